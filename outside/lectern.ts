@@ -1,0 +1,166 @@
+import { Hono } from 'hono';
+import { html } from 'hono/html';
+import { z } from 'zod';
+import type { Outside } from './server';
+import { ownerForm, ownerList } from './owner';
+import { asHtml, page, readLocal, say, stamp } from './page';
+
+const shelf = 'lectern';
+const wall = z.string().regex(/^\d{4}-\d\d-\d\d \d\d:\d\d( \(2\))?$/);
+const entrySchema = z.object({
+  title: z.string().min(1).max(240),
+  subtitle: z.string().max(400).nullish(),
+  excerpt: z.string().max(360).nullish(),
+  body: z.string().max(100_000).nullish(),
+  byline: z.string().max(500).nullish(),
+  place: z.string().max(400).nullish(),
+  price_note: z.string().max(200).nullish(),
+  ticket_url: z.url().nullish(),
+  category: z.string().max(60).nullish(),
+  show_tickets: z.boolean().default(false),
+  status: z.enum(['draft', 'published']).default('draft'),
+  image: z.object({ file: z.string(), alt: z.string() }).nullish(),
+  dates: z.array(z.object({ ref: z.string(), starts: wall, ends: wall.nullish(), doors: wall.nullish(), zone: z.string() })).min(1),
+});
+type Entry = z.infer<typeof entrySchema> & { slug: string };
+
+/** The venue's website: REST with an app password, ETag and If-Match. */
+export function lectern({ store, base }: Outside) {
+  const app = new Hono();
+  const api = new Hono();
+  const urlOf = (entry: Entry) => `${base}/${shelf}/events/${entry.slug}`;
+  const shown = (id: string, entry: Entry) => ({ ...entry, id, url: urlOf(entry) });
+  const etagOf = (version: number) => `"v${version}"`;
+
+  api.use(async (c, next) => {
+    const known = store.setting('lectern-login');
+    const given = /^Basic (.+)$/.exec(c.req.header('authorization') ?? '')?.[1];
+    if (known === null || given !== btoa(known)) return c.json({ message: 'unknown user or app password' }, 401);
+    return next();
+  });
+  api.get('/me', (c) => c.json({ user: (store.setting('lectern-login') ?? '').split(':')[0], mayPublish: true }));
+  api.put('/media/:file', async (c) => {
+    store.putMedia(shelf, c.req.param('file'), Buffer.from(await c.req.arrayBuffer()));
+    return c.json({ file: c.req.param('file') }, 201);
+  });
+  api.get('/entries', (c) =>
+    c.json(store.find<Entry>(shelf, c.req.query('reference') ?? '').map((one) => ({ ...shown(one.id, one.body), etag: etagOf(one.version) }))),
+  );
+  api.post('/entries', async (c) => {
+    const body: unknown = await c.req.json();
+    const parsed = entrySchema.safeParse(body);
+    if (!parsed.success) return c.json(refusal(parsed.error), 422);
+    const reference = z.object({ reference: z.string() }).parse(body).reference;
+    const made = store.whole(() => store.make<Entry>(shelf, reference, { ...parsed.data, slug: freeSlug(parsed.data.title) }));
+    c.header('etag', etagOf(1));
+    return c.json(shown(made.id, made.body), 201);
+  });
+  api.get('/entries/:id', (c) => {
+    const found = store.get<Entry>(shelf, c.req.param('id'));
+    if (!found) return c.json({ message: 'no such entry' }, 404);
+    c.header('etag', etagOf(found.version));
+    return c.json(shown(found.id, found.body));
+  });
+  api.patch('/entries/:id', async (c) => {
+    const found = store.get<Entry>(shelf, c.req.param('id'));
+    if (!found) return c.json({ message: 'no such entry' }, 404);
+    const given = c.req.header('if-match');
+    if (given === undefined) return c.json({ message: 'If-Match is needed' }, 428);
+    if (given !== etagOf(found.version)) return c.json({ message: 'the entry was edited since' }, 412);
+    const parsed = entrySchema.safeParse({ ...found.body, ...((await c.req.json()) as object) });
+    if (!parsed.success) return c.json(refusal(parsed.error), 422);
+    store.change(shelf, found.id, { ...parsed.data, slug: found.body.slug });
+    c.header('etag', etagOf(found.version + 1));
+    return c.json(shown(found.id, { ...parsed.data, slug: found.body.slug }));
+  });
+  app.route('/api', api);
+
+  app.get('/media/:file', (c) => {
+    const bytes = store.media(shelf, c.req.param('file'));
+    return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
+  });
+  app.get('/', (c) => c.html(listPage(store.list<Entry>(shelf).map((one) => one.body).filter((one) => one.status === 'published'))));
+  app.get('/events/:slug', (c) => {
+    const found = store.list<Entry>(shelf).find((one) => one.body.slug === c.req.param('slug') && one.body.status === 'published');
+    return found ? c.html(eventPage(found.body)) : c.html(page('Not here', style, html`<main><h1>No such event</h1></main>`), 404);
+  });
+  app.get('/owner', (c) => c.html(ownerList('Lectern', `/${shelf}`, store.list<Entry>(shelf).map(({ id, body }) => ({ id, title: body.title, state: body.status })))));
+  app.on(['GET', 'POST'], '/owner/:id', async (c) => {
+    const id = c.req.param('id') ?? '';
+    const found = store.get<Entry>(shelf, id);
+    if (!found) return c.notFound();
+    const [first] = found.body.dates;
+    let problem: string | null = null;
+    if (c.req.method === 'POST') {
+      const form = await c.req.parseBody();
+      const text = (name: string) => String(form[name] ?? '');
+      if (form.act === 'delete') {
+        store.remove(shelf, id);
+        return c.redirect(`/${shelf}/owner`);
+      }
+      const starts = text('starts');
+      if (readLocal(starts, first?.zone ?? 'UTC') === null) problem = `“${starts}” is no date and time; write 2027-02-04 20:00`;
+      else {
+        const status = form.act === 'flip' ? (found.body.status === 'published' ? 'draft' : 'published') : found.body.status;
+        const showTickets = form.act === 'tickets' ? !found.body.show_tickets : found.body.show_tickets;
+        const dates = found.body.dates.map((one, i) => (i === 0 ? { ...one, starts } : one));
+        store.change(shelf, id, { ...found.body, title: text('title'), excerpt: text('excerpt'), price_note: text('price_note') || null, dates, status, show_tickets: showTickets });
+        return c.redirect(`/${shelf}/owner/${id}`);
+      }
+    }
+    const { title, excerpt, price_note: price, status, show_tickets: tickets } = found.body;
+    const fields = [
+      { name: 'title', label: 'Title', value: title },
+      { name: 'excerpt', label: 'Excerpt', value: excerpt ?? '', long: true },
+      { name: 'price_note', label: 'Price', value: price ?? '' },
+      { name: 'starts', label: 'First date starts', value: first?.starts ?? '' },
+    ];
+    const buttons = [
+      { act: 'flip', label: status === 'published' ? 'Make it a draft' : 'Publish' },
+      { act: 'tickets', label: tickets ? 'Hide tickets' : 'Show tickets' },
+    ];
+    return c.html(ownerForm('Lectern', `/${shelf}/owner`, fields, buttons, problem));
+  });
+  return app;
+
+  function freeSlug(title: string): string {
+    const stem = title.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'event';
+    const taken = new Set(store.list<Entry>(shelf).map((one) => one.body.slug));
+    for (let n = 1; ; n += 1) {
+      const slug = n === 1 ? stem : `${stem}-${n}`;
+      if (!taken.has(slug)) return slug;
+    }
+  }
+}
+
+function refusal(error: z.ZodError) {
+  const issue = error.issues[0];
+  return { message: issue?.message ?? 'not accepted', field: issue?.path.join('.') ?? '' };
+}
+
+const style = `
+body { background: #fff; color: #1d1b22 } header { background: #5b2a3c; color: #fbeee6; padding: 20px 9vw; font: 700 24px Display; display: flex; justify-content: space-between }
+header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
+.when { font: 600 21px Display; color: #5b2a3c } .two { display: grid; grid-template-columns: 2fr 1fr; gap: 44px } aside { border-top: 3px solid #5b2a3c; padding-top: 14px }
+.btn { display: inline-block; background: #5b2a3c; color: #fff; padding: 11px 20px; text-decoration: none; font-weight: 600; margin: 10px 0 } ul.list { list-style: none; padding: 0 } ul.list li { border-top: 1px solid #dcd2d6; padding: 12px 0; font-size: 18px }
+ul.list b { font: 700 22px Display } .lead { font-size: 20px } @media (max-width: 700px) { .two { grid-template-columns: 1fr } }
+`;
+const head = html`<header><a href="/lectern/">Tallow Yard</a><span>What’s on</span></header>`;
+const at = (text: string, zone: string) => readLocal(text.replace(' (2)', ''), zone) ?? 0;
+
+function listPage(entries: Entry[]) {
+  const sorted = [...entries].sort((a, b) => ((a.dates[0]?.starts ?? '') < (b.dates[0]?.starts ?? '') ? -1 : 1));
+  return page('Tallow Yard: what’s on', style, html`${head}<main><h1>What’s on</h1><ul class="list">
+    ${sorted.map((one) => html`<li><a href="/lectern/events/${one.slug}"><b>${one.title}</b></a><br>${one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : ''}</li>`)}</ul></main>`);
+}
+
+function eventPage(entry: Entry) {
+  return page(entry.title, style, html`${head}<main itemscope itemtype="https://schema.org/Event">
+    ${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}">` : ''}
+    <h1 itemprop="name">${entry.title}</h1>${entry.subtitle ? html`<p class="lead">${entry.subtitle}</p>` : ''}
+    <div class="two"><div>${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}<p class="lead">${entry.excerpt ?? ''}</p>${asHtml(entry.body ?? '')}</div>
+    <aside>${entry.dates.map((d) => html`<p class="when"><time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}">${say(at(d.starts, d.zone), d.zone)}</time>
+      ${d.ends ? html`<br>until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br>doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}</p>`)}
+      <p itemprop="location">${entry.place ?? ''}</p><p>${entry.price_note ?? ''}</p>
+      ${entry.show_tickets && entry.ticket_url ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="btn" itemprop="url" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}</aside></div></main>`);
+}

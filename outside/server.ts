@@ -1,0 +1,105 @@
+import { randomBytes } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import path from 'node:path';
+import { serve, type HttpBindings } from '@hono/node-server';
+import { Hono } from 'hono';
+import { html } from 'hono/html';
+import { z } from 'zod';
+import { makeClock, type OutsideClock } from './clock';
+import { gatefold } from './gatefold';
+import { hearthside } from './hearthside';
+import { lectern } from './lectern';
+import { page, say } from './page';
+import { openStore, type OutsideStore } from './store';
+import { makeSkies, underWeather } from './weather';
+
+/** What every stand-in is given. */
+export interface Outside {
+  store: OutsideStore;
+  clock: OutsideClock;
+  /** Address under which the public reaches this process. */
+  base: string;
+}
+
+const standIns = { lectern, gatefold, hearthside };
+const hourMs = 3_600_000;
+
+/** Makes all stand-ins on one HTTP application. */
+export function makeOutside({ store, base, folder, slowMs = 0 }: { store: OutsideStore; base: string; folder: string; slowMs?: number }) {
+  const clock = makeClock(store);
+  const skies = makeSkies(Object.keys(standIns), slowMs);
+  const app = new Hono<{ Bindings: HttpBindings }>();
+  for (const [name, make] of Object.entries(standIns)) {
+    for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
+    app.route(`/${name}`, make({ store, clock, base }));
+  }
+  app.get('/about', (c) => c.json({ outside: true, folder }));
+  app.get('/clock', (c) => c.json({ now: clock.now() }));
+  app.post('/clock', async (c) => {
+    const { ms } = z.object({ ms: z.coerce.number().int().min(0).max(400 * 24 * hourMs) }).parse(await c.req.parseBody());
+    clock.advance(ms);
+    return c.req.header('accept')?.includes('text/html') ? c.redirect('/') : c.json({ now: clock.now() });
+  });
+  app.post('/weather/:name', async (c) => {
+    const change = z.object({ slowMs: z.number().optional(), loseAnswers: z.number().optional(), down: z.boolean().optional() }).parse(await c.req.json());
+    const weather = skies.get(c.req.param('name'));
+    if (!weather) return c.notFound();
+    Object.assign(weather, change);
+    return c.json(weather);
+  });
+  // Opening an account at each service: makes the credentials, the same ones when asked again.
+  app.post('/accounts', (c) => {
+    const made = (name: string, make: () => string) => {
+      const known = store.setting(name) ?? make();
+      store.putSetting(name, known);
+      return known;
+    };
+    const secret = () => randomBytes(15).toString('base64url');
+    const [user, password] = made('lectern-login', () => `tallow-desk:${secret()}`).split(':');
+    const [clientId, clientSecret] = made('gatefold-client', () => `tallow-yard:${secret()}`).split(':');
+    const pageToken = made('hearthside-page', secret);
+    made('hearthside-person', secret);
+    return c.json({ lectern: { user, password }, gatefold: { clientId, clientSecret }, hearthside: { token: pageToken } });
+  });
+  app.get('/faces/:file', (c) => {
+    const name = /^([a-z-]+)\.woff2$/.exec(c.req.param('file'))?.[1];
+    const file = name && faceFiles[name];
+    return file ? c.body(new Uint8Array(readFileSync(file)), 200, { 'content-type': 'font/woff2', 'cache-control': 'max-age=86400' }) : c.notFound();
+  });
+  app.get('/', (c) => c.html(homePage(clock.now())));
+  return app;
+}
+
+const fontFile = (name: string, file: string) => path.join(path.dirname(createRequire(path.join(process.cwd(), 'package.json')).resolve(`@fontsource-variable/${name}`)), 'files', file);
+const faceFiles: Record<string, string> = {
+  'bricolage-grotesque': fontFile('bricolage-grotesque', 'bricolage-grotesque-latin-standard-normal.woff2'),
+  'hanken-grotesk': fontFile('hanken-grotesk', 'hanken-grotesk-latin-wght-normal.woff2'),
+  'sometype-mono': fontFile('sometype-mono', 'sometype-mono-latin-wght-normal.woff2'),
+};
+
+function homePage(now: number) {
+  const style = 'body { background: #20262b; color: #e8e4da; padding: 40px 8vw } h1 { font: 700 30px Display } a { color: #f0c27a } li { margin: 8px 0 } button { padding: 8px 16px; margin-right: 8px; cursor: pointer }';
+  return page('Outside', style, html`<h1>Outside</h1><p>The simulated services that the house sends to. It is <b>${say(now, 'Europe/Dublin')}</b> in Dublin, by the simulated clock.</p>
+    <form method="post" action="/clock"><button name="ms" value="${hourMs}">+1 h</button><button name="ms" value="${24 * hourMs}">+1 day</button></form>
+    <ul>${Object.keys(standIns).map((name) => html`<li><b>${name[0]?.toUpperCase()}${name.slice(1)}</b>: <a href="/${name}/">public page</a> · <a href="/${name}/owner">owner’s page</a></li>`)}</ul>`);
+}
+
+/** Starts the stand-ins on `port` of the loopback address; port 0 takes a free one. Resolves when they answer. */
+export function startOutside({ folder, port, slowMs = 0 }: { folder: string; port: number; slowMs?: number }) {
+  const store = openStore(folder);
+  let app: ReturnType<typeof makeOutside> | null = null;
+  return new Promise<{ base: string; stop: () => Promise<void> }>((resolve) => {
+    const server = serve({ fetch: (request, env) => app?.fetch(request, env) ?? new Response('starting', { status: 503 }), port, hostname: '127.0.0.1' }, (info) => {
+      const base = `http://127.0.0.1:${info.port}`;
+      app = makeOutside({ store, base, folder, slowMs });
+      resolve({
+        base,
+        stop: () => new Promise((done) => server.close(() => {
+          store.close();
+          done();
+        })),
+      });
+    });
+  });
+}

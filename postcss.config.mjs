@@ -1,0 +1,3 @@
+const config = { plugins: { 'postcss-preset-mantine': {}, 'postcss-simple-vars': { variables: {} } } };
+
+export default config;

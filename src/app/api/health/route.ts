@@ -1,0 +1,14 @@
+import { health } from '@/desk/health';
+import { theHouse } from '@/desk/the-house';
+
+export const dynamic = 'force-dynamic';
+
+/** How the house is, for a probe. */
+export function GET() {
+  try {
+    return Response.json(health(theHouse()));
+  } catch (error) {
+    console.error('health:', error);
+    return Response.json({ ok: false, message: 'the database cannot be read' }, { status: 500 });
+  }
+}

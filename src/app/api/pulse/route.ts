@@ -1,0 +1,9 @@
+import { pulse } from '@/desk/pulse';
+import { theHouse } from '@/desk/the-house';
+
+export const dynamic = 'force-dynamic';
+
+/** The house's state in a few numbers, for the frame of every screen. */
+export function GET() {
+  return Response.json(pulse(theHouse()));
+}

@@ -1,0 +1,10 @@
+'use server';
+
+import { z } from 'zod';
+import { moveClock } from '@/desk/move-clock';
+import { theHouse } from '@/desk/the-house';
+
+/** Moves the simulated clock on; does nothing on the real one. */
+export async function moveClockAction(ms: number): Promise<void> {
+  await moveClock(theHouse(), z.number().int().positive().parse(ms));
+}

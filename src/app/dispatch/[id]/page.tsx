@@ -1,0 +1,25 @@
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { momentWords } from '@/core/date-words';
+import { dispatchView } from '@/desk/dispatch-view';
+import { houseZone } from '@/desk/pulse';
+import { theHouse } from '@/desk/the-house';
+import { DispatchWatch } from '@/ui/dispatch/DispatchWatch';
+import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
+import classes from '../../page.module.css';
+import { decideErrandAction } from '../actions';
+
+export default async function DispatchWatchPage({ params }: { params: Promise<{ id: string }> }) {
+  const house = theHouse();
+  const view = dispatchView(house, (await params).id);
+  if (!view) notFound();
+  const zone = houseZone(house);
+  return (
+    <div className={classes.page}>
+      <RefreshOnPulse />
+      <h1>Dispatch of {momentWords(view.at, zone)}</h1>
+      <p className={classes.lead}>by {view.actor} · {view.ended ? 'ended' : 'going out; it goes on without this screen'} <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link></p>
+      <DispatchWatch errands={view.errands} now={view.now} zone={zone} decide={decideErrandAction} />
+    </div>
+  );
+}

@@ -1,0 +1,39 @@
+import Link from 'next/link';
+import { momentWords } from '@/core/date-words';
+import { toLocal } from '@/core/zones';
+import { recentDispatches } from '@/desk/dispatch-view';
+import { houseZone } from '@/desk/pulse';
+import { theHouse } from '@/desk/the-house';
+import { toSend } from '@/desk/to-send';
+import { ToSendList } from '@/ui/dispatch/ToSendList';
+import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
+import classes from '../page.module.css';
+import { sendAction } from './actions';
+
+export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
+  const { record } = await searchParams;
+  const house = theHouse();
+  const zone = houseZone(house);
+  const events = toSend(house, record);
+  const past = recentDispatches(house);
+  return (
+    <div className={classes.page}>
+      <RefreshOnPulse />
+      <h1>Dispatch</h1>
+      <p className={classes.lead}>What is to send, before and after, field by field.{record === undefined ? null : <Link href="/dispatch">Show all events</Link>}</p>
+      <ToSendList key={record ?? 'all'} events={events} year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))} narrowed={record !== undefined} send={sendAction} />
+      {past.length === 0 ? null : (
+        <section className={classes.earlier}>
+          <h2>Earlier dispatches</h2>
+          <ul>
+            {past.map((one) => (
+              <li key={one.id}>
+                <Link href={`/dispatch/${one.id}`}>{momentWords(one.at, zone)}</Link> by {one.actor}: {one.done} sent{one.running + one.waiting > 0 ? `, ${one.running + one.waiting} going out` : ''}{one.refused > 0 ? <b className="problem">, {one.refused} refused</b> : ''}{one.dropped > 0 ? `, ${one.dropped} dropped` : ''}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,30 @@
+import '@fontsource-variable/hanken-grotesk/index.css';
+import '@fontsource-variable/bricolage-grotesque/standard.css';
+import '@fontsource-variable/sometype-mono/index.css';
+import '@mantine/core/styles.css';
+import '@mantine/dates/styles.css';
+import '@/ui/theme/tokens.css';
+import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
+import type { Metadata } from 'next';
+import { Suspense, type ReactNode } from 'react';
+import { pulse } from '@/desk/pulse';
+import { theHouse } from '@/desk/the-house';
+import { Shell } from '@/ui/shell/Shell';
+import { ThemeProvider } from '@/ui/theme/ThemeProvider';
+import { moveClockAction } from './clock-action';
+
+export const metadata: Metadata = { title: 'Nuntiax', description: 'One record an event; every channel in step.' };
+export const dynamic = 'force-dynamic';
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" {...mantineHtmlProps}>
+      <head><ColorSchemeScript defaultColorScheme="auto" /></head>
+      <body>
+        <ThemeProvider>
+          <Shell pulse={pulse(theHouse())} moveClock={moveClockAction}><Suspense>{children}</Suspense></Shell>
+        </ThemeProvider>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,26 @@
+import { momentWords } from '@/core/date-words';
+import { toLocal } from '@/core/zones';
+import { houseZone } from '@/desk/pulse';
+import { readBackView } from '@/desk/read-back-view';
+import { theHouse } from '@/desk/the-house';
+import { ReadBackList } from '@/ui/read-back/ReadBackList';
+import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
+import classes from '../page.module.css';
+import { readNowAction, sendOursAction, takeTheirsAction } from './actions';
+
+export default function ReadBackPage() {
+  const house = theHouse();
+  const zone = houseZone(house);
+  const { asks, inStep, unread, readAt } = readBackView(house);
+  return (
+    <div className={classes.page}>
+      <RefreshOnPulse />
+      <h1>Read-back</h1>
+      <div className={classes.lead}>
+        <span>{asks.length === 0 ? (inStep === 0 ? 'Nothing stands outside yet.' : 'Every channel shows what was sent.') : `${asks.length} ${asks.length === 1 ? 'listing needs' : 'listings need'} a decision.`} {inStep} in step{unread > 0 ? `, ${unread} not read yet` : ''}{readAt === null ? '' : `; last read ${momentWords(readAt, zone)}`}.</span>
+        <form action={readNowAction}><button type="submit" className="quietButton">Read everything back now</button></form>
+      </div>
+      <ReadBackList asks={asks} year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))} zone={zone} sendOurs={sendOursAction} takeTheirs={takeTheirsAction} />
+    </div>
+  );
+}

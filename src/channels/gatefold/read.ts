@@ -1,0 +1,9 @@
+import { readListing } from '@/core/listing-codec';
+import type { Answer } from '../channel';
+import { overlayPage } from '../public-page';
+import { rules } from './rules';
+
+/** What the marketplace shows: the listing, with the public page's word over it. */
+export function read({ wire, page }: Pick<Answer, 'wire' | 'page'>) {
+  return overlayPage(readListing(rules, wire), wire.state === 'open' ? page : null);
+}

@@ -1,0 +1,56 @@
+import type { PictureShape } from './crop';
+import type { Facts, LevelFacts, PerformanceFacts } from './facts';
+import type { ShownKind, ShownValue } from './shown';
+
+/** A JSON object as it goes over the wire. */
+export type Wire = Record<string, unknown>;
+
+/** Both directions of one field: into wire keys, and out of them. `take(put(v))` equals `v`. */
+export interface WireCodec {
+  put(value: ShownValue): Wire;
+  /** The value in `wire`; `null` where the channel shows none. */
+  take(wire: Wire): ShownValue | null;
+}
+
+interface RowCommon extends WireCodec {
+  field: string;
+  /** What the field is called on screen. */
+  label: string;
+  kind: ShownKind;
+  /** Most graphemes that the channel keeps. */
+  limit?: number;
+  /** `must`: the channel refuses without it; `should`: the listing is poorer without it. */
+  need?: 'must' | 'should';
+  /** The channel is known to drop this field when it shows the listing. */
+  dropped?: boolean;
+}
+
+/** One field of a channel: read by the projector, the writer and the reader alike. */
+export type FieldRow =
+  | (RowCommon & { each: 'event'; from(facts: Facts): ShownValue | null })
+  | (RowCommon & { each: 'performance'; from(one: PerformanceFacts, facts: Facts): ShownValue | null })
+  | (RowCommon & { each: 'level'; from(one: LevelFacts, facts: Facts): ShownValue | null });
+
+/** A channel's rules: data, shown to the user as it stands. */
+export interface ChannelRules {
+  id: string;
+  name: string;
+  /** What sort of place it is, in the trade's words. */
+  trade: string;
+  rows: readonly FieldRow[];
+  picture: PictureShape;
+  /** Wire names of the repeated groups, and the key of an item's own reference. */
+  lists: { performance: string; level: string; ref: string };
+  /** Most performances one listing holds. */
+  mostPerformances: number;
+  /** Usual time until a change shows in public, in milliseconds. */
+  delayMs: number;
+  /** Gives back the ticket link that other channels carry. */
+  givesLink: boolean;
+  /** Requests that placing, amending and withdrawing cost. */
+  requests: { place: number; amend: number; withdraw: number };
+  /** Whether this channel has any use for such an event. */
+  accepts(facts: Facts): boolean;
+  /** The channel's habits in plain words, for the person who uses it. */
+  habits: readonly string[];
+}

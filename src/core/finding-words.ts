@@ -1,0 +1,49 @@
+import { momentWords } from './date-words';
+import type { Finding, FindingFact } from './finding';
+
+type Words = { [C in FindingFact['code']]: (fact: Extract<FindingFact, { code: C }>) => string };
+
+/** The one table that puts words to findings: what is so, and the way out. */
+const words: Words = {
+  'title-empty': () => 'The event has no title. Give it one; a working title will do.',
+  'text-too-long': (f) => `${f.length} characters; at most ${f.limit} fit. Shorten it.`,
+  'date-malformed': (f) => `“${f.text}” is no date. Write it as YYYY-MM-DD, between 1970 and 2037.`,
+  'time-malformed': (f) => `“${f.text}” is no time of day. Write it like 19:30 or 7.30pm.`,
+  'start-empty': () => 'The start is missing. Write it like 19:30 or 7.30pm.',
+  'end-before-start': (f) => `The end ${f.end} lies before the start ${f.start}. Move it, or tick “ends after midnight”.`,
+  'doors-after-start': (f) => `Doors ${f.doors} open after the start ${f.start}. Move one of them.`,
+  'time-skipped': (f) =>
+    `${f.time} does not exist on ${f.date} in ${f.zone}: the clocks go forward. Use ${f.before} or ${f.after}.`,
+  'time-twice': (f) => `${f.time} comes twice on ${f.date} in ${f.zone}: the clocks go back. Say which one.`,
+  'zone-unknown': (f) => `“${f.zone}” is not in the IANA zone data. Pick a zone such as Europe/Dublin.`,
+  'venue-unknown': () => 'This venue is not in the directory any more. Pick another.',
+  'room-unknown': () => 'This room is not in that venue. Pick another.',
+  'name-empty': () => 'A name is missing. Write it, or take the line out.',
+  'price-malformed': (f) => `“${f.text}” is no price in ${f.currency}. Write it like 18 or 18.50.`,
+  'quantity-malformed': (f) => `“${f.text}” is no number of tickets. Write a whole number, or leave it empty.`,
+  'link-malformed': (f) => `“${f.text}” is no web address. It starts with http:// or https://.`,
+  'too-many': (f) => `${f.count} are more than the ${f.limit} that a record holds. Take some out.`,
+  'value-refused': (f) => `This value cannot be kept: ${f.detail}`,
+  'shown-shorter': (f) => `${f.length} characters where ${f.limit} fit: shown cut short. Shorten it to choose the cut yourself.`,
+  'needed-empty': (f) => `${f.label} is needed here and the record has none. Fill it in.`,
+  'price-none': () => 'No price yet. Add a price level, or say that entry is free.',
+  'venue-none': () => 'No venue yet. Pick one, or make one in place.',
+  'picture-none': (f) => `A picture of shape ${f.ratio} is needed. Add one.`,
+  'picture-small': (f) => `The crop is ${f.have} px wide where ${f.need} are needed. Add a larger picture.`,
+  'picture-shape': (f) => `Wrong shape: a ${f.ratio} crop keeps ${f.kept} % of the picture. Move the focal point, or add another shape.`,
+  'alt-empty': () => 'The picture has no description for those who cannot see it. Write one line.',
+  'category-unmapped': (f) => `This channel has no category for “${f.kind}”: it will stand on the general page only.`,
+  'link-awaited': (f) => `The ticket link comes from ${f.from} and is filled in when that has been placed.`,
+  'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
+  pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',
+  embargoed: (f) => `Under embargo until ${momentWords(f.until, f.zone)} (${f.zone}); nothing goes out before.`,
+  'all-past': () => 'Every performance is over. Sending it now tells the public of a past event.',
+  'not-connected': () => 'This channel is not connected. Connect it under Channels.',
+};
+
+/** A finding in words for a person: what is so and what to do. */
+export function findingWords(finding: Finding): string {
+  // Each entry takes the fact with its own code; TypeScript cannot follow the pairing through an index.
+  const say = words[finding.code] as (fact: FindingFact) => string;
+  return say(finding);
+}

@@ -1,0 +1,54 @@
+import type { EventKind } from './record';
+import type { Instant } from './zones';
+
+/** How much a finding matters: *stops* forbids saving or sending, *warns* asks for a look, *notes* informs. */
+export type Weight = 'stops' | 'warns' | 'notes';
+
+/** What was noticed, with the evidence. Words are put to it by `findingWords`. */
+export type FindingFact =
+  | { code: 'title-empty' }
+  | { code: 'text-too-long'; length: number; limit: number }
+  | { code: 'date-malformed'; text: string }
+  | { code: 'time-malformed'; text: string }
+  | { code: 'start-empty' }
+  | { code: 'end-before-start'; start: string; end: string }
+  | { code: 'doors-after-start'; doors: string; start: string }
+  | { code: 'time-skipped'; time: string; date: string; zone: string; before: string; after: string }
+  | { code: 'time-twice'; time: string; date: string; zone: string }
+  | { code: 'zone-unknown'; zone: string }
+  | { code: 'venue-unknown' }
+  | { code: 'room-unknown' }
+  | { code: 'name-empty' }
+  | { code: 'price-malformed'; text: string; currency: string }
+  | { code: 'quantity-malformed'; text: string }
+  | { code: 'link-malformed'; text: string }
+  | { code: 'too-many'; count: number; limit: number }
+  | { code: 'value-refused'; detail: string }
+  | { code: 'shown-shorter'; length: number; limit: number }
+  | { code: 'needed-empty'; label: string }
+  | { code: 'price-none' }
+  | { code: 'venue-none' }
+  | { code: 'picture-none'; ratio: string }
+  | { code: 'picture-small'; have: number; need: number }
+  | { code: 'picture-shape'; kept: number; ratio: string }
+  | { code: 'alt-empty' }
+  | { code: 'category-unmapped'; kind: EventKind }
+  | { code: 'link-awaited'; from: string }
+  | { code: 'not-public' }
+  | { code: 'pencilled' }
+  | { code: 'embargoed'; until: Instant; zone: string }
+  | { code: 'all-past' }
+  | { code: 'not-connected' };
+
+/** One thing noticed: where, how much it matters, and the evidence. `field` is a record path or a shown field. */
+export type Finding = { field: string; weight: Weight } & FindingFact;
+
+/** Makes a finding. */
+export function finding(field: string, weight: Weight, fact: FindingFact): Finding {
+  return { field, weight, ...fact };
+}
+
+/** True where any finding forbids going on. */
+export function stops(findings: readonly Finding[]): boolean {
+  return findings.some((one) => one.weight === 'stops');
+}

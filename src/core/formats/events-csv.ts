@@ -1,0 +1,167 @@
+import Papa from 'papaparse';
+import { parseTimeOfDay } from '../date-words';
+import { fingerprint } from '../hash';
+import { plainToHtml } from '../markup';
+import { currencies, parsePrice, type Currency } from '../money';
+import { newRecord } from '../new-record';
+import { eventKinds, isoDate, recordLimits, webAddress, type EventKind, type NewVenue, type RecordContent } from '../record';
+import { isZone } from '../zones';
+import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
+
+/** Columns that a table of events must have; the others may be missing. */
+export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
+export const otherColumns = [
+  'ref', 'subtitle', 'kind', 'doors', 'end', 'zone', 'town', 'country', 'address', 'room', 'capacity', 'price', 'concession', 'currency',
+  'line_up', 'teaser', 'text', 'public', 'stage', 'announce', 'tickets_link',
+] as const;
+type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
+type Cells = Partial<Record<Column, string>>;
+
+/** Thrown inside this file only: one cell that cannot be read. */
+class CellError extends Error {
+  constructor(readonly field: string, message: string) {
+    super(message);
+  }
+}
+
+/**
+ * Reads a table of events (CSV, RFC 4180, first line names the columns). A broken row is reported with its line
+ * and the rest goes on; a missing column refuses the file and names it. `zone` is used where the table has none.
+ */
+export function readEventsCsv(text: string, zone: string): ReadFile {
+  if (text.length > mostFileChars) return { ok: false, message: 'The file is larger than 5 MB. Split it and read the parts.' };
+  const lines: number[] = [];
+  const rows: string[][] = [];
+  const table = text.replace(/^\ufeff/, '').replace(/\r\n?/g, '\n');
+  let line = 1;
+  let cursor = 0;
+  Papa.parse<string[]>(table, {
+    skipEmptyLines: false,
+    step: ({ data, meta }) => {
+      rows.push(data);
+      lines.push(line);
+      // A quoted text may hold line breaks: the next row starts as many lines further down.
+      line += table.slice(cursor, meta.cursor).split('\n').length - 1;
+      cursor = meta.cursor;
+    },
+  });
+  const [head = []] = rows;
+  const columns = head.map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'));
+  const missing = neededColumns.filter((name) => !columns.includes(name));
+  if (missing.length > 0) {
+    const has = columns.filter((name) => name !== '').join(', ') || 'nothing';
+    return { ok: false, message: `The column “${missing.join('”, “')}” is missing. The first line must name the columns; it has: ${has}.` };
+  }
+  if (rows.length > mostFileRows + 1) return { ok: false, message: `${rows.length - 1} rows; at most ${mostFileRows} are read at once. Split the file.` };
+  return readRows(rows, lines, columns, zone);
+}
+
+function readRows(rows: string[][], lines: number[], columns: string[], zone: string): ReadFile {
+  const events: ImportedEvent[] = [];
+  const broken: BrokenRow[] = [];
+  const seen = new Map<string, number>();
+  rows.forEach((row, i) => {
+    const line = lines[i] ?? 0;
+    if (i === 0 || row.every((cell) => cell.trim() === '')) return;
+    try {
+      if (row.length > columns.length) throw new CellError('row', `${row.length} cells where ${columns.length} columns are named. Put texts with commas between quotation marks.`);
+      const cells: Cells = Object.fromEntries(columns.map((name, c) => [name, (row[c] ?? '').trim()]));
+      const event = readRow(cells, line, zone);
+      const before = seen.get(event.origin);
+      if (before !== undefined) throw new CellError('ref', `says the same as line ${before}. Give each row its own “ref”, or take one out.`);
+      seen.set(event.origin, line);
+      events.push(event);
+    } catch (error) {
+      if (!(error instanceof CellError)) throw error;
+      broken.push({ line, field: error.field, message: error.message });
+    }
+  });
+  return { ok: true, events, broken };
+}
+
+function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent {
+  const get = (name: Column) => cells[name] ?? '';
+  const need = (name: Column) => get(name) || refuse(name, 'is empty. Fill it in.');
+  const zone = get('zone') || defaultZone;
+  if (!isZone(zone)) refuse('zone', `“${zone}” is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
+  const date = need('date');
+  if (!isoDate.safeParse(date).success) refuse('date', `“${date}” is no date. Write it as YYYY-MM-DD.`);
+  const title = need('title');
+  if (title.length > recordLimits.title) refuse('title', `has ${title.length} characters; at most ${recordLimits.title} are kept.`);
+  const time = (name: 'doors' | 'start' | 'end') => {
+    const text = get(name);
+    return text === '' ? null : (parseTimeOfDay(text) ?? refuse(name, `“${text}” is no time of day. Write it like 19:30.`));
+  };
+  const start = time('start') ?? refuse('start', 'is empty. Fill it in.');
+  const end = time('end');
+  const origin = get('ref') !== '' ? `csv:${get('ref')}` : `csv:${fingerprint([title, date, start, need('venue'), get('town')])}`;
+  const id = fingerprint(origin);
+  let n = 0;
+  const base = newRecord(date, zone, () => `${id}${n++}`);
+  const content: RecordContent = {
+    ...base,
+    title,
+    subtitle: get('subtitle'),
+    kind: oneOf('kind', get('kind') || 'concert', eventKinds),
+    stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
+    performances: base.performances.map((one) => ({ ...one, doors: time('doors'), start, end, endsNextDay: end !== null && end <= start })),
+    lineUp: readLineUp(get('line_up'), id),
+    tickets: readTickets(get, id),
+    words: { teaser: get('teaser'), full: plainToHtml(get('text')) },
+    publicity: { visibility: readYes(get('public')) ? 'public' : 'private', announce: readAnnounce(get('announce'), zone) },
+  };
+  return { origin, line, content, venue: readVenue(get, zone), notes: [] };
+}
+
+function refuse(field: string, message: string): never {
+  throw new CellError(field, message);
+}
+
+function oneOf<T extends string>(field: string, text: string, choices: readonly T[]): T {
+  return choices.find((one) => one === text.toLowerCase()) ?? refuse(field, `“${text}” is not one of: ${choices.join(', ')}.`);
+}
+
+function readYes(text: string): boolean {
+  if (/^(yes|y|true|1)$/i.test(text)) return true;
+  return text === '' || /^(no|n|false|0)$/i.test(text) ? false : refuse('public', `“${text}” is neither yes nor no.`);
+}
+
+function readAnnounce(text: string, zone: string): RecordContent['publicity']['announce'] {
+  if (text === '') return null;
+  const [date = '', clock = ''] = text.split(/[ T]/);
+  const time = parseTimeOfDay(clock);
+  if (time === null || !isoDate.safeParse(date).success) return refuse('announce', `“${text}” is no moment. Write it like 2027-02-04 09:00.`);
+  return { date, time, zone };
+}
+
+/** `Name; Name (support); Name (special guest)`. The first without a role is the headliner, as are all others. */
+function readLineUp(text: string, id: string): RecordContent['lineUp'] {
+  return text.split(';').map((part) => part.trim()).filter((part) => part !== '').map((part, i) => {
+    const found = /^(.*?)\s*\((support|special guest|headliner)\)$/.exec(part);
+    return { id: `${id}a${i}`, name: found?.[1] ?? part, role: (found?.[2] as 'support' | undefined) ?? 'headliner' };
+  });
+}
+
+function readTickets(get: (name: Column) => string, id: string): RecordContent['tickets'] {
+  const currency = oneOf('currency', get('currency') || 'EUR', currencies.map((one) => one.toLowerCase())).toUpperCase() as Currency;
+  const link = get('tickets_link');
+  if (link !== '' && !webAddress.safeParse(link).success) refuse('tickets_link', `“${link}” is no web address. It starts with http:// or https://.`);
+  const price = (name: 'price' | 'concession') => {
+    const text = get(name);
+    return text === '' ? null : (parsePrice(text, currency) ?? refuse(name, `“${text}” is no price in ${currency}. Write it like 18 or 18.50.`));
+  };
+  const free = /^free$/i.test(get('price'));
+  const level = (name: string, minor: number | null, concession: boolean) =>
+    minor === null ? [] : [{ id: `${id}${concession ? 'c' : 's'}`, name, price: minor, concession, quantity: null }];
+  const levels = free ? [] : [...level('Standard', price('price'), false), ...level('Concession', price('concession'), true)];
+  return { mode: free ? 'free entry' : link !== '' ? 'elsewhere' : 'ticketed', currency, levels, link: link === '' ? null : link };
+}
+
+function readVenue(get: (name: Column) => string, zone: string): NewVenue {
+  const text = get('capacity');
+  if (text !== '' && !/^[1-9]\d{0,5}$/.test(text)) refuse('capacity', `“${text}” is no number of places.`);
+  return {
+    name: get('venue'), address: get('address'), town: get('town'), country: get('country'), zone, room: get('room'),
+    capacity: text === '' ? null : Number(text),
+  };
+}

@@ -1,0 +1,29 @@
+import type { NewVenue, RecordContent } from '../record';
+
+/** An event read from a file, before its venue has been found in the directory. */
+export interface ImportedEvent {
+  /** The row's own identity: the same row read twice is the same event. */
+  origin: string;
+  /** Line of the file where it starts, counted from 1. */
+  line: number;
+  /** Its performances have no venue yet. */
+  content: RecordContent;
+  venue: NewVenue | null;
+  /** What a person should know of how it was read. */
+  notes: string[];
+}
+
+/** A row that could not be read: where, which field, why and the way out. */
+export interface BrokenRow {
+  line: number;
+  field: string;
+  message: string;
+}
+
+/** What a file gave: each row either in or broken; or nothing, because the file itself is not what it should be. */
+export type ReadFile = { ok: true; events: ImportedEvent[]; broken: BrokenRow[] } | { ok: false; message: string };
+
+/** Largest file that is read, in characters. */
+export const mostFileChars = 5_000_000;
+/** Most events in one file. */
+export const mostFileRows = 5_000;

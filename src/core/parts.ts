@@ -1,0 +1,27 @@
+/** A listing's share of an event's performances. */
+export interface Part {
+  part: number;
+  performanceIds: string[];
+}
+
+/**
+ * Shares out performances (ids in date order) over listings that hold at most `most` each. What stood on a
+ * listing before stays there; new ones go to the first listing with room. Emptied listings stay, empty, so that
+ * they can be taken down.
+ */
+export function shareOut(ids: readonly string[], most: number, before: readonly Part[]): Part[] {
+  const wanted = new Set(ids);
+  const parts: Part[] = before
+    .map((one) => ({ part: one.part, performanceIds: one.performanceIds.filter((id) => wanted.has(id)) }))
+    .sort((a, b) => a.part - b.part);
+  const held = new Set(parts.flatMap((one) => one.performanceIds));
+  for (const id of ids) {
+    if (held.has(id)) continue;
+    let room = parts.find((one) => one.performanceIds.length < most);
+    if (!room) parts.push((room = { part: (parts[parts.length - 1]?.part ?? -1) + 1, performanceIds: [] }));
+    room.performanceIds.push(id);
+  }
+  const order = new Map(ids.map((id, i) => [id, i]));
+  for (const one of parts) one.performanceIds.sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
+  return parts;
+}

@@ -1,0 +1,84 @@
+import { cleanHtml, plainToHtml } from './markup';
+import type { Performance, RecordContent } from './record';
+import { fail, ok, type Result } from './result';
+import { splitKey, type ShownValue } from './shown';
+import { addDays, instantOf, toLocal, type LocalTime } from './zones';
+
+/** Why a channel's value cannot become the record's. */
+export type NotTaken = 'gone-there' | 'no-such-part' | 'not-a-fact-of-the-record' | 'cannot-be-read' | 'end-too-far';
+
+/** Put in words, with the way out. */
+export const notTakenWords: Record<NotTaken, string> = {
+  'gone-there': 'The channel shows no value to take. Send ours again, or change the record.',
+  'no-such-part': 'The record has no such performance or price level. Send ours again, or add it to the record.',
+  'not-a-fact-of-the-record': 'This field is made from other facts and has no place of its own in the record. Send ours again.',
+  'cannot-be-read': 'What the channel shows cannot be read as such a value. Send ours again.',
+  'end-too-far': 'The end shown there lies more than a day after the start. Change the record by hand.',
+};
+
+/** The record with a channel's shown value taken in. The record itself is not changed. */
+export function takeTheirs(content: RecordContent, key: string, value: ShownValue | undefined): Result<RecordContent, NotTaken> {
+  if (value === undefined) return fail('gone-there');
+  const { field, item } = splitKey(key);
+  switch (field) {
+    case 'title':
+    case 'subtitle':
+      return value.kind === 'text' ? ok({ ...content, [field]: value.text }) : fail('cannot-be-read');
+    case 'teaser':
+      return value.kind === 'text' ? ok({ ...content, words: { ...content.words, teaser: value.text } }) : fail('cannot-be-read');
+    case 'body':
+      return takeBody(content, value);
+    case 'start':
+    case 'end':
+    case 'doors':
+      return takeTime(content, field, item, value);
+    case 'price':
+    case 'quantity':
+      return takeLevel(content, item, value);
+    default:
+      return fail('not-a-fact-of-the-record');
+  }
+}
+
+function takeBody(content: RecordContent, value: ShownValue): Result<RecordContent, NotTaken> {
+  if (value.kind !== 'rich' && value.kind !== 'text') return fail('cannot-be-read');
+  const full = value.kind === 'rich' ? cleanHtml(value.html) : plainToHtml(value.text);
+  return ok({ ...content, words: { ...content.words, full } });
+}
+
+function takeTime(
+  content: RecordContent,
+  field: 'start' | 'end' | 'doors',
+  item: string | null,
+  value: ShownValue,
+): Result<RecordContent, NotTaken> {
+  if (value.kind !== 'instant') return fail('cannot-be-read');
+  const at = content.performances.findIndex((one) => one.id === item);
+  const one = content.performances[at];
+  if (!one) return fail('no-such-part');
+  const local = toLocal(value.at, one.zone);
+  const moved = field === 'end' ? withEnd(one, local) : { ...one, [field]: local.time, ...(field === 'start' ? startDay(one, local, value.at) : {}) };
+  return moved === null ? fail('end-too-far') : ok({ ...content, performances: content.performances.map((p, i) => (i === at ? moved : p)) });
+}
+
+function startDay(one: Performance, local: LocalTime, at: number): Partial<Performance> {
+  const twice = instantOf(local, one.zone, 'first') !== instantOf(local, one.zone, 'second');
+  return { date: local.date, repeat: twice ? (instantOf(local, one.zone, 'first') === at ? 'first' : 'second') : null };
+}
+
+function withEnd(one: Performance, local: LocalTime): Performance | null {
+  if (local.date === one.date) return { ...one, end: local.time, endsNextDay: false };
+  if (local.date === addDays(one.date, 1)) return { ...one, end: local.time, endsNextDay: true };
+  return null;
+}
+
+function takeLevel(content: RecordContent, item: string | null, value: ShownValue): Result<RecordContent, NotTaken> {
+  const { levels, currency } = content.tickets;
+  if (!levels.some((level) => level.id === item)) return fail('no-such-part');
+  if (value.kind === 'price' && value.currency !== currency) return fail('cannot-be-read');
+  const change =
+    value.kind === 'price' ? { name: value.name, price: value.minor } : value.kind === 'count' ? { quantity: value.n } : null;
+  if (change === null) return fail('cannot-be-read');
+  const moved = levels.map((level) => (level.id === item ? { ...level, ...change } : level));
+  return ok({ ...content, tickets: { ...content.tickets, levels: moved } });
+}

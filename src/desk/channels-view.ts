@@ -1,0 +1,27 @@
+import { channels } from '@/channels/registry';
+import { momentWords } from '@/core/date-words';
+import { allConnections } from '@/store/connections';
+import type { House } from '@/runner/house';
+import { houseZone } from './pulse';
+
+/** Every channel with its rules in plain words and how it is connected. Secrets stay in the store. */
+export function channelsView(house: House) {
+  const connections = allConnections(house.db);
+  const zone = houseZone(house);
+  return channels.map(({ rules, credentials }) => {
+    const one = connections.get(rules.id);
+    return {
+      id: rules.id,
+      name: rules.name,
+      trade: rules.trade,
+      habits: rules.habits,
+      credentials,
+      fields: rules.rows.map((row) => ({
+        label: row.label,
+        limit: row.limit === undefined ? '' : `up to ${row.limit} characters`,
+        need: row.need === 'must' ? 'needed' : row.need === 'should' ? 'better with it' : '',
+      })),
+      connection: one ? { address: one.address, knownAs: one.knownAs, since: momentWords(one.at, zone) } : null,
+    };
+  });
+}

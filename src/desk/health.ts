@@ -1,0 +1,19 @@
+import { zoneDataVersion } from '@/core/zones';
+import { errandsWhere } from '@/store/errands';
+import { countRecords } from '@/store/records';
+import type { House } from '@/runner/house';
+import { countToSend } from './to-send';
+
+/** How the house is: for a probe, and for the top line. `now` is ISO 8601 in UTC. */
+export function health(house: House) {
+  const waiting = errandsWhere(house.db, { states: ['waiting', 'running'] });
+  return {
+    ok: true as const,
+    now: new Date(house.clock.now()).toISOString(),
+    clock: house.clock.kind,
+    zoneData: zoneDataVersion,
+    records: countRecords(house.db),
+    toSend: countToSend(house),
+    errandsWaiting: waiting.length,
+  };
+}

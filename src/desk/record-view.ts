@@ -1,0 +1,45 @@
+import type { KnownListing } from '@/channels/survey';
+import type { RecordContent, Venue } from '@/core/record';
+import { allVenues } from '@/store/venues';
+import { recordAt, revisionLog } from '@/store/records';
+import type { House } from '@/runner/house';
+import { errandMarks, known, surveyGround } from './survey';
+
+/** All that the record's screen needs; the survey itself is made in the browser, as one types. */
+export interface RecordView {
+  id: string;
+  code: string;
+  revision: number;
+  content: RecordContent;
+  log: { number: number; actor: string; at: number; reason: string }[];
+  venues: Venue[];
+  listings: KnownListing[];
+  errands: [string, 'open' | 'refused'][];
+  connected: string[];
+  now: number;
+}
+
+/** A record for its screen. `null` where there is none. */
+export function recordView(house: House, id: string): RecordView | null {
+  const record = recordAt(house.db, id);
+  if (!record) return null;
+  const ground = surveyGround(house, id);
+  return {
+    id: record.id,
+    code: record.code,
+    revision: record.revision,
+    content: record.content,
+    log: revisionLog(house.db, id),
+    venues: [...ground.venues.values()],
+    listings: (ground.listings.get(id) ?? []).map(known),
+    errands: [...errandMarks(ground.errands.get(id) ?? [])],
+    connected: [...ground.connected],
+    now: ground.now,
+  };
+}
+
+/** What the screen of a new record needs. */
+export function emptyView(house: House): Pick<RecordView, 'venues' | 'connected' | 'now'> {
+  const ground = surveyGround(house, '');
+  return { venues: [...allVenues(house.db).values()], connected: [...ground.connected], now: ground.now };
+}

@@ -1,0 +1,101 @@
+import { plannable, surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
+import { rulesById } from '@/channels/registry';
+import { plan, type Plan } from '@/core/plan';
+import type { Venue } from '@/core/record';
+import { allConnections } from '@/store/connections';
+import { errandsWhere, type Errand } from '@/store/errands';
+import { listingsOf, type Listing } from '@/store/listings';
+import { allRecords, recordAt, type RecordAt } from '@/store/records';
+import { allVenues } from '@/store/venues';
+import type { House } from '@/runner/house';
+
+/** A record with its survey. */
+export interface SurveyedRecord {
+  record: RecordAt;
+  survey: Survey;
+  errands: Map<string, 'open' | 'refused'>;
+}
+
+/** What surveying needs of the store, read once for however many records. */
+export interface SurveyGround {
+  venues: Map<string, Venue>;
+  listings: Map<string, Listing[]>;
+  errands: Map<string, Errand[]>;
+  connected: Set<string>;
+  now: number;
+}
+
+/** Reads the ground for all records, or for one: a fixed number of queries. */
+export function surveyGround(house: House, recordId?: string): SurveyGround {
+  const { db, clock } = house;
+  const open = errandsWhere(db, { states: ['waiting', 'running', 'refused'], ...(recordId === undefined ? {} : { recordId }) });
+  return {
+    venues: allVenues(db),
+    listings: Map.groupBy(listingsOf(db, recordId), (one) => one.recordId),
+    errands: Map.groupBy(open, (one) => one.recordId),
+    connected: new Set(allConnections(db).keys()),
+    now: clock.now(),
+  };
+}
+
+/** A listing as the survey takes it. */
+export function known({ id, channel, part, performanceIds, remote, sent, previous, observed, sentAt, observedAt }: Listing): KnownListing {
+  return { id, channel, part, performanceIds, publicUrl: remote?.publicUrl ?? null, link: remote?.link ?? null, sent, previous, observed, sentAt, observedAt };
+}
+
+/** Of each listing's errands, whether one is still open or was refused. A newer one outranks an older. */
+export function errandMarks(errands: readonly Errand[]): Map<string, 'open' | 'refused'> {
+  return new Map(errands.map((one) => [one.listingId, one.state === 'refused' ? 'refused' : 'open']));
+}
+
+const surveys = new Map<string, { ground: string; surveyed: SurveyedRecord }>();
+const mostKept = 20_000;
+
+/** Surveys one record on its ground. What did not change since the last time is not computed again. */
+export function surveyOne(record: RecordAt, ground: SurveyGround): SurveyedRecord {
+  const listings = ground.listings.get(record.id) ?? [];
+  const errands = ground.errands.get(record.id) ?? [];
+  const mark = groundMark(record, listings, errands, ground);
+  const kept = surveys.get(record.id);
+  if (kept?.ground === mark) return kept.surveyed;
+  const marks = errandMarks(errands);
+  const { venues, connected, now } = ground;
+  const survey = surveyRecord({ recordId: record.id, code: record.code, content: record.content, venues, listings: listings.map(known), errands: marks, connected, now });
+  const surveyed = { record, survey, errands: marks };
+  if (surveys.size >= mostKept) surveys.clear();
+  surveys.set(record.id, { ground: mark, surveyed });
+  return surveyed;
+}
+
+/**
+ * Changes whenever a survey could come out differently. The clock counts in minutes (everything it decides is
+ * that coarse), but to the second where something was sent and not read yet.
+ */
+function groundMark(record: RecordAt, listings: readonly Listing[], errands: readonly Errand[], { venues, connected, now }: SurveyGround): string {
+  const fresh = listings.some((one) => (one.observedAt ?? 0) < (one.sentAt ?? 0));
+  const rooms = record.content.performances.map((one) => (one.venueId === null ? 0 : (venues.get(one.venueId)?.rooms.length ?? 0)));
+  return [
+    record.revision, Math.floor(now / (fresh ? 1_000 : 60_000)), [...connected].join(), rooms.join(),
+    listings.map((one) => `${one.id} ${one.sentAt} ${one.observedAt} ${one.performanceIds.length} ${one.remote?.link}`).join(),
+    errands.map((one) => `${one.listingId} ${one.state}`).join(),
+  ].join('|');
+}
+
+/** Surveys every record: a fixed number of queries, and only what changed is computed. */
+export function surveyAll(house: House): SurveyedRecord[] {
+  const ground = surveyGround(house);
+  return allRecords(house.db).map((record) => surveyOne(record, ground));
+}
+
+/** Surveys one record by id. `null` where there is none. */
+export function surveyById(house: House, id: string): SurveyedRecord | null {
+  const record = recordAt(house.db, id);
+  return record && surveyOne(record, surveyGround(house, id));
+}
+
+/** What is to be sent for these records, in the order of their first performances. */
+export function planFor(surveyed: readonly SurveyedRecord[]): Plan {
+  const first = (one: SurveyedRecord) => one.survey.facts.performances[0]?.start ?? Infinity;
+  const ordered = [...surveyed].sort((a, b) => first(a) - first(b));
+  return plan(ordered.flatMap((one) => plannable(one.record.id, one.survey, one.errands)), rulesById);
+}

@@ -1,0 +1,97 @@
+import { and, desc, eq, sql } from 'drizzle-orm';
+import { recordSchema, type RecordContent } from '@/core/record';
+import type { Instant } from '@/core/zones';
+import { parseJson, type Tx } from './database';
+import { freshId } from './ids';
+import { origins, records, revisions } from './schema';
+
+/** A record at one of its revisions. */
+export interface RecordAt {
+  id: string;
+  code: string;
+  revision: number;
+  content: RecordContent;
+  actor: string;
+  at: Instant;
+}
+
+/** Revisions never change, so what was read and checked once need not be again. */
+const read = new Map<string, RecordContent>();
+const mostKept = 20_000;
+
+function contentOf(recordId: string, number: number, text: string): RecordContent {
+  const key = `${recordId} ${number}`;
+  const known = read.get(key);
+  if (known) return known;
+  const content = recordSchema.parse(parseJson(text));
+  if (read.size >= mostKept) read.clear();
+  read.set(key, content);
+  return content;
+}
+
+const columns = {
+  id: records.id,
+  code: records.code,
+  revision: revisions.number,
+  content: revisions.content,
+  actor: revisions.actor,
+  at: revisions.at,
+};
+type Row = { id: string; code: string; revision: number; content: string; actor: string; at: number };
+const toRecord = (row: Row): RecordAt => ({ ...row, content: contentOf(row.id, row.revision, row.content) });
+const newest = and(eq(revisions.recordId, records.id), eq(revisions.number, records.revision));
+
+/** Every record at its newest revision: one query. */
+export function allRecords(db: Tx): RecordAt[] {
+  return db.select(columns).from(records).innerJoin(revisions, newest).all().map(toRecord);
+}
+
+/** One record at its newest revision, or at `revision`. */
+export function recordAt(db: Tx, id: string, revision?: number): RecordAt | null {
+  const which = revision === undefined ? newest : and(eq(revisions.recordId, records.id), eq(revisions.number, revision));
+  const row = db.select(columns).from(records).innerJoin(revisions, which).where(eq(records.id, id)).get();
+  return row ? toRecord(row) : null;
+}
+
+/** Who saved which revision when, newest first. */
+export function revisionLog(db: Tx, id: string) {
+  const { number, actor, at, reason } = revisions;
+  return db.select({ number, actor, at, reason }).from(revisions).where(eq(revisions.recordId, id)).orderBy(desc(number)).limit(50).all();
+}
+
+/** Makes a record with its first revision. Give it inside a transaction. */
+export function makeRecord(db: Tx, content: RecordContent, actor: string, at: Instant, reason: string): RecordAt {
+  const id = freshId('r');
+  const count = db.select({ n: sql<number>`count(*)` }).from(records).get()?.n ?? 0;
+  const code = `${initials(content.title)}-${String(count + 1).padStart(4, '0')}`;
+  db.insert(records).values({ id, code, revision: 1, madeAt: at }).run();
+  db.insert(revisions).values({ recordId: id, number: 1, content: JSON.stringify(content), actor, at, reason }).run();
+  return { id, code, revision: 1, content, actor, at };
+}
+
+/** Adds the next revision. Give it inside a transaction that has checked the base revision. */
+export function addRevision(db: Tx, id: string, number: number, content: RecordContent, actor: string, at: Instant, reason: string): void {
+  db.insert(revisions).values({ recordId: id, number, content: JSON.stringify(content), actor, at, reason }).run();
+  db.update(records).set({ revision: number }).where(eq(records.id, id)).run();
+}
+
+/** The record that a row of a file became, if it did. */
+export function recordOfOrigin(db: Tx, origin: string): { id: string; code: string } | null {
+  const row = db.select({ id: records.id, code: records.code }).from(origins).innerJoin(records, eq(records.id, origins.recordId)).where(eq(origins.origin, origin)).get();
+  return row ?? null;
+}
+
+/** Remembers which row of a file a record came from. */
+export function rememberOrigin(db: Tx, origin: string, recordId: string): void {
+  db.insert(origins).values({ origin, recordId }).run();
+}
+
+export function countRecords(db: Tx): number {
+  return db.select({ n: sql<number>`count(*)` }).from(records).get()?.n ?? 0;
+}
+
+/** Two capital letters out of a title, for its code. */
+function initials(title: string): string {
+  const letters = title.normalize('NFKD').replace(/[^A-Za-z ]/g, '').split(/\s+/).filter((word) => word !== '' && !/^(the|a|an|of|and|by|for)$/i.test(word));
+  return (letters.map((word) => word[0]).join('').slice(0, 2) || 'EV').toUpperCase().padEnd(2, 'X');
+}

@@ -1,0 +1,1 @@
+export { DateBlock } from './DateBlock';

@@ -1,0 +1,48 @@
+import { channelById } from '@/channels/registry';
+import type { Change } from '@/core/plan';
+import { splitKey } from '@/core/shown';
+import { valueWords } from '@/core/value-words';
+import classes from './Dispatch.module.css';
+
+interface ChangeLinesProps {
+  channel: string;
+  changes: Change[];
+  /** For a first placing: the few fields that identify it, the rest on demand. */
+  brief: boolean;
+}
+
+const telling = new Set(['title', 'start', 'place', 'link', 'price']);
+
+/** What an errand changes, before and after, field by field. */
+export function ChangeLines({ channel, changes, brief }: ChangeLinesProps) {
+  const main = brief ? changes.filter((one) => telling.has(splitKey(one.key).field)) : changes;
+  const rest = changes.filter((one) => !main.includes(one));
+  return (
+    <>
+      <dl className={classes.changes}>{main.slice(0, 12).map((one) => <Line key={one.key} channel={channel} change={one} />)}</dl>
+      {rest.length + Math.max(0, main.length - 12) > 0 ? (
+        <details className={classes.more}>
+          <summary>and {rest.length + Math.max(0, main.length - 12)} more fields</summary>
+          <dl className={classes.changes}>{[...main.slice(12), ...rest].map((one) => <Line key={one.key} channel={channel} change={one} />)}</dl>
+        </details>
+      ) : null}
+    </>
+  );
+}
+
+function Line({ channel, change }: { channel: string; change: Change }) {
+  const label = channelById(channel).rules.rows.find((row) => row.field === splitKey(change.key).field)?.label ?? change.key;
+  return (
+    <div className={classes.change}>
+      <dt>{label}</dt>
+      <dd>
+        {change.before === null ? null : <><del>{brief(valueWords(change.before))}</del> <span aria-hidden="true">→</span> </>}
+        <ins>{brief(valueWords(change.after))}</ins>
+      </dd>
+    </div>
+  );
+}
+
+function brief(words: string): string {
+  return words.length > 200 ? `${words.slice(0, 199)}…` : words;
+}

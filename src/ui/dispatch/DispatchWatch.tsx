@@ -1,0 +1,91 @@
+'use client';
+
+import Link from 'next/link';
+import { useTransition } from 'react';
+import { momentWords } from '@/core/date-words';
+import { outsideErrorWords, type OutsideErrorKind } from '@/core/retry';
+import type { Standing } from '@/core/standing';
+import type { Change, Operation } from '@/core/plan';
+import { Pennant } from '@/ui/pennant';
+import { ChangeLines } from './ChangeLines';
+import classes from './Dispatch.module.css';
+
+type State = 'waiting' | 'running' | 'done' | 'refused' | 'dropped';
+
+interface WatchedErrand {
+  id: number;
+  recordId: string;
+  code: string;
+  title: string;
+  channel: string;
+  channelName: string;
+  op: Operation;
+  state: State;
+  tries: number;
+  nextTryAt: number;
+  changes: Change[];
+  error: { kind: OutsideErrorKind; message: string; field: string | null } | null;
+  waitsFor: { channel: string; state: State }[];
+  publicUrl: string | null;
+  receipts: { id: number; at: number; outcome: string; words: string }[];
+}
+
+interface DispatchWatchProps {
+  errands: WatchedErrand[];
+  now: number;
+  zone: string;
+  /** Tries an errand again now, or drops it. */
+  decide: (errandId: number, verdict: 'again' | 'drop') => Promise<void>;
+}
+
+const pennantOf: Record<State, Standing | null> = { waiting: 'due', running: 'underway', done: 'unread', refused: 'refused', dropped: 'withdrawn' };
+const stateWords: Record<State, string> = { waiting: 'waits', running: 'going out', done: 'sent', refused: 'refused', dropped: 'dropped' };
+
+/** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
+export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps) {
+  const [busy, start] = useTransition();
+  const done = errands.filter((one) => one.state === 'done').length;
+  const events = Map.groupBy(errands, (one) => one.recordId);
+  return (
+    <div className={classes.list}>
+      <div className={classes.progress} role="progressbar" aria-valuenow={done} aria-valuemin={0} aria-valuemax={errands.length} aria-label="Errands sent">
+        <progress value={done} max={errands.length} /> <span>{done} of {errands.length} sent</span>
+      </div>
+      {[...events].map(([recordId, mine]) => (
+        <section key={recordId} className={classes.watched} aria-label={mine[0]?.title}>
+          <h2><Link href={`/records/${recordId}`}>{mine[0]?.title}</Link> <span className="code">{mine[0]?.code}</span></h2>
+          {mine.map((one) => (
+            <div key={one.id} className={classes.errand} data-channel={one.channel} data-state={one.state}>
+              <div className={classes.errandHead}>
+                <Pennant standing={pennantOf[one.state]} silent size={20} />
+                <b>{one.channelName}</b>
+                <span>{one.op} · {stateWords[one.state]}{whyWaiting(one, now, zone)}</span>
+                {one.state === 'done' && one.publicUrl !== null && one.op !== 'withdraw' ? <a href={one.publicUrl} target="_blank" rel="noopener">public page</a> : null}
+                {one.state === 'refused' || (one.state === 'waiting' && one.tries > 0) ? (
+                  <span className={classes.cost}>
+                    <button type="button" className="plainButton" disabled={busy} onClick={() => start(() => decide(one.id, 'again'))}>Try again now</button>{' · '}
+                    <button type="button" className="plainButton" disabled={busy} onClick={() => start(() => decide(one.id, 'drop'))}>Drop it</button>
+                  </span>
+                ) : null}
+              </div>
+              {one.error && one.state !== 'done' ? <p className={classes.error}>{one.error.message}. {outsideErrorWords[one.error.kind]}</p> : null}
+              <details className={classes.more}>
+                <summary>{one.changes.length} {one.changes.length === 1 ? 'field' : 'fields'}, {one.receipts.length} {one.receipts.length === 1 ? 'receipt' : 'receipts'}</summary>
+                <ChangeLines channel={one.channel} changes={one.changes} brief={false} />
+                <ol className={classes.receipts}>{one.receipts.map((r) => <li key={r.id}><span>{momentWords(r.at, zone)}</span> <b>{r.outcome}</b> {r.words}</li>)}</ol>
+              </details>
+            </div>
+          ))}
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function whyWaiting(one: WatchedErrand, now: number, zone: string): string {
+  if (one.state !== 'waiting') return '';
+  const [first] = one.waitsFor;
+  if (first) return ` for ${first.channel}${first.state === 'refused' ? ', which was refused' : ''}`;
+  if (one.nextTryAt > now + 60_000) return ` until ${momentWords(one.nextTryAt, zone)}`;
+  return one.tries > 0 ? `, try ${one.tries + 1} follows` : ' its turn';
+}

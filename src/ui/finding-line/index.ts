@@ -1,0 +1,1 @@
+export { FindingLine } from './FindingLine';

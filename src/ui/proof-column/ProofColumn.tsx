@@ -1,0 +1,143 @@
+'use client';
+
+import { memo, useState } from 'react';
+import { channelById } from '@/channels/registry';
+import type { SurveyedListing } from '@/channels/survey';
+import type { FieldRow } from '@/core/channel-rules';
+import type { FieldComparison } from '@/core/compare';
+import { momentWords } from '@/core/date-words';
+import { countGraphemes } from '@/core/graphemes';
+import type { PictureUse } from '@/core/record';
+import { splitKey, type ShownValue } from '@/core/shown';
+import { standingWords } from '@/core/standing';
+import { valueWords } from '@/core/value-words';
+import { FindingLine } from '@/ui/finding-line';
+import { Pennant } from '@/ui/pennant';
+import { CropView } from './CropView';
+import classes from './ProofColumn.module.css';
+
+interface ProofColumnProps {
+  /** The record's listings, surveyed from what stands in the form. */
+  listings: SurveyedListing[];
+  /** The picture that the crops are cut from. */
+  picture: PictureUse | null;
+  /** The house's zone, for moments that belong to no event. */
+  zone: string;
+}
+
+/** Every channel's version of the event, as the public will see it, with the findings beside what they are about. */
+export const ProofColumn = memo(function ProofColumn({ listings, picture, zone }: ProofColumnProps) {
+  const asking = listings.filter((one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops')).length;
+  return (
+    <aside className={classes.column} aria-label="Proof">
+      <header className={classes.head}>
+        <h2>Proof</h2> <span>as each channel will show it</span>
+        <span className={classes.sum}>{listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted{asking > 0 ? ` · ${asking} stopped` : ''}</span>
+      </header>
+      {listings.map((one) => <Slip key={one.id} listing={one} picture={picture} zone={zone} />)}
+    </aside>
+  );
+});
+
+function Slip({ listing, picture, zone }: { listing: SurveyedListing; picture: PictureUse | null; zone: string }) {
+  const { rules } = channelById(listing.channel);
+  const [open, setOpen] = useState(true);
+  const byKey = new Map(listing.comparison.map((one) => [one.key, one]));
+  const known = new Set(rules.rows.map((row) => row.field));
+  const general = listing.findings.filter((one) => !known.has(one.field));
+  return (
+    <section className={classes.slip} aria-label={`${rules.name} proof`} data-channel={rules.id}>
+      <button type="button" className={classes.bar} aria-expanded={open} onClick={() => setOpen(!open)}>
+        <Pennant standing={listing.standing} silent />
+        <b>{rules.name}</b>
+        {listing.part > 0 ? <span>part {listing.part + 1}</span> : null}
+        <span className={classes.state}>{stateWords(listing, zone)}</span>
+      </button>
+      {general.map((one) => <FindingLine key={one.code} finding={one} />)}
+      {open ? <Face listing={listing} whole={picture} byKey={byKey} /> : null}
+      {listing.publicUrl === null || listing.state.sent === null ? null : <a className={classes.link} href={listing.publicUrl} target="_blank" rel="noopener">Open the public page</a>}
+    </section>
+  );
+}
+
+function stateWords({ standing, state, comparison }: SurveyedListing, zone: string): string {
+  if (standing === null) return 'not wanted here';
+  const due = comparison.filter((one) => one.outcome === 'to-send').length;
+  if (standing === 'due') return `${due} ${due === 1 ? 'field' : 'fields'} to send`;
+  if (standing === 'instep' && state.observedAt !== null) return `in step, read ${momentWords(state.observedAt, zone).slice(-5)}`;
+  return standingWords[standing].name.toLowerCase();
+}
+
+/** The listing itself: picture, title, then field by field. */
+function Face({ listing, whole, byKey }: { listing: SurveyedListing; whole: PictureUse | null; byKey: ReadonlyMap<string, FieldComparison> }) {
+  const { rules } = channelById(listing.channel);
+  const { picture, title } = listing.proof;
+  const findings = (field: string) => listing.findings.filter((one) => one.field === field);
+  return (
+    <div className={classes.face}>
+      <div className={classes.lead}>
+        <CropView value={picture?.kind === 'picture' ? picture : null} whole={whole} ratio={rules.picture.ratio} />
+        <div>
+          <p className={classes.title}><Changed value={title} comparison={byKey.get('title')} /></p>
+          <Count row={rules.rows.find((row) => row.field === 'title')} value={title} />
+        </div>
+      </div>
+      {[...findings('title'), ...findings('picture')].map((one) => <FindingLine key={one.field + one.code} finding={one} />)}
+      <dl className={classes.fields}>
+        {rules.rows.filter((row) => !quiet.has(row.field)).map((row) => <Field key={row.field} row={row} listing={listing} byKey={byKey} findings={findings(row.field)} />)}
+      </dl>
+    </div>
+  );
+}
+
+/** Fields that have their own place, or say only what the pennant says. */
+const quiet: ReadonlySet<string> = new Set(['title', 'picture', 'listed', 'tickets-shown', 'publisher']);
+
+interface FieldProps {
+  row: FieldRow;
+  listing: SurveyedListing;
+  byKey: ReadonlyMap<string, FieldComparison>;
+  findings: SurveyedListing['findings'];
+}
+
+function Field({ row, listing, byKey, findings }: FieldProps) {
+  const keys = Object.keys(listing.proof).filter((key) => splitKey(key).field === row.field);
+  const shown = keys.slice(0, 4);
+  if (keys.length === 0 && findings.length === 0) return null;
+  return (
+    <>
+      {shown.map((key, i) => (
+        <div key={key} className={classes.field}>
+          <dt>{i === 0 ? row.label : ''}</dt>
+          <dd>
+            <Changed value={listing.proof[key]} comparison={byKey.get(key)} />
+            <Count row={row} value={listing.proof[key]} />
+          </dd>
+        </div>
+      ))}
+      {keys.length > shown.length ? <div className={classes.field}><dt /><dd>and {keys.length - shown.length} more</dd></div> : null}
+      {findings.map((one) => <div key={one.code} className={classes.note}><FindingLine finding={one} {...(shown.length === 0 ? { about: row.label } : {})} /></div>)}
+    </>
+  );
+}
+
+/** A value; where it differs from what was sent, the old one struck out; where the channel shows another, that too. */
+function Changed({ value, comparison }: { value: ShownValue | undefined; comparison: FieldComparison | undefined }) {
+  const words = shorten(valueWords(value));
+  if (comparison?.outcome === 'to-send') {
+    return <><ins>{words}</ins> {comparison.sent === undefined ? null : <del>{shorten(valueWords(comparison.sent))}</del>}</>;
+  }
+  if (comparison?.outcome === 'drifted' || comparison?.outcome === 'at-odds') {
+    return <>{words} <span className={classes.there}>there: {shorten(valueWords(comparison.observed))}</span></>;
+  }
+  return <>{words}</>;
+}
+
+function shorten(words: string): string {
+  return words.length > 240 ? `${words.slice(0, 239)}…` : words;
+}
+
+function Count({ row, value }: { row: FieldRow | undefined; value: ShownValue | undefined }) {
+  if (row?.limit === undefined || value?.kind !== 'text') return null;
+  return <span className={classes.count}>{countGraphemes(value.text)} of {row.limit}</span>;
+}

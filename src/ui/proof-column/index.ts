@@ -1,0 +1,1 @@
+export { ProofColumn } from './ProofColumn';

@@ -1,0 +1,1 @@
+export { RecordScreen, type SaveAnswer } from './RecordScreen';

@@ -1,0 +1,113 @@
+'use client';
+
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
+import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
+import type { Finding } from '@/core/finding';
+import { stableText } from '@/core/hash';
+import type { RecordContent, Venue } from '@/core/record';
+
+/** What the record's screen is given by the server. */
+export interface RecordGround {
+  /** `null`: not saved yet. */
+  id: string | null;
+  code: string;
+  revision: number;
+  content: RecordContent;
+  venues: Venue[];
+  listings: KnownListing[];
+  errands: [string, 'open' | 'refused'][];
+  connected: string[];
+  now: number;
+}
+
+export interface DraftState {
+  draft: RecordDraft;
+  /** Changes part of the draft. */
+  change: (part: Partial<RecordDraft>) => void;
+  /** The revision and content that the draft grew from. */
+  base: { revision: number; content: RecordContent };
+  /** Takes a saved or merged content as the new ground of the draft. */
+  settle: (revision: number, content: RecordContent, draft?: RecordContent) => void;
+  venues: ReadonlyMap<string, Venue>;
+  addVenue: (venue: Venue) => void;
+  /** What forbids saving the draft. */
+  findings: Finding[];
+  content: RecordContent | null;
+  survey: Survey;
+  /** The draft differs from what was saved. */
+  changed: boolean;
+  /** Throws the draft away. */
+  revert: () => void;
+}
+
+const keepFor = (id: string | null) => `nuntiax-draft-${id ?? 'new'}`;
+
+/**
+ * The draft of a record: kept in the browser as one types, read by the same core code as on the server, and
+ * surveyed for every channel. The survey trails the typing by a frame, so that typing never waits for it.
+ */
+export function useRecordDraft(ground: RecordGround): DraftState {
+  const [base, setBase] = useState({ revision: ground.revision, content: ground.content });
+  const [draft, setDraft] = useState<RecordDraft>(() => ({ ...toDraft(ground.content), ...(ground.id === null ? { title: '' } : {}) }));
+  const [extra, setExtra] = useState<Venue[]>([]);
+  const venues = useMemo(() => new Map([...ground.venues, ...extra].map((one) => [one.id, one])), [ground.venues, extra]);
+  useKept(ground.id, base.revision, draft, base.content, setDraft);
+
+  const slow = useDeferredValue(draft);
+  const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
+  const lastGood = useRef(ground.content);
+  const shownContent = useMemo(() => (read.ok ? read.value : lenientContent(slow, lastGood.current, venues)), [read, slow, venues]);
+  useEffect(() => {
+    lastGood.current = shownContent;
+  }, [shownContent]);
+  const survey = useMemo(
+    () =>
+      surveyRecord({
+        recordId: ground.id ?? 'new', code: ground.code, content: shownContent, venues, listings: ground.listings,
+        errands: new Map(ground.errands), connected: new Set(ground.connected), now: ground.now,
+      }),
+    [ground, shownContent, venues],
+  );
+  const change = useCallback((part: Partial<RecordDraft>) => setDraft((before) => ({ ...before, ...part })), []);
+  const settle = useCallback((revision: number, content: RecordContent, next?: RecordContent) => {
+    setBase({ revision, content });
+    setDraft(toDraft(next ?? content));
+  }, []);
+  const changed = ground.id === null || !read.ok || stableText(read.value) !== stableText(base.content);
+  return {
+    draft, change, base, settle, venues, addVenue: (venue) => setExtra((before) => [...before, venue]),
+    findings: read.ok ? [] : read.error, content: read.ok ? read.value : null, survey, changed,
+    revert: () => setDraft(toDraft(base.content)),
+  };
+}
+
+/** Keeps the draft in the browser while it differs from what was saved, and takes it up again after a reload. */
+function useKept(id: string | null, revision: number, draft: RecordDraft, saved: RecordContent, take: (draft: RecordDraft) => void) {
+  const name = keepFor(id);
+  useEffect(() => {
+    const text = sessionStorage.getItem(name);
+    if (text === null) return;
+    try {
+      const kept = JSON.parse(text) as { revision: number; draft: RecordDraft };
+      if (kept.revision === revision) take(kept.draft);
+    } catch {
+      sessionStorage.removeItem(name);
+    }
+    // Only once, when the screen opens.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      const same = stableText(draft) === stableText(toDraft(saved));
+      if (same) sessionStorage.removeItem(name);
+      else sessionStorage.setItem(name, JSON.stringify({ revision, draft }));
+    }, 400);
+    return () => clearTimeout(timer);
+  }, [name, revision, draft, saved]);
+}
+
+/** Forgets the kept draft of a record that has just been saved for the first time. */
+export function forgetDraft(id: string | null): void {
+  sessionStorage.removeItem(keepFor(id));
+}

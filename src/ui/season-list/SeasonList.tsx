@@ -1,0 +1,124 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import Link from 'next/link';
+import { useSearchParams } from 'next/navigation';
+import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import type { Standing } from '@/core/standing';
+import { DateBlock } from '@/ui/date-block';
+import { Pennant } from '@/ui/pennant';
+import { groupRows, type SeasonLine, type ListedEvent } from './group-rows';
+import classes from './SeasonList.module.css';
+
+interface SeasonListProps {
+  /** Every event, in the order of dates. */
+  rows: ListedEvent[];
+  channels: { id: string; name: string }[];
+  /** Today's date in the house's zone. */
+  today: string;
+}
+
+const asking: ReadonlySet<Standing> = new Set(['refused', 'atodds', 'drifted', 'late']);
+
+/** What is on, by date, with each channel's pennant. Only the lines in sight are drawn. */
+export function SeasonList({ rows, channels, today }: SeasonListProps) {
+  const asked = useSearchParams().get('find') ?? '';
+  const [find, setFind] = useState(asked);
+  const [lastAsked, setLastAsked] = useState(asked);
+  if (asked !== lastAsked) {
+    setLastAsked(asked);
+    setFind(asked);
+  }
+  const [view, setView] = useState<'upcoming' | 'past' | 'asking'>('upcoming');
+  const lines = useMemo(() => groupRows(rows.filter((row) => inView(row, view) && matches(row, find)), today, view === 'past'), [rows, view, find, today]);
+  const count = (which: typeof view) => rows.filter((row) => inView(row, which)).length;
+  return (
+    <div className={classes.season}>
+      <div className={classes.head}>
+        <div role="tablist" aria-label="Which events" className={classes.tabs}>
+          {(['upcoming', 'past', 'asking'] as const).map((which) => (
+            <button key={which} type="button" role="tab" aria-selected={view === which} onClick={() => setView(which)}>
+              {which === 'upcoming' ? 'Upcoming' : which === 'past' ? 'Past' : 'Needs a look'} <span>{count(which)}</span>
+            </button>
+          ))}
+        </div>
+        <label className={classes.filter}>
+          <span className="visuallyHidden">Narrow the list</span>
+          <input value={find} onChange={(event) => setFind(event.currentTarget.value)} placeholder="title, room, town, stage …" autoComplete="off" />
+        </label>
+        <div className={classes.channels} aria-hidden="true">{channels.map(({ id, name }) => <span key={id}><i>{name}</i></span>)}</div>
+      </div>
+      {lines.length === 0 ? <Empty all={rows.length} find={find} clear={() => setFind('')} /> : <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />}
+    </div>
+  );
+}
+
+function inView(row: ListedEvent, view: 'upcoming' | 'past' | 'asking'): boolean {
+  if (view === 'asking') return row.standings.some((one) => one !== null && asking.has(one));
+  return view === 'past' ? row.past : !row.past;
+}
+
+function matches(row: ListedEvent, find: string): boolean {
+  const words = find.toLowerCase().split(/\s+/).filter((word) => word !== '');
+  const text = `${row.title} ${row.under} ${row.room} ${row.town} ${row.stage} ${row.code} ${row.price}`.toLowerCase();
+  return words.every((word) => text.includes(word));
+}
+
+function Empty({ all, find, clear }: { all: number; find: string; clear: () => void }) {
+  if (all === 0) {
+    return <p className={classes.empty}>Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or <Link href="/import">read your events from a CSV or iCalendar file</Link>.</p>;
+  }
+  if (find === '') return <p className={classes.empty}>Nothing here.</p>;
+  return <p className={classes.empty}>No event fits “{find}”. <button type="button" className="plainButton" onClick={clear}>Show all</button></p>;
+}
+
+function Lines({ lines, channels, year }: { lines: SeasonLine[]; channels: SeasonListProps['channels']; year: number }) {
+  const scroller = useRef<HTMLDivElement>(null);
+  // The React Compiler is not used here; the virtualizer's functions are read anew at each render, as they must be.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (i) => (lines[i]?.kind === 'heading' ? 34 : 47),
+    overscan: 12,
+    getItemKey: (i) => lines[i]?.key ?? i,
+  });
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
+    const links = [...(scroller.current?.querySelectorAll<HTMLAnchorElement>('a[data-row]') ?? [])];
+    const at = links.indexOf(document.activeElement as HTMLAnchorElement);
+    const next = links[event.key === 'ArrowDown' ? at + 1 : at - 1];
+    if (!next) return;
+    event.preventDefault();
+    next.focus();
+  };
+  return (
+    <div ref={scroller} className={classes.scroller} onKeyDown={onKeyDown} data-testid="season">
+      <div className={classes.runway} style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map((item) => {
+          const line = lines[item.index];
+          if (!line) return null;
+          return (
+            <div key={item.key} className={classes.slot} style={{ transform: `translateY(${item.start}px)`, height: item.size }}>
+              {line.kind === 'heading' ? <h2 className={classes.heading}>{line.title} <span>{line.count} {line.count === 1 ? 'event' : 'events'}</span></h2> : <Row row={line.row} channels={channels} year={year} />}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+function Row({ row, channels, year }: { row: ListedEvent; channels: SeasonListProps['channels']; year: number }) {
+  return (
+    <Link href={`/records/${row.id}`} className={classes.row} data-row prefetch={false}>
+      <DateBlock date={row.date} thisYear={year} />
+      <span className={classes.time}>{row.time}</span>
+      <span className={classes.title}><b>{row.title}</b><span>{row.under}</span></span>
+      <span className={classes.place}>{row.room}<span>{row.town}</span></span>
+      <span className={classes.stage} data-stage={row.stage}>{row.stage}</span>
+      <span className={classes.price}>{row.price}</span>
+      <span className={classes.pennants}>{row.standings.map((standing, i) => <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />)}</span>
+    </Link>
+  );
+}

@@ -1,0 +1,40 @@
+import { dateParts } from '@/core/date-words';
+import type { Standing } from '@/core/standing';
+import { addDays } from '@/core/zones';
+
+/** One event as the list shows it. */
+export interface ListedEvent {
+  id: string;
+  code: string;
+  date: string;
+  time: string;
+  past: boolean;
+  title: string;
+  under: string;
+  room: string;
+  town: string;
+  stage: string;
+  price: string;
+  standings: (Standing | null)[];
+}
+
+export type SeasonLine = { kind: 'heading'; key: string; title: string; count: number } | { kind: 'row'; key: string; row: ListedEvent };
+
+/** The list with its headings: this week, next week, then month by month. Past events come newest first. */
+export function groupRows(rows: readonly ListedEvent[], today: string, past: boolean): SeasonLine[] {
+  const ordered = past ? [...rows].reverse() : rows;
+  const groups = Map.groupBy(ordered, (row) => headingOf(row.date, today, past));
+  return [...groups].flatMap(([title, members]) => [
+    { kind: 'heading' as const, key: `heading ${title}`, title, count: members.length },
+    ...members.map((row) => ({ kind: 'row' as const, key: row.id, row })),
+  ]);
+}
+
+function headingOf(date: string, today: string, past: boolean): string {
+  if (date === '') return 'Date open';
+  const monday = addDays(today, -((new Date(`${today}T00:00:00Z`).getUTCDay() + 6) % 7));
+  if (!past && date < addDays(monday, 7)) return 'This week';
+  if (!past && date < addDays(monday, 14)) return 'Next week';
+  const { month, year } = dateParts(date);
+  return year === Number(today.slice(0, 4)) ? month : `${month} ${year}`;
+}

@@ -1,0 +1,1 @@
+export { SeasonList } from './SeasonList';

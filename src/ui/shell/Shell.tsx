@@ -1,0 +1,91 @@
+'use client';
+
+import { Modal, useMantineColorScheme } from '@mantine/core';
+import { useDisclosure, useHotkeys } from '@mantine/hooks';
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { Pennant } from '@/ui/pennant';
+import { PennantLegend } from '@/ui/pennant/PennantLegend';
+import { ClockFace } from './ClockFace';
+import classes from './Shell.module.css';
+import { usePulse, type Pulse } from './use-pulse';
+
+const places = [
+  { href: '/season', name: 'Season' },
+  { href: '/dispatch', name: 'Dispatch' },
+  { href: '/read-back', name: 'Read-back' },
+  { href: '/channels', name: 'Channels' },
+  { href: '/import', name: 'Read a file' },
+] as const;
+
+const keys = [
+  ['/', 'find an event'],
+  ['N', 'new record'],
+  ['G', 'season'],
+  ['D', 'what is to send'],
+  ['B', 'read-back'],
+  ['Ctrl S', 'save the record'],
+  ['?', 'this sheet'],
+] as const;
+
+interface ShellProps {
+  children: ReactNode;
+  /** The state of the house when the page was made. */
+  pulse: Pulse;
+  /** Moves the simulated clock on by so many milliseconds. */
+  moveClock: (ms: number) => Promise<void>;
+}
+
+/** The frame of every screen: the places on the left, the top line, and the screen itself. */
+export function Shell({ children, pulse: first, moveClock }: ShellProps) {
+  const pulse = usePulse(first);
+  const pathname = usePathname();
+  const router = useRouter();
+  const [sheet, { open, close }] = useDisclosure(false);
+  const [find, setFind] = useState('');
+  const { setColorScheme, colorScheme } = useMantineColorScheme();
+  const focusFind = () => document.getElementById('find')?.focus();
+  useHotkeys([
+    ['/', focusFind],
+    ['n', () => router.push('/records/new')],
+    ['g', () => router.push('/season')],
+    ['d', () => router.push('/dispatch')],
+    ['b', () => router.push('/read-back')],
+    ['shift+?', open],
+  ]);
+  const count: Record<string, number> = { '/read-back': pulse.asks };
+  return (
+    <div className={classes.frame}>
+      <nav className={classes.rail} aria-label="Places">
+        <Link href="/season" className={classes.mark}>Nuntiax</Link>
+        {places.map(({ href, name }) => (
+          <Link key={href} href={href} className={classes.place} aria-current={pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined}>
+            {name}{count[href] ? <b> {count[href]}</b> : null}
+          </Link>
+        ))}
+        <div className={classes.foot}>
+          <button type="button" className="plainButton" onClick={open}>Pennants and keys <kbd>?</kbd></button>
+          <button type="button" className="plainButton" onClick={() => setColorScheme(colorScheme === 'dark' ? 'light' : 'dark')}>Light or dark</button>
+        </div>
+      </nav>
+      <header className={classes.top}>
+        <form className={classes.find} role="search" onSubmit={(event) => { event.preventDefault(); router.push(`/season?find=${encodeURIComponent(find)}`); }}>
+          <label htmlFor="find" className="visuallyHidden">Find an event</label>
+          <input id="find" value={find} onChange={(event) => setFind(event.currentTarget.value)} placeholder="Find an event" autoComplete="off" />
+          <kbd>/</kbd>
+        </form>
+        <ClockFace pulse={pulse} moveClock={moveClock} />
+        <Link href="/records/new" className="quietButton">New record</Link>
+        <Link href="/dispatch" className={`sendButton ${classes.send}`} data-none={pulse.toSend === 0 || undefined}>
+          <Pennant standing={pulse.toSend === 0 ? 'instep' : 'due'} silent /> {pulse.toSend} to send
+        </Link>
+      </header>
+      <main className={classes.main}>{children}</main>
+      <Modal opened={sheet} onClose={close} title="Pennants and keys" size="lg" classNames={{ title: classes.sheetTitle }}>
+        <PennantLegend />
+        <dl className={classes.keys}>{keys.map(([key, words]) => <div key={key}><dt><kbd>{key}</kbd></dt><dd>{words}</dd></div>)}</dl>
+      </Modal>
+    </div>
+  );
+}
