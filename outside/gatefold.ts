@@ -24,7 +24,7 @@ type Listing = z.infer<typeof draftSchema> & { state: 'draft' | 'open' | 'closed
 
 /** The ticketing marketplace: OAuth2 client credentials, Idempotency-Key, five requests a second. */
 export function gatefold({ store, clock, base }: Outside) {
-  const app = new Hono();
+  const app = new Hono({ strict: false });
   const api = new Hono();
   const tokens = new Map<string, number>();
   let lately: number[] = [];

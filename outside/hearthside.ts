@@ -29,7 +29,7 @@ const dayMs = 86_400_000;
 
 /** The social page: JSON-RPC 2.0 at one endpoint, a page's token, and a trap: a person's token works too. */
 export function hearthside({ store, clock, base }: Outside) {
-  const app = new Hono();
+  const app = new Hono({ strict: false });
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
   const shown = (id: string, event: SocialEvent) => ({ ...event, id, url: urlOf(id) });
   const read = (input: unknown): z.infer<typeof eventSchema> => {

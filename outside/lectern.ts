@@ -26,7 +26,7 @@ type Entry = z.infer<typeof entrySchema> & { slug: string };
 
 /** The venue's website: REST with an app password, ETag and If-Match. */
 export function lectern({ store, base }: Outside) {
-  const app = new Hono();
+  const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (entry: Entry) => `${base}/${shelf}/events/${entry.slug}`;
   const shown = (id: string, entry: Entry) => ({ ...entry, id, url: urlOf(entry) });

@@ -29,7 +29,7 @@ const hourMs = 3_600_000;
 export function makeOutside({ store, base, folder, slowMs = 0 }: { store: OutsideStore; base: string; folder: string; slowMs?: number }) {
   const clock = makeClock(store);
   const skies = makeSkies(Object.keys(standIns), slowMs);
-  const app = new Hono<{ Bindings: HttpBindings }>();
+  const app = new Hono<{ Bindings: HttpBindings }>({ strict: false });
   for (const [name, make] of Object.entries(standIns)) {
     for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
     app.route(`/${name}`, make({ store, clock, base }));
@@ -59,7 +59,9 @@ export function makeOutside({ store, base, folder, slowMs = 0 }: { store: Outsid
     const [user, password] = made('lectern-login', () => `tallow-desk:${secret()}`).split(':');
     const [clientId, clientSecret] = made('gatefold-client', () => `tallow-yard:${secret()}`).split(':');
     const pageToken = made('hearthside-page', secret);
-    made('hearthside-person', secret);
+    const personToken = made('hearthside-person', secret);
+    // Hearthside's own trap: whoever asks in a person's name gets a token that works, in that person's name.
+    if (c.req.query('as') === 'person') return c.json({ hearthside: { token: personToken } });
     return c.json({ lectern: { user, password }, gatefold: { clientId, clientSecret }, hearthside: { token: pageToken } });
   });
   app.get('/faces/:file', (c) => {

@@ -19,7 +19,7 @@ await ensureInstalled();
 await ensureBuilt();
 
 const running = await answerOf(`${address}/api/health`, 0);
-if (running !== null) end(`something already answers at ${address}; stop it first, or set PORT`);
+if (running !== null) await end(`something already answers at ${address}; stop it first, or set PORT`);
 if (process.argv.includes('--fresh')) {
   // Only what the demo itself makes; never the folder as a whole.
   for (const name of ['nuntiax.sqlite', 'nuntiax.sqlite-wal', 'nuntiax.sqlite-shm', 'pictures', 'renditions', 'outside']) rmSync(path.join(data, name), { recursive: true, force: true });
@@ -28,16 +28,16 @@ mkdirSync(data, { recursive: true });
 const fresh = !existsSync(path.join(data, 'nuntiax.sqlite'));
 
 const about = await answerOf(`${outsideUrl}/about`, 0);
-if (about !== null && about.folder !== path.join(data, 'outside')) end(`something else answers at ${outsideUrl}; stop it first, or set OUTSIDE_PORT`);
+if (about !== null && about.folder !== path.join(data, 'outside')) await end(`something else answers at ${outsideUrl}; stop it first, or set OUTSIDE_PORT`);
 let outside = null;
 if (about === null) {
   outside = start(['--import', 'tsx', 'outside/main.ts'], env, {
     onEnd: () => stopping() || console.log('demo: the outside services ended. The application goes on; start them again with: npm run outside'),
   });
-  if ((await answerOf(`${outsideUrl}/about`, 30)) === null) end('the outside services did not start');
+  if ((await answerOf(`${outsideUrl}/about`, 30)) === null) await end('the outside services did not start');
 }
 if (fresh) console.log('demo: reading the scenario in, and sending most of it to the outside services (about half a minute)');
-if ((await finish(['--import', 'tsx', 'demo/seed.ts'], env)) !== 0 && !stopping()) end('the scenario could not be read in; see above');
+if ((await finish(['--import', 'tsx', 'demo/seed.ts'], env)) !== 0 && !stopping()) await end('the scenario could not be read in; see above');
 
 const application = start(applicationArgs(port), env, {
   onEnd: async () => {
@@ -47,7 +47,7 @@ const application = start(applicationArgs(port), env, {
     process.exit(1);
   },
 });
-if ((await answerOf(`${address}/api/health`, 60)) === null) end('the application did not start');
+if ((await answerOf(`${address}/api/health`, 60)) === null) await end('the application did not start');
 console.log(`\n  Nuntiax   ${address}   (process ${application.pid})\n  Outside   ${outsideUrl}   (${outside ? `process ${outside.pid}` : 'was running already'})\n  Data      ${data}\n\n  Ctrl-C stops both. npm run demo -- --fresh starts the scenario over.\n`);
 
 async function end(message) {

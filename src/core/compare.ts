@@ -76,6 +76,22 @@ function outcomeOf(
   return stale && !due ? 'to-send' : 'at-odds';
 }
 
+/**
+ * What counts as "before the last sending" once a reading is in: a field that has been seen as sent is settled, and
+ * showing its older value again would be drift, not delay.
+ */
+export function settledPrevious(state: ListingState, observed: Shown): Shown | null {
+  if (state.sent === null || state.previous === null) return state.previous;
+  const previous: Shown = { ...state.previous };
+  for (const key of new Set([...Object.keys(state.sent), ...Object.keys(previous)])) {
+    const sent = state.sent[key];
+    if (!equalOrAbsent(sent, observed[key])) continue;
+    if (sent === undefined) delete previous[key];
+    else previous[key] = sent;
+  }
+  return previous;
+}
+
 function equalOrAbsent(a: ShownValue | undefined, b: ShownValue | undefined): boolean {
   if (a === undefined || b === undefined) return a === b;
   return equalValues(a, b);

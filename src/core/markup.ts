@@ -53,7 +53,7 @@ class Reader {
     if (!('children' in node) || !('name' in node) || silentTags.has(node.name)) return;
     const name = node.name;
     if (depth > maxDepth) return;
-    if (name === 'br') this.open.push({ text: '\n', ...marks });
+    if (name === 'br') this.open.push(lineBreak);
     else if (name === 'ul' || name === 'ol') this.list(node.children as Node[], name === 'ol', depth);
     else if (blockTags.has(name)) this.block(name, node.children as Node[], marks, depth);
     else this.children(node.children as Node[], { ...marks, ...marksOf(name, node.attribs) }, depth + 1);
@@ -91,22 +91,38 @@ function marksOf(name: string, attribs: Record<string, string>): Marks {
   return {};
 }
 
-/** Folds white space, joins equal neighbours and trims the ends, so that equal meaning gives equal runs. */
+/**
+ * Folds white space (across runs too), joins equal neighbours and trims the ends and every line, so that equal
+ * meaning gives equal runs. A line break carries no marks.
+ */
 function tidy(runs: readonly Run[]): Run[] {
   const out: Run[] = [];
-  for (const run of runs) {
-    const text = run.text === '\n' ? '\n' : run.text.replace(/[\s\u00a0]+/g, ' ');
+  let space: Run | null = null;
+  let breaks = 0;
+  const append = (run: Run) => {
     const last = out[out.length - 1];
-    if (last && last.strong === run.strong && last.em === run.em && last.href === run.href) last.text += text;
-    else out.push({ ...run, text });
+    if (last && last.strong === run.strong && last.em === run.em && last.href === run.href) last.text += run.text;
+    else out.push({ ...run });
+  };
+  for (const run of runs) {
+    for (const piece of run === lineBreak ? ['\n'] : run.text.split(/([\s\u00a0]+)/)) {
+      if (piece === '') continue;
+      if (run === lineBreak) breaks += 1;
+      else if (/^[\s\u00a0]/.test(piece)) space ??= { ...run, text: ' ' };
+      else {
+        if (out.length > 0 && breaks > 0) append({ text: '\n'.repeat(breaks) });
+        else if (out.length > 0 && space) append(space);
+        append({ ...run, text: piece });
+        space = null;
+        breaks = 0;
+      }
+    }
   }
-  for (const run of out) run.text = run.text.replace(/ *\n */g, '\n').replace(/ {2,}/g, ' ');
-  const [first] = out;
-  const last = out[out.length - 1];
-  if (first) first.text = first.text.trimStart();
-  if (last) last.text = last.text.trimEnd();
-  return out.filter((run) => run.text !== '');
+  return out;
 }
+
+/** A line break, as it is met while reading; everything else that is white space is folded. */
+const lineBreak: Run = { text: '\n' };
 
 function wordsOf(runs: readonly Run[]): string {
   return runs.map((run) => run.text).join('');
@@ -146,7 +162,7 @@ export function writeHtml(blocks: readonly Block[]): string {
 export function flattenBlocks(blocks: readonly Block[]): Block[] {
   return blocks.flatMap<Block>((block) => {
     if (block.kind === 'list') {
-      return block.items.map((item, i) => ({ kind: 'paragraph', runs: tidy([{ text: listMark(block.ordered, i) }, ...item]) }));
+      return block.items.map((item, i) => ({ kind: 'paragraph', runs: [{ text: listMark(block.ordered, i) }, ...item] }));
     }
     if (block.kind === 'heading') return [{ kind: 'paragraph', runs: block.runs.map((run) => ({ ...run, strong: true as const })) }];
     return [{ kind: 'paragraph', runs: block.runs }];

@@ -1,3 +1,4 @@
+import { groupBy } from '@/core/group-by';
 import { channelById } from '@/channels/registry';
 import { receiptWords, type ReceiptLine } from './receipt-words';
 import { dispatchById, errandsWhere, newestDispatches, receiptsOf, type Errand } from '@/store/errands';
@@ -41,7 +42,7 @@ export function dispatchView(house: House, id: string): DispatchView | null {
   if (!dispatch) return null;
   const errands = errandsWhere(db, { dispatchId: id });
   const byId = new Map(errands.map((one) => [one.id, one]));
-  const receipts = Map.groupBy(receiptsOf(db, id), (one) => one.errandId);
+  const receipts = groupBy(receiptsOf(db, id), (one) => one.errandId);
   const wanted = new Set(errands.map((one) => one.recordId));
   const records = new Map(allRecords(db).filter((one) => wanted.has(one.id)).map((one) => [one.id, one]));
   const urls = new Map([...wanted].flatMap((recordId) => listingsOf(db, recordId)).map((one) => [one.id, one.remote?.publicUrl ?? null]));

@@ -1,6 +1,8 @@
 import type { KnownListing } from '@/channels/survey';
 import type { RecordContent, Venue } from '@/core/record';
-import { allVenues } from '@/store/venues';
+import { newRecord } from '@/core/new-record';
+import { addDays, toLocal } from '@/core/zones';
+import { freshId } from '@/store/ids';
 import { recordAt, revisionLog } from '@/store/records';
 import type { House } from '@/runner/house';
 import { errandMarks, known, surveyGround } from './survey';
@@ -38,8 +40,12 @@ export function recordView(house: House, id: string): RecordView | null {
   };
 }
 
-/** What the screen of a new record needs. */
-export function emptyView(house: House): Pick<RecordView, 'venues' | 'connected' | 'now'> {
-  const ground = surveyGround(house, '');
-  return { venues: [...allVenues(house.db).values()], connected: [...ground.connected], now: ground.now };
+/** How long before the event a new record is usually begun, in days. */
+const usualLead = 28;
+
+/** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
+export function emptyView(house: House, zone: string): RecordView {
+  const { venues, connected, now } = surveyGround(house, '');
+  const content = newRecord(addDays(toLocal(now, zone).date, usualLead), zone, () => freshId('p'));
+  return { id: '', code: '', revision: 0, content, log: [], venues: [...venues.values()], listings: [], errands: [], connected: [...connected], now };
 }

@@ -1,3 +1,4 @@
+import { groupBy } from '@/core/group-by';
 import { plannable, surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
 import { rulesById } from '@/channels/registry';
 import { plan, type Plan } from '@/core/plan';
@@ -31,8 +32,8 @@ export function surveyGround(house: House, recordId?: string): SurveyGround {
   const open = errandsWhere(db, { states: ['waiting', 'running', 'refused'], ...(recordId === undefined ? {} : { recordId }) });
   return {
     venues: allVenues(db),
-    listings: Map.groupBy(listingsOf(db, recordId), (one) => one.recordId),
-    errands: Map.groupBy(open, (one) => one.recordId),
+    listings: groupBy(listingsOf(db, recordId), (one) => one.recordId),
+    errands: groupBy(open, (one) => one.recordId),
     connected: new Set(allConnections(db).keys()),
     now: clock.now(),
   };

@@ -1,6 +1,6 @@
 import { OutsideError } from '@/channels/http';
 import { channelById } from '@/channels/registry';
-import { compareListing } from '@/core/compare';
+import { compareListing, settledPrevious } from '@/core/compare';
 import { takenDown } from '@/core/proof';
 import { noteObserved, noteUnreadable, type Listing } from '@/store/listings';
 import { clientOf } from './clients';
@@ -18,7 +18,7 @@ export async function readListingBack(house: House, listing: Listing): Promise<v
     const at = house.clock.now();
     const shown = answer === null ? takenDown : channel.read(answer);
     const readAt = answer === null ? null : at + pauseAfter(listing, shown, at, channel.rules.delayMs);
-    noteObserved(house.db, listing.id, { shown, remote: answer?.remote ?? null, at, readAt });
+    noteObserved(house.db, listing.id, { shown, previous: settledPrevious(listing, shown), remote: answer?.remote ?? null, at, readAt });
   } catch (error) {
     if (!(error instanceof OutsideError)) throw error;
     const tries = listing.readTries + 1;

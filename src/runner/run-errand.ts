@@ -1,6 +1,7 @@
 import type { ChannelClient, Remote, Sending } from '@/channels/channel';
 import { OutsideError } from '@/channels/http';
 import { channelById } from '@/channels/registry';
+import { settledPrevious } from '@/core/compare';
 import { writeListing } from '@/core/listing-codec';
 import type { Change } from '@/core/plan';
 import { takenDown } from '@/core/proof';
@@ -112,7 +113,7 @@ async function sendRest(work: Work, remote: Remote): Promise<Remote> {
   const answer = await client.fetch(remote);
   if (answer === null) throw new OutsideError('gone', 'it is not on the channel any more');
   const observed = channelById(errand.channel).read(answer);
-  noteObserved(house.db, listing.id, { shown: observed, remote: answer.remote, at: house.clock.now(), readAt: listing.readAt });
+  noteObserved(house.db, listing.id, { shown: observed, previous: settledPrevious(listing, observed), remote: answer.remote, at: house.clock.now(), readAt: listing.readAt });
   // A placing has no earlier state there: whatever differs from the wish is what the lost try did not get done.
   const rest = listing.sent === null ? remaining(work.changes.map((one) => ({ ...one, before: observed[one.key] ?? null })), observed) : remaining(work.changes, observed);
   if (rest.kind === 'conflict') throw new OutsideError('conflict', `edited there: ${rest.keys.map((key) => key.split('@')[0]).join(', ')}`);
@@ -137,10 +138,12 @@ function settleDone({ house, errand, listing, changes }: Work, remote: Remote): 
   const at = house.clock.now();
   whole(house.db, (tx) => {
     const now = listingById(tx, listing.id) ?? listing;
-    // A first placing has nothing before it, and so has one that had gone from there.
-    const before = now.remote === null || now.sent === null ? takenDown : (now.observed ?? now.sent);
+    // A first placing has nothing before it, and so has one that had gone from there. Of an amendment, only what
+    // it changed may show its older value for a while.
+    const placed = now.remote === null || now.sent === null;
+    const previous = placed ? takenDown : withChanges(now.previous ?? {}, changes.map(({ key }) => ({ key, before: null, after: now.observed?.[key] ?? now.sent?.[key] ?? null })));
     const shown = withChanges(errand.op === 'withdraw' ? { ...now.sent } : (now.sent ?? {}), changes);
-    noteSent(tx, listing.id, { shown, previous: before, remote, revision: errand.revision, at, readAt: at + firstLookMs });
+    noteSent(tx, listing.id, { shown, previous, remote, revision: errand.revision, at, readAt: at + firstLookMs });
     settleErrand(tx, errand.id, errand.claim, { state: 'done' }, at);
     addReceipt(tx, errand.id, at, 'done', { remote, changes: changes.length, try: errand.tries });
   });

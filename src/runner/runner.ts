@@ -15,8 +15,8 @@ const leaseSchema = z.object({ pid: z.number(), at: z.number() });
 
 export interface Runner {
   stop(): Promise<void>;
-  /** True where nothing is queued to run now, nothing runs, and nothing is due to be read. */
-  idle(): boolean;
+  /** True where nothing runs and nothing is due, to be sent or read, within `withinMs`. */
+  idle(withinMs?: number): boolean;
 }
 
 /**
@@ -77,10 +77,10 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
   ];
   void house.follow?.().then(beat);
   return {
-    idle: () => {
+    idle: (withinMs = 2 * clockBeatMs) => {
       const now = house.clock.now();
-      const due = errandsWhere(house.db, { states: ['waiting'] }).some((one) => one.nextTryAt <= now + clockBeatMs);
-      return busy.size === 0 && reading.size === 0 && !due && listingsToRead(house.db, now + 2 * clockBeatMs, 1).length === 0;
+      const due = errandsWhere(house.db, { states: ['waiting'] }).some((one) => one.nextTryAt <= now + withinMs);
+      return busy.size === 0 && reading.size === 0 && !due && listingsToRead(house.db, now + withinMs, 1).length === 0;
     },
     async stop() {
       stopped = true;

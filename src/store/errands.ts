@@ -80,7 +80,7 @@ function openErrandOf(db: Tx, listingId: string): number | null {
 export function claimErrand(db: Tx, now: Instant, busy: readonly string[]): Errand | null {
   const free = busy.length === 0 ? sql`1` : sql`e.channel NOT IN (${sql.join(busy.map((one) => sql`${one}`), sql`, `)})`;
   const next = sql`(SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.next_try_at <= ${now} AND ${free}
-    AND NOT EXISTS (SELECT 1 FROM json_each(e.needs) n JOIN errands u ON u.id = n.value WHERE u.state <> 'done')
+    AND NOT EXISTS (SELECT 1 FROM json_each(e.needs) n JOIN errands u ON u.id = n.value WHERE u.state NOT IN ('done', 'dropped'))
     AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.id < e.id AND b.state IN ('waiting', 'running'))
     ORDER BY e.next_try_at, e.id LIMIT 1)`;
   const row = db

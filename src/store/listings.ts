@@ -74,11 +74,11 @@ export function noteSent(
 }
 
 /** Notes what a channel shows, keeps the reading for good, and says when to look again. */
-export function noteObserved(db: Tx, id: string, seen: { shown: Shown; remote: RemoteMark | null; at: Instant; readAt: Instant | null }): void {
+export function noteObserved(db: Tx, id: string, seen: { shown: Shown; previous: Shown | null; remote: RemoteMark | null; at: Instant; readAt: Instant | null }): void {
   const observed = JSON.stringify(seen.shown);
   const before = db.select({ observed: listings.observed }).from(listings).where(eq(listings.id, id)).get();
   db.update(listings)
-    .set({ observed, observedAt: seen.at, remote: seen.remote === null ? null : JSON.stringify(seen.remote), readAt: seen.readAt, readTries: 0 })
+    .set({ observed, previous: seen.previous === null ? null : JSON.stringify(seen.previous), observedAt: seen.at, remote: seen.remote === null ? null : JSON.stringify(seen.remote), readAt: seen.readAt, readTries: 0 })
     .where(eq(listings.id, id))
     .run();
   // A reading that says what the last one said is no news; its moment stands on the listing.

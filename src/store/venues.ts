@@ -1,3 +1,4 @@
+import { groupBy } from '@/core/group-by';
 import { and, eq } from 'drizzle-orm';
 import { venueSchema, type NewVenue, type Venue } from '@/core/record';
 import type { Instant } from '@/core/zones';
@@ -7,7 +8,7 @@ import { rooms, venues } from './schema';
 
 /** All venues with their rooms, by id: two queries, however many. */
 export function allVenues(db: Tx): Map<string, Venue> {
-  const byVenue = Map.groupBy(db.select().from(rooms).orderBy(rooms.name).all(), (room) => room.venueId);
+  const byVenue = groupBy(db.select().from(rooms).orderBy(rooms.name).all(), (room) => room.venueId);
   return new Map(
     db.select().from(venues).orderBy(venues.name).all().map((row) => [row.id, venueSchema.parse({ ...row, rooms: byVenue.get(row.id) ?? [] })]),
   );

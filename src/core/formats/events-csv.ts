@@ -4,7 +4,7 @@ import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
 import { currencies, parsePrice, type Currency } from '../money';
 import { newRecord } from '../new-record';
-import { eventKinds, isoDate, recordLimits, webAddress, type EventKind, type NewVenue, type RecordContent } from '../record';
+import { eventKinds, isoDate, recordLimits, webAddress, type NewVenue, type RecordContent } from '../record';
 import { isZone } from '../zones';
 import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
 

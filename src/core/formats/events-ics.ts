@@ -1,3 +1,4 @@
+import { groupBy } from '../group-by';
 import ICAL from 'ical.js';
 import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
@@ -42,7 +43,7 @@ function readAll(all: ICAL.Component[], lines: number[], zone: string): ReadFile
   const events: ImportedEvent[] = [];
   const broken: BrokenRow[] = [];
   const uidOf = (one: ICAL.Component) => String(one.getFirstPropertyValue('uid') ?? '');
-  const moved = Map.groupBy(all.filter((one) => one.hasProperty('recurrence-id')), uidOf);
+  const moved = groupBy(all.filter((one) => one.hasProperty('recurrence-id')), uidOf);
   all.forEach((component, i) => {
     if (component.hasProperty('recurrence-id')) return;
     const line = lines[i] ?? 0;

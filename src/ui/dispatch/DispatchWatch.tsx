@@ -1,5 +1,6 @@
 'use client';
 
+import { groupBy } from '@/core/group-by';
 import Link from 'next/link';
 import { useTransition } from 'react';
 import { momentWords } from '@/core/date-words';
@@ -45,7 +46,7 @@ const stateWords: Record<State, string> = { waiting: 'waits', running: 'going ou
 export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps) {
   const [busy, start] = useTransition();
   const done = errands.filter((one) => one.state === 'done').length;
-  const events = Map.groupBy(errands, (one) => one.recordId);
+  const events = groupBy(errands, (one) => one.recordId);
   return (
     <div className={classes.list}>
       <div className={classes.progress} role="progressbar" aria-valuenow={done} aria-valuemin={0} aria-valuemax={errands.length} aria-label="Errands sent">

@@ -22,7 +22,7 @@ interface ImportFormProps {
 
 /** Reads a file of events: whole rows become records, broken ones are listed by line and can be put right and read again. */
 export function ImportForm({ zone, needed, others, read }: ImportFormProps) {
-  const zones = useMemo(zoneNames, []);
+  const zones = useMemo(() => zoneNames(), []);
   const [chosen, setChosen] = useState(zone);
   const [report, setReport] = useState<{ name: string; answer: { ok: true; value: Report } | { ok: false; error: string } } | null>(null);
   const [busy, start] = useTransition();

@@ -11,6 +11,7 @@ import type { PictureUse } from '@/core/record';
 import { splitKey, type ShownValue } from '@/core/shown';
 import { standingWords } from '@/core/standing';
 import { valueWords } from '@/core/value-words';
+import { toLocal } from '@/core/zones';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { CropView } from './CropView';
@@ -72,7 +73,8 @@ function stateWords({ standing, state, comparison }: SurveyedListing, zone: stri
 function Face({ listing, whole, byKey }: { listing: SurveyedListing; whole: PictureUse | null; byKey: ReadonlyMap<string, FieldComparison> }) {
   const { rules } = channelById(listing.channel);
   const { picture, title } = listing.proof;
-  const findings = (field: string) => listing.findings.filter((one) => one.field === field);
+  const findings = (name: string) => listing.findings.filter((one) => one.field === name);
+  const field = (row: FieldRow) => <Field key={row.field} row={row} listing={listing} byKey={byKey} findings={findings(row.field)} />;
   return (
     <div className={classes.face}>
       <div className={classes.lead}>
@@ -80,15 +82,19 @@ function Face({ listing, whole, byKey }: { listing: SurveyedListing; whole: Pict
         <div>
           <p className={classes.title}><Changed value={title} comparison={byKey.get('title')} /></p>
           <Count row={rules.rows.find((row) => row.field === 'title')} value={title} />
+          <dl className={classes.fields}>{rules.rows.filter((row) => leading.has(row.field)).map(field)}</dl>
         </div>
       </div>
       {[...findings('title'), ...findings('picture')].map((one) => <FindingLine key={one.field + one.code} finding={one} />)}
       <dl className={classes.fields}>
-        {rules.rows.filter((row) => !quiet.has(row.field)).map((row) => <Field key={row.field} row={row} listing={listing} byKey={byKey} findings={findings(row.field)} />)}
+        {rules.rows.filter((row) => !quiet.has(row.field) && !leading.has(row.field)).map(field)}
       </dl>
     </div>
   );
 }
+
+/** The facts that are looked at first stand beside the picture. */
+const leading: ReadonlySet<string> = new Set(['doors', 'start', 'end']);
 
 /** Fields that have their own place, or say only what the pennant says. */
 const quiet: ReadonlySet<string> = new Set(['title', 'picture', 'listed', 'tickets-shown', 'publisher']);
@@ -125,12 +131,21 @@ function Field({ row, listing, byKey, findings }: FieldProps) {
 function Changed({ value, comparison }: { value: ShownValue | undefined; comparison: FieldComparison | undefined }) {
   const words = shorten(valueWords(value));
   if (comparison?.outcome === 'to-send') {
-    return <><ins>{words}</ins> {comparison.sent === undefined ? null : <del>{shorten(valueWords(comparison.sent))}</del>}</>;
+    return <><ins>{words}</ins> {comparison.sent === undefined ? null : <del>{oldWords(comparison.sent, value)}</del>}</>;
   }
   if (comparison?.outcome === 'drifted' || comparison?.outcome === 'at-odds') {
     return <>{words} <span className={classes.there}>there: {shorten(valueWords(comparison.observed))}</span></>;
   }
   return <>{words}</>;
+}
+
+/** The old value; of a moment on the same day, the time is enough. */
+function oldWords(old: ShownValue, now: ShownValue | undefined): string {
+  if (old.kind === 'instant' && now?.kind === 'instant' && old.zone === now.zone) {
+    const [before, after] = [toLocal(old.at, old.zone), toLocal(now.at, now.zone)];
+    if (before.date === after.date) return before.time;
+  }
+  return shorten(valueWords(old));
 }
 
 function shorten(words: string): string {

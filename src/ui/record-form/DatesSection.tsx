@@ -98,7 +98,7 @@ function parseDate(text: string): string | null {
 }
 
 function PlaceFields({ one, path, error, set, venues, onNew }: PartProps & { venues: ReadonlyMap<string, Venue>; onNew: () => void }) {
-  const zones = useMemo(zoneNames, []);
+  const zones = useMemo(() => zoneNames(), []);
   const places = useMemo(() => [...venues.values()].map((venue) => ({ value: venue.id, label: venue.town === '' ? venue.name : `${venue.name}, ${venue.town}` })), [venues]);
   const venue = one.venueId === null ? undefined : venues.get(one.venueId);
   const pick = (id: string | null) => {
@@ -107,10 +107,10 @@ function PlaceFields({ one, path, error, set, venues, onNew }: PartProps & { ven
   };
   return (
     <>
-      <div className={classes.grid}>
-        <Select className={classes.w2} label="Venue" data={places} value={one.venueId} onChange={pick} searchable clearable limit={60} placeholder="none yet" nothingFoundMessage="Not in the directory" error={error(`${path}.venueId`)} />
-        <Select className={classes.w2} label="Room" data={(venue?.rooms ?? []).map((room) => ({ value: room.id, label: room.capacity === null ? room.name : `${room.name} (${room.capacity})` }))} value={one.roomId} onChange={(roomId) => set({ roomId })} clearable disabled={!venue || venue.rooms.length === 0} placeholder="none" error={error(`${path}.roomId`)} />
-        <Select className={classes.w2} label="Zone" data={zones} value={one.zone} onChange={(zone) => (zone === null ? undefined : set({ zone }))} searchable limit={40} error={error(`${path}.zone`)} />
+      <div className={classes.placeGrid}>
+        <Select label="Venue" data={places} value={one.venueId} onChange={pick} searchable clearable limit={60} placeholder="none yet" nothingFoundMessage="Not in the directory" error={error(`${path}.venueId`)} />
+        <Select label="Room" data={(venue?.rooms ?? []).map((room) => ({ value: room.id, label: room.capacity === null ? room.name : `${room.name} (${room.capacity})` }))} value={one.roomId} onChange={(roomId) => set({ roomId })} clearable disabled={!venue || venue.rooms.length === 0} placeholder="none" error={error(`${path}.roomId`)} />
+        <Select label="Zone" data={zones} value={one.zone} onChange={(zone) => (zone === null ? undefined : set({ zone }))} searchable limit={40} error={error(`${path}.zone`)} />
       </div>
       <div className={classes.inline}><button type="button" className="plainButton" onClick={onNew}>Make a venue or room here</button></div>
     </>

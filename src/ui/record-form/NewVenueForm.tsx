@@ -21,7 +21,7 @@ export function NewVenueForm({ zone, makeVenue, onMade, onCancel }: NewVenueForm
   const [typed, setTyped] = useState({ name: '', town: '', address: '', country: '', zone, room: '', capacity: '' });
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [busy, setBusy] = useState(false);
-  const zones = useMemo(zoneNames, []);
+  const zones = useMemo(() => zoneNames(), []);
   const field = (name: keyof typeof typed, label: string, width: string | undefined) => (
     <TextInput className={width} label={label} value={typed[name]} error={errors[name]} onChange={(e) => setTyped({ ...typed, [name]: e.currentTarget.value })} />
   );

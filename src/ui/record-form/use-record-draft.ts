@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
@@ -56,11 +56,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
 
   const slow = useDeferredValue(draft);
   const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
-  const lastGood = useRef(ground.content);
-  const shownContent = useMemo(() => (read.ok ? read.value : lenientContent(slow, lastGood.current, venues)), [read, slow, venues]);
-  useEffect(() => {
-    lastGood.current = shownContent;
-  }, [shownContent]);
+  const shownContent = useMemo(() => (read.ok ? read.value : lenientContent(slow, base.content, venues)), [read, slow, base.content, venues]);
   const survey = useMemo(
     () =>
       surveyRecord({

@@ -22,13 +22,7 @@ const asking: ReadonlySet<Standing> = new Set(['refused', 'atodds', 'drifted', '
 
 /** What is on, by date, with each channel's pennant. Only the lines in sight are drawn. */
 export function SeasonList({ rows, channels, today }: SeasonListProps) {
-  const asked = useSearchParams().get('find') ?? '';
-  const [find, setFind] = useState(asked);
-  const [lastAsked, setLastAsked] = useState(asked);
-  if (asked !== lastAsked) {
-    setLastAsked(asked);
-    setFind(asked);
-  }
+  const find = useSearchParams().get('find') ?? '';
   const [view, setView] = useState<'upcoming' | 'past' | 'asking'>('upcoming');
   const lines = useMemo(() => groupRows(rows.filter((row) => inView(row, view) && matches(row, find)), today, view === 'past'), [rows, view, find, today]);
   const count = (which: typeof view) => rows.filter((row) => inView(row, which)).length;
@@ -42,13 +36,10 @@ export function SeasonList({ rows, channels, today }: SeasonListProps) {
             </button>
           ))}
         </div>
-        <label className={classes.filter}>
-          <span className="visuallyHidden">Narrow the list</span>
-          <input value={find} onChange={(event) => setFind(event.currentTarget.value)} placeholder="title, room, town, stage …" autoComplete="off" />
-        </label>
+        <p className={classes.narrowed}>{find === '' ? null : <>narrowed to “{find}” · <Link href="/season">show all</Link></>}</p>
         <div className={classes.channels} aria-hidden="true">{channels.map(({ id, name }) => <span key={id}><i>{name}</i></span>)}</div>
       </div>
-      {lines.length === 0 ? <Empty all={rows.length} find={find} clear={() => setFind('')} /> : <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />}
+      {lines.length === 0 ? <Empty all={rows.length} find={find} /> : <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />}
     </div>
   );
 }
@@ -64,12 +55,12 @@ function matches(row: ListedEvent, find: string): boolean {
   return words.every((word) => text.includes(word));
 }
 
-function Empty({ all, find, clear }: { all: number; find: string; clear: () => void }) {
+function Empty({ all, find }: { all: number; find: string }) {
   if (all === 0) {
     return <p className={classes.empty}>Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or <Link href="/import">read your events from a CSV or iCalendar file</Link>.</p>;
   }
   if (find === '') return <p className={classes.empty}>Nothing here.</p>;
-  return <p className={classes.empty}>No event fits “{find}”. <button type="button" className="plainButton" onClick={clear}>Show all</button></p>;
+  return <p className={classes.empty}>No event fits “{find}”. <Link href="/season">Show all</Link></p>;
 }
 
 function Lines({ lines, channels, year }: { lines: SeasonLine[]; channels: SeasonListProps['channels']; year: number }) {

@@ -1,3 +1,4 @@
+import { groupBy } from '@/core/group-by';
 import { dateParts } from '@/core/date-words';
 import type { Standing } from '@/core/standing';
 import { addDays } from '@/core/zones';
@@ -23,7 +24,7 @@ export type SeasonLine = { kind: 'heading'; key: string; title: string; count: n
 /** The list with its headings: this week, next week, then month by month. Past events come newest first. */
 export function groupRows(rows: readonly ListedEvent[], today: string, past: boolean): SeasonLine[] {
   const ordered = past ? [...rows].reverse() : rows;
-  const groups = Map.groupBy(ordered, (row) => headingOf(row.date, today, past));
+  const groups = groupBy(ordered, (row) => headingOf(row.date, today, past));
   return [...groups].flatMap(([title, members]) => [
     { kind: 'heading' as const, key: `heading ${title}`, title, count: members.length },
     ...members.map((row) => ({ kind: 'row' as const, key: row.id, row })),
@@ -36,5 +37,6 @@ function headingOf(date: string, today: string, past: boolean): string {
   if (!past && date < addDays(monday, 7)) return 'This week';
   if (!past && date < addDays(monday, 14)) return 'Next week';
   const { month, year } = dateParts(date);
+  if (!past && date.slice(0, 7) === today.slice(0, 7)) return `Later in ${month}`;
   return year === Number(today.slice(0, 4)) ? month : `${month} ${year}`;
 }

@@ -3,7 +3,7 @@
 import { Modal, useMantineColorScheme } from '@mantine/core';
 import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import Link from 'next/link';
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { Pennant } from '@/ui/pennant';
 import { PennantLegend } from '@/ui/pennant/PennantLegend';
@@ -43,7 +43,14 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
   const pathname = usePathname();
   const router = useRouter();
   const [sheet, { open, close }] = useDisclosure(false);
-  const [find, setFind] = useState('');
+  const asked = useSearchParams().get('find') ?? '';
+  const [typed, setTyped] = useState('');
+  const inSeason = pathname === '/season';
+  // In the season one narrows the list as one types; elsewhere Enter leads there.
+  const find = (words: string) => {
+    if (inSeason) window.history.replaceState(null, '', words === '' ? '/season' : `/season?find=${encodeURIComponent(words)}`);
+    else setTyped(words);
+  };
   const { setColorScheme, colorScheme } = useMantineColorScheme();
   const focusFind = () => document.getElementById('find')?.focus();
   useHotkeys([
@@ -70,9 +77,9 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
         </div>
       </nav>
       <header className={classes.top}>
-        <form className={classes.find} role="search" onSubmit={(event) => { event.preventDefault(); router.push(`/season?find=${encodeURIComponent(find)}`); }}>
+        <form className={classes.find} role="search" onSubmit={(event) => { event.preventDefault(); if (!inSeason) router.push(`/season?find=${encodeURIComponent(typed)}`); }}>
           <label htmlFor="find" className="visuallyHidden">Find an event</label>
-          <input id="find" value={find} onChange={(event) => setFind(event.currentTarget.value)} placeholder="Find an event" autoComplete="off" />
+          <input id="find" value={inSeason ? asked : typed} onChange={(event) => find(event.currentTarget.value)} placeholder="Find an event: title, room, town, stage" autoComplete="off" />
           <kbd>/</kbd>
         </form>
         <ClockFace pulse={pulse} moveClock={moveClock} />

@@ -1,0 +1,136 @@
+import { checkRecord } from './check-record';
+import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
+import { facts, lineUpWords, stageOf } from './facts';
+import { findingWords } from './finding-words';
+import { mergeRows, mergeVersions } from './merge';
+import { takeTheirs } from './take-theirs';
+import { performance, sample, venues } from './testing/samples';
+
+const draft = (change: (draft: RecordDraft) => void) => {
+  const made = structuredClone(toDraft(sample()));
+  change(made);
+  return made;
+};
+const first = <T>(items: T[]): T => {
+  const [one] = items;
+  if (one === undefined) throw new Error('empty');
+  return one;
+};
+
+describe('what is typed', () => {
+  test('a saved record, put in the form and read again, is the same', () => {
+    const read = readDraft(toDraft(sample()), venues);
+    expect(read).toEqual({ ok: true, value: sample() });
+  });
+
+  test.each<[string, (d: RecordDraft) => void, string, RegExp]>([
+    ['no title', (d) => (d.title = ' '), 'title', /no title/],
+    ['end before start', (d) => (first(d.performances).end = '19:00'), 'performances.0.end', /lies before the start 19:30.*ends after midnight/],
+    ['doors after start', (d) => (first(d.performances).doors = '20:00'), 'performances.0.doors', /after the start/],
+    ['no start', (d) => (first(d.performances).start = ''), 'performances.0.start', /start is missing/],
+    ['a start that is no time', (d) => (first(d.performances).start = 'half seven'), 'performances.0.start', /no time of day/],
+    ['a time that the clocks skip', (d) => Object.assign(first(d.performances), { date: '2027-03-28', start: '01:30', doors: '', end: '' }), 'performances.0.start', /does not exist.*00:30 or 02:30/],
+    ['a time that comes twice', (d) => Object.assign(first(d.performances), { date: '2027-10-31', start: '01:30', doors: '', end: '' }), 'performances.0.start', /comes twice/],
+    ['a price that is no number', (d) => (first(d.tickets.levels).price = 'eighteen'), 'tickets.levels.0.price', /“eighteen” is no price in EUR/],
+    ['tickets that are no number', (d) => (first(d.tickets.levels).quantity = '-4'), 'tickets.levels.0.quantity', /no number of tickets/],
+    ['a date after the zone data', (d) => (first(d.performances).date = '2044-01-01'), 'performances.0.date', /between 1970 and 2037/],
+    ['a venue that is gone', (d) => (first(d.performances).venueId = 'gone'), 'performances.0.venueId', /not in the directory/],
+    ['another venue’s room', (d) => (first(d.performances).roomId = 'gone'), 'performances.0.roomId', /not in that venue/],
+    ['a title of 10,000 characters', (d) => (d.title = 'x'.repeat(10_000)), 'title', /at most 300/],
+    ['a ticket link that is none', (d) => Object.assign(d.tickets, { mode: 'elsewhere', link: 'tickets.example' }), 'tickets.link', /no web address/],
+    ['a name left empty', (d) => (first(d.lineUp).name = ''), 'lineUp.0.name', /name is missing/],
+  ])('%s is told at its field', (_, change, field, words) => {
+    const read = readDraft(draft(change), venues);
+    expect(read.ok).toBe(false);
+    const found = read.ok ? undefined : read.error.find((one) => one.field === field);
+    expect(found && findingWords(found)).toMatch(words);
+  });
+
+  test('after midnight is no mistake once it is said, and both readings of a double hour can be chosen', () => {
+    const late = draft((d) => Object.assign(first(d.performances), { date: '2027-03-27', doors: '22:00', start: '22:00', end: '04:00', endsNextDay: true }));
+    const read = readDraft(late, venues);
+    const made = read.ok ? facts(read.value, { code: 'X', venues, upstream: null }) : null;
+    // The clocks go forward at one: six hours on the wall are five.
+    expect(((made?.performances[0]?.end ?? 0) - (made?.performances[0]?.start ?? 0)) / 3_600_000).toBe(5);
+    const second = draft((d) => Object.assign(first(d.performances), { date: '2027-10-31', start: '01:30', doors: '', end: '', repeat: 'second' }));
+    const chosen = readDraft(second, venues);
+    expect(chosen.ok && facts(chosen.value, { code: 'X', venues, upstream: null }).performances[0]?.start).toBe(Date.parse('2027-10-31T01:30:00Z'));
+  });
+
+  test('while one field cannot be read, the proof goes on with the others', () => {
+    const half = draft((d) => {
+      d.title = 'New title';
+      first(d.performances).start = 'half sev';
+    });
+    const content = lenientContent(half, sample(), venues);
+    expect([content.title, content.performances[0]?.start]).toEqual(['New title', '19:30']);
+  });
+
+  test('no input is too odd to be answered', () => {
+    for (const odd of [null, 7, [], {}, { ...sample(), performances: 'x' }, { ...sample(), performances: Array(501).fill(performance('p', '2027-01-01')) }]) {
+      const checked = checkRecord(odd, venues);
+      expect(checked.ok).toBe(false);
+      if (!checked.ok) expect(checked.error.map(findingWords).every((words) => words.length > 20 && !words.includes('[object'))).toBe(true);
+    }
+  });
+});
+
+describe('facts', () => {
+  const made = (part = {}) => facts(sample(part), { code: 'X', venues, upstream: null });
+  test.each([
+    [[{ price: 2200, concession: false }], '€22'],
+    [[{ price: 2200, concession: false }, { price: 1600, concession: true }], '€16–€22'],
+    [[{ price: 2200, concession: false }, { price: 3000, concession: false }], 'from €22'],
+  ])('price in words', (levels, words) => {
+    const full = levels.map((one, i) => ({ id: `l${i}`, name: 'x', quantity: null, ...one }));
+    expect(made({ tickets: { ...sample().tickets, levels: full } }).price).toMatchObject({ kind: 'priced', words });
+  });
+  test('unknown stays unknown', () => {
+    const bare = made({ tickets: { ...sample().tickets, levels: [] }, pictures: [], performances: [performance('p1', '2027-03-14', { venueId: null, roomId: null, doors: null, end: null })] });
+    expect([bare.price.kind, bare.picture, bare.performances[0]?.place, bare.performances[0]?.end, bare.link.kind]).toEqual(['unknown', null, null, null, 'none']);
+  });
+  test('the line-up in billing order', () => {
+    const bill = (...names: [string, 'headliner' | 'support' | 'special guest'][]) => lineUpWords(names.map(([name, role], i) => ({ id: String(i), name, role })));
+    expect(bill(['X', 'headliner'], ['Y', 'support'], ['Z', 'special guest'])).toBe('X with Y and special guest Z');
+    expect(bill(['Y', 'support'])).toBe('Y');
+  });
+  test('the stage follows from cues and the clock', () => {
+    const at = (text: string) => Date.parse(text);
+    expect(stageOf(made(), at('2027-02-01T00:00Z'))).toBe('announced');
+    expect(stageOf(made({ publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } } }), at('2027-02-04T08:59Z'))).toBe('confirmed');
+    expect(stageOf(made(), at('2027-03-14T22:00:01Z'))).toBe('played');
+  });
+});
+
+describe('two people and one revision', () => {
+  const base = sample({ performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')] });
+  const mine = { ...base, title: 'Mine', words: { ...base.words, teaser: 'same' } };
+  const theirs = { ...base, title: 'Theirs', subtitle: 'New', words: { ...base.words, teaser: 'same' }, performances: [performance('p1', '2027-03-14', { start: '20:00' })] };
+  test('every difference is named with who made it', () => {
+    expect(mergeRows(base, mine, theirs).map((row) => [row.path, row.changedBy]).sort()).toEqual([
+      ['performances.p1.start', 'them'], ['performances.p2', 'them'], ['subtitle', 'them'], ['title', 'both'],
+    ]);
+  });
+  test('what only they changed is taken; where both did, the choice decides', () => {
+    const merged = mergeVersions(base, mine, theirs, new Set());
+    expect([merged.title, merged.subtitle, merged.performances.length, merged.performances[0]?.start]).toEqual(['Mine', 'New', 1, '20:00']);
+    expect(mergeVersions(base, mine, theirs, new Set(['title']))).toEqual(theirs);
+  });
+});
+
+describe('taking theirs into the record', () => {
+  const at = (text: string) => ({ kind: 'instant' as const, at: Date.parse(text), zone: 'Europe/Dublin' });
+  test.each([
+    ['start@p1', at('2027-03-15T20:00:00Z'), (c: ReturnType<typeof sample>) => [c.performances[0]?.date, c.performances[0]?.start], ['2027-03-15', '20:00']],
+    ['end@p1', at('2027-03-15T01:00:00Z'), (c: ReturnType<typeof sample>) => [c.performances[0]?.end, c.performances[0]?.endsNextDay], ['01:00', true]],
+    ['title', { kind: 'text' as const, text: 'Theirs' }, (c: ReturnType<typeof sample>) => c.title, 'Theirs'],
+    ['price@s', { kind: 'price' as const, name: 'Full', minor: 2500, currency: 'EUR' as const }, (c: ReturnType<typeof sample>) => c.tickets.levels[0]?.price, 2500],
+    ['body', { kind: 'text' as const, text: 'One\n\nTwo' }, (c: ReturnType<typeof sample>) => c.words.full, '<p>One</p><p>Two</p>'],
+  ])('%s', (key, value, read, out) => {
+    const taken = takeTheirs(sample(), key, value);
+    expect(taken.ok && read(taken.value)).toEqual(out);
+  });
+  test.each([['start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'], ['link', { kind: 'url' as const, href: 'https://x.example' }, 'not-a-fact-of-the-record'], ['title', undefined, 'gone-there'], ['end@p1', at('2027-03-19T01:00:00Z'), 'end-too-far']])(
+    '%s cannot be taken', (key, value, error) => expect(takeTheirs(sample(), key, value)).toEqual({ ok: false, error }),
+  );
+});

@@ -1,0 +1,232 @@
+import { sendOursAgain, takeIntoRecord } from '@/desk/decide-drift';
+import { decideErrand } from '@/desk/decide-errand';
+import { dispatchView } from '@/desk/dispatch-view';
+import { health } from '@/desk/health';
+import { importEvents } from '@/desk/import-events';
+import { readNow } from '@/desk/read-now';
+import { toSend } from '@/desk/to-send';
+import { claimErrand, errandsWhere } from '@/store/errands';
+import { listingsOf } from '@/store/listings';
+import { recordAt } from '@/store/records';
+import { makeRig, type Rig } from './rig';
+
+let rig: Rig;
+beforeEach(async () => {
+  rig = await makeRig();
+});
+afterEach(() => rig.end());
+
+const all = (standing: string | null) => ({ 'lectern.0': standing, 'gatefold.0': standing, 'hearthside.0': standing });
+const remoteOf = (id: string, channel: string) => listingsOf(rig.house.db, id).find((one) => one.channel === channel)?.remote?.id ?? '';
+const publicPage = async (id: string, channel: string) => (await fetch(rig.listings(id).find((one) => one.channel === channel)?.publicUrl ?? '')).text();
+const dispatchId = (made: ReturnType<Rig['send']>) => {
+  if (!made.ok) throw new Error(made.error);
+  return made.value.dispatchId;
+};
+
+test('one record, three channels: placed in order, carrying the link, read back, and changed in one go', async () => {
+  const id = rig.make();
+  expect(rig.standings(id)).toEqual(all('unplaced'));
+  expect(health(rig.house)).toMatchObject({ ok: true, clock: 'simulated', zoneData: '2026f', records: 1, toSend: 3, errandsWaiting: 0 });
+
+  const first = dispatchId(rig.send());
+  expect(rig.standings(id)).toEqual(all('underway'));
+  expect(rig.send()).toMatchObject({ ok: false });
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('instep'));
+  const view = dispatchView(rig.house, first);
+  expect(view?.errands.map((one) => [one.channel, one.state, one.tries])).toEqual([['gatefold', 'done', 1], ['lectern', 'done', 1], ['hearthside', 'done', 1]]);
+  const link = listingsOf(rig.house.db, id).find((one) => one.channel === 'gatefold')?.remote?.link ?? 'none';
+  expect(await publicPage(id, 'lectern')).toContain(`href="${link}"`);
+  expect(await publicPage(id, 'hearthside')).toContain('by the page Tallow Yard');
+  expect(await publicPage(id, 'gatefold')).toContain('22.00 EUR');
+
+  const content = rig.content({ performances: [{ ...rig.content().performances[0], start: '20:15' } as never] });
+  expect(rig.save(id, 1, content)).toMatchObject({ kind: 'saved', revision: 2 });
+  expect(rig.standings(id)).toEqual(all('due'));
+  expect(toSend(rig.house)[0]?.errands.map((one) => [one.channel, one.op, one.changes.map((change) => change.key)])).toEqual([
+    ['gatefold', 'amend', ['start@p1']], ['lectern', 'amend', ['start@p1']], ['hearthside', 'amend', ['start@p1']],
+  ]);
+  rig.send();
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('instep'));
+  for (const channel of ['lectern', 'gatefold', 'hearthside']) expect(await publicPage(id, channel)).toContain('20:15');
+  expect(toSend(rig.house)).toEqual([]);
+});
+
+test('the answer is lost after the change was applied: asked first, and nothing stands twice', async () => {
+  const id = rig.make();
+  for (const channel of ['gatefold', 'lectern', 'hearthside']) await rig.weather(channel, { loseAnswers: channel === 'gatefold' ? 4 : 3 });
+  const sent = dispatchId(rig.send());
+  await rig.settle(40);
+  expect(rig.standings(id)).toEqual(all('instep'));
+  for (const channel of ['lectern', 'gatefold', 'hearthside']) expect([channel, await rig.publicCount(channel, 'Odalys Quarry')]).toEqual([channel, 1]);
+  const receipts = dispatchView(rig.house, sent)?.errands.flatMap((one) => one.receipts.map((line) => line.outcome)) ?? [];
+  expect(receipts.filter((outcome) => outcome === 'again').length).toBeGreaterThanOrEqual(3);
+
+  await rig.weather('lectern', { loseAnswers: 1 });
+  rig.save(id, 1, rig.content({ title: 'Odalys Quarry and Friends' }));
+  rig.send();
+  await rig.settle(40);
+  expect(rig.standings(id)).toEqual(all('instep'));
+});
+
+test('a process that ended in the middle of an errand: its claim is freed, the channel asked, nothing sent twice', async () => {
+  const id = rig.make();
+  dispatchId(rig.send());
+  // What SIGKILL leaves: a claim that nobody holds, and here even a draft that the lost try had made.
+  const errand = claimErrand(rig.house.db, rig.house.clock.now() + 10, []);
+  expect(errand).toMatchObject({ channel: 'gatefold', state: 'running', tries: 1 });
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('instep'));
+  expect(await rig.publicCount('gatefold', 'Odalys Quarry')).toBe(1);
+  expect(errandsWhere(rig.house.db, { states: ['done'] }).find((one) => one.channel === 'gatefold')?.tries).toBe(2);
+});
+
+test('the outside is away in mid-dispatch, and comes back: the dispatch finishes', async () => {
+  const id = rig.make();
+  await rig.stopOutside();
+  rig.send();
+  await rig.settle(2);
+  expect(rig.standings(id)).toEqual(all('underway'));
+  expect(errandsWhere(rig.house.db, { states: ['waiting'] }).find((one) => one.channel === 'gatefold')?.lastError?.kind).toBe('again-later');
+  await rig.startOutsideAgain();
+  await rig.settle(40);
+  expect(rig.standings(id)).toEqual(all('instep'));
+});
+
+test('edited there by hand: drift names the field; ours goes again, or theirs becomes the record', async () => {
+  const id = rig.make();
+  rig.send();
+  await rig.settle();
+  const [, , hearthside] = rig.listings(id);
+  if (!hearthside) throw new Error('no listing');
+  const edit = { about: 'By hand', where: 'Elsewhere', begins: '2027-03-14 21:00', headline: 'Changed there', act: 'save' };
+  await rig.owner('hearthside', hearthside, remoteOf(id, 'hearthside'), edit);
+  readNow(rig.house, id);
+  await rig.settle();
+  const drifted = () => rig.listings(id).find((one) => one.channel === 'hearthside')?.comparison.filter((one) => one.outcome === 'drifted').map((one) => one.key) ?? [];
+  expect(rig.standings(id)['hearthside.0']).toBe('drifted');
+  expect(drifted().sort()).toEqual(['body', 'place', 'start@p1', 'title']);
+  expect(toSend(rig.house)).toEqual([]);
+
+  expect(takeIntoRecord(rig.house, id, hearthside.id, ['start@p1', 'title'], 'Maren')).toEqual({ ok: true, value: 2 });
+  expect(recordAt(rig.house.db, id)?.content).toMatchObject({ title: 'Changed there', performances: [{ start: '21:00' }] });
+  expect(takeIntoRecord(rig.house, id, hearthside.id, ['place'], 'Maren')).toMatchObject({ ok: false, error: expect.stringMatching(/made from other facts/) });
+  expect(sendOursAgain(rig.house, id, hearthside.id, ['body', 'place'], 'Maren').ok).toBe(true);
+  await rig.settle();
+  expect(rig.standings(id)).toEqual({ 'lectern.0': 'due', 'gatefold.0': 'due', 'hearthside.0': 'instep' });
+  rig.send();
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('instep'));
+});
+
+test('an amendment leaves alone what drifted and nobody has decided on', async () => {
+  const id = rig.make({ performances: [rig.content().performances[0] as never, { ...rig.content().performances[0], id: 'p2', date: '2027-03-15' } as never] });
+  rig.send();
+  await rig.settle();
+  const [lectern] = rig.listings(id);
+  if (!lectern) throw new Error('no listing');
+  await rig.owner('lectern', lectern, remoteOf(id, 'lectern'), { title: 'Odalys Quarry', excerpt: 'Concert harp, two tape machines.', price_note: '€22', starts: '2027-03-14 18:00', act: 'save' });
+  // Not read back yet: the version mark is refused, the entry is looked at, and only our own field is written.
+  const content = recordAt(rig.house.db, id)?.content;
+  if (!content) throw new Error('no record');
+  rig.save(id, 1, { ...content, performances: content.performances.map((one) => (one.id === 'p2' ? { ...one, start: '20:00' } : one)) });
+  rig.send([lectern.id]);
+  await rig.settle();
+  expect(rig.listings(id)[0]?.comparison.filter((one) => one.outcome !== 'same').map((one) => [one.key, one.outcome])).toEqual([['start@p1', 'drifted']]);
+  expect(await publicPage(id, 'lectern')).toMatch(/18:00[\s\S]*20:00/);
+});
+
+test('deleted there: it is placed again when asked to, under the same reference', async () => {
+  const id = rig.make();
+  rig.send();
+  await rig.settle();
+  const [lectern] = rig.listings(id);
+  if (!lectern) throw new Error('no listing');
+  await rig.owner('lectern', lectern, remoteOf(id, 'lectern'), { act: 'delete' });
+  readNow(rig.house, id);
+  await rig.settle();
+  expect(rig.standings(id)['lectern.0']).toBe('drifted');
+  expect(sendOursAgain(rig.house, id, lectern.id, ['listed'], 'Maren').ok).toBe(true);
+  await rig.settle();
+  expect([rig.standings(id)['lectern.0'], await rig.publicCount('lectern', 'Odalys Quarry')]).toEqual(['instep', 1]);
+});
+
+test('tickets are sold: the marketplace locks the start, a person sees why, and dropping it is possible', async () => {
+  const id = rig.make();
+  rig.send();
+  await rig.settle();
+  const gatefold = rig.listings(id).find((one) => one.channel === 'gatefold');
+  if (!gatefold) throw new Error('no listing');
+  await rig.owner('gatefold', gatefold, remoteOf(id, 'gatefold'), { name: 'Odalys Quarry', summary: 'Concert harp, two tape machines.', starts: '2027-03-14 19:30', act: 'sell' });
+  rig.save(id, 1, rig.content({ performances: [{ ...rig.content().performances[0], start: '20:00' } as never] }));
+  rig.send();
+  await rig.settle();
+  expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'refused', 'hearthside.0': 'instep' });
+  const [refused] = errandsWhere(rig.house.db, { states: ['refused'] });
+  expect(refused?.lastError).toMatchObject({ kind: 'locked', message: expect.stringContaining('1 sold') });
+  expect(decideErrand(rig.house, refused?.id ?? 0, 'drop')).toBe(1);
+  expect(rig.standings(id)['gatefold.0']).toBe('due');
+});
+
+test('private is private, whatever was queued; and what stood in public is taken down and comes back', async () => {
+  const id = rig.make();
+  rig.send();
+  const hidden = { ...rig.content(), publicity: { visibility: 'private' as const, announce: null } };
+  rig.save(id, 1, hidden);
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all(null));
+  for (const channel of ['lectern', 'gatefold', 'hearthside']) expect(await rig.publicCount(channel, 'Odalys Quarry')).toBe(0);
+
+  rig.save(id, 2, rig.content());
+  rig.send();
+  await rig.settle();
+  rig.save(id, 3, hidden);
+  expect(toSend(rig.house)[0]?.errands.map((one) => one.op)).toEqual(['withdraw', 'withdraw', 'withdraw']);
+  rig.send();
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('withdrawn'));
+  expect(await rig.publicCount('lectern', 'Odalys Quarry')).toBe(0);
+  rig.save(id, 4, rig.content());
+  rig.send();
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('instep'));
+});
+
+test('the embargo is a wall: queued before, it goes out at its moment and not earlier', async () => {
+  const id = rig.make({ publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } } });
+  expect(rig.send()).toMatchObject({ ok: false });
+  expect(rig.send(rig.listings(id).map((one) => one.id))).toMatchObject({ ok: true });
+  await rig.settle(2);
+  expect(rig.standings(id)).toEqual(all('embargoed'));
+  await fetch(`${rig.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(2 * 86_400_000) }) });
+  await rig.house.follow();
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('instep'));
+});
+
+test('a person’s token is refused at connecting, and a wrong password says which', async () => {
+  const { hearthside } = (await (await fetch(`${rig.base}/accounts?as=person`, { method: 'POST' })).json()) as { hearthside: { token: string } };
+  expect(await rig.connect('hearthside', hearthside)).toMatchObject({ ok: false, error: { credentials: expect.stringContaining('belongs to the person') } });
+  expect(await rig.connect('hearthside', { token: 'wrong' })).toMatchObject({ ok: false, error: { credentials: expect.stringContaining('unknown token') } });
+  expect(await rig.connect('lectern', { user: 'tallow-desk', password: '' })).toEqual({ ok: false, error: { password: 'Fill this in.' } });
+});
+
+test('saving an older revision writes nothing and hands back what a merge needs', () => {
+  const id = rig.make();
+  expect(rig.save(id, 1, rig.content({ title: 'Mine' }), 'Maren')).toMatchObject({ kind: 'saved', revision: 2 });
+  expect(rig.save(id, 1, rig.content({ title: 'Theirs' }), 'Dov')).toMatchObject({ kind: 'merge', revision: 2, actor: 'Maren', base: { title: 'Odalys Quarry' }, theirs: { title: 'Mine' } });
+  expect(recordAt(rig.house.db, id)).toMatchObject({ revision: 2, content: { title: 'Mine' } });
+  expect(rig.save(id, 2, rig.content({ title: '' }), 'Dov')).toMatchObject({ kind: 'stopped', findings: [{ field: 'title', code: 'title-empty' }] });
+});
+
+test('a file read again takes nothing twice, and takes the row that was put right', () => {
+  const head = 'title,date,start,venue,town\n';
+  const read = (text: string) => importEvents(rig.house, 'x.csv', head + text, 'Europe/Dublin', 'Maren');
+  expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,late,Yard,M\n')).toMatchObject({ ok: true, value: { made: [{ line: 2 }], known: [], broken: [{ line: 3, field: 'start' }] } });
+  expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,20:00,Yard,M\nC,2027-03-28,01:30,Yard,M\n')).toMatchObject({
+    ok: true, value: { made: [{ line: 3, title: 'B' }], known: [{ line: 2, title: 'A' }], broken: [{ line: 4, field: 'start', message: expect.stringContaining('does not exist') }] },
+  });
+  expect(health(rig.house).records).toBe(2);
+});

@@ -1,0 +1,82 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import type { RecordContent } from '@/core/record';
+import { addPicture } from '@/desk/add-picture';
+import { connectChannel } from '@/desk/connect-channel';
+import { makeDispatch } from '@/desk/make-dispatch';
+import { makeVenue } from '@/desk/make-venue';
+import { saveRecord } from '@/desk/save-record';
+import { surveyById } from '@/desk/survey';
+import { openHouse } from '@/runner/house';
+import { startRunner } from '@/runner/runner';
+import { performance, sample } from '@/core/testing/samples';
+import { startOutside } from '../outside/server';
+
+/** A house of its own with the real outside services beside it, over real HTTP and on real files. */
+export async function makeRig() {
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-'));
+  let outside = await startOutside({ folder: path.join(folder, 'outside'), port: 0 });
+  const { base } = outside;
+  const house = openHouse(folder, `${base}/clock`);
+  await house.follow();
+  const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST' })).json()) as Record<string, Record<string, string>>;
+  const connect = (channel: string, credentials: Record<string, string>) => connectChannel(house, channel, { address: `${base}/${channel}`, credentials }, 'Maren');
+  for (const [channel, credentials] of Object.entries(accounts)) await connect(channel, credentials);
+  const picture = await addPicture(house, 'harp.jpg', await sharp({ create: { width: 1800, height: 1200, channels: 3, background: '#1c3d3a' } }).jpeg().toBuffer(), 'Maren');
+  const venue = makeVenue(house, { name: 'Tallow Yard', address: '9 Wicker Lane', town: 'Marrowby', country: 'Ireland', zone: 'Europe/Dublin', room: 'The Vat', capacity: 420 }, 'Maren');
+  if (!picture.ok || !venue.ok) throw new Error('the rig could not be set up');
+
+  const settle = async (seconds = 25) => {
+    const runner = startRunner(house);
+    const until = Date.now() + seconds * 1000;
+    do await new Promise((resolve) => setTimeout(resolve, 60));
+    while (!runner.idle(20_000) && Date.now() < until);
+    await runner.stop();
+  };
+  const place = { venueId: venue.value.venue.id, roomId: venue.value.roomId };
+  const content = (part: Partial<RecordContent> = {}): RecordContent => {
+    const { id: pictureId, width, height } = picture.value;
+    const made = sample({ performances: [performance('p1', '2027-03-14')], pictures: [{ pictureId, width, height, alt: 'A harp', credit: '', focal: { x: 0.5, y: 0.5 } }], ...part });
+    return { ...made, performances: made.performances.map((one) => ({ ...one, ...place })) };
+  };
+  return {
+    house, base, connect, accounts, settle, content,
+    save(id: string | null, base: number, next: RecordContent, actor = 'Maren') {
+      return saveRecord(house, { id, base, content: next, actor, reason: '' });
+    },
+    /** Saves a new record and gives its id. */
+    make(part: Partial<RecordContent> = {}): string {
+      const saved = saveRecord(house, { id: null, base: 0, content: content(part), actor: 'Maren', reason: '' });
+      if (saved.kind !== 'saved') throw new Error(JSON.stringify(saved));
+      return saved.id;
+    },
+    send(only: string[] | null = null) {
+      return makeDispatch(house, only && new Set(only), 'Maren');
+    },
+    standings: (id: string) => Object.fromEntries((surveyById(house, id)?.survey.listings ?? []).map((one) => [one.id.split('.').slice(1).join('.'), one.standing])),
+    listings: (id: string) => surveyById(house, id)?.survey.listings ?? [],
+    /** How many things stand on a stand-in's public list. */
+    async publicCount(channel: string, title: string): Promise<number> {
+      const page = await (await fetch(`${base}/${channel}/`)).text();
+      return page.split(`>${title}<`).length - 1;
+    },
+    weather: (channel: string, change: object) => fetch(`${base}/weather/${channel}`, { method: 'POST', body: JSON.stringify(change), headers: { 'content-type': 'application/json' } }),
+    owner: async (channel: string, listing: { state: { sent: unknown }; publicUrl: string | null }, remoteId: string, form: Record<string, string>) =>
+      void (await fetch(`${base}/${channel}/owner/${remoteId}`, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' })),
+    async stopOutside() {
+      await outside.stop();
+    },
+    async startOutsideAgain() {
+      outside = await startOutside({ folder: path.join(folder, 'outside'), port: Number(new URL(base).port) });
+    },
+    async end() {
+      house.db.close();
+      await outside.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+export type Rig = Awaited<ReturnType<typeof makeRig>>;
