@@ -2,9 +2,10 @@ import { groupBy } from '@/core/group-by';
 import { channelById } from '@/channels/registry';
 import { receiptWords, type ReceiptLine } from './receipt-words';
 import { dispatchById, errandsWhere, newestDispatches, receiptsOf, type Errand } from '@/store/errands';
-import { listingsOf } from '@/store/listings';
+import type { Standing } from '@/core/standing';
 import { allRecords } from '@/store/records';
 import type { House } from '@/runner/house';
+import { surveyGround, surveyOne } from './survey';
 
 export interface ErrandView {
   id: number;
@@ -22,6 +23,8 @@ export interface ErrandView {
   /** Channels whose errands it still waits for. */
   waitsFor: { channel: string; state: Errand['state'] }[];
   publicUrl: string | null;
+  /** How the listing stands now, once the errand is done. */
+  standing: Standing | null;
   receipts: ReceiptLine[];
 }
 
@@ -45,7 +48,8 @@ export function dispatchView(house: House, id: string): DispatchView | null {
   const receipts = groupBy(receiptsOf(db, id), (one) => one.errandId);
   const wanted = new Set(errands.map((one) => one.recordId));
   const records = new Map(allRecords(db).filter((one) => wanted.has(one.id)).map((one) => [one.id, one]));
-  const urls = new Map([...wanted].flatMap((recordId) => listingsOf(db, recordId)).map((one) => [one.id, one.remote?.publicUrl ?? null]));
+  const ground = surveyGround(house);
+  const listings = new Map([...records.values()].flatMap((record) => surveyOne(record, ground).survey.listings).map((one) => [one.id, one]));
   return {
     ...dispatch,
     now: clock.now(),
@@ -67,7 +71,8 @@ export function dispatchView(house: House, id: string): DispatchView | null {
         const other = byId.get(need);
         return other && other.state !== 'done' ? [{ channel: channelById(other.channel).rules.name, state: other.state }] : [];
       }),
-      publicUrl: urls.get(one.listingId) ?? null,
+      publicUrl: listings.get(one.listingId)?.publicUrl ?? null,
+      standing: listings.get(one.listingId)?.standing ?? null,
       receipts: (receipts.get(one.id) ?? []).map(receiptWords),
     })),
   };

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useTransition } from 'react';
 import { momentWords } from '@/core/date-words';
 import { outsideErrorWords, type OutsideErrorKind } from '@/core/retry';
-import type { Standing } from '@/core/standing';
+import { standingWords, type Standing } from '@/core/standing';
 import type { Change, Operation } from '@/core/plan';
 import { Pennant } from '@/ui/pennant';
 import { ChangeLines } from './ChangeLines';
@@ -28,6 +28,7 @@ interface WatchedErrand {
   error: { kind: OutsideErrorKind; message: string; field: string | null } | null;
   waitsFor: { channel: string; state: State }[];
   publicUrl: string | null;
+  standing: Standing | null;
   receipts: { id: number; at: number; outcome: string; words: string }[];
 }
 
@@ -39,7 +40,7 @@ interface DispatchWatchProps {
   decide: (errandId: number, verdict: 'again' | 'drop') => Promise<void>;
 }
 
-const pennantOf: Record<State, Standing | null> = { waiting: 'due', running: 'underway', done: 'unread', refused: 'refused', dropped: 'withdrawn' };
+const pennantOf: Record<Exclude<State, 'done'>, Standing> = { waiting: 'due', running: 'underway', refused: 'refused', dropped: 'withdrawn' };
 const stateWords: Record<State, string> = { waiting: 'waits', running: 'going out', done: 'sent', refused: 'refused', dropped: 'dropped' };
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
@@ -58,9 +59,9 @@ export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps
           {mine.map((one) => (
             <div key={one.id} className={classes.errand} data-channel={one.channel} data-state={one.state}>
               <div className={classes.errandHead}>
-                <Pennant standing={pennantOf[one.state]} silent size={20} />
+                <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
                 <b>{one.channelName}</b>
-                <span>{one.op} · {stateWords[one.state]}{whyWaiting(one, now, zone)}</span>
+                <span>{one.op} · {stateWords[one.state]}{one.state === 'done' && one.standing !== null ? `, ${standingWords[one.standing].name.toLowerCase()}` : ''}{whyWaiting(one, now, zone)}</span>
                 {one.state === 'done' && one.publicUrl !== null && one.op !== 'withdraw' ? <a href={one.publicUrl} target="_blank" rel="noopener">public page</a> : null}
                 {one.state === 'refused' || (one.state === 'waiting' && one.tries > 0) ? (
                   <span className={classes.cost}>

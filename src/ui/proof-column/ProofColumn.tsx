@@ -75,6 +75,8 @@ function Face({ listing, whole, byKey }: { listing: SurveyedListing; whole: Pict
   const { picture, title } = listing.proof;
   const findings = (name: string) => listing.findings.filter((one) => one.field === name);
   const field = (row: FieldRow) => <Field key={row.field} row={row} listing={listing} byKey={byKey} findings={findings(row.field)} />;
+  // A quiet field is shown once the channel shows something else than was sent.
+  const speaks = (name: string) => name !== 'title' && name !== 'picture' && ['drifted', 'at-odds'].includes(byKey.get(name)?.outcome ?? '');
   return (
     <div className={classes.face}>
       <div className={classes.lead}>
@@ -87,7 +89,7 @@ function Face({ listing, whole, byKey }: { listing: SurveyedListing; whole: Pict
       </div>
       {[...findings('title'), ...findings('picture')].map((one) => <FindingLine key={one.field + one.code} finding={one} />)}
       <dl className={classes.fields}>
-        {rules.rows.filter((row) => !quiet.has(row.field) && !leading.has(row.field)).map(field)}
+        {rules.rows.filter((row) => !leading.has(row.field) && (!quiet.has(row.field) || speaks(row.field))).map(field)}
       </dl>
     </div>
   );

@@ -108,8 +108,8 @@ function PlaceFields({ one, path, error, set, venues, onNew }: PartProps & { ven
   return (
     <>
       <div className={classes.placeGrid}>
-        <Select label="Venue" data={places} value={one.venueId} onChange={pick} searchable clearable limit={60} placeholder="none yet" nothingFoundMessage="Not in the directory" error={error(`${path}.venueId`)} />
-        <Select label="Room" data={(venue?.rooms ?? []).map((room) => ({ value: room.id, label: room.capacity === null ? room.name : `${room.name} (${room.capacity})` }))} value={one.roomId} onChange={(roomId) => set({ roomId })} clearable disabled={!venue || venue.rooms.length === 0} placeholder="none" error={error(`${path}.roomId`)} />
+        <Select label="Venue" data={places} value={one.venueId} onChange={pick} searchable clearable clearSectionMode="clear" limit={60} placeholder="none yet" nothingFoundMessage="Not in the directory" error={error(`${path}.venueId`)} />
+        <Select label="Room" data={(venue?.rooms ?? []).map((room) => ({ value: room.id, label: room.capacity === null ? room.name : `${room.name} (${room.capacity})` }))} value={one.roomId} onChange={(roomId) => set({ roomId })} clearable clearSectionMode="clear" disabled={!venue || venue.rooms.length === 0} placeholder="none" error={error(`${path}.roomId`)} />
         <Select label="Zone" data={zones} value={one.zone} onChange={(zone) => (zone === null ? undefined : set({ zone }))} searchable limit={40} error={error(`${path}.zone`)} />
       </div>
       <div className={classes.inline}><button type="button" className="plainButton" onClick={onNew}>Make a venue or room here</button></div>

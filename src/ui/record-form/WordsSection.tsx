@@ -55,10 +55,13 @@ function FullText({ value, onChange }: { value: string; onChange: (html: string)
     }
   }, [editor, value]);
   return (
+    <>
+    <p className={classes.wordsLabel} aria-hidden="true">Full text</p>
     <div className={classes.words}>
       {editor ? <Tools editor={editor} /> : null}
       <EditorContent editor={editor} />
     </div>
+    </>
   );
 }
 

@@ -4,7 +4,7 @@ import { Modal, useMantineColorScheme } from '@mantine/core';
 import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import Link from 'next/link';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { Pennant } from '@/ui/pennant';
 import { PennantLegend } from '@/ui/pennant/PennantLegend';
 import { ClockFace } from './ClockFace';
@@ -44,15 +44,18 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
   const router = useRouter();
   const [sheet, { open, close }] = useDisclosure(false);
   const asked = useSearchParams().get('find') ?? '';
-  const [typed, setTyped] = useState('');
+  const finder = useRef<HTMLInputElement>(null);
   const inSeason = pathname === '/season';
   // In the season one narrows the list as one types; elsewhere Enter leads there.
   const find = (words: string) => {
     if (inSeason) window.history.replaceState(null, '', words === '' ? '/season' : `/season?find=${encodeURIComponent(words)}`);
-    else setTyped(words);
   };
+  useEffect(() => {
+    // The address leads, but never against the hand that types.
+    if (finder.current && document.activeElement !== finder.current) finder.current.value = asked;
+  }, [asked]);
   const { setColorScheme, colorScheme } = useMantineColorScheme();
-  const focusFind = () => document.getElementById('find')?.focus();
+  const focusFind = () => finder.current?.focus();
   useHotkeys([
     ['/', focusFind],
     ['n', () => router.push('/records/new')],
@@ -77,9 +80,9 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
         </div>
       </nav>
       <header className={classes.top}>
-        <form className={classes.find} role="search" onSubmit={(event) => { event.preventDefault(); if (!inSeason) router.push(`/season?find=${encodeURIComponent(typed)}`); }}>
+        <form className={classes.find} role="search" onSubmit={(event) => { event.preventDefault(); if (!inSeason) router.push(`/season?find=${encodeURIComponent(finder.current?.value ?? '')}`); }}>
           <label htmlFor="find" className="visuallyHidden">Find an event</label>
-          <input id="find" value={inSeason ? asked : typed} onChange={(event) => find(event.currentTarget.value)} placeholder="Find an event: title, room, town, stage" autoComplete="off" />
+          <input id="find" ref={finder} defaultValue={asked} onChange={(event) => find(event.currentTarget.value)} placeholder="Find an event: title, room, town, stage" autoComplete="off" />
           <kbd>/</kbd>
         </form>
         <ClockFace pulse={pulse} moveClock={moveClock} />

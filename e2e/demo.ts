@@ -1,0 +1,88 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import net from 'node:net';
+import os from 'node:os';
+import path from 'node:path';
+import { expect, type Page } from '@playwright/test';
+
+const root = path.resolve(import.meta.dirname, '..');
+
+/** A port that is free now. */
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const server = net.createServer();
+    server.on('error', reject);
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address();
+      server.close(() => (address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port'))));
+    });
+  });
+}
+
+async function answers(url: string, seconds: number): Promise<boolean> {
+  const until = Date.now() + seconds * 1000;
+  while (Date.now() < until) {
+    if (await fetch(url).then((answer) => answer.ok).catch(() => false)) return true;
+    await new Promise((resolve) => setTimeout(resolve, 150));
+  }
+  return false;
+}
+
+/** The demo as the user starts it, on ports and data of its own; its two processes can be killed by their ids. */
+export async function startDemo() {
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-e2e-'));
+  const [port, outsidePort] = [await freePort(), await freePort()];
+  const app = `http://127.0.0.1:${port}`;
+  const outside = `http://127.0.0.1:${outsidePort}`;
+  const env = { ...process.env, NUNTIAX_DATA: folder, PORT: String(port), OUTSIDE_PORT: String(outsidePort) };
+  let said = '';
+  let demo: ChildProcess | null = null;
+  const start = async (script: string, ready: () => Promise<boolean>) => {
+    const child = spawn(process.execPath, [`scripts/${script}.mjs`], { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (data: Buffer) => (said += data.toString()));
+    if (!(await ready())) throw new Error(`${script} did not start:\n${said}`);
+    return child;
+  };
+  const ready = async () => {
+    const until = Date.now() + 240_000;
+    while (Date.now() < until && !said.includes('Ctrl-C stops both')) await new Promise((resolve) => setTimeout(resolve, 150));
+    return (await answers(`${app}/api/health`, 10)) && (await answers(`${outside}/clock`, 10));
+  };
+  demo = await start('demo', ready);
+  const pid = (name: string) => Number([...said.matchAll(new RegExp(`${name}\\s+http\\S+\\s+\\(process (\\d+)\\)`, 'g'))].pop()?.[1] ?? 0);
+  return {
+    app, outside,
+    /** Kills one of the demo's processes outright, as a power cut would. */
+    kill(name: 'Nuntiax' | 'Outside') {
+      process.kill(pid(name), 'SIGKILL');
+    },
+    /** Waits until the demo has ended by itself, and starts it again. */
+    async again() {
+      if (demo?.exitCode === null) await new Promise((resolve) => demo?.once('exit', resolve));
+      said = '';
+      demo = await start('demo', ready);
+    },
+    outsideAgain: () => start('outside', () => answers(`${outside}/clock`, 30)).then((child) => void extra.push(child)),
+    slow: (channel: string, slowMs: number) => fetch(`${outside}/weather/${channel}`, { method: 'POST', body: JSON.stringify({ slowMs }), headers: { 'content-type': 'application/json' } }),
+    async stop() {
+      for (const child of [...extra, demo]) {
+        if (child && child.exitCode === null) {
+          child.kill('SIGTERM');
+          await new Promise((resolve) => child.once('exit', resolve));
+        }
+      }
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+const extra: ChildProcess[] = [];
+export type Demo = Awaited<ReturnType<typeof startDemo>>;
+
+/** The slip of a channel in the proof column. */
+export const slip = (page: Page, channel: string) => page.getByRole('region', { name: `${channel} proof` });
+
+/** Waits until each channel of the open record has this standing. */
+export async function expectStanding(page: Page, standing: string, channels = ['Lectern', 'Gatefold', 'Hearthside']) {
+  for (const channel of channels) await expect(slip(page, channel).locator('[data-standing]').first()).toHaveAttribute('data-standing', standing, { timeout: 30_000 });
+}

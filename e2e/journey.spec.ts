@@ -1,0 +1,253 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { expectStanding, slip, startDemo, type Demo } from './demo';
+
+test.describe.configure({ mode: 'serial' });
+
+let demo: Demo;
+let page: Page;
+let recordUrl = '';
+const title = 'The Candle Clock';
+
+test.beforeAll(async ({ browser }) => {
+  test.setTimeout(300_000);
+  demo = await startDemo();
+  page = await browser.newPage();
+});
+test.afterAll(() => demo.stop());
+
+const picture = (width: number, height: number) =>
+  sharp({ create: { width, height, channels: 3, background: '#7b2d4c' } }).composite([{ input: Buffer.from(`<svg width="${width}" height="${height}"><circle cx="${width * 0.7}" cy="${height * 0.4}" r="${height * 0.2}" fill="#f6d979"/></svg>`) }]).jpeg().toBuffer();
+const field = (name: string | RegExp) => page.getByLabel(name, { exact: typeof name === 'string' });
+
+test('the season shows the demo with a strip of pennants, and narrows as one types', async () => {
+  await page.goto(demo.app);
+  const row = page.getByRole('link', { name: /Odalys Quarry/ });
+  await expect(row.first()).toContainText('20:00');
+  await expect(row.first()).toContainText('The Vat');
+  await expect(row.first()).toContainText('€14–€18');
+  await expect(row.first().locator('[data-standing=instep]')).toHaveCount(3);
+  await expect(page.getByRole('link', { name: /Private hire/ }).locator('[data-standing=none]')).toHaveCount(3);
+  await page.keyboard.press('/');
+  await page.keyboard.type('wick lecture');
+  await expect(page.getByRole('link', { name: /Lamp Lecture/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /Repair Bench/ })).toHaveCount(0);
+  await page.getByRole('link', { name: 'show all' }).click();
+  const health = await (await page.request.get(`${demo.app}/api/health`)).json();
+  expect(health).toMatchObject({ ok: true, clock: 'simulated', zoneData: '2026f', records: 28, errandsWaiting: 0 });
+  expect(health.toSend).toBeGreaterThan(5);
+});
+
+test('a record is made: each mistake is told at its field and the input stays', async () => {
+  await page.keyboard.press('n');
+  await expect(page.getByRole('heading', { name: 'Untitled event' })).toBeVisible();
+  await page.getByRole('button', { name: /^Save Ctrl/ }).click();
+  await expect(page.getByText('The event has no title. Give it one; a working title will do.').first()).toBeVisible();
+  await field('Title').fill(title);
+  await field('Start').fill('half past');
+  await expect(page.getByText('“half past” is no time of day.')).toBeVisible();
+  await field('Start').fill('8pm');
+  await field('Doors').fill('20:30');
+  await expect(page.getByText('Doors 20:30 open after the start 20:00')).toBeVisible();
+  await field('Doors').fill('19:15');
+  await field('End').fill('19:00');
+  await expect(page.getByText('The end 19:00 lies before the start 20:00')).toBeVisible();
+  await field('End').fill('22:30');
+  await field('Date').fill('2027-03-28');
+  await field('Start').fill('01:30');
+  await field('Doors').fill('');
+  await expect(page.getByText(/01:30 does not exist on 2027-03-28 in Europe\/Dublin.*00:30 or 02:30/)).toBeVisible();
+  await field('Date').fill('2027-04-16');
+  await field('Start').fill('20:00');
+  await field('Doors').fill('19:15');
+
+  await page.getByRole('button', { name: 'Make a venue or room here' }).click();
+  await page.getByRole('button', { name: 'Put it in the directory' }).click();
+  await expect(page.getByText('Give the venue a name.')).toBeVisible();
+  await field('Venue name').fill('Tallow Yard');
+  await field('Town').fill('Marrowby');
+  await page.getByRole('group', { name: 'New venue' }).getByLabel('Room').fill('The Loft');
+  await page.getByRole('textbox', { name: 'Places' }).fill('90');
+  await page.getByRole('button', { name: 'Put it in the directory' }).click();
+  await expect(page.getByLabel('Room').first()).toHaveValue('The Loft (90)');
+
+  await page.getByRole('button', { name: 'Add a name' }).click();
+  await field('Name').fill('Marisol Venn');
+  await page.getByRole('button', { name: 'Add a price level' }).click();
+  await field('Price').fill('sixteen');
+  await expect(page.getByText('“sixteen” is no price in EUR. Write it like 18 or 18.50.')).toBeVisible();
+  await field('Price').fill('16,50');
+  await field('Teaser').fill('A clock that burns, a play that lasts as long as its candle.');
+  await page.getByRole('textbox', { name: 'Full text' }).fill('One actor, one candle, no interval.');
+
+  await page.getByLabel('Picture file').setInputFiles({ name: 'notes.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('this is no picture') });
+  await expect(page.getByText('“notes.jpg” is no picture that can be read.')).toBeVisible();
+  await page.getByLabel('Picture file').setInputFiles({ name: 'huge.jpg', mimeType: 'image/jpeg', buffer: Buffer.alloc(21 * 1024 * 1024) });
+  await expect(page.getByText('at most 20 MB are taken')).toBeVisible();
+  await page.getByLabel('Picture file').setInputFiles({ name: 'candle.jpg', mimeType: 'image/jpeg', buffer: await picture(2400, 1600) });
+  await field('Description, for those who cannot see it').fill('A candle with hours marked on it');
+  await page.getByLabel(/Focal point/).click({ position: { x: 175, y: 65 } });
+
+  await expect(slip(page, 'Lectern')).toContainText('Private: it never leaves the house.');
+  await page.getByLabel('Visibility').getByText('public').click();
+  await expect(slip(page, 'Lectern')).not.toContainText('Private');
+});
+
+test('the proof follows as one types, with findings where a channel cannot take it', async () => {
+  const long = 'The Candle Clock: a play that lasts exactly as long as its one candle, in four hours';
+  await field('Title').fill(long);
+  await expect(slip(page, 'Hearthside')).toContainText(`${long.length} characters where 58 fit`);
+  await expect(slip(page, 'Gatefold')).toContainText(`${long.length} characters where 70 fit`);
+  await expect(slip(page, 'Lectern')).not.toContainText('characters where');
+  await field('Title').fill(title);
+  await expect(slip(page, 'Hearthside')).toContainText('16 of 58');
+  await expect(slip(page, 'Lectern')).toContainText('€16.50');
+  await expect(slip(page, 'Lectern')).toContainText('The ticket link comes from Gatefold');
+  // A reload loses nothing that was typed.
+  await page.waitForTimeout(700);
+  await page.reload();
+  await expect(field('Title')).toHaveValue(title);
+});
+
+test('one dispatch sends all three in order; it is watched, and leaves receipts', async () => {
+  await page.getByRole('button', { name: 'Save and see the dispatch' }).click();
+  await expect(page.getByRole('heading', { name: 'Dispatch', exact: true })).toBeVisible();
+  const event = page.getByRole('region', { name: title });
+  await expect(event.locator('[data-channel]')).toHaveCount(3);
+  await expect(event.locator('[data-channel]').first()).toHaveAttribute('data-channel', 'gatefold');
+  await expect(event.locator('[data-channel=lectern]')).toContainText('after Gatefold, which gives the ticket link');
+  await page.getByRole('button', { name: 'Send 3 errands' }).click();
+  await expect(page.getByText('3 of 3 sent')).toBeVisible({ timeout: 40_000 });
+  await page.getByText(/1 receipt/).first().click();
+  await expect(page.getByText(/taken by the channel as/).first()).toBeVisible();
+  recordUrl = new URL((await page.getByRole('region', { name: title }).getByRole('link', { name: title }).getAttribute('href')) ?? '', demo.app).href;
+});
+
+test('each public page shows the event as the proof said', async ({ browser }) => {
+  await page.goto(recordUrl);
+  await expectStanding(page, 'instep');
+  const visitor = await browser.newPage();
+  for (const channel of ['Lectern', 'Gatefold', 'Hearthside']) {
+    const address = await slip(page, channel).getByRole('link', { name: 'Open the public page' }).getAttribute('href');
+    await visitor.goto(address ?? '');
+    await expect(visitor.getByRole('heading', { name: title })).toBeVisible();
+    await expect(visitor.locator('[itemprop=startDate]')).toHaveAttribute('datetime', '2027-04-16T19:00:00.000Z');
+    await expect(visitor.locator('body')).toContainText('20:00');
+    await expect(visitor.getByRole('img', { name: 'A candle with hours marked on it' })).toBeVisible();
+    if (channel !== 'Gatefold') await expect(visitor.locator('[itemprop=offers] a')).toHaveAttribute('href', new RegExp(`${demo.outside}/gatefold/e/`));
+  }
+  await visitor.close();
+});
+
+test('a later start: three channels are behind, and one dispatch puts them right through every standing', async () => {
+  await field('Start').fill('20:30');
+  await expect(page.getByText(/If you save this:.*Lectern, Gatefold and Hearthside show the old facts/)).toBeVisible();
+  await page.getByRole('button', { name: /^Save Ctrl/ }).click();
+  await expectStanding(page, 'due');
+  for (const channel of ['lectern', 'gatefold', 'hearthside']) await demo.slow(channel, 1800);
+  await page.getByRole('button', { name: 'See the dispatch' }).click();
+  await expect(page.locator('[data-channel=hearthside]')).toContainText('20:00');
+  await page.getByRole('button', { name: 'Send 3 errands' }).click();
+  await page.waitForURL(/dispatch\/d/);
+  await page.goto(recordUrl);
+  await expectStanding(page, 'underway', ['Hearthside']);
+  await expectStanding(page, 'unread', ['Hearthside']);
+  await expectStanding(page, 'instep');
+  for (const channel of ['lectern', 'gatefold', 'hearthside']) await demo.slow(channel, 0);
+});
+
+async function editOnHearthside(change: Record<string, string>) {
+  const owner = await page.context().newPage();
+  await owner.goto(`${demo.outside}/hearthside/owner`);
+  await owner.getByRole('link', { name: title }).click();
+  for (const [label, value] of Object.entries(change)) await owner.getByLabel(label).fill(value);
+  await owner.getByRole('button', { name: 'Save' }).click();
+  await owner.close();
+}
+
+test('drift: ours goes again', async () => {
+  await editOnHearthside({ 'First time begins': '2027-04-16 21:00' });
+  await page.goto(`${demo.app}/read-back`);
+  await page.getByRole('button', { name: 'Read everything back now' }).click();
+  const row = page.getByRole('region', { name: `${title} on Hearthside` }).locator('[data-field=start]');
+  await expect(row).toContainText('Fri 16 Apr 2027, 20:30');
+  await expect(row).toContainText('Fri 16 Apr 2027, 21:00');
+  await row.getByRole('button', { name: 'Send ours again' }).click();
+  await page.goto(recordUrl);
+  await expectStanding(page, 'instep');
+});
+
+test('drift: theirs becomes the record, and the others are to send', async () => {
+  await editOnHearthside({ Title: 'The Candle Clock, extended' });
+  await page.goto(`${demo.app}/read-back`);
+  await page.getByRole('button', { name: 'Read everything back now' }).click();
+  const region = page.getByRole('region', { name: `${title} on Hearthside` });
+  await region.getByRole('button', { name: 'Take theirs into the record' }).click();
+  await page.goto(recordUrl);
+  await expect(field('Title')).toHaveValue('The Candle Clock, extended');
+  await expectStanding(page, 'instep', ['Hearthside']);
+  await expectStanding(page, 'due', ['Lectern', 'Gatefold']);
+  await expect(page.getByText('taken from Hearthside')).toBeVisible();
+});
+
+test('two windows on one revision meet a merge, not a loss', async () => {
+  const other = await page.context().newPage();
+  await other.goto(recordUrl);
+  await other.getByLabel('Title', { exact: true }).fill('The Candle Clock at Night');
+  await other.getByLabel('Subtitle', { exact: true }).fill('Four hours');
+  await other.getByRole('button', { name: /^Save Ctrl/ }).click();
+  await expect(other.getByText('Saved. Every change').or(other.getByText('Behind:'))).toBeVisible();
+  await field('Title').fill('The Candle Clock by Day');
+  await page.getByRole('button', { name: /^Save Ctrl/ }).click();
+  const merge = page.getByRole('alert', { name: 'Merge' });
+  await expect(merge).toContainText('The Candle Clock at Night');
+  await expect(merge).toContainText('Four hours');
+  await merge.getByRole('radio', { name: 'yours' }).check();
+  await merge.getByRole('button', { name: 'Put them together' }).click();
+  await expect(field('Subtitle')).toHaveValue('Four hours');
+  await expect(field('Title')).toHaveValue('The Candle Clock by Day');
+  await page.getByRole('button', { name: /^Save Ctrl/ }).click();
+  await expect(page.getByText('Behind:')).toBeVisible();
+  await other.close();
+});
+
+test('files are read through the interface: broken rows by line, nothing twice', async () => {
+  await page.goto(`${demo.app}/import`);
+  const read = (name: string, text: string) => page.getByLabel('File of events').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await read('no-start.csv', 'title,date,venue\nA,2027-05-01,Yard\n');
+  await expect(page.getByText('The column “start” is missing.')).toBeVisible();
+  await read('not.ics', 'hello');
+  await expect(page.getByText('This is no iCalendar file')).toBeVisible();
+  const table = (time: string) => `title,date,start,venue\nFirst of May,2027-05-01,19:30,Yard\nSecond of May,2027-05-02,${time},Yard\n`;
+  await read('may.csv', table('25:00'));
+  await expect(page.getByText('may.csv: 1 made, 0 already here, 1 broken')).toBeVisible();
+  await expect(page.getByRole('row', { name: /^3 start/ })).toContainText('“25:00” is no time of day');
+  await read('may.csv', table('20:00'));
+  await expect(page.getByText('may.csv: 1 made, 1 already here, 0 broken')).toBeVisible();
+});
+
+test('the browser reckons zones as the server does', async () => {
+  await page.goto(`${demo.app}/records/new`);
+  await field('Title').fill('Far away');
+  await field('Date').fill('2027-01-15');
+  await field('Zone').fill('America/Vancouver');
+  await page.getByRole('option', { name: 'America/Vancouver' }).click();
+  await field('Start').fill('20:00');
+  await page.getByRole('button', { name: /^Save Ctrl/ }).click();
+  await page.waitForURL(/records\/r/);
+  // The proof is reckoned in the browser; the health route and the read-back in Node. Both say 20:00, which is 03:00Z.
+  await expect(slip(page, 'Hearthside')).toContainText('Fri 15 Jan 2027, 20:00 Vancouver');
+});
+
+test('the main screens have no accessibility faults, light and dark', async () => {
+  for (const scheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: scheme });
+    for (const address of ['/season', recordUrl, '/dispatch', '/read-back', '/channels', '/import']) {
+      await page.goto(new URL(address, demo.app).href);
+      await expect(page.getByRole('main')).not.toBeEmpty();
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(violations.map((one) => `${address} ${scheme} ${one.id}: ${one.nodes.map((node) => node.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+    }
+  }
+});
