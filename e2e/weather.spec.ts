@@ -10,7 +10,7 @@ const channels = ['lectern', 'gatefold', 'hearthside'];
 test.beforeAll(async ({ browser }) => {
   test.setTimeout(300_000);
   demo = await startDemo();
-  page = await browser.newPage();
+  page = await (await browser.newContext()).newPage();
 });
 test.afterAll(() => demo.stop());
 

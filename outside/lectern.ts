@@ -140,7 +140,7 @@ function refusal(error: z.ZodError) {
 
 const style = `
 body { background: #fff; color: #1d1b22 } header { background: #5b2a3c; color: #fbeee6; padding: 20px 9vw; font: 700 24px Display; display: flex; justify-content: space-between }
-header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
+header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } main > img { max-width: 560px; width: 100% } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
 .when { font: 600 21px Display; color: #5b2a3c } .two { display: grid; grid-template-columns: 2fr 1fr; gap: 44px } aside { border-top: 3px solid #5b2a3c; padding-top: 14px }
 .btn { display: inline-block; background: #5b2a3c; color: #fff; padding: 11px 20px; text-decoration: none; font-weight: 600; margin: 10px 0 } ul.list { list-style: none; padding: 0 } ul.list li { border-top: 1px solid #dcd2d6; padding: 12px 0; font-size: 18px }
 ul.list b { font: 700 22px Display } .lead { font-size: 20px } @media (max-width: 700px) { .two { grid-template-columns: 1fr } }

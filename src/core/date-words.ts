@@ -64,3 +64,8 @@ export function parseTimeOfDay(text: string): string | null {
   if (hour > 23 || minute > 59) return null;
   return `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`;
 }
+
+/** A channel's id as a name in a sentence: `gatefold` gives `Gatefold`. */
+export function channelWords(id: string): string {
+  return id.charAt(0).toUpperCase() + id.slice(1);
+}

@@ -1,4 +1,4 @@
-import { momentWords, zonePlace } from './date-words';
+import { channelWords, momentWords, zonePlace } from './date-words';
 import { readMarkup, writePlain } from './markup';
 import { moneyWords } from './money';
 import type { ShownValue } from './shown';
@@ -22,7 +22,7 @@ export function valueWords(value: ShownValue | null | undefined): string {
     case 'url':
       return value.href;
     case 'awaited':
-      return `the link that ${value.from} will give`;
+      return `the link that ${channelWords(value.from)} will give`;
     case 'picture':
       return value.name === '' ? 'a picture' : `picture ${value.name}${value.alt === '' ? '' : ` (“${value.alt}”)`}`;
     default:

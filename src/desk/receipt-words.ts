@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { momentWords } from '@/core/date-words';
+import { channelWords, momentWords } from '@/core/date-words';
 import { outsideErrorKinds, outsideErrorWords } from '@/core/retry';
 
 /** A receipt for the eye. */
@@ -34,7 +34,7 @@ function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
     case 'refused':
       return `${d.message ?? ''}. ${d.kind ? outsideErrorWords[d.kind] : ''}`;
     case 'waits':
-      return `waits for the ticket link from ${d.for ?? 'upstream'}`;
+      return `waits for the ticket link from ${channelWords(d.for ?? 'upstream')}`;
     case 'held':
       return `${d.why ?? 'held'} until ${d.until === undefined ? '?' : `${momentWords(d.until, 'UTC')} UTC`}`;
     default:

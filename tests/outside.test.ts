@@ -1,0 +1,160 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { realHttp, OutsideError } from '@/channels/http';
+import { channels, channelById } from '@/channels/registry';
+import type { ChannelClient, Sending } from '@/channels/channel';
+import { facts } from '@/core/facts';
+import { writeListing } from '@/core/listing-codec';
+import { proof } from '@/core/proof';
+import { performance, sample, venues } from '@/core/testing/samples';
+import { startOutside } from '../outside/server';
+
+/** Each channel's client against its real stand-in, over HTTP: the conventions in which they differ on purpose. */
+let outside: Awaited<ReturnType<typeof startOutside>>;
+let folder: string;
+let accounts: Record<string, Record<string, string>>;
+
+beforeAll(async () => {
+  folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-outside-'));
+  outside = await startOutside({ folder, port: 0 });
+  accounts = (await (await fetch(`${outside.base}/accounts`, { method: 'POST' })).json()) as typeof accounts;
+});
+afterAll(async () => {
+  await outside.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const clientOf = (channel: string, credentials = accounts[channel] ?? {}): ChannelClient => channelById(channel).client({ address: `${outside.base}/${channel}`, credentials }, realHttp);
+const wireOf = (channel: string, title: string) => {
+  const { rules } = channelById(channel);
+  const { shown } = proof(rules, facts(sample({ title }), { code: 'X', venues, upstream: { href: 'https://tickets.example/' } }), ['p1']);
+  return writeListing(rules, shown);
+};
+let n = 0;
+const sending = (reference = `ref${(n += 1)}`): Sending => ({ reference, key: `key${n}`, pictures: [{ name: 'x.jpg', bytes: new Uint8Array([255, 216, 255]) }] });
+const kindOf = (work: Promise<unknown>) => work.then(() => 'taken', (error: unknown) => (error instanceof OutsideError ? error.kind : String(error)));
+
+describe.each(channels.map(({ rules }) => rules.id))('%s', (id) => {
+  test('place, find by our reference, read, amend, take down, read again', async () => {
+    const client = clientOf(id);
+    const { read } = channelById(id);
+    const with_ = sending();
+    expect(await client.find(with_.reference)).toBeNull();
+    const placed = await client.place(wireOf(id, 'Placed'), with_);
+    expect((await client.find(with_.reference))?.id).toBe(placed.id);
+    const first = await client.fetch(placed);
+    expect(first && read(first)).toMatchObject({ title: { text: 'Placed' }, listed: { on: true }, 'start@p1': { at: Date.parse('2027-03-14T19:30:00Z'), zone: 'Europe/Dublin' } });
+    const { rules } = channelById(id);
+    const amended = await client.amend({ ...placed, etag: first?.remote.etag ?? null }, writeListing(rules, { title: { kind: 'text', text: 'Amended' } }, ['title']), sending());
+    const second = await client.fetch(amended);
+    expect(second && read(second)).toMatchObject({ title: { text: 'Amended' }, place: first && read(first).place });
+    const down = await client.withdraw(second?.remote ?? amended, sending());
+    const third = await client.fetch(down);
+    expect(third && read(third).listed).toEqual({ kind: 'flag', on: false });
+    expect(await (await fetch(`${outside.base}/${id}/`)).text()).not.toContain('Amended');
+  });
+
+  test('what is not there is null, and a wrong credential is its own kind of error', async () => {
+    const client = clientOf(id);
+    expect(await client.fetch({ id: 'nothing', publicUrl: null, etag: null, link: null })).toBeNull();
+    const wrong = Object.fromEntries(Object.keys(accounts[id] ?? {}).map((name) => [name, 'wrong']));
+    expect(await kindOf(clientOf(id, wrong).greet())).toBe('sign-in-again');
+    expect(await client.greet()).toEqual(expect.any(String));
+  });
+
+  test('a title beyond the channel’s own limit is refused, with its field', async () => {
+    const wire = wireOf(id, 'x');
+    const [key] = Object.entries(wire).find(([, value]) => value === 'x') ?? [''];
+    const refused = clientOf(id).place({ ...wire, [key]: 'x'.repeat(400) }, sending());
+    await expect(refused).rejects.toMatchObject({ kind: 'invalid', field: key });
+  });
+
+  test('down is again-later; an answer lost after a write is an unknown outcome, and it was done', async () => {
+    const weather = (change: object) => fetch(`${outside.base}/weather/${id}`, { method: 'POST', body: JSON.stringify(change), headers: { 'content-type': 'application/json' } });
+    const client = clientOf(id);
+    await client.greet();
+    await weather({ down: true });
+    expect(await kindOf(client.find('x'))).toBe('again-later');
+    await weather({ down: false });
+    const with_ = { ...sending(), pictures: [] };
+    if (id === 'gatefold') await client.place(wireOf(id, 'First of its venue'), sending());
+    await weather({ loseAnswers: 1 });
+    expect(await kindOf(client.place(wireOf(id, 'Lost'), with_))).toBe('unknown-outcome');
+    expect(await client.find(with_.reference)).not.toBeNull();
+  });
+});
+
+test('Lectern: an entry that was edited there meanwhile is a conflict, never overwritten', async () => {
+  const client = clientOf('lectern');
+  const placed = await client.place(wireOf('lectern', 'Mine'), sending());
+  await client.amend(placed, { excerpt: 'newer' }, sending());
+  expect(await kindOf(client.amend(placed, { title: 'Old hand' }, sending()))).toBe('conflict');
+});
+
+test('Lectern: tickets hidden there are no tickets, whatever its API says', async () => {
+  const client = clientOf('lectern');
+  const placed = await client.place({ ...wireOf('lectern', 'Hidden tickets'), show_tickets: false }, sending());
+  const answer = await client.fetch(placed);
+  expect(answer && [answer.wire.ticket_url, channelById('lectern').read(answer).link]).toEqual(['https://tickets.example/', undefined]);
+});
+
+test('Gatefold: the same key is done once; a venue is entered once; a burst is held back', async () => {
+  const client = clientOf('gatefold');
+  const with_ = sending();
+  const [one, two] = [await client.place(wireOf('gatefold', 'Once'), with_), await client.place(wireOf('gatefold', 'Once'), with_)];
+  expect(two.id).toBe(one.id);
+  expect(one.link).toBe(one.publicUrl);
+  const burst = await Promise.all(Array.from({ length: 12 }, () => fetch(`${outside.base}/gatefold/api/account`, { headers: { authorization: 'Bearer wrong' } })));
+  expect(burst.every((answer) => answer.status === 401)).toBe(true);
+  const started = Date.now();
+  await Promise.all(Array.from({ length: 10 }, () => client.find('nobody')));
+  expect(Date.now() - started).toBeGreaterThan(1500);
+});
+
+test('Gatefold: a token that has run out is renewed by itself', async () => {
+  const client = clientOf('gatefold');
+  await client.greet();
+  await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(3 * 3_600_000) }) });
+  expect(await client.greet()).toBe('Tallow Yard box office');
+});
+
+test('Gatefold: after the first sale start and price are locked, the rest is not, and a quantity may only rise', async () => {
+  const client = clientOf('gatefold');
+  const placed = await client.place(wireOf('gatefold', 'Sold one'), sending());
+  await fetch(`${outside.base}/gatefold/owner/${placed.id}`, { method: 'POST', body: new URLSearchParams({ act: 'sell', name: 'Sold one', summary: '', starts: '2027-03-14 19:30' }), redirect: 'manual' });
+  const wire = wireOf('gatefold', 'Sold one');
+  const [session] = wire.sessions as Record<string, unknown>[];
+  const [level] = wire.levels as Record<string, unknown>[];
+  const amend = (part: object) => kindOf(client.amend(placed, { ...part }, sending()));
+  expect(await amend({ sessions: [{ ...session, starts_at: '2027-03-14T20:00:00Z' }] })).toBe('locked');
+  expect(await amend({ levels: [{ ...level, face: '25.00' }] })).toBe('locked');
+  expect(await amend({ levels: [{ ...level, quantity: 10 }] })).toBe('locked');
+  expect(await amend({ levels: [{ ...level, quantity: 500 }] })).toBe('taken');
+  expect(await amend({ summary: 'Words may change' })).toBe('taken');
+});
+
+test('Hearthside: a person’s token works and publishes as the person, which reading back shows', async () => {
+  const { hearthside } = (await (await fetch(`${outside.base}/accounts?as=person`, { method: 'POST' })).json()) as typeof accounts;
+  const client = clientOf('hearthside', hearthside);
+  expect(await kindOf(client.greet())).toBe('not-allowed');
+  const placed = await client.place(wireOf('hearthside', 'Trapped'), sending());
+  const answer = await client.fetch(placed);
+  expect(answer && channelById('hearthside').read(answer).publisher).toEqual({ kind: 'text', text: 'person' });
+  expect(await (await fetch(`${outside.base}/hearthside/`)).text()).not.toContain('Trapped');
+});
+
+test('Hearthside: no key is known there, so placing twice makes two; a start is fixed in the last day', async () => {
+  const client = clientOf('hearthside');
+  const with_ = sending();
+  const [one, two] = [await client.place(wireOf('hearthside', 'Twice'), with_), await client.place(wireOf('hearthside', 'Twice'), with_)];
+  expect(two.id).not.toBe(one.id);
+  const now = ((await (await fetch(`${outside.base}/clock`)).json()) as { now: number }).now;
+  const soon = facts(sample({ title: 'Soon', performances: [performance('p1', new Date(now).toISOString().slice(0, 10), { start: '23:59', doors: null, end: null })] }), { code: 'X', venues, upstream: null });
+  const { rules } = channelById('hearthside');
+  const wire = writeListing(rules, proof(rules, soon, ['p1']).shown);
+  const placed = await client.place(wire, sending());
+  const [time] = wire.times as Record<string, unknown>[];
+  expect(await kindOf(client.amend(placed, { times: [{ ...time, begins: Number(time?.begins) - 600 }] }, sending()))).toBe('locked');
+  expect(await kindOf(client.amend(placed, { about: 'Words may change' }, sending()))).toBe('taken');
+});
