@@ -38,8 +38,13 @@ export interface PlannedErrand {
   needs: string[];
   notBefore: Instant | null;
   requests: number;
-  /** Same wish on the same ground gives the same key. */
-  key: string;
+  /** When the listing was last sent and seen: the ground that the wish stands on. */
+  ground: (Instant | null)[];
+}
+
+/** An errand's idempotency key: the same wish on the same ground gives the same key. */
+export function errandKey({ listing, op, changes, ground }: PlannedErrand): string {
+  return fingerprint([listing, op, changes.map(({ key, after }) => [key, after]), ground]);
 }
 
 /** A listing that has something to send and may not go, with the reasons. */
@@ -111,7 +116,7 @@ function makeErrand(one: PlannableListing, changes: Change[], upstream: string |
     needs: upstream === null ? [] : [upstream],
     notBefore: op === 'withdraw' ? null : one.embargoUntil,
     requests: rules.get(one.channel)?.requests[op] ?? 1,
-    key: fingerprint([one.listing, op, changes.map(({ key, after }) => [key, after]), one.state.sentAt, one.state.observedAt]),
+    ground: [one.state.sentAt, one.state.observedAt],
   };
 }
 

@@ -5,7 +5,8 @@ import { plan, type Plan } from '@/core/plan';
 import type { Venue } from '@/core/record';
 import { allConnections } from '@/store/connections';
 import { errandsWhere, type Errand } from '@/store/errands';
-import { listingsOf, type Listing } from '@/store/listings';
+import { hasUnread, listingsOf, type Listing } from '@/store/listings';
+import { pulseMark } from '@/store/pulse';
 import { allRecords, recordAt, type RecordAt } from '@/store/records';
 import { allVenues } from '@/store/venues';
 import type { House } from '@/runner/house';
@@ -82,10 +83,21 @@ function groundMark(record: RecordAt, listings: readonly Listing[], errands: rea
   ].join('|');
 }
 
-/** Surveys every record: a fixed number of queries, and only what changed is computed. */
+const whole = new Map<string, { mark: string; surveyed: SurveyedRecord[] }>();
+
+/**
+ * Surveys every record: a fixed number of queries, and only what changed is computed. Where nothing at all was
+ * written since the last time, the same list comes back.
+ */
 export function surveyAll(house: House): SurveyedRecord[] {
+  const unread = hasUnread(house.db);
+  const mark = `${pulseMark(house.db)}.${Math.floor(house.clock.now() / (unread ? 1_000 : 60_000))}`;
+  const kept = whole.get(house.folder);
+  if (kept?.mark === mark) return kept.surveyed;
   const ground = surveyGround(house);
-  return allRecords(house.db).map((record) => surveyOne(record, ground));
+  const surveyed = allRecords(house.db).map((record) => surveyOne(record, ground));
+  whole.set(house.folder, { mark, surveyed });
+  return surveyed;
 }
 
 /** Surveys one record by id. `null` where there is none. */
@@ -94,9 +106,15 @@ export function surveyById(house: House, id: string): SurveyedRecord | null {
   return record && surveyOne(record, surveyGround(house, id));
 }
 
-/** What is to be sent for these records, in the order of their first performances. */
+const plans = new WeakMap<readonly SurveyedRecord[], Plan>();
+
+/** What is to be sent for these records, in the order of their first performances. Made once for each list. */
 export function planFor(surveyed: readonly SurveyedRecord[]): Plan {
+  const kept = plans.get(surveyed);
+  if (kept) return kept;
   const first = (one: SurveyedRecord) => one.survey.facts.performances[0]?.start ?? Infinity;
   const ordered = [...surveyed].sort((a, b) => first(a) - first(b));
-  return plan(ordered.flatMap((one) => plannable(one.record.id, one.survey, one.errands)), rulesById);
+  const made = plan(ordered.flatMap((one) => plannable(one.record.id, one.survey, one.errands)), rulesById);
+  plans.set(surveyed, made);
+  return made;
 }

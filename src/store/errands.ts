@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import type { PlannedErrand } from '@/core/plan';
+import { errandKey, type PlannedErrand } from '@/core/plan';
 import { outsideErrorKinds } from '@/core/retry';
 import { shownValueSchema } from '@/core/shown';
 import type { Instant } from '@/core/zones';
@@ -60,7 +60,7 @@ export function makeDispatch(db: Tx, planned: readonly (PlannedErrand & { revisi
         changes: JSON.stringify(one.changes),
         needs: JSON.stringify(needs),
         // The same wish may be made again later on the same ground: the dispatch tells the two apart.
-        key: `${one.key}-${id}`,
+        key: `${errandKey(one)}-${id}`,
         state: 'waiting',
         nextTryAt: Math.max(at, one.notBefore ?? at),
       })

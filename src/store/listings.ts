@@ -1,4 +1,4 @@
-import { and, asc, eq, isNotNull, lte } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, lte, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { ListingState } from '@/core/compare';
 import { shownSchema, type Shown } from '@/core/shown';
@@ -110,4 +110,10 @@ export function listingsToRead(db: Tx, now: Instant, most: number): Listing[] {
     .limit(most)
     .all()
     .map(toListing);
+}
+
+/** True where something was sent and has not been read back since. */
+export function hasUnread(db: Tx): boolean {
+  const unread = sql`ifnull(${listings.observedAt}, 0) < ${listings.sentAt}`;
+  return db.select({ id: listings.id }).from(listings).where(unread).limit(1).get() !== undefined;
 }

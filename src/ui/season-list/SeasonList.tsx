@@ -28,6 +28,7 @@ export function SeasonList({ rows, channels, today }: SeasonListProps) {
   const count = (which: typeof view) => rows.filter((row) => inView(row, which)).length;
   return (
     <div className={classes.season}>
+      <h1 className="visuallyHidden">Season</h1>
       <div className={classes.head}>
         <div role="tablist" aria-label="Which events" className={classes.tabs}>
           {(['upcoming', 'past', 'asking'] as const).map((which) => (
