@@ -140,7 +140,7 @@ function refusal(error: z.ZodError) {
 
 const style = `
 body { background: #fff; color: #1d1b22 } header { background: #5b2a3c; color: #fbeee6; padding: 20px 9vw; font: 700 24px Display; display: flex; justify-content: space-between }
-header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } main > img { max-width: 560px; width: 100% } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
+header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } main img { width: 100%; margin-bottom: 18px } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
 .when { font: 600 21px Display; color: #5b2a3c } .two { display: grid; grid-template-columns: 2fr 1fr; gap: 44px } aside { border-top: 3px solid #5b2a3c; padding-top: 14px }
 .btn { display: inline-block; background: #5b2a3c; color: #fff; padding: 11px 20px; text-decoration: none; font-weight: 600; margin: 10px 0 } ul.list { list-style: none; padding: 0 } ul.list li { border-top: 1px solid #dcd2d6; padding: 12px 0; font-size: 18px }
 ul.list b { font: 700 22px Display } .lead { font-size: 20px } @media (max-width: 700px) { .two { grid-template-columns: 1fr } }
@@ -156,9 +156,8 @@ function listPage(entries: Entry[]) {
 
 function eventPage(entry: Entry) {
   return page(entry.title, style, html`${head}<main itemscope itemtype="https://schema.org/Event">
-    ${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}">` : ''}
     <h1 itemprop="name">${entry.title}</h1>${entry.subtitle ? html`<p class="lead">${entry.subtitle}</p>` : ''}
-    <div class="two"><div>${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}<p class="lead">${entry.excerpt ?? ''}</p>${asHtml(entry.body ?? '')}</div>
+    <div class="two"><div>${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}">` : ''}${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}<p class="lead">${entry.excerpt ?? ''}</p>${asHtml(entry.body ?? '')}</div>
     <aside>${entry.dates.map((d) => html`<p class="when"><time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}">${say(at(d.starts, d.zone), d.zone)}</time>
       ${d.ends ? html`<br>until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br>doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}</p>`)}
       <p itemprop="location">${entry.place ?? ''}</p><p>${entry.price_note ?? ''}</p>

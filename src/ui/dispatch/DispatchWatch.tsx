@@ -41,7 +41,7 @@ interface DispatchWatchProps {
 }
 
 const pennantOf: Record<Exclude<State, 'done'>, Standing> = { waiting: 'due', running: 'underway', refused: 'refused', dropped: 'withdrawn' };
-const stateWords: Record<State, string> = { waiting: 'waits', running: 'going out', done: 'sent', refused: 'refused', dropped: 'dropped' };
+const stateWords: Record<State, string> = { waiting: 'waits', running: 'going out', done: 'sent, not read back yet', refused: 'refused', dropped: 'dropped' };
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
 export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps) {
@@ -61,7 +61,7 @@ export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps
               <div className={classes.errandHead}>
                 <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
                 <b>{one.channelName}</b>
-                <span>{one.op} · {stateWords[one.state]}{one.state === 'done' && one.standing !== null ? `, ${standingWords[one.standing].name.toLowerCase()}` : ''}{whyWaiting(one, now, zone)}</span>
+                <span>{one.op} · {one.state === 'done' && one.standing !== null && one.standing !== 'unread' ? `sent, ${standingWords[one.standing].name.toLowerCase()}` : stateWords[one.state]}{whyWaiting(one, now, zone)}</span>
                 {one.state === 'done' && one.publicUrl !== null && one.op !== 'withdraw' ? <a href={one.publicUrl} target="_blank" rel="noopener">public page</a> : null}
                 {one.state === 'refused' || (one.state === 'waiting' && one.tries > 0) ? (
                   <span className={classes.cost}>

@@ -42,7 +42,9 @@ export const ProofColumn = memo(function ProofColumn({ listings, picture, zone }
 
 function Slip({ listing, picture, zone }: { listing: SurveyedListing; picture: PictureUse | null; zone: string }) {
   const { rules } = channelById(listing.channel);
-  const [open, setOpen] = useState(true);
+  // What is not wanted at all is folded; what is only private still shows what it would say.
+  const [chosen, setOpen] = useState<boolean | null>(null);
+  const open = chosen ?? (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public'));
   const byKey = new Map(listing.comparison.map((one) => [one.key, one]));
   const known = new Set(rules.rows.map((row) => row.field));
   const general = listing.findings.filter((one) => !known.has(one.field));
