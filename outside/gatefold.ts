@@ -18,7 +18,8 @@ const draftSchema = z.object({
   room: z.string().max(120).nullish(),
   banner: z.object({ file: z.string(), alt: z.string() }).nullish(),
   sessions: z.array(z.object({ external_id: z.string(), starts_at: utc, ends_at: utc.nullish(), doors_at: utc.nullish(), timezone: z.string() })).min(1),
-  levels: z.array(z.object({ external_id: z.string(), name: z.string().min(1), face: z.string().regex(/^\d+(\.\d+)?$/), currency: z.string().length(3), quantity: z.number().int().min(1).nullish() })).min(1),
+  levels: z.array(z.object({ external_id: z.string(), name: z.string().min(1), face: z.string().regex(/^\d+(\.\d+)?$/), currency: z.string().length(3), quantity: z.number().int().min(1).nullish(), opens_at: utc.nullish(), closes_at: utc.nullish(), timezone: z.string().nullish(), max_per_order: z.number().int().min(1).nullish(), hidden: z.boolean().nullish(), access_code: z.string().max(60).nullish() })).min(1),
+  absorb_fee: z.boolean().default(false),
 });
 type Listing = z.infer<typeof draftSchema> & { state: 'draft' | 'open' | 'closed'; sold: number };
 
@@ -184,5 +185,5 @@ function eventPage(one: Listing, venue: string) {
     ${one.sessions.map((s) => html`<p><b><time itemprop="startDate" datetime="${stamp(Date.parse(s.starts_at))}">${say(Date.parse(s.starts_at), s.timezone)}</time></b>
       ${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}</p>`)}
     <p itemprop="location">${one.room ? `${one.room}, ` : ''}${venue}</p>${asHtml(one.description ?? '')}
-    <div class="stub">${one.levels.map((l) => html`<div class="lvl"><span>${l.name}</span><span>${l.face} ${l.currency}</span></div>`)}<span class="buy">Choose tickets</span></div></main>`);
+    <div class="stub">${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}</span><span>${l.face} ${l.currency}</span></div>`)}<span class="buy">Choose tickets</span></div></main>`);
 }

@@ -12,6 +12,7 @@ const eventSchema = z.object({
   featuring: z.string().max(200).nullish(),
   where: z.string().max(500).nullish(),
   entry: z.string().max(100).nullish(),
+  notice: z.string().max(120).nullish(),
   tickets: z.url().nullish(),
   cover: z.object({ file: z.string(), alt: z.string() }).nullish(),
   visible: z.boolean().default(true),
@@ -145,7 +146,7 @@ function eventPage(one: SocialEvent) {
   return page(one.headline, style, html`${head}<main><article itemscope itemtype="https://schema.org/Event">
     ${one.cover ? html`<img src="/hearthside/photos/${one.cover.file}" alt="${one.cover.alt}">` : ''}
     <h1 itemprop="name">${one.headline}</h1><p class="who">${one.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}</p>
-    ${one.times.map((t) => html`<p class="at"><time itemprop="startDate" datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
+    ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time itemprop="startDate" datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
     <p itemprop="location">${one.where ?? ''}</p><p>${one.featuring ?? ''}</p><p class="pre">${one.about ?? ''}</p><p>${one.entry ?? ''}</p>
     ${one.tickets ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="go" itemprop="url" href="${one.tickets}">Get tickets</a></p>` : ''}</article></main>`);
 }

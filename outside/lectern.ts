@@ -17,11 +17,17 @@ const entrySchema = z.object({
   price_note: z.string().max(200).nullish(),
   ticket_url: z.url().nullish(),
   category: z.string().max(60).nullish(),
+  date_note: z.string().max(300).nullish(),
+  notice: z.string().max(200).nullish(),
+  good_to_know: z.string().max(700).nullish(),
+  presented_by: z.string().max(200).nullish(),
+  tags: z.string().max(300).nullish(),
+  online_url: z.url().nullish(),
   show_tickets: z.boolean().default(false),
   status: z.enum(['draft', 'published']).default('draft'),
   image: z.object({ file: z.string(), alt: z.string() }).nullish(),
-  dates: z.array(z.object({ ref: z.string(), starts: wall, ends: wall.nullish(), doors: wall.nullish(), zone: z.string() })).min(1),
-});
+  dates: z.array(z.object({ ref: z.string(), starts: wall, ends: wall.nullish(), doors: wall.nullish(), zone: z.string(), note: z.string().max(100).nullish() })).default([]),
+}).refine((entry) => entry.dates.length > 0 || Boolean(entry.date_note), { path: ['dates'], message: 'a date, or a note on the date, is needed' });
 type Entry = z.infer<typeof entrySchema> & { slug: string };
 
 /** The venue's website: REST with an app password, ETag and If-Match. */
@@ -151,15 +157,15 @@ const at = (text: string, zone: string) => readLocal(text.replace(' (2)', ''), z
 function listPage(entries: Entry[]) {
   const sorted = [...entries].sort((a, b) => ((a.dates[0]?.starts ?? '') < (b.dates[0]?.starts ?? '') ? -1 : 1));
   return page('Tallow Yard: what’s on', style, html`${head}<main><h1>What’s on</h1><ul class="list">
-    ${sorted.map((one) => html`<li><a href="/lectern/events/${one.slug}"><b>${one.title}</b></a><br>${one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : ''}</li>`)}</ul></main>`);
+    ${sorted.map((one) => html`<li><a href="/lectern/events/${one.slug}"><b>${one.title}</b></a><br>${one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : (one.date_note ?? '')}${one.notice ? ` · ${one.notice}` : ''}</li>`)}</ul></main>`);
 }
 
 function eventPage(entry: Entry) {
   return page(entry.title, style, html`${head}<main itemscope itemtype="https://schema.org/Event">
     <h1 itemprop="name">${entry.title}</h1>${entry.subtitle ? html`<p class="lead">${entry.subtitle}</p>` : ''}
     <div class="two"><div>${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}">` : ''}${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}<p class="lead">${entry.excerpt ?? ''}</p>${asHtml(entry.body ?? '')}</div>
-    <aside>${entry.dates.map((d) => html`<p class="when"><time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}">${say(at(d.starts, d.zone), d.zone)}</time>
-      ${d.ends ? html`<br>until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br>doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}</p>`)}
-      <p itemprop="location">${entry.place ?? ''}</p><p>${entry.price_note ?? ''}</p>
+    <aside>${entry.notice ? html`<p class="when" itemprop="eventStatus">${entry.notice}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map((d) => html`<p class="when"><time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}">${say(at(d.starts, d.zone), d.zone)}</time>
+      ${d.ends ? html`<br>until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br>doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}${d.note ? html`<br>${d.note}` : ''}</p>`)}
+      <p itemprop="location">${entry.place ?? ''}</p><p>${entry.price_note ?? ''}</p>${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.online_url ? html`<p><a href="${entry.online_url}">Join online</a></p>` : ''}
       ${entry.show_tickets && entry.ticket_url ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="btn" itemprop="url" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}</aside></div></main>`);
 }

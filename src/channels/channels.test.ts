@@ -5,15 +5,17 @@ import { facts } from '@/core/facts';
 import { findingWords } from '@/core/finding-words';
 import { readListing, writeListing } from '@/core/listing-codec';
 import { proof } from '@/core/proof';
+import { newPicture, newWords } from '@/core/new-record';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { surveyRecord } from './survey';
 import { overlayPage } from './public-page';
 import { channels } from './registry';
 
 const link = { href: 'https://tickets.example/e/1' };
+const now = Date.parse('2027-02-02T10:20Z');
 const proofOf = (channel: (typeof channels)[number], part: Parameters<typeof sample>[0] = {}) => {
   const content = sample(part);
-  return proof(channel.rules, facts(content, { code: 'OQ-0001', venues, upstream: link }), content.performances.map((one) => one.id));
+  return proof(channel.rules, { ...facts(content, { code: 'OQ-0001', venues, now }), link: { kind: 'known', href: link.href } }, content.performances.map((one) => one.id), now);
 };
 
 test('every channel folder is in the registry, and every channel has its five files', () => {
@@ -44,7 +46,7 @@ describe.each(channels.map((channel) => [channel.rules.name, channel] as const))
   });
 
   test('every limit is kept, and said', () => {
-    const { shown, findings } = proofOf(channel, { title: 'Letters that were never posted '.repeat(8).trim(), words: { teaser: 'word '.repeat(110), full: '' } });
+    const { shown, findings } = proofOf(channel, { title: 'Letters that were never posted '.repeat(8).trim(), words: newWords({ teaser: 'word '.repeat(110) }) });
     for (const row of channel.rules.rows) {
       const value = shown[row.field];
       if (row.limit !== undefined && value?.kind === 'text') expect(value.text.length).toBeLessThanOrEqual(row.limit);
@@ -53,14 +55,14 @@ describe.each(channels.map((channel) => [channel.rules.name, channel] as const))
   });
 
   test('what is missing is a finding with a way out', () => {
-    const { findings } = proofOf(channel, { pictures: [], words: { teaser: '', full: '' }, performances: [performance('p1', '2027-03-14', { venueId: null, roomId: null })], tickets: { ...sample().tickets, levels: [] } });
+    const { findings } = proofOf(channel, { pictures: [], words: newWords(), performances: [performance('p1', '2027-03-14', { venueId: null, roomId: null })], tickets: { ...sample().tickets, levels: [] } });
     expect(findings.map((one) => one.code)).toEqual(expect.arrayContaining(['picture-none', 'venue-none', 'price-none', 'needed-empty']));
     for (const one of findings) expect(findingWords(one)).toMatch(/\.$/);
   });
 
   test('a portrait in a landscape place is told, and a small picture', () => {
-    const portrait = { ...sample().pictures[0], pictureId: 'cd'.repeat(32), width: 900, height: 1600, alt: '', credit: '', focal: { x: 0.5, y: 0.1 } };
-    expect(proofOf(channel, { pictures: [portrait] }).findings.map((one) => one.code)).toEqual(expect.arrayContaining(['picture-small', 'picture-shape', 'alt-empty']));
+    const portrait = newPicture({ id: 'cd'.repeat(32), width: 900, height: 1600 }, { focal: { x: 0.5, y: 0.1 } });
+    expect(proofOf(channel, { pictures: [portrait] }).findings.map((one) => one.code)).toEqual(expect.arrayContaining(['picture-small', 'picture-portrait', 'alt-empty', 'credit-empty']));
   });
 
   test('an answer in another shape is kept as it was found, never emptied', () => {
@@ -84,7 +86,7 @@ test('the public page has the last word: a hidden ticket link is no link', () =>
 
 describe('the survey', () => {
   const survey = (part: Parameters<typeof sample>[0], connected = ['lectern', 'gatefold', 'hearthside']) =>
-    surveyRecord({ recordId: 'r', code: 'X', content: sample(part), venues, listings: [], errands: new Map(), connected: new Set(connected), now: Date.parse('2027-02-02T10:20Z') });
+    surveyRecord({ recordId: 'r', code: 'X', content: sample(part), venues, organisers: new Map(), sold: new Map(), listings: [], errands: new Map(), connected: new Set(connected), now });
   const standings = (part: Parameters<typeof sample>[0], connected?: string[]) => survey(part, connected).listings.map((one) => one.standing);
   const announce = { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' };
 

@@ -1,12 +1,17 @@
 import { compareListing, type FieldComparison, type ListingState } from '@/core/compare';
-import { facts as makeFacts, type Facts, type FactsContext } from '@/core/facts';
+import type { Organiser, Venue } from '@/core/directory';
+import { facts as makeFacts, type Facts } from '@/core/facts';
 import { finding, type Finding } from '@/core/finding';
+import { newOutlet } from '@/core/new-record';
 import { shareOut } from '@/core/parts';
 import type { PlannableListing } from '@/core/plan';
 import { gate, proof, takenDown } from '@/core/proof';
 import type { RecordContent } from '@/core/record';
 import type { Shown } from '@/core/shown';
 import { standingOf, type Standing } from '@/core/standing';
+import { chooseLink, type LinkChoice } from '@/core/ticket-link';
+import type { Outlet } from '@/core/ticket-schema';
+import type { Sold } from '@/core/tickets/seats';
 import type { Instant } from '@/core/zones';
 import type { Channel } from './channel';
 import { channels, upstreamChannel } from './registry';
@@ -25,11 +30,14 @@ export interface SurveyInput {
   recordId: string;
   code: string;
   content: RecordContent;
-  venues: FactsContext['venues'];
+  venues: ReadonlyMap<string, Venue>;
+  organisers: ReadonlyMap<string, Organiser>;
   listings: readonly KnownListing[];
   /** Listings with an errand that is open or refused. */
   errands: ReadonlyMap<string, 'open' | 'refused'>;
   connected: ReadonlySet<string>;
+  /** Purchases so far, by performance and level. */
+  sold: ReadonlyMap<string, Sold>;
   now: Instant;
 }
 
@@ -42,6 +50,8 @@ export interface SurveyedListing {
   wanted: Shown;
   /** What the channel would show if it were wanted there now; equals `wanted` unless it is to be taken down. */
   proof: Shown;
+  /** What the record says where a field is worded by hand. */
+  beneath: Record<string, string>;
   findings: Finding[];
   comparison: FieldComparison[];
   /** `null`: not wanted on this channel and never was there. */
@@ -54,6 +64,8 @@ export interface SurveyedListing {
 export interface Survey {
   facts: Facts;
   listings: SurveyedListing[];
+  /** Which ticket link each channel carries, and why. */
+  links: { channel: string; choice: LinkChoice | null }[];
 }
 
 const neverSent: ListingState = { sent: null, previous: null, observed: null, sentAt: null, observedAt: null };
@@ -68,40 +80,62 @@ export function listingId(recordId: string, channel: string, part: number): stri
  * and the standing. Pure: server and browser give the same.
  */
 export function surveyRecord(input: SurveyInput): Survey {
-  const facts = factsWithLink(input);
+  const bare = makeFacts(input.content, input);
+  const outlets = outletsOf(bare);
+  const given = givenLinks(bare, input);
+  const own = chooseLink(outlets, '', { given });
+  const facts: Facts = { ...bare, outlets, link: linkOf(bare, own) };
   const common = gate(facts, input.now);
   const past = common.some((one) => one.code === 'all-past');
-  return { facts, listings: channels.flatMap((channel) => surveyChannel(channel, facts, common, past, input)) };
+  const links = channels.map(({ rules }) => ({ channel: rules.id, choice: bare.ticketed ? chooseLink(outlets, rules.id, { given }) : null }));
+  const listings = channels.flatMap((channel, i) => surveyChannel(channel, { ...facts, link: linkOf(bare, links[i]?.choice ?? null) }, common, past, input));
+  return { facts, listings, links };
 }
 
-/** The facts, with the ticket link that the upstream channel gave or will give. */
-function factsWithLink({ content, code, venues, listings, connected }: SurveyInput): Facts {
-  const facts = makeFacts(content, { code, venues, upstream: null });
-  if (upstreamChannel === null || !upstreamChannel.rules.accepts(facts)) return facts;
-  const { id } = upstreamChannel.rules;
-  const href = listings.find((one) => one.channel === id && one.link !== null)?.link;
-  if (href !== undefined && href !== null) return { ...facts, link: { kind: 'known', href } };
-  return connected.has(id) && !content.leftOff.includes(id) ? { ...facts, link: { kind: 'awaited', from: id } } : facts;
+/** The outlets of a ticketed event; where none is named, the marketplace that gives links. */
+function outletsOf({ outlets, ticketed }: Facts): readonly Outlet[] {
+  if (outlets.length > 0 || !ticketed || upstreamChannel === null) return outlets;
+  const { id, name } = upstreamChannel.rules;
+  return [newOutlet('upstream', name, { channel: id })];
+}
+
+/** The links that channels have given, and those that are still to come from them. */
+function givenLinks(facts: Facts, { content, listings, connected }: SurveyInput): Map<string, string | null> {
+  const given = new Map<string, string | null>();
+  for (const { rules } of channels) {
+    if (!rules.givesLink || !rules.accepts(facts)) continue;
+    const href = listings.find((one) => one.channel === rules.id && one.link !== null)?.link;
+    if (href !== undefined && href !== null) given.set(rules.id, href);
+    else if (connected.has(rules.id) && !content.leftOff.includes(rules.id)) given.set(rules.id, null);
+  }
+  return given;
+}
+
+function linkOf(bare: Facts, choice: LinkChoice | null): Facts['link'] {
+  return bare.ticketed ? (choice?.link ?? { kind: 'none' }) : bare.link;
 }
 
 function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: boolean, input: SurveyInput): SurveyedListing[] {
   const { rules } = channel;
   const known = input.listings.filter((one) => one.channel === rules.id);
   const placed = known.filter((one) => one.sent !== null);
+  const open = facts.visibility === 'public' || (facts.visibility === 'unlisted' && rules.takesUnlisted);
   const wantedHere = rules.accepts(facts) && !input.content.leftOff.includes(rules.id);
   const parts = shareOut(facts.performances.map((one) => one.id), rules.mostPerformances, placed);
+  const byPart = new Map(known.map((one) => [one.part, one]));
+  const embargoUntil = facts.announceAt !== null && facts.announceAt > input.now ? facts.announceAt : null;
+  const connection: Finding[] = input.connected.has(rules.id) ? [] : [finding('channel', 'stops', { code: 'not-connected' })];
+  const compareOptions = { now: input.now, delayMs: rules.delayMs, dropped: droppedBy(channel) };
   return parts.map(({ part, performanceIds }) => {
-    const one = known.find((listing) => listing.part === part);
-    const { shown, findings } = proof(rules, facts, performanceIds);
+    const one = byPart.get(part);
+    const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
     const id = listingId(input.recordId, rules.id, part);
-    const down = !wantedHere || facts.visibility === 'private' || performanceIds.length === 0;
+    const down = !wantedHere || !open || performanceIds.length === 0;
     const wanted = down ? takenDown : shown;
     const state = one ?? neverSent;
-    const comparison = compareListing(wanted, state, { now: input.now, delayMs: rules.delayMs, dropped: droppedBy(channel) });
-    const embargoUntil = facts.announceAt !== null && facts.announceAt > input.now ? facts.announceAt : null;
+    const comparison = compareListing(wanted, state, compareOptions);
     const errand = input.errands.get(id) ?? 'none';
     const absent = state.sent === null && (down || past) && errand === 'none';
-    const connection: Finding[] = input.connected.has(rules.id) ? [] : [finding('channel', 'stops', { code: 'not-connected' })];
     return {
       id,
       channel: rules.id,
@@ -109,6 +143,7 @@ function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: 
       performanceIds,
       wanted,
       proof: shown,
+      beneath,
       // What is to be taken down needs no more than a connection.
       findings: down && state.sent !== null ? connection : [...connection, ...common, ...findings],
       comparison,

@@ -1,6 +1,8 @@
 import type { PictureShape } from './crop';
 import type { Facts, LevelFacts, PerformanceFacts } from './facts';
 import type { ShownKind, ShownValue } from './shown';
+import type { Fee } from './ticket-schema';
+import type { FitPart } from './words/fit';
 
 /** A JSON object as it goes over the wire. */
 export type Wire = Record<string, unknown>;
@@ -21,6 +23,8 @@ interface RowCommon extends WireCodec {
   limit?: number;
   /** `must`: the channel refuses without it; `should`: the listing is poorer without it. */
   need?: 'must' | 'should';
+  /** The parts of a short field, of which the worthiest that fit are shown where the whole does not. */
+  parts?(facts: Facts): { parts: FitPart[]; joint: string };
   /** The channel is known to drop this field when it shows the listing. */
   dropped?: boolean;
 }
@@ -47,6 +51,10 @@ export interface ChannelRules {
   delayMs: number;
   /** Gives back the ticket link that other channels carry. */
   givesLink: boolean;
+  /** An unlisted event may stand here: it is found by its link alone. */
+  takesUnlisted: boolean;
+  /** The booking fee that it charges, where it sells. */
+  fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'> | null;
   /** Requests that placing, amending and withdrawing cost. */
   requests: { place: number; amend: number; withdraw: number };
   /** Whether this channel has any use for such an event. */

@@ -1,47 +1,97 @@
+import { roomFor, type Venue } from './directory';
 import { finding, type Finding, type FindingFact } from './finding';
-import { recordSchema, type Performance, type RecordContent, type Venue } from './record';
+import { performanceSchema, recordLimits, recordSchema, type Performance, type RecordContent } from './record';
 import { ok, fail, type Result } from './result';
-import { resolveLocal, isZone } from './zones';
-import { addDays } from './zones';
+import { resolveLocal, isZone, addDays } from './zones';
+
+const shellSchema = recordSchema.omit({ performances: true });
 
 /**
- * Checks a whole record in one pass: shape, times, places. Returns the content, or every finding that
- * forbids saving it. `field` of a finding is a path such as `performances.0.start`.
+ * Checks a whole record in one pass: shape, times, places, tickets. Returns the content, or every finding that
+ * forbids saving it. `field` of a finding is a path such as `performances.0.start`. A performance that is the same object
+ * as at an earlier check is not checked again, and comes back as the same object: a run of thousands costs what changed.
  */
 export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>): Result<RecordContent, Finding[]> {
-  const parsed = recordSchema.safeParse(input);
-  if (!parsed.success) return fail(parsed.error.issues.map((issue) => shapeFinding(issue, input)));
-  const content = parsed.data;
-  const findings = content.performances.flatMap((one, index) => checkPerformance(one, `performances.${index}`, venues));
-  const announce = content.publicity.announce;
-  if (announce !== null) findings.push(...checkReading(announce, 'publicity.announce.time', 'first'));
+  const shell = shellSchema.safeParse(input);
+  const found: Finding[] = shell.success ? [] : shell.error.issues.map((issue) => shapeFinding(issue, input));
+  const given = (input as { performances?: unknown } | null)?.performances;
+  const list: unknown[] = Array.isArray(given) ? given : [];
+  if (list.length === 0) found.push(finding('performances', 'stops', { code: 'performances-none' }));
+  if (list.length > recordLimits.performances) return fail([finding('performances', 'stops', { code: 'too-many', count: list.length, limit: recordLimits.performances })]);
+  const performances: Performance[] = [];
+  list.forEach((one, i) => {
+    const { value, findings } = checkOne(one, venues);
+    if (value !== null) performances.push(value);
+    for (const f of findings) found.push({ ...f, field: `performances.${i}.${f.field}` });
+  });
+  const ids = new Set(performances.map((one) => one.id));
+  if (ids.size < performances.length) found.push(finding('performances', 'stops', { code: 'value-refused', detail: 'two performances have the same id' }));
+  if (!shell.success || found.length > 0) return fail(found);
+  const content: RecordContent = { ...shell.data, performances };
+  const findings = checkWhole(content);
   return findings.length === 0 ? ok(content) : fail(findings);
 }
 
-function checkPerformance(one: Performance, path: string, venues: ReadonlyMap<string, Venue>): Finding[] {
-  const found: Finding[] = [];
-  if (one.doors !== null && one.doors > one.start) {
-    found.push(finding(`${path}.doors`, 'stops', { code: 'doors-after-start', doors: one.doors, start: one.start }));
-  }
-  if (one.end !== null && !one.endsNextDay && one.end <= one.start) {
-    found.push(finding(`${path}.end`, 'stops', { code: 'end-before-start', start: one.start, end: one.end }));
-  }
-  found.push(...checkReading({ date: one.date, time: one.start, zone: one.zone }, `${path}.start`, one.repeat));
-  if (one.doors !== null) {
-    found.push(...checkReading({ date: one.date, time: one.doors, zone: one.zone }, `${path}.doors`, one.repeat ?? 'first'));
-  }
-  if (one.end !== null) {
-    const date = one.endsNextDay ? addDays(one.date, 1) : one.date;
-    found.push(...checkReading({ date, time: one.end, zone: one.zone }, `${path}.end`, one.repeat ?? 'first'));
-  }
-  if (one.venueId !== null) {
-    const venue = venues.get(one.venueId);
-    if (!venue) found.push(finding(`${path}.venueId`, 'stops', { code: 'venue-unknown' }));
-    else if (one.roomId !== null && !venue.rooms.some((room) => room.id === one.roomId)) {
-      found.push(finding(`${path}.roomId`, 'stops', { code: 'room-unknown' }));
+function checkWhole({ publicity, tickets }: RecordContent): Finding[] {
+  const findings: Finding[] = [];
+  if (publicity.announce !== null) findings.push(...checkReading(publicity.announce, 'publicity.announce.time', 'first'));
+  tickets.levels.forEach((level, i) => {
+    if (level.most !== null && level.most < level.least) {
+      findings.push(finding(`tickets.levels.${i}.most`, 'stops', { code: 'order-impossible', level: level.name, least: level.least, most: level.most }));
     }
+  });
+  return findings;
+}
+
+interface CheckedOne {
+  venues: ReadonlyMap<string, Venue>;
+  value: Performance | null;
+  findings: Finding[];
+}
+
+const checkedBefore = new WeakMap<object, CheckedOne>();
+
+function checkOne(input: unknown, venues: ReadonlyMap<string, Venue>): CheckedOne {
+  const key = input !== null && typeof input === 'object' ? input : null;
+  const kept = key && checkedBefore.get(key);
+  if (kept && kept.venues === venues) return kept;
+  const parsed = kept?.value ? { success: true as const, data: kept.value } : performanceSchema.safeParse(input);
+  const made: CheckedOne = parsed.success
+    ? { venues, value: parsed.data, findings: [...checkTimes(parsed.data), ...checkPlace(parsed.data, venues)] }
+    : { venues, value: null, findings: parsed.error.issues.map((issue) => shapeFinding(issue, input)) };
+  if (key) checkedBefore.set(key, made);
+  // What came out is fit to go in again.
+  if (made.value) checkedBefore.set(made.value, made);
+  return made;
+}
+
+function checkTimes(one: Performance): Finding[] {
+  const found: Finding[] = [];
+  const { start, doors, end, date, zone, lastDate } = one;
+  if (one.precision === 'exact' && start === null) found.push(finding('start', 'stops', { code: 'start-empty' }));
+  if (lastDate !== null && lastDate < date) found.push(finding('lastDate', 'stops', { code: 'last-before-first' }));
+  if (one.precision === 'open' || one.precision === 'month') return found;
+  if (doors !== null && start !== null && doors > start) {
+    found.push(finding('doors', 'stops', { code: 'doors-after-start', doors, start }));
+  }
+  if (end !== null && start !== null && !one.endsNextDay && (lastDate === null || lastDate === date) && end <= start) {
+    found.push(finding('end', 'stops', { code: 'end-before-start', start, end }));
+  }
+  if (start !== null) found.push(...checkReading({ date, time: start, zone }, 'start', one.repeat));
+  if (doors !== null) found.push(...checkReading({ date, time: doors, zone }, 'doors', one.repeat ?? 'first'));
+  if (end !== null) {
+    found.push(...checkReading({ date: lastDate ?? (one.endsNextDay ? addDays(date, 1) : date), time: end, zone }, 'end', one.repeat ?? 'first'));
   }
   return found;
+}
+
+function checkPlace(one: Performance, venues: ReadonlyMap<string, Venue>): Finding[] {
+  if (one.venueId === null) return [];
+  const venue = venues.get(one.venueId);
+  if (!venue) return [finding('venueId', 'stops', { code: 'venue-unknown' })];
+  const found = roomFor(venue, one.roomId, one.setUpId);
+  if (one.roomId !== null && found === null) return [finding('roomId', 'stops', { code: 'room-unknown' })];
+  return one.setUpId !== null && found?.setUp === null ? [finding('setUpId', 'stops', { code: 'set-up-unknown' })] : [];
 }
 
 function checkReading(at: { date: string; time: string; zone: string }, field: string, repeat: 'first' | 'second' | null): Finding[] {
@@ -76,13 +126,14 @@ function shapeFact(issue: Issue, field: string, value: unknown): FindingFact {
     return { code: 'too-many', count: value.length, limit: Number(issue.maximum) };
   }
   if (field === 'title') return { code: 'title-empty' };
-  if (/\.name$/.test(field)) return { code: 'name-empty' };
-  if (/date$/.test(field)) return { code: 'date-malformed', text };
-  if (/\.start$/.test(field) && text === '') return { code: 'start-empty' };
-  if (/\.(start|end|doors|time)$/.test(field)) return { code: 'time-malformed', text };
+  if (/(^|\.)(name|ask)$/.test(field)) return { code: 'name-empty' };
+  if (/date$/i.test(field)) return { code: 'date-malformed', text };
+  if (/^start$/.test(field) && text === '') return { code: 'start-empty' };
+  if (/(^|\.)(start|end|doors|time|setTime)$/.test(field)) return { code: 'time-malformed', text };
   if (/zone$/.test(field) && !isZone(text)) return { code: 'zone-unknown', zone: text };
-  if (/link$/.test(field)) return { code: 'link-malformed', text };
+  if (/(link|video)$/.test(field)) return { code: 'link-malformed', text };
   if (/\.price$/.test(field)) return { code: 'price-malformed', text: String(value), currency: 'this currency' };
+  if (typeof value === 'number') return { code: 'number-malformed', text: String(value), what: field.split('.').pop() ?? 'number' };
   return { code: 'value-refused', detail: issue.message };
 }
 

@@ -38,8 +38,36 @@ const words: Words = {
   pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',
   embargoed: (f) => `Under embargo until ${momentWords(f.until, f.zone)} (${f.zone}); nothing goes out before.`,
   'all-past': () => 'Every performance is over. Sending it now tells the public of a past event.',
+  'performances-none': () => 'The event has no date at all. Add a performance; its date may be open.',
+  'carried-over': (f) => `Copied: ${f.facts.join(', ')} still stand as in the event it was copied from. Keep or replace each before it may be sent.`,
+  'over-allocated': (f) => `The outlets hold ${f.allocated} seats where ${f.pool} may be sold: ${f.over} over. Take ${f.over} away from an outlet.`,
+  oversold: (f) => `${f.over} more are sold than the ${f.pool} seats there are. Choose a larger set-up, or free held seats.`,
+  'sale-never-open': (f) => `“${f.level}” closes before it opens: it can never be bought. Move its window.`,
+  'level-unbuyable': (f) => `Nobody can buy “${f.level}”: no seat of it is left to sell. Raise its number, or take it out.`,
+  'order-impossible': (f) => `“${f.level}” asks for at least ${f.least} and allows at most ${f.most} in one order. Put one of them right.`,
+  'token-broken': (f) => `A token in the words is broken: ${f.detail}. Write it like {{ date }}.`,
+  'token-unknown': (f) => `There is no token “${f.token}”. Pick one from the list that opens as you type {{.`,
+  'token-empty': (f) => `The record has nothing for {{ ${f.token} }} yet: it is left out.`,
+  override: () => 'Worded by hand for this channel.',
+  'override-behind': (f) => `Worded by hand when the record said “${short(f.from)}”; it now says “${short(f.now)}”. Word it again, or follow the record.`,
+  'shown-fitted': (f) => `${f.length} characters where ${f.limit} fit: ${f.how}.`,
+  'date-imprecise': (f) => `Only “${f.known}” is known: this channel needs a date and a start. Fill them in, or wait.`,
+  'picture-cuts': (f) => `The ${f.ratio} crop cuts the keep-area by ${f.px} px. Make the keep-area smaller, or add another shape.`,
+  'picture-portrait': (f) => `Only upright pictures: a ${f.ratio} crop keeps ${f.kept} %. Add a landscape one.`,
+  'credit-empty': () => 'The picture has no credit. Say whose it is before it is announced.',
+  drafted: (f) => `Drafted from a longer text and not looked at yet: ${f.lengths.join(', ')}.`,
+  'last-before-first': () => 'The last day lies before the first. Move one of them.',
+  'set-up-unknown': () => 'This set-up is not one of the room’s. Pick another.',
+  'fee-malformed': (f) => `“${f.text}” is no fee. Write the per cent like 4.5, and amounts like 0.60.`,
+  'number-malformed': (f) => `“${f.text}” is no ${f.what}. Write a whole number, or leave it empty.`,
   'not-connected': () => 'This channel is not connected. Connect it under Channels.',
 };
+
+/** A text short enough to stand in a sentence. */
+function short(text: string): string {
+  const plain = text.replace(/<[^>]*>/g, ' ').replace(/\s+/g, ' ').trim();
+  return plain.length > 60 ? `${plain.slice(0, 59)}…` : plain;
+}
 
 /** A finding in words for a person: what is so and what to do. */
 export function findingWords(finding: Finding): string {

@@ -38,7 +38,29 @@ export type FindingFact =
   | { code: 'pencilled' }
   | { code: 'embargoed'; until: Instant; zone: string }
   | { code: 'all-past' }
-  | { code: 'not-connected' };
+  | { code: 'not-connected' }
+  | { code: 'performances-none' }
+  | { code: 'carried-over'; facts: string[] }
+  | { code: 'over-allocated'; over: number; allocated: number; pool: number }
+  | { code: 'oversold'; over: number; pool: number }
+  | { code: 'sale-never-open'; level: string }
+  | { code: 'level-unbuyable'; level: string }
+  | { code: 'order-impossible'; level: string; least: number; most: number }
+  | { code: 'token-broken'; detail: string }
+  | { code: 'token-unknown'; token: string }
+  | { code: 'token-empty'; token: string }
+  | { code: 'override' }
+  | { code: 'override-behind'; from: string; now: string }
+  | { code: 'shown-fitted'; length: number; limit: number; how: string }
+  | { code: 'date-imprecise'; known: string }
+  | { code: 'picture-cuts'; px: number; ratio: string }
+  | { code: 'picture-portrait'; kept: number; ratio: string }
+  | { code: 'credit-empty' }
+  | { code: 'drafted'; lengths: string[] }
+  | { code: 'last-before-first' }
+  | { code: 'set-up-unknown' }
+  | { code: 'fee-malformed'; text: string }
+  | { code: 'number-malformed'; text: string; what: string };
 
 /** One thing noticed: where, how much it matters, and the evidence. `field` is a record path or a shown field. */
 export type Finding = { field: string; weight: Weight } & FindingFact;

@@ -1,40 +1,92 @@
 import type { ChannelRules, FieldRow } from './channel-rules';
-import { cropWindow, keptShare, renditionSize } from './crop';
-import type { Facts } from './facts';
+import { renditionSize } from './crop';
+import { carriedParts } from './copy-record';
+import { nextOf, type Facts } from './facts';
 import { finding, type Finding, type FindingFact } from './finding';
 import { countGraphemes, cutToFit } from './graphemes';
-import type { PictureUse } from './record';
+import { cleanHtml } from './markup';
+import { choosePicture } from './picture-choice';
+import type { Override, PictureUse } from './record';
 import { listedField, shownKey, type Shown, type ShownValue } from './shown';
+import { tracked } from './ticket-link';
+import { fit, fitWords } from './words/fit';
+import { fillTokens } from './words/tokens';
 import type { Instant } from './zones';
 
 /** A listing as the channel will show it, with what was noticed about it. */
 export interface Proof {
   shown: Shown;
   findings: Finding[];
+  /** What the record itself says where a field is worded by hand. */
+  beneath: Record<string, string>;
 }
 
 /**
- * What `rules`' channel will show of an event: the performances named in `part`, every field fitted to the
- * channel. Pure and total: what is missing or does not fit is a finding.
+ * What `rules`' channel will show of an event: the performances named in `part`, words filled, every field fitted to the
+ * channel, fields worded by hand in their place. Pure and total: what is missing or does not fit is a finding.
  */
-export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]): Proof {
+export function proof(rules: ChannelRules, facts: Facts, part: readonly string[], now: Instant): Proof {
   const shown: Shown = {};
   const findings: Finding[] = [];
-  const covered = facts.performances.filter((one) => part.includes(one.id));
-  const scoped: Facts = { ...facts, performances: covered };
+  const beneath: Record<string, string> = {};
+  const scoped = scopedTo(rules, facts, part, now, findings);
   const put = (row: FieldRow, value: ShownValue | null, item?: string) => {
-    const fitted = value === null ? null : fitValue(row, value, findings);
-    if (fitted === null) findings.push(...missing(row, rules, facts));
+    const fitted = value === null ? null : fitValue(row, value, scoped, findings);
+    if (fitted === null) findings.push(...missing(row, rules, scoped));
     else shown[shownKey(row.field, item)] = fitted;
   };
   for (const row of rules.rows) {
-    if (row.kind === 'picture') put(row, pictureValue(rules, row, facts.picture, findings));
-    else if (row.each === 'event') put(row, row.from(scoped));
-    else if (row.each === 'performance') for (const one of covered) put(row, row.from(one, scoped), one.id);
-    else if (facts.levels.length === 0) findings.push(...missing(row, rules, facts));
-    else for (const one of facts.levels) put(row, row.from(one, scoped), one.id);
+    if (row.kind === 'picture') put(row, pictureValue(rules, row, scoped.pictures, findings));
+    else if (row.each === 'event') put(row, byHand(rules, row, row.from(scoped), scoped, findings, beneath));
+    else if (row.each === 'performance') for (const one of scoped.performances) put(row, row.from(one, scoped), one.id);
+    else if (scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
+    else for (const one of scoped.levels) put(row, row.from(one, scoped), one.id);
   }
-  return { shown, findings: unique(findings) };
+  return { shown, findings: unique(findings), beneath };
+}
+
+/** The facts as one listing tells them: its performances, its link, its words filled from its next performance. */
+function scopedTo(rules: ChannelRules, facts: Facts, part: readonly string[], now: Instant, findings: Finding[]): Facts {
+  const inPart = new Set(part);
+  const performances = facts.performances.filter((one) => inPart.has(one.id));
+  const own = performances[0]?.ownLink ?? null;
+  const link = own !== null && performances.every((one) => one.ownLink === own) ? { kind: 'known' as const, href: tracked(own, facts.outlets[0]?.trackAs ?? 'via', rules.id) } : facts.link;
+  const scoped: Facts = { ...facts, performances, link };
+  const next = nextOf(performances, now);
+  const fill = (field: string, text: string, kind: 'plain' | 'rich') => {
+    const { text: filled, unknown, empty, broken } = fillTokens(text, scoped, next, kind);
+    if (broken !== null) findings.push(finding(field, 'stops', { code: 'token-broken', detail: broken }));
+    for (const token of unknown) findings.push(finding(field, 'stops', { code: 'token-unknown', token }));
+    for (const token of empty) findings.push(finding(field, 'warns', { code: 'token-empty', token }));
+    return filled;
+  };
+  return {
+    ...scoped,
+    title: fill('title', facts.title, 'plain'), subtitle: fill('subtitle', facts.subtitle, 'plain'), line: fill('teaser', facts.line, 'plain'),
+    teaser: fill('teaser', facts.teaser, 'plain'), short: fill('body', facts.short, 'plain'), full: fill('body', facts.full, 'rich'),
+  };
+}
+
+/** A field worded by hand, where there is such an override; it is filled like other words. */
+function byHand(rules: ChannelRules, row: FieldRow, value: ShownValue | null, facts: Facts, findings: Finding[], beneath: Record<string, string>): ShownValue | null {
+  const override = facts.overrides.find((one) => one.channel === rules.id && one.field === row.field);
+  if (!override || (row.kind !== 'text' && row.kind !== 'rich')) return value;
+  const record = overridable(value);
+  beneath[row.field] = record;
+  if (moved(override, record, row.kind)) findings.push(finding(row.field, 'warns', { code: 'override-behind', from: override.from, now: record }));
+  else findings.push(finding(row.field, 'notes', { code: 'override' }));
+  const text = fillTokens(override.value, facts, facts.performances[0], row.kind === 'rich' ? 'rich' : 'plain').text;
+  return row.kind === 'rich' ? { kind: 'rich', html: cleanHtml(text) } : { kind: 'text', text };
+}
+
+/** What an override remembers of the record's value. */
+export function overridable(value: ShownValue | null | undefined): string {
+  return value?.kind === 'text' ? value.text : value?.kind === 'rich' ? value.html : '';
+}
+
+function moved({ from }: Override, record: string, kind: 'text' | 'rich'): boolean {
+  const folded = (text: string) => (kind === 'rich' ? cleanHtml(text) : text.replace(/\s+/g, ' ').trim());
+  return folded(from) !== folded(record);
 }
 
 /** The listing that is wanted where an event must not stand: nothing but "not listed". */
@@ -44,22 +96,40 @@ export const takenDown: Shown = { [listedField]: { kind: 'flag', on: false } };
 export function gate(facts: Facts, now: Instant): Finding[] {
   const found: Finding[] = [];
   if (facts.visibility === 'private') found.push(finding('publicity.visibility', 'stops', { code: 'not-public' }));
-  else if (facts.pencilled) found.push(finding('stage', 'stops', { code: 'pencilled' }));
+  if (facts.pencilled) found.push(finding('stage', 'stops', { code: 'pencilled' }));
+  if (facts.carried.length > 0) found.push(finding('carried', 'stops', { code: 'carried-over', facts: facts.carried.map((one) => carriedParts[one].name) }));
   if (facts.announceAt !== null && facts.announceAt > now) {
     found.push(finding('publicity.announce', 'notes', { code: 'embargoed', until: facts.announceAt, zone: facts.announceZone }));
   }
-  const last = facts.performances[facts.performances.length - 1];
-  if (last && (last.end ?? last.start) < now) found.push(finding('performances', 'warns', { code: 'all-past' }));
+  if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now)) found.push(finding('performances', 'warns', { code: 'all-past' }));
+  return [...found, ...houseFindings(facts)];
+}
+
+/** What the sums of the house forbid: nothing may be oversold. */
+function houseFindings({ house, ticketed, levels }: Facts): Finding[] {
+  if (!ticketed) return [];
+  const found: Finding[] = [];
+  if (house.over > 0) found.push(finding('tickets.outlets', 'stops', { code: 'over-allocated', over: house.over, allocated: house.allocated, pool: house.pool ?? 0 }));
+  if (house.oversold > 0) found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
+  for (const level of levels) {
+    if (level.opens !== null && level.closes !== null && level.opens >= level.closes) found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
+  }
   return found;
 }
 
-function fitValue(row: FieldRow, value: ShownValue, findings: Finding[]): ShownValue | null {
+function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Finding[]): ShownValue | null {
   if (value.kind === 'awaited') findings.push(finding(row.field, 'notes', { code: 'link-awaited', from: value.from }));
   if (value.kind !== 'text') return value;
   if (value.text.trim() === '') return null;
   if (row.limit === undefined) return value;
   const length = countGraphemes(value.text);
   if (length <= row.limit) return value;
+  const parts = row.parts?.(facts) ?? null;
+  const fitted = parts && fit(parts.parts, { limit: row.limit, linkLength: null, joint: parts.joint });
+  if (fitted?.ok && fitted.text !== '') {
+    findings.push(finding(row.field, 'notes', { code: 'shown-fitted', length, limit: row.limit, how: fitWords(fitted) }));
+    return { kind: 'text', text: fitted.text };
+  }
   findings.push(finding(row.field, 'warns', { code: 'shown-shorter', length, limit: row.limit }));
   return { kind: 'text', text: cutToFit(value.text, row.limit) };
 }
@@ -79,23 +149,27 @@ function missingFact(row: FieldRow, rules: ChannelRules, facts: Facts): FindingF
       return { code: 'venue-none' };
     case 'category':
       return { code: 'category-unmapped', kind: facts.kind };
+    case 'start': {
+      const open = facts.performances.find((one) => one.precision !== 'exact');
+      return open ? { code: 'date-imprecise', known: open.dateNote } : { code: 'needed-empty', label: row.label };
+    }
     default:
       return { code: 'needed-empty', label: row.label };
   }
 }
 
-function pictureValue(rules: ChannelRules, row: FieldRow, picture: PictureUse | null, findings: Finding[]): ShownValue | null {
-  if (picture === null) return null;
+function pictureValue(rules: ChannelRules, row: FieldRow, pictures: readonly PictureUse[], findings: Finding[]): ShownValue | null {
   const shape = rules.picture;
-  const window = cropWindow(picture, picture.focal, shape.ratio);
+  const choice = choosePicture(pictures, shape);
+  if (choice === null) return null;
+  const { picture, window, cuts, kept } = choice;
   const size = renditionSize(window, shape);
   const ratio = shape.ratio.join(':');
-  if (window.w < shape.minWidth) {
-    findings.push(finding(row.field, row.need === 'must' ? 'stops' : 'warns', { code: 'picture-small', have: window.w, need: shape.minWidth }));
-  }
-  const kept = keptShare(picture, window);
-  if (kept < 0.5) findings.push(finding(row.field, 'warns', { code: 'picture-shape', kept: Math.round(kept * 100), ratio }));
-  if (picture.alt.trim() === '') findings.push(finding(row.field, 'warns', { code: 'alt-empty' }));
+  if (choice.enlarged) findings.push(finding(row.field, row.need === 'must' ? 'stops' : 'warns', { code: 'picture-small', have: window.w, need: shape.minWidth }));
+  if (cuts.w + cuts.h > 0) findings.push(finding(row.field, 'warns', { code: 'picture-cuts', px: Math.max(cuts.w, cuts.h), ratio }));
+  else if (kept < 0.5) findings.push(finding(row.field, 'warns', { code: pictures.every((one) => one.height > one.width) ? 'picture-portrait' : 'picture-shape', kept: Math.round(kept * 100), ratio }));
+  if (picture.alt.trim() === '') findings.push(finding(row.field, 'stops', { code: 'alt-empty' }));
+  if (picture.credit.trim() === '') findings.push(finding(row.field, 'stops', { code: 'credit-empty' }));
   const name = `${picture.pictureId.slice(0, 16)}-${window.x}.${window.y}.${window.w}x${window.h}-${size.width}.jpg`;
   return { kind: 'picture', name, alt: picture.alt.trim(), source: { pictureId: picture.pictureId, crop: window, ...size } };
 }
@@ -104,7 +178,7 @@ function pictureValue(rules: ChannelRules, row: FieldRow, picture: PictureUse | 
 function unique(findings: readonly Finding[]): Finding[] {
   const seen = new Set<string>();
   return findings.filter((one) => {
-    const key = `${one.field} ${one.code}`;
+    const key = `${one.field} ${one.code} ${'token' in one ? one.token : ''}`;
     if (seen.has(key)) return false;
     seen.add(key);
     return true;

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { currencies } from './money';
-import { isZone, lastZoneYear } from './zones';
+import { isoDate, timeOfDay, webAddress, zoneName } from './scalars';
+import { ticketsSchema } from './ticket-schema';
 
 /** What sort of event it is; channels map it to categories of their own. */
 export const eventKinds = [
-  'concert', 'theatre', 'film', 'talk', 'workshop', 'club night', 'reading', 'family', 'meeting', 'private hire',
+  'concert', 'theatre', 'film', 'talk', 'workshop', 'club night', 'reading', 'family', 'online session', 'meeting', 'private hire',
 ] as const;
 export type EventKind = (typeof eventKinds)[number];
 
@@ -14,43 +14,58 @@ export type Role = (typeof roles)[number];
 /** What is typed of a record's stage; the rest of the stage is derived (see `stageOf`). */
 export const typedStages = ['pencilled', 'confirmed'] as const;
 
-export const ticketModes = ['ticketed', 'free entry', 'elsewhere'] as const;
+/** How much of a date is known. */
+export const precisions = ['open', 'month', 'day', 'exact'] as const;
+export type Precision = (typeof precisions)[number];
+
+/** What befell a performance. */
+export const turns = ['none', 'postponed', 'rescheduled', 'moved', 'cancelled'] as const;
+export type Turn = (typeof turns)[number];
+
+/** The written lengths, from short to long, with the graphemes that each should have at most. */
+export const wordLengths = { line: 80, teaser: 160, short: 400 } as const;
+export type WordLength = keyof typeof wordLengths;
+
+/** Facts that a copy carries over and that a person must keep or replace before it may leave the house. */
+export const carriedFacts = ['dates', 'links', 'prices', 'tags', 'pictures', 'words', 'overrides'] as const;
+export type CarriedFact = (typeof carriedFacts)[number];
 
 /** Largest sizes of a record, so that no input can make the application slow. */
-export const recordLimits = { title: 300, performances: 500, lineUp: 60, levels: 24, full: 60_000 } as const;
+export const recordLimits = { title: 300, performances: 3000, lineUp: 60, levels: 24, full: 60_000, pictures: 12 } as const;
 
 const id = z.string().min(1).max(64);
-export const isoDate = z.string().regex(/^\d{4}-\d{2}-\d{2}$/).refine((text) => {
-  const at = new Date(`${text}T00:00:00Z`);
-  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text) && at.getUTCFullYear() <= lastZoneYear && at.getUTCFullYear() >= 1970;
-});
-export const timeOfDay = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/);
-export const zoneName = z.string().refine(isZone);
-export const webAddress = z.url({ protocol: /^https?$/ }).max(2000);
 
 export const performanceSchema = z.object({
+  /** Stable: stays the same when the performance moves (the recurrence id of RFC 5545, section 3.8.4.4). */
   id,
+  precision: z.enum(precisions).default('exact'),
+  /** The day; with precision `month` any day of it; with `open` it counts for nothing but the order. */
   date: isoDate,
   doors: timeOfDay.nullable(),
-  start: timeOfDay,
+  /** `null` only where the precision is less than `exact`. */
+  start: timeOfDay.nullable(),
   end: timeOfDay.nullable(),
+  /** The end is known, and not shown to the public. */
+  endHidden: z.boolean().default(false),
   /** The end lies on the day after `date`. */
   endsNextDay: z.boolean(),
+  /** The last day of an event of several days. */
+  lastDate: isoDate.nullable().default(null),
   /** Which of two equal readings is meant, on the night the clocks go back. */
   repeat: z.enum(['first', 'second']).nullable(),
   zone: zoneName,
   venueId: id.nullable(),
   roomId: id.nullable(),
-});
-
-export const priceLevelSchema = z.object({
-  id,
-  name: z.string().trim().min(1).max(60),
-  /** Face value in minor units of the record's currency. */
-  price: z.number().int().min(0).max(100_000_000),
-  concession: z.boolean(),
-  /** Tickets of this level; `null`: as many as the room holds. */
-  quantity: z.number().int().min(1).max(1_000_000).nullable(),
+  setUpId: id.nullable().default(null),
+  turn: z.enum(turns).default('none'),
+  soldOut: z.boolean().default(false),
+  /** What sets it apart, e.g. `relaxed performance`. */
+  note: z.string().trim().max(120).default(''),
+  /** Names of the record's line-up that are not on this time, and others who are. */
+  lineUpOut: z.array(id).max(60).default([]),
+  lineUpExtra: z.string().trim().max(200).default(''),
+  /** Where this one is sold, if not where the others are. */
+  link: webAddress.nullable().default(null),
 });
 
 export const pictureUseSchema = z.object({
@@ -62,59 +77,81 @@ export const pictureUseSchema = z.object({
   credit: z.string().max(200),
   /** The point that every crop keeps, as shares of width and height. */
   focal: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }),
+  /** The part that a crop should hold whole, as shares. */
+  keep: z.object({ x0: z.number().min(0).max(1), y0: z.number().min(0).max(1), x1: z.number().min(0).max(1), y1: z.number().min(0).max(1) }).nullable().default(null),
 });
+
+/** A field of one channel's listing, worded by hand. */
+export const overrideSchema = z.object({
+  channel: z.string().min(1).max(40),
+  field: z.string().min(1).max(40),
+  /** Plain text, or HTML where the field is rich. */
+  value: z.string().max(recordLimits.full),
+  /** What the record said there when it was worded, so that a later move beneath it is seen. */
+  from: z.string().max(recordLimits.full),
+});
+
+export const lineUpEntrySchema = z.object({
+  id,
+  name: z.string().trim().min(1).max(160),
+  role: z.enum(roles),
+  artistId: id.nullable().default(null),
+  setTime: timeOfDay.nullable().default(null),
+});
+
+export const wordsSchema = z.object({
+  line: z.string().max(400).default(''),
+  teaser: z.string().max(600),
+  short: z.string().max(1600).default(''),
+  full: z.string().max(recordLimits.full),
+  access: z.string().max(1000).default(''),
+  age: z.string().max(200).default(''),
+  /** Lengths that were drafted from a longer one and not looked at by a person yet. */
+  drafted: z.array(z.enum(['line', 'teaser', 'short'])).max(3).default([]),
+});
+
+export const announceSchema = z.object({ date: isoDate, time: timeOfDay, zone: zoneName }).nullable();
 
 /** Everything a revision of a record says. The single definition; types follow from it. */
 export const recordSchema = z.object({
   title: z.string().trim().min(1).max(recordLimits.title),
+  /** A shorter title for places where the whole one does not fit. */
+  shortTitle: z.string().trim().max(120).default(''),
   subtitle: z.string().trim().max(recordLimits.title),
   kind: z.enum(eventKinds),
   stage: z.enum(typedStages),
+  organiserId: id.nullable().default(null),
+  tourId: id.nullable().default(null),
+  tags: z.array(z.string().trim().min(1).max(40)).max(20).default([]),
+  hashtag: z.string().regex(/^[\p{L}\p{N}_]*$/u).max(60).default(''),
   performances: z.array(performanceSchema).min(1).max(recordLimits.performances),
-  lineUp: z.array(z.object({ id, name: z.string().trim().min(1).max(160), role: z.enum(roles) })).max(recordLimits.lineUp),
-  tickets: z.object({
-    mode: z.enum(ticketModes),
-    currency: z.enum(currencies),
-    levels: z.array(priceLevelSchema).max(recordLimits.levels),
-    /** Where tickets are sold, when another house sells them. */
-    link: webAddress.nullable(),
-  }),
-  words: z.object({ teaser: z.string().max(600), full: z.string().max(recordLimits.full) }),
-  pictures: z.array(pictureUseSchema).max(1),
+  /** The rule that the performances were made by (RFC 5545, section 3.3.10); they may have moved since. */
+  rule: z.string().max(500).nullable().default(null),
+  /** An online room beside the venue, or in its place. */
+  online: z.object({ link: webAddress.nullable() }).nullable().default(null),
+  lineUp: z.array(lineUpEntrySchema).max(recordLimits.lineUp),
+  tickets: ticketsSchema,
+  words: wordsSchema,
+  pictures: z.array(pictureUseSchema).max(recordLimits.pictures),
+  video: webAddress.nullable().default(null),
   publicity: z.object({
-    visibility: z.enum(['private', 'public']),
+    visibility: z.enum(['private', 'unlisted', 'public']),
     /** Nothing leaves the house before this moment. */
-    announce: z.object({ date: isoDate, time: timeOfDay, zone: zoneName }).nullable(),
+    announce: announceSchema,
   }),
   /** Channels on which this event is deliberately not wanted. */
   leftOff: z.array(z.string()).max(50),
+  overrides: z.array(overrideSchema).max(100).default([]),
+  /** No other show of the headliner so near in place (km) and time (days) on either side. */
+  radius: z.object({ km: z.number().int().min(1).max(5000), days: z.number().int().min(1).max(730) }).nullable().default(null),
+  /** The code of the event it was copied from, and what is still carried over from it. */
+  copiedFrom: z.string().max(20).nullable().default(null),
+  carried: z.array(z.enum(carriedFacts)).max(carriedFacts.length).default([]),
 });
 
 export type RecordContent = z.infer<typeof recordSchema>;
 export type Performance = z.infer<typeof performanceSchema>;
-export type PriceLevel = z.infer<typeof priceLevelSchema>;
 export type PictureUse = z.infer<typeof pictureUseSchema>;
-
-export const roomSchema = z.object({ id, name: z.string(), capacity: z.number().int().nullable() });
-export const venueSchema = z.object({
-  id,
-  name: z.string(),
-  address: z.string(),
-  town: z.string(),
-  country: z.string(),
-  zone: zoneName,
-  rooms: z.array(roomSchema),
-});
-export type Venue = z.infer<typeof venueSchema>;
-
-/** What a person types to make a venue. */
-export const newVenueSchema = z.object({
-  name: z.string().trim().min(1, 'Give the venue a name.').max(120, 'Keep the name under 120 characters.'),
-  address: z.string().trim().max(200),
-  town: z.string().trim().min(1, 'Say which town it is in.').max(120),
-  country: z.string().trim().max(80),
-  zone: z.string().refine(isZone, 'Pick a zone such as Europe/Dublin.'),
-  room: z.string().trim().max(120),
-  capacity: z.number().int().min(1).max(500_000).nullable(),
-});
-export type NewVenue = z.infer<typeof newVenueSchema>;
+export type LineUpEntry = z.infer<typeof lineUpEntrySchema>;
+export type Override = z.infer<typeof overrideSchema>;
+export type Words = z.infer<typeof wordsSchema>;

@@ -2,7 +2,7 @@ import { OutsideError } from '@/channels/http';
 import { channelById } from '@/channels/registry';
 import { outsideErrorWords } from '@/core/retry';
 import { fail, ok, type Result } from '@/core/result';
-import { webAddress } from '@/core/record';
+import { webAddress } from '@/core/scalars';
 import { putConnection } from '@/store/connections';
 import type { House } from '@/runner/house';
 

@@ -4,7 +4,7 @@ import { readEventsCsv } from '@/core/formats/events-csv';
 import { readEventsIcs } from '@/core/formats/events-ics';
 import type { BrokenRow, ImportedEvent } from '@/core/formats/import-row';
 import { fail, ok, type Result } from '@/core/result';
-import type { Venue } from '@/core/record';
+import type { Venue } from '@/core/directory';
 import { whole, type Tx } from '@/store/database';
 import { makeRecord, recordOfOrigin, rememberOrigin } from '@/store/records';
 import { allVenues, putVenue } from '@/store/venues';

@@ -1,4 +1,4 @@
-import { newVenueSchema, type Venue } from '@/core/record';
+import { newVenueSchema, type Venue } from '@/core/directory';
 import { fail, ok, type Result } from '@/core/result';
 import { whole } from '@/store/database';
 import { allVenues, putVenue } from '@/store/venues';

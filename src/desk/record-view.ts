@@ -1,5 +1,6 @@
 import type { KnownListing } from '@/channels/survey';
-import type { RecordContent, Venue } from '@/core/record';
+import type { RecordContent } from '@/core/record';
+import type { Venue } from '@/core/directory';
 import { newRecord } from '@/core/new-record';
 import { addDays, toLocal } from '@/core/zones';
 import { freshId } from '@/store/ids';

@@ -2,7 +2,7 @@ import { groupBy } from '@/core/group-by';
 import { plannable, surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
 import { rulesById } from '@/channels/registry';
 import { plan, type Plan } from '@/core/plan';
-import type { Venue } from '@/core/record';
+import type { Venue } from '@/core/directory';
 import { allConnections } from '@/store/connections';
 import { errandsWhere, type Errand } from '@/store/errands';
 import { hasUnread, listingsOf, type Listing } from '@/store/listings';

@@ -1,6 +1,6 @@
 import { groupBy } from '@/core/group-by';
 import { and, eq } from 'drizzle-orm';
-import { venueSchema, type NewVenue, type Venue } from '@/core/record';
+import { venueSchema, type NewVenue, type Venue } from '@/core/directory';
 import type { Instant } from '@/core/zones';
 import type { Tx } from './database';
 import { freshId } from './ids';

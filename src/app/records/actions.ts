@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import { findingWords } from '@/core/finding-words';
-import type { Venue } from '@/core/record';
+import type { Venue } from '@/core/directory';
 import type { Result } from '@/core/result';
 import { makeVenue } from '@/desk/make-venue';
 import { saveRecord } from '@/desk/save-record';

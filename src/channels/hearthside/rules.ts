@@ -2,7 +2,9 @@ import type { ChannelRules } from '@/core/channel-rules';
 import { readMarkup, writePlain } from '@/core/markup';
 import { flagAt, pictureAt, secondsAt, textAt, urlAt } from '@/core/wire';
 import type { PerformanceFacts } from '@/core/facts';
-import { instant, linkValue, on, priceText, text } from '../common-rows';
+import { instant, lineUpParts, linkValue, on, priceText, remembered, text, titleParts, turnNote } from '../common-rows';
+
+const plain = remembered((html) => writePlain(readMarkup(html)));
 
 /** The social pages: events. */
 export const rules: ChannelRules = {
@@ -10,10 +12,11 @@ export const rules: ChannelRules = {
   name: 'Hearthside',
   trade: 'social page',
   rows: [
-    { each: 'event', field: 'title', label: 'title', kind: 'text', limit: 58, need: 'must', from: (f) => text(f.title), ...textAt('headline') },
-    { each: 'event', field: 'body', label: 'text', kind: 'text', limit: 4500, need: 'should', from: (f) => text(writePlain(readMarkup(f.full)) || f.teaser), ...textAt('about') },
-    { each: 'event', field: 'line-up', label: 'line-up', kind: 'text', limit: 160, from: (f) => text(f.lineUp), ...textAt('featuring') },
-    { each: 'event', field: 'place', label: 'place', kind: 'text', need: 'must', from: (f) => fullPlace(f.performances[0]), ...textAt('where') },
+    { each: 'event', field: 'title', label: 'title', kind: 'text', limit: 58, need: 'must', from: (f) => text(f.title), parts: titleParts, ...textAt('headline') },
+    { each: 'event', field: 'body', label: 'text', kind: 'text', limit: 4500, need: 'should', from: (f) => text(plain(f.full) || f.short || f.teaser), ...textAt('about') },
+    { each: 'event', field: 'line-up', label: 'line-up', kind: 'text', limit: 160, from: (f) => text(f.lineUp), parts: lineUpParts, ...textAt('featuring') },
+    { each: 'event', field: 'place', label: 'place', kind: 'text', need: 'must', from: (f) => fullPlace(f.performances[0]) ?? (f.online === null ? null : text('Online')), ...textAt('where') },
+    { each: 'event', field: 'turn', label: 'notice', kind: 'text', limit: 120, from: turnNote, ...textAt('notice') },
     { each: 'event', field: 'price', label: 'price', kind: 'text', need: 'should', from: priceText, ...textAt('entry') },
     { each: 'event', field: 'link', label: 'ticket link', kind: 'url', from: linkValue, ...urlAt('tickets') },
     { each: 'event', field: 'picture', label: 'cover', kind: 'picture', need: 'should', from: () => null, ...pictureAt('cover') },
@@ -28,6 +31,8 @@ export const rules: ChannelRules = {
   mostPerformances: 4,
   delayMs: 10 * 60_000,
   givesLink: false,
+  takesUnlisted: false,
+  fee: null,
   requests: { place: 2, amend: 1, withdraw: 1 },
   accepts: () => true,
   habits: [

@@ -1,8 +1,8 @@
 import type { ChannelRules } from '@/core/channel-rules';
 import type { EventKind } from '@/core/record';
-import { cleanHtml } from '@/core/markup';
+import { cleanHtml, plainToHtml } from '@/core/markup';
 import { flagAt, htmlAt, localAt, pictureAt, textAt, urlAt } from '@/core/wire';
-import { instant, linkValue, on, placeWords, priceText, text } from '../common-rows';
+import { dateNotes, goodToKnow, instant, lineUpParts, linkValue, on, placeOrOnline, priceText, remembered, text, titleParts, turnNote } from '../common-rows';
 
 /** The website's own categories; they decide on which of its pages an event appears. */
 const categories: Partial<Record<EventKind, string>> = {
@@ -14,6 +14,7 @@ const categories: Partial<Record<EventKind, string>> = {
   workshop: 'making',
   'club night': 'late',
   family: 'family',
+  'online session': 'spoken-word',
 };
 
 /** The venue's website. */
@@ -22,12 +23,18 @@ export const rules: ChannelRules = {
   name: 'Lectern',
   trade: 'website',
   rows: [
-    { each: 'event', field: 'title', label: 'title', kind: 'text', limit: 120, need: 'must', from: (f) => text(f.title), ...textAt('title') },
+    { each: 'event', field: 'title', label: 'title', kind: 'text', limit: 120, need: 'must', from: (f) => text(f.title), parts: titleParts, ...textAt('title') },
     { each: 'event', field: 'subtitle', label: 'subtitle', kind: 'text', limit: 160, from: (f) => text(f.subtitle), ...textAt('subtitle') },
-    { each: 'event', field: 'teaser', label: 'excerpt', kind: 'text', limit: 180, need: 'should', from: (f) => text(f.teaser), ...textAt('excerpt') },
-    { each: 'event', field: 'body', label: 'full text', kind: 'rich', from: (f) => rich(f.full), ...htmlAt('body') },
-    { each: 'event', field: 'line-up', label: 'line-up', kind: 'text', limit: 240, from: (f) => text(f.lineUp), ...textAt('byline') },
-    { each: 'event', field: 'place', label: 'place', kind: 'text', need: 'must', from: (f) => placeWords(f.performances[0]), ...textAt('place') },
+    { each: 'event', field: 'teaser', label: 'excerpt', kind: 'text', limit: 180, need: 'should', from: (f) => text(f.teaser || f.line), ...textAt('excerpt') },
+    { each: 'event', field: 'body', label: 'full text', kind: 'rich', from: (f) => rich(f.full === '' ? plainToHtml(f.short) : f.full), ...htmlAt('body') },
+    { each: 'event', field: 'line-up', label: 'line-up', kind: 'text', limit: 240, from: (f) => text(f.lineUp), parts: lineUpParts, ...textAt('byline') },
+    { each: 'event', field: 'place', label: 'place', kind: 'text', need: 'must', from: placeOrOnline, ...textAt('place') },
+    { each: 'event', field: 'date-note', label: 'date', kind: 'text', from: dateNotes, ...textAt('date_note') },
+    { each: 'event', field: 'turn', label: 'notice', kind: 'text', limit: 200, from: turnNote, ...textAt('notice') },
+    { each: 'event', field: 'good-to-know', label: 'good to know', kind: 'text', limit: 600, from: goodToKnow, ...textAt('good_to_know') },
+    { each: 'event', field: 'organiser', label: 'presented by', kind: 'text', limit: 160, from: (f) => text(f.organiser?.name ?? ''), ...textAt('presented_by') },
+    { each: 'event', field: 'tags', label: 'tags', kind: 'text', limit: 240, from: (f) => text(f.tags.join(', ')), ...textAt('tags') },
+    { each: 'event', field: 'online', label: 'online room', kind: 'url', from: (f) => (f.online === null ? null : { kind: 'url', href: f.online }), ...urlAt('online_url') },
     { each: 'event', field: 'price', label: 'price', kind: 'text', need: 'should', from: priceText, ...textAt('price_note') },
     { each: 'event', field: 'link', label: 'ticket link', kind: 'url', from: linkValue, ...urlAt('ticket_url') },
     { each: 'event', field: 'tickets-shown', label: 'tickets shown', kind: 'flag', from: () => on, ...flagAt('show_tickets', true, false) },
@@ -35,14 +42,17 @@ export const rules: ChannelRules = {
     { each: 'event', field: 'picture', label: 'picture', kind: 'picture', need: 'must', from: () => null, ...pictureAt('image') },
     { each: 'event', field: 'listed', label: 'published', kind: 'flag', from: () => on, ...flagAt('status', 'published', 'draft') },
     { each: 'performance', field: 'doors', label: 'doors', kind: 'instant', from: (p) => instant(p.doors, p), ...localAt('doors', 'zone') },
-    { each: 'performance', field: 'start', label: 'start', kind: 'instant', need: 'must', from: (p) => instant(p.start, p), ...localAt('starts', 'zone') },
+    { each: 'performance', field: 'start', label: 'start', kind: 'instant', from: (p) => instant(p.start, p), ...localAt('starts', 'zone') },
     { each: 'performance', field: 'end', label: 'end', kind: 'instant', from: (p) => instant(p.end, p), ...localAt('ends', 'zone') },
+    { each: 'performance', field: 'note', label: 'note', kind: 'text', limit: 80, from: (p) => (p.start === null ? null : text(p.note)), ...textAt('note') },
   ],
   picture: { ratio: [3, 2], minWidth: 1200 },
   lists: { performance: 'dates', level: 'levels', ref: 'ref' },
-  mostPerformances: 500,
+  mostPerformances: 3000,
   delayMs: 2 * 60_000,
   givesLink: false,
+  takesUnlisted: false,
+  fee: null,
   requests: { place: 2, amend: 1, withdraw: 1 },
   accepts: () => true,
   habits: [
@@ -55,7 +65,9 @@ export const rules: ChannelRules = {
   ],
 };
 
+const cleaned = remembered(cleanHtml);
+
 function rich(html: string) {
-  const clean = cleanHtml(html);
+  const clean = cleaned(html);
   return clean === '' ? null : { kind: 'rich' as const, html: clean };
 }

@@ -3,8 +3,10 @@ import { parseTimeOfDay } from '../date-words';
 import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
 import { currencies, parsePrice, type Currency } from '../money';
-import { newRecord } from '../new-record';
-import { eventKinds, isoDate, recordLimits, webAddress, type NewVenue, type RecordContent } from '../record';
+import { newEntry, newLevel, newRecord, newTickets, newWords } from '../new-record';
+import { eventKinds, recordLimits, type Precision, type RecordContent } from '../record';
+import { isoDate, webAddress } from '../scalars';
+import type { NewVenue } from '../directory';
 import { isZone } from '../zones';
 import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
 
@@ -12,7 +14,7 @@ import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type R
 export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
 export const otherColumns = [
   'ref', 'subtitle', 'kind', 'doors', 'end', 'zone', 'town', 'country', 'address', 'room', 'capacity', 'price', 'concession', 'currency',
-  'line_up', 'teaser', 'text', 'public', 'stage', 'announce', 'tickets_link',
+  'line_up', 'teaser', 'text', 'public', 'stage', 'announce', 'tickets_link', 'tags',
 ] as const;
 type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
 type Cells = Partial<Record<Column, string>>;
@@ -84,17 +86,17 @@ function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent
   const need = (name: Column) => get(name) || refuse(name, 'is empty. Fill it in.');
   const zone = get('zone') || defaultZone;
   if (!isZone(zone)) refuse('zone', `“${zone}” is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
-  const date = need('date');
-  if (!isoDate.safeParse(date).success) refuse('date', `“${date}” is no date. Write it as YYYY-MM-DD.`);
+  const { date, precision: known } = readDate(need('date'));
   const title = need('title');
   if (title.length > recordLimits.title) refuse('title', `has ${title.length} characters; at most ${recordLimits.title} are kept.`);
   const time = (name: 'doors' | 'start' | 'end') => {
     const text = get(name);
     return text === '' ? null : (parseTimeOfDay(text) ?? refuse(name, `“${text}” is no time of day. Write it like 19:30.`));
   };
-  const start = time('start') ?? refuse('start', 'is empty. Fill it in.');
+  const start = time('start');
   const end = time('end');
-  const origin = get('ref') !== '' ? `csv:${get('ref')}` : `csv:${fingerprint([title, date, start, need('venue'), get('town')])}`;
+  const precision = known === 'exact' && start === null ? 'day' : known;
+  const origin = get('ref') !== '' ? `csv:${get('ref')}` : `csv:${fingerprint([title, date, start ?? '', need('venue'), get('town')])}`;
   const id = fingerprint(origin);
   let n = 0;
   const base = newRecord(date, zone, () => `${id}${n++}`);
@@ -104,13 +106,22 @@ function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent
     subtitle: get('subtitle'),
     kind: oneOf('kind', get('kind') || 'concert', eventKinds),
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
-    performances: base.performances.map((one) => ({ ...one, doors: time('doors'), start, end, endsNextDay: end !== null && end <= start })),
+    performances: base.performances.map((one) => ({ ...one, precision, doors: time('doors'), start, end, endsNextDay: end !== null && start !== null && end <= start })),
+    tags: get('tags').split(';').map((tag) => tag.trim()).filter((tag) => tag !== ''),
     lineUp: readLineUp(get('line_up'), id),
     tickets: readTickets(get, id),
-    words: { teaser: get('teaser'), full: plainToHtml(get('text')) },
+    words: newWords({ teaser: get('teaser'), full: plainToHtml(get('text')) }),
     publicity: { visibility: readYes(get('public')) ? 'public' : 'private', announce: readAnnounce(get('announce'), zone) },
   };
   return { origin, line, content, venue: readVenue(get, zone), notes: [] };
+}
+
+/** `2027-03-14`; `2027-03` where only the month is known; `open` where nothing is. */
+function readDate(text: string): { date: string; precision: Precision } {
+  if (/^open$/i.test(text)) return { date: '2037-12-31', precision: 'open' };
+  const date = /^\d{4}-\d{2}$/.test(text) ? `${text}-01` : text;
+  if (!isoDate.safeParse(date).success) refuse('date', `“${text}” is no date. Write it as YYYY-MM-DD, as YYYY-MM where only the month is known, or “open”.`);
+  return { date, precision: date === text ? 'exact' : 'month' };
 }
 
 function refuse(field: string, message: string): never {
@@ -138,7 +149,7 @@ function readAnnounce(text: string, zone: string): RecordContent['publicity']['a
 function readLineUp(text: string, id: string): RecordContent['lineUp'] {
   return text.split(';').map((part) => part.trim()).filter((part) => part !== '').map((part, i) => {
     const found = /^(.*?)\s*\((support|special guest|headliner)\)$/.exec(part);
-    return { id: `${id}a${i}`, name: found?.[1] ?? part, role: (found?.[2] as 'support' | undefined) ?? 'headliner' };
+    return newEntry(`${id}a${i}`, found?.[1] ?? part, (found?.[2] as 'support' | undefined) ?? 'headliner');
   });
 }
 
@@ -152,9 +163,9 @@ function readTickets(get: (name: Column) => string, id: string): RecordContent['
   };
   const free = /^free$/i.test(get('price'));
   const level = (name: string, minor: number | null, concession: boolean) =>
-    minor === null ? [] : [{ id: `${id}${concession ? 'c' : 's'}`, name, price: minor, concession, quantity: null }];
+    minor === null ? [] : [newLevel(`${id}${concession ? 'c' : 's'}`, name, minor, { buyers: concession ? 'concession' : 'anyone' })];
   const levels = free ? [] : [...level('Standard', price('price'), false), ...level('Concession', price('concession'), true)];
-  return { mode: free ? 'free entry' : link !== '' ? 'elsewhere' : 'ticketed', currency, levels, link: link === '' ? null : link };
+  return newTickets({ mode: free ? 'free entry' : link !== '' ? 'elsewhere' : 'ticketed', currency, levels, link: link === '' ? null : link });
 }
 
 function readVenue(get: (name: Column) => string, zone: string): NewVenue {

@@ -2,7 +2,7 @@ import { groupBy } from '../group-by';
 import ICAL from 'ical.js';
 import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
-import { newRecord } from '../new-record';
+import { newPerformance, newRecord, newTickets, newWords } from '../new-record';
 import { recordLimits, type Performance, type RecordContent } from '../record';
 import { isZone, lastZoneYear, toLocal, type LocalTime } from '../zones';
 import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
@@ -75,8 +75,9 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
     title: title.slice(0, recordLimits.title),
     kind: kindOf(component),
     performances,
-    tickets: { mode: 'free entry', currency: 'EUR', levels: [], link: null },
-    words: { teaser: '', full: plainToHtml(text('description')) },
+    tickets: newTickets({ mode: 'free entry' }),
+    rule: ruleOf(component),
+    words: newWords({ full: plainToHtml(text('description')) }),
     publicity: { visibility: /^public$/i.test(text('class')) ? 'public' : 'private', announce: null },
   };
   return { origin: `ics:${uid}`, line, content, venue: venueOf(text('location'), performances[0]?.zone ?? zone), notes };
@@ -100,10 +101,7 @@ function readPerformances(component: ICAL.Component, moved: ICAL.Component[], zo
   const make = (start: ICAL.Time, end: ICAL.Time | null, recurrence: string): Performance => {
     const at = localOf(start, zone);
     const until = end === null || end.compare(start) <= 0 ? null : localOf(end, zone);
-    return {
-      id: `p${fingerprint([uid, recurrence])}`, date: at.date, doors: null, start: at.time, end: until?.time ?? null,
-      endsNextDay: until !== null && until.date !== at.date, repeat: null, zone, venueId: null, roomId: null,
-    };
+    return newPerformance(`p${fingerprint([uid, recurrence])}`, at.date, zone, { doors: null, start: at.time, end: until?.time ?? null, endsNextDay: until !== null && until.date !== at.date });
   };
   if (!event.isRecurring()) return [make(event.startDate, endOf(event), event.startDate.toString())];
   return expand(event, make, notes);
@@ -141,6 +139,12 @@ function localOf(time: ICAL.Time, zone: string): LocalTime {
   const pad = (n: number) => String(n).padStart(2, '0');
   const flat = { date: `${time.year}-${pad(time.month)}-${pad(time.day)}`, time: `${pad(time.hour)}:${pad(time.minute)}` };
   return time.zone === ICAL.Timezone.utcTimezone ? toLocal(Date.parse(`${flat.date}T${flat.time}:00Z`), zone) : flat;
+}
+
+/** The rule as text, kept so that an export says it again. */
+function ruleOf(component: ICAL.Component): string | null {
+  const rule = component.getFirstPropertyValue('rrule');
+  return rule instanceof ICAL.Recur ? rule.toString().slice(0, 500) : null;
 }
 
 function kindOf(component: ICAL.Component): RecordContent['kind'] {

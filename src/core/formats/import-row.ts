@@ -1,4 +1,5 @@
-import type { NewVenue, RecordContent } from '../record';
+import type { NewVenue } from '../directory';
+import type { RecordContent } from '../record';
 
 /** An event read from a file, before its venue has been found in the directory. */
 export interface ImportedEvent {

@@ -1,31 +1,31 @@
-import type { RecordContent, Venue } from '../record';
+import { venueSchema, type Venue } from '../directory';
+import { newEntry, newLevel, newPerformance, newPicture, newRecord, newTickets, newWords } from '../new-record';
+import type { Performance, RecordContent } from '../record';
 
 /** A venue in Marrowby with two rooms, for tests. */
-export const yard: Venue = {
-  id: 'v1', name: 'Tallow Yard', address: '9 Wicker Lane', town: 'Marrowby', country: 'Ireland', zone: 'Europe/Dublin',
+export const yard: Venue = venueSchema.parse({
+  id: 'v1', name: 'Tallow Yard', address: '9 Wicker Lane', town: 'Marrowby', country: 'Ireland', zone: 'Europe/Dublin', point: { lat: 53.35, lon: -6.26 },
   rooms: [{ id: 'vat', name: 'The Vat', capacity: 420 }, { id: 'wick', name: 'Wick Room', capacity: 160 }],
-};
+});
 export const venues = new Map([[yard.id, yard]]);
 
 /** A whole public record with one performance, with parts replaced. */
 export function sample(part: Partial<RecordContent> = {}): RecordContent {
   return {
+    ...newRecord('2027-03-14', 'Europe/Dublin', () => 'p1'),
     title: 'Odalys Quarry',
     subtitle: 'Harp and tape',
-    kind: 'concert',
-    stage: 'confirmed',
     performances: [performance('p1', '2027-03-14')],
-    lineUp: [{ id: 'a', name: 'Odalys Quarry', role: 'headliner' }, { id: 'b', name: 'Tin Meridian', role: 'support' }],
-    tickets: { mode: 'ticketed', currency: 'EUR', link: null, levels: [{ id: 's', name: 'Standard', price: 2200, concession: false, quantity: null }] },
-    words: { teaser: 'Concert harp, two tape machines.', full: '<p>An evening between <strong>folk song</strong> and slow electronics.</p><ul><li>harp</li><li>tape</li></ul>' },
-    pictures: [{ pictureId: 'ab'.repeat(32), width: 3000, height: 2000, alt: 'A harp', credit: 'us', focal: { x: 0.5, y: 0.5 } }],
+    lineUp: [newEntry('a', 'Odalys Quarry'), newEntry('b', 'Tin Meridian', 'support')],
+    tickets: newTickets({ levels: [newLevel('s', 'Standard', 2200)] }),
+    words: newWords({ teaser: 'Concert harp, two tape machines.', full: '<p>An evening between <strong>folk song</strong> and slow electronics.</p><ul><li>harp</li><li>tape</li></ul>' }),
+    pictures: [newPicture({ id: 'ab'.repeat(32), width: 3000, height: 2000 }, { alt: 'A harp', credit: 'us' })],
     publicity: { visibility: 'public', announce: null },
-    leftOff: [],
     ...part,
   };
 }
 
 /** A performance in the Vat at 19:30, with parts replaced. */
-export function performance(id: string, date: string, part: Partial<RecordContent['performances'][number]> = {}): RecordContent['performances'][number] {
-  return { id, date, doors: '19:00', start: '19:30', end: '22:00', endsNextDay: false, repeat: null, zone: 'Europe/Dublin', venueId: 'v1', roomId: 'vat', ...part };
+export function performance(id: string, date: string, part: Partial<Performance> = {}): Performance {
+  return newPerformance(id, date, 'Europe/Dublin', { end: '22:00', venueId: 'v1', roomId: 'vat', ...part });
 }

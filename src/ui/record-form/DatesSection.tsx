@@ -2,7 +2,7 @@ import { Checkbox, Radio, Select, TextInput } from '@mantine/core';
 import { DateInput } from '@mantine/dates';
 import { useMemo, useState } from 'react';
 import type { PerformanceDraft } from '@/core/draft';
-import type { Venue } from '@/core/record';
+import type { Venue } from '@/core/directory';
 import { addDays, zoneNames } from '@/core/zones';
 import { freshPartId, Section, type FieldError } from './form-parts';
 import { NewVenueForm, type MakeVenue } from './NewVenueForm';

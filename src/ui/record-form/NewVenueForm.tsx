@@ -1,6 +1,6 @@
 import { Select, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
-import type { Venue } from '@/core/record';
+import type { Venue } from '@/core/directory';
 import type { Result } from '@/core/result';
 import { zoneNames } from '@/core/zones';
 import classes from './RecordForm.module.css';

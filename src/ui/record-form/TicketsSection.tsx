@@ -1,7 +1,7 @@
 import { Checkbox, SegmentedControl, Select, TextInput } from '@mantine/core';
 import type { LevelDraft, RecordDraft } from '@/core/draft';
 import { currencies, type Currency } from '@/core/money';
-import { ticketModes } from '@/core/record';
+import { ticketModes } from '@/core/ticket-schema';
 import { freshPartId, Section, type FieldError } from './form-parts';
 import classes from './RecordForm.module.css';
 

@@ -5,7 +5,8 @@ import { surveyRecord, type KnownListing, type Survey } from '@/channels/survey'
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
 import { stableText } from '@/core/hash';
-import type { RecordContent, Venue } from '@/core/record';
+import type { RecordContent } from '@/core/record';
+import type { Venue } from '@/core/directory';
 
 /** What the record's screen is given by the server. */
 export interface RecordGround {

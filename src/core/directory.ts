@@ -1,0 +1,107 @@
+import { z } from 'zod';
+import { isZone } from './zones';
+
+const id = z.string().min(1).max(64);
+const zoneName = z.string().refine(isZone, 'Pick a zone such as Europe/Dublin.');
+const address = z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'A web address starts with http:// or https://.' }).max(2000)]);
+const seats = z.number().int().min(0).max(500_000);
+
+/** Seats that are not for sale: house seats, guest list, killed seats. */
+export const holdSchema = z.object({ id, name: z.string().trim().min(1, 'Name the hold.').max(60), seats });
+export type Hold = z.infer<typeof holdSchema>;
+
+/** One way a room is arranged (seated, standing …), with its capacity and what is held back. */
+export const setUpSchema = z.object({ id, name: z.string().trim().min(1, 'Name the set-up.').max(60), capacity: seats.min(1), holds: z.array(holdSchema).max(20) });
+export type SetUp = z.infer<typeof setUpSchema>;
+
+export const roomSchema = z.object({
+  id,
+  name: z.string(),
+  /** Places where no set-up is chosen. */
+  capacity: z.number().int().nullable(),
+  setUps: z.array(setUpSchema).max(12).default([]),
+  /** Minutes between the end of one event and the doors of the next. */
+  changeover: z.number().int().min(0).max(2880).default(0),
+});
+export type Room = z.infer<typeof roomSchema>;
+
+/** Coordinates in degrees (WGS 84). */
+export const pointSchema = z.object({ lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180) });
+export type Point = z.infer<typeof pointSchema>;
+
+/** What a venue has beside name, address and zone. */
+export const venueMoreSchema = z.object({
+  point: pointSchema.nullable().default(null),
+  phone: z.string().max(60).default(''),
+  site: address.default(''),
+  /** How to find it, in words. */
+  findIt: z.string().max(1000).default(''),
+  /** The venue's own id on a channel, by channel id. */
+  channelIds: z.record(z.string().max(40), z.string().max(200)).default({}),
+});
+export type VenueMore = z.infer<typeof venueMoreSchema>;
+
+export const venueSchema = venueMoreSchema.extend({
+  id,
+  name: z.string(),
+  address: z.string(),
+  town: z.string(),
+  country: z.string(),
+  zone: zoneName,
+  rooms: z.array(roomSchema),
+});
+export type Venue = z.infer<typeof venueSchema>;
+
+/** What a person types to make a venue. */
+export const newVenueSchema = z.object({
+  name: z.string().trim().min(1, 'Give the venue a name.').max(120, 'Keep the name under 120 characters.'),
+  address: z.string().trim().max(200, 'Keep the address under 200 characters.'),
+  town: z.string().trim().min(1, 'Say which town it is in.').max(120, 'Keep the town under 120 characters.'),
+  country: z.string().trim().max(80, 'Keep the country under 80 characters.'),
+  zone: zoneName,
+  room: z.string().trim().max(120, 'Keep the room’s name under 120 characters.'),
+  capacity: z.number().int().min(1).max(500_000).nullable(),
+});
+export type NewVenue = z.infer<typeof newVenueSchema>;
+
+/** A venue as its page in the directory saves it. */
+export const venueEditSchema = newVenueSchema.omit({ room: true, capacity: true }).extend({
+  ...venueMoreSchema.shape,
+  rooms: z.array(roomSchema.extend({ name: z.string().trim().min(1, 'Name the room.').max(120) })).max(60),
+});
+export type VenueEdit = z.infer<typeof venueEditSchema>;
+
+/** An artist's page on a channel; verified once the channel itself has said whose it is. */
+export const profileSchema = z.object({
+  channel: z.string().min(1).max(40),
+  link: z.string().trim().min(1, 'Give the profile’s address or handle.').max(500),
+  verified: z.object({ at: z.number(), name: z.string(), ok: z.boolean() }).nullable().default(null),
+});
+export type Profile = z.infer<typeof profileSchema>;
+
+export const artistSchema = z.object({
+  id,
+  name: z.string().trim().min(1, 'Give the artist a name.').max(160, 'Keep the name under 160 characters.'),
+  site: address.default(''),
+  note: z.string().max(1000).default(''),
+  profiles: z.array(profileSchema).max(20).default([]),
+});
+export type Artist = z.infer<typeof artistSchema>;
+
+export const organiserSchema = z.object({
+  id,
+  name: z.string().trim().min(1, 'Give the organiser a name.').max(160, 'Keep the name under 160 characters.'),
+  site: address.default(''),
+  /** The standing paragraph about them. */
+  boilerplate: z.string().max(2000).default(''),
+  links: z.array(address).max(12).default([]),
+});
+export type Organiser = z.infer<typeof organiserSchema>;
+
+/** The capacity and the holds that a choice of room and set-up gives. `null`: unknown. */
+export function roomFor(venue: Venue | undefined, roomId: string | null, setUpId: string | null): { room: Room; setUp: SetUp | null; capacity: number | null; holds: readonly Hold[] } | null {
+  const room = venue?.rooms.find((one) => one.id === roomId);
+  if (!room) return null;
+  const setUp = room.setUps.find((one) => one.id === setUpId) ?? null;
+  return { room, setUp, capacity: setUp?.capacity ?? room.capacity, holds: setUp?.holds ?? [] };
+}

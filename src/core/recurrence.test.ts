@@ -1,0 +1,84 @@
+import { newPerformance } from './new-record';
+import { pasteDates } from './paste-dates';
+import type { Performance } from './record';
+import { occurrences, planEdit, type EditScope, type Pattern, type PerformanceEdit } from './recurrence';
+import { instantOf } from './zones';
+
+const pattern = (part: Partial<Pattern>): Pattern => ({ rule: 'FREQ=WEEKLY;BYDAY=TU;COUNT=12', first: '2027-02-02', times: ['18:00'], except: [], extra: [], zone: 'Europe/Dublin', ...part });
+const dates = (part: Partial<Pattern>) => {
+  const made = occurrences(pattern(part));
+  return made.ok ? made.value.map((one) => one.date) : made.error.code;
+};
+
+// Expected dates as RFC 5545 gives them in its examples (section 3.8.5.3) or as counted on a calendar.
+test.each<[string, Partial<Pattern>, string[] | string]>([
+  ['every Tuesday', { rule: 'FREQ=WEEKLY;BYDAY=TU;COUNT=3' }, ['2027-02-02', '2027-02-09', '2027-02-16']],
+  ['every other week on two days', { rule: 'FREQ=WEEKLY;INTERVAL=2;WKST=SU;BYDAY=TU,TH;COUNT=4' }, ['2027-02-02', '2027-02-04', '2027-02-16', '2027-02-18']],
+  ['the week’s first day decides', { rule: 'FREQ=WEEKLY;INTERVAL=2;COUNT=4;BYDAY=TU,SU;WKST=MO', first: '1997-08-05' }, ['1997-08-05', '1997-08-10', '1997-08-19', '1997-08-24']],
+  ['… and another gives others', { rule: 'FREQ=WEEKLY;INTERVAL=2;COUNT=4;BYDAY=TU,SU;WKST=SU', first: '1997-08-05' }, ['1997-08-05', '1997-08-17', '1997-08-19', '1997-08-31']],
+  ['the first Friday of a month', { rule: 'FREQ=MONTHLY;BYDAY=1FR;COUNT=3', first: '2027-03-05' }, ['2027-03-05', '2027-04-02', '2027-05-07']],
+  ['the last but one weekday', { rule: 'FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-2;COUNT=3', first: '2027-02-25' }, ['2027-02-25', '2027-03-30', '2027-04-29']],
+  ['the last day of the month', { rule: 'FREQ=MONTHLY;BYMONTHDAY=-1;COUNT=3', first: '2027-02-28' }, ['2027-02-28', '2027-03-31', '2027-04-30']],
+  ['the 31st, where there is one', { rule: 'FREQ=MONTHLY;BYMONTHDAY=31;COUNT=3', first: '2027-01-31' }, ['2027-01-31', '2027-03-31', '2027-05-31']],
+  ['leap days', { rule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=29;COUNT=2', first: '2028-02-29' }, ['2028-02-29', '2032-02-29']],
+  ['until a local day, said in UTC', { rule: 'FREQ=DAILY;UNTIL=20270204T233000Z', zone: 'Australia/Adelaide' }, ['2027-02-02', '2027-02-03', '2027-02-04', '2027-02-05']],
+  ['until a day, which counts', { rule: 'FREQ=DAILY;UNTIL=20270203' }, ['2027-02-02', '2027-02-03']],
+  ['left out and added', { rule: 'FREQ=WEEKLY;BYDAY=TU;COUNT=3', except: ['2027-02-09'], extra: ['2027-02-11'] }, ['2027-02-02', '2027-02-11', '2027-02-16']],
+  ['weeks without a day', { rule: 'FREQ=YEARLY;BYWEEKNO=20' }, 'rule-unsteady'],
+  ['a first date that the rule does not give', { rule: 'FREQ=WEEKLY;BYDAY=WE;COUNT=3' }, 'rule-misses-first'],
+  ['a hundred thousand dates', { rule: 'FREQ=DAILY;COUNT=100000' }, 'rule-too-many'],
+  ['no end', { rule: 'FREQ=DAILY' }, 'rule-too-many'],
+  ['a day that never comes', { rule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30' }, 'rule-empty'],
+  ['hours', { rule: 'FREQ=HOURLY;COUNT=3' }, 'rule-malformed'],
+  ['nonsense', { rule: 'FREQ=BANANA' }, 'rule-malformed'],
+  ['both ends', { rule: 'FREQ=DAILY;COUNT=3;UNTIL=20270301' }, 'rule-malformed'],
+  ['a date that is none', { extra: ['2027-02-30'] }, 'date-malformed'],
+])('%s', (_, part, expected) => expect(dates(part)).toEqual(expected));
+
+const weekly = (): Performance[] => {
+  const made = occurrences(pattern({ except: ['2027-03-16'], extra: ['2027-03-18'] }));
+  if (!made.ok) throw new Error(made.error.code);
+  return made.value.map((one) => newPerformance(one.id, one.date, 'Europe/Dublin', { start: one.time, doors: null }));
+};
+
+test('twelve Tuesdays, one left out and one added, keep six o’clock when the clocks change', () => {
+  const all = weekly();
+  expect(all).toHaveLength(12);
+  const at = (date: string) => new Date(instantOf({ date, time: all.find((one) => one.date === date)?.start ?? '' }, 'Europe/Dublin') ?? 0).toISOString().slice(11, 16);
+  expect([at('2027-03-23'), at('2027-03-30')]).toEqual(['18:00', '17:00']);
+});
+
+test('this and later from 6 April: three move, all ids stay, earlier ones are the same objects', () => {
+  const before = weekly();
+  const { performances, touched } = planEdit(before, '20270406T1800', 'later', { start: '18:30' });
+  expect(touched.map((one) => one.id)).toEqual(['20270406T1800', '20270413T1800', '20270420T1800']);
+  expect(performances.map((one) => one.id)).toEqual(before.map((one) => one.id));
+  expect(performances.slice(0, 9).every((one, i) => one === before[i])).toBe(true);
+});
+
+test.each<[string, EditScope, PerformanceEdit, string[], string[]]>([
+  ['this one', 'this', { start: '20:00' }, ['b'], []],
+  ['later: the one set apart keeps its own', 'later', { start: '20:00' }, ['b'], ['c']],
+  ['all: the first too', 'all', { start: '20:00' }, ['a', 'b'], ['c']],
+  ['a date moves all by as many days', 'all', { date: '2027-03-04' }, ['a', 'b', 'c'], []],
+])('%s', (_, scope, edit, changed, kept) => {
+  const list = [newPerformance('a', '2027-03-02', 'UTC'), newPerformance('b', '2027-03-03', 'UTC'), newPerformance('c', '2027-03-04', 'UTC', { start: '17:00' })];
+  const { performances, touched } = planEdit(list, 'b', scope, edit);
+  expect([touched.filter((one) => one.changes.length > 0).map((one) => one.id), touched.filter((one) => one.keepsOwn.length > 0).map((one) => one.id)]).toEqual([changed, kept]);
+  if (edit.date) expect(performances.map((one) => one.date)).toEqual(['2027-03-03', '2027-03-04', '2027-03-05']);
+});
+
+test.each<[string, [string, string[]] | RegExp]>([
+  ['Thu 18 March 2027 19:30', ['2027-03-18', ['19:30']]],
+  ['2027-03-18, 11:00, 14:00, 16.30', ['2027-03-18', ['11:00', '14:00', '16:30']]],
+  ['18.3.2027', ['2027-03-18', []]],
+  ['March 14th at 8pm', ['2027-03-14', ['20:00']]],
+  ['14 January', ['2028-01-14', []]],
+  ['Friday 18 March 2027', /is a Thursday/],
+  ['to be announced', /No date/],
+])('pasted: %s', (line, expected) => {
+  const { dates: found, problems } = pasteDates(`\n${line}\n`, '2027-02-02');
+  if (expected instanceof RegExp) expect(problems[0]?.why).toMatch(expected);
+  else expect(found.map((one) => [one.date, one.times])).toEqual([expected]);
+  expect((found[0] ?? problems[0])?.line).toBe(2);
+});

@@ -1,0 +1,184 @@
+import { RRuleTemporal } from 'rrule-temporal';
+import { Temporal } from 'temporal-polyfill';
+import { recordLimits, type Performance } from './record';
+import { fail, ok, type Result } from './result';
+import { isoDate } from './scalars';
+import { addDays, instantOf, lastZoneYear, toLocal } from './zones';
+
+/** Dates made by a rule, with exceptions and extra dates, each at one or several times of day. */
+export interface Pattern {
+  /** RFC 5545 recurrence rule without its name, e.g. `FREQ=WEEKLY;BYDAY=TU;COUNT=12`. */
+  rule: string;
+  /** First date, YYYY-MM-DD: DTSTART. */
+  first: string;
+  /** Times of day, HH:mm. */
+  times: readonly string[];
+  /** Dates left out (EXDATE) and dates added (RDATE). */
+  except: readonly string[];
+  extra: readonly string[];
+  zone: string;
+}
+
+/** One occurrence: its recurrence id is the date and time that the pattern gave it. */
+export interface Occurrence {
+  id: string;
+  date: string;
+  time: string;
+}
+
+/** Why a pattern gives no dates. */
+export type PatternProblem =
+  | { code: 'rule-malformed'; detail: string }
+  | { code: 'rule-unsteady' }
+  | { code: 'rule-misses-first'; first: string; next: string | null }
+  | { code: 'rule-too-many'; limit: number }
+  | { code: 'rule-empty' }
+  | { code: 'date-malformed'; text: string };
+
+/** Words for each problem, with the way out. */
+export function patternWords(problem: PatternProblem): string {
+  switch (problem.code) {
+    case 'rule-malformed':
+      return `This is no recurrence rule: ${problem.detail}. Write one like FREQ=WEEKLY;BYDAY=TU;COUNT=12.`;
+    case 'rule-unsteady':
+      return 'A rule with BYWEEKNO needs BYDAY too: without it, calendars disagree on which days it means. Add BYDAY.';
+    case 'rule-misses-first':
+      return `The rule does not fall on the first date ${problem.first}, and calendars disagree on whether that date then counts. ${problem.next === null ? 'Change the rule.' : `Start on ${problem.next}, or add ${problem.first} as an extra date.`}`;
+    case 'rule-too-many':
+      return `The rule makes more than ${problem.limit} dates. End it earlier with COUNT or UNTIL.`;
+    case 'rule-empty':
+      return 'The rule gives no date at all. Change it, or the dates left out.';
+    case 'date-malformed':
+      return `“${problem.text}” is no date. Write it as YYYY-MM-DD.`;
+  }
+}
+
+/** A bound on the work of one rule, so that no rule can hang the application. */
+const mostSteps = 20_000;
+
+/**
+ * The occurrences of a pattern, in order of time. Rules finer than a day are refused: times of day are given by `times`.
+ * A first date that the rule does not produce is refused rather than guessed at, as is BYWEEKNO without BYDAY.
+ */
+export function occurrences(pattern: Pattern): Result<Occurrence[], PatternProblem> {
+  const rule = pattern.rule.trim().replace(/^RRULE:/i, '').toUpperCase();
+  for (const text of [pattern.first, ...pattern.except, ...pattern.extra]) if (!isoDate.safeParse(text).success) return fail({ code: 'date-malformed', text });
+  if (/FREQ=(HOURLY|MINUTELY|SECONDLY)|BYHOUR|BYMINUTE|BYSECOND/.test(rule)) return fail({ code: 'rule-malformed', detail: 'times of day stand beside the rule, not in it' });
+  if (/BYWEEKNO/.test(rule) && !/BYDAY/.test(rule)) return fail({ code: 'rule-unsteady' });
+  const dates = ruleDates(rule, pattern);
+  if (!dates.ok) return dates;
+  const kept = new Set([...dates.value, ...pattern.extra].filter((date) => !pattern.except.includes(date)));
+  const times = pattern.times.length > 0 ? [...new Set(pattern.times)].sort() : ['00:00'];
+  if (kept.size === 0) return fail({ code: 'rule-empty' });
+  if (kept.size * times.length > recordLimits.performances) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
+  return ok([...kept].sort().flatMap((date) => times.map((time) => ({ id: recurrenceId(date, time), date, time }))));
+}
+
+/** `20270202T1800`: the date and time that the pattern gave (RFC 5545, section 3.8.4.4), which never changes. */
+export function recurrenceId(date: string, time: string): string {
+  return `${date.replaceAll('-', '')}T${time.replace(':', '')}`;
+}
+
+function ruleDates(rule: string, { first, zone }: Pattern): Result<string[], PatternProblem> {
+  const flat = (date: string) => date.replaceAll('-', '');
+  let made: string[];
+  try {
+    // Dates are reckoned on a calendar of their own (UTC), where no day is longer than another: which zone they are in
+    // matters for the times of day alone.
+    const text = `DTSTART:${flat(first)}T000000Z\nRRULE:${withLocalUntil(rule, zone)}`;
+    const dates = new RRuleTemporal({ rruleString: text, temporal: Temporal as never, strict: true, maxIterations: mostSteps, cache: false });
+    made = [];
+    dates.all((date) => {
+      made.push(String(date).slice(0, 10));
+      return made.length <= recordLimits.performances && Number(String(date).slice(0, 4)) <= lastZoneYear;
+    });
+  } catch (error) {
+    const detail = error instanceof Error ? error.message : 'it cannot be read';
+    return /exceeded/.test(detail) ? fail({ code: 'rule-empty' }) : fail({ code: 'rule-malformed', detail: detail.replace(/\.$/, '') });
+  }
+  if (made.length > recordLimits.performances || made.some((date) => Number(date.slice(0, 4)) > lastZoneYear)) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
+  if (made[0] !== first) return fail({ code: 'rule-misses-first', first, next: made.find((date) => date > first) ?? null });
+  return ok(made);
+}
+
+/** UNTIL may be an instant in UTC (RFC 5545, section 3.3.10): the local day it falls on is what counts here. */
+function withLocalUntil(rule: string, zone: string): string {
+  return rule.replace(/UNTIL=(\d{4})(\d{2})(\d{2})(?:T(\d{2})(\d{2})\d{2}(Z)?)?/, (_, y: string, m: string, d: string, hour?: string, minute?: string, utc?: string) => {
+    const date = utc ? toLocal(Date.parse(`${y}-${m}-${d}T${hour}:${minute}:00Z`), zone).date : `${y}-${m}-${d}`;
+    return `UNTIL=${date.replaceAll('-', '')}T235959Z`;
+  });
+}
+
+/** Which performances an edit is for. */
+export type EditScope = 'this' | 'later' | 'all';
+
+/** What an edit may change in several performances at once. Times and places; a `date` moves by as many days. */
+export type PerformanceEdit = Partial<Pick<Performance, 'date' | 'doors' | 'start' | 'end' | 'endHidden' | 'endsNextDay' | 'precision' | 'venueId' | 'roomId' | 'setUpId' | 'zone' | 'turn' | 'soldOut' | 'note' | 'link' | 'lineUpExtra' | 'lineUpOut' | 'lastDate' | 'repeat'>>;
+
+/** What an edit does to one performance: the fields that change, and those that keep a value of their own. */
+export interface Touched {
+  id: string;
+  changes: (keyof PerformanceEdit)[];
+  keepsOwn: (keyof PerformanceEdit)[];
+}
+
+/** An edit worked out: every performance as it will be, and what is touched. */
+export interface EditPlan {
+  performances: Performance[];
+  touched: Touched[];
+}
+
+const order = (one: Pick<Performance, 'date' | 'start' | 'id'>) => `${one.date} ${one.start ?? ''} ${one.id}`;
+
+/** The fields of `after` that differ from `before`. */
+export function editBetween(before: Performance, after: Performance): PerformanceEdit {
+  const keys = ['date', 'doors', 'start', 'end', 'endHidden', 'endsNextDay', 'precision', 'venueId', 'roomId', 'setUpId', 'zone', 'turn', 'soldOut', 'note', 'link', 'lineUpExtra', 'lineUpOut', 'lastDate', 'repeat'] as const;
+  return Object.fromEntries(keys.filter((key) => !equal(before[key], after[key])).map((key) => [key, after[key]]));
+}
+
+function equal(a: unknown, b: unknown): boolean {
+  return Array.isArray(a) && Array.isArray(b) ? a.join('|') === b.join('|') : a === b;
+}
+
+/**
+ * Works an edit of one performance out for its scope. Ids stay. Beyond the one that was edited, a performance takes a
+ * new value only where it had the same old value: what was set apart before keeps its own. Dates move by the same
+ * number of days.
+ */
+export function planEdit(performances: readonly Performance[], id: string, scope: EditScope, edit: PerformanceEdit): EditPlan {
+  const target = performances.find((one) => one.id === id);
+  if (!target) return { performances: [...performances], touched: [] };
+  const touched: Touched[] = [];
+  const shift = edit.date === undefined ? 0 : Math.round((Date.parse(edit.date) - Date.parse(target.date)) / 86_400_000);
+  const from = order(target);
+  const next = performances.map((one): Performance => {
+    const inScope = one.id === id || scope === 'all' || (scope === 'later' && order(one) > from);
+    if (!inScope) return one;
+    const { changed, mark } = editOne(one, target, edit, shift);
+    if (mark.changes.length > 0 || mark.keepsOwn.length > 0) touched.push(mark);
+    return changed;
+  });
+  return { performances: next, touched };
+}
+
+function editOne(one: Performance, target: Performance, edit: PerformanceEdit, shift: number): { changed: Performance; mark: Touched } {
+  const mark: Touched = { id: one.id, changes: [], keepsOwn: [] };
+  const changed = { ...one };
+  for (const key of Object.keys(edit) as (keyof PerformanceEdit)[]) {
+    if (key === 'date') {
+      changed.date = addDays(one.date, shift);
+      mark.changes.push(key);
+    } else if (equal(one[key], edit[key])) {
+      continue;
+    } else if (one.id === target.id || equal(one[key], target[key])) {
+      Object.assign(changed, { [key]: edit[key] });
+      mark.changes.push(key);
+    } else mark.keepsOwn.push(key);
+  }
+  return { changed, mark };
+}
+
+/** True where a reading exists on that day in that zone. */
+export function exists(date: string, time: string, zone: string): boolean {
+  return instantOf({ date, time }, zone) !== null;
+}

@@ -1,0 +1,47 @@
+import { countGraphemes, cutToFit } from '../graphemes';
+import { readMarkup, writePlain } from '../markup';
+import { wordLengths, type WordLength, type Words } from '../record';
+
+/** Lengths from which a shorter one may be drafted, longest first. */
+const longer: Record<WordLength, readonly ('short' | 'teaser' | 'full')[]> = { line: ['teaser', 'short', 'full'], teaser: ['short', 'full'], short: ['full'] };
+
+/** A draft of a shorter length, and what it was made from. */
+export interface Draft {
+  text: string;
+  from: 'short' | 'teaser' | 'full';
+}
+
+/**
+ * Drafts a shorter length from the next longer one that is written: whole sentences as far as they fit, else a cut between
+ * words. `null`: nothing longer is written. A draft invents nothing: all its words stand in the longer text.
+ */
+export function draftShorter(words: Words, length: WordLength): Draft | null {
+  const limit = wordLengths[length];
+  for (const from of longer[length]) {
+    const source = from === 'full' ? plainOf(words.full) : words[from].trim();
+    if (source !== '') return { text: firstSentences(source, limit), from };
+  }
+  return null;
+}
+
+function plainOf(html: string): string {
+  const blocks = readMarkup(html).flatMap((block) => (block.kind === 'heading' || block.kind === 'list' ? [] : [{ ...block, runs: block.runs.map(({ text }) => ({ text })) }]));
+  return writePlain(blocks).replace(/\s*\n+\s*/g, ' ').trim();
+}
+
+const sentences = new Intl.Segmenter('en', { granularity: 'sentence' });
+
+/** As many whole sentences as fit, from the first on; where not even one does, a cut between words. */
+export function firstSentences(text: string, limit: number): string {
+  let kept = '';
+  for (const { segment } of sentences.segment(text)) {
+    if (countGraphemes((kept + segment).trim()) > limit) break;
+    kept += segment;
+  }
+  return kept.trim() === '' ? cutToFit(text, limit) : kept.trim();
+}
+
+/** The words with the drafts marked as looked at that a person has changed since `before`. */
+export function settleDrafts(before: Words, after: Words): Words {
+  return { ...after, drafted: after.drafted.filter((length) => before[length] === after[length] || !before.drafted.includes(length)) };
+}
