@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { channels } from '@/channels/registry';
 import { surveyRecord } from '@/channels/survey';
 import { plan } from '@/core/plan';
+import { newWords } from '@/core/new-record';
 import { recordSchema, type RecordContent } from '@/core/record';
 import { performance as night, sample, venues } from '@/core/testing/samples';
 import { addDays } from '@/core/zones';
@@ -12,7 +13,7 @@ import { rulesById } from '@/channels/registry';
 const events = 10_000;
 const texts = Array.from({ length: events }, (_, i) => {
   const words = `<p>${'An evening between folk song and slow electronics. '.repeat(6)}</p><p>Number ${i}.</p>`;
-  const content: RecordContent = sample({ title: `Event number ${i}`, words: { teaser: 'Concert harp, two tape machines and a room that remembers.', full: words }, performances: [night('p1', addDays('2027-03-01', i % 900))] });
+  const content: RecordContent = sample({ title: `Event number ${i}`, words: newWords({ teaser: 'Concert harp, two tape machines and a room that remembers.', full: words }), performances: [night('p1', addDays('2027-03-01', i % 900))] });
   return JSON.stringify(content);
 });
 const now = Date.parse('2027-02-02T10:20Z');
@@ -27,7 +28,7 @@ const floor = () => texts.map((text) => createHash('sha256').update(JSON.stringi
 const whole = () =>
   texts.flatMap((text, i) => {
     const content = recordSchema.parse(JSON.parse(text));
-    const survey = surveyRecord({ recordId: `r${i}`, code: 'X', content, venues, listings: [], errands: new Map(), connected: new Set(channels.map((one) => one.rules.id)), now });
+    const survey = surveyRecord({ recordId: `r${i}`, code: 'X', content, venues, organisers: new Map(), sold: new Map(), listings: [], errands: new Map(), connected: new Set(channels.map((one) => one.rules.id)), now });
     return plan(plannable(`r${i}`, survey, new Map()), rulesById).errands;
   }).length;
 

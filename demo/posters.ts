@@ -16,7 +16,7 @@ const plans: Record<string, PosterPlan> = {
   'TY-103': { ground: '#23202a', ink: '#8f98a3', glow: '#f3e7c4', figure: 'beams' },
   'TY-104': { ground: '#10182c', ink: '#31466e', glow: '#f5c869', figure: 'lanterns' },
   'TY-105': { ground: '#7b2d4c', ink: '#e9b7a0', glow: '#f6d979', figure: 'steps' },
-  'TY-107': { ground: '#12233f', ink: '#446a9e', glow: '#f7efd2', figure: 'moon' },
+  'YS-01': { ground: '#12233f', ink: '#446a9e', glow: '#f7efd2', figure: 'moon' },
   'TY-108': { ground: '#30403a', ink: '#98ad9d', glow: '#e3dcc6', figure: 'strings', tall: true },
   'TY-109': { ground: '#0d3a4a', ink: '#3f8aa0', glow: '#eadfc8', figure: 'waves' },
   'TY-110': { ground: '#e7dcc8', ink: '#a4452c', glow: '#3a2b22', figure: 'letters' },
@@ -64,11 +64,38 @@ function figureSvg(plan: PosterPlan, w: number, h: number, next: () => number): 
   }
 }
 
-/** Draws the poster of a row of the demo files (by its reference), as JPEG. `null` where it has none. */
-export async function drawPoster(reference: string): Promise<{ fileName: string; bytes: Buffer; alt: string } | null> {
-  const plan = plans[reference] ?? (reference.startsWith('SS-') ? plans.SS : undefined);
-  if (!plan) return null;
-  const [w, h] = plan.tall ? [1500, 2250] : [3000, 2000];
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"><rect width="${w}" height="${h}" fill="${plan.ground}"/>${figureSvg(plan, w, h, numbers(reference.slice(0, 2) === 'SS' ? 'SS' : reference))}</svg>`;
-  return { fileName: `${reference.toLowerCase()}.jpg`, bytes: await sharp(Buffer.from(svg)).jpeg({ quality: 88 }).toBuffer(), alt: `Abstract poster of ${plan.figure}, drawn in the act's own colours` };
+/** Grounds, inks and glows for acts that have no colours of their own in the table. */
+const palettes = [
+  ['#20303c', '#7fa0a8', '#f0d9a8'], ['#3b2230', '#b98a94', '#f4c46a'], ['#e9e0cc', '#5d6b4e', '#b5482a'], ['#14232b', '#4f7d86', '#e8e2cf'],
+  ['#2d2a18', '#a79a5c', '#f2eac0'], ['#42201a', '#c07a5a', '#f7d9a0'], ['#dfe6e2', '#3f6d6a', '#c2562d'], ['#1e1a30', '#8076b8', '#f0b6a0'],
+] as const;
+const figures = ['strings', 'moon', 'beams', 'lanterns', 'steps', 'waves', 'stacks', 'letters'] as const;
+
+function planOf(reference: string): PosterPlan {
+  const known = plans[reference] ?? (reference.startsWith('SS-') ? plans.SS : undefined);
+  if (known) return known;
+  const n = Number(reference.replace(/\D/g, '')) || 0;
+  const [ground, ink, glow] = palettes[n % palettes.length] ?? palettes[0];
+  return { ground, ink, glow, figure: figures[(n * 3) % figures.length] ?? 'waves' };
+}
+
+/** One drawn poster. */
+export interface Poster {
+  fileName: string;
+  bytes: Buffer;
+  alt: string;
+  /** Lies across. */
+  wide: boolean;
+}
+
+/** Draws the poster of a row of the demo files (by its reference), as JPEG: lying, and standing too where `both` says so. */
+export async function drawPosters(reference: string, both: boolean): Promise<Poster[]> {
+  const plan = planOf(reference);
+  const shapes = plan.tall ? [false] : both ? [true, false] : [true];
+  return Promise.all(shapes.map(async (wide) => {
+    const [w, h] = wide ? [2400, 1600] : [1400, 2100];
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"><rect width="${w}" height="${h}" fill="${plan.ground}"/>${figureSvg(plan, w, h, numbers(reference.slice(0, 2) === 'SS' ? 'SS' : reference))}</svg>`;
+    const bytes = await sharp(Buffer.from(svg)).jpeg({ quality: 86 }).toBuffer();
+    return { fileName: `${reference.toLowerCase()}${wide ? '' : '-tall'}.jpg`, bytes, alt: `Abstract poster of ${plan.figure}, drawn in the act's own colours`, wide };
+  }));
 }

@@ -1,24 +1,31 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
+import { newEntry, newPicture } from '@/core/new-record';
 import type { RecordContent } from '@/core/record';
 import { addPicture } from '@/desk/add-picture';
 import { connectChannel } from '@/desk/connect-channel';
+import { copyEvent } from '@/desk/copy-event';
 import { importEvents } from '@/desk/import-events';
 import { makeDispatch } from '@/desk/make-dispatch';
+import { noteSales } from '@/desk/note-sales';
 import { readNow } from '@/desk/read-now';
 import { saveRecord } from '@/desk/save-record';
+import { tourFromRecord } from '@/desk/save-tour';
 import { planFor, surveyAll } from '@/desk/survey';
+import { verifyProfile } from '@/desk/verify-profile';
 import { openHouse } from '@/runner/house';
 import { startRunner } from '@/runner/runner';
 import { putSetting, setting } from '@/store/connections';
+import { allArtists } from '@/store/people';
 import { allRecords, recordAt, recordOfOrigin } from '@/store/records';
-import { drawPoster } from './posters';
+import { editByHand, owner } from './owner';
+import { drawPosters, type Poster } from './posters';
 
 const folder = path.resolve(process.env.NUNTIAX_DATA ?? 'data');
 const outside = process.env.OUTSIDE_URL ?? 'http://127.0.0.1:4320';
 const actor = 'Maren';
-const files = ['house-season.csv', 'salt-and-static-tour.csv', 'house-diary.ics'];
+const files = ['yard-directory.json', 'house-season.csv', 'salt-and-static-tour.csv', 'house-diary.ics', 'yard-spring.json'];
 const house = openHouse(folder, `${outside}/clock`);
 
 if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
@@ -30,11 +37,15 @@ for (const name of files) {
   for (const row of report.value.broken) throw new Error(`${name}, line ${row.line}, ${row.field}: ${row.message}`);
   console.log(`${name}: ${report.value.made.length} records`);
 }
+openRegistration();
+makeTheTour();
 await addPosters();
 await sendMost();
+await sellSome();
 await makeDrift();
 await settle();
-changeAfterwards();
+await changeAfterwards();
+await checkProfiles();
 putSetting(house.db, 'demo-seeded', 'yes');
 console.log(`${allRecords(house.db).length} records are ready`);
 house.db.close();
@@ -50,31 +61,67 @@ async function connectAll() {
   }
 }
 
-/** Saves a change to the record that came from a row of the demo files. */
-function change(origin: string, reason: string, edit: (content: RecordContent) => RecordContent) {
+/** The record that came from a row of the demo files. */
+function recordOf(origin: string) {
   const known = recordOfOrigin(house.db, origin);
   const record = known && recordAt(house.db, known.id);
   if (!record) throw new Error(`no record came from ${origin}`);
+  return record;
+}
+
+/** Saves a change to the record that came from a row of the demo files. */
+function change(origin: string, reason: string, edit: (content: RecordContent) => RecordContent) {
+  const record = recordOf(origin);
   const saved = saveRecord(house, { id: record.id, base: record.revision, content: edit(record.content), actor, reason });
   if (saved.kind !== 'saved') throw new Error(`${origin}: ${JSON.stringify(saved)}`);
-  return record.id;
+}
+
+function withFirst(content: RecordContent, part: Partial<RecordContent['performances'][number]>): RecordContent {
+  return { ...content, performances: content.performances.map((one, i) => (i === 0 ? { ...one, ...part } : one)) };
+}
+
+/** The weekly bench is free with registration: twenty-four places, and a waiting list. */
+function openRegistration() {
+  change('ics:repair-bench-2027@tallowyard.example', 'registration opened', (content) => ({
+    ...content, kind: 'workshop',
+    tickets: {
+      ...content.tickets, mode: 'registration', link: 'https://tallowyard.example/bench',
+      registration: { ...content.tickets.registration, limit: 24, waitingList: true, questions: [{ id: 'q1', ask: 'What is broken?', answer: 'text', choices: [], needed: true }], yes: 'Bring it along; there is tea.', waiting: 'The bench is full; you are on the list.' },
+    },
+    words: { ...content.words, teaser: 'Bring what is broken. Free, twenty-four places.' },
+  }));
+}
+
+/** The twenty-two dates become one tour, made of the first. */
+function makeTheTour() {
+  const made = tourFromRecord(house, recordOf('csv:SS-01').id, 'Salt and Static', actor);
+  if (!made.ok) throw new Error(made.error);
+  for (let n = 2; n <= 22; n += 1) change(`csv:SS-${String(n).padStart(2, '0')}`, 'a date of Salt and Static', (content) => ({ ...content, tourId: made.value }));
+  change('csv:SS-03', 'a word from home', (content) => ({ ...content, words: { ...content.words, teaser: 'Nine voices and a loop station, at home in the yard for one night.' } }));
 }
 
 async function addPosters() {
-  const references = files.filter((name) => name.endsWith('.csv')).flatMap((name) => [...readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8').matchAll(/^((?:TY|SS)-\d+),/gm)].map((m) => m[1] ?? ''));
-  for (const reference of references) {
-    const poster = await drawPoster(reference);
-    if (!poster) continue;
-    const added = await addPicture(house, poster.fileName, poster.bytes, actor);
-    if (!added.ok) throw new Error(added.error);
-    const { id: pictureId, width, height } = added.value;
-    change(`csv:${reference}`, 'poster added', (content) => ({ ...content, pictures: [{ pictureId, width, height, alt: poster.alt, credit: 'Tallow Yard', focal: { x: 0.6, y: 0.42 } }] }));
+  const named = files.flatMap((name) => [...readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8').matchAll(/^(?:\s*\{"ref": ")?((?:TY|SS|YS)-\d+)[",]/gm)].map((m) => m[1] ?? ''));
+  const origins = [...named.map((reference) => [reference, `${reference.startsWith('YS') ? 'json' : 'csv'}:${reference}`] as const), ['DI-1', 'ics:repair-bench-2027@tallowyard.example'] as const, ['DI-2', 'ics:ink-by-the-inch-2027@tallowyard.example'] as const];
+  const drawn = new Map<string, Poster[]>();
+  for (const [reference, origin] of origins) {
+    if (recordOf(origin).content.publicity.visibility === 'private') continue;
+    const act = reference.startsWith('SS') ? 'SS' : reference;
+    const posters = drawn.get(act) ?? (await drawPosters(reference, act === 'SS' || act === 'TY-101'));
+    drawn.set(act, posters);
+    const pictures: RecordContent['pictures'] = [];
+    for (const poster of posters) {
+      const added = await addPicture(house, poster.fileName, poster.bytes, actor);
+      if (!added.ok) throw new Error(added.error);
+      pictures.push(newPicture(added.value, { alt: poster.alt, credit: 'Tallow Yard', focal: { x: 0.6, y: 0.42 }, keep: poster.wide ? { x0: 0.42, y0: 0.2, x1: 0.86, y1: 0.68 } : null }));
+    }
+    change(origin, 'poster added', (content) => ({ ...content, pictures }));
   }
 }
 
 /** Sends what can go, but for a few events that are left for the person at the desk. */
 async function sendMost() {
-  const left = ['TY-105', 'TY-110', 'SS-11'].map((reference) => recordOfOrigin(house.db, `csv:${reference}`)?.id);
+  const left = ['csv:TY-105', 'csv:TY-110', 'csv:SS-11', 'json:YS-19', 'json:YS-29'].map((origin) => recordOfOrigin(house.db, origin)?.id);
   const listings = planFor(surveyAll(house)).errands.filter((one) => !left.includes(one.record) && one.notBefore === null).map((one) => one.listing);
   const made = makeDispatch(house, new Set(listings), actor);
   if (!made.ok) throw new Error(made.error);
@@ -85,35 +132,55 @@ async function sendMost() {
 /** Lets the runner work until nothing is left to do. */
 async function settle() {
   const runner = startRunner(house);
-  const until = Date.now() + 120_000;
+  const until = Date.now() + 240_000;
   do await new Promise((resolve) => setTimeout(resolve, 150));
   while (!runner.idle() && Date.now() < until);
   await runner.stop();
 }
 
-/** Somebody edits listings by hand, on the owner's pages of the services. */
+/** Tickets are sold outside, and counted at the door. */
+async function sellSome() {
+  const sales: [string, number][] = [['Thimble &amp; Crane', 12], ['Orla Fennimore: Weather Reports', 7], ['Halyard', 3], ['Candlemas Ceilidh', 30], ['The Counting House', 9], ['Odalys Quarry', 14]];
+  for (const [title, tens] of sales) await owner(outside, 'gatefold', title, Array.from({ length: tens }, () => ({ act: 'sell-ten' })));
+  for (const [origin, sold] of [['json:YS-11', 9], ['json:YS-10', 4]] as const) {
+    const { id, content } = recordOf(origin);
+    const door = content.tickets.outlets.find((one) => one.channel === null);
+    const noted = noteSales(house, { recordId: id, performanceId: content.performances[0]?.id, levelId: content.tickets.levels[0]?.id, outletId: door?.id, sold }, actor);
+    if (!noted.ok) throw new Error(noted.error);
+  }
+  readNow(house);
+  await settle();
+}
+
+/** Somebody edits listings by hand, on the owner's pages of the services, and deletes one. */
 async function makeDrift() {
-  await editByHand('hearthside', 'Cold Lantern Trio', { headline: 'Cold Lantern Trio: the quiet night' });
-  await editByHand('lectern', 'The Salt Parliament', { act: 'tickets' });
+  await editByHand(outside, 'hearthside', 'Cold Lantern Trio', { headline: 'Cold Lantern Trio: the quiet night' });
+  await editByHand(outside, 'lectern', 'The Salt Parliament', { act: 'tickets' });
+  await editByHand(outside, 'hearthside', 'Marisol Venn', { act: 'delete' });
   readNow(house);
 }
 
-/** Opens an owner's page, finds the listing by its title, and posts its form with some fields changed. */
-async function editByHand(channel: string, title: string, fields: Record<string, string>) {
-  const list = await (await fetch(`${outside}/${channel}/owner`)).text();
-  const address = [...list.matchAll(/<a href="([^"]+)">([^<]*)<\/a>/g)].find(([, , words]) => words === title)?.[1];
-  if (address === undefined) throw new Error(`${title} does not stand on ${channel}`);
-  const form = await (await fetch(outside + address)).text();
-  const decode = (text: string) => text.replace(/&#39;/g, "'").replace(/&quot;/g, '"').replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&amp;/g, '&');
-  const typed = Object.fromEntries([
-    ...[...form.matchAll(/<input name="(\w+)" value="([^"]*)">/g)].map(([, name = '', value = '']) => [name, decode(value)]),
-    ...[...form.matchAll(/<textarea name="(\w+)">([^<]*)<\/textarea>/g)].map(([, name = '', value = '']) => [name, decode(value)]),
-  ]);
-  await fetch(outside + address, { method: 'POST', body: new URLSearchParams({ ...typed, act: 'save', ...fields }), redirect: 'manual' });
+/** What befell since: these events are to send, refused, cancelled, moved … */
+async function changeAfterwards() {
+  change('csv:TY-103', 'later start', (content) => withFirst(content, { doors: '15:00', start: '15:30', end: '17:45' }));
+  change('csv:TY-108', 'support added', (content) => ({ ...content, lineUp: [...content.lineUp, newEntry('support1', 'Wren Halfpenny', 'support')] }));
+  change('csv:TY-101', 'radius clause', (content) => ({ ...content, radius: { km: 100, days: 60 } }));
+  change('json:YS-10', 'moved: it sells', (content) => {
+    const vat = recordOf('csv:TY-101').content.performances[0];
+    return withFirst(content, { roomId: vat?.roomId ?? null, setUpId: null, turn: 'moved' });
+  });
+  change('json:YS-26', 'dearer than planned', (content) => ({ ...content, tickets: { ...content.tickets, levels: content.tickets.levels.filter((one) => one.name !== 'Never').map((one) => ({ ...one, price: 2000 })) } }));
+  const refused = planFor(surveyAll(house)).errands.filter((one) => one.record === recordOf('json:YS-26').id && one.channel === 'gatefold').map((one) => one.listing);
+  makeDispatch(house, new Set(refused), actor);
+  await settle();
+  change('json:YS-11', 'she has lost her voice', (content) => withFirst(content, { turn: 'cancelled' }));
+  const copied = copyEvent(house, recordOf('csv:TY-109').id, actor);
+  if (!copied.ok) throw new Error(copied.error);
 }
 
-/** Facts that moved since: these events are to send. */
-function changeAfterwards() {
-  change('csv:TY-103', 'later start', (content) => ({ ...content, performances: content.performances.map((one) => ({ ...one, doors: '15:00', start: '15:30', end: '17:45' })) }));
-  change('csv:TY-108', 'support added', (content) => ({ ...content, lineUp: [...content.lineUp, { id: 'support1', name: 'Wren Halfpenny', role: 'support' }] }));
+/** Hearthside is asked whose the artists' pages are; one turns out to be an upholsterer's. */
+async function checkProfiles() {
+  for (const artist of allArtists(house.db).values()) {
+    for (const { channel } of artist.profiles) await verifyProfile(house, artist.id, channel, actor);
+  }
 }

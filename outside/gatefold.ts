@@ -21,7 +21,7 @@ const draftSchema = z.object({
   levels: z.array(z.object({ external_id: z.string(), name: z.string().min(1), face: z.string().regex(/^\d+(\.\d+)?$/), currency: z.string().length(3), quantity: z.number().int().min(1).nullish(), opens_at: utc.nullish(), closes_at: utc.nullish(), timezone: z.string().nullish(), max_per_order: z.number().int().min(1).nullish(), hidden: z.boolean().nullish(), access_code: z.string().max(60).nullish() })).min(1),
   absorb_fee: z.boolean().default(false),
 });
-type Listing = z.infer<typeof draftSchema> & { state: 'draft' | 'open' | 'closed'; sold: number };
+type Listing = z.infer<typeof draftSchema> & { state: 'draft' | 'open' | 'closed'; sold: number; sales: Record<string, number> };
 
 /** The ticketing marketplace: OAuth2 client credentials, Idempotency-Key, five requests a second. */
 export function gatefold({ store, clock, base }: Outside) {
@@ -89,7 +89,7 @@ export function gatefold({ store, clock, base }: Outside) {
     const parsed = draftSchema.safeParse(body);
     if (!parsed.success) return { status: 422, body: refusal(parsed.error) };
     const reference = z.object({ external_id: z.string() }).parse(body).external_id;
-    const made = store.make<Listing>(shelf, reference, { ...parsed.data, state: 'draft', sold: 0 });
+    const made = store.make<Listing>(shelf, reference, { ...parsed.data, state: 'draft', sold: 0, sales: {} });
     return { status: 201, body: shown(made.id, made.body) };
   }));
   api.patch('/listings/:id', (c) => once(c, (body) => {
@@ -99,7 +99,7 @@ export function gatefold({ store, clock, base }: Outside) {
     if (!parsed.success) return { status: 422, body: refusal(parsed.error) };
     const locked = found.body.sold > 0 ? lockedField(found.body, parsed.data) : null;
     if (locked !== null) return { status: 423, body: { message: `${found.body.sold} sold: ${locked} is locked since the first sale`, field: locked } };
-    const next = { ...parsed.data, state: found.body.state, sold: found.body.sold };
+    const next = { ...parsed.data, state: found.body.state, sold: found.body.sold, sales: found.body.sales };
     store.change(shelf, found.id, next);
     return { status: 200, body: shown(found.id, next) };
   }));
@@ -141,7 +141,7 @@ export function gatefold({ store, clock, base }: Outside) {
       if (at === null) problem = `“${String(form.starts)}” is no date and time; write 2027-02-04 20:00`;
       else {
         const sessions = found.body.sessions.map((one, i) => (i === 0 ? { ...one, starts_at: `${stamp(at).slice(0, 19)}Z` } : one));
-        store.change(shelf, id, { ...found.body, name: String(form.name), summary: String(form.summary ?? ''), sessions, sold: found.body.sold + (form.act === 'sell' ? 1 : 0) });
+        store.change(shelf, id, { ...found.body, name: String(form.name), summary: String(form.summary ?? ''), sessions, ...sell(found.body, form.act === 'sell' ? 1 : form.act === 'sell-ten' ? 10 : 0) });
         return c.redirect(`/${shelf}/owner/${id}`);
       }
     }
@@ -151,9 +151,17 @@ export function gatefold({ store, clock, base }: Outside) {
       { name: 'summary', label: 'Summary', value: found.body.summary ?? '', long: true },
       { name: 'starts', label: 'First session starts', value: first ? say(Date.parse(first.starts_at), zone, 'YYYY-MM-DD HH:mm') : '' },
     ];
-    return c.html(ownerForm('Gatefold', `/${shelf}/owner`, fields, [{ act: 'sell', label: `Sell a ticket (${found.body.sold} sold)` }], problem));
+    return c.html(ownerForm('Gatefold', `/${shelf}/owner`, fields, [{ act: 'sell', label: `Sell a ticket (${found.body.sold} sold)` }, { act: 'sell-ten', label: 'Sell ten' }], problem));
   });
   return app;
+}
+
+/** Sells of the first level for the first session, as far as there are any. */
+function sell({ sessions, levels, sales, sold }: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
+  const key = `${sessions[0]?.external_id}|${levels[0]?.external_id}`;
+  const gone = sales[key] ?? 0;
+  const more = Math.max(0, Math.min(count, (levels[0]?.quantity ?? Infinity) - gone));
+  return { sold: sold + more, sales: more === 0 ? sales : { ...sales, [key]: gone + more } };
 }
 
 /** The first field that may not change any more once a ticket is sold. */

@@ -28,6 +28,11 @@ class RpcError extends Error {
 
 const dayMs = 86_400_000;
 
+/** Artists who have a page there, by handle. */
+const profiles: Record<string, string> = {
+  'odalys-quarry': 'Odalys Quarry', 'ninefold-choir': 'The Ninefold Choir', 'pocket-observatory': 'Pocket Observatory', 'brindle-tollkeepers': 'Brindle & the Tollkeepers', 'cinder-assembly': 'Cinder Assembly', ninefold: 'Ninefold Upholstery',
+};
+
 /** The social page: JSON-RPC 2.0 at one endpoint, a page's token, and a trap: a person's token works too. */
 export function hearthside({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
@@ -62,6 +67,7 @@ export function hearthside({ store, clock, base }: Outside) {
       store.change(shelf, found.id, next);
       return shown(found.id, next);
     },
+    'profile.get': ({ handle }) => ({ name: profiles[String(handle)] ?? null }),
     'event.get': ({ id }) => shown(need(id).id, need(id).body),
     'event.find': ({ reference }) => store.find<SocialEvent>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
   };

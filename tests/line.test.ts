@@ -37,7 +37,7 @@ test('one record, three channels: placed in order, carrying the link, read back,
   const view = dispatchView(rig.house, first);
   expect(view?.errands.map((one) => [one.channel, one.state, one.tries])).toEqual([['gatefold', 'done', 1], ['lectern', 'done', 1], ['hearthside', 'done', 1]]);
   const link = listingsOf(rig.house.db, id).find((one) => one.channel === 'gatefold')?.remote?.link ?? 'none';
-  expect(await publicPage(id, 'lectern')).toContain(`href="${link}"`);
+  expect(await publicPage(id, 'lectern')).toContain(`href="${link}?via=lectern"`);
   expect(await publicPage(id, 'hearthside')).toContain('by the page Tallow Yard');
   expect(await publicPage(id, 'gatefold')).toContain('22.00 EUR');
 

@@ -28,9 +28,10 @@ afterAll(async () => {
 const clientOf = (channel: string, credentials = accounts[channel] ?? {}): ChannelClient => channelById(channel).client({ address: `${outside.base}/${channel}`, credentials }, realHttp);
 const wireOf = (channel: string, title: string) => {
   const { rules } = channelById(channel);
-  const { shown } = proof(rules, facts(sample({ title }), { code: 'X', venues, upstream: { href: 'https://tickets.example/' } }), ['p1']);
+  const { shown } = proof(rules, { ...facts(sample({ title }), { code: 'X', venues, now: asOf }), link: { kind: 'known', href: 'https://tickets.example/' } }, ['p1'], asOf);
   return writeListing(rules, shown);
 };
+const asOf = Date.parse('2027-02-02T10:20Z');
 let n = 0;
 const sending = (reference = `ref${(n += 1)}`): Sending => ({ reference, key: `key${n}`, pictures: [{ name: 'x.jpg', bytes: new Uint8Array([255, 216, 255]) }] });
 const kindOf = (work: Promise<unknown>) => work.then(() => 'taken', (error: unknown) => (error instanceof OutsideError ? error.kind : String(error)));
@@ -150,9 +151,9 @@ test('Hearthside: no key is known there, so placing twice makes two; a start is 
   const [one, two] = [await client.place(wireOf('hearthside', 'Twice'), with_), await client.place(wireOf('hearthside', 'Twice'), with_)];
   expect(two.id).not.toBe(one.id);
   const now = ((await (await fetch(`${outside.base}/clock`)).json()) as { now: number }).now;
-  const soon = facts(sample({ title: 'Soon', performances: [performance('p1', new Date(now).toISOString().slice(0, 10), { start: '23:59', doors: null, end: null })] }), { code: 'X', venues, upstream: null });
+  const soon = facts(sample({ title: 'Soon', performances: [performance('p1', new Date(now).toISOString().slice(0, 10), { start: '23:59', doors: null, end: null })] }), { code: 'X', venues, now });
   const { rules } = channelById('hearthside');
-  const wire = writeListing(rules, proof(rules, soon, ['p1']).shown);
+  const wire = writeListing(rules, proof(rules, soon, ['p1'], now).shown);
   const placed = await client.place(wire, sending());
   const [time] = wire.times as Record<string, unknown>[];
   expect(await kindOf(client.amend(placed, { times: [{ ...time, begins: Number(time?.begins) - 600 }] }, sending()))).toBe('locked');

@@ -11,6 +11,7 @@ import { saveRecord } from '@/desk/save-record';
 import { surveyById } from '@/desk/survey';
 import { openHouse } from '@/runner/house';
 import { startRunner } from '@/runner/runner';
+import { newPicture } from '@/core/new-record';
 import { performance, sample } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
 
@@ -37,8 +38,7 @@ export async function makeRig() {
   };
   const place = { venueId: venue.value.venue.id, roomId: venue.value.roomId };
   const content = (part: Partial<RecordContent> = {}): RecordContent => {
-    const { id: pictureId, width, height } = picture.value;
-    const made = sample({ performances: [performance('p1', '2027-03-14')], pictures: [{ pictureId, width, height, alt: 'A harp', credit: '', focal: { x: 0.5, y: 0.5 } }], ...part });
+    const made = sample({ performances: [performance('p1', '2027-03-14')], pictures: [newPicture(picture.value, { alt: 'A harp', credit: 'us' })], ...part });
     return { ...made, performances: made.performances.map((one) => ({ ...one, ...place })) };
   };
   return {

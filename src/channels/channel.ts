@@ -44,6 +44,8 @@ export interface ChannelClient {
   fetch(remote: Remote): Promise<Answer | null>;
   /** Asks the channel for our own reference. */
   find(reference: string): Promise<Remote | null>;
+  /** Asks whose profile an address or handle is; `null`: nobody's. Only where a channel has profiles. */
+  whose?(link: string): Promise<string | null>;
   /** Proves that the credentials work; gives the name under which the channel knows us. */
   greet(): Promise<string>;
 }
@@ -60,6 +62,8 @@ export interface Channel {
   rules: ChannelRules;
   /** Reads an answer into shown fields (pure). */
   read(answer: Pick<Answer, 'wire' | 'page'>): Shown;
+  /** How many the channel says it has sold, by our references of performance and level (pure). */
+  sales?(answer: Pick<Answer, 'wire'>): { performanceId: string; levelId: string; sold: number }[];
   credentials: readonly CredentialField[];
   connectionSchema: z.ZodType<Record<string, string>>;
   client(connection: { address: string; credentials: Record<string, string> }, http: Http): ChannelClient;

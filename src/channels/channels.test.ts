@@ -101,7 +101,7 @@ describe('the survey', () => {
 
   test('the link is awaited where the marketplace is connected, and not where it is not', () => {
     const linkOf = (connected?: string[]) => survey({}, connected).listings.find((one) => one.channel === 'lectern')?.wanted.link;
-    expect([linkOf(), linkOf(['lectern'])]).toEqual([{ kind: 'awaited', from: 'gatefold' }, undefined]);
+    expect([linkOf(), linkOf(['lectern'])]).toEqual([{ kind: 'awaited', from: 'gatefold', track: { name: 'via', value: 'lectern' } }, undefined]);
   });
 
   test('nine dates make three listings where four fit', () => {

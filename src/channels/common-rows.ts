@@ -75,7 +75,7 @@ export function linkValue({ link }: Facts): ShownValue | null {
     case 'known':
       return { kind: 'url', href: link.href };
     case 'awaited':
-      return { kind: 'awaited', from: link.from };
+      return { kind: 'awaited', from: link.from, track: link.track };
     case 'none':
       return null;
   }

@@ -53,6 +53,8 @@ export interface ChannelRules {
   givesLink: boolean;
   /** An unlisted event may stand here: it is found by its link alone. */
   takesUnlisted: boolean;
+  /** Artists have pages there, and it can be asked whose a page is. */
+  hasProfiles: boolean;
   /** The booking fee that it charges, where it sells. */
   fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'> | null;
   /** Requests that placing, amending and withdrawing cost. */

@@ -91,7 +91,7 @@ describe('the plan', () => {
   ]);
   const never: ListingState = { sent: null, previous: null, observed: null, sentAt: null, observedAt: null };
   const listing = (channel: string, part: Partial<PlannableListing> = {}): PlannableListing => {
-    const wanted = part.wanted ?? { listed: on, title: text('a'), ...(channel === 'gate' ? {} : { link: { kind: 'awaited' as const, from: 'gate' } }) };
+    const wanted = part.wanted ?? { listed: on, title: text('a'), ...(channel === 'gate' ? {} : { link: { kind: 'awaited' as const, from: 'gate', track: null } }) };
     const state = part.state ?? never;
     return { listing: `r.${channel}.0`, record: 'r', channel, findings: [], open: false, embargoUntil: null, ...part, wanted, state, comparison: compareListing(wanted, state, options) };
   };

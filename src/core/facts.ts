@@ -52,7 +52,7 @@ export interface PlaceFacts {
 }
 
 /** Where a member of the public gets a ticket: known, still to come from an upstream channel, or nowhere. */
-export type LinkFacts = { kind: 'known'; href: string } | { kind: 'awaited'; from: string } | { kind: 'none' };
+export type LinkFacts = { kind: 'known'; href: string } | { kind: 'awaited'; from: string; track: { name: string; value: string } | null } | { kind: 'none' };
 
 export interface LevelFacts {
   id: string;

@@ -136,7 +136,7 @@ describe('the ticket link of each channel', () => {
   const outlets = [newOutlet('d', 'Door', {}), newOutlet('g', 'Gatefold', { channel: 'gatefold' }), newOutlet('b', 'Box office', { link: 'https://box.example/e?x=1' })];
   test.each([
     ['lectern', new Map([['gatefold', 'https://g.example/e/1']]), 'Gatefold', { kind: 'known', href: 'https://g.example/e/1?via=lectern' }, ['gives no link']],
-    ['lectern', new Map([['gatefold', null]]), 'Gatefold', { kind: 'awaited', from: 'gatefold' }, ['gives no link']],
+    ['lectern', new Map([['gatefold', null]]), 'Gatefold', { kind: 'awaited', from: 'gatefold', track: { name: 'via', value: 'lectern' } }, ['gives no link']],
     ['lectern', new Map(), 'Box office', { kind: 'known', href: 'https://box.example/e?x=1&via=lectern' }, ['gives no link', 'gives no link']],
     ['gatefold', new Map([['gatefold', 'https://g.example/e/1']]), 'Box office', { kind: 'known', href: 'https://box.example/e?x=1&via=gatefold' }, ['gives no link', 'is itself']],
   ])('%s', (channel, given, outlet, link, passed) => {

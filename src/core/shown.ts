@@ -14,7 +14,12 @@ export const shownValueSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('flag'), on: z.boolean() }),
   url,
   /** A link that another channel has yet to give. */
-  z.object({ kind: z.literal('awaited'), from: z.string() }),
+  z.object({
+    kind: z.literal('awaited'),
+    from: z.string(),
+    /** The parameter that is put to the link once it is there, so that channels can be told apart. */
+    track: z.object({ name: z.string(), value: z.string() }).nullable().default(null),
+  }),
   z.object({
     kind: z.literal('picture'),
     /** File name of the rendition; equal names are equal pictures. */

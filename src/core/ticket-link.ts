@@ -31,7 +31,7 @@ export function chooseLink(outlets: readonly Outlet[], channel: string, { given 
       passed.push({ outlet: outlet.name, why: 'gives no link' });
       continue;
     }
-    const link: LinkFacts = own === null ? { kind: 'awaited', from: outlet.channel ?? '' } : { kind: 'known', href: tracked(own, outlet.trackAs, channel) };
+    const link: LinkFacts = own === null ? { kind: 'awaited', from: outlet.channel ?? '', track: outlet.trackAs === '' || channel === '' ? null : { name: outlet.trackAs, value: channel } } : { kind: 'known', href: tracked(own, outlet.trackAs, channel) };
     return { outlet: outlet.name, link, passed };
   }
   return null;
@@ -39,7 +39,7 @@ export function chooseLink(outlets: readonly Outlet[], channel: string, { given 
 
 /** `href` with the parameter `name=channel`; as it is where there is no name or the parameter is there already. */
 export function tracked(href: string, name: string, channel: string): string {
-  if (name === '') return href;
+  if (name === '' || channel === '') return href;
   try {
     const url = new URL(href);
     if (!url.searchParams.has(name)) url.searchParams.set(name, channel);

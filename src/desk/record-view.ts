@@ -1,12 +1,21 @@
 import type { KnownListing } from '@/channels/survey';
-import type { RecordContent } from '@/core/record';
-import type { Venue } from '@/core/directory';
+import type { Clash } from '@/core/clashes';
+import type { Artist, Organiser, Venue } from '@/core/directory';
+import { facts } from '@/core/facts';
 import { newRecord } from '@/core/new-record';
+import type { RecordContent } from '@/core/record';
+import type { Count } from '@/core/sales';
+import type { TourShared } from '@/core/tour';
+import { earlierFrom, noEarlier, type Earlier } from '@/core/words/mentions';
 import { addDays, toLocal } from '@/core/zones';
 import { freshId } from '@/store/ids';
+import { allArtists } from '@/store/people';
 import { recordAt, revisionLog } from '@/store/records';
+import { slugsOf } from '@/store/slugs';
+import { allTours } from '@/store/tours';
 import type { House } from '@/runner/house';
-import { errandMarks, known, surveyGround } from './survey';
+import { clashesOf } from './bookings';
+import { errandMarks, known, surveyGround, type SurveyGround } from './survey';
 
 /** All that the record's screen needs; the survey itself is made in the browser, as one types. */
 export interface RecordView {
@@ -16,9 +25,21 @@ export interface RecordView {
   content: RecordContent;
   log: { number: number; actor: string; at: number; reason: string }[];
   venues: Venue[];
+  artists: Artist[];
+  organisers: Organiser[];
+  tours: { id: string; name: string }[];
+  /** What the tour of this record shares. */
+  tourShared: TourShared | null;
   listings: KnownListing[];
   errands: [string, 'open' | 'refused'][];
   connected: string[];
+  /** How many were sold, as counted, oldest first. */
+  sales: Count[];
+  /** What earlier revisions said, for typed facts that were right once. */
+  earlier: Earlier;
+  clashes: Clash[];
+  /** Its addresses, the newest first. */
+  slugs: string[];
   now: number;
 }
 
@@ -28,17 +49,34 @@ export function recordView(house: House, id: string): RecordView | null {
   if (!record) return null;
   const ground = surveyGround(house, id);
   return {
+    ...common(house, ground, record.content.tourId),
     id: record.id,
     code: record.code,
     revision: record.revision,
     content: record.content,
     log: revisionLog(house.db, id),
-    venues: [...ground.venues.values()],
     listings: (ground.listings.get(id) ?? []).map(known),
     errands: [...errandMarks(ground.errands.get(id) ?? [])],
-    connected: [...ground.connected],
-    now: ground.now,
+    sales: (ground.sales.get(id) ?? []).map(({ performanceId, levelId, outlet, sold, at }) => ({ performanceId, levelId, outlet, sold, at })),
+    earlier: earlierOf(house, id, record.revision, record.content.performances.length, ground),
+    clashes: clashesOf(house, id),
+    slugs: slugsOf(house.db, id),
   };
+}
+
+function common(house: House, { venues, organisers, connected, now }: SurveyGround, tourId: string | null) {
+  const tours = allTours(house.db);
+  return {
+    venues: [...venues.values()], artists: [...allArtists(house.db).values()], organisers: [...organisers.values()], connected: [...connected], now,
+    tours: tours.map(({ id, name }) => ({ id, name })), tourShared: tours.find((one) => one.id === tourId)?.shared ?? null,
+  };
+}
+
+/** What the revisions before this one said: of long runs fewer, for what they said is the same over and over. */
+function earlierOf(house: House, id: string, revision: number, performances: number, { venues, organisers, now }: SurveyGround): Earlier {
+  const most = performances > 100 ? 3 : 25;
+  const contents = Array.from({ length: Math.min(most, revision - 1) }, (_, i) => recordAt(house.db, id, revision - 1 - i)?.content).filter((one) => one !== undefined);
+  return contents.length === 0 ? noEarlier : earlierFrom(contents.map((content) => facts(content, { code: '', venues, organisers, now })));
 }
 
 /** How long before the event a new record is usually begun, in days. */
@@ -46,7 +84,7 @@ const usualLead = 28;
 
 /** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
 export function emptyView(house: House, zone: string): RecordView {
-  const { venues, connected, now } = surveyGround(house, '');
-  const content = newRecord(addDays(toLocal(now, zone).date, usualLead), zone, () => freshId('p'));
-  return { id: '', code: '', revision: 0, content, log: [], venues: [...venues.values()], listings: [], errands: [], connected: [...connected], now };
+  const ground = surveyGround(house, '');
+  const content = newRecord(addDays(toLocal(ground.now, zone).date, usualLead), zone, () => freshId('p'));
+  return { ...common(house, ground, null), id: '', code: '', revision: 0, content, log: [], listings: [], errands: [], sales: [], earlier: noEarlier, clashes: [], slugs: [] };
 }

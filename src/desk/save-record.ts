@@ -1,10 +1,13 @@
 import { checkRecord } from '@/core/check-record';
 import type { Finding } from '@/core/finding';
 import { stableText } from '@/core/hash';
+import { settleCarried } from '@/core/copy-record';
 import { cleanHtml } from '@/core/markup';
+import { slugOf } from '@/core/slug';
 import type { RecordContent } from '@/core/record';
 import { whole } from '@/store/database';
 import { addRevision, makeRecord, recordAt } from '@/store/records';
+import { noteSlug } from '@/store/slugs';
 import { allVenues } from '@/store/venues';
 import type { House } from '@/runner/house';
 
@@ -40,6 +43,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
   return whole(db, (tx): Saved => {
     if (request.id === null) {
       const made = makeRecord(tx, content, actor, clock.now(), reason);
+      noteSlug(tx, slugOf(content), made.id, clock.now());
       return { kind: 'saved', id: made.id, revision: 1 };
     }
     const newest = recordAt(tx, request.id);
@@ -49,7 +53,8 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
       const from = recordAt(tx, request.id, base) ?? newest;
       return { kind: 'merge', base: from.content, theirs: newest.content, revision: newest.revision, actor: newest.actor, at: newest.at };
     }
-    addRevision(tx, newest.id, base + 1, content, actor, clock.now(), reason);
+    addRevision(tx, newest.id, base + 1, settleCarried(newest.content, content), actor, clock.now(), reason);
+    noteSlug(tx, slugOf(content), newest.id, clock.now());
     return { kind: 'saved', id: newest.id, revision: base + 1 };
   });
 }

@@ -1,9 +1,10 @@
-import { stageOf } from '@/core/facts';
-import { longDate } from '@/core/date-words';
+import { nextOf, stageOf, type Facts } from '@/core/facts';
+import { longDate, momentWords } from '@/core/date-words';
 import { toLocal } from '@/core/zones';
 import type { Standing } from '@/core/standing';
 import { channels } from '@/channels/registry';
 import type { House } from '@/runner/house';
+import { pressing } from './pressing';
 import { surveyAll, type SurveyedRecord } from './survey';
 
 /** One line of the season. */
@@ -22,6 +23,13 @@ export interface SeasonRow {
   town: string;
   stage: string;
   price: string;
+  /** Seats left for that performance, where they are known and sold. */
+  left: string;
+  /** What is due next: announce or on-sale, in words. */
+  cue: string;
+  /** How much of the date is known, in words; empty where it is exact. */
+  dateNote: string;
+  tour: string | null;
   /** Standing by channel, in the registry's order; `null`: not wanted there. */
   standings: (Standing | null)[];
 }
@@ -39,13 +47,9 @@ export function season(house: House): Season {
   return { rows, channels: channels.map(({ rules }) => ({ id: rules.id, name: rules.name })), now };
 }
 
-/** The most pressing standing of a channel's listings, in the order in which `standings` names them. */
-const pressing: readonly Standing[] = ['refused', 'atodds', 'drifted', 'late', 'underway', 'due', 'unread', 'embargoed', 'unplaced', 'instep', 'withdrawn'];
-
 function seasonRow({ record, survey }: SurveyedRecord, now: number): SeasonRow {
   const { facts, listings } = survey;
-  const next = facts.performances.find((one) => (one.end ?? one.start) >= now);
-  const shown = next ?? facts.performances[facts.performances.length - 1];
+  const shown = nextOf(facts.performances, now);
   const last = facts.performances[facts.performances.length - 1];
   const count = facts.performances.length;
   const more = count > 1 && last ? `${count} performances, to ${longDate(last.date).replace(/^\w+ /, '')}` : '';
@@ -53,23 +57,32 @@ function seasonRow({ record, survey }: SurveyedRecord, now: number): SeasonRow {
     id: record.id,
     code: record.code,
     date: shown?.date ?? '',
-    time: shown ? toLocal(shown.start, shown.zone).time : '',
-    at: shown?.start ?? 0,
-    past: next === undefined,
+    time: shown?.start ? toLocal(shown.start, shown.zone).time : '',
+    at: shown?.precision === 'open' ? Infinity : (shown?.at ?? 0),
+    past: shown === undefined || shown.over < now,
+    dateNote: shown?.precision === 'exact' ? '' : (shown?.dateNote ?? ''),
+    tour: record.content.tourId,
     title: facts.title,
-    under: [facts.subtitle, lineUpBeyond(facts.title, facts.lineUp), more].filter((part) => part !== '').join(' · '),
+    under: [shown && shown.precision !== 'exact' ? shown.dateNote : '', facts.subtitle, lineUpBeyond(facts.title, facts.lineUp), more].filter((part) => part !== '').join(' · '),
     room: shown?.place ? (shown.place.room ?? shown.place.venue) : '',
     town: shown?.place?.town ?? '',
     stage: facts.visibility === 'private' ? 'private' : stageOf(facts, now),
     price: facts.price.kind === 'priced' ? facts.price.words : facts.price.kind === 'free' ? 'free' : '',
-    standings: channels.map(({ rules }) => {
-      const mine = listings.filter((one) => one.channel === rules.id).map((one) => one.standing);
-      return pressing.find((standing) => mine.includes(standing)) ?? null;
-    }),
+    left: facts.ticketed && facts.house.left !== null && facts.house.sold > 0 ? `${facts.house.left} left` : '',
+    cue: cueWords(facts, now),
+    standings: channels.map(({ rules }) => pressing(listings.filter((one) => one.channel === rules.id).map((one) => one.standing))),
   };
 }
 
 /** The line-up, without repeating a title that is the headliner's name. */
 function lineUpBeyond(title: string, lineUp: string): string {
   return lineUp === title ? '' : lineUp.startsWith(`${title} with `) ? lineUp.slice(title.length + 1) : lineUp;
+}
+
+/** What is due next of an event, in words. */
+function cueWords({ announceAt, announceZone, price, performances, visibility }: Facts, now: number): string {
+  if (visibility === 'private') return '';
+  if (announceAt !== null && announceAt > now) return `announce ${momentWords(announceAt, announceZone).replace(/ \d{4},/, '')}`;
+  if (price.kind === 'priced' && price.opens !== null && price.opens > now) return `on sale ${momentWords(price.opens, performances[0]?.zone ?? 'UTC').replace(/ \d{4},/, '')}`;
+  return '';
 }

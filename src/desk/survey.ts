@@ -2,7 +2,11 @@ import { groupBy } from '@/core/group-by';
 import { plannable, surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
 import { rulesById } from '@/channels/registry';
 import { plan, type Plan } from '@/core/plan';
-import type { Venue } from '@/core/directory';
+import type { Organiser, Venue } from '@/core/directory';
+import { soldSoFar } from '@/core/sales';
+import { directoryMark } from '@/store/directory-mark';
+import { allOrganisers } from '@/store/people';
+import { saleCounts, type SaleCount } from '@/store/sales';
 import { allConnections } from '@/store/connections';
 import { errandsWhere, type Errand } from '@/store/errands';
 import { hasUnread, listingsOf, type Listing } from '@/store/listings';
@@ -21,6 +25,10 @@ export interface SurveyedRecord {
 /** What surveying needs of the store, read once for however many records. */
 export interface SurveyGround {
   venues: Map<string, Venue>;
+  organisers: Map<string, Organiser>;
+  /** Changes with every change of the directory. */
+  directory: number;
+  sales: Map<string, SaleCount[]>;
   listings: Map<string, Listing[]>;
   errands: Map<string, Errand[]>;
   connected: Set<string>;
@@ -33,6 +41,9 @@ export function surveyGround(house: House, recordId?: string): SurveyGround {
   const open = errandsWhere(db, { states: ['waiting', 'running', 'refused'], ...(recordId === undefined ? {} : { recordId }) });
   return {
     venues: allVenues(db),
+    organisers: allOrganisers(db),
+    directory: directoryMark(db),
+    sales: groupBy(saleCounts(db, recordId), (one) => one.recordId),
     listings: groupBy(listingsOf(db, recordId), (one) => one.recordId),
     errands: groupBy(open, (one) => one.recordId),
     connected: new Set(allConnections(db).keys()),
@@ -61,8 +72,9 @@ export function surveyOne(record: RecordAt, ground: SurveyGround): SurveyedRecor
   const kept = surveys.get(record.id);
   if (kept?.ground === mark) return kept.surveyed;
   const marks = errandMarks(errands);
-  const { venues, connected, now } = ground;
-  const survey = surveyRecord({ recordId: record.id, code: record.code, content: record.content, venues, listings: listings.map(known), errands: marks, connected, now });
+  const { venues, organisers, connected, now } = ground;
+  const sold = soldSoFar(ground.sales.get(record.id) ?? []);
+  const survey = surveyRecord({ recordId: record.id, code: record.code, content: record.content, venues, organisers, sold, listings: listings.map(known), errands: marks, connected, now });
   const surveyed = { record, survey, errands: marks };
   if (surveys.size >= mostKept) surveys.clear();
   surveys.set(record.id, { ground: mark, surveyed });
@@ -73,11 +85,10 @@ export function surveyOne(record: RecordAt, ground: SurveyGround): SurveyedRecor
  * Changes whenever a survey could come out differently. The clock counts in minutes (everything it decides is
  * that coarse), but to the second where something was sent and not read yet.
  */
-function groundMark(record: RecordAt, listings: readonly Listing[], errands: readonly Errand[], { venues, connected, now }: SurveyGround): string {
+function groundMark(record: RecordAt, listings: readonly Listing[], errands: readonly Errand[], { directory, sales, connected, now }: SurveyGround): string {
   const fresh = listings.some((one) => (one.observedAt ?? 0) < (one.sentAt ?? 0));
-  const rooms = record.content.performances.map((one) => (one.venueId === null ? 0 : (venues.get(one.venueId)?.rooms.length ?? 0)));
   return [
-    record.revision, Math.floor(now / (fresh ? 1_000 : 60_000)), [...connected].join(), rooms.join(),
+    record.revision, Math.floor(now / (fresh ? 1_000 : 60_000)), [...connected].join(), directory, sales.get(record.id)?.length ?? 0,
     listings.map((one) => `${one.id} ${one.sentAt} ${one.observedAt} ${one.performanceIds.length} ${one.remote?.link}`).join(),
     errands.map((one) => `${one.listingId} ${one.state}`).join(),
   ].join('|');
@@ -112,7 +123,7 @@ const plans = new WeakMap<readonly SurveyedRecord[], Plan>();
 export function planFor(surveyed: readonly SurveyedRecord[]): Plan {
   const kept = plans.get(surveyed);
   if (kept) return kept;
-  const first = (one: SurveyedRecord) => one.survey.facts.performances[0]?.start ?? Infinity;
+  const first = (one: SurveyedRecord) => one.survey.facts.performances[0]?.at ?? Infinity;
   const ordered = [...surveyed].sort((a, b) => first(a) - first(b));
   const made = plan(ordered.flatMap((one) => plannable(one.record.id, one.survey, one.errands)), rulesById);
   plans.set(surveyed, made);

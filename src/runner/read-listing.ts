@@ -3,6 +3,7 @@ import { channelById } from '@/channels/registry';
 import { compareListing, settledPrevious } from '@/core/compare';
 import { takenDown } from '@/core/proof';
 import { noteObserved, noteUnreadable, type Listing } from '@/store/listings';
+import { noteSale } from '@/store/sales';
 import { clientOf } from './clients';
 import type { House } from './house';
 
@@ -19,6 +20,7 @@ export async function readListingBack(house: House, listing: Listing): Promise<v
     const shown = answer === null ? takenDown : channel.read(answer);
     const readAt = answer === null ? null : at + pauseAfter(listing, shown, at, channel.rules.delayMs);
     noteObserved(house.db, listing.id, { shown, previous: settledPrevious(listing, shown), remote: answer?.remote ?? null, at, readAt });
+    for (const count of answer === null ? [] : (channel.sales?.(answer) ?? [])) noteSale(house.db, { ...count, recordId: listing.recordId, outlet: listing.channel, at, by: channel.rules.name });
   } catch (error) {
     if (!(error instanceof OutsideError)) throw error;
     const tries = listing.readTries + 1;

@@ -63,8 +63,9 @@ interface Wall {
 function wallFor(house: House, errand: Errand): Wall | null {
   if (errand.op === 'withdraw') return null;
   const record = recordAt(house.db, errand.recordId);
-  if (!record || record.content.publicity.visibility === 'private') {
-    return { to: { state: 'dropped' }, outcome: 'dropped', detail: { why: 'the record is private now' } };
+  const visibility = record?.content.publicity.visibility ?? 'private';
+  if (!record || visibility === 'private' || (visibility === 'unlisted' && !channelById(errand.channel).rules.takesUnlisted)) {
+    return { to: { state: 'dropped' }, outcome: 'dropped', detail: { why: `the record is ${visibility} now` } };
   }
   const { announce } = record.content.publicity;
   const until = announce === null ? null : instantOf(announce, announce.zone);

@@ -8,8 +8,8 @@ const text = (words: string): ShownValue => ({ kind: 'text', text: words });
 const change = (key: string, before: string | null, after: string | null): Change => ({ key, before: before === null ? null : text(before), after: after === null ? null : text(after) });
 
 test('links that were awaited are filled in, and a missing one is named', () => {
-  const awaits: Change = { key: 'link', before: null, after: { kind: 'awaited', from: 'gate' } };
-  expect(fillAwaited([awaits, change('title', null, 'a')], new Map([['gate', 'https://t.example/']]))).toEqual([{ ...awaits, after: { kind: 'url', href: 'https://t.example/' } }, change('title', null, 'a')]);
+  const awaits: Change = { key: 'link', before: null, after: { kind: 'awaited', from: 'gate', track: { name: 'via', value: 'social' } } };
+  expect(fillAwaited([awaits, change('title', null, 'a')], new Map([['gate', 'https://t.example/']]))).toEqual([{ ...awaits, after: { kind: 'url', href: 'https://t.example/?via=social' } }, change('title', null, 'a')]);
   expect(fillAwaited([awaits], new Map())).toEqual({ missing: 'gate' });
 });
 

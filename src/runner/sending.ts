@@ -1,6 +1,7 @@
 import { equalValues } from '@/core/compare';
 import type { Change } from '@/core/plan';
 import type { Shown, ShownValue } from '@/core/shown';
+import { tracked } from '@/core/ticket-link';
 import type { Listing } from '@/store/listings';
 
 /** Puts the links that upstream channels have given by now in the place of those that were awaited. */
@@ -13,7 +14,7 @@ export function fillAwaited(changes: readonly Change[], links: ReadonlyMap<strin
     }
     const href = links.get(change.after.from);
     if (href === undefined) return { missing: change.after.from };
-    out.push({ ...change, after: { kind: 'url', href } });
+    out.push({ ...change, after: { kind: 'url', href: change.after.track === null ? href : tracked(href, change.after.track.name, change.after.track.value) } });
   }
   return out;
 }

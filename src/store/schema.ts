@@ -9,6 +9,10 @@ export const venues = sqliteTable('venues', {
   town: text().notNull(),
   country: text().notNull(),
   zone: text().notNull(),
+  /** Coordinates, contact, how to find it, ids on channels. */
+  more: text().notNull().default('{}'),
+  /** The venue that it turned out to be a duplicate of. */
+  mergedInto: text('merged_into'),
   madeBy: text('made_by').notNull(),
   madeAt: integer('made_at').notNull(),
 });
@@ -18,7 +22,51 @@ export const rooms = sqliteTable('rooms', {
   venueId: text('venue_id').notNull().references(() => venues.id),
   name: text().notNull(),
   capacity: integer(),
+  /** Set-ups with their capacities and holds, and the changeover. */
+  more: text().notNull().default('{}'),
+  mergedInto: text('merged_into'),
 }, (t) => [index('rooms_venue').on(t.venueId)]);
+
+/** Artists and organisers: who they are, as JSON. */
+export const people = sqliteTable('people', {
+  id: text().primaryKey(),
+  sort: text({ enum: ['artist', 'organiser'] }).notNull(),
+  name: text().notNull(),
+  body: text().notNull(),
+  mergedInto: text('merged_into'),
+  madeBy: text('made_by').notNull(),
+  madeAt: integer('made_at').notNull(),
+}, (t) => [index('people_name').on(t.sort, t.name)]);
+
+/** A tour with what its dates share; every save is a revision of its own. */
+export const tours = sqliteTable('tours', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  revision: integer().notNull(),
+  shared: text().notNull(),
+  actor: text().notNull(),
+  at: integer().notNull(),
+});
+
+/** How many were sold, as counted at a moment: by performance, level and outlet. */
+export const sales = sqliteTable('sales', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  recordId: text('record_id').notNull().references(() => records.id),
+  performanceId: text('performance_id').notNull(),
+  levelId: text('level_id').notNull(),
+  outlet: text().notNull(),
+  sold: integer().notNull(),
+  at: integer().notNull(),
+  /** Who counted: a person, or the channel's own word. */
+  by: text('counted_by').notNull(),
+}, (t) => [index('sales_record').on(t.recordId)]);
+
+/** Old addresses of events, which lead to the record for good. */
+export const slugs = sqliteTable('slugs', {
+  slug: text().primaryKey(),
+  recordId: text('record_id').notNull().references(() => records.id),
+  at: integer().notNull(),
+}, (t) => [index('slugs_record').on(t.recordId)]);
 
 export const pictures = sqliteTable('pictures', {
   /** SHA-256 of the file. */

@@ -1,24 +1,82 @@
 'use server';
 
+import { redirect } from 'next/navigation';
 import { z } from 'zod';
+import type { Artist, Organiser, Venue } from '@/core/directory';
 import { findingWords } from '@/core/finding-words';
-import type { Venue } from '@/core/directory';
 import type { Result } from '@/core/result';
+import { copyEvent } from '@/desk/copy-event';
 import { makeVenue } from '@/desk/make-venue';
-import { saveRecord } from '@/desk/save-record';
+import { noteSales } from '@/desk/note-sales';
+import { restoreRevision } from '@/desk/restore-revision';
+import { revisionChanges, type RevisionChange } from '@/desk/revision-changes';
+import { savePerson } from '@/desk/save-directory';
+import { saveRecord, type Saved } from '@/desk/save-record';
+import { tourFromRecord } from '@/desk/save-tour';
 import { actor, theHouse } from '@/desk/the-house';
 import type { SaveAnswer } from '@/ui/record-form';
 
-const saveSchema = z.object({ id: z.string().nullable(), base: z.number().int().min(0), content: z.unknown() });
+const saveSchema = z.object({ id: z.string().nullable(), base: z.number().int().min(0), content: z.unknown(), reason: z.string().max(200).default('') });
 
 /** Saves a record as its next revision. */
 export async function saveRecordAction(input: unknown): Promise<SaveAnswer> {
-  const { id, base, content } = saveSchema.parse(input);
-  const saved = saveRecord(theHouse(), { id, base, content, actor: actor(), reason: '' });
+  const { id, base, content, reason } = saveSchema.parse(input);
+  const saved = saveRecord(theHouse(), { id, base, content, actor: actor(), reason: reason.trim() });
   return saved.kind === 'stopped' ? { kind: 'stopped', messages: saved.findings.map(findingWords) } : saved;
 }
 
 /** Makes a venue while a record is edited. */
 export async function makeVenueAction(input: unknown): Promise<Result<{ venue: Venue; roomId: string | null }, Record<string, string>>> {
   return makeVenue(theHouse(), input, actor());
+}
+
+/** Puts an artist or organiser in the directory, or saves one that is there. */
+export async function savePersonAction(sort: 'artist' | 'organiser', input: unknown): Promise<Result<Artist | Organiser, Record<string, string>>> {
+  return savePerson(theHouse(), z.enum(['artist', 'organiser']).parse(sort), input, actor());
+}
+
+/** Copies an event and opens the copy; gives a message where it cannot be. */
+export async function copyEventAction(id: string): Promise<string | null> {
+  const made = copyEvent(theHouse(), z.string().parse(id), actor());
+  if (!made.ok) return made.error;
+  redirect(`/records/${made.value}`);
+}
+
+/** Makes a tour of a record and opens it; gives a message where it cannot be. */
+export async function makeTourAction(id: string, name: string): Promise<string | null> {
+  const made = tourFromRecord(theHouse(), z.string().parse(id), z.string().parse(name), actor());
+  if (!made.ok) return made.error;
+  redirect(`/tours/${made.value}`);
+}
+
+/** What a revision changed. */
+export async function revisionChangesAction(id: string, number: number): Promise<RevisionChange[] | null> {
+  return revisionChanges(theHouse(), z.string().parse(id), z.number().int().parse(number));
+}
+
+/** Brings an earlier revision back; gives a message where it cannot be. */
+export async function restoreRevisionAction(id: string, base: number, number: number): Promise<string | null> {
+  const saved = restoreRevision(theHouse(), z.string().parse(id), z.number().int().parse(number), z.number().int().parse(base), actor());
+  return restoredWords(saved);
+}
+
+function restoredWords(saved: Saved): string | null {
+  switch (saved.kind) {
+    case 'saved':
+      return null;
+    case 'unchanged':
+      return 'That revision says the same as the newest one.';
+    case 'stopped':
+      return saved.findings.map(findingWords).join(' ');
+    case 'merge':
+      return `${saved.actor} saved meanwhile. Look at the newest revision first.`;
+    case 'missing':
+      return 'That revision is not there any more.';
+  }
+}
+
+/** Notes what an outlet has sold, as a person counted it. */
+export async function noteSalesAction(input: unknown): Promise<string | null> {
+  const noted = noteSales(theHouse(), input, actor());
+  return noted.ok ? null : noted.error;
 }

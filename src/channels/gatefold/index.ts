@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import type { Channel } from '../channel';
 import { client } from './client';
-import { read } from './read';
+import { read, sales } from './read';
 import { rules } from './rules';
 
 export const gatefold: Channel = {
   rules,
   read,
+  sales,
   client,
   credentials: [
     { name: 'clientId', label: 'Client id', secret: false },

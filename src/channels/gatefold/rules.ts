@@ -40,6 +40,7 @@ export const rules: ChannelRules = {
   delayMs: 5 * 60_000,
   givesLink: true,
   takesUnlisted: true,
+  hasProfiles: false,
   fee: { basisPoints: 450, fixed: 60, cap: 900 },
   requests: { place: 4, amend: 1, withdraw: 1 },
   accepts: (facts) => facts.ticketed && facts.performances.some((one) => one.turn !== 'cancelled' && one.turn !== 'postponed'),

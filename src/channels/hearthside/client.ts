@@ -70,6 +70,7 @@ export function client({ address, credentials }: { address: string; credentials:
       const [found] = await call('event.find', { reference }, z.array(eventSchema));
       return found ? remoteOf(found) : null;
     },
+    whose: async (link) => (await call('profile.get', { handle: link.replace(/^.*\//, '') }, z.object({ name: z.string().nullable() }))).name,
     async greet() {
       const me = await call('identity.me', {}, z.object({ kind: z.enum(['page', 'person']), name: z.string() }));
       if (me.kind === 'person') throw new OutsideError('not-allowed', `the token belongs to the person ${me.name}; events would stand under that name. Use the page's token`);
@@ -78,7 +79,7 @@ export function client({ address, credentials }: { address: string; credentials:
   };
 }
 
-const reads = new Set(['event.get', 'event.find', 'identity.me', 'photo.put']);
+const reads = new Set(['event.get', 'event.find', 'identity.me', 'photo.put', 'profile.get']);
 
 function toBase64(bytes: Uint8Array): string {
   let text = '';

@@ -32,6 +32,7 @@ export const rules: ChannelRules = {
   delayMs: 10 * 60_000,
   givesLink: false,
   takesUnlisted: false,
+  hasProfiles: true,
   fee: null,
   requests: { place: 2, amend: 1, withdraw: 1 },
   accepts: () => true,

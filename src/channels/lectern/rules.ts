@@ -52,6 +52,7 @@ export const rules: ChannelRules = {
   delayMs: 2 * 60_000,
   givesLink: false,
   takesUnlisted: false,
+  hasProfiles: false,
   fee: null,
   requests: { place: 2, amend: 1, withdraw: 1 },
   accepts: () => true,

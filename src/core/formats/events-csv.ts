@@ -14,7 +14,7 @@ import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type R
 export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
 export const otherColumns = [
   'ref', 'subtitle', 'kind', 'doors', 'end', 'zone', 'town', 'country', 'address', 'room', 'capacity', 'price', 'concession', 'currency',
-  'line_up', 'teaser', 'text', 'public', 'stage', 'announce', 'tickets_link', 'tags',
+  'line_up', 'teaser', 'text', 'public', 'stage', 'announce', 'tickets_link', 'tags', 'organiser', 'on_sale',
 ] as const;
 type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
 type Cells = Partial<Record<Column, string>>;
@@ -28,9 +28,10 @@ class CellError extends Error {
 
 /**
  * Reads a table of events (CSV, RFC 4180, first line names the columns). A broken row is reported with its line
- * and the rest goes on; a missing column refuses the file and names it. `zone` is used where the table has none.
+ * and the rest goes on; a missing column refuses the file and names it. `zone` is used where the table has none,
+ * and `title` where it has no such column.
  */
-export function readEventsCsv(text: string, zone: string): ReadFile {
+export function readEventsCsv(text: string, zone: string, title?: string): ReadFile {
   if (text.length > mostFileChars) return { ok: false, message: 'The file is larger than 5 MB. Split it and read the parts.' };
   const lines: number[] = [];
   const rows: string[][] = [];
@@ -49,16 +50,16 @@ export function readEventsCsv(text: string, zone: string): ReadFile {
   });
   const [head = []] = rows;
   const columns = head.map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'));
-  const missing = neededColumns.filter((name) => !columns.includes(name));
+  const missing = neededColumns.filter((name) => !columns.includes(name) && !(name === 'title' && title !== undefined));
   if (missing.length > 0) {
     const has = columns.filter((name) => name !== '').join(', ') || 'nothing';
     return { ok: false, message: `The column “${missing.join('”, “')}” is missing. The first line must name the columns; it has: ${has}.` };
   }
   if (rows.length > mostFileRows + 1) return { ok: false, message: `${rows.length - 1} rows; at most ${mostFileRows} are read at once. Split the file.` };
-  return readRows(rows, lines, columns, zone);
+  return readRows(rows, lines, columns, zone, title);
 }
 
-function readRows(rows: string[][], lines: number[], columns: string[], zone: string): ReadFile {
+function readRows(rows: string[][], lines: number[], columns: string[], zone: string, title: string | undefined): ReadFile {
   const events: ImportedEvent[] = [];
   const broken: BrokenRow[] = [];
   const seen = new Map<string, number>();
@@ -67,7 +68,7 @@ function readRows(rows: string[][], lines: number[], columns: string[], zone: st
     if (i === 0 || row.every((cell) => cell.trim() === '')) return;
     try {
       if (row.length > columns.length) throw new CellError('row', `${row.length} cells where ${columns.length} columns are named. Put texts with commas between quotation marks.`);
-      const cells: Cells = Object.fromEntries(columns.map((name, c) => [name, (row[c] ?? '').trim()]));
+      const cells: Cells = { ...(title === undefined ? {} : { title }), ...Object.fromEntries(columns.map((name, c) => [name, (row[c] ?? '').trim()])) };
       const event = readRow(cells, line, zone);
       const before = seen.get(event.origin);
       if (before !== undefined) throw new CellError('ref', `says the same as line ${before}. Give each row its own “ref”, or take one out.`);
@@ -109,11 +110,11 @@ function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent
     performances: base.performances.map((one) => ({ ...one, precision, doors: time('doors'), start, end, endsNextDay: end !== null && start !== null && end <= start })),
     tags: get('tags').split(';').map((tag) => tag.trim()).filter((tag) => tag !== ''),
     lineUp: readLineUp(get('line_up'), id),
-    tickets: readTickets(get, id),
+    tickets: withOnSale(readTickets(get, id), get('on_sale')),
     words: newWords({ teaser: get('teaser'), full: plainToHtml(get('text')) }),
     publicity: { visibility: readYes(get('public')) ? 'public' : 'private', announce: readAnnounce(get('announce'), zone) },
   };
-  return { origin, line, content, venue: readVenue(get, zone), notes: [] };
+  return { origin, line, content, venue: readVenue(get, zone), organiser: get('organiser'), notes: [] };
 }
 
 /** `2027-03-14`; `2027-03` where only the month is known; `open` where nothing is. */
@@ -135,6 +136,15 @@ function oneOf<T extends string>(field: string, text: string, choices: readonly 
 function readYes(text: string): boolean {
   if (/^(yes|y|true|1)$/i.test(text)) return true;
   return text === '' || /^(no|n|false|0)$/i.test(text) ? false : refuse('public', `“${text}” is neither yes nor no.`);
+}
+
+/** The local moment at which all levels go on sale. */
+function withOnSale(tickets: RecordContent['tickets'], text: string): RecordContent['tickets'] {
+  if (text === '') return tickets;
+  const [date = '', clock = ''] = text.split(/[ T]/);
+  const time = parseTimeOfDay(clock);
+  if (time === null || !isoDate.safeParse(date).success) return refuse('on_sale', `“${text}” is no moment. Write it like 2027-02-12 10:00.`);
+  return { ...tickets, levels: tickets.levels.map((level) => ({ ...level, opens: { kind: 'at' as const, date, time } })) };
 }
 
 function readAnnounce(text: string, zone: string): RecordContent['publicity']['announce'] {

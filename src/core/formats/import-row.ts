@@ -10,6 +10,14 @@ export interface ImportedEvent {
   /** Its performances have no venue yet. */
   content: RecordContent;
   venue: NewVenue | null;
+  /** Name of the organiser; empty where the file names none. */
+  organiser?: string;
+  /** Places of single performances, where they have their own: by performance id. */
+  places?: Record<string, { venue: string; town: string; room: string; setUp: string }>;
+  /** Name of the set-up in the room. */
+  setUp?: string;
+  /** Name of the tour that it is a date of. */
+  tour?: string;
   /** What a person should know of how it was read. */
   notes: string[];
 }

@@ -1,4 +1,5 @@
 import type { CSSProperties } from 'react';
+import type { CropWindow } from '@/core/crop';
 import type { PictureUse } from '@/core/record';
 import type { ShownValue } from '@/core/shown';
 import classes from './CropView.module.css';
@@ -6,21 +7,33 @@ import classes from './CropView.module.css';
 interface CropViewProps {
   /** The picture as it will be sent, with its crop window; `null` where there is none. */
   value: Extract<ShownValue, { kind: 'picture' }> | null;
-  /** The whole picture that the window lies in. */
-  whole: PictureUse | null;
+  /** The record's pictures, one of which the window lies in. */
+  pictures: readonly PictureUse[];
   /** The channel's shape. */
   ratio: readonly [number, number];
 }
 
 /** A picture as the channel will crop it. */
-export function CropView({ value, whole, ratio }: CropViewProps) {
-  const shape = { '--crop-ratio': `${ratio[0]} / ${ratio[1]}` } as CSSProperties;
-  if (value?.source == null || whole === null) return <div className={classes.none} style={shape}>no picture</div>;
-  const { crop } = value.source;
-  // An SVG view box takes the crop window itself, in the source's own pixels: no second reckoning that could differ.
+export function CropView({ value, pictures, ratio }: CropViewProps) {
+  const whole = pictures.find((one) => one.pictureId === value?.source?.pictureId);
+  if (value?.source == null || !whole) return <div className={classes.none} style={{ '--crop-ratio': `${ratio[0]} / ${ratio[1]}` } as CSSProperties}>no picture</div>;
+  return <CropFrame picture={whole} window={value.source.crop} ratio={ratio} label={value.alt || 'picture without description'} />;
+}
+
+interface CropFrameProps {
+  picture: PictureUse;
+  /** Window in the picture's own pixels. */
+  window: CropWindow;
+  ratio: readonly [number, number];
+  /** What it shows, for those who cannot see it. */
+  label: string;
+}
+
+/** A window of a picture. An SVG view box takes it in the source's own pixels: no second reckoning that could differ. */
+export function CropFrame({ picture, window: crop, ratio, label }: CropFrameProps) {
   return (
-    <svg className={classes.frame} style={shape} viewBox={`${crop.x} ${crop.y} ${crop.w} ${crop.h}`} role="img" aria-label={value.alt || 'picture without description'}>
-      <image href={`/api/pictures/${whole.pictureId}?width=900`} width={whole.width} height={whole.height} preserveAspectRatio="none" />
+    <svg className={classes.frame} style={{ '--crop-ratio': `${ratio[0]} / ${ratio[1]}` } as CSSProperties} viewBox={`${crop.x} ${crop.y} ${crop.w} ${crop.h}`} role="img" aria-label={label}>
+      <image href={`/api/pictures/${picture.pictureId}?width=900`} width={picture.width} height={picture.height} preserveAspectRatio="none" />
     </svg>
   );
 }

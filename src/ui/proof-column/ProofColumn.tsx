@@ -7,27 +7,40 @@ import type { FieldRow } from '@/core/channel-rules';
 import type { FieldComparison } from '@/core/compare';
 import { momentWords } from '@/core/date-words';
 import { countGraphemes } from '@/core/graphemes';
-import type { PictureUse } from '@/core/record';
+import type { Override, PictureUse } from '@/core/record';
 import { splitKey, type ShownValue } from '@/core/shown';
 import { standingWords } from '@/core/standing';
 import { valueWords } from '@/core/value-words';
 import { toLocal } from '@/core/zones';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
+import { ByHand } from './ByHand';
 import { CropView } from './CropView';
 import classes from './ProofColumn.module.css';
 
 interface ProofColumnProps {
   /** The record's listings, surveyed from what stands in the form. */
   listings: SurveyedListing[];
-  /** The picture that the crops are cut from. */
-  picture: PictureUse | null;
+  /** The pictures that the crops are cut from. */
+  pictures: readonly PictureUse[];
+  /** Fields worded by hand. */
+  overrides: readonly Override[];
+  /** Words a field of a channel by hand; `null`: follows the record again. */
+  onOverride: OnOverride;
   /** The house's zone, for moments that belong to no event. */
   zone: string;
 }
 
+/** Takes the words by hand of one channel's field. */
+export type OnOverride = (channel: string, field: string, next: { value: string; from: string } | null) => void;
+
+/** Listings of one channel that are drawn at once; the rest of a long run is counted. */
+const shownParts = 3;
+
 /** Every channel's version of the event, as the public will see it, with the findings beside what they are about. */
-export const ProofColumn = memo(function ProofColumn({ listings, picture, zone }: ProofColumnProps) {
+export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone, overrides, onOverride }: ProofColumnProps) {
+  const [all, setAll] = useState(false);
+  const shown = all ? listings : listings.filter((one) => one.part < shownParts);
   const asking = listings.filter((one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops')).length;
   return (
     <aside className={classes.column} aria-label="Proof">
@@ -35,12 +48,17 @@ export const ProofColumn = memo(function ProofColumn({ listings, picture, zone }
         <h2>Proof</h2> <span>as each channel will show it</span>
         <span className={classes.sum}>{listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted{asking > 0 ? ` · ${asking} stopped` : ''}</span>
       </header>
-      {listings.map((one) => <Slip key={one.id} listing={one} picture={picture} zone={zone} />)}
+      {shown.map((one) => <Slip key={one.id} listing={one} pictures={pictures} zone={zone} overrides={overrides} onOverride={onOverride} />)}
+      {listings.length > shown.length ? <button type="button" className="plainButton" onClick={() => setAll(true)}>Show all {listings.length} listings</button> : null}
     </aside>
   );
 });
 
-function Slip({ listing, picture, zone }: { listing: SurveyedListing; picture: PictureUse | null; zone: string }) {
+interface SlipProps extends Omit<ProofColumnProps, 'listings'> {
+  listing: SurveyedListing;
+}
+
+function Slip({ listing, pictures, zone, overrides, onOverride }: SlipProps) {
   const { rules } = channelById(listing.channel);
   // What is not wanted at all is folded; what is only private still shows what it would say.
   const [chosen, setOpen] = useState<boolean | null>(null);
@@ -56,8 +74,8 @@ function Slip({ listing, picture, zone }: { listing: SurveyedListing; picture: P
         {listing.part > 0 ? <span>part {listing.part + 1}</span> : null}
         <span className={classes.state}>{stateWords(listing, zone)}</span>
       </button>
-      {general.map((one) => <FindingLine key={one.code} finding={one} />)}
-      {open ? <Face listing={listing} whole={picture} byKey={byKey} /> : null}
+      {general.map((one) => <FindingLine key={one.code + one.field} finding={one} />)}
+      {open ? <Face listing={listing} pictures={pictures} byKey={byKey} overrides={overrides} onOverride={onOverride} /> : null}
       {listing.publicUrl === null || listing.state.sent === null ? null : <a className={classes.link} href={listing.publicUrl} target="_blank" rel="noopener">Open the public page</a>}
     </section>
   );
@@ -72,19 +90,20 @@ function stateWords({ standing, state, comparison }: SurveyedListing, zone: stri
 }
 
 /** The listing itself: picture, title, then field by field. */
-function Face({ listing, whole, byKey }: { listing: SurveyedListing; whole: PictureUse | null; byKey: ReadonlyMap<string, FieldComparison> }) {
+function Face({ listing, pictures, byKey, overrides, onOverride }: Omit<SlipProps, 'zone'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
+  const [byHand, setByHand] = useState<string | null>(null);
   const { rules } = channelById(listing.channel);
   const { picture, title } = listing.proof;
   const findings = (name: string) => listing.findings.filter((one) => one.field === name);
-  const field = (row: FieldRow) => <Field key={row.field} row={row} listing={listing} byKey={byKey} findings={findings(row.field)} />;
+  const field = (row: FieldRow) => <Field key={row.field} row={row} listing={listing} byKey={byKey} findings={findings(row.field)} onByHand={setByHand} />;
   // A quiet field is shown once the channel shows something else than was sent.
   const speaks = (name: string) => name !== 'title' && name !== 'picture' && ['drifted', 'at-odds'].includes(byKey.get(name)?.outcome ?? '');
   return (
     <div className={classes.face}>
       <div className={classes.lead}>
-        <CropView value={picture?.kind === 'picture' ? picture : null} whole={whole} ratio={rules.picture.ratio} />
+        <CropView value={picture?.kind === 'picture' ? picture : null} pictures={pictures} ratio={rules.picture.ratio} />
         <div>
-          <p className={classes.title}><Changed value={title} comparison={byKey.get('title')} /></p>
+          <p className={classes.title}><Changed value={title} comparison={byKey.get('title')} /> <button type="button" className={classes.byHand} aria-label={`Word the title for ${rules.name} by hand`} onClick={() => setByHand('title')}>by hand</button></p>
           <Count row={rules.rows.find((row) => row.field === 'title')} value={title} />
           <dl className={classes.fields}>{rules.rows.filter((row) => leading.has(row.field)).map(field)}</dl>
         </div>
@@ -93,6 +112,7 @@ function Face({ listing, whole, byKey }: { listing: SurveyedListing; whole: Pict
       <dl className={classes.fields}>
         {rules.rows.filter((row) => !leading.has(row.field) && (!quiet.has(row.field) || speaks(row.field))).map(field)}
       </dl>
+      {byHand !== null ? <ByHand key={byHand} listing={listing} field={byHand} rules={rules} override={overrides.find((one) => one.channel === rules.id && one.field === byHand) ?? null} onOverride={(next) => onOverride(rules.id, byHand, next)} onClose={() => setByHand(null)} /> : null}
     </div>
   );
 }
@@ -108,9 +128,10 @@ interface FieldProps {
   listing: SurveyedListing;
   byKey: ReadonlyMap<string, FieldComparison>;
   findings: SurveyedListing['findings'];
+  onByHand: (field: string) => void;
 }
 
-function Field({ row, listing, byKey, findings }: FieldProps) {
+function Field({ row, listing, byKey, findings, onByHand }: FieldProps) {
   const keys = Object.keys(listing.proof).filter((key) => splitKey(key).field === row.field);
   const shown = keys.slice(0, 4);
   if (keys.length === 0 && findings.length === 0) return null;
@@ -122,6 +143,7 @@ function Field({ row, listing, byKey, findings }: FieldProps) {
           <dd>
             <Changed value={listing.proof[key]} comparison={byKey.get(key)} />
             <Count row={row} value={listing.proof[key]} />
+            {canBeWorded(row) && i === 0 ? <button type="button" className={classes.byHand} aria-label={`Word the ${row.label} for ${channelById(listing.channel).rules.name} by hand`} onClick={() => onByHand(row.field)}>by hand</button> : null}
           </dd>
         </div>
       ))}
@@ -130,6 +152,13 @@ function Field({ row, listing, byKey, findings }: FieldProps) {
     </>
   );
 }
+
+/** Words can be put by hand in the place of words; facts cannot. */
+function canBeWorded(row: FieldRow): boolean {
+  return row.each === 'event' && (row.kind === 'text' || row.kind === 'rich') && wordFields.has(row.field);
+}
+
+const wordFields: ReadonlySet<string> = new Set(['title', 'subtitle', 'teaser', 'body', 'line-up', 'turn', 'good-to-know']);
 
 /** A value; where it differs from what was sent, the old one struck out; where the channel shows another, that too. */
 function Changed({ value, comparison }: { value: ShownValue | undefined; comparison: FieldComparison | undefined }) {

@@ -1,7 +1,9 @@
 import { Checkbox, SegmentedControl, TextInput } from '@mantine/core';
 import { DateInput } from '@mantine/dates';
-import { channels } from '@/channels/registry';
+import { channelById, channels } from '@/channels/registry';
+import type { Survey } from '@/channels/survey';
 import type { RecordDraft } from '@/core/draft';
+import { channelWords } from '@/core/date-words';
 import { Section, type FieldError } from './form-parts';
 import classes from './RecordForm.module.css';
 
@@ -9,18 +11,22 @@ interface PublicitySectionProps {
   draft: RecordDraft;
   onChange: (part: Partial<RecordDraft>) => void;
   error: FieldError;
+  survey: Survey;
+  slugs: readonly string[];
 }
 
-/** Who may know, from when, and on which channels. */
-export function PublicitySection({ draft, onChange, error }: PublicitySectionProps) {
+const visibilityWords = { private: 'It never leaves the house.', unlisted: 'Only where it is found by its link alone.', public: 'It may be sent once you send it.' };
+
+/** Who may know, from when, on which channels, and which ticket link each of them carries. */
+export function PublicitySection({ draft, onChange, error, survey, slugs }: PublicitySectionProps) {
   const { visibility, announce } = draft.publicity;
   const first = draft.performances[0];
   const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });
   return (
     <Section id="publicity" title="Publicity">
       <div className={classes.inline}>
-        <SegmentedControl aria-label="Visibility" value={visibility} data={['private', 'public']} onChange={(value) => onChange({ publicity: { announce, visibility: value as typeof visibility } })} />
-        <span>{visibility === 'private' ? 'It never leaves the house.' : 'It may be sent once you send it.'}</span>
+        <SegmentedControl aria-label="Visibility" value={visibility} data={['private', 'unlisted', 'public']} onChange={(value) => onChange({ publicity: { announce, visibility: value as typeof visibility } })} />
+        <span>{visibilityWords[visibility]}</span>
       </div>
       <div className={classes.inline}>
         <Checkbox
@@ -44,6 +50,27 @@ export function PublicitySection({ draft, onChange, error }: PublicitySectionPro
           />
         ))}
       </div>
+      <LinkTable survey={survey} />
+      {slugs.length > 0 ? <p className={classes.muted}>Its address here: <code>/e/{slugs[0]}</code>{slugs.length > 1 ? `; ${slugs.length - 1} older ${slugs.length === 2 ? 'one leads' : 'ones lead'} here too` : ''}.</p> : null}
     </Section>
+  );
+}
+
+/** Which ticket link goes where, and why that one. */
+function LinkTable({ survey }: { survey: Survey }) {
+  const rows = survey.links.filter((one) => one.choice !== null);
+  if (rows.length === 0) return null;
+  return (
+    <table className={classes.links} aria-label="Which ticket link goes where">
+      <tbody>
+        {rows.map(({ channel, choice }) => (
+          <tr key={channel}>
+            <th scope="row">{channelById(channel).rules.name}</th>
+            <td>{choice?.link.kind === 'known' ? <code>{choice.link.href}</code> : choice?.link.kind === 'awaited' ? `the link that ${channelWords(choice.link.from)} will give` : 'none'}</td>
+            <td>{choice?.outlet}{choice && choice.passed.length > 0 ? `; not ${choice.passed.map((one) => `${one.outlet} (${one.why})`).join(', ')}` : ''}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

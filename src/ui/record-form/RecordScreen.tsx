@@ -1,25 +1,34 @@
 'use client';
 
-import { SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
+import { replacedFacts } from '@/core/copy-record';
 import { momentWords } from '@/core/date-words';
+import { toDraft } from '@/core/draft';
+import type { Finding } from '@/core/finding';
 import { findingWords } from '@/core/finding-words';
-import { eventKinds, typedStages, type RecordContent } from '@/core/record';
-import { lineUpWords, stageOf } from '@/core/facts';
+import { lineUpWords, nextOf, stageOf } from '@/core/facts';
+import type { Override, RecordContent } from '@/core/record';
+import { toLocal } from '@/core/zones';
 import { DateBlock } from '@/ui/date-block';
 import { ProofColumn } from '@/ui/proof-column';
+import { CarriedPanel } from './CarriedPanel';
 import { DatesSection } from './DatesSection';
-import { fieldErrors, Section } from './form-parts';
+import { EssentialsSection } from './EssentialsSection';
+import { fieldErrors } from './form-parts';
+import { HistorySection, type HistoryActions } from './HistorySection';
 import { LineUpSection } from './LineUpSection';
 import { MergePanel } from './MergePanel';
 import type { MakeVenue } from './NewVenueForm';
-import { PictureSection } from './PictureSection';
+import type { NoteSold } from './OutletTable';
+import { PicturesSection } from './PicturesSection';
 import { PublicitySection } from './PublicitySection';
 import classes from './RecordForm.module.css';
 import { SaveBar } from './SaveBar';
+import type { SavePerson } from './save-person';
 import { TicketsSection } from './TicketsSection';
+import { TourNote } from './TourNote';
 import { forgetDraft, useRecordDraft, type RecordGround } from './use-record-draft';
 import { WordsSection } from './WordsSection';
 
@@ -36,31 +45,37 @@ export interface RecordScreenProps {
   log: { number: number; actor: string; at: number; reason: string }[];
   /** The house's zone. */
   zone: string;
-  save: (request: { id: string | null; base: number; content: RecordContent }) => Promise<SaveAnswer>;
+  save: (request: { id: string | null; base: number; content: RecordContent; reason: string }) => Promise<SaveAnswer>;
   makeVenue: MakeVenue;
+  savePerson: SavePerson;
+  /** For a record that is saved: its history, its counts, and copying it. */
+  saved?: HistoryActions & { noteSold: NoteSold; copy: () => Promise<string | null>; makeTour: (name: string) => Promise<string | null> };
 }
 
 const sections = [
-  ['essentials', 'Essentials', /^(title|subtitle|kind|stage)/],
+  ['essentials', 'Essentials', /^(title|shortTitle|subtitle|kind|stage|tags|hashtag|radius|online|video|organiserId|tourId)/],
   ['dates', 'Dates, place', /^performances/],
   ['line-up', 'Line-up', /^lineUp/],
   ['tickets', 'Tickets', /^tickets/],
   ['words', 'Words', /^words/],
-  ['picture', 'Picture', /^pictures/],
+  ['picture', 'Pictures', /^pictures/],
   ['publicity', 'Publicity', /^publicity/],
   ['history', 'History', /^$/],
 ] as const;
 
 type Conflict = Extract<SaveAnswer, { kind: 'merge' }>;
 
+const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };
+
 /** The record: its sections, its fields, and the proof of every channel beside them. */
-export function RecordScreen({ ground, log, zone, save, makeVenue }: RecordScreenProps) {
+export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, saved }: RecordScreenProps) {
   const state = useRecordDraft(ground);
   const { draft, change, findings, survey, content } = state;
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [tried, setTried] = useState(ground.id !== null);
   const [messages, setMessages] = useState<string[]>([]);
+  const [reason, setReason] = useState('');
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const visible = useMemo(() => (tried ? findings : findings.filter((one) => one.code !== 'title-empty')), [findings, tried]);
   const error = useMemo(() => fieldErrors(visible), [visible]);
@@ -70,11 +85,12 @@ export function RecordScreen({ ground, log, zone, save, makeVenue }: RecordScree
     setMessages([]);
     if (content === null) return setMessages(findings.map(findingWords));
     setBusy(true);
-    const answer = await save({ id: ground.id, base: state.base.revision, content }).catch((): SaveAnswer => ({ kind: 'stopped', messages: ['The save did not reach the house. Your changes are kept here; try again.'] }));
+    const answer = await save({ id: ground.id, base: state.base.revision, content, reason }).catch((): SaveAnswer => ({ kind: 'stopped', messages: ['The save did not reach the house. Your changes are kept here; try again.'] }));
     setBusy(false);
     if (answer.kind === 'stopped') return setMessages(answer.messages);
     if (answer.kind === 'missing') return setMessages(['This record is not there any more. Your changes are kept here.']);
     if (answer.kind === 'merge') return setConflict(answer);
+    setReason('');
     state.settle(answer.revision, content);
     forgetDraft(ground.id);
     if (then === 'dispatch') router.push(`/dispatch?record=${answer.id}`);
@@ -83,22 +99,29 @@ export function RecordScreen({ ground, log, zone, save, makeVenue }: RecordScree
   };
   useHotkeys([['mod+S', () => void submit('stay')]], []);
 
-  const first = survey.facts.performances.find((one) => (one.end ?? one.start) >= ground.now) ?? survey.facts.performances[0];
+  const first = nextOf(survey.facts.performances, ground.now);
   const newer = ground.revision > state.base.revision && conflict === null;
+  const replaced = useMemo(() => new Set(content ? replacedFacts(state.base.content, content) : []), [content, state.base.content]);
+  const mentionGround = useMemo(() => {
+    const venueIds = new Set(survey.facts.performances.map((one) => one.place?.venueId));
+    return { now: ground.now, earlier: ground.earlier, rooms: [...state.venues.values()].filter((one) => venueIds.has(one.id)).flatMap((one) => one.rooms.map((room) => room.name)) };
+  }, [survey.facts.performances, ground.now, ground.earlier, state.venues]);
+  const today = toLocal(ground.now, zone).date;
   return (
     <div className={classes.record}>
       <nav className={classes.sections} aria-label="Sections">
         <span className="code">{ground.code || 'new'}</span>
         {sections.map(([id, name, pattern]) => {
-          const count = visible.filter((one) => pattern.test(one.field)).length;
+          const count = visible.filter((one) => pattern.test(one.field)).length + asking(id, survey.listings.flatMap((one) => one.findings), ground.clashes.length);
           return <a key={id} href={`#${id}`}>{name}{count > 0 ? <i>{count}</i> : null}</a>;
         })}
         {log[0] ? <div className={classes.revision}>revision {log[0].number}<br />by {log[0].actor}, {momentWords(log[0].at, zone).slice(-5)}</div> : null}
+        {saved ? <Doings saved={saved} title={draft.title} changed={state.changed} hasTour={draft.tourId !== null} onProblem={(words) => setMessages([words])} /> : null}
       </nav>
       <div className={classes.work}>
         <div className={classes.form}>
           <header className={classes.head}>
-            <DateBlock date={first?.date ?? ''} size="large" thisYear={new Date(ground.now).getUTCFullYear()} />
+            <DateBlock date={first?.precision === 'open' ? '' : (first?.date ?? '')} precision={first?.precision ?? 'exact'} size="large" thisYear={new Date(ground.now).getUTCFullYear()} />
             <div>
               <h1>{draft.title.trim() === '' ? 'Untitled event' : draft.title}</h1>
               <p>{[draft.kind, survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, ground.now), first?.place ? (first.place.room ?? first.place.venue) : 'no venue yet', lineUpWords(draft.lineUp)].filter((part) => part !== '' && part !== draft.title).join(' · ')}</p>
@@ -111,27 +134,51 @@ export function RecordScreen({ ground, log, zone, save, makeVenue }: RecordScree
               onMerged={(merged) => { state.settle(conflict.revision, conflict.theirs, merged); setConflict(null); }}
             />
           ) : null}
-          <Section id="essentials" title="Essentials">
-            <div className={classes.grid}>
-              <TextInput className={classes.w6} label="Title" value={draft.title} error={error('title')} onChange={(e) => change({ title: e.currentTarget.value })} />
-              <TextInput className={classes.w4} label="Subtitle" value={draft.subtitle} error={error('subtitle')} onChange={(e) => change({ subtitle: e.currentTarget.value })} />
-              <Select className={classes.w2} label="Kind" data={[...eventKinds]} value={draft.kind} allowDeselect={false} onChange={(kind) => change({ kind: (kind ?? 'concert') as typeof draft.kind })} />
-            </div>
-            <div className={classes.inline}><SegmentedControl aria-label="Stage" data={[...typedStages]} value={draft.stage} onChange={(stage) => change({ stage: stage as typeof draft.stage })} /><span>{draft.stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}</span></div>
-          </Section>
-          <DatesSection performances={draft.performances} onChange={(performances) => change({ performances })} venues={state.venues} error={error} makeVenue={makeVenue} addVenue={state.addVenue} />
-          <LineUpSection lineUp={draft.lineUp} onChange={(lineUp) => change({ lineUp })} error={error} />
-          <TicketsSection tickets={draft.tickets} onChange={(tickets) => change({ tickets })} words={survey.facts.price.kind === 'priced' ? survey.facts.price.words : ''} error={error} />
-          <WordsSection words={draft.words} onChange={(words) => change({ words })} error={error} />
-          <PictureSection picture={draft.pictures[0] ?? null} onChange={(picture) => change({ pictures: picture ? [picture] : [] })} error={error} />
-          <PublicitySection draft={draft} onChange={change} error={error} />
-          <Section id="history" title="History">
-            {log.length === 0 ? <p className={classes.muted}>Not saved yet.</p> : <ol className={classes.log}>{log.map((one) => <li key={one.number}><b>Revision {one.number}</b> by {one.actor}, {momentWords(one.at, zone)}{one.reason === '' ? '' : `: ${one.reason}`}</li>)}</ol>}
-          </Section>
+          <CarriedPanel from={draft.copiedFrom} carried={draft.carried} replaced={replaced} onKeep={(facts) => change({ carried: draft.carried.filter((one) => !facts.includes(one)) })} />
+          {ground.tourShared && draft.tourId ? <TourNote tourId={draft.tourId} name={ground.tours.find((one) => one.id === draft.tourId)?.name ?? ''} shared={ground.tourShared} content={content} onFollow={(next) => change(toDraft(next))} /> : null}
+          <EssentialsSection draft={draft} onChange={change} error={error} organisers={state.organisers} addOrganiser={state.addOrganiser} savePerson={savePerson} tours={ground.tours} />
+          <DatesSection
+            performances={draft.performances} rule={draft.rule} onChange={(performances, rule) => change({ performances, ...(rule === undefined ? {} : { rule }) })} venues={state.venues} error={error}
+            makeVenue={makeVenue} addVenue={state.addVenue} lineUp={draft.lineUp} clashes={ground.clashes} recordId={ground.id} today={today}
+          />
+          <LineUpSection lineUp={draft.lineUp} onChange={(lineUp) => change({ lineUp })} error={error} artists={state.artists} addArtist={state.addArtist} savePerson={savePerson} />
+          <TicketsSection tickets={draft.tickets} onChange={(tickets) => change({ tickets })} facts={survey.facts} performances={draft.performances} sales={ground.sales} noteSold={saved?.noteSold ?? null} now={ground.now} error={error} />
+          <WordsSection words={draft.words} onChange={(words) => change({ words })} error={error} facts={survey.facts} ground={mentionGround} />
+          <PicturesSection pictures={draft.pictures} onChange={(pictures) => change({ pictures })} error={error} />
+          <PublicitySection draft={draft} onChange={change} error={error} survey={survey} slugs={ground.slugs} />
+          <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
         </div>
-        <SaveBar survey={survey} changed={state.changed} stopped={visible.length} isNew={ground.id === null} busy={busy || conflict !== null} messages={messages} onSave={(then) => void submit(then)} onRevert={() => { state.revert(); setMessages([]); }} />
+        <SaveBar survey={survey} changed={state.changed} stopped={visible.length} isNew={ground.id === null} busy={busy || conflict !== null} messages={messages} reason={reason} onReason={setReason} onSave={(then) => void submit(then)} onRevert={() => { state.revert(); setMessages([]); }} />
       </div>
-      <ProofColumn listings={survey.listings} picture={draft.pictures[0] ?? null} zone={zone} />
+      <ProofColumn listings={survey.listings} pictures={draft.pictures} zone={zone} overrides={draft.overrides} onOverride={(channel, field, next) => change({ overrides: withOverride(draft.overrides, channel, field, next) })} />
     </div>
   );
 }
+
+/** Things in a section that a person should look at though they do not forbid saving. */
+function asking(section: string, findings: readonly Finding[], clashes: number): number {
+  if (section === 'dates') return clashes;
+  const tickets = new Set(['over-allocated', 'oversold', 'sale-never-open']);
+  return section === 'tickets' ? new Set(findings.filter((one) => tickets.has(one.code)).map((one) => one.code)).size : 0;
+}
+
+function withOverride(all: readonly Override[], channel: string, field: string, next: { value: string; from: string } | null): Override[] {
+  const others = all.filter((one) => one.channel !== channel || one.field !== field);
+  return next === null ? others : [...others, { channel, field, ...next }];
+}
+
+/** What can be done with the whole record: make the next event from it, or a tour. */
+function Doings({ saved, title, changed, hasTour, onProblem }: { saved: NonNullable<RecordScreenProps['saved']>; title: string; changed: boolean; hasTour: boolean; onProblem: (words: string) => void }) {
+  const doing = (work: Promise<string | null>) => void work.then((words) => words !== null && onProblem(words));
+  const makeTour = () => {
+    const name = window.prompt('What is the tour called?', `${title} tour`);
+    if (name) doing(saved.makeTour(name));
+  };
+  return (
+    <div className={classes.doings}>
+      <button type="button" className="plainButton" disabled={changed} title={changed ? 'Save or undo your changes first.' : undefined} onClick={() => doing(saved.copy())}>Copy this event</button>
+      {hasTour ? null : <button type="button" className="plainButton" disabled={changed} title={changed ? 'Save or undo your changes first.' : undefined} onClick={makeTour}>Make a tour of it</button>}
+    </div>
+  );
+}
+

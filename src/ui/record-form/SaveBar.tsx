@@ -11,15 +11,19 @@ interface SaveBarProps {
   busy: boolean;
   /** What the last try to save said. */
   messages: string[];
+  /** Why it is saved; kept in the history. */
+  reason: string;
+  onReason: (reason: string) => void;
   onSave: (then: 'stay' | 'dispatch') => void;
   onRevert: () => void;
 }
 
 /** The foot of the record: what saving will bring about outside, and the save itself. */
-export function SaveBar({ survey, changed, stopped, isNew, busy, messages, onSave, onRevert }: SaveBarProps) {
+export function SaveBar({ survey, changed, stopped, isNew, busy, messages, reason, onReason, onSave, onRevert }: SaveBarProps) {
   return (
     <div className={classes.bar} role="region" aria-label="Save">
       <p aria-live="polite">{messages.length > 0 ? <span className={classes.stop}>{messages.slice(0, 3).join(' ')}</span> : <Consequences survey={survey} changed={changed} stopped={stopped} isNew={isNew} />}</p>
+      {changed && !isNew ? <input className={classes.why} aria-label="Why, for the history" placeholder="why?" maxLength={200} value={reason} onChange={(e) => onReason(e.currentTarget.value)} /> : null}
       {changed && !isNew ? <button type="button" className="plainButton" onClick={onRevert} disabled={busy}>Undo all</button> : null}
       <button type="button" className="quietButton" disabled={busy || !changed} onClick={() => onSave('stay')}>Save <kbd>Ctrl S</kbd></button>
       <button type="button" className="sendButton" disabled={busy} onClick={() => onSave('dispatch')}>{changed ? 'Save and see the dispatch' : 'See the dispatch'}</button>

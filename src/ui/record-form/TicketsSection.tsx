@@ -1,47 +1,60 @@
-import { Checkbox, SegmentedControl, Select, TextInput } from '@mantine/core';
-import type { LevelDraft, RecordDraft } from '@/core/draft';
+import { SegmentedControl, Select, TextInput } from '@mantine/core';
+import type { Facts } from '@/core/facts';
+import type { LevelDraft, RecordDraft, TicketsDraft } from '@/core/draft';
 import { currencies, type Currency } from '@/core/money';
-import { ticketModes } from '@/core/ticket-schema';
-import { freshPartId, Section, type FieldError } from './form-parts';
+import { ticketModes, type TicketMode } from '@/core/ticket-schema';
+import type { Count } from '@/core/sales';
+import { freshPartId, More, Section, type FieldError } from './form-parts';
+import { LevelTable } from './LevelTable';
+import { OutletTable, type NoteSold } from './OutletTable';
 import classes from './RecordForm.module.css';
-
-type Tickets = RecordDraft['tickets'];
+import { RegistrationFields } from './RegistrationFields';
+import { SeatSums } from './SeatSums';
 
 interface TicketsSectionProps {
-  tickets: Tickets;
-  onChange: (tickets: Tickets) => void;
-  /** The price as the public will read it, or nothing. */
-  words: string;
+  tickets: TicketsDraft;
+  onChange: (tickets: TicketsDraft) => void;
+  facts: Facts;
+  performances: RecordDraft['performances'];
+  sales: readonly Count[];
+  noteSold: NoteSold | null;
+  now: number;
   error: FieldError;
 }
 
-/** How one gets in: price levels, free entry, or another house's ticket link. */
-export function TicketsSection({ tickets, onChange, words, error }: TicketsSectionProps) {
-  const set = (part: Partial<Tickets>) => onChange({ ...tickets, ...part });
-  const setLevel = (index: number, part: Partial<LevelDraft>) => set({ levels: tickets.levels.map((one, i) => (i === index ? { ...one, ...part } : one)) });
-  const add = () => set({ levels: [...tickets.levels, { id: freshPartId(), name: tickets.levels.length === 0 ? 'Standard' : 'Concession', price: '', concession: tickets.levels.length > 0, quantity: '' }] });
+const modeNames: Record<TicketMode, string> = { ticketed: 'ticketed', registration: 'registration', 'pay at the door': 'pay at the door', 'free entry': 'free entry', elsewhere: 'sold elsewhere' };
+
+/** A level to start from. */
+export function freshLevel(count: number): LevelDraft {
+  return { id: freshPartId(), name: count === 0 ? 'Standard' : 'Concession', price: '', buyers: count === 0 ? 'anyone' : 'concession', code: '', quantity: '', admits: '1', least: '1', most: '', opens: null, closes: null, choose: false, poolId: null };
+}
+
+/** How one gets in: price levels and outlets with their sums, registration, free entry, or another house's link. */
+export function TicketsSection(props: TicketsSectionProps) {
+  const { tickets, onChange, facts, error } = props;
+  const set = (part: Partial<TicketsDraft>) => onChange({ ...tickets, ...part });
+  const words = facts.price.kind === 'priced' ? facts.price.words : '';
+  const sold = tickets.mode === 'ticketed';
+  const details = tickets.outlets.length > 0 || tickets.pools.length > 0 || tickets.holds !== null || tickets.refunds !== '';
   return (
-    <Section id="tickets" title="Tickets">
+    <Section id="tickets" title="Tickets" aside={words === '' ? null : <>the public reads: <b>{words}</b></>}>
       <div className={classes.inline}>
-        <SegmentedControl aria-label="How one gets in" value={tickets.mode} onChange={(mode) => set({ mode: mode as Tickets['mode'] })} data={ticketModes.map((mode) => ({ value: mode, label: mode === 'elsewhere' ? 'sold elsewhere' : mode }))} />
-        <Select aria-label="Currency" w={84} data={[...currencies]} value={tickets.currency} allowDeselect={false} onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })} />
-        {words === '' ? null : <span>the public reads: <b>{words}</b></span>}
+        <SegmentedControl aria-label="How one gets in" value={tickets.mode} onChange={(mode) => set({ mode: mode as TicketMode })} data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))} />
+        <Select aria-label="Currency" w={70} data={[...currencies]} value={tickets.currency} allowDeselect={false} onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })} />
       </div>
       {tickets.mode === 'elsewhere' ? <TextInput mt={10} label="Ticket link of the other house" value={tickets.link} placeholder="https://" error={error('tickets.link')} onChange={(e) => set({ link: e.currentTarget.value })} /> : null}
-      {tickets.mode === 'free entry' ? <p className={classes.muted}>Free entry: nothing is sold, and no marketplace is needed.</p> : (
+      {tickets.mode === 'free entry' ? <p className={classes.muted}>Free entry: nothing is sold, and no marketplace is needed.</p> : null}
+      {tickets.mode === 'registration' ? <RegistrationFields tickets={tickets} onChange={set} error={error} /> : null}
+      {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
         <>
-          {tickets.levels.map((level, i) => (
-            <div key={level.id} className={classes.level} role="group" aria-label={`Price level ${i + 1}`}>
-              <TextInput label="Price level" value={level.name} error={error(`tickets.levels.${i}.name`)} onChange={(e) => setLevel(i, { name: e.currentTarget.value })} />
-              <TextInput label="Price" value={level.price} inputMode="decimal" error={error(`tickets.levels.${i}.price`)} onChange={(e) => setLevel(i, { price: e.currentTarget.value })} />
-              <TextInput label="Tickets" value={level.quantity} inputMode="numeric" placeholder="room" error={error(`tickets.levels.${i}.quantity`)} onChange={(e) => setLevel(i, { quantity: e.currentTarget.value })} />
-              <Checkbox label="concession" checked={level.concession} onChange={(e) => setLevel(i, { concession: e.currentTarget.checked })} />
-              <button type="button" className="plainButton" onClick={() => set({ levels: tickets.levels.filter((one) => one.id !== level.id) })}>Take out</button>
-            </div>
-          ))}
-          <div className={classes.inline}><button type="button" className="plainButton" onClick={add}>Add a price level</button></div>
+          <LevelTable {...props} />
+          <div className={classes.inline}>
+            <button type="button" className="plainButton" onClick={() => set({ levels: [...tickets.levels, freshLevel(tickets.levels.length)] })}>Add a price level</button>
+          </div>
         </>
       )}
+      {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} currency={tickets.currency} /> : null}
+      {sold ? <More label="outlets and fees, allocations, holds, parts of the house, refunds" open={details || facts.house.over > 0}><OutletTable {...props} /></More> : null}
     </Section>
   );
 }

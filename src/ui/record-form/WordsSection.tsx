@@ -1,88 +1,58 @@
-import { Textarea } from '@mantine/core';
-import StarterKit from '@tiptap/starter-kit';
-import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
-import { useEffect, useRef } from 'react';
-import { countGraphemes } from '@/core/graphemes';
-import { cleanHtml } from '@/core/markup';
-import { Section, type FieldError } from './form-parts';
+import { Textarea, TextInput } from '@mantine/core';
+import { useDeferredValue, useMemo } from 'react';
+import type { Facts } from '@/core/facts';
+import type { RecordDraft } from '@/core/draft';
+import { wordLengths, type WordLength } from '@/core/record';
+import { draftShorter } from '@/core/words/drafts';
+import { findMentions, type MentionGround } from '@/core/words/mentions';
+import { FactText } from './FactText';
+import { More, Section, type FieldError } from './form-parts';
+import { FullText } from './FullText';
+import { NoticeFit } from './NoticeFit';
 import classes from './RecordForm.module.css';
 
-const teaserLimit = 160;
+type Words = RecordDraft['words'];
 
 interface WordsSectionProps {
-  words: { teaser: string; full: string };
-  onChange: (words: { teaser: string; full: string }) => void;
+  words: Words;
+  onChange: (words: Words) => void;
   error: FieldError;
+  facts: Facts;
+  ground: Omit<MentionGround, 'facts'>;
 }
 
-/** The words: a teaser, and the full text restricted to what the record keeps. */
-export function WordsSection({ words, onChange, error }: WordsSectionProps) {
-  const length = countGraphemes(words.teaser);
-  return (
-    <Section id="words" title="Words">
-      <Textarea
-        label="Teaser" autosize minRows={2} maxRows={6} value={words.teaser} error={error('words.teaser')}
-        description={`${length} of ${teaserLimit}${length > teaserLimit ? ': longer than a teaser should be; some channels will cut it' : ''}`}
-        onChange={(e) => onChange({ ...words, teaser: e.currentTarget.value })}
-      />
-      <FullText value={words.full} onChange={(full) => onChange({ ...words, full })} />
-      {error('words.full') ? <p className="problem">{error('words.full')}</p> : null}
-    </Section>
-  );
-}
+const labels: Record<WordLength, string> = { line: 'Line', teaser: 'Teaser', short: 'Short text' };
 
-function FullText({ value, onChange }: { value: string; onChange: (html: string) => void }) {
-  const latest = useRef(onChange);
-  useEffect(() => {
-    latest.current = onChange;
-  });
-  const own = useRef(value);
-  const editor = useEditor({
-    extensions: [StarterKit.configure({ heading: { levels: [3] }, code: false, codeBlock: false, horizontalRule: false, strike: false, underline: false, link: { openOnClick: false } })],
-    content: value,
-    immediatelyRender: false,
-    editorProps: { attributes: { 'aria-label': 'Full text', role: 'textbox', 'aria-multiline': 'true' } },
-    onUpdate: ({ editor: one }) => {
-      own.current = cleanHtml(one.getHTML());
-      latest.current(own.current);
-    },
-  });
-  useEffect(() => {
-    // The draft changed from outside (merge, revert): show that, without echoing it back.
-    if (editor && value !== own.current) {
-      own.current = value;
-      editor.commands.setContent(value, { emitUpdate: false });
-    }
-  }, [editor, value]);
-  return (
-    <>
-    <p className={classes.wordsLabel} aria-hidden="true">Full text</p>
-    <div className={classes.words}>
-      {editor ? <Tools editor={editor} /> : null}
-      <EditorContent editor={editor} />
-    </div>
-    </>
-  );
-}
-
-function Tools({ editor }: { editor: Editor }) {
-  const on = useEditorState({
-    editor,
-    selector: ({ editor: one }) => ({ bold: one.isActive('bold'), italic: one.isActive('italic'), heading: one.isActive('heading'), list: one.isActive('bulletList'), link: one.isActive('link') }),
-  });
-  const link = () => {
-    const href = window.prompt('Address of the link (empty takes it away)', String(editor.getAttributes('link').href ?? 'https://'));
-    if (href === null) return;
-    if (href === '' || href === 'https://') editor.chain().focus().unsetLink().run();
-    else editor.chain().focus().setLink({ href }).run();
+/** The words in four lengths, held against the facts as one writes; a shorter one can be drafted from a longer. */
+export function WordsSection({ words, onChange, error, facts, ground }: WordsSectionProps) {
+  const slow = useDeferredValue(words);
+  const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
+  const mentions = useMemo(() => ({ line: findMentions(slow.line, whole), teaser: findMentions(slow.teaser, whole), short: findMentions(slow.short, whole) }), [slow.line, slow.teaser, slow.short, whole]);
+  const write = (length: WordLength, text: string) => onChange({ ...words, [length]: text, drafted: words.drafted.filter((one) => one !== length) });
+  const draft = (length: WordLength) => {
+    const made = draftShorter(words, length);
+    if (made) onChange({ ...words, [length]: made.text, drafted: [...words.drafted.filter((one) => one !== length), length] });
   };
+  const field = (length: WordLength, rows: number) => (
+    <FactText
+      key={length} label={labels[length]} limit={wordLengths[length]} rows={rows} value={words[length]} error={error(`words.${length}`)} mentions={slow[length] === words[length] ? mentions[length] : []}
+      drafted={words.drafted.includes(length)} onDraft={words[length].trim() === '' && draftShorter(words, length) !== null ? () => draft(length) : null}
+      onLooked={() => onChange({ ...words, drafted: words.drafted.filter((one) => one !== length) })} onChange={(text) => write(length, text)}
+    />
+  );
   return (
-    <div className={classes.tools} role="toolbar" aria-label="Marks of the full text">
-      <button type="button" aria-pressed={on.bold} onClick={() => editor.chain().focus().toggleBold().run()}>bold</button>
-      <button type="button" aria-pressed={on.italic} onClick={() => editor.chain().focus().toggleItalic().run()}>italic</button>
-      <button type="button" aria-pressed={on.heading} onClick={() => editor.chain().focus().toggleHeading({ level: 3 }).run()}>heading</button>
-      <button type="button" aria-pressed={on.list} onClick={() => editor.chain().focus().toggleBulletList().run()}>list</button>
-      <button type="button" aria-pressed={on.link} onClick={link}>link</button>
-    </div>
+    <Section id="words" title="Words" aside="type {{ for a fact that follows the record">
+      {field('teaser', 2)}
+      <FullText value={words.full} onChange={(full) => onChange({ ...words, full })} ground={whole} error={error('words.full')} />
+      <More label="line, short text, access, age guidance, and how a short notice comes out" open={words.line !== '' || words.short !== '' || words.access !== '' || words.age !== ''}>
+        {field('line', 1)}
+        {field('short', 3)}
+        <div className={classes.grid}>
+          <TextInput className={classes.w2} label="Age guidance" value={words.age} error={error('words.age')} onChange={(e) => onChange({ ...words, age: e.currentTarget.value })} />
+          <Textarea className={classes.w4} label="Access" autosize minRows={1} maxRows={4} value={words.access} error={error('words.access')} onChange={(e) => onChange({ ...words, access: e.currentTarget.value })} />
+        </div>
+        <NoticeFit facts={facts} />
+      </More>
+    </Section>
   );
 }

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Finding } from '@/core/finding';
 import { findingWords } from '@/core/finding-words';
 import classes from './RecordForm.module.css';
@@ -8,8 +8,10 @@ export type FieldError = (path: string) => string | undefined;
 
 /** Looks up findings by path. */
 export function fieldErrors(findings: readonly Finding[]): FieldError {
+  const byField = new Map<string, Finding>();
+  for (const one of findings) if (!byField.has(one.field)) byField.set(one.field, one);
   return (path) => {
-    const found = findings.find((one) => one.field === path);
+    const found = byField.get(path);
     return found && findingWords(found);
   };
 }
@@ -19,16 +21,38 @@ interface SectionProps {
   id: string;
   /** Its name. */
   title: string;
+  /** What stands at the right end of its heading. */
+  aside?: ReactNode;
   children: ReactNode;
 }
 
 /** One section of the record. */
-export function Section({ id, title, children }: SectionProps) {
+export function Section({ id, title, aside, children }: SectionProps) {
   return (
     <section id={id} className={classes.section} aria-label={title}>
-      <h2>{title}</h2>
+      <h2>{title}{aside ? <span className={classes.aside}>{aside}</span> : null}</h2>
       {children}
     </section>
+  );
+}
+
+interface MoreProps {
+  /** What is behind it, in a few words. */
+  label: string;
+  /** Open from the start: something in it is filled or wrong. */
+  open: boolean;
+  children: ReactNode;
+}
+
+/** Fields that most events do not need: one line until they are asked for, or filled. */
+export function More({ label, open, children }: MoreProps) {
+  const [chosen, setChosen] = useState<boolean | null>(null);
+  const shown = chosen ?? open;
+  return (
+    <div className={classes.more}>
+      <button type="button" className={classes.moreBar} aria-expanded={shown} onClick={() => setChosen(!shown)}><span aria-hidden="true">{shown ? '−' : '+'}</span> {label}</button>
+      {shown ? <div className={classes.moreBody}>{children}</div> : null}
+    </div>
   );
 }
 

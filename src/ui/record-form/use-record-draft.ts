@@ -5,8 +5,12 @@ import { surveyRecord, type KnownListing, type Survey } from '@/channels/survey'
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
 import { stableText } from '@/core/hash';
+import type { Clash } from '@/core/clashes';
+import type { Artist, Organiser, Venue } from '@/core/directory';
 import type { RecordContent } from '@/core/record';
-import type { Venue } from '@/core/directory';
+import { soldSoFar, type Count } from '@/core/sales';
+import type { TourShared } from '@/core/tour';
+import type { Earlier } from '@/core/words/mentions';
 
 /** What the record's screen is given by the server. */
 export interface RecordGround {
@@ -16,6 +20,16 @@ export interface RecordGround {
   revision: number;
   content: RecordContent;
   venues: Venue[];
+  artists: Artist[];
+  organisers: Organiser[];
+  tours: { id: string; name: string }[];
+  /** What the tour of this record shares. */
+  tourShared: TourShared | null;
+  /** How many were sold, as counted, oldest first. */
+  sales: Count[];
+  earlier: Earlier;
+  clashes: Clash[];
+  slugs: string[];
   listings: KnownListing[];
   errands: [string, 'open' | 'refused'][];
   connected: string[];
@@ -32,6 +46,10 @@ export interface DraftState {
   settle: (revision: number, content: RecordContent, draft?: RecordContent) => void;
   venues: ReadonlyMap<string, Venue>;
   addVenue: (venue: Venue) => void;
+  artists: readonly Artist[];
+  addArtist: (artist: Artist) => void;
+  organisers: ReadonlyMap<string, Organiser>;
+  addOrganiser: (organiser: Organiser) => void;
   /** What forbids saving the draft. */
   findings: Finding[];
   content: RecordContent | null;
@@ -52,7 +70,12 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const [base, setBase] = useState({ revision: ground.revision, content: ground.content });
   const [draft, setDraft] = useState<RecordDraft>(() => ({ ...toDraft(ground.content), ...(ground.id === null ? { title: '' } : {}) }));
   const [extra, setExtra] = useState<Venue[]>([]);
+  const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
+  const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
   const venues = useMemo(() => new Map([...ground.venues, ...extra].map((one) => [one.id, one])), [ground.venues, extra]);
+  const artists = useMemo(() => [...ground.artists, ...moreArtists.filter((one) => !ground.artists.some((known) => known.id === one.id))], [ground.artists, moreArtists]);
+  const organisers = useMemo(() => new Map([...ground.organisers, ...moreOrganisers].map((one) => [one.id, one])), [ground.organisers, moreOrganisers]);
+  const sold = useMemo(() => soldSoFar(ground.sales), [ground.sales]);
   useKept(ground.id, base.revision, draft, base.content, setDraft);
 
   const slow = useDeferredValue(draft);
@@ -61,10 +84,10 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const survey = useMemo(
     () =>
       surveyRecord({
-        recordId: ground.id ?? 'new', code: ground.code, content: shownContent, venues, listings: ground.listings,
+        recordId: ground.id ?? 'new', code: ground.code, content: shownContent, venues, organisers, sold, listings: ground.listings,
         errands: new Map(ground.errands), connected: new Set(ground.connected), now: ground.now,
       }),
-    [ground, shownContent, venues],
+    [ground, shownContent, venues, organisers, sold],
   );
   const change = useCallback((part: Partial<RecordDraft>) => setDraft((before) => ({ ...before, ...part })), []);
   const settle = useCallback((revision: number, content: RecordContent, next?: RecordContent) => {
@@ -74,6 +97,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const changed = ground.id === null || !read.ok || stableText(read.value) !== stableText(base.content);
   return {
     draft, change, base, settle, venues, addVenue: (venue) => setExtra((before) => [...before, venue]),
+    artists, addArtist: (artist) => setMoreArtists((before) => [...before, artist]), organisers, addOrganiser: (organiser) => setMoreOrganisers((before) => [...before, organiser]),
     findings: read.ok ? [] : read.error, content: read.ok ? read.value : null, survey, changed,
     revert: () => setDraft(toDraft(base.content)),
   };

@@ -15,6 +15,9 @@ const places = [
   { href: '/season', name: 'Season' },
   { href: '/dispatch', name: 'Dispatch' },
   { href: '/read-back', name: 'Read-back' },
+  { href: '/clashes', name: 'Clashes' },
+  { href: '/tours', name: 'Tours' },
+  { href: '/directory', name: 'Directory' },
   { href: '/channels', name: 'Channels' },
   { href: '/import', name: 'Read a file' },
 ] as const;

@@ -2,14 +2,13 @@ import { notFound } from 'next/navigation';
 import { houseZone } from '@/desk/pulse';
 import { recordView } from '@/desk/record-view';
 import { theHouse } from '@/desk/the-house';
-import { RecordScreen } from '@/ui/record-form';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
-import { makeVenueAction, saveRecordAction } from '../actions';
+import { SavedRecord } from './SavedRecord';
 
 export default async function RecordPage({ params }: { params: Promise<{ id: string }> }) {
   const house = theHouse();
   const view = recordView(house, (await params).id);
   if (!view) notFound();
   const { log, ...ground } = view;
-  return <><RefreshOnPulse /><RecordScreen key={view.id} ground={ground} log={log} zone={houseZone(house)} save={saveRecordAction} makeVenue={makeVenueAction} /></>;
+  return <><RefreshOnPulse /><SavedRecord key={view.id} ground={ground} log={log} zone={houseZone(house)} /></>;
 }

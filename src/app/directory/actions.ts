@@ -1,0 +1,38 @@
+'use server';
+
+import { z } from 'zod';
+import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Result } from '@/core/result';
+import { whereUsed, type Use } from '@/desk/directory-view';
+import { mergeDuplicates } from '@/desk/merge-duplicates';
+import { savePerson, saveVenue, type FieldErrors } from '@/desk/save-directory';
+import { actor, theHouse } from '@/desk/the-house';
+import { verifyProfile } from '@/desk/verify-profile';
+
+const sortSchema = z.enum(['venue', 'artist', 'organiser']);
+const text = z.string().max(100);
+
+/** Saves a venue with its rooms. */
+export async function saveVenueAction(id: string, input: unknown): Promise<Result<Venue, FieldErrors>> {
+  return saveVenue(theHouse(), text.parse(id), input);
+}
+
+/** Saves an artist or organiser. */
+export async function savePersonAction(sort: 'artist' | 'organiser', input: unknown): Promise<Result<Artist | Organiser, FieldErrors>> {
+  return savePerson(theHouse(), z.enum(['artist', 'organiser']).parse(sort), input, actor());
+}
+
+/** Makes one entry of two. */
+export async function mergeAction(sort: 'venue' | 'artist' | 'organiser', from: string, into: string): Promise<Result<number, string>> {
+  return mergeDuplicates(theHouse(), sortSchema.parse(sort), text.parse(from), text.parse(into), actor());
+}
+
+/** Where an entry is used. */
+export async function whereUsedAction(sort: 'venue' | 'artist' | 'organiser', id: string): Promise<Use[]> {
+  return whereUsed(theHouse(), sortSchema.parse(sort), text.parse(id));
+}
+
+/** Asks a channel whose profile an artist's link is. */
+export async function verifyAction(artistId: string, channel: string): Promise<Result<Artist, string>> {
+  return verifyProfile(theHouse(), text.parse(artistId), text.parse(channel), actor());
+}

@@ -1,0 +1,35 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { RecordScreen } from '@/ui/record-form';
+import type { RecordGround } from '@/ui/record-form/use-record-draft';
+import { copyEventAction, makeTourAction, makeVenueAction, noteSalesAction, restoreRevisionAction, revisionChangesAction, savePersonAction, saveRecordAction } from '../actions';
+
+interface SavedRecordProps {
+  ground: RecordGround & { id: string };
+  log: { number: number; actor: string; at: number; reason: string }[];
+  zone: string;
+}
+
+/** A saved record: its screen, with all that can be done to it. */
+export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
+  const router = useRouter();
+  const { id, revision } = ground;
+  const thenFresh = async (work: Promise<string | null>) => {
+    const words = await work;
+    router.refresh();
+    return words;
+  };
+  return (
+    <RecordScreen
+      ground={ground} log={log} zone={zone} save={saveRecordAction} makeVenue={makeVenueAction} savePerson={savePersonAction}
+      saved={{
+        changes: (number) => revisionChangesAction(id, number),
+        restore: (number) => thenFresh(restoreRevisionAction(id, revision, number)),
+        noteSold: (input) => thenFresh(noteSalesAction({ ...input, recordId: id })),
+        copy: () => copyEventAction(id),
+        makeTour: (name) => makeTourAction(id, name),
+      }}
+    />
+  );
+}

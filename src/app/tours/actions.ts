@@ -1,0 +1,31 @@
+'use server';
+
+import { z } from 'zod';
+import type { TourShared } from '@/core/tour';
+import type { Result } from '@/core/result';
+import { importTourDates } from '@/desk/import-events';
+import { houseZone } from '@/desk/pulse';
+import { saveTour } from '@/desk/save-tour';
+import { actor, theHouse } from '@/desk/the-house';
+import { sharedOfDate } from '@/desk/tours';
+import type { SaveTourAnswer } from '@/ui/tours/TourScreen';
+
+const saveSchema = z.object({ name: z.string(), shared: z.unknown(), base: z.number().int(), dry: z.boolean() });
+
+/** Saves what a tour's dates share, or only says what it would change. */
+export async function saveTourAction(id: string, input: unknown): Promise<SaveTourAnswer> {
+  const { name, shared, base, dry } = saveSchema.parse(input);
+  return saveTour(theHouse(), z.string().parse(id), base, { name, shared }, actor(), dry);
+}
+
+/** Adds pasted dates to a tour. */
+export async function addTourDatesAction(id: string, text: string): Promise<Result<{ made: number; known: number; broken: { line: number; field: string; message: string }[] }, string>> {
+  const house = theHouse();
+  const read = importTourDates(house, z.string().parse(id), z.string().parse(text), houseZone(house), actor());
+  return read.ok ? { ok: true, value: { made: read.value.made.length, known: read.value.known.length, broken: read.value.broken } } : read;
+}
+
+/** What a date says of the shared facts. */
+export async function sharedOfDateAction(recordId: string): Promise<TourShared | null> {
+  return sharedOfDate(theHouse(), z.string().parse(recordId));
+}

@@ -1,0 +1,48 @@
+import type { Booking } from '@/core/clashes';
+import { findClashes, type Clash } from '@/core/clashes';
+import { assumedLengthMs, type PerformanceFacts } from '@/core/facts';
+import { saleWindow } from '@/core/tickets/windows';
+import type { Venue } from '@/core/directory';
+import type { House } from '@/runner/house';
+import { surveyAll, surveyGround, type SurveyedRecord } from './survey';
+
+/** Every performance that takes place, as the search for clashes sees it. Those of unknown day are left out. */
+function bookingsOf({ record, survey }: SurveyedRecord, venues: ReadonlyMap<string, Venue>): Booking[] {
+  const { content } = record;
+  const artists = content.lineUp.map((one) => ({ key: one.artistId ?? one.name.toLowerCase().trim(), name: one.name, headliner: one.role === 'headliner' }));
+  return survey.facts.performances.filter(takesPlace).map((one): Booking => {
+    const start = one.start ?? one.at;
+    const room = one.place && venues.get(one.place.venueId)?.rooms.find((r) => r.id === one.place?.roomId);
+    return {
+      record: record.id, code: record.code, title: content.title, performance: one.id, zone: one.zone, start,
+      from: Math.min(one.doors ?? start, start), until: Math.max(one.over, start), venue: one.place?.venueId ?? null, point: one.place?.point ?? null,
+      room: room ? { id: room.id, name: `${room.name}, ${one.place?.venue ?? ''}`, changeoverMs: room.changeover * 60_000 } : null,
+      artists, tour: content.tourId, radius: content.radius,
+      sales: content.tickets.mode === 'ticketed' ? content.tickets.levels.map((level) => ({ level: level.name, ...saleWindow(level, start, one.zone) })) : [],
+    };
+  });
+}
+
+function takesPlace(one: PerformanceFacts): boolean {
+  return one.start !== null && one.turn !== 'cancelled' && one.turn !== 'postponed';
+}
+
+const made = new WeakMap<readonly SurveyedRecord[], Clash[]>();
+
+/** Every clash of the season that is not over. Made once for each state of the house. */
+export function seasonClashes(house: House): Clash[] {
+  const surveyed = surveyAll(house);
+  const known = made.get(surveyed);
+  if (known) return known;
+  const now = house.clock.now();
+  const { venues } = surveyGround(house, '');
+  const all = surveyed.flatMap((one) => bookingsOf(one, venues)).filter((one) => one.until >= now - assumedLengthMs);
+  const clashes = findClashes(all);
+  made.set(surveyed, clashes);
+  return clashes;
+}
+
+/** The clashes that one record has a part in. */
+export function clashesOf(house: House, recordId: string): Clash[] {
+  return seasonClashes(house).filter((one) => one.a.record === recordId || one.b?.record === recordId);
+}

@@ -1,0 +1,51 @@
+import type { z } from 'zod';
+import { artistSchema, organiserSchema, venueEditSchema, type Artist, type Organiser, type Venue } from '@/core/directory';
+import { fail, ok, type Result } from '@/core/result';
+import type { House } from '@/runner/house';
+import { whole } from '@/store/database';
+import { freshId } from '@/store/ids';
+import { allArtists, allOrganisers, writePerson } from '@/store/people';
+import { allRecords } from '@/store/records';
+import { allVenues, removeRoom, writeVenue } from '@/store/venues';
+
+/** Messages by field. */
+export type FieldErrors = Record<string, string>;
+
+function errorsOf(error: z.ZodError): FieldErrors {
+  return Object.fromEntries(error.issues.map((issue) => [issue.path.join('.'), /^Invalid|^Too/.test(issue.message) ? 'This value cannot be kept. Put it right, or leave it empty.' : issue.message]));
+}
+
+/** Saves a venue with its rooms and set-ups. A room that no event uses any more may be left out; one that is used stays. */
+export function saveVenue(house: House, id: string, input: unknown): Result<Venue, FieldErrors> {
+  const parsed = venueEditSchema.safeParse(input);
+  if (!parsed.success) return fail(errorsOf(parsed.error));
+  return whole(house.db, (tx) => {
+    const before = allVenues(tx).get(id);
+    if (!before) return fail({ name: 'This venue is not in the directory any more.' });
+    const named = new Set(parsed.data.rooms.map((one) => one.id));
+    const gone = before.rooms.filter((room) => !named.has(room.id));
+    const used = new Set(gone.length === 0 ? [] : allRecords(tx).flatMap((one) => one.content.performances.map((p) => p.roomId)));
+    const still = gone.find((room) => used.has(room.id));
+    if (still) return fail({ rooms: `${still.name} is used by events. Give them another room first.` });
+    for (const room of gone) removeRoom(tx, room.id);
+    writeVenue(tx, id, parsed.data);
+    const saved = allVenues(tx).get(id);
+    return saved ? ok(saved) : fail({ name: 'It could not be saved. Try again.' });
+  });
+}
+
+const personSchemas = { artist: artistSchema, organiser: organiserSchema };
+
+/** Saves an artist or organiser; makes a new one where the id is empty. */
+export function savePerson(house: House, sort: 'artist' | 'organiser', input: unknown, actor: string): Result<Artist | Organiser, FieldErrors> {
+  const given = { ...(input as object), id: (input as { id?: string } | null)?.id || freshId(sort === 'artist' ? 'a' : 'o') };
+  const parsed = personSchemas[sort].safeParse(given);
+  if (!parsed.success) return fail(errorsOf(parsed.error));
+  return whole(house.db, (tx) => {
+    const all: Map<string, Artist | Organiser> = sort === 'artist' ? allArtists(tx) : allOrganisers(tx);
+    const same = [...all.values()].find((one) => one.id !== parsed.data.id && one.name.toLowerCase() === parsed.data.name.toLowerCase());
+    if (same) return fail({ name: `${same.name} is in the directory already. Pick it, or give this one another name.` });
+    writePerson(tx, sort, parsed.data, actor, house.clock.now());
+    return ok(parsed.data);
+  });
+}

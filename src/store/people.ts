@@ -1,0 +1,62 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import { artistSchema, organiserSchema, type Artist, type Organiser } from '@/core/directory';
+import type { Instant } from '@/core/zones';
+import { parseJson, type Tx } from './database';
+import { directoryMark, markDirectory } from './directory-mark';
+import { freshId } from './ids';
+import { people } from './schema';
+
+interface Directory {
+  mark: number;
+  artists: Map<string, Artist>;
+  organisers: Map<string, Organiser>;
+}
+
+const kept = new WeakMap<Tx, Directory>();
+
+function directory(db: Tx): Directory {
+  const mark = directoryMark(db);
+  const known = kept.get(db);
+  if (known?.mark === mark) return known;
+  const made: Directory = { mark, artists: new Map(), organisers: new Map() };
+  for (const row of db.select().from(people).where(isNull(people.mergedInto)).orderBy(people.name).all()) {
+    const body = { ...(parseJson(row.body) as object), id: row.id, name: row.name };
+    if (row.sort === 'artist') made.artists.set(row.id, artistSchema.parse(body));
+    else made.organisers.set(row.id, organiserSchema.parse(body));
+  }
+  kept.set(db, made);
+  return made;
+}
+
+/** Every artist, by id. */
+export function allArtists(db: Tx): Map<string, Artist> {
+  return directory(db).artists;
+}
+
+/** Every organiser, by id. */
+export function allOrganisers(db: Tx): Map<string, Organiser> {
+  return directory(db).organisers;
+}
+
+/** Writes an artist or organiser; a new one where `id` is not there yet. */
+export function writePerson(db: Tx, sort: 'artist' | 'organiser', { id, name, ...body }: Artist | Organiser, actor: string, at: Instant): void {
+  const values = { name, body: JSON.stringify(body) };
+  db.insert(people).values({ id, sort, ...values, madeBy: actor, madeAt: at }).onConflictDoUpdate({ target: people.id, set: values }).run();
+  markDirectory(db);
+}
+
+/** Finds an artist or organiser by name (as written), or makes one of that name. */
+export function putPerson(db: Tx, sort: 'artist' | 'organiser', name: string, actor: string, at: Instant): string {
+  const known = db.select().from(people).where(and(eq(people.sort, sort), eq(people.name, name), isNull(people.mergedInto))).get();
+  if (known) return known.id;
+  const id = freshId(sort === 'artist' ? 'a' : 'o');
+  const whole = sort === 'artist' ? artistSchema.parse({ id, name }) : organiserSchema.parse({ id, name });
+  writePerson(db, sort, whole, actor, at);
+  return id;
+}
+
+/** Marks one as a duplicate of another. */
+export function mergePeople(db: Tx, from: string, into: string): void {
+  db.update(people).set({ mergedInto: into }).where(eq(people.id, from)).run();
+  markDirectory(db);
+}

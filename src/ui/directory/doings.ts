@@ -1,0 +1,15 @@
+import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Result } from '@/core/result';
+
+type Errors = Record<string, string>;
+type Sort = 'venue' | 'artist' | 'organiser';
+
+/** What can be done with the directory; each answers with what to tell the person. */
+export interface DirectoryDoings {
+  saveVenue: (id: string, input: unknown) => Promise<Result<Venue, Errors>>;
+  savePerson: (sort: 'artist' | 'organiser', input: unknown) => Promise<Result<Artist | Organiser, Errors>>;
+  /** Makes one entry of two; gives how many events changed. */
+  merge: (sort: Sort, from: string, into: string) => Promise<Result<number, string>>;
+  whereUsed: (sort: Sort, id: string) => Promise<{ id: string; code: string; title: string; date: string }[]>;
+  verify: (artistId: string, channel: string) => Promise<Result<Artist, string>>;
+}

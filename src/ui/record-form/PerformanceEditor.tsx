@@ -1,0 +1,141 @@
+import { Checkbox, Radio, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { DateInput } from '@mantine/dates';
+import { useMemo, useState } from 'react';
+import type { PerformanceDraft } from '@/core/draft';
+import type { Venue } from '@/core/directory';
+import { momentWords, zonePlace } from '@/core/date-words';
+import { precisions, turns, type LineUpEntry } from '@/core/record';
+import { instantOf, zoneNames } from '@/core/zones';
+import { More, type FieldError } from './form-parts';
+import { NewVenueForm, type MakeVenue } from './NewVenueForm';
+import classes from './RecordForm.module.css';
+
+export interface PerformanceEditorProps {
+  one: PerformanceDraft;
+  /** Path of the performance in the record, for messages. */
+  path: string;
+  error: FieldError;
+  set: (part: Partial<PerformanceDraft>) => void;
+  venues: ReadonlyMap<string, Venue>;
+  makeVenue: MakeVenue;
+  addVenue: (venue: Venue) => void;
+  lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
+}
+
+const precisionWords: Record<PerformanceDraft['precision'], string> = { open: 'open', month: 'month', day: 'day', exact: 'day and time' };
+const turnNames: Record<PerformanceDraft['turn'], string> = { none: 'as planned', postponed: 'postponed', rescheduled: 'rescheduled', moved: 'moved to another place', cancelled: 'cancelled' };
+
+/** Everything about one performance: when, where, and what befell it. */
+export function PerformanceEditor(props: PerformanceEditorProps) {
+  const { one, set, path, error } = props;
+  const [making, setMaking] = useState(false);
+  const told = one.turn !== 'none' || one.soldOut || one.note !== '' || one.link !== '' || one.lineUpExtra !== '' || one.lineUpOut.length > 0 || one.lastDate !== null || one.endHidden || one.precision !== 'exact';
+  return (
+    <>
+      <Times {...props} />
+      <PlaceFields {...props} onNew={() => setMaking(true)} />
+      {making ? (
+        <NewVenueForm
+          zone={one.zone} makeVenue={props.makeVenue} onCancel={() => setMaking(false)}
+          onMade={(venue, roomId) => {
+            props.addVenue(venue);
+            set({ venueId: venue.id, roomId, setUpId: null, zone: venue.zone });
+            setMaking(false);
+          }}
+        />
+      ) : null}
+      <More label="how much of the date is known, what befell it, several days, its own link or line-up" open={told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}>
+        <div className={classes.inline}><span>Known of the date</span><SegmentedControl aria-label="Known of the date" value={one.precision} data={precisions.map((value) => ({ value, label: precisionWords[value] }))} onChange={(value) => set({ precision: value as typeof one.precision })} /></div>
+        <div className={classes.grid}>
+          <Select className={classes.w2} label="What befell it" data={turns.map((value) => ({ value, label: turnNames[value] }))} value={one.turn} allowDeselect={false} onChange={(turn) => set({ turn: (turn ?? 'none') as typeof one.turn })} />
+          <TextInput className={classes.w2} label="Note, e.g. relaxed performance" value={one.note} onChange={(e) => set({ note: e.currentTarget.value })} error={error(`${path}.note`)} />
+          <DateInput className={classes.w2} label="Last day, of several" value={one.lastDate} valueFormat="ddd D MMM YYYY" clearable firstDayOfWeek={1} onChange={(date) => set({ lastDate: date === null ? null : String(date).slice(0, 10) })} error={error(`${path}.lastDate`)} />
+          <TextInput className={classes.w6} label="Its own ticket link" value={one.link} placeholder="as the others" onChange={(e) => set({ link: e.currentTarget.value })} error={error(`${path}.link`)} />
+        </div>
+        <div className={classes.inline}>
+          <Checkbox label="sold out" checked={one.soldOut} onChange={(e) => set({ soldOut: e.currentTarget.checked })} />
+          <Checkbox label="the end is not shown to the public" checked={one.endHidden} onChange={(e) => set({ endHidden: e.currentTarget.checked })} />
+        </div>
+        {props.lineUp.length > 1 ? (
+          <div className={classes.inline}>
+            <span>Not on this time</span>
+            {props.lineUp.slice(0, 12).map((entry) => <Checkbox key={entry.id} label={entry.name} checked={one.lineUpOut.includes(entry.id)} onChange={(e) => set({ lineUpOut: e.currentTarget.checked ? [...one.lineUpOut, entry.id] : one.lineUpOut.filter((id) => id !== entry.id) })} />)}
+          </div>
+        ) : null}
+        <TextInput mt={8} label="Also on this time" value={one.lineUpExtra} onChange={(e) => set({ lineUpExtra: e.currentTarget.value })} error={error(`${path}.lineUpExtra`)} />
+      </More>
+    </>
+  );
+}
+
+function Times({ one, path, error, set }: PerformanceEditorProps) {
+  const startError = error(`${path}.start`);
+  const timed = one.precision === 'exact' || one.precision === 'day';
+  return (
+    <>
+      <div className={classes.grid}>
+        <DateInput
+          className={classes.w3} label={one.precision === 'month' ? 'Any day of the month' : 'Date'} value={one.date} valueFormat="ddd D MMM YYYY" dateParser={parseDate} firstDayOfWeek={1} clearable={false} disabled={one.precision === 'open'}
+          onChange={(date) => (date === null ? undefined : set({ date: String(date).slice(0, 10), repeat: null }))} error={error(`${path}.date`)}
+        />
+        {timed ? (
+          <>
+            <TextInput className={classes.w1} label="Doors" value={one.doors} onChange={(e) => set({ doors: e.currentTarget.value })} error={error(`${path}.doors`)} />
+            <TextInput className={classes.w1} label="Start" value={one.start} onChange={(e) => set({ start: e.currentTarget.value, repeat: null })} error={startError} />
+            <TextInput className={classes.w1} label="End" value={one.end} onChange={(e) => set({ end: e.currentTarget.value })} error={error(`${path}.end`)} />
+          </>
+        ) : <p className={`${classes.w3} ${classes.muted}`}>{one.precision === 'open' ? 'The date is open: channels that need one are told so.' : 'Only the month counts: the day is not shown.'}</p>}
+      </div>
+      {timed ? (
+        <div className={classes.inline}>
+          <Checkbox label="ends after midnight" checked={one.endsNextDay} onChange={(e) => set({ endsNextDay: e.currentTarget.checked })} />
+          {startError?.includes('comes twice') || one.repeat !== null ? (
+            <Radio.Group aria-label="Which of the two" value={one.repeat ?? ''} onChange={(value) => set({ repeat: value === 'second' ? 'second' : 'first' })}>
+              <span className={classes.inline}><Radio value="first" label={`the first ${one.start}`} /><Radio value="second" label={`the second ${one.start}`} /></span>
+            </Radio.Group>
+          ) : null}
+          <HereTime one={one} />
+        </div>
+      ) : null}
+    </>
+  );
+}
+
+/** The start as the reader's own clock says it, where that is another zone. */
+function HereTime({ one }: { one: PerformanceDraft }) {
+  const here = useMemo(() => Intl.DateTimeFormat().resolvedOptions().timeZone, []);
+  const at = /^\d\d:\d\d$/.test(one.start) ? instantOf({ date: one.date, time: one.start }, one.zone, one.repeat ?? 'first') : null;
+  if (at === null || here === one.zone || !zoneNames().includes(here)) return null;
+  const there = momentWords(at, here);
+  return there === momentWords(at, one.zone) ? null : <span>{there} in {zonePlace(here)}, where you are</span>;
+}
+
+/** Reads a typed date: `2027-02-04`, `4 Feb 2027`, `Thu 4 Feb 2027`. */
+function parseDate(text: string): string | null {
+  if (/^\d{4}-\d{2}-\d{2}$/.test(text.trim())) return text.trim();
+  const at = Date.parse(`${text.trim().replace(/^[A-Za-z]+ (?=\d)/, '')} UTC`);
+  return Number.isNaN(at) ? null : new Date(at).toISOString().slice(0, 10);
+}
+
+function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditorProps & { onNew: () => void }) {
+  const zones = useMemo(() => zoneNames(), []);
+  const places = useMemo(() => [...venues.values()].map((venue) => ({ value: venue.id, label: venue.town === '' ? venue.name : `${venue.name}, ${venue.town}` })), [venues]);
+  const venue = one.venueId === null ? undefined : venues.get(one.venueId);
+  const room = venue?.rooms.find((each) => each.id === one.roomId);
+  const pick = (id: string | null) => {
+    const next = id === null ? undefined : venues.get(id);
+    set({ venueId: id, roomId: next?.rooms[0]?.id ?? null, setUpId: next?.rooms[0]?.setUps[0]?.id ?? null, ...(next ? { zone: next.zone } : {}) });
+  };
+  return (
+    <>
+      <div className={classes.placeGrid}>
+        <Select label="Venue" data={places} value={one.venueId} onChange={pick} searchable clearable clearSectionMode="clear" limit={60} placeholder="none yet" nothingFoundMessage="Not in the directory" error={error(`${path}.venueId`)} />
+        <Select label="Room" data={(venue?.rooms ?? []).map((each) => ({ value: each.id, label: each.capacity === null ? each.name : `${each.name} (${each.capacity})` }))} value={one.roomId} onChange={(roomId) => set({ roomId, setUpId: venue?.rooms.find((each) => each.id === roomId)?.setUps[0]?.id ?? null })} clearable clearSectionMode="clear" disabled={!venue || venue.rooms.length === 0} placeholder="none" error={error(`${path}.roomId`)} />
+        {room && room.setUps.length > 0
+          ? <Select label="Set-up" data={room.setUps.map((each) => ({ value: each.id, label: `${each.name} (${each.capacity})` }))} value={one.setUpId} onChange={(setUpId) => set({ setUpId })} clearable clearSectionMode="clear" placeholder="none" error={error(`${path}.setUpId`)} />
+          : <Select label="Zone" data={zones} value={one.zone} onChange={(zone) => set({ zone: zone ?? one.zone, repeat: null })} searchable limit={40} allowDeselect={false} error={error(`${path}.zone`)} />}
+      </div>
+      <div className={classes.inline}><button type="button" className="plainButton" onClick={onNew}>Make a venue or room here</button>{room && room.setUps.length > 0 ? <span>{one.zone}</span> : null}</div>
+    </>
+  );
+}

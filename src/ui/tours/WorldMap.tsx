@@ -1,0 +1,66 @@
+'use client';
+
+import { geoGraticule10, geoNaturalEarth1, geoPath } from 'd3-geo';
+import { useEffect, useMemo, useState } from 'react';
+import { feature } from 'topojson-client';
+import type { Topology, GeometryCollection } from 'topojson-specification';
+import type { Point } from '@/core/directory';
+import classes from './Tours.module.css';
+
+/** One stop on the map. */
+export interface MapStop {
+  id: string;
+  label: string;
+  point: Point;
+  /** Number in the order of dates. */
+  n: number;
+}
+
+interface WorldMapProps {
+  stops: readonly MapStop[];
+  /** The stop that is pointed at. */
+  chosen: string | null;
+  onChoose: (id: string | null) => void;
+}
+
+const size = { width: 760, height: 380 };
+
+/** A tour on the world: outlines that ship with the application, the stops in order, and the way between them as the great circle. */
+export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
+  const [land, setLand] = useState<GeoJSON.FeatureCollection | GeoJSON.Feature | null>(null);
+  useEffect(() => {
+    let gone = false;
+    void import('world-atlas/land-110m.json').then((atlas) => {
+      const topology = atlas.default as unknown as Topology<{ land: GeometryCollection }>;
+      if (!gone) setLand(feature(topology, topology.objects.land));
+    });
+    return () => {
+      gone = true;
+    };
+  }, []);
+  const places = useMemo<GeoJSON.MultiPoint>(() => ({ type: 'MultiPoint', coordinates: stops.map((one) => [one.point.lon, one.point.lat]) }), [stops]);
+  const projection = useMemo(() => {
+    const made = geoNaturalEarth1();
+    const margin: [[number, number], [number, number]] = [[34, 30], [size.width - 34, size.height - 30]];
+    return stops.length > 1 ? made.fitExtent(margin, places) : made.fitExtent(margin, { type: 'Sphere' });
+  }, [places, stops.length]);
+  const path = useMemo(() => geoPath(projection), [projection]);
+  const way = useMemo<GeoJSON.LineString>(() => ({ type: 'LineString', coordinates: places.coordinates }), [places]);
+  return (
+    <svg className={classes.map} viewBox={`0 0 ${size.width} ${size.height}`} role="img" aria-label={`Map of ${stops.length} stops`}>
+      <path className={classes.grid} d={path(geoGraticule10()) ?? ''} />
+      {land ? <path className={classes.land} d={path(land) ?? ''} /> : null}
+      <path className={classes.way} d={path(way) ?? ''} />
+      {stops.map((one) => {
+        const at = projection([one.point.lon, one.point.lat]);
+        if (!at) return null;
+        return (
+          <g key={one.id} transform={`translate(${at[0]} ${at[1]})`} className={classes.stop} data-chosen={one.id === chosen || undefined} onMouseEnter={() => onChoose(one.id)} onMouseLeave={() => onChoose(null)}>
+            <circle r={one.id === chosen ? 6 : 4} />
+            <text x={7} y={4}>{one.id === chosen ? one.label : one.n}</text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
