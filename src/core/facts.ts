@@ -124,8 +124,9 @@ const noSales: Sold = new Map();
 /** Makes a record's content canonical. Pure; unknown stays unknown. */
 export function facts(content: RecordContent, context: FactsContext): Facts {
   const { announce, visibility } = content.publicity;
+  const billing = content.lineUp.map((one) => `${one.id} ${one.role} ${one.name}`).join('|');
   const performances = content.performances
-    .map((one) => performanceFacts(one, content.lineUp, context.venues))
+    .map((one) => performanceFacts(one, content.lineUp, billing, context.venues))
     .filter((one): one is PerformanceFacts => one !== null)
     .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   const next = nextOf(performances, context.now);
@@ -199,19 +200,20 @@ export function firstFee(outlets: readonly Outlet[]): Fee | null {
 }
 
 interface MadeFacts {
-  lineUp: readonly LineUpEntry[];
+  /** The line-up in one text: equal texts are equal line-ups. */
+  billing: string;
   venues: ReadonlyMap<string, Venue>;
   facts: PerformanceFacts | null;
 }
 
 const madeBefore = new WeakMap<Performance, MadeFacts>();
 
-/** A performance's facts; made anew only when it, the line-up or the directory is another object than before. */
-function performanceFacts(one: Performance, lineUp: readonly LineUpEntry[], venues: ReadonlyMap<string, Venue>): PerformanceFacts | null {
+/** A performance's facts; made anew only when it or the directory is another object than before, or the line-up reads otherwise. */
+function performanceFacts(one: Performance, lineUp: readonly LineUpEntry[], billing: string, venues: ReadonlyMap<string, Venue>): PerformanceFacts | null {
   const kept = madeBefore.get(one);
-  if (kept && kept.lineUp === lineUp && kept.venues === venues) return kept.facts;
+  if (kept && kept.billing === billing && kept.venues === venues) return kept.facts;
   const facts = makePerformanceFacts(one, lineUp, venues);
-  madeBefore.set(one, { lineUp, venues, facts });
+  madeBefore.set(one, { billing, venues, facts });
   return facts;
 }
 

@@ -15,9 +15,12 @@ export function shareOut(ids: readonly string[], most: number, before: readonly 
     .map((one) => ({ part: one.part, performanceIds: one.performanceIds.filter((id) => wanted.has(id)) }))
     .sort((a, b) => a.part - b.part);
   const held = new Set(parts.flatMap((one) => one.performanceIds));
+  // Listings fill up in order, so the first with room never lies before the last one that had it.
+  let first = 0;
   for (const id of ids) {
     if (held.has(id)) continue;
-    let room = parts.find((one) => one.performanceIds.length < most);
+    while ((parts[first]?.performanceIds.length ?? 0) >= most) first += 1;
+    let room = parts[first];
     if (!room) parts.push((room = { part: (parts[parts.length - 1]?.part ?? -1) + 1, performanceIds: [] }));
     room.performanceIds.push(id);
   }

@@ -1,7 +1,7 @@
 import type { ChannelRules, FieldRow } from './channel-rules';
 import { renditionSize } from './crop';
 import { carriedParts } from './copy-record';
-import { nextOf, type Facts } from './facts';
+import { nextOf, type Facts, type PerformanceFacts } from './facts';
 import { finding, type Finding, type FindingFact } from './finding';
 import { countGraphemes, cutToFit } from './graphemes';
 import { cleanHtml } from './markup';
@@ -47,8 +47,7 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
 
 /** The facts as one listing tells them: its performances, its link, its words filled from its next performance. */
 function scopedTo(rules: ChannelRules, facts: Facts, part: readonly string[], now: Instant, findings: Finding[]): Facts {
-  const inPart = new Set(part);
-  const performances = facts.performances.filter((one) => inPart.has(one.id));
+  const performances = inOrder(facts.performances, part);
   const own = performances[0]?.ownLink ?? null;
   const link = own !== null && performances.every((one) => one.ownLink === own) ? { kind: 'known' as const, href: tracked(own, facts.outlets[0]?.trackAs ?? 'via', rules.id) } : facts.link;
   const scoped: Facts = { ...facts, performances, link };
@@ -65,6 +64,17 @@ function scopedTo(rules: ChannelRules, facts: Facts, part: readonly string[], no
     title: fill('title', facts.title, 'plain'), subtitle: fill('subtitle', facts.subtitle, 'plain'), line: fill('teaser', facts.line, 'plain'),
     teaser: fill('teaser', facts.teaser, 'plain'), short: fill('body', facts.short, 'plain'), full: fill('body', facts.full, 'rich'),
   };
+}
+
+const places = new WeakMap<readonly PerformanceFacts[], ReadonlyMap<string, number>>();
+
+/** The performances named in `part`, in order of time. Places are looked up once for all the listings of a long run. */
+function inOrder(performances: PerformanceFacts[], part: readonly string[]): PerformanceFacts[] {
+  if (part.length === performances.length) return performances;
+  let known = places.get(performances);
+  if (!known) places.set(performances, (known = new Map(performances.map((one, i) => [one.id, i]))));
+  const at = part.map((id) => known.get(id)).filter((one) => one !== undefined).sort((a, b) => a - b);
+  return at.flatMap((i) => performances[i] ?? []);
 }
 
 /** A field worded by hand, where there is such an override; it is filled like other words. */

@@ -40,6 +40,9 @@ const whole = (key: 'title' | 'subtitle' | 'kind' | 'lineUp' | 'tags' | 'picture
   name, ofTour: (t) => t[key], ofRecord: (c) => c[key], put: (c, t) => ({ ...c, [key]: structuredClone(t[key]) }),
 });
 
+/** A line-up without the ids of its lines, which every record has for itself. */
+const billing = (lineUp: TourShared['lineUp']) => lineUp.map(({ id: _, ...entry }) => entry);
+
 /** Opening of the general sale: that of the first level that anyone may buy. */
 function openingOf(content: RecordContent): TourShared['onSale'] {
   const level = content.tickets.levels.find((one) => one.buyers === 'anyone') ?? content.tickets.levels[0];
@@ -60,7 +63,7 @@ export const sharedFacts: Record<string, SharedFact> = {
   title: whole('title', 'title'),
   subtitle: whole('subtitle', 'subtitle'),
   kind: whole('kind', 'kind'),
-  lineUp: whole('lineUp', 'line-up'),
+  lineUp: { ...whole('lineUp', 'line-up'), ofTour: (t) => billing(t.lineUp), ofRecord: (c) => billing(c.lineUp) },
   tags: whole('tags', 'tags'),
   line: words('line', 'line'),
   teaser: words('teaser', 'teaser'),

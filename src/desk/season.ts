@@ -1,6 +1,7 @@
 import { nextOf, stageOf, type Facts } from '@/core/facts';
 import { longDate, momentWords } from '@/core/date-words';
 import { toLocal } from '@/core/zones';
+import type { Precision } from '@/core/record';
 import type { Standing } from '@/core/standing';
 import { channels } from '@/channels/registry';
 import type { House } from '@/runner/house';
@@ -27,8 +28,8 @@ export interface SeasonRow {
   left: string;
   /** What is due next: announce or on-sale, in words. */
   cue: string;
-  /** How much of the date is known, in words; empty where it is exact. */
-  dateNote: string;
+  /** How much of the date is known. */
+  precision: Precision;
   tour: string | null;
   /** Standing by channel, in the registry's order; `null`: not wanted there. */
   standings: (Standing | null)[];
@@ -56,11 +57,11 @@ function seasonRow({ record, survey }: SurveyedRecord, now: number): SeasonRow {
   return {
     id: record.id,
     code: record.code,
-    date: shown?.date ?? '',
+    date: shown && shown.precision !== 'open' ? shown.date : '',
     time: shown?.start ? toLocal(shown.start, shown.zone).time : '',
     at: shown?.precision === 'open' ? Infinity : (shown?.at ?? 0),
     past: shown === undefined || shown.over < now,
-    dateNote: shown?.precision === 'exact' ? '' : (shown?.dateNote ?? ''),
+    precision: shown?.precision ?? 'open',
     tour: record.content.tourId,
     title: facts.title,
     under: [shown && shown.precision !== 'exact' ? shown.dateNote : '', facts.subtitle, lineUpBeyond(facts.title, facts.lineUp), more].filter((part) => part !== '').join(' · '),

@@ -1,4 +1,5 @@
 import type { ChannelRules } from '@/core/channel-rules';
+import type { Facts } from '@/core/facts';
 import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/markup';
 import { countAt, flagAt, htmlAt, pictureAt, priceAt, textAt, utcAt } from '@/core/wire';
 import { instant, on, remembered, text, titleParts } from '../common-rows';
@@ -26,7 +27,7 @@ export const rules: ChannelRules = {
     },
     {
       each: 'level', field: 'quantity', label: 'quantity', kind: 'count', need: 'should',
-      from: (l) => (l.quantity === null ? null : { kind: 'count', n: l.quantity }), ...countAt('quantity'),
+      from: (l, f) => quantityHere(l.quantity, f), ...countAt('quantity'),
     },
     { each: 'level', field: 'opens', label: 'on sale from', kind: 'instant', from: (l) => (l.opens === null ? null : { kind: 'instant', at: l.opens, zone: l.zone }), ...utcAt('opens_at', 'timezone') },
     { each: 'level', field: 'closes', label: 'on sale until', kind: 'instant', from: (l) => (l.closes === null ? null : { kind: 'instant', at: l.closes, zone: l.zone }), ...utcAt('closes_at', 'timezone') },
@@ -59,6 +60,13 @@ const flattened = remembered((html) => writeHtml(flattenBlocks(readMarkup(html))
 function simpleHtml(html: string) {
   const simple = flattened(html);
   return simple === '' ? null : { kind: 'rich' as const, html: simple };
+}
+
+/** As many as the level has, but no more than are given to this outlet. */
+function quantityHere(quantity: number | null, { outlets }: Facts) {
+  const allocation = outlets.find((one) => one.channel === 'gatefold')?.allocation ?? null;
+  const n = Math.min(quantity ?? Infinity, allocation ?? Infinity);
+  return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
 }
 
 function venueWords(place: { venue: string; town: string } | null | undefined) {

@@ -75,7 +75,8 @@ function priced(levels: readonly PriceLevel[], currency: Currency, fee: Fee | nu
 
 /** Concessions make a range (`€16–€22`); several full prices make a `from`; one price stands alone. */
 function priceWords(from: number, lowestFull: number, to: number, currency: Currency): string {
-  if (from < lowestFull) return `${moneyWords(from, currency)}–${moneyWords(lowestFull, currency)}`;
+  if (from > 0 && from < lowestFull) return `${moneyWords(from, currency)}–${moneyWords(lowestFull, currency)}`;
+  if (from === 0 && to > 0) return `free to ${moneyWords(to, currency)}`;
   return from < to ? `from ${moneyWords(from, currency)}` : moneyWords(from, currency);
 }
 

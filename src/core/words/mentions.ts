@@ -84,9 +84,8 @@ function datesAndTimes(text: string, ground: MentionGround): Mention[] {
   const found: Mention[] = [];
   for (const part of chrono.GB.parse(text, { instant: new Date(`${today}T12:00:00Z`), timezone: 'UTC' }, { forwardDate: true })) {
     const { start } = part;
-    const dated = start.isCertain('day') || start.isCertain('weekday');
-    if (dated) found.push(...aboutDate(text, part, ground, today));
-    else if (start.isCertain('hour')) found.push(...aboutTime(text, part.index, part.text, timesIn(part.text), ground, null));
+    if (namesDay.test(part.text)) found.push(...aboutDate(text, part, ground, today));
+    else if (start.isCertain('hour') && /\d/.test(part.text)) found.push(...aboutTime(text, part.index, part.text, timesIn(part.text), ground, null));
   }
   // A clock reading with a point is a number to the date parser; after `doors` or `starts` it is a time.
   for (const one of text.matchAll(/\b(?:doors?|opens?|starts?|begins?|until|ends?)\s*:?\s*(\d{1,2}[.:]\d{2})\b/gi)) {
@@ -97,6 +96,9 @@ function datesAndTimes(text: string, ground: MentionGround): Mention[] {
   return found;
 }
 
+/** A day is named by its date or its weekday. `Tonight`, `an hour` or `last` are not held against a calendar. */
+const namesDay = /\b(?:mon|tues|wednes|thurs|fri|satur|sun)day\b|\b(?:mon|tue|wed|thu|fri|sat|sun)\b\.?,?\s+\d|\d{1,2}(?:st|nd|rd|th)?\s+(?:of\s+)?(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)|\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?\s+\d|\d{1,2}[/.]\d{1,2}|\d{4}-\d{2}-\d{2}/i;
+
 function aboutDate(text: string, part: ParsedResult, ground: MentionGround, today: string): Mention[] {
   const { start, index } = part;
   const { performances } = ground.facts;
@@ -105,6 +107,8 @@ function aboutDate(text: string, part: ParsedResult, ground: MentionGround, toda
   const years = new Set(performances.flatMap((one) => [one.date, one.lastDate ?? one.date]).map((one) => Number(one.slice(0, 4))));
   // A date of another year, or one that tells of the past, is not about this event.
   if (date === null || elsewhere.test(before(text, index))) return [];
+  // `Every Sunday`, `the first Sunday of the month`: a rule, not a day.
+  if (!start.isCertain('day') && /\b(every|each|first|second|third|fourth|last|other)\s+$/i.test(before(text, index))) return [];
   const wasOurs = ground.earlier.dates.includes(date);
   if (start.isCertain('year') && !years.has(start.get('year') ?? 0) && !wasOurs) return [];
   const lead = /^(?:on|from)\s+/i.exec(part.text)?.[0].length ?? 0;

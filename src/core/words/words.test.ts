@@ -44,6 +44,8 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
     ['Book at https://tickets.example/e/12?via=us', ['contradicts: https://tickets.example/e/12?via=us']],
     ['More at https://elsewhere.example/', []],
     ['Odalys Quarry plays the harp.', []],
+    ['It lasts one hour; tonight the room decides how long a second is.', []],
+    ['a film on the first Sunday of the month', []],
   ])('%s', (text, expected) => expect(found(text)).toEqual(expected));
 
   test.each([

@@ -36,7 +36,7 @@ export function LevelTable({ tickets, onChange, facts, error, now }: LevelTableP
         const paid = minor === undefined ? null : splitFee(minor, fee);
         const faulty = ['least', 'most', 'admits', 'opens', 'closes'].some((key) => error(`${at}.${key}`));
         return (
-          <div key={level.id} role="group" aria-label={`Price level ${i + 1}`}>
+          <div key={level.id} role="group" aria-label={`Price level ${i + 1}`} className={i > 0 ? classes.nextRow : undefined}>
             <div className={classes.level}>
               <TextInput label="Price level" value={level.name} error={error(`${at}.name`)} onChange={(e) => set(level.id, { name: e.currentTarget.value })} />
               <TextInput label={level.choose ? 'Price, at least' : 'Price'} value={level.price} inputMode="decimal" error={error(`${at}.price`)} onChange={(e) => set(level.id, { price: e.currentTarget.value })} />

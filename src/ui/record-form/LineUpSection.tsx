@@ -4,6 +4,7 @@ import { SortableContext, arrayMove, sortableKeyboardCoordinates, useSortable, v
 import { CSS } from '@dnd-kit/utilities';
 import { useMemo } from 'react';
 import type { Artist } from '@/core/directory';
+import { channelWords } from '@/core/date-words';
 import type { RecordDraft } from '@/core/draft';
 import { roles } from '@/core/record';
 import { freshPartId, Section, type FieldError } from './form-parts';
@@ -66,8 +67,8 @@ function Line({ one, index, lineUp, onChange, error, artists, addArtist, savePer
         <TextInput label="Set time" value={one.setTime} error={error(`lineUp.${index}.setTime`)} onChange={(e) => set({ setTime: e.currentTarget.value })} />
         <button type="button" className="plainButton" onClick={() => onChange(lineUp.filter((each) => each.id !== one.id))}>Take out</button>
       </div>
-      {unknown ? <p className={classes.underLine}>Not in the directory. <button type="button" className="plainButton" onClick={() => void make()}>Put {one.name.trim()} there</button></p> : null}
-      {artist && artist.profiles.length > 0 ? <p className={classes.underLine}>{artist.profiles.map((profile) => `${profile.channel}: ${profile.verified === null ? 'profile not checked' : profile.verified.ok ? 'profile verified' : `profile is ${profile.verified.name || 'nobody’s'}`}`).join(' · ')}</p> : null}
+      {unknown ? <p className={`${classes.underLine} ${classes.indent}`}>Not in the directory. <button type="button" className="plainButton" onClick={() => void make()}>Put {one.name.trim()} there</button></p> : null}
+      {artist && artist.profiles.length > 0 ? <p className={`${classes.underLine} ${classes.indent}`}>{artist.profiles.map((profile) => `${channelWords(profile.channel)}: ${profile.verified === null ? 'profile not checked' : profile.verified.ok ? 'profile verified' : `profile is ${profile.verified.name || 'nobody’s'}`}`).join(' · ')}</p> : null}
     </div>
   );
 }

@@ -59,8 +59,8 @@ export function OutletTable(props: OutletTableProps) {
         {selling.map(({ rules }) => <button key={rules.id} type="button" className="plainButton" onClick={() => add(rules.id)}>Add {rules.name}</button>)}
         <button type="button" className="plainButton" onClick={() => add(null)}>Add an outlet</button>
       </div>
-      <Holds label="held back, in place of what the set-up holds" list={tickets.holds} at="tickets.holds" error={error} onChange={(holds) => onChange({ ...tickets, holds })} />
-      <Holds label="parts of the house" list={tickets.pools} at="tickets.pools" error={error} onChange={(pools) => onChange({ ...tickets, pools: pools ?? [] })} />
+      <Holds label="held back" add="Hold seats back for this event, in place of what the set-up holds" list={tickets.holds} at="tickets.holds" error={error} onChange={(holds) => onChange({ ...tickets, holds })} />
+      <Holds label="part of the house" add="Add a part of the house with seats of its own" list={tickets.pools} at="tickets.pools" error={error} onChange={(pools) => onChange({ ...tickets, pools: pools ?? [] })} />
       <Textarea mt={8} label="Refunds" autosize minRows={1} maxRows={4} value={tickets.refunds} error={error('tickets.refunds')} onChange={(e) => onChange({ ...tickets, refunds: e.currentTarget.value })} />
     </>
   );
@@ -141,7 +141,7 @@ function SoldFields({ outlet, facts, tickets, noteSold, now, pace }: OutletTable
   );
 }
 
-function Holds({ label, list, at, error, onChange }: { label: string; list: HoldDraft[] | null; at: string; error: FieldError; onChange: (list: HoldDraft[] | null) => void }) {
+function Holds({ label, add, list, at, error, onChange }: { label: string; add: string; list: HoldDraft[] | null; at: string; error: FieldError; onChange: (list: HoldDraft[] | null) => void }) {
   const all = list ?? [];
   const set = (id: string, part: Partial<HoldDraft>) => onChange(all.map((one) => (one.id === id ? { ...one, ...part } : one)));
   return (
@@ -153,7 +153,7 @@ function Holds({ label, list, at, error, onChange }: { label: string; list: Hold
           <button type="button" className="plainButton" onClick={() => onChange(all.length === 1 ? null : all.filter((each) => each.id !== one.id))}>out</button>
         </div>
       ))}
-      <div className={classes.inline}><button type="button" className="plainButton" onClick={() => onChange([...all, { id: freshPartId(), name: '', seats: '' }])}>Add seats {label}</button></div>
+      <div className={classes.inline}><button type="button" className="plainButton" onClick={() => onChange([...all, { id: freshPartId(), name: '', seats: '' }])}>{add}</button></div>
     </>
   );
 }

@@ -44,7 +44,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
           }}
         />
       ) : null}
-      <More label="how much of the date is known, what befell it, several days, its own link or line-up" open={told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}>
+      <More label="open dates, what befell it, several days, its own link or line-up" open={told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}>
         <div className={classes.inline}><span>Known of the date</span><SegmentedControl aria-label="Known of the date" value={one.precision} data={precisions.map((value) => ({ value, label: precisionWords[value] }))} onChange={(value) => set({ precision: value as typeof one.precision })} /></div>
         <div className={classes.grid}>
           <Select className={classes.w2} label="What befell it" data={turns.map((value) => ({ value, label: turnNames[value] }))} value={one.turn} allowDeselect={false} onChange={(turn) => set({ turn: (turn ?? 'none') as typeof one.turn })} />

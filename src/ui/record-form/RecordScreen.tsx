@@ -83,15 +83,17 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
   const submit = async (then: 'stay' | 'dispatch') => {
     setTried(true);
     setMessages([]);
-    if (content === null) return setMessages(findings.map(findingWords));
+    const read = state.readNow();
+    if (!read.ok) return setMessages(read.error.map(findingWords));
+    const typed = read.value;
     setBusy(true);
-    const answer = await save({ id: ground.id, base: state.base.revision, content, reason }).catch((): SaveAnswer => ({ kind: 'stopped', messages: ['The save did not reach the house. Your changes are kept here; try again.'] }));
+    const answer = await save({ id: ground.id, base: state.base.revision, content: typed, reason }).catch((): SaveAnswer => ({ kind: 'stopped', messages: ['The save did not reach the house. Your changes are kept here; try again.'] }));
     setBusy(false);
     if (answer.kind === 'stopped') return setMessages(answer.messages);
     if (answer.kind === 'missing') return setMessages(['This record is not there any more. Your changes are kept here.']);
     if (answer.kind === 'merge') return setConflict(answer);
     setReason('');
-    state.settle(answer.revision, content);
+    state.settle(answer.revision, typed);
     forgetDraft(ground.id);
     if (then === 'dispatch') router.push(`/dispatch?record=${answer.id}`);
     else if (ground.id === null) router.replace(`/records/${answer.id}`);

@@ -22,7 +22,7 @@ interface TicketsSectionProps {
   error: FieldError;
 }
 
-const modeNames: Record<TicketMode, string> = { ticketed: 'ticketed', registration: 'registration', 'pay at the door': 'pay at the door', 'free entry': 'free entry', elsewhere: 'sold elsewhere' };
+const modeNames: Record<TicketMode, string> = { ticketed: 'ticketed', registration: 'registration', 'pay at the door': 'at the door', 'free entry': 'free entry', elsewhere: 'elsewhere' };
 
 /** A level to start from. */
 export function freshLevel(count: number): LevelDraft {

@@ -1,5 +1,6 @@
 'use client';
 
+import { useDebouncedValue } from '@mantine/hooks';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
@@ -53,12 +54,18 @@ export interface DraftState {
   /** What forbids saving the draft. */
   findings: Finding[];
   content: RecordContent | null;
+  /** Reads the draft as it stands at this very key. */
+  readNow: () => ReturnType<typeof readDraft>;
   survey: Survey;
   /** The draft differs from what was saved. */
   changed: boolean;
   /** Throws the draft away. */
   revert: () => void;
 }
+
+/** From so many performances on, a record is a long run; how long the typing pauses before it is surveyed, in ms. */
+const longRun = 300;
+const longRunPauseMs = 250;
 
 const keepFor = (id: string | null) => `nuntiax-draft-${id ?? 'new'}`;
 
@@ -78,7 +85,10 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const sold = useMemo(() => soldSoFar(ground.sales), [ground.sales]);
   useKept(ground.id, base.revision, draft, base.content, setDraft);
 
-  const slow = useDeferredValue(draft);
+  // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
+  const deferred = useDeferredValue(draft);
+  const [settled] = useDebouncedValue(draft, longRunPauseMs);
+  const slow = draft.performances.length > longRun ? settled : deferred;
   const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
   const shownContent = useMemo(() => (read.ok ? read.value : lenientContent(slow, base.content, venues)), [read, slow, base.content, venues]);
   const survey = useMemo(
@@ -98,7 +108,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   return {
     draft, change, base, settle, venues, addVenue: (venue) => setExtra((before) => [...before, venue]),
     artists, addArtist: (artist) => setMoreArtists((before) => [...before, artist]), organisers, addOrganiser: (organiser) => setMoreOrganisers((before) => [...before, organiser]),
-    findings: read.ok ? [] : read.error, content: read.ok ? read.value : null, survey, changed,
+    findings: read.ok ? [] : read.error, content: read.ok ? read.value : null, readNow: () => readDraft(draft, venues), survey, changed,
     revert: () => setDraft(toDraft(base.content)),
   };
 }

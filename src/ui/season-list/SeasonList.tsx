@@ -104,12 +104,12 @@ function Lines({ lines, channels, year }: { lines: SeasonLine[]; channels: Seaso
 function Row({ row, channels, year }: { row: ListedEvent; channels: SeasonListProps['channels']; year: number }) {
   return (
     <Link href={`/records/${row.id}`} className={classes.row} data-row prefetch={false}>
-      <DateBlock date={row.date} thisYear={year} />
+      <DateBlock date={row.date} precision={row.precision} thisYear={year} />
       <span className={classes.time}>{row.time}</span>
       <span className={classes.title}><b>{row.title}</b><span>{row.under}</span></span>
       <span className={classes.place}>{row.room}<span>{row.town}</span></span>
-      <span className={classes.stage} data-stage={row.stage}>{row.stage}</span>
-      <span className={classes.price}>{row.price}</span>
+      <span className={classes.stage} data-stage={row.stage}>{row.stage}<span>{row.cue}</span></span>
+      <span className={classes.price}>{row.price}<span>{row.left}</span></span>
       <span className={classes.pennants}>{row.standings.map((standing, i) => <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />)}</span>
     </Link>
   );

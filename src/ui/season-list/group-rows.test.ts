@@ -1,6 +1,6 @@
 import { groupRows, type ListedEvent } from './group-rows';
 
-const row = (id: string, date: string): ListedEvent => ({ id, code: id, date, time: '', past: false, title: id, under: '', room: '', town: '', stage: '', price: '', standings: [] });
+const row = (id: string, date: string): ListedEvent => ({ id, code: id, date, time: '', past: false, title: id, under: '', room: '', town: '', stage: '', price: '', left: '', cue: '', precision: 'exact', standings: [] });
 const shape = (dates: string[], today: string, past = false) => groupRows(dates.map((date, i) => row(`r${i}`, date)), today, past).map((line) => (line.kind === 'heading' ? `${line.title} (${line.count})` : line.row.date));
 
 test('weeks begin on Monday; then the rest of the month; then months, with the year where it is another', () => {

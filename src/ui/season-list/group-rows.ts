@@ -1,5 +1,6 @@
 import { groupBy } from '@/core/group-by';
 import { dateParts } from '@/core/date-words';
+import type { Precision } from '@/core/record';
 import type { Standing } from '@/core/standing';
 import { addDays } from '@/core/zones';
 
@@ -16,6 +17,11 @@ export interface ListedEvent {
   town: string;
   stage: string;
   price: string;
+  /** Seats left, where they are known. */
+  left: string;
+  /** What is due next. */
+  cue: string;
+  precision: Precision;
   standings: (Standing | null)[];
 }
 

@@ -23,7 +23,7 @@ interface WorldMapProps {
   onChoose: (id: string | null) => void;
 }
 
-const size = { width: 760, height: 380 };
+const size = { width: 760, height: 480 };
 
 /** A tour on the world: outlines that ship with the application, the stops in order, and the way between them as the great circle. */
 export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
