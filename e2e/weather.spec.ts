@@ -15,7 +15,7 @@ test.beforeAll(async ({ browser }) => {
 test.afterAll(() => demo.stop());
 
 async function openEvent(title: RegExp) {
-  await page.goto(`${demo.app}/season`);
+  await page.goto(`${demo.app}/season?find=${encodeURIComponent(title.source)}`);
   await page.getByRole('link', { name: title }).first().click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(title);
   return page.url();

@@ -18,7 +18,10 @@ const eventSchema = z.object({
   visible: z.boolean().default(true),
   times: z.array(z.object({ tag: z.string(), begins: z.number(), finishes: z.number().nullish(), doors: z.number().nullish(), zone: z.string() })).min(1).max(4),
 });
-type SocialEvent = z.infer<typeof eventSchema> & { published_as: 'page' | 'person' };
+type SocialEvent = z.infer<typeof eventSchema> & { published_as: 'page' | 'person'; held?: boolean };
+
+/** What these words promise is looked at by a person before the public sees it. */
+const looksAt = /\b(raffle|lottery)\b/i;
 
 class RpcError extends Error {
   constructor(readonly code: number, message: string, readonly field: string | null = null) {
@@ -56,13 +59,14 @@ export function hearthside({ store, clock, base }: Outside) {
       return { file: String(file) };
     },
     'event.create': ({ as, event, reference }, identity) => {
-      const body = { ...read(event), published_as: identity === 'page' && as === 'page' ? ('page' as const) : ('person' as const) };
+      const wanted = read(event);
+      const body = { ...wanted, held: looksAt.test(wanted.about ?? ''), published_as: identity === 'page' && as === 'page' ? ('page' as const) : ('person' as const) };
       const made = store.make<SocialEvent>(shelf, String(reference), body);
       return shown(made.id, made.body);
     },
     'event.update': ({ id, event, as }, identity) => {
       const found = need(id);
-      const next = { ...read({ ...found.body, ...(event as object) }), published_as: as === 'page' && identity === 'page' ? ('page' as const) : found.body.published_as };
+      const next = { ...read({ ...found.body, ...(event as object) }), held: found.body.held ?? false, published_as: as === 'page' && identity === 'page' ? ('page' as const) : found.body.published_as };
       if (movedLate(found.body, next, clock.now())) throw new RpcError(-32010, 'a start cannot be moved in the last 24 hours', 'times');
       store.change(shelf, found.id, next);
       return shown(found.id, next);
@@ -92,13 +96,13 @@ export function hearthside({ store, clock, base }: Outside) {
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
   });
   app.get('/', (c) => c.html(page('Tallow Yard on Hearthside', style, html`${head}<main>
-    ${store.list<SocialEvent>(shelf).filter((one) => one.body.visible && one.body.published_as === 'page').map(({ id, body }) => html`<a class="chip" href="/hearthside/e/${id}">${body.headline}</a>`)}</main>`)));
+    ${store.list<SocialEvent>(shelf).filter((one) => one.body.visible && !one.body.held && one.body.published_as === 'page').map(({ id, body }) => html`<a class="chip" href="/hearthside/e/${id}">${body.headline}</a>`)}</main>`)));
   app.get('/e/:id', (c) => {
     const found = store.get<SocialEvent>(shelf, c.req.param('id'));
-    if (!found?.body.visible) return c.html(page('Not here', style, html`${head}<main>This event is not shown.</main>`), 404);
+    if (!found?.body.visible || found.body.held) return c.html(page('Not here', style, html`${head}<main>This event is not shown.</main>`), 404);
     return c.html(eventPage(found.body));
   });
-  app.get('/owner', (c) => c.html(ownerList('Hearthside', `/${shelf}`, store.list<SocialEvent>(shelf).map(({ id, body }) => ({ id, title: body.headline, state: `${body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}` })))));
+  app.get('/owner', (c) => c.html(ownerList('Hearthside', `/${shelf}`, store.list<SocialEvent>(shelf).map(({ id, body }) => ({ id, title: body.headline, state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}` })))));
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {
     const id = c.req.param('id') ?? '';
     const found = store.get<SocialEvent>(shelf, id);
@@ -119,7 +123,8 @@ export function hearthside({ store, clock, base }: Outside) {
       else {
         const times = found.body.times.map((one, i) => (i === 0 ? { ...one, begins: at / 1000 } : one));
         const visible = form.act === 'flip' ? !found.body.visible : found.body.visible;
-        store.change(shelf, id, { ...found.body, headline, about: String(form.about ?? ''), where: String(form.where ?? ''), times, visible });
+        const held = form.act === 'let' ? false : (found.body.held ?? false);
+        store.change(shelf, id, { ...found.body, headline, about: String(form.about ?? ''), where: String(form.where ?? ''), times, visible, held });
         return c.redirect(`/${shelf}/owner/${id}`);
       }
     }
@@ -129,7 +134,7 @@ export function hearthside({ store, clock, base }: Outside) {
       { name: 'where', label: 'Place', value: found.body.where ?? '' },
       { name: 'begins', label: 'First time begins', value: first ? say(first.begins * 1000, zone, 'YYYY-MM-DD HH:mm') : '' },
     ];
-    return c.html(ownerForm('Hearthside', `/${shelf}/owner`, fields, [{ act: 'flip', label: found.body.visible ? 'Hide' : 'Show' }], problem));
+    return c.html(ownerForm('Hearthside', `/${shelf}/owner`, fields, [{ act: 'flip', label: found.body.visible ? 'Hide' : 'Show' }, ...(found.body.held ? [{ act: 'let', label: 'Let it through' }] : [])], problem));
   });
   return app;
 }

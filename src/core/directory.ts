@@ -98,6 +98,17 @@ export const organiserSchema = z.object({
 });
 export type Organiser = z.infer<typeof organiserSchema>;
 
+/** A reusable text with tokens, to be put into words. */
+export const wordingSchema = z.object({
+  id,
+  name: z.string().trim().min(1, 'Give the wording a name.').max(160, 'Keep the name under 160 characters.'),
+  text: z.string().trim().min(1, 'Write the wording.').max(4000, 'Keep the wording under 4000 characters.'),
+});
+export type Wording = z.infer<typeof wordingSchema>;
+
+/** What the directory holds beside venues. */
+export type Entry = Artist | Organiser | Wording;
+
 /** The capacity and the holds that a choice of room and set-up gives. `null`: unknown. */
 export function roomFor(venue: Venue | undefined, roomId: string | null, setUpId: string | null): { room: Room; setUp: SetUp | null; capacity: number | null; holds: readonly Hold[] } | null {
   const room = venue?.rooms.find((one) => one.id === roomId);

@@ -4,7 +4,7 @@ import type { EventKind, LineUpEntry, Override, Performance, PictureUse, Precisi
 import type { Currency } from './money';
 import { houseOf, type House, type Sold } from './tickets/seats';
 import { availability, priceNow, type Availability, type PriceFacts } from './tickets/price-now';
-import type { Fee, Outlet, Registration } from './ticket-schema';
+import type { Buyers, Fee, Outlet, Registration } from './ticket-schema';
 import { saleWindow } from './tickets/windows';
 import { addDays, instantOf, toLocal, type Instant } from './zones';
 
@@ -49,6 +49,8 @@ export interface PlaceFacts {
   capacity: number | null;
   point: Point | null;
   findIt: string;
+  /** The venue's own id on a channel. */
+  channelIds: Readonly<Record<string, string>>;
 }
 
 /** Where a member of the public gets a ticket: known, still to come from an upstream channel, or nowhere. */
@@ -61,6 +63,7 @@ export interface LevelFacts {
   currency: Currency;
   quantity: number | null;
   hidden: boolean;
+  buyers: Buyers;
   /** The code that opens a hidden level. */
   code: string;
   /** Zone of the sale's moments. */
@@ -105,6 +108,8 @@ export interface Facts {
   visibility: 'private' | 'unlisted' | 'public';
   pencilled: boolean;
   carried: RecordContent['carried'];
+  /** Lengths that were drafted and not looked at yet. */
+  drafted: readonly string[];
   announceAt: Instant | null;
   announceZone: string;
 }
@@ -161,6 +166,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     visibility,
     pencilled: content.stage === 'pencilled',
     carried: content.carried,
+    drafted: content.words.drafted,
     announceAt: announce === null ? null : instantOf(announce, announce.zone),
     announceZone: announce?.zone ?? content.performances[0]?.zone ?? 'UTC',
   };
@@ -186,7 +192,7 @@ function sale(content: RecordContent, next: PerformanceFacts | undefined, { venu
     levels: tickets.mode !== 'ticketed' ? [] : tickets.levels.map((level): LevelFacts => {
       const { opens, closes } = saleWindow(level, at.start, at.zone);
       return {
-        id: level.id, name: level.name, minor: level.price, currency: tickets.currency, most: level.most,
+        id: level.id, name: level.name, minor: level.price, currency: tickets.currency, most: level.most, buyers: level.buyers,
         quantity: level.quantity ?? house.pool, code: level.buyers === 'code' ? level.code : '', zone: at.zone, hidden: level.buyers === 'code' || level.buyers === 'members' || level.buyers === 'invited',
         opens, closes: level.closes === null ? null : closes,
       };
@@ -272,7 +278,7 @@ function placeFacts(venue: Venue, one: Performance): PlaceFacts {
   const found = roomFor(venue, one.roomId, one.setUpId);
   return {
     venueId: venue.id, roomId: found?.room.id ?? null, venue: venue.name, room: found?.room.name ?? null, address: venue.address, town: venue.town,
-    country: venue.country, capacity: found?.capacity ?? null, point: venue.point, findIt: venue.findIt,
+    country: venue.country, capacity: found?.capacity ?? null, point: venue.point, findIt: venue.findIt, channelIds: venue.channelIds,
   };
 }
 

@@ -45,6 +45,8 @@ export type FindingFact =
   | { code: 'oversold'; over: number; pool: number }
   | { code: 'sale-never-open'; level: string }
   | { code: 'level-unbuyable'; level: string }
+  | { code: 'code-empty'; level: string }
+  | { code: 'sale-after-start'; level: string }
   | { code: 'order-impossible'; level: string; least: number; most: number }
   | { code: 'token-broken'; detail: string }
   | { code: 'token-unknown'; token: string }

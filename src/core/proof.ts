@@ -112,16 +112,23 @@ export function gate(facts: Facts, now: Instant): Finding[] {
     found.push(finding('publicity.announce', 'notes', { code: 'embargoed', until: facts.announceAt, zone: facts.announceZone }));
   }
   if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now)) found.push(finding('performances', 'warns', { code: 'all-past' }));
+  if (facts.drafted.length > 0) found.push(finding('words', 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
   return [...found, ...houseFindings(facts)];
 }
 
 /** What the sums of the house forbid: nothing may be oversold. */
-function houseFindings({ house, ticketed, levels }: Facts): Finding[] {
+function houseFindings({ house, ticketed, levels, performances }: Facts): Finding[] {
   if (!ticketed) return [];
   const found: Finding[] = [];
   if (house.over > 0) found.push(finding('tickets.outlets', 'stops', { code: 'over-allocated', over: house.over, allocated: house.allocated, pool: house.pool ?? 0 }));
   if (house.oversold > 0) found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
+  const start = performances[0]?.start ?? null;
+  const sellable = new Map(house.levels.map((one) => [one.id, one.sellable]));
   for (const level of levels) {
+    if (level.buyers === 'code' && level.code === '') found.push(finding('tickets.levels', 'stops', { code: 'code-empty', level: level.name }));
+    if (level.opens !== null && start !== null && level.opens >= start) found.push(finding('tickets.levels', 'stops', { code: 'sale-after-start', level: level.name }));
+    // A part of the house that is sold out is no news; a level that could never be bought is.
+    if (sellable.get(level.id) === 0 && (house.levels.find((one) => one.id === level.id)?.sold ?? 0) === 0 && house.left !== 0) found.push(finding('tickets.levels', 'warns', { code: 'level-unbuyable', level: level.name }));
     if (level.opens !== null && level.closes !== null && level.opens >= level.closes) found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
   }
   return found;
@@ -188,7 +195,7 @@ function pictureValue(rules: ChannelRules, row: FieldRow, pictures: readonly Pic
 function unique(findings: readonly Finding[]): Finding[] {
   const seen = new Set<string>();
   return findings.filter((one) => {
-    const key = `${one.field} ${one.code} ${'token' in one ? one.token : ''}`;
+    const key = `${one.field} ${one.code} ${'token' in one ? one.token : 'level' in one ? one.level : ''}`;
     if (seen.has(key)) return false;
     seen.add(key);
     return true;

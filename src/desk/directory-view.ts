@@ -1,7 +1,7 @@
-import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Artist, Organiser, Venue, Wording } from '@/core/directory';
 import type { House } from '@/runner/house';
 import { allRecords } from '@/store/records';
-import { allArtists, allOrganisers } from '@/store/people';
+import { allArtists, allOrganisers, allWordings } from '@/store/people';
 import { allVenues } from '@/store/venues';
 
 /** An event that uses an entry of the directory. */
@@ -17,6 +17,7 @@ export interface DirectoryView {
   venues: (Venue & { uses: number })[];
   artists: (Artist & { uses: number })[];
   organisers: (Organiser & { uses: number })[];
+  wordings: Wording[];
 }
 
 export type Sort = 'venue' | 'artist' | 'organiser';
@@ -36,7 +37,7 @@ export function directoryView(house: House): DirectoryView {
   const counts = new Map<string, number>();
   for (const record of allRecords(house.db)) for (const ids of Object.values(usedBy(record))) for (const id of ids) counts.set(id, (counts.get(id) ?? 0) + 1);
   const counted = <T extends { id: string }>(all: Map<string, T>) => [...all.values()].map((one) => ({ ...one, uses: counts.get(one.id) ?? 0 }));
-  return { venues: counted(allVenues(house.db)), artists: counted(allArtists(house.db)), organisers: counted(allOrganisers(house.db)) };
+  return { venues: counted(allVenues(house.db)), artists: counted(allArtists(house.db)), organisers: counted(allOrganisers(house.db)), wordings: [...allWordings(house.db).values()] };
 }
 
 /** Where an entry is used, by date. */

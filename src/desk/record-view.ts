@@ -1,6 +1,6 @@
 import type { KnownListing } from '@/channels/survey';
 import type { Clash } from '@/core/clashes';
-import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Artist, Organiser, Venue, Wording } from '@/core/directory';
 import { facts } from '@/core/facts';
 import { newRecord } from '@/core/new-record';
 import type { RecordContent } from '@/core/record';
@@ -9,7 +9,7 @@ import type { TourShared } from '@/core/tour';
 import { earlierFrom, noEarlier, type Earlier } from '@/core/words/mentions';
 import { addDays, toLocal } from '@/core/zones';
 import { freshId } from '@/store/ids';
-import { allArtists } from '@/store/people';
+import { allArtists, allWordings } from '@/store/people';
 import { recordAt, revisionLog } from '@/store/records';
 import { slugsOf } from '@/store/slugs';
 import { allTours } from '@/store/tours';
@@ -27,6 +27,7 @@ export interface RecordView {
   venues: Venue[];
   artists: Artist[];
   organisers: Organiser[];
+  wordings: Wording[];
   tours: { id: string; name: string }[];
   /** What the tour of this record shares. */
   tourShared: TourShared | null;
@@ -67,7 +68,7 @@ export function recordView(house: House, id: string): RecordView | null {
 function common(house: House, { venues, organisers, connected, now }: SurveyGround, tourId: string | null) {
   const tours = allTours(house.db);
   return {
-    venues: [...venues.values()], artists: [...allArtists(house.db).values()], organisers: [...organisers.values()], connected: [...connected], now,
+    venues: [...venues.values()], artists: [...allArtists(house.db).values()], organisers: [...organisers.values()], wordings: [...allWordings(house.db).values()], connected: [...connected], now,
     tours: tours.map(({ id, name }) => ({ id, name })), tourShared: tours.find((one) => one.id === tourId)?.shared ?? null,
   };
 }

@@ -4,6 +4,7 @@ import path from 'node:path';
 import { randomBytes } from 'node:crypto';
 import sharp from 'sharp';
 import type { Rendition } from '@/channels/channel';
+import { OutsideError } from '@/channels/http';
 import type { ShownValue } from '@/core/shown';
 
 type PictureValue = Extract<ShownValue, { kind: 'picture' }>;
@@ -20,6 +21,8 @@ export function picturePath(folder: string, pictureId: string): string {
 export async function makeRendition(folder: string, { name, source }: PictureValue): Promise<Rendition> {
   if (source === null) throw new Error(`no source for picture ${name}`);
   const { crop, width, height, pictureId } = source;
+  // A listing without its picture is not sent: half of it would stand in public.
+  if (!existsSync(picturePath(folder, pictureId))) throw new OutsideError('invalid', 'the picture’s file is not in the house any more. Add the picture to the record again', null, 'picture');
   const bytes = await cached(folder, name, () =>
     sharp(picturePath(folder, pictureId), { limitInputPixels: mostPixels })
       .rotate()

@@ -1,15 +1,18 @@
 import { and, eq, isNull } from 'drizzle-orm';
-import { artistSchema, organiserSchema, type Artist, type Organiser } from '@/core/directory';
+import { artistSchema, organiserSchema, wordingSchema, type Artist, type Entry, type Organiser, type Wording } from '@/core/directory';
 import type { Instant } from '@/core/zones';
 import { parseJson, type Tx } from './database';
 import { directoryMark, markDirectory } from './directory-mark';
 import { freshId } from './ids';
 import { people } from './schema';
 
+export type EntrySort = 'artist' | 'organiser' | 'wording';
+
 interface Directory {
   mark: number;
   artists: Map<string, Artist>;
   organisers: Map<string, Organiser>;
+  wordings: Map<string, Wording>;
 }
 
 const kept = new WeakMap<Tx, Directory>();
@@ -18,11 +21,12 @@ function directory(db: Tx): Directory {
   const mark = directoryMark(db);
   const known = kept.get(db);
   if (known?.mark === mark) return known;
-  const made: Directory = { mark, artists: new Map(), organisers: new Map() };
+  const made: Directory = { mark, artists: new Map(), organisers: new Map(), wordings: new Map() };
   for (const row of db.select().from(people).where(isNull(people.mergedInto)).orderBy(people.name).all()) {
     const body = { ...(parseJson(row.body) as object), id: row.id, name: row.name };
     if (row.sort === 'artist') made.artists.set(row.id, artistSchema.parse(body));
-    else made.organisers.set(row.id, organiserSchema.parse(body));
+    else if (row.sort === 'organiser') made.organisers.set(row.id, organiserSchema.parse(body));
+    else made.wordings.set(row.id, wordingSchema.parse(body));
   }
   kept.set(db, made);
   return made;
@@ -38,8 +42,13 @@ export function allOrganisers(db: Tx): Map<string, Organiser> {
   return directory(db).organisers;
 }
 
-/** Writes an artist or organiser; a new one where `id` is not there yet. */
-export function writePerson(db: Tx, sort: 'artist' | 'organiser', { id, name, ...body }: Artist | Organiser, actor: string, at: Instant): void {
+/** Every wording, by id. */
+export function allWordings(db: Tx): Map<string, Wording> {
+  return directory(db).wordings;
+}
+
+/** Writes an entry; a new one where `id` is not there yet. */
+export function writePerson(db: Tx, sort: EntrySort, { id, name, ...body }: Entry, actor: string, at: Instant): void {
   const values = { name, body: JSON.stringify(body) };
   db.insert(people).values({ id, sort, ...values, madeBy: actor, madeAt: at }).onConflictDoUpdate({ target: people.id, set: values }).run();
   markDirectory(db);

@@ -27,10 +27,10 @@ export const rooms = sqliteTable('rooms', {
   mergedInto: text('merged_into'),
 }, (t) => [index('rooms_venue').on(t.venueId)]);
 
-/** Artists and organisers: who they are, as JSON. */
+/** Artists, organisers and wordings: what they are, as JSON. */
 export const people = sqliteTable('people', {
   id: text().primaryKey(),
-  sort: text({ enum: ['artist', 'organiser'] }).notNull(),
+  sort: text({ enum: ['artist', 'organiser', 'wording'] }).notNull(),
   name: text().notNull(),
   body: text().notNull(),
   mergedInto: text('merged_into'),

@@ -1,9 +1,10 @@
 'use server';
 
 import { z } from 'zod';
-import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Artist, Entry, Venue } from '@/core/directory';
 import type { Result } from '@/core/result';
 import { whereUsed, type Use } from '@/desk/directory-view';
+import { makeVenue } from '@/desk/make-venue';
 import { mergeDuplicates } from '@/desk/merge-duplicates';
 import { savePerson, saveVenue, type FieldErrors } from '@/desk/save-directory';
 import { actor, theHouse } from '@/desk/the-house';
@@ -17,9 +18,14 @@ export async function saveVenueAction(id: string, input: unknown): Promise<Resul
   return saveVenue(theHouse(), text.parse(id), input);
 }
 
-/** Saves an artist or organiser. */
-export async function savePersonAction(sort: 'artist' | 'organiser', input: unknown): Promise<Result<Artist | Organiser, FieldErrors>> {
-  return savePerson(theHouse(), z.enum(['artist', 'organiser']).parse(sort), input, actor());
+/** Saves an artist, organiser or wording. */
+export async function savePersonAction(sort: 'artist' | 'organiser' | 'wording', input: unknown): Promise<Result<Entry, FieldErrors>> {
+  return savePerson(theHouse(), z.enum(['artist', 'organiser', 'wording']).parse(sort), input, actor());
+}
+
+/** Makes a venue. */
+export async function makeVenueAction(input: unknown): Promise<Result<{ venue: Venue; roomId: string | null }, FieldErrors>> {
+  return makeVenue(theHouse(), input, actor());
 }
 
 /** Makes one entry of two. */

@@ -1,13 +1,15 @@
 import { channels } from '@/channels/registry';
 import { directoryView } from '@/desk/directory-view';
+import { houseZone } from '@/desk/pulse';
 import { theHouse } from '@/desk/the-house';
 import { DirectoryScreen } from '@/ui/directory/DirectoryScreen';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
-import { mergeAction, savePersonAction, saveVenueAction, verifyAction, whereUsedAction } from './actions';
+import { makeVenueAction, mergeAction, savePersonAction, saveVenueAction, verifyAction, whereUsedAction } from './actions';
 
-const doings = { saveVenue: saveVenueAction, savePerson: savePersonAction, merge: mergeAction, whereUsed: whereUsedAction, verify: verifyAction };
+const doings = { makeVenue: makeVenueAction, saveVenue: saveVenueAction, savePerson: savePersonAction, merge: mergeAction, whereUsed: whereUsedAction, verify: verifyAction };
 
 export default function DirectoryPage() {
-  const view = directoryView(theHouse());
-  return <><RefreshOnPulse /><DirectoryScreen {...view} channels={channels.map(({ rules }) => ({ id: rules.id, name: rules.name, profiles: rules.hasProfiles }))} doings={doings} /></>;
+  const house = theHouse();
+  const view = directoryView(house);
+  return <><RefreshOnPulse /><DirectoryScreen {...view} zone={houseZone(house)} channels={channels.map(({ rules }) => ({ id: rules.id, name: rules.name, profiles: rules.hasProfiles }))} doings={doings} /></>;
 }

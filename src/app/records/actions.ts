@@ -2,7 +2,7 @@
 
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Entry, Venue } from '@/core/directory';
 import { findingWords } from '@/core/finding-words';
 import type { Result } from '@/core/result';
 import { copyEvent } from '@/desk/copy-event';
@@ -31,7 +31,7 @@ export async function makeVenueAction(input: unknown): Promise<Result<{ venue: V
 }
 
 /** Puts an artist or organiser in the directory, or saves one that is there. */
-export async function savePersonAction(sort: 'artist' | 'organiser', input: unknown): Promise<Result<Artist | Organiser, Record<string, string>>> {
+export async function savePersonAction(sort: 'artist' | 'organiser', input: unknown): Promise<Result<Entry, Record<string, string>>> {
   return savePerson(theHouse(), z.enum(['artist', 'organiser']).parse(sort), input, actor());
 }
 

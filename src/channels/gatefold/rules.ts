@@ -69,6 +69,9 @@ function quantityHere(quantity: number | null, { outlets }: Facts) {
   return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
 }
 
-function venueWords(place: { venue: string; town: string } | null | undefined) {
+function venueWords(place: { venue: string; town: string; channelIds: Readonly<Record<string, string>> } | null | undefined) {
+  // The register there may know the venue by another name.
+  const known = place?.channelIds.gatefold;
+  if (known) return text(known);
   return place ? text(place.town === '' ? place.venue : `${place.venue}, ${place.town}`) : null;
 }

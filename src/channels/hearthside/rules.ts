@@ -41,6 +41,7 @@ export const rules: ChannelRules = {
     'Cover 11:5, at least 1320 px wide.',
     'Holds at most four performances an event; a longer run becomes several events.',
     'A start cannot be moved in the last 24 hours before it.',
+    'An event that speaks of a raffle or lottery waits until a person there has looked at it.',
     'Accepts a person’s token too, and then publishes as that person, not as the page: we check who it says published.',
     'Does not know a repeated request: we look for our own reference before placing again.',
   ],

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { artistSchema, organiserSchema, pointSchema, profileSchema, type NewVenue } from '../directory';
+import { artistSchema, organiserSchema, pointSchema, profileSchema, wordingSchema, type NewVenue } from '../directory';
 import { fingerprint } from '../hash';
 import { cleanHtml, plainToHtml } from '../markup';
 import { newEntry, newLevel, newOutlet, newRecord } from '../new-record';
@@ -24,6 +24,7 @@ const directorySchema = z.object({
   venues: z.array(venueSchema).default([]),
   artists: z.array(artistSchema.omit({ id: true }).extend({ profiles: z.array(profileSchema.omit({ verified: true })).default([]) })).default([]),
   organisers: z.array(organiserSchema.omit({ id: true })).default([]),
+  wordings: z.array(wordingSchema.omit({ id: true })).default([]),
   /** Tours by name; what their dates share is what the event with this `ref` says. */
   tours: z.array(z.object({ name, from: z.string() })).default([]),
 });

@@ -2,34 +2,40 @@
 
 import { TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
-import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Artist, Organiser, Venue, Wording } from '@/core/directory';
+import { NewVenueForm } from '@/ui/record-form/NewVenueForm';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
+import { NewEntry } from './NewEntry';
 import { PersonForm } from './PersonForm';
 import { VenueForm } from './VenueForm';
+import { WordingForm } from './WordingForm';
 
 interface DirectoryScreenProps {
   venues: (Venue & { uses: number })[];
   artists: (Artist & { uses: number })[];
   organisers: (Organiser & { uses: number })[];
+  wordings: Wording[];
+  /** Zone that a new venue starts from. */
+  zone: string;
   channels: { id: string; name: string; profiles: boolean }[];
   doings: DirectoryDoings;
 }
 
-type Tab = 'venue' | 'artist' | 'organiser';
-const tabNames: Record<Tab, string> = { venue: 'Venues', artist: 'Artists', organiser: 'Organisers' };
+type Tab = 'venue' | 'artist' | 'organiser' | 'wording';
+const tabNames: Record<Tab, string> = { venue: 'Venues', artist: 'Artists', organiser: 'Organisers', wording: 'Wordings' };
 const shownAtOnce = 400;
 
 /** The directory: everything that events pick from, one entry open at a time. */
-export function DirectoryScreen({ venues, artists, organisers, channels, doings }: DirectoryScreenProps) {
+export function DirectoryScreen({ venues, artists, organisers, wordings, zone, channels, doings }: DirectoryScreenProps) {
   const [tab, setTab] = useState<Tab>('venue');
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(venues[0]?.id ?? null);
-  const all: Record<Tab, readonly { id: string; name: string; uses: number; town?: string }[]> = { venue: venues, artist: artists, organiser: organisers };
+  const all: Record<Tab, readonly { id: string; name: string; uses?: number; town?: string }[]> = { venue: venues, artist: artists, organiser: organisers, wording: wordings };
   const rows = useMemo(() => all[tab].filter((one) => `${one.name} ${one.town ?? ''}`.toLowerCase().includes(find.toLowerCase().trim())),
     // The lists are the only thing that `all` is made of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [venues, artists, organisers, tab, find]);
+    [venues, artists, organisers, wordings, tab, find]);
   const choose = (next: Tab) => {
     setTab(next);
     setFind('');
@@ -37,6 +43,7 @@ export function DirectoryScreen({ venues, artists, organisers, channels, doings 
   };
   const venue = tab === 'venue' ? venues.find((one) => one.id === open) : undefined;
   const person = tab === 'artist' ? artists.find((one) => one.id === open) : tab === 'organiser' ? organisers.find((one) => one.id === open) : undefined;
+  const wording = wordings.find((one) => one.id === open);
   return (
     <div className={classes.page}>
       <div className={classes.side}>
@@ -47,13 +54,16 @@ export function DirectoryScreen({ venues, artists, organisers, channels, doings 
         <TextInput className={classes.find} aria-label={`Find in ${tabNames[tab].toLowerCase()}`} placeholder="Find by name or town" value={find} onChange={(e) => setFind(e.currentTarget.value)} />
         <ul className={classes.list}>
           {rows.slice(0, shownAtOnce).map((one) => (
-            <li key={one.id}><button type="button" aria-current={one.id === open} onClick={() => setOpen(one.id)}><b>{one.name}</b> {one.town}<small>{one.uses === 0 ? 'not used' : `${one.uses} ${one.uses === 1 ? 'event' : 'events'}`}</small></button></li>
+            <li key={one.id}><button type="button" aria-current={one.id === open} onClick={() => setOpen(one.id)}><b>{one.name}</b> {one.town}<small>{one.uses === undefined ? '' : one.uses === 0 ? 'not used' : `${one.uses} ${one.uses === 1 ? 'event' : 'events'}`}</small></button></li>
           ))}
           {rows.length > shownAtOnce ? <li className={classes.muted}>and {rows.length - shownAtOnce} more: type to narrow the list</li> : null}
           {rows.length === 0 ? <li className={classes.muted}>{find === '' ? `No ${tabNames[tab].toLowerCase()} yet: they are put here while records are made.` : `Nothing here fits “${find}”.`}</li> : null}
         </ul>
+        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}</button>
       </div>
       <div className={classes.body}>
+        {open === null ? (tab === 'venue' ? <NewVenueForm zone={zone} makeVenue={doings.makeVenue} onMade={(made) => setOpen(made.id)} onCancel={() => setOpen(venues[0]?.id ?? null)} /> : <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />) : null}
+        {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
         {venue ? <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} /> : null}
         {person ? <PersonForm key={person.id} sort={tab === 'artist' ? 'artist' : 'organiser'} person={person} others={tab === 'artist' ? artists : organisers} channels={channels} doings={doings} /> : null}
       </div>

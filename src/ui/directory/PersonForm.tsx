@@ -26,7 +26,7 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
     const answer = await doings.savePerson(sort, typed);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
-    if (answer.ok) setTyped(answer.value);
+    if (answer.ok) setTyped(answer.value as typeof typed);
   };
   return (
     <>

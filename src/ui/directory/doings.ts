@@ -1,4 +1,4 @@
-import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Artist, Entry, Venue } from '@/core/directory';
 import type { Result } from '@/core/result';
 
 type Errors = Record<string, string>;
@@ -7,7 +7,8 @@ type Sort = 'venue' | 'artist' | 'organiser';
 /** What can be done with the directory; each answers with what to tell the person. */
 export interface DirectoryDoings {
   saveVenue: (id: string, input: unknown) => Promise<Result<Venue, Errors>>;
-  savePerson: (sort: 'artist' | 'organiser', input: unknown) => Promise<Result<Artist | Organiser, Errors>>;
+  makeVenue: (input: unknown) => Promise<Result<{ venue: Venue; roomId: string | null }, Errors>>;
+  savePerson: (sort: 'artist' | 'organiser' | 'wording', input: unknown) => Promise<Result<Entry, Errors>>;
   /** Makes one entry of two; gives how many events changed. */
   merge: (sort: Sort, from: string, into: string) => Promise<Result<number, string>>;
   whereUsed: (sort: Sort, id: string) => Promise<{ id: string; code: string; title: string; date: string }[]>;

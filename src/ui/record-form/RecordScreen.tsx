@@ -145,7 +145,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
           />
           <LineUpSection lineUp={draft.lineUp} onChange={(lineUp) => change({ lineUp })} error={error} artists={state.artists} addArtist={state.addArtist} savePerson={savePerson} />
           <TicketsSection tickets={draft.tickets} onChange={(tickets) => change({ tickets })} facts={survey.facts} performances={draft.performances} sales={ground.sales} noteSold={saved?.noteSold ?? null} now={ground.now} error={error} />
-          <WordsSection words={draft.words} onChange={(words) => change({ words })} error={error} facts={survey.facts} ground={mentionGround} />
+          <WordsSection words={draft.words} onChange={(words) => change({ words })} error={error} facts={survey.facts} ground={mentionGround} wordings={ground.wordings} />
           <PicturesSection pictures={draft.pictures} onChange={(pictures) => change({ pictures })} error={error} />
           <PublicitySection draft={draft} onChange={change} error={error} survey={survey} slugs={ground.slugs} />
           <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />

@@ -1,6 +1,8 @@
-import { Textarea, TextInput } from '@mantine/core';
+import { Select, Textarea, TextInput } from '@mantine/core';
 import { useDeferredValue, useMemo } from 'react';
+import type { Wording } from '@/core/directory';
 import type { Facts } from '@/core/facts';
+import { cleanHtml, plainToHtml } from '@/core/markup';
 import type { RecordDraft } from '@/core/draft';
 import { wordLengths, type WordLength } from '@/core/record';
 import { draftShorter } from '@/core/words/drafts';
@@ -19,12 +21,13 @@ interface WordsSectionProps {
   error: FieldError;
   facts: Facts;
   ground: Omit<MentionGround, 'facts'>;
+  wordings: readonly Wording[];
 }
 
 const labels: Record<WordLength, string> = { line: 'Line', teaser: 'Teaser', short: 'Short text' };
 
 /** The words in four lengths, held against the facts as one writes; a shorter one can be drafted from a longer. */
-export function WordsSection({ words, onChange, error, facts, ground }: WordsSectionProps) {
+export function WordsSection({ words, onChange, error, facts, ground, wordings }: WordsSectionProps) {
   const slow = useDeferredValue(words);
   const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
   const mentions = useMemo(() => ({ line: findMentions(slow.line, whole), teaser: findMentions(slow.teaser, whole), short: findMentions(slow.short, whole) }), [slow.line, slow.teaser, slow.short, whole]);
@@ -43,6 +46,7 @@ export function WordsSection({ words, onChange, error, facts, ground }: WordsSec
   return (
     <Section id="words" title="Words" aside="type {{ for a fact that follows the record">
       {field('teaser', 2)}
+      {wordings.length > 0 ? <div className={classes.inline}><Select w={200} aria-label="Put in a wording" placeholder="put in a wording" data={wordings.map((one) => ({ value: one.id, label: one.name }))} value={null} onChange={(id) => { const wording = wordings.find((one) => one.id === id); if (wording) onChange({ ...words, full: cleanHtml(words.full + plainToHtml(wording.text)) }); }} /></div> : null}
       <FullText value={words.full} onChange={(full) => onChange({ ...words, full })} ground={whole} error={error('words.full')} />
       <More label="line, short text, access, age guidance, and how a short notice comes out" open={words.line !== '' || words.short !== '' || words.access !== '' || words.age !== ''}>
         {field('line', 1)}

@@ -7,7 +7,7 @@ import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/dra
 import type { Finding } from '@/core/finding';
 import { stableText } from '@/core/hash';
 import type { Clash } from '@/core/clashes';
-import type { Artist, Organiser, Venue } from '@/core/directory';
+import type { Artist, Organiser, Venue, Wording } from '@/core/directory';
 import type { RecordContent } from '@/core/record';
 import { soldSoFar, type Count } from '@/core/sales';
 import type { TourShared } from '@/core/tour';
@@ -23,6 +23,7 @@ export interface RecordGround {
   venues: Venue[];
   artists: Artist[];
   organisers: Organiser[];
+  wordings: Wording[];
   tours: { id: string; name: string }[];
   /** What the tour of this record shares. */
   tourShared: TourShared | null;

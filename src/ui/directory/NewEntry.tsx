@@ -1,0 +1,29 @@
+import { Textarea, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import classes from './Directory.module.css';
+import type { DirectoryDoings } from './doings';
+
+interface NewEntryProps {
+  sort: 'artist' | 'organiser' | 'wording';
+  doings: DirectoryDoings;
+  onMade: (id: string) => void;
+}
+
+/** Puts a new artist, organiser or wording in the directory. */
+export function NewEntry({ sort, doings, onMade }: NewEntryProps) {
+  const [typed, setTyped] = useState({ name: '', text: '' });
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const make = async () => {
+    const saved = await doings.savePerson(sort, sort === 'wording' ? typed : { name: typed.name });
+    if (saved.ok) onMade(saved.value.id);
+    else setErrors(saved.error);
+  };
+  return (
+    <>
+      <h2>New {sort}</h2>
+      <TextInput mt={10} label="Name" value={typed.name} error={errors.name} onChange={(e) => setTyped({ ...typed, name: e.currentTarget.value })} />
+      {sort === 'wording' ? <Textarea mt={10} label="Text, with tokens such as {{ date }}" autosize minRows={3} maxRows={14} value={typed.text} error={errors.text} onChange={(e) => setTyped({ ...typed, text: e.currentTarget.value })} /> : null}
+      <div className={classes.row}><button type="button" className="quietButton" onClick={() => void make()}>Put it in the directory</button></div>
+    </>
+  );
+}
