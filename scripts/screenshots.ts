@@ -8,28 +8,46 @@ const shot = async (name: string, on: Page = page) => {
   await on.waitForTimeout(900);
   await on.screenshot({ path: `docs/screenshots/${name}.png` });
 };
-const open = async (title: RegExp) => {
-  await page.goto(`${app}/season`);
+const open = async (find: string, title: RegExp, section?: string) => {
+  await page.goto(`${app}/season?find=${encodeURIComponent(find)}`);
   await page.getByRole('link', { name: title }).first().click();
   await page.waitForURL(/records/);
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  if (section) await page.locator(`#${section}`).evaluate((one) => one.scrollIntoView({ behavior: 'instant' as ScrollBehavior, block: 'start' }));
 };
 
 await page.goto(`${app}/season`);
 await shot('season');
-await open(/Reels for a Wet Sunday/);
+await open('halloran', /Reels for a Wet Sunday/);
 await shot('record');
 const publicUrl = await page.getByRole('link', { name: 'Open the public page' }).first().getAttribute('href');
-await page.goto(`${app}/read-back`);
-await shot('read-back');
-await page.goto(`${app}/channels`);
-await shot('channels');
+await open('moon in a drawer', /Moon in a Drawer/, 'dates');
+await page.getByRole('button', { name: 'Open Thu 18 Feb 13:30' }).click();
+const performance = page.getByRole('group', { name: /^Performance \d+/ });
+await performance.getByLabel('Start', { exact: true }).fill('14:00');
+await performance.getByRole('button', { name: /^this and later/ }).click();
+await shot('run');
+await open('glow', /Glow/, 'tickets');
+await shot('tickets');
+await open('glass eel', /Glass Eel/, 'words');
+await shot('words');
+for (const place of ['read-back', 'channels', 'clashes', 'directory']) {
+  await page.goto(`${app}/${place}`);
+  if (place === 'directory') await page.getByRole('button', { name: /^Tallow Yard/ }).click();
+  await shot(place);
+}
+await page.goto(`${app}/tours`);
+await page.getByRole('link', { name: 'Salt and Static' }).click();
+await page.getByRole('img', { name: /Map of/ }).waitFor();
+await shot('tour');
 await page.goto(`${app}/dispatch`);
 await shot('dispatch');
 await page.getByRole('button', { name: /^Send \d/ }).click();
 await page.waitForURL(/dispatch\/d/);
 await page.waitForTimeout(2200);
 await shot('dispatch-watch');
-await page.getByText(/\d of (\d+) sent/).filter({ hasText: /^(\d+) of \1 sent$/ }).waitFor({ timeout: 60_000 });
+await page.getByText(/\d+ of \d+ sent/).first().waitFor();
+await page.waitForTimeout(12_000);
 const visitor = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await visitor.goto(publicUrl ?? app);
 await shot('public-page', visitor);

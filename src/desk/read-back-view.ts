@@ -25,6 +25,8 @@ export interface ReadBackListing {
   date: string | null;
   channel: string;
   channelName: string;
+  /** Which of a long run's listings it is, from 0. */
+  part: number;
   standing: Standing;
   observedAt: number | null;
   publicUrl: string | null;
@@ -67,7 +69,7 @@ function listingsOfRecord({ record, survey }: SurveyedRecord): ReadBackListing[]
       title: record.content.title,
       date: survey.facts.performances[0]?.date ?? null,
       channel: one.channel,
-      channelName: channelById(one.channel).rules.name,
+      part: one.part, channelName: channelById(one.channel).rules.name,
       standing: one.standing,
       observedAt: one.state.observedAt,
       publicUrl: one.publicUrl,

@@ -68,7 +68,10 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
   const [working, setWorking] = useState(one);
   const [scope, setScope] = useState<EditScope>('this');
   const panel = useRef<HTMLDivElement>(null);
-  useEffect(() => panel.current?.scrollIntoView({ block: 'nearest' }), []);
+  useEffect(() => {
+    // Newer browsers answer with a promise, which must not become the effect's clean-up.
+    void panel.current?.scrollIntoView({ block: 'nearest' });
+  }, []);
   const edit = useMemo(() => editBetween(asRead(one), asRead(working)), [one, working]);
   const changed = Object.keys(edit).length > 0;
   const plans = useMemo(() => {

@@ -3,7 +3,7 @@
 import { useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import { replacedFacts } from '@/core/copy-record';
+import { replacedFacts, settleCarried } from '@/core/copy-record';
 import { momentWords } from '@/core/date-words';
 import { toDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
@@ -93,7 +93,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
     if (answer.kind === 'missing') return setMessages(['This record is not there any more. Your changes are kept here.']);
     if (answer.kind === 'merge') return setConflict(answer);
     setReason('');
-    state.settle(answer.revision, typed);
+    state.settle(answer.revision, settleCarried(state.base.content, typed));
     forgetDraft(ground.id);
     if (then === 'dispatch') router.push(`/dispatch?record=${answer.id}`);
     else if (ground.id === null) router.replace(`/records/${answer.id}`);
