@@ -1,9 +1,15 @@
 import path from 'node:path';
 import { addDays } from '@/core/zones';
+import { seasonClashes } from '@/desk/bookings';
+import { directoryView } from '@/desk/directory-view';
 import { importEvents } from '@/desk/import-events';
+import { recordView } from '@/desk/record-view';
+import { saveRecord } from '@/desk/save-record';
 import { season } from '@/desk/season';
 import { countToSend } from '@/desk/to-send';
+import { wrongWords } from '@/desk/words-check';
 import { openHouse } from '@/runner/house';
+import { allRecords } from '@/store/records';
 
 /** Fills the data folder with many events through the real import, and times what the season's page does. */
 const events = Number(process.env.EVENTS ?? 2000);
@@ -21,4 +27,13 @@ for (let at = 0; at < rows.length; at += 5000) {
 timed('season, first time', () => season(house));
 timed('season, nothing changed', () => season(house));
 timed('count to send', () => countToSend(house));
+const [first] = allRecords(house.db);
+if (first) {
+  timed('save a record', () => saveRecord(house, { id: first.id, base: first.revision, content: { ...first.content, subtitle: `at ${Date.now()}` }, actor: 'bench', reason: '' }));
+  timed('open its screen', () => recordView(house, first.id));
+  timed('season after the save', () => season(house));
+}
+timed('clashes of the season', () => seasonClashes(house));
+timed('words of the season against the facts, first time', () => wrongWords(house));
+timed('directory', () => directoryView(house));
 house.db.close();

@@ -214,7 +214,7 @@ test('the directory: where used, two that are the same made one, a profile asked
 
 test('clashes stand in a list, and where they arise', async () => {
   await page.goto(`${demo.app}/clashes`);
-  await expect(page.getByRole('main')).toContainText('Both are in The Vat, Tallow Yard for 2 hours');
+  await expect(page.getByRole('main')).toContainText('Both are in The Vat, Tallow Yard for 2.5 hours');
   await page.getByRole('tab', { name: /radius clause/ }).click();
   await expect(page.getByRole('main')).toContainText('the clause says nothing within 100 km and 60 days');
   await page.getByRole('link', { name: /The Ninefold Choir, Sat 20 Mar/ }).first().click();

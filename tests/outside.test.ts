@@ -159,3 +159,45 @@ test('Hearthside: no key is known there, so placing twice makes two; a start is 
   expect(await kindOf(client.amend(placed, { times: [{ ...time, begins: Number(time?.begins) - 600 }] }, sending()))).toBe('locked');
   expect(await kindOf(client.amend(placed, { about: 'Words may change' }, sending()))).toBe('taken');
 });
+
+test('Hearthside: what speaks of a raffle waits for a person; artists’ pages say whose they are', async () => {
+  const client = clientOf('hearthside');
+  const placed = await client.place({ ...wireOf('hearthside', 'Scarf Night'), about: 'A raffle for the first scarf.' }, sending());
+  const seen = async () => (await fetch(placed.publicUrl ?? '')).status;
+  expect(await seen()).toBe(404);
+  // The answer says nothing of the wait: only the public page tells.
+  const { read } = channelById('hearthside');
+  const answer = await client.fetch(placed);
+  expect(answer && read(answer).listed).toEqual({ kind: 'flag', on: false });
+  const owner = `${outside.base}/hearthside/owner/${placed.id}`;
+  const form = { headline: 'Scarf Night', about: 'A raffle for the first scarf.', where: '', begins: '2027-03-14 19:30' };
+  await fetch(owner, { method: 'POST', body: new URLSearchParams({ ...form, act: 'let' }), redirect: 'manual' });
+  expect(await seen()).toBe(200);
+  expect([await client.whose?.('https://hearthside.example/odalys-quarry'), await client.whose?.('ninefold'), await client.whose?.('nobody-at-all')]).toEqual(['Odalys Quarry', 'Ninefold Upholstery', null]);
+});
+
+test('Gatefold: sales are counted by session and level, never beyond what there is; hidden levels are not shown', async () => {
+  const client = clientOf('gatefold');
+  const wire = wireOf('gatefold', 'Few Seats');
+  const [level] = wire.levels as Record<string, unknown>[];
+  const placed = await client.place({ ...wire, levels: [{ ...level, quantity: 12 }, { ...level, external_id: 'c', name: 'Presale', hidden: true, access_code: 'WICK' }] }, sending());
+  const owner = `${outside.base}/gatefold/owner/${placed.id}`;
+  const sell = (act: string) => fetch(owner, { method: 'POST', body: new URLSearchParams({ name: 'Few Seats', summary: '', starts: '2027-03-14 19:30', act }), redirect: 'manual' });
+  for (const act of ['sell-ten', 'sell', 'sell-ten']) await sell(act);
+  const answer = await client.fetch(placed);
+  expect(answer && channelById('gatefold').sales?.(answer)).toEqual([{ performanceId: 'p1', levelId: 's', sold: 12 }]);
+  const page = await (await fetch(placed.publicUrl ?? '')).text();
+  expect([page.includes('Standard'), page.includes('Presale'), page.includes('WICK')]).toEqual([true, false, false]);
+  expect(await kindOf(client.amend(placed, { sessions: [{ ...(wire.sessions as object[])[0], starts_at: '2027-03-14T20:30:00Z' }] }, sending()))).toBe('locked');
+});
+
+test('Lectern: an event may stand there with a note in place of a date, and take a date later', async () => {
+  const client = clientOf('lectern');
+  const { dates: _, ...open } = wireOf('lectern', 'Some Day');
+  expect(await kindOf(client.place(open, sending()))).toBe('invalid');
+  const placed = await client.place({ ...open, date_note: 'March 2027, date to follow' }, sending());
+  expect(await (await fetch(placed.publicUrl ?? '')).text()).toContain('March 2027, date to follow');
+  const dated = await client.amend(placed, { date_note: null, dates: (wireOf('lectern', 'Some Day') as { dates: unknown }).dates, notice: 'New date' }, sending());
+  const page = await (await fetch(dated.publicUrl ?? '')).text();
+  expect([page.includes('date to follow'), page.includes('New date'), page.includes('2027-03-14T19:30:00.000Z')]).toEqual([false, true, true]);
+});
