@@ -80,7 +80,7 @@ const extra: ChildProcess[] = [];
 export type Demo = Awaited<ReturnType<typeof startDemo>>;
 
 /** The slip of a channel in the proof column. */
-export const slip = (page: Page, channel: string) => page.getByRole('region', { name: `${channel} proof` });
+export const slip = (page: Page, channel: string) => page.getByRole('region', { name: `${channel} proof`, exact: true });
 
 /** Waits until each channel of the open record has this standing. */
 export async function expectStanding(page: Page, standing: string, channels = ['Lectern', 'Gatefold', 'Hearthside']) {

@@ -92,6 +92,7 @@ describe('what may not go, and what is worth a look', () => {
 
   test.each([
     ['unlisted: only where a link alone leads', { publicity: { visibility: 'unlisted' as const, announce: null } }, [null, 'unplaced', null]],
+    ['sold at the door alone: no marketplace', { tickets: newTickets({ levels: [newLevel('s', 's', 1)], outlets: [newOutlet('d', 'Door')] }) }, ['unplaced', null, 'unplaced']],
     ['cancelled: nothing is sold any more', { performances: [performance('p', '2027-03-14', { turn: 'cancelled' as const })] }, ['unplaced', null, 'unplaced']],
     ['one of two is cancelled: the other is sold', { performances: [performance('p', '2027-03-14', { turn: 'cancelled' as const }), performance('q', '2027-03-15')] }, ['unplaced', 'unplaced', 'unplaced']],
   ])('%s', (_, part, standings) => expect(survey(part).listings.map((one) => one.standing)).toEqual(standings));

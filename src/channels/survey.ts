@@ -99,11 +99,16 @@ function outletsOf({ outlets, ticketed }: Facts): readonly Outlet[] {
   return [newOutlet('upstream', name, { channel: id })];
 }
 
+/** Where outlets are named, a channel that sells is wanted only as one of them. */
+function sellsHere({ rules }: Pick<Channel, 'rules'>, { tickets }: RecordContent): boolean {
+  return !rules.givesLink || tickets.outlets.length === 0 || tickets.outlets.some((one) => one.channel === rules.id);
+}
+
 /** The links that channels have given, and those that are still to come from them. */
 function givenLinks(facts: Facts, { content, listings, connected }: SurveyInput): Map<string, string | null> {
   const given = new Map<string, string | null>();
   for (const { rules } of channels) {
-    if (!rules.givesLink || !rules.accepts(facts)) continue;
+    if (!rules.givesLink || !rules.accepts(facts) || !sellsHere({ rules }, content)) continue;
     const href = listings.find((one) => one.channel === rules.id && one.link !== null)?.link;
     if (href !== undefined && href !== null) given.set(rules.id, href);
     else if (connected.has(rules.id) && !content.leftOff.includes(rules.id)) given.set(rules.id, null);
@@ -120,7 +125,7 @@ function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: 
   const known = input.listings.filter((one) => one.channel === rules.id);
   const placed = known.filter((one) => one.sent !== null);
   const open = facts.visibility === 'public' || (facts.visibility === 'unlisted' && rules.takesUnlisted);
-  const wantedHere = rules.accepts(facts) && !input.content.leftOff.includes(rules.id);
+  const wantedHere = rules.accepts(facts) && !input.content.leftOff.includes(rules.id) && sellsHere(channel, input.content);
   const parts = shareOut(facts.performances.map((one) => one.id), rules.mostPerformances, placed);
   const byPart = new Map(known.map((one) => [one.part, one]));
   const embargoUntil = facts.announceAt !== null && facts.announceAt > input.now ? facts.announceAt : null;

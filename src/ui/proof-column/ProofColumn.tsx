@@ -67,7 +67,7 @@ function Slip({ listing, pictures, zone, overrides, onOverride }: SlipProps) {
   const known = new Set(rules.rows.map((row) => row.field));
   const general = listing.findings.filter((one) => !known.has(one.field));
   return (
-    <section className={classes.slip} aria-label={`${rules.name} proof`} data-channel={rules.id}>
+    <section className={classes.slip} aria-label={listing.part > 0 ? `${rules.name} proof, part ${listing.part + 1}` : `${rules.name} proof`} data-channel={rules.id}>
       <button type="button" className={classes.bar} aria-expanded={open} onClick={() => setOpen(!open)}>
         <Pennant standing={listing.standing} silent />
         <b>{rules.name}</b>
@@ -148,7 +148,7 @@ function Field({ row, listing, byKey, findings, onByHand }: FieldProps) {
         </div>
       ))}
       {keys.length > shown.length ? <div className={classes.field}><dt /><dd>and {keys.length - shown.length} more</dd></div> : null}
-      {findings.map((one) => <div key={one.code} className={classes.note}><FindingLine finding={one} {...(shown.length === 0 ? { about: row.label } : {})} /></div>)}
+      {findings.map((one) => <div key={one.code} className={classes.field}><dt /><dd><FindingLine finding={one} {...(shown.length === 0 ? { about: row.label } : {})} /></dd></div>)}
     </>
   );
 }

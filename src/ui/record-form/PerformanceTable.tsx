@@ -24,14 +24,14 @@ export function PerformanceTable(props: DatesSectionProps) {
   const mostFaults = useMemo(() => faultsByRow(performances, error), [performances, error]);
   return (
     <>
-      <div ref={scroller} className={classes.runTable} style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }} role="table" aria-label="Performances">
+      <div ref={scroller} className={classes.runTable} style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }} role="list" aria-label="Performances">
         <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {virtual.getVirtualItems().map((item) => {
             const row = sorted[item.index];
             if (!row) return null;
             const { one, index } = row;
             return (
-              <div key={one.id} role="row" className={classes.runRow} data-open={one.id === open || undefined} data-turn={one.turn === 'none' ? undefined : one.turn} style={{ transform: `translateY(${item.start}px)` }}>
+              <div key={one.id} role="listitem" className={classes.runRow} data-open={one.id === open || undefined} data-turn={one.turn === 'none' ? undefined : one.turn} style={{ transform: `translateY(${item.start}px)` }}>
                 <button type="button" className={classes.runPick} aria-label={`Open ${shortDate(one.date)} ${one.start}`} aria-expanded={one.id === open} onClick={() => setOpen(one.id === open ? null : one.id)}>
                   <b>{one.precision === 'open' ? 'date open' : shortDate(one.date, true)}</b><span>{one.start}{one.end === '' ? '' : `–${one.end}`}</span>
                   <span>{placeOf(one, venues)}</span><span>{[one.turn === 'none' ? '' : one.turn, one.soldOut ? 'sold out' : '', one.note].filter((part) => part !== '').join(', ')}</span>
