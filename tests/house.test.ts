@@ -119,6 +119,10 @@ test('a copy, its history, and its old address', () => {
   expect(revisionChanges(rig.house, copy, 2)?.map((one) => one.path)).toEqual(expect.arrayContaining([expect.stringMatching(/date$/), 'carried']));
   rig.save(copy, 2, { ...content(copy), title: 'Harp Morning' });
   expect([recordOfSlug(rig.house, 'harp-night-2028'), recordOfSlug(rig.house, 'harp-morning-2028'), recordOfSlug(rig.house, 'nowhere')]).toEqual([copy, copy, null]);
+  // Events of one title have numbers; each keeps its own however often it is saved.
+  const twins = [rig.make({ title: 'Twin' }), rig.make({ title: 'Twin' }), rig.make({ title: 'Twin & more' })];
+  rig.save(twins[1] ?? '', 1, { ...content(twins[1] ?? ''), subtitle: 'again' });
+  expect(['twin-2027', 'twin-2027-2', 'twin-more-2027'].map((slug) => recordOfSlug(rig.house, slug))).toEqual(twins);
   expect(value(tourFromRecord(rig.house, copy, 'Harps', 'Maren'))).toMatch(/^t/);
 });
 

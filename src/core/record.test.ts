@@ -130,10 +130,18 @@ describe('taking theirs into the record', () => {
     ['price@s', { kind: 'price' as const, name: 'Full', minor: 2500, currency: 'EUR' as const }, (c: ReturnType<typeof sample>) => c.tickets.levels[0]?.price, 2500],
     ['body', { kind: 'text' as const, text: 'One\n\nTwo' }, (c: ReturnType<typeof sample>) => c.words.full, '<p>One</p><p>Two</p>'],
   ])('%s', (key, value, read, out) => {
-    const taken = takeTheirs(sample(), key, value);
+    const taken = takeTheirs(sample(), key, value, 'lectern');
     expect(taken.ok && read(taken.value)).toEqual(out);
   });
   test.each([['start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'], ['link', { kind: 'url' as const, href: 'https://x.example' }, 'not-a-fact-of-the-record'], ['title', undefined, 'gone-there'], ['end@p1', at('2027-03-19T01:00:00Z'), 'end-too-far']])(
-    '%s cannot be taken', (key, value, error) => expect(takeTheirs(sample(), key, value)).toEqual({ ok: false, error }),
+    '%s cannot be taken', (key, value, error) => expect(takeTheirs(sample(), key, value, 'lectern')).toEqual({ ok: false, error }),
   );
+  test('words by hand take it for their channel alone', () => {
+    const content = sample({ overrides: [{ channel: 'lectern', field: 'title', value: 'Ours', from: 'Odalys Quarry' }] });
+    const taken = (channel: string) => {
+      const result = takeTheirs(content, 'title', { kind: 'text', text: 'Theirs' }, channel);
+      return result.ok && [result.value.title, result.value.overrides[0]?.value];
+    };
+    expect([taken('lectern'), taken('gatefold')]).toEqual([['Odalys Quarry', 'Theirs'], ['Theirs', 'Ours']]);
+  });
 });

@@ -1,5 +1,5 @@
 import { cleanHtml, plainToHtml } from './markup';
-import type { Performance, RecordContent } from './record';
+import type { Override, Performance, RecordContent } from './record';
 import { fail, ok, type Result } from './result';
 import { splitKey, type ShownValue } from './shown';
 import { addDays, instantOf, toLocal, type LocalTime } from './zones';
@@ -16,10 +16,15 @@ export const notTakenWords: Record<NotTaken, string> = {
   'end-too-far': 'The end shown there lies more than a day after the start. Change the record by hand.',
 };
 
-/** The record with a channel's shown value taken in. The record itself is not changed. */
-export function takeTheirs(content: RecordContent, key: string, value: ShownValue | undefined): Result<RecordContent, NotTaken> {
+/**
+ * The record with a channel's shown value taken in. Where the field is worded by hand for that channel, the words by hand
+ * become what the channel shows, and the record's own stay. The record itself is not changed.
+ */
+export function takeTheirs(content: RecordContent, key: string, value: ShownValue | undefined, channel: string): Result<RecordContent, NotTaken> {
   if (value === undefined) return fail('gone-there');
   const { field, item } = splitKey(key);
+  const byHand = content.overrides.find((one) => one.channel === channel && one.field === field);
+  if (byHand) return takeByHand(content, byHand, value);
   switch (field) {
     case 'title':
     case 'subtitle':
@@ -38,6 +43,12 @@ export function takeTheirs(content: RecordContent, key: string, value: ShownValu
     default:
       return fail('not-a-fact-of-the-record');
   }
+}
+
+function takeByHand(content: RecordContent, byHand: Override, value: ShownValue): Result<RecordContent, NotTaken> {
+  if (value.kind !== 'rich' && value.kind !== 'text') return fail('cannot-be-read');
+  const next = { ...byHand, value: value.kind === 'rich' ? cleanHtml(value.html) : value.text };
+  return ok({ ...content, overrides: content.overrides.map((one) => (one === byHand ? next : one)) });
 }
 
 function takeBody(content: RecordContent, value: ShownValue): Result<RecordContent, NotTaken> {

@@ -36,7 +36,7 @@ export function takeIntoRecord(house: House, recordId: string, listingId: string
     const adopted: Shown = { ...listing.state.sent };
     for (const key of keys) {
       const value = listing.state.observed?.[key];
-      const taken = takeTheirs(content, key, value);
+      const taken = takeTheirs(content, key, value, listing.channel);
       if (!taken.ok) return fail(notTakenWords[taken.error]);
       content = taken.value;
       if (value !== undefined) adopted[key] = value;

@@ -60,7 +60,7 @@ function listingsOfRecord({ record, survey }: SurveyedRecord): ReadBackListing[]
         sent: sent ?? null,
         observed: observed ?? null,
         outcome,
-        takeable: takeTheirs(record.content, key, observed).ok,
+        takeable: takeTheirs(record.content, key, observed, one.channel).ok,
       }));
     return [{
       listing: one.id,

@@ -1,16 +1,26 @@
-import { desc, eq } from 'drizzle-orm';
+import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/zones';
 import type { Tx } from './database';
 import { slugs } from './schema';
 
-/** Gives a record this address; where another record has it, one with a number behind it. Its older addresses go on leading to it. */
+/** Addresses that are `stem`, or `stem` with something behind a hyphen: a range of the index (`.` comes after `-`). */
+const family = (stem: string) => or(eq(slugs.slug, stem), and(gte(slugs.slug, `${stem}-`), lt(slugs.slug, `${stem}.`)));
+
+/**
+ * Gives a record this address; where another record has it, one with a number behind it. Its older addresses go on leading
+ * to it. Of many events with one title the next number is tried first, so that the search does not grow with them.
+ */
 export function noteSlug(db: Tx, stem: string, recordId: string, at: Instant): string {
-  for (let n = 1; ; n += 1) {
+  const mine = db.select().from(slugs).where(and(eq(slugs.recordId, recordId), family(stem))).all().find((row) => /^(-\d+)?$/.test(row.slug.slice(stem.length)));
+  if (mine) {
+    db.update(slugs).set({ at }).where(eq(slugs.slug, mine.slug)).run();
+    return mine.slug;
+  }
+  const used = db.select({ n: sql<number>`count(*)` }).from(slugs).where(family(stem)).get()?.n ?? 0;
+  for (let n = used + 1; ; n += 1) {
     const slug = n === 1 ? stem : `${stem}-${n}`;
-    const known = db.select().from(slugs).where(eq(slugs.slug, slug)).get();
-    if (known && known.recordId !== recordId) continue;
-    if (known) db.update(slugs).set({ at }).where(eq(slugs.slug, slug)).run();
-    else db.insert(slugs).values({ slug, recordId, at }).run();
+    if (db.select().from(slugs).where(eq(slugs.slug, slug)).get()) continue;
+    db.insert(slugs).values({ slug, recordId, at }).run();
     return slug;
   }
 }

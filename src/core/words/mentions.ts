@@ -28,14 +28,15 @@ export interface Mention {
 export interface Earlier {
   dates: readonly string[];
   times: readonly string[];
-  /** In minor units. */
+  /** In minor units: all that was asked, and the lowest of them. */
   prices: readonly number[];
+  from: readonly number[];
   places: readonly string[];
   names: readonly string[];
   links: readonly string[];
 }
 
-export const noEarlier: Earlier = { dates: [], times: [], prices: [], places: [], names: [], links: [] };
+export const noEarlier: Earlier = { dates: [], times: [], prices: [], from: [], places: [], names: [], links: [] };
 
 /** What mentions are held against. */
 export interface MentionGround {
@@ -233,7 +234,7 @@ function prices(text: string, { facts, earlier }: MentionGround): Mention[] {
     const right = isFrom ? minor === price.from : minor === price.from || minor === price.withFees || levels.some((level) => level.minor === minor);
     // The token says what the record says of its price; it stands for this only where they say the same.
     if (right) return [{ ...at, verdict: 'typed', says, token: isFrom || price.from === price.to ? 'price' : null }];
-    return [{ ...at, verdict: earlier.prices.includes(minor) ? 'stale' : 'contradicts', says: isFrom ? `from ${moneyWords(price.from, price.currency)}` : says, token: 'price' }];
+    return [{ ...at, verdict: (isFrom ? earlier.from : earlier.prices).includes(minor) ? 'stale' : 'contradicts', says: isFrom ? `from ${moneyWords(price.from, price.currency)}` : says, token: 'price' }];
   });
 }
 
@@ -298,6 +299,7 @@ export function earlierFrom(all: readonly Facts[]): Earlier {
     dates: of((f) => f.performances.flatMap((one) => [one.date, one.lastDate && addDays(one.lastDate, 0)])),
     times: of((f) => f.performances.flatMap((one) => [clock(one.doors, one.zone), clock(one.start, one.zone), clock(one.end, one.zone)])),
     prices: of((f) => (f.price.kind === 'priced' ? [f.price.from, f.price.to, f.price.withFees] : [])),
+    from: of((f) => (f.price.kind === 'priced' ? [f.price.from] : [])),
     places: of((f) => f.performances.flatMap((one) => [one.place?.room ?? null, one.place?.venue ?? null])),
     names: of((f) => f.lineUp.split(/, | and | with |special guest /).map((name) => name.trim()).filter((name) => name !== '')),
     links: of((f) => [f.link.kind === 'known' ? f.link.href : null, ...f.outlets.map((one) => one.link), ...f.performances.map((one) => one.ownLink)]),

@@ -57,6 +57,12 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
     expect(findMentions(text, { facts: factsOf({ tickets }), now, earlier, rooms }).map((one) => `${one.verdict}: ${one.text}`)).toEqual([expected]);
   });
 
+  test('the dearer of two old prices was never the lowest', () => {
+    const levels = [newLevel('s', 'Standard', 2200), newLevel('c', 'Concession', 1600, { buyers: 'concession' })];
+    const both = factsOf({ tickets: newTickets({ levels }) });
+    expect(findMentions('from €22', { facts: both, now, earlier: earlierFrom([both]), rooms }).map((one) => one.verdict)).toEqual(['contradicts']);
+  });
+
   test('any text is answered, with places that lie in it', () => {
     const piece = fc.constantFrom('Sunday', '14 March', 'at 7', '€18', 'half past', 'https://tickets.example', '{{', '🎻', '\u0000', 'noon', '31/2', '99:99', 'The Vat', '2027', 'from');
     fc.assert(fc.property(fc.array(fc.oneof(piece, fc.string({ maxLength: 8 })), { maxLength: 14 }), (pieces) => {

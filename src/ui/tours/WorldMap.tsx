@@ -25,6 +25,19 @@ interface WorldMapProps {
 
 const size = { width: 760, height: 480 };
 
+/** Least distance between two numbers, in units of the drawing. */
+const leastApart = 15;
+
+/** Says which stops have room for their number: of a cluster, the first. */
+function spread<T>(all: { one: T; at: [number, number] | null }[]): { one: T; at: [number, number] | null; labelled: boolean }[] {
+  const taken: [number, number][] = [];
+  return all.map(({ one, at }) => {
+    const labelled = at !== null && taken.every(([x, y]) => Math.hypot(x - at[0], y - at[1]) >= leastApart);
+    if (labelled && at) taken.push(at);
+    return { one, at, labelled };
+  });
+}
+
 /** A tour on the world: outlines that ship with the application, the stops in order, and the way between them as the great circle. */
 export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
   const [land, setLand] = useState<GeoJSON.FeatureCollection | GeoJSON.Feature | null>(null);
@@ -45,19 +58,19 @@ export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
     return stops.length > 1 ? made.fitExtent(margin, places) : made.fitExtent(margin, { type: 'Sphere' });
   }, [places, stops.length]);
   const path = useMemo(() => geoPath(projection), [projection]);
+  const placed = useMemo(() => spread(stops.map((one) => ({ one, at: projection([one.point.lon, one.point.lat]) }))), [stops, projection]);
   const way = useMemo<GeoJSON.LineString>(() => ({ type: 'LineString', coordinates: places.coordinates }), [places]);
   return (
     <svg className={classes.map} viewBox={`0 0 ${size.width} ${size.height}`} role="img" aria-label={`Map of ${stops.length} stops`}>
       <path className={classes.grid} d={path(geoGraticule10()) ?? ''} />
       {land ? <path className={classes.land} d={path(land) ?? ''} /> : null}
       <path className={classes.way} d={path(way) ?? ''} />
-      {stops.map((one) => {
-        const at = projection([one.point.lon, one.point.lat]);
+      {placed.map(({ one, at, labelled }) => {
         if (!at) return null;
         return (
           <g key={one.id} transform={`translate(${at[0]} ${at[1]})`} className={classes.stop} data-chosen={one.id === chosen || undefined} onMouseEnter={() => onChoose(one.id)} onMouseLeave={() => onChoose(null)}>
             <circle r={one.id === chosen ? 6 : 4} />
-            <text x={7} y={4}>{one.id === chosen ? one.label : one.n}</text>
+            {labelled || one.id === chosen ? <text x={7} y={4}>{one.id === chosen ? one.label : one.n}</text> : null}
           </g>
         );
       })}
