@@ -212,6 +212,73 @@ test('the directory: where used, two that are the same made one, a profile asked
   await expect(page.getByRole('button', { name: /^Odalys Quarrie/ })).toHaveCount(0);
 });
 
+test('the line-up is billed by keyboard; a name that is new goes to the directory in place', async () => {
+  await openEvent('glow', /Glow: a night for the roof/);
+  const names = () => section('Line-up').getByRole('combobox', { name: 'Name' }).evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
+  expect((await names()).slice(0, 3)).toEqual(['Odalys Quarry', 'Marisol Venn', 'Thimble & Crane']);
+  await page.getByRole('button', { name: 'Move Thimble & Crane in the billing' }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await expect.poll(async () => (await names()).slice(0, 3)).toEqual(['Odalys Quarry', 'Thimble & Crane', 'Marisol Venn']);
+  await expect(slip(page, 'Lectern')).toContainText('Odalys Quarry with Thimble & Crane, Marisol Venn');
+  await page.getByRole('button', { name: 'Add a name' }).click();
+  await section('Line-up').getByRole('combobox', { name: 'Name' }).last().fill('Petra Holm');
+  await page.getByRole('button', { name: 'Put Petra Holm there' }).click();
+  await expect(page.getByText('Not in the directory.')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo all' }).click();
+});
+
+test('a drag across the picture marks what every crop should hold; the crops follow', async () => {
+  await openEvent('marisol', /Marisol Venn/);
+  await page.getByRole('button', { name: 'Forget the marked part' }).click();
+  const canvas = page.getByLabel(/Focal point/);
+  await canvas.scrollIntoViewIfNeeded();
+  const box = (await canvas.boundingBox()) ?? { x: 0, y: 0, width: 1, height: 1 };
+  await page.mouse.move(box.x + 4, box.y + 4);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 4, box.y + box.height - 4, { steps: 4 });
+  await page.mouse.up();
+  await expect(section('Pictures').getByLabel('Crops')).toContainText('px of the marked part');
+  await expect(slip(page, 'Hearthside')).toContainText('The 11:5 crop cuts the keep-area by');
+  await field('Credit').fill('');
+  await expect(slip(page, 'Hearthside')).toContainText('The picture has no credit.');
+  await page.getByRole('button', { name: 'Undo all' }).click();
+});
+
+test('registration asks its questions; a wording is put into the words; a link goes where the table says', async () => {
+  await openEvent('repair', /Repair Bench/);
+  await expect(field('Registrations at most')).toHaveValue('24');
+  await field('Registrations at most').fill('many');
+  await expect(page.getByText('“many” is no number of places.')).toBeVisible();
+  await page.getByRole('button', { name: 'Ask a question' }).click();
+  await save();
+  await expect(page.getByText('A name is missing.', { exact: false }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo all' }).click();
+  await page.getByRole('combobox', { name: 'Put in a wording' }).click();
+  await page.getByRole('option', { name: 'Getting here' }).click();
+  await expect(page.getByRole('textbox', { name: 'Full text' })).toContainText('{{ venue }} is in {{ town }}');
+  await expect(slip(page, 'Lectern')).toContainText('Tallow Yard is in Marrowby, at 9 Wicker Lane.');
+  await page.getByRole('button', { name: 'Undo all' }).click();
+  await openEvent('thimble', /Thimble & Crane/);
+  const links = page.getByRole('table', { name: 'Which ticket link goes where' });
+  await expect(links.getByRole('row', { name: /^Lectern/ })).toContainText('via=lectern');
+  await expect(links.getByRole('row', { name: /^Hearthside/ })).toContainText('via=hearthside');
+});
+
+test('moving seats between outlets is proposed; a count at the door is kept', async () => {
+  await openEvent('weather reports', /Orla Fennimore/);
+  const door = page.getByRole('group', { name: 'Outlet 2' });
+  await door.getByLabel('Sold by Door').fill('x');
+  await door.getByRole('button', { name: 'Note Standard sold so far' }).click();
+  await expect(door.getByText('Sold: write a whole number.')).toBeVisible();
+  await door.getByLabel('Sold by Door').fill('12');
+  await door.getByRole('button', { name: 'Note Standard sold so far' }).click();
+  await expect(door).toContainText('12 sold, 28 left');
+});
+
 test('clashes stand in a list, and where they arise', async () => {
   await page.goto(`${demo.app}/clashes`);
   await expect(page.getByRole('main')).toContainText('Both are in The Vat, Tallow Yard for 2.5 hours');
