@@ -26,11 +26,14 @@ const folder = path.resolve(process.env.NUNTIAX_DATA ?? 'data');
 const outside = process.env.OUTSIDE_URL ?? 'http://127.0.0.1:4320';
 const actor = 'Maren';
 const files = ['yard-directory.json', 'house-season.csv', 'salt-and-static-tour.csv', 'house-diary.ics', 'yard-spring.json'];
+/** Tickets sold outside, in tens, at the first and at the second look; and those counted at the door. */
+const sales: [string, [number, number]][] = [['Thimble &amp; Crane', [6, 5]], ['Orla Fennimore: Weather Reports', [4, 3]], ['Candlemas Ceilidh', [20, 10]], ['The Counting House', [5, 4]], ['Odalys Quarry', [8, 6]]];
+const doorCounts: [string, [number, number]][] = [['json:YS-11', [4, 9]], ['json:YS-10', [1, 2]]];
 const house = openHouse(folder, `${outside}/clock`);
 
 if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
-// What is sent now is read at twenty past ten, when the scenario begins: what the public does not see by then is late.
-await moveClock(-40);
+// The season was sent three days before the scenario begins: tickets have sold since, and what is not seen by now is late.
+await moveClock(-3 * 24 * 60);
 await connectAll();
 for (const name of files) {
   const report = importEvents(house, name, readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8'), 'Europe/Dublin', actor);
@@ -42,14 +45,16 @@ openRegistration();
 await addPosters();
 makeTheTour();
 await sendMost();
-await sellSome();
+await sell(0);
+readNow(house);
+await settle();
+await moveClock(Math.round((Date.UTC(2027, 1, 2, 10, 20) - house.clock.now()) / 60_000) - 1);
+await sell(1);
 await makeDrift();
+readNow(house);
 await settle();
 await changeAfterwards();
 await checkProfiles();
-await moveClock(Math.round((Date.UTC(2027, 1, 2, 10, 20) - house.clock.now()) / 60_000));
-readNow(house);
-await settle();
 putSetting(house.db, 'demo-seeded', 'yes');
 console.log(`${allRecords(house.db).length} records are ready`);
 house.db.close();
@@ -148,18 +153,15 @@ async function settle() {
   await runner.stop();
 }
 
-/** Tickets are sold outside, and counted at the door. */
-async function sellSome() {
-  const sales: [string, number][] = [['Thimble &amp; Crane', 12], ['Orla Fennimore: Weather Reports', 7], ['Candlemas Ceilidh', 30], ['The Counting House', 9], ['Odalys Quarry', 14]];
-  for (const [title, tens] of sales) await owner(outside, 'gatefold', title, Array.from({ length: tens }, () => ({ act: 'sell-ten' })));
-  for (const [origin, sold] of [['json:YS-11', 9], ['json:YS-10', 4]] as const) {
+/** Sells outside and counts at the door what was sold by the first or the second look. */
+async function sell(look: 0 | 1) {
+  for (const [title, tens] of sales) await owner(outside, 'gatefold', title, Array.from({ length: tens[look] }, () => ({ act: 'sell-ten' })));
+  for (const [origin, sold] of doorCounts) {
     const { id, content } = recordOf(origin);
     const door = content.tickets.outlets.find((one) => one.channel === null);
-    const noted = noteSales(house, { recordId: id, performanceId: content.performances[0]?.id, levelId: content.tickets.levels[0]?.id, outletId: door?.id, sold }, actor);
+    const noted = noteSales(house, { recordId: id, performanceId: content.performances[0]?.id, levelId: content.tickets.levels[0]?.id, outletId: door?.id, sold: sold[look] }, actor);
     if (!noted.ok) throw new Error(noted.error);
   }
-  readNow(house);
-  await settle();
 }
 
 /** Somebody edits listings by hand, on the owner's pages of the services, and deletes one. */
@@ -167,7 +169,6 @@ async function makeDrift() {
   await editByHand(outside, 'hearthside', 'Cold Lantern Trio', { headline: 'Cold Lantern Trio: the quiet night' });
   await editByHand(outside, 'lectern', 'The Salt Parliament', { act: 'tickets' });
   await editByHand(outside, 'hearthside', 'Marisol Venn', { act: 'delete' });
-  readNow(house);
 }
 
 /** What befell since: these events are to send, refused, cancelled, moved … */

@@ -45,7 +45,7 @@ export async function startDemo() {
   };
   const ready = async () => {
     const until = Date.now() + 240_000;
-    while (Date.now() < until && !said.includes('Ctrl-C stops both')) await new Promise((resolve) => setTimeout(resolve, 150));
+    while (Date.now() < until && !said.includes('Ctrl-C stops both') && !/demo: .*could not/.test(said)) await new Promise((resolve) => setTimeout(resolve, 150));
     return (await answers(`${app}/api/health`, 10)) && (await answers(`${outside}/clock`, 10));
   };
   demo = await start('demo', ready);

@@ -269,6 +269,11 @@ test('registration asks its questions; a wording is put into the words; a link g
 });
 
 test('moving seats between outlets is proposed; a count at the door is kept', async () => {
+  await openEvent('thimble', /Thimble & Crane/);
+  await expect(section('Tickets')).toContainText(/Moving \d+ seats from Door to Gatefold makes that/);
+  await page.getByRole('button', { name: 'Move them' }).click();
+  await expect(page.getByRole('group', { name: 'Outlet 2' }).getByLabel('Seats')).not.toHaveValue('15');
+  await page.getByRole('button', { name: 'Undo all' }).click();
   await openEvent('weather reports', /Orla Fennimore/);
   const door = page.getByRole('group', { name: 'Outlet 2' });
   await door.getByLabel('Sold by Door').fill('x');

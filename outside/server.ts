@@ -37,7 +37,7 @@ export function makeOutside({ store, base, folder, slowMs = 0 }: { store: Outsid
   app.get('/about', (c) => c.json({ outside: true, folder }));
   app.get('/clock', (c) => c.json({ now: clock.now() }));
   app.post('/clock', async (c) => {
-    const { ms } = z.object({ ms: z.coerce.number().int().min(-hourMs).max(400 * 24 * hourMs) }).parse(await c.req.parseBody());
+    const { ms } = z.object({ ms: z.coerce.number().int().min(-30 * 24 * hourMs).max(400 * 24 * hourMs) }).parse(await c.req.parseBody());
     clock.advance(ms);
     return c.req.header('accept')?.includes('text/html') ? c.redirect('/') : c.json({ now: clock.now() });
   });
