@@ -215,7 +215,7 @@ test('the directory: where used, two that are the same made one, a profile asked
 test('the line-up is billed by keyboard; a name that is new goes to the directory in place', async () => {
   await openEvent('glow', /Glow: a night for the roof/);
   const names = () => section('Line-up').getByRole('combobox', { name: 'Name' }).evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
-  expect((await names()).slice(0, 3)).toEqual(['Odalys Quarry', 'Marisol Venn', 'Thimble & Crane']);
+  await expect.poll(async () => (await names()).slice(0, 3)).toEqual(['Odalys Quarry', 'Marisol Venn', 'Thimble & Crane']);
   await page.getByRole('button', { name: 'Move Thimble & Crane in the billing' }).focus();
   await page.keyboard.press('Space');
   await page.waitForTimeout(300);
