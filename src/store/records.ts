@@ -56,7 +56,7 @@ export function recordAt(db: Tx, id: string, revision?: number): RecordAt | null
 /** Who saved which revision when, newest first. */
 export function revisionLog(db: Tx, id: string) {
   const { number, actor, at, reason } = revisions;
-  return db.select({ number, actor, at, reason }).from(revisions).where(eq(revisions.recordId, id)).orderBy(desc(number)).limit(50).all();
+  return db.select({ number, actor, at, reason }).from(revisions).where(eq(revisions.recordId, id)).orderBy(desc(number)).limit(500).all();
 }
 
 /** Makes a record with its first revision. Give it inside a transaction. */
