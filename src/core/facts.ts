@@ -6,7 +6,7 @@ import { houseOf, type House, type Sold } from './tickets/seats';
 import { availability, priceNow, type Availability, type PriceFacts } from './tickets/price-now';
 import type { Buyers, Fee, Outlet, Registration } from './ticket-schema';
 import { saleWindow } from './tickets/windows';
-import { addDays, instantOf, toLocal, type Instant } from './zones';
+import { addDays, instantOf, type Instant } from './zones';
 
 export type { PriceFacts } from './tickets/price-now';
 
@@ -314,11 +314,6 @@ export function stageOf(facts: Facts, now: Instant): Stage {
   if (left.length > 0 && (left.every((one) => one.soldOut) || (left.length === 1 && facts.availability === 'sold out'))) return 'sold out';
   if (facts.visibility !== 'public' || (facts.announceAt !== null && facts.announceAt > now)) return 'confirmed';
   return facts.link.kind === 'known' && facts.availability !== 'not yet on sale' ? 'on sale' : 'announced';
-}
-
-/** The calendar date of a moment in a performance's zone. */
-export function dateOf(at: Instant, zone: string): string {
-  return toLocal(at, zone).date;
 }
 
 /** What befell an event, as the public must be told: empty where nothing did. */

@@ -3,7 +3,7 @@ import { Temporal } from 'temporal-polyfill';
 import { recordLimits, type Performance } from './record';
 import { fail, ok, type Result } from './result';
 import { isoDate } from './scalars';
-import { addDays, instantOf, lastZoneYear, toLocal } from './zones';
+import { addDays, lastZoneYear, toLocal } from './zones';
 
 /** Dates made by a rule, with exceptions and extra dates, each at one or several times of day. */
 export interface Pattern {
@@ -176,9 +176,4 @@ function editOne(one: Performance, target: Performance, edit: PerformanceEdit, s
     } else mark.keepsOwn.push(key);
   }
   return { changed, mark };
-}
-
-/** True where a reading exists on that day in that zone. */
-export function exists(date: string, time: string, zone: string): boolean {
-  return instantOf({ date, time }, zone) !== null;
 }

@@ -40,8 +40,3 @@ export function firstSentences(text: string, limit: number): string {
   }
   return kept.trim() === '' ? cutToFit(text, limit) : kept.trim();
 }
-
-/** The words with the drafts marked as looked at that a person has changed since `before`. */
-export function settleDrafts(before: Words, after: Words): Words {
-  return { ...after, drafted: after.drafted.filter((length) => before[length] === after[length] || !before.drafted.includes(length)) };
-}

@@ -12,7 +12,8 @@ import classes from './RecordForm.module.css';
 /** Notes a count of what an outlet has sold; gives a message where that cannot be. */
 export type NoteSold = (input: { performanceId: string; levelId: string; outletId: string; sold: number }) => Promise<string | null>;
 
-interface OutletTableProps {
+/** What the tickets of a record are drawn from. */
+export interface TicketsProps {
   tickets: TicketsDraft;
   onChange: (tickets: TicketsDraft) => void;
   facts: Facts;
@@ -24,7 +25,7 @@ interface OutletTableProps {
 }
 
 /** Where it is sold, in order of priority: link, allocation, fee, and what each has sold. Then holds, parts of the house, refunds. */
-export function OutletTable(props: OutletTableProps) {
+export function OutletTable(props: TicketsProps) {
   const { tickets, onChange, error } = props;
   const set = (id: string, part: Partial<OutletDraft>) => onChange({ ...tickets, outlets: tickets.outlets.map((one) => (one.id === id ? { ...one, ...part } : one)) });
   const move = (index: number, by: number) => {
@@ -92,7 +93,7 @@ interface Pace {
 }
 
 /** What each outlet sold of the next performance, what it has left and how fast it sells; and the move that would help most. */
-function pacesOf({ tickets, facts, sales, now }: OutletTableProps): { paces: Map<string, Pace>; proposal: Move | null } {
+function pacesOf({ tickets, facts, sales, now }: TicketsProps): { paces: Map<string, Pace>; proposal: Move | null } {
   const next = nextOf(facts.performances, now);
   const admits = new Map(tickets.levels.map((level) => [level.id, Number(level.admits) || 1]));
   const paces = new Map(tickets.outlets.map((outlet): [string, Pace] => {
@@ -107,7 +108,7 @@ function pacesOf({ tickets, facts, sales, now }: OutletTableProps): { paces: Map
 
 const dayWords = (days: number) => (days === Infinity ? 'for good' : `${Math.round(days * 100) / 100} days`);
 
-function Proposal({ proposal, tickets, onChange }: { proposal: Move; tickets: TicketsDraft; onChange: OutletTableProps['onChange'] }) {
+function Proposal({ proposal, tickets, onChange }: { proposal: Move; tickets: TicketsDraft; onChange: TicketsProps['onChange'] }) {
   const named = (id: string) => tickets.outlets.find((one) => one.id === id)?.name ?? '';
   const apply = () => onChange({
     ...tickets,
@@ -120,7 +121,7 @@ function Proposal({ proposal, tickets, onChange }: { proposal: Move; tickets: Ti
   );
 }
 
-function SoldFields({ outlet, facts, tickets, noteSold, now, pace }: OutletTableProps & { outlet: OutletDraft; pace: Pace | undefined }) {
+function SoldFields({ outlet, facts, tickets, noteSold, now, pace }: TicketsProps & { outlet: OutletDraft; pace: Pace | undefined }) {
   const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   const next = nextOf(facts.performances, now);

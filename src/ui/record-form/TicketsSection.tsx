@@ -1,26 +1,13 @@
 import { SegmentedControl, Select, TextInput } from '@mantine/core';
-import type { Facts } from '@/core/facts';
-import type { LevelDraft, RecordDraft, TicketsDraft } from '@/core/draft';
+import type { LevelDraft, TicketsDraft } from '@/core/draft';
 import { currencies, type Currency } from '@/core/money';
 import { ticketModes, type TicketMode } from '@/core/ticket-schema';
-import type { Count } from '@/core/sales';
-import { freshPartId, More, Section, type FieldError } from './form-parts';
+import { freshPartId, More, Section } from './form-parts';
 import { LevelTable } from './LevelTable';
-import { OutletTable, type NoteSold } from './OutletTable';
+import { OutletTable, type TicketsProps } from './OutletTable';
 import classes from './RecordForm.module.css';
 import { RegistrationFields } from './RegistrationFields';
 import { SeatSums } from './SeatSums';
-
-interface TicketsSectionProps {
-  tickets: TicketsDraft;
-  onChange: (tickets: TicketsDraft) => void;
-  facts: Facts;
-  performances: RecordDraft['performances'];
-  sales: readonly Count[];
-  noteSold: NoteSold | null;
-  now: number;
-  error: FieldError;
-}
 
 const modeNames: Record<TicketMode, string> = { ticketed: 'ticketed', registration: 'registration', 'pay at the door': 'at the door', 'free entry': 'free entry', elsewhere: 'elsewhere' };
 
@@ -30,7 +17,7 @@ export function freshLevel(count: number): LevelDraft {
 }
 
 /** How one gets in: price levels and outlets with their sums, registration, free entry, or another house's link. */
-export function TicketsSection(props: TicketsSectionProps) {
+export function TicketsSection(props: TicketsProps) {
   const { tickets, onChange, facts, error } = props;
   const set = (part: Partial<TicketsDraft>) => onChange({ ...tickets, ...part });
   const words = facts.price.kind === 'priced' ? facts.price.words : '';
