@@ -7,6 +7,7 @@ const config = {
   // These packages ship as ES modules only.
   transformIgnorePatterns: ['/node_modules/(?!(htmlparser2|domhandler|domutils|dom-serializer|domelementtype|entities|ical\\.js|rrule-temporal|temporal-polyfill|temporal-utils|chrono-node|liquidjs|hono|@hono)/)'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  setupFiles: ['<rootDir>/tests/generative-setup.ts'],
   testTimeout: 30_000,
 };
 

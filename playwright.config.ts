@@ -2,7 +2,9 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 180_000,
+  // The scenario is read in and sent once; every file starts from a copy of it.
+  globalSetup: './e2e/seed-once.ts',
+  timeout: 120_000,
   expect: { timeout: 20_000 },
   workers: 1,
   // A file is one story on one demo of its own; where the machine itself stalls, it is told once more from the start, and said to be flaky.

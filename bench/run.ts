@@ -4,7 +4,8 @@ import { readDraft, toDraft } from '@/core/draft';
 import { findClashes, type Booking } from '@/core/clashes';
 import { recordSchema } from '@/core/record';
 import { performance as night, sample, venues } from '@/core/testing/samples';
-import { findMentions, noEarlier } from '@/core/words/mentions';
+import { noEarlier } from '@/core/words/mention';
+import { findMentions } from '@/core/words/mentions';
 import { addDays } from '@/core/zones';
 
 /** A run of 2,000 performances: what one keystroke costs, as a ratio to only checking, writing and hashing the record. */
@@ -38,5 +39,5 @@ const facts = surveyRecord(input({ content: one })).facts;
 const prose = 'Doors at 7, music from half past seven on Sunday 14 March, tickets from €22 in The Vat. '.repeat(20);
 say('2,000 characters of prose held against the facts', best(() => findMentions(prose, { facts, now, earlier: noEarlier, rooms: ['Wick Room'] })));
 const hour = 3_600_000;
-const bookings = Array.from({ length: 10_000 }, (_, i): Booking => ({ record: `r${i}`, code: `r${i}`, title: 'x', performance: `p${i}`, zone: 'UTC', from: i * hour, until: (i + 2) * hour, start: i * hour, room: { id: `m${i % 40}`, name: 'x', changeoverMs: hour }, venue: `v${i % 20}`, point: { lat: i % 60, lon: i % 90 }, artists: [{ key: `a${i % 300}`, name: 'x', headliner: true }], tour: null, radius: null, sales: [{ level: 'x', opens: (i - 500) * hour, closes: null }] }));
+const bookings = Array.from({ length: 10_000 }, (_, i): Booking => ({ record: `r${i}`, code: `r${i}`, title: 'x', performance: `p${i}`, zone: 'UTC', pencilled: false, from: i * hour, until: (i + 2) * hour, start: i * hour, room: { id: `m${i % 40}`, name: 'x', changeoverMs: hour }, venue: `v${i % 20}`, point: { lat: i % 60, lon: i % 90 }, artists: [{ key: `a${i % 300}`, name: 'x', headliner: true }], tour: null, radius: null, awaiting: [], sales: [{ level: 'x', opens: (i - 500) * hour, closes: null }] }));
 say('clashes of 10,000 performances', best(() => findClashes(bookings), 3));

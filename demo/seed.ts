@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
 import { newEntry, newPicture } from '@/core/new-record';
+import type { PlannedErrand } from '@/core/plan';
 import type { RecordContent } from '@/core/record';
 import { addPicture } from '@/desk/add-picture';
 import { connectChannel } from '@/desk/connect-channel';
@@ -32,8 +33,8 @@ const doorCounts: [string, [number, number]][] = [['json:YS-11', [4, 9]], ['json
 const house = openHouse(folder, `${outside}/clock`);
 
 if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
-// The season was sent three days before the scenario begins: tickets have sold since, and what is not seen by now is late.
-await moveClock(-3 * 24 * 60);
+// One event was sent with a pinned post nine and a half days before the scenario begins: its pin is about to lapse.
+await moveClock(-(9 * 24 + 14) * 60);
 await connectAll();
 for (const name of files) {
   const report = importEvents(house, name, readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8'), 'Europe/Dublin', actor);
@@ -41,8 +42,12 @@ for (const name of files) {
   for (const row of report.value.broken) throw new Error(`${name}, line ${row.line}, ${row.field}: ${row.message}`);
   console.log(`${name}: ${report.value.made.length} records`);
 }
-openRegistration();
 await addPosters();
+await send((one) => one.record === recordOf('json:YS-20').id);
+// The rest went out three days before: tickets have sold since, and what is not seen by now is late.
+await moveClock((6 * 24 + 14) * 60);
+openRegistration();
+moveTheGlassEels();
 makeTheTour();
 await sendMost();
 await sell(0);
@@ -107,6 +112,14 @@ function openRegistration() {
   }));
 }
 
+/** The Wick Room was flooded: a fortnight later, with the old date left in the words. */
+function moveTheGlassEels() {
+  change('json:YS-09', 'moved by the flood', (content) => ({
+    ...withFirst(content, { date: '2027-03-19', turn: 'rescheduled' }),
+    words: { ...content.words, teaser: 'Moved from Friday 5 March by the flood.' },
+  }));
+}
+
 /** The twenty-two dates become one tour, made of the first. */
 function makeTheTour() {
   const made = tourFromRecord(house, recordOf('csv:SS-01').id, 'Salt and Static', actor);
@@ -137,7 +150,12 @@ async function addPosters() {
 /** Sends what can go, but for a few events that are left for the person at the desk. */
 async function sendMost() {
   const left = ['csv:TY-105', 'csv:TY-110', 'csv:SS-11', 'json:YS-19', 'json:YS-29'].map((origin) => recordOfOrigin(house.db, origin)?.id);
-  const listings = planFor(surveyAll(house)).errands.filter((one) => !left.includes(one.record) && one.notBefore === null).map((one) => one.listing);
+  await send((one) => !left.includes(one.record) && one.notBefore === null);
+}
+
+/** Sends those of the planned errands that are `wanted`, and waits until they have gone. */
+async function send(wanted: (errand: PlannedErrand) => boolean) {
+  const listings = planFor(surveyAll(house)).errands.filter(wanted).map((one) => one.listing);
   const made = makeDispatch(house, new Set(listings), actor);
   if (!made.ok) throw new Error(made.error);
   console.log(`${made.value.errands} errands go out`);

@@ -1,14 +1,15 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import net from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import { expect, type Page } from '@playwright/test';
+import Database from 'better-sqlite3';
 
 const root = path.resolve(import.meta.dirname, '..');
 
 /** A port that is free now. */
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const server = net.createServer();
     server.on('error', reject);
@@ -28,10 +29,28 @@ async function answers(url: string, seconds: number): Promise<boolean> {
   return false;
 }
 
-/** The demo as the user starts it, on ports and data of its own; its two processes can be killed by their ids. */
+/** A demo that was read in and sent before, to start from: its folder, ports, and when it was ready, in ms since 1970. */
+export interface Seeded {
+  folder: string;
+  port: number;
+  outsidePort: number;
+  at: number;
+}
+
+/** Copies what was seeded, with its simulated clock where it stood. */
+function copySeeded({ folder: from, at }: Seeded, to: string): void {
+  cpSync(from, to, { recursive: true });
+  const outside = new Database(path.join(to, 'outside', 'outside.sqlite'));
+  outside.prepare("UPDATE settings SET value = CAST(value AS INTEGER) - ? WHERE name = 'clock-offset'").run(Date.now() - at);
+  outside.close();
+}
+
+/** The demo as the user starts it, on data of its own; its two processes can be killed by their ids. */
 export async function startDemo() {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-e2e-'));
-  const [port, outsidePort] = [await freePort(), await freePort()];
+  const seeded = JSON.parse(process.env.NUNTIAX_SEEDED ?? 'null') as Seeded | null;
+  const [port, outsidePort] = seeded ? [seeded.port, seeded.outsidePort] : [await freePort(), await freePort()];
+  if (seeded) copySeeded(seeded, folder);
   const app = `http://127.0.0.1:${port}`;
   const outside = `http://127.0.0.1:${outsidePort}`;
   const env = { ...process.env, NUNTIAX_DATA: folder, PORT: String(port), OUTSIDE_PORT: String(outsidePort) };
@@ -51,7 +70,7 @@ export async function startDemo() {
   demo = await start('demo', ready);
   const pid = (name: string) => Number([...said.matchAll(new RegExp(`${name}\\s+http\\S+\\s+\\(process (\\d+)\\)`, 'g'))].pop()?.[1] ?? 0);
   return {
-    app, outside,
+    app, outside, folder, port, outsidePort,
     /** Kills one of the demo's processes outright, as a power cut would. */
     kill(name: 'Nuntiax' | 'Outside') {
       process.kill(pid(name), 'SIGKILL');
@@ -64,14 +83,14 @@ export async function startDemo() {
     },
     outsideAgain: () => start('outside', () => answers(`${outside}/clock`, 30)).then((child) => void extra.push(child)),
     slow: (channel: string, slowMs: number) => fetch(`${outside}/weather/${channel}`, { method: 'POST', body: JSON.stringify({ slowMs }), headers: { 'content-type': 'application/json' } }),
-    async stop() {
+    async stop({ keep = false } = {}) {
       for (const child of [...extra, demo]) {
         if (child && child.exitCode === null) {
           child.kill('SIGTERM');
           await new Promise((resolve) => child.once('exit', resolve));
         }
       }
-      rmSync(folder, { recursive: true, force: true });
+      if (!keep) rmSync(folder, { recursive: true, force: true });
     },
   };
 }

@@ -3,7 +3,9 @@ import { html } from 'hono/html';
 import { z } from 'zod';
 import type { Outside } from './server';
 import { ownerForm, ownerList } from './owner';
+import { posts } from './hearthside-posts';
 import { page, readLocal, say, stamp } from './page';
+import { RpcError, type RpcMethods } from './rpc';
 
 const shelf = 'hearthside';
 const eventSchema = z.object({
@@ -23,12 +25,6 @@ type SocialEvent = z.infer<typeof eventSchema> & { published_as: 'page' | 'perso
 /** What these words promise is looked at by a person before the public sees it. */
 const looksAt = /\b(raffle|lottery)\b/i;
 
-class RpcError extends Error {
-  constructor(readonly code: number, message: string, readonly field: string | null = null) {
-    super(message);
-  }
-}
-
 const dayMs = 86_400_000;
 
 /** Artists who have a page there, by handle. */
@@ -37,7 +33,9 @@ const profiles: Record<string, string> = {
 };
 
 /** The social page: JSON-RPC 2.0 at one endpoint, a page's token, and a trap: a person's token works too. */
-export function hearthside({ store, clock, base }: Outside) {
+export function hearthside(outside: Outside) {
+  const { store, clock, base } = outside;
+  const wall = posts(outside);
   const app = new Hono({ strict: false });
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
   const shown = (id: string, event: SocialEvent) => ({ ...event, id, url: urlOf(id) });
@@ -52,7 +50,8 @@ export function hearthside({ store, clock, base }: Outside) {
     if (!found) throw new RpcError(-32004, 'no such event');
     return found;
   };
-  const methods: Record<string, (params: Record<string, unknown>, identity: 'page' | 'person') => unknown> = {
+  const methods: RpcMethods = {
+    ...wall.methods,
     'identity.me': (_, identity) => ({ kind: identity, name: identity === 'page' ? 'Tallow Yard' : 'M. Okonedo-Brandt' }),
     'photo.put': ({ file, base64 }) => {
       store.putMedia(shelf, String(file), Buffer.from(String(base64), 'base64'));
@@ -95,14 +94,15 @@ export function hearthside({ store, clock, base }: Outside) {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
   });
-  app.get('/', (c) => c.html(page('Tallow Yard on Hearthside', style, html`${head}<main>
+  app.get('/', (c) => c.html(page('Tallow Yard on Hearthside', style, html`${head}<main>${wall.front()}
     ${store.list<SocialEvent>(shelf).filter((one) => one.body.visible && !one.body.held && one.body.published_as === 'page').map(({ id, body }) => html`<a class="chip" href="/hearthside/e/${id}">${body.headline}</a>`)}</main>`)));
   app.get('/e/:id', (c) => {
     const found = store.get<SocialEvent>(shelf, c.req.param('id'));
     if (!found?.body.visible || found.body.held) return c.html(page('Not here', style, html`${head}<main>This event is not shown.</main>`), 404);
     return c.html(eventPage(found.body));
   });
-  app.get('/owner', (c) => c.html(ownerList('Hearthside', `/${shelf}`, store.list<SocialEvent>(shelf).map(({ id, body }) => ({ id, title: body.headline, state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}` })))));
+  wall.routes(app, (title, body) => page(title, style, html`${head}<main>${body}</main>`));
+  app.get('/owner', (c) => c.html(ownerList('Hearthside', `/${shelf}`, [...store.list<SocialEvent>(shelf).map(({ id, body }) => ({ id, title: body.headline, state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}` })), ...wall.rows()])));
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {
     const id = c.req.param('id') ?? '';
     const found = store.get<SocialEvent>(shelf, id);
@@ -149,7 +149,7 @@ function movedLate(before: SocialEvent, after: SocialEvent, now: number): boolea
 const style = `
 body { background: #fbf1e4; color: #33241a } header { padding: 16px 0; text-align: center; font: 700 22px Display; color: #b0492b; border-bottom: 4px double #e3b98f } main { width: min(680px, 94vw); margin: 22px auto }
 article { background: #fffaf2; border-radius: 20px; overflow: hidden; padding-bottom: 20px } article > * { margin-left: 26px; margin-right: 26px } article > img { margin: 0; width: 100% } h1 { font: 700 27px/1.15 Display; margin-top: 18px; margin-bottom: 6px }
-.at { color: #b0492b; font-weight: 600 } .go { display: inline-block; padding: 9px 18px; border-radius: 20px; background: #b0492b; color: #fff; text-decoration: none } .chip { display: block; padding: 13px 20px; margin: 9px 0; background: #fffaf2; border-radius: 16px; text-decoration: none } .who { color: #8a6c55; font-size: 14px } .pre { white-space: pre-line }
+.at { color: #b0492b; font-weight: 600 } .go { display: inline-block; padding: 9px 18px; border-radius: 20px; background: #b0492b; color: #fff; text-decoration: none } .chip { display: block; padding: 13px 20px; margin: 9px 0; background: #fffaf2; border-radius: 16px; text-decoration: none } .who { color: #8a6c55; font-size: 14px } .pre { white-space: pre-line } .post { margin: 0 0 18px; padding-top: 14px } .post::after { content: ""; display: block; clear: both } .post > img { width: 210px; float: right; margin: 0 26px 6px 18px; border-radius: 14px }
 `;
 const head = html`<header>Hearthside</header>`;
 

@@ -31,6 +31,9 @@ await open('glow', /Glow/, 'tickets');
 await shot('tickets');
 await open('glass eel', /Glass Eel/, 'words');
 await shot('words');
+await open('cloth and thunder', /Cloth and Thunder/, 'notices');
+await page.getByRole('region', { name: 'Hearthside posts proof' }).scrollIntoViewIfNeeded();
+await shot('notices');
 for (const place of ['read-back', 'channels', 'clashes', 'directory']) {
   await page.goto(`${app}/${place}`);
   if (place === 'directory') await page.getByRole('button', { name: /^Tallow Yard/ }).click();

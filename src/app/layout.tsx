@@ -13,13 +13,13 @@ import { Shell } from '@/ui/shell/Shell';
 import { ThemeProvider } from '@/ui/theme/ThemeProvider';
 import { moveClockAction } from './clock-action';
 
-export const metadata: Metadata = { title: 'Nuntiax', description: 'One record an event; every channel in step.' };
+export const metadata: Metadata = { description: 'One record an event; every channel in step.' };
 export const dynamic = 'force-dynamic';
 
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" {...mantineHtmlProps}>
-      <head><ColorSchemeScript defaultColorScheme="auto" /></head>
+      <head><title>Nuntiax</title><ColorSchemeScript defaultColorScheme="auto" /></head>
       <body>
         <ThemeProvider>
           <Shell pulse={pulse(theHouse())} moveClock={moveClockAction}><Suspense>{children}</Suspense></Shell>

@@ -12,6 +12,8 @@ export interface Remote {
   etag: string | null;
   /** The ticket link that other channels carry, where this channel gives one. */
   link: string | null;
+  /** When the channel lets lapse what its rules name, by its own word. */
+  lapsesAt: number | null;
 }
 
 /** A picture ready to be sent: JPEG bytes under the name of the rendition. */
@@ -41,6 +43,8 @@ export interface ChannelClient {
   place(wire: Wire, sending: Sending): Promise<Remote>;
   amend(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
   withdraw(remote: Remote, sending: Sending): Promise<Remote>;
+  /** Renews what lapses. Only where something does. */
+  renew?(remote: Remote, sending: Sending): Promise<Remote>;
   fetch(remote: Remote): Promise<Answer | null>;
   /** Asks the channel for our own reference. */
   find(reference: string): Promise<Remote | null>;
@@ -64,6 +68,8 @@ export interface Channel {
   read(answer: Pick<Answer, 'wire' | 'page'>): Shown;
   /** How many the channel says it has sold, by our references of performance and level (pure). */
   sales?(answer: Pick<Answer, 'wire'>): { performanceId: string; levelId: string; sold: number }[];
+  /** The channel whose connection it uses, where it has none of its own. */
+  connectsAs?: string;
   credentials: readonly CredentialField[];
   connectionSchema: z.ZodType<Record<string, string>>;
   client(connection: { address: string; credentials: Record<string, string> }, http: Http): ChannelClient;

@@ -1,4 +1,5 @@
-import { turnWords, type Facts, type PerformanceFacts } from '@/core/facts';
+import { turnWords, type Facts } from '@/core/facts';
+import type { PerformanceFacts } from '@/core/performance-facts';
 import type { ShownValue } from '@/core/shown';
 import type { FitPart } from '@/core/words/fit';
 

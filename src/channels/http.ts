@@ -56,7 +56,8 @@ export const realHttp: Http = async ({ method, url, headers, body }) => {
 };
 
 function causeCode(error: unknown): string | null {
-  const cause = error instanceof Error ? (error.cause as { code?: unknown; errors?: { code?: unknown }[] } | undefined) : undefined;
+  // Not by its class: an error may come from another realm than this one's.
+  const { cause } = (error ?? {}) as { cause?: { code?: unknown; errors?: { code?: unknown }[] } };
   const code = cause?.code ?? cause?.errors?.[0]?.code;
   return typeof code === 'string' ? code : null;
 }
@@ -115,6 +116,20 @@ export function readAnswer<T>(answer: HttpAnswer, schema: z.ZodType<T>, what: st
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0];
   throw new OutsideError('invalid', `${what}: the answer has an unexpected shape at ${issue?.path.join('.') ?? '?'}`);
+}
+
+/** What was asked for; `null` where the channel says that it is not there any more. */
+export async function orGone<T>(asked: Promise<T>): Promise<T | null> {
+  return asked.catch((error: unknown) => {
+    if (error instanceof OutsideError && error.kind === 'gone') return null;
+    throw error;
+  });
+}
+
+/** A public page's HTML; empty where the public finds none. */
+export async function pageOf(http: Http, url: string): Promise<string> {
+  const page = await http({ method: 'GET', url });
+  return page.status === 404 ? '' : accepted(page, false).text;
 }
 
 /** Lets at most `perSecond` requests start in a second; the rest wait their turn. */

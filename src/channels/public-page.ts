@@ -25,6 +25,13 @@ export function readPage(html: string): PageFacts | null {
   };
 }
 
+/** The text of one property of the first schema.org item of this type on a page. `null` where there is no such item. */
+export function textOnPage(html: string, type: string, name: string): string | null {
+  const item = DomUtils.findOne((el) => el.attribs.itemtype === `https://schema.org/${type}`, parseDocument(html).children, true);
+  const [found] = item ? DomUtils.findAll((el) => el.attribs.itemprop === name, item.children) : [];
+  return item ? (found ? DomUtils.textContent(found).trim() : '') : null;
+}
+
 /**
  * Lays the public page over the API's answer: what the public sees wins. Starts are laid over in order; a page
  * that shows no ticket link shows none, whatever the API says. A page without the event is no listing.

@@ -5,7 +5,7 @@ import { overridable } from '@/core/proof';
 import type { RecordContent } from '@/core/record';
 import { performance, sample, venues, yard } from '@/core/testing/samples';
 import { valueWords } from '@/core/value-words';
-import { surveyRecord, type SurveyInput } from './survey';
+import { surveyRecord, surveySteps, type SurveyInput } from './survey';
 
 const now = Date.parse('2027-02-02T10:20Z');
 const all = ['lectern', 'gatefold', 'hearthside'];
@@ -31,6 +31,7 @@ describe('what each channel shows of a record in full', () => {
     ['several days', { performances: [performance('p', '2027-03-14', { lastDate: '2027-03-16' })] }, 'lectern', 'date-note', '14 March to 16 March 2027'],
     ['cancelled', { performances: [performance('p', '2027-03-14', { turn: 'cancelled' })] }, 'hearthside', 'turn', 'Cancelled'],
     ['one night sold out', { performances: [performance('a', '2027-03-14', { soldOut: true }), performance('b', '2027-03-15')] }, 'lectern', 'turn', 'Sold out: Sunday 14 March'],
+    ['one of two on a day sold out', { performances: [performance('a', '2027-03-14', { start: '14:00', soldOut: true, doors: null, end: null }), performance('b', '2027-03-14')] }, 'lectern', 'turn', 'Sold out: Sunday 14 March 14:00'],
     ['a relaxed performance', { performances: [performance('p', '2027-03-14', { note: 'relaxed performance' })] }, 'lectern', 'note@p', 'relaxed performance'],
     ['an end that is not shown', { performances: [performance('p', '2027-03-14', { endHidden: true })] }, 'lectern', 'end@p', 'nothing'],
     ['age and access', { words: newWords({ teaser: 'x', age: 'Ages 5 and over', access: 'Lift behind the bar.' }) }, 'lectern', 'good-to-know', 'Ages 5 and over · Lift behind the bar.'],
@@ -78,6 +79,7 @@ describe('what may not go, and what is worth a look', () => {
     ['an unknown token', { words: newWords({ teaser: '{{ nobody }}' }) }, 'lectern', 'stops token-unknown'],
     ['a token for which there is nothing yet', { words: newWords({ teaser: 'By {{ organiser }}' }) }, 'lectern', 'warns token-empty'],
     ['a token that is not closed', { words: newWords({ teaser: '{{ date' }) }, 'lectern', 'stops token-broken'],
+    ['an unknown token in words by hand', { overrides: [{ channel: 'lectern', field: 'title', value: 'On {{ dat }}', from: 'Odalys Quarry' }] }, 'lectern', 'stops token-unknown'],
     ['a draft nobody has looked at', { words: newWords({ teaser: 'x', drafted: ['teaser'] }) }, 'lectern', 'warns drafted'],
   ])('%s', (_, part, channel, code) => expect(codes(survey(part), channel)).toContain(code));
 
@@ -105,6 +107,10 @@ describe('words by hand', () => {
     expect([shown(made, 'lectern', 'title'), shown(made, 'gatefold', 'title'), listing(made, 'lectern').beneath]).toEqual(['Harp tonight: Sunday', 'Odalys Quarry', { title: 'Odalys Quarry' }]);
     expect(codes(made, 'lectern')).toContain('notes override');
   });
+  test('speak of the next night, like other words', () => {
+    const made = survey({ overrides: [override], performances: [performance('a', '2027-01-30'), performance('b', '2027-03-15')] });
+    expect(shown(made, 'lectern', 'title')).toBe('Harp tonight: Monday');
+  });
   test('say so when the record has moved on beneath them', () => {
     const made = survey({ title: 'Odalys Quarry and friends', overrides: [override] });
     expect(listing(made, 'lectern').findings).toContainEqual({ field: 'title', weight: 'warns', code: 'override-behind', from: 'Odalys Quarry', now: 'Odalys Quarry and friends' });
@@ -118,7 +124,7 @@ describe('words by hand', () => {
 
 describe('which ticket link goes where', () => {
   const outlets = [newOutlet('d', 'Door'), newOutlet('g', 'Gatefold', { channel: 'gatefold', trackAs: 'src' }), newOutlet('b', 'Box office', { link: 'https://box.example/' })];
-  const given = { id: 'r.gatefold.0', channel: 'gatefold', part: 0, performanceIds: ['p1'], publicUrl: null, link: 'https://g.example/e/1', sent: null, previous: null, observed: null, sentAt: null, observedAt: null };
+  const given = { id: 'r.gatefold.0', channel: 'gatefold', part: 0, performanceIds: ['p1'], publicUrl: null, link: 'https://g.example/e/1', sent: null, previous: null, observed: null, sentAt: null, observedAt: null, lapsesAt: null };
   const links = (part: Partial<RecordContent>, more: Partial<SurveyInput> = {}) => survey({ tickets: newTickets({ levels: [newLevel('s', 's', 1)], outlets }), ...part }, more).links.map((one) => (one.choice?.link.kind === 'known' ? one.choice.link.href : (one.choice?.link.kind ?? null)));
   test('awaited, then given, each with its own mark; the marketplace itself links on', () => {
     expect(links({})).toEqual(['awaited', 'https://box.example/?via=gatefold', 'awaited']);
@@ -146,4 +152,14 @@ test('every finding has words with a way out, whatever its evidence', () => {
     const words = findingWords({ field: 'f', weight: 'stops', code, ...evidence } as never);
     expect([code, words.length > 20, /undefined|\[object|NaN/.test(words), words.endsWith('.')]).toEqual([code, true, false, true]);
   }
+});
+
+test('a long run is surveyed in many short steps, so that no screen waits for all of it', () => {
+  const run = sample({ performances: Array.from({ length: 400 }, (_, i) => performance(`p${i}`, '2027-03-14', { start: `${String(8 + Math.floor(i / 60)).padStart(2, '0')}:${String(i % 60).padStart(2, '0')}`, doors: null, end: null })) });
+  const steps = surveySteps({ recordId: 'r', code: 'X', content: run, venues, organisers: new Map(), sold: new Map(), listings: [], errands: new Map(), connected: new Set(all), now });
+  let halts = 0;
+  let step = steps.next();
+  for (; !step.done; step = steps.next()) halts += 1;
+  expect(step.value.listings.length).toBeGreaterThan(100);
+  expect(halts).toBeGreaterThan(step.value.listings.length / 20);
 });

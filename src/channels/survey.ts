@@ -3,7 +3,7 @@ import type { Organiser, Venue } from '@/core/directory';
 import { facts as makeFacts, type Facts } from '@/core/facts';
 import { finding, type Finding } from '@/core/finding';
 import { newOutlet } from '@/core/new-record';
-import { shareOut } from '@/core/parts';
+import { noticePart, shareOut } from '@/core/parts';
 import type { PlannableListing } from '@/core/plan';
 import { gate, proof, takenDown } from '@/core/proof';
 import type { RecordContent } from '@/core/record';
@@ -12,7 +12,7 @@ import { standingOf, type Standing } from '@/core/standing';
 import { chooseLink, type LinkChoice } from '@/core/ticket-link';
 import type { Outlet } from '@/core/ticket-schema';
 import type { Sold } from '@/core/tickets/seats';
-import type { Instant } from '@/core/zones';
+import { instantOf, type Instant } from '@/core/zones';
 import type { Channel } from './channel';
 import { channels, upstreamChannel } from './registry';
 
@@ -68,7 +68,7 @@ export interface Survey {
   links: { channel: string; choice: LinkChoice | null }[];
 }
 
-const neverSent: ListingState = { sent: null, previous: null, observed: null, sentAt: null, observedAt: null };
+const neverSent: ListingState = { sent: null, previous: null, observed: null, sentAt: null, observedAt: null, lapsesAt: null };
 
 /** A listing's id; also the reference under which the channel knows it. */
 export function listingId(recordId: string, channel: string, part: number): string {
@@ -80,6 +80,17 @@ export function listingId(recordId: string, channel: string, part: number): stri
  * and the standing. Pure: server and browser give the same.
  */
 export function surveyRecord(input: SurveyInput): Survey {
+  const steps = surveySteps(input);
+  let step = steps.next();
+  while (!step.done) step = steps.next();
+  return step.value;
+}
+
+/** Listings that are surveyed between two halts. */
+const stride = 16;
+
+/** The same walk with a halt after the facts and after every few listings, so that a long run need not be surveyed in one breath. */
+export function* surveySteps(input: SurveyInput): Generator<void, Survey> {
   const bare = makeFacts(input.content, input);
   const outlets = outletsOf(bare);
   const given = givenLinks(bare, input);
@@ -87,8 +98,15 @@ export function surveyRecord(input: SurveyInput): Survey {
   const facts: Facts = { ...bare, outlets, link: linkOf(bare, own) };
   const common = gate(facts, input.now);
   const past = common.some((one) => one.code === 'all-past');
-  const links = channels.map(({ rules }) => ({ channel: rules.id, choice: bare.ticketed ? chooseLink(outlets, rules.id, { given }) : null }));
-  const listings = channels.flatMap((channel, i) => surveyChannel(channel, { ...facts, link: linkOf(bare, links[i]?.choice ?? null) }, common, past, input));
+  const links = channels.filter(({ rules }) => rules.notice === null || facts.notices.some((one) => one.channel === rules.id)).map(({ rules }) => ({ channel: rules.id, choice: bare.ticketed ? chooseLink(outlets, rules.id, { given }) : null }));
+  const choices = new Map(links.map((one) => [one.channel, one.choice]));
+  yield;
+  const listings: SurveyedListing[] = [];
+  for (const channel of channels) {
+    for (const one of surveyChannel(channel, { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) }, common, past, input)) {
+      if (listings.push(one) % stride === 0) yield;
+    }
+  }
   return { facts, listings, links };
 }
 
@@ -120,44 +138,87 @@ function linkOf(bare: Facts, choice: LinkChoice | null): Facts['link'] {
   return bare.ticketed ? (choice?.link ?? { kind: 'none' }) : bare.link;
 }
 
-function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: boolean, input: SurveyInput): SurveyedListing[] {
+/** What one listing is about: performances of the event, or a notice. */
+interface Subject {
+  part: number;
+  performanceIds: string[];
+  facts: Facts;
+  /** It is not, or no longer, to stand there. */
+  down: boolean;
+  holdUntil: Instant | null;
+  findings: Finding[];
+}
+
+/** The listings that an event is shared out to on a channel that lists events. */
+function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[]): Subject[] {
+  return shareOut(facts.performances.map((one) => one.id), rules.mostPerformances, known).map(({ part, performanceIds }) => ({ part, performanceIds, facts, down: performanceIds.length === 0, holdUntil: null, findings: [] }));
+}
+
+/** The listings of an event's notices on a channel that carries notices; of those taken out of the record, too. */
+function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[], now: Instant): Subject[] {
+  const mine = facts.notices.filter((one) => one.channel === rules.id);
+  const performanceIds = facts.performances.map((one) => one.id);
+  const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
+  return [
+    ...mine.map(({ id, words, pin, notBefore }): Subject => {
+      const at = notBefore === null ? null : instantOf(notBefore, notBefore.zone);
+      const later = at !== null && at > now && notBefore !== null;
+      return {
+        part: noticePart(id), performanceIds, facts: { ...facts, notice: { words, pin } }, down: false, holdUntil: later ? at : null,
+        findings: later ? [finding('notices', 'notes', { code: 'goes-later', until: at, zone: notBefore.zone })] : [],
+      };
+    }),
+    ...gone.map(({ part }): Subject => ({ part, performanceIds, facts: { ...facts, notice: { words: '', pin: false } }, down: true, holdUntil: null, findings: [] })),
+  ];
+}
+
+function* surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: boolean, input: SurveyInput): Generator<SurveyedListing> {
   const { rules } = channel;
   const known = input.listings.filter((one) => one.channel === rules.id);
-  const placed = known.filter((one) => one.sent !== null);
   const open = facts.visibility === 'public' || (facts.visibility === 'unlisted' && rules.takesUnlisted);
   const wantedHere = rules.accepts(facts) && !input.content.leftOff.includes(rules.id) && sellsHere(channel, input.content);
-  const parts = shareOut(facts.performances.map((one) => one.id), rules.mostPerformances, placed);
+  const subjects = rules.notice === null ? eventSubjects(channel, facts, known) : noticeSubjects(channel, facts, known, input.now);
   const byPart = new Map(known.map((one) => [one.part, one]));
   const embargoUntil = facts.announceAt !== null && facts.announceAt > input.now ? facts.announceAt : null;
   const connection: Finding[] = input.connected.has(rules.id) ? [] : [finding('channel', 'stops', { code: 'not-connected' })];
-  const compareOptions = { now: input.now, delayMs: rules.delayMs, dropped: droppedBy(channel) };
-  return parts.map(({ part, performanceIds }) => {
+  // What is over is not renewed.
+  const lapse = rules.lapse && { ...rules.lapse, renew: !past };
+  const compareOptions = { now: input.now, delayMs: rules.delayMs, dropped: droppedBy(channel), lapse };
+  for (const subject of subjects) {
+    const { part, performanceIds } = subject;
     const one = byPart.get(part);
-    const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
+    const { shown, findings, beneath } = proof(rules, subject.facts, performanceIds, input.now);
     const id = listingId(input.recordId, rules.id, part);
-    const down = !wantedHere || !open || performanceIds.length === 0;
+    const down = !wantedHere || !open || subject.down;
     const wanted = down ? takenDown : shown;
     const state = one ?? neverSent;
     const comparison = compareListing(wanted, state, compareOptions);
     const errand = input.errands.get(id) ?? 'none';
     const absent = state.sent === null && (down || past) && errand === 'none';
-    return {
+    const held = subject.holdUntil === null ? embargoUntil : Math.max(subject.holdUntil, embargoUntil ?? 0);
+    yield {
       id,
       channel: rules.id,
       part,
-      performanceIds,
+      performanceIds: rules.notice === null ? performanceIds : [],
       wanted,
       proof: shown,
       beneath,
       // What is to be taken down needs no more than a connection.
-      findings: down && state.sent !== null ? connection : [...connection, ...common, ...findings],
+      findings: down && state.sent !== null ? connection : [...connection, ...common, ...subject.findings, ...lapsing(channel, comparison, state, facts), ...findings],
       comparison,
-      standing: absent ? null : standingOf({ wanted, state, comparison, errand, embargoed: embargoUntil !== null }),
+      standing: absent ? null : standingOf({ wanted, state, comparison, errand, embargoed: held !== null }),
       state,
       publicUrl: one?.publicUrl ?? null,
-      embargoUntil,
+      embargoUntil: held,
     };
-  });
+  }
+}
+
+/** What the channel is about to let lapse, or has let lapse. */
+function lapsing({ rules }: Channel, comparison: readonly FieldComparison[], { lapsesAt }: ListingState, facts: Facts): Finding[] {
+  const row = comparison.some((one) => one.outcome === 'lapsing') ? rules.rows.find((one) => one.field === rules.lapse?.field) : undefined;
+  return row && lapsesAt !== null ? [finding(row.field, 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone: facts.performances[0]?.zone ?? 'UTC' })] : [];
 }
 
 const droppedFields = new Map<string, ReadonlySet<string>>();

@@ -1,5 +1,7 @@
 import type { PictureShape } from './crop';
-import type { Facts, LevelFacts, PerformanceFacts } from './facts';
+import type { Facts } from './facts';
+import type { PerformanceFacts } from './performance-facts';
+import type { LevelFacts } from './sale';
 import type { ShownKind, ShownValue } from './shown';
 import type { Fee } from './ticket-schema';
 import type { FitPart } from './words/fit';
@@ -39,10 +41,16 @@ export type FieldRow =
 export interface ChannelRules {
   id: string;
   name: string;
+  /** Its name where there is little room; the name itself where it is missing. */
+  shortName?: string;
   /** What sort of place it is, in the trade's words. */
   trade: string;
   rows: readonly FieldRow[];
   picture: PictureShape;
+  /** It carries notices, not events: how long one may be, and what a link counts as; `null`: it lists events. */
+  notice: { limit: number; linkLength: number | null } | null;
+  /** A field that the channel lets lapse, and how long before that it is to be renewed, in milliseconds. */
+  lapse: { field: string; leadMs: number } | null;
   /** Wire names of the repeated groups, and the key of an item's own reference. */
   lists: { performance: string; level: string; ref: string };
   /** Most performances one listing holds. */
@@ -57,8 +65,8 @@ export interface ChannelRules {
   hasProfiles: boolean;
   /** The booking fee that it charges, where it sells. */
   fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'> | null;
-  /** Requests that placing, amending and withdrawing cost. */
-  requests: { place: number; amend: number; withdraw: number };
+  /** Requests that each operation costs. */
+  requests: { place: number; amend: number; withdraw: number; renew: number };
   /** Whether this channel has any use for such an event. */
   accepts(facts: Facts): boolean;
   /** The channel's habits in plain words, for the person who uses it. */

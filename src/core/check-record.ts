@@ -2,7 +2,8 @@ import { roomFor, type Venue } from './directory';
 import { finding, type Finding, type FindingFact } from './finding';
 import { performanceSchema, recordLimits, recordSchema, type Performance, type RecordContent } from './record';
 import { ok, fail, type Result } from './result';
-import { resolveLocal, isZone, addDays } from './zones';
+import { readingsOf, readingTwice } from './readings';
+import { resolveLocal, isZone } from './zones';
 
 const shellSchema = recordSchema.omit({ performances: true });
 
@@ -32,8 +33,12 @@ export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>):
   return findings.length === 0 ? ok(content) : fail(findings);
 }
 
-function checkWhole({ publicity, tickets }: RecordContent): Finding[] {
+function checkWhole({ publicity, tickets, notices }: RecordContent): Finding[] {
   const findings: Finding[] = [];
+  if (new Set(notices.map((one) => one.id)).size < notices.length) findings.push(finding('notices', 'stops', { code: 'value-refused', detail: 'two notices have the same id' }));
+  notices.forEach((one, i) => {
+    if (one.notBefore !== null) findings.push(...checkReading(one.notBefore, `notices.${i}.notBefore.time`, 'first'));
+  });
   if (publicity.announce !== null) findings.push(...checkReading(publicity.announce, 'publicity.announce.time', 'first'));
   tickets.levels.forEach((level, i) => {
     if (level.most !== null && level.most < level.least) {
@@ -77,12 +82,9 @@ function checkTimes(one: Performance): Finding[] {
   if (end !== null && start !== null && !one.endsNextDay && (lastDate === null || lastDate === date) && end <= start) {
     found.push(finding('end', 'stops', { code: 'end-before-start', start, end }));
   }
-  if (start !== null) found.push(...checkReading({ date, time: start, zone }, 'start', one.repeat));
-  if (doors !== null) found.push(...checkReading({ date, time: doors, zone }, 'doors', one.repeat ?? 'first'));
-  if (end !== null) {
-    found.push(...checkReading({ date: lastDate ?? (one.endsNextDay ? addDays(date, 1) : date), time: end, zone }, 'end', one.repeat ?? 'first'));
-  }
-  return found;
+  // One question is asked of a night, of whichever reading comes twice first.
+  const asked = one.repeat === null ? readingTwice(one) : null;
+  return [...found, ...readingsOf(one).flatMap((at) => checkReading({ date: at.date, time: at.time, zone }, at.field, asked?.field === at.field ? null : 'first'))];
 }
 
 function checkPlace(one: Performance, venues: ReadonlyMap<string, Venue>): Finding[] {

@@ -15,12 +15,13 @@ const words: Words = {
   'sale-after-start': (c) => `“${c.level}” goes on sale after the start. Move its window.`,
   'sale-never-open': (c) => `“${c.level}” closes before it opens: it can never be bought. Move its window.`,
   'sales-together': (c) => `${c.count} sales of ours open at the same moment (${c.codes.join(', ')}). Move some, or be ready for it.`,
+  'shown-late': (c) => `${c.channels.join(', ')} would show it ${minutes(c.minutes)} after it begins, at the earliest: by the embargo and the usual delay there. Send it now, or let the embargo end sooner.`,
 };
 
 /** What each sort of clash is called. */
 export const clashNames: Record<Clash['code'], string> = {
   'room-overlap': 'one room twice', 'room-changeover': 'short changeover', 'artist-twice': 'in two places', 'artist-travel': 'too far to travel', radius: 'radius clause',
-  'sale-after-start': 'sale after the start', 'sale-never-open': 'sale never opens', 'sales-together': 'sales together',
+  'sale-after-start': 'sale after the start', 'sale-never-open': 'sale never opens', 'sales-together': 'sales together', 'shown-late': 'shown too late',
 };
 
 /** A clash in words for a person. */

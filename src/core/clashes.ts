@@ -1,6 +1,7 @@
 import type { Point } from './directory';
 import { distanceKm, travelHours } from './geo';
 import { groupBy } from './group-by';
+import { neverOpens } from './tickets/windows';
 import type { Instant } from './zones';
 
 /** One performance as the search for clashes sees it. */
@@ -10,6 +11,8 @@ export interface Booking {
   title: string;
   performance: string;
   zone: string;
+  /** Only held: it may yet give way. */
+  pencilled: boolean;
   /** From doors (or start) to the end; what is not known is assumed, see `assumedLengthMs`. */
   from: Instant;
   until: Instant;
@@ -23,6 +26,8 @@ export interface Booking {
   radius: { km: number; days: number } | null;
   /** Sale windows of its price levels. */
   sales: readonly { level: string; opens: Instant | null; closes: Instant | null }[];
+  /** Channels that do not show it yet: when it can go there at the earliest, and the channel's usual delay. */
+  awaiting: readonly { channel: string; earliest: Instant; delayMs: number }[];
 }
 
 export interface Side {
@@ -44,6 +49,7 @@ export type Clash = { weight: 'stops' | 'warns' | 'notes'; a: Side; b: Side | nu
   | { code: 'sale-after-start'; level: string }
   | { code: 'sale-never-open'; level: string }
   | { code: 'sales-together'; count: number; codes: string[] }
+  | { code: 'shown-late'; channels: string[]; minutes: number }
 );
 
 const hourMs = 3_600_000;
@@ -58,9 +64,12 @@ const side = (one: Booking): Side => ({ record: one.record, code: one.code, titl
  */
 export function findClashes(bookings: readonly Booking[]): Clash[] {
   const ordered = [...bookings].sort((a, b) => a.from - b.from || (a.performance < b.performance ? -1 : 1));
-  const clashes = [...roomClashes(ordered), ...artistClashes(ordered), ...saleClashes(ordered)];
+  const clashes = [...roomClashes(ordered), ...artistClashes(ordered), ...saleClashes(ordered), ...lateShowings(ordered)];
   return clashes.sort((x, y) => x.a.at - y.a.at || x.code.localeCompare(y.code) || (x.b?.at ?? 0) - (y.b?.at ?? 0));
 }
+
+/** What is only held may give way: it warns. Two that are confirmed cannot both be. */
+const graveOf = (a: Booking, b: Booking) => (a.pencilled || b.pencilled ? ('warns' as const) : ('stops' as const));
 
 function roomClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
@@ -70,7 +79,7 @@ function roomClashes(ordered: readonly Booking[]): Clash[] {
       if (!room) return;
       for (const next of list.slice(i + 1, i + 200)) {
         if (next.from >= one.until + room.changeoverMs) break;
-        if (next.from < one.until) found.push({ code: 'room-overlap', weight: 'stops', a: side(one), b: side(next), room: room.name, minutes: minutes(Math.min(one.until, next.until) - next.from) });
+        if (next.from < one.until) found.push({ code: 'room-overlap', weight: graveOf(one, next), a: side(one), b: side(next), room: room.name, minutes: minutes(Math.min(one.until, next.until) - next.from) });
         else found.push({ code: 'room-changeover', weight: 'warns', a: side(one), b: side(next), room: room.name, gap: minutes(next.from - one.until), needed: minutes(room.changeoverMs) });
       }
     });
@@ -104,8 +113,9 @@ function artistClashes(ordered: readonly Booking[]): Clash[] {
 
 function together({ booking: a, name }: Turn, { booking: b }: Turn): Clash | null {
   if (b.from >= a.until || (a.record === b.record && a.room?.id === b.room?.id)) return null;
-  if (a.venue !== null && a.venue === b.venue) return null;
-  return { code: 'artist-twice', weight: 'stops', a: side(a), b: side(b), artist: name, minutes: minutes(Math.min(a.until, b.until) - b.from) };
+  // In one room it is the room's clash; of rooms that are not said, nothing is known.
+  if (a.venue !== null && a.venue === b.venue && (a.room === null || b.room === null || a.room.id === b.room.id)) return null;
+  return { code: 'artist-twice', weight: graveOf(a, b), a: side(a), b: side(b), artist: name, minutes: minutes(Math.min(a.until, b.until) - b.from) };
 }
 
 function apart({ booking: a, name }: Turn, { booking: b }: Turn): Clash | null {
@@ -138,7 +148,7 @@ function saleClashes(ordered: readonly Booking[]): Clash[] {
     for (const { level, opens, closes } of one.sales) {
       if (opens === null || said.has(`${one.record} ${level}`)) continue;
       if (opens >= one.start) found.push({ code: 'sale-after-start', weight: 'stops', a: side(one), b: null, level });
-      else if (closes !== null && opens >= closes) found.push({ code: 'sale-never-open', weight: 'stops', a: side(one), b: null, level });
+      else if (neverOpens({ opens, closes })) found.push({ code: 'sale-never-open', weight: 'stops', a: side(one), b: null, level });
       said.add(`${one.record} ${level}`);
       const list = openings.get(opens) ?? [];
       if (!list.some((other) => other.record === one.record || (other.tour !== null && other.tour === one.tour))) list.push(one);
@@ -150,4 +160,15 @@ function saleClashes(ordered: readonly Booking[]): Clash[] {
     if (first && list.length > 1) found.push({ code: 'sales-together', weight: 'notes', a: { ...side(first), at: opens }, b: null, count: list.length, codes: list.slice(0, 8).map((one) => one.code) });
   }
   return found;
+}
+
+/** What a channel cannot show before the event begins: too short a notice for its delay, or an embargo that runs too long. */
+function lateShowings(ordered: readonly Booking[]): Clash[] {
+  const said = new Set<string>();
+  return ordered.flatMap((one): Clash[] => {
+    const late = one.awaiting.filter(({ channel, earliest, delayMs }) => earliest + delayMs > one.start && !said.has(`${one.record} ${channel}`));
+    for (const { channel } of one.awaiting) said.add(`${one.record} ${channel}`);
+    const by = Math.max(...late.map(({ earliest, delayMs }) => earliest + delayMs - one.start));
+    return late.length === 0 ? [] : [{ code: 'shown-late', weight: 'warns', a: side(one), b: null, channels: late.map((each) => each.channel), minutes: minutes(by) }];
+  });
 }

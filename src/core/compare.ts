@@ -3,7 +3,7 @@ import { listedField, type Shown, type ShownValue } from './shown';
 import type { Instant } from './zones';
 
 /** What holding one field's three states against each other says. */
-export type Outcome = 'same' | 'already-there' | 'to-send' | 'drifted' | 'at-odds' | 'not-yet' | 'late' | 'not-placed';
+export type Outcome = 'same' | 'already-there' | 'to-send' | 'drifted' | 'at-odds' | 'not-yet' | 'late' | 'lapsing' | 'not-placed';
 
 /** One field over its three states; an absent value is `undefined`. */
 export interface FieldComparison {
@@ -23,6 +23,8 @@ export interface ListingState {
   observed: Shown | null;
   sentAt: Instant | null;
   observedAt: Instant | null;
+  /** When the channel lets the field lapse that its rules name; `null`: never, or not known. */
+  lapsesAt: Instant | null;
 }
 
 export interface CompareOptions {
@@ -31,6 +33,8 @@ export interface CompareOptions {
   delayMs: number;
   /** Fields that the channel is known to drop. */
   dropped: ReadonlySet<string>;
+  /** The field that lapses, from how long before that on it is to be renewed, and whether it is to be. */
+  lapse: { field: string; leadMs: number; renew: boolean } | null;
 }
 
 /**
@@ -61,10 +65,12 @@ function outcomeOf(
   s: ShownValue | undefined,
   o: ShownValue | undefined,
   state: ListingState,
-  { now, delayMs, dropped }: CompareOptions,
+  { now, delayMs, dropped, lapse }: CompareOptions,
 ): Outcome {
   if (state.sent === null) return 'not-placed';
   const same = equalOrAbsent(w, s);
+  // What lapses of itself is neither drift nor delay: from some time before on, it is to be renewed.
+  if (lapse?.field === key && same && w !== undefined && !isOff(w) && state.lapsesAt !== null && now >= state.lapsesAt - lapse.leadMs) return lapse.renew ? 'lapsing' : 'same';
   const due = now - (state.sentAt ?? now) > delayMs;
   const readSince = state.observedAt !== null && state.sentAt !== null && state.observedAt >= state.sentAt;
   if (!readSince) return same ? (due ? 'late' : 'not-yet') : 'to-send';

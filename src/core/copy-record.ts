@@ -1,5 +1,5 @@
-import { stableText } from './hash';
 import { carriedFacts, type CarriedFact, type RecordContent } from './record';
+import { sameData } from './same-data';
 
 /** What each carried-over fact is called, and the part of the record it stands for. */
 export const carriedParts: Record<CarriedFact, { name: string; of: (content: RecordContent) => unknown }> = {
@@ -19,15 +19,16 @@ function isThere(value: unknown): boolean {
 }
 
 /**
- * A copy to make the next event from: private, everything that may be wrong now marked as carried over. Sale marks and
- * turns of the old dates are not copied; ids of parts are made anew by `ids`, so that nothing is taken for the old one.
+ * A copy to make the next event from: private, everything that may be wrong now marked as carried over. Notices, sale marks
+ * and turns of the old dates are not copied; ids of parts are made anew by `ids`, so that nothing is taken for the old one.
  */
 export function copyRecord(content: RecordContent, code: string, ids: () => string): RecordContent {
   const copy: RecordContent = {
     ...structuredClone(content),
-    performances: content.performances.map((one) => ({ ...one, id: ids(), turn: 'none', soldOut: false, repeat: one.repeat })),
+    performances: content.performances.map((one) => ({ ...one, id: ids(), pencilled: false, turn: 'none', soldOut: false, repeat: one.repeat })),
     publicity: { visibility: 'private', announce: null },
     rule: null,
+    notices: [],
     copiedFrom: code,
     carried: [],
   };
@@ -36,7 +37,7 @@ export function copyRecord(content: RecordContent, code: string, ids: () => stri
 
 /** Carried-over facts that differ from what they were: they have been replaced. */
 export function replacedFacts(before: RecordContent, after: RecordContent): CarriedFact[] {
-  return after.carried.filter((fact) => stableText(carriedParts[fact].of(before)) !== stableText(carriedParts[fact].of(after)));
+  return after.carried.filter((fact) => !sameData(carriedParts[fact].of(before), carriedParts[fact].of(after)));
 }
 
 /** `after` without the marks of carried-over facts that were replaced since `before`. */

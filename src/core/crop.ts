@@ -22,7 +22,8 @@ export interface KeepArea {
 
 /**
  * The largest window of shape `ratio` in a picture of `w`×`h` pixels: centred on the focal point, held inside
- * the picture, then moved the least way that takes in the keep-area. Whole pixels, deterministic.
+ * the picture, then moved the least way that takes in the keep-area, or that fills it with the keep-area where that is
+ * larger. Whole pixels, deterministic.
  */
 export function cropWindow(
   source: { width: number; height: number },
@@ -45,8 +46,9 @@ export function cropWindow(
 function place(centre: number, size: number, whole: number, keep: [number, number] | undefined): number {
   let at = centre - size / 2;
   if (keep !== undefined) {
-    at = Math.max(at, keep[1] - size);
-    at = Math.min(at, keep[0]);
+    // Where the keep-area fits, the window holds it; where it does not, the window lies inside it.
+    const [one, other] = [keep[1] - size, keep[0]];
+    at = Math.min(Math.max(at, Math.min(one, other)), Math.max(one, other));
   }
   return Math.round(Math.min(Math.max(at, 0), whole - size));
 }

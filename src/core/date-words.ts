@@ -48,18 +48,20 @@ export function zonePlace(zone: string): string {
 }
 
 /**
- * Reads a time of day as people type it: `19:30`, `19.30`, `1930`, `7pm`, `7.30 pm`. Gives HH:mm, or
+ * Reads a time of day as people type it: `19:30`, `19.30`, `1930`, `7pm`, `7.30 pm`, `19h`, `noon`. Gives HH:mm, or
  * `null` where it is no time of day.
  */
 export function parseTimeOfDay(text: string): string | null {
-  const found = /^\s*(\d{1,2})(?:[:.h]?(\d{2}))?\s*(am|pm)?\s*$/i.exec(text);
+  const word = { noon: '12:00', midday: '12:00', midnight: '00:00' }[text.trim().toLowerCase()];
+  if (word !== undefined) return word;
+  const found = /^\s*(\d{1,2})(?:[:.h]?(\d{2})|h)?\s*(?:([ap])\.?m\.?)?\s*$/i.exec(text);
   if (!found) return null;
   const [, hourText = '', minuteText = '00', half] = found;
   let hour = Number(hourText);
   const minute = Number(minuteText);
   if (half) {
     if (hour < 1 || hour > 12) return null;
-    hour = (hour % 12) + (half.toLowerCase() === 'pm' ? 12 : 0);
+    hour = (hour % 12) + (half.toLowerCase() === 'p' ? 12 : 0);
   }
   if (hour > 23 || minute > 59) return null;
   return `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`;
@@ -67,5 +69,5 @@ export function parseTimeOfDay(text: string): string | null {
 
 /** A channel's id as a name in a sentence: `gatefold` gives `Gatefold`. */
 export function channelWords(id: string): string {
-  return id.charAt(0).toUpperCase() + id.slice(1);
+  return (id.charAt(0).toUpperCase() + id.slice(1)).replaceAll('-', ' ');
 }

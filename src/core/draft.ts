@@ -134,6 +134,7 @@ function loosely(draft: RecordDraft): { candidate: Record<string, unknown> & { p
     radius: draft.radius && { km: readCount(draft.radius.km, 'radius.km', 'distance', findings) ?? 0, days: readCount(draft.radius.days, 'radius.days', 'number of days', findings) ?? 0 },
     tickets: readTickets(draft.tickets, findings),
     publicity: { ...draft.publicity, announce },
+    notices: draft.notices.map((one, i) => ({ ...one, notBefore: one.notBefore && { ...one.notBefore, time: readTime(one.notBefore.time, `notices.${i}.notBefore.time`, findings) ?? '' } })),
   };
   return { candidate, findings };
 }

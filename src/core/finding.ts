@@ -43,6 +43,7 @@ export type FindingFact =
   | { code: 'carried-over'; facts: string[] }
   | { code: 'over-allocated'; over: number; allocated: number; pool: number }
   | { code: 'oversold'; over: number; pool: number }
+  | { code: 'house-strained'; date: string; over: number; oversold: number; pool: number; more: number }
   | { code: 'sale-never-open'; level: string }
   | { code: 'level-unbuyable'; level: string }
   | { code: 'code-empty'; level: string }
@@ -55,6 +56,9 @@ export type FindingFact =
   | { code: 'override-behind'; from: string; now: string }
   | { code: 'shown-fitted'; length: number; limit: number; how: string }
   | { code: 'date-imprecise'; known: string }
+  | { code: 'notice-unfit'; needs: number; limit: number }
+  | { code: 'goes-later'; until: Instant; zone: string }
+  | { code: 'lapsing'; label: string; at: Instant; zone: string }
   | { code: 'picture-cuts'; px: number; ratio: string }
   | { code: 'picture-portrait'; kept: number; ratio: string }
   | { code: 'credit-empty' }

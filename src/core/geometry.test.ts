@@ -39,6 +39,20 @@ test('a keep-area that fits is held whole, wherever the focal point is', () => {
   );
 });
 
+test('of a keep-area that does not fit, the window shows nothing else, and the focal point in it', () => {
+  fc.assert(
+    fc.property(fc.double({ min: 0, max: 0.3, noNaN: true }), fc.double({ min: 0.4, max: 0.7, noNaN: true }), share, (from, size, within) => {
+      const source = { width: 3000, height: 2000 };
+      const focal = (from + size * within) * source.width;
+      const window = cropWindow(source, { x: focal / source.width, y: 0.5 }, [1, 2], { x0: from, x1: from + size, y0: 0, y1: 1 });
+      expect(window.x).toBeGreaterThanOrEqual(Math.floor(from * source.width));
+      expect(window.x + window.w).toBeLessThanOrEqual(Math.ceil((from + size) * source.width));
+      expect(focal).toBeGreaterThanOrEqual(window.x - 1);
+      expect(focal).toBeLessThanOrEqual(window.x + window.w + 1);
+    }),
+  );
+});
+
 test('sharing out loses no performance, doubles none, overfills no listing, and leaves what stood where it was', () => {
   const ids = fc.uniqueArray(fc.integer({ min: 0, max: 40 }).map((n) => `p${n}`), { maxLength: 30 });
   fc.assert(

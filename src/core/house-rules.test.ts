@@ -65,8 +65,8 @@ describe('dates that are not exact', () => {
 
 describe('clashes', () => {
   const booking = (id: string, from: string, part: Partial<Booking> = {}): Booking => ({
-    record: id, code: id, title: id, performance: `p${id}`, zone: 'UTC', from: at(from), until: at(from) + 3 * hour, start: at(from) + hour / 2, room: { id: 'vat', name: 'The Vat', changeoverMs: hour },
-    venue: 'v1', point: { lat: 53.35, lon: -6.26 }, artists: [], tour: null, radius: null, sales: [], ...part,
+    record: id, code: id, title: id, performance: `p${id}`, zone: 'UTC', pencilled: false, from: at(from), until: at(from) + 3 * hour, start: at(from) + hour / 2, room: { id: 'vat', name: 'The Vat', changeoverMs: hour },
+    venue: 'v1', point: { lat: 53.35, lon: -6.26 }, artists: [], tour: null, radius: null, sales: [], awaiting: [], ...part,
   });
   const leeds = { lat: 53.8, lon: -1.55 };
   const artist = (headliner = true) => [{ key: 'odalys', name: 'Odalys', headliner }];
@@ -80,9 +80,15 @@ describe('clashes', () => {
     ['… and not beyond it', [booking('a', '2027-01-01T19:00Z', { artists: artist() }), booking('b', '2027-03-14T19:00Z', { artists: artist(), radius: { km: 100, days: 30 } })], []],
     ['a sale that opens after the start; one that never opens', [booking('a', '2027-03-14T19:00Z', { sales: [{ level: 'x', opens: at('2027-03-15T10:00Z'), closes: null }, { level: 'y', opens: at('2027-03-02T10:00Z'), closes: at('2027-03-01T10:00Z') }] })], [['sale-after-start', 'a', null, undefined], ['sale-never-open', 'a', null, undefined]]],
     ['two sales at one moment, but not of one tour', [...['a', 'b'].map((id) => booking(id, `2027-03-1${id === 'a' ? 4 : 6}T19:00Z`, { sales: [{ level: 'x', opens: at('2027-03-01T10:00Z'), closes: null }] })), booking('c', '2027-04-14T19:00Z', { tour: 't', sales: [{ level: 'x', opens: 5, closes: null }] }), booking('d', '2027-04-16T19:00Z', { tour: 't', sales: [{ level: 'x', opens: 5, closes: null }] })], [['sales-together', 'a', null, undefined]]],
+    ['an artist in two rooms of one house', [booking('a', '2027-03-14T19:00Z', { artists: artist() }), booking('b', '2027-03-14T20:00Z', { artists: artist(), room: { id: 'wick', name: 'Wick', changeoverMs: 0 } })], [['artist-twice', 'a', 'b', 120]]],
+    ['shown only after it began, of several nights once', [booking('a', '2027-03-14T19:00Z', { awaiting: [{ channel: 'Slow', earliest: at('2027-03-14T19:00Z'), delayMs: 2 * hour }, { channel: 'Quick', earliest: at('2027-03-14T19:00Z'), delayMs: 60_000 }] }), booking('a', '2027-03-15T19:00Z', { awaiting: [{ channel: 'Slow', earliest: at('2027-03-16T19:00Z'), delayMs: hour }] })], [['shown-late', 'a', null, 90]]],
   ])('%s', (_, list, expected) => {
     const seen = findClashes(list).map((one) => [one.code, one.a.record, one.b?.record ?? null, 'minutes' in one ? one.minutes : 'gap' in one ? one.gap : 'gapHours' in one ? one.gapHours : 'days' in one ? one.days : undefined]);
     expect(seen).toEqual(expected);
+  });
+  test('what is only held warns, where two that are confirmed stop', () => {
+    const weights = (pencilled: boolean) => findClashes([booking('a', '2027-03-14T19:00Z', { artists: artist() }), booking('b', '2027-03-14T20:00Z', { pencilled }), booking('c', '2027-03-14T20:00Z', { pencilled, artists: artist(), room: null, venue: 'v2' })]).map((one) => `${one.code} ${one.weight}`);
+    expect([weights(false), weights(true)]).toEqual([['artist-twice stops', 'room-overlap stops'], ['artist-twice warns', 'room-overlap warns']]);
   });
   test('rooms: the sweep finds what trying every pair finds, in whatever order', () => {
     const one = fc.record({ at: fc.integer({ min: 0, max: 60 }), hours: fc.integer({ min: 1, max: 6 }), room: fc.constantFrom('x', 'y') });

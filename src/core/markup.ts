@@ -1,4 +1,5 @@
 import { parseDocument } from 'htmlparser2';
+import { isBullet, isListParagraph, isNumber, isUnseen, marksWithin } from './markup-style';
 
 type Node = ReturnType<typeof parseDocument>['children'][number];
 
@@ -14,6 +15,8 @@ export interface Run {
 export type Block = { kind: 'paragraph' | 'heading' | 'quote'; runs: Run[] } | { kind: 'list'; ordered: boolean; items: Run[][] };
 
 const blockTags = new Set(['p', 'div', 'section', 'article', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'blockquote', 'ul', 'ol', 'table', 'tr', 'pre']);
+/** Cells of a row stand apart by a space. */
+const cellTags = new Set(['td', 'th']);
 const silentTags = new Set(['script', 'style', 'head', 'title', 'template', 'noscript', 'iframe', 'object', 'svg']);
 const maxDepth = 60;
 
@@ -41,7 +44,8 @@ class Reader {
     this.open = [];
   }
 
-  children(nodes: readonly Node[], marks: Marks, depth: number): void {
+  children(nodes: readonly Node[], marks: Marks, depth: number, before = ''): void {
+    if (before !== '') this.open.push({ text: before });
     for (const node of nodes) this.node(node, marks, depth);
   }
 
@@ -51,12 +55,20 @@ class Reader {
       return;
     }
     if (!('children' in node) || !('name' in node) || silentTags.has(node.name)) return;
-    const name = node.name;
-    if (depth > maxDepth) return;
+    const { name, attribs } = node;
+    if (isUnseen(attribs)) return;
+    if (depth > maxDepth) this.open.push({ text: textWithin(node), ...marks });
+    else if (isListParagraph(name, attribs)) this.listParagraph(node.children as Node[], textOfBullet(node), marks, depth);
+    else this.element(name, attribs, node.children as Node[], marks, depth);
+  }
+
+  private element(name: string, attribs: Record<string, string>, nodes: Node[], around: Marks, depth: number): void {
+    const marks = { ...marksWithin(around, name, attribs), ...linkOf(name, attribs) };
     if (name === 'br') this.open.push(lineBreak);
-    else if (name === 'ul' || name === 'ol') this.list(node.children as Node[], name === 'ol', depth);
-    else if (blockTags.has(name)) this.block(name, node.children as Node[], marks, depth);
-    else this.children(node.children as Node[], { ...marks, ...marksOf(name, node.attribs) }, depth + 1);
+    else if (name === 'ul' || name === 'ol') this.list(nodes, name === 'ol', depth);
+    else if (cellTags.has(name)) this.children(nodes, marks, depth + 1, ' ');
+    else if (blockTags.has(name)) this.block(name, nodes, marks, depth);
+    else this.children(nodes, marks, depth + 1);
   }
 
   private block(name: string, nodes: Node[], marks: Marks, depth: number): void {
@@ -69,26 +81,85 @@ class Reader {
     this.kind = before;
   }
 
+  /** An item that stands as a paragraph of its own: it joins the list just before it. */
+  private listParagraph(nodes: Node[], bullet: string, marks: Marks, depth: number): void {
+    this.close();
+    const ordered = isNumber(bullet);
+    const inner = new Reader();
+    inner.children(nodes, marks, depth + 1);
+    inner.close();
+    const last = this.blocks[this.blocks.length - 1];
+    if (last?.kind === 'list' && last.ordered === ordered) last.items.push(...itemsOf(inner.blocks));
+    else this.blocks.push({ kind: 'list', ordered, items: itemsOf(inner.blocks) });
+  }
+
   private list(nodes: Node[], ordered: boolean, depth: number): void {
     this.close();
     const items: Run[][] = [];
     for (const node of nodes) {
-      if (!('children' in node) || !('name' in node) || node.name !== 'li') continue;
+      const isItem = 'children' in node && 'name' in node && node.name === 'li';
       const inner = new Reader();
-      inner.children(node.children as Node[], {}, depth + 1);
+      inner.children(isItem ? (node.children as Node[]) : [node], {}, depth + 1);
       inner.close();
-      const runs = inner.blocks.flatMap((block) => (block.kind === 'list' ? block.items.flat() : block.runs));
-      if (wordsOf(runs).trim() !== '') items.push(runs);
+      items.push(...itemsOf(inner.blocks));
     }
     if (items.length > 0) this.blocks.push({ kind: 'list', ordered, items });
   }
 }
 
-function marksOf(name: string, attribs: Record<string, string>): Marks {
-  if (name === 'strong' || name === 'b') return { strong: true };
-  if (name === 'em' || name === 'i') return { em: true };
-  if (name === 'a' && /^(https?:|mailto:)/i.test(attribs.href ?? '')) return { href: attribs.href ?? '' };
-  return {};
+/** Blocks inside a list item as items: its paragraphs stay one item, in lines; a list within becomes items after it. */
+function itemsOf(blocks: readonly Block[]): Run[][] {
+  const items: Run[][] = [];
+  let open: Run[] = [];
+  const close = () => {
+    if (wordsOf(open).trim() !== '') items.push(open);
+    open = [];
+  };
+  for (const block of blocks) {
+    if (block.kind === 'list') {
+      close();
+      items.push(...block.items);
+    } else open = open.length === 0 ? block.runs : [...open, { text: '\n' }, ...block.runs];
+  }
+  close();
+  return items.map(joined);
+}
+
+/** Runs with equal neighbours joined. */
+function joined(runs: readonly Run[]): Run[] {
+  const out: Run[] = [];
+  for (const run of runs) append(out, run);
+  return out;
+}
+
+function append(out: Run[], run: Run): void {
+  const last = out[out.length - 1];
+  if (last && last.strong === run.strong && last.em === run.em && last.href === run.href) last.text += run.text;
+  else out.push({ ...run });
+}
+
+function linkOf(name: string, { href = '' }: Record<string, string>): Pick<Marks, 'href'> {
+  return name === 'a' && /^(https?:|mailto:)/i.test(href) ? { href } : {};
+}
+
+/** All elements and texts within a node, in order, without recursion: a deep nest is no danger. */
+function* within(root: Node): Generator<Node> {
+  const stack: Node[] = [root];
+  for (let node = stack.pop(); node; node = stack.pop()) {
+    yield node;
+    if ('children' in node && !('name' in node && silentTags.has(node.name))) for (let i = node.children.length - 1; i >= 0; i -= 1) stack.push(node.children[i] as Node);
+  }
+}
+
+function textWithin(root: Node): string {
+  let text = '';
+  for (const node of within(root)) if (node.type === 'text') text += node.data;
+  return text;
+}
+
+function textOfBullet(root: Node): string {
+  for (const node of within(root)) if ('attribs' in node && isBullet(node.attribs)) return textWithin(node);
+  return '';
 }
 
 /**
@@ -99,20 +170,15 @@ function tidy(runs: readonly Run[]): Run[] {
   const out: Run[] = [];
   let space: Run | null = null;
   let breaks = 0;
-  const append = (run: Run) => {
-    const last = out[out.length - 1];
-    if (last && last.strong === run.strong && last.em === run.em && last.href === run.href) last.text += run.text;
-    else out.push({ ...run });
-  };
   for (const run of runs) {
     for (const piece of run === lineBreak ? ['\n'] : run.text.split(/([\s\u00a0]+)/)) {
       if (piece === '') continue;
       if (run === lineBreak) breaks += 1;
       else if (/^[\s\u00a0]/.test(piece)) space ??= { ...run, text: ' ' };
       else {
-        if (out.length > 0 && breaks > 0) append({ text: '\n'.repeat(breaks) });
-        else if (out.length > 0 && space) append(space);
-        append({ ...run, text: piece });
+        if (out.length > 0 && breaks > 0) append(out, { text: '\n'.repeat(breaks) });
+        else if (out.length > 0 && space) append(out, space);
+        append(out, { ...run, text: piece });
         space = null;
         breaks = 0;
       }

@@ -27,15 +27,18 @@ export function minorDigits(currency: Currency): number {
 }
 
 /**
- * Reads a price as people type it (`18`, `18.5`, `18,50`, `€18`, `5.900` for ISK) into minor units.
+ * Reads a price as people type it (`18`, `18.5`, `18,50`, `€18`, `18 EUR`, `18.-`, `1,250.00`, `1.250,00`, `5.900` for ISK) into minor
+ * units.
  * Gives `null` where it is no price or has more digits than the currency knows.
  */
 export function parsePrice(text: string, currency: Currency): number | null {
   const { digits, sign } = forms[currency];
-  const bare = text.trim().replace(sign.trim(), '').replace(/[\s\u00a0]/g, '');
+  const bare = text.trim().replace(sign.trim(), '').replace(new RegExp(`^${currency}\\b|\\b${currency}$`, 'i'), '').replace(/[\s\u00a0]/g, '').replace(/[.,][-–]$/, '');
   if (!/^\d[\d.,]*$/.test(bare)) return null;
   const grouped = new RegExp(`^\\d{1,3}(?:[.,]\\d{3})+$`);
-  const whole = grouped.test(bare) ? bare.replace(/[.,]/g, '') : bare;
+  // Both marks at once: the last one is the point.
+  const both = /^(\d{1,3}(?:,\d{3})+)\.(\d+)$|^(\d{1,3}(?:\.\d{3})+),(\d+)$/.exec(bare);
+  const whole = both ? `${(both[1] ?? both[3] ?? '').replace(/[.,]/g, '')}.${both[2] ?? both[4] ?? ''}` : grouped.test(bare) ? bare.replace(/[.,]/g, '') : bare;
   const found = /^(\d{1,9})(?:[.,](\d+))?$/.exec(whole);
   if (!found) return null;
   const [, units = '', part = ''] = found;

@@ -1,11 +1,11 @@
-import type { LineUpEntry, Performance, PictureUse, RecordContent } from './record';
+import type { LineUpEntry, Notice, Performance, PictureUse, RecordContent } from './record';
 import { registrationSchema, type Outlet, type PriceLevel, type Tickets } from './ticket-schema';
 
 /** An exact performance in the evening, with parts replaced. */
 export function newPerformance(id: string, date: string, zone: string, part: Partial<Performance> = {}): Performance {
   return {
     id, precision: 'exact', date, doors: '19:00', start: '19:30', end: null, endHidden: false, endsNextDay: false, lastDate: null, repeat: null, zone,
-    venueId: null, roomId: null, setUpId: null, turn: 'none', soldOut: false, note: '', lineUpOut: [], lineUpExtra: '', link: null, ...part,
+    venueId: null, roomId: null, setUpId: null, pencilled: false, turn: 'none', soldOut: false, note: '', lineUpOut: [], lineUpExtra: '', link: null, ...part,
   };
 }
 
@@ -29,6 +29,11 @@ export function newPicture({ id, width, height }: { id: string; width: number; h
   return { pictureId: id, width, height, alt: '', credit: '', focal: { x: 0.5, y: 0.5 }, keep: null, ...part };
 }
 
+/** A notice that is written from the facts, with parts replaced. */
+export function newNotice(id: string, channel: string, part: Partial<Notice> = {}): Notice {
+  return { id, channel, words: '', pin: false, notBefore: null, ...part };
+}
+
 /** Tickets with nothing said yet, with parts replaced. */
 export function newTickets(part: Partial<Tickets> = {}): Tickets {
   return { mode: 'ticketed', currency: 'EUR', levels: [], link: null, pools: [], holds: null, outlets: [], refunds: '', registration: registrationSchema.parse({}), ...part };
@@ -46,6 +51,6 @@ export function newRecord(date: string, zone: string, ids: () => string): Record
     performances: [newPerformance(ids(), date, zone)],
     rule: null, online: null, lineUp: [], tickets: newTickets(), words: newWords(), pictures: [], video: null,
     publicity: { visibility: 'private', announce: null },
-    leftOff: [], overrides: [], radius: null, copiedFrom: null, carried: [],
+    leftOff: [], overrides: [], notices: [], radius: null, copiedFrom: null, carried: [],
   };
 }

@@ -1,3 +1,5 @@
+import { fingerprint } from './hash';
+
 /** A listing's share of an event's performances. */
 export interface Part {
   part: number;
@@ -27,4 +29,9 @@ export function shareOut(ids: readonly string[], most: number, before: readonly 
   const order = new Map(ids.map((id, i) => [id, i]));
   for (const one of parts) one.performanceIds.sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   return parts;
+}
+
+/** Which of an event's listings on a channel a notice is: a number made from its id, so that it never becomes another's. */
+export function noticePart(id: string): number {
+  return parseInt(fingerprint(id).slice(0, 7), 16);
 }

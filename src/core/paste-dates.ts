@@ -1,6 +1,7 @@
-import * as chrono from 'chrono-node/en';
-import { dateParts, parseTimeOfDay } from './date-words';
+import { dateParts } from './date-words';
 import { isoDate } from './scalars';
+import { clockPieces } from './words/clock-pieces';
+import { dayReadings, type DayReading } from './words/day-readings';
 
 /** A pasted line that was understood. */
 export interface PastedDate {
@@ -23,8 +24,9 @@ export const mostPasteChars = 100_000;
 const pad = (n: number) => String(n).padStart(2, '0');
 
 /**
- * Reads pasted dates, one a line: `Thu 18 March 2027 19:30`, `2027-03-18, 11:00, 14:00`, `18.3.2027`. A date without a
- * year is the next such date from `today` on (YYYY-MM-DD). A weekday that does not fit its date is a problem.
+ * Reads pasted dates, one or several a line: `Thu 18 March 2027 19:30`, `2027-03-18, 11:00, 14:00`, `18.3.2027`, `18 and 19
+ * March`. A date without a year is the next such date from `today` on (YYYY-MM-DD). Of times, those at which something
+ * begins are taken. A weekday that does not fit its date is a problem, and so is a span of days.
  */
 export function pasteDates(text: string, today: string): { dates: PastedDate[]; problems: PasteProblem[] } {
   const dates: PastedDate[] = [];
@@ -35,23 +37,43 @@ export function pasteDates(text: string, today: string): { dates: PastedDate[]; 
     if (line === '') return;
     const read = readLine(line.slice(0, 300), today);
     if (typeof read === 'string') problems.push({ line: i + 1, text: line, why: read });
-    else dates.push({ line: i + 1, text: line, ...read });
+    else dates.push(...read.map((one) => ({ line: i + 1, text: line, ...one })));
   });
   return { dates, problems };
 }
 
-function readLine(line: string, today: string): { date: string; times: string[] } | string {
-  const iso = /\b(\d{4}-\d{2}-\d{2})(?:[T ,]|$)/.exec(line)?.[1];
-  const found = iso ? null : chrono.GB.parse(line, { instant: new Date(`${today}T12:00:00Z`), timezone: 'UTC' }, { forwardDate: true }).find((one) => one.start.isCertain('day') || one.start.isCertain('weekday'));
-  if (!iso && !found) return 'No date was found in this line. Write it like 18 March 2027.';
-  const date = iso ?? `${found?.start.get('year')}-${pad(found?.start.get('month') ?? 0)}-${pad(found?.start.get('day') ?? 0)}`;
-  if (!isoDate.safeParse(date).success) return `“${date}” is no date between 1970 and 2037.`;
-  const weekday = /\b(mon|tue|wed|thu|fri|sat|sun)[a-z]*\b/i.exec(line)?.[1]?.toLowerCase();
-  const real = dateParts(date).weekday;
-  if (weekday && real.slice(0, 3).toLowerCase() !== weekday) return `${dateParts(date).day} ${dateParts(date).month} ${dateParts(date).year} is a ${real}. Put the day or the date right.`;
-  const times = [...line.matchAll(/\b(\d{1,2}[:.h]\d{2}\s*(?:am|pm)?|\d{1,2}\s*(?:am|pm))(?![\d.])/gi)]
-    .filter((one) => !new RegExp(`${one[1]?.replace(/[.]/g, '\\.')}\\.\\d{4}`).test(line))
-    .map((one) => parseTimeOfDay(one[1] ?? ''))
-    .filter((one) => one !== null);
-  return { date, times };
+function readLine(raw: string, today: string): { date: string; times: string[] }[] | string {
+  const line = raw.replace(/\b((?:19|20)\d{2})([01]\d)([0-3]\d)\b/g, '$1-$2-$3');
+  const clocks = clockPieces(line);
+  const odd = [...line.matchAll(/\b\d{1,2}:\d{2}\b/g)].find((one) => !clocks.some(({ from, to }) => from <= one.index && one.index < to));
+  if (odd) return `“${odd[0]}” is no time of day between 00:00 and 23:59.`;
+  const days = apart(dayReadings(line, today));
+  if (days.length === 0) {
+    const iso = /\b\d{4}-\d{2}-\d{2}\b/.exec(line)?.[0];
+    return iso ? `“${iso}” is no date between 1970 and 2037.` : 'No date was found in this line. Write it like 18 March 2027.';
+  }
+  const pieces = clocks.filter((piece) => !days.some((day) => piece.from < day.index + day.text.length && day.index < piece.to));
+  const times = pieces.filter((piece) => !piece.closes && !/\b(?:doors?|open|until|till|ends?)\s*(?:at\s*)?:?\s*$/i.test(line.slice(0, piece.from))).map((piece) => piece.readings[0] ?? '');
+  const read = days.map((day) => dateOf(day, line, days.length === 1));
+  const problem = read.find((one) => one.problem !== null)?.problem;
+  return problem ?? read.map(({ date }) => ({ date, times }));
+}
+
+/** Readings that do not overlap, in the order of the line: of two for the same words, the first. */
+function apart(readings: readonly DayReading[]): DayReading[] {
+  const kept: DayReading[] = [];
+  for (const one of readings) if (!kept.some((other) => one.index < other.index + other.text.length && other.index < one.index + one.text.length)) kept.push(one);
+  return kept.sort((a, b) => a.index - b.index);
+}
+
+const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+const asDate = (from: DayReading['start']) => `${from.get('year')}-${pad(from.get('month') ?? 0)}-${pad(from.get('day') ?? 0)}`;
+
+function dateOf({ start, end, text }: DayReading, line: string, alone: boolean): { date: string; problem: string | null } {
+  const date = asDate(start);
+  if (!isoDate.safeParse(date).success) return { date, problem: `“${date}” is no date between 1970 and 2037.` };
+  if (end !== null && asDate(end) !== date) return { date, problem: `“${text}” is a span of days. Write each day on a line of its own, or give one performance a last day.` };
+  const named = start.isCertain('weekday') ? weekdays[start.get('weekday') ?? -1] : alone ? weekdays.find((one) => new RegExp(`\\b${one.slice(0, 3)}[a-z]*\\b`, 'i').test(line)) : undefined;
+  const real = dateParts(date);
+  return { date, problem: named === undefined || real.weekday.slice(0, 3) === named.slice(0, 3) ? null : `${real.day} ${real.month} ${real.year} is a ${real.weekday}. Put the day or the date right.` };
 }

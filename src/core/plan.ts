@@ -5,7 +5,7 @@ import { listedField, type Shown, type ShownValue } from './shown';
 import type { Instant } from './zones';
 
 /** What an errand does on its channel. */
-export type Operation = 'place' | 'amend' | 'withdraw';
+export type Operation = 'place' | 'amend' | 'withdraw' | 'renew';
 
 /** One field that an errand changes. */
 export interface Change {
@@ -127,7 +127,8 @@ function identity(one: PlannableListing) {
 function operationOf(one: PlannableListing): Operation {
   const listed = one.wanted[listedField];
   if (listed?.kind === 'flag' && !listed.on) return 'withdraw';
-  return one.state.sent === null ? 'place' : 'amend';
+  if (one.state.sent === null) return 'place';
+  return one.comparison.some((field) => field.outcome === 'lapsing') && toSendOf(one).length === 0 ? 'renew' : 'amend';
 }
 
 function changesOf(one: PlannableListing): Change[] {
@@ -136,10 +137,16 @@ function changesOf(one: PlannableListing): Change[] {
   if (one.state.sent === null) return off ? [] : allOf(one.wanted, null);
   const sentListed = one.state.sent[listedField];
   const wasOff = sentListed?.kind === 'flag' && !sentListed.on;
-  const toSend = one.comparison.filter((field) => field.outcome === 'to-send');
+  const toSend = toSendOf(one);
   // Coming back after being taken down: what changed meanwhile was not compared, so all of it goes.
   if (wasOff && !off && toSend.length > 0) return allOf(one.wanted, one.state.sent);
-  return toSend.map(({ key, wanted, sent }) => ({ key, before: sent ?? null, after: wanted ?? null }));
+  // What lapses is renewed by an errand of its own, when nothing else is to say.
+  const going = toSend.length > 0 ? toSend : one.comparison.filter((field) => field.outcome === 'lapsing');
+  return going.map(({ key, wanted, sent }) => ({ key, before: sent ?? null, after: wanted ?? null }));
+}
+
+function toSendOf(one: PlannableListing): FieldComparison[] {
+  return one.comparison.filter((field) => field.outcome === 'to-send');
 }
 
 function allOf(wanted: Shown, before: Shown | null): Change[] {

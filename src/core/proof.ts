@@ -1,7 +1,8 @@
 import type { ChannelRules, FieldRow } from './channel-rules';
 import { renditionSize } from './crop';
 import { carriedParts } from './copy-record';
-import { nextOf, type Facts, type PerformanceFacts } from './facts';
+import type { Facts } from './facts';
+import { nextOf, type PerformanceFacts } from './performance-facts';
 import { finding, type Finding, type FindingFact } from './finding';
 import { countGraphemes, cutToFit } from './graphemes';
 import { cleanHtml } from './markup';
@@ -9,7 +10,9 @@ import { choosePicture } from './picture-choice';
 import type { Override, PictureUse } from './record';
 import { listedField, shownKey, type Shown, type ShownValue } from './shown';
 import { tracked } from './ticket-link';
+import { neverOpens } from './tickets/windows';
 import { fit, fitWords } from './words/fit';
+import { noticeParts } from './words/notice';
 import { fillTokens } from './words/tokens';
 import type { Instant } from './zones';
 
@@ -37,7 +40,7 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
   };
   for (const row of rules.rows) {
     if (row.kind === 'picture') put(row, pictureValue(rules, row, scoped.pictures, findings));
-    else if (row.each === 'event') put(row, byHand(rules, row, row.from(scoped), scoped, findings, beneath));
+    else if (row.each === 'event') put(row, byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath));
     else if (row.each === 'performance') for (const one of scoped.performances) put(row, row.from(one, scoped), one.id);
     else if (scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
     else for (const one of scoped.levels) put(row, row.from(one, scoped), one.id);
@@ -51,19 +54,36 @@ function scopedTo(rules: ChannelRules, facts: Facts, part: readonly string[], no
   const own = performances[0]?.ownLink ?? null;
   const link = own !== null && performances.every((one) => one.ownLink === own) ? { kind: 'known' as const, href: tracked(own, facts.outlets[0]?.trackAs ?? 'via', rules.id) } : facts.link;
   const scoped: Facts = { ...facts, performances, link };
-  const next = nextOf(performances, now);
-  const fill = (field: string, text: string, kind: 'plain' | 'rich') => {
-    const { text: filled, unknown, empty, broken } = fillTokens(text, scoped, next, kind);
+  const fill = filler(scoped, now, findings);
+  const filled: Facts = {
+    ...scoped,
+    title: fill('title', facts.title, 'plain'), subtitle: fill('subtitle', facts.subtitle, 'plain'), line: fill('teaser', facts.line, 'plain'),
+    teaser: fill('teaser', facts.teaser, 'plain'), short: fill('body', facts.short, 'plain'), full: fill('body', facts.full, 'rich'),
+  };
+  if (facts.notice === null || rules.notice === null) return filled;
+  const words = facts.notice.words.trim() === '' ? writtenNotice(rules, rules.notice, filled, findings) : fill('body', facts.notice.words, 'plain');
+  return { ...filled, notice: { ...facts.notice, words } };
+}
+
+/** Fills words from the next performance of `facts`; what cannot be filled is a finding at the field. */
+function filler(facts: Facts, now: Instant, findings: Finding[]): (field: string, text: string, kind: 'plain' | 'rich') => string {
+  const next = nextOf(facts.performances, now);
+  return (field, text, kind) => {
+    const { text: filled, unknown, empty, broken } = fillTokens(text, facts, next, kind);
     if (broken !== null) findings.push(finding(field, 'stops', { code: 'token-broken', detail: broken }));
     for (const token of unknown) findings.push(finding(field, 'stops', { code: 'token-unknown', token }));
     for (const token of empty) findings.push(finding(field, 'warns', { code: 'token-empty', token }));
     return filled;
   };
-  return {
-    ...scoped,
-    title: fill('title', facts.title, 'plain'), subtitle: fill('subtitle', facts.subtitle, 'plain'), line: fill('teaser', facts.line, 'plain'),
-    teaser: fill('teaser', facts.teaser, 'plain'), short: fill('body', facts.short, 'plain'), full: fill('body', facts.full, 'rich'),
-  };
+}
+
+/** A notice as the facts give it: the worthiest parts that fit. A link has a place of its own where the channel has one. */
+function writtenNotice({ rows }: ChannelRules, { limit, linkLength }: NonNullable<ChannelRules['notice']>, facts: Facts, findings: Finding[]): string {
+  const parts = noticeParts(facts, { withLink: !rows.some((row) => row.field === 'link') });
+  const fitted = fit(parts, { limit, linkLength, joint: ' ' });
+  if (!fitted.ok) findings.push(finding('body', 'stops', { code: 'notice-unfit', needs: fitted.needs, limit }));
+  else if (fitted.dropped.length > 0) findings.push(finding('body', 'notes', { code: 'shown-fitted', length: countGraphemes(parts.map((one) => one.variants[0]?.text ?? '').join(' ')), limit, how: fitWords(fitted) }));
+  return fitted.ok ? fitted.text : '';
 }
 
 const places = new WeakMap<readonly PerformanceFacts[], ReadonlyMap<string, number>>();
@@ -78,14 +98,14 @@ function inOrder(performances: PerformanceFacts[], part: readonly string[]): Per
 }
 
 /** A field worded by hand, where there is such an override; it is filled like other words. */
-function byHand(rules: ChannelRules, row: FieldRow, value: ShownValue | null, facts: Facts, findings: Finding[], beneath: Record<string, string>): ShownValue | null {
+function byHand(rules: ChannelRules, row: FieldRow, value: ShownValue | null, { facts, now }: { facts: Facts; now: Instant }, findings: Finding[], beneath: Record<string, string>): ShownValue | null {
   const override = facts.overrides.find((one) => one.channel === rules.id && one.field === row.field);
   if (!override || (row.kind !== 'text' && row.kind !== 'rich')) return value;
   const record = overridable(value);
   beneath[row.field] = record;
   if (moved(override, record, row.kind)) findings.push(finding(row.field, 'warns', { code: 'override-behind', from: override.from, now: record }));
   else findings.push(finding(row.field, 'notes', { code: 'override' }));
-  const text = fillTokens(override.value, facts, facts.performances[0], row.kind === 'rich' ? 'rich' : 'plain').text;
+  const text = filler(facts, now, findings)(row.field, override.value, row.kind === 'rich' ? 'rich' : 'plain');
   return row.kind === 'rich' ? { kind: 'rich', html: cleanHtml(text) } : { kind: 'text', text };
 }
 
@@ -117,11 +137,13 @@ export function gate(facts: Facts, now: Instant): Finding[] {
 }
 
 /** What the sums of the house forbid: nothing may be oversold. */
-function houseFindings({ house, ticketed, levels, performances }: Facts): Finding[] {
+function houseFindings({ house, strained, ticketed, levels, performances }: Facts): Finding[] {
   if (!ticketed) return [];
   const found: Finding[] = [];
   if (house.over > 0) found.push(finding('tickets.outlets', 'stops', { code: 'over-allocated', over: house.over, allocated: house.allocated, pool: house.pool ?? 0 }));
   if (house.oversold > 0) found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
+  const [worst] = strained;
+  if (worst) found.push(finding('tickets', 'stops', { code: 'house-strained', date: worst.date, over: worst.house.over, oversold: worst.house.oversold, pool: worst.house.pool ?? 0, more: strained.length - 1 }));
   const start = performances[0]?.start ?? null;
   const sellable = new Map(house.levels.map((one) => [one.id, one.sellable]));
   for (const level of levels) {
@@ -129,7 +151,7 @@ function houseFindings({ house, ticketed, levels, performances }: Facts): Findin
     if (level.opens !== null && start !== null && level.opens >= start) found.push(finding('tickets.levels', 'stops', { code: 'sale-after-start', level: level.name }));
     // A part of the house that is sold out is no news; a level that could never be bought is.
     if (sellable.get(level.id) === 0 && (house.levels.find((one) => one.id === level.id)?.sold ?? 0) === 0 && house.left !== 0) found.push(finding('tickets.levels', 'warns', { code: 'level-unbuyable', level: level.name }));
-    if (level.opens !== null && level.closes !== null && level.opens >= level.closes) found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
+    if (neverOpens(level)) found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
   }
   return found;
 }

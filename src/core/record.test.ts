@@ -1,6 +1,7 @@
 import { checkRecord } from './check-record';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
-import { facts, lineUpWords, stageOf } from './facts';
+import { facts, stageOf } from './facts';
+import { lineUpWords } from './performance-facts';
 import { findingWords } from './finding-words';
 import { mergeRows, mergeVersions } from './merge';
 import { takeTheirs } from './take-theirs';
@@ -34,6 +35,8 @@ describe('what is typed', () => {
     ['a start that is no time', (d) => (first(d.performances).start = 'half seven'), 'performances.0.start', /no time of day/],
     ['a time that the clocks skip', (d) => Object.assign(first(d.performances), { date: '2027-03-28', start: '01:30', doors: '', end: '' }), 'performances.0.start', /does not exist.*00:30 or 02:30/],
     ['a time that comes twice', (d) => Object.assign(first(d.performances), { date: '2027-10-31', start: '01:30', doors: '', end: '' }), 'performances.0.start', /comes twice/],
+    ['an end that comes twice', (d) => Object.assign(first(d.performances), { date: '2027-10-30', start: '22:00', doors: '', end: '01:30', endsNextDay: true }), 'performances.0.end', /01:30 comes twice on 2027-10-31/],
+    ['doors that come twice', (d) => Object.assign(first(d.performances), { date: '2027-10-31', start: '02:00', doors: '01:30', end: '' }), 'performances.0.doors', /comes twice/],
     ['a price that is no number', (d) => (first(d.tickets.levels).price = 'eighteen'), 'tickets.levels.0.price', /“eighteen” is no price in EUR/],
     ['tickets that are no number', (d) => (first(d.tickets.levels).quantity = '-4'), 'tickets.levels.0.quantity', /no number of tickets/],
     ['a date after the zone data', (d) => (first(d.performances).date = '2044-01-01'), 'performances.0.date', /between 1970 and 2037/],
@@ -130,16 +133,20 @@ describe('taking theirs into the record', () => {
     ['price@s', { kind: 'price' as const, name: 'Full', minor: 2500, currency: 'EUR' as const }, (c: ReturnType<typeof sample>) => c.tickets.levels[0]?.price, 2500],
     ['body', { kind: 'text' as const, text: 'One\n\nTwo' }, (c: ReturnType<typeof sample>) => c.words.full, '<p>One</p><p>Two</p>'],
   ])('%s', (key, value, read, out) => {
-    const taken = takeTheirs(sample(), key, value, 'lectern');
+    const taken = takeTheirs(sample(), key, value, { channel: 'lectern', part: 0 });
     expect(taken.ok && read(taken.value)).toEqual(out);
   });
+  test.each([['start', '2027-10-31T00:30:00Z', 'first'], ['end', '2027-10-31T01:30:00Z', 'second']] as const)('a %s in the hour that comes twice says which it is', (field, moment, repeat) => {
+    const taken = takeTheirs(sample({ performances: [performance('p1', '2027-10-30')] }), `${field}@p1`, at(moment), { channel: 'lectern', part: 0 });
+    expect(taken.ok && taken.value.performances[0]?.repeat).toBe(repeat);
+  });
   test.each([['start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'], ['link', { kind: 'url' as const, href: 'https://x.example' }, 'not-a-fact-of-the-record'], ['title', undefined, 'gone-there'], ['end@p1', at('2027-03-19T01:00:00Z'), 'end-too-far']])(
-    '%s cannot be taken', (key, value, error) => expect(takeTheirs(sample(), key, value, 'lectern')).toEqual({ ok: false, error }),
+    '%s cannot be taken', (key, value, error) => expect(takeTheirs(sample(), key, value, { channel: 'lectern', part: 0 })).toEqual({ ok: false, error }),
   );
   test('words by hand take it for their channel alone', () => {
     const content = sample({ overrides: [{ channel: 'lectern', field: 'title', value: 'Ours', from: 'Odalys Quarry' }] });
     const taken = (channel: string) => {
-      const result = takeTheirs(content, 'title', { kind: 'text', text: 'Theirs' }, channel);
+      const result = takeTheirs(content, 'title', { kind: 'text', text: 'Theirs' }, { channel, part: 0 });
       return result.ok && [result.value.title, result.value.overrides[0]?.value];
     };
     expect([taken('lectern'), taken('gatefold')]).toEqual([['Odalys Quarry', 'Theirs'], ['Theirs', 'Ours']]);

@@ -31,7 +31,7 @@ export const carriedFacts = ['dates', 'links', 'prices', 'tags', 'pictures', 'wo
 export type CarriedFact = (typeof carriedFacts)[number];
 
 /** Largest sizes of a record, so that no input can make the application slow. */
-export const recordLimits = { title: 300, performances: 3000, lineUp: 60, levels: 24, full: 60_000, pictures: 12 } as const;
+export const recordLimits = { title: 300, performances: 3000, lineUp: 60, levels: 24, full: 60_000, pictures: 12, notices: 20 } as const;
 
 const id = z.string().min(1).max(64);
 
@@ -57,6 +57,8 @@ export const performanceSchema = z.object({
   venueId: id.nullable(),
   roomId: id.nullable(),
   setUpId: id.nullable().default(null),
+  /** A date that is only held: told to nobody, though the others are. */
+  pencilled: z.boolean().default(false),
   turn: z.enum(turns).default('none'),
   soldOut: z.boolean().default(false),
   /** What sets it apart, e.g. `relaxed performance`. */
@@ -112,6 +114,18 @@ export const wordsSchema = z.object({
 
 export const announceSchema = z.object({ date: isoDate, time: timeOfDay, zone: zoneName }).nullable();
 
+/** A short post about the event on one channel, as opposed to its listing. */
+export const noticeSchema = z.object({
+  id,
+  channel: z.string().min(1).max(40),
+  /** Plain words with tokens; empty: made from the facts, as much as fits. */
+  words: z.string().max(4000).default(''),
+  /** It is to stay pinned; a pin that the channel lets lapse is renewed. */
+  pin: z.boolean().default(false),
+  /** It goes out no earlier than this. */
+  notBefore: announceSchema.default(null),
+});
+
 /** Everything a revision of a record says. The single definition; types follow from it. */
 export const recordSchema = z.object({
   title: z.string().trim().min(1).max(recordLimits.title),
@@ -142,6 +156,7 @@ export const recordSchema = z.object({
   /** Channels on which this event is deliberately not wanted. */
   leftOff: z.array(z.string()).max(50),
   overrides: z.array(overrideSchema).max(100).default([]),
+  notices: z.array(noticeSchema).max(recordLimits.notices).default([]),
   /** No other show of the headliner so near in place (km) and time (days) on either side. */
   radius: z.object({ km: z.number().int().min(1).max(5000), days: z.number().int().min(1).max(730) }).nullable().default(null),
   /** The code of the event it was copied from, and what is still carried over from it. */
@@ -154,4 +169,5 @@ export type Performance = z.infer<typeof performanceSchema>;
 export type PictureUse = z.infer<typeof pictureUseSchema>;
 export type LineUpEntry = z.infer<typeof lineUpEntrySchema>;
 export type Override = z.infer<typeof overrideSchema>;
+export type Notice = z.infer<typeof noticeSchema>;
 export type Words = z.infer<typeof wordsSchema>;

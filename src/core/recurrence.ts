@@ -1,7 +1,9 @@
 import { RRuleTemporal } from 'rrule-temporal';
 import { Temporal } from 'temporal-polyfill';
+import { quoted } from './quoted';
 import { recordLimits, type Performance } from './record';
 import { fail, ok, type Result } from './result';
+import { rulePartsProblem } from './rule-parts';
 import { isoDate } from './scalars';
 import { addDays, lastZoneYear, toLocal } from './zones';
 
@@ -32,6 +34,7 @@ export type PatternProblem =
   | { code: 'rule-unsteady' }
   | { code: 'rule-misses-first'; first: string; next: string | null }
   | { code: 'rule-too-many'; limit: number }
+  | { code: 'rule-too-far'; year: number }
   | { code: 'rule-empty' }
   | { code: 'date-malformed'; text: string };
 
@@ -46,10 +49,12 @@ export function patternWords(problem: PatternProblem): string {
       return `The rule does not fall on the first date ${problem.first}, and calendars disagree on whether that date then counts. ${problem.next === null ? 'Change the rule.' : `Start on ${problem.next}, or add ${problem.first} as an extra date.`}`;
     case 'rule-too-many':
       return `The rule makes more than ${problem.limit} dates. End it earlier with COUNT or UNTIL.`;
+    case 'rule-too-far':
+      return `The rule reaches beyond ${problem.year}, where no zone’s clocks are known yet. End it earlier with COUNT or UNTIL.`;
     case 'rule-empty':
       return 'The rule gives no date at all. Change it, or the dates left out.';
     case 'date-malformed':
-      return `“${problem.text}” is no date. Write it as YYYY-MM-DD.`;
+      return `${quoted(problem.text)} is no date. Write it as YYYY-MM-DD.`;
   }
 }
 
@@ -61,17 +66,20 @@ const mostSteps = 20_000;
  * A first date that the rule does not produce is refused rather than guessed at, as is BYWEEKNO without BYDAY.
  */
 export function occurrences(pattern: Pattern): Result<Occurrence[], PatternProblem> {
-  const rule = pattern.rule.trim().replace(/^RRULE:/i, '').toUpperCase();
-  for (const text of [pattern.first, ...pattern.except, ...pattern.extra]) if (!isoDate.safeParse(text).success) return fail({ code: 'date-malformed', text });
-  if (/FREQ=(HOURLY|MINUTELY|SECONDLY)|BYHOUR|BYMINUTE|BYSECOND/.test(rule)) return fail({ code: 'rule-malformed', detail: 'times of day stand beside the rule, not in it' });
-  if (/BYWEEKNO/.test(rule) && !/BYDAY/.test(rule)) return fail({ code: 'rule-unsteady' });
-  const dates = ruleDates(rule, pattern);
+  const { first } = pattern;
+  const rule = ruleText(pattern.rule);
+  for (const text of [first, ...pattern.except, ...pattern.extra]) if (!isoDate.safeParse(text).success) return fail({ code: 'date-malformed', text });
+  const dates = ruleDates(rule, first, pattern.zone);
   if (!dates.ok) return dates;
+  if (dates.value[0] !== first) return fail({ code: 'rule-misses-first', first, next: dates.value.find((date) => date > first) ?? null });
+  const until = untilOf(rule, pattern.zone);
+  const extra = new Set(pattern.extra);
   const kept = new Set([...dates.value, ...pattern.extra].filter((date) => !pattern.except.includes(date)));
   const times = pattern.times.length > 0 ? [...new Set(pattern.times)].sort() : ['00:00'];
   if (kept.size === 0) return fail({ code: 'rule-empty' });
   if (kept.size * times.length > recordLimits.performances) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
-  return ok([...kept].sort().flatMap((date) => times.map((time) => ({ id: recurrenceId(date, time), date, time }))));
+  const made = [...kept].sort().flatMap((date) => times.filter((time) => extra.has(date) || until === null || `${date}T${time}` <= until).map((time) => ({ id: recurrenceId(date, time), date, time })));
+  return made.length === 0 ? fail({ code: 'rule-empty' }) : ok(made);
 }
 
 /** `20270202T1800`: the date and time that the pattern gave (RFC 5545, section 3.8.4.4), which never changes. */
@@ -79,7 +87,20 @@ export function recurrenceId(date: string, time: string): string {
   return `${date.replaceAll('-', '')}T${time.replace(':', '')}`;
 }
 
-function ruleDates(rule: string, { first, zone }: Pattern): Result<string[], PatternProblem> {
+/** A rule as it is read: without its name, in capitals. */
+export function ruleText(rule: string): string {
+  return rule.trim().replace(/^RRULE:/i, '').toUpperCase();
+}
+
+/**
+ * The dates that a rule (see `ruleText`) gives from `first` on, in order, whether `first` is one of them or not. Its end is
+ * the local day, in `zone`, on which UNTIL falls.
+ */
+export function ruleDates(rule: string, first: string, zone: string): Result<string[], PatternProblem> {
+  if (/FREQ=(HOURLY|MINUTELY|SECONDLY)|BYHOUR|BYMINUTE|BYSECOND/.test(rule)) return fail({ code: 'rule-malformed', detail: 'a rule makes dates, and the times of day stand beside it' });
+  const malformed = rulePartsProblem(rule);
+  if (malformed !== null) return fail({ code: 'rule-malformed', detail: malformed });
+  if (/BYWEEKNO/.test(rule) && !/BYDAY/.test(rule)) return fail({ code: 'rule-unsteady' });
   const flat = (date: string) => date.replaceAll('-', '');
   let made: string[];
   try {
@@ -96,14 +117,25 @@ function ruleDates(rule: string, { first, zone }: Pattern): Result<string[], Pat
     const detail = error instanceof Error ? error.message : 'it cannot be read';
     return /exceeded/.test(detail) ? fail({ code: 'rule-empty' }) : fail({ code: 'rule-malformed', detail: detail.replace(/\.$/, '') });
   }
-  if (made.length > recordLimits.performances || made.some((date) => Number(date.slice(0, 4)) > lastZoneYear)) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
-  if (made[0] !== first) return fail({ code: 'rule-misses-first', first, next: made.find((date) => date > first) ?? null });
-  return ok(made);
+  if (made.length > recordLimits.performances) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
+  if (made.some((date) => Number(date.slice(0, 4)) > lastZoneYear)) return fail({ code: 'rule-too-far', year: lastZoneYear });
+  return made.length === 0 ? fail({ code: 'rule-empty' }) : ok(made);
 }
 
-/** UNTIL may be an instant in UTC (RFC 5545, section 3.3.10): the local day it falls on is what counts here. */
+/** The local moment `YYYY-MM-DDTHH:mm` after which a rule makes nothing more; `null` where it ends by a whole day, or not by UNTIL. */
+export function untilOf(rule: string, zone: string): string | null {
+  const [, y = '', m = '', d = '', hour, minute = '00', utc] = untilShape.exec(rule) ?? [];
+  if (hour === undefined) return null;
+  if (!utc) return `${y}-${m}-${d}T${hour}:${minute}`;
+  const local = toLocal(Date.parse(`${y}-${m}-${d}T${hour}:${minute}:00Z`), zone);
+  return `${local.date}T${local.time}`;
+}
+
+const untilShape = /UNTIL=(\d{4})(\d{2})(\d{2})(?:T(\d{2})(\d{2})\d{2}(Z)?)?/;
+
+/** UNTIL may be an instant in UTC (RFC 5545, section 3.3.10): the local day it falls on is the last that has dates. */
 function withLocalUntil(rule: string, zone: string): string {
-  return rule.replace(/UNTIL=(\d{4})(\d{2})(\d{2})(?:T(\d{2})(\d{2})\d{2}(Z)?)?/, (_, y: string, m: string, d: string, hour?: string, minute?: string, utc?: string) => {
+  return rule.replace(untilShape, (_, y: string, m: string, d: string, hour?: string, minute?: string, utc?: string) => {
     const date = utc ? toLocal(Date.parse(`${y}-${m}-${d}T${hour}:${minute}:00Z`), zone).date : `${y}-${m}-${d}`;
     return `UNTIL=${date.replaceAll('-', '')}T235959Z`;
   });
@@ -113,7 +145,7 @@ function withLocalUntil(rule: string, zone: string): string {
 export type EditScope = 'this' | 'later' | 'all';
 
 /** What an edit may change in several performances at once. Times and places; a `date` moves by as many days. */
-export type PerformanceEdit = Partial<Pick<Performance, 'date' | 'doors' | 'start' | 'end' | 'endHidden' | 'endsNextDay' | 'precision' | 'venueId' | 'roomId' | 'setUpId' | 'zone' | 'turn' | 'soldOut' | 'note' | 'link' | 'lineUpExtra' | 'lineUpOut' | 'lastDate' | 'repeat'>>;
+export type PerformanceEdit = Partial<Pick<Performance, 'date' | 'doors' | 'start' | 'end' | 'endHidden' | 'endsNextDay' | 'precision' | 'venueId' | 'roomId' | 'setUpId' | 'zone' | 'pencilled' | 'turn' | 'soldOut' | 'note' | 'link' | 'lineUpExtra' | 'lineUpOut' | 'lastDate' | 'repeat'>>;
 
 /** What an edit does to one performance: the fields that change, and those that keep a value of their own. */
 export interface Touched {
@@ -132,7 +164,7 @@ const order = (one: Pick<Performance, 'date' | 'start' | 'id'>) => `${one.date} 
 
 /** The fields of `after` that differ from `before`. */
 export function editBetween(before: Performance, after: Performance): PerformanceEdit {
-  const keys = ['date', 'doors', 'start', 'end', 'endHidden', 'endsNextDay', 'precision', 'venueId', 'roomId', 'setUpId', 'zone', 'turn', 'soldOut', 'note', 'link', 'lineUpExtra', 'lineUpOut', 'lastDate', 'repeat'] as const;
+  const keys = ['date', 'doors', 'start', 'end', 'endHidden', 'endsNextDay', 'precision', 'venueId', 'roomId', 'setUpId', 'zone', 'pencilled', 'turn', 'soldOut', 'note', 'link', 'lineUpExtra', 'lineUpOut', 'lastDate', 'repeat'] as const;
   return Object.fromEntries(keys.filter((key) => !equal(before[key], after[key])).map((key) => [key, after[key]]));
 }
 

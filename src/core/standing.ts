@@ -39,7 +39,7 @@ export function standingOf({ wanted, state, comparison, errand, embargoed }: Sta
   if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
   if (has('at-odds')) return 'atodds';
   if (has('drifted')) return 'drifted';
-  if (has('to-send')) return 'due';
+  if (has('to-send') || has('lapsing')) return 'due';
   if (has('late')) return 'late';
   if (has('not-yet')) return 'unread';
   const listed = wanted[listedField];

@@ -1,8 +1,10 @@
 import { cleanHtml, plainToHtml } from './markup';
-import type { Override, Performance, RecordContent } from './record';
+import { noticePart } from './parts';
+import type { Notice, Override, Performance, RecordContent } from './record';
 import { fail, ok, type Result } from './result';
 import { splitKey, type ShownValue } from './shown';
-import { addDays, instantOf, toLocal, type LocalTime } from './zones';
+import { whichOfTwo } from './readings';
+import { addDays, toLocal, type LocalTime } from './zones';
 
 /** Why a channel's value cannot become the record's. */
 export type NotTaken = 'gone-there' | 'no-such-part' | 'not-a-fact-of-the-record' | 'cannot-be-read' | 'end-too-far';
@@ -18,13 +20,16 @@ export const notTakenWords: Record<NotTaken, string> = {
 
 /**
  * The record with a channel's shown value taken in. Where the field is worded by hand for that channel, the words by hand
- * become what the channel shows, and the record's own stay. The record itself is not changed.
+ * become what the channel shows, and the record's own stay; of a notice, its own words and pin change. The record itself
+ * is not changed.
  */
-export function takeTheirs(content: RecordContent, key: string, value: ShownValue | undefined, channel: string): Result<RecordContent, NotTaken> {
+export function takeTheirs(content: RecordContent, key: string, value: ShownValue | undefined, { channel, part }: { channel: string; part: number }): Result<RecordContent, NotTaken> {
   if (value === undefined) return fail('gone-there');
   const { field, item } = splitKey(key);
   const byHand = content.overrides.find((one) => one.channel === channel && one.field === field);
   if (byHand) return takeByHand(content, byHand, value);
+  const notice = content.notices.find((one) => one.channel === channel && noticePart(one.id) === part);
+  if (notice) return takeNotice(content, notice, field, value);
   switch (field) {
     case 'title':
     case 'subtitle':
@@ -51,6 +56,12 @@ function takeByHand(content: RecordContent, byHand: Override, value: ShownValue)
   return ok({ ...content, overrides: content.overrides.map((one) => (one === byHand ? next : one)) });
 }
 
+function takeNotice(content: RecordContent, notice: Notice, field: string, value: ShownValue): Result<RecordContent, NotTaken> {
+  if (field !== 'body' && field !== 'pinned') return fail('not-a-fact-of-the-record');
+  const change = field === 'body' && value.kind === 'text' ? { words: value.text } : field === 'pinned' && value.kind === 'flag' ? { pin: value.on } : null;
+  return change === null ? fail('cannot-be-read') : ok({ ...content, notices: content.notices.map((one) => (one === notice ? { ...one, ...change } : one)) });
+}
+
 function takeBody(content: RecordContent, value: ShownValue): Result<RecordContent, NotTaken> {
   if (value.kind !== 'rich' && value.kind !== 'text') return fail('cannot-be-read');
   const full = value.kind === 'rich' ? cleanHtml(value.html) : plainToHtml(value.text);
@@ -68,13 +79,11 @@ function takeTime(
   const one = content.performances[at];
   if (!one) return fail('no-such-part');
   const local = toLocal(value.at, one.zone);
-  const moved = field === 'end' ? withEnd(one, local) : { ...one, [field]: local.time, ...(field === 'start' ? startDay(one, local, value.at) : {}) };
-  return moved === null ? fail('end-too-far') : ok({ ...content, performances: content.performances.map((p, i) => (i === at ? moved : p)) });
-}
-
-function startDay(one: Performance, local: LocalTime, at: number): Partial<Performance> {
-  const twice = instantOf(local, one.zone, 'first') !== instantOf(local, one.zone, 'second');
-  return { date: local.date, repeat: twice ? (instantOf(local, one.zone, 'first') === at ? 'first' : 'second') : null };
+  const repeat = whichOfTwo(value.at, one.zone);
+  const moved = field === 'end' ? withEnd(one, local) : { ...one, [field]: local.time, ...(field === 'start' ? { date: local.date, repeat } : {}) };
+  if (moved === null) return fail('end-too-far');
+  const settled = repeat === null ? moved : { ...moved, repeat };
+  return ok({ ...content, performances: content.performances.map((p, i) => (i === at ? settled : p)) });
 }
 
 function withEnd(one: Performance, local: LocalTime): Performance | null {

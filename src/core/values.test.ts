@@ -4,13 +4,14 @@ import { countGraphemes, cutToFit } from './graphemes';
 import { fingerprint, stableText } from './hash';
 import { moneyWords, parsePrice, toDecimal } from './money';
 import { shareOut } from './parts';
+import { quoted } from './quoted';
 import { cureFor } from './retry';
 
 describe('money', () => {
   test.each([
-    ['18', 'EUR', 1800], ['18.5', 'EUR', 1850], ['18,50', 'EUR', 1850], ['€18', 'EUR', 1800], [' 1,250.00', 'EUR', null], ['1.250', 'EUR', 125000],
+    ['18', 'EUR', 1800], ['18.5', 'EUR', 1850], ['18,50', 'EUR', 1850], ['€18', 'EUR', 1800], [' 1,250.00', 'EUR', 125000], ['1.250,50 €', 'EUR', 125050], ['1,25.00', 'EUR', null], ['1,250.00', 'ISK', null], ['12,345,678.90', 'GBP', 1234567890], ['1.250', 'EUR', 125000],
     ['5.900', 'ISK', 5900], ['5900', 'ISK', 5900], ['59.5', 'ISK', null], ['eighteen', 'EUR', null], ['-3', 'EUR', null], ['', 'EUR', null], ['18.505', 'EUR', 1850500],
-    ['18.5.0', 'EUR', null], ['1e3', 'EUR', null],
+    ['18.5.0', 'EUR', null], ['20 EUR', 'EUR', 2000], ['EUR 20', 'EUR', 2000], ['18.-', 'EUR', 1800], ['20 GBP', 'EUR', null], ['EUR', 'EUR', null], ['1e3', 'EUR', null],
   ] as const)('“%s” in %s is %s minor units', (text, currency, minor) => expect(parsePrice(text, currency)).toBe(minor));
 
   test.each([[1800, 'EUR', '€18', '18.00'], [1850, 'GBP', '£18.50', '18.50'], [5900, 'ISK', 'kr 5.900', '5900'], [123456700, 'EUR', '€1,234,567', '1234567.00']] as const)('%s %s reads %s', (minor, currency, words, decimal) => {
@@ -19,9 +20,11 @@ describe('money', () => {
 });
 
 test.each([
-  ['19:30', '19:30'], ['19.30', '19:30'], ['1930', '19:30'], ['7pm', '19:00'], ['7.30 pm', '19:30'], ['12am', '00:00'], ['12:15 pm', '12:15'], ['9', '09:00'],
+  ['19:30', '19:30'], ['19.30', '19:30'], ['1930', '19:30'], ['7pm', '19:00'], ['7.30 pm', '19:30'], ['12am', '00:00'], ['12:15 pm', '12:15'], ['9', '09:00'], ['19h', '19:00'], ['19h30', '19:30'], ['Noon', '12:00'], ['midnight', '00:00'],
   ['24:00', null], ['19:60', null], ['13pm', null], ['half seven', null], ['', null],
 ])('time of day “%s”', (text, time) => expect(parseTimeOfDay(text)).toBe(time));
+
+test('a message quotes no more of a text than it can hold', () => expect([quoted('half seven'), quoted('x'.repeat(1_000_000))]).toEqual(['“half seven”', `“${'x'.repeat(60)}…”`]));
 
 describe('graphemes', () => {
   test.each([['abc', 3], ['é', 1], ['👩‍👩‍👧‍👦!', 2], ['🇮🇪🇫🇷', 2], ['שלום', 4]])('%s counts %i', (text, n) => expect(countGraphemes(text)).toBe(n));

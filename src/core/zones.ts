@@ -84,15 +84,6 @@ export function addDays(date: string, days: number): string {
   return new Date(Date.parse(`${date}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 }
 
-/** `instant` as ISO 8601 with the zone's offset, e.g. 2027-02-04T20:00:00+00:00 (RFC 3339). */
-export function toOffsetText(instant: Instant, zone: string): string {
-  const offset = offsetMinutes(instant, zone);
-  const size = Math.abs(offset);
-  const pad = (n: number) => String(n).padStart(2, '0');
-  const local = new Date(instant + offset * MINUTE).toISOString().slice(0, 19);
-  return `${local}${offset < 0 ? '-' : '+'}${pad(Math.floor(size / 60))}:${pad(size % 60)}`;
-}
-
 function asFlat({ date, time }: LocalTime): number {
   const flat = Date.parse(`${date}T${time}:00Z`);
   if (Number.isNaN(flat)) throw new Error(`not a date and time: ${date} ${time}`);
@@ -102,4 +93,20 @@ function asFlat({ date, time }: LocalTime): number {
 function asLocalTime(flat: number): LocalTime {
   const text = new Date(flat).toISOString();
   return { date: text.slice(0, 10), time: text.slice(11, 16) };
+}
+
+/** One change of a zone's clocks: the moment, and the minutes that local time is ahead of UTC before and after. */
+export interface ZoneChange {
+  at: Instant;
+  before: number;
+  after: number;
+  /** What the time is called from then on, e.g. `IST`; of zones without letters, the offset. */
+  name: string;
+}
+
+/** The changes of a zone's clocks after `from` and up to `until`, in order. Throws on an unknown zone. */
+export function zoneChanges(zone: string, from: Instant, until: Instant): ZoneChange[] {
+  const found = moment.tz.zone(zone);
+  if (found === null) throw new Error(`unknown zone ${zone}`);
+  return found.untils.flatMap((at, i) => (at > from && at <= until ? [{ at, before: offsetMinutes(at - 1, zone), after: offsetMinutes(at, zone), name: found.abbrs[i + 1] ?? '' }] : []));
 }

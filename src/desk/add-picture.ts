@@ -15,6 +15,7 @@ const formats = new Set(['jpeg', 'png', 'webp', 'avif', 'tiff', 'gif']);
 /** Takes a picture in: checks that it is one, keeps the file under its content's hash. The error is for the user. */
 export async function addPicture(house: House, fileName: string, bytes: Buffer, actor: string): Promise<Result<Picture, string>> {
   if (bytes.length > mostPictureBytes) return fail(`“${fileName}” is ${(bytes.length / 1_048_576).toFixed(1)} MB; at most 20 MB are taken. Make it smaller and add it again.`);
+  if (bytes.length === 0) return fail(`“${fileName}” is empty. Add a JPEG, PNG, WebP, AVIF, TIFF or GIF.`);
   const meta = await sharp(bytes, { limitInputPixels: false }).metadata().catch(() => null);
   if (meta === null || !formats.has(meta.format)) {
     return fail(`“${fileName}” is no picture that can be read. Add a JPEG, PNG, WebP, AVIF, TIFF or GIF.`);

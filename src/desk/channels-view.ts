@@ -1,4 +1,4 @@
-import { channels } from '@/channels/registry';
+import { channelById, channels, connectionIdOf } from '@/channels/registry';
 import { momentWords } from '@/core/date-words';
 import { allConnections } from '@/store/connections';
 import type { House } from '@/runner/house';
@@ -8,14 +8,17 @@ import { houseZone } from './pulse';
 export function channelsView(house: House) {
   const connections = allConnections(house.db);
   const zone = houseZone(house);
-  return channels.map(({ rules, credentials }) => {
-    const one = connections.get(rules.id);
+  return channels.map((channel) => {
+    const { rules, credentials, connectsAs } = channel;
+    const one = connections.get(connectionIdOf(channel));
     return {
       id: rules.id,
       name: rules.name,
       trade: rules.trade,
       habits: rules.habits,
       credentials,
+      /** The channel whose connection it uses. */
+      through: connectsAs === undefined ? null : channelById(connectsAs).rules.name,
       fields: rules.rows.map((row) => ({
         label: row.label,
         limit: row.limit === undefined ? '' : `up to ${row.limit} characters`,

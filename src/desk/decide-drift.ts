@@ -31,12 +31,13 @@ export function takeIntoRecord(house: House, recordId: string, listingId: string
     const inside = { ...house, db: tx as House['db'] };
     const found = findListing(inside, recordId, listingId);
     if (!found.ok) return found;
-    const [{ record }, listing] = found.value;
+    const [{ record, survey }, listing] = found.value;
+    const part = survey.listings.find((one) => one.id === listingId)?.part ?? 0;
     let content = record.content;
     const adopted: Shown = { ...listing.state.sent };
     for (const key of keys) {
       const value = listing.state.observed?.[key];
-      const taken = takeTheirs(content, key, value, listing.channel);
+      const taken = takeTheirs(content, key, value, { channel: listing.channel, part });
       if (!taken.ok) return fail(notTakenWords[taken.error]);
       content = taken.value;
       if (value !== undefined) adopted[key] = value;

@@ -11,7 +11,7 @@ import { sharedFacts, sharedOf, type TourShared } from '@/core/tour';
 import type { RecordContent } from '@/core/record';
 import { whole, type Tx } from '@/store/database';
 import { putPerson } from '@/store/people';
-import { addRevision, makeRecord, recordAt, recordOfOrigin, rememberOrigin } from '@/store/records';
+import { addRevision, makeRecord, recordAt, recordOfCode, recordOfOrigin, rememberOrigin } from '@/store/records';
 import { noteSlug } from '@/store/slugs';
 import { allTours, makeTour } from '@/store/tours';
 import { allVenues, putVenue } from '@/store/venues';
@@ -96,7 +96,7 @@ class Taking {
 
   takeIn(event: ImportedEvent, report: ImportReport): void {
     const { line, origin } = event;
-    const known = recordOfOrigin(this.tx, origin);
+    const known = recordOfOrigin(this.tx, origin) ?? this.written(event);
     if (known) {
       report.known.push({ line, ...known, title: event.content.title });
       return;
@@ -113,6 +113,13 @@ class Taking {
     rememberOrigin(this.tx, origin, made.id);
     noteSlug(this.tx, slugOf(content), made.id, this.at);
     report.made.push({ line, id: made.id, code: made.code, title: content.title, notes: event.notes });
+  }
+
+  /** The record of this very house that a file was written from: it goes by our code, and its title is the same. */
+  private written({ origin, content }: ImportedEvent): { id: string; code: string } | null {
+    const code = /^(?:json|csv):([^/ ]+)/.exec(origin)?.[1];
+    const record = code === undefined ? null : recordOfCode(this.tx, code);
+    return record?.title === content.title.trim() ? record : null;
   }
 
   /** The content with its places and people taken from the directory, or made there. */

@@ -30,7 +30,8 @@ export function writeErrands(tx: Tx, planned: readonly PlannedErrand[], surveyed
     const record = byRecord.get(one.record);
     const listing = record?.survey.listings.find((l) => l.id === one.listing);
     if (!record || !listing) throw new Error(`the plan names listing ${one.listing}, which was not surveyed`);
-    putListing(tx, { id: one.listing, recordId: one.record, channel: one.channel, part: listing.part, performanceIds: listing.performanceIds });
+    // How a run was shared out is kept, for the parts that do not go yet too.
+    for (const { id, channel, part, performanceIds } of record.survey.listings) if (channel === one.channel) putListing(tx, { id, recordId: one.record, channel, part, performanceIds });
     const old = refused.get(one.listing);
     if (old !== undefined) decideErrands(tx, [old], 'drop', now);
     return { ...one, revision: record.record.revision };

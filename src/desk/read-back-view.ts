@@ -1,3 +1,4 @@
+import { partWords } from '@/channels/part-words';
 import { channelById } from '@/channels/registry';
 import { splitKey, type ShownValue } from '@/core/shown';
 import type { Outcome } from '@/core/compare';
@@ -25,8 +26,8 @@ export interface ReadBackListing {
   date: string | null;
   channel: string;
   channelName: string;
-  /** Which of a long run's listings it is, from 0. */
-  part: number;
+  /** Which of a long run's listings it is: `part 2`; empty for the only one. */
+  part: string;
   standing: Standing;
   observedAt: number | null;
   publicUrl: string | null;
@@ -60,7 +61,7 @@ function listingsOfRecord({ record, survey }: SurveyedRecord): ReadBackListing[]
         sent: sent ?? null,
         observed: observed ?? null,
         outcome,
-        takeable: takeTheirs(record.content, key, observed, one.channel).ok,
+        takeable: takeTheirs(record.content, key, observed, one).ok,
       }));
     return [{
       listing: one.id,
@@ -69,7 +70,7 @@ function listingsOfRecord({ record, survey }: SurveyedRecord): ReadBackListing[]
       title: record.content.title,
       date: survey.facts.performances[0]?.date ?? null,
       channel: one.channel,
-      part: one.part, channelName: channelById(one.channel).rules.name,
+      part: partWords(one.channel, one.part), channelName: channelById(one.channel).rules.name,
       standing: one.standing,
       observedAt: one.state.observedAt,
       publicUrl: one.publicUrl,

@@ -1,8 +1,8 @@
 import { checkRecord } from '@/core/check-record';
 import type { Finding } from '@/core/finding';
-import { stableText } from '@/core/hash';
 import { settleCarried } from '@/core/copy-record';
 import { cleanHtml } from '@/core/markup';
+import { sameData } from '@/core/same-data';
 import { slugOf } from '@/core/slug';
 import type { RecordContent } from '@/core/record';
 import { whole } from '@/store/database';
@@ -48,7 +48,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     }
     const newest = recordAt(tx, request.id);
     if (!newest) return { kind: 'missing' };
-    if (stableText(newest.content) === stableText(content)) return { kind: 'unchanged', id: newest.id, revision: newest.revision };
+    if (sameData(newest.content, content)) return { kind: 'unchanged', id: newest.id, revision: newest.revision };
     if (newest.revision !== base) {
       const from = recordAt(tx, request.id, base) ?? newest;
       return { kind: 'merge', base: from.content, theirs: newest.content, revision: newest.revision, actor: newest.actor, at: newest.at };

@@ -1,4 +1,5 @@
-import { nextOf, stageOf, type Facts } from '@/core/facts';
+import { stageOf, type Facts } from '@/core/facts';
+import { nextOf } from '@/core/performance-facts';
 import { longDate, momentWords } from '@/core/date-words';
 import { toLocal } from '@/core/zones';
 import type { Precision } from '@/core/record';
@@ -37,7 +38,7 @@ export interface SeasonRow {
 
 export interface Season {
   rows: SeasonRow[];
-  channels: { id: string; name: string }[];
+  channels: { id: string; name: string; heading: string }[];
   now: number;
 }
 
@@ -45,7 +46,7 @@ export interface Season {
 export function season(house: House): Season {
   const now = house.clock.now();
   const rows = surveyAll(house).map((one) => seasonRow(one, now)).sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1));
-  return { rows, channels: channels.map(({ rules }) => ({ id: rules.id, name: rules.name })), now };
+  return { rows, channels: channels.map(({ rules }) => ({ id: rules.id, name: rules.name, heading: rules.shortName ?? rules.name })), now };
 }
 
 function seasonRow({ record, survey }: SurveyedRecord, now: number): SeasonRow {
@@ -53,7 +54,7 @@ function seasonRow({ record, survey }: SurveyedRecord, now: number): SeasonRow {
   const shown = nextOf(facts.performances, now);
   const last = facts.performances[facts.performances.length - 1];
   const count = facts.performances.length;
-  const more = count > 1 && last ? `${count} performances, to ${longDate(last.date).replace(/^\w+ /, '')}` : '';
+  const more = [count > 1 && last ? `${count} performances, to ${longDate(last.date).replace(/^\w+ /, '')}` : '', facts.held.length > 0 ? `${facts.held.length} more pencilled` : ''].filter((part) => part !== '').join(', ');
   return {
     id: record.id,
     code: record.code,

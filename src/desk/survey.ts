@@ -1,6 +1,6 @@
 import { groupBy } from '@/core/group-by';
 import { plannable, surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
-import { rulesById } from '@/channels/registry';
+import { channels, connectionIdOf, rulesById } from '@/channels/registry';
 import { plan, type Plan } from '@/core/plan';
 import type { Organiser, Venue } from '@/core/directory';
 import { soldSoFar } from '@/core/sales';
@@ -13,6 +13,7 @@ import { hasUnread, listingsOf, type Listing } from '@/store/listings';
 import { pulseMark } from '@/store/pulse';
 import { allRecords, recordAt, type RecordAt } from '@/store/records';
 import { allVenues } from '@/store/venues';
+import type { Tx } from '@/store/database';
 import type { House } from '@/runner/house';
 
 /** A record with its survey. */
@@ -46,14 +47,20 @@ export function surveyGround(house: House, recordId?: string): SurveyGround {
     sales: groupBy(saleCounts(db, recordId), (one) => one.recordId),
     listings: groupBy(listingsOf(db, recordId), (one) => one.recordId),
     errands: groupBy(open, (one) => one.recordId),
-    connected: new Set(allConnections(db).keys()),
+    connected: connectedChannels(db),
     now: clock.now(),
   };
 }
 
+/** Channels that can be reached: connected themselves, or through the channel whose connection they use. */
+function connectedChannels(db: Tx): Set<string> {
+  const connections = allConnections(db);
+  return new Set(channels.filter((one) => connections.has(connectionIdOf(one))).map((one) => one.rules.id));
+}
+
 /** A listing as the survey takes it. */
-export function known({ id, channel, part, performanceIds, remote, sent, previous, observed, sentAt, observedAt }: Listing): KnownListing {
-  return { id, channel, part, performanceIds, publicUrl: remote?.publicUrl ?? null, link: remote?.link ?? null, sent, previous, observed, sentAt, observedAt };
+export function known({ id, channel, part, performanceIds, remote, sent, previous, observed, sentAt, observedAt, lapsesAt }: Listing): KnownListing {
+  return { id, channel, part, performanceIds, publicUrl: remote?.publicUrl ?? null, link: remote?.link ?? null, sent, previous, observed, sentAt, observedAt, lapsesAt };
 }
 
 /** Of each listing's errands, whether one is still open or was refused. A newer one outranks an older. */

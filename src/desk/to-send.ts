@@ -1,5 +1,6 @@
 import type { Finding } from '@/core/finding';
 import type { Change, Operation } from '@/core/plan';
+import { partWords } from '@/channels/part-words';
 import { channelById } from '@/channels/registry';
 import type { House } from '@/runner/house';
 import { planFor, surveyAll, surveyById, type SurveyedRecord } from './survey';
@@ -8,7 +9,8 @@ import { planFor, surveyAll, surveyById, type SurveyedRecord } from './survey';
 export interface ErrandToSend {
   listing: string;
   channel: string;
-  part: number;
+  /** Which of a long run's listings it is: `part 2`; empty for the only one. */
+  part: string;
   op: Operation;
   changes: Change[];
   waitsFor: string[];
@@ -58,7 +60,7 @@ function eventsToSend(surveyed: readonly SurveyedRecord[]): EventToSend[] {
   for (const one of errands) {
     const listing = byRecord.get(one.record)?.survey.listings.find((l) => l.id === one.listing);
     eventOf(one.record).errands.push({
-      listing: one.listing, channel: one.channel, part: listing?.part ?? 0, op: one.op, changes: one.changes,
+      listing: one.listing, channel: one.channel, part: partWords(one.channel, listing?.part ?? 0), op: one.op, changes: one.changes,
       waitsFor: one.needs.map((id) => channelById(id.split('.')[1] ?? '').rules.name), notBefore: one.notBefore, requests: one.requests,
       findings: (listing?.findings ?? []).filter((f) => f.weight === 'warns'),
     });

@@ -1,4 +1,4 @@
-import { nextOf } from '@/core/facts';
+import { nextOf } from '@/core/performance-facts';
 import type { Point } from '@/core/directory';
 import { sharedFacts, sharedOf, ownFacts, tourRoute, type TourShared } from '@/core/tour';
 import { toLocal } from '@/core/zones';

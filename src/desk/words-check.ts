@@ -1,6 +1,7 @@
 import { facts } from '@/core/facts';
-import { readMarkup, writePlain } from '@/core/markup';
-import { earlierFrom, findMentions, noEarlier, type Mention } from '@/core/words/mentions';
+import { noEarlier, type Mention } from '@/core/words/mention';
+import { earlierFrom, findMentions } from '@/core/words/mentions';
+import { proseOf } from '@/core/words/prose';
 import type { House } from '@/runner/house';
 import { recordAt } from '@/store/records';
 import { surveyAll, surveyGround, type SurveyedRecord } from './survey';
@@ -32,14 +33,13 @@ export function wrongWords(house: House): WrongWord[] {
 }
 
 function lookAt(house: House, { record, survey }: SurveyedRecord, now: number, { venues, organisers }: ReturnType<typeof surveyGround>): WrongWord[] {
-  const { words } = record.content;
-  const texts = [['line', words.line], ['teaser', words.teaser], ['short text', words.short], ['full text', writePlain(readMarkup(words.full))]] as const;
-  if (texts.every(([, text]) => text === '')) return [];
+  const texts = proseOf(record.content);
+  if (texts.length === 0) return [];
   const before = Array.from({ length: Math.min(12, record.revision - 1) }, (_, i) => recordAt(house.db, record.id, record.revision - 1 - i)?.content).filter((one) => one !== undefined);
   const earlier = before.length === 0 ? noEarlier : earlierFrom(before.map((content) => facts(content, { code: '', venues, organisers, now })));
   const venueIds = new Set(record.content.performances.map((one) => one.venueId));
   const rooms = [...venues.values()].filter((one) => venueIds.has(one.id)).flatMap((one) => one.rooms.map((room) => room.name));
-  return texts.flatMap(([where, text]) =>
+  return texts.flatMap(({ where, text }) =>
     findMentions(text, { facts: survey.facts, now, earlier, rooms })
       .filter((mention) => mention.verdict !== 'typed')
       .map((mention) => ({ record: record.id, code: record.code, title: record.content.title, where, mention })));

@@ -1,6 +1,6 @@
 import type { ChannelClient } from '@/channels/channel';
 import { OutsideError } from '@/channels/http';
-import { channelById } from '@/channels/registry';
+import { channelById, connectionIdOf } from '@/channels/registry';
 import { allConnections } from '@/store/connections';
 import type { House } from './house';
 
@@ -8,13 +8,14 @@ const made = new WeakMap<House, Map<string, { at: number; client: ChannelClient 
 
 /** The client of a channel as it is connected now; kept, so that a token it holds is used again. */
 export function clientOf(house: House, channel: string): ChannelClient {
-  const connection = allConnections(house.db).get(channel);
-  if (!connection) throw new OutsideError('not-connected', `${channelById(channel).rules.name} is not connected`);
+  const entry = channelById(channel);
+  const connection = allConnections(house.db).get(connectionIdOf(entry));
+  if (!connection) throw new OutsideError('not-connected', `${entry.rules.name} is not connected`);
   const mine = made.get(house) ?? new Map<string, { at: number; client: ChannelClient }>();
   made.set(house, mine);
   const known = mine.get(channel);
   if (known?.at === connection.at) return known.client;
-  const client = channelById(channel).client(connection, house.http);
+  const client = entry.client(connection, house.http);
   mine.set(channel, { at: connection.at, client });
   return client;
 }

@@ -30,6 +30,6 @@ export async function readListingBack(house: House, listing: Listing): Promise<v
 
 /** Until it shows what was sent, look often; then patrol once an hour. */
 function pauseAfter(listing: Listing, observed: Listing['observed'], now: number, delayMs: number): number {
-  const fields = compareListing(listing.sent ?? {}, { ...listing, observed, observedAt: now }, { now, delayMs, dropped: new Set() });
+  const fields = compareListing(listing.sent ?? {}, { ...listing, observed, observedAt: now }, { now, delayMs, dropped: new Set(), lapse: null });
   return fields.some((one) => one.outcome === 'not-yet' || one.outcome === 'late') ? Math.max(soonestMs, delayMs / 10) : hourMs;
 }

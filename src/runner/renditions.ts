@@ -28,6 +28,8 @@ export async function makeRendition(folder: string, { name, source }: PictureVal
       .rotate()
       .extract({ left: crop.x, top: crop.y, width: crop.w, height: crop.h })
       .resize(width, height)
+      // JPEG knows no transparency; what shines through is white, not black.
+      .flatten({ background: '#fff' })
       .jpeg({ quality: 84 })
       .toBuffer(),
   );
@@ -37,7 +39,7 @@ export async function makeRendition(folder: string, { name, source }: PictureVal
 /** A picture drawn small, for the screen: at most `width` pixels wide. */
 export function makePreview(folder: string, pictureId: string, width: number): Promise<Uint8Array<ArrayBuffer>> {
   return cached(folder, `${pictureId}-preview-${width}.jpg`, () =>
-    sharp(picturePath(folder, pictureId), { limitInputPixels: mostPixels }).rotate().resize({ width, withoutEnlargement: true }).jpeg({ quality: 80 }).toBuffer(),
+    sharp(picturePath(folder, pictureId), { limitInputPixels: mostPixels }).rotate().resize({ width, withoutEnlargement: true }).flatten({ background: '#fff' }).jpeg({ quality: 80 }).toBuffer(),
   );
 }
 

@@ -3,7 +3,9 @@ import { OutsideError } from '@/channels/http';
 import { channelById } from '@/channels/registry';
 import { settledPrevious } from '@/core/compare';
 import { writeListing } from '@/core/listing-codec';
+import { noticePart } from '@/core/parts';
 import type { Change } from '@/core/plan';
+import type { RecordContent } from '@/core/record';
 import { takenDown } from '@/core/proof';
 import { cureFor } from '@/core/retry';
 import { instantOf } from '@/core/zones';
@@ -67,14 +69,20 @@ function wallFor(house: House, errand: Errand): Wall | null {
   if (!record || visibility === 'private' || (visibility === 'unlisted' && !channelById(errand.channel).rules.takesUnlisted)) {
     return { to: { state: 'dropped' }, outcome: 'dropped', detail: { why: `the record is ${visibility} now` } };
   }
-  const { announce } = record.content.publicity;
-  const until = announce === null ? null : instantOf(announce, announce.zone);
+  const until = heldUntil(record.content, errand);
   if (until === null || until <= house.clock.now()) return null;
   return {
     to: { state: 'waiting', nextTryAt: until, doubtful: errand.doubtful, error: null },
     outcome: 'held',
     detail: { until, why: 'under embargo' },
   };
+}
+
+/** The moment before which an errand may not go: the event's announce moment, and the notice's own. */
+function heldUntil({ publicity, notices }: RecordContent, { channel, listingId: id }: Errand): number | null {
+  const own = notices.find((one) => one.channel === channel && id.endsWith(`.${channel}.${noticePart(one.id)}`))?.notBefore ?? null;
+  const moments = [publicity.announce, own].flatMap((one) => (one === null ? [] : (instantOf(one, one.zone) ?? [])));
+  return moments.length === 0 ? null : Math.max(...moments);
 }
 
 function linksOf(house: House, recordId: string): Map<string, string> {
@@ -118,12 +126,18 @@ async function sendRest(work: Work, remote: Remote): Promise<Remote> {
   // A placing has no earlier state there: whatever differs from the wish is what the lost try did not get done.
   const rest = listing.sent === null ? remaining(work.changes.map((one) => ({ ...one, before: observed[one.key] ?? null })), observed) : remaining(work.changes, observed);
   if (rest.kind === 'conflict') throw new OutsideError('conflict', `edited there: ${rest.keys.map((key) => key.split('@')[0]).join(', ')}`);
-  return rest.changes.length === 0 ? answer.remote : send(work, answer.remote, rest.changes);
+  // Whether a renewal was carried out is told by its moment: what it renews shows the same before and after.
+  const open = errand.op === 'renew' && (answer.remote.lapsesAt ?? 0) <= (listing.remote?.lapsesAt ?? 0);
+  return rest.changes.length === 0 && !open ? answer.remote : send(work, answer.remote, rest.changes);
 }
 
 async function send(work: Work, remote: Remote, changes: Change[]): Promise<Remote> {
   const { errand, listing, client } = work;
   if (errand.op === 'withdraw') return client.withdraw(remote, await sending(work, []));
+  if (errand.op === 'renew') {
+    if (!client.renew) throw new OutsideError('invalid', 'nothing lapses there');
+    return client.renew(remote, await sending(work, []));
+  }
   const { rules } = channelById(errand.channel);
   const fresh = listingById(work.house.db, listing.id) ?? listing;
   return client.amend(remote, writeListing(rules, amended(fresh, changes), changes.map((one) => one.key)), await sending(work, changes));

@@ -45,7 +45,7 @@ test('doing the rest after any part was done gives the whole wish', () => {
 test('an amendment writes what stands there now by the newest knowledge, with the changes over it', () => {
   const listing = (part: Partial<Listing>): Listing => ({
     id: 'l', recordId: 'r', channel: 'c', part: 0, performanceIds: [], remote: null, sentRevision: 1, readAt: null, readTries: 0, previous: null,
-    sent: { a: text('sent'), b: text('sent') }, observed: { a: text('by hand') }, sentAt: 10, observedAt: 20, ...part,
+    sent: { a: text('sent'), b: text('sent') }, observed: { a: text('by hand') }, sentAt: 10, observedAt: 20, lapsesAt: null, ...part,
   });
   expect(amended(listing({}), [change('b', 'sent', 'new')])).toEqual({ a: text('by hand'), b: text('new') });
   expect(amended(listing({ observedAt: 5 }), [change('b', 'sent', 'new')])).toEqual({ a: text('sent'), b: text('new') });

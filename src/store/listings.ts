@@ -6,7 +6,7 @@ import type { Instant } from '@/core/zones';
 import { parseJson, type Tx } from './database';
 import { listings, readings } from './schema';
 
-const remoteSchema = z.object({ id: z.string(), publicUrl: z.string().nullable(), etag: z.string().nullable(), link: z.string().nullable() });
+const remoteSchema = z.object({ id: z.string(), publicUrl: z.string().nullable(), etag: z.string().nullable(), link: z.string().nullable(), lapsesAt: z.number().nullable().default(null) });
 type RemoteMark = z.infer<typeof remoteSchema>;
 
 /** One listing with all that is known of it. */
@@ -26,10 +26,12 @@ type Row = typeof listings.$inferSelect;
 
 function toListing(row: Row): Listing {
   const shown = (text: string | null) => shownSchema.nullable().parse(parseJson(text));
+  const remote = remoteSchema.nullable().parse(parseJson(row.remote));
   return {
     ...row,
     performanceIds: z.array(z.string()).parse(parseJson(row.performanceIds)),
-    remote: remoteSchema.nullable().parse(parseJson(row.remote)),
+    remote,
+    lapsesAt: remote?.lapsesAt ?? null,
     sent: shown(row.sent),
     previous: shown(row.previous),
     observed: shown(row.observed),

@@ -81,6 +81,12 @@ export function recordOfOrigin(db: Tx, origin: string): { id: string; code: stri
   return row ?? null;
 }
 
+/** The record with this code, with its title now. */
+export function recordOfCode(db: Tx, code: string): { id: string; code: string; title: string } | null {
+  const row = db.select(columns).from(records).innerJoin(revisions, newest).where(eq(records.code, code)).get();
+  return row ? { id: row.id, code: row.code, title: toRecord(row).content.title } : null;
+}
+
 /** Remembers which row of a file a record came from. */
 export function rememberOrigin(db: Tx, origin: string, recordId: string): void {
   db.insert(origins).values({ origin, recordId }).run();

@@ -145,7 +145,7 @@ export const errands = sqliteTable('errands', {
   recordId: text('record_id').notNull(),
   channel: text().notNull(),
   revision: integer().notNull(),
-  op: text({ enum: ['place', 'amend', 'withdraw'] }).notNull(),
+  op: text({ enum: ['place', 'amend', 'withdraw', 'renew'] }).notNull(),
   changes: text().notNull(),
   /** Ids of errands that must be done first. */
   needs: text().notNull(),

@@ -8,7 +8,7 @@ import { actor, theHouse } from '@/desk/the-house';
 
 const inputSchema = z.tuple([z.string().max(300), z.string(), z.string().refine(isZone)]);
 
-/** Reads a CSV or iCalendar file of events. */
+/** Reads a CSV, iCalendar or JSON file of events. */
 export async function importAction(...input: [string, string, string]): Promise<Result<ImportReport, string>> {
   const [fileName, text, zone] = inputSchema.parse(input);
   return importEvents(theHouse(), fileName, text, zone, actor());

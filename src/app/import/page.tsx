@@ -9,7 +9,7 @@ export default function ImportPage() {
   return (
     <div className={classes.page}>
       <h1>Read a file</h1>
-      <p className={classes.lead}>Events from a spreadsheet (CSV) or a calendar (iCalendar) become records. Nothing is sent by that.</p>
+      <p className={classes.lead}>Events from a spreadsheet (CSV), a calendar (iCalendar) or a file of ours (JSON) become records. Nothing is sent by that.</p>
       <ImportForm zone={houseZone(theHouse())} needed={neededColumns} others={otherColumns} read={importAction} />
     </div>
   );

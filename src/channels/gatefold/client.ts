@@ -13,7 +13,7 @@ export function client({ address, credentials }: { address: string; credentials:
   const http = paced(anyPace, perSecond);
   const session = makeSession(address, credentials, http);
   const { call } = session;
-  const remoteOf = (listing: z.infer<typeof listingSchema>): Remote => ({ id: listing.id, publicUrl: listing.url, etag: null, link: listing.url });
+  const remoteOf = (listing: z.infer<typeof listingSchema>): Remote => ({ id: listing.id, publicUrl: listing.url, etag: null, link: listing.url, lapsesAt: null });
   const read = async (request: Omit<HttpRequest, 'url'> & { path: string }) => readAnswer(accepted(await call(request), request.method !== 'GET'), listingSchema, 'Gatefold listing');
   const write = (method: 'POST' | 'PATCH', path: string, body: unknown, key: string) =>
     read({ method, path, body: JSON.stringify(body), headers: { 'content-type': 'application/json', 'idempotency-key': key } });

@@ -36,6 +36,8 @@ export const rules: ChannelRules = {
     { each: 'level', field: 'code', label: 'code', kind: 'text', from: (l) => text(l.code), ...textAt('access_code') },
   ],
   picture: { ratio: [16, 9], minWidth: 1280 },
+  notice: null,
+  lapse: null,
   lists: { performance: 'sessions', level: 'levels', ref: 'external_id' },
   mostPerformances: 500,
   delayMs: 5 * 60_000,
@@ -43,7 +45,7 @@ export const rules: ChannelRules = {
   takesUnlisted: true,
   hasProfiles: false,
   fee: { basisPoints: 450, fixed: 60, cap: 900 },
-  requests: { place: 4, amend: 1, withdraw: 1 },
+  requests: { place: 4, amend: 1, withdraw: 1, renew: 0 },
   accepts: (facts) => facts.ticketed && facts.performances.some((one) => one.turn !== 'cancelled' && one.turn !== 'postponed'),
   habits: [
     'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',

@@ -1,7 +1,7 @@
 import type { ChannelRules } from '@/core/channel-rules';
 import { readMarkup, writePlain } from '@/core/markup';
 import { flagAt, pictureAt, secondsAt, textAt, urlAt } from '@/core/wire';
-import type { PerformanceFacts } from '@/core/facts';
+import type { PerformanceFacts } from '@/core/performance-facts';
 import { instant, lineUpParts, linkValue, on, priceText, remembered, text, titleParts, turnNote } from '../common-rows';
 
 const plain = remembered((html) => writePlain(readMarkup(html)));
@@ -27,6 +27,8 @@ export const rules: ChannelRules = {
     { each: 'performance', field: 'end', label: 'end', kind: 'instant', from: (p) => instant(p.end, p), ...secondsAt('finishes', 'zone') },
   ],
   picture: { ratio: [11, 5], minWidth: 1320 },
+  notice: null,
+  lapse: null,
   lists: { performance: 'times', level: 'levels', ref: 'tag' },
   mostPerformances: 4,
   delayMs: 10 * 60_000,
@@ -34,7 +36,7 @@ export const rules: ChannelRules = {
   takesUnlisted: false,
   hasProfiles: true,
   fee: null,
-  requests: { place: 2, amend: 1, withdraw: 1 },
+  requests: { place: 2, amend: 1, withdraw: 1, renew: 0 },
   accepts: () => true,
   habits: [
     'Title up to 58 characters, plain text up to 4500; lists and links are written out.',

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { ChannelClient, Remote, Sending } from '../channel';
-import { accepted, OutsideError, readAnswer, type Http, type HttpAnswer } from '../http';
+import { accepted, OutsideError, pageOf, readAnswer, type Http, type HttpAnswer } from '../http';
 
 const entrySchema = z.looseObject({ id: z.string(), url: z.string() });
 
@@ -20,7 +20,7 @@ export function client({ address, credentials }: { address: string; credentials:
   };
   const remoteOf = (answer: HttpAnswer): Remote => {
     const entry = readAnswer(answer, entrySchema, 'Lectern entry');
-    return { id: entry.id, publicUrl: entry.url, etag: answer.headers.get('etag'), link: null };
+    return { id: entry.id, publicUrl: entry.url, etag: answer.headers.get('etag'), link: null, lapsesAt: null };
   };
   const change = async (remote: Remote, wire: object) =>
     remoteOf(await call('PATCH', `/entries/${remote.id}`, wire, remote.etag === null ? {} : { 'if-match': remote.etag }));
@@ -39,14 +39,13 @@ export function client({ address, credentials }: { address: string; credentials:
       const answer = await http({ method: 'GET', url: `${address}/api/entries/${remote.id}`, headers: { authorization } });
       if (answer.status === 404) return null;
       const entry = readAnswer(accepted(answer, false), entrySchema, 'Lectern entry');
-      const page = await http({ method: 'GET', url: entry.url });
       const etag = answer.headers.get('etag');
-      return { wire: entry, page: page.status === 404 ? '' : accepted(page, false).text, remote: { ...remote, publicUrl: entry.url, etag } };
+      return { wire: entry, page: await pageOf(http, entry.url), remote: { ...remote, publicUrl: entry.url, etag } };
     },
     async find(reference) {
       const answer = await call('GET', `/entries?reference=${encodeURIComponent(reference)}`);
       const found = readAnswer(answer, z.array(z.looseObject({ id: z.string(), url: z.string(), etag: z.string() })), 'Lectern entries')[0];
-      return found ? { id: found.id, publicUrl: found.url, etag: found.etag, link: null } : null;
+      return found ? { id: found.id, publicUrl: found.url, etag: found.etag, link: null, lapsesAt: null } : null;
     },
     async greet() {
       const answer = await call('GET', '/me');

@@ -47,6 +47,8 @@ export const rules: ChannelRules = {
     { each: 'performance', field: 'note', label: 'note', kind: 'text', limit: 80, from: (p) => (p.start === null ? null : text(p.note)), ...textAt('note') },
   ],
   picture: { ratio: [3, 2], minWidth: 1200 },
+  notice: null,
+  lapse: null,
   lists: { performance: 'dates', level: 'levels', ref: 'ref' },
   mostPerformances: 3000,
   delayMs: 2 * 60_000,
@@ -54,7 +56,7 @@ export const rules: ChannelRules = {
   takesUnlisted: false,
   hasProfiles: false,
   fee: null,
-  requests: { place: 2, amend: 1, withdraw: 1 },
+  requests: { place: 2, amend: 1, withdraw: 1, renew: 0 },
   accepts: () => true,
   habits: [
     'Excerpt up to 180 characters; the full text keeps headings, lists and links.',

@@ -1,14 +1,16 @@
 import Papa from 'papaparse';
-import { parseTimeOfDay } from '../date-words';
+import { longDate, parseTimeOfDay } from '../date-words';
 import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
 import { currencies, parsePrice, type Currency } from '../money';
 import { newEntry, newLevel, newRecord, newTickets, newWords } from '../new-record';
+import { pasteDates } from '../paste-dates';
+import { quoted } from '../quoted';
 import { eventKinds, recordLimits, type Precision, type RecordContent } from '../record';
 import { isoDate, webAddress } from '../scalars';
 import type { NewVenue } from '../directory';
 import { isZone } from '../zones';
-import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
+import { firstOfTwo, mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
 
 /** Columns that a table of events must have; the others may be missing. */
 export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
@@ -40,6 +42,8 @@ export function readEventsCsv(text: string, zone: string, title?: string): ReadF
   let cursor = 0;
   Papa.parse<string[]>(table, {
     skipEmptyLines: false,
+    // By the line of names: a guess by the rows would take the semicolons of a line-up for it.
+    delimiter: delimiterOf(table.split('\n', 1)[0] ?? ''),
     step: ({ data, meta }) => {
       rows.push(data);
       lines.push(line);
@@ -57,6 +61,12 @@ export function readEventsCsv(text: string, zone: string, title?: string): ReadF
   }
   if (rows.length > mostFileRows + 1) return { ok: false, message: `${rows.length - 1} rows; at most ${mostFileRows} are read at once. Split the file.` };
   return readRows(rows, lines, columns, zone, title);
+}
+
+/** What stands between the cells: comma, semicolon or tab, whichever parts the names of the needed columns. */
+function delimiterOf(head: string): string {
+  const names = (mark: string) => head.split(mark).map((name) => name.trim().replace(/^"|"$/g, '').toLowerCase());
+  return [',', ';', '\t'].find((mark) => names(mark).includes('date')) ?? ',';
 }
 
 function readRows(rows: string[][], lines: number[], columns: string[], zone: string, title: string | undefined): ReadFile {
@@ -86,13 +96,14 @@ function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent
   const get = (name: Column) => cells[name] ?? '';
   const need = (name: Column) => get(name) || refuse(name, 'is empty. Fill it in.');
   const zone = get('zone') || defaultZone;
-  if (!isZone(zone)) refuse('zone', `“${zone}” is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
-  const { date, precision: known } = readDate(need('date'));
+  if (!isZone(zone)) refuse('zone', `${quoted(zone)} is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
+  const notes: string[] = [];
+  const { date, precision: known } = readDate(need('date'), notes);
   const title = need('title');
   if (title.length > recordLimits.title) refuse('title', `has ${title.length} characters; at most ${recordLimits.title} are kept.`);
   const time = (name: 'doors' | 'start' | 'end') => {
     const text = get(name);
-    return text === '' ? null : (parseTimeOfDay(text) ?? refuse(name, `“${text}” is no time of day. Write it like 19:30.`));
+    return text === '' ? null : (parseTimeOfDay(text) ?? refuse(name, `${quoted(text)} is no time of day. Write it like 19:30.`));
   };
   const start = time('start');
   const end = time('end');
@@ -107,22 +118,41 @@ function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent
     subtitle: get('subtitle'),
     kind: oneOf('kind', get('kind') || 'concert', eventKinds),
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
-    performances: base.performances.map((one) => ({ ...one, precision, doors: time('doors'), start, end, endsNextDay: end !== null && start !== null && end <= start })),
+    performances: base.performances.map((one) => firstOfTwo({ ...one, precision, doors: time('doors'), start, end, endsNextDay: end !== null && start !== null && end <= start }, notes)),
     tags: get('tags').split(';').map((tag) => tag.trim()).filter((tag) => tag !== ''),
     lineUp: readLineUp(get('line_up'), id),
     tickets: withOnSale(readTickets(get, id), get('on_sale')),
     words: newWords({ teaser: get('teaser'), full: plainToHtml(get('text')) }),
     publicity: { visibility: readYes(get('public')) ? 'public' : 'private', announce: readAnnounce(get('announce'), zone) },
   };
-  return { origin, line, content, venue: readVenue(get, zone), organiser: get('organiser'), notes: [] };
+  return { origin, line, content, venue: readVenue(get, zone), organiser: get('organiser'), notes };
 }
 
-/** `2027-03-14`; `2027-03` where only the month is known; `open` where nothing is. */
-function readDate(text: string): { date: string; precision: Precision } {
+/** `2027-03-14`, or as people write it, with its year; `2027-03` or `March 2027` where only the month is known; `open` where nothing is. */
+function readDate(text: string, notes: string[]): { date: string; precision: Precision } {
   if (/^open$/i.test(text)) return { date: '2037-12-31', precision: 'open' };
-  const date = /^\d{4}-\d{2}$/.test(text) ? `${text}-01` : text;
-  if (!isoDate.safeParse(date).success) refuse('date', `“${text}” is no date. Write it as YYYY-MM-DD, as YYYY-MM where only the month is known, or “open”.`);
-  return { date, precision: date === text ? 'exact' : 'month' };
+  const month = /^\d{4}-\d{2}$/.test(text) ? text : monthNamed(text);
+  const date = month !== null ? `${month}-01` : isoDate.safeParse(text).success ? text : writtenDate(text, notes);
+  if (date === null || !isoDate.safeParse(date).success) return refuse('date', `${quoted(text)} is no date. Write it as YYYY-MM-DD, as YYYY-MM where only the month is known, or “open”.`);
+  return { date, precision: month === null ? 'exact' : 'month' };
+}
+
+/** `March 2027` as `2027-03`. */
+function monthNamed(text: string): string | null {
+  const [, name = '', year = ''] = /^([a-z]{3,9})\.?\s+(\d{4})$/i.exec(text) ?? [];
+  const at = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'].indexOf(name.slice(0, 3).toLowerCase());
+  return at < 0 ? null : `${year}-${String(at + 1).padStart(2, '0')}`;
+}
+
+/** A date with its year, as people write it. Of two figures that could both be the month, the first is the day, which is told. */
+function writtenDate(text: string, notes: string[]): string | null {
+  const { dates, problems: [problem] } = pasteDates(text, '1970-01-01');
+  const [found] = dates;
+  if (problem && !problem.why.startsWith('No date')) return refuse('date', problem.why);
+  if (!found || dates.length > 1 || found.times.length > 0 || !/\d{4}|[/.-]\d{2}$/.test(text)) return null;
+  const [, first = 0, second = 0] = (/^(\d{1,2})[/.-](\d{1,2})[/.-]\d{2,4}$/.exec(text) ?? []).map(Number);
+  if (first > 0 && first <= 12 && second <= 12 && first !== second) notes.push(`${quoted(text)} was read day first: ${longDate(found.date)}.`);
+  return found.date;
 }
 
 function refuse(field: string, message: string): never {
@@ -130,12 +160,12 @@ function refuse(field: string, message: string): never {
 }
 
 function oneOf<T extends string>(field: string, text: string, choices: readonly T[]): T {
-  return choices.find((one) => one === text.toLowerCase()) ?? refuse(field, `“${text}” is not one of: ${choices.join(', ')}.`);
+  return choices.find((one) => one === text.toLowerCase()) ?? refuse(field, `${quoted(text)} is not one of: ${choices.join(', ')}.`);
 }
 
 function readYes(text: string): boolean {
   if (/^(yes|y|true|1)$/i.test(text)) return true;
-  return text === '' || /^(no|n|false|0)$/i.test(text) ? false : refuse('public', `“${text}” is neither yes nor no.`);
+  return text === '' || /^(no|n|false|0)$/i.test(text) ? false : refuse('public', `${quoted(text)} is neither yes nor no.`);
 }
 
 /** The local moment at which all levels go on sale. */
@@ -143,7 +173,7 @@ function withOnSale(tickets: RecordContent['tickets'], text: string): RecordCont
   if (text === '') return tickets;
   const [date = '', clock = ''] = text.split(/[ T]/);
   const time = parseTimeOfDay(clock);
-  if (time === null || !isoDate.safeParse(date).success) return refuse('on_sale', `“${text}” is no moment. Write it like 2027-02-12 10:00.`);
+  if (time === null || !isoDate.safeParse(date).success) return refuse('on_sale', `${quoted(text)} is no moment. Write it like 2027-02-12 10:00.`);
   return { ...tickets, levels: tickets.levels.map((level) => ({ ...level, opens: { kind: 'at' as const, date, time } })) };
 }
 
@@ -151,7 +181,7 @@ function readAnnounce(text: string, zone: string): RecordContent['publicity']['a
   if (text === '') return null;
   const [date = '', clock = ''] = text.split(/[ T]/);
   const time = parseTimeOfDay(clock);
-  if (time === null || !isoDate.safeParse(date).success) return refuse('announce', `“${text}” is no moment. Write it like 2027-02-04 09:00.`);
+  if (time === null || !isoDate.safeParse(date).success) return refuse('announce', `${quoted(text)} is no moment. Write it like 2027-02-04 09:00.`);
   return { date, time, zone };
 }
 
@@ -166,10 +196,10 @@ function readLineUp(text: string, id: string): RecordContent['lineUp'] {
 function readTickets(get: (name: Column) => string, id: string): RecordContent['tickets'] {
   const currency = oneOf('currency', get('currency') || 'EUR', currencies.map((one) => one.toLowerCase())).toUpperCase() as Currency;
   const link = get('tickets_link');
-  if (link !== '' && !webAddress.safeParse(link).success) refuse('tickets_link', `“${link}” is no web address. It starts with http:// or https://.`);
+  if (link !== '' && !webAddress.safeParse(link).success) refuse('tickets_link', `${quoted(link)} is no web address. It starts with http:// or https://.`);
   const price = (name: 'price' | 'concession') => {
     const text = get(name);
-    return text === '' ? null : (parsePrice(text, currency) ?? refuse(name, `“${text}” is no price in ${currency}. Write it like 18 or 18.50.`));
+    return text === '' ? null : (parsePrice(text, currency) ?? refuse(name, `${quoted(text)} is no price in ${currency}. Write it like 18 or 18.50.`));
   };
   const free = /^free$/i.test(get('price'));
   const level = (name: string, minor: number | null, concession: boolean) =>
@@ -180,7 +210,7 @@ function readTickets(get: (name: Column) => string, id: string): RecordContent['
 
 function readVenue(get: (name: Column) => string, zone: string): NewVenue {
   const text = get('capacity');
-  if (text !== '' && !/^[1-9]\d{0,5}$/.test(text)) refuse('capacity', `“${text}” is no number of places.`);
+  if (text !== '' && !/^[1-9]\d{0,5}$/.test(text)) refuse('capacity', `${quoted(text)} is no number of places.`);
   return {
     name: get('venue'), address: get('address'), town: get('town'), country: get('country'), zone, room: get('room'),
     capacity: text === '' ? null : Number(text),

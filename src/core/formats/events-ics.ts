@@ -3,12 +3,13 @@ import ICAL from 'ical.js';
 import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
 import { newPerformance, newRecord, newTickets, newWords } from '../new-record';
+import { quoted } from '../quoted';
 import { recordLimits, type Performance, type RecordContent } from '../record';
-import { isZone, lastZoneYear, toLocal, type LocalTime } from '../zones';
-import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
-
-/** A rule without an end is read this far, in days. */
-const openRuleDays = 366;
+import { whichOfTwo } from '../readings';
+import { addDays, isZone } from '../zones';
+import { localOf, recurrenceDates, rulesOf } from './ics-dates';
+import { brokenProperty, oddDate, parseable } from './ics-lines';
+import { firstOfTwo, mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
 
 /** Thrown inside this file only: one event that cannot be read. */
 class EventError extends Error {
@@ -19,36 +20,55 @@ class EventError extends Error {
 
 /**
  * Reads the events of an iCalendar file (RFC 5545). A recurrence becomes the performances of one record, with the
- * exceptions, extra and moved dates it names. Local times keep their zone by TZID; UTC and floating times are put in
- * `zone`. A broken event is reported with its line and the rest goes on.
+ * exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the day. Local times keep
+ * their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put in `zone`. A broken event
+ * is reported with its line and the rest goes on. A file may hold several calendars.
  */
 export function readEventsIcs(text: string, zone: string): ReadFile {
   if (text.length > mostFileChars) return { ok: false, message: 'The file is larger than 5 MB. Split it and read the parts.' };
   if (!/^\s*BEGIN:VCALENDAR/i.test(text.replace(/^\ufeff/, ''))) {
     return { ok: false, message: 'This is no iCalendar file: it does not begin with BEGIN:VCALENDAR. Export it as .ics and read it again.' };
   }
-  let calendar: ICAL.Component;
+  let calendars: ICAL.Component[];
   try {
-    const parsed = ICAL.parse(text.replace(/^\ufeff/, '')) as unknown[];
-    calendar = new ICAL.Component((Array.isArray(parsed[0]) ? parsed[0] : parsed) as never);
+    const parsed = ICAL.parse(parseable(text)) as unknown[];
+    calendars = (Array.isArray(parsed[0]) ? parsed : [parsed]).map((one) => new ICAL.Component(one as never));
   } catch (error) {
     return { ok: false, message: `This iCalendar file is broken: ${error instanceof Error ? error.message : 'it cannot be read'}. Export it again.` };
   }
-  const all = calendar.getAllSubcomponents('vevent');
+  const all = calendars.flatMap((one) => one.getAllSubcomponents('vevent'));
   if (all.length > mostFileRows) return { ok: false, message: `${all.length} events; at most ${mostFileRows} are read at once. Split the file.` };
-  return readAll(all, lineNumbers(text), zone);
+  return readAll(all, lineNumbers(text), { zone, named: namedZones(calendars) });
 }
 
-function readAll(all: ICAL.Component[], lines: number[], zone: string): ReadFile {
+/** What zone a time is in: the house's, where it says none; and the zones that the file itself names otherwise. */
+interface Zones {
+  zone: string;
+  named: ReadonlyMap<string, string>;
+}
+
+/** Zones by the names that a file gives them, where its VTIMEZONE says which place is meant (X-LIC-LOCATION). */
+function namedZones(calendars: readonly ICAL.Component[]): Map<string, string> {
+  return new Map(calendars.flatMap((one) => one.getAllSubcomponents('vtimezone')).flatMap((one): [string, string][] => {
+    const [name, place] = [one.getFirstPropertyValue('tzid'), one.getFirstPropertyValue('x-lic-location')].map((value) => String(value ?? ''));
+    return name && place && isZone(place) ? [[name, place]] : [];
+  }));
+}
+
+function readAll(all: ICAL.Component[], lines: number[], zones: Zones): ReadFile {
   const events: ImportedEvent[] = [];
   const broken: BrokenRow[] = [];
   const uidOf = (one: ICAL.Component) => String(one.getFirstPropertyValue('uid') ?? '');
   const moved = groupBy(all.filter((one) => one.hasProperty('recurrence-id')), uidOf);
+  const masters = new Set(all.filter((one) => !one.hasProperty('recurrence-id')).map(uidOf));
   all.forEach((component, i) => {
-    if (component.hasProperty('recurrence-id')) return;
     const line = lines[i] ?? 0;
     try {
-      events.push(readEvent(component, moved.get(uidOf(component)) ?? [], line, zone));
+      if (component.hasProperty('recurrence-id')) {
+        if (!masters.has(uidOf(component))) refuse('RECURRENCE-ID', 'It changes one date of an event that is not in this file. Export the whole event.');
+        return;
+      }
+      events.push(readEvent(component, moved.get(uidOf(component)) ?? [], line, zones));
     } catch (error) {
       const field = error instanceof EventError ? error.field : 'VEVENT';
       broken.push({ line, field, message: error instanceof Error ? error.message : 'it cannot be read' });
@@ -62,89 +82,98 @@ function lineNumbers(text: string): number[] {
   return text.split(/\r?\n/).flatMap((line, i) => (/^BEGIN:VEVENT/i.test(line) ? [i + 1] : []));
 }
 
-function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: number, zone: string): ImportedEvent {
+function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: number, zones: Zones): ImportedEvent {
+  const { zone } = zones;
+  const odd = [component, ...moved].map(oddDate).find((one) => one !== null);
+  if (odd) refuse(odd.field, odd.message);
+  const brokenLine = component.getFirstPropertyValue(brokenProperty);
+  if (brokenLine !== null) refuse('VEVENT', `“${String(brokenLine)}” is no line of an iCalendar file: it has no colon. Export it again.`);
   const text = (name: string) => String(component.getFirstPropertyValue(name) ?? '').trim();
   const uid = text('uid') || refuse('UID', 'The event has no UID, so it could not be known again. Export it with UIDs.');
   const title = text('summary') || refuse('SUMMARY', 'The event has no title (SUMMARY). Give it one.');
   if (/^cancelled$/i.test(text('status'))) refuse('STATUS', 'The event is cancelled there and was left out.');
   const start = component.getFirstProperty('dtstart') ?? refuse('DTSTART', 'The event has no start (DTSTART). Give it one.');
   const notes: string[] = [];
-  const performances = readPerformances(component, moved, zoneOf(start, zone), uid, notes);
+  const performances = readPerformances(component, moved, zoneOf(start, zones), uid, notes);
   const content: RecordContent = {
     ...newRecord('2027-01-01', zone, () => 'x'),
     title: title.slice(0, recordLimits.title),
+    stage: isTentative(component) ? 'pencilled' : 'confirmed',
     kind: kindOf(component),
     performances,
     tickets: newTickets({ mode: 'free entry' }),
-    rule: ruleOf(component),
+    rule: rulesOf(component)[0]?.slice(0, 500) ?? null,
     words: newWords({ full: plainToHtml(text('description')) }),
     publicity: { visibility: /^public$/i.test(text('class')) ? 'public' : 'private', announce: null },
   };
   return { origin: `ics:${uid}`, line, content, venue: venueOf(text('location'), performances[0]?.zone ?? zone), notes };
 }
 
+/** What is said of one date alone. */
+interface Status {
+  cancelled: boolean;
+  pencilled: boolean;
+}
+
+const endsEarly = 'It ends before it begins there: the end was left out.';
+
+/** Held, and not confirmed yet (RFC 5545, section 3.8.1.11). */
+function isTentative(component: ICAL.Component): boolean {
+  return /^tentative$/i.test(String(component.getFirstPropertyValue('status') ?? '').trim());
+}
+
 function refuse(field: string, message: string): never {
   throw new EventError(field, message);
 }
 
-/** The zone of a time: its TZID, which must be in the zone data; else the house's. */
-function zoneOf(property: ICAL.Property, fallback: string): string {
+/** The zone of a time: its TZID, whole or after a prefix of the file's own, or the place that is named for it; else the house's. */
+function zoneOf(property: ICAL.Property, { zone, named }: Zones): string {
   const tzid = property.getFirstParameter('tzid');
-  if (!tzid) return fallback;
-  return isZone(tzid) ? tzid : refuse('DTSTART', `The zone “${tzid}” is not in the IANA zone data. Use a zone such as Europe/Dublin.`);
+  if (!tzid) return zone;
+  const tail = /[A-Z][A-Za-z]+\/[A-Z][A-Za-z_/-]+$/.exec(tzid)?.[0] ?? '';
+  const known = [tzid, named.get(tzid) ?? '', tail].find((one) => one !== '' && isZone(one));
+  return known ?? refuse('DTSTART', `The zone ${quoted(tzid)} is not in the IANA zone data. Use a zone such as Europe/Dublin.`);
 }
 
 function readPerformances(component: ICAL.Component, moved: ICAL.Component[], zone: string, uid: string, notes: string[]): Performance[] {
-  const event = new ICAL.Event(component, { strictExceptions: true });
+  // Its own exceptions are named: else every exception of the calendar, of whatever event, would be laid on it.
+  const event = new ICAL.Event(component, { strictExceptions: true, exceptions: moved });
   if (!(event.startDate instanceof ICAL.Time)) return refuse('DTSTART', 'The start cannot be read. Write it like 20270204T193000.');
-  moved.forEach((one) => event.relateException(one));
-  const make = (start: ICAL.Time, end: ICAL.Time | null, recurrence: string): Performance => {
+  const make = (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, { cancelled, pencilled }: Status = { cancelled: false, pencilled: false }): Performance => {
     const at = localOf(start, zone);
     const until = end === null || end.compare(start) <= 0 ? null : localOf(end, zone);
-    return newPerformance(`p${fingerprint([uid, recurrence])}`, at.date, zone, { doors: null, start: at.time, end: until?.time ?? null, endsNextDay: until !== null && until.date !== at.date });
+    if (end !== null && end.compare(start) < 0 && !notes.includes(endsEarly)) notes.push(endsEarly);
+    const id = `p${fingerprint([uid, recurrence])}`;
+    const turn = cancelled ? ('cancelled' as const) : ('none' as const);
+    // The end of days is the day after the last (RFC 5545, section 3.6.1).
+    const last = start.isDate && until !== null ? addDays(until.date, -1) : (until?.date ?? at.date);
+    if (start.isDate) return newPerformance(id, at.date, zone, { doors: null, start: null, precision: 'day', lastDate: last > at.date ? last : null, turn, pencilled });
+    const days = Math.round((Date.parse(last) - Date.parse(at.date)) / 86_400_000);
+    return firstOfTwo(newPerformance(id, at.date, zone, { doors: null, start: at.time, end: until?.time ?? null, endsNextDay: days === 1, lastDate: days > 1 ? last : null, repeat: repeatOf(start, zone) ?? (end && repeatOf(end, zone)), turn, pencilled }), notes);
   };
-  if (!event.isRecurring()) return [make(event.startDate, endOf(event), event.startDate.toString())];
-  return expand(event, make, notes);
+  const recurs = rulesOf(component).length > 0 || component.hasProperty('rdate');
+  return recurs ? expand(event, zone, make, notes) : [make(event.startDate, endOf(event), event.startDate.toString())];
+}
+
+/** Which of two equal readings a moment in UTC is; `null`: it comes once, or is not said in UTC. */
+function repeatOf(time: ICAL.Time, zone: string): Performance['repeat'] {
+  return time.zone === ICAL.Timezone.utcTimezone && !time.isDate ? whichOfTwo(time.toUnixTime() * 1000, zone) : null;
 }
 
 function endOf(event: ICAL.Event): ICAL.Time | null {
   return event.component.hasProperty('dtend') || event.component.hasProperty('duration') ? event.endDate : null;
 }
 
-function expand(event: ICAL.Event, make: (start: ICAL.Time, end: ICAL.Time | null, recurrence: string) => Performance, notes: string[]): Performance[] {
-  const performances: Performance[] = [];
-  const limit = event.startDate.clone();
-  limit.adjust(openRuleDays, 0, 0, 0);
-  const rule = event.component.getFirstPropertyValue('rrule');
-  const endless = rule instanceof ICAL.Recur && rule.isFinite() === false;
-  const dates = event.iterator();
-  for (let at = dates.next() as ICAL.Time | null; at; at = dates.next() as ICAL.Time | null) {
-    if (at.year > lastZoneYear) break;
-    if (endless && at.compare(limit) > 0) {
-      notes.push('The rule has no end: one year of it was read.');
-      break;
-    }
-    if (performances.length >= recordLimits.performances) {
-      refuse('RRULE', `The rule makes more than ${recordLimits.performances} dates. End it earlier, or split it.`);
-    }
-    const { startDate, endDate, recurrenceId } = event.getOccurrenceDetails(at);
-    performances.push(make(startDate, endOf(event) === null ? null : endDate, recurrenceId.toString()));
-  }
-  return performances.length > 0 ? performances : refuse('RRULE', 'The rule gives no date at all. Put it right and read it again.');
-}
-
-/** Wall-clock reading of an iCalendar time; a UTC time is put in the zone. */
-function localOf(time: ICAL.Time, zone: string): LocalTime {
-  if (time.isDate) return refuse('DTSTART', 'The event has a day but no time of day. Give it a start.');
-  const pad = (n: number) => String(n).padStart(2, '0');
-  const flat = { date: `${time.year}-${pad(time.month)}-${pad(time.day)}`, time: `${pad(time.hour)}:${pad(time.minute)}` };
-  return time.zone === ICAL.Timezone.utcTimezone ? toLocal(Date.parse(`${flat.date}T${flat.time}:00Z`), zone) : flat;
-}
-
-/** The rule as text, kept so that an export says it again. */
-function ruleOf(component: ICAL.Component): string | null {
-  const rule = component.getFirstPropertyValue('rrule');
-  return rule instanceof ICAL.Recur ? rule.toString().slice(0, 500) : null;
+function expand(event: ICAL.Event, zone: string, make: (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, status: Status) => Performance, notes: string[]): Performance[] {
+  const found = recurrenceDates(event.component, event.startDate, zone);
+  if (!found.ok) return refuse('RRULE', found.error);
+  notes.push(...found.value.notes);
+  return found.value.times.map((at) => {
+    const { startDate, endDate, recurrenceId, item } = event.getOccurrenceDetails(at);
+    const cancelled = /^cancelled$/i.test(String(item.component.getFirstPropertyValue('status') ?? ''));
+    const pencilled = item.component !== event.component && isTentative(item.component);
+    return make(startDate, endOf(item) === null ? null : endDate, recurrenceId.toString(), { cancelled, pencilled });
+  });
 }
 
 function kindOf(component: ICAL.Component): RecordContent['kind'] {

@@ -2,11 +2,11 @@ import { z } from 'zod';
 import { artistSchema, organiserSchema, pointSchema, profileSchema, wordingSchema, type NewVenue } from '../directory';
 import { fingerprint } from '../hash';
 import { cleanHtml, plainToHtml } from '../markup';
-import { newEntry, newLevel, newOutlet, newRecord } from '../new-record';
+import { newEntry, newLevel, newNotice, newOutlet, newRecord } from '../new-record';
 import type { RecordContent } from '../record';
 import { recurrenceId } from '../recurrence';
 import { isZone } from '../zones';
-import { mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent } from './import-row';
+import { firstOfTwo, mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent } from './import-row';
 
 const name = z.string().trim().min(1).max(160);
 const holdSchema = z.object({ name, seats: z.number().int().min(0) });
@@ -70,6 +70,7 @@ const eventSchema = z.looseObject({
   ref: z.string().trim().min(1), title: z.string(), organiser: text, tour: text, venue: text, town: text, room: text, setUp: text, zone: z.string().refine(isZone).default('UTC'),
   performances: z.array(z.looseObject({ date: z.string(), venue: text, town: text, room: text, setUp: text })).min(1),
   lineUp: z.array(partSchema).default([]),
+  notices: z.array(partSchema).default([]),
   tickets: z.looseObject({ levels: z.array(partSchema).default([]), outlets: z.array(partSchema).default([]), pools: z.array(partSchema).default([]), holds: z.array(partSchema).nullish(), registration: z.looseObject({ questions: z.array(partSchema).default([]) }).default({ questions: [] }) }).default({ levels: [], outlets: [], pools: [], registration: { questions: [] } }),
   words: z.looseObject({ full: text }).default({ full: '' }),
 });
@@ -80,20 +81,22 @@ function readEvent(input: unknown, line: number): ImportedEvent | BrokenRow {
     const [issue] = parsed.error.issues;
     return { line, field: issue?.path.join('.') ?? 'event', message: `${issue?.message ?? 'it cannot be read'}. It is event number ${line} of the list.` };
   }
-  const { ref, organiser, tour, venue, town, room, setUp, zone, performances, lineUp, tickets, words, ...rest } = parsed.data;
+  const { ref, organiser, tour, venue, town, room, setUp, zone, performances, lineUp, notices, tickets, words, ...rest } = parsed.data;
   const origin = `json:${ref}`;
   const made = performances.map((one) => performanceOf(one, zone));
   const base = newRecord('2027-01-01', zone, () => 'p');
+  const notes: string[] = [];
   const content = {
     ...base, ...rest,
-    performances: made.map((one) => one.performance),
+    performances: made.map((one) => firstOfTwo(one.performance, notes)),
     lineUp: withIds('a', lineUp).map((one) => ({ ...newEntry(one.id, ''), ...one })),
+    notices: withIds('n', notices).map((one) => ({ ...newNotice(one.id, ''), ...one })),
     tickets: { ...base.tickets, ...tickets, levels: withIds('l', tickets.levels).map((one) => ({ ...newLevel(one.id, '', 0), ...one })), outlets: withIds('o', tickets.outlets).map((one) => ({ ...newOutlet(one.id, ''), ...one })), pools: withIds('q', tickets.pools), holds: tickets.holds ? withIds('h', tickets.holds) : null, registration: { ...tickets.registration, questions: withIds('f', tickets.registration.questions) } },
     words: { ...base.words, ...words, full: /<\w/.test(words.full) ? cleanHtml(words.full) : plainToHtml(words.full) },
   } as unknown as RecordContent;
   const places = Object.fromEntries(made.filter((one) => one.place.venue !== '' || one.place.room !== '' || one.place.setUp !== '').map((one) => [one.performance.id, one.place]));
   const place: NewVenue | null = venue === '' ? null : { name: venue, town, address: '', country: '', zone, room, capacity: null };
-  return { origin, line, content, venue: place, organiser, tour, setUp, places, notes: [] };
+  return { origin, line, content, venue: place, organiser, tour, setUp, places, notes };
 }
 
 function performanceOf({ venue, town, room, setUp, ...one }: z.infer<typeof eventSchema>['performances'][number], zone: string) {

@@ -1,5 +1,6 @@
 import type { NewVenue } from '../directory';
-import type { RecordContent } from '../record';
+import { readingTwice } from '../readings';
+import type { Performance, RecordContent } from '../record';
 
 /** An event read from a file, before its venue has been found in the directory. */
 export interface ImportedEvent {
@@ -36,3 +37,11 @@ export type ReadFile = { ok: true; events: ImportedEvent[]; broken: BrokenRow[] 
 export const mostFileChars = 5_000_000;
 /** Most events in one file. */
 export const mostFileRows = 5_000;
+
+/** A performance with a reading that comes twice on its night: files mean the first (RFC 5545, section 3.3.5), which is told. */
+export function firstOfTwo(one: Performance, notes: string[]): Performance {
+  const twice = one.repeat === null && one.precision === 'exact' ? readingTwice(one) : null;
+  if (twice === null) return one;
+  notes.push(`${twice.time} comes twice on ${twice.date}, as the clocks go back: the first was taken.`);
+  return { ...one, repeat: 'first' };
+}

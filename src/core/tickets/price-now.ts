@@ -32,9 +32,9 @@ export interface PriceAt {
   fee: Fee | null;
 }
 
-/** Levels at which any one member of the public may come in: no bundles, no members' or code prices. */
+/** Levels at which any one member of the public may come in: no bundles, no orders of two and more, no members' or code prices. */
 function open(levels: readonly PriceLevel[]): PriceLevel[] {
-  return levels.filter((level) => level.admits === 1 && (level.buyers === 'anyone' || level.buyers === 'concession'));
+  return levels.filter((level) => level.admits === 1 && level.least <= 1 && (level.buyers === 'anyone' || level.buyers === 'concession'));
 }
 
 /**

@@ -76,6 +76,7 @@ describe('the price that the public reads', () => {
     ['one price', [newLevel('a', 'a', 2200)], { words: '€22', withFees: 2359 }],
     ['a concession makes a range', [newLevel('a', 'a', 2200), newLevel('b', 'b', 1600, { buyers: 'concession' })], { words: '€16–€22', from: 1600 }],
     ['bundles, members’ and code prices are not what anyone pays', [newLevel('a', 'a', 2200), newLevel('b', 'b', 4000, { admits: 4 }), newLevel('c', 'c', 1200, { buyers: 'members' }), newLevel('d', 'd', 900, { buyers: 'code' })], { words: '€22' }],
+    ['an order of two at least is not for one', [newLevel('a', 'a', 2200), newLevel('b', 'b', 1500, { least: 2 })], { words: '€22' }],
     ['nothing yet: what opens first, with its moment', [newLevel('a', 'a', 2200, { opens: friday }), newLevel('b', 'b', 2500, { opens: { ...friday, date: '2027-02-19' } })], { words: '€22, on sale Fri 10:00', opens: Date.parse('2027-02-12T10:00:00Z') }],
     ['an early level that is over', [newLevel('a', 'a', 1500, { closes: { kind: 'at', date: '2027-02-01', time: '10:00' } }), newLevel('b', 'b', 2200)], { words: '€22' }],
     ['pay what you like', [newLevel('a', 'a', 500, { choose: true })], { words: 'pay what you like, from €5' }],

@@ -94,10 +94,10 @@ function walk(parts: readonly FitPart[], lengths: readonly number[][], table: re
   return { ok: true, text, length: countAs(text, rules.linkLength), worth: table[0]?.[room]?.worth ?? 0, dropped, shortened };
 }
 
-/** The reason in words: `dropped: support act (37 would not fit); short date`. */
+/** The reason in words: `dropped: support act (37 would not fit), short date`. */
 export function fitWords(fitted: Fitted): string {
   if (!fitted.ok) return `even its needed parts take ${fitted.needs} of ${fitted.limit}`;
   const gone = fitted.dropped.map((one) => `${one.label} (${one.needs} would not fit)`);
   const short = fitted.shortened.map((one) => `short ${one.label}`);
-  return [gone.length > 0 ? `dropped: ${gone.join(', ')}` : '', short.join(', ')].filter((part) => part !== '').join('; ');
+  return [gone.length > 0 ? `dropped: ${gone.join(', ')}` : '', short.join(', ')].filter((part) => part !== '').join(', ');
 }

@@ -5,9 +5,10 @@ import type { FitPart } from './fit';
 
 /**
  * The parts of a short notice in their order of reading, each with variants from long to short and a worth: what a
- * stranger must know to come is worth more than what is good to know.
+ * stranger must know to come is worth more than what is good to know. Where the channel has a field of its own for the
+ * link, it is not among them.
  */
-export function noticeParts(facts: Facts): FitPart[] {
+export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = { withLink: true }): FitPart[] {
   const [one] = facts.performances;
   const rest = facts.lineUp.startsWith(facts.title) ? facts.lineUp.slice(facts.title.length).trim() : facts.lineUp;
   const time = one?.start ? `, ${toLocal(one.start, one.zone).time}` : '';
@@ -24,7 +25,7 @@ export function noticeParts(facts: Facts): FitPart[] {
     part('place', 'place', false, 20, place),
     part('price', 'price', false, 10, facts.price.kind === 'priced' ? [facts.price.words] : facts.price.kind === 'free' ? ['free'] : []),
     part('line', 'teaser', false, 6, [facts.teaser, facts.line]),
-    part('link', 'link', facts.link.kind === 'known', 25, facts.link.kind === 'known' ? [facts.link.href] : []),
+    part('link', 'link', facts.link.kind === 'known', 25, withLink && facts.link.kind === 'known' ? [facts.link.href] : []),
     part('hashtag', 'hashtag', false, 3, facts.hashtag === '' ? [] : [`#${facts.hashtag}`]),
   ].filter((one) => one.variants.length > 0);
 }

@@ -1,5 +1,6 @@
 import { parseDocument, Parser } from 'htmlparser2';
 import { readMarkup, writeHtml } from '../markup';
+import { isBullet, isUnseen } from '../markup-style';
 import { recordLimits } from '../record';
 import { fail, ok, type Result } from '../result';
 
@@ -37,8 +38,21 @@ export function cleanPaste(html: string): Result<Pasted, string> {
   const report = new Report();
   report.walk(parseDocument(body).children);
   const cleaned = writeHtml(readMarkup(body));
-  if (cleaned.length > recordLimits.full) return fail(`This paste has ${cleaned.length.toLocaleString('en')} characters of text; a record holds ${recordLimits.full.toLocaleString('en')}. Paste a part of it.`);
+  const refused = tooLong(cleaned);
+  if (refused !== null) return fail(refused);
   return ok({ html: cleaned, ...report.result() });
+}
+
+/** Why a pasted text is refused for its length; `null`: it is not. */
+function tooLong(text: string): string | null {
+  return text.length > recordLimits.full ? `This paste has ${text.length.toLocaleString('en')} characters of text; a record holds ${recordLimits.full.toLocaleString('en')}. Paste a part of it.` : null;
+}
+
+/** A paste as the editor should take it: cleaned, refused, or, where it is only a text of a fair length, left to the editor (`null`). */
+export function readPaste({ html, plain }: { html: string; plain: string }): Result<Pasted, string> | null {
+  if (html !== '') return cleanPaste(html);
+  const refused = tooLong(plain);
+  return refused === null ? null : fail(refused);
 }
 
 const deepest = 500;
@@ -86,6 +100,7 @@ class Report {
     const what = names[name];
     if (what) this.count(what);
     if (/font|color|background|text-align/i.test(attribs.style ?? '') || attribs.color || attribs.face) this.count('typeface and colours');
+    if (isUnseen(attribs) && !isBullet(attribs)) this.count('hidden text');
     if (name === 'img') this.image(attribs.src ?? '');
     if (name === 'a') this.link(attribs.href);
     if (Object.keys(attribs).some((key) => key.startsWith('on'))) this.count('script');
@@ -103,7 +118,7 @@ class Report {
   private link(href: string | undefined): void {
     if (href === undefined || /^(https?:|mailto:)/i.test(href)) return;
     if (href === '' || href.startsWith('#')) return this.note('a link within the page it was copied from', href || 'without an address');
-    this.note(/^javascript:/i.test(href) ? 'a link that runs a script' : 'a link without its site', href.slice(0, 80));
+    this.note(/^javascript:/i.test(href) ? 'a link that runs a script' : /^[a-z][a-z0-9+.-]*:/i.test(href) ? 'a link that leads to no page' : 'a link without its site', href.slice(0, 80));
   }
 
   private count(what: string): void {
@@ -121,6 +136,6 @@ class Report {
 
 /** `left out: 2 tables, typeface and colours`. Empty where nothing was. */
 export function droppedWords({ dropped }: PasteReport): string {
-  const plural = (what: string, count: number) => (what.includes(' and ') ? what : count === 1 ? `a ${what}`.replace(/^a (?=[aeiou])/, 'an ') : `${count} ${what.replace(/y$/, 'ie')}s`);
+  const plural = (what: string, count: number) => (what.includes(' and ') || what === 'hidden text' ? what : count === 1 ? `a ${what}`.replace(/^a (?=[aeiou])/, 'an ') : `${count} ${what.replace(/y$/, 'ie')}s`);
   return dropped.map((one) => plural(one.what, one.count)).join(', ');
 }

@@ -1,6 +1,7 @@
 import { Liquid } from 'liquidjs';
 import { longDate } from '../date-words';
-import type { Facts, PerformanceFacts } from '../facts';
+import type { Facts } from '../facts';
+import type { PerformanceFacts } from '../performance-facts';
 import { toLocal } from '../zones';
 
 /** What words may be filled with, and how each is explained to a person who picks one. */

@@ -5,8 +5,9 @@ import { performance, sample, yard } from '../testing/samples';
 import { tokens, fillTokens, tokenBeingTyped, type Token } from './tokens';
 import { draftShorter } from './drafts';
 import { countAs, fit, fitWords, type FitPart } from './fit';
-import { earlierFrom, findMentions, noEarlier } from './mentions';
-import { cleanPaste, droppedWords } from './paste';
+import { noEarlier } from './mention';
+import { earlierFrom, findMentions } from './mentions';
+import { cleanPaste, droppedWords, readPaste } from './paste';
 
 const venues = new Map([[yard.id, { ...yard, rooms: [...yard.rooms, { id: 'court', name: 'The Dripping Court', capacity: 300, setUps: [], changeover: 0 }] }]]);
 const now = Date.parse('2027-03-08T12:00Z');
@@ -20,9 +21,9 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
   test.each([
     ['Friday 14 March', ['contradicts: Friday 14 March']],
     ['Come this Sunday at half past seven.', ['typed: this Sunday', 'typed: half past seven']],
-    ['doors at 7', ['typed: at 7']],
+    ['doors at 7', ['typed: 7']],
     ['starts 8pm', ['contradicts: 8pm']],
-    ['It ends at 22:00.', ['typed: at 22:00']],
+    ['It ends at 22:00.', ['typed: 22:00']],
     ['Doors 19.30', ['contradicts: 19.30']],
     ['tickets from €18', ['contradicts: from €18']],
     ['tickets from €22, or 22 euros at the door', ['typed: from €22', 'typed: 22 euros']],
@@ -36,8 +37,8 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
     ['14/3', ['typed: 14/3']],
     ['14.03.2027', ['typed: 14.03.2027']],
     ['March 14th', ['typed: March 14th']],
-    ['Saturday 13 March, 19:30', ['typed: Saturday 13 March, 19:30']],
-    ['Saturday 13 March, 21:00', ['contradicts: Saturday 13 March, 21:00']],
+    ['Saturday 13 March, 19:30', ['typed: Saturday 13 March', 'typed: 19:30']],
+    ['Saturday 13 March, 21:00', ['typed: Saturday 13 March', 'contradicts: 21:00']],
     ['on 21 March', ['contradicts: 21 March']],
     ['{{ date }} at {{ start }}', []],
     ['Book at https://tickets.example/e/99.', ['typed: https://tickets.example/e/99']],
@@ -147,6 +148,11 @@ describe('a paste is cleaned, and what was left out is said', () => {
     ['a page', '<div style="color:red"><h1>Head</h1><p onclick="x()">Text <b>bold</b> <a href="/tour">tour</a></p><table><tr><td>cell</td></tr></table><img src="https://x.example/a.png"></div>', '<h3>Head</h3><p>Text <strong>bold</strong> tour</p><p>cell</p>', /table.*picture|picture.*table/, ['a link without its site']],
     ['a word processor', '<html><head><style>p{}</style></head><body><!--StartFragment--><p class="MsoNormal"><span style="font-family:X">One</span></p><p>Two<img src="file:///C:/a.png"></p><!--EndFragment--></body></html>', '<p>One</p><p>Two</p>', /typeface/, ['a picture that lies on another computer']],
     ['a drawing with a script', '<svg><script>alert(1)</script></svg><p>ok<script>alert(2)</script></p><a href="javascript:alert(3)">run</a>', '<p>ok</p><p>run</p>', /script/, ['a link that runs a script']],
+    ['a bold around all that is none', '<b style="font-weight:normal"><p><span style="font-weight:700">One</span><span style="font-weight:400;font-style:italic"> two</span> three</p></b><h2 style="font-weight:bold"><i style="font-style:normal">Four</i></h2>', '<p><strong>One</strong><em> two</em> three</p><h3><strong>Four</strong></h3>', /typeface/, []],
+    ['lists that are paragraphs with bullets', `<p class=MsoListParagraphCxSpFirst style='mso-list:l0 level1'><![if !supportLists]><span style='mso-list:Ignore'>·<span>&nbsp; </span></span><![endif]>One</p>\n<p style='mso-list:l0 level1'><span style='mso-list:Ignore'>·</span>Two</p><p style='mso-list:l1 level1'><span style='mso-list:Ignore'>1.</span>Three</p><p>Four</p>`, '<ul><li>One</li><li>Two</li></ul><ol><li>Three</li></ol><p>Four</p>', /^$/, []],
+    ['words that are not seen', '<p>One<span style="display: none"> hidden</span> two</p><div hidden>three</div>', '<p>One two</p>', /^hidden text$/, []],
+    ['a telephone link, and one without its scheme', '<p><a href="tel:01">ring</a> <a href="www.x.example">see</a></p>', '<p>ring see</p>', /^$/, ['a link that leads to no page', 'a link without its site']],
+    ['deeper than any page, and whole all the same', `${'<div>'.repeat(200)}deep <b>words</b>${'</div>'.repeat(200)}`, '<p>deep words</p>', /^$/, []],
     ['right to left, and emoji', '<p>ערב טוב 🎻 مساء الخير</p>', '<p>ערב טוב 🎻 مساء الخير</p>', /^$/, []],
   ])('%s', (_, html, expected, dropped, broken) => {
     const pasted = cleanPaste(html);
@@ -160,5 +166,7 @@ describe('a paste is cleaned, and what was left out is said', () => {
     expect(cleanPaste('<div>'.repeat(300_000) + 'deep')).toMatchObject({ ok: false, error: expect.stringContaining('nested') });
     expect(cleanPaste('<div>'.repeat(200) + 'deep')).toMatchObject({ ok: true });
     expect(cleanPaste(`<p>${'word '.repeat(20_000)}</p>`)).toMatchObject({ ok: false, error: expect.stringContaining('60,000') });
+    expect(readPaste({ html: '', plain: 'word '.repeat(20_000) })).toMatchObject({ ok: false, error: expect.stringContaining('60,000') });
+    expect([readPaste({ html: '', plain: 'word' }), readPaste({ html: '<p>x</p>', plain: 'y' })]).toMatchObject([null, { ok: true, value: { html: '<p>x</p>' } }]);
   });
 });

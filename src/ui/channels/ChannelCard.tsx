@@ -11,13 +11,15 @@ interface ChannelCardProps {
   habits: readonly string[];
   fields: { label: string; limit: string; need: string }[];
   credentials: readonly { name: string; label: string; secret: boolean }[];
+  /** The channel whose connection it uses; `null`: its own. */
+  through: string | null;
   connection: { address: string; knownAs: string; since: string } | null;
   connect: (channel: string, input: { address: string; credentials: Record<string, string> }) => Promise<{ ok: true; value: string } | { ok: false; error: Record<string, string> }>;
 }
 
 /** One channel: how it is connected, its habits in plain words, and the limits of its fields. */
-export function ChannelCard({ id, name, trade, habits, fields, credentials, connection, connect }: ChannelCardProps) {
-  const [open, setOpen] = useState(connection === null);
+export function ChannelCard({ id, name, trade, habits, fields, credentials, through, connection, connect }: ChannelCardProps) {
+  const [open, setOpen] = useState(connection === null && through === null);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [said, setSaid] = useState<string | null>(null);
   const [busy, start] = useTransition();
@@ -45,7 +47,7 @@ export function ChannelCard({ id, name, trade, habits, fields, credentials, conn
             {errors.credentials ? <p className="problem" role="alert">{errors.credentials}</p> : null}
             <button type="submit" className="quietButton" disabled={busy}>{busy ? 'Trying …' : 'Try and keep'}</button>
           </form>
-        ) : <button type="button" className="plainButton" onClick={() => setOpen(true)}>Connect anew</button>}
+        ) : through === null ? <button type="button" className="plainButton" onClick={() => setOpen(true)}>Connect anew</button> : <p className={classes.through}>It uses the connection of {through}.</p>}
         <ul className={classes.habits}>{habits.map((one) => <li key={one}>{one}</li>)}</ul>
         <details><summary>Its {fields.length} fields</summary><table><tbody>{fields.map((one) => <tr key={one.label}><td>{one.label}</td><td>{one.limit}</td><td>{one.need}</td></tr>)}</tbody></table></details>
       </div>

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { clashNames, clashWords, sideWords } from '@/core/clash-words';
 import type { Clash } from '@/core/clashes';
-import type { Mention } from '@/core/words/mentions';
+import type { Mention } from '@/core/words/mention';
 import { toLocal } from '@/core/zones';
 import { DateBlock } from '@/ui/date-block';
 import classes from './Clashes.module.css';
@@ -44,13 +44,13 @@ export function ClashList({ clashes, words, year }: ClashListProps) {
           </div>
         </div>
       ))}
-      {kind === 'all' || kind === 'words' ? words.slice(0, shownAtOnce).map((one) => (
-        <div key={`${one.record} ${one.where} ${one.mention.from}`} className={classes.row} data-weight="warns">
+      {kind === 'all' || kind === 'words' ? words.slice(0, shownAtOnce).map((one, i) => (
+        <div key={`${one.record} ${i}`} className={classes.row} data-weight={one.mention.verdict === 'stale' ? 'warns' : 'stops'}>
           <span className="code">{one.code}</span>
           <span className={classes.kind}>{one.mention.verdict === 'stale' ? 'was right once' : 'contradicts'}</span>
           <div>
             <p>“{one.mention.text}” in the {one.where}; the record says {one.mention.says}.</p>
-            <p className={classes.sides}><Link href={`/records/${one.record}#words`}>{one.title}</Link></p>
+            <p className={classes.sides}><Link href={`/records/${one.record}#${one.where === 'notice' ? 'notices' : 'words'}`}>{one.title}</Link></p>
           </div>
         </div>
       )) : null}

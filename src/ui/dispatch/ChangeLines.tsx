@@ -1,11 +1,12 @@
 import { channelById } from '@/channels/registry';
-import type { Change } from '@/core/plan';
+import type { Change, Operation } from '@/core/plan';
 import { splitKey } from '@/core/shown';
 import { valueWords } from '@/core/value-words';
 import classes from './Dispatch.module.css';
 
 interface ChangeLinesProps {
   channel: string;
+  op: Operation;
   changes: Change[];
   /** For a first placing: the few fields that identify it, the rest on demand. */
   brief: boolean;
@@ -14,8 +15,11 @@ interface ChangeLinesProps {
 const telling = new Set(['title', 'start', 'place', 'link', 'price']);
 
 /** What an errand changes, before and after, field by field. */
-export function ChangeLines({ channel, changes, brief }: ChangeLinesProps) {
-  const main = brief ? changes.filter((one) => telling.has(splitKey(one.key).field)) : changes;
+export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
+  // A renewal changes no field: what lapses is said beside it.
+  if (op === 'renew') return null;
+  const whole = !brief || channelById(channel).rules.notice !== null;
+  const main = !whole ? changes.filter((one) => telling.has(splitKey(one.key).field)) : changes;
   const rest = changes.filter((one) => !main.includes(one));
   return (
     <>

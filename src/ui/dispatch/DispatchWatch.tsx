@@ -73,7 +73,7 @@ export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps
               {one.error && one.state !== 'done' ? <p className={classes.error}>{one.error.message}. {outsideErrorWords[one.error.kind]}</p> : null}
               <details className={classes.more}>
                 <summary>{one.changes.length} {one.changes.length === 1 ? 'field' : 'fields'}, {one.receipts.length} {one.receipts.length === 1 ? 'receipt' : 'receipts'}</summary>
-                <ChangeLines channel={one.channel} changes={one.changes} brief={false} />
+                <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={false} />
                 <ol className={classes.receipts}>{one.receipts.map((r) => <li key={r.id}><span>{momentWords(r.at, zone)}</span> <b>{r.outcome}</b> {r.words}</li>)}</ol>
               </details>
             </div>

@@ -19,7 +19,7 @@ interface ToSendEvent {
   title: string;
   date: string | null;
   zone: string;
-  errands: { listing: string; channel: string; part: number; op: Operation; changes: Change[]; waitsFor: string[]; notBefore: number | null; requests: number; findings: Finding[] }[];
+  errands: { listing: string; channel: string; part: string; op: Operation; changes: Change[]; waitsFor: string[]; notBefore: number | null; requests: number; findings: Finding[] }[];
   held: { listing: string; channel: string; reasons: Finding[]; waitsFor: string | null }[];
 }
 
@@ -33,7 +33,7 @@ interface ToSendListProps {
   send: (listings: string[]) => Promise<{ ok: true; value: string } | { ok: false; error: string }>;
 }
 
-const verbs: Record<Operation, string> = { place: 'place', amend: 'amend', withdraw: 'take down' };
+const verbs: Record<Operation, string> = { place: 'place', amend: 'amend', withdraw: 'take down', renew: 'renew' };
 const shownAtFirst = 40;
 
 /** What is to be sent: by event, before and after by field. Take out what should wait, then send the rest. */
@@ -73,13 +73,13 @@ export function ToSendList({ events, year, narrowed, send }: ToSendListProps) {
                   <label className={classes.errandHead}>
                     <input type="checkbox" checked={chosen.includes(one)} onChange={() => flip(one.listing)} />
                     <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
-                    <b>{channelById(one.channel).rules.name}</b>{one.part > 0 ? ` part ${one.part + 1}` : ''}
+                    <b>{channelById(one.channel).rules.name}</b>{one.part === '' ? '' : ` ${one.part}`}
                     <span>{verbs[one.op]}</span>
                     {one.waitsFor.length > 0 ? <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span> : null}
                     {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, event.zone)}</span>}
                     <span className={classes.cost}>can be undone · {one.requests} {one.requests === 1 ? 'request' : 'requests'}</span>
                   </label>
-                  <ChangeLines channel={one.channel} changes={one.changes} brief={one.op === 'place'} />
+                  <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
                   {one.findings.map((f) => <FindingLine key={f.field + f.code} finding={f} about={labelOf(one.channel, f.field)} />)}
                 </div>
               ))}

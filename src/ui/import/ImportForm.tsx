@@ -38,8 +38,8 @@ export function ImportForm({ zone, needed, others, read }: ImportFormProps) {
     <>
       <div className={classes.form}>
         <label className={classes.drop}>
-          {busy ? 'Reading …' : 'Choose a CSV or iCalendar file'}
-          <input type="file" accept=".csv,.ics,text/csv,text/calendar" aria-label="File of events" disabled={busy} onChange={(e) => { take(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />
+          {busy ? 'Reading …' : 'Choose a CSV, iCalendar or JSON file'}
+          <input type="file" accept=".csv,.ics,.json,text/csv,text/calendar,application/json" aria-label="File of events" disabled={busy} onChange={(e) => { take(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />
         </label>
         <Select label="Zone of rows that name none" data={zones} value={chosen} searchable limit={40} onChange={(value) => setChosen(value ?? chosen)} />
       </div>

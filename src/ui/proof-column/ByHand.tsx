@@ -1,11 +1,15 @@
 import { Textarea } from '@mantine/core';
-import { useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import type { SurveyedListing } from '@/channels/survey';
 import type { ChannelRules } from '@/core/channel-rules';
 import { countGraphemes } from '@/core/graphemes';
 import { plainToHtml, readMarkup, writePlain } from '@/core/markup';
 import { overridable } from '@/core/proof';
 import type { Override } from '@/core/record';
+import type { Mention, MentionGround } from '@/core/words/mention';
+import { findMentions } from '@/core/words/mentions';
+import { tokenText } from '@/core/words/tokens';
+import { MentionList } from '@/ui/mention-list';
 import classes from './ProofColumn.module.css';
 
 interface ByHandProps {
@@ -15,22 +19,28 @@ interface ByHandProps {
   rules: ChannelRules;
   /** What stands by hand already. */
   override: Override | null;
+  /** What typed facts are held against. */
+  ground: MentionGround;
   onOverride: (next: { value: string; from: string } | null) => void;
   onClose: () => void;
 }
 
 /** Words one field of one channel by hand. What the record says there is remembered, so that a later move beneath it is seen. */
-export function ByHand({ listing, field, rules, override, onOverride, onClose }: ByHandProps) {
+export function ByHand({ listing, field, rules, override, ground, onOverride, onClose }: ByHandProps) {
   const row = rules.rows.find((one) => one.field === field);
   const rich = row?.kind === 'rich';
   const record = listing.beneath[field] ?? overridable(listing.proof[field]);
   const plain = (words: string) => (rich ? writePlain(readMarkup(words)) : words);
   const [typed, setTyped] = useState(plain(override?.value ?? record));
+  const slow = useDeferredValue(typed);
+  const mentions = useMemo(() => findMentions(slow, ground), [slow, ground]);
+  const turn = ({ from, to, token }: Mention) => token && setTyped(typed.slice(0, from) + tokenText(token) + typed.slice(to));
   const length = countGraphemes(typed);
   const over = row?.limit !== undefined && length > row.limit;
   return (
     <div className={classes.handPanel} role="group" aria-label={`${rules.name} ${row?.label ?? field} by hand`}>
       <Textarea autoFocus label={`${row?.label ?? field}, for ${rules.name} alone`} autosize minRows={1} maxRows={8} value={typed} onChange={(e) => setTyped(e.currentTarget.value)} description={row?.limit === undefined ? undefined : `${length} of ${row.limit}${over ? ': it will be cut' : ''}`} />
+      <MentionList mentions={slow === typed ? mentions : []} onTurn={turn} />
       {override ? <p>The record says: {plain(record).slice(0, 200) || 'nothing'}</p> : null}
       <div>
         <button type="button" className="plainButton" onClick={() => { onOverride({ value: rich ? plainToHtml(typed) : typed, from: record }); onClose(); }}>Word it so</button>{' '}

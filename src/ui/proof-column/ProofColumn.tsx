@@ -1,16 +1,19 @@
 'use client';
 
-import { memo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
+import { partWords } from '@/channels/part-words';
 import { channelById } from '@/channels/registry';
 import type { SurveyedListing } from '@/channels/survey';
-import type { FieldRow } from '@/core/channel-rules';
+import type { ChannelRules, FieldRow } from '@/core/channel-rules';
 import type { FieldComparison } from '@/core/compare';
 import { momentWords } from '@/core/date-words';
+import { groupBy } from '@/core/group-by';
 import { countGraphemes } from '@/core/graphemes';
 import type { Override, PictureUse } from '@/core/record';
 import { splitKey, type ShownValue } from '@/core/shown';
 import { standingWords } from '@/core/standing';
 import { valueWords } from '@/core/value-words';
+import type { MentionGround } from '@/core/words/mention';
 import { toLocal } from '@/core/zones';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
@@ -25,6 +28,8 @@ interface ProofColumnProps {
   pictures: readonly PictureUse[];
   /** Fields worded by hand. */
   overrides: readonly Override[];
+  /** What facts typed into words by hand are held against. */
+  ground: MentionGround;
   /** Words a field of a channel by hand; `null`: follows the record again. */
   onOverride: OnOverride;
   /** The house's zone, for moments that belong to no event. */
@@ -36,11 +41,13 @@ export type OnOverride = (channel: string, field: string, next: { value: string;
 
 /** Listings of one channel that are drawn at once; the rest of a long run is counted. */
 const shownParts = 3;
+/** How many more are drawn at each asking. */
+const moreParts = 24;
 
 /** Every channel's version of the event, as the public will see it, with the findings beside what they are about. */
-export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone, overrides, onOverride }: ProofColumnProps) {
-  const [all, setAll] = useState(false);
-  const shown = all ? listings : listings.filter((one) => one.part < shownParts);
+export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone, overrides, ground, onOverride }: ProofColumnProps) {
+  const [parts, setParts] = useState(shownParts);
+  const shown = listings.filter((one) => one.part < parts || partWords(one.channel, one.part) === '');
   const asking = listings.filter((one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops')).length;
   return (
     <aside className={classes.column} aria-label="Proof">
@@ -48,8 +55,8 @@ export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone,
         <h2>Proof</h2> <span>as each channel will show it</span>
         <span className={classes.sum}>{listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted{asking > 0 ? ` · ${asking} stopped` : ''}</span>
       </header>
-      {shown.map((one) => <Slip key={one.id} listing={one} pictures={pictures} zone={zone} overrides={overrides} onOverride={onOverride} />)}
-      {listings.length > shown.length ? <button type="button" className="plainButton" onClick={() => setAll(true)}>Show all {listings.length} listings</button> : null}
+      {shown.map((one) => <Slip key={one.id} listing={one} pictures={pictures} zone={zone} overrides={overrides} ground={ground} onOverride={onOverride} />)}
+      {listings.length > shown.length ? <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>{listings.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {listings.length} listings</button> : null}
     </aside>
   );
 });
@@ -58,24 +65,25 @@ interface SlipProps extends Omit<ProofColumnProps, 'listings'> {
   listing: SurveyedListing;
 }
 
-function Slip({ listing, pictures, zone, overrides, onOverride }: SlipProps) {
+function Slip({ listing, pictures, zone, overrides, ground, onOverride }: SlipProps) {
   const { rules } = channelById(listing.channel);
+  const part = partWords(listing.channel, listing.part);
   // What is not wanted at all is folded; what is only private still shows what it would say.
   const [chosen, setOpen] = useState<boolean | null>(null);
   const open = chosen ?? (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public'));
-  const byKey = new Map(listing.comparison.map((one) => [one.key, one]));
+  const byKey = useMemo(() => new Map(listing.comparison.map((one) => [one.key, one])), [listing.comparison]);
   const known = new Set(rules.rows.map((row) => row.field));
   const general = listing.findings.filter((one) => !known.has(one.field));
   return (
-    <section className={classes.slip} aria-label={listing.part > 0 ? `${rules.name} proof, part ${listing.part + 1}` : `${rules.name} proof`} data-channel={rules.id}>
+    <section className={classes.slip} aria-label={[`${rules.name} proof`, part].filter((words) => words !== '').join(', ')} data-channel={rules.id}>
       <button type="button" className={classes.bar} aria-expanded={open} onClick={() => setOpen(!open)}>
         <Pennant standing={listing.standing} silent />
         <b>{rules.name}</b>
-        {listing.part > 0 ? <span>part {listing.part + 1}</span> : null}
+        {part === '' ? null : <span>{part}</span>}
         <span className={classes.state}>{stateWords(listing, zone)}</span>
       </button>
       {general.map((one) => <FindingLine key={one.code + one.field} finding={one} />)}
-      {open ? <Face listing={listing} pictures={pictures} byKey={byKey} overrides={overrides} onOverride={onOverride} /> : null}
+      {open ? <Face listing={listing} pictures={pictures} byKey={byKey} overrides={overrides} ground={ground} onOverride={onOverride} /> : null}
       {listing.publicUrl === null || listing.state.sent === null ? null : <a className={classes.link} href={listing.publicUrl} target="_blank" rel="noopener">Open the public page</a>}
     </section>
   );
@@ -84,18 +92,20 @@ function Slip({ listing, pictures, zone, overrides, onOverride }: SlipProps) {
 function stateWords({ standing, state, comparison }: SurveyedListing, zone: string): string {
   if (standing === null) return 'not wanted here';
   const due = comparison.filter((one) => one.outcome === 'to-send').length;
+  if (due === 0 && standing === 'due') return 'to renew';
   if (standing === 'due') return `${due} ${due === 1 ? 'field' : 'fields'} to send`;
   if (standing === 'instep' && state.observedAt !== null) return `in step, read ${momentWords(state.observedAt, zone).slice(-5)}`;
   return standingWords[standing].name.toLowerCase();
 }
 
 /** The listing itself: picture, title, then field by field. */
-function Face({ listing, pictures, byKey, overrides, onOverride }: Omit<SlipProps, 'zone'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
+function Face({ listing, pictures, byKey, overrides, ground, onOverride }: Omit<SlipProps, 'zone'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
   const [byHand, setByHand] = useState<string | null>(null);
   const { rules } = channelById(listing.channel);
   const { picture, title } = listing.proof;
   const findings = (name: string) => listing.findings.filter((one) => one.field === name);
-  const field = (row: FieldRow) => <Field key={row.field} row={row} listing={listing} byKey={byKey} findings={findings(row.field)} onByHand={setByHand} />;
+  const keys = useMemo(() => groupBy(Object.keys(listing.proof), (key) => splitKey(key).field), [listing.proof]);
+  const field = (row: FieldRow) => <Field key={row.field} row={row} keys={keys.get(row.field) ?? noKeys} listing={listing} byKey={byKey} findings={findings(row.field)} onByHand={setByHand} />;
   // A quiet field is shown once the channel shows something else than was sent.
   const speaks = (name: string) => name !== 'title' && name !== 'picture' && ['drifted', 'at-odds'].includes(byKey.get(name)?.outcome ?? '');
   return (
@@ -103,36 +113,44 @@ function Face({ listing, pictures, byKey, overrides, onOverride }: Omit<SlipProp
       <div className={classes.lead}>
         <CropView value={picture?.kind === 'picture' ? picture : null} pictures={pictures} ratio={rules.picture.ratio} />
         <div>
-          <p className={classes.title}><Changed value={title} comparison={byKey.get('title')} /> <button type="button" className={classes.byHand} aria-label={`Word the title for ${rules.name} by hand`} onClick={() => setByHand('title')}>by hand</button></p>
+          {title === undefined ? null : <p className={classes.title}><Changed value={title} comparison={byKey.get('title')} /> <button type="button" className={classes.byHand} aria-label={`Word the title for ${rules.name} by hand`} onClick={() => setByHand('title')}>by hand</button></p>}
           <Count row={rules.rows.find((row) => row.field === 'title')} value={title} />
-          <dl className={classes.fields}>{rules.rows.filter((row) => leading.has(row.field)).map(field)}</dl>
+          <dl className={classes.fields}>{rules.rows.filter((row) => leads(row, rules)).map(field)}</dl>
         </div>
       </div>
       {[...findings('title'), ...findings('picture')].map((one) => <FindingLine key={one.field + one.code} finding={one} />)}
       <dl className={classes.fields}>
-        {rules.rows.filter((row) => !leading.has(row.field) && (!quiet.has(row.field) || speaks(row.field))).map(field)}
+        {rules.rows.filter((row) => !leads(row, rules) && (!quiet.has(row.field) || speaks(row.field))).map(field)}
       </dl>
-      {byHand !== null ? <ByHand key={byHand} listing={listing} field={byHand} rules={rules} override={overrides.find((one) => one.channel === rules.id && one.field === byHand) ?? null} onOverride={(next) => onOverride(rules.id, byHand, next)} onClose={() => setByHand(null)} /> : null}
+      {byHand !== null ? <ByHand key={byHand} listing={listing} field={byHand} rules={rules} override={overrides.find((one) => one.channel === rules.id && one.field === byHand) ?? null} ground={ground} onOverride={(next) => onOverride(rules.id, byHand, next)} onClose={() => setByHand(null)} /> : null}
     </div>
   );
 }
 
+const noKeys: readonly string[] = [];
+
 /** The facts that are looked at first stand beside the picture. */
 const leading: ReadonlySet<string> = new Set(['doors', 'start', 'end']);
+
+/** Of a notice, its words stand there. */
+function leads({ field }: FieldRow, { notice }: ChannelRules): boolean {
+  return leading.has(field) || (notice !== null && field === 'body');
+}
 
 /** Fields that have their own place, or say only what the pennant says. */
 const quiet: ReadonlySet<string> = new Set(['title', 'picture', 'listed', 'tickets-shown', 'publisher']);
 
 interface FieldProps {
   row: FieldRow;
+  /** Its keys in the proof: one, or one for each performance or level. */
+  keys: readonly string[];
   listing: SurveyedListing;
   byKey: ReadonlyMap<string, FieldComparison>;
   findings: SurveyedListing['findings'];
   onByHand: (field: string) => void;
 }
 
-function Field({ row, listing, byKey, findings, onByHand }: FieldProps) {
-  const keys = Object.keys(listing.proof).filter((key) => splitKey(key).field === row.field);
+function Field({ row, keys, listing, byKey, findings, onByHand }: FieldProps) {
   const shown = keys.slice(0, 4);
   if (keys.length === 0 && findings.length === 0) return null;
   return (
@@ -143,7 +161,7 @@ function Field({ row, listing, byKey, findings, onByHand }: FieldProps) {
           <dd>
             <Changed value={listing.proof[key]} comparison={byKey.get(key)} />
             <Count row={row} value={listing.proof[key]} />
-            {canBeWorded(row) && i === 0 ? <button type="button" className={classes.byHand} aria-label={`Word the ${row.label} for ${channelById(listing.channel).rules.name} by hand`} onClick={() => onByHand(row.field)}>by hand</button> : null}
+            {canBeWorded(row, channelById(listing.channel).rules) && i === 0 ? <button type="button" className={classes.byHand} aria-label={`Word the ${row.label} for ${channelById(listing.channel).rules.name} by hand`} onClick={() => onByHand(row.field)}>by hand</button> : null}
           </dd>
         </div>
       ))}
@@ -153,9 +171,9 @@ function Field({ row, listing, byKey, findings, onByHand }: FieldProps) {
   );
 }
 
-/** Words can be put by hand in the place of words; facts cannot. */
-function canBeWorded(row: FieldRow): boolean {
-  return row.each === 'event' && (row.kind === 'text' || row.kind === 'rich') && wordFields.has(row.field);
+/** Words can be put by hand in the place of words; facts cannot, and a notice is words of its own. */
+function canBeWorded(row: FieldRow, { notice }: ChannelRules): boolean {
+  return notice === null && row.each === 'event' && (row.kind === 'text' || row.kind === 'rich') && wordFields.has(row.field);
 }
 
 const wordFields: ReadonlySet<string> = new Set(['title', 'subtitle', 'teaser', 'body', 'line-up', 'turn', 'good-to-know']);

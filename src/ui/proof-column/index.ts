@@ -1,1 +1,1 @@
-export { ProofColumn } from './ProofColumn';
+export { ProofColumn, type OnOverride } from './ProofColumn';

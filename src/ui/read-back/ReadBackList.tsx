@@ -18,8 +18,8 @@ interface AskingListing {
   title: string;
   date: string | null;
   channelName: string;
-  /** Which of a long run’s listings it is, from 0. */
-  part: number;
+  /** Which of a long run’s listings it is: `part 2`; empty for the only one. */
+  part: string;
   standing: Standing;
   observedAt: number | null;
   publicUrl: string | null;
@@ -49,11 +49,11 @@ export function ReadBackList({ asks, year, zone, sendOurs, takeTheirs }: ReadBac
   return (
     <div className={classes.list}>
       {asks.map((one) => (
-        <section key={one.listing} className={classes.listing} aria-label={`${one.title} on ${one.channelName}${one.part > 0 ? `, part ${one.part + 1}` : ''}`}>
+        <section key={one.listing} className={classes.listing} aria-label={`${one.title} on ${one.channelName}${one.part === '' ? '' : `, ${one.part}`}`}>
           <DateBlock date={one.date ?? ''} thisYear={year} />
           <div>
             <h2>
-              <Pennant standing={one.standing} channel={one.channelName} /> {one.channelName}{one.part > 0 ? `, part ${one.part + 1}` : ''} <span>{standingWords[one.standing].name.toLowerCase()}</span>
+              <Pennant standing={one.standing} channel={one.channelName} /> {one.channelName}{one.part === '' ? '' : `, ${one.part}`} <span>{standingWords[one.standing].name.toLowerCase()}</span>
               <Link href={`/records/${one.recordId}`}>{one.title}</Link>
               <span className={classes.read}>{one.observedAt === null ? 'not read yet' : `read ${momentWords(one.observedAt, zone)}`}{one.publicUrl === null ? null : <> · <a href={one.publicUrl} target="_blank" rel="noopener">public page</a></>}</span>
             </h2>

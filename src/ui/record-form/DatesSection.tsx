@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Clash } from '@/core/clashes';
 import { clashWords, sideWords } from '@/core/clash-words';
 import type { PerformanceDraft } from '@/core/draft';
@@ -28,7 +28,7 @@ export interface DatesSectionProps {
 }
 
 /** When and where: one performance with all its fields, or a run as a table in which one is opened at a time. */
-export function DatesSection(props: DatesSectionProps) {
+export const DatesSection = memo(function DatesSection(props: DatesSectionProps) {
   const { performances, onChange, error, lineUp, venues, makeVenue, addVenue } = props;
   const [filling, setFilling] = useState(false);
   const [only] = performances;
@@ -52,13 +52,13 @@ export function DatesSection(props: DatesSectionProps) {
       {props.clashes.map((clash) => <ClashLine key={`${clash.code} ${clash.a.performance} ${clash.b?.performance}`} clash={clash} recordId={props.recordId} />)}
     </Section>
   );
-}
+});
 
-function ClashLine({ clash, recordId }: { clash: Clash; recordId: string | null }) {
+const ClashLine = memo(function ClashLine({ clash, recordId }: { clash: Clash; recordId: string | null }) {
   const other = clash.b === null ? null : clash.a.record === recordId ? clash.b : clash.a;
   return (
     <p className={classes.clash} data-weight={clash.weight}>
       <b>{clash.weight}</b> {clashWords(clash)}{other && other.record !== recordId ? <> The other is <a href={`/records/${other.record}`}>{sideWords(other)}</a>.</> : null}
     </p>
   );
-}
+});

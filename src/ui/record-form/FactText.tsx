@@ -1,9 +1,9 @@
 import { Textarea } from '@mantine/core';
 import { useRef, useState } from 'react';
 import { countGraphemes } from '@/core/graphemes';
-import type { Mention } from '@/core/words/mentions';
+import type { Mention } from '@/core/words/mention';
 import { tokenBeingTyped, tokens, tokenText, type Token } from '@/core/words/tokens';
-import { MentionList } from './MentionList';
+import { MentionList } from '@/ui/mention-list';
 import classes from './RecordForm.module.css';
 
 interface FactTextProps {

@@ -3,6 +3,7 @@ import { DateInput } from '@mantine/dates';
 import { useMemo, useState } from 'react';
 import { dateParts, parseTimeOfDay, shortDate } from '@/core/date-words';
 import type { PerformanceDraft } from '@/core/draft';
+import { timesFrom } from '@/core/moved-times';
 import { pasteDates } from '@/core/paste-dates';
 import { recordLimits } from '@/core/record';
 import { occurrences, patternWords, recurrenceId, type Occurrence } from '@/core/recurrence';
@@ -29,7 +30,7 @@ export function FillDates({ performances, today, onFill, onCancel }: FillDatesPr
   const fresh = replace ? found.dates : found.dates.filter((one) => !have.has(`${one.date} ${one.time}`));
   const fill = () => {
     const ids = new Set(replace ? [] : performances.map((one) => one.id));
-    const made = fresh.map((one) => ({ ...first, id: ids.has(one.id) ? `${one.id}b` : one.id, date: one.date, start: one.time === '' ? first.start : one.time, precision: 'exact' as const, repeat: null, soldOut: false, turn: 'none' as const, note: '' }));
+    const made = fresh.map((one) => ({ ...first, id: freeId(one.id, ids), date: one.date, ...(one.time === '' ? {} : timesFrom(first, one.time)), precision: 'exact' as const, repeat: null, soldOut: false, turn: 'none' as const, note: '' }));
     onFill(replace ? made : [...performances, ...made], found.rule);
   };
   const full = (replace ? 0 : performances.length) + fresh.length > recordLimits.performances;
@@ -70,8 +71,8 @@ function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: O
           : <><TextInput className={classes.w1} label="Step" value={typed.interval} onChange={(e) => set({ interval: e.currentTarget.value })} /><TextInput className={classes.w1} label="Times over" value={typed.count} onChange={(e) => set({ count: e.currentTarget.value })} /></>}
         <DateInput className={classes.w2} label="From" value={typed.from} valueFormat="ddd D MMM YYYY" firstDayOfWeek={1} onChange={(date) => (date === null ? undefined : set({ from: String(date).slice(0, 10) }))} />
         <TextInput className={classes.w2} label="At (several: 11:00, 14:00)" value={typed.times} onChange={(e) => set({ times: e.currentTarget.value })} />
-        <TextInput className={classes.w2} label="Not on" placeholder="2027-03-16" value={typed.except} onChange={(e) => set({ except: e.currentTarget.value })} />
-        <TextInput className={classes.w2} label="Also on" placeholder="2027-03-18" value={typed.extra} onChange={(e) => set({ extra: e.currentTarget.value })} />
+        <TextInput className={classes.w2} label="Not on" placeholder="16 March, 23 March" value={typed.except} onChange={(e) => set({ except: e.currentTarget.value })} />
+        <TextInput className={classes.w2} label="Also on" placeholder="Thu 18 March" value={typed.extra} onChange={(e) => set({ extra: e.currentTarget.value })} />
       </div>
       {typed.every === 'week' ? (
         <div className={classes.inline}>{days.map((day) => <Checkbox key={day} label={dayNames[day]} checked={typed.on.includes(day)} onChange={(e) => set({ on: e.currentTarget.checked ? [...typed.on, day] : typed.on.filter((one) => one !== day) })} />)}</div>
@@ -80,6 +81,13 @@ function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: O
       <button type="button" className="plainButton" onClick={() => set({})}>Show the dates</button>
     </>
   );
+}
+
+/** The id, or the first of `id-b`, `id-c` … that no performance has: one that was moved keeps the id of the date it was made for. */
+function freeId(id: string, taken: Set<string>): string {
+  const free = [id, ...Array.from('bcdefghijklmnopqrstuvwxyz', (letter) => `${id}-${letter}`)].find((one) => !taken.has(one)) ?? `${id}-${taken.size}`;
+  taken.add(free);
+  return free;
 }
 
 /** `the second Friday of the month`. */
@@ -94,11 +102,16 @@ function findDates(typed: { every: string; interval: string; on: string[]; from:
   const wrong = times.find((one) => one.startsWith('?'));
   if (wrong) return { dates: [], rule: null, problems: [`“${wrong.slice(1)}” is no time of day. Write it like 19:30.`] };
   if (typed.every !== 'rule of my own' && !(/^\d{1,4}$/.test(typed.count) && Number(typed.count) > 0)) return { dates: [], rule: null, problems: [`“${typed.count}” is no number of times. Write a whole number.`] };
+  if (typed.every !== 'rule of my own' && !/^[1-9]\d{0,2}$/.test(typed.interval.trim())) return { dates: [], rule: null, problems: [`“${typed.interval}” is no step. Write a whole number: 2 for every other ${typed.every}.`] };
+  const [except, extra] = [typed.except, typed.extra].map((text) => (text.trim() === '' ? { dates: [], problems: [] } : pasteDates(text, typed.from)));
+  const odd = [...(except?.problems.map((one) => `Not on: ${one.why}`) ?? []), ...(extra?.problems.map((one) => `Also on: ${one.why}`) ?? [])];
+  if (odd.length > 0) return { dates: [], rule: null, problems: odd.slice(0, 6) };
+  const on = (found: typeof except) => found?.dates.map((one) => one.date) ?? [];
   const day = days[(new Date(`${typed.from}T00:00:00Z`).getUTCDay() + 6) % 7];
   const nth = Math.ceil(dateParts(typed.from).day / 7);
   const parts: Record<string, string> = { day: 'FREQ=DAILY', week: `FREQ=WEEKLY;WKST=MO;BYDAY=${typed.on.join(',') || day}`, month: `FREQ=MONTHLY;BYDAY=${nth}${day}` };
-  const rule = typed.every === 'rule of my own' ? typed.rule : `${parts[typed.every]};INTERVAL=${Number(typed.interval) || 1};COUNT=${typed.count}`;
-  const made = occurrences({ rule, first: typed.from, times, except: list(typed.except), extra: list(typed.extra), zone });
+  const rule = typed.every === 'rule of my own' ? typed.rule : `${parts[typed.every]};INTERVAL=${Number(typed.interval)};COUNT=${typed.count}`;
+  const made = occurrences({ rule, first: typed.from, times, except: on(except), extra: on(extra), zone });
   return made.ok ? { dates: made.value, rule, problems: [] } : { dates: [], rule: null, problems: [patternWords(made.error)] };
 }
 

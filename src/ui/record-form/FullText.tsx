@@ -2,12 +2,13 @@ import StarterKit from '@tiptap/starter-kit';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import { useEffect, useRef, useState } from 'react';
 import { cleanHtml } from '@/core/markup';
-import { findMentions, type Mention, type MentionGround } from '@/core/words/mentions';
-import { cleanPaste, droppedWords, type PasteReport } from '@/core/words/paste';
+import type { Mention, MentionGround } from '@/core/words/mention';
+import { findMentions } from '@/core/words/mentions';
+import { droppedWords, readPaste, type PasteReport } from '@/core/words/paste';
 import { tokenBeingTyped, tokenText, type Token } from '@/core/words/tokens';
 import { TokenMenu } from './FactText';
 import { mentionKey, MentionMarks, placedText, spanOf } from './mention-marks';
-import { MentionList } from './MentionList';
+import { MentionList } from '@/ui/mention-list';
 import classes from './RecordForm.module.css';
 
 interface FullTextProps {
@@ -33,17 +34,21 @@ export function FullText({ value, onChange, ground, error }: FullTextProps) {
     immediatelyRender: false,
     editorProps: {
       attributes: { 'aria-label': 'Full text', role: 'textbox', 'aria-multiline': 'true' },
-      handlePaste: (view, event) => {
-        const html = event.clipboardData?.getData('text/html') ?? '';
-        if (html === '') return false;
-        const read = cleanPaste(html);
-        if (!read.ok) {
-          setPasted({ refused: read.error });
+      // Before the editor reads the paste itself, which takes seconds where it is large.
+      handleDOMEvents: {
+        paste: (view, event) => {
+          const data = (type: string) => event.clipboardData?.getData(type) ?? '';
+          const read = readPaste({ html: data('text/html'), plain: data('text/plain') });
+          if (read === null) return false;
+          event.preventDefault();
+          if (!read.ok) {
+            setPasted({ refused: read.error });
+            return true;
+          }
+          setPasted(read.value.dropped.length + read.value.broken.length > 0 ? read.value : null);
+          view.pasteHTML(read.value.html);
           return true;
-        }
-        setPasted(read.value.dropped.length + read.value.broken.length > 0 ? read.value : null);
-        view.pasteHTML(read.value.html);
-        return true;
+        },
       },
       // The cleaned HTML that is pasted in comes here once more: it holds nothing that would be dropped.
       transformPastedHTML: (html) => cleanHtml(html),

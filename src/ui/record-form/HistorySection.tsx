@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { momentWords } from '@/core/date-words';
 import { Section } from './form-parts';
 import { pathWords, plainWords } from './path-words';
@@ -19,7 +19,7 @@ interface HistorySectionProps extends HistoryActions {
 }
 
 /** Every revision: who, when and why; opened, what it changed; any of them can be brought back. */
-export function HistorySection({ log, zone, changed, changes, restore }: HistorySectionProps) {
+export const HistorySection = memo(function HistorySection({ log, zone, changed, changes, restore }: HistorySectionProps) {
   const [open, setOpen] = useState<{ number: number; rows: { path: string; before: unknown; after: unknown }[] | null } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [all, setAll] = useState(false);
@@ -44,7 +44,7 @@ export function HistorySection({ log, zone, changed, changes, restore }: History
       {log.length > shown.length ? <button type="button" className="plainButton" onClick={() => setAll(true)}>Show all {log.length} revisions</button> : null}
     </Section>
   );
-}
+});
 
 function Changes({ rows }: { rows: { path: string; before: unknown; after: unknown }[] }) {
   if (rows.length === 0) return <p className={classes.muted}>Nothing that is kept differs.</p>;

@@ -4,27 +4,29 @@ import { useState } from 'react';
 import type { Facts } from '@/core/facts';
 import type { LevelDraft, TicketsDraft } from '@/core/draft';
 import { moneyWords } from '@/core/money';
-import { firstFee } from '@/core/facts';
+import { firstFee } from '@/core/sale';
 import { buyers, type WindowEnd } from '@/core/ticket-schema';
 import { splitFee } from '@/core/tickets/fees';
+import type { House } from '@/core/tickets/seats';
 import { parseTimeOfDay } from '@/core/date-words';
 import { FeeHelp } from './FeeHelp';
-import type { FieldError } from './form-parts';
+import { narrow, RowProblems, type FieldError } from './form-parts';
 import classes from './RecordForm.module.css';
 
 interface LevelTableProps {
   tickets: TicketsDraft;
   onChange: (tickets: TicketsDraft) => void;
   facts: Facts;
+  house: House;
   error: FieldError;
   now: number;
 }
 
 /** The price levels, one a line, with what the buyer pays and what is left; the rest of a level opens below its line. */
-export function LevelTable({ tickets, onChange, facts, error, now }: LevelTableProps) {
+export function LevelTable({ tickets, onChange, facts, house, error, now }: LevelTableProps) {
   const [open, setOpen] = useState<string | null>(null);
   const set = (id: string, part: Partial<LevelDraft>) => onChange({ ...tickets, levels: tickets.levels.map((one) => (one.id === id ? { ...one, ...part } : one)) });
-  const sums = new Map(facts.house.levels.map((one) => [one.id, one]));
+  const sums = new Map(house.levels.map((one) => [one.id, one]));
   const fee = firstFee(facts.outlets);
   const prices = new Map(facts.levels.map((one) => [one.id, one.minor]));
   return (
@@ -39,8 +41,8 @@ export function LevelTable({ tickets, onChange, facts, error, now }: LevelTableP
           <div key={level.id} role="group" aria-label={`Price level ${i + 1}`} className={i > 0 ? classes.nextRow : undefined}>
             <div className={classes.level}>
               <TextInput label="Price level" value={level.name} error={error(`${at}.name`)} onChange={(e) => set(level.id, { name: e.currentTarget.value })} />
-              <TextInput label={level.choose ? 'Price, at least' : 'Price'} value={level.price} inputMode="decimal" error={error(`${at}.price`)} onChange={(e) => set(level.id, { price: e.currentTarget.value })} />
-              <TextInput label="Tickets" value={level.quantity} inputMode="numeric" placeholder="room" error={error(`${at}.quantity`)} onChange={(e) => set(level.id, { quantity: e.currentTarget.value })} />
+              <TextInput label={level.choose ? 'Price, at least' : 'Price'} value={level.price} inputMode="decimal" {...narrow(error, at, 'price')} onChange={(e) => set(level.id, { price: e.currentTarget.value })} />
+              <TextInput label="Tickets" value={level.quantity} inputMode="numeric" placeholder="room" {...narrow(error, at, 'quantity')} onChange={(e) => set(level.id, { quantity: e.currentTarget.value })} />
               <Select label="Who may buy" data={[...buyers]} value={level.buyers} allowDeselect={false} onChange={(value) => set(level.id, { buyers: (value ?? 'anyone') as LevelDraft['buyers'] })} />
               <div className={classes.sums}>
                 {paid && paid.fee > 0 ? <span>{paid.buyerPays === paid.face ? `keeps ${moneyWords(paid.net, tickets.currency)}` : `pays ${moneyWords(paid.buyerPays, tickets.currency)}`}</span> : null}
@@ -48,6 +50,7 @@ export function LevelTable({ tickets, onChange, facts, error, now }: LevelTableP
               </div>
               <button type="button" className="plainButton" aria-expanded={open === level.id || faulty} onClick={() => setOpen(open === level.id ? null : level.id)}>{windowWords(level)}</button>
             </div>
+            <RowProblems error={error} row={at} fields={['price', 'quantity', 'admits', 'least', 'most']} />
             {open === level.id || faulty ? <LevelDetails level={level} at={at} error={error} pools={tickets.pools} set={(part) => set(level.id, part)} now={now} fee={fee} currency={tickets.currency} onRemove={() => onChange({ ...tickets, levels: tickets.levels.filter((one) => one.id !== level.id) })} /> : null}
           </div>
         );
@@ -79,9 +82,9 @@ function LevelDetails({ level, at, error, pools, set, now, fee, currency, onRemo
   return (
     <div className={classes.openRow}>
       <div className={classes.grid}>
-        <TextInput className={classes.w1} label="Admits" value={level.admits} error={error(`${at}.admits`)} onChange={(e) => set({ admits: e.currentTarget.value })} />
-        <TextInput className={classes.w1} label="At least" value={level.least} error={error(`${at}.least`)} onChange={(e) => set({ least: e.currentTarget.value })} />
-        <TextInput className={classes.w1} label="At most" value={level.most} placeholder="any" error={error(`${at}.most`)} onChange={(e) => set({ most: e.currentTarget.value })} />
+        <TextInput className={classes.w1} label="Admits" value={level.admits} {...narrow(error, at, 'admits')} onChange={(e) => set({ admits: e.currentTarget.value })} />
+        <TextInput className={classes.w1} label="At least" value={level.least} {...narrow(error, at, 'least')} onChange={(e) => set({ least: e.currentTarget.value })} />
+        <TextInput className={classes.w1} label="At most" value={level.most} placeholder="any" {...narrow(error, at, 'most')} onChange={(e) => set({ most: e.currentTarget.value })} />
         {level.buyers === 'code' ? <TextInput className={classes.w2} label="Code" value={level.code} onChange={(e) => set({ code: e.currentTarget.value })} /> : null}
         {pools.length > 0 ? <Select className={classes.w2} label="Part of the house" data={pools.map((one) => ({ value: one.id, label: one.name }))} value={level.poolId} clearable clearSectionMode="clear" placeholder="all of it" onChange={(poolId) => set({ poolId })} /> : null}
       </div>

@@ -2,7 +2,7 @@ import { Autocomplete, Select, TextInput } from '@mantine/core';
 import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, arrayMove, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import type { Artist } from '@/core/directory';
 import { channelWords } from '@/core/date-words';
 import type { RecordDraft } from '@/core/draft';
@@ -24,7 +24,7 @@ interface LineUpSectionProps {
 }
 
 /** Who is on, in billing order: by dragging the handle, or by keyboard (Space, arrows, Space). */
-export function LineUpSection(props: LineUpSectionProps) {
+export const LineUpSection = memo(function LineUpSection(props: LineUpSectionProps) {
   const { lineUp, onChange } = props;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
   const onDragEnd = ({ active, over }: DragEndEvent) => {
@@ -45,7 +45,7 @@ export function LineUpSection(props: LineUpSectionProps) {
       </div>
     </Section>
   );
-}
+});
 
 function Line({ one, index, lineUp, onChange, error, artists, addArtist, savePerson, names }: LineUpSectionProps & { one: Entry; index: number; names: string[] }) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: one.id });

@@ -3,10 +3,10 @@ import { useState } from 'react';
 import { channelById, channels } from '@/channels/registry';
 import type { Facts } from '@/core/facts';
 import { priceText, type HoldDraft, type OutletDraft, type RecordDraft, type TicketsDraft } from '@/core/draft';
-import { nextOf } from '@/core/facts';
 import { outletHistory, type Count } from '@/core/sales';
+import type { House } from '@/core/tickets/seats';
 import { bestMove, paceOf, type Move } from '@/core/tickets/moves';
-import { freshPartId, type FieldError } from './form-parts';
+import { freshPartId, narrow, RowProblems, type FieldError } from './form-parts';
 import classes from './RecordForm.module.css';
 
 /** Notes a count of what an outlet has sold; gives a message where that cannot be. */
@@ -17,6 +17,8 @@ export interface TicketsProps {
   tickets: TicketsDraft;
   onChange: (tickets: TicketsDraft) => void;
   facts: Facts;
+  /** The sums of one performance's house. */
+  houseOn: (performanceId: string) => House;
   performances: RecordDraft['performances'];
   sales: readonly Count[];
   noteSold: NoteSold | null;
@@ -24,8 +26,13 @@ export interface TicketsProps {
   error: FieldError;
 }
 
+/** What the outlets are shown for: one performance, the next unless another is chosen. */
+export interface OutletProps extends TicketsProps {
+  performance: string | undefined;
+}
+
 /** Where it is sold, in order of priority: link, allocation, fee, and what each has sold. Then holds, parts of the house, refunds. */
-export function OutletTable(props: TicketsProps) {
+export function OutletTable(props: OutletProps) {
   const { tickets, onChange, error } = props;
   const set = (id: string, part: Partial<OutletDraft>) => onChange({ ...tickets, outlets: tickets.outlets.map((one) => (one.id === id ? { ...one, ...part } : one)) });
   const move = (index: number, by: number) => {
@@ -44,13 +51,14 @@ export function OutletTable(props: TicketsProps) {
           <div className={classes.outlet}>
             <TextInput label={`${i + 1}. outlet`} value={one.name} error={error(`tickets.outlets.${i}.name`)} onChange={(e) => set(one.id, { name: e.currentTarget.value })} />
             {one.channel === null ? <TextInput label="Link" value={one.link} placeholder="none" error={error(`tickets.outlets.${i}.link`)} onChange={(e) => set(one.id, { link: e.currentTarget.value })} /> : <TextInput label="Link" value={`given by ${channelById(one.channel).rules.name}`} readOnly />}
-            <TextInput label="Seats" value={one.allocation} placeholder="all left" error={error(`tickets.outlets.${i}.allocation`)} onChange={(e) => set(one.id, { allocation: e.currentTarget.value })} />
-            <TextInput label="Track as" value={one.trackAs} placeholder="not" error={error(`tickets.outlets.${i}.trackAs`)} onChange={(e) => set(one.id, { trackAs: e.currentTarget.value })} />
+            <TextInput label="Seats" value={one.allocation} placeholder="all left" {...narrow(error, `tickets.outlets.${i}`, 'allocation')} onChange={(e) => set(one.id, { allocation: e.currentTarget.value })} />
+            <TextInput label="Track as" value={one.trackAs} placeholder="not" {...narrow(error, `tickets.outlets.${i}`, 'trackAs')} onChange={(e) => set(one.id, { trackAs: e.currentTarget.value })} />
             <span className={classes.rowTools}>
               <button type="button" className="plainButton" disabled={i === 0} aria-label={`${one.name} before the others`} onClick={() => move(i, -1)}>up</button>
               <button type="button" className="plainButton" onClick={() => onChange({ ...tickets, outlets: tickets.outlets.filter((each) => each.id !== one.id) })}>out</button>
             </span>
           </div>
+          <RowProblems error={error} row={`tickets.outlets.${i}`} fields={['allocation', 'trackAs']} />
           <FeeFields one={one} at={`tickets.outlets.${i}.fee`} error={error} set={(fee) => set(one.id, { fee })} />
           <SoldFields {...props} outlet={one} pace={paces.get(one.id)} />
         </div>
@@ -76,13 +84,16 @@ function freshOutlet(channel: string | null, { currency, outlets }: TicketsDraft
 function FeeFields({ one, at, error, set }: { one: OutletDraft; at: string; error: FieldError; set: (fee: OutletDraft['fee']) => void }) {
   const { fee } = one;
   if (fee === null) return <div className={classes.inline}><button type="button" className="plainButton" onClick={() => set({ mode: 'added', basisPoints: '', fixed: '', cap: '' })}>Add a booking fee</button></div>;
-  const field = (key: 'basisPoints' | 'fixed' | 'cap', label: string) => <TextInput w={84} label={label} value={fee[key]} error={error(`${at}.${key}`)} onChange={(e) => set({ ...fee, [key]: e.currentTarget.value })} />;
+  const field = (key: 'basisPoints' | 'fixed' | 'cap', label: string) => <TextInput w={84} label={label} value={fee[key]} {...narrow(error, at, key)} onChange={(e) => set({ ...fee, [key]: e.currentTarget.value })} />;
   return (
-    <div className={classes.inline}>
-      {field('basisPoints', 'Fee, %')}{field('fixed', 'and fixed')}{field('cap', 'at most')}
-      <Select w={130} label="The fee is" data={['added', 'absorbed']} value={fee.mode} allowDeselect={false} onChange={(mode) => set({ ...fee, mode: mode === 'absorbed' ? 'absorbed' : 'added' })} />
-      <button type="button" className="plainButton" onClick={() => set(null)}>No fee</button>
-    </div>
+    <>
+      <div className={classes.inline}>
+        {field('basisPoints', 'Fee, %')}{field('fixed', 'and fixed')}{field('cap', 'at most')}
+        <Select w={130} label="The fee is" data={['added', 'absorbed']} value={fee.mode} allowDeselect={false} onChange={(mode) => set({ ...fee, mode: mode === 'absorbed' ? 'absorbed' : 'added' })} />
+        <button type="button" className="plainButton" onClick={() => set(null)}>No fee</button>
+      </div>
+      <RowProblems error={error} row={at} fields={['basisPoints', 'fixed', 'cap']} />
+    </>
   );
 }
 
@@ -92,12 +103,11 @@ interface Pace {
   perDay: number;
 }
 
-/** What each outlet sold of the next performance, what it has left and how fast it sells; and the move that would help most. */
-function pacesOf({ tickets, facts, sales, now }: TicketsProps): { paces: Map<string, Pace>; proposal: Move | null } {
-  const next = nextOf(facts.performances, now);
+/** What each outlet sold of the performance, what it has left and how fast it sells; and the move that would help most. */
+function pacesOf({ tickets, performance, sales, now }: OutletProps): { paces: Map<string, Pace>; proposal: Move | null } {
   const admits = new Map(tickets.levels.map((level) => [level.id, Number(level.admits) || 1]));
   const paces = new Map(tickets.outlets.map((outlet): [string, Pace] => {
-    const history = next ? outletHistory(sales, next.id, outlet.channel ?? outlet.id, admits) : [];
+    const history = performance !== undefined ? outletHistory(sales, performance, outlet.channel ?? outlet.id, admits) : [];
     const sold = history[history.length - 1]?.sold ?? 0;
     const allocation = /^\d+$/.test(outlet.allocation.trim()) ? Number(outlet.allocation) : null;
     return [outlet.id, { sold, left: allocation === null ? null : Math.max(0, allocation - sold), perDay: Math.round(paceOf(history, now) * 10) / 10 }];
@@ -121,22 +131,23 @@ function Proposal({ proposal, tickets, onChange }: { proposal: Move; tickets: Ti
   );
 }
 
-function SoldFields({ outlet, facts, tickets, noteSold, now, pace }: TicketsProps & { outlet: OutletDraft; pace: Pace | undefined }) {
+function SoldFields({ outlet, performance, tickets, noteSold, pace }: OutletProps & { outlet: OutletDraft; pace: Pace | undefined }) {
   const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
-  const next = nextOf(facts.performances, now);
-  const [level] = tickets.levels;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const level = tickets.levels.find((one) => one.id === chosen) ?? tickets.levels[0];
   const words = pace ? `${pace.sold} sold${pace.left === null ? '' : `, ${pace.left} left`}${pace.perDay > 0 ? `, ${pace.perDay} a day` : ''}` : '';
-  if (outlet.channel !== null || noteSold === null || !next || !level) return <p className={classes.underLine}>{words}{outlet.channel === null ? '' : '; counted by reading the channel'}</p>;
+  if (outlet.channel !== null || noteSold === null || performance === undefined || !level) return <p className={classes.underLine}>{words}{outlet.channel === null ? '' : '; counted by reading the channel'}</p>;
   const note = async () => {
     const sold = Number(typed);
-    setProblem(/^\d+$/.test(typed.trim()) ? await noteSold({ performanceId: next.id, levelId: level.id, outletId: outlet.id, sold }) : 'Sold: write a whole number.');
+    setProblem(/^\d+$/.test(typed.trim()) ? await noteSold({ performanceId: performance, levelId: level.id, outletId: outlet.id, sold }) : 'Sold: write a whole number.');
     setTyped('');
   };
   return (
     <div className={classes.inline}>
       <span>{words}</span>
       <TextInput w={70} aria-label={`Sold by ${outlet.name}`} placeholder="count" value={typed} onChange={(e) => setTyped(e.currentTarget.value)} error={problem} />
+      {tickets.levels.length > 1 ? <Select w={130} aria-label={`Which level, ${outlet.name}`} data={tickets.levels.map((one) => ({ value: one.id, label: one.name }))} value={level.id} allowDeselect={false} onChange={setChosen} /> : null}
       <button type="button" className="plainButton" onClick={() => void note()}>Note {level.name} sold so far</button>
     </div>
   );

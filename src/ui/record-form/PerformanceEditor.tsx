@@ -3,10 +3,12 @@ import { DateInput } from '@mantine/dates';
 import { useMemo, useState } from 'react';
 import type { PerformanceDraft } from '@/core/draft';
 import type { Venue } from '@/core/directory';
-import { momentWords, zonePlace } from '@/core/date-words';
+import { momentWords, parseTimeOfDay, zonePlace } from '@/core/date-words';
+import { pasteDates } from '@/core/paste-dates';
 import { precisions, turns, type LineUpEntry } from '@/core/record';
-import { instantOf, zoneNames } from '@/core/zones';
-import { More, type FieldError } from './form-parts';
+import { readingTwice, type Reading } from '@/core/readings';
+import { instantOf, isZone, zoneNames } from '@/core/zones';
+import { More, narrow, RowProblems, type FieldError } from './form-parts';
 import { NewVenueForm, type MakeVenue } from './NewVenueForm';
 import classes from './RecordForm.module.css';
 
@@ -29,7 +31,7 @@ const turnNames: Record<PerformanceDraft['turn'], string> = { none: 'as planned'
 export function PerformanceEditor(props: PerformanceEditorProps) {
   const { one, set, path, error } = props;
   const [making, setMaking] = useState(false);
-  const told = one.turn !== 'none' || one.soldOut || one.note !== '' || one.link !== '' || one.lineUpExtra !== '' || one.lineUpOut.length > 0 || one.lastDate !== null || one.endHidden || one.precision !== 'exact';
+  const told = one.pencilled || one.turn !== 'none' || one.soldOut || one.note !== '' || one.link !== '' || one.lineUpExtra !== '' || one.lineUpOut.length > 0 || one.lastDate !== null || one.endHidden || one.precision !== 'exact';
   return (
     <>
       <Times {...props} />
@@ -48,11 +50,12 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
         <div className={classes.inline}><span>Known of the date</span><SegmentedControl aria-label="Known of the date" value={one.precision} data={precisions.map((value) => ({ value, label: precisionWords[value] }))} onChange={(value) => set({ precision: value as typeof one.precision })} /></div>
         <div className={classes.grid}>
           <Select className={classes.w2} label="What befell it" data={turns.map((value) => ({ value, label: turnNames[value] }))} value={one.turn} allowDeselect={false} onChange={(turn) => set({ turn: (turn ?? 'none') as typeof one.turn })} />
-          <TextInput className={classes.w2} label="Note, e.g. relaxed performance" value={one.note} onChange={(e) => set({ note: e.currentTarget.value })} error={error(`${path}.note`)} />
+          <TextInput className={classes.w2} label="Note" placeholder="relaxed performance" value={one.note} onChange={(e) => set({ note: e.currentTarget.value })} error={error(`${path}.note`)} />
           <DateInput className={classes.w2} label="Last day, of several" value={one.lastDate} valueFormat="ddd D MMM YYYY" clearable firstDayOfWeek={1} onChange={(date) => set({ lastDate: date === null ? null : String(date).slice(0, 10) })} error={error(`${path}.lastDate`)} />
           <TextInput className={classes.w6} label="Its own ticket link" value={one.link} placeholder="as the others" onChange={(e) => set({ link: e.currentTarget.value })} error={error(`${path}.link`)} />
         </div>
         <div className={classes.inline}>
+          <Checkbox label="pencilled: held, told to nobody yet" checked={one.pencilled} onChange={(e) => set({ pencilled: e.currentTarget.checked })} />
           <Checkbox label="sold out" checked={one.soldOut} onChange={(e) => set({ soldOut: e.currentTarget.checked })} />
           <Checkbox label="the end is not shown to the public" checked={one.endHidden} onChange={(e) => set({ endHidden: e.currentTarget.checked })} />
         </div>
@@ -69,29 +72,30 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
 }
 
 function Times({ one, path, error, set }: PerformanceEditorProps) {
-  const startError = error(`${path}.start`);
   const timed = one.precision === 'exact' || one.precision === 'day';
+  const twice = useMemo(() => typedTwice(one), [one]);
   return (
     <>
       <div className={classes.grid}>
         <DateInput
-          className={classes.w3} label={one.precision === 'month' ? 'Any day of the month' : 'Date'} value={one.date} valueFormat="ddd D MMM YYYY" dateParser={parseDate} firstDayOfWeek={1} clearable={false} disabled={one.precision === 'open'}
+          className={classes.w3} label={one.precision === 'month' ? 'Any day of the month' : 'Date'} value={one.date} valueFormat="ddd D MMM YYYY" dateParser={(text) => parseDate(text, one.date)} firstDayOfWeek={1} clearable={false} disabled={one.precision === 'open'}
           onChange={(date) => (date === null ? undefined : set({ date: String(date).slice(0, 10), repeat: null }))} error={error(`${path}.date`)}
         />
         {timed ? (
           <>
-            <TextInput className={classes.w1} label="Doors" value={one.doors} onChange={(e) => set({ doors: e.currentTarget.value })} error={error(`${path}.doors`)} />
-            <TextInput className={classes.w1} label="Start" value={one.start} onChange={(e) => set({ start: e.currentTarget.value, repeat: null })} error={startError} />
-            <TextInput className={classes.w1} label="End" value={one.end} onChange={(e) => set({ end: e.currentTarget.value })} error={error(`${path}.end`)} />
+            <TextInput className={classes.w1} label="Doors" value={one.doors} onChange={(e) => set({ doors: e.currentTarget.value })} {...narrow(error, path, 'doors')} />
+            <TextInput className={classes.w1} label="Start" value={one.start} onChange={(e) => set({ start: e.currentTarget.value, repeat: null })} {...narrow(error, path, 'start')} />
+            <TextInput className={classes.w1} label="End" value={one.end} onChange={(e) => set({ end: e.currentTarget.value })} {...narrow(error, path, 'end')} />
           </>
         ) : <p className={`${classes.w3} ${classes.muted}`}>{one.precision === 'open' ? 'The date is open: channels that need one are told so.' : 'Only the month counts: the day is not shown.'}</p>}
       </div>
+      <RowProblems error={error} row={path} fields={['doors', 'start', 'end']} />
       {timed ? (
         <div className={classes.inline}>
           <Checkbox label="ends after midnight" checked={one.endsNextDay} onChange={(e) => set({ endsNextDay: e.currentTarget.checked })} />
-          {startError?.includes('comes twice') || one.repeat !== null ? (
+          {twice ? (
             <Radio.Group aria-label="Which of the two" value={one.repeat ?? ''} onChange={(value) => set({ repeat: value === 'second' ? 'second' : 'first' })}>
-              <span className={classes.inline}><Radio value="first" label={`the first ${one.start}`} /><Radio value="second" label={`the second ${one.start}`} /></span>
+              <span className={classes.inline}><Radio value="first" label={`the first ${twice.time}`} /><Radio value="second" label={`the second ${twice.time}`} /></span>
             </Radio.Group>
           ) : null}
           <HereTime one={one} />
@@ -99,6 +103,12 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
       ) : null}
     </>
   );
+}
+
+/** The reading of what is typed that the clocks give twice. */
+function typedTwice({ date, lastDate, endsNextDay, zone, ...typed }: PerformanceDraft): Reading | null {
+  const [doors = null, start = null, end = null] = [typed.doors, typed.start, typed.end].map(parseTimeOfDay);
+  return /^\d{4}-\d{2}-\d{2}$/.test(date) && isZone(zone) ? readingTwice({ date, lastDate, endsNextDay, doors, start, end, zone }) : null;
 }
 
 /** The start as the reader's own clock says it, where that is another zone. */
@@ -110,11 +120,9 @@ function HereTime({ one }: { one: PerformanceDraft }) {
   return there === momentWords(at, one.zone) ? null : <span>{there} in {zonePlace(here)}, where you are</span>;
 }
 
-/** Reads a typed date: `2027-02-04`, `4 Feb 2027`, `Thu 4 Feb 2027`. */
-function parseDate(text: string): string | null {
-  if (/^\d{4}-\d{2}-\d{2}$/.test(text.trim())) return text.trim();
-  const at = Date.parse(`${text.trim().replace(/^[A-Za-z]+ (?=\d)/, '')} UTC`);
-  return Number.isNaN(at) ? null : new Date(at).toISOString().slice(0, 10);
+/** Reads a typed date: `2027-02-04`, `4 Feb 2027`, `Thu 4 Feb`; without a year it is in that of `near`. */
+function parseDate(text: string, near: string): string | null {
+  return pasteDates(text, `${near.slice(0, 4)}-01-01`).dates[0]?.date ?? null;
 }
 
 function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditorProps & { onNew: () => void }) {

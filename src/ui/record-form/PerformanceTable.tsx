@@ -21,7 +21,7 @@ export function PerformanceTable(props: DatesSectionProps) {
   // eslint-disable-next-line react-hooks/incompatible-library -- read anew at each render, as they must be
   const virtual = useVirtualizer({ count: sorted.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 8 });
   const opened = sorted.find(({ one }) => one.id === open);
-  const mostFaults = useMemo(() => faultsByRow(performances, error), [performances, error]);
+  const mostFaults = useMemo(() => faultsByRow(error), [error]);
   return (
     <>
       <div ref={scroller} className={classes.runTable} style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }} role="list" aria-label="Performances">
@@ -34,7 +34,7 @@ export function PerformanceTable(props: DatesSectionProps) {
               <div key={one.id} role="listitem" className={classes.runRow} data-open={one.id === open || undefined} data-turn={one.turn === 'none' ? undefined : one.turn} style={{ transform: `translateY(${item.start}px)` }}>
                 <button type="button" className={classes.runPick} aria-label={`Open ${shortDate(one.date)} ${one.start}`} aria-expanded={one.id === open} onClick={() => setOpen(one.id === open ? null : one.id)}>
                   <b>{one.precision === 'open' ? 'date open' : shortDate(one.date, true)}</b><span>{one.start}{one.end === '' ? '' : `–${one.end}`}</span>
-                  <span>{placeOf(one, venues)}</span><span>{[one.turn === 'none' ? '' : one.turn, one.soldOut ? 'sold out' : '', one.note].filter((part) => part !== '').join(', ')}</span>
+                  <span>{placeOf(one, venues)}</span><span>{[one.pencilled ? 'pencilled' : '', one.turn === 'none' ? '' : one.turn, one.soldOut ? 'sold out' : '', one.note].filter((part) => part !== '').join(', ')}</span>
                 </button>
                 {mostFaults.has(index) ? <i title={mostFaults.get(index)}>!</i> : null}
                 <button type="button" className="plainButton" aria-label={`Take ${shortDate(one.date)} ${one.start} out`} onClick={() => onChange(performances.filter((p) => p.id !== one.id))}>out</button>
@@ -53,12 +53,14 @@ function placeOf(one: PerformanceDraft, venues: DatesSectionProps['venues']): st
   return venue?.rooms.find((room) => room.id === one.roomId)?.name ?? venue?.name ?? '';
 }
 
-function faultsByRow(performances: readonly PerformanceDraft[], error: FieldError): Map<number, string> {
+/** The first fault of each performance, by its place in the record. */
+function faultsByRow(error: FieldError): Map<number, string> {
   const found = new Map<number, string>();
-  performances.forEach((_, i) => {
-    const words = ['start', 'end', 'doors', 'date', 'venueId', 'roomId', 'link', 'lastDate'].map((key) => error(`performances.${i}.${key}`)).find((one) => one !== undefined);
-    if (words) found.set(i, words);
-  });
+  for (const path of error.paths) {
+    const at = Number(/^performances\.(\d+)\./.exec(path)?.[1] ?? -1);
+    const words = error(path);
+    if (at >= 0 && words !== undefined && !found.has(at)) found.set(at, words);
+  }
   return found;
 }
 

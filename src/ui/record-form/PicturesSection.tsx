@@ -1,5 +1,5 @@
 import { TextInput } from '@mantine/core';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { z } from 'zod';
 import { channels } from '@/channels/registry';
 import { newPicture } from '@/core/new-record';
@@ -21,7 +21,7 @@ const answerSchema = z.union([z.object({ id: z.string(), width: z.number(), heig
 const mostBytes = 20 * 1024 * 1024;
 
 /** The pictures: one is open at a time, with its focal point and keep-area, and every channel's crop beside it. */
-export function PicturesSection({ pictures, onChange, error }: PicturesSectionProps) {
+export const PicturesSection = memo(function PicturesSection({ pictures, onChange, error }: PicturesSectionProps) {
   const [open, setOpen] = useState(0);
   const chosen = pictures[Math.min(open, pictures.length - 1)];
   const index = chosen ? pictures.indexOf(chosen) : -1;
@@ -58,7 +58,7 @@ export function PicturesSection({ pictures, onChange, error }: PicturesSectionPr
       {pictures.length < recordLimits.pictures ? <Upload first={pictures.length === 0} onTaken={take} /> : <p className={classes.muted}>A record holds {recordLimits.pictures} pictures.</p>}
     </Section>
   );
-}
+});
 
 /** Every channel's crop at once; the picture that is open is the chosen one, or says that another is. */
 function Crops({ pictures, chosen }: { pictures: readonly PictureUse[]; chosen: PictureUse | undefined }) {

@@ -43,7 +43,7 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
       )}
       <div className={classes.inline} role="group" aria-label="Wanted on">
         <span>Wanted on</span>
-        {channels.map(({ rules }) => (
+        {channels.filter(({ rules }) => rules.notice === null).map(({ rules }) => (
           <Checkbox
             key={rules.id} label={rules.name} checked={!draft.leftOff.includes(rules.id)}
             onChange={(e) => onChange({ leftOff: e.currentTarget.checked ? draft.leftOff.filter((id) => id !== rules.id) : [...draft.leftOff, rules.id] })}

@@ -1,18 +1,19 @@
 'use client';
 
-import { useHotkeys } from '@mantine/hooks';
+import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/copy-record';
 import { momentWords } from '@/core/date-words';
-import { toDraft } from '@/core/draft';
+import { toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
 import { findingWords } from '@/core/finding-words';
-import { lineUpWords, nextOf, stageOf } from '@/core/facts';
+import { stageOf } from '@/core/facts';
+import { lineUpWords, nextOf } from '@/core/performance-facts';
 import type { Override, RecordContent } from '@/core/record';
 import { toLocal } from '@/core/zones';
 import { DateBlock } from '@/ui/date-block';
-import { ProofColumn } from '@/ui/proof-column';
+import { ProofColumn, type OnOverride } from '@/ui/proof-column';
 import { CarriedPanel } from './CarriedPanel';
 import { DatesSection } from './DatesSection';
 import { EssentialsSection } from './EssentialsSection';
@@ -21,6 +22,7 @@ import { HistorySection, type HistoryActions } from './HistorySection';
 import { LineUpSection } from './LineUpSection';
 import { MergePanel } from './MergePanel';
 import type { MakeVenue } from './NewVenueForm';
+import { NoticesSection } from './NoticesSection';
 import type { NoteSold } from './OutletTable';
 import { PicturesSection } from './PicturesSection';
 import { PublicitySection } from './PublicitySection';
@@ -29,7 +31,7 @@ import { SaveBar } from './SaveBar';
 import type { SavePerson } from './save-person';
 import { TicketsSection } from './TicketsSection';
 import { TourNote } from './TourNote';
-import { forgetDraft, useRecordDraft, type RecordGround } from './use-record-draft';
+import { forgetDraft, useRecordDraft, type DraftState, type RecordGround } from './use-record-draft';
 import { WordsSection } from './WordsSection';
 
 /** What a save came to; the same shape as the use-case gives. */
@@ -60,6 +62,7 @@ const sections = [
   ['words', 'Words', /^words/],
   ['picture', 'Pictures', /^pictures/],
   ['publicity', 'Publicity', /^publicity/],
+  ['notices', 'Notices', /^notices/],
   ['history', 'History', /^$/],
 ] as const;
 
@@ -100,6 +103,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
     else router.refresh();
   };
   useHotkeys([['mod+S', () => void submit('stay')]], []);
+  useDocumentTitle(`${draft.title.trim() === '' ? 'Untitled event' : draft.title} · Nuntiax`);
 
   const first = nextOf(survey.facts.performances, ground.now);
   const newer = ground.revision > state.base.revision && conflict === null;
@@ -108,17 +112,21 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
     const venueIds = new Set(survey.facts.performances.map((one) => one.place?.venueId));
     return { now: ground.now, earlier: ground.earlier, rooms: [...state.venues.values()].filter((one) => venueIds.has(one.id)).flatMap((one) => one.rooms.map((room) => room.name)) };
   }, [survey.facts.performances, ground.now, ground.earlier, state.venues]);
+  const wholeGround = useMemo(() => ({ ...mentionGround, facts: survey.facts }), [mentionGround, survey.facts]);
+  const put = useSectionSetters(change);
+  const told = useMemo(() => survey.listings.flatMap((one) => one.findings), [survey.listings]);
+  const onOverride = useCallback<OnOverride>((channel, field, next) => change((at) => ({ overrides: withOverride(at.overrides, channel, field, next) })), [change]);
   const today = toLocal(ground.now, zone).date;
   return (
     <div className={classes.record}>
       <nav className={classes.sections} aria-label="Sections">
         <span className="code">{ground.code || 'new'}</span>
         {sections.map(([id, name, pattern]) => {
-          const count = visible.filter((one) => pattern.test(one.field)).length + asking(id, survey.listings.flatMap((one) => one.findings), ground.clashes.length);
+          const count = visible.filter((one) => pattern.test(one.field)).length + asking(id, told, ground.clashes.length);
           return <a key={id} href={`#${id}`}>{name}{count > 0 ? <i>{count}</i> : null}</a>;
         })}
         {log[0] ? <div className={classes.revision}>revision {log[0].number}<br />by {log[0].actor}, {momentWords(log[0].at, zone).slice(-5)}</div> : null}
-        {saved ? <Doings saved={saved} title={draft.title} changed={state.changed} hasTour={draft.tourId !== null} onProblem={(words) => setMessages([words])} /> : null}
+        {saved && ground.id !== null ? <Doings id={ground.id} saved={saved} title={draft.title} changed={state.changed} hasTour={draft.tourId !== null} onProblem={(words) => setMessages([words])} /> : null}
       </nav>
       <div className={classes.work}>
         <div className={classes.form}>
@@ -140,27 +148,40 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
           {ground.tourShared && draft.tourId ? <TourNote tourId={draft.tourId} name={ground.tours.find((one) => one.id === draft.tourId)?.name ?? ''} shared={ground.tourShared} content={content} onFollow={(next) => change(toDraft(next))} /> : null}
           <EssentialsSection draft={draft} onChange={change} error={error} organisers={state.organisers} addOrganiser={state.addOrganiser} savePerson={savePerson} tours={ground.tours} />
           <DatesSection
-            performances={draft.performances} rule={draft.rule} onChange={(performances, rule) => change({ performances, ...(rule === undefined ? {} : { rule }) })} venues={state.venues} error={error}
+            performances={draft.performances} rule={draft.rule} onChange={put.performances} venues={state.venues} error={error}
             makeVenue={makeVenue} addVenue={state.addVenue} lineUp={draft.lineUp} clashes={ground.clashes} recordId={ground.id} today={today}
           />
-          <LineUpSection lineUp={draft.lineUp} onChange={(lineUp) => change({ lineUp })} error={error} artists={state.artists} addArtist={state.addArtist} savePerson={savePerson} />
-          <TicketsSection tickets={draft.tickets} onChange={(tickets) => change({ tickets })} facts={survey.facts} performances={draft.performances} sales={ground.sales} noteSold={saved?.noteSold ?? null} now={ground.now} error={error} />
-          <WordsSection words={draft.words} onChange={(words) => change({ words })} error={error} facts={survey.facts} ground={mentionGround} wordings={ground.wordings} />
-          <PicturesSection pictures={draft.pictures} onChange={(pictures) => change({ pictures })} error={error} />
+          <LineUpSection lineUp={draft.lineUp} onChange={put.lineUp} error={error} artists={state.artists} addArtist={state.addArtist} savePerson={savePerson} />
+          <TicketsSection tickets={draft.tickets} onChange={put.tickets} facts={survey.facts} houseOn={state.houseOn} performances={draft.performances} sales={ground.sales} noteSold={saved?.noteSold ?? null} now={ground.now} error={error} />
+          <WordsSection words={draft.words} onChange={put.words} error={error} facts={survey.facts} ground={mentionGround} wordings={ground.wordings} />
+          <PicturesSection pictures={draft.pictures} onChange={put.pictures} error={error} />
           <PublicitySection draft={draft} onChange={change} error={error} survey={survey} slugs={ground.slugs} />
+          <NoticesSection notices={draft.notices} onChange={put.notices} error={error} facts={survey.facts} ground={mentionGround} listings={survey.listings} today={today} />
           <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
         </div>
         <SaveBar survey={survey} changed={state.changed} stopped={visible.length} isNew={ground.id === null} busy={busy || conflict !== null} messages={messages} reason={reason} onReason={setReason} onSave={(then) => void submit(then)} onRevert={() => { state.revert(); setMessages([]); }} />
       </div>
-      <ProofColumn listings={survey.listings} pictures={draft.pictures} zone={zone} overrides={draft.overrides} onOverride={(channel, field, next) => change({ overrides: withOverride(draft.overrides, channel, field, next) })} />
+      <ProofColumn listings={survey.listings} pictures={draft.pictures} zone={zone} overrides={draft.overrides} ground={wholeGround} onOverride={onOverride} />
     </div>
   );
+}
+
+/** What each section calls with its changed part: the same functions at every render, so that only what changed is drawn. */
+function useSectionSetters(change: DraftState['change']) {
+  return useMemo(() => ({
+    performances: (performances: RecordDraft['performances'], rule?: string | null) => change({ performances, ...(rule === undefined ? {} : { rule }) }),
+    lineUp: (lineUp: RecordDraft['lineUp']) => change({ lineUp }),
+    tickets: (tickets: RecordDraft['tickets']) => change({ tickets }),
+    words: (words: RecordDraft['words']) => change({ words }),
+    pictures: (pictures: RecordDraft['pictures']) => change({ pictures }),
+    notices: (notices: RecordDraft['notices']) => change({ notices }),
+  }), [change]);
 }
 
 /** Things in a section that a person should look at though they do not forbid saving. */
 function asking(section: string, findings: readonly Finding[], clashes: number): number {
   if (section === 'dates') return clashes;
-  const tickets = new Set(['over-allocated', 'oversold', 'sale-never-open']);
+  const tickets = new Set(['over-allocated', 'oversold', 'house-strained', 'sale-never-open']);
   return section === 'tickets' ? new Set(findings.filter((one) => tickets.has(one.code)).map((one) => one.code)).size : 0;
 }
 
@@ -170,7 +191,7 @@ function withOverride(all: readonly Override[], channel: string, field: string, 
 }
 
 /** What can be done with the whole record: make the next event from it, or a tour. */
-function Doings({ saved, title, changed, hasTour, onProblem }: { saved: NonNullable<RecordScreenProps['saved']>; title: string; changed: boolean; hasTour: boolean; onProblem: (words: string) => void }) {
+function Doings({ id, saved, title, changed, hasTour, onProblem }: { id: string; saved: NonNullable<RecordScreenProps['saved']>; title: string; changed: boolean; hasTour: boolean; onProblem: (words: string) => void }) {
   const doing = (work: Promise<string | null>) => void work.then((words) => words !== null && onProblem(words));
   const makeTour = () => {
     const name = window.prompt('What is the tour called?', `${title} tour`);
@@ -179,6 +200,7 @@ function Doings({ saved, title, changed, hasTour, onProblem }: { saved: NonNulla
   return (
     <div className={classes.doings}>
       <button type="button" className="plainButton" disabled={changed} title={changed ? 'Save or undo your changes first.' : undefined} onClick={() => doing(saved.copy())}>Copy this event</button>
+      <span className={classes.files}>As a file: {(['ics', 'csv', 'json'] as const).map((format) => <a key={format} href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`} download>{format === 'ics' ? 'iCalendar' : format.toUpperCase()}</a>)}</span>
       {hasTour ? null : <button type="button" className="plainButton" disabled={changed} title={changed ? 'Save or undo your changes first.' : undefined} onClick={makeTour}>Make a tour of it</button>}
     </div>
   );

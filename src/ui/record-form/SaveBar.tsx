@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { channelById } from '@/channels/registry';
 import type { Survey } from '@/channels/survey';
 import classes from './RecordForm.module.css';
@@ -23,15 +24,18 @@ export function SaveBar({ survey, changed, stopped, isNew, busy, messages, reaso
   return (
     <div className={classes.bar} role="region" aria-label="Save">
       <p aria-live="polite">{messages.length > 0 ? <span className={classes.stop}>{messages.slice(0, 3).join(' ')}</span> : <Consequences survey={survey} changed={changed} stopped={stopped} isNew={isNew} />}</p>
-      {changed && !isNew ? <input className={classes.why} aria-label="Why, for the history" placeholder="why?" maxLength={200} value={reason} onChange={(e) => onReason(e.currentTarget.value)} /> : null}
-      {changed && !isNew ? <button type="button" className="plainButton" onClick={onRevert} disabled={busy}>Undo all</button> : null}
-      <button type="button" className="quietButton" disabled={busy || !changed} onClick={() => onSave('stay')}>Save <kbd>Ctrl S</kbd></button>
-      <button type="button" className="sendButton" disabled={busy} onClick={() => onSave('dispatch')}>{changed ? 'Save and see the dispatch' : 'See the dispatch'}</button>
+      <div className={classes.barTools}>
+        {changed && !isNew ? <input className={classes.why} aria-label="Why, for the history" placeholder="why?" maxLength={200} value={reason} onChange={(e) => onReason(e.currentTarget.value)} /> : null}
+        {changed && !isNew ? <button type="button" className="plainButton" onClick={onRevert} disabled={busy}>Undo all</button> : null}
+        <button type="button" className="quietButton" disabled={busy || !changed} onClick={() => onSave('stay')}>Save <kbd>Ctrl S</kbd></button>
+        <button type="button" className="sendButton" disabled={busy} onClick={() => onSave('dispatch')}>{changed ? 'Save and see the dispatch' : 'See the dispatch'}</button>
+      </div>
     </div>
   );
 }
 
-function Consequences({ survey, changed, stopped, isNew }: Pick<SaveBarProps, 'survey' | 'changed' | 'stopped' | 'isNew'>) {
+/** What stands outside and will say something else than the record. */
+const Consequences = memo(function Consequences({ survey, changed, stopped, isNew }: Pick<SaveBarProps, 'survey' | 'changed' | 'stopped' | 'isNew'>) {
   if (stopped > 0) return <span className={classes.stop}>{stopped === 1 ? 'One field' : `${stopped} fields`} must be put right before it can be saved.</span>;
   const behind = survey.listings.filter((one) => one.state.sent !== null && one.comparison.some((field) => field.outcome === 'to-send'));
   const names = [...new Set(behind.map((one) => channelById(one.channel).rules.name))];
@@ -41,7 +45,7 @@ function Consequences({ survey, changed, stopped, isNew }: Pick<SaveBarProps, 's
   }
   if (isNew) return <>Nothing leaves the house by saving.</>;
   return <>{changed ? 'Saving this changes nothing outside.' : 'Saved. Every change makes a revision.'}</>;
-}
+});
 
 function list(names: string[]): string {
   return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;

@@ -1,10 +1,11 @@
 import type { Facts } from '@/core/facts';
 import { moneyWords, type Currency } from '@/core/money';
+import type { House } from '@/core/tickets/seats';
 import classes from './RecordForm.module.css';
 
-/** The sums of the house for the next performance, where one looks for them. */
-export function SeatSums({ facts, currency }: { facts: Facts; currency: Currency }) {
-  const { house, price } = facts;
+/** The sums of one performance's house, where one looks for them. */
+export function SeatSums({ facts, house, currency }: { facts: Facts; house: House; currency: Currency }) {
+  const { price } = facts;
   const unknown = '–';
   const cells: [string, string, boolean?][] = [
     ['places', house.capacity === null ? unknown : String(house.capacity)],

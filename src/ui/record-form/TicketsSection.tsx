@@ -1,7 +1,11 @@
 import { SegmentedControl, Select, TextInput } from '@mantine/core';
+import { memo, useMemo, useState } from 'react';
 import type { LevelDraft, TicketsDraft } from '@/core/draft';
+import { shortDate } from '@/core/date-words';
 import { currencies, type Currency } from '@/core/money';
+import { nextOf, type PerformanceFacts } from '@/core/performance-facts';
 import { ticketModes, type TicketMode } from '@/core/ticket-schema';
+import { toLocal } from '@/core/zones';
 import { freshPartId, More, Section } from './form-parts';
 import { LevelTable } from './LevelTable';
 import { OutletTable, type TicketsProps } from './OutletTable';
@@ -17,8 +21,12 @@ export function freshLevel(count: number): LevelDraft {
 }
 
 /** How one gets in: price levels and outlets with their sums, registration, free entry, or another house's link. */
-export function TicketsSection(props: TicketsProps) {
-  const { tickets, onChange, facts, error } = props;
+export const TicketsSection = memo(function TicketsSection(props: TicketsProps) {
+  const { tickets, onChange, facts, houseOn, now, error } = props;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const next = nextOf(facts.performances, now);
+  const performance = facts.performances.find((one) => one.id === chosen) ?? next;
+  const house = useMemo(() => (performance === undefined || performance.id === next?.id ? facts.house : houseOn(performance.id)), [performance, next, facts.house, houseOn]);
   const set = (part: Partial<TicketsDraft>) => onChange({ ...tickets, ...part });
   const words = facts.price.kind === 'priced' ? facts.price.words : '';
   const sold = tickets.mode === 'ticketed';
@@ -34,14 +42,26 @@ export function TicketsSection(props: TicketsProps) {
       {tickets.mode === 'registration' ? <RegistrationFields tickets={tickets} onChange={set} error={error} /> : null}
       {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
         <>
-          <LevelTable {...props} />
+          <LevelTable {...props} house={house} />
           <div className={classes.inline}>
             <button type="button" className="plainButton" onClick={() => set({ levels: [...tickets.levels, freshLevel(tickets.levels.length)] })}>Add a price level</button>
           </div>
         </>
       )}
-      {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} currency={tickets.currency} /> : null}
-      {sold ? <More label="outlets and fees, allocations, holds, parts of the house, refunds" open={details || facts.house.over > 0}><OutletTable {...props} /></More> : null}
+      {sold && tickets.levels.length > 0 && facts.performances.length > 1 ? <SumsFor performances={facts.performances} chosen={performance?.id ?? null} onChoose={setChosen} /> : null}
+      {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} house={house} currency={tickets.currency} /> : null}
+      {sold ? <More label="outlets and fees, allocations, holds, parts of the house, refunds" open={details || facts.house.over > 0}><OutletTable {...props} performance={performance?.id} /></More> : null}
     </Section>
+  );
+});
+
+/** Which performance the sums and counts are for. */
+function SumsFor({ performances, chosen, onChoose }: { performances: readonly PerformanceFacts[]; chosen: string | null; onChoose: (id: string | null) => void }) {
+  const data = useMemo(() => performances.map((one) => ({ value: one.id, label: `${shortDate(one.date)}${one.start === null ? '' : ` ${toLocal(one.start, one.zone).time}`}` })), [performances]);
+  return (
+    <div className={classes.inline}>
+      <span>Sums and counts for</span>
+      <Select w={160} aria-label="Sums for" searchable limit={60} data={data} value={chosen} allowDeselect={false} onChange={onChoose} />
+    </div>
   );
 }

@@ -1,12 +1,13 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
-import { useDeferredValue, useMemo } from 'react';
+import { memo, useDeferredValue, useMemo } from 'react';
 import type { Wording } from '@/core/directory';
 import type { Facts } from '@/core/facts';
 import { cleanHtml, plainToHtml } from '@/core/markup';
 import type { RecordDraft } from '@/core/draft';
 import { wordLengths, type WordLength } from '@/core/record';
 import { draftShorter } from '@/core/words/drafts';
-import { findMentions, type MentionGround } from '@/core/words/mentions';
+import type { MentionGround } from '@/core/words/mention';
+import { findMentions } from '@/core/words/mentions';
 import { FactText } from './FactText';
 import { More, Section, type FieldError } from './form-parts';
 import { FullText } from './FullText';
@@ -27,7 +28,7 @@ interface WordsSectionProps {
 const labels: Record<WordLength, string> = { line: 'Line', teaser: 'Teaser', short: 'Short text' };
 
 /** The words in four lengths, held against the facts as one writes; a shorter one can be drafted from a longer. */
-export function WordsSection({ words, onChange, error, facts, ground, wordings }: WordsSectionProps) {
+export const WordsSection = memo(function WordsSection({ words, onChange, error, facts, ground, wordings }: WordsSectionProps) {
   const slow = useDeferredValue(words);
   const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
   const mentions = useMemo(() => ({ line: findMentions(slow.line, whole), teaser: findMentions(slow.teaser, whole), short: findMentions(slow.short, whole) }), [slow.line, slow.teaser, slow.short, whole]);
@@ -59,4 +60,4 @@ export function WordsSection({ words, onChange, error, facts, ground, wordings }
       </More>
     </Section>
   );
-}
+});

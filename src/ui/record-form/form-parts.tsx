@@ -3,17 +3,18 @@ import type { Finding } from '@/core/finding';
 import { findingWords } from '@/core/finding-words';
 import classes from './RecordForm.module.css';
 
-/** Message for a field: the words of the first finding on that path. */
-export type FieldError = (path: string) => string | undefined;
+/** Message for a field: the words of the first finding on that path; and the paths that have one. */
+export type FieldError = ((path: string) => string | undefined) & { paths: readonly string[] };
 
 /** Looks up findings by path. */
 export function fieldErrors(findings: readonly Finding[]): FieldError {
   const byField = new Map<string, Finding>();
   for (const one of findings) if (!byField.has(one.field)) byField.set(one.field, one);
-  return (path) => {
+  const words = (path: string) => {
     const found = byField.get(path);
     return found && findingWords(found);
   };
+  return Object.assign(words, { paths: [...byField.keys()] });
 }
 
 interface SectionProps {
@@ -54,6 +55,28 @@ export function More({ label, open, children }: MoreProps) {
       {shown ? <div className={classes.moreBody}>{children}</div> : null}
     </div>
   );
+}
+
+const problemsId = (row: string) => `${row}-problems`;
+
+/** For a field too narrow to say what is wrong with it: it is marked, and points to the row's problems. */
+export function narrow(error: FieldError, row: string, field: string): { error: boolean; 'aria-errormessage'?: string } {
+  return error(`${row}.${field}`) === undefined ? { error: false } : { error: true, 'aria-errormessage': problemsId(row) };
+}
+
+interface RowProblemsProps {
+  error: FieldError;
+  /** Path of the row. */
+  row: string;
+  /** Its fields that do not say their own problems. */
+  fields: readonly string[];
+}
+
+/** What is wrong with the narrow fields of a row, a line each beneath it. */
+export function RowProblems({ error, row, fields }: RowProblemsProps) {
+  const said = fields.flatMap((field) => error(`${row}.${field}`) ?? []);
+  if (said.length === 0) return null;
+  return <div id={problemsId(row)} className={classes.rowProblems}>{said.map((words) => <p key={words} className="problem">{words}</p>)}</div>;
 }
 
 /** A fresh id for a part of a record. */

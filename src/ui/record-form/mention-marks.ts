@@ -2,7 +2,7 @@ import { Extension } from '@tiptap/core';
 import type { Node } from '@tiptap/pm/model';
 import { Plugin, PluginKey } from '@tiptap/pm/state';
 import { Decoration, DecorationSet } from '@tiptap/pm/view';
-import type { Mention } from '@/core/words/mentions';
+import type { Mention } from '@/core/words/mention';
 
 /** The text of a document with the place in the document of every character. */
 export interface PlacedText {

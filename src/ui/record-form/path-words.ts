@@ -3,7 +3,7 @@ const names: Record<string, string> = {
   outlets: 'outlet', pools: 'part of the house', holds: 'held back', words: 'words', line: 'line', teaser: 'teaser', short: 'short text', full: 'full text', pictures: 'picture', publicity: 'publicity',
   announce: 'announce moment', leftOff: 'channels left off', start: 'start', end: 'end', doors: 'doors', date: 'date', endsNextDay: 'ends after midnight', venueId: 'venue', roomId: 'room',
   setUpId: 'set-up', zone: 'zone', price: 'price (minor units)', organiserId: 'organiser', tourId: 'tour', tags: 'tags', hashtag: 'hashtag', soldOut: 'sold out', turn: 'what befell it',
-  precision: 'known of the date', overrides: 'words by hand', carried: 'carried over', radius: 'radius clause', allocation: 'seats', quantity: 'tickets', focal: 'focal point', keep: 'part to hold whole',
+  precision: 'known of the date', overrides: 'words by hand', notices: 'notice', pin: 'pinned', notBefore: 'not before', carried: 'carried over', radius: 'radius clause', allocation: 'seats', quantity: 'tickets', focal: 'focal point', keep: 'part to hold whole',
   visibility: 'visibility', opens: 'on sale from', closes: 'on sale until', role: 'role', name: 'name',
 };
 

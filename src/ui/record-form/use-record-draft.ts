@@ -2,16 +2,19 @@
 
 import { useDebouncedValue } from '@mantine/hooks';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { surveyRecord, type KnownListing, type Survey } from '@/channels/survey';
+import type { KnownListing, Survey } from '@/channels/survey';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
-import { stableText } from '@/core/hash';
 import type { Clash } from '@/core/clashes';
 import type { Artist, Organiser, Venue, Wording } from '@/core/directory';
 import type { RecordContent } from '@/core/record';
+import { houseFor } from '@/core/sale';
+import { sameData } from '@/core/same-data';
 import { soldSoFar, type Count } from '@/core/sales';
 import type { TourShared } from '@/core/tour';
-import type { Earlier } from '@/core/words/mentions';
+import type { House } from '@/core/tickets/seats';
+import type { Earlier } from '@/core/words/mention';
+import { useSurvey } from './use-survey';
 
 /** What the record's screen is given by the server. */
 export interface RecordGround {
@@ -40,8 +43,8 @@ export interface RecordGround {
 
 export interface DraftState {
   draft: RecordDraft;
-  /** Changes part of the draft. */
-  change: (part: Partial<RecordDraft>) => void;
+  /** Changes part of the draft; a function is given the draft as it stands then. */
+  change: (part: Partial<RecordDraft> | ((draft: RecordDraft) => Partial<RecordDraft>)) => void;
   /** The revision and content that the draft grew from. */
   base: { revision: number; content: RecordContent };
   /** Takes a saved or merged content as the new ground of the draft. */
@@ -58,6 +61,8 @@ export interface DraftState {
   /** Reads the draft as it stands at this very key. */
   readNow: () => ReturnType<typeof readDraft>;
   survey: Survey;
+  /** The sums of one performance's house. */
+  houseOn: (performanceId: string) => House;
   /** The draft differs from what was saved. */
   changed: boolean;
   /** Throws the draft away. */
@@ -67,6 +72,8 @@ export interface DraftState {
 /** From so many performances on, a record is a long run; how long the typing pauses before it is surveyed, in ms. */
 const longRun = 300;
 const longRunPauseMs = 250;
+
+const noFindings: Finding[] = [];
 
 const keepFor = (id: string | null) => `nuntiax-draft-${id ?? 'new'}`;
 
@@ -92,24 +99,28 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const slow = draft.performances.length > longRun ? settled : deferred;
   const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
   const shownContent = useMemo(() => (read.ok ? read.value : lenientContent(slow, base.content, venues)), [read, slow, base.content, venues]);
-  const survey = useMemo(
-    () =>
-      surveyRecord({
-        recordId: ground.id ?? 'new', code: ground.code, content: shownContent, venues, organisers, sold, listings: ground.listings,
-        errands: new Map(ground.errands), connected: new Set(ground.connected), now: ground.now,
-      }),
+  const surveyed = useMemo(
+    () => ({
+      recordId: ground.id ?? 'new', code: ground.code, content: shownContent, venues, organisers, sold, listings: ground.listings,
+      errands: new Map(ground.errands), connected: new Set(ground.connected), now: ground.now,
+    }),
     [ground, shownContent, venues, organisers, sold],
   );
-  const change = useCallback((part: Partial<RecordDraft>) => setDraft((before) => ({ ...before, ...part })), []);
+  const survey = useSurvey(surveyed, draft.performances.length > longRun);
+  const houseOn = useCallback((id: string) => houseFor(shownContent, shownContent.performances.find((one) => one.id === id), { venues, sold }), [shownContent, venues, sold]);
+  const change = useCallback<DraftState['change']>((part) => setDraft((before) => ({ ...before, ...(typeof part === 'function' ? part(before) : part) })), []);
+  const addVenue = useCallback((venue: Venue) => setExtra((before) => [...before, venue]), []);
+  const addArtist = useCallback((artist: Artist) => setMoreArtists((before) => [...before, artist]), []);
+  const addOrganiser = useCallback((organiser: Organiser) => setMoreOrganisers((before) => [...before, organiser]), []);
   const settle = useCallback((revision: number, content: RecordContent, next?: RecordContent) => {
     setBase({ revision, content });
     setDraft(toDraft(next ?? content));
   }, []);
-  const changed = ground.id === null || !read.ok || stableText(read.value) !== stableText(base.content);
+  const changed = useMemo(() => ground.id === null || !read.ok || !sameData(read.value, base.content), [ground.id, read, base.content]);
   return {
-    draft, change, base, settle, venues, addVenue: (venue) => setExtra((before) => [...before, venue]),
-    artists, addArtist: (artist) => setMoreArtists((before) => [...before, artist]), organisers, addOrganiser: (organiser) => setMoreOrganisers((before) => [...before, organiser]),
-    findings: read.ok ? [] : read.error, content: read.ok ? read.value : null, readNow: () => readDraft(draft, venues), survey, changed,
+    draft, change, base, settle, venues, addVenue,
+    artists, addArtist, organisers, addOrganiser,
+    findings: read.ok ? noFindings : read.error, content: read.ok ? read.value : null, readNow: () => readDraft(draft, venues), survey, houseOn, changed,
     revert: () => setDraft(toDraft(base.content)),
   };
 }
@@ -131,10 +142,9 @@ function useKept(id: string | null, revision: number, draft: RecordDraft, saved:
   }, []);
   useEffect(() => {
     const timer = setTimeout(() => {
-      const same = stableText(draft) === stableText(toDraft(saved));
-      if (same) sessionStorage.removeItem(name);
+      if (sameData(draft, toDraft(saved))) sessionStorage.removeItem(name);
       else sessionStorage.setItem(name, JSON.stringify({ revision, draft }));
-    }, 400);
+    }, draft.performances.length > longRun ? 2_000 : 400);
     return () => clearTimeout(timer);
   }, [name, revision, draft, saved]);
 }

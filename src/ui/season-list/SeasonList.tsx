@@ -4,26 +4,24 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import type { Standing } from '@/core/standing';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import { groupRows, type SeasonLine, type ListedEvent } from './group-rows';
+import { inView, matches, views, type View } from './narrow';
 import classes from './SeasonList.module.css';
 
 interface SeasonListProps {
   /** Every event, in the order of dates. */
   rows: ListedEvent[];
-  channels: { id: string; name: string }[];
+  channels: { id: string; name: string; heading: string }[];
   /** Today's date in the house's zone. */
   today: string;
 }
 
-const asking: ReadonlySet<Standing> = new Set(['refused', 'atodds', 'drifted', 'late']);
-
 /** What is on, by date, with each channel's pennant. Only the lines in sight are drawn. */
 export function SeasonList({ rows, channels, today }: SeasonListProps) {
   const find = useSearchParams().get('find') ?? '';
-  const [view, setView] = useState<'upcoming' | 'past' | 'asking'>('upcoming');
+  const [view, setView] = useState<View>('upcoming');
   const lines = useMemo(() => groupRows(rows.filter((row) => inView(row, view) && matches(row, find)), today, view === 'past'), [rows, view, find, today]);
   const count = (which: typeof view) => rows.filter((row) => inView(row, which)).length;
   return (
@@ -31,34 +29,29 @@ export function SeasonList({ rows, channels, today }: SeasonListProps) {
       <h1 className="visuallyHidden">Season</h1>
       <div className={classes.head}>
         <div role="tablist" aria-label="Which events" className={classes.tabs}>
-          {(['upcoming', 'past', 'asking'] as const).map((which) => (
+          {views.map((which) => (
             <button key={which} type="button" role="tab" aria-selected={view === which} onClick={() => setView(which)}>
               {which === 'upcoming' ? 'Upcoming' : which === 'past' ? 'Past' : 'Needs a look'} <span>{count(which)}</span>
             </button>
           ))}
         </div>
-        <p className={classes.narrowed}>{find === '' ? null : <>narrowed to “{find}” · <Link href="/season">show all</Link></>}</p>
-        <div className={classes.channels} aria-hidden="true">{channels.map(({ id, name }) => <span key={id}><i>{name}</i></span>)}</div>
+        <p className={classes.narrowed}>{find === '' ? null : <>narrowed to “{find}” · <Link href="/season">show all</Link> · </>}<SaveAs view={view} find={find} /></p>
+        <div className={classes.channels} aria-hidden="true">{channels.map(({ id, heading }) => <span key={id}><i>{heading}</i></span>)}</div>
       </div>
       {lines.length === 0 ? <Empty all={rows.length} find={find} /> : <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />}
     </div>
   );
 }
 
-function inView(row: ListedEvent, view: 'upcoming' | 'past' | 'asking'): boolean {
-  if (view === 'asking') return row.standings.some((one) => one !== null && asking.has(one));
-  return view === 'past' ? row.past : !row.past;
-}
-
-function matches(row: ListedEvent, find: string): boolean {
-  const words = find.toLowerCase().split(/\s+/).filter((word) => word !== '');
-  const text = `${row.title} ${row.under} ${row.room} ${row.town} ${row.stage} ${row.code} ${row.price}`.toLowerCase();
-  return words.every((word) => text.includes(word));
+/** What the list shows, as a file. */
+function SaveAs({ view, find }: { view: View; find: string }) {
+  const address = (format: string) => `/api/export?${new URLSearchParams({ format, view, ...(find === '' ? {} : { find }) }).toString()}`;
+  return <>as a file: <a href={address('csv')} download>CSV</a> <a href={address('ics')} download>iCalendar</a> <a href={address('json')} download>JSON</a></>;
 }
 
 function Empty({ all, find }: { all: number; find: string }) {
   if (all === 0) {
-    return <p className={classes.empty}>Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or <Link href="/import">read your events from a CSV or iCalendar file</Link>.</p>;
+    return <p className={classes.empty}>Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or <Link href="/import">read your events from a CSV, iCalendar or JSON file</Link>.</p>;
   }
   if (find === '') return <p className={classes.empty}>Nothing here.</p>;
   return <p className={classes.empty}>No event fits “{find}”. <Link href="/season">Show all</Link></p>;

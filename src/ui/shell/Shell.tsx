@@ -57,6 +57,10 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
     // The address leads, but never against the hand that types.
     if (finder.current && document.activeElement !== finder.current) finder.current.value = asked;
   }, [asked]);
+  useEffect(() => {
+    // A record's screen names itself.
+    if (!pathname.startsWith('/records')) document.title = [places.find(({ href }) => pathname.startsWith(href))?.name, 'Nuntiax'].filter((part) => part !== undefined).join(' · ');
+  }, [pathname]);
   const { setColorScheme, colorScheme } = useMantineColorScheme();
   const focusFind = () => finder.current?.focus();
   useHotkeys([

@@ -2,8 +2,10 @@ import { NextResponse } from 'next/server';
 import { recordOfSlug } from '@/desk/record-of-slug';
 import { theHouse } from '@/desk/the-house';
 
-/** An event's own address, newest or old, leads to its record. */
+/** An event's own address, newest or old, leads to its record; an unknown one to what the season finds by its words. */
 export async function GET(request: Request, { params }: { params: Promise<{ slug: string }> }) {
-  const id = recordOfSlug(theHouse(), (await params).slug);
-  return NextResponse.redirect(new URL(id === null ? '/season' : `/records/${id}`, request.url), id === null ? 302 : 301);
+  const { slug } = await params;
+  const id = recordOfSlug(theHouse(), slug);
+  const address = id === null ? `/season?find=${encodeURIComponent(slug.replaceAll('-', ' ').slice(0, 100))}` : `/records/${id}`;
+  return NextResponse.redirect(new URL(address, request.url), id === null ? 302 : 301);
 }

@@ -1,6 +1,6 @@
-import type { Mention } from '@/core/words/mentions';
+import type { Mention } from '@/core/words/mention';
 import { tokenText } from '@/core/words/tokens';
-import classes from './RecordForm.module.css';
+import classes from './MentionList.module.css';
 
 const verdictWords = { contradicts: 'contradicts the record', stale: 'was right once', typed: 'typed: it will not follow the record' };
 

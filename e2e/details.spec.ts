@@ -1,0 +1,128 @@
+import { expect, test, type Browser, type Page } from '@playwright/test';
+import { slip, startDemo, type Demo } from './demo';
+
+test.describe.configure({ mode: 'serial' });
+
+let demo: Demo;
+let page: Page;
+
+test.beforeAll(async ({ browser }) => {
+  test.setTimeout(300_000);
+  demo = await startDemo();
+  page = await (await browser.newContext()).newPage();
+});
+test.afterAll(() => demo.stop());
+
+const field = (name: string, on = page) => on.getByLabel(name, { exact: true });
+const save = () => page.getByRole('button', { name: /^Save Ctrl/ }).click();
+
+async function open(title: string, on = page) {
+  await on.goto(`${demo.app}/season?find=${encodeURIComponent(title)}`);
+  await on.getByRole('link', { name: new RegExp(title) }).first().click();
+  await expect(on.getByRole('heading', { level: 1 })).toHaveText(new RegExp(title));
+}
+
+async function abroad(browser: Browser, timezoneId: string): Promise<Page> {
+  return (await browser.newContext({ timezoneId, locale: 'en-GB' })).newPage();
+}
+
+test('whoever reads it elsewhere sees the event’s own time, with theirs beside it', async ({ browser }) => {
+  const visitor = await abroad(browser, 'America/St_Johns');
+  await open('Vigil', visitor);
+  await expect(field('Start', visitor)).toHaveValue('21:00');
+  await expect(visitor.getByText('Fri 2 Apr 2027, 17:30 in St Johns, where you are')).toBeVisible();
+  await expect(slip(visitor, 'Hearthside').getByText('Fri 2 Apr 2027, 21:00 Dublin').first()).toBeVisible();
+  await visitor.context().close();
+  const neighbour = await abroad(browser, 'Europe/London');
+  await open('Vigil', neighbour);
+  await expect(field('Start', neighbour)).toHaveValue('21:00');
+  await expect(neighbour.getByText('where you are')).toHaveCount(0);
+  await neighbour.context().close();
+});
+
+test('a date is typed in whichever way; several days, a hidden end and a night past midnight are said as the public reads them', async () => {
+  await open('Vigil');
+  for (const [typed, shown] of [['3 April 2027', 'Sat 3 Apr 2027'], ['2027-04-04', 'Sun 4 Apr 2027'], ['April 5', 'Mon 5 Apr 2027'], ['Tue 6 Apr', 'Tue 6 Apr 2027']] as const) {
+    await field('Date').fill(typed);
+    await field('Date').press('Enter');
+    await field('Doors').click();
+    await expect(field('Date')).toHaveValue(shown);
+  }
+  await field('Start').fill('10pm');
+  await field('Doors').fill('9.15 p.m.');
+  await field('End').fill('03:00');
+  await expect(page.getByText(/The end 03:00 lies before the start 22:00/)).toBeVisible();
+  await page.getByLabel('ends after midnight').check();
+  await expect(slip(page, 'Hearthside').getByText('Wed 7 Apr 2027, 03:00 Dublin')).toBeVisible();
+  await page.getByRole('button', { name: /open dates, what befell it/ }).click();
+  await page.getByLabel('the end is not shown to the public').check();
+  await expect(slip(page, 'Hearthside').getByText('Wed 7 Apr 2027, 03:00 Dublin')).toHaveCount(0);
+  await page.getByLabel('the end is not shown to the public').uncheck();
+  await page.getByLabel('ends after midnight').uncheck();
+  await field('Last day, of several').fill('2027-04-08');
+  await field('Last day, of several').press('Enter');
+  await field('Doors').click();
+  await expect(slip(page, 'Lectern').getByText('6 April to 8 April 2027')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo all' }).click();
+});
+
+test('what is typed is kept through a reload, and thrown away when asked', async () => {
+  await open('Vigil');
+  await field('Subtitle').fill('Kept through a reload');
+  await page.waitForTimeout(900);
+  await page.reload();
+  await expect(field('Subtitle')).toHaveValue('Kept through a reload');
+  await page.getByRole('button', { name: 'Undo all' }).click();
+  await expect(field('Subtitle')).toHaveValue('');
+  await page.waitForTimeout(900);
+  await page.reload();
+  await expect(field('Subtitle')).toHaveValue('');
+});
+
+test('an old address leads on after the title has changed', async () => {
+  await open('Vigil');
+  await expect(page.getByText('/e/vigil-2027')).toBeVisible();
+  await field('Title').fill('Vigil for Strings');
+  await save();
+  await expect(page.getByText('/e/vigil-for-strings-2027')).toBeVisible();
+  await page.goto(`${demo.app}/e/vigil-2027`);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Vigil for Strings');
+  await page.goto(`${demo.app}/e/nothing-of-the-kind`);
+  await expect(page.getByText('No event fits “nothing of the kind”.')).toBeVisible();
+});
+
+test('every place is reached by its key, and the keys are told', async () => {
+  await page.goto(`${demo.app}/season`);
+  await page.locator('body').click({ position: { x: 700, y: 60 } });
+  for (const [key, place] of [['d', 'Dispatch'], ['b', 'Read-back']] as const) {
+    await page.keyboard.press(key);
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(place);
+  }
+  await page.keyboard.press('n');
+  await expect(page).toHaveURL(/records\/new/);
+  await expect(field('Title')).toBeVisible();
+  await page.goto(`${demo.app}/clashes`);
+  await expect(page.getByRole('tab', { name: /^All/ })).toBeVisible();
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog', { name: 'Pennants and keys' }).getByText('save the record')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type('glow');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('narrowed to “glow”')).toBeVisible();
+  await page.keyboard.press('Escape');
+});
+
+test('at the least width nothing is cut off at the side, in any place', async ({ browser }) => {
+  const narrow = await (await browser.newContext({ viewport: { width: 1024, height: 700 } })).newPage();
+  const beyond = () => narrow.evaluate(() => [...document.querySelectorAll('main *')].filter((one) => one.getBoundingClientRect().right > window.innerWidth + 1).map((one) => one.outerHTML.slice(0, 120)));
+  for (const place of ['season', 'dispatch', 'read-back', 'clashes', 'tours', 'directory', 'channels', 'import', 'records/new']) {
+    await narrow.goto(`${demo.app}/${place}`);
+    await expect(narrow.getByRole('link', { name: 'New record' })).toBeVisible();
+    await narrow.waitForLoadState('networkidle');
+    expect([place, await beyond()]).toEqual([place, []]);
+  }
+  await open('Pocket Observatory', narrow);
+  expect(await beyond()).toEqual([]);
+  await narrow.context().close();
+});

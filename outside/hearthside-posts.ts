@@ -1,0 +1,100 @@
+import type { Hono } from 'hono';
+import { html } from 'hono/html';
+import { z } from 'zod';
+import type { Outside } from './server';
+import { ownerForm } from './owner';
+import { say, type page } from './page';
+import { RpcError, type RpcMethods } from './rpc';
+
+const shelf = 'hearthside-posts';
+const dayMs = 86_400_000;
+/** A pin holds for so long, then it lapses. */
+const pinMs = 10 * dayMs;
+
+const postSchema = z.object({
+  text: z.string().min(1).max(1800),
+  link: z.url().nullish(),
+  photo: z.object({ file: z.string(), alt: z.string() }).nullish(),
+  pinned: z.boolean().default(false),
+  visible: z.boolean().default(true),
+});
+type Post = Omit<z.infer<typeof postSchema>, 'pinned'> & { pinnedUntil: number | null; at: number; published_as: 'page' | 'person' };
+
+/** The posts of the social page: its share of the JSON-RPC methods, its public pages and its owner's pages. */
+export function posts({ store, clock, base }: Outside) {
+  const pinned = (post: Post) => post.pinnedUntil !== null && post.pinnedUntil > clock.now();
+  const shown = (id: string, post: Post) => ({
+    id, url: `${base}/hearthside/p/${id}`, text: post.text, link: post.link, photo: post.photo, visible: post.visible, published_as: post.published_as,
+    pinned: pinned(post), pinned_until: post.pinnedUntil === null ? null : Math.floor(post.pinnedUntil / 1000),
+  });
+  const need = (id: unknown) => {
+    const found = store.get<Post>(shelf, String(id));
+    if (!found) throw new RpcError(-32004, 'no such post');
+    return found;
+  };
+  const read = (input: unknown) => {
+    const parsed = postSchema.safeParse(input);
+    if (parsed.success) return parsed.data;
+    throw new RpcError(-32602, parsed.error.issues[0]?.message ?? 'not accepted', parsed.error.issues[0]?.path.join('.') ?? null);
+  };
+  /** A pin that is there keeps its moment; asking for it again does not make it longer. */
+  const until = (before: Post | null, wanted: boolean) => (!wanted ? null : before && pinned(before) ? before.pinnedUntil : clock.now() + pinMs);
+  const save = (id: string, post: Post) => {
+    store.change(shelf, id, post);
+    return shown(id, post);
+  };
+  const methods: RpcMethods = {
+    'post.create': ({ as, post, reference }, identity) => {
+      const { pinned: pin, ...rest } = read(post);
+      const made = store.make<Post>(shelf, String(reference), { ...rest, pinnedUntil: until(null, pin), at: clock.now(), published_as: identity === 'page' && as === 'page' ? 'page' : 'person' });
+      return shown(made.id, made.body);
+    },
+    'post.update': ({ id, post, as }, identity) => {
+      const { id: key, body } = need(id);
+      const { pinned: pin, ...rest } = read({ ...body, pinned: pinned(body), ...(post as object) });
+      return save(key, { ...body, ...rest, pinnedUntil: until(body, pin), published_as: as === 'page' && identity === 'page' ? 'page' : body.published_as });
+    },
+    'post.pin': ({ id }) => {
+      const { id: key, body } = need(id);
+      return save(key, { ...body, pinnedUntil: clock.now() + pinMs });
+    },
+    'post.get': ({ id }) => shown(need(id).id, need(id).body),
+    'post.find': ({ reference }) => store.find<Post>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
+  };
+
+  const standing = () => store.list<Post>(shelf).filter((one) => one.body.visible && one.body.published_as === 'page').sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
+  const postHtml = (id: string, post: Post) => html`<article class="post" itemscope itemtype="https://schema.org/SocialMediaPosting">
+    ${pinned(post) ? html`<p class="who">pinned until ${say(post.pinnedUntil ?? 0, 'Europe/Dublin')}</p>` : ''}
+    ${post.photo ? html`<img src="/hearthside/photos/${post.photo.file}" alt="${post.photo.alt}">` : ''}
+    <p class="pre" itemprop="articleBody">${post.text}</p>${post.link ? html`<p><a class="go" href="${post.link}">Tickets</a></p>` : ''}
+    <p class="who"><a href="/hearthside/p/${id}">${say(post.at, 'Europe/Dublin')}</a>, ${post.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}</p></article>`;
+
+  /** Adds the public page and the owner's page of a post. */
+  const routes = (app: Hono, dress: (title: string, body: ReturnType<typeof html>) => ReturnType<typeof page>) => {
+    app.get('/p/:id', (c) => {
+      const found = store.get<Post>(shelf, c.req.param('id'));
+      if (!found?.body.visible) return c.html(dress('Not here', html`This post is not shown.`), 404);
+      return c.html(dress('A post', html`${postHtml(found.id, found.body)}`));
+    });
+    app.on(['GET', 'POST'], '/owner/posts/:id', async (c) => {
+      const found = store.get<Post>(shelf, c.req.param('id') ?? '');
+      if (!found) return c.notFound();
+      let problem: string | null = null;
+      if (c.req.method === 'POST') {
+        const form = await c.req.parseBody();
+        const text = String(form.text ?? '').trim();
+        if (form.act === 'delete') {
+          store.remove(shelf, found.id);
+          return c.redirect('/hearthside/owner');
+        }
+        if (text === '' || text.length > 1800) problem = 'The text has 1 to 1800 characters';
+        else {
+          store.change(shelf, found.id, { ...found.body, text, pinnedUntil: form.act === 'unpin' ? null : found.body.pinnedUntil });
+          return c.redirect(`/hearthside/owner/posts/${found.id}`);
+        }
+      }
+      return c.html(ownerForm('Hearthside', '/hearthside/owner', [{ name: 'text', label: 'Text', value: found.body.text, long: true }], pinned(found.body) ? [{ act: 'unpin', label: 'Take the pin off' }] : [], problem));
+    });
+  };
+  return { methods, routes, front: () => standing().map((one) => postHtml(one.id, one.body)), rows: () => store.list<Post>(shelf).map(({ id, body }) => ({ id: `posts/${id}`, title: body.text.slice(0, 60), state: pinned(body) ? 'a post, pinned' : 'a post' })) };
+}

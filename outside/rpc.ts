@@ -1,0 +1,9 @@
+/** An error as JSON-RPC 2.0 (section 5.1) gives it back. */
+export class RpcError extends Error {
+  constructor(readonly code: number, message: string, readonly field: string | null = null) {
+    super(message);
+  }
+}
+
+/** Methods by name; each is told under whose token it was called. */
+export type RpcMethods = Record<string, (params: Record<string, unknown>, identity: 'page' | 'person') => unknown>;

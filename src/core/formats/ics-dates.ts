@@ -1,0 +1,89 @@
+import ICAL from 'ical.js';
+import { recordLimits } from '../record';
+import { patternWords, ruleDates, ruleText, untilOf, type PatternProblem } from '../recurrence';
+import { fail, ok, type Result } from '../result';
+import { addDays, toLocal, type LocalTime } from '../zones';
+import { ruleProperty } from './ics-lines';
+
+/** A rule without an end is read this far, in days. */
+const openRuleDays = 366;
+
+/** The rules of an event as they stand in its file, without their name. */
+export function rulesOf(component: ICAL.Component): string[] {
+  return component.getAllProperties(ruleProperty).map((one) => ruleText(String(one.getFirstValue() ?? '')));
+}
+
+/** Wall-clock reading of an iCalendar time; a UTC time is put in the zone. */
+export function localOf(time: ICAL.Time, zone: string): LocalTime {
+  const pad = (n: number) => String(n).padStart(2, '0');
+  const flat = { date: `${time.year}-${pad(time.month)}-${pad(time.day)}`, time: `${pad(time.hour)}:${pad(time.minute)}` };
+  return time.zone === ICAL.Timezone.utcTimezone ? toLocal(Date.parse(`${flat.date}T${flat.time}:00Z`), zone) : flat;
+}
+
+/** What an event's recurrence gives: its occurrences as their rule has them, in order, and what is to be said of them. */
+export interface RecurrenceDates {
+  times: ICAL.Time[];
+  notes: string[];
+}
+
+/**
+ * The occurrences of an event by its rules, extra dates and exceptions (RFC 5545, sections 3.8.5.1 to 3.8.5.3), before
+ * single ones are moved. Rules are reckoned as everywhere in the record, so that a file and a typed rule give the same. A
+ * first date that the rule does not give counts as the first, and is told.
+ */
+export function recurrenceDates(component: ICAL.Component, start: ICAL.Time, zone: string): Result<RecurrenceDates, string> {
+  // A rule in UTC is reckoned in UTC: its days are not those of the house.
+  const own = start.zone === ICAL.Timezone.utcTimezone ? 'UTC' : zone;
+  const first = localOf(start, own);
+  const notes: string[] = [];
+  const made = new Set<string>([key(first)]);
+  for (const rule of rulesOf(component)) {
+    const found = readingsOf(rule, first, own, notes);
+    if (!found.ok) return fail(patternWords(found.error));
+    if (rulesOf(component).length === 1 && found.value[0] !== key(first)) notes.push(`The first date, ${first.date}, is not one that its rule gives. It was kept.`);
+    for (const one of found.value) made.add(one);
+  }
+  for (const extra of timesNamed(component, 'rdate')) made.add(extra.isDate ? `${localOf(extra, own).date}T${first.time}` : key(localOf(extra, own)));
+  for (const left of timesNamed(component, 'exdate')) {
+    const { date, time } = localOf(left, own);
+    for (const one of left.isDate ? [...made].filter((at) => at.startsWith(date)) : [`${date}T${time}`]) made.delete(one);
+  }
+  if (made.size > recordLimits.performances) return fail(patternWords({ code: 'rule-too-many', limit: recordLimits.performances }));
+  if (made.size === 0) return fail(patternWords({ code: 'rule-empty' }));
+  return ok({ times: [...made].sort().map((at) => timeAt(start, at)), notes });
+}
+
+const key = ({ date, time }: LocalTime) => `${date}T${time}`;
+
+/** The wall-clock readings of one rule. Hours and minutes that it names are times of day on each of its dates. */
+function readingsOf(rule: string, first: LocalTime, zone: string, notes: string[]): Result<string[], PatternProblem> {
+  const listed = (name: string, otherwise: string) => new RegExp(`(?:^|;)${name}=([\\d,]+)`).exec(rule)?.[1]?.split(',').map((one) => one.padStart(2, '0')) ?? [otherwise];
+  const clocks = listed('BYHOUR', first.time.slice(0, 2)).flatMap((hour) => listed('BYMINUTE', first.time.slice(3)).map((minute) => `${hour}:${minute}`)).sort();
+  let plain = rule.replace(/(^|;)(?:BYHOUR|BYMINUTE|BYSECOND)=[\d,]+(?=;|$)/g, '').replace(/^;/, '');
+  if (!/(?:^|;)(?:COUNT|UNTIL)=/.test(plain)) {
+    notes.push('The rule has no end: one year of it was read.');
+    plain = `${plain};UNTIL=${addDays(first.date, openRuleDays).replaceAll('-', '')}`;
+  }
+  const dates = ruleDates(plain, first.date, zone);
+  if (!dates.ok) return dates;
+  const until = untilOf(plain, zone);
+  const all = dates.value.flatMap((date) => clocks.map((time) => key({ date, time }))).filter((at) => at >= key(first) && (until === null || at <= until));
+  const count = Number(/(?:^|;)COUNT=(\d+)/.exec(plain)?.[1] ?? Infinity);
+  return ok(all.slice(0, all[0] === key(first) ? count : count - 1));
+}
+
+/** All times of a property that may hold several, and may stand several times. Of a period, its beginning. */
+function timesNamed(component: ICAL.Component, name: 'rdate' | 'exdate'): ICAL.Time[] {
+  return component.getAllProperties(name).flatMap((one) => one.getValues().flatMap((value): ICAL.Time[] => {
+    if (value instanceof ICAL.Time) return [value];
+    return value instanceof ICAL.Period && value.start instanceof ICAL.Time ? [value.start] : [];
+  }));
+}
+
+/** A time like `start` at another wall-clock reading of the same zone. */
+function timeAt(start: ICAL.Time, at: string): ICAL.Time {
+  const time = start.clone();
+  const [year = 1970, month = 1, day = 1, hour = 0, minute = 0] = at.split(/[-T:]/).map(Number);
+  Object.assign(time, { year, month, day, ...(start.isDate ? {} : { hour, minute, second: 0 }) });
+  return time;
+}

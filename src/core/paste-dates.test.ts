@@ -1,0 +1,50 @@
+import { mostPasteChars, pasteDates } from './paste-dates';
+
+test.each<[string, string[]]>([
+  ['Thu 18 March 2027 19:30', ['2027-03-18 19:30']],
+  ['Thursday, March 18th, 2027 at 7:30pm', ['2027-03-18 19:30']],
+  ['2027-03-18, 11:00, 14:00, 16.30', ['2027-03-18 11:00 14:00 16:30']],
+  ['2027-03-18T19:30', ['2027-03-18 19:30']],
+  ['20270318', ['2027-03-18']],
+  ['18.3.2027', ['2027-03-18']],
+  ['18.3. 19.30', ['2027-03-18 19:30']],
+  ['18.03.27 20h', ['2027-03-18']],
+  ['18/03/2027\t19:30\tThe Vat', ['2027-03-18 19:30']],
+  ['3/18/2027', ['2027-03-18']],
+  ['18-Mar-2027', ['2027-03-18']],
+  ['18 March 19.30', ['2027-03-18 19:30']],
+  ['18 March, doors 19:00, start 19:30 until 22:00', ['2027-03-18 19:30']],
+  ['18 March 19:30–22:00', ['2027-03-18 19:30']],
+  ['Sat 20 Feb 11am/2pm/4.30pm', ['2027-02-20 11:00 14:00 16:30']],
+  ['18, 19 and 20 March, 8pm', ['2027-03-18 20:00', '2027-03-19 20:00', '2027-03-20 20:00']],
+  ['Sat 20 & Sun 21 March', ['2027-03-20', '2027-03-21']],
+  ['16 March, 23 March; 2027-03-30', ['2027-03-16', '2027-03-23', '2027-03-30']],
+  ['March 14th at 8pm', ['2027-03-14 20:00']],
+  ['March 14, 20:00', ['2027-03-14 20:00']],
+  ['Sunday, March 14', ['2027-03-14']],
+  ['next Tuesday 19:30', ['2027-02-09 19:30']],
+  ['Tue 2 Feb', ['2027-02-02']],
+  ['14 January', ['2028-01-14']],
+])('pasted: %s', (line, expected) => {
+  const { dates, problems } = pasteDates(`\n${line}\n`, '2027-02-02');
+  expect([problems, dates.map((one) => [one.date, ...one.times].join(' '))]).toEqual([[], expected]);
+  expect(dates.every((one) => one.line === 2)).toBe(true);
+});
+
+test.each([
+  ['Friday, March 14', /is a Sunday/],
+  ['Friday 18 March 2027', /is a Thursday/],
+  ['Sat 20 & Sat 21 March', /21 March 2027 is a Sunday/],
+  ['to be announced', /No date/],
+  ['31 April 2027', /No date/],
+  ['2027-02-30', /“2027-02-30” is no date/],
+  ['18 March 2038', /is no date between 1970 and 2037/],
+  ['18 March 24:00', /“24:00” is no time of day/],
+  ['1–3 March 2027', /span of days/],
+])('pasted, and told why not: %s', (line, why) => {
+  const { dates, problems } = pasteDates(`5 March\n${line}`, '2027-02-02');
+  expect([dates.map((one) => one.date), problems.map((one) => one.line)]).toEqual([['2027-03-05'], [2]]);
+  expect(problems[0]?.why).toMatch(why);
+});
+
+test('a paste too long is refused as a whole', () => expect(pasteDates('x'.repeat(mostPasteChars + 1), '2027-02-02')).toMatchObject({ dates: [], problems: [{ why: expect.stringContaining('Paste fewer lines') }] }));

@@ -1,0 +1,60 @@
+import { fileNameOf } from '@/core/formats/file-name';
+import { writeEventsCsv } from '@/core/formats/write-csv';
+import { writeEventsIcs } from '@/core/formats/write-ics';
+import { writeEventsJson } from '@/core/formats/write-json';
+import { toLocal } from '@/core/zones';
+import type { House } from '@/runner/house';
+import { putSetting, setting } from '@/store/connections';
+import { freshId } from '@/store/ids';
+import { allArtists, allOrganisers, allWordings } from '@/store/people';
+import { allTours } from '@/store/tours';
+import { allVenues } from '@/store/venues';
+import { houseZone } from './pulse';
+import { surveyAll, type SurveyedRecord } from './survey';
+
+/** Formats that records are written in. */
+export const exportFormats = ['csv', 'ics', 'json'] as const;
+export type ExportFormat = (typeof exportFormats)[number];
+
+/** A file to save. */
+export interface ExportedFile {
+  name: string;
+  type: string;
+  text: string;
+}
+
+const types: Record<ExportFormat, string> = { csv: 'text/csv; charset=utf-8', ics: 'text/calendar; charset=utf-8', json: 'application/json; charset=utf-8' };
+
+/** Writes records in one of the open formats, in the order of `ids`. Ids of records that are not there are passed over. */
+export function exportEvents(house: House, ids: readonly string[], format: ExportFormat): ExportedFile {
+  const byId = new Map(surveyAll(house).map((one) => [one.record.id, one]));
+  const chosen = ids.flatMap((id) => byId.get(id) ?? []);
+  const [only] = chosen;
+  const title = chosen.length === 1 && only ? only.record.content.title : 'Season';
+  const today = toLocal(house.clock.now(), houseZone(house)).date;
+  return { name: fileNameOf(title, today, format), type: types[format], text: textOf(house, chosen, format, title) };
+}
+
+function textOf(house: House, chosen: readonly SurveyedRecord[], format: ExportFormat, title: string): string {
+  const { db, clock } = house;
+  const records = chosen.map(({ record, survey }) => ({ code: record.code, content: record.content, facts: survey.facts, revision: record.revision, savedAt: record.at, page: null }));
+  switch (format) {
+    case 'csv':
+      return writeEventsCsv(records);
+    case 'ics':
+      return writeEventsIcs(records, { name: title, now: clock.now(), domain: `${houseId(house)}.nuntiax` });
+    case 'json':
+      return writeEventsJson(records, { venues: allVenues(db), artists: allArtists(db), organisers: allOrganisers(db), wordings: allWordings(db), tours: allTours(db) });
+    default:
+      return format satisfies never;
+  }
+}
+
+/** A name for the house in the ids of its events: made once, and kept, so that a calendar knows them again. */
+function houseId({ db }: House): string {
+  const known = setting(db, 'house-id');
+  if (known !== null) return known;
+  const made = freshId('h');
+  putSetting(db, 'house-id', made);
+  return made;
+}

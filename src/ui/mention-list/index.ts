@@ -1,0 +1,1 @@
+export { MentionList } from './MentionList';

@@ -1,0 +1,22 @@
+import type { Standing } from '@/core/standing';
+import type { ListedEvent } from './group-rows';
+
+/** Which of the events a list shows. */
+export const views = ['upcoming', 'past', 'asking'] as const;
+export type View = (typeof views)[number];
+
+/** Standings that a person should look at. */
+const asking: ReadonlySet<Standing> = new Set(['refused', 'atodds', 'drifted', 'late']);
+
+/** Whether an event belongs to a view of the season. */
+export function inView(row: Pick<ListedEvent, 'past' | 'standings'>, view: View): boolean {
+  if (view === 'asking') return row.standings.some((one) => one !== null && asking.has(one));
+  return view === 'past' ? row.past : !row.past;
+}
+
+/** Whether every word of `find` stands somewhere in what the list shows of an event. */
+export function matches(row: ListedEvent, find: string): boolean {
+  const words = find.toLowerCase().split(/\s+/).filter((word) => word !== '');
+  const text = `${row.title} ${row.under} ${row.room} ${row.town} ${row.stage} ${row.code} ${row.price}`.toLowerCase();
+  return words.every((word) => text.includes(word));
+}
