@@ -3,7 +3,7 @@ import { dateParts, longDate, momentWords } from '../date-words';
 import type { PerformanceFacts } from '../performance-facts';
 import type { LevelFacts } from '../sale';
 import { toLocal } from '../zones';
-import { before, type Mention, type MentionGround } from './mention';
+import { before, daySaid, type Mention, type MentionGround } from './mention';
 import { dayReadings, month, secondHalf, weekday, type DayReading } from './day-readings';
 import type { DatedPhrase } from './mention-times';
 import type { Token } from './tokens';
@@ -16,16 +16,23 @@ export function datesIn(text: string, ground: MentionGround): { mentions: Mentio
   const { performances } = ground.facts;
   const today = toLocal(ground.now, performances[0]?.zone ?? 'UTC').date;
   const readings = dayReadings(text, today);
-  const mentions = [
-    ...readings.flatMap((one) => aboutDate(text, one, ground, today)),
-    ...[...text.matchAll(dayOfMonth)].flatMap((one) => aboutDayOfMonth(one, ground, one.index)),
-  ];
-  const dated = readings.flatMap(({ start, whole }) => {
+  const said = readings.map((reading) => ({ reading, found: aboutDate(text, reading, ground, today) }));
+  const ordinals = [...text.matchAll(dayOfMonth)].flatMap((one) => aboutDayOfMonth(one, ground, one.index));
+  const dated = said.flatMap(({ reading: { start, whole, index }, found }) => {
     const date = dateOfParse(start, performances, today);
-    return date === null ? [] : [{ ...whole, ours: performances.filter((one) => covers(one, date)) }];
+    if (date === null) return [];
+    const ours = performances.filter((one) => covers(one, date) || endDate(one) === date);
+    // `4am on Sunday`: which Sunday is not said.
+    if (ours.length === 0 && found.length === 0 && !start.isCertain('day')) return [];
+    // A day that is wrong was meant to be one of ours, and so was the time beside it.
+    const meant = ours.length > 0 || aboutSale.test(before(text, index, 48)) || found.every((one) => one.verdict === 'typed') ? ours : performances;
+    return [{ ...whole, ours: meant }];
   });
-  return { mentions, dated };
+  const tokens = [...text.matchAll(dayTokens)].map((one) => ({ from: one.index, to: one.index + one[0].length, ours: performances }));
+  return { mentions: [...said.flatMap(({ found }) => found), ...ordinals], dated: [...dated, ...ordinals.map(({ from, to }) => ({ from, to, ours: performances })), ...tokens] };
 }
+
+const dayTokens = new RegExp(`${daySaid}+`, 'g');
 
 const weekdayThe = new RegExp(`\\b(${weekday}),?\\s+the\\s+$`, 'i');
 

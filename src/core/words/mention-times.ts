@@ -1,12 +1,12 @@
 import type { PerformanceFacts } from '../performance-facts';
 import { toLocal } from '../zones';
 import { clockPieces, type ClockPiece } from './clock-pieces';
-import { after, before, type Mention, type MentionGround } from './mention';
+import { after, before, timeSaid, type Mention, type MentionGround } from './mention';
 import { spokenTimes } from './spoken-times';
 
 type TimeRole = 'doors' | 'start' | 'end';
 
-/** A phrase in which a day was named, and our performances on that day. */
+/** A phrase in which a day was named, and our performances on that day: none where it is the day of something else. */
 export interface DatedPhrase {
   from: number;
   to: number;
@@ -30,7 +30,7 @@ function roleAt(text: string, from: number, to: number): TimeRole | null {
   const role = (word: string) => roles.find(([shape]) => shape.test(word))?.[1] ?? null;
   const behind = roleBehind.exec(after(text, to))?.[1]?.toLowerCase();
   if (behind !== undefined) return role(behind) ?? 'start';
-  const lead = before(text, from, 28).replace(/^[\s\S]*(?:\d|\u0000|[.!?;]\s)/, '').toLowerCase();
+  const lead = before(text, from, 28).replace(/^[\s\S]*(?:\d|[\u0000-\u0002]|[.!?;]\s)/, '').toLowerCase();
   const last = [...lead.matchAll(roleWords)].pop()?.[1] ?? '';
   return role(last) ?? (showAt.test(lead) ? 'start' : null);
 }
@@ -43,7 +43,7 @@ interface SaidTime {
   from: number;
   to: number;
   readings: string[];
-  /** Performances on the day that was named with it; `null`: no day was. */
+  /** Performances on the day that was named with it: none on the day of something else; `null`: no day was named. */
   only: readonly PerformanceFacts[] | null;
   /** The role that its place in a range gives it, where no word does. */
   rangeRole: TimeRole | null;
@@ -54,30 +54,40 @@ export function timesIn(text: string, ground: MentionGround, dated: readonly Dat
   const found: Mention[] = [];
   let last: { only: SaidTime['only']; hit: boolean } = { only: null, hit: false };
   for (const piece of clockPieces(text)) {
-    const said = placed(piece, dated, last);
+    const said = placed(text, piece, dated, last);
     const mention = aboutTime(text, said, ground);
     last = { only: said.only, hit: mention?.verdict === 'typed' };
     if (mention) found.push(mention);
   }
   for (const spoken of spokenTimes(text)) {
-    const mention = aboutTime(text, { ...spoken, only: onlyAt(spoken, dated), rangeRole: null }, ground);
+    const mention = aboutTime(text, { ...spoken, only: onlyAt(text, spoken, dated), rangeRole: null }, ground);
     if (mention) found.push(mention);
   }
   return found;
 }
 
-function placed(piece: ClockPiece, dated: readonly DatedPhrase[], last: { only: SaidTime['only']; hit: boolean }): SaidTime {
+const afterTime = new RegExp(`${timeSaid}\\s*(?:-|–|—|\\bto\\b|\\btill?\\b|\\buntil\\b)\\s*$`, 'i');
+
+function placed(text: string, piece: ClockPiece, dated: readonly DatedPhrase[], last: { only: SaidTime['only']; hit: boolean }): SaidTime {
   const carried = piece.closes || piece.goesOn ? last.only : null;
-  return { ...piece, only: onlyAt(piece, dated) ?? carried, rangeRole: piece.closes && (last.hit || last.only !== null) ? 'end' : null };
+  const closes = (piece.closes && (last.hit || last.only !== null)) || afterTime.test(before(text, piece.from, 12));
+  return { ...piece, only: onlyAt(text, piece, dated) ?? carried, rangeRole: closes ? 'end' : null };
 }
 
-function onlyAt({ from, to }: { from: number; to: number }, dated: readonly DatedPhrase[]): readonly PerformanceFacts[] | null {
-  const ours = dated.find((one) => one.from <= from && to <= one.to)?.ours ?? [];
-  return ours.length > 0 ? ours : null;
+/** What joins a day and the time that follows it, and a time and the day that follows. */
+const dayThen = /^[\s,(–—:|·-]*(?:at|from|@)?\s*$/i;
+const thenDay = /^[\s,]*(?:on\s+)?$/i;
+
+/** The performances that a time can only be of: those on the day in whose phrase, or beside which, it stands. */
+function onlyAt(text: string, { from, to }: { from: number; to: number }, dated: readonly DatedPhrase[]): readonly PerformanceFacts[] | null {
+  const near = (one: DatedPhrase) => (one.to <= from && from - one.to <= 12 && dayThen.test(text.slice(one.to, from))) || (to <= one.from && one.from - to <= 8 && thenDay.test(text.slice(to, one.from)));
+  const phrase = dated.find((one) => one.from <= from && to <= one.to) ?? dated.find((one) => one.ours.length > 0 && near(one));
+  return phrase?.ours ?? null;
 }
 
 function aboutTime(text: string, { from, to, readings, only, rangeRole }: SaidTime, { facts, earlier }: MentionGround): Mention | null {
   const role = roleAt(text, from, to) ?? rangeRole;
+  if (only?.length === 0) return null;
   const performances = only ?? facts.performances;
   const clock = (one: PerformanceFacts, which: TimeRole) => (one[which] === null ? null : toLocal(one[which], one.zone).time);
   const known = (which: TimeRole) => [...new Set(performances.map((one) => clock(one, which)).filter((time) => time !== null))];

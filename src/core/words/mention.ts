@@ -42,6 +42,10 @@ export interface MentionGround {
   rooms: readonly string[];
 }
 
+/** What stands in a searched text in place of a token that says a day, and of one that says when it opens or begins. */
+export const daySaid = '\u0001';
+export const timeSaid = '\u0002';
+
 /** The text just before a place, to tell what a mention is about. */
 export function before(text: string, at: number, length = 24): string {
   return text.slice(Math.max(0, at - length), at);

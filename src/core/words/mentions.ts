@@ -2,7 +2,7 @@ import type { Facts } from '../facts';
 import { addDays, toLocal, type Instant } from '../zones';
 import { datesIn } from './mention-dates';
 import { prices, priceShape } from './mention-prices';
-import type { Earlier, Mention, MentionGround } from './mention';
+import { daySaid, timeSaid, type Earlier, type Mention, type MentionGround } from './mention';
 import { timesIn } from './mention-times';
 import type { Token } from './tokens';
 
@@ -61,11 +61,14 @@ function blankedOut(text: string, found: readonly Mention[]): string {
 }
 
 /** An address with its scheme, or without one: `tickets.example/e/2`. */
-const address = /(?:https?:\/\/|\b(?=(?:[a-z0-9-]{1,63}\.){1,6}[a-z]{2,24}\/))[^\s<>"”)\u0000]+/gi;
+const address = /(?:https?:\/\/|\b(?=(?:[a-z0-9-]{1,63}\.){1,6}[a-z]{2,24}\/))[^\s<>"”)\u0000-\u0002]+/gi;
 
-/** Tokens are not typed facts: they are blanked out, and everything keeps its place. */
+/** Tokens are not typed facts: they are blanked out, and everything keeps its place. That a day or a time is said there stays known. */
 function withoutTokens(text: string): string {
-  return text.replace(/\{[{%][\s\S]*?[%}]\}/g, blank);
+  return text.replace(/\{[{%][\s\S]*?[%}]\}/g, (words) => {
+    const name = /^\{\{-?\s*(\w+)/.exec(words)?.[1] ?? '';
+    return (name === 'date' || name === 'day' || name === 'weekday' ? daySaid : name === 'start' || name === 'doors' ? timeSaid : '\u0000').repeat(words.length);
+  });
 }
 
 // ── Places, names, links ─────────────────────────────────────────────────────────────────────────
