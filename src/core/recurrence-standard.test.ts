@@ -52,3 +52,19 @@ test.each<[string, string, string, string]>([
   const made = occurrences({ rule, first, times: ['09:00'], except: [], extra: [], zone: 'America/New_York' });
   expect(made.ok ? made.value.map((one) => one.date) : made.error).toEqual(spelled(dates));
 });
+
+/*
+ * Yearly rules that name their days in several ways at once, each day having to meet them all (section 3.3.10, notes 1 and 2
+ * and the table above them); the dates are those of another implementation of the standard.
+ */
+test.each<[string, string, string]>([
+  ['FREQ=YEARLY;BYDAY=WE,FR,SU,TH;BYYEARDAY=-357,50,171;COUNT=14', '2027-02-19', '2027-02: 19; 2027-06: 20; 2029-06: 20; 2030-01: 9; 2030-06: 20; 2031-01: 9; 2031-02: 19; 2031-06: 20; 2032-02: 19; 2033-01: 9; 2034-02: 19; 2035-06: 20; 2036-01: 10; 2036-06: 19'],
+  ['FREQ=YEARLY;BYDAY=WE,FR;BYMONTHDAY=-15,4,20,22;BYWEEKNO=-28,9,38;COUNT=15', '2026-09-16', '2026-09: 16; 2027-09: 22; 2028-09: 20 22; 2029-06: 20 22; 2030-09: 20; 2031-06: 20; 2033-03: 4; 2033-06: 22; 2034-09: 20 22; 2035-06: 20 22; 2036-06: 20'],
+  ['FREQ=YEARLY;BYMONTH=1,4,7;BYDAY=WE,MO,SU;BYMONTHDAY=26;BYWEEKNO=-36,48;COUNT=3', '2027-04-26', '2027-04: 26; 2028-04: 26; 2032-04: 26'],
+  ['FREQ=YEARLY;BYDAY=-1SU;BYYEARDAY=-6,77,241,257;COUNT=2', '2027-12-26', '2027-12: 26; 2032-12: 26'],
+  ['FREQ=YEARLY;BYDAY=4SU,5TH;BYMONTHDAY=-31,-28,-24,-15,-3,-2,4,7,14,30,31;COUNT=6', '2027-02-04', '2027-02: 4; 2029-02: 1; 2030-01: 31; 2031-01: 30; 2032-01: 29; 2035-02: 1'],
+  ['FREQ=YEARLY;BYDAY=MO;BYYEARDAY=1,100,200,300;BYSETPOS=-1;COUNT=5', '2027-07-19', '2027-07: 19; 2029-01: 1; 2031-10: 27; 2034-04: 10; 2035-01: 1'],
+])('%s', (rule, first, dates) => {
+  const made = occurrences({ rule, first, times: ['20:00'], except: [], extra: [], zone: 'Europe/Berlin' });
+  expect(made.ok ? made.value.map((one) => one.date) : made.error).toEqual(spelled(dates));
+});

@@ -5,6 +5,7 @@ import { recordLimits, type Performance } from './record';
 import { fail, ok, type Result } from './result';
 import { rulePartsProblem } from './rule-parts';
 import { isoDate } from './scalars';
+import { crossedDates, isCrossed } from './yearly-rule';
 import { addDays, lastZoneYear, toLocal } from './zones';
 
 /** Dates made by a rule, with exceptions and extra dates, each at one or several times of day. */
@@ -102,17 +103,17 @@ export function ruleDates(rule: string, first: string, zone: string): Result<str
   if (malformed !== null) return fail({ code: 'rule-malformed', detail: malformed });
   if (/BYWEEKNO/.test(rule) && !/BYDAY/.test(rule)) return fail({ code: 'rule-unsteady' });
   const flat = (date: string) => date.replaceAll('-', '');
-  let made: string[];
+  const ended = withLocalUntil(rule, zone);
+  const made: string[] = [];
+  /** Takes a date; whether more are wanted. */
+  const take = (date: string) => made.push(date) <= recordLimits.performances && Number(date.slice(0, 4)) <= lastZoneYear;
   try {
     // Dates are reckoned on a calendar of their own (UTC), where no day is longer than another: which zone they are in
     // matters for the times of day alone.
-    const text = `DTSTART:${flat(first)}T000000Z\nRRULE:${withLocalUntil(rule, zone)}`;
+    const text = `DTSTART:${flat(first)}T000000Z\nRRULE:${ended}`;
     const dates = new RRuleTemporal({ rruleString: text, temporal: Temporal as never, strict: true, maxIterations: mostSteps, cache: false });
-    made = [];
-    dates.all((date) => {
-      made.push(String(date).slice(0, 10));
-      return made.length <= recordLimits.performances && Number(String(date).slice(0, 4)) <= lastZoneYear;
-    });
+    if (isCrossed(rule)) for (const date of crossedDates(rule, first, lastDay(ended))) if (!take(date)) break;
+    if (!isCrossed(rule)) dates.all((date) => take(String(date).slice(0, 10)));
   } catch (error) {
     const detail = error instanceof Error ? error.message : 'it cannot be read';
     return /exceeded/.test(detail) ? fail({ code: 'rule-empty' }) : fail({ code: 'rule-malformed', detail: detail.replace(/\.$/, '') });
@@ -139,6 +140,12 @@ function withLocalUntil(rule: string, zone: string): string {
     const date = utc ? toLocal(Date.parse(`${y}-${m}-${d}T${hour}:${minute}:00Z`), zone).date : `${y}-${m}-${d}`;
     return `UNTIL=${date.replaceAll('-', '')}T235959Z`;
   });
+}
+
+/** The last day, YYYY-MM-DD, on which a rule may fall; `null`: it does not say. */
+function lastDay(ended: string): string | null {
+  const [, y, m, d] = untilShape.exec(ended) ?? [];
+  return y === undefined ? null : `${y}-${m}-${d}`;
 }
 
 /** Which performances an edit is for. */
