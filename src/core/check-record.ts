@@ -2,7 +2,7 @@ import { roomFor, type Venue } from './directory';
 import { finding, type Finding, type FindingFact } from './finding';
 import { performanceSchema, recordLimits, recordSchema, type Performance, type RecordContent } from './record';
 import { ok, fail, type Result } from './result';
-import { readingsOf, readingTwice } from './readings';
+import { doorsDate, readingsOf, readingTwice } from './readings';
 import { resolveLocal, isZone } from './zones';
 
 const shellSchema = recordSchema.omit({ performances: true });
@@ -76,7 +76,7 @@ function checkTimes(one: Performance): Finding[] {
   if (one.precision === 'exact' && start === null) found.push(finding('start', 'stops', { code: 'start-empty' }));
   if (lastDate !== null && lastDate < date) found.push(finding('lastDate', 'stops', { code: 'last-before-first' }));
   if (one.precision === 'open' || one.precision === 'month') return found;
-  if (doors !== null && start !== null && doors > start) {
+  if (doors !== null && start !== null && doors > start && doorsDate(one) === date) {
     found.push(finding('doors', 'stops', { code: 'doors-after-start', doors, start }));
   }
   if (end !== null && start !== null && !one.endsNextDay && (lastDate === null || lastDate === date) && end <= start) {

@@ -1,3 +1,5 @@
+import { doorsDate } from './readings';
+
 /** Times of one performance as they stand in a form: HH:mm, or empty. */
 export interface FormTimes {
   doors: string;
@@ -12,18 +14,28 @@ const words = (at: number) => `${String(Math.floor(at / 60)).padStart(2, '0')}:$
 
 /**
  * The times of a performance like this one that starts at another time of day: doors open as long before it and it ends
- * as long after. Doors that would open on the day before are left open.
+ * as long after. Doors may open on the evening before a start soon after midnight; earlier ones are left open.
  */
 export function timesFrom({ doors, start, end, endsNextDay }: FormTimes, newStart: string): FormTimes {
   const [was, now] = [minutes(start), minutes(newStart)];
   if (was === null || now === null) return { doors, start: newStart, end, endsNextDay };
   const [open, close] = [minutes(doors), minutes(end)];
-  const openNow = open === null ? null : open + now - was;
+  const early = open !== null && doorsDate({ date: anyDay, doors, start }) !== anyDay ? dayMinutes : 0;
+  const openNow = open === null ? null : open - early + now - was;
   const closeNow = close === null ? null : close + (endsNextDay ? dayMinutes : 0) + now - was;
   return {
-    doors: openNow === null || openNow < 0 || openNow >= dayMinutes ? '' : words(openNow),
+    doors: openNow === null ? '' : openingAt(openNow, newStart),
     start: newStart,
     end: closeNow === null ? '' : words(closeNow % dayMinutes),
     endsNextDay: closeNow !== null && closeNow >= dayMinutes,
   };
+}
+
+const anyDay = '2027-01-02';
+
+/** Doors at so many minutes from the midnight before the start; empty where they cannot be said of that start. */
+function openingAt(at: number, start: string): string {
+  if (at >= 0) return at < dayMinutes ? words(at) : '';
+  const doors = words(at + dayMinutes);
+  return doorsDate({ date: anyDay, doors, start }) === anyDay ? '' : doors;
 }

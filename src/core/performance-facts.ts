@@ -1,5 +1,6 @@
 import { longDate } from './date-words';
 import { roomFor, type Point, type Venue } from './directory';
+import { doorsDate } from './readings';
 import type { LineUpEntry, Performance, Precision, Turn } from './record';
 import { addDays, instantOf, type Instant } from './zones';
 
@@ -98,7 +99,7 @@ function timesOf(one: Performance): Pick<PerformanceFacts, 'at' | 'start' | 'end
     return { at: dawn(first), start: null, end: null, doors: null, over: dawn(addDays(first, 31)) };
   }
   const last = dawn(addDays(one.lastDate ?? one.date, 1));
-  const doors = one.doors === null ? null : at(one.date, one.doors);
+  const doors = one.doors === null ? null : at(doorsDate(one), one.doors);
   if (one.start === null || one.precision === 'day') return { at: dawn(one.date), start: null, end: null, doors: null, over: last };
   const start = at(one.date, one.start);
   if (start === null) return null;

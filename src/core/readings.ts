@@ -16,10 +16,23 @@ export interface Reading extends LocalTime {
   field: 'start' | 'doors' | 'end';
 }
 
+/** Hours before a start after midnight within which doors may open on the evening before. */
+const longestWait = 6;
+
+/**
+ * The day on which doors open: that of the start, or the evening before where it begins soon after midnight. `23:30` for
+ * `00:15` is the evening before; `20:30` for `20:00` is no such thing, but doors after the start.
+ */
+export function doorsDate({ date, doors, start }: Pick<Timed, 'date' | 'doors' | 'start'>): string {
+  if (doors === null || start === null) return date;
+  const hours = (time: string) => Number(time.slice(0, 2)) + Number(time.slice(3)) / 60;
+  return hours(doors) - hours(start) >= 24 - longestWait ? addDays(date, -1) : date;
+}
+
 /** The wall-clock readings of a performance, its start first. */
-export function readingsOf({ date, lastDate, endsNextDay, doors, start, end }: Timed): Reading[] {
+export function readingsOf({ date, lastDate, endsNextDay, doors, start, end }: Omit<Timed, 'zone'>): Reading[] {
   const at = (field: Reading['field'], on: string, time: string | null): Reading[] => (time === null ? [] : [{ field, date: on, time }]);
-  return [...at('start', date, start), ...at('doors', date, doors), ...at('end', lastDate ?? (endsNextDay ? addDays(date, 1) : date), end)];
+  return [...at('start', date, start), ...at('doors', doorsDate({ date, doors, start }), doors), ...at('end', lastDate ?? (endsNextDay ? addDays(date, 1) : date), end)];
 }
 
 /** The reading that the clocks give twice, the start before the others; `null`: all mean one moment, or none. */

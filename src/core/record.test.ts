@@ -58,6 +58,8 @@ describe('what is typed', () => {
     const made = read.ok ? facts(read.value, { code: 'X', venues, now }) : null;
     // The clocks go forward at one: six hours on the wall are five.
     expect(((made?.performances[0]?.end ?? 0) - (made?.performances[0]?.start ?? 0)) / 3_600_000).toBe(5);
+    const opens = readDraft(draft((d) => Object.assign(first(d.performances), { doors: '23:30', start: '00:15', end: '04:00' })), venues);
+    expect(opens.ok && facts(opens.value, { code: 'X', venues, now }).performances[0]).toMatchObject({ date: '2027-03-14', doors: Date.parse('2027-03-13T23:30Z'), start: Date.parse('2027-03-14T00:15Z') });
     const second = draft((d) => Object.assign(first(d.performances), { date: '2027-10-31', start: '01:30', doors: '', end: '', repeat: 'second' }));
     const chosen = readDraft(second, venues);
     expect(chosen.ok && facts(chosen.value, { code: 'X', venues, now }).performances[0]?.start).toBe(Date.parse('2027-10-31T01:30:00Z'));
@@ -140,7 +142,7 @@ describe('taking theirs into the record', () => {
     const taken = takeTheirs(sample({ performances: [performance('p1', '2027-10-30')] }), `${field}@p1`, at(moment), { channel: 'lectern', part: 0 });
     expect(taken.ok && taken.value.performances[0]?.repeat).toBe(repeat);
   });
-  test.each([['start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'], ['link', { kind: 'url' as const, href: 'https://x.example' }, 'not-a-fact-of-the-record'], ['title', undefined, 'gone-there'], ['end@p1', at('2027-03-19T01:00:00Z'), 'end-too-far']])(
+  test.each([['start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'], ['link', { kind: 'url' as const, href: 'https://x.example' }, 'not-a-fact-of-the-record'], ['title', undefined, 'gone-there'], ['end@p1', at('2027-03-19T01:00:00Z'), 'end-too-far'], ['doors@p1', at('2027-03-13T19:00:00Z'), 'doors-too-far']])(
     '%s cannot be taken', (key, value, error) => expect(takeTheirs(sample(), key, value, { channel: 'lectern', part: 0 })).toEqual({ ok: false, error }),
   );
   test('words by hand take it for their channel alone', () => {

@@ -3,11 +3,11 @@ import { noticePart } from './parts';
 import type { Notice, Override, Performance, RecordContent } from './record';
 import { fail, ok, type Result } from './result';
 import { splitKey, type ShownValue } from './shown';
-import { whichOfTwo } from './readings';
+import { doorsDate, whichOfTwo } from './readings';
 import { addDays, toLocal, type LocalTime } from './zones';
 
 /** Why a channel's value cannot become the record's. */
-export type NotTaken = 'gone-there' | 'no-such-part' | 'not-a-fact-of-the-record' | 'cannot-be-read' | 'end-too-far';
+export type NotTaken = 'gone-there' | 'no-such-part' | 'not-a-fact-of-the-record' | 'cannot-be-read' | 'end-too-far' | 'doors-too-far';
 
 /** Put in words, with the way out. */
 export const notTakenWords: Record<NotTaken, string> = {
@@ -15,6 +15,7 @@ export const notTakenWords: Record<NotTaken, string> = {
   'no-such-part': 'The record has no such performance or price level. Send ours again, or add it to the record.',
   'not-a-fact-of-the-record': 'This field is made from other facts and has no place of its own in the record. Send ours again.',
   'cannot-be-read': 'What the channel shows cannot be read as such a value. Send ours again.',
+  'doors-too-far': 'The doors shown there open on another day than the start. Change the record by hand.',
   'end-too-far': 'The end shown there lies more than a day after the start. Change the record by hand.',
 };
 
@@ -82,6 +83,7 @@ function takeTime(
   const repeat = whichOfTwo(value.at, one.zone);
   const moved = field === 'end' ? withEnd(one, local) : { ...one, [field]: local.time, ...(field === 'start' ? { date: local.date, repeat } : {}) };
   if (moved === null) return fail('end-too-far');
+  if (field === 'doors' && doorsDate(moved) !== local.date) return fail('doors-too-far');
   const settled = repeat === null ? moved : { ...moved, repeat };
   return ok({ ...content, performances: content.performances.map((p, i) => (i === at ? settled : p)) });
 }

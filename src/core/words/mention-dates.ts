@@ -21,7 +21,7 @@ export function datesIn(text: string, ground: MentionGround): { mentions: Mentio
   const dated = said.flatMap(({ reading: { start, whole, index }, found }) => {
     const date = dateOfParse(start, performances, today);
     if (date === null) return [];
-    const ours = performances.filter((one) => covers(one, date) || endDate(one) === date);
+    const ours = performances.filter((one) => covers(one, date) || endDate(one) === date || openingDate(one) === date);
     // `4am on Sunday`: which Sunday is not said.
     if (ours.length === 0 && found.length === 0 && !start.isCertain('day')) return [];
     // A day that is wrong was meant to be one of ours, and so was the time beside it.
@@ -72,6 +72,8 @@ function aboutDate(text: string, part: DayReading, ground: MentionGround, today:
   const to = index + part.text.length;
   const at = { kind: 'date' as const, from, to, text: text.slice(from, to) };
   const ours = performances.filter((one) => covers(one, date));
+  // A night that begins after midnight is told by the evening on which its doors open.
+  if (ours.length === 0 && performances.some((one) => openingDate(one) === date)) return [];
   if (ours.length === 0 && (leftOut.test(lead) || (endingOn.test(lead) && performances.some((one) => endDate(one) === date)))) return [];
   if (ours.length === 0 && aboutSale.test(lead)) return saleDate(at, date, levels);
   if (ours.length === 0 && !wasOurs && (ofAnother.test(lead) || otherNights.test(before(text, index, 200)))) return [];
@@ -104,6 +106,11 @@ function yearSlipped(date: string, performances: readonly PerformanceFacts[]): b
 /** The day on which a performance ends, where that is told. */
 function endDate({ end, zone }: PerformanceFacts): string | null {
   return end === null ? null : toLocal(end, zone).date;
+}
+
+/** The day on which the doors open, where they do. */
+function openingDate({ doors, zone }: PerformanceFacts): string | null {
+  return doors === null ? null : toLocal(doors, zone).date;
 }
 
 /** Whether a token would say this very day: it says the first of several, and of a month no day at all. */

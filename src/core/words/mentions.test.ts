@@ -69,6 +69,8 @@ describe('a day', () => {
     const club = factsOf([performance('p1', '2027-03-27', { start: '22:00', doors: null, end: '04:00', endsNextDay: true })]);
     expect(told('27/28 March, until 4am on Sunday; Sat 27 into Sun 28 March', club)).toEqual(['typed 27', 'typed 4am', 'typed Sat 27']);
     expect(told('on Sunday 28 March', club)).toEqual(['contradicts Sunday 28 March']);
+    const late = factsOf([performance('p1', '2027-03-14', { doors: '23:30', start: '00:15', end: '04:00' })]);
+    expect(told('Saturday 13 March, doors 23:30; Sunday 14 March, 00:15; Friday 12 March', late)).toEqual(['typed 23:30', 'typed Sunday 14 March', 'typed 00:15', 'contradicts Friday 12 March']);
     expect(told('no show on 16 March, closed Monday 15 March')).toEqual([]);
     expect(told('not to be missed on 16 March')).toEqual(['contradicts 16 March']);
   });

@@ -6,7 +6,7 @@ import type { Venue } from '@/core/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/date-words';
 import { pasteDates } from '@/core/paste-dates';
 import { precisions, turns, type LineUpEntry } from '@/core/record';
-import { readingTwice, type Reading } from '@/core/readings';
+import { doorsDate, readingTwice, type Reading } from '@/core/readings';
 import { instantOf, isZone, zoneNames } from '@/core/zones';
 import { More, narrow, RowProblems, type FieldError } from './form-parts';
 import { NewVenueForm, type MakeVenue } from './NewVenueForm';
@@ -98,11 +98,18 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
               <span className={classes.inline}><Radio value="first" label={`the first ${twice.time}`} /><Radio value="second" label={`the second ${twice.time}`} /></span>
             </Radio.Group>
           ) : null}
+          {opensBefore(one) ? <span className={classes.muted}>doors open the evening before</span> : null}
           <HereTime one={one} />
         </div>
       ) : null}
     </>
   );
+}
+
+/** Whether the doors that are typed open before the midnight after which it begins. */
+function opensBefore({ date, ...typed }: PerformanceDraft): boolean {
+  const [doors = null, start = null] = [typed.doors, typed.start].map(parseTimeOfDay);
+  return doorsDate({ date, doors, start }) !== date;
 }
 
 /** The reading of what is typed that the clocks give twice. */
