@@ -68,7 +68,8 @@ export interface Survey {
   links: { channel: string; choice: LinkChoice | null }[];
 }
 
-const neverSent: ListingState = { sent: null, previous: null, observed: null, sentAt: null, observedAt: null, lapsesAt: null };
+/** How a listing stands of which nothing was ever sent. */
+export const neverSent: ListingState = { sent: null, previous: null, observed: null, sentAt: null, observedAt: null, lapsesAt: null };
 
 /** A listing's id; also the reference under which the channel knows it. */
 export function listingId(recordId: string, channel: string, part: number): string {
@@ -80,17 +81,6 @@ export function listingId(recordId: string, channel: string, part: number): stri
  * and the standing. Pure: server and browser give the same.
  */
 export function surveyRecord(input: SurveyInput): Survey {
-  const steps = surveySteps(input);
-  let step = steps.next();
-  while (!step.done) step = steps.next();
-  return step.value;
-}
-
-/** Listings that are surveyed between two halts. */
-const stride = 16;
-
-/** The same walk with a halt after the facts and after every few listings, so that a long run need not be surveyed in one breath. */
-export function* surveySteps(input: SurveyInput): Generator<void, Survey> {
   const bare = makeFacts(input.content, input);
   const outlets = outletsOf(bare);
   const given = givenLinks(bare, input);
@@ -100,13 +90,7 @@ export function* surveySteps(input: SurveyInput): Generator<void, Survey> {
   const past = common.some((one) => one.code === 'all-past');
   const links = channels.filter(({ rules }) => rules.notice === null || facts.notices.some((one) => one.channel === rules.id)).map(({ rules }) => ({ channel: rules.id, choice: bare.ticketed ? chooseLink(outlets, rules.id, { given }) : null }));
   const choices = new Map(links.map((one) => [one.channel, one.choice]));
-  yield;
-  const listings: SurveyedListing[] = [];
-  for (const channel of channels) {
-    for (const one of surveyChannel(channel, { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) }, common, past, input)) {
-      if (listings.push(one) % stride === 0) yield;
-    }
-  }
+  const listings = channels.flatMap((channel) => surveyChannel(channel, { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) }, common, past, input));
   return { facts, listings, links };
 }
 
@@ -172,7 +156,7 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
   ];
 }
 
-function* surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: boolean, input: SurveyInput): Generator<SurveyedListing> {
+function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: boolean, input: SurveyInput): SurveyedListing[] {
   const { rules } = channel;
   const known = input.listings.filter((one) => one.channel === rules.id);
   const open = facts.visibility === 'public' || (facts.visibility === 'unlisted' && rules.takesUnlisted);
@@ -184,7 +168,7 @@ function* surveyChannel(channel: Channel, facts: Facts, common: Finding[], past:
   // What is over is not renewed.
   const lapse = rules.lapse && { ...rules.lapse, renew: !past };
   const compareOptions = { now: input.now, delayMs: rules.delayMs, dropped: droppedBy(channel), lapse };
-  for (const subject of subjects) {
+  return subjects.map((subject) => {
     const { part, performanceIds } = subject;
     const one = byPart.get(part);
     const { shown, findings, beneath } = proof(rules, subject.facts, performanceIds, input.now);
@@ -196,7 +180,7 @@ function* surveyChannel(channel: Channel, facts: Facts, common: Finding[], past:
     const errand = input.errands.get(id) ?? 'none';
     const absent = state.sent === null && (down || past) && errand === 'none';
     const held = subject.holdUntil === null ? embargoUntil : Math.max(subject.holdUntil, embargoUntil ?? 0);
-    yield {
+    return {
       id,
       channel: rules.id,
       part,
@@ -212,7 +196,7 @@ function* surveyChannel(channel: Channel, facts: Facts, common: Finding[], past:
       publicUrl: one?.publicUrl ?? null,
       embargoUntil: held,
     };
-  }
+  });
 }
 
 /** What the channel is about to let lapse, or has let lapse. */

@@ -3,12 +3,12 @@ import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/r
 import { useEffect, useRef, useState } from 'react';
 import { cleanHtml } from '@/core/markup';
 import type { Mention, MentionGround } from '@/core/words/mention';
-import { findMentions } from '@/core/words/mentions';
 import { droppedWords, readPaste, type PasteReport } from '@/core/words/paste';
 import { tokenBeingTyped, tokenText, type Token } from '@/core/words/tokens';
 import { TokenMenu } from './FactText';
 import { mentionKey, MentionMarks, placedText, spanOf } from './mention-marks';
 import { MentionList } from '@/ui/mention-list';
+import { mentionsBeside } from '@/ui/reckoner';
 import classes from './RecordForm.module.css';
 
 interface FullTextProps {
@@ -101,18 +101,25 @@ export function FullText({ value, onChange, ground, error }: FullTextProps) {
   );
 }
 
-/** Finds typed facts a moment after the last key, and marks them in the text. */
+/** Finds typed facts a moment after the last key, beside the screen, and marks them in the text if it still reads the same. */
 function useMentions(editor: Editor | null, value: string, ground: MentionGround): Mention[] {
   const [mentions, setMentions] = useState<Mention[]>([]);
   useEffect(() => {
     if (!editor) return;
-    const timer = setTimeout(() => {
+    let newest = true;
+    const find = async () => {
       if (editor.isDestroyed) return;
-      const found = findMentions(placedText(editor.state.doc).text, ground);
+      const { text } = placedText(editor.state.doc);
+      const found = text.trim() === '' ? [] : await mentionsBeside(text, ground);
+      if (!newest || found === null || editor.isDestroyed || placedText(editor.state.doc).text !== text) return;
       setMentions(found);
       editor.view.dispatch(editor.state.tr.setMeta(mentionKey, found).setMeta('addToHistory', false));
-    }, 250);
-    return () => clearTimeout(timer);
+    };
+    const timer = setTimeout(() => void find(), 250);
+    return () => {
+      newest = false;
+      clearTimeout(timer);
+    };
   }, [editor, value, ground]);
   return mentions;
 }

@@ -1,28 +1,10 @@
 import { useEffect, useMemo, useState } from 'react';
-import { surveyRecord, surveySteps, type Survey, type SurveyInput } from '@/channels/survey';
-
-/** How long the survey of a long run may hold up the screen at a time, in ms. */
-const sliceMs = 8;
-
-const pause = () => new Promise<void>((go) => setTimeout(go, 0));
-
-/** Surveys in slices; `null`: something newer came meanwhile. */
-async function inSlices(input: SurveyInput, wanted: () => boolean): Promise<Survey | null> {
-  const steps = surveySteps(input);
-  for (;;) {
-    const since = performance.now();
-    do {
-      const step = steps.next();
-      if (step.done) return step.value;
-    } while (performance.now() - since < sliceMs);
-    await pause();
-    if (!wanted()) return null;
-  }
-}
+import { surveyRecord, type Survey, type SurveyInput } from '@/channels/survey';
+import { surveyBeside } from '../reckoner';
 
 /**
- * The survey of what stands in the form. Of a long run it follows in slices, so that five hundred listings never stand
- * between two keys; until it is there, the one before it stands.
+ * The survey of what stands in the form. Of a long run it is reckoned beside the screen, so that five hundred listings
+ * never stand between two keys; until it is there, the one before it stands.
  */
 export function useSurvey(input: SurveyInput, long: boolean): Survey {
   const atOnce = useMemo(() => (long ? null : surveyRecord(input)), [input, long]);
@@ -34,7 +16,7 @@ export function useSurvey(input: SurveyInput, long: boolean): Survey {
   useEffect(() => {
     if (!long || stands?.input === input) return;
     let newest = true;
-    void inSlices(input, () => newest).then((survey) => survey && newest && setLate({ input, survey }));
+    void surveyBeside(input).then((survey) => survey && newest && setLate({ input, survey }));
     return () => void (newest = false);
   }, [input, long, stands]);
   return atOnce ?? stands?.survey ?? surveyRecord(input);

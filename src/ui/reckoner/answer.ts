@@ -1,0 +1,38 @@
+import { surveyRecord, type Survey, type SurveyInput, type SurveyedListing } from '@/channels/survey';
+import type { Mention, MentionGround } from '@/core/words/mention';
+import { findMentions } from '@/core/words/mentions';
+
+/** What can be asked of the reckoner. */
+export type Question =
+  | { kind: 'survey'; input: SurveyInput }
+  | { kind: 'mentions'; text: string; ground: MentionGround };
+
+/** A listing as it is sent: what is known of it already stays where it is known. */
+type SentListing = Omit<SurveyedListing, 'state'>;
+
+/** A piece of an answer, small enough to be read between two frames. `passed over`: something newer was asked. */
+export type Piece =
+  | ({ kind: 'survey' } & Omit<Survey, 'listings'>)
+  | { kind: 'listings'; listings: SentListing[]; last: boolean }
+  | { kind: 'mentions'; mentions: Mention[] }
+  | { kind: 'passed over' };
+
+/** Listings in one piece: together read in about a millisecond. */
+const perPiece = 24;
+
+/** Answers a question, in pieces; the last one ends the answer. */
+export function* answer(question: Question): Generator<Piece> {
+  if (question.kind === 'mentions') {
+    yield { kind: 'mentions', mentions: findMentions(question.text, question.ground) };
+    return;
+  }
+  const { listings, ...rest } = surveyRecord(question.input);
+  yield { kind: 'survey', ...rest };
+  const sent = listings.map(({ state: _known, ...one }) => one);
+  for (let from = 0; from === 0 || from < sent.length; from += perPiece) yield { kind: 'listings', listings: sent.slice(from, from + perPiece), last: from + perPiece >= sent.length };
+}
+
+/** Whether this piece ends its answer. */
+export function ends(piece: Piece): boolean {
+  return piece.kind === 'mentions' || piece.kind === 'passed over' || (piece.kind === 'listings' && piece.last);
+}

@@ -1,0 +1,1 @@
+export { mentionsBeside, surveyBeside } from './reckoner';

@@ -1,0 +1,63 @@
+import { neverSent, type Survey, type SurveyInput } from '@/channels/survey';
+import type { Mention, MentionGround } from '@/core/words/mention';
+import { answer, ends, type Piece, type Question } from './answer';
+import type { Asked, Told } from './reckoner.worker';
+
+/** The worker of this window, with who waits for what; `null`: it could not be had, and the window reckons by itself. */
+let worker: Worker | null | undefined;
+let count = 0;
+const waiting = new Map<number, { question: Question; pieces: Piece[]; done: (pieces: Piece[]) => void }>();
+
+function theWorker(): Worker | null {
+  if (worker !== undefined) return worker;
+  try {
+    const made = new Worker(new URL('./reckoner.worker.ts', import.meta.url), { type: 'module', name: 'reckoner' });
+    made.addEventListener('message', ({ data: { id, piece } }: MessageEvent<Told>) => {
+      const one = waiting.get(id);
+      one?.pieces.push(piece);
+      if (!one || !ends(piece)) return;
+      waiting.delete(id);
+      one.done(one.pieces);
+    });
+    // Its file may be gone after the application was renewed: whoever waits is answered here.
+    made.addEventListener('error', () => {
+      worker = null;
+      for (const one of waiting.values()) one.done([...answer(one.question)]);
+      waiting.clear();
+    });
+    worker = made;
+  } catch {
+    worker = null;
+  }
+  return worker;
+}
+
+function ask(question: Question): Promise<Piece[]> {
+  const asked = theWorker();
+  if (asked === null) return Promise.resolve([...answer(question)]);
+  return new Promise((done) => {
+    const id = (count += 1);
+    waiting.set(id, { question, pieces: [], done });
+    asked.postMessage({ id, question } satisfies Asked);
+  });
+}
+
+/** Puts the pieces of a survey together; `null`: something newer was asked meanwhile. */
+export function assemble(pieces: readonly Piece[], { listings: known }: Pick<SurveyInput, 'listings'>): Survey | null {
+  const head = pieces.find((one) => one.kind === 'survey');
+  if (!head || pieces.some((one) => one.kind === 'passed over')) return null;
+  const states = new Map(known.map((one) => [one.id, one]));
+  const listings = pieces.flatMap((one) => (one.kind === 'listings' ? one.listings : [])).map((one) => ({ ...one, state: states.get(one.id) ?? neverSent }));
+  return { facts: head.facts, links: head.links, listings };
+}
+
+/** Surveys a record beside the screen; `null`: something newer was asked meanwhile. */
+export async function surveyBeside(input: SurveyInput): Promise<Survey | null> {
+  return assemble(await ask({ kind: 'survey', input }), input);
+}
+
+/** Finds mentions beside the screen; `null`: something newer was asked meanwhile. */
+export async function mentionsBeside(text: string, ground: MentionGround): Promise<Mention[] | null> {
+  const [piece] = await ask({ kind: 'mentions', text, ground });
+  return piece?.kind === 'mentions' ? piece.mentions : null;
+}

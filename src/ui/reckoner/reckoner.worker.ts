@@ -1,0 +1,28 @@
+import { answer, type Piece, type Question } from './answer';
+
+/** A question with its number, and a piece of its answer. */
+export interface Asked {
+  id: number;
+  question: Question;
+}
+export interface Told {
+  id: number;
+  piece: Piece;
+}
+
+/** Of each kind, only the newest question is answered: whoever asked before no longer wants to know. */
+const newest = new Map<Question['kind'], Asked>();
+const tell = (told: Told) => self.postMessage(told);
+
+self.addEventListener('message', ({ data }: MessageEvent<Asked>) => {
+  const { kind } = data.question;
+  const before = newest.get(kind);
+  if (before) tell({ id: before.id, piece: { kind: 'passed over' } });
+  newest.set(kind, data);
+  // Whatever else has come in meanwhile is read first.
+  setTimeout(() => {
+    if (newest.get(kind) !== data) return;
+    newest.delete(kind);
+    for (const piece of answer(data.question)) tell({ id: data.id, piece });
+  }, 0);
+});
