@@ -67,10 +67,13 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
   await page.getByRole('group', { name: /^Performance \d+/ }).getByText('open dates, what befell it', { exact: false }).click();
   await page.getByLabel('pencilled: held, told to nobody yet').check();
   await page.getByRole('button', { name: 'Apply' }).click();
-  await save();
+  await page.getByRole('textbox', { name: 'Full text' }).click();
+  await page.keyboard.type('Four hands, one thread.');
+  await page.keyboard.press('Control+s');
   await saved();
   await page.reload();
   await expect(page.getByText('15 performances').first()).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Full text' })).toHaveText('Four hands, one thread.');
   await page.goto(`${demo.app}/season?find=Tuesday%20Looms`);
   await expect(page.getByText('14 performances, to 28 April 2027, 1 more pencilled').first()).toBeVisible();
 });
@@ -310,6 +313,12 @@ test('a name of ten thousand letters, right-to-left text and a picture bomb are 
   await page.goto(`${demo.app}/records/new`);
   await field('Title').fill('a'.repeat(10_000));
   await expect(page.getByText('10000 characters; at most 300 fit. Shorten it.')).toBeVisible();
+  await field('Title').evaluate((box) => {
+    const data = new DataTransfer();
+    data.setData('text/plain', '👩‍👩‍👧‍👦 '.repeat(80_000));
+    box.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await expect(page.getByRole('alert')).toContainText('Nothing was pasted: it has 960,000 characters');
   await field('Title').fill('ليلة في الساحة 🎻 ערב');
   await expect(slip(page, 'Hearthside')).toContainText('20 of 58');
   const bomb = Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex');

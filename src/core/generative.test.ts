@@ -5,7 +5,7 @@ import { copyRecord, settleCarried } from './copy-record';
 import { longDate, shortDate } from './date-words';
 import { readDraft, toDraft } from './draft';
 import { facts } from './facts';
-import { countGraphemes } from './graphemes';
+import { countGraphemes, cutToFit, graphemes } from './graphemes';
 import { mergeRows, mergeVersions } from './merge';
 import { newLevel, newTickets, newWords } from './new-record';
 import { pasteDates } from './paste-dates';
@@ -176,6 +176,18 @@ describe('words', () => {
       expect(text.startsWith((made?.text ?? '?').replace(/…$/, ''))).toBe(true);
       expect(firstSentences(text, 10_000)).toBe(text);
     }));
+  });
+
+  test('graphemes are those of the standard, however long the text and wherever it is divided', () => {
+    const whole = (text: string) => Array.from(new Intl.Segmenter('en', { granularity: 'grapheme' }).segment(text), (part) => part.segment);
+    const unit = fc.constantFrom('a', ' ', '1', '\n', '\r', '\r\n', 'é', 'e\u0301', '\u0301', '€', '–', '©', '™', '\u200d', '\ufe0f', '👩', '👩‍👩‍👧‍👦', '👍🏽', '🇮', '🇪', '\u0600', 'ש', 'שָׁ', 'कि', '각', 'ᄀ', 'ᅡ', '中', 'か', '\u3099', '\ud83d', '\udc69', '\u00ad', '\t');
+    const stretch = fc.tuple(unit, fc.oneof(fc.integer({ min: 1, max: 4 }), fc.integer({ min: 200, max: 700 }))).map(([one, times]) => one.repeat(times));
+    fc.assert(fc.property(fc.array(fc.oneof({ weight: 6, arbitrary: unit }, { weight: 1, arbitrary: stretch }), { maxLength: 60 }).map((parts) => parts.join('')), fc.integer({ min: 1, max: 900 }), (text, limit) => {
+      const expected = whole(text);
+      expect([...graphemes(text)]).toEqual(expected);
+      expect(countGraphemes(text)).toBe(expected.length);
+      expect(countGraphemes(cutToFit(text, limit))).toBeLessThanOrEqual(Math.min(limit, expected.length));
+    }), { numRuns: 400 });
   });
 
   test('a cleaned paste holds nothing but the record’s set, and cleaning it again changes nothing', () => {

@@ -65,7 +65,7 @@ const address = /(?:https?:\/\/|\b(?=(?:[a-z0-9-]{1,63}\.){1,6}[a-z]{2,24}\/))[^
 
 /** Tokens are not typed facts: they are blanked out, and everything keeps its place. That a day or a time is said there stays known. */
 function withoutTokens(text: string): string {
-  return text.replace(/\{[{%][\s\S]*?[%}]\}/g, (words) => {
+  return text.replace(/\{[{%](?:(?!\{[{%])[\s\S])*?[%}]\}/g, (words) => {
     const name = /^\{\{-?\s*(\w+)/.exec(words)?.[1] ?? '';
     return (name === 'date' || name === 'day' || name === 'weekday' ? daySaid : name === 'start' || name === 'doors' ? timeSaid : '\u0000').repeat(words.length);
   });

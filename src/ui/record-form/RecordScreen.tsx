@@ -9,6 +9,7 @@ import { toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
 import { findingWords } from '@/core/finding-words';
 import { stageOf } from '@/core/facts';
+import { cutToFit } from '@/core/graphemes';
 import { lineUpWords, nextOf } from '@/core/performance-facts';
 import type { Override, RecordContent } from '@/core/record';
 import { toLocal } from '@/core/zones';
@@ -68,6 +69,9 @@ const sections = [
 
 type Conflict = Extract<SaveAnswer, { kind: 'merge' }>;
 
+/** Graphemes that the head of the screen shows of a text: one far too long would take the browser seconds to lay out. */
+const mostHeading = 240;
+
 const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };
 
 /** The record: its sections, its fields, and the proof of every channel beside them. */
@@ -102,8 +106,10 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
     else if (ground.id === null) router.replace(`/records/${answer.id}`);
     else router.refresh();
   };
-  useHotkeys([['mod+S', () => void submit('stay')]], []);
-  useDocumentTitle(`${draft.title.trim() === '' ? 'Untitled event' : draft.title} · Nuntiax`);
+  // From every field, the full text among them; as the button beside it, only with something to save and none under way.
+  useHotkeys([['mod+S', () => !busy && state.changed && void submit('stay')]], [], true);
+  const heading = draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading);
+  useDocumentTitle(`${heading} · Nuntiax`);
 
   const first = nextOf(survey.facts.performances, ground.now);
   const newer = ground.revision > state.base.revision && conflict === null;
@@ -133,8 +139,8 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
           <header className={classes.head}>
             <DateBlock date={first?.precision === 'open' ? '' : (first?.date ?? '')} precision={first?.precision ?? 'exact'} size="large" thisYear={new Date(ground.now).getUTCFullYear()} />
             <div>
-              <h1>{draft.title.trim() === '' ? 'Untitled event' : draft.title}</h1>
-              <p>{[draft.kind, survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, ground.now), first?.place ? (first.place.room ?? first.place.venue) : 'no venue yet', lineUpWords(draft.lineUp)].filter((part) => part !== '' && part !== draft.title).join(' · ')}</p>
+              <h1>{heading}</h1>
+              <p>{[draft.kind, survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, ground.now), first?.place ? (first.place.room ?? first.place.venue) : 'no venue yet', lineUpWords(draft.lineUp)].filter((part) => part !== '' && part !== draft.title).map((part) => cutToFit(part, mostHeading)).join(' · ')}</p>
             </div>
           </header>
           {newer ? <p className={classes.notice} role="status">Revision {ground.revision} was saved meanwhile{log[0] ? ` by ${log[0].actor}` : ''}. {state.changed ? 'When you save, you will see both versions side by side.' : <button type="button" className="plainButton" onClick={() => state.settle(ground.revision, ground.content)}>Show it</button>}</p> : null}

@@ -8,6 +8,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { Pennant } from '@/ui/pennant';
 import { PennantLegend } from '@/ui/pennant/PennantLegend';
 import { ClockFace } from './ClockFace';
+import { LongPaste } from './LongPaste';
 import classes from './Shell.module.css';
 import { usePulse, type Pulse } from './use-pulse';
 
@@ -99,6 +100,7 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
         </Link>
       </header>
       <main className={classes.main}>{children}</main>
+      <LongPaste />
       <Modal opened={sheet} onClose={close} title="Pennants and keys" size="lg" classNames={{ title: classes.sheetTitle }}>
         <PennantLegend />
         <dl className={classes.keys}>{keys.map(([key, words]) => <div key={key}><dt><kbd>{key}</kbd></dt><dd>{words}</dd></div>)}</dl>
