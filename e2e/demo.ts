@@ -3,7 +3,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import net from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Browser, type Page } from '@playwright/test';
 import Database from 'better-sqlite3';
 
 const root = path.resolve(import.meta.dirname, '..');
@@ -43,6 +43,11 @@ function copySeeded({ folder: from, at }: Seeded, to: string): void {
   const outside = new Database(path.join(to, 'outside', 'outside.sqlite'));
   outside.prepare("UPDATE settings SET value = CAST(value AS INTEGER) - ? WHERE name = 'clock-offset'").run(Date.now() - at);
   outside.close();
+}
+
+/** Turns every window away from the demo, so that none asks the next one how it stands. */
+export async function leave(browser: Browser): Promise<void> {
+  for (const page of browser.contexts().flatMap((one) => one.pages())) await page.goto('about:blank').catch(() => null);
 }
 
 /** The demo as the user starts it, on data of its own; its two processes can be killed by their ids. */

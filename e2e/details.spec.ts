@@ -1,5 +1,5 @@
 import { expect, test, type Browser, type Page } from '@playwright/test';
-import { slip, startDemo, type Demo } from './demo';
+import { leave, slip, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -11,7 +11,10 @@ test.beforeAll(async ({ browser }) => {
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
 });
-test.afterAll(() => demo.stop());
+test.afterAll(async ({ browser }) => {
+  await leave(browser);
+  await demo.stop();
+});
 
 const field = (name: string, on = page) => on.getByLabel(name, { exact: true });
 const save = () => page.getByRole('button', { name: /^Save Ctrl/ }).click();
@@ -77,6 +80,25 @@ test('what is typed is kept through a reload, and thrown away when asked', async
   await page.waitForTimeout(900);
   await page.reload();
   await expect(field('Subtitle')).toHaveValue('');
+
+  // What is typed while a save is on its way stands on top of it, also where one leaves at once.
+  await page.route('**/records/*', async (route) => {
+    if (route.request().method() === 'POST') await new Promise((go) => setTimeout(go, 700));
+    await route.continue();
+  });
+  await field('Subtitle').pressSequentially('Sung');
+  await page.keyboard.press('Control+s');
+  await page.keyboard.press('Control+s');
+  await page.keyboard.type(' until dawn');
+  await expect(page.getByText(/revision 2/i).first()).toBeVisible();
+  await expect(field('Subtitle')).toHaveValue('Sung until dawn');
+  await expect(page.getByText(/revision 3/i)).toHaveCount(0);
+  await page.unroute('**/records/*');
+  await page.keyboard.type(', aloud');
+  await page.reload();
+  await expect(field('Subtitle')).toHaveValue('Sung until dawn, aloud');
+  await page.getByRole('button', { name: 'Undo all' }).click();
+  await expect(field('Subtitle')).toHaveValue('Sung');
 });
 
 test('an old address leads on after the title has changed', async () => {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Download, type Page } from '@playwright/test';
-import { startDemo, type Demo } from './demo';
+import { leave, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -12,7 +12,10 @@ test.beforeAll(async ({ browser }) => {
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
 });
-test.afterAll(() => demo.stop());
+test.afterAll(async ({ browser }) => {
+  await leave(browser);
+  await demo.stop();
+});
 
 async function saved(link: string, within = page.locator('main')): Promise<{ name: string; text: string }> {
   const coming: Promise<Download> = page.waitForEvent('download');

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { expectStanding, slip, startDemo, type Demo } from './demo';
+import { expectStanding, leave, slip, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -18,7 +18,10 @@ test.beforeAll(async ({ browser }) => {
   page = await (await browser.newContext()).newPage();
   owner = await (await browser.newContext()).newPage();
 });
-test.afterAll(() => demo.stop());
+test.afterAll(async ({ browser }) => {
+  await leave(browser);
+  await demo.stop();
+});
 
 const picture = (width: number, height: number) =>
   sharp({ create: { width, height, channels: 3, background: '#7b2d4c' } }).composite([{ input: Buffer.from(`<svg width="${width}" height="${height}"><circle cx="${width * 0.7}" cy="${height * 0.4}" r="${height * 0.2}" fill="#f6d979"/></svg>`) }]).jpeg().toBuffer();

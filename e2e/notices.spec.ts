@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectStanding, slip, startDemo, type Demo } from './demo';
+import { expectStanding, leave, slip, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -11,7 +11,10 @@ test.beforeAll(async ({ browser }) => {
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
 });
-test.afterAll(() => demo.stop());
+test.afterAll(async ({ browser }) => {
+  await leave(browser);
+  await demo.stop();
+});
 
 const notice = () => page.getByRole('group', { name: 'Notice for Hearthside posts' });
 

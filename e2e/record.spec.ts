@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { slip, startDemo, type Demo } from './demo';
+import { leave, slip, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -12,7 +12,10 @@ test.beforeAll(async ({ browser }) => {
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
 });
-test.afterAll(() => demo.stop());
+test.afterAll(async ({ browser }) => {
+  await leave(browser);
+  await demo.stop();
+});
 
 const field = (name: string) => page.getByLabel(name, { exact: true });
 const section = (name: string) => page.getByRole('region', { name, exact: true });
@@ -318,7 +321,7 @@ test('a name of ten thousand letters, right-to-left text and a picture bomb are 
     data.setData('text/plain', '👩‍👩‍👧‍👦 '.repeat(80_000));
     box.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
   });
-  await expect(page.getByRole('alert')).toContainText('Nothing was pasted: it has 960,000 characters');
+  await expect(page.getByText('Nothing was pasted: it has 960,000 characters')).toBeVisible();
   await field('Title').fill('ليلة في الساحة 🎻 ערב');
   await expect(slip(page, 'Hearthside')).toContainText('20 of 58');
   const bomb = Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex');

@@ -4,6 +4,7 @@ import { TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Artist, Organiser, Venue, Wording } from '@/core/directory';
 import { NewVenueForm } from '@/ui/record-form/NewVenueForm';
+import { useReady } from '@/ui/ready';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 import { NewEntry } from './NewEntry';
@@ -44,8 +45,9 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, zone, c
   const venue = tab === 'venue' ? venues.find((one) => one.id === open) : undefined;
   const person = tab === 'artist' ? artists.find((one) => one.id === open) : tab === 'organiser' ? organisers.find((one) => one.id === open) : undefined;
   const wording = wordings.find((one) => one.id === open);
+  const ready = useReady();
   return (
-    <div className={classes.page}>
+    <div className={classes.page} inert={!ready}>
       <div className={classes.side}>
         <h1>Directory</h1>
         <div className={classes.tabs} role="tablist" aria-label="Parts of the directory">

@@ -4,6 +4,7 @@ import { Select } from '@mantine/core';
 import Link from 'next/link';
 import { useMemo, useState, useTransition } from 'react';
 import { zoneNames } from '@/core/zones';
+import { useReady } from '@/ui/ready';
 import classes from './ImportForm.module.css';
 
 interface Report {
@@ -26,6 +27,7 @@ export function ImportForm({ zone, needed, others, read }: ImportFormProps) {
   const [chosen, setChosen] = useState(zone);
   const [report, setReport] = useState<{ name: string; answer: { ok: true; value: Report } | { ok: false; error: string } } | null>(null);
   const [busy, start] = useTransition();
+  const ready = useReady();
   const take = (file: File | undefined) => {
     if (!file) return;
     start(async () => {
@@ -36,7 +38,7 @@ export function ImportForm({ zone, needed, others, read }: ImportFormProps) {
   };
   return (
     <>
-      <div className={classes.form}>
+      <div className={classes.form} inert={!ready}>
         <label className={classes.drop}>
           {busy ? 'Reading …' : 'Choose a CSV, iCalendar or JSON file'}
           <input type="file" accept=".csv,.ics,.json,text/csv,text/calendar,application/json" aria-label="File of events" disabled={busy} onChange={(e) => { take(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />

@@ -2,7 +2,7 @@
 
 import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/copy-record';
 import { momentWords } from '@/core/date-words';
 import { toDraft, type RecordDraft } from '@/core/draft';
@@ -12,9 +12,11 @@ import { stageOf } from '@/core/facts';
 import { cutToFit } from '@/core/graphemes';
 import { lineUpWords, nextOf } from '@/core/performance-facts';
 import type { Override, RecordContent } from '@/core/record';
+import { sameData } from '@/core/same-data';
 import { toLocal } from '@/core/zones';
 import { DateBlock } from '@/ui/date-block';
 import { ProofColumn, type OnOverride } from '@/ui/proof-column';
+import { useReady } from '@/ui/ready';
 import { CarriedPanel } from './CarriedPanel';
 import { DatesSection } from './DatesSection';
 import { EssentialsSection } from './EssentialsSection';
@@ -32,7 +34,7 @@ import { SaveBar } from './SaveBar';
 import type { SavePerson } from './save-person';
 import { TicketsSection } from './TicketsSection';
 import { TourNote } from './TourNote';
-import { forgetDraft, useRecordDraft, type DraftState, type RecordGround } from './use-record-draft';
+import { useRecordDraft, type DraftState, type RecordGround } from './use-record-draft';
 import { WordsSection } from './WordsSection';
 
 /** What a save came to; the same shape as the use-case gives. */
@@ -76,6 +78,7 @@ const noActions: HistoryActions = { changes: () => Promise.resolve(null), restor
 
 /** The record: its sections, its fields, and the proof of every channel beside them. */
 export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, saved }: RecordScreenProps) {
+  const ready = useReady();
   const state = useRecordDraft(ground);
   const { draft, change, findings, survey, content } = state;
   const router = useRouter();
@@ -87,27 +90,31 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
   const visible = useMemo(() => (tried ? findings : findings.filter((one) => one.code !== 'title-empty')), [findings, tried]);
   const error = useMemo(() => fieldErrors(visible), [visible]);
 
+  const underWay = useRef(false);
   const submit = async (then: 'stay' | 'dispatch') => {
+    const [sent, read] = [state.latest(), state.readNow()];
+    // Nothing to save, or a save on its way: the key says so as the button does.
+    if (underWay.current || (then === 'stay' && ground.id !== null && read.ok && sameData(read.value, state.base.content))) return;
     setTried(true);
     setMessages([]);
-    const read = state.readNow();
     if (!read.ok) return setMessages(read.error.map(findingWords));
     const typed = read.value;
+    underWay.current = true;
     setBusy(true);
     const answer = await save({ id: ground.id, base: state.base.revision, content: typed, reason }).catch((): SaveAnswer => ({ kind: 'stopped', messages: ['The save did not reach the house. Your changes are kept here; try again.'] }));
+    underWay.current = false;
     setBusy(false);
     if (answer.kind === 'stopped') return setMessages(answer.messages);
     if (answer.kind === 'missing') return setMessages(['This record is not there any more. Your changes are kept here.']);
     if (answer.kind === 'merge') return setConflict(answer);
     setReason('');
-    state.settle(answer.revision, settleCarried(state.base.content, typed));
-    forgetDraft(ground.id);
+    state.saved(sent, { id: answer.id, revision: answer.revision, content: settleCarried(state.base.content, typed) });
     if (then === 'dispatch') router.push(`/dispatch?record=${answer.id}`);
     else if (ground.id === null) router.replace(`/records/${answer.id}`);
     else router.refresh();
   };
-  // From every field, the full text among them; as the button beside it, only with something to save and none under way.
-  useHotkeys([['mod+S', () => !busy && state.changed && void submit('stay')]], [], true);
+  // From every field, the full text among them.
+  useHotkeys([['mod+S', () => void submit('stay')]], [], true);
   const heading = draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading);
   useDocumentTitle(`${heading} · Nuntiax`);
 
@@ -124,7 +131,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
   const onOverride = useCallback<OnOverride>((channel, field, next) => change((at) => ({ overrides: withOverride(at.overrides, channel, field, next) })), [change]);
   const today = toLocal(ground.now, zone).date;
   return (
-    <div className={classes.record}>
+    <div className={classes.record} inert={!ready}>
       <nav className={classes.sections} aria-label="Sections">
         <span className="code">{ground.code || 'new'}</span>
         {sections.map(([id, name, pattern]) => {

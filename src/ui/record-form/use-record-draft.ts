@@ -1,7 +1,7 @@
 'use client';
 
 import { useDebouncedValue } from '@mantine/hooks';
-import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import type { KnownListing, Survey } from '@/channels/survey';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
@@ -14,6 +14,7 @@ import { soldSoFar, type Count } from '@/core/sales';
 import type { TourShared } from '@/core/tour';
 import type { House } from '@/core/tickets/seats';
 import type { Earlier } from '@/core/words/mention';
+import { useKept } from './use-kept';
 import { useSurvey } from './use-survey';
 
 /** What the record's screen is given by the server. */
@@ -58,6 +59,10 @@ export interface DraftState {
   /** What forbids saving the draft. */
   findings: Finding[];
   content: RecordContent | null;
+  /** The draft as it stands at this very key, drawn already or not. */
+  latest: () => RecordDraft;
+  /** Takes what was saved as the new ground; what was typed since it was sent stands on top of it. */
+  saved: (sent: RecordDraft, answer: { id: string; revision: number; content: RecordContent }) => void;
   /** Reads the draft as it stands at this very key. */
   readNow: () => ReturnType<typeof readDraft>;
   survey: Survey;
@@ -75,15 +80,13 @@ const longRunPauseMs = 250;
 
 const noFindings: Finding[] = [];
 
-const keepFor = (id: string | null) => `nuntiax-draft-${id ?? 'new'}`;
-
 /**
  * The draft of a record: kept in the browser as one types, read by the same core code as on the server, and
  * surveyed for every channel. The survey trails the typing by a frame, so that typing never waits for it.
  */
 export function useRecordDraft(ground: RecordGround): DraftState {
   const [base, setBase] = useState({ revision: ground.revision, content: ground.content });
-  const [draft, setDraft] = useState<RecordDraft>(() => ({ ...toDraft(ground.content), ...(ground.id === null ? { title: '' } : {}) }));
+  const [draft, setDraft, latest] = useLatest<RecordDraft>(() => ({ ...toDraft(ground.content), ...(ground.id === null ? { title: '' } : {}) }));
   const [extra, setExtra] = useState<Venue[]>([]);
   const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
   const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
@@ -91,7 +94,9 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const artists = useMemo(() => [...ground.artists, ...moreArtists.filter((one) => !ground.artists.some((known) => known.id === one.id))], [ground.artists, moreArtists]);
   const organisers = useMemo(() => new Map([...ground.organisers, ...moreOrganisers].map((one) => [one.id, one])), [ground.organisers, moreOrganisers]);
   const sold = useMemo(() => soldSoFar(ground.sales), [ground.sales]);
-  useKept(ground.id, base.revision, draft, base.content, setDraft);
+  // Once a new record is saved, its draft is kept as that of the saved one, whose screen takes up what was typed meanwhile.
+  const [keptAs, setKeptAs] = useState(ground.id);
+  const forget = useKept(keptAs, { revision: base.revision, draft }, base.content, setDraft, draft.performances.length > longRun ? 2_000 : 400);
 
   // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
   const deferred = useDeferredValue(draft);
@@ -108,48 +113,38 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   );
   const survey = useSurvey(surveyed, draft.performances.length > longRun);
   const houseOn = useCallback((id: string) => houseFor(shownContent, shownContent.performances.find((one) => one.id === id), { venues, sold }), [shownContent, venues, sold]);
-  const change = useCallback<DraftState['change']>((part) => setDraft((before) => ({ ...before, ...(typeof part === 'function' ? part(before) : part) })), []);
+  const change = useCallback<DraftState['change']>((part) => setDraft({ ...latest(), ...(typeof part === 'function' ? part(latest()) : part) }), [setDraft, latest]);
   const addVenue = useCallback((venue: Venue) => setExtra((before) => [...before, venue]), []);
   const addArtist = useCallback((artist: Artist) => setMoreArtists((before) => [...before, artist]), []);
   const addOrganiser = useCallback((organiser: Organiser) => setMoreOrganisers((before) => [...before, organiser]), []);
   const settle = useCallback((revision: number, content: RecordContent, next?: RecordContent) => {
+    forget();
     setBase({ revision, content });
     setDraft(toDraft(next ?? content));
-  }, []);
+  }, [forget, setDraft]);
+  const saved = useCallback<DraftState['saved']>((sent, { id, revision, content }) => {
+    forget();
+    setKeptAs(id);
+    setBase({ revision, content });
+    setDraft(latest() === sent ? toDraft(content) : { ...latest(), carried: toDraft(content).carried });
+  }, [latest, forget, setDraft]);
   const changed = useMemo(() => ground.id === null || !read.ok || !sameData(read.value, base.content), [ground.id, read, base.content]);
   return {
     draft, change, base, settle, venues, addVenue,
     artists, addArtist, organisers, addOrganiser,
-    findings: read.ok ? noFindings : read.error, content: read.ok ? read.value : null, readNow: () => readDraft(draft, venues), survey, houseOn, changed,
+    findings: read.ok ? noFindings : read.error, content: read.ok ? read.value : null, latest, readNow: () => readDraft(latest(), venues), saved, survey, houseOn, changed,
     revert: () => setDraft(toDraft(base.content)),
   };
 }
 
-/** Keeps the draft in the browser while it differs from what was saved, and takes it up again after a reload. */
-function useKept(id: string | null, revision: number, draft: RecordDraft, saved: RecordContent, take: (draft: RecordDraft) => void) {
-  const name = keepFor(id);
-  useEffect(() => {
-    const text = sessionStorage.getItem(name);
-    if (text === null) return;
-    try {
-      const kept = JSON.parse(text) as { revision: number; draft: RecordDraft };
-      if (kept.revision === revision) take(kept.draft);
-    } catch {
-      sessionStorage.removeItem(name);
-    }
-    // Only once, when the screen opens.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+/** State that can be read between two drawings too: whoever saves by key does not wait for the last letter to be drawn. */
+function useLatest<T>(first: () => T): [T, (next: T) => void, () => T] {
+  const [drawn, draw] = useState(first);
+  const held = useRef(drawn);
+  const set = useCallback((next: T) => {
+    held.current = next;
+    draw(() => next);
   }, []);
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      if (sameData(draft, toDraft(saved))) sessionStorage.removeItem(name);
-      else sessionStorage.setItem(name, JSON.stringify({ revision, draft }));
-    }, draft.performances.length > longRun ? 2_000 : 400);
-    return () => clearTimeout(timer);
-  }, [name, revision, draft, saved]);
-}
-
-/** Forgets the kept draft of a record that has just been saved for the first time. */
-export function forgetDraft(id: string | null): void {
-  sessionStorage.removeItem(keepFor(id));
+  const latest = useCallback(() => held.current, []);
+  return [drawn, set, latest];
 }

@@ -11,6 +11,7 @@ import type { Standing } from '@/core/standing';
 import type { TourShared } from '@/core/tour';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
+import { useReady } from '@/ui/ready';
 import classes from './Tours.module.css';
 import { WorldMap, type MapStop } from './WorldMap';
 
@@ -43,8 +44,9 @@ export function TourScreen(props: TourScreenProps) {
   const year = new Date(now).getUTCFullYear();
   const [first] = stops;
   const last = stops[stops.length - 1];
+  const ready = useReady();
   return (
-    <div className={classes.page}>
+    <div className={classes.page} inert={!ready}>
       <div className={classes.head}>
         <h1>{tour.name}</h1>
         <span>{stops.length} {stops.length === 1 ? 'date' : 'dates'}{first && last ? `, ${shortDate(first.date)} to ${shortDate(last.date, true)}` : ''}, {km.toLocaleString('en')} km</span>

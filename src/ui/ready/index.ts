@@ -1,0 +1,11 @@
+import { useSyncExternalStore } from 'react';
+
+const never = () => () => {};
+
+/**
+ * Whether the screen can be worked with: not while it is only drawn, as the server sent it, and would lose what is typed.
+ * Until then its forms stand `inert`.
+ */
+export function useReady(): boolean {
+  return useSyncExternalStore(never, () => true, () => false);
+}
