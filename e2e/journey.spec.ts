@@ -254,7 +254,8 @@ test('the main screens have no accessibility faults, light and dark', async () =
     await page.emulateMedia({ colorScheme: scheme });
     for (const address of ['/season', recordUrl, '/dispatch', '/read-back', '/channels', '/import', '/clashes', '/tours', '/directory']) {
       await page.goto(new URL(address, demo.app).href);
-      await expect(page.getByRole('main')).not.toBeEmpty();
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await expect(page.locator('[inert]')).toHaveCount(0);
       // The dark scheme differs in its colours alone.
       const { violations } = await (scheme === 'dark' ? new AxeBuilder({ page }).withRules(['color-contrast']) : new AxeBuilder({ page })).analyze();
       faults.push(...violations.map((one) => `${address} ${scheme} ${one.id}: ${one.nodes.map((node) => node.target.join(' ')).slice(0, 3).join(' | ')}`));
