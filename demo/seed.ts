@@ -131,12 +131,11 @@ function makeTheTour() {
 async function addPosters() {
   const named = files.flatMap((name) => [...readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8').matchAll(/^(?:\s*\{"ref": ")?((?:TY|SS|YS)-\d+)[",]/gm)].map((m) => m[1] ?? ''));
   const origins = [...named.map((reference) => [reference, `${reference.startsWith('YS') ? 'json' : 'csv'}:${reference}`] as const), ['DI-1', 'ics:repair-bench-2027@tallowyard.example'] as const, ['DI-2', 'ics:ink-by-the-inch-2027@tallowyard.example'] as const];
-  const drawn = new Map<string, Poster[]>();
-  for (const [reference, origin] of origins) {
-    if (recordOf(origin).content.publicity.visibility === 'private') continue;
-    const act = reference.startsWith('SS') ? 'SS' : reference;
-    const posters = drawn.get(act) ?? (await drawPosters(reference, act === 'SS' || act === 'TY-101'));
-    drawn.set(act, posters);
+  const shown = origins.filter(([, origin]) => recordOf(origin).content.publicity.visibility !== 'private').map(([reference, origin]) => ({ reference, origin, act: reference.startsWith('SS') ? 'SS' : reference }));
+  const first = [...new Map(shown.toReversed().map((one) => [one.act, one])).values()];
+  const drawn = new Map<string, Poster[]>(await Promise.all(first.map(async ({ act, reference }) => [act, await drawPosters(reference, act === 'SS' || act === 'TY-101')] as const)));
+  for (const { act, origin } of shown) {
+    const posters = drawn.get(act) ?? [];
     const pictures: RecordContent['pictures'] = [];
     for (const poster of posters) {
       const added = await addPicture(house, poster.fileName, poster.bytes, actor);

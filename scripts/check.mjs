@@ -43,8 +43,10 @@ await ensureInstalled();
 const browser = await ensureChromium();
 mkdirSync(results, { recursive: true });
 await step('route types', [bin('next', 'dist', 'bin', 'next'), 'typegen']);
-await step('lint and walls', [bin('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']);
-await step('types', [bin('typescript', 'bin', 'tsc'), '--noEmit']);
+await Promise.all([
+  step('lint and walls', [bin('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']),
+  step('types', [bin('typescript', 'bin', 'tsc'), '--noEmit']),
+]);
 const jestReport = path.join(results, 'jest.json');
 await suite('unit and integration', [bin('jest', 'bin', 'jest.js'), '--json', `--outputFile=${jestReport}`], jestReport, (report) => [report.numPassedTests, report.numFailedTests + report.numRuntimeErrorTestSuites]);
 await ensureBuilt();

@@ -36,7 +36,7 @@ if (about === null) {
   });
   if ((await answerOf(`${outsideUrl}/about`, 30)) === null) await end('the outside services did not start');
 }
-if (fresh) console.log('demo: reading the scenario in, and sending most of it to the outside services (about half a minute)');
+if (fresh) console.log('demo: reading the scenario in, and sending most of it to the outside services (about a minute)');
 if ((await finish(['--import', 'tsx', 'demo/seed.ts'], env)) !== 0 && !stopping()) await end('the scenario could not be read in; see above');
 
 const application = start(applicationArgs(port), env, {
