@@ -45,12 +45,16 @@ test('whoever reads it elsewhere sees the event’s own time, with theirs beside
 
 test('a date is typed in whichever way; several days, a hidden end and a night past midnight are said as the public reads them', async () => {
   await open('Vigil');
-  for (const [typed, shown] of [['3 April 2027', 'Sat 3 Apr 2027'], ['2027-04-04', 'Sun 4 Apr 2027'], ['April 5', 'Mon 5 Apr 2027'], ['Tue 6 Apr', 'Tue 6 Apr 2027']] as const) {
+  for (const [typed, shown] of [['tomorrow', 'Wed 3 Feb 2027'], ['3.4.2027', 'Sat 3 Apr 2027'], ['2027-04-04', 'Sun 4 Apr 2027'], ['April 5', 'Mon 5 Apr 2027'], ['Tue 6 Apr', 'Tue 6 Apr 2027']] as const) {
     await field('Date').fill(typed);
     await field('Date').press('Enter');
     await field('Doors').click();
     await expect(field('Date')).toHaveValue(shown);
   }
+  await field('Date').fill('31 April');
+  await field('Doors').click();
+  await expect(page.getByText('“31 April” was left out: No date was found. Write it like 18 March 2027.')).toBeVisible();
+  await expect(field('Date')).toHaveValue('Tue 6 Apr 2027');
   await field('Start').fill('10pm');
   await field('Doors').fill('9.15 p.m.');
   await field('End').fill('03:00');

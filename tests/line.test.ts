@@ -4,7 +4,7 @@ import { dispatchView } from '@/desk/dispatch-view';
 import { health } from '@/desk/health';
 import { importEvents } from '@/desk/import-events';
 import { readNow } from '@/desk/read-now';
-import { toSend } from '@/desk/to-send';
+import { toSend, whyNothing } from '@/desk/to-send';
 import { claimErrand, errandsWhere } from '@/store/errands';
 import { listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
@@ -52,6 +52,9 @@ test('one record, three channels: placed in order, carrying the link, read back,
   expect(rig.standings(id)).toEqual(all('instep'));
   for (const channel of ['lectern', 'gatefold', 'hearthside']) expect(await publicPage(id, channel)).toContain('20:15');
   expect(toSend(rig.house)).toEqual([]);
+  const hidden = rig.make({ publicity: { ...content.publicity, visibility: 'private' } });
+  const pencilled = rig.make({ performances: content.performances.map((one) => ({ ...one, pencilled: true })) });
+  expect([id, hidden, pencilled, 'nobody'].map((one) => [toSend(rig.house, one), whyNothing(rig.house, one)])).toEqual([[[], 'in-step'], [[], 'private'], [[], 'nowhere'], [[], 'gone']]);
 });
 
 test('the answer is lost after the change was applied: asked first, and nothing stands twice', async () => {

@@ -1,4 +1,4 @@
-import { mostPasteChars, pasteDates } from './paste-dates';
+import { mostPasteChars, pasteDates, typedDate } from './paste-dates';
 
 test.each<[string, string[]]>([
   ['Thu 18 March 2027 19:30', ['2027-03-18 19:30']],
@@ -48,3 +48,18 @@ test.each([
 });
 
 test('a paste too long is refused as a whole', () => expect(pasteDates('x'.repeat(mostPasteChars + 1), '2027-02-02')).toMatchObject({ dates: [], problems: [{ why: expect.stringContaining('Paste fewer lines') }] }));
+
+test.each<[string, string | null, string | RegExp]>([
+  ['2027-04-04', '2027-03-14', '2027-04-04'], ['4.3.2027', '2027-03-14', '2027-03-04'], ['4/3/2027', null, '2027-03-04'], ['3 April 2027', null, '2027-04-03'],
+  ['April 5', '2027-03-14', '2027-04-05'], ['Tue 6 Apr', '2027-03-14', '2027-04-06'], ['4 Feb', '2027-03-14', '2027-02-04'], ['4 Feb', null, '2027-02-04'], ['14 Jan', null, '2028-01-14'],
+  // Moved on over the turn of the year, and back; a date that is over stays in its year.
+  ['9 Jan', '2027-12-28', '2028-01-09'], ['28 Dec', '2028-01-09', '2027-12-28'], ['12 Jan', '2027-01-30', '2027-01-12'],
+  // Reckoned from now, whatever stands in the field.
+  ['tomorrow', '2027-09-01', '2027-02-03'], ['today', null, '2027-02-02'], ['next Saturday', '2027-09-01', /^2027-02-(06|13)$/], ['Friday', '2027-09-01', '2027-02-05'], ['in two weeks', '2026-01-01', '2027-02-16'],
+  ['Fri 6 Apr', '2027-03-14', /is a Tuesday/], ['31 April', '2027-03-14', /No date was found/], ['soon', null, /No date was found/], ['4 and 5 March', null, /several dates/], ['2027-02-30', null, /is no date/], ['', null, /No date was found\. Write it like 18 March 2027/],
+])('typed into a date field: %s (there stands %s)', (text, near, expected) => {
+  const read = typedDate(text, near, '2027-02-02');
+  const said = read.ok ? read.value : read.error;
+  if (expected instanceof RegExp) expect(said).toMatch(expected);
+  else expect(said).toBe(expected);
+});

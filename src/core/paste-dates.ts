@@ -1,7 +1,10 @@
+import * as chrono from 'chrono-node/en';
 import { dateParts } from './date-words';
+import { fail, ok, type Result } from './result';
 import { isoDate } from './scalars';
 import { clockPieces } from './words/clock-pieces';
 import { dayReadings, type DayReading } from './words/day-readings';
+import { addDays } from './zones';
 
 /** A pasted line that was understood. */
 export interface PastedDate {
@@ -40,6 +43,29 @@ export function pasteDates(text: string, today: string): { dates: PastedDate[]; 
     else dates.push(...read.map((one) => ({ line: i + 1, text: line, ...one })));
   });
   return { dates, problems };
+}
+
+/** Words that name a day by how far from now it is. */
+const relative = /\b(?:today|tonight|tomorrow|yesterday|(?:days?|weeks?|fortnights?|months?)\b)/i;
+/** Half a year, in days: how far before a coming date another one without a year may lie. */
+const halfYear = 182;
+
+/**
+ * Reads the one date that is typed into a field: `2027-02-04`, `4 Feb 2027`, `Thu 4 Feb`, `next Saturday`, `in two weeks`. What
+ * is said in relation to now is reckoned from `today`. A date without a year is the next one from half a year before `near`, the
+ * date that stands in the field, but none that is over by `today`; where `near` itself is over, it is in that year. The error
+ * is for the user.
+ */
+export function typedDate(text: string, near: string | null, today: string): Result<string, string> {
+  const named = /\d\s*[./-]\s*\d|\d{8}|\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)/i.test(text);
+  const half = near === null ? today : addDays(near, -halfYear);
+  const from = !named || near === null ? today : near < today ? `${near.slice(0, 4)}-01-01` : half < today ? today : half;
+  const { dates, problems } = pasteDates(text.replace(/\s+/g, ' '), from);
+  const [first] = dates;
+  if (first && dates.length === 1) return ok(first.date);
+  const fromNow = !named && relative.test(text) ? chrono.GB.parseDate(text.slice(0, 60), { instant: new Date(`${today}T12:00:00Z`), timezone: 'UTC' }) : null;
+  if (fromNow) return ok(fromNow.toISOString().slice(0, 10));
+  return fail(first ? 'These are several dates; this field holds one.' : (problems[0]?.why ?? 'No date was found. Write it like 18 March 2027.').replace(' in this line', ''));
 }
 
 function readLine(raw: string, today: string): { date: string; times: string[] }[] | string {

@@ -70,6 +70,17 @@ function eventsToSend(surveyed: readonly SurveyedRecord[]): EventToSend[] {
   return [...events.values()].filter((event) => event.errands.length > 0 || event.held.some((one) => !one.reasons.every((f) => f.code === 'pencilled' || f.code === 'not-connected')));
 }
 
+/** Why nothing is to send for a record: it is gone, private, wanted nowhere, or every channel has what it says. */
+export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'in-step';
+
+/** Why a record of which nothing is to send has nothing. */
+export function whyNothing(house: House, recordId: string): NothingWhy {
+  const survey = surveyById(house, recordId)?.survey;
+  if (!survey) return 'gone';
+  if (survey.listings.some((one) => one.state.sent !== null)) return 'in-step';
+  return survey.facts.visibility === 'private' ? 'private' : 'nowhere';
+}
+
 function fault(recordId: string): never {
   throw new Error(`the plan names record ${recordId}, which was not surveyed`);
 }

@@ -29,15 +29,24 @@ interface ToSendListProps {
   year: number;
   /** Only one record's errands are listed; leads back to all. */
   narrowed: boolean;
+  /** Why there is nothing to send. */
+  nothing: keyof typeof nothingWords | null;
   /** Makes a dispatch of the listings named; gives its id, or what went wrong. */
   send: (listings: string[]) => Promise<{ ok: true; value: string } | { ok: false; error: string }>;
 }
+
+const nothingWords = {
+  gone: 'this event is not there any more.',
+  private: 'it is private, and never leaves the house. Make it public or unlisted in its record, under Publicity.',
+  nowhere: 'no channel is to show it as it stands. The proof in its record says why.',
+  'in-step': 'every channel has what the records say.',
+} as const;
 
 const verbs: Record<Operation, string> = { place: 'place', amend: 'amend', withdraw: 'take down', renew: 'renew' };
 const shownAtFirst = 40;
 
 /** What is to be sent: by event, before and after by field. Take out what should wait, then send the rest. */
-export function ToSendList({ events, year, narrowed, send }: ToSendListProps) {
+export function ToSendList({ events, year, narrowed, nothing, send }: ToSendListProps) {
   const router = useRouter();
   const [out, setOut] = useState<ReadonlySet<string>>(new Set());
   const [most, setMost] = useState(shownAtFirst);
@@ -62,7 +71,7 @@ export function ToSendList({ events, year, narrowed, send }: ToSendListProps) {
   return (
     <>
       <div className={classes.list}>
-        {events.length === 0 ? <p className={classes.empty}>Nothing is to send{narrowed ? ' for this event' : ''}: every channel has what the records say.</p> : null}
+        {nothing === null ? null : <p className={classes.empty}>Nothing is to send{narrowed ? ' for this event' : ''}: {nothingWords[nothing]}</p>}
         {events.slice(0, most).map((event) => (
           <section key={event.recordId} className={classes.event} aria-label={event.title}>
             <DateBlock date={event.date ?? ''} thisYear={year} />

@@ -1,5 +1,4 @@
 import { Checkbox, Select, Textarea, TextInput } from '@mantine/core';
-import { DateInput } from '@mantine/dates';
 import { useMemo, useState } from 'react';
 import { dateParts, parseTimeOfDay, shortDate } from '@/core/date-words';
 import type { PerformanceDraft } from '@/core/draft';
@@ -7,6 +6,7 @@ import { timesFrom } from '@/core/moved-times';
 import { pasteDates } from '@/core/paste-dates';
 import { recordLimits } from '@/core/record';
 import { occurrences, patternWords, recurrenceId, type Occurrence } from '@/core/recurrence';
+import { DateField } from '@/ui/date-field';
 import classes from './RecordForm.module.css';
 
 interface FillDatesProps {
@@ -69,7 +69,7 @@ function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: O
         {typed.every === 'rule of my own'
           ? <TextInput className={classes.w4} label="Rule (RFC 5545)" placeholder="FREQ=MONTHLY;BYDAY=1FR;COUNT=6" value={typed.rule} onChange={(e) => set({ rule: e.currentTarget.value })} />
           : <><TextInput className={classes.w1} label="Step" value={typed.interval} onChange={(e) => set({ interval: e.currentTarget.value })} /><TextInput className={classes.w1} label="Times over" value={typed.count} onChange={(e) => set({ count: e.currentTarget.value })} /></>}
-        <DateInput className={classes.w2} label="From" value={typed.from} valueFormat="ddd D MMM YYYY" firstDayOfWeek={1} onChange={(date) => (date === null ? undefined : set({ from: String(date).slice(0, 10) }))} />
+        <DateField className={classes.w2} label="From" value={typed.from} onDate={(from) => set({ from })} />
         <TextInput className={classes.w2} label="At (several: 11:00, 14:00)" value={typed.times} onChange={(e) => set({ times: e.currentTarget.value })} />
         <TextInput className={classes.w2} label="Not on" placeholder="16 March, 23 March" value={typed.except} onChange={(e) => set({ except: e.currentTarget.value })} />
         <TextInput className={classes.w2} label="Also on" placeholder="Thu 18 March" value={typed.extra} onChange={(e) => set({ extra: e.currentTarget.value })} />

@@ -1,5 +1,4 @@
 import { Checkbox, Select, TextInput } from '@mantine/core';
-import { DateInput } from '@mantine/dates';
 import { useState } from 'react';
 import type { Facts } from '@/core/facts';
 import type { LevelDraft, TicketsDraft } from '@/core/draft';
@@ -11,6 +10,7 @@ import type { House } from '@/core/tickets/seats';
 import { parseTimeOfDay } from '@/core/date-words';
 import { FeeHelp } from './FeeHelp';
 import { narrow, RowProblems, type FieldError } from './form-parts';
+import { DateField } from '@/ui/date-field';
 import classes from './RecordForm.module.css';
 
 interface LevelTableProps {
@@ -108,7 +108,7 @@ function WindowField({ label, end, start, onChange, error }: { label: string; en
       <Select w={170} label={label} data={[{ value: 'always', label: label.endsWith('from') ? 'at once' : 'the start' }, { value: 'at', label: 'a moment' }, { value: 'before', label: 'so long before the start' }]} value={kind} allowDeselect={false} onChange={choose} />
       {end?.kind === 'at' ? (
         <>
-          <DateInput w={150} label="Date" value={end.date} valueFormat="ddd D MMM YYYY" firstDayOfWeek={1} onChange={(date) => (date === null ? undefined : onChange({ ...end, date: String(date).slice(0, 10) }))} />
+          <DateField w={150} label="Date" value={end.date} onDate={(date) => onChange({ ...end, date })} />
           <TextInput w={70} label="At" value={time} error={error} onChange={(e) => { setTime(e.currentTarget.value); const read = parseTimeOfDay(e.currentTarget.value); if (read) onChange({ ...end, time: read }); }} />
           <span>local time of each date</span>
         </>

@@ -1,5 +1,4 @@
 import { Checkbox, TextInput } from '@mantine/core';
-import { DateInput } from '@mantine/dates';
 import { memo, useDeferredValue, useMemo } from 'react';
 import { channels } from '@/channels/registry';
 import type { SurveyedListing } from '@/channels/survey';
@@ -14,6 +13,7 @@ import { findMentions } from '@/core/words/mentions';
 import { Pennant } from '@/ui/pennant';
 import { FactText } from './FactText';
 import { freshPartId, Section, type FieldError } from './form-parts';
+import { DateField } from '@/ui/date-field';
 import classes from './RecordForm.module.css';
 
 type Notices = RecordDraft['notices'];
@@ -88,7 +88,7 @@ function NoticeFields({ notice, at, error, facts, ground, listing, today, onChan
       </div>
       {notBefore === null ? null : (
         <div className={classes.grid}>
-          <DateInput className={classes.w3} label="Goes out on" value={notBefore.date} valueFormat="ddd D MMM YYYY" firstDayOfWeek={1} onChange={(date) => (date === null ? undefined : onChange({ ...notice, notBefore: { ...notBefore, date: String(date).slice(0, 10) } }))} error={error(`${at}.notBefore.date`)} />
+          <DateField className={classes.w3} label="Goes out on" value={notBefore.date} onDate={(date) => onChange({ ...notice, notBefore: { ...notBefore, date } })} error={error(`${at}.notBefore.date`)} />
           <TextInput className={classes.w1} label="At" value={notBefore.time} onChange={(e) => onChange({ ...notice, notBefore: { ...notBefore, time: e.currentTarget.value } })} error={error(`${at}.notBefore.time`)} />
           <p className={`${classes.w2} ${classes.muted}`}>{notBefore.zone}</p>
         </div>

@@ -1,15 +1,14 @@
 import { Checkbox, Radio, SegmentedControl, Select, TextInput } from '@mantine/core';
-import { DateInput } from '@mantine/dates';
 import { useMemo, useState } from 'react';
 import type { PerformanceDraft } from '@/core/draft';
 import type { Venue } from '@/core/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/date-words';
-import { pasteDates } from '@/core/paste-dates';
 import { precisions, turns, type LineUpEntry } from '@/core/record';
 import { doorsDate, readingTwice, type Reading } from '@/core/readings';
 import { instantOf, isZone, zoneNames } from '@/core/zones';
 import { More, narrow, RowProblems, type FieldError } from './form-parts';
 import { NewVenueForm, type MakeVenue } from './NewVenueForm';
+import { DateField } from '@/ui/date-field';
 import classes from './RecordForm.module.css';
 
 export interface PerformanceEditorProps {
@@ -51,7 +50,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
         <div className={classes.grid}>
           <Select className={classes.w2} label="What befell it" data={turns.map((value) => ({ value, label: turnNames[value] }))} value={one.turn} allowDeselect={false} onChange={(turn) => set({ turn: (turn ?? 'none') as typeof one.turn })} />
           <TextInput className={classes.w2} label="Note" placeholder="relaxed performance" value={one.note} onChange={(e) => set({ note: e.currentTarget.value })} error={error(`${path}.note`)} />
-          <DateInput className={classes.w2} label="Last day, of several" value={one.lastDate} valueFormat="ddd D MMM YYYY" clearable firstDayOfWeek={1} onChange={(date) => set({ lastDate: date === null ? null : String(date).slice(0, 10) })} error={error(`${path}.lastDate`)} />
+          <DateField className={classes.w2} label="Last day, of several" value={one.lastDate} onDate={(lastDate) => set({ lastDate })} onClear={() => set({ lastDate: null })} error={error(`${path}.lastDate`)} />
           <TextInput className={classes.w6} label="Its own ticket link" value={one.link} placeholder="as the others" onChange={(e) => set({ link: e.currentTarget.value })} error={error(`${path}.link`)} />
         </div>
         <div className={classes.inline}>
@@ -77,9 +76,9 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
   return (
     <>
       <div className={classes.grid}>
-        <DateInput
-          className={classes.w3} label={one.precision === 'month' ? 'Any day of the month' : 'Date'} value={one.date} valueFormat="ddd D MMM YYYY" dateParser={(text) => parseDate(text, one.date)} firstDayOfWeek={1} clearable={false} disabled={one.precision === 'open'}
-          onChange={(date) => (date === null ? undefined : set({ date: String(date).slice(0, 10), repeat: null }))} error={error(`${path}.date`)}
+        <DateField
+          className={classes.w3} label={one.precision === 'month' ? 'Any day of the month' : 'Date'} value={one.date} disabled={one.precision === 'open'}
+          onDate={(date) => set({ date, repeat: null })} error={error(`${path}.date`)}
         />
         {timed ? (
           <>
@@ -125,11 +124,6 @@ function HereTime({ one }: { one: PerformanceDraft }) {
   if (at === null || here === one.zone || !zoneNames().includes(here)) return null;
   const there = momentWords(at, here);
   return there === momentWords(at, one.zone) ? null : <span>{there} in {zonePlace(here)}, where you are</span>;
-}
-
-/** Reads a typed date: `2027-02-04`, `4 Feb 2027`, `Thu 4 Feb`; without a year it is in that of `near`. */
-function parseDate(text: string, near: string): string | null {
-  return pasteDates(text, `${near.slice(0, 4)}-01-01`).dates[0]?.date ?? null;
 }
 
 function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditorProps & { onNew: () => void }) {

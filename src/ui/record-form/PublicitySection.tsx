@@ -1,10 +1,10 @@
 import { Checkbox, SegmentedControl, TextInput } from '@mantine/core';
-import { DateInput } from '@mantine/dates';
 import { channelById, channels } from '@/channels/registry';
 import type { Survey } from '@/channels/survey';
 import type { RecordDraft } from '@/core/draft';
 import { channelWords } from '@/core/date-words';
 import { Section, type FieldError } from './form-parts';
+import { DateField } from '@/ui/date-field';
 import classes from './RecordForm.module.css';
 
 interface PublicitySectionProps {
@@ -36,7 +36,7 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
       </div>
       {announce === null ? null : (
         <div className={classes.grid}>
-          <DateInput className={classes.w3} label="Announce on" value={announce.date} valueFormat="ddd D MMM YYYY" firstDayOfWeek={1} onChange={(date) => (date === null ? undefined : setAnnounce({ ...announce, date: String(date).slice(0, 10) }))} error={error('publicity.announce.date')} />
+          <DateField className={classes.w3} label="Announce on" value={announce.date} onDate={(date) => setAnnounce({ ...announce, date })} error={error('publicity.announce.date')} />
           <TextInput className={classes.w1} label="At" value={announce.time} onChange={(e) => setAnnounce({ ...announce, time: e.currentTarget.value })} error={error('publicity.announce.time')} />
           <p className={`${classes.w2} ${classes.muted}`}>{announce.zone}</p>
         </div>

@@ -4,7 +4,7 @@ import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/copy-record';
-import { momentWords } from '@/core/date-words';
+import { shortDate } from '@/core/date-words';
 import { toDraft, type RecordDraft } from '@/core/draft';
 import type { Finding } from '@/core/finding';
 import { findingWords } from '@/core/finding-words';
@@ -138,7 +138,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
           const count = visible.filter((one) => pattern.test(one.field)).length + asking(id, told, ground.clashes.length);
           return <a key={id} href={`#${id}`}>{name}{count > 0 ? <i>{count}</i> : null}</a>;
         })}
-        {log[0] ? <div className={classes.revision}>revision {log[0].number}<br />by {log[0].actor}, {momentWords(log[0].at, zone).slice(-5)}</div> : null}
+        {log[0] ? <div className={classes.revision}>revision {log[0].number}<br />by {log[0].actor}, {sinceWords(log[0].at, today, zone)}</div> : null}
         {saved && ground.id !== null ? <Doings id={ground.id} saved={saved} title={draft.title} changed={state.changed} hasTour={draft.tourId !== null} onProblem={(words) => setMessages([words])} /> : null}
       </nav>
       <div className={classes.work}>
@@ -219,3 +219,8 @@ function Doings({ id, saved, title, changed, hasTour, onProblem }: { id: string;
   );
 }
 
+/** When it was saved: today by its time, before that by its day too. */
+function sinceWords(at: number, today: string, zone: string): string {
+  const { date, time } = toLocal(at, zone);
+  return date === today ? time : `${shortDate(date)}, ${time}`;
+}

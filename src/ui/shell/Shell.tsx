@@ -5,6 +5,8 @@ import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import Link from 'next/link';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useRef, type ReactNode } from 'react';
+import { toLocal } from '@/core/zones';
+import { TodayProvider } from '@/ui/date-field';
 import { Pennant } from '@/ui/pennant';
 import { PennantLegend } from '@/ui/pennant/PennantLegend';
 import { ClockFace } from './ClockFace';
@@ -99,7 +101,7 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
           <Pennant standing={pulse.toSend === 0 ? 'instep' : 'due'} silent /> {pulse.toSend} to send
         </Link>
       </header>
-      <main className={classes.main}>{children}</main>
+      <main className={classes.main}><TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider></main>
       <LongPaste />
       <Modal opened={sheet} onClose={close} title="Pennants and keys" size="lg" classNames={{ title: classes.sheetTitle }}>
         <PennantLegend />

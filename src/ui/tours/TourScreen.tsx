@@ -1,7 +1,6 @@
 'use client';
 
 import { Select, Textarea, TextInput } from '@mantine/core';
-import { DateInput } from '@mantine/dates';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { parseTimeOfDay, shortDate } from '@/core/date-words';
@@ -12,6 +11,7 @@ import type { TourShared } from '@/core/tour';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import { useReady } from '@/ui/ready';
+import { DateField } from '@/ui/date-field';
 import classes from './Tours.module.css';
 import { WorldMap, type MapStop } from './WorldMap';
 
@@ -122,7 +122,7 @@ function SharedForm(props: TourScreenProps) {
       <TextInput label="Subtitle" value={shared.subtitle} error={error('shared.subtitle')} onChange={(e) => set({ subtitle: e.currentTarget.value })} />
       <Textarea label="Teaser" autosize minRows={2} maxRows={5} value={shared.words.teaser} error={error('shared.words.teaser')} onChange={(e) => set({ words: { ...shared.words, teaser: e.currentTarget.value } })} />
       <div className={classes.row}>
-        <DateInput w={150} label="On sale, everywhere" value={shared.onSale?.date ?? null} valueFormat="ddd D MMM YYYY" clearable firstDayOfWeek={1} onChange={(date) => set({ onSale: date === null ? null : { date: String(date).slice(0, 10), time: parseTimeOfDay(time) ?? '10:00' } })} />
+        <DateField w={150} label="On sale, everywhere" value={shared.onSale?.date ?? null} onDate={(date) => set({ onSale: { date, time: parseTimeOfDay(time) ?? '10:00' } })} onClear={() => set({ onSale: null })} />
         <TextInput w={70} label="at" value={time} onChange={(e) => { setTime(e.currentTarget.value); const read = parseTimeOfDay(e.currentTarget.value); if (read && shared.onSale) set({ onSale: { ...shared.onSale, time: read } }); }} />
         <span>local time</span>
       </div>

@@ -1,0 +1,2 @@
+export { DateField } from './DateField';
+export { TodayProvider } from './Today';
