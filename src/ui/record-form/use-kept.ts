@@ -1,6 +1,5 @@
 import { useCallback, useEffect, useRef } from 'react';
-import { toDraft, type RecordDraft } from '@/core/draft';
-import type { RecordContent } from '@/core/record';
+import type { RecordDraft } from '@/core/draft';
 import { sameData } from '@/core/same-data';
 
 /** A draft as it is kept in the browser, with the revision that it grew from. */
@@ -33,7 +32,7 @@ function keptDraft(id: string | null): Kept | null {
  * Keeps the draft in the browser while it differs from what was saved: a moment after each change, and when one leaves.
  * What was kept is taken up again when the screen opens. Gives back what forgets it, with whatever was about to be kept.
  */
-export function useKept(id: string | null, now: Kept, saved: RecordContent, take: (draft: RecordDraft) => void, pauseMs: number): () => void {
+export function useKept(id: string | null, now: Kept, saved: RecordDraft, take: (draft: RecordDraft) => void, pauseMs: number): () => void {
   const { revision, draft } = now;
   const pending = useRef<(() => void) | null>(null);
   const forget = useCallback(() => {
@@ -49,7 +48,7 @@ export function useKept(id: string | null, now: Kept, saved: RecordContent, take
   useEffect(() => {
     const keep = () => {
       pending.current = null;
-      if (sameData(draft, toDraft(saved))) sessionStorage.removeItem(nameOf(id));
+      if (sameData(draft, saved)) sessionStorage.removeItem(nameOf(id));
       else keepDraft(id, { revision, draft });
     };
     pending.current = keep;

@@ -80,13 +80,16 @@ const longRunPauseMs = 250;
 
 const noFindings: Finding[] = [];
 
+/** A content as it is typed; of what was never saved, the title is left to be typed. */
+const draftOf = (content: RecordContent, revision: number): RecordDraft => (revision === 0 ? { ...toDraft(content), title: '' } : toDraft(content));
+
 /**
  * The draft of a record: kept in the browser as one types, read by the same core code as on the server, and
  * surveyed for every channel. The survey trails the typing by a frame, so that typing never waits for it.
  */
 export function useRecordDraft(ground: RecordGround): DraftState {
   const [base, setBase] = useState({ revision: ground.revision, content: ground.content });
-  const [draft, setDraft, latest] = useLatest<RecordDraft>(() => ({ ...toDraft(ground.content), ...(ground.id === null ? { title: '' } : {}) }));
+  const [draft, setDraft, latest] = useLatest<RecordDraft>(() => draftOf(ground.content, base.revision));
   const [extra, setExtra] = useState<Venue[]>([]);
   const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
   const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
@@ -96,7 +99,8 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const sold = useMemo(() => soldSoFar(ground.sales), [ground.sales]);
   // Once a new record is saved, its draft is kept as that of the saved one, whose screen takes up what was typed meanwhile.
   const [keptAs, setKeptAs] = useState(ground.id);
-  const forget = useKept(keptAs, { revision: base.revision, draft }, base.content, setDraft, draft.performances.length > longRun ? 2_000 : 400);
+  const baseDraft = useMemo(() => draftOf(base.content, base.revision), [base]);
+  const forget = useKept(keptAs, { revision: base.revision, draft }, baseDraft, setDraft, draft.performances.length > longRun ? 2_000 : 400);
 
   // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
   const deferred = useDeferredValue(draft);
