@@ -31,6 +31,7 @@ test('one record, three channels: placed in order, carrying the link, read back,
 
   const first = dispatchId(rig.send());
   expect(rig.standings(id)).toEqual(all('underway'));
+  expect(whyNothing(rig.house, id)).toBe('underway');
   expect(rig.send()).toMatchObject({ ok: false });
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));
@@ -110,6 +111,7 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
   await rig.settle();
   const drifted = () => rig.listings(id).find((one) => one.channel === 'hearthside')?.comparison.filter((one) => one.outcome === 'drifted').map((one) => one.key) ?? [];
   expect(rig.standings(id)['hearthside.0']).toBe('drifted');
+  expect([toSend(rig.house), whyNothing(rig.house), whyNothing(rig.house, id)]).toEqual([[], 'asks', 'asks']);
   expect(drifted().sort()).toEqual(['body', 'place', 'start@p1', 'title']);
   expect(toSend(rig.house)).toEqual([]);
 

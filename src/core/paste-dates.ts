@@ -46,7 +46,7 @@ export function pasteDates(text: string, today: string): { dates: PastedDate[]; 
 }
 
 /** Words that name a day by how far from now it is. */
-const relative = /\b(?:today|tonight|tomorrow|yesterday|(?:days?|weeks?|fortnights?|months?)\b)/i;
+const relative = /\b(?:today|tonight|tomorrow|yesterday|days?|weeks?|fortnights?|months?)\b/i;
 /** Half a year, in days: how far before a coming date another one without a year may lie. */
 const halfYear = 182;
 

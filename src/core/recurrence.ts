@@ -112,8 +112,8 @@ export function ruleDates(rule: string, first: string, zone: string): Result<str
     // matters for the times of day alone.
     const text = `DTSTART:${flat(first)}T000000Z\nRRULE:${ended}`;
     const dates = new RRuleTemporal({ rruleString: text, temporal: Temporal as never, strict: true, maxIterations: mostSteps, cache: false });
-    if (isCrossed(rule)) for (const date of crossedDates(rule, first, lastDay(ended))) if (!take(date)) break;
     if (!isCrossed(rule)) dates.all((date) => take(String(date).slice(0, 10)));
+    else for (const date of crossedDates(rule, first, lastDay(ended))) if (!take(date)) break;
   } catch (error) {
     const detail = error instanceof Error ? error.message : 'it cannot be read';
     return /exceeded/.test(detail) ? fail({ code: 'rule-empty' }) : fail({ code: 'rule-malformed', detail: detail.replace(/\.$/, '') });

@@ -1,5 +1,6 @@
 import type { Finding } from '@/core/finding';
 import type { Change, Operation } from '@/core/plan';
+import type { Standing } from '@/core/standing';
 import { partWords } from '@/channels/part-words';
 import { channelById } from '@/channels/registry';
 import type { House } from '@/runner/house';
@@ -70,15 +71,20 @@ function eventsToSend(surveyed: readonly SurveyedRecord[]): EventToSend[] {
   return [...events.values()].filter((event) => event.errands.length > 0 || event.held.some((one) => !one.reasons.every((f) => f.code === 'pencilled' || f.code === 'not-connected')));
 }
 
-/** Why nothing is to send for a record: it is gone, private, wanted nowhere, or every channel has what it says. */
-export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'in-step';
+/** Why nothing is to send: the record is gone, private or wanted nowhere; it is on its way, asks somebody, or is in step. */
+export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'underway' | 'asks' | 'in-step';
 
-/** Why a record of which nothing is to send has nothing. */
-export function whyNothing(house: House, recordId: string): NothingWhy {
-  const survey = surveyById(house, recordId)?.survey;
-  if (!survey) return 'gone';
-  if (survey.listings.some((one) => one.state.sent !== null)) return 'in-step';
-  return survey.facts.visibility === 'private' ? 'private' : 'nowhere';
+const asking = new Set<Standing | null>(['refused', 'atodds', 'drifted', 'late']);
+
+/** Why nothing is to send for a record, or for all of them, where `toSend` has nothing. */
+export function whyNothing(house: House, recordId?: string): NothingWhy {
+  const one = recordId === undefined ? null : surveyById(house, recordId);
+  if (recordId !== undefined && one === null) return 'gone';
+  const listings = (one === null ? surveyAll(house) : [one]).flatMap(({ survey }) => survey.listings);
+  if (listings.some(({ standing }) => asking.has(standing))) return 'asks';
+  if (listings.some(({ standing }) => standing === 'underway' || standing === 'unread')) return 'underway';
+  if (one === null || listings.some(({ state }) => state.sent !== null)) return 'in-step';
+  return one.survey.facts.visibility === 'private' ? 'private' : 'nowhere';
 }
 
 function fault(recordId: string): never {

@@ -21,7 +21,7 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
       <RefreshOnPulse />
       <h1>Dispatch</h1>
       <p className={classes.lead}>What is to send, before and after, field by field.{record === undefined ? null : <Link href="/dispatch">Show all events</Link>}</p>
-      <ToSendList key={record ?? 'all'} events={events} year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))} nothing={events.length > 0 ? null : record === undefined ? 'in-step' : whyNothing(house, record)} narrowed={record !== undefined} send={sendAction} />
+      <ToSendList key={record ?? 'all'} events={events} year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))} nothing={events.length > 0 ? null : whyNothing(house, record)} narrowed={record !== undefined} send={sendAction} />
       {past.length === 0 ? null : (
         <section className={classes.earlier}>
           <h2>Earlier dispatches</h2>

@@ -30,6 +30,7 @@ export function DateField({ value, onDate, onClear, error, ...rest }: DateFieldP
       onFocus={() => { near.current = value; typed.current = null; setWrong(null); }}
       onBlur={() => setWrong(typed.current)}
       onChange={(date) => {
+        typed.current = null;
         setWrong(null);
         if (date !== null) onDate(date.slice(0, 10));
         else onClear?.();

@@ -39,6 +39,8 @@ const nothingWords = {
   gone: 'this event is not there any more.',
   private: 'it is private, and never leaves the house. Make it public or unlisted in its record, under Publicity.',
   nowhere: 'no channel is to show it as it stands. The proof in its record says why.',
+  underway: 'what was sent is on its way, or not read back yet.',
+  asks: 'but a channel shows something else than was sent, or refused it. Read-back and the earlier dispatches say which.',
   'in-step': 'every channel has what the records say.',
 } as const;
 
@@ -71,7 +73,7 @@ export function ToSendList({ events, year, narrowed, nothing, send }: ToSendList
   return (
     <>
       <div className={classes.list}>
-        {nothing === null ? null : <p className={classes.empty}>Nothing is to send{narrowed ? ' for this event' : ''}: {nothingWords[nothing]}</p>}
+        {nothing === null ? null : <p className={classes.empty}>Nothing is to send{narrowed ? ' for this event' : ''}{nothing === 'asks' ? ',' : ':'} {nothingWords[nothing]}</p>}
         {events.slice(0, most).map((event) => (
           <section key={event.recordId} className={classes.event} aria-label={event.title}>
             <DateBlock date={event.date ?? ''} thisYear={year} />
