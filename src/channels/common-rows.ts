@@ -86,9 +86,8 @@ export function linkValue({ link }: Facts): ShownValue | null {
 export function priceText({ price }: Facts): ShownValue | null {
   switch (price.kind) {
     case 'priced':
-      return text(price.words);
     case 'free':
-      return text('free');
+      return text(price.words);
     case 'unknown':
       return null;
   }

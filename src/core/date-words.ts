@@ -47,14 +47,18 @@ export function zonePlace(zone: string): string {
   return (zone.split('/').pop() ?? zone).replaceAll('_', ' ');
 }
 
+/** Longest text that is read as a time of day. */
+const mostTimeChars = 24;
+
 /**
- * Reads a time of day as people type it: `19:30`, `19.30`, `1930`, `7pm`, `7.30 pm`, `19h`, `noon`. Gives HH:mm, or
- * `null` where it is no time of day.
+ * Reads a time of day as people and spreadsheets write it: `19:30`, `19.30`, `1930`, `7pm`, `7.30 pm`, `7:30:00 PM`, `19:30:00`, `19h`, `noon`.
+ * Gives HH:mm, or `null` where it is no time of day, or one that is not at a full minute.
  */
 export function parseTimeOfDay(text: string): string | null {
+  if (text.length > mostTimeChars) return null;
   const word = { noon: '12:00', midday: '12:00', midnight: '00:00' }[text.trim().toLowerCase()];
   if (word !== undefined) return word;
-  const found = /^\s*(\d{1,2})(?:[:.h]?(\d{2})|h)?\s*(?:([ap])\.?m\.?)?\s*$/i.exec(text);
+  const found = /^\s*(\d{1,2})(?:[:.h]?(\d{2})(?:[:.](?:00)(?:\.0{1,6})?)?|h)?\s*(?:([ap])\.?\s?m\.?)?\s*$/i.exec(text);
   if (!found) return null;
   const [, hourText = '', minuteText = '00', half] = found;
   let hour = Number(hourText);

@@ -1,17 +1,16 @@
 import { z } from 'zod';
-import { isZone } from './zones';
+import { line, prose, webAddress, zoneName } from './scalars';
 
 const id = z.string().min(1).max(64);
-const zoneName = z.string().refine(isZone, 'Pick a zone such as Europe/Dublin.');
-const address = z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'A web address starts with http:// or https://.' }).max(2000)]);
+const address = z.union([z.literal(''), webAddress]);
 const seats = z.number().int().min(0).max(500_000);
 
 /** Seats that are not for sale: house seats, guest list, killed seats. */
-export const holdSchema = z.object({ id, name: z.string().trim().min(1, 'Name the hold.').max(60), seats });
+export const holdSchema = z.object({ id, name: line(60).min(1, 'Name the hold.'), seats });
 export type Hold = z.infer<typeof holdSchema>;
 
 /** One way a room is arranged (seated, standing …), with its capacity and what is held back. */
-export const setUpSchema = z.object({ id, name: z.string().trim().min(1, 'Name the set-up.').max(60), capacity: seats.min(1), holds: z.array(holdSchema).max(20) });
+export const setUpSchema = z.object({ id, name: line(60).min(1, 'Name the set-up.'), capacity: seats.min(1), holds: z.array(holdSchema).max(20) });
 export type SetUp = z.infer<typeof setUpSchema>;
 
 export const roomSchema = z.object({
@@ -32,10 +31,10 @@ export type Point = z.infer<typeof pointSchema>;
 /** What a venue has beside name, address and zone. */
 export const venueMoreSchema = z.object({
   point: pointSchema.nullable().default(null),
-  phone: z.string().max(60).default(''),
+  phone: line(60, 'Keep the telephone number within 60 characters.').default(''),
   site: address.default(''),
   /** How to find it, in words. */
-  findIt: z.string().max(1000).default(''),
+  findIt: prose(1000).default(''),
   /** The venue's own id on a channel, by channel id. */
   channelIds: z.record(z.string().max(40), z.string().max(200)).default({}),
 });
@@ -54,46 +53,48 @@ export type Venue = z.infer<typeof venueSchema>;
 
 /** What a person types to make a venue. */
 export const newVenueSchema = z.object({
-  name: z.string().trim().min(1, 'Give the venue a name.').max(120, 'Keep the name under 120 characters.'),
-  address: z.string().trim().max(200, 'Keep the address under 200 characters.'),
-  town: z.string().trim().min(1, 'Say which town it is in.').max(120, 'Keep the town under 120 characters.'),
-  country: z.string().trim().max(80, 'Keep the country under 80 characters.'),
+  name: line(120, 'Keep the name under 120 characters.').min(1, 'Give the venue a name.'),
+  address: line(200, 'Keep the address under 200 characters.'),
+  town: line(120, 'Keep the town under 120 characters.').min(1, 'Say which town it is in.'),
+  country: line(80, 'Keep the country under 80 characters.'),
   zone: zoneName,
-  room: z.string().trim().max(120, 'Keep the room’s name under 120 characters.'),
+  room: line(120, 'Keep the room’s name under 120 characters.'),
   capacity: z.number().int().min(1).max(500_000).nullable(),
+  /** Where it lies, as far as its town tells. */
+  point: pointSchema.nullable().default(null),
 });
 export type NewVenue = z.infer<typeof newVenueSchema>;
 
 /** A venue as its page in the directory saves it. */
-export const venueEditSchema = newVenueSchema.omit({ room: true, capacity: true }).extend({
+export const venueEditSchema = newVenueSchema.omit({ room: true, capacity: true, point: true }).extend({
   ...venueMoreSchema.shape,
-  rooms: z.array(roomSchema.extend({ name: z.string().trim().min(1, 'Name the room.').max(120) })).max(60),
+  rooms: z.array(roomSchema.extend({ name: line(120).min(1, 'Name the room.') })).max(60),
 });
 export type VenueEdit = z.infer<typeof venueEditSchema>;
 
 /** An artist's page on a channel; verified once the channel itself has said whose it is. */
 export const profileSchema = z.object({
   channel: z.string().min(1).max(40),
-  link: z.string().trim().min(1, 'Give the profile’s address or handle.').max(500),
+  link: line(500).min(1, 'Give the profile’s address or handle.'),
   verified: z.object({ at: z.number(), name: z.string(), ok: z.boolean() }).nullable().default(null),
 });
 export type Profile = z.infer<typeof profileSchema>;
 
 export const artistSchema = z.object({
   id,
-  name: z.string().trim().min(1, 'Give the artist a name.').max(160, 'Keep the name under 160 characters.'),
+  name: line(160, 'Keep the name under 160 characters.').min(1, 'Give the artist a name.'),
   site: address.default(''),
-  note: z.string().max(1000).default(''),
+  note: prose(1000).default(''),
   profiles: z.array(profileSchema).max(20).default([]),
 });
 export type Artist = z.infer<typeof artistSchema>;
 
 export const organiserSchema = z.object({
   id,
-  name: z.string().trim().min(1, 'Give the organiser a name.').max(160, 'Keep the name under 160 characters.'),
+  name: line(160, 'Keep the name under 160 characters.').min(1, 'Give the organiser a name.'),
   site: address.default(''),
   /** The standing paragraph about them. */
-  boilerplate: z.string().max(2000).default(''),
+  boilerplate: prose(2000).default(''),
   links: z.array(address).max(12).default([]),
 });
 export type Organiser = z.infer<typeof organiserSchema>;
@@ -101,8 +102,8 @@ export type Organiser = z.infer<typeof organiserSchema>;
 /** A reusable text with tokens, to be put into words. */
 export const wordingSchema = z.object({
   id,
-  name: z.string().trim().min(1, 'Give the wording a name.').max(160, 'Keep the name under 160 characters.'),
-  text: z.string().trim().min(1, 'Write the wording.').max(4000, 'Keep the wording under 4000 characters.'),
+  name: line(160, 'Keep the name under 160 characters.').min(1, 'Give the wording a name.'),
+  text: line(4000, 'Keep the wording under 4000 characters.').min(1, 'Write the wording.'),
 });
 export type Wording = z.infer<typeof wordingSchema>;
 

@@ -32,7 +32,7 @@ export type RecordDraft = Omit<RecordContent, 'performances' | 'tickets' | 'publ
   performances: PerformanceDraft[];
   lineUp: Typed<LineUpEntry, 'setTime'>[];
   tickets: TicketsDraft;
-  online: { link: string } | null;
+  online: { keep: string; join: string } | null;
   video: string;
   radius: { km: string; days: string } | null;
   publicity: { visibility: RecordContent['publicity']['visibility']; announce: { date: string; time: string; zone: string } | null };
@@ -48,7 +48,7 @@ export function toDraft(content: RecordContent): RecordDraft {
     ...content,
     performances: content.performances.map(performanceDraft),
     lineUp: content.lineUp.map((one) => ({ ...one, setTime: textOf(one.setTime) })),
-    online: content.online && { link: textOf(content.online.link) },
+    online: content.online && { keep: textOf(content.online.keep), join: textOf(content.online.join) },
     video: textOf(content.video),
     radius: content.radius && { km: String(content.radius.km), days: String(content.radius.days) },
     tickets: {
@@ -129,7 +129,7 @@ function loosely(draft: RecordDraft): { candidate: Record<string, unknown> & { p
     ...draft,
     performances,
     lineUp: draft.lineUp.map((one, i) => ({ ...one, setTime: readTime(one.setTime, `lineUp.${i}.setTime`, findings) })),
-    online: draft.online && { link: draft.online.link.trim() || null },
+    online: draft.online && { keep: draft.online.keep.trim() || null, join: draft.online.join.trim() || null },
     video: draft.video.trim() || null,
     radius: draft.radius && { km: readCount(draft.radius.km, 'radius.km', 'distance', findings) ?? 0, days: readCount(draft.radius.days, 'radius.days', 'number of days', findings) ?? 0 },
     tickets: readTickets(draft.tickets, findings),

@@ -27,11 +27,18 @@ export interface Facts extends SaleFacts {
   headliner: string;
   ticketed: boolean;
   registration: Registration | null;
+  /** Seats of all parts of the house together. */
+  parts: number;
   mode: RecordContent['tickets']['mode'];
   /** What can be linked to in order of priority; a channel picks the first that is to be had (see `linkFor`). */
   outlets: readonly Outlet[];
   link: LinkFacts;
-  online: string | null;
+  /** It takes place online (too), with the address where one keeps a place. */
+  online: { keep: string | null } | null;
+  /** Where those who hold a place join: it stands nowhere in public. */
+  joinAddress: string | null;
+  /** How one registers where there is no page for it. */
+  contact: string;
   line: string;
   teaser: string;
   short: string;
@@ -91,10 +98,13 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     ...saleOf,
     ticketed: content.tickets.mode === 'ticketed',
     registration: content.tickets.mode === 'registration' ? content.tickets.registration : null,
+    parts: content.tickets.pools.reduce((sum, one) => sum + one.seats, 0),
     mode: content.tickets.mode,
     outlets: content.tickets.outlets,
     link: ['elsewhere', 'registration'].includes(content.tickets.mode) && content.tickets.link !== null ? { kind: 'known', href: content.tickets.link } : { kind: 'none' },
-    online: content.online?.link ?? null,
+    online: content.online && { keep: content.online.keep },
+    joinAddress: content.online?.join ?? null,
+    contact: content.tickets.mode === 'registration' ? content.tickets.registration.contact.trim() : '',
     line: content.words.line.trim(),
     teaser: content.words.teaser.trim(),
     short: content.words.short.trim(),

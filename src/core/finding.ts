@@ -65,6 +65,11 @@ export type FindingFact =
   | { code: 'drafted'; lengths: string[] }
   | { code: 'last-before-first' }
   | { code: 'set-up-unknown' }
+  | { code: 'registration-nowhere' }
+  | { code: 'registration-over'; closes: string }
+  | { code: 'join-public'; field: string }
+  | { code: 'levels-over'; sum: number; pool: number; split: string }
+  | { code: 'parts-over'; sum: number; pool: number }
   | { code: 'fee-malformed'; text: string }
   | { code: 'number-malformed'; text: string; what: string };
 

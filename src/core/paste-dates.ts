@@ -1,5 +1,6 @@
 import * as chrono from 'chrono-node/en';
 import { dateParts } from './date-words';
+import { fullYears } from './full-years';
 import { fail, ok, type Result } from './result';
 import { isoDate } from './scalars';
 import { clockPieces } from './words/clock-pieces';
@@ -68,8 +69,25 @@ export function typedDate(text: string, near: string | null, today: string): Res
   return fail(first ? 'These are several dates; this field holds one.' : (problems[0]?.why ?? 'No date was found. Write it like 18 March 2027.').replace(' in this line', ''));
 }
 
+/** A moment in UTC, or at an offset from it: what it is on a clock there depends on where `there` is. */
+const absolute = /\d{4}-\d{2}-\d{2}[T ]\d{2}:?\d{2}(?::?\d{2}(?:\.\d{1,9})?)?(?:Z\b|[+-]\d{2}:?\d{2}\b)/i;
+const placeInMonth = /\b(?:first|second|third|fourth|last)\s+(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\s+(?:of|in)\b/i;
+
+/** The most recent such day before `today`. */
+function lastWeekday(named: string, today: string): string {
+  const wanted = weekdays.findIndex((one) => one.slice(0, 3).toLowerCase() === named.slice(0, 3).toLowerCase());
+  const back = (new Date(`${today}T00:00:00Z`).getUTCDay() - wanted + 7) % 7;
+  return addDays(today, -(back || 7));
+}
+
 function readLine(raw: string, today: string): { date: string; times: string[] }[] | string {
-  const line = raw.replace(/\b((?:19|20)\d{2})([01]\d)([0-3]\d)\b/g, '$1-$2-$3');
+  const moment = absolute.exec(raw)?.[0];
+  if (moment) return `“${moment}” is a moment in UTC or at an offset from it. Write the date and the time of day as the clock there shows them.`;
+  const inMonth = placeInMonth.exec(raw)?.[0];
+  if (inMonth) return `“${inMonth}” names a day by its place in a month. Write the date itself.`;
+  const line = fullYears(raw.replace(/\b((?:19|20)\d{2})([01]\d)([0-3]\d)\b/g, '$1-$2-$3'))
+    .replace(/(\d{1,2}:\d{2}):00(?:\.0{1,6})?(?![\d:])/g, '$1')
+    .replace(/\b(?:last|past)\s+((?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?)\b/gi, (_, named: string) => lastWeekday(named, today));
   const clocks = clockPieces(line);
   const odd = [...line.matchAll(/\b\d{1,2}:\d{2}\b/g)].find((one) => !clocks.some(({ from, to }) => from <= one.index && one.index < to));
   if (odd) return `“${odd[0]}” is no time of day between 00:00 and 23:59.`;
@@ -78,12 +96,18 @@ function readLine(raw: string, today: string): { date: string; times: string[] }
     const iso = /\b\d{4}-\d{2}-\d{2}\b/.exec(line)?.[0];
     return iso ? `“${iso}” is no date between 1970 and 2037.` : 'No date was found in this line. Write it like 18 March 2027.';
   }
+  const span = days.find((day, i) => i > 0 && joinsSpan.test(line.slice((days[i - 1]?.index ?? 0) + (days[i - 1]?.text.length ?? 0), day.index)));
+  if (span) return spanWords(line.slice(days[days.indexOf(span) - 1]?.index, span.index + span.text.length));
   const pieces = clocks.filter((piece) => !days.some((day) => piece.from < day.index + day.text.length && day.index < piece.to));
   const times = pieces.filter((piece) => !piece.closes && !/\b(?:doors?|open|until|till|ends?)\s*(?:at\s*)?:?\s*$/i.test(line.slice(0, piece.from))).map((piece) => piece.readings[0] ?? '');
   const read = days.map((day) => dateOf(day, line, days.length === 1));
   const problem = read.find((one) => one.problem !== null)?.problem;
   return problem ?? read.map(({ date }) => ({ date, times }));
 }
+
+/** What stands between the first and the last day of a span. */
+const joinsSpan = /^\s*(?:-|–|—|\bto\b|\btill?\b|\buntil\b|\bthrough\b)\s*$/i;
+const spanWords = (text: string) => `“${text}” is a span of days. Write each day on a line of its own, or give one performance a last day.`;
 
 /** Readings that do not overlap, in the order of the line: of two for the same words, the first. */
 function apart(readings: readonly DayReading[]): DayReading[] {
@@ -98,7 +122,7 @@ const asDate = (from: DayReading['start']) => `${from.get('year')}-${pad(from.ge
 function dateOf({ start, end, text }: DayReading, line: string, alone: boolean): { date: string; problem: string | null } {
   const date = asDate(start);
   if (!isoDate.safeParse(date).success) return { date, problem: `“${date}” is no date between 1970 and 2037.` };
-  if (end !== null && asDate(end) !== date) return { date, problem: `“${text}” is a span of days. Write each day on a line of its own, or give one performance a last day.` };
+  if (end !== null && asDate(end) !== date) return { date, problem: spanWords(text) };
   const named = start.isCertain('weekday') ? weekdays[start.get('weekday') ?? -1] : alone ? weekdays.find((one) => new RegExp(`\\b${one.slice(0, 3)}[a-z]*\\b`, 'i').test(line)) : undefined;
   const real = dateParts(date);
   return { date, problem: named === undefined || real.weekday.slice(0, 3) === named.slice(0, 3) ? null : `${real.day} ${real.month} ${real.year} is a ${real.weekday}. Put the day or the date right.` };

@@ -8,8 +8,9 @@ import { countGraphemes, cutToFit } from './graphemes';
 import { cleanHtml } from './markup';
 import { choosePicture } from './picture-choice';
 import type { Override, PictureUse } from './record';
-import { listedField, shownKey, type Shown, type ShownValue } from './shown';
+import { listedField, shownKey, splitKey, type Shown, type ShownValue } from './shown';
 import { tracked } from './ticket-link';
+import { registrationOver } from './tickets/registering';
 import { neverOpens } from './tickets/windows';
 import { fit, fitWords } from './words/fit';
 import { noticeParts } from './words/notice';
@@ -45,7 +46,35 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
     else if (scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
     else for (const one of scoped.levels) put(row, row.from(one, scoped), one.id);
   }
+  findings.push(...levelsOver(rules, scoped), ...joinShown(rules, shown, facts.joinAddress));
   return { shown, findings: unique(findings), beneath };
+}
+
+/** Where a channel that sells knows no total over all levels, they may not add up to more than there is. */
+function levelsOver({ givesLink, rows }: ChannelRules, { caps, levels, performances }: Facts): Finding[] {
+  const pool = Math.min(...performances.map((one) => caps[one.id] ?? Infinity));
+  const sum = levels.reduce((all, one) => all + (one.quantity ?? pool), 0);
+  if (!givesLink || rows.some((row) => row.field === 'total') || pool === Infinity || sum <= pool) return [];
+  let rest = pool;
+  const split = levels.map(({ name, quantity }, i) => {
+    const share = i === levels.length - 1 ? rest : Math.floor((pool * (quantity ?? pool)) / sum);
+    rest -= share;
+    return `${share} ${name}`;
+  });
+  return [finding('tickets.levels', 'stops', { code: 'levels-over', sum, pool, split: split.join(', ') })];
+}
+
+const bareAddress = (href: string) => href.trim().toLowerCase().replaceAll('&amp;', '&').replace(/^https?:\/\//, '').replace(/\/$/, '');
+
+/** The address where one joins is for those who hold a place: nothing that a channel shows may hold it. */
+function joinShown({ rows }: ChannelRules, shown: Shown, join: string | null): Finding[] {
+  if (join === null) return [];
+  const wanted = bareAddress(join);
+  return Object.entries(shown).flatMap(([key, value]) => {
+    const text = value.kind === 'text' ? value.text : value.kind === 'rich' ? value.html : value.kind === 'url' ? value.href : value.kind === 'picture' ? value.alt : value.kind === 'price' ? value.name : '';
+    const { field } = splitKey(key);
+    return bareAddress(text).includes(wanted) ? [finding(field, 'stops', { code: 'join-public', field: rows.find((row) => row.field === field)?.label ?? field })] : [];
+  });
 }
 
 /** The facts as one listing tells them: its performances, its link, its words filled from its next performance. */
@@ -133,14 +162,25 @@ export function gate(facts: Facts, now: Instant): Finding[] {
   }
   if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now)) found.push(finding('performances', 'warns', { code: 'all-past' }));
   if (facts.drafted.length > 0) found.push(finding('words', 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
-  return [...found, ...houseFindings(facts)];
+  return [...found, ...houseFindings(facts), ...registrationFindings(facts, now)];
+}
+
+/** Free with registration is told to nobody who could not register. */
+function registrationFindings({ registration, link, contact, performances }: Facts, now: Instant): Finding[] {
+  if (registration === null) return [];
+  const next = nextOf(performances, now);
+  const found: Finding[] = link.kind === 'none' && contact === '' ? [finding('tickets.link', 'stops', { code: 'registration-nowhere' })] : [];
+  const { closes } = registration;
+  if (closes !== null && next && next.precision !== 'open' && (closes > (next.lastDate ?? next.date) || registrationOver(registration, next.zone, now))) found.push(finding('tickets.registration.closes', 'warns', { code: 'registration-over', closes }));
+  return found;
 }
 
 /** What the sums of the house forbid: nothing may be oversold. */
-function houseFindings({ house, strained, ticketed, levels, performances }: Facts): Finding[] {
+function houseFindings({ house, strained, ticketed, levels, performances, parts }: Facts): Finding[] {
   if (!ticketed) return [];
   const found: Finding[] = [];
   if (house.over > 0) found.push(finding('tickets.outlets', 'stops', { code: 'over-allocated', over: house.over, allocated: house.allocated, pool: house.pool ?? 0 }));
+  if (house.pool !== null && parts > house.pool) found.push(finding('tickets.pools', 'stops', { code: 'parts-over', sum: parts, pool: house.pool }));
   if (house.oversold > 0) found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
   const [worst] = strained;
   if (worst) found.push(finding('tickets', 'stops', { code: 'house-strained', date: worst.date, over: worst.house.over, oversold: worst.house.oversold, pool: worst.house.pool ?? 0, more: strained.length - 1 }));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isoDate, timeOfDay, webAddress, zoneName } from './scalars';
+import { isoDate, line, prose, timeOfDay, webAddress, zoneName } from './scalars';
 import { ticketsSchema } from './ticket-schema';
 
 /** What sort of event it is; channels map it to categories of their own. */
@@ -62,10 +62,10 @@ export const performanceSchema = z.object({
   turn: z.enum(turns).default('none'),
   soldOut: z.boolean().default(false),
   /** What sets it apart, e.g. `relaxed performance`. */
-  note: z.string().trim().max(120).default(''),
+  note: line(120).default(''),
   /** Names of the record's line-up that are not on this time, and others who are. */
   lineUpOut: z.array(id).max(60).default([]),
-  lineUpExtra: z.string().trim().max(200).default(''),
+  lineUpExtra: line(200).default(''),
   /** Where this one is sold, if not where the others are. */
   link: webAddress.nullable().default(null),
 });
@@ -75,8 +75,8 @@ export const pictureUseSchema = z.object({
   pictureId: z.string().regex(/^[0-9a-f]{64}$/),
   width: z.number().int().min(1),
   height: z.number().int().min(1),
-  alt: z.string().max(400),
-  credit: z.string().max(200),
+  alt: line(400),
+  credit: line(200),
   /** The point that every crop keeps, as shares of width and height. */
   focal: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }),
   /** The part that a crop should hold whole, as shares. */
@@ -88,26 +88,26 @@ export const overrideSchema = z.object({
   channel: z.string().min(1).max(40),
   field: z.string().min(1).max(40),
   /** Plain text, or HTML where the field is rich. */
-  value: z.string().max(recordLimits.full),
+  value: prose(recordLimits.full),
   /** What the record said there when it was worded, so that a later move beneath it is seen. */
-  from: z.string().max(recordLimits.full),
+  from: prose(recordLimits.full),
 });
 
 export const lineUpEntrySchema = z.object({
   id,
-  name: z.string().trim().min(1).max(160),
+  name: line(160).min(1),
   role: z.enum(roles),
   artistId: id.nullable().default(null),
   setTime: timeOfDay.nullable().default(null),
 });
 
 export const wordsSchema = z.object({
-  line: z.string().max(400).default(''),
-  teaser: z.string().max(600),
-  short: z.string().max(1600).default(''),
-  full: z.string().max(recordLimits.full),
-  access: z.string().max(1000).default(''),
-  age: z.string().max(200).default(''),
+  line: line(400).default(''),
+  teaser: prose(600),
+  short: prose(1600).default(''),
+  full: prose(recordLimits.full),
+  access: prose(1000).default(''),
+  age: line(200).default(''),
   /** Lengths that were drafted from a longer one and not looked at by a person yet. */
   drafted: z.array(z.enum(['line', 'teaser', 'short'])).max(3).default([]),
 });
@@ -119,30 +119,39 @@ export const noticeSchema = z.object({
   id,
   channel: z.string().min(1).max(40),
   /** Plain words with tokens; empty: made from the facts, as much as fits. */
-  words: z.string().max(4000).default(''),
+  words: prose(4000).default(''),
   /** It is to stay pinned; a pin that the channel lets lapse is renewed. */
   pin: z.boolean().default(false),
   /** It goes out no earlier than this. */
   notBefore: announceSchema.default(null),
 });
 
+/**
+ * The two addresses of an online event. Where one keeps a place is public; where one joins is for those who hold a place, and
+ * stands nowhere in public. What older revisions call `link` may be either, so it is kept as the one that is never shown.
+ */
+export const onlineSchema = z.preprocess(
+  (given) => (given !== null && typeof given === 'object' && 'link' in given ? { keep: null, join: given.link } : given),
+  z.object({ keep: webAddress.nullable().default(null), join: webAddress.nullable().default(null) }),
+);
+
 /** Everything a revision of a record says. The single definition; types follow from it. */
 export const recordSchema = z.object({
-  title: z.string().trim().min(1).max(recordLimits.title),
+  title: line(recordLimits.title).min(1),
   /** A shorter title for places where the whole one does not fit. */
-  shortTitle: z.string().trim().max(120).default(''),
-  subtitle: z.string().trim().max(recordLimits.title),
+  shortTitle: line(120).default(''),
+  subtitle: line(recordLimits.title),
   kind: z.enum(eventKinds),
   stage: z.enum(typedStages),
   organiserId: id.nullable().default(null),
   tourId: id.nullable().default(null),
-  tags: z.array(z.string().trim().min(1).max(40)).max(20).default([]),
-  hashtag: z.string().regex(/^[\p{L}\p{N}_]*$/u).max(60).default(''),
+  tags: z.array(line(40).min(1)).max(20).default([]),
+  hashtag: z.string().max(200).regex(/^[\p{L}\p{N}_]*$/u).max(60).default(''),
   performances: z.array(performanceSchema).min(1).max(recordLimits.performances),
   /** The rule that the performances were made by (RFC 5545, section 3.3.10); they may have moved since. */
   rule: z.string().max(500).nullable().default(null),
-  /** An online room beside the venue, or in its place. */
-  online: z.object({ link: webAddress.nullable() }).nullable().default(null),
+  /** It takes place online too, or nowhere else. */
+  online: onlineSchema.nullable().default(null),
   lineUp: z.array(lineUpEntrySchema).max(recordLimits.lineUp),
   tickets: ticketsSchema,
   words: wordsSchema,

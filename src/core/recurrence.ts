@@ -1,11 +1,9 @@
-import { RRuleTemporal } from 'rrule-temporal';
-import { Temporal } from 'temporal-polyfill';
 import { quoted } from './quoted';
 import { recordLimits, type Performance } from './record';
 import { fail, ok, type Result } from './result';
+import { daysOfRule } from './rule-days';
 import { rulePartsProblem } from './rule-parts';
 import { isoDate } from './scalars';
-import { crossedDates, isCrossed } from './yearly-rule';
 import { addDays, lastZoneYear, toLocal } from './zones';
 
 /** Dates made by a rule, with exceptions and extra dates, each at one or several times of day. */
@@ -59,8 +57,9 @@ export function patternWords(problem: PatternProblem): string {
   }
 }
 
-/** A bound on the work of one rule, so that no rule can hang the application. */
-const mostSteps = 20_000;
+/** Longest rule that is read, in UTF-16 units; and most exceptions or extra dates of one pattern. */
+const mostRuleChars = 2_000;
+const mostNamedDates = 10_000;
 
 /**
  * The occurrences of a pattern, in order of time. Rules finer than a day are refused: times of day are given by `times`.
@@ -70,12 +69,14 @@ export function occurrences(pattern: Pattern): Result<Occurrence[], PatternProbl
   const { first } = pattern;
   const rule = ruleText(pattern.rule);
   for (const text of [first, ...pattern.except, ...pattern.extra]) if (!isoDate.safeParse(text).success) return fail({ code: 'date-malformed', text });
+  if (pattern.except.length + pattern.extra.length > mostNamedDates) return fail({ code: 'rule-too-many', limit: mostNamedDates });
   const dates = ruleDates(rule, first, pattern.zone);
   if (!dates.ok) return dates;
   if (dates.value[0] !== first) return fail({ code: 'rule-misses-first', first, next: dates.value.find((date) => date > first) ?? null });
   const until = untilOf(rule, pattern.zone);
   const extra = new Set(pattern.extra);
-  const kept = new Set([...dates.value, ...pattern.extra].filter((date) => !pattern.except.includes(date)));
+  const except = new Set(pattern.except);
+  const kept = new Set([...dates.value, ...pattern.extra].filter((date) => !except.has(date)));
   const times = pattern.times.length > 0 ? [...new Set(pattern.times)].sort() : ['00:00'];
   if (kept.size === 0) return fail({ code: 'rule-empty' });
   if (kept.size * times.length > recordLimits.performances) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
@@ -98,25 +99,15 @@ export function ruleText(rule: string): string {
  * the local day, in `zone`, on which UNTIL falls.
  */
 export function ruleDates(rule: string, first: string, zone: string): Result<string[], PatternProblem> {
+  if (rule.length > mostRuleChars) return fail({ code: 'rule-malformed', detail: `it has ${rule.length} characters` });
   if (/FREQ=(HOURLY|MINUTELY|SECONDLY)|BYHOUR|BYMINUTE|BYSECOND/.test(rule)) return fail({ code: 'rule-malformed', detail: 'a rule makes dates, and the times of day stand beside it' });
   const malformed = rulePartsProblem(rule);
   if (malformed !== null) return fail({ code: 'rule-malformed', detail: malformed });
   if (/BYWEEKNO/.test(rule) && !/BYDAY/.test(rule)) return fail({ code: 'rule-unsteady' });
-  const flat = (date: string) => date.replaceAll('-', '');
-  const ended = withLocalUntil(rule, zone);
   const made: string[] = [];
-  /** Takes a date; whether more are wanted. */
-  const take = (date: string) => made.push(date) <= recordLimits.performances && Number(date.slice(0, 4)) <= lastZoneYear;
-  try {
-    // Dates are reckoned on a calendar of their own (UTC), where no day is longer than another: which zone they are in
-    // matters for the times of day alone.
-    const text = `DTSTART:${flat(first)}T000000Z\nRRULE:${ended}`;
-    const dates = new RRuleTemporal({ rruleString: text, temporal: Temporal as never, strict: true, maxIterations: mostSteps, cache: false });
-    if (!isCrossed(rule)) dates.all((date) => take(String(date).slice(0, 10)));
-    else for (const date of crossedDates(rule, first, lastDay(ended))) if (!take(date)) break;
-  } catch (error) {
-    const detail = error instanceof Error ? error.message : 'it cannot be read';
-    return /exceeded/.test(detail) ? fail({ code: 'rule-empty' }) : fail({ code: 'rule-malformed', detail: detail.replace(/\.$/, '') });
+  for (const date of daysOfRule(withLocalUntil(rule, zone), first)) {
+    made.push(date);
+    if (made.length > recordLimits.performances || Number(date.slice(0, 4)) > lastZoneYear) break;
   }
   if (made.length > recordLimits.performances) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
   if (made.some((date) => Number(date.slice(0, 4)) > lastZoneYear)) return fail({ code: 'rule-too-far', year: lastZoneYear });
@@ -140,12 +131,6 @@ function withLocalUntil(rule: string, zone: string): string {
     const date = utc ? toLocal(Date.parse(`${y}-${m}-${d}T${hour}:${minute}:00Z`), zone).date : `${y}-${m}-${d}`;
     return `UNTIL=${date.replaceAll('-', '')}T235959Z`;
   });
-}
-
-/** The last day, YYYY-MM-DD, on which a rule may fall; `null`: it does not say. */
-function lastDay(ended: string): string | null {
-  const [, y, m, d] = untilShape.exec(ended) ?? [];
-  return y === undefined ? null : `${y}-${m}-${d}`;
 }
 
 /** Which performances an edit is for. */

@@ -10,7 +10,9 @@ const whole = (most: number, signed: boolean): PartForm => ({
   says: `whole numbers from 1 to ${most}${signed ? ', or from the end with a minus' : ''}`,
   fits: (value) => (signed ? /^[+-]?\d{1,4}$/ : /^\d{1,7}$/).test(value) && Math.abs(Number(value)) >= 1 && Math.abs(Number(value)) <= most,
 });
-const list = ({ says, fits }: PartForm): PartForm => ({ says, fits: (value) => value.split(',').every(fits) });
+/** Most values in one part: every day of a year, from either end. */
+const mostValues = 800;
+const list = ({ says, fits }: PartForm): PartForm => ({ says, fits: (value) => value.split(',', mostValues + 1).length <= mostValues && value.split(',').every(fits) });
 const weekdays = 'MO|TU|WE|TH|FR|SA|SU';
 const shape = (says: string, pattern: RegExp): PartForm => ({ says, fits: (value) => pattern.test(value) });
 
@@ -43,5 +45,20 @@ export function rulePartsProblem(rule: string): string | null {
     seen.add(name);
     if (!form.fits(value)) return `${name} takes ${form.says}, not ${quoted(value)}`;
   }
+  return together(rule, seen);
+}
+
+/** What may not stand together in one rule, though each part is right by itself. */
+function together(rule: string, seen: ReadonlySet<string>): string | null {
+  const freq = /(?:^|;)FREQ=([A-Z]+)/.exec(rule)?.[1] ?? '';
+  if (freq === '') return 'FREQ is missing';
+  if (seen.has('COUNT') && seen.has('UNTIL')) return 'COUNT and UNTIL are two ends; take one of them out';
+  if (seen.has('BYWEEKNO') && freq !== 'YEARLY') return 'BYWEEKNO goes with FREQ=YEARLY only';
+  if (seen.has('BYYEARDAY') && freq !== 'YEARLY') return 'BYYEARDAY goes with FREQ=YEARLY only';
+  if (seen.has('BYMONTHDAY') && freq === 'WEEKLY') return 'BYMONTHDAY does not go with FREQ=WEEKLY';
+  const numbered = /(?:^|;)BYDAY=[^;]*\d/.test(rule);
+  if (numbered && freq !== 'MONTHLY' && freq !== 'YEARLY') return `a numbered BYDAY does not go with FREQ=${freq}`;
+  if (numbered && seen.has('BYWEEKNO')) return 'a numbered BYDAY does not go with BYWEEKNO';
+  if (seen.has('BYSETPOS') && ![...seen].some((name) => name.startsWith('BY') && name !== 'BYSETPOS')) return 'BYSETPOS picks of what another BY… part gives, and there is none';
   return null;
 }

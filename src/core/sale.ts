@@ -5,6 +5,7 @@ import type { Performance, RecordContent } from './record';
 import type { Buyers, Fee, Outlet } from './ticket-schema';
 import { availability, priceNow, type Availability, type PriceFacts } from './tickets/price-now';
 import { houseOf, type House, type Sold } from './tickets/seats';
+import { placesOf, registrationCount, registrationWords, type Places } from './tickets/registering';
 import { saleWindow } from './tickets/windows';
 import type { Instant } from './zones';
 
@@ -35,6 +36,10 @@ export interface SaleFacts {
   /** Other performances to come of which more is given out or sold than there is. */
   strained: { id: string; date: string; house: House }[];
   levels: LevelFacts[];
+  /** Places that one registers for, of the next performance. */
+  places: Places | null;
+  /** Seats that may be sold of each performance in all, over all levels, by performance id; where the room tells. */
+  caps: Readonly<Record<string, number>>;
 }
 
 interface SaleContext {
@@ -65,11 +70,16 @@ export function sale(content: RecordContent, performances: readonly PerformanceF
   const moment = (one: PerformanceFacts | undefined, levels: House['levels']) => ({ start: one?.start ?? null, zone: one?.zone ?? 'UTC', now, levels, fee });
   const at = moment(next, house.levels);
   const atOpen = moment(open, openHouse.levels);
+  const registered = (one: PerformanceFacts | undefined) => (one && context.sold?.get(one.id)?.get(registrationCount)) ?? 0;
+  const places = tickets.mode === 'registration' ? placesOf(tickets.registration, registered(open)) : null;
+  const price = priceNow(tickets, atOpen);
   return {
     house,
+    places,
+    caps: tickets.mode === 'ticketed' ? capsOf(content, performances, context) : {},
     strained: tickets.mode === 'ticketed' ? strained(performances.filter((one) => one.over >= now && one.id !== next?.id), raw, content, context) : [],
-    price: priceNow(tickets, atOpen),
-    availability: availability(tickets.levels, atOpen, { cancelled: open?.turn === 'cancelled', soldOut: open?.soldOut ?? false, left: openHouse.left, pool: openHouse.pool }),
+    price: tickets.mode === 'registration' ? { kind: 'free', words: registrationWords(tickets.registration, places, { zone: atOpen.zone, now }) } : price,
+    availability: availability(tickets.levels, atOpen, { cancelled: open?.turn === 'cancelled', soldOut: open?.soldOut ?? false, left: tickets.mode === 'registration' ? (places?.left ?? null) : openHouse.left, pool: tickets.mode === 'registration' ? (places?.limit ?? null) : openHouse.pool }),
     levels: tickets.mode !== 'ticketed' ? [] : tickets.levels.map((level): LevelFacts => {
       const { opens, closes } = saleWindow(level, at.start, at.zone);
       return {
@@ -79,6 +89,21 @@ export function sale(content: RecordContent, performances: readonly PerformanceF
       };
     }),
   };
+}
+
+/** What may be sold of each performance in all: its room and set-up less what is held back. Reckoned once for each room and set-up. */
+function capsOf(content: RecordContent, performances: readonly PerformanceFacts[], context: SaleContext): Record<string, number> {
+  const raw = new Map(content.performances.map((one) => [one.id, one]));
+  const rooms = new Map<string, number | null>();
+  const caps: Record<string, number> = {};
+  for (const { id } of performances) {
+    const one = raw.get(id);
+    const room = `${one?.venueId} ${one?.roomId} ${one?.setUpId}`;
+    let pool = rooms.get(room);
+    if (pool === undefined) rooms.set(room, (pool = houseFor(content, one, { venues: context.venues }).pool));
+    if (pool !== null) caps[id] = pool;
+  }
+  return caps;
 }
 
 /** Performances beyond the next whose seats do not suffice. One of which nothing is sold is reckoned once for each room and set-up. */

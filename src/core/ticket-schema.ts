@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { holdSchema } from './directory';
 import { currencies } from './money';
-import { isoDate, timeOfDay, webAddress } from './scalars';
+import { isoDate, line, prose, timeOfDay, webAddress } from './scalars';
 
 const id = z.string().min(1).max(64);
 
@@ -9,8 +9,11 @@ const id = z.string().min(1).max(64);
 export const ticketModes = ['ticketed', 'registration', 'pay at the door', 'free entry', 'elsewhere'] as const;
 export type TicketMode = (typeof ticketModes)[number];
 
-/** Who may buy at a price level. */
-export const buyers = ['anyone', 'concession', 'members', 'code', 'invited'] as const;
+/**
+ * What a price level is: full price for anyone, reduced for those who can show why, for groups, for members, for holders of a code,
+ * for those who are invited.
+ */
+export const buyers = ['anyone', 'concession', 'group', 'members', 'code', 'invited'] as const;
 export type Buyers = (typeof buyers)[number];
 
 /** One end of a sale window: a local date and time, or so long before the start. */
@@ -23,12 +26,12 @@ export type WindowEnd = z.infer<typeof windowEndSchema>;
 
 export const priceLevelSchema = z.object({
   id,
-  name: z.string().trim().min(1).max(60),
+  name: line(60).min(1),
   /** Face value in minor units of the record's currency; with `choose` the least that is taken. */
   price: z.number().int().min(0).max(100_000_000),
   buyers: z.enum(buyers).default('anyone'),
   /** The code that opens a level for code holders. */
-  code: z.string().max(60).default(''),
+  code: line(60).default(''),
   /** Purchases of this level for one performance; `null`: as many as the pool holds. */
   quantity: z.number().int().min(1).max(1_000_000).nullable(),
   /** People that one purchase admits. */
@@ -58,7 +61,7 @@ export type Fee = z.infer<typeof feeSchema>;
 /** Where it is sold, in order of priority. */
 export const outletSchema = z.object({
   id,
-  name: z.string().trim().min(1).max(60),
+  name: line(60).min(1),
   /** The channel that sells it and gives the link; `null`: an outlet with a link of its own, or none. */
   channel: z.string().max(40).nullable().default(null),
   link: webAddress.nullable().default(null),
@@ -72,22 +75,26 @@ export type Outlet = z.infer<typeof outletSchema>;
 
 export const questionSchema = z.object({
   id,
-  ask: z.string().trim().min(1).max(300),
+  ask: line(300).min(1),
   answer: z.enum(['text', 'yes or no', 'one of']),
-  choices: z.array(z.string().trim().min(1).max(120)).max(30).default([]),
+  choices: z.array(line(120).min(1)).max(30).default([]),
   needed: z.boolean().default(false),
 });
 
 export const registrationSchema = z.object({
   questions: z.array(questionSchema).max(30).default([]),
   limit: z.number().int().min(1).max(1_000_000).nullable().default(null),
+  /** How one registers where there is no page for it, in public words: `write to bench@yard.example`, `call 555 0142`. */
+  contact: line(120).default(''),
+  /** The last day on which one can register; `null`: until it begins. */
+  closes: isoDate.nullable().default(null),
   /** A person says yes to each. */
   approval: z.boolean().default(false),
   waitingList: z.boolean().default(false),
   /** What is written to those who got a place, did not, or wait. */
-  yes: z.string().max(2000).default(''),
-  no: z.string().max(2000).default(''),
-  waiting: z.string().max(2000).default(''),
+  yes: prose(2000).default(''),
+  no: prose(2000).default(''),
+  waiting: prose(2000).default(''),
 });
 export type Registration = z.infer<typeof registrationSchema>;
 
@@ -97,12 +104,12 @@ export const ticketsSchema = z.object({
   levels: z.array(priceLevelSchema).max(24),
   /** Where tickets are sold, when another house sells them; or where one registers. */
   link: webAddress.nullable(),
-  pools: z.array(z.object({ id, name: z.string().trim().min(1).max(60), seats: z.number().int().min(1).max(500_000) })).max(20).default([]),
+  pools: z.array(z.object({ id, name: line(60).min(1), seats: z.number().int().min(1).max(500_000) })).max(20).default([]),
   /** The event's own holds; `null`: those of the set-up. */
   holds: z.array(holdSchema).max(20).nullable().default(null),
   outlets: z.array(outletSchema).max(12).default([]),
   /** Refund terms in words. */
-  refunds: z.string().max(600).default(''),
+  refunds: prose(600).default(''),
   registration: registrationSchema.default(registrationSchema.parse({})),
 });
 export type Tickets = z.infer<typeof ticketsSchema>;

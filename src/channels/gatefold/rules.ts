@@ -1,5 +1,6 @@
 import type { ChannelRules } from '@/core/channel-rules';
 import type { Facts } from '@/core/facts';
+import type { PerformanceFacts } from '@/core/performance-facts';
 import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/markup';
 import { countAt, flagAt, htmlAt, pictureAt, priceAt, textAt, utcAt } from '@/core/wire';
 import { instant, on, remembered, text, titleParts } from '../common-rows';
@@ -21,6 +22,7 @@ export const rules: ChannelRules = {
     { each: 'performance', field: 'doors', label: 'doors', kind: 'instant', from: (p) => instant(p.doors, p), ...utcAt('doors_at', 'timezone') },
     { each: 'performance', field: 'start', label: 'start', kind: 'instant', need: 'must', from: (p) => instant(p.start, p), ...utcAt('starts_at', 'timezone') },
     { each: 'performance', field: 'end', label: 'end', kind: 'instant', from: (p) => instant(p.end, p), ...utcAt('ends_at', 'timezone') },
+    { each: 'performance', field: 'total', label: 'tickets in all', kind: 'count', from: totalHere, ...countAt('total') },
     {
       each: 'level', field: 'price', label: 'price level', kind: 'price', need: 'must',
       from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }), ...priceAt('name', 'face', 'currency'),
@@ -50,6 +52,7 @@ export const rules: ChannelRules = {
   habits: [
     'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
     'Chooses the venue from its own register; one it does not know is entered there.',
+    'Sells no more of a performance than its total, over all levels together.',
     'Gives the ticket link that the other channels carry, so it goes first.',
     'After the first sale it locks start, end, zone and price, and a quantity can only rise.',
     'Takes five requests a second; more are put off by the time it says.',
@@ -62,6 +65,13 @@ const flattened = remembered((html) => writeHtml(flattenBlocks(readMarkup(html))
 function simpleHtml(html: string) {
   const simple = flattened(html);
   return simple === '' ? null : { kind: 'rich' as const, html: simple };
+}
+
+/** What may be sold of a performance over all levels: the room's, but no more than this outlet was given. */
+function totalHere({ id }: PerformanceFacts, { caps, outlets }: Facts) {
+  const allocation = outlets.find((one) => one.channel === 'gatefold')?.allocation ?? null;
+  const n = Math.min(caps[id] ?? Infinity, allocation ?? Infinity);
+  return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
 }
 
 /** As many as the level has, but no more than are given to this outlet. */

@@ -34,7 +34,7 @@ export const rules: ChannelRules = {
     { each: 'event', field: 'good-to-know', label: 'good to know', kind: 'text', limit: 600, from: goodToKnow, ...textAt('good_to_know') },
     { each: 'event', field: 'organiser', label: 'presented by', kind: 'text', limit: 160, from: (f) => text(f.organiser?.name ?? ''), ...textAt('presented_by') },
     { each: 'event', field: 'tags', label: 'tags', kind: 'text', limit: 240, from: (f) => text(f.tags.join(', ')), ...textAt('tags') },
-    { each: 'event', field: 'online', label: 'online room', kind: 'url', from: (f) => (f.online === null ? null : { kind: 'url', href: f.online }), ...urlAt('online_url') },
+    { each: 'event', field: 'online', label: 'where to keep a place', kind: 'url', from: (f) => (f.online?.keep ? { kind: 'url', href: f.online.keep } : null), ...urlAt('online_url') },
     { each: 'event', field: 'price', label: 'price', kind: 'text', need: 'should', from: priceText, ...textAt('price_note') },
     { each: 'event', field: 'link', label: 'ticket link', kind: 'url', from: linkValue, ...urlAt('ticket_url') },
     { each: 'event', field: 'tickets-shown', label: 'tickets shown', kind: 'flag', from: () => on, ...flagAt('show_tickets', true, false) },

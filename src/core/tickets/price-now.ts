@@ -9,7 +9,8 @@ import { saleWindow, windowState } from './windows';
 /** What a member of the public pays. Amounts in minor units. */
 export type PriceFacts =
   | { kind: 'unknown' }
-  | { kind: 'free' }
+  /** `free`, or how one registers: `free, with registration by Fri 5 Mar, 3 of 24 places left`. */
+  | { kind: 'free'; words: string }
   | {
       kind: 'priced';
       currency: Currency;
@@ -23,6 +24,8 @@ export type PriceFacts =
       opens: Instant | null;
     };
 
+const free: PriceFacts = { kind: 'free', words: 'free' };
+
 /** The performance that a price is asked for. */
 export interface PriceAt {
   start: Instant | null;
@@ -32,51 +35,85 @@ export interface PriceAt {
   fee: Fee | null;
 }
 
-/** Levels at which any one member of the public may come in: no bundles, no orders of two and more, no members' or code prices. */
-function open(levels: readonly PriceLevel[]): PriceLevel[] {
-  return levels.filter((level) => level.admits === 1 && level.least <= 1 && (level.buyers === 'anyone' || level.buyers === 'concession'));
+/** Levels at which one person may come in who is one of `who`: no bundles, no orders of two and more. */
+function singles(levels: readonly PriceLevel[], ...who: PriceLevel['buyers'][]): PriceLevel[] {
+  return levels.filter((level) => level.admits === 1 && level.least <= 1 && who.includes(level.buyers));
+}
+
+/** A level with its window and what can be bought of it. */
+interface Offer {
+  level: PriceLevel;
+  state: ReturnType<typeof windowState>;
+  opens: Instant | null;
+  /** It is in its window, and not sold out. */
+  now: boolean;
 }
 
 /**
- * The lowest price at which one member of the public can be admitted now. Concessions make a range; several full prices
- * make a `from`. Where nothing can be bought yet, the price that opens first, with its moment.
+ * The lowest price at which one member of the public can be admitted now. Reduced prices make a range up to the dearest full
+ * price; several full prices make a `from`; what members pay is said behind it. Where nothing can be bought yet, the price that
+ * opens first, with its moment.
  */
 export function priceNow({ mode, levels, currency }: Pick<Tickets, 'mode' | 'levels' | 'currency'>, at: PriceAt): PriceFacts {
-  if (mode === 'free entry' || mode === 'registration') return { kind: 'free' };
-  if (levels.length === 0) return { kind: 'unknown' };
+  if (mode === 'free entry' || mode === 'registration') return free;
   const sellable = new Map(at.levels.map((one) => [one.id, one.sellable]));
-  const candidates = open(levels).map((level) => ({ level, window: saleWindow(level, at.start, at.zone) }));
-  const state = (one: (typeof candidates)[number]) => windowState(one.window, at.now);
-  const now = candidates.filter((one) => state(one) === 'open' && sellable.get(one.level.id) !== 0);
-  if (now.length > 0) return priced(now.map((one) => one.level), currency, at.fee, null, '');
-  const later = candidates.filter((one) => state(one) === 'before' && one.window.opens !== null);
-  const first = Math.min(...later.map((one) => one.window.opens ?? Infinity));
-  if (later.length > 0) {
-    const soonest = later.filter((one) => one.window.opens === first).map((one) => one.level);
-    return priced(soonest, currency, at.fee, first, `, on sale ${openingWords(first, at.zone, at.now)}`);
-  }
-  // Over or sold out: the last word on the price stays, so that a past event still says what it cost.
-  const last = candidates.map((one) => one.level);
-  return priced(last.length > 0 ? last : [...levels], currency, at.fee, null, '');
+  const offer = (level: PriceLevel): Offer => {
+    const window = saleWindow(level, at.start, at.zone);
+    const state = windowState(window, at.now);
+    return { level, state, opens: window.opens, now: state === 'open' && sellable.get(level.id) !== 0 };
+  };
+  const open = singles(levels, 'anyone', 'concession').map(offer);
+  const members = singles(levels, 'members').map(offer);
+  const [offered, opens] = onOffer(open);
+  if (offered.length === 0) return membersOnly(members, currency, at);
+  const tail = opens === null ? '' : `, on sale ${openingWords(opens, at.zone, at.now)}`;
+  return priced(offered.map((one) => one.level), currency, at.fee, opens, membersWords(members, opens, currency), tail);
 }
 
-function priced(levels: readonly PriceLevel[], currency: Currency, fee: Fee | null, opens: Instant | null, tail: string): PriceFacts {
+/** What can be bought now; else what opens first, with its moment; else, over or sold out, all of it: a past event still says what it cost. */
+function onOffer(offers: readonly Offer[]): [Offer[], Instant | null] {
+  const now = offers.filter((one) => one.now);
+  if (now.length > 0) return [now, null];
+  const later = offers.filter((one) => one.state === 'before' && one.opens !== null);
+  const first = Math.min(...later.map((one) => one.opens ?? Infinity));
+  return later.length > 0 ? [later.filter((one) => one.opens === first), first] : [[...offers], null];
+}
+
+/** `, members €5`: where members pay something of their own, from the moment the public can buy too. */
+function membersWords(members: readonly Offer[], opens: Instant | null, currency: Currency): string {
+  const there = members.filter((one) => one.now || (opens !== null && one.state === 'before' && one.opens === opens));
+  return there.length === 0 ? '' : `, members ${moneyOrFree(Math.min(...there.map((one) => one.level.price)), currency)}`;
+}
+
+const moneyOrFree = (minor: number, currency: Currency) => (minor === 0 ? 'free' : moneyWords(minor, currency));
+
+/** Where nothing is sold to the public at large: what members pay, or nothing at all. */
+function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt): PriceFacts {
+  const [offered, opens] = onOffer(members);
+  if (offered.length === 0) return { kind: 'unknown' };
+  const prices = offered.map((one) => one.level.price);
+  const [from, to] = [Math.min(...prices), Math.max(...prices)];
+  const tail = opens === null ? '' : `, on sale ${openingWords(opens, at.zone, at.now)}`;
+  return { kind: 'priced', currency, from, to, words: `members only, ${from < to ? 'from ' : ''}${moneyOrFree(from, currency)}${tail}`, withFees: splitFee(from, at.fee).buyerPays, opens };
+}
+
+function priced(levels: readonly PriceLevel[], currency: Currency, fee: Fee | null, opens: Instant | null, members: string, tail: string): PriceFacts {
   const prices = levels.map((level) => level.price);
   const full = levels.filter((level) => level.buyers !== 'concession').map((level) => level.price);
-  const [from, to] = [Math.min(...prices), Math.max(...prices)];
+  const from = Math.min(...prices);
+  const to = Math.max(...(full.length > 0 ? full : prices));
   const choose = levels.find((level) => level.choose);
-  if (to === 0 && !choose) return { kind: 'free' };
-  const lowestFull = full.length > 0 ? Math.min(...full) : from;
+  if (Math.max(...prices) === 0 && !choose && members === '') return free;
   const words = choose && choose.price === from
     ? from === 0 ? 'pay what you like' : `pay what you like, from ${moneyWords(from, currency)}`
-    : priceWords(from, lowestFull, to, currency);
-  return { kind: 'priced', currency, from, to, words: `${words}${tail}`, withFees: splitFee(from, fee).buyerPays, opens };
+    : priceWords(from, full.length > 0 ? Math.min(...full) : from, Math.max(to, from), currency);
+  return { kind: 'priced', currency, from, to: Math.max(to, from), words: `${words}${members}${tail}`, withFees: splitFee(from, fee).buyerPays, opens };
 }
 
-/** Concessions make a range (`€16–€22`); several full prices make a `from`; one price stands alone. */
+/** Reduced prices make a range up to the dearest full price (`€16–€22`); several full prices make a `from`; one price stands alone. */
 function priceWords(from: number, lowestFull: number, to: number, currency: Currency): string {
-  if (from > 0 && from < lowestFull) return `${moneyWords(from, currency)}–${moneyWords(lowestFull, currency)}`;
-  if (from === 0 && to > 0) return `free to ${moneyWords(to, currency)}`;
+  if (from === 0) return to > 0 ? `free to ${moneyWords(to, currency)}` : 'free';
+  if (from < lowestFull) return `${moneyWords(from, currency)}–${moneyWords(to, currency)}`;
   return from < to ? `from ${moneyWords(from, currency)}` : moneyWords(from, currency);
 }
 

@@ -23,7 +23,7 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
     part('support', 'support act', false, 8, [rest]),
     part('date', 'date', true, 30, dates),
     part('place', 'place', false, 20, place),
-    part('price', 'price', false, 10, facts.price.kind === 'priced' ? [facts.price.words] : facts.price.kind === 'free' ? ['free'] : []),
+    part('price', 'price', false, 10, facts.price.kind === 'unknown' ? [] : [facts.price.words, ...(facts.price.kind === 'free' ? ['free'] : [])]),
     part('line', 'teaser', false, 6, [facts.teaser, facts.line]),
     part('link', 'link', facts.link.kind === 'known', 25, withLink && facts.link.kind === 'known' ? [facts.link.href] : []),
     part('hashtag', 'hashtag', false, 3, facts.hashtag === '' ? [] : [`#${facts.hashtag}`]),

@@ -1,7 +1,7 @@
-import { Liquid } from 'liquidjs';
 import { longDate } from '../date-words';
 import type { Facts } from '../facts';
 import type { PerformanceFacts } from '../performance-facts';
+import { quoted } from '../quoted';
 import { toLocal } from '../zones';
 
 /** What words may be filled with, and how each is explained to a person who picks one. */
@@ -40,15 +40,38 @@ export interface Filled {
   text: string;
   unknown: string[];
   empty: string[];
-  /** The template itself is broken: an unclosed token, or more than a token. */
+  /** What stands between `{{` and `}}`, or is not closed, is no token. */
   broken: string | null;
 }
 
-const bounds = { parseLimit: 200_000, renderLimit: 200, memoryLimit: 5_000_000 };
-const plainEngine = new Liquid({ ...bounds, ownPropertyOnly: true });
-const richEngine = new Liquid({ ...bounds, ownPropertyOnly: true, outputEscape: 'escape' });
-// Tokens and filters only: no loops, no conditions, no files.
-for (const engine of [plainEngine, richEngine]) for (const name of Object.keys(engine.tags)) delete engine.tags[name];
+/** Longest inside of a token that is looked at, and the longest text that filling may make, in UTF-16 units. */
+const mostTokenChars = 60;
+const mostFilledChars = 400_000;
+
+/** A piece of words: plain text, or what stands between `{{` and `}}`. */
+type Piece = { kind: 'text'; text: string } | { kind: 'token'; name: string } | { kind: 'broken'; text: string };
+
+/** Takes words apart at their tokens: one pass, whatever they hold. */
+export function tokenPieces(text: string): Piece[] {
+  const pieces: Piece[] = [];
+  let from = 0;
+  for (let at = text.indexOf('{{'); at >= 0; at = text.indexOf('{{', from)) {
+    if (at > from) pieces.push({ kind: 'text', text: text.slice(from, at) });
+    const inside = text.slice(at + 2, at + 2 + mostTokenChars + 2);
+    const end = inside.indexOf('}}');
+    const name = /^\s*(\w{1,40})\s*$/.exec(inside.slice(0, Math.max(0, end)))?.[1];
+    if (end >= 0 && name !== undefined) {
+      pieces.push({ kind: 'token', name });
+      from = at + 2 + end + 2;
+      continue;
+    }
+    // What is no token stays as it was written.
+    pieces.push({ kind: 'broken', text: text.slice(at, end < 0 ? at + 2 : at + 4 + end) });
+    from = end < 0 ? at + 2 : at + 4 + end;
+  }
+  if (from < text.length) pieces.push({ kind: 'text', text: text.slice(from) });
+  return pieces;
+}
 
 /** The values of all tokens for one performance; an empty text where the record does not say. */
 export function tokenValues(facts: Facts, one: PerformanceFacts | undefined): Record<Token, string> {
@@ -60,28 +83,41 @@ export function tokenValues(facts: Facts, one: PerformanceFacts | undefined): Re
     date, day: exact ? date.split(' ').slice(1, 3).join(' ') : date, weekday: exact ? (date.split(' ')[0] ?? '') : '',
     doors: time(one?.doors), start: time(one?.start), end: time(one?.end),
     venue: one?.place?.venue ?? '', room: one?.place?.room ?? '', town: one?.place?.town ?? '', address: one?.place?.address ?? '', find_it: one?.place?.findIt ?? '',
-    price: facts.price.kind === 'priced' ? facts.price.words : facts.price.kind === 'free' ? 'free' : '',
+    price: facts.price.kind === 'unknown' ? '' : facts.price.words,
     link: facts.link.kind === 'known' ? facts.link.href : '',
     age: facts.age, organiser: facts.organiser?.name ?? '', about_organiser: facts.organiser?.boilerplate ?? '', hashtag: facts.hashtag === '' ? '' : `#${facts.hashtag}`,
   };
 }
 
 /**
- * Fills tokens in plain or rich words from the facts of one performance. What cannot be filled is left out and named;
- * a broken template comes back as it is. Work and memory are bounded.
+ * Fills tokens (`{{ name }}`, names from `tokens` alone) in plain or rich words from the facts of one performance. What cannot be
+ * filled is left out and named; what is no token stays as it is written, and is told.
  */
 export function fillTokens(text: string, facts: Facts, one: PerformanceFacts | undefined, kind: 'plain' | 'rich'): Filled {
-  if (!text.includes('{{') && !text.includes('{%')) return { text, unknown: [], empty: [], broken: null };
-  const values: Record<string, string> = tokenValues(facts, one);
-  const named = [...text.matchAll(/\{\{-?\s*([\w.]+)/g)].map((found) => found[1] ?? '');
-  const unknown = [...new Set(named.filter((name) => !(name in values)))];
-  const empty = [...new Set(named.filter((name) => values[name] === ''))];
-  try {
-    const engine = kind === 'rich' ? richEngine : plainEngine;
-    return { text: engine.parseAndRenderSync(text, values) as string, unknown, empty, broken: null };
-  } catch (error) {
-    return { text, unknown, empty, broken: error instanceof Error ? (error.message.split('\n')[0] ?? '') : 'it cannot be read' };
+  if (!text.includes('{{')) return { text, unknown: [], empty: [], broken: null };
+  const values = tokenValues(facts, one);
+  const unknown = new Set<string>();
+  const empty = new Set<string>();
+  let broken: string | null = null;
+  let filled = '';
+  for (const piece of tokenPieces(text)) {
+    if (piece.kind === 'text') filled += piece.text;
+    else if (piece.kind === 'broken') {
+      filled += piece.text;
+      broken ??= `${quoted(text.slice(text.indexOf(piece.text)))} is none`;
+    } else if (!Object.hasOwn(values, piece.name)) unknown.add(piece.name);
+    else {
+      const value = values[piece.name as Token];
+      if (value === '') empty.add(piece.name);
+      filled += kind === 'rich' ? escapeHtml(value) : value;
+    }
+    if (filled.length > mostFilledChars) return { text: filled.slice(0, mostFilledChars), unknown: [...unknown], empty: [...empty], broken: 'there are so many that the words grow beyond any length' };
   }
+  return { text: filled, unknown: [...unknown], empty: [...empty], broken };
+}
+
+function escapeHtml(text: string): string {
+  return text.replace(/[&<>"']/g, (mark) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[mark] ?? '&#39;');
 }
 
 /** The tokens that begin with what is being typed at the end of `before`; `null` where no token is being typed. */
