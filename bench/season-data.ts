@@ -2,7 +2,7 @@ import path from 'node:path';
 import { addDays } from '@/core/zones';
 import { seasonClashes } from '@/desk/bookings';
 import { directoryView } from '@/desk/directory-view';
-import { importEvents } from '@/desk/import-events';
+import { importEvents } from '@/desk/files/import-events';
 import { recordView } from '@/desk/record-view';
 import { saveRecord } from '@/desk/save-record';
 import { season } from '@/desk/season';

@@ -7,7 +7,7 @@ import type { RecordContent } from '@/core/record';
 import { addPicture } from '@/desk/add-picture';
 import { connectChannel } from '@/desk/connect-channel';
 import { copyEvent } from '@/desk/copy-event';
-import { importEvents } from '@/desk/import-events';
+import { importEvents } from '@/desk/files/import-events';
 import { makeDispatch } from '@/desk/make-dispatch';
 import { noteSales } from '@/desk/note-sales';
 import { readNow } from '@/desk/read-now';
@@ -39,7 +39,7 @@ await connectAll();
 for (const name of files) {
   const report = importEvents(house, name, readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8'), 'Europe/Dublin', actor);
   if (!report.ok) throw new Error(`${name}: ${report.error}`);
-  for (const row of report.value.broken) throw new Error(`${name}, line ${row.line}, ${row.field}: ${row.message}`);
+  for (const row of [...report.value.broken, ...report.value.asked]) throw new Error(`${name}, line ${row.line}, ${row.field}: ${row.text}`);
   console.log(`${name}: ${report.value.made.length} records`);
 }
 await addPosters();

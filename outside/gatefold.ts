@@ -17,7 +17,7 @@ const draftSchema = z.object({
   venue_code: z.string(),
   room: z.string().max(120).nullish(),
   banner: z.object({ file: z.string(), alt: z.string() }).nullish(),
-  sessions: z.array(z.object({ external_id: z.string(), starts_at: utc, ends_at: utc.nullish(), doors_at: utc.nullish(), timezone: z.string() })).min(1),
+  sessions: z.array(z.object({ external_id: z.string(), starts_at: utc, ends_at: utc.nullish(), doors_at: utc.nullish(), timezone: z.string(), total: z.number().int().min(1).nullish() })).min(1),
   levels: z.array(z.object({ external_id: z.string(), name: z.string().min(1), face: z.string().regex(/^\d+(\.\d+)?$/), currency: z.string().length(3), quantity: z.number().int().min(1).nullish(), opens_at: utc.nullish(), closes_at: utc.nullish(), timezone: z.string().nullish(), max_per_order: z.number().int().min(1).nullish(), hidden: z.boolean().nullish(), access_code: z.string().max(60).nullish() })).min(1),
   absorb_fee: z.boolean().default(false),
 });
@@ -156,12 +156,20 @@ export function gatefold({ store, clock, base }: Outside) {
   return app;
 }
 
-/** Sells of the first level for the first session, as far as there are any. */
+/** Sells for the first session, from the first level on, as far as there are any: of each level, and of all of them together. */
 function sell({ sessions, levels, sales, sold }: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
-  const key = `${sessions[0]?.external_id}|${levels[0]?.external_id}`;
-  const gone = sales[key] ?? 0;
-  const more = Math.max(0, Math.min(count, (levels[0]?.quantity ?? Infinity) - gone));
-  return { sold: sold + more, sales: more === 0 ? sales : { ...sales, [key]: gone + more } };
+  const session = sessions[0]?.external_id;
+  const gone = (level: string) => sales[`${session}|${level}`] ?? 0;
+  let left = Math.min(count, (sessions[0]?.total ?? Infinity) - levels.reduce((sum, level) => sum + gone(level.external_id), 0));
+  const next = { ...sales };
+  let more = 0;
+  for (const level of levels) {
+    const here = Math.max(0, Math.min(left, (level.quantity ?? Infinity) - gone(level.external_id)));
+    if (here > 0) next[`${session}|${level.external_id}`] = gone(level.external_id) + here;
+    left -= here;
+    more += here;
+  }
+  return { sold: sold + more, sales: next };
 }
 
 /** The first field that may not change any more once a ticket is sold. */
@@ -170,6 +178,8 @@ function lockedField(before: Listing, after: z.infer<typeof draftSchema>): strin
   if (times(before) !== times(after)) return 'sessions';
   const prices = (one: { levels: Listing['levels'] }) => JSON.stringify(one.levels.map((l) => [l.face, l.currency]));
   if (prices(before) !== prices(after)) return 'levels';
+  const gone = (session: string) => Object.entries(before.sales).filter(([key]) => key.startsWith(`${session}|`)).reduce((sum, [, n]) => sum + n, 0);
+  if (after.sessions.some((one) => (one.total ?? Infinity) < gone(one.external_id))) return 'total';
   const fewer = after.levels.some((level, i) => (level.quantity ?? Infinity) < (before.levels[i]?.quantity ?? 0));
   return fewer ? 'quantity' : null;
 }

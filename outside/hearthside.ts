@@ -13,7 +13,7 @@ const eventSchema = z.object({
   about: z.string().max(4500).nullish(),
   featuring: z.string().max(200).nullish(),
   where: z.string().max(500).nullish(),
-  entry: z.string().max(100).nullish(),
+  entry: z.string().max(300).nullish(),
   notice: z.string().max(120).nullish(),
   tickets: z.url().nullish(),
   cover: z.object({ file: z.string(), alt: z.string() }).nullish(),

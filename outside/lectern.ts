@@ -14,7 +14,7 @@ const entrySchema = z.object({
   body: z.string().max(100_000).nullish(),
   byline: z.string().max(500).nullish(),
   place: z.string().max(400).nullish(),
-  price_note: z.string().max(200).nullish(),
+  price_note: z.string().max(300).nullish(),
   ticket_url: z.url().nullish(),
   category: z.string().max(60).nullish(),
   date_note: z.string().max(300).nullish(),

@@ -7,10 +7,10 @@ import path from 'node:path';
 export const root = path.resolve(import.meta.dirname, '..');
 const at = (...parts) => path.join(root, ...parts);
 
-/** Runs a command in the project; resolves to its exit code. */
-export function run(command, args, { env = {}, quiet = false } = {}) {
+/** Runs a command in the project; resolves to its exit code. What it says goes nowhere (`quiet`), or to standard error (`aside`). */
+export function run(command, args, { env = {}, quiet = false, aside = false } = {}) {
   return new Promise((resolve) => {
-    const child = spawn(command, args, { cwd: root, stdio: quiet ? 'ignore' : 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
+    const child = spawn(command, args, { cwd: root, stdio: quiet ? 'ignore' : aside ? ['inherit', 2, 2] : 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
     child.on('error', () => resolve(127));
     child.on('close', (code) => resolve(code ?? 1));
   });
@@ -34,14 +34,14 @@ function filesBelow(folder) {
 }
 
 /** Installs the packages of the lock, unless they are there already. Exits where that fails. */
-export async function ensureInstalled() {
+export async function ensureInstalled({ aside = false } = {}) {
   const mark = at('node_modules', '.nuntiax-lock');
   const wanted = `${hashOf(['package-lock.json'])} ${process.version}`;
   if (stamp(mark) === wanted) return;
-  console.log('setup: installing packages (the database driver is compiled where no prebuilt is reachable: some minutes)');
+  console.error('setup: installing packages (the database driver is compiled where no prebuilt is reachable: some minutes)');
   // Where Node's headers lie on the machine, native parts are compiled against them and nothing is fetched.
   const headers = existsSync('/usr/include/node/node.h') && !process.env.npm_config_nodedir ? { npm_config_nodedir: '/usr' } : {};
-  const code = await run(process.platform === 'win32' ? 'npm.cmd' : 'npm', ['ci', '--no-audit', '--no-fund'], { env: headers });
+  const code = await run(process.platform === 'win32' ? 'npm.cmd' : 'npm', ['ci', '--no-audit', '--no-fund'], { env: headers, aside });
   if (code !== 0) {
     console.error('setup: the packages could not be installed; see above');
     process.exit(1);

@@ -1,5 +1,5 @@
-import { exportEvents, exportFormats } from '@/desk/export-events';
-import { importEvents } from '@/desk/import-events';
+import { exportEvents, exportFormats } from '@/desk/files/export-events';
+import { importEvents } from '@/desk/files/import-events';
 import { season } from '@/desk/season';
 import { inView, matches } from '@/ui/season-list/narrow';
 import { newEntry, newLevel, newTickets, newWords } from '@/core/new-record';

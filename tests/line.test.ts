@@ -2,7 +2,7 @@ import { sendOursAgain, takeIntoRecord } from '@/desk/decide-drift';
 import { decideErrand } from '@/desk/decide-errand';
 import { dispatchView } from '@/desk/dispatch-view';
 import { health } from '@/desk/health';
-import { importEvents } from '@/desk/import-events';
+import { importEvents } from '@/desk/files/import-events';
 import { readNow } from '@/desk/read-now';
 import { toSend, whyNothing } from '@/desk/to-send';
 import { claimErrand, errandsWhere } from '@/store/errands';
@@ -27,7 +27,7 @@ const dispatchId = (made: ReturnType<Rig['send']>) => {
 test('one record, three channels: placed in order, carrying the link, read back, and changed in one go', async () => {
   const id = rig.make();
   expect(rig.standings(id)).toEqual(all('unplaced'));
-  expect(health(rig.house)).toMatchObject({ ok: true, clock: 'simulated', zoneData: '2026f', records: 1, toSend: 3, errandsWaiting: 0 });
+  expect(await health(rig.house)).toMatchObject({ ok: true, clock: 'simulated', zoneData: '2026f', records: 1, toSend: 3, errandsWaiting: 0 });
 
   const first = dispatchId(rig.send());
   expect(rig.standings(id)).toEqual(all('underway'));
@@ -226,12 +226,12 @@ test('saving an older revision writes nothing and hands back what a merge needs'
   expect(rig.save(id, 2, rig.content({ title: '' }), 'Dov')).toMatchObject({ kind: 'stopped', findings: [{ field: 'title', code: 'title-empty' }] });
 });
 
-test('a file read again takes nothing twice, and takes the row that was put right', () => {
+test('a file read again takes nothing twice, and takes the row that was put right', async () => {
   const head = 'title,date,start,venue,town\n';
   const read = (text: string) => importEvents(rig.house, 'x.csv', head + text, 'Europe/Dublin', 'Maren');
   expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,late,Yard,M\n')).toMatchObject({ ok: true, value: { made: [{ line: 2 }], known: [], broken: [{ line: 3, field: 'start' }] } });
   expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,20:00,Yard,M\nC,2027-03-28,01:30,Yard,M\n')).toMatchObject({
-    ok: true, value: { made: [{ line: 3, title: 'B' }], known: [{ line: 2, title: 'A' }], broken: [{ line: 4, field: 'start', message: expect.stringContaining('does not exist') }] },
+    ok: true, value: { made: [{ line: 3, title: 'B' }], known: [{ line: 2, title: 'A' }], broken: [{ line: 4, field: 'start', text: expect.stringContaining('does not exist') }] },
   });
-  expect(health(rig.house).records).toBe(2);
+  expect((await health(rig.house)).records).toBe(2);
 });

@@ -65,11 +65,11 @@ describe('what is to send', () => {
     expect(countToSend(rig.house)).toBe(toSend(rig.house).flatMap((one) => one.errands).filter((one) => one.notBefore === null).length);
   });
 
-  test('the numbers of the frame, of the probe and of the lists are the same', () => {
-    const { toSend: count, asks } = pulse(rig.house);
-    expect([health(rig.house).toSend, countToSend(rig.house)]).toEqual([count, count]);
+  test('the numbers of the frame, of the probe and of the lists are the same', async () => {
+    const { toSend: count, asks } = await pulse(rig.house);
+    expect([(await health(rig.house)).toSend, countToSend(rig.house)]).toEqual([count, count]);
     expect(asks).toBe(readBackView(rig.house).asks.length);
-    expect(health(rig.house).records).toBe(season(rig.house).rows.length);
+    expect((await health(rig.house)).records).toBe(season(rig.house).rows.length);
   });
 
   test('where nothing was written, nothing is surveyed again; one save surveys one record', () => {

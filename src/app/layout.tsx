@@ -16,13 +16,13 @@ import { moveClockAction } from './clock-action';
 export const metadata: Metadata = { description: 'One record an event; every channel in step.' };
 export const dynamic = 'force-dynamic';
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" {...mantineHtmlProps}>
       <head><title>Nuntiax</title><ColorSchemeScript defaultColorScheme="auto" /></head>
       <body>
         <ThemeProvider>
-          <Shell pulse={pulse(theHouse())} moveClock={moveClockAction}><Suspense>{children}</Suspense></Shell>
+          <Shell pulse={await pulse(theHouse())} moveClock={moveClockAction}><Suspense>{children}</Suspense></Shell>
         </ThemeProvider>
       </body>
     </html>

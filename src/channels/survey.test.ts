@@ -4,6 +4,7 @@ import { newEntry, newLevel, newOutlet, newPicture, newTickets, newWords } from 
 import { overridable } from '@/core/proof';
 import type { RecordContent } from '@/core/record';
 import { performance, sample, venues, yard } from '@/core/testing/samples';
+import { registrationSchema } from '@/core/ticket-schema';
 import { valueWords } from '@/core/value-words';
 import { surveyRecord, type SurveyInput } from './survey';
 
@@ -37,14 +38,16 @@ describe('what each channel shows of a record in full', () => {
     ['age and access', { words: newWords({ teaser: 'x', age: 'Ages 5 and over', access: 'Lift behind the bar.' }) }, 'lectern', 'good-to-know', 'Ages 5 and over · Lift behind the bar.'],
     ['the organiser', { organiserId: 'o' }, 'lectern', 'organiser', 'Finch'],
     ['tags', { tags: ['harp', 'tape'] }, 'lectern', 'tags', 'harp, tape'],
-    ['online, without a venue', { online: { link: 'https://room.example/1' }, performances: [performance('p', '2027-03-14', { venueId: null, roomId: null })] }, 'hearthside', 'place', 'Online'],
+    ['online, without a venue', { online: { keep: 'https://room.example/1', join: null }, performances: [performance('p', '2027-03-14', { venueId: null, roomId: null })] }, 'hearthside', 'place', 'Online'],
     ['no teaser: the line stands in', { words: newWords({ line: 'A line.' }) }, 'gatefold', 'teaser', 'A line.'],
     ['no full text: the short one stands in', { words: newWords({ short: 'Short and good.' }) }, 'lectern', 'body', 'Short and good.'],
     ['tokens from the organiser', { organiserId: 'o', words: newWords({ teaser: '{{ organiser }}: {{ about_organiser }}' }) }, 'gatefold', 'teaser', 'Finch: Finch sends quiet music.'],
     ['tokens in the full text', { words: newWords({ full: '<p>On {{ day }}, {{ doors }}</p>' }) }, 'hearthside', 'body', 'On 14 March, 19:00'],
     ['a title too long, with a shorter one', { title: 'Letters that were never posted and some that should not have been', shortTitle: 'Letters never posted' }, 'hearthside', 'title', 'Letters never posted'],
     ['free entry with a price for some', { tickets: newTickets({ levels: [newLevel('a', 'Child', 0), newLevel('b', 'Grown-up', 500)] }) }, 'lectern', 'price', 'free to €5'],
-    ['registration is free', { tickets: newTickets({ mode: 'registration', link: 'https://r.example/' }) }, 'lectern', 'price', 'free'],
+    ['registration is free', { tickets: newTickets({ mode: 'registration', link: 'https://r.example/' }) }, 'lectern', 'price', 'free, with registration'],
+    ['how one registers, until when, what is left', { tickets: newTickets({ mode: 'registration', registration: registrationSchema.parse({ contact: 'write to bench@yard.example', limit: 24, waitingList: true, closes: '2027-03-05' }) }) }, 'hearthside', 'price', 'free, with registration (write to bench@yard.example) by Fri 5 Mar, 24 places, then a waiting list'],
+    ['registration that has closed', { tickets: newTickets({ mode: 'registration', link: 'https://r.example/', registration: registrationSchema.parse({ closes: '2027-01-05' }) }) }, 'lectern', 'price', 'free, registration has closed'],
     ['a registration page is the link', { tickets: newTickets({ mode: 'registration', link: 'https://r.example/' }) }, 'hearthside', 'link', 'https://r.example/'],
     ['one who is not on this time', { performances: [performance('p', '2027-03-14', { lineUpOut: ['b'], lineUpExtra: 'the Harbour Nine' })], words: newWords({ teaser: 'With {{ line_up }}' }) }, 'gatefold', 'teaser', 'With Odalys Quarry, also the Harbour Nine'],
   ])('%s', (_, part, channel, key, words) => expect(shown(survey(part), channel, key)).toBe(words));

@@ -8,6 +8,7 @@ const minutes = (n: number) => (n >= 120 ? `${Math.round(n / 6) / 10} hours` : `
 /** The one table that puts words to clashes: the evidence, and the way out. */
 const words: Words = {
   'room-overlap': (c) => `Both are in ${c.room} for ${minutes(c.minutes)}. Move one of them, or give it another room.`,
+  'venue-overlap': (c) => `Both are in ${c.venue} for ${minutes(c.minutes)}, and ${c.room === null ? 'neither says in which room' : `one of them says no room; the other is in ${c.room}`}. Say the room.`,
   'room-changeover': (c) => `${minutes(c.gap)} between them in ${c.room}, where changing over takes ${minutes(c.needed)}. Start the second later.`,
   'artist-twice': (c) => `${c.artist} stands in both for ${minutes(c.minutes)}, in different places. One of them is wrong.`,
   'artist-travel': (c) => `${c.artist} has ${c.gapHours} hours to get ${c.km} km further, which takes about ${c.neededHours}.`,
@@ -20,7 +21,7 @@ const words: Words = {
 
 /** What each sort of clash is called. */
 export const clashNames: Record<Clash['code'], string> = {
-  'room-overlap': 'one room twice', 'room-changeover': 'short changeover', 'artist-twice': 'in two places', 'artist-travel': 'too far to travel', radius: 'radius clause',
+  'room-overlap': 'one room twice', 'venue-overlap': 'one venue, no room', 'room-changeover': 'short changeover', 'artist-twice': 'in two places', 'artist-travel': 'too far to travel', radius: 'radius clause',
   'sale-after-start': 'sale after the start', 'sale-never-open': 'sale never opens', 'sales-together': 'sales together', 'shown-late': 'shown too late',
 };
 

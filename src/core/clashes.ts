@@ -19,6 +19,7 @@ export interface Booking {
   start: Instant;
   room: { id: string; name: string; changeoverMs: number } | null;
   venue: string | null;
+  venueName: string;
   point: Point | null;
   /** Who is on; the same artist has the same key in every record. */
   artists: readonly { key: string; name: string; headliner: boolean }[];
@@ -42,6 +43,7 @@ export interface Side {
 /** Two things that cannot both be, or one that cannot be right, with the evidence. */
 export type Clash = { weight: 'stops' | 'warns' | 'notes'; a: Side; b: Side | null } & (
   | { code: 'room-overlap'; room: string; minutes: number }
+  | { code: 'venue-overlap'; venue: string; room: string | null; minutes: number }
   | { code: 'room-changeover'; room: string; gap: number; needed: number }
   | { code: 'artist-twice'; artist: string; minutes: number }
   | { code: 'artist-travel'; artist: string; km: number; gapHours: number; neededHours: number }
@@ -73,6 +75,8 @@ const graveOf = (a: Booking, b: Booking) => (a.pencilled || b.pencilled ? ('warn
 
 function roomClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
+  // Who is in a venue without saying where may be in any of its rooms.
+  found.push(...unroomedClashes(ordered));
   for (const [, list] of groupBy(ordered.filter((one) => one.room !== null), (one) => one.room?.id ?? '')) {
     list.forEach((one, i) => {
       const room = one.room;
@@ -81,6 +85,23 @@ function roomClashes(ordered: readonly Booking[]): Clash[] {
         if (next.from >= one.until + room.changeoverMs) break;
         if (next.from < one.until) found.push({ code: 'room-overlap', weight: graveOf(one, next), a: side(one), b: side(next), room: room.name, minutes: minutes(Math.min(one.until, next.until) - next.from) });
         else found.push({ code: 'room-changeover', weight: 'warns', a: side(one), b: side(next), room: room.name, gap: minutes(next.from - one.until), needed: minutes(room.changeoverMs) });
+      }
+    });
+  }
+  return found;
+}
+
+/** Two in one venue at once, of which one or both say no room. */
+function unroomedClashes(ordered: readonly Booking[]): Clash[] {
+  const found: Clash[] = [];
+  for (const [, list] of groupBy(ordered.filter((one) => one.venue !== null), (one) => one.venue ?? '')) {
+    if (list.every((one) => one.room !== null)) continue;
+    list.forEach((one, i) => {
+      for (const next of list.slice(i + 1, i + 200)) {
+        if (next.from >= one.until) break;
+        if (one.room !== null && next.room !== null) continue;
+        // Of the rooms that are not said, they may be two: it warns.
+        found.push({ code: 'venue-overlap', weight: 'warns', a: side(one), b: side(next), venue: one.venueName, room: one.room?.name ?? next.room?.name ?? null, minutes: minutes(Math.min(one.until, next.until) - next.from) });
       }
     });
   }

@@ -13,7 +13,10 @@ type Typed<T, K extends keyof T> = Omit<T, K> & Record<K, string>;
 /** A performance as it stands in the form. */
 export type PerformanceDraft = Typed<Performance, 'start' | 'end' | 'doors' | 'link'>;
 /** A price level as it stands in the form. */
-export type LevelDraft = Typed<PriceLevel, 'price' | 'quantity' | 'least' | 'most' | 'admits'>;
+export type LevelDraft = Omit<Typed<PriceLevel, 'price' | 'quantity' | 'least' | 'most' | 'admits'>, 'buyers'> & {
+  /** What the level is; empty until a person has said it. */
+  buyers: PriceLevel['buyers'] | '';
+};
 /** An outlet as it stands in the form. */
 export type OutletDraft = Omit<Typed<Outlet, 'link' | 'allocation'>, 'fee'> & { fee: Typed<NonNullable<Outlet['fee']>, 'basisPoints' | 'fixed' | 'cap'> | null };
 export type HoldDraft = { id: string; name: string; seats: string };
@@ -152,8 +155,9 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
     registration: { ...tickets.registration, limit: count(tickets.registration.limit, 'tickets.registration.limit', 'number of places') },
     levels: tickets.levels.map((level, i) => {
       const at = `tickets.levels.${i}`;
+      if (level.buyers === '') findings.push(finding(`${at}.buyers`, 'stops', { code: 'buyers-unsaid' }));
       return {
-        ...level, price: money(level.price, `${at}.price`), quantity: readQuantity(level.quantity, `${at}.quantity`, findings),
+        ...level, buyers: level.buyers === '' ? 'invited' : level.buyers, price: money(level.price, `${at}.price`), quantity: readQuantity(level.quantity, `${at}.quantity`, findings),
         least: count(level.least, `${at}.least`, 'number') ?? 1, most: count(level.most, `${at}.most`, 'number'), admits: count(level.admits, `${at}.admits`, 'number of people') ?? 1,
       };
     }),

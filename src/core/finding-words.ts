@@ -65,6 +65,7 @@ const words: Words = {
   drafted: (f) => `Drafted from a longer text and not looked at yet: ${f.lengths.join(', ')}.`,
   'last-before-first': () => 'The last day lies before the first. Move one of them.',
   'set-up-unknown': () => 'This set-up is not one of the room’s. Pick another.',
+  'buyers-unsaid': () => 'Say what this price level is: full price, reduced, for groups, members, holders of a code, or those invited.',
   'registration-nowhere': () => 'Free with registration, and nowhere to register. Give the address of a registration page, or say how: “write to …”, “call …”.',
   'registration-over': (f) => `Registration closes on ${shortDate(f.closes)}, which is over or lies after the start. Move the last day.`,
   'join-public': (f) => `The address where one joins stands in public, in ${f.field}. It is only for those who hold a place: take it out there, or give the address where one keeps a place.`,

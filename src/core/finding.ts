@@ -65,6 +65,7 @@ export type FindingFact =
   | { code: 'drafted'; lengths: string[] }
   | { code: 'last-before-first' }
   | { code: 'set-up-unknown' }
+  | { code: 'buyers-unsaid' }
   | { code: 'registration-nowhere' }
   | { code: 'registration-over'; closes: string }
   | { code: 'join-public'; field: string }

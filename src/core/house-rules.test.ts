@@ -66,7 +66,7 @@ describe('dates that are not exact', () => {
 describe('clashes', () => {
   const booking = (id: string, from: string, part: Partial<Booking> = {}): Booking => ({
     record: id, code: id, title: id, performance: `p${id}`, zone: 'UTC', pencilled: false, from: at(from), until: at(from) + 3 * hour, start: at(from) + hour / 2, room: { id: 'vat', name: 'The Vat', changeoverMs: hour },
-    venue: 'v1', point: { lat: 53.35, lon: -6.26 }, artists: [], tour: null, radius: null, sales: [], awaiting: [], ...part,
+    venue: 'v1', venueName: 'Yard', point: { lat: 53.35, lon: -6.26 }, artists: [], tour: null, radius: null, sales: [], awaiting: [], ...part,
   });
   const leeds = { lat: 53.8, lon: -1.55 };
   const artist = (headliner = true) => [{ key: 'odalys', name: 'Odalys', headliner }];

@@ -42,7 +42,7 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
   for (const row of rules.rows) {
     if (row.kind === 'picture') put(row, pictureValue(rules, row, scoped.pictures, findings));
     else if (row.each === 'event') put(row, byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath));
-    else if (row.each === 'performance') for (const one of scoped.performances) put(row, row.from(one, scoped), one.id);
+    else if (row.each === 'performance') for (const one of scoped.performances) put(row, filledFor(row, row.from(one, scoped), one, scoped, findings), one.id);
     else if (scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
     else for (const one of scoped.levels) put(row, row.from(one, scoped), one.id);
   }
@@ -87,7 +87,7 @@ function scopedTo(rules: ChannelRules, facts: Facts, part: readonly string[], no
   const filled: Facts = {
     ...scoped,
     title: fill('title', facts.title, 'plain'), subtitle: fill('subtitle', facts.subtitle, 'plain'), line: fill('teaser', facts.line, 'plain'),
-    teaser: fill('teaser', facts.teaser, 'plain'), short: fill('body', facts.short, 'plain'), full: fill('body', facts.full, 'rich'),
+    access: fill('good-to-know', facts.access, 'plain'), age: fill('good-to-know', facts.age, 'plain'), teaser: fill('teaser', facts.teaser, 'plain'), short: fill('body', facts.short, 'plain'), full: fill('body', facts.full, 'rich'),
   };
   if (facts.notice === null || rules.notice === null) return filled;
   const words = facts.notice.words.trim() === '' ? writtenNotice(rules, rules.notice, filled, findings) : fill('body', facts.notice.words, 'plain');
@@ -104,6 +104,13 @@ function filler(facts: Facts, now: Instant, findings: Finding[]): (field: string
     for (const token of empty) findings.push(finding(field, 'warns', { code: 'token-empty', token }));
     return filled;
   };
+}
+
+/** A line of one performance, its tokens filled from that performance. */
+function filledFor({ field }: FieldRow, value: ShownValue | null, one: PerformanceFacts, facts: Facts, findings: Finding[]): ShownValue | null {
+  if (value?.kind !== 'text' || !value.text.includes('{{')) return value;
+  const text = filler({ ...facts, performances: [one] }, one.at, findings)(field, value.text, 'plain');
+  return text.trim() === '' ? null : { kind: 'text', text };
 }
 
 /** A notice as the facts give it: the worthiest parts that fit. A link has a place of its own where the channel has one. */

@@ -35,7 +35,7 @@ function bookingsOf({ record, survey }: SurveyedRecord, venues: ReadonlyMap<stri
     const room = one.place && venues.get(one.place.venueId)?.rooms.find((r) => r.id === one.place?.roomId);
     return {
       record: record.id, code: record.code, title: content.title, performance: one.id, zone: one.zone, start, pencilled: pencilled || one.pencilled,
-      from: Math.min(one.doors ?? start, start), until: Math.max(one.over, start), venue: one.place?.venueId ?? null, point: one.place?.point ?? null,
+      from: Math.min(one.doors ?? start, start), until: Math.max(one.over, start), venue: one.place?.venueId ?? null, venueName: one.place?.venue ?? '', point: one.place?.point ?? null,
       room: room ? { id: room.id, name: `${room.name}, ${one.place?.venue ?? ''}`, changeoverMs: room.changeover * 60_000 } : null,
       awaiting: awaiting.get(one.id) ?? [],
       artists, tour: content.tourId, radius: content.radius,

@@ -2,10 +2,13 @@ import { zoneDataVersion } from '@/core/zones';
 import { errandsWhere } from '@/store/errands';
 import { countRecords } from '@/store/records';
 import type { House } from '@/runner/house';
-import { countToSend } from './to-send';
+import { houseCounts } from './house-counts';
+
+/** A probe is answered at once, with the numbers that there are. */
+const probePatienceMs = 300;
 
 /** How the house is: for a probe, and for the top line. `now` is ISO 8601 in UTC. */
-export function health(house: House) {
+export async function health(house: House) {
   const waiting = errandsWhere(house.db, { states: ['waiting', 'running'] });
   return {
     ok: true as const,
@@ -13,7 +16,7 @@ export function health(house: House) {
     clock: house.clock.kind,
     zoneData: zoneDataVersion,
     records: countRecords(house.db),
-    toSend: countToSend(house),
+    toSend: (await houseCounts(house, probePatienceMs)).toSend,
     errandsWaiting: waiting.length,
   };
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { registrationCount } from '@/core/tickets/registering';
 import { fail, ok, type Result } from '@/core/result';
 import type { House } from '@/runner/house';
 import { whole } from '@/store/database';
@@ -14,6 +15,11 @@ export function noteSales(house: House, input: unknown, actor: string): Result<n
   const { recordId, performanceId, levelId, outletId, sold } = parsed.data;
   return whole(house.db, (tx) => {
     const { content } = recordAt(tx, recordId) ?? {};
+    if (levelId === registrationCount) {
+      if (content?.tickets.mode !== 'registration' || !content.performances.some((one) => one.id === performanceId)) return fail('Save the record first: it is not free with registration yet, or this date is not in it.');
+      noteSale(tx, { recordId, performanceId, levelId, outlet: registrationCount, sold, at: house.clock.now(), by: actor });
+      return ok(null);
+    }
     const outlet = content?.tickets.outlets.find((one) => one.id === outletId);
     if (!content || !outlet || !content.performances.some((one) => one.id === performanceId) || !content.tickets.levels.some((one) => one.id === levelId)) {
       return fail('Save the record first: this outlet, price level or date is not in it yet.');

@@ -1,20 +1,15 @@
 import { pulseMark } from '@/store/pulse';
 import { allVenues } from '@/store/venues';
 import type { House } from '@/runner/house';
-import { planFor, surveyAll } from './survey';
-
-const asking = new Set(['drifted', 'atodds', 'late', 'refused']);
+import { houseCounts } from './house-counts';
 
 /** The house's state in a few numbers, for the frame of every screen. */
-export function pulse(house: House) {
-  const surveyed = surveyAll(house);
-  const asks = surveyed.flatMap((one) => one.survey.listings).filter((one) => one.standing !== null && asking.has(one.standing));
+export async function pulse(house: House) {
   return {
+    ...(await houseCounts(house)),
     now: house.clock.now(),
     clock: house.clock.kind,
     zone: houseZone(house),
-    toSend: planFor(surveyed).errands.filter((one) => one.notBefore === null).length,
-    asks: asks.length,
     // Once a minute by the clock, too: embargoes end and delays pass without anything being written.
     mark: `${pulseMark(house.db)}.${Math.floor(house.clock.now() / 60_000)}`,
   };

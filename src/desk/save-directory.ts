@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { artistSchema, organiserSchema, venueEditSchema, wordingSchema, type Entry, type Venue } from '@/core/directory';
+import { issueWords } from '@/core/issue-words';
 import { fail, ok, type Result } from '@/core/result';
 import type { House } from '@/runner/house';
 import { whole } from '@/store/database';
@@ -12,7 +13,7 @@ import { allVenues, removeRoom, writeVenue } from '@/store/venues';
 export type FieldErrors = Record<string, string>;
 
 function errorsOf(error: z.ZodError): FieldErrors {
-  return Object.fromEntries(error.issues.map((issue) => [issue.path.join('.'), /^Invalid|^Too/.test(issue.message) ? 'This value cannot be kept. Put it right, or leave it empty.' : issue.message]));
+  return Object.fromEntries(error.issues.map((issue) => [issue.path.join('.'), issueWords(issue)]));
 }
 
 /** Saves a venue with its rooms and set-ups. A room that no event uses any more may be left out; one that is used stays. */

@@ -23,7 +23,7 @@ export function wrongWords(house: House): WrongWord[] {
   const ground = surveyGround(house, '');
   return surveyAll(house).flatMap((one) => {
     if (one.survey.facts.performances.every((p) => p.over < now)) return [];
-    const mark = `${one.record.revision} ${ground.directory} ${Math.floor(now / 86_400_000)}`;
+    const mark = `${one.record.revision} ${ground.directory} ${Math.floor(now / 3_600_000)}`;
     const known = kept.get(one.record.id);
     if (known?.mark === mark) return known.found;
     const found = lookAt(house, one, now, ground);

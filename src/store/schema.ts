@@ -85,6 +85,8 @@ export const records = sqliteTable('records', {
   code: text().notNull().unique(),
   /** Number of the newest revision. */
   revision: integer().notNull(),
+  /** Its newest revision is private: nothing of it is to stand anywhere. */
+  private: integer({ mode: 'boolean' }).notNull().default(false),
   madeAt: integer('made_at').notNull(),
 });
 

@@ -30,8 +30,8 @@ export function putVenue(db: Tx, input: NewVenue, actor: string, at: Instant): {
   const known = db.select().from(venues).where(and(eq(venues.name, input.name), eq(venues.town, input.town), isNull(venues.mergedInto))).get();
   const venueId = known?.id ?? freshId('v');
   if (!known) {
-    const { name, address, town, country, zone } = input;
-    db.insert(venues).values({ id: venueId, name, address, town, country, zone, madeBy: actor, madeAt: at }).run();
+    const { name, address, town, country, zone, point } = input;
+    db.insert(venues).values({ id: venueId, name, address, town, country, zone, more: JSON.stringify(venueMoreSchema.parse({ point })), madeBy: actor, madeAt: at }).run();
     markDirectory(db);
   }
   if (input.room === '') return { venueId, roomId: null };

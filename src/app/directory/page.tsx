@@ -1,6 +1,5 @@
 import { channels } from '@/channels/registry';
 import { directoryView } from '@/desk/directory-view';
-import { houseZone } from '@/desk/pulse';
 import { theHouse } from '@/desk/the-house';
 import { DirectoryScreen } from '@/ui/directory/DirectoryScreen';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
@@ -11,5 +10,5 @@ const doings = { makeVenue: makeVenueAction, saveVenue: saveVenueAction, savePer
 export default function DirectoryPage() {
   const house = theHouse();
   const view = directoryView(house);
-  return <><RefreshOnPulse /><DirectoryScreen {...view} zone={houseZone(house)} channels={channels.map(({ rules }) => ({ id: rules.id, name: rules.name, profiles: rules.hasProfiles }))} doings={doings} /></>;
+  return <><RefreshOnPulse /><DirectoryScreen {...view} channels={channels.map(({ rules }) => ({ id: rules.id, name: rules.name, profiles: rules.hasProfiles }))} doings={doings} /></>;
 }

@@ -1,16 +1,17 @@
 import { neededColumns, otherColumns } from '@/core/formats/events-csv';
-import { houseZone } from '@/desk/pulse';
-import { theHouse } from '@/desk/the-house';
+import { fileLimits } from '@/core/formats/import-row';
+import { fileJobs } from '@/desk/files/jobs';
 import { ImportForm } from '@/ui/import/ImportForm';
 import classes from '../page.module.css';
-import { importAction } from './actions';
+
+export const dynamic = 'force-dynamic';
 
 export default function ImportPage() {
   return (
     <div className={classes.page}>
       <h1>Read a file</h1>
       <p className={classes.lead}>Events from a spreadsheet (CSV), a calendar (iCalendar) or a file of ours (JSON) become records. Nothing is sent by that.</p>
-      <ImportForm zone={houseZone(theHouse())} needed={neededColumns} others={otherColumns} read={importAction} />
+      <ImportForm jobs={fileJobs()} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />
     </div>
   );
 }

@@ -3,8 +3,7 @@
 import { z } from 'zod';
 import type { TourShared } from '@/core/tour';
 import type { Result } from '@/core/result';
-import { importTourDates } from '@/desk/import-events';
-import { houseZone } from '@/desk/pulse';
+import { importTourDates } from '@/desk/files/import-events';
 import { saveTour } from '@/desk/save-tour';
 import { actor, theHouse } from '@/desk/the-house';
 import { sharedOfDate } from '@/desk/tours';
@@ -19,10 +18,10 @@ export async function saveTourAction(id: string, input: unknown): Promise<SaveTo
 }
 
 /** Adds pasted dates to a tour. */
-export async function addTourDatesAction(id: string, text: string): Promise<Result<{ made: number; known: number; broken: { line: number; field: string; message: string }[] }, string>> {
+export async function addTourDatesAction(id: string, text: string): Promise<Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>> {
   const house = theHouse();
-  const read = importTourDates(house, z.string().parse(id), z.string().parse(text), houseZone(house), actor());
-  return read.ok ? { ok: true, value: { made: read.value.made.length, known: read.value.known.length, broken: read.value.broken } } : read;
+  const read = importTourDates(house, z.string().parse(id), z.string().parse(text), null, actor());
+  return read.ok ? { ok: true, value: { made: read.value.made.length, known: read.value.known.length, broken: [...read.value.broken, ...read.value.asked].map(({ line, field, text: why }) => ({ line, field, text: why })) } } : read;
 }
 
 /** What a date says of the shared facts. */

@@ -1,114 +1,161 @@
-import Papa from 'papaparse';
-import { longDate, parseTimeOfDay } from '../date-words';
+import { currencyOf } from '../countries';
 import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
 import { currencies, parsePrice, type Currency } from '../money';
 import { newEntry, newLevel, newRecord, newTickets, newWords } from '../new-record';
-import { pasteDates } from '../paste-dates';
 import { quoted } from '../quoted';
-import { eventKinds, recordLimits, type Precision, type RecordContent } from '../record';
-import { isoDate, webAddress } from '../scalars';
+import { eventKinds, recordLimits, roles, type RecordContent } from '../record';
+import { webAddress } from '../scalars';
 import type { NewVenue } from '../directory';
 import { isZone } from '../zones';
-import { firstOfTwo, mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
+import { CellError, dateCell, momentCell, timeCell } from './csv-dates';
+import { CsvRows, delimiterOf, type CsvRow } from './csv-rows';
+import { bareGround, fileLimits, firstOfTwo, gathered, placed, settled, type FileNote, type FilePart, type ImportedEvent, type ReadFile, type ReadGround } from './import-row';
 
 /** Columns that a table of events must have; the others may be missing. */
 export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
 export const otherColumns = [
   'ref', 'subtitle', 'kind', 'doors', 'end', 'zone', 'town', 'country', 'address', 'room', 'capacity', 'price', 'concession', 'currency',
-  'line_up', 'teaser', 'text', 'public', 'stage', 'announce', 'tickets_link', 'tags', 'organiser', 'on_sale',
+  'line_up', 'stage', 'public', 'announce', 'teaser', 'text', 'tickets_link', 'tags', 'organiser', 'on_sale', 'written_from',
 ] as const;
 type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
 type Cells = Partial<Record<Column, string>>;
 
-/** Thrown inside this file only: one cell that cannot be read. */
-class CellError extends Error {
-  constructor(readonly field: string, message: string) {
-    super(message);
-  }
+/** Columns that hold texts of any length up to the record's own limit; every other cell is short. */
+const longColumns: readonly string[] = ['text', 'teaser', 'line_up', 'tags'];
+
+/**
+ * Reads a table of events (CSV, RFC 4180, first line names the columns), whole: see `csvParts`. `zone` is taken where neither the
+ * table nor the place says one, and `title` where it has no such column.
+ */
+export function readEventsCsv(text: string, zone: string | null, title?: string): ReadFile {
+  return gathered(csvParts([text], bareGround(zone, title)));
 }
 
 /**
- * Reads a table of events (CSV, RFC 4180, first line names the columns). A broken row is reported with its line
- * and the rest goes on; a missing column refuses the file and names it. `zone` is used where the table has none,
- * and `title` where it has no such column.
+ * Reads a table of events out of pieces of its text. A broken row is told by line and field and the rest goes on; a missing column
+ * refuses the file and names it.
  */
-export function readEventsCsv(text: string, zone: string, title?: string): ReadFile {
-  if (text.length > mostFileChars) return { ok: false, message: 'The file is larger than 5 MB. Split it and read the parts.' };
-  const lines: number[] = [];
-  const rows: string[][] = [];
-  const table = text.replace(/^\ufeff/, '').replace(/\r\n?/g, '\n');
-  let line = 1;
-  let cursor = 0;
-  Papa.parse<string[]>(table, {
-    skipEmptyLines: false,
-    // By the line of names: a guess by the rows would take the semicolons of a line-up for it.
-    delimiter: delimiterOf(table.split('\n', 1)[0] ?? ''),
-    step: ({ data, meta }) => {
-      rows.push(data);
-      lines.push(line);
-      // A quoted text may hold line breaks: the next row starts as many lines further down.
-      line += table.slice(cursor, meta.cursor).split('\n').length - 1;
-      cursor = meta.cursor;
-    },
-  });
-  const [head = []] = rows;
-  const columns = head.map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'));
-  const missing = neededColumns.filter((name) => !columns.includes(name) && !(name === 'title' && title !== undefined));
-  if (missing.length > 0) {
-    const has = columns.filter((name) => name !== '').join(', ') || 'nothing';
-    return { ok: false, message: `The column “${missing.join('”, “')}” is missing. The first line must name the columns; it has: ${has}.` };
+export function* csvParts(pieces: Iterable<string>, ground: ReadGround): Generator<FilePart> {
+  let table: Table | null = null;
+  let rows: CsvRows | null = null;
+  let count = 0;
+  for (const row of rowsOf(pieces, (first) => (rows ??= new CsvRows({ delimiter: delimiterOf(first, 'date'), most: fileLimits.row })))) {
+    if (table === null) {
+      const made: Table | string = Table.of(row, ground);
+      if (typeof made === 'string') return yield { kind: 'refused', message: made };
+      table = made;
+      yield* table.assumed();
+      continue;
+    }
+    if (row.problem === null && row.cells.every((cell) => cell.trim() === '')) continue;
+    count += 1;
+    if (count > fileLimits.rows) return yield { kind: 'note', line: row.line, note: { code: 'too-many-rows', text: `From line ${row.line} on nothing was read: at most ${fileLimits.rows} rows are read of one file. Split it and read the rest.` } };
+    if (count % 200 === 0) yield { kind: 'at', line: row.line, place: count, of: 0 };
+    yield* table.read(row);
   }
-  if (rows.length > mostFileRows + 1) return { ok: false, message: `${rows.length - 1} rows; at most ${mostFileRows} are read at once. Split the file.` };
-  return readRows(rows, lines, columns, zone, title);
+  if (table === null) yield { kind: 'refused', message: missingWords(neededColumns, []) };
 }
 
-/** What stands between the cells: comma, semicolon or tab, whichever parts the names of the needed columns. */
-function delimiterOf(head: string): string {
-  const names = (mark: string) => head.split(mark).map((name) => name.trim().replace(/^"|"$/g, '').toLowerCase());
-  return [',', ';', '\t'].find((mark) => names(mark).includes('date')) ?? ',';
+function* rowsOf(pieces: Iterable<string>, open: (firstLine: string) => CsvRows): Generator<CsvRow> {
+  let rows: CsvRows | null = null;
+  let head = '';
+  for (const piece of pieces) {
+    if (rows === null) {
+      head += piece;
+      if (!/[\r\n]/.test(head) && head.length < fileLimits.row) continue;
+      const text = head.replace(/^\ufeff/, '');
+      rows = open(text.slice(0, 5_000).split(/[\r\n]/, 1)[0] ?? '');
+      yield* rows.push(text);
+    } else yield* rows.push(piece);
+  }
+  if (rows === null) {
+    rows = open(head.replace(/^\ufeff/, '').slice(0, 5_000));
+    yield* rows.push(head.replace(/^\ufeff/, ''));
+  }
+  yield* rows.end();
 }
 
-function readRows(rows: string[][], lines: number[], columns: string[], zone: string, title: string | undefined): ReadFile {
-  const events: ImportedEvent[] = [];
-  const broken: BrokenRow[] = [];
-  const seen = new Map<string, number>();
-  rows.forEach((row, i) => {
-    const line = lines[i] ?? 0;
-    if (i === 0 || row.every((cell) => cell.trim() === '')) return;
+function missingWords(missing: readonly string[], columns: readonly string[]): string {
+  const has = columns.filter((name) => name !== '').map((name) => name.slice(0, 40)).slice(0, 40).join(', ') || 'nothing';
+  return `The column “${missing.join('”, “')}” is missing. The first line must name the columns; it has: ${has}.`;
+}
+
+/** A table whose columns are known. */
+class Table {
+  private readonly seen = new Map<string, number>();
+
+  private constructor(private readonly columns: readonly string[], private readonly ground: ReadGround) {}
+
+  static of(head: CsvRow, ground: ReadGround): Table | string {
+    if (head.problem !== null) return `The first line, which must name the columns, cannot be read: ${head.problem}`;
+    const columns = head.cells.slice(0, 200).map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'));
+    const missing = neededColumns.filter((name) => !columns.includes(name) && !(name === 'title' && ground.title !== undefined));
+    return missing.length > 0 ? missingWords(missing, columns) : new Table(columns, ground);
+  }
+
+  /** What is taken for all rows because the table has no column for it. */
+  *assumed(): Generator<FilePart> {
+    const has = (name: string) => this.columns.includes(name);
+    if (!has('kind')) yield { kind: 'note', line: 1, note: { code: 'kind-assumed', text: 'There is no column “kind”: every event was taken for a concert.' } };
+    if (!has('currency') && (has('price') || has('concession'))) yield { kind: 'note', line: 1, note: { code: 'currency-assumed', text: 'There is no column “currency”: prices without a sign or code were taken for the money of the country, or EUR where none is said.' } };
+  }
+
+  *read({ line, cells: row, problem }: CsvRow): Generator<FilePart> {
     try {
-      if (row.length > columns.length) throw new CellError('row', `${row.length} cells where ${columns.length} columns are named. Put texts with commas between quotation marks.`);
-      const cells: Cells = { ...(title === undefined ? {} : { title }), ...Object.fromEntries(columns.map((name, c) => [name, (row[c] ?? '').trim()])) };
-      const event = readRow(cells, line, zone);
-      const before = seen.get(event.origin);
+      if (problem !== null) throw new CellError('row', problem);
+      if (row.length > this.columns.length && row.slice(this.columns.length).some((cell) => cell.trim() !== '')) throw new CellError('row', `${row.length} cells where ${this.columns.length} columns are named. Put texts with commas between quotation marks.`);
+      const long = this.columns.find((name, c) => (row[c]?.length ?? 0) > (longColumns.includes(name) ? recordLimits.full : fileLimits.cell));
+      if (long !== undefined) throw new CellError(long, `has ${row[this.columns.indexOf(long)]?.length ?? 0} characters; at most ${longColumns.includes(long) ? recordLimits.full : fileLimits.cell} are read. Shorten it.`);
+      const { title } = this.ground;
+      const cells: Cells = { ...(title === undefined ? {} : { title }), ...Object.fromEntries(this.columns.map((name, c) => [name, plainCell(row[c] ?? '')])) };
+      const event = readRow(cells, line, this.ground);
+      const before = this.seen.get(event.origin);
       if (before !== undefined) throw new CellError('ref', `says the same as line ${before}. Give each row its own “ref”, or take one out.`);
-      seen.set(event.origin, line);
-      events.push(event);
+      this.seen.set(event.origin, line);
+      yield* settled(event, columnOf);
     } catch (error) {
       if (!(error instanceof CellError)) throw error;
-      broken.push({ line, field: error.field, message: error.message });
+      yield { kind: 'broken', row: { line, field: error.field, code: `${error.field}-unread`, text: error.message } };
     }
-  });
-  return { ok: true, events, broken };
+  }
 }
 
-function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent {
+/** A cell without the blanks around it, and without the apostrophe that keeps a spreadsheet from reckoning with it. */
+function plainCell(text: string): string {
+  const bare = text.trim();
+  return /^'[=+\-@\t\r]/.test(bare) ? bare.slice(1) : bare;
+}
+
+/** The column that a field of the record is read from. */
+function columnOf(path: string): string {
+  const [head = '', second = '', third = ''] = path.split('.');
+  if (head === 'performances') return third === 'lastDate' ? 'date' : third || 'date';
+  if (head === 'lineUp') return 'line_up';
+  if (head === 'words') return second === 'full' ? 'text' : second;
+  if (head === 'publicity') return second === 'announce' ? 'announce' : 'public';
+  if (head === 'tickets') return second === 'link' ? 'tickets_link' : /opens/.test(path) ? 'on_sale' : 'price';
+  if (head === 'venue') return second === 'name' ? 'venue' : second || 'venue';
+  return head === '' ? 'row' : head;
+}
+
+function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent {
   const get = (name: Column) => cells[name] ?? '';
   const need = (name: Column) => get(name) || refuse(name, 'is empty. Fill it in.');
-  const zone = get('zone') || defaultZone;
-  if (!isZone(zone)) refuse('zone', `${quoted(zone)} is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
-  const notes: string[] = [];
-  const { date, precision: known } = readDate(need('date'), notes);
+  const notes: FileNote[] = [];
+  const said = get('zone');
+  if (said !== '' && !isZone(said)) refuse('zone', `${quoted(said)} is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
   const title = need('title');
-  if (title.length > recordLimits.title) refuse('title', `has ${title.length} characters; at most ${recordLimits.title} are kept.`);
-  const time = (name: 'doors' | 'start' | 'end') => {
-    const text = get(name);
-    return text === '' ? null : (parseTimeOfDay(text) ?? refuse(name, `${quoted(text)} is no time of day. Write it like 19:30.`));
-  };
-  const start = time('start');
-  const end = time('end');
+  const venueName = need('venue');
+  const place = placed(said, { venue: venueName, town: get('town'), country: get('country') }, ground, 'zone');
+  if (place.note) notes.push(place.note);
+  const zone = place.zone ?? 'UTC';
+  const { date, precision: known, time: timeOfDate } = dateCell(need('date'), place.zone, notes);
+  const start = timeCell('start', get('start'), date) ?? timeOfDate;
+  const end = timeCell('end', get('end'), date);
+  const doors = timeCell('doors', get('doors'), date);
   const precision = known === 'exact' && start === null ? 'day' : known;
-  const origin = get('ref') !== '' ? `csv:${get('ref')}` : `csv:${fingerprint([title, date, start ?? '', need('venue'), get('town')])}`;
+  const origin = get('ref') !== '' ? `csv:${get('ref')}` : `csv:${fingerprint([title, date, start ?? '', venueName, get('town')])}`;
   const id = fingerprint(origin);
   let n = 0;
   const base = newRecord(date, zone, () => `${id}${n++}`);
@@ -118,41 +165,14 @@ function readRow(cells: Cells, line: number, defaultZone: string): ImportedEvent
     subtitle: get('subtitle'),
     kind: oneOf('kind', get('kind') || 'concert', eventKinds),
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
-    performances: base.performances.map((one) => firstOfTwo({ ...one, precision, doors: time('doors'), start, end, endsNextDay: end !== null && start !== null && end <= start }, notes)),
+    performances: base.performances.map((one) => firstOfTwo({ ...one, precision, doors, start, end, endsNextDay: end !== null && start !== null && end <= start }, notes)),
     tags: get('tags').split(';').map((tag) => tag.trim()).filter((tag) => tag !== ''),
     lineUp: readLineUp(get('line_up'), id),
-    tickets: withOnSale(readTickets(get, id), get('on_sale')),
+    tickets: withOnSale(readTickets(get, id, notes), get('on_sale')),
     words: newWords({ teaser: get('teaser'), full: plainToHtml(get('text')) }),
     publicity: { visibility: readYes(get('public')) ? 'public' : 'private', announce: readAnnounce(get('announce'), zone) },
   };
-  return { origin, line, content, venue: readVenue(get, zone), organiser: get('organiser'), notes };
-}
-
-/** `2027-03-14`, or as people write it, with its year; `2027-03` or `March 2027` where only the month is known; `open` where nothing is. */
-function readDate(text: string, notes: string[]): { date: string; precision: Precision } {
-  if (/^open$/i.test(text)) return { date: '2037-12-31', precision: 'open' };
-  const month = /^\d{4}-\d{2}$/.test(text) ? text : monthNamed(text);
-  const date = month !== null ? `${month}-01` : isoDate.safeParse(text).success ? text : writtenDate(text, notes);
-  if (date === null || !isoDate.safeParse(date).success) return refuse('date', `${quoted(text)} is no date. Write it as YYYY-MM-DD, as YYYY-MM where only the month is known, or “open”.`);
-  return { date, precision: month === null ? 'exact' : 'month' };
-}
-
-/** `March 2027` as `2027-03`. */
-function monthNamed(text: string): string | null {
-  const [, name = '', year = ''] = /^([a-z]{3,9})\.?\s+(\d{4})$/i.exec(text) ?? [];
-  const at = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'].indexOf(name.slice(0, 3).toLowerCase());
-  return at < 0 ? null : `${year}-${String(at + 1).padStart(2, '0')}`;
-}
-
-/** A date with its year, as people write it. Of two figures that could both be the month, the first is the day, which is told. */
-function writtenDate(text: string, notes: string[]): string | null {
-  const { dates, problems: [problem] } = pasteDates(text, '1970-01-01');
-  const [found] = dates;
-  if (problem && !problem.why.startsWith('No date')) return refuse('date', problem.why);
-  if (!found || dates.length > 1 || found.times.length > 0 || !/\d{4}|[/.-]\d{2}$/.test(text)) return null;
-  const [, first = 0, second = 0] = (/^(\d{1,2})[/.-](\d{1,2})[/.-]\d{2,4}$/.exec(text) ?? []).map(Number);
-  if (first > 0 && first <= 12 && second <= 12 && first !== second) notes.push(`${quoted(text)} was read day first: ${longDate(found.date)}.`);
-  return found.date;
+  return { origin, writtenFrom: get('written_from') || null, line, content, venue: readVenue(get, zone, place.point), organiser: get('organiser'), notes, ask: place.ask };
 }
 
 function refuse(field: string, message: string): never {
@@ -171,30 +191,40 @@ function readYes(text: string): boolean {
 /** The local moment at which all levels go on sale. */
 function withOnSale(tickets: RecordContent['tickets'], text: string): RecordContent['tickets'] {
   if (text === '') return tickets;
-  const [date = '', clock = ''] = text.split(/[ T]/);
-  const time = parseTimeOfDay(clock);
-  if (time === null || !isoDate.safeParse(date).success) return refuse('on_sale', `${quoted(text)} is no moment. Write it like 2027-02-12 10:00.`);
-  return { ...tickets, levels: tickets.levels.map((level) => ({ ...level, opens: { kind: 'at' as const, date, time } })) };
+  const opens = { kind: 'at' as const, ...momentCell('on_sale', text) };
+  return { ...tickets, levels: tickets.levels.map((level) => ({ ...level, opens })) };
 }
 
 function readAnnounce(text: string, zone: string): RecordContent['publicity']['announce'] {
-  if (text === '') return null;
-  const [date = '', clock = ''] = text.split(/[ T]/);
-  const time = parseTimeOfDay(clock);
-  if (time === null || !isoDate.safeParse(date).success) return refuse('announce', `${quoted(text)} is no moment. Write it like 2027-02-04 09:00.`);
-  return { date, time, zone };
+  return text === '' ? null : { ...momentCell('announce', text), zone };
 }
 
-/** `Name; Name (support); Name (special guest)`. The first without a role is the headliner, as are all others. */
+/** `Name; Name (support); Name (special guest)`. One without a role is a headliner. */
 function readLineUp(text: string, id: string): RecordContent['lineUp'] {
-  return text.split(';').map((part) => part.trim()).filter((part) => part !== '').map((part, i) => {
-    const found = /^(.*?)\s*\((support|special guest|headliner)\)$/.exec(part);
-    return newEntry(`${id}a${i}`, found?.[1] ?? part, (found?.[2] as 'support' | undefined) ?? 'headliner');
+  return text.split(';', recordLimits.lineUp + 1).map((part) => part.trim()).filter((part) => part !== '').map((part, i) => {
+    const role = roles.find((one) => part.toLowerCase().endsWith(`(${one})`));
+    return newEntry(`${id}a${i}`, role === undefined ? part : part.slice(0, -role.length - 2).trim(), role ?? 'headliner');
   });
 }
 
-function readTickets(get: (name: Column) => string, id: string): RecordContent['tickets'] {
-  const currency = oneOf('currency', get('currency') || 'EUR', currencies.map((one) => one.toLowerCase())).toUpperCase() as Currency;
+const anyCode = new RegExp(`\\b(?:${currencies.join('|')})\\b`, 'i');
+
+/** The currency that a row says: in its own column, or by a code or sign that only one has; else that of its country, or EUR, which is told. */
+function readCurrency(get: (name: Column) => string, notes: FileNote[]): Currency {
+  const said = get('currency');
+  if (said !== '') return currencies.find((one) => one === said.toUpperCase()) ?? refuse('currency', `${quoted(said)} is no currency. Write its code of ISO 4217, such as EUR.`);
+  const prices = `${get('price').slice(0, 40)} ${get('concession').slice(0, 40)}`;
+  const named = anyCode.exec(prices)?.[0].toUpperCase();
+  const code = currencies.find((one) => one === named) ?? (prices.includes('£') ? 'GBP' : undefined);
+  if (code !== undefined) return code;
+  if (prices.includes('€')) return 'EUR';
+  const local = currencyOf(get('country')) ?? currencyOf(get('town').split(',').slice(1).pop() ?? '');
+  if (/\d/.test(prices)) notes.push(local === null ? { code: 'currency-assumed', text: 'The row says no currency: EUR was taken.' } : { code: 'currency-by-country', text: `The row says no currency: ${local} was taken, as one pays in ${get('country') || get('town')}.` });
+  return local ?? 'EUR';
+}
+
+function readTickets(get: (name: Column) => string, id: string, notes: FileNote[]): RecordContent['tickets'] {
+  const currency = readCurrency(get, notes);
   const link = get('tickets_link');
   if (link !== '' && !webAddress.safeParse(link).success) refuse('tickets_link', `${quoted(link)} is no web address. It starts with http:// or https://.`);
   const price = (name: 'price' | 'concession') => {
@@ -208,11 +238,12 @@ function readTickets(get: (name: Column) => string, id: string): RecordContent['
   return newTickets({ mode: free ? 'free entry' : link !== '' ? 'elsewhere' : 'ticketed', currency, levels, link: link === '' ? null : link });
 }
 
-function readVenue(get: (name: Column) => string, zone: string): NewVenue {
+function readVenue(get: (name: Column) => string, zone: string, point: NewVenue['point']): NewVenue {
   const text = get('capacity');
   if (text !== '' && !/^[1-9]\d{0,5}$/.test(text)) refuse('capacity', `${quoted(text)} is no number of places.`);
   return {
     name: get('venue'), address: get('address'), town: get('town'), country: get('country'), zone, room: get('room'),
-    capacity: text === '' ? null : Number(text),
+    capacity: text === '' ? null : Number(text), point,
   };
 }
+

@@ -1,15 +1,18 @@
-import { groupBy } from '../group-by';
 import ICAL from 'ical.js';
+import { groupBy } from '../group-by';
 import { fingerprint } from '../hash';
 import { plainToHtml } from '../markup';
 import { newPerformance, newRecord, newTickets, newWords } from '../new-record';
 import { quoted } from '../quoted';
 import { recordLimits, type Performance, type RecordContent } from '../record';
 import { whichOfTwo } from '../readings';
+import { webAddress } from '../scalars';
 import { addDays, isZone } from '../zones';
+import { icsBlocks, type IcsBlock } from './ics-blocks';
 import { localOf, recurrenceDates, rulesOf } from './ics-dates';
 import { brokenProperty, oddDate, parseable } from './ics-lines';
-import { firstOfTwo, mostFileChars, mostFileRows, type BrokenRow, type ImportedEvent, type ReadFile } from './import-row';
+import { placeOfLocation } from './ics-place';
+import { bareGround, firstOfTwo, fileLimits, gathered, placed, settled, type FileNote, type FilePart, type ImportedEvent, type ReadFile, type ReadGround } from './import-row';
 
 /** Thrown inside this file only: one event that cannot be read. */
 class EventError extends Error {
@@ -18,72 +21,85 @@ class EventError extends Error {
   }
 }
 
-/**
- * Reads the events of an iCalendar file (RFC 5545). A recurrence becomes the performances of one record, with the
- * exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the day. Local times keep
- * their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put in `zone`. A broken event
- * is reported with its line and the rest goes on. A file may hold several calendars.
- */
-export function readEventsIcs(text: string, zone: string): ReadFile {
-  if (text.length > mostFileChars) return { ok: false, message: 'The file is larger than 5 MB. Split it and read the parts.' };
-  if (!/^\s*BEGIN:VCALENDAR/i.test(text.replace(/^\ufeff/, ''))) {
-    return { ok: false, message: 'This is no iCalendar file: it does not begin with BEGIN:VCALENDAR. Export it as .ics and read it again.' };
-  }
-  let calendars: ICAL.Component[];
-  try {
-    const parsed = ICAL.parse(parseable(text)) as unknown[];
-    calendars = (Array.isArray(parsed[0]) ? parsed : [parsed]).map((one) => new ICAL.Component(one as never));
-  } catch (error) {
-    return { ok: false, message: `This iCalendar file is broken: ${error instanceof Error ? error.message : 'it cannot be read'}. Export it again.` };
-  }
-  const all = calendars.flatMap((one) => one.getAllSubcomponents('vevent'));
-  if (all.length > mostFileRows) return { ok: false, message: `${all.length} events; at most ${mostFileRows} are read at once. Split the file.` };
-  return readAll(all, lineNumbers(text), { zone, named: namedZones(calendars) });
+/** Reads an iCalendar file, whole: see `icsParts`. UTC and floating times whose place does not tell a zone are put in `zone`. */
+export function readEventsIcs(text: string, zone: string | null): ReadFile {
+  return gathered(icsParts(text, bareGround(zone)));
 }
 
-/** What zone a time is in: the house's, where it says none; and the zones that the file itself names otherwise. */
+/**
+ * Reads the events of an iCalendar file (RFC 5545), each by itself. A recurrence becomes the performances of one record, with the
+ * exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the day. Local times keep
+ * their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put in the zone that the calendar
+ * names, that of the place, or the one that was chosen. A broken event is told with its line and the rest goes on. A file may
+ * hold several calendars. `skip`: events, by their place, that are passed over.
+ */
+export function* icsParts(text: string, ground: ReadGround, skip: (place: number) => boolean = () => false): Generator<FilePart> {
+  const bare = text.replace(/^\ufeff/, '');
+  if (!/^\s{0,1000}BEGIN:VCALENDAR/i.test(bare)) {
+    return yield { kind: 'refused', message: 'This is no iCalendar file: it does not begin with BEGIN:VCALENDAR. Export it as .ics and read it again.' };
+  }
+  const { blocks, zones, zone } = icsBlocks(bare);
+  const known: Zones = { ground, whole: isZone(zone) ? zone : '', named: namedZones(zones) };
+  const moved = groupBy(blocks.filter((one) => one.moves), (one) => one.uid);
+  const named = new Set(blocks.filter((one) => !one.moves).map((one) => one.uid));
+  /** Lines of the events that were read, by their id. */
+  const masters = new Map<string, number>();
+  for (const [i, block] of blocks.entries()) {
+    if (i >= fileLimits.rows) return yield { kind: 'note', line: block.line, note: { code: 'too-many-rows', text: `From line ${block.line} on nothing was read: at most ${fileLimits.rows} events are read of one file. Split it and read the rest.` } };
+    if (skip(i)) continue;
+    yield { kind: 'at', line: block.line, place: i, of: blocks.length };
+    try {
+      if (block.problem !== null) refuse('VEVENT', block.problem);
+      if (block.moves) {
+        if (!named.has(block.uid)) refuse('RECURRENCE-ID', 'It changes one date of an event that is not in this file. Export the whole event.');
+        continue;
+      }
+      const first = masters.get(block.uid);
+      if (first !== undefined) refuse('UID', `It has the same UID as the event of line ${first}. Give each event its own, or take one out.`);
+      yield* settled(readEvent(componentOf(block), (moved.get(block.uid) ?? []).slice(0, recordLimits.performances).filter((one) => one.problem === null).map(componentOf), block.line, known), propertyOf);
+      masters.set(block.uid, block.line);
+    } catch (error) {
+      const field = error instanceof EventError ? error.field : 'VEVENT';
+      yield { kind: 'broken', row: { line: block.line, field, code: `${field.toLowerCase()}-unread`, text: error instanceof Error ? sentence(error.message) : 'The event cannot be read. Export it again.' } };
+    }
+  }
+}
+
+const sentence = (text: string) => (/[.!]$/.test(text) ? text : `The event cannot be read: ${text}.`);
+
+function componentOf(block: IcsBlock): ICAL.Component {
+  const parsed = ICAL.parse(`BEGIN:VCALENDAR\r\n${parseable(block.text)}${block.text.endsWith('\n') ? '' : '\r\n'}END:VCALENDAR\r\n`) as unknown[];
+  const found = new ICAL.Component(parsed as never).getFirstSubcomponent('vevent');
+  return found ?? refuse('VEVENT', 'The event cannot be read. Export it again.');
+}
+
+/** The property that a field of the record is read from. */
+function propertyOf(path: string): string {
+  const [head = ''] = path.split('.');
+  if (head === 'title') return 'SUMMARY';
+  if (head === 'venue') return 'LOCATION';
+  if (head === 'words') return 'DESCRIPTION';
+  return head === 'performances' ? 'DTSTART' : 'VEVENT';
+}
+
+/** What zone a time is in: those that the calendar and the file name, and what else is known. */
 interface Zones {
-  zone: string;
+  ground: ReadGround;
+  /** The zone of the whole calendar; empty where it says none. */
+  whole: string;
   named: ReadonlyMap<string, string>;
 }
 
 /** Zones by the names that a file gives them, where its VTIMEZONE says which place is meant (X-LIC-LOCATION). */
-function namedZones(calendars: readonly ICAL.Component[]): Map<string, string> {
-  return new Map(calendars.flatMap((one) => one.getAllSubcomponents('vtimezone')).flatMap((one): [string, string][] => {
-    const [name, place] = [one.getFirstPropertyValue('tzid'), one.getFirstPropertyValue('x-lic-location')].map((value) => String(value ?? ''));
+function namedZones(tables: readonly string[]): Map<string, string> {
+  return new Map(tables.flatMap((table): [string, string][] => {
+    const value = (name: string) => new RegExp(`^${name}(?:;[^:\\r\\n]{0,200})?:(.{0,200}?)\\r?$`, 'im').exec(table)?.[1]?.trim() ?? '';
+    const [name, place] = [value('TZID'), value('X-LIC-LOCATION')];
     return name && place && isZone(place) ? [[name, place]] : [];
   }));
 }
 
-function readAll(all: ICAL.Component[], lines: number[], zones: Zones): ReadFile {
-  const events: ImportedEvent[] = [];
-  const broken: BrokenRow[] = [];
-  const uidOf = (one: ICAL.Component) => String(one.getFirstPropertyValue('uid') ?? '');
-  const moved = groupBy(all.filter((one) => one.hasProperty('recurrence-id')), uidOf);
-  const masters = new Set(all.filter((one) => !one.hasProperty('recurrence-id')).map(uidOf));
-  all.forEach((component, i) => {
-    const line = lines[i] ?? 0;
-    try {
-      if (component.hasProperty('recurrence-id')) {
-        if (!masters.has(uidOf(component))) refuse('RECURRENCE-ID', 'It changes one date of an event that is not in this file. Export the whole event.');
-        return;
-      }
-      events.push(readEvent(component, moved.get(uidOf(component)) ?? [], line, zones));
-    } catch (error) {
-      const field = error instanceof EventError ? error.field : 'VEVENT';
-      broken.push({ line, field, message: error instanceof Error ? error.message : 'it cannot be read' });
-    }
-  });
-  return { ok: true, events, broken };
-}
-
-/** Line of each BEGIN:VEVENT, in order. */
-function lineNumbers(text: string): number[] {
-  return text.split(/\r?\n/).flatMap((line, i) => (/^BEGIN:VEVENT/i.test(line) ? [i + 1] : []));
-}
-
 function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: number, zones: Zones): ImportedEvent {
-  const { zone } = zones;
   const odd = [component, ...moved].map(oddDate).find((one) => one !== null);
   if (odd) refuse(odd.field, odd.message);
   const brokenLine = component.getFirstPropertyValue(brokenProperty);
@@ -93,20 +109,30 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
   const title = text('summary') || refuse('SUMMARY', 'The event has no title (SUMMARY). Give it one.');
   if (/^cancelled$/i.test(text('status'))) refuse('STATUS', 'The event is cancelled there and was left out.');
   const start = component.getFirstProperty('dtstart') ?? refuse('DTSTART', 'The event has no start (DTSTART). Give it one.');
-  const notes: string[] = [];
-  const performances = readPerformances(component, moved, zoneOf(start, zones), uid, notes);
+  const notes: FileNote[] = [];
+  const location = text('location');
+  const isLink = /^https?:\/\//i.test(location) && webAddress.safeParse(location).success;
+  const place = isLink ? null : placeOfLocation(location);
+  const found = placed(zoneOf(start, zones), { venue: place?.name ?? '', town: place?.town ?? '', country: place?.country ?? '' }, zones.ground, 'DTSTART');
+  if (found.note) notes.push(found.note);
+  const zone = found.zone ?? 'UTC';
+  const performances = readPerformances(component, moved, zone, uid, notes);
   const content: RecordContent = {
     ...newRecord('2027-01-01', zone, () => 'x'),
-    title: title.slice(0, recordLimits.title),
+    title,
     stage: isTentative(component) ? 'pencilled' : 'confirmed',
-    kind: kindOf(component),
+    kind: kindOf(component, notes),
     performances,
+    // An address in place of a venue may be where one joins: it is kept as the one that is never shown.
+    online: isLink ? { keep: null, join: location } : null,
     tickets: newTickets({ mode: 'free entry' }),
     rule: rulesOf(component)[0]?.slice(0, 500) ?? null,
-    words: newWords({ full: plainToHtml(text('description')) }),
+    words: newWords({ full: plainToHtml(text('description').slice(0, 4 * recordLimits.full)) }),
     publicity: { visibility: /^public$/i.test(text('class')) ? 'public' : 'private', announce: null },
   };
-  return { origin: `ics:${uid}`, line, content, venue: venueOf(text('location'), performances[0]?.zone ?? zone), notes };
+  if (content.publicity.visibility === 'public') notes.push({ code: 'entry-assumed', text: 'A calendar does not say what it costs: entry was taken to be free.' });
+  const venue = place === null ? null : { ...place, address: place.address, zone, capacity: null, point: found.point };
+  return { origin: `ics:${uid}`, writtenFrom: null, line, content, venue, notes, ask: found.ask };
 }
 
 /** What is said of one date alone. */
@@ -115,7 +141,7 @@ interface Status {
   pencilled: boolean;
 }
 
-const endsEarly = 'It ends before it begins there: the end was left out.';
+const endsEarly: FileNote = { code: 'end-early', text: 'It ends before it begins there: the end was left out.' };
 
 /** Held, and not confirmed yet (RFC 5545, section 3.8.1.11). */
 function isTentative(component: ICAL.Component): boolean {
@@ -126,16 +152,16 @@ function refuse(field: string, message: string): never {
   throw new EventError(field, message);
 }
 
-/** The zone of a time: its TZID, whole or after a prefix of the file's own, or the place that is named for it; else the house's. */
-function zoneOf(property: ICAL.Property, { zone, named }: Zones): string {
+/** The zone that a time says: its TZID, whole or after a prefix of the file's own, or the place that is named for it, or that of its calendar; empty where none is said. */
+function zoneOf(property: ICAL.Property, { whole, named }: Zones): string {
   const tzid = property.getFirstParameter('tzid');
-  if (!tzid) return zone;
-  const tail = /[A-Z][A-Za-z]+\/[A-Z][A-Za-z_/-]+$/.exec(tzid)?.[0] ?? '';
+  if (!tzid) return whole;
+  const tail = /[A-Z][A-Za-z]{1,30}\/[A-Z][A-Za-z_/-]{1,60}$/.exec(tzid.slice(-120))?.[0] ?? '';
   const known = [tzid, named.get(tzid) ?? '', tail].find((one) => one !== '' && isZone(one));
   return known ?? refuse('DTSTART', `The zone ${quoted(tzid)} is not in the IANA zone data. Use a zone such as Europe/Dublin.`);
 }
 
-function readPerformances(component: ICAL.Component, moved: ICAL.Component[], zone: string, uid: string, notes: string[]): Performance[] {
+function readPerformances(component: ICAL.Component, moved: ICAL.Component[], zone: string, uid: string, notes: FileNote[]): Performance[] {
   // Its own exceptions are named: else every exception of the calendar, of whatever event, would be laid on it.
   const event = new ICAL.Event(component, { strictExceptions: true, exceptions: moved });
   if (!(event.startDate instanceof ICAL.Time)) return refuse('DTSTART', 'The start cannot be read. Write it like 20270204T193000.');
@@ -164,7 +190,7 @@ function endOf(event: ICAL.Event): ICAL.Time | null {
   return event.component.hasProperty('dtend') || event.component.hasProperty('duration') ? event.endDate : null;
 }
 
-function expand(event: ICAL.Event, zone: string, make: (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, status: Status) => Performance, notes: string[]): Performance[] {
+function expand(event: ICAL.Event, zone: string, make: (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, status: Status) => Performance, notes: FileNote[]): Performance[] {
   const found = recurrenceDates(event.component, event.startDate, zone);
   if (!found.ok) return refuse('RRULE', found.error);
   notes.push(...found.value.notes);
@@ -176,20 +202,13 @@ function expand(event: ICAL.Event, zone: string, make: (start: ICAL.Time, end: I
   });
 }
 
-function kindOf(component: ICAL.Component): RecordContent['kind'] {
-  const words = component.getAllProperties('categories').flatMap((one) => one.getValues().map(String)).join(' ').toLowerCase();
+function kindOf(component: ICAL.Component, notes: FileNote[]): RecordContent['kind'] {
+  const words = component.getAllProperties('categories').flatMap((one) => one.getValues().map(String)).join(' ').slice(0, 2_000).toLowerCase();
   if (/workshop|making/.test(words)) return 'workshop';
   if (/reading|spoken/.test(words)) return 'reading';
   if (/film|screen/.test(words)) return 'film';
   if (/late|club/.test(words)) return 'club night';
-  return /talk|lecture/.test(words) ? 'talk' : 'concert';
-}
-
-/** `Room, Venue, Town` or `Venue, Town` or `Venue`. */
-function venueOf(location: string, zone: string): ImportedEvent['venue'] {
-  const parts = location.split(',').map((part) => part.trim()).filter((part) => part !== '');
-  if (parts.length === 0) return null;
-  const town = parts.length > 1 ? (parts[parts.length - 1] ?? '') : '';
-  const name = parts.length > 2 ? (parts[1] ?? '') : (parts[0] ?? '');
-  return { name, address: '', town, country: '', zone, room: parts.length > 2 ? (parts[0] ?? '') : '', capacity: null };
+  if (/talk|lecture/.test(words)) return 'talk';
+  if (!/concert|music|gig/.test(words)) notes.push({ code: 'kind-assumed', text: 'The calendar does not say what sort of event it is: it was taken for a concert.' });
+  return 'concert';
 }

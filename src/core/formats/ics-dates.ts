@@ -1,9 +1,11 @@
 import ICAL from 'ical.js';
+import { groupBy } from '../group-by';
 import { recordLimits } from '../record';
 import { patternWords, ruleDates, ruleText, untilOf, type PatternProblem } from '../recurrence';
 import { fail, ok, type Result } from '../result';
 import { addDays, toLocal, type LocalTime } from '../zones';
 import { ruleProperty } from './ics-lines';
+import type { FileNote } from './import-row';
 
 /** A rule without an end is read this far, in days. */
 const openRuleDays = 366;
@@ -23,7 +25,7 @@ export function localOf(time: ICAL.Time, zone: string): LocalTime {
 /** What an event's recurrence gives: its occurrences as their rule has them, in order, and what is to be said of them. */
 export interface RecurrenceDates {
   times: ICAL.Time[];
-  notes: string[];
+  notes: FileNote[];
 }
 
 /**
@@ -35,18 +37,22 @@ export function recurrenceDates(component: ICAL.Component, start: ICAL.Time, zon
   // A rule in UTC is reckoned in UTC: its days are not those of the house.
   const own = start.zone === ICAL.Timezone.utcTimezone ? 'UTC' : zone;
   const first = localOf(start, own);
-  const notes: string[] = [];
+  const notes: FileNote[] = [];
   const made = new Set<string>([key(first)]);
-  for (const rule of rulesOf(component)) {
+  const rules = rulesOf(component);
+  if (rules.length > mostRules) return fail(`It has ${rules.length} rules; at most ${mostRules} are read. Name its dates instead.`);
+  for (const rule of rules) {
     const found = readingsOf(rule, first, own, notes);
     if (!found.ok) return fail(patternWords(found.error));
-    if (rulesOf(component).length === 1 && found.value[0] !== key(first)) notes.push(`The first date, ${first.date}, is not one that its rule gives. It was kept.`);
+    if (rules.length === 1 && found.value[0] !== key(first)) notes.push({ code: 'first-not-of-rule', text: `The first date, ${first.date}, is not one that its rule gives. It was kept.` });
     for (const one of found.value) made.add(one);
+    if (made.size > mostReckoned) return fail(patternWords({ code: 'rule-too-many', limit: recordLimits.performances }));
   }
   for (const extra of timesNamed(component, 'rdate')) made.add(extra.isDate ? `${localOf(extra, own).date}T${first.time}` : key(localOf(extra, own)));
+  const byDay = groupBy([...made], (at) => at.slice(0, 10));
   for (const left of timesNamed(component, 'exdate')) {
     const { date, time } = localOf(left, own);
-    for (const one of left.isDate ? [...made].filter((at) => at.startsWith(date)) : [`${date}T${time}`]) made.delete(one);
+    for (const one of left.isDate ? (byDay.get(date) ?? []) : [`${date}T${time}`]) made.delete(one);
   }
   if (made.size > recordLimits.performances) return fail(patternWords({ code: 'rule-too-many', limit: recordLimits.performances }));
   if (made.size === 0) return fail(patternWords({ code: 'rule-empty' }));
@@ -55,18 +61,27 @@ export function recurrenceDates(component: ICAL.Component, start: ICAL.Time, zon
 
 const key = ({ date, time }: LocalTime) => `${date}T${time}`;
 
+/** Most rules of one event, and most readings that they may make before exceptions are taken from them. */
+const mostRules = 10;
+const mostReckoned = 20_000;
+
 /** The wall-clock readings of one rule. Hours and minutes that it names are times of day on each of its dates. */
-function readingsOf(rule: string, first: LocalTime, zone: string, notes: string[]): Result<string[], PatternProblem> {
-  const listed = (name: string, otherwise: string) => new RegExp(`(?:^|;)${name}=([\\d,]+)`).exec(rule)?.[1]?.split(',').map((one) => one.padStart(2, '0')) ?? [otherwise];
-  const clocks = listed('BYHOUR', first.time.slice(0, 2)).flatMap((hour) => listed('BYMINUTE', first.time.slice(3)).map((minute) => `${hour}:${minute}`)).sort();
+function readingsOf(rule: string, first: LocalTime, zone: string, notes: FileNote[]): Result<string[], PatternProblem> {
+  const listed = (name: string, otherwise: string) => new RegExp(`(?:^|;)${name}=([\\d,]+)`).exec(rule)?.[1]?.split(',', 2_000).map((one) => one.padStart(2, '0')) ?? [otherwise];
+  // What is said several times is one time of day.
+  const [hours, minutes] = [new Set(listed('BYHOUR', first.time.slice(0, 2))), new Set(listed('BYMINUTE', first.time.slice(3)))];
+  const odd = [...hours].find((one) => Number(one) > 23 || one.length > 2) ?? [...minutes].find((one) => Number(one) > 59 || one.length > 2);
+  if (odd !== undefined) return fail({ code: 'rule-malformed', detail: `“${odd}” is no hour or minute` });
+  const clocks = [...hours].flatMap((hour) => [...minutes].map((minute) => `${hour}:${minute}`)).sort();
   let plain = rule.replace(/(^|;)(?:BYHOUR|BYMINUTE|BYSECOND)=[\d,]+(?=;|$)/g, '').replace(/^;/, '');
   if (!/(?:^|;)(?:COUNT|UNTIL)=/.test(plain)) {
-    notes.push('The rule has no end: one year of it was read.');
+    notes.push({ code: 'rule-no-end', text: 'The rule has no end: one year of it was read.' });
     plain = `${plain};UNTIL=${addDays(first.date, openRuleDays).replaceAll('-', '')}`;
   }
   const dates = ruleDates(plain, first.date, zone);
   if (!dates.ok) return dates;
   const until = untilOf(plain, zone);
+  if (dates.value.length * clocks.length > mostReckoned) return fail({ code: 'rule-too-many', limit: recordLimits.performances });
   const all = dates.value.flatMap((date) => clocks.map((time) => key({ date, time }))).filter((at) => at >= key(first) && (until === null || at <= until));
   const count = Number(/(?:^|;)COUNT=(\d+)/.exec(plain)?.[1] ?? Infinity);
   return ok(all.slice(0, all[0] === key(first) ? count : count - 1));

@@ -1,11 +1,31 @@
-import type { NewVenue } from '../directory';
+import { checkRecord } from '../check-record';
+import { newVenueSchema, organiserSchema, type NewVenue, type Point, type Venue } from '../directory';
+import type { Finding } from '../finding';
+import { findingWords } from '../finding-words';
+import { issueWords } from '../issue-words';
 import { readingTwice } from '../readings';
 import type { Performance, RecordContent } from '../record';
+import type { FileDirectory } from './file-directory';
+
+/** Something a person should know of how a row was read: a word for machines, and one for people. */
+export interface FileNote {
+  code: string;
+  text: string;
+}
+
+/** What a row does not say and no rule may guess: a person is asked. */
+export interface Ask extends FileNote {
+  field: string;
+  /** What it may be, where that is known. */
+  choices: { label: string; zone: string; point: Point }[];
+}
 
 /** An event read from a file, before its venue has been found in the directory. */
 export interface ImportedEvent {
   /** The row's own identity: the same row read twice is the same event. */
   origin: string;
+  /** The house and record that it was written from, where the file says so. */
+  writtenFrom: string | null;
   /** Line of the file where it starts, counted from 1. */
   line: number;
   /** Its performances have no venue yet. */
@@ -19,29 +39,125 @@ export interface ImportedEvent {
   setUp?: string;
   /** Name of the tour that it is a date of. */
   tour?: string;
-  /** What a person should know of how it was read. */
-  notes: string[];
+  /** How it was read. */
+  notes: FileNote[];
+  /** Until it is answered, the event is not taken in; the zone of its performances stands for none. */
+  ask: Ask | null;
 }
 
 /** A row that could not be read: where, which field, why and the way out. */
-export interface BrokenRow {
+export interface BrokenRow extends FileNote {
   line: number;
   field: string;
-  message: string;
 }
+
+/** What reading a file gives, piece by piece: events, rows that are broken, and where it is. A file that is not what it should be is refused. */
+export type FilePart =
+  | { kind: 'event'; event: ImportedEvent }
+  | { kind: 'broken'; row: BrokenRow }
+  | { kind: 'directory'; directory: FileDirectory }
+  /** Said before anything is done with a row, so that one that takes too long is known. */
+  | { kind: 'at'; line: number; place: number; of: number }
+  | { kind: 'note'; line: number; note: FileNote }
+  | { kind: 'refused'; message: string };
 
 /** What a file gave: each row either in or broken; or nothing, because the file itself is not what it should be. */
 export type ReadFile = { ok: true; events: ImportedEvent[]; broken: BrokenRow[] } | { ok: false; message: string };
 
-/** Largest file that is read, in characters. */
-export const mostFileChars = 5_000_000;
-/** Most events in one file. */
-export const mostFileRows = 5_000;
+/** Where a place lies: known, one of several of its name, or not found. `by` says what it is known by. */
+export type PlaceAnswer =
+  | { kind: 'known'; zone: string; point: Point | null; by: 'venue' | 'town' | 'country' }
+  | { kind: 'several'; choices: Ask['choices'] }
+  | { kind: 'none' };
+
+/** Finds where a venue lies by its name, town and country (any of them may be empty). */
+export type PlaceFinder = (place: { venue: string; town: string; country: string }) => PlaceAnswer;
+
+/** What a file is read on. */
+export interface ReadGround {
+  /** The zone that a person chose for rows whose place does not tell it; `null`: such rows are asked about. */
+  zone: string | null;
+  find: PlaceFinder;
+  /** The title of rows where the table has no such column. */
+  title?: string;
+}
+
+/** A ground on which nothing is known but a chosen zone. */
+export function bareGround(zone: string | null, title?: string): ReadGround {
+  return { zone, find: () => ({ kind: 'none' }), ...(title === undefined ? {} : { title }) };
+}
+
+/** What one file may hold: bytes, rows (events), and dates over all of them; and UTF-16 units of one row, and of one cell that is no text. */
+export const fileLimits = { bytes: 50_000_000, rows: 250_000, dates: 250_000, row: 400_000, cell: 2_000 } as const;
+
+/** All that a file gives, gathered. */
+export function gathered(parts: Iterable<FilePart>): ReadFile {
+  const events: ImportedEvent[] = [];
+  const broken: BrokenRow[] = [];
+  for (const part of parts) {
+    if (part.kind === 'refused') return { ok: false, message: part.message };
+    if (part.kind === 'event') events.push(part.event);
+    else if (part.kind === 'broken') broken.push(part.row);
+  }
+  return { ok: true, events, broken };
+}
+
+/** The zone of a place, with its coordinates; and what is to be said or asked, where the file does not say the zone. */
+export function placed(said: string, place: { venue: string; town: string; country: string }, { zone: chosen, find }: ReadGround, field: string): { zone: string | null; point: Point | null; note: FileNote | null; ask: Ask | null } {
+  const found = find(place);
+  const at = (zone: string | null, note: FileNote | null = null, ask: Ask | null = null) => ({ zone, point: found.kind === 'known' && (zone === found.zone || zone === null) ? found.point : null, note, ask });
+  if (said !== '') return at(said);
+  if (found.kind === 'known') return at(found.zone, found.by === 'venue' ? null : { code: `zone-by-${found.by}`, text: found.by === 'town' ? `The zone ${found.zone} follows from ${named(place)}.` : `${place.town === '' ? 'No town is said' : `${place.town} is not among the towns that are known`}; all of ${place.country || 'its country'} is in ${found.zone}.` });
+  const why = found.kind === 'several' ? `There are several places called ${named(place)}.` : place.town === '' ? 'Neither a zone nor a town is said.' : `${named(place)} is not among the towns that are known.`;
+  const code = found.kind === 'several' ? 'town-several' : place.town === '' ? 'zone-unknown' : 'town-unknown';
+  if (found.kind !== 'several' && chosen !== null) return at(chosen, { code, text: `${why} ${chosen} was taken, as it was chosen.` });
+  return at(null, null, { code, field, text: `${why} Say which zone it is in.`, choices: found.kind === 'several' ? found.choices : [] });
+}
+
+const named = ({ town, country }: { town: string; country: string }) => [town, country].filter((part) => part !== '').join(', ');
 
 /** A performance with a reading that comes twice on its night: files mean the first (RFC 5545, section 3.3.5), which is told. */
-export function firstOfTwo(one: Performance, notes: string[]): Performance {
+export function firstOfTwo(one: Performance, notes: FileNote[]): Performance {
   const twice = one.repeat === null && one.precision === 'exact' ? readingTwice(one) : null;
   if (twice === null) return one;
-  notes.push(`${twice.time} comes twice on ${twice.date}, as the clocks go back: the first was taken.`);
+  notes.push({ code: 'time-twice', text: `${twice.time} comes twice on ${twice.date}, as the clocks go back: the first was taken.` });
   return { ...one, repeat: 'first' };
+}
+
+/** A file need not say the town of a venue. */
+const fileVenueSchema = newVenueSchema.partial({ town: true });
+const placeSchema = newVenueSchema.pick({ name: true, town: true, room: true });
+const organiserName = organiserSchema.shape.name;
+const noVenues: ReadonlyMap<string, Venue> = new Map();
+
+/**
+ * An event that may be kept as it is, or every reason why not, each at its field: shape, limits and times of the record, the
+ * venue that would be made, the organiser. `fieldOf` names a field of ours as the file does.
+ */
+export function settled(event: ImportedEvent, fieldOf: (path: string) => string): FilePart[] {
+  const found: BrokenRow[] = [];
+  const tell = (path: string, code: string, text: string) => {
+    const field = fieldOf(path);
+    if (!found.some((one) => one.field === field && one.text === text)) found.push({ line: event.line, field, code, text });
+  };
+  const checked = checkRecord(event.content, noVenues);
+  if (!checked.ok) for (const one of checked.error) tell(one.field, one.code, findingWords(one));
+  if (event.venue !== null) {
+    const venue = fileVenueSchema.safeParse({ ...event.venue, town: event.venue.town || undefined });
+    if (!venue.success) for (const issue of venue.error.issues) tell(`venue.${issue.path.join('.')}`, `${String(issue.path[0] ?? 'venue')}-refused`, issueWords(issue));
+  }
+  for (const { venue, town, room } of Object.values(event.places ?? {})) {
+    const place = placeSchema.safeParse({ name: venue || 'x', town: town || 'x', room });
+    if (!place.success) for (const issue of place.error.issues) tell(`venue.${issue.path.join('.')}`, `${String(issue.path[0] ?? 'venue')}-refused`, issueWords(issue));
+  }
+  if (event.organiser) {
+    const organiser = organiserName.safeParse(event.organiser);
+    if (!organiser.success) for (const issue of organiser.error.issues) tell('organiser', 'organiser-refused', issueWords(issue));
+  }
+  return found.length > 0 ? found.map((row) => ({ kind: 'broken', row })) : [{ kind: 'event', event: checked.ok ? { ...event, content: checked.value } : event }];
+}
+
+/** Findings that a record was refused for, as rows of a file. */
+export function brokenOf(line: number, findings: readonly Finding[], fieldOf: (path: string) => string): BrokenRow[] {
+  return findings.map((one) => ({ line, field: fieldOf(one.field), code: one.code, text: findingWords(one) }));
 }

@@ -32,7 +32,7 @@ describe('JSON', () => {
     fc.assert(
       fc.property(record, fc.boolean(), (content, more) => {
         const rich: RecordContent = more ? { ...content, organiserId: 'o1', tourId: 't1', notices: [newNotice('n1', 'hearthside-posts', { words: 'Come', pin: true })], lineUp: [...content.lineUp, newEntry('zz', 'Who', 'special guest', { setTime: '21:00' })] } : content;
-        const read = whole(readEventsJson(writeEventsJson([{ code: 'OQ-0001', content: rich }], ground)));
+        const read = whole(readEventsJson(writeEventsJson([{ code: 'OQ-0001', writtenFrom: 'h1/r1', content: rich }], ground)));
         expect(read.broken).toEqual([]);
         const [event] = read.events;
         const expected = { ...rich, pictures: [], leftOff: [], overrides: [], copiedFrom: null, carried: [], organiserId: null, tourId: null, performances: rich.performances.map((one) => ({ ...one, venueId: null, roomId: null, setUpId: null })) };
@@ -44,7 +44,7 @@ describe('JSON', () => {
     );
   });
   test('only what the records use of the directory goes with them', () => {
-    const { directory } = whole(readEventsJson(writeEventsJson([{ code: 'A', content: sample() }], { ...ground, venues: new Map([...venues, ['v2', { ...yard, id: 'v2', name: 'Elsewhere' }]]) })));
+    const { directory } = whole(readEventsJson(writeEventsJson([{ code: 'A', writtenFrom: 'h1/r1', content: sample() }], { ...ground, venues: new Map([...venues, ['v2', { ...yard, id: 'v2', name: 'Elsewhere' }]]) })));
     expect([directory.venues.map((one) => [one.name, one.rooms.map((room) => room.name)]), directory.organisers, directory.tours]).toEqual([[['Tallow Yard', ['The Vat', 'Wick Room']]], [], []]);
   });
 });
@@ -106,7 +106,7 @@ describe('CSV', () => {
     fc.assert(
       fc.property(record, (content) => {
         const made = factsOf(content);
-        const { events, broken } = whole(readEventsCsv(writeEventsCsv([{ code: 'OQ-0001', content, facts: made }]), 'UTC'));
+        const { events, broken } = whole(readEventsCsv(writeEventsCsv([{ code: 'OQ-0001', writtenFrom: 'h1/r1', content, facts: made }]), 'UTC'));
         expect(broken).toEqual([]);
         expect(events.map(({ content: back }) => [back.title, back.performances[0]?.precision, back.performances[0]?.start ?? null, back.performances[0]?.zone, back.kind, back.stage])).toEqual(
           allOf(made).map((one) => [content.title.trim(), one.precision, one.start === null ? null : toLocal(one.start, one.zone).time, one.zone, content.kind, one.pencilled ? 'pencilled' : 'confirmed']));
@@ -117,7 +117,7 @@ describe('CSV', () => {
   });
   test('a cell that a spreadsheet would reckon with is only text', () => {
     const content = sample({ title: '=HYPERLINK("https://x.example")', subtitle: '+1', words: { ...sample().words, teaser: 'a "quoted", text\nover lines' } });
-    const text = writeEventsCsv([{ code: 'A', content, facts: factsOf(content) }]);
+    const text = writeEventsCsv([{ code: 'A', writtenFrom: 'h1/r1', content, facts: factsOf(content) }]);
     expect(text).toContain(`"'=HYPERLINK(""https://x.example"")"`);
     expect(text.split('\r\n')[0]).toMatch(/^ref,title,date,start,venue,/);
     expect(whole(readEventsCsv(text, 'UTC')).events[0]?.content.words.teaser).toBe('a "quoted", text\nover lines');

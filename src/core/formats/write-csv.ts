@@ -10,6 +10,8 @@ import { neededColumns, otherColumns } from './events-csv';
 /** One record to write, with what it says. */
 export interface RecordToWrite {
   code: string;
+  /** The house and the record, so that both are known again. */
+  writtenFrom: string;
   content: RecordContent;
   facts: Facts;
 }
@@ -30,7 +32,7 @@ export function writeEventsCsv(records: readonly RecordToWrite[]): string {
 /** A date as far as it is known, in the way it is read. */
 const dateText: Record<Precision, (date: string) => string> = { open: () => 'open', month: (date) => date.slice(0, 7), day: (date) => date, exact: (date) => date };
 
-function rowOf({ code, content, facts }: RecordToWrite, one: PerformanceFacts): Partial<Record<Column, string>> {
+function rowOf({ code, writtenFrom, content, facts }: RecordToWrite, one: PerformanceFacts): Partial<Record<Column, string>> {
   const time = (at: Instant | null) => (at === null ? '' : toLocal(at, one.zone).time);
   const { tickets, publicity } = content;
   const levels = tickets.levels.filter((level) => level.admits === 1);
@@ -39,7 +41,7 @@ function rowOf({ code, content, facts }: RecordToWrite, one: PerformanceFacts): 
   const opens = levels.find((level) => level.opens?.kind === 'at')?.opens;
   const raw = content.performances.find((each) => each.id === one.id);
   return {
-    ref: content.performances.length === 1 ? code : `${code}/${one.id}`,
+    ref: content.performances.length === 1 ? code : `${code}/${one.id}`, written_from: `${writtenFrom}/${one.id}`,
     title: content.title, subtitle: content.subtitle, kind: content.kind, stage: one.pencilled ? 'pencilled' : content.stage,
     date: dateText[one.precision](one.date), doors: time(one.doors), start: time(one.start), end: raw?.end ?? '', zone: one.zone,
     venue: one.place?.venue ?? '', room: one.place?.room ?? '', town: one.place?.town ?? '', country: one.place?.country ?? '', address: one.place?.address ?? '',

@@ -1,7 +1,7 @@
 import type { Artist, Organiser, Venue, Wording } from '../directory';
 import type { RecordContent } from '../record';
 import type { Tour } from '../tour';
-import type { FileDirectory } from './events-json';
+import type { FileDirectory } from './file-directory';
 
 /** What a file of events is written from. */
 export interface JsonGround {
@@ -17,7 +17,7 @@ export interface JsonGround {
  * all of the directory that the records use. Pictures lie in files of their own and are not in it; nor is what belongs to
  * one house alone: channels left off, words by hand, what a copy carries.
  */
-export function writeEventsJson(records: readonly { code: string; content: RecordContent }[], ground: JsonGround): string {
+export function writeEventsJson(records: readonly { code: string; writtenFrom: string; content: RecordContent }[], ground: JsonGround): string {
   const used = records.map((one) => one.content);
   const venueIds = new Set(used.flatMap((one) => one.performances.map((p) => p.venueId)));
   const artistIds = new Set(used.flatMap((one) => one.lineUp.map((entry) => entry.artistId)));
@@ -44,11 +44,11 @@ function fileVenue({ id: _, rooms, ...venue }: Venue): FileDirectory['venues'][n
   };
 }
 
-function eventOf({ code, content }: { code: string; content: RecordContent }, { venues, organisers, tours }: JsonGround): object {
+function eventOf({ code, writtenFrom, content }: { code: string; writtenFrom: string; content: RecordContent }, { venues, organisers, tours }: JsonGround): object {
   const { performances, organiserId, tourId, pictures: _p, leftOff: _l, overrides: _o, copiedFrom: _c, carried: _k, lineUp, ...rest } = content;
   const [first] = performances;
   return {
-    ref: code, ...rest,
+    ref: code, writtenFrom, ...rest,
     organiser: (organiserId !== null && organisers.get(organiserId)?.name) || '',
     tour: tours.find((one) => one.id === tourId)?.name ?? '',
     zone: first?.zone ?? 'UTC', ...placeOf(first, venues),

@@ -2,7 +2,7 @@ import type { ParsedResult } from 'chrono-node/en';
 import { dateParts, longDate, momentWords } from '../date-words';
 import type { PerformanceFacts } from '../performance-facts';
 import type { LevelFacts } from '../sale';
-import { toLocal } from '../zones';
+import { toLocal, type Instant } from '../zones';
 import { before, daySaid, type Mention, type MentionGround } from './mention';
 import { dayReadings, month, secondHalf, weekday, type DayReading } from './day-readings';
 import type { DatedPhrase } from './mention-times';
@@ -75,7 +75,7 @@ function aboutDate(text: string, part: DayReading, ground: MentionGround, today:
   // A night that begins after midnight is told by the evening on which its doors open.
   if (ours.length === 0 && performances.some((one) => openingDate(one) === date)) return [];
   if (ours.length === 0 && (leftOut.test(lead) || (endingOn.test(lead) && performances.some((one) => endDate(one) === date)))) return [];
-  if (ours.length === 0 && aboutSale.test(lead)) return saleDate(at, date, levels);
+  if (ours.length === 0 && aboutSale.test(lead)) return saleDate(at, date, levels, ground.now);
   if (ours.length === 0 && !wasOurs && (ofAnother.test(lead) || otherNights.test(before(text, index, 200)))) return [];
   // `3/4`, `24/7`: without a year, a weekday or a word that points at a day, two numbers are no date unless they are ours.
   if (/^\d{1,2}[/.-]\d{1,2}\b/.test(at.text) && !start.isCertain('year') && ours.length === 0 && !wasOurs && !/\b(on|from|until|till|by|date|dates)[\s:]*$/i.test(lead)) return [];
@@ -150,10 +150,13 @@ function isVerb(words: string): boolean {
   return /^(?:may|march)\s+\d{1,2}$/.test(words.trim());
 }
 
-/** A date said of the sale, held against the levels' windows; where they name none, nothing is said of it. */
-function saleDate(at: Pick<Mention, 'kind' | 'from' | 'to' | 'text'>, date: string, levels: readonly LevelFacts[]): Mention[] {
+/** A date said of the sale, held against the levels' windows and the clock: an opening that has passed was right once. Where no level names one, nothing is said of it. */
+function saleDate(at: Pick<Mention, 'kind' | 'from' | 'to' | 'text'>, date: string, levels: readonly LevelFacts[], now: Instant): Mention[] {
   const moments = levels.flatMap(({ opens, closes, zone }) => [opens, closes].flatMap((moment) => (moment === null ? [] : [{ moment, zone }])));
   if (moments.length === 0) return [];
+  const onDay = (moment: Instant | null, zone: string) => moment !== null && toLocal(moment, zone).date === date;
+  const opened = levels.some(({ opens, zone }) => onDay(opens, zone) && (opens ?? 0) <= now) && !levels.some(({ opens, closes, zone }) => onDay(closes, zone) || (onDay(opens, zone) && (opens ?? 0) > now));
+  if (opened) return [{ ...at, verdict: 'stale', says: 'on sale now', token: null }];
   const says = `on sale ${[...new Set(moments.map(({ moment, zone }) => momentWords(moment, zone)))].slice(0, 3).join(', ')}`;
   return [{ ...at, verdict: moments.some(({ moment, zone }) => toLocal(moment, zone).date === date) ? 'typed' : 'contradicts', says, token: null }];
 }

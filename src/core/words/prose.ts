@@ -9,12 +9,17 @@ export interface Prose {
 }
 
 /** Every text of a record in which a fact may stand typed, without its marks; empty ones are left out. */
-export function proseOf({ subtitle, words, notices, overrides }: Pick<RecordContent, 'subtitle' | 'words' | 'notices' | 'overrides'>): Prose[] {
+export function proseOf({ title, subtitle, words, notices, overrides, performances, tickets }: Pick<RecordContent, 'title' | 'subtitle' | 'words' | 'notices' | 'overrides' | 'performances' | 'tickets'>): Prose[] {
   const plain = (html: string) => writePlain(readMarkup(html));
   return [
-    { where: 'subtitle', text: subtitle },
+    { where: 'title', text: title }, { where: 'subtitle', text: subtitle },
     { where: 'line', text: words.line }, { where: 'teaser', text: words.teaser }, { where: 'short text', text: words.short }, { where: 'full text', text: plain(words.full) },
-    { where: 'access notes', text: words.access },
+    { where: 'access notes', text: words.access }, { where: 'age guidance', text: words.age },
+    // Lines of the dates: a run of thousands has few that differ.
+    ...[...new Set(performances.map((one) => one.note))].slice(0, 40).map((text) => ({ where: 'note on a date', text })),
+    ...[...new Set(performances.map((one) => one.lineUpExtra))].slice(0, 40).map((text) => ({ where: 'also on this time', text })),
+    { where: 'refunds', text: tickets.refunds },
+    ...(tickets.mode === 'registration' ? [{ where: 'how to register', text: tickets.registration.contact }] : []),
     ...notices.map((one) => ({ where: 'notice', text: one.words })),
     ...overrides.map((one) => ({ where: `words by hand for ${channelWords(one.channel)}`, text: plain(one.value) })),
   ].filter(({ text }) => text.trim() !== '');

@@ -1,4 +1,4 @@
-import { longDate } from '../date-words';
+import { longDate, momentWords } from '../date-words';
 import type { Facts } from '../facts';
 import type { PerformanceFacts } from '../performance-facts';
 import { quoted } from '../quoted';
@@ -22,6 +22,7 @@ export const tokens = {
   address: 'the venue’s address',
   find_it: 'how to find the venue',
   price: 'the price, as it is now',
+  sale: 'how the sale stands: on sale Fri 12 Feb 10:00',
   link: 'the ticket link',
   age: 'the age guidance',
   organiser: 'the organiser',
@@ -84,9 +85,28 @@ export function tokenValues(facts: Facts, one: PerformanceFacts | undefined): Re
     doors: time(one?.doors), start: time(one?.start), end: time(one?.end),
     venue: one?.place?.venue ?? '', room: one?.place?.room ?? '', town: one?.place?.town ?? '', address: one?.place?.address ?? '', find_it: one?.place?.findIt ?? '',
     price: facts.price.kind === 'unknown' ? '' : facts.price.words,
+    sale: saleWords(facts),
     link: facts.link.kind === 'known' ? facts.link.href : '',
     age: facts.age, organiser: facts.organiser?.name ?? '', about_organiser: facts.organiser?.boilerplate ?? '', hashtag: facts.hashtag === '' ? '' : `#${facts.hashtag}`,
   };
+}
+
+/** How the sale stands, by the clock: `on sale Fri 12 Feb 10:00` before it opens, `on sale now` after; empty where nothing is sold. */
+function saleWords({ availability, price, performances, ticketed }: Facts): string {
+  if (!ticketed) return '';
+  switch (availability) {
+    case 'not yet on sale':
+      return price.kind === 'priced' && price.opens !== null ? `on sale ${momentWords(price.opens, performances[0]?.zone ?? 'UTC').replace(/ \d{4},/, '')}` : '';
+    case 'on sale':
+    case 'low':
+      return price.kind === 'unknown' ? '' : 'on sale now';
+    case 'sold out':
+      return 'sold out';
+    case 'off sale':
+      return 'no longer on sale';
+    case 'cancelled':
+      return 'cancelled';
+  }
 }
 
 /**

@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { typedDate } from '@/core/paste-dates';
 import { useToday } from './Today';
 
-interface DateFieldProps extends Pick<DateInputProps, 'className' | 'label' | 'error' | 'disabled' | 'w'> {
+interface DateFieldProps extends Pick<DateInputProps, 'className' | 'label' | 'error' | 'disabled' | 'w' | 'placeholder'> {
   /** YYYY-MM-DD. */
   value: string | null;
   onDate: (date: string) => void;

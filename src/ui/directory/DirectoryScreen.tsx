@@ -17,8 +17,6 @@ interface DirectoryScreenProps {
   artists: (Artist & { uses: number })[];
   organisers: (Organiser & { uses: number })[];
   wordings: Wording[];
-  /** Zone that a new venue starts from. */
-  zone: string;
   channels: { id: string; name: string; profiles: boolean }[];
   doings: DirectoryDoings;
 }
@@ -28,7 +26,7 @@ const tabNames: Record<Tab, string> = { venue: 'Venues', artist: 'Artists', orga
 const shownAtOnce = 400;
 
 /** The directory: everything that events pick from, one entry open at a time. */
-export function DirectoryScreen({ venues, artists, organisers, wordings, zone, channels, doings }: DirectoryScreenProps) {
+export function DirectoryScreen({ venues, artists, organisers, wordings, channels, doings }: DirectoryScreenProps) {
   const [tab, setTab] = useState<Tab>('venue');
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(venues[0]?.id ?? null);
@@ -64,7 +62,7 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, zone, c
         <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}</button>
       </div>
       <div className={classes.body}>
-        {open === null ? (tab === 'venue' ? <NewVenueForm zone={zone} makeVenue={doings.makeVenue} onMade={(made) => setOpen(made.id)} onCancel={() => setOpen(venues[0]?.id ?? null)} /> : <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />) : null}
+        {open === null ? (tab === 'venue' ? <NewVenueForm makeVenue={doings.makeVenue} onMade={(made) => setOpen(made.id)} onCancel={() => setOpen(venues[0]?.id ?? null)} /> : <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />) : null}
         {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
         {venue ? <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} /> : null}
         {person ? <PersonForm key={person.id} sort={tab === 'artist' ? 'artist' : 'organiser'} person={person} others={tab === 'artist' ? artists : organisers} channels={channels} doings={doings} /> : null}

@@ -2,6 +2,7 @@ import { Select, Textarea, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Room, SetUp, Venue } from '@/core/directory';
 import { zoneNames } from '@/core/zones';
+import { TownFinder } from '@/ui/town-finder';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 import { EntryFoot } from './EntryFoot';
@@ -27,7 +28,7 @@ export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
   const [saved, setSaved] = useState(false);
   const zones = useMemo(() => zoneNames(), []);
   const set = (part: Partial<typeof typed>) => {
-    setTyped({ ...typed, ...part });
+    setTyped((now) => ({ ...now, ...part }));
     setSaved(false);
   };
   const field = (name: 'name' | 'town' | 'address' | 'country' | 'phone' | 'site' | 'lat' | 'lon', label: string, width: string | undefined) => (
@@ -35,7 +36,8 @@ export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
   );
   const save = async () => {
     const { lat, lon, ...rest } = typed;
-    const point = lat.trim() === '' && lon.trim() === '' ? null : { lat: Number(lat), lon: Number(lon) };
+    const coordinates = (text: string) => (/^\s*-?\d{1,3}(?:[.,]\d{1,12})?\s*$/.test(text) ? Number(text.replace(',', '.')) : null);
+    const point = lat.trim() === '' && lon.trim() === '' ? null : { lat: coordinates(lat), lon: coordinates(lon) };
     const answer = await doings.saveVenue(venue.id, { ...rest, point, rooms: rooms.map(roomOf) });
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
@@ -53,6 +55,7 @@ export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
         <Textarea className={classes.w3} label="How to find it" autosize minRows={1} maxRows={4} value={typed.findIt} error={errors.findIt} onChange={(e) => set({ findIt: e.currentTarget.value })} />
         {channels.map(({ id, name }) => <TextInput key={id} className={classes.w2} label={`Its id on ${name}`} value={typed.channelIds[id] ?? ''} placeholder="none" onChange={(e) => set({ channelIds: withId(typed.channelIds, id, e.currentTarget.value) })} />)}
       </div>
+      <TownFinder town={typed.town} country={typed.country} onFound={(zone, point) => { setTyped((now) => ({ ...now, zone, ...(point ? { lat: String(point.lat), lon: String(point.lon) } : {}) })); setSaved(false); }} />
       <h3>Rooms</h3>
       {rooms.map((room, i) => <RoomFields key={room.id} room={room} at={`rooms.${i}`} errors={errors} onChange={(next) => { setRooms(rooms.map((one) => (one.id === room.id ? next : one))); setSaved(false); }} onRemove={() => setRooms(rooms.filter((one) => one.id !== room.id))} />)}
       <div className={classes.row}><button type="button" className="plainButton" onClick={() => setRooms([...rooms, { id: freshId(), name: '', capacity: '', changeover: '0', setUps: [] }])}>Add a room</button></div>

@@ -1,72 +1,120 @@
 'use client';
 
-import { Select } from '@mantine/core';
+import { Progress, Select } from '@mantine/core';
 import Link from 'next/link';
-import { useMemo, useState, useTransition } from 'react';
+import { useMemo, useState } from 'react';
 import { zoneNames } from '@/core/zones';
 import { useReady } from '@/ui/ready';
+import { askedTowns, headWords, isUnderWay, progressWords, type FileJob, type FileReport, type TownAnswer } from './file-job';
 import classes from './ImportForm.module.css';
-
-interface Report {
-  made: { line: number; id: string; code: string; title: string; notes: string[] }[];
-  known: { line: number; id: string; code: string; title: string }[];
-  broken: { line: number; field: string; message: string }[];
-}
+import { useFileJob } from './use-file-job';
 
 interface ImportFormProps {
-  /** Zone for rows that name none. */
-  zone: string;
+  /** Files that were read lately, newest first. */
+  jobs: readonly FileJob[];
   needed: readonly string[];
   others: readonly string[];
-  read: (fileName: string, text: string, zone: string) => Promise<{ ok: true; value: Report } | { ok: false; error: string }>;
+  /** Largest file that is taken. */
+  mostBytes: number;
 }
 
-/** Reads a file of events: whole rows become records, broken ones are listed by line and can be put right and read again. */
-export function ImportForm({ zone, needed, others, read }: ImportFormProps) {
+/** Reads a file of events: whole rows become records, broken ones are listed by line, and what no rule may guess is asked. */
+export function ImportForm({ jobs, needed, others, mostBytes }: ImportFormProps) {
   const zones = useMemo(() => zoneNames(), []);
-  const [chosen, setChosen] = useState(zone);
-  const [report, setReport] = useState<{ name: string; answer: { ok: true; value: Report } | { ok: false; error: string } } | null>(null);
-  const [busy, start] = useTransition();
+  const [zone, setZone] = useState<string | null>(null);
+  const { job, sent, error, setError, take, stop, again } = useFileJob(jobs);
   const ready = useReady();
-  const take = (file: File | undefined) => {
+  const busy = sent !== null || (job !== null && isUnderWay(job));
+  const choose = (file: File | undefined) => {
     if (!file) return;
-    start(async () => {
-      const text = file.size > 5_000_000 ? null : await file.text();
-      const answer = text === null ? ({ ok: false, error: 'The file is larger than 5 MB. Split it and read the parts.' } as const) : await read(file.name, text, chosen);
-      setReport({ name: file.name, answer });
-    });
+    if (file.size > mostBytes) setError(`${file.name} is larger than ${mostBytes / 1_000_000} MB. Split it and read the parts.`);
+    else take(file, zone);
   };
   return (
     <>
       <div className={classes.form} inert={!ready}>
-        <label className={classes.drop}>
-          {busy ? 'Reading …' : 'Choose a CSV, iCalendar or JSON file'}
-          <input type="file" accept=".csv,.ics,.json,text/csv,text/calendar,application/json" aria-label="File of events" disabled={busy} onChange={(e) => { take(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />
+        <label className={classes.drop} data-busy={busy || undefined}>
+          {busy ? 'A file is being read …' : 'Choose a CSV, iCalendar or JSON file'}
+          <input type="file" accept=".csv,.ics,.json,text/csv,text/calendar,application/json" aria-label="File of events" disabled={busy} onChange={(e) => { choose(e.currentTarget.files?.[0]); e.currentTarget.value = ''; }} />
         </label>
-        <Select label="Zone of rows that name none" data={zones} value={chosen} searchable limit={40} onChange={(value) => setChosen(value ?? chosen)} />
+        <Select label="Zone of rows whose place does not tell it" placeholder="ask me" data={zones} value={zone} searchable clearable clearSectionMode="clear" limit={40} onChange={setZone} />
       </div>
-      {report === null ? null : report.answer.ok ? <ReportView name={report.name} report={report.answer.value} /> : <p className="problem" role="alert"><b>{report.name}</b>: {report.answer.error}</p>}
-      <p className={classes.help}>A CSV needs the columns {needed.join(', ')}. It may have {others.join(', ')}. Rows read before are not taken twice, so a corrected file can be read again as it is.</p>
+      {sent !== null ? <UnderWay words={`Sending ${sent.name} …`} share={sent.share} onStop={() => void stop()} /> : job !== null && isUnderWay(job) ? <UnderWay words={`${job.name}: ${progressWords(job)}`} share={job.progress.of > 0 ? job.progress.place / job.progress.of : null} onStop={() => void stop()} /> : null}
+      {error !== null ? <p className="problem" role="alert">{error}</p> : null}
+      {sent === null && job !== null && job.state === 'failed' ? <p className="problem" role="alert"><b>{job.name}</b>: {job.error}</p> : null}
+      {sent === null && job !== null && !isUnderWay(job) && (job.state !== 'failed' || job.report.counts.made > 0) ? <ReportView key={job.id} job={job} zones={zones} onAgain={(chosen, answers) => void again(chosen, answers)} /> : null}
+      <p className={classes.help}>A CSV needs the columns {needed.join(', ')}. It may have {others.join(', ')}. A row whose zone is not said takes that of its venue, its town or its country. Rows read before are not taken twice, so a corrected file can be read again as it is. Up to {mostBytes / 1_000_000} MB.</p>
     </>
   );
 }
 
-function ReportView({ name, report }: { name: string; report: Report }) {
-  const { made, known, broken } = report;
+function UnderWay({ words, share, onStop }: { words: string; share: number | null; onStop: () => void }) {
+  return (
+    <div className={classes.underWay} role="status">
+      <span>{words}</span>
+      <Progress value={share === null ? 100 : Math.max(2, Math.round(share * 100))} animated={share === null} aria-label="How far it is" size="sm" />
+      <button type="button" className="plainButton" onClick={onStop}>Stop</button>
+    </div>
+  );
+}
+
+function ReportView({ job, zones, onAgain }: { job: FileJob; zones: string[]; onAgain: (zone: string | null, answers: TownAnswer[]) => void }) {
+  const { report } = job;
+  const { counts, made, known, broken, notes } = report;
   return (
     <div className={classes.report} role="status">
-      <h2>{name}: {made.length} made, {known.length} already here, {broken.length} broken</h2>
+      <h2>{headWords(job)}</h2>
+      {job.state === 'stopped' ? <p>It was stopped. What had been taken in stays; read the file again for the rest.</p> : null}
+      {notes.length > 0 ? <ul className={classes.notes}>{notes.map((one) => <li key={`${one.line} ${one.text}`}>{one.text}</li>)}</ul> : null}
+      {counts.asked > 0 ? <Questions report={report} zones={zones} onAgain={onAgain} /> : null}
       {broken.length > 0 ? (
         <table>
           <thead><tr><th>line</th><th>field</th><th>why, and the way out</th></tr></thead>
-          <tbody>{broken.map((one) => <tr key={`${one.line} ${one.field}`}><td>{one.line}</td><td>{one.field}</td><td className="problem">{one.message}</td></tr>)}</tbody>
+          <tbody>{broken.map((one, i) => <tr key={`${i} ${one.line} ${one.field}`}><td>{one.line || ''}</td><td>{one.field}</td><td className="problem">{one.text}</td></tr>)}</tbody>
         </table>
       ) : null}
+      {counts.broken > broken.length ? <p>and {counts.broken - broken.length} more broken rows.</p> : null}
       <ul>
         {made.slice(0, 60).map((one) => <li key={one.id}>line {one.line}: <Link href={`/records/${one.id}`}>{one.title}</Link> <span className="code">{one.code}</span> {one.notes.join(' ')}</li>)}
-        {made.length > 60 ? <li>and {made.length - 60} more</li> : null}
+        {counts.made > Math.min(60, made.length) ? <li>and {counts.made - Math.min(60, made.length)} more</li> : null}
         {known.slice(0, 20).map((one) => <li key={`k${one.line}`}>line {one.line}: <Link href={`/records/${one.id}`}>{one.title}</Link> was already here, left as it is</li>)}
+        {counts.known > 20 ? <li>and {counts.known - 20} more that were already here</li> : null}
       </ul>
     </div>
+  );
+}
+
+/** What is asked of a town: which of several, or in which zone it is. */
+function askWords(town: string, country: string, several: boolean): string {
+  const place = [town, country].filter((part) => part !== '').join(', ');
+  if (town === '') return 'Rows that say neither a zone nor a town: in which zone are they?';
+  return several ? `Which ${place}?` : `${place} is not among the towns that are known: in which zone is it?`;
+}
+
+/** What the file does not say and no rule may guess: the zone of towns of which there are several, or that are not known. */
+function Questions({ report, zones, onAgain }: { report: FileReport; zones: string[]; onAgain: (zone: string | null, answers: TownAnswer[]) => void }) {
+  const towns = useMemo(() => askedTowns(report), [report]);
+  /** The label of the town, or the zone, that was picked for each. */
+  const [picked, setPicked] = useState<Record<string, string>>({});
+  const set = (key: string, value: string | null) => setPicked(({ [key]: _, ...rest }) => (value === null ? rest : { ...rest, [key]: value }));
+  const given = towns.flatMap(({ key, town, country, choices }): TownAnswer[] => {
+    const value = picked[key];
+    if (value === undefined || town === '') return [];
+    const chosen = choices.find((one) => one.label === value);
+    return [{ town, country, zone: chosen?.zone ?? value, point: chosen?.point ?? null }];
+  });
+  const whole = picked['|'] ?? null;
+  return (
+    <fieldset className={classes.questions}>
+      <legend>{report.counts.asked === 1 ? 'One row waits for an answer; it is' : `${report.counts.asked} rows wait for an answer; they are`} not in yet</legend>
+      {towns.map(({ key, town, country, choices, lines }) => (
+        <Select
+          key={key} searchable clearable clearSectionMode="clear" limit={60} value={picked[key] ?? null} onChange={(value) => set(key, value)}
+          label={`${askWords(town, country, choices.length > 0)} (${lines.length === 1 ? 'line' : 'lines'} ${lines.slice(0, 8).join(', ')}${lines.length > 8 ? ' …' : ''})`}
+          placeholder="pick one" data={choices.length > 0 ? choices.map((one) => one.label) : zones}
+        />
+      ))}
+      <button type="button" className="quietButton" disabled={given.length === 0 && whole === null} title={given.length === 0 && whole === null ? 'Answer at least one first' : undefined} onClick={() => onAgain(whole, given)}>Take these rows in</button>
+    </fieldset>
   );
 }

@@ -34,6 +34,8 @@ interface ProofColumnProps {
   onOverride: OnOverride;
   /** The house's zone, for moments that belong to no event. */
   zone: string;
+  /** What is typed and cannot be read: until it can, the proof shows what held last. */
+  wrong: readonly string[];
 }
 
 /** Takes the words by hand of one channel's field. */
@@ -45,7 +47,7 @@ const shownParts = 3;
 const moreParts = 24;
 
 /** Every channel's version of the event, as the public will see it, with the findings beside what they are about. */
-export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone, overrides, ground, onOverride }: ProofColumnProps) {
+export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone, overrides, ground, onOverride, wrong }: ProofColumnProps) {
   const [parts, setParts] = useState(shownParts);
   const shown = listings.filter((one) => one.part < parts || partWords(one.channel, one.part) === '');
   const asking = listings.filter((one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops')).length;
@@ -55,13 +57,14 @@ export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone,
         <h2>Proof</h2> <span>as each channel will show it</span>
         <span className={classes.sum}>{listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted{asking > 0 ? ` · ${asking} stopped` : ''}</span>
       </header>
+      {wrong.length > 0 ? <p className={classes.keeps} role="status">Shown as it last held: {wrong.slice(0, 3).join(', ')}{wrong.length > 3 ? ` and ${wrong.length - 3} more` : ''} cannot be read yet.</p> : null}
       {shown.map((one) => <Slip key={one.id} listing={one} pictures={pictures} zone={zone} overrides={overrides} ground={ground} onOverride={onOverride} />)}
       {listings.length > shown.length ? <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>{listings.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {listings.length} listings</button> : null}
     </aside>
   );
 });
 
-interface SlipProps extends Omit<ProofColumnProps, 'listings'> {
+interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong'> {
   listing: SurveyedListing;
 }
 

@@ -1,4 +1,4 @@
-import { SegmentedControl, Select, TagsInput, TextInput } from '@mantine/core';
+import { Checkbox, SegmentedControl, Select, TagsInput, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Organiser } from '@/core/directory';
 import type { RecordDraft } from '@/core/draft';
@@ -42,11 +42,27 @@ export function EssentialsSection(props: EssentialsSectionProps) {
           <TextInput className={classes.w3} label="Hashtag" value={draft.hashtag} error={error('hashtag')} onChange={(e) => onChange({ hashtag: e.currentTarget.value.replace(/^#/, '') })} />
           <TagsInput className={classes.w6} label="Tags" value={draft.tags} onChange={(tags) => onChange({ tags })} maxTags={20} clearable error={error('tags')} />
           <TextInput className={classes.w3} label="Film, its address" value={draft.video} placeholder="https://" error={error('video')} onChange={(e) => onChange({ video: e.currentTarget.value })} />
-          <TextInput className={classes.w3} label="Online room, its address" value={draft.online?.link ?? ''} placeholder="https://" error={error('online.link')} onChange={(e) => onChange({ online: e.currentTarget.value === '' ? null : { link: e.currentTarget.value } })} />
         </div>
+        <OnlineFields {...props} />
         <RadiusFields {...props} />
       </More>
     </Section>
+  );
+}
+
+/** The two addresses of an online event: the public one where one keeps a place, and the one where one joins, which is never public. */
+function OnlineFields({ draft, onChange, error }: EssentialsSectionProps) {
+  const { online } = draft;
+  return (
+    <>
+      <div className={classes.inline}><Checkbox label="it takes place online, too or instead" checked={online !== null} onChange={(e) => onChange({ online: e.currentTarget.checked ? { keep: '', join: '' } : null })} /></div>
+      {online === null ? null : (
+        <div className={classes.grid}>
+          <TextInput className={classes.w3} label="Where one keeps a place (public)" value={online.keep} placeholder="https://" error={error('online.keep')} onChange={(e) => onChange({ online: { ...online, keep: e.currentTarget.value } })} />
+          <TextInput className={classes.w3} label="Where one joins (never public)" value={online.join} placeholder="https://" error={error('online.join')} onChange={(e) => onChange({ online: { ...online, join: e.currentTarget.value } })} />
+        </div>
+      )}
+    </>
   );
 }
 

@@ -4,7 +4,7 @@ import type { Facts } from '@/core/facts';
 import type { LevelDraft, TicketsDraft } from '@/core/draft';
 import { moneyWords } from '@/core/money';
 import { firstFee } from '@/core/sale';
-import { buyers, type WindowEnd } from '@/core/ticket-schema';
+import { buyers, type Buyers, type WindowEnd } from '@/core/ticket-schema';
 import { splitFee } from '@/core/tickets/fees';
 import type { House } from '@/core/tickets/seats';
 import { parseTimeOfDay } from '@/core/date-words';
@@ -12,6 +12,9 @@ import { FeeHelp } from './FeeHelp';
 import { narrow, RowProblems, type FieldError } from './form-parts';
 import { DateField } from '@/ui/date-field';
 import classes from './RecordForm.module.css';
+
+const names: Record<Buyers, string> = { anyone: 'full price', concession: 'reduced', group: 'for groups', members: 'members', code: 'by code', invited: 'invited' };
+const buyerNames = buyers.map((value) => ({ value, label: names[value] }));
 
 interface LevelTableProps {
   tickets: TicketsDraft;
@@ -43,14 +46,14 @@ export function LevelTable({ tickets, onChange, facts, house, error, now }: Leve
               <TextInput label="Price level" value={level.name} error={error(`${at}.name`)} onChange={(e) => set(level.id, { name: e.currentTarget.value })} />
               <TextInput label={level.choose ? 'Price, at least' : 'Price'} value={level.price} inputMode="decimal" {...narrow(error, at, 'price')} onChange={(e) => set(level.id, { price: e.currentTarget.value })} />
               <TextInput label="Tickets" value={level.quantity} inputMode="numeric" placeholder="room" {...narrow(error, at, 'quantity')} onChange={(e) => set(level.id, { quantity: e.currentTarget.value })} />
-              <Select label="Who may buy" data={[...buyers]} value={level.buyers} allowDeselect={false} onChange={(value) => set(level.id, { buyers: (value ?? 'anyone') as LevelDraft['buyers'] })} />
+              <Select label="What it is" placeholder="say" data={buyerNames} value={level.buyers === '' ? null : level.buyers} allowDeselect={false} {...narrow(error, at, 'buyers')} onChange={(value) => set(level.id, { buyers: (value ?? '') as LevelDraft['buyers'] })} />
               <div className={classes.sums}>
                 {paid && paid.fee > 0 ? <span>{paid.buyerPays === paid.face ? `keeps ${moneyWords(paid.net, tickets.currency)}` : `pays ${moneyWords(paid.buyerPays, tickets.currency)}`}</span> : null}
                 {sum ? <span data-none={sum.sellable === 0 || undefined}>{sum.sellable === null ? '' : `${sum.sellable} left`}{sum.sold > 0 ? `, ${sum.sold} sold` : ''}</span> : null}
               </div>
               <button type="button" className="plainButton" aria-expanded={open === level.id || faulty} onClick={() => setOpen(open === level.id ? null : level.id)}>{windowWords(level)}</button>
             </div>
-            <RowProblems error={error} row={at} fields={['price', 'quantity', 'admits', 'least', 'most']} />
+            <RowProblems error={error} row={at} fields={['buyers', 'price', 'quantity', 'admits', 'least', 'most']} />
             {open === level.id || faulty ? <LevelDetails level={level} at={at} error={error} pools={tickets.pools} set={(part) => set(level.id, part)} now={now} fee={fee} currency={tickets.currency} onRemove={() => onChange({ ...tickets, levels: tickets.levels.filter((one) => one.id !== level.id) })} /> : null}
           </div>
         );

@@ -5,6 +5,7 @@ import type { Venue } from '@/core/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/date-words';
 import { precisions, turns, type LineUpEntry } from '@/core/record';
 import { doorsDate, readingTwice, type Reading } from '@/core/readings';
+import { isoDate } from '@/core/scalars';
 import { instantOf, isZone, zoneNames } from '@/core/zones';
 import { More, narrow, RowProblems, type FieldError } from './form-parts';
 import { NewVenueForm, type MakeVenue } from './NewVenueForm';
@@ -37,7 +38,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
       <PlaceFields {...props} onNew={() => setMaking(true)} />
       {making ? (
         <NewVenueForm
-          zone={one.zone} makeVenue={props.makeVenue} onCancel={() => setMaking(false)}
+          makeVenue={props.makeVenue} onCancel={() => setMaking(false)}
           onMade={(venue, roomId) => {
             props.addVenue(venue);
             set({ venueId: venue.id, roomId, setUpId: null, zone: venue.zone });
@@ -105,8 +106,11 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
   );
 }
 
+const isDate = (text: string) => isoDate.safeParse(text).success;
+
 /** Whether the doors that are typed open before the midnight after which it begins. */
 function opensBefore({ date, ...typed }: PerformanceDraft): boolean {
+  if (!isDate(date)) return false;
   const [doors = null, start = null] = [typed.doors, typed.start].map(parseTimeOfDay);
   return doorsDate({ date, doors, start }) !== date;
 }
@@ -114,16 +118,22 @@ function opensBefore({ date, ...typed }: PerformanceDraft): boolean {
 /** The reading of what is typed that the clocks give twice. */
 function typedTwice({ date, lastDate, endsNextDay, zone, ...typed }: PerformanceDraft): Reading | null {
   const [doors = null, start = null, end = null] = [typed.doors, typed.start, typed.end].map(parseTimeOfDay);
-  return /^\d{4}-\d{2}-\d{2}$/.test(date) && isZone(zone) ? readingTwice({ date, lastDate, endsNextDay, doors, start, end, zone }) : null;
+  return isDate(date) && isZone(zone) ? readingTwice({ date, lastDate, endsNextDay, doors, start, end, zone }) : null;
 }
 
 /** The start as the reader's own clock says it, where that is another zone. */
 function HereTime({ one }: { one: PerformanceDraft }) {
   const here = useMemo(() => Intl.DateTimeFormat().resolvedOptions().timeZone, []);
-  const at = /^\d\d:\d\d$/.test(one.start) ? instantOf({ date: one.date, time: one.start }, one.zone, one.repeat ?? 'first') : null;
+  const time = parseTimeOfDay(one.start);
+  const at = time !== null && isDate(one.date) && isZone(one.zone) ? instantOf({ date: one.date, time }, one.zone, one.repeat ?? 'first') : null;
   if (at === null || here === one.zone || !zoneNames().includes(here)) return null;
   const there = momentWords(at, here);
   return there === momentWords(at, one.zone) ? null : <span>{there} in {zonePlace(here)}, where you are</span>;
+}
+
+/** The only one of a list; nothing where there are several. */
+function onlyOne<T>(list: readonly T[] | undefined): T | undefined {
+  return list?.length === 1 ? list[0] : undefined;
 }
 
 function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditorProps & { onNew: () => void }) {
@@ -133,15 +143,17 @@ function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditor
   const room = venue?.rooms.find((each) => each.id === one.roomId);
   const pick = (id: string | null) => {
     const next = id === null ? undefined : venues.get(id);
-    set({ venueId: id, roomId: next?.rooms[0]?.id ?? null, setUpId: next?.rooms[0]?.setUps[0]?.id ?? null, ...(next ? { zone: next.zone } : {}) });
+    // Where there are several, nobody chooses for the person: a room taken in silence is announced as the wrong one.
+    const room = onlyOne(next?.rooms);
+    set({ venueId: id, roomId: room?.id ?? null, setUpId: onlyOne(room?.setUps)?.id ?? null, ...(next ? { zone: next.zone } : {}) });
   };
   return (
     <>
       <div className={classes.placeGrid}>
         <Select label="Venue" data={places} value={one.venueId} onChange={pick} searchable clearable clearSectionMode="clear" limit={60} placeholder="none yet" nothingFoundMessage="Not in the directory" error={error(`${path}.venueId`)} />
-        <Select label="Room" data={(venue?.rooms ?? []).map((each) => ({ value: each.id, label: each.capacity === null ? each.name : `${each.name} (${each.capacity})` }))} value={one.roomId} onChange={(roomId) => set({ roomId, setUpId: venue?.rooms.find((each) => each.id === roomId)?.setUps[0]?.id ?? null })} clearable clearSectionMode="clear" disabled={!venue || venue.rooms.length === 0} placeholder="none" error={error(`${path}.roomId`)} />
+        <Select label="Room" data={(venue?.rooms ?? []).map((each) => ({ value: each.id, label: each.capacity === null ? each.name : `${each.name} (${each.capacity})` }))} value={one.roomId} onChange={(roomId) => set({ roomId, setUpId: onlyOne(venue?.rooms.find((each) => each.id === roomId)?.setUps)?.id ?? null })} clearable clearSectionMode="clear" disabled={!venue || venue.rooms.length === 0} placeholder={venue && venue.rooms.length > 1 ? 'pick one' : 'none'} error={error(`${path}.roomId`)} />
         {room && room.setUps.length > 0
-          ? <Select label="Set-up" data={room.setUps.map((each) => ({ value: each.id, label: `${each.name} (${each.capacity})` }))} value={one.setUpId} onChange={(setUpId) => set({ setUpId })} clearable clearSectionMode="clear" placeholder="none" error={error(`${path}.setUpId`)} />
+          ? <Select label="Set-up" data={room.setUps.map((each) => ({ value: each.id, label: `${each.name} (${each.capacity})` }))} value={one.setUpId} onChange={(setUpId) => set({ setUpId })} clearable clearSectionMode="clear" placeholder={room.setUps.length > 1 ? 'pick one' : 'none'} error={error(`${path}.setUpId`)} />
           : <Select label="Zone" data={zones} value={one.zone} onChange={(zone) => set({ zone: zone ?? one.zone, repeat: null })} searchable limit={40} allowDeselect={false} error={error(`${path}.zone`)} />}
       </div>
       <div className={classes.inline}><button type="button" className="plainButton" onClick={onNew}>Make a venue or room here</button>{room && room.setUps.length > 0 ? <span>{one.zone}</span> : null}</div>

@@ -25,6 +25,7 @@ import { HistorySection, type HistoryActions } from './HistorySection';
 import { LineUpSection } from './LineUpSection';
 import { MergePanel } from './MergePanel';
 import type { MakeVenue } from './NewVenueForm';
+import { pathWords } from './path-words';
 import { NoticesSection } from './NoticesSection';
 import type { NoteSold } from './OutletTable';
 import { PicturesSection } from './PicturesSection';
@@ -129,6 +130,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
   const put = useSectionSetters(change);
   const told = useMemo(() => survey.listings.flatMap((one) => one.findings), [survey.listings]);
   const onOverride = useCallback<OnOverride>((channel, field, next) => change((at) => ({ overrides: withOverride(at.overrides, channel, field, next) })), [change]);
+  const wrong = useMemo(() => [...new Set(visible.map((one) => pathWords(one.field)))], [visible]);
   const today = toLocal(ground.now, zone).date;
   return (
     <div className={classes.record} inert={!ready}>
@@ -174,7 +176,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
         </div>
         <SaveBar survey={survey} changed={state.changed} stopped={visible.length} isNew={ground.id === null} busy={busy || conflict !== null} messages={messages} reason={reason} onReason={setReason} onSave={(then) => void submit(then)} onRevert={() => { state.revert(); setMessages([]); }} />
       </div>
-      <ProofColumn listings={survey.listings} pictures={draft.pictures} zone={zone} overrides={draft.overrides} ground={wholeGround} onOverride={onOverride} />
+      <ProofColumn listings={survey.listings} pictures={draft.pictures} zone={zone} overrides={draft.overrides} ground={wholeGround} onOverride={onOverride} wrong={wrong} />
     </div>
   );
 }

@@ -15,9 +15,9 @@ import { SeatSums } from './SeatSums';
 
 const modeNames: Record<TicketMode, string> = { ticketed: 'ticketed', registration: 'registration', 'pay at the door': 'at the door', 'free entry': 'free entry', elsewhere: 'elsewhere' };
 
-/** A level to start from. */
+/** A level to start from. The first is the full price; what a further one is, is asked. */
 export function freshLevel(count: number): LevelDraft {
-  return { id: freshPartId(), name: count === 0 ? 'Standard' : 'Concession', price: '', buyers: count === 0 ? 'anyone' : 'concession', code: '', quantity: '', admits: '1', least: '1', most: '', opens: null, closes: null, choose: false, poolId: null };
+  return { id: freshPartId(), name: count === 0 ? 'Standard' : '', price: '', buyers: count === 0 ? 'anyone' : '', code: '', quantity: '', admits: '1', least: '1', most: '', opens: null, closes: null, choose: false, poolId: null };
 }
 
 /** How one gets in: price levels and outlets with their sums, registration, free entry, or another house's link. */
@@ -28,18 +28,18 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsProps) 
   const performance = facts.performances.find((one) => one.id === chosen) ?? next;
   const house = useMemo(() => (performance === undefined || performance.id === next?.id ? facts.house : houseOn(performance.id)), [performance, next, facts.house, houseOn]);
   const set = (part: Partial<TicketsDraft>) => onChange({ ...tickets, ...part });
-  const words = facts.price.kind === 'priced' ? facts.price.words : '';
+  const words = facts.price.kind === 'unknown' || (facts.price.kind === 'free' && tickets.mode !== 'registration') ? '' : facts.price.words;
   const sold = tickets.mode === 'ticketed';
   const details = tickets.outlets.length > 0 || tickets.pools.length > 0 || tickets.holds !== null || tickets.refunds !== '';
   return (
     <Section id="tickets" title="Tickets" aside={words === '' ? null : <>the public reads: <b>{words}</b></>}>
       <div className={classes.inline}>
         <SegmentedControl aria-label="How one gets in" value={tickets.mode} onChange={(mode) => set({ mode: mode as TicketMode })} data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))} />
-        <Select aria-label="Currency" w={70} data={[...currencies]} value={tickets.currency} allowDeselect={false} onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })} />
+        <Select aria-label="Currency" w={86} data={[...currencies]} value={tickets.currency} searchable limit={60} allowDeselect={false} onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })} />
       </div>
       {tickets.mode === 'elsewhere' ? <TextInput mt={10} label="Ticket link of the other house" value={tickets.link} placeholder="https://" error={error('tickets.link')} onChange={(e) => set({ link: e.currentTarget.value })} /> : null}
       {tickets.mode === 'free entry' ? <p className={classes.muted}>Free entry: nothing is sold, and no marketplace is needed.</p> : null}
-      {tickets.mode === 'registration' ? <RegistrationFields tickets={tickets} onChange={set} error={error} /> : null}
+      {tickets.mode === 'registration' ? <RegistrationFields tickets={tickets} onChange={set} error={error} places={facts.places} performance={next?.id ?? null} noteSold={props.noteSold} /> : null}
       {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
         <>
           <LevelTable {...props} house={house} />

@@ -2,8 +2,12 @@ import { useCallback, useEffect, useRef } from 'react';
 import type { RecordDraft } from '@/core/draft';
 import { sameData } from '@/core/same-data';
 
+/** Rises whenever a draft gets other fields than before. */
+const draftForm = 2;
+
 /** A draft as it is kept in the browser, with the revision that it grew from. */
 interface Kept {
+  form?: number;
   revision: number;
   draft: RecordDraft;
 }
@@ -22,7 +26,9 @@ function keepDraft(id: string | null, kept: Kept): void {
 function keptDraft(id: string | null): Kept | null {
   const text = sessionStorage.getItem(nameOf(id));
   try {
-    return text === null ? null : (JSON.parse(text) as Kept);
+    const kept = text === null ? null : (JSON.parse(text) as Kept);
+    // One that an earlier form of the screen kept has other fields.
+    return kept?.form === draftForm ? kept : null;
   } catch {
     return null;
   }
@@ -49,7 +55,7 @@ export function useKept(id: string | null, now: Kept, saved: RecordDraft, take: 
     const keep = () => {
       pending.current = null;
       if (sameData(draft, saved)) sessionStorage.removeItem(nameOf(id));
-      else keepDraft(id, { revision, draft });
+      else keepDraft(id, { form: draftForm, revision, draft });
     };
     pending.current = keep;
     const timer = setTimeout(() => pending.current === keep && keep(), pauseMs);

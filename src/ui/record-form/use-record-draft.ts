@@ -107,7 +107,10 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const [settled] = useDebouncedValue(draft, longRunPauseMs);
   const slow = draft.performances.length > longRun ? settled : deferred;
   const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
-  const shownContent = useMemo(() => (read.ok ? read.value : lenientContent(slow, base.content, venues)), [read, slow, base.content, venues]);
+  // While a field is wrong, the proof keeps what held last: the fields that can be read stand on top of it.
+  const [right, setRight] = useState(base.content);
+  if (read.ok && read.value !== right) setRight(read.value);
+  const shownContent = useMemo(() => (read.ok ? read.value : lenientContent(slow, right, venues)), [read, slow, right, venues]);
   const surveyed = useMemo(
     () => ({
       recordId: ground.id ?? 'new', code: ground.code, content: shownContent, venues, organisers, sold, listings: ground.listings,

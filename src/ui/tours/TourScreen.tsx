@@ -32,7 +32,7 @@ export interface TourScreenProps {
   save: (input: { name: string; shared: TourShared; base: number; dry: boolean }) => Promise<SaveTourAnswer>;
   /** What one of its dates says of the shared facts. */
   sharedOfDate: (recordId: string) => Promise<TourShared | null>;
-  addDates: (text: string) => Promise<Result<{ made: number; known: number; broken: { line: number; field: string; message: string }[] }, string>>;
+  addDates: (text: string) => Promise<Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>>;
 }
 
 /** A tour: its dates in order with the way between them, on the map, and what they share. */
@@ -166,7 +166,7 @@ function PasteDates({ addDates }: Pick<TourScreenProps, 'addDates'>) {
   const add = async () => {
     const report = await addDates(text);
     if (!report.ok) return setSaid([report.error]);
-    setSaid([`${report.value.made} dates added, ${report.value.known} known already.`, ...report.value.broken.map((row) => `Line ${row.line}, ${row.field}: ${row.message}`)]);
+    setSaid([`${report.value.made} dates added, ${report.value.known} known already.`, ...report.value.broken.map((row) => `Line ${row.line}, ${row.field}: ${row.text}`)]);
     if (report.value.broken.length === 0) setText('');
   };
   return (

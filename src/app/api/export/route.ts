@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { exportEvents, exportFormats } from '@/desk/export-events';
+import { exportEvents, exportFormats } from '@/desk/files/export-events';
 import { season } from '@/desk/season';
 import { theHouse } from '@/desk/the-house';
 import { inView, matches, views } from '@/ui/season-list/narrow';

@@ -4,9 +4,9 @@ import { theHouse } from '@/desk/the-house';
 export const dynamic = 'force-dynamic';
 
 /** How the house is, for a probe. */
-export function GET() {
+export async function GET() {
   try {
-    return Response.json(health(theHouse()));
+    return Response.json(await health(theHouse()));
   } catch (error) {
     console.error('health:', error);
     return Response.json({ ok: false, message: 'the database cannot be read' }, { status: 500 });

@@ -4,6 +4,6 @@ import { theHouse } from '@/desk/the-house';
 export const dynamic = 'force-dynamic';
 
 /** The house's state in a few numbers, for the frame of every screen. */
-export function GET() {
-  return Response.json(pulse(theHouse()));
+export async function GET() {
+  return Response.json(await pulse(theHouse()));
 }

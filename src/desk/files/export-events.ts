@@ -4,13 +4,12 @@ import { writeEventsIcs } from '@/core/formats/write-ics';
 import { writeEventsJson } from '@/core/formats/write-json';
 import { toLocal } from '@/core/zones';
 import type { House } from '@/runner/house';
-import { putSetting, setting } from '@/store/connections';
-import { freshId } from '@/store/ids';
+import { houseId } from '@/store/house-id';
 import { allArtists, allOrganisers, allWordings } from '@/store/people';
 import { allTours } from '@/store/tours';
 import { allVenues } from '@/store/venues';
-import { houseZone } from './pulse';
-import { surveyAll, type SurveyedRecord } from './survey';
+import { houseZone } from '../pulse';
+import { surveyAll, type SurveyedRecord } from '../survey';
 
 /** Formats that records are written in. */
 export const exportFormats = ['csv', 'ics', 'json'] as const;
@@ -37,24 +36,15 @@ export function exportEvents(house: House, ids: readonly string[], format: Expor
 
 function textOf(house: House, chosen: readonly SurveyedRecord[], format: ExportFormat, title: string): string {
   const { db, clock } = house;
-  const records = chosen.map(({ record, survey }) => ({ code: record.code, content: record.content, facts: survey.facts, revision: record.revision, savedAt: record.at, page: null }));
+  const records = chosen.map(({ record, survey }) => ({ writtenFrom: `${houseId(db)}/${record.id}`, code: record.code, content: record.content, facts: survey.facts, revision: record.revision, savedAt: record.at, page: null }));
   switch (format) {
     case 'csv':
       return writeEventsCsv(records);
     case 'ics':
-      return writeEventsIcs(records, { name: title, now: clock.now(), domain: `${houseId(house)}.nuntiax` });
+      return writeEventsIcs(records, { name: title, now: clock.now(), domain: `${houseId(db)}.nuntiax` });
     case 'json':
       return writeEventsJson(records, { venues: allVenues(db), artists: allArtists(db), organisers: allOrganisers(db), wordings: allWordings(db), tours: allTours(db) });
     default:
       return format satisfies never;
   }
-}
-
-/** A name for the house in the ids of its events: made once, and kept, so that a calendar knows them again. */
-function houseId({ db }: House): string {
-  const known = setting(db, 'house-id');
-  if (known !== null) return known;
-  const made = freshId('h');
-  putSetting(db, 'house-id', made);
-  return made;
 }

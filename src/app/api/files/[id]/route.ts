@@ -1,0 +1,37 @@
+import { z } from 'zod';
+import { pointSchema } from '@/core/directory';
+import { zoneName } from '@/core/scalars';
+import { fileJob, readAgain, stopJob } from '@/desk/files/jobs';
+import { actor, theHouse } from '@/desk/the-house';
+
+export const dynamic = 'force-dynamic';
+
+interface Context {
+  params: Promise<{ id: string }>;
+}
+
+const gone = () => Response.json({ message: 'This file is not remembered any more. Choose it again.' }, { status: 404 });
+const foreign = (request: Request) => !['same-origin', null].includes(request.headers.get('sec-fetch-site'));
+const answersSchema = z.object({ zone: zoneName.nullable(), answers: z.array(z.object({ town: z.string().max(2_000), country: z.string().max(2_000), zone: zoneName, point: pointSchema.nullable() })).max(500) });
+
+/** How far a file has been read, and what became of its rows. */
+export async function GET(_: Request, { params }: Context) {
+  const job = fileJob((await params).id);
+  return job ? Response.json(job) : gone();
+}
+
+/** Stops reading a file: what was taken in until then stays. */
+export async function DELETE(request: Request, { params }: Context) {
+  if (foreign(request)) return Response.json({ message: 'Only this application stops it.' }, { status: 403 });
+  const job = stopJob((await params).id);
+  return job ? Response.json(job) : gone();
+}
+
+/** Reads a file once more, with answers to what was asked. */
+export async function POST(request: Request, { params }: Context) {
+  if (foreign(request)) return Response.json({ message: 'Only this application answers.' }, { status: 403 });
+  const asked = answersSchema.safeParse(await request.json().catch(() => null));
+  if (!asked.success) return Response.json({ message: 'An answer is no zone of the IANA data. Pick one of the list.' }, { status: 400 });
+  const again = readAgain(theHouse(), (await params).id, asked.data, actor());
+  return again.ok ? Response.json(again.value, { status: 202 }) : Response.json({ message: again.error }, { status: 409 });
+}

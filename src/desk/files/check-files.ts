@@ -1,0 +1,84 @@
+import { statSync } from 'node:fs';
+import path from 'node:path';
+import { moneyWords } from '@/core/money';
+import type { RecordContent } from '@/core/record';
+import { fileLimits, type ImportedEvent } from '@/core/formats/import-row';
+import { isZone } from '@/core/zones';
+import { tooLargeWords } from './file-parts';
+import { readBeside } from './read-beside';
+
+/** What reading one file would do, as it is printed: a JSON object a file. */
+interface FileCheck {
+  file: string;
+  records: object[];
+  notes: { line: number; code: string; text: string; field?: string }[];
+  ms: number;
+}
+
+/** What one event would become. Times are local ones of its zone; a zone that nobody said is `null`. */
+function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): object {
+  const { tickets } = content;
+  return {
+    line, title: content.title, kind: content.kind, stage: content.stage, visibility: content.publicity.visibility,
+    performances: content.performances.map((one) => performanceOf(one, ask === null)),
+    venue: venue?.name ?? null, room: venue?.room || null, town: venue?.town || null, country: venue?.country || null, address: venue?.address || null, point: venue?.point ?? null,
+    organiser: organiser || null, lineUp: content.lineUp.map(({ name, role }) => ({ name, role })),
+    currency: tickets.levels.length > 0 ? tickets.currency : null,
+    prices: tickets.levels.map(({ name, price, buyers }) => ({ name, buyers, price: moneyWords(price, tickets.currency) })), entry: tickets.mode,
+  };
+}
+
+function performanceOf(one: RecordContent['performances'][number], known: boolean): object {
+  const at = (date: string, time: string | null) => (time === null ? date : `${date}T${time}`);
+  const last = one.lastDate ?? (one.endsNextDay ? new Date(Date.parse(`${one.date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10) : one.date);
+  const start = one.precision === 'open' ? null : one.precision === 'month' ? one.date.slice(0, 7) : at(one.date, one.start);
+  const status = one.turn === 'none' ? (one.pencilled ? 'pencilled' : 'confirmed') : one.turn;
+  return { start, zone: known ? one.zone : null, end: one.end === null ? (one.lastDate ?? null) : at(last, one.end), status, doors: one.doors, repeat: one.repeat };
+}
+
+async function check(file: string, zone: string | null): Promise<FileCheck> {
+  const began = performance.now();
+  const made: FileCheck = { file, records: [], notes: [], ms: 0 };
+  const done = () => ({ ...made, ms: Math.round(performance.now() - began) });
+  try {
+    const { size } = statSync(file);
+    if (size > fileLimits.bytes) made.notes.push({ line: 1, code: 'refused', text: tooLargeWords });
+    else {
+      for await (const part of readBeside({ path: path.resolve(file), name: path.basename(file), zone, venues: [], answers: [] })) {
+        if (part.kind === 'event') {
+          const { event } = part;
+          made.records.push(recordOf(event));
+          for (const note of event.notes) made.notes.push({ line: event.line, ...note });
+          if (event.ask) made.notes.push({ line: event.line, code: event.ask.code, text: `${event.ask.text}${event.ask.choices.length > 0 ? ` It may be: ${event.ask.choices.map((one) => one.label).join('; ')}.` : ''}`, field: event.ask.field });
+        } else if (part.kind === 'broken') made.notes.push(part.row);
+        else if (part.kind === 'note') made.notes.push({ line: part.line, ...part.note });
+        else if (part.kind === 'refused') made.notes.push({ line: 1, code: 'refused', text: part.message });
+      }
+    }
+  } catch (error) {
+    made.notes.push({ line: 1, code: 'refused', text: `The file cannot be opened: ${error instanceof Error ? error.message : String(error)}.` });
+  }
+  return done();
+}
+
+const usage = `npm run files -- check [--zone Europe/Dublin] FILE…
+Prints what reading each file would do, without a house: one JSON object a file.`;
+
+async function main([verb, ...rest]: string[]): Promise<number> {
+  const at = rest.indexOf('--zone');
+  const [, zone] = at < 0 ? [] : rest.splice(at, 2);
+  if (verb !== 'check' || rest.length === 0 || (zone !== undefined && !isZone(zone))) {
+    console.error(zone !== undefined && !isZone(zone) ? `${zone} is not in the IANA zone data.` : usage);
+    return 2;
+  }
+  for (const file of rest) await printed(await check(file, zone ?? null));
+  return 0;
+}
+
+function printed(made: FileCheck): Promise<void> {
+  return new Promise((resolve) => process.stdout.write(`${JSON.stringify(made)}\n`, () => resolve()));
+}
+
+// Whoever reads this may have had enough of it.
+process.stdout.on('error', () => process.exit(0));
+process.exitCode = await main(process.argv.slice(2));

@@ -1,0 +1,98 @@
+import { csvParts } from '@/core/formats/events-csv';
+import type { FilePart, ReadGround } from '@/core/formats/import-row';
+import { mostPasteChars } from '@/core/paste-dates';
+import { fail, ok, type Result } from '@/core/result';
+import type { House } from '@/runner/house';
+import type { Tx } from '@/store/database';
+import { allTours } from '@/store/tours';
+import { allVenues } from '@/store/venues';
+import { fileParts } from './file-parts';
+import { Intake, type ImportReport, type Step } from './intake';
+import { readBeside } from './read-beside';
+import { placeFinder, type KnownVenue, type TownAnswer } from './towns';
+
+/** The venues of the house, as far as finding a row's place goes. */
+export function knownVenues(tx: Tx): KnownVenue[] {
+  return [...allVenues(tx).values()].map(({ name, town, zone }) => ({ name, town, zone }));
+}
+
+function groundOf(house: House, zone: string | null, title?: string): ReadGround {
+  return { zone, find: placeFinder(knownVenues(house.db)), ...(title === undefined ? {} : { title }) };
+}
+
+/**
+ * Takes the events of a text in (CSV, iCalendar or JSON), in one transaction. For texts that are known to be short; files of a
+ * user's are read by `importFile`. `zone` is taken where neither a row nor its place says one. The error is for the user.
+ */
+export function importEvents(house: House, fileName: string, text: string, zone: string | null, actor: string): Result<ImportReport, string> {
+  const intake = new Intake({ actor, at: house.clock.now(), reason: `read from ${fileName}`, tour: null });
+  return takeAll(house, fileParts(fileName, Buffer.from(text), groundOf(house, zone)), intake);
+}
+
+/** Reads pasted tour dates (CSV; needs `date`, `start`, `venue`) and makes each a date of the tour, with what the tour shares. */
+export function importTourDates(house: House, tourId: string, text: string, zone: string | null, actor: string): Result<ImportReport, string> {
+  const tour = allTours(house.db).find((one) => one.id === tourId);
+  if (!tour) return fail('This tour is not there any more.');
+  if (text.length > mostPasteChars) return fail(`More than ${mostPasteChars / 1000} 000 characters. Paste fewer rows, or read them as a file.`);
+  const intake = new Intake({ actor, at: house.clock.now(), reason: `a date of ${tour.name}`, tour: { id: tourId, shared: tour.shared } });
+  return takeAll(house, ofTour(csvParts([text], groundOf(house, zone, tour.shared.title)), tourId), intake);
+}
+
+function* ofTour(parts: Iterable<FilePart>, tourId: string): Generator<FilePart> {
+  for (const part of parts) yield part.kind === 'event' ? { kind: 'event', event: { ...part.event, origin: `${part.event.origin} ${tourId}` } } : part;
+}
+
+function takeAll(house: House, parts: Iterable<FilePart>, intake: Intake): Result<ImportReport, string> {
+  const steps: Step[] = [];
+  for (const part of parts) {
+    if (part.kind === 'refused') return fail(part.message);
+    steps.push(...intake.stepsFor(part));
+  }
+  const all = [...steps, intake.finish()];
+  for (let done = 0; done < all.length; ) done += intake.runSafely(house.db, done === 0 ? all : all.slice(done), () => true);
+  return ok(intake.report);
+}
+
+/** How far a file has been read. `of` is 0 where it is not known. */
+export interface FileProgress {
+  /** Place of the row that is being read, its line, and how many there are. */
+  place: number;
+  line: number;
+  of: number;
+}
+
+/** Milliseconds that one transaction of taking in may take before others have their turn. */
+const sliceMs = 25;
+
+/**
+ * Takes a user's file in. It is read in a process of its own; its events are made records in short transactions between which
+ * everything else goes on. Each row is taken in whole or not at all; what was taken in before a stop stays.
+ */
+export async function importFile(
+  house: House,
+  file: { path: string; name: string; zone: string | null; answers: readonly [string, TownAnswer][] },
+  actor: string,
+  { report, signal }: { report: (progress: FileProgress, at: ImportReport) => void; signal: AbortSignal },
+): Promise<Result<ImportReport, string>> {
+  const intake = new Intake({ actor, at: house.clock.now(), reason: `read from ${file.name}`, tour: null });
+  const progress: FileProgress = { place: 0, line: 0, of: 0 };
+  let waiting: Step[] = [];
+  const work = async (all: boolean) => {
+    while (waiting.length > 0 && (all || waiting.length >= 20) && !signal.aborted) {
+      const began = performance.now();
+      waiting = waiting.slice(intake.runSafely(house.db, waiting, () => performance.now() - began < sliceMs));
+      report(progress, intake.report);
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+  };
+  for await (const part of readBeside({ path: file.path, name: file.name, zone: file.zone, venues: knownVenues(house.db), answers: [...file.answers] }, signal)) {
+    if (part.kind === 'refused') return fail(part.message);
+    if (part.kind === 'at') Object.assign(progress, { place: part.place, line: part.line, of: part.of });
+    if (part.kind === 'event' && progress.of === 0) progress.line = part.event.line;
+    waiting.push(...intake.stepsFor(part));
+    await work(false);
+  }
+  await work(true);
+  intake.runSafely(house.db, [intake.finish()], () => true);
+  return ok(intake.report);
+}

@@ -1,0 +1,249 @@
+import { checkRecord } from '@/core/check-record';
+import { findingWords } from '@/core/finding-words';
+import type { FileDirectory } from '@/core/formats/file-directory';
+import type { Ask, BrokenRow, FileNote, FilePart, ImportedEvent } from '@/core/formats/import-row';
+import type { RecordContent } from '@/core/record';
+import { slugOf } from '@/core/slug';
+import { sharedFacts, sharedOf, type TourShared } from '@/core/tour';
+import { whole, type Db, type Tx } from '@/store/database';
+import { houseId } from '@/store/house-id';
+import { addRevision, makeRecord, originsLike, recordAt, recordOfCode, recordOfOrigin, rememberOrigin } from '@/store/records';
+import { noteSlug } from '@/store/slugs';
+import { allTours, makeTour } from '@/store/tours';
+import { Shelves } from './shelves';
+
+/** A row that is a record now, or was one before. */
+export interface ReadRow {
+  line: number;
+  id: string;
+  code: string;
+  title: string;
+  notes: string[];
+}
+
+/** A row that a person has to answer a question about before it is taken in. */
+export interface AskedRow extends Ask {
+  line: number;
+  title: string;
+  town: string;
+  country: string;
+}
+
+/** What became of a file: how many rows of each sort there are, and the first of them. */
+export interface ImportReport {
+  counts: { made: number; known: number; asked: number; broken: number };
+  made: ReadRow[];
+  /** Rows that an earlier reading brought in, or that were written from a record of this house; the records were left as they are. */
+  known: ReadRow[];
+  asked: AskedRow[];
+  broken: BrokenRow[];
+  /** What is said of the file as a whole. */
+  notes: (FileNote & { line: number })[];
+}
+
+const sorts = ['made', 'known', 'asked', 'broken'] as const;
+
+/** Rows of each sort that a report names; of the rest there is a number. */
+const mostNamed = 300;
+
+export function emptyReport(): ImportReport {
+  return { counts: { made: 0, known: 0, asked: 0, broken: 0 }, made: [], known: [], asked: [], broken: [], notes: [] };
+}
+
+/** One step of taking a file in, for the line it is of; each is done whole or not at all. */
+export interface Step {
+  line: number;
+  run: (tx: Tx) => void;
+}
+
+/** Makes records of what a file gives, step by step, and keeps the report. */
+export class Intake {
+  readonly report = emptyReport();
+  private readonly shelves: Shelves;
+  private tours: FileDirectory['tours'] = [];
+  private readonly touring: { tour: string; origin: string; id: string }[] = [];
+
+  constructor(private readonly by: { actor: string; at: number; reason: string; tour: { id: string; shared: TourShared } | null }) {
+    this.shelves = new Shelves(by.actor, by.at);
+  }
+
+  /** The steps that one piece of the file asks for. */
+  stepsFor(part: FilePart): Step[] {
+    switch (part.kind) {
+      case 'event':
+        return [{ line: part.event.line, run: (tx) => this.event(tx, part.event) }];
+      case 'directory': {
+        const { venues, artists, organisers, wordings, tours } = part.directory;
+        this.tours = tours;
+        return [
+          ...venues.map((one) => (tx: Tx) => this.shelves.venue(tx, one)), ...wordings.map((one) => (tx: Tx) => this.shelves.wording(tx, one)),
+          ...artists.map(({ name, ...more }) => (tx: Tx) => void this.shelves.person(tx, 'artist', name, more)), ...organisers.map(({ name, ...more }) => (tx: Tx) => void this.shelves.person(tx, 'organiser', name, more)),
+        ].map((run) => ({ line: 0, run }));
+      }
+      case 'broken':
+        this.broken(part.row);
+        return [];
+      case 'note':
+        if (this.report.notes.length < mostNamed) this.report.notes.push({ line: part.line, ...part.note });
+        return [];
+      case 'at':
+      case 'refused':
+        return [];
+    }
+  }
+
+  /**
+   * Does steps in one transaction for as long as `more` says so; gives how many were done. Where one throws, all that the transaction
+   * wrote is undone, and so is what the report says of it.
+   */
+  run(db: Db, steps: readonly Step[], more: () => boolean): number {
+    const before = { ...this.report.counts };
+    const lengths = sorts.map((sort) => this.report[sort].length);
+    let done = 0;
+    try {
+      whole(db, (tx) => {
+        this.shelves.lookUp(tx);
+        for (; done < steps.length && (done === 0 || more()); done += 1) steps[done]?.run(tx);
+      });
+      return done;
+    } catch (error) {
+      this.report.counts = before;
+      sorts.forEach((sort, i) => (this.report[sort].length = lengths[i] ?? 0));
+      this.shelves.forget();
+      throw error;
+    }
+  }
+
+  /** Does steps as `run` does; one that cannot be done by a mistake of ours is told, and the rest goes on. What the database refuses is thrown. */
+  runSafely(db: Db, steps: readonly Step[], more: () => boolean): number {
+    try {
+      return this.run(db, steps, more);
+    } catch (error) {
+      if (/^SQLITE_/.test(String((error as { code?: unknown }).code ?? ''))) throw error;
+    }
+    const [step] = steps;
+    if (!step) return 0;
+    try {
+      this.run(db, [step], () => false);
+    } catch (error) {
+      console.error('files: a row could not be taken in:', error);
+      this.broken({ line: step.line, field: 'row', code: 'our-fault', text: 'The row could not be taken in, by a mistake of ours; it was left out, and the log says why.' });
+    }
+    return 1;
+  }
+
+  /** The last step: the file's tours, each sharing what the event it names says, with their dates under them. */
+  finish(): Step {
+    const run = (tx: Tx) => {
+      for (const { name, from } of this.tours) {
+        const lead = this.touring.find((one) => one.origin === `json:${from}`);
+        const record = lead && recordAt(tx, lead.id);
+        if (!record || allTours(tx).some((one) => one.name === name)) continue;
+        const id = makeTour(tx, name, sharedOf(record.content), this.by.actor, this.by.at);
+        for (const { id: recordId } of this.touring.filter((one) => one.tour === name)) {
+          const one = recordAt(tx, recordId);
+          if (one) addRevision(tx, one.id, one.revision + 1, { ...one.content, tourId: id }, this.by.actor, this.by.at, `a date of ${name}`);
+        }
+      }
+      this.report.broken.sort((a, b) => a.line - b.line);
+    };
+    return { line: 0, run };
+  }
+
+  private named(sort: 'made' | 'known', row: ReadRow): void {
+    this.report.counts[sort] += 1;
+    if (this.report[sort].length < mostNamed) this.report[sort].push(row);
+  }
+
+  private broken(row: BrokenRow): void {
+    this.report.counts.broken += 1;
+    if (this.report.broken.length < mostNamed) this.report.broken.push(row);
+  }
+
+  private event(tx: Tx, event: ImportedEvent): void {
+    const { line, origin, content: { title } } = event;
+    const known = knownAs(tx, event, this.shelves);
+    if (known) {
+      this.named('known', { line, id: known.id, code: known.code, title, notes: [] });
+      if (event.tour) this.touring.push({ tour: event.tour, origin, id: known.id });
+      return;
+    }
+    if (event.ask !== null) {
+      this.report.counts.asked += 1;
+      if (this.report.asked.length < mostNamed) this.report.asked.push({ ...event.ask, line, title, town: event.venue?.town ?? '', country: event.venue?.country ?? '' });
+      return;
+    }
+    const shaped = this.by.tour ? withTour(event.content, this.by.tour) : event.content;
+    // Everything but the place is checked before the directory is touched, so that a broken row leaves nothing.
+    const bare = checkRecord(shaped, new Map());
+    if (!bare.ok) {
+      for (const one of bare.error) this.broken({ line, field: one.field.split('.').pop() ?? one.field, code: one.code, text: findingWords(one) });
+      return;
+    }
+    const content = this.placed(tx, bare.value, event);
+    const made = makeRecord(tx, content, this.by.actor, this.by.at, this.by.reason);
+    rememberOrigin(tx, recordOfOrigin(tx, origin) === null ? origin : `${origin}#${made.id}`, made.id);
+    if (event.writtenFrom !== null && recordOfOrigin(tx, fromOrigin(event.writtenFrom)) === null) rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);
+    noteSlug(tx, slugOf(content), made.id, this.by.at);
+    if (event.tour) this.touring.push({ tour: event.tour, origin, id: made.id });
+    this.named('made', { line, id: made.id, code: made.code, title, notes: event.notes.map((one) => one.text) });
+  }
+
+  /** The content with its places and people taken from the directory, or made there. */
+  private placed(tx: Tx, content: RecordContent, event: ImportedEvent): RecordContent {
+    const own = event.venue;
+    const performances = content.performances.map((one) => {
+      const place = event.places?.[one.id];
+      const venue = place?.venue ? { name: place.venue, town: place.town, address: '', country: '', zone: one.zone, room: place.room, capacity: null, point: null } : own && place?.room ? { ...own, room: place.room } : own;
+      return venue ? { ...one, ...this.shelves.place(tx, venue, place?.setUp || event.setUp || '') } : one;
+    });
+    return {
+      ...content, performances,
+      lineUp: content.lineUp.map((one) => ({ ...one, artistId: this.shelves.person(tx, 'artist', one.name) })),
+      organiserId: event.organiser ? this.shelves.person(tx, 'organiser', event.organiser) : content.organiserId,
+    };
+  }
+}
+
+const fromOrigin = (writtenFrom: string) => `from:${writtenFrom}`;
+
+/**
+ * The record that a row is already: the very one that this house wrote it from; one that was read from the same record of another
+ * house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and place. A reference and
+ * a title alone are never enough: another house counts its events alike.
+ */
+function knownAs(tx: Tx, event: ImportedEvent, shelves: Shelves): { id: string; code: string } | null {
+  const { origin, writtenFrom } = event;
+  const own = houseId(tx);
+  if (writtenFrom !== null) {
+    const [house, id = ''] = writtenFrom.split('/');
+    const record = house === own ? recordAt(tx, id) : null;
+    if (record) return record;
+    if (house !== own) return recordOfOrigin(tx, fromOrigin(writtenFrom));
+  }
+  if (origin.startsWith('ics:')) {
+    const written = /^ics:([A-Z]{2}-\d+)-[^@]+@([^@]+)\.nuntiax$/.exec(origin);
+    return recordOfOrigin(tx, origin) ?? (written?.[2] === own ? recordOfCode(tx, written[1] ?? '') : null);
+  }
+  const code = /^(?:json|csv):([A-Z]{2}-\d{4,})(?:[/ ]|$)/.exec(origin)?.[1];
+  const written = code === undefined ? null : recordOfCode(tx, code);
+  const candidates = [...originsLike(tx, origin), ...(written ? [written] : [])];
+  return candidates.find((one) => [recordAt(tx, one.id, 1), recordAt(tx, one.id)].some((at) => at !== null && agrees(event, at.content, shelves))) ?? null;
+}
+
+const folded = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim();
+
+/** Whether a row and a record agree in two of title, day and place. */
+function agrees({ content, venue, places }: ImportedEvent, record: RecordContent, shelves: Shelves): boolean {
+  const days = new Set(record.performances.map((one) => one.date));
+  const there = new Set(record.performances.map((one) => folded(shelves.nameOf(one.venueId))));
+  const named = [venue?.name ?? '', ...Object.values(places ?? {}).map((one) => one.venue)].filter((name) => name !== '');
+  const title = folded(content.title) === folded(record.title);
+  const day = content.performances.some((one) => days.has(one.date));
+  const place = named.length === 0 ? there.has('') : named.some((name) => there.has(folded(name)));
+  return [title, day, place].filter(Boolean).length >= 2;
+}
+
+function withTour(content: RecordContent, { id, shared }: { id: string; shared: TourShared }): RecordContent {
+  return { ...Object.values(sharedFacts).reduce((at, fact) => fact.put(at, shared), content), tourId: id };
+}

@@ -1,0 +1,1 @@
+export { TownFinder } from './TownFinder';
