@@ -82,6 +82,8 @@ test('a record is made: each mistake is told at its field and the input stays', 
   await page.getByRole('combobox', { name: 'Name', exact: true }).fill('Marisol Venn');
   await page.getByRole('button', { name: 'Add a price level' }).click();
   await field('Price').fill('sixteen');
+  // A row that is new is complained of once it was left.
+  await field('Teaser').focus();
   await expect(page.getByText('“sixteen” is no price in EUR. Write it like 18 or 18.50.')).toBeVisible();
   await field('Price').fill('16,50');
   await field('Teaser').fill('A clock that burns, a play that lasts as long as its candle.');

@@ -20,7 +20,7 @@ const words: Words = {
   'venue-unknown': () => 'This venue is not in the directory any more. Pick another.',
   'room-unknown': () => 'This room is not in that venue. Pick another.',
   'name-empty': () => 'A name is missing. Write it, or take the line out.',
-  'price-malformed': (f) => `${quoted(f.text)} is no price in ${f.currency}. Write it like 18 or 18.50.`,
+  'price-malformed': (f) => f.text.trim() === '' ? 'The price is missing. Write it like 18 or 18.50, or 0 where it costs nothing.' : `${quoted(f.text)} is no price in ${f.currency}. Write it like 18 or 18.50.`,
   'quantity-malformed': (f) => `${quoted(f.text)} is no number of tickets. Write a whole number, or leave it empty.`,
   'link-malformed': (f) => `${quoted(f.text)} is no web address. It starts with http:// or https://.`,
   'too-many': (f) => `${f.count} are more than the ${f.limit} that a record holds. Take some out.`,

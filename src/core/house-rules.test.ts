@@ -74,6 +74,8 @@ describe('clashes', () => {
     ['one room twice', [booking('a', '2027-03-14T19:00Z'), booking('b', '2027-03-14T21:00Z')], [['room-overlap', 'a', 'b', 60]]],
     ['too short a changeover', [booking('a', '2027-03-14T19:00Z'), booking('b', '2027-03-14T22:30Z')], [['room-changeover', 'a', 'b', 30]]],
     ['another room, or enough time: nothing', [booking('a', '2027-03-14T19:00Z'), booking('b', '2027-03-14T19:00Z', { room: { id: 'wick', name: 'Wick', changeoverMs: 0 } }), booking('c', '2027-03-14T23:00Z')], []],
+    ['a venue without a room, and one of its rooms', [booking('a', '2027-03-14T19:00Z', { room: null }), booking('b', '2027-03-14T20:00Z', {})], [['venue-overlap', 'a', 'b', 120]]],
+    ['two in a venue that say no room', [booking('a', '2027-03-14T19:00Z', { room: null }), booking('b', '2027-03-14T20:00Z', { room: null })], [['venue-overlap', 'a', 'b', 120]]],
     ['an artist in two places', [booking('a', '2027-03-14T19:00Z', { artists: artist() }), booking('b', '2027-03-14T20:00Z', { artists: artist(), room: null, venue: 'v2', point: leeds })], [['artist-twice', 'a', 'b', 120]]],
     ['too far to travel', [booking('a', '2027-03-14T19:00Z', { artists: artist() }), booking('b', '2027-03-15T00:00Z', { artists: artist(), room: null, venue: 'v2', point: leeds })], [['artist-travel', 'a', 'b', 2]]],
     ['a radius clause, before the show that has it', [booking('a', '2027-03-01T19:00Z', { artists: artist(false), venue: 'v2' }), booking('b', '2027-03-14T19:00Z', { artists: artist(), radius: { km: 100, days: 30 } })], [['radius', 'a', 'b', 13]]],

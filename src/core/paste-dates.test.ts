@@ -25,6 +25,18 @@ test.each<[string, string[]]>([
   ['next Tuesday 19:30', ['2027-02-09 19:30']],
   ['Tue 2 Feb', ['2027-02-02']],
   ['14 January', ['2028-01-14']],
+  ['1-Apr-27', ['2027-04-01']],
+  ['15 March 27', ['2027-03-15']],
+  ['Thu 1 Apr 27, 8pm', ['2027-04-01 20:00']],
+  ['1 Apr ’28', ['2028-04-01']],
+  ["15th of March '27 7.30pm", ['2027-03-15 19:30']],
+  ['1.4.27', ['2027-04-01']],
+  ['18, 19 and 20 March 27', ['2027-03-18', '2027-03-19', '2027-03-20']],
+  ['16 March 23 March', ['2027-03-16', '2027-03-23']],
+  ['15 March 27 28 March 27', ['2027-03-15', '2027-03-28']],
+  ['2027-04-01T19:30:00', ['2027-04-01 19:30']],
+  ['1 Apr 2027 7:30:00 PM', ['2027-04-01 19:30']],
+  ['last Friday', ['2027-01-29']],
 ])('pasted: %s', (line, expected) => {
   const { dates, problems } = pasteDates(`\n${line}\n`, '2027-02-02');
   expect([problems, dates.map((one) => [one.date, ...one.times].join(' '))]).toEqual([[], expected]);
@@ -41,6 +53,12 @@ test.each([
   ['18 March 2038', /is no date between 1970 and 2037/],
   ['18 March 24:00', /“24:00” is no time of day/],
   ['1–3 March 2027', /span of days/],
+  ['1–3 March and 5–7 March 2027', /span of days/],
+  ['Fri 12 to Sun 14 March, Fri 19 to Sun 21 March', /“Fri 12 to Sun 14 March” is a span/],
+  ['12-14 March, 19-21 March', /span of days/],
+  ['last Friday of March 2027', /by its place in a month/],
+  ['2027-04-01T19:30:00Z', /a moment in UTC/],
+  ['1 Apr 45', /no date between 1970 and 2037/],
 ])('pasted, and told why not: %s', (line, why) => {
   const { dates, problems } = pasteDates(`5 March\n${line}`, '2027-02-02');
   expect([dates.map((one) => one.date), problems.map((one) => one.line)]).toEqual([['2027-03-05'], [2]]);

@@ -1,15 +1,20 @@
-import { findTowns, townAnswer, type TownChoice } from './files/towns';
+import type { House } from '@/runner/house';
+import { knownVenues } from './files/import-events';
+import { findTowns, placeFinder, type TownChoice } from './files/towns';
 
-/** What is known of a town that a person typed: the towns that are called so, or at least the zone of its country. */
+/** What is known of a town that a person typed. */
 export interface TownFound {
+  /** The towns that are called so, the largest first. */
   choices: TownChoice[];
   /** The zone, where all that it may be lie in one. */
   zone: string | null;
+  /** What the zone is known by: a venue of the house, the town, or its country. */
+  by: 'venue' | 'town' | 'country' | null;
 }
 
-/** Looks a town up by name and country. */
-export function findTown(town: string, country: string): TownFound {
-  const choices = town.trim() === '' ? [] : findTowns(town, country);
-  const answer = townAnswer(town.trim(), country);
-  return { choices, zone: answer.kind === 'known' ? answer.zone : null };
+/** Looks a town up by name and country; a venue of the house that is called so, or lies there, is known first. */
+export function findTown(house: House, { venue, town, country }: { venue: string; town: string; country: string }): TownFound {
+  const found = placeFinder(knownVenues(house.db))({ venue: venue.trim(), town: town.trim(), country });
+  const choices = town.trim() === '' || (found.kind === 'known' && found.by === 'venue') ? [] : findTowns(town, country);
+  return { choices, zone: found.kind === 'known' ? found.zone : null, by: found.kind === 'known' ? found.by : null };
 }

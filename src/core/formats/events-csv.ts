@@ -105,8 +105,9 @@ class Table {
     try {
       if (problem !== null) throw new CellError('row', problem);
       if (row.length > this.columns.length && row.slice(this.columns.length).some((cell) => cell.trim() !== '')) throw new CellError('row', `${row.length} cells where ${this.columns.length} columns are named. Put texts with commas between quotation marks.`);
-      const long = this.columns.find((name, c) => (row[c]?.length ?? 0) > (longColumns.includes(name) ? recordLimits.full : fileLimits.cell));
-      if (long !== undefined) throw new CellError(long, `has ${row[this.columns.indexOf(long)]?.length ?? 0} characters; at most ${longColumns.includes(long) ? recordLimits.full : fileLimits.cell} are read. Shorten it.`);
+      const most = (name: string) => (longColumns.includes(name) ? fileLimits.text : fileLimits.cell);
+      const long = this.columns.findIndex((name, c) => (row[c]?.length ?? 0) > most(name));
+      if (long >= 0) throw new CellError(this.columns[long] ?? 'row', `has ${row[long]?.length ?? 0} characters; at most ${most(this.columns[long] ?? '')} are read. Shorten it.`);
       const { title } = this.ground;
       const cells: Cells = { ...(title === undefined ? {} : { title }), ...Object.fromEntries(this.columns.map((name, c) => [name, plainCell(row[c] ?? '')])) };
       const event = readRow(cells, line, this.ground);

@@ -87,8 +87,11 @@ export function bareGround(zone: string | null, title?: string): ReadGround {
   return { zone, find: () => ({ kind: 'none' }), ...(title === undefined ? {} : { title }) };
 }
 
-/** What one file may hold: bytes, rows (events), and dates over all of them; and UTF-16 units of one row, and of one cell that is no text. */
-export const fileLimits = { bytes: 50_000_000, rows: 250_000, dates: 250_000, row: 400_000, cell: 2_000 } as const;
+/**
+ * What one file may hold: bytes, rows (events), and dates over all of them; and UTF-16 units of one row, of one cell, and of a cell
+ * that holds a text. Beneath them the record's own limits count, in graphemes.
+ */
+export const fileLimits = { bytes: 50_000_000, rows: 250_000, dates: 250_000, row: 400_000, cell: 20_000, text: 240_000 } as const;
 
 /** All that a file gives, gathered. */
 export function gathered(parts: Iterable<FilePart>): ReadFile {

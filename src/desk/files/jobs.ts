@@ -151,7 +151,7 @@ async function spool(body: ReadableStream<Uint8Array>, at: string, length: numbe
     out?.destroy();
   }
   if (broken !== null) return fail({ status: 507, message: `The file could not be kept: ${/ENOSPC/.test(String(broken)) ? 'the disk is full. Make room and try again' : 'it ended before its end came, or the disk refused it. Try again'}.` });
-  if (bytes > fileLimits.bytes) return fail({ status: 413, message: tooLargeWords });
+  if (out === null || bytes > fileLimits.bytes) return fail({ status: 413, message: tooLargeWords });
   if (bytes === 0) return fail({ status: 400, message: 'The file is empty. Choose another.' });
   return ok(bytes);
 }

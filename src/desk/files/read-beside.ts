@@ -8,8 +8,15 @@ import { zoneName } from '@/core/scalars';
 import type { BrokenRow, FilePart, ImportedEvent } from '@/core/formats/import-row';
 import type { Asked } from './reader';
 
-/** Limits of one reading process: heap in MB, milliseconds over one event, milliseconds of work over the whole file, and how often it is begun anew. */
-const limits = { heapMb: 640, stepMs: 8_000, startMs: 30_000, wholeMs: 240_000, tries: 20 } as const;
+/** Limits of reading: heap in MB, milliseconds over one event and until the first, milliseconds of work over the whole file, and how often it is begun anew. */
+interface ReadLimits {
+  heapMb: number;
+  stepMs: number;
+  startMs: number;
+  wholeMs: number;
+  tries: number;
+}
+const usual: ReadLimits = { heapMb: 640, stepMs: 8_000, startMs: 30_000, wholeMs: 240_000, tries: 20 };
 
 const noteSchema = z.object({ code: z.string(), text: z.string() });
 const rowSchema = noteSchema.extend({ line: z.number(), field: z.string() });
@@ -38,12 +45,13 @@ const entry = () => path.resolve(/* turbopackIgnore: true */ process.cwd(), 'src
  * Reads a file in a process of its own, with limits on memory and time, so that no file can hold up or bring down this one. An
  * event that takes longer than its share is told and passed over. Ends early where `signal` is given.
  */
-export async function* readBeside(asked: Omit<Asked, 'from'>, signal?: AbortSignal): AsyncGenerator<FilePart> {
+export async function* readBeside(asked: Omit<Asked, 'from'>, signal?: AbortSignal, less: Partial<ReadLimits> = {}): AsyncGenerator<FilePart> {
+  const limits = { ...usual, ...less };
   let from = 0;
   let worked = 0;
   let started = false;
   for (let n = 0; n < limits.tries; n += 1) {
-    const reading = new Reading({ ...asked, from }, signal);
+    const reading = new Reading({ ...asked, from }, limits.heapMb, signal);
     let last: { line: number; place: number } | null = null;
     try {
       for (;;) {
@@ -85,9 +93,9 @@ class Reading {
   private complaint = '';
   private readonly onStop = () => this.end();
 
-  constructor(asked: Asked, private readonly signal?: AbortSignal) {
+  constructor(asked: Asked, private readonly heapMb: number, private readonly signal?: AbortSignal) {
     if (!existsSync(entry())) throw new Error(`the reader is not at ${entry()}`);
-    this.child = spawn(process.execPath, [`--max-old-space-size=${limits.heapMb}`, '--import', 'tsx', entry(), 'read'], { stdio: ['pipe', 'pipe', 'pipe'], env: { ...process.env, NODE_OPTIONS: '' } });
+    this.child = spawn(process.execPath, [`--max-old-space-size=${heapMb}`, '--import', 'tsx', entry(), 'read'], { stdio: ['pipe', 'pipe', 'pipe'], env: { ...process.env, NODE_OPTIONS: '' } });
     this.left = new Promise((resolve) => {
       this.child.once('error', (error) => resolve(error.message));
       this.child.once('close', (code) => resolve(code === 0 ? '' : this.why(code)));
@@ -101,7 +109,7 @@ class Reading {
   }
 
   private why(code: number | null): string {
-    return /heap out of memory|Allocation failed/i.test(this.complaint) ? `it takes more than ${limits.heapMb} MB of memory` : `the reader ended with ${code ?? 'a signal'} ${this.complaint.trim().split('\n').find((line) => /Error/.test(line)) ?? ''}`.trim();
+    return /heap out of memory|Allocation failed/i.test(this.complaint) ? `it takes more than ${this.heapMb} MB of memory` : `the reader ended with ${code ?? 'a signal'} ${this.complaint.trim().split('\n').find((line) => /Error/.test(line)) ?? ''}`.trim();
   }
 
   /** The next piece; time counts only while it is waited for. */

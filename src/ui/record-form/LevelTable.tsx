@@ -23,10 +23,15 @@ interface LevelTableProps {
   house: House;
   error: FieldError;
   now: number;
+  /** A level that was added just now and not left yet. */
+  fresh: string | null;
+  onLeave: () => void;
 }
 
+const quiet: FieldError = Object.assign(() => undefined, { paths: [] });
+
 /** The price levels, one a line, with what the buyer pays and what is left; the rest of a level opens below its line. */
-export function LevelTable({ tickets, onChange, facts, house, error, now }: LevelTableProps) {
+export function LevelTable({ tickets, onChange, facts, house, error: allErrors, now, fresh, onLeave }: LevelTableProps) {
   const [open, setOpen] = useState<string | null>(null);
   const set = (id: string, part: Partial<LevelDraft>) => onChange({ ...tickets, levels: tickets.levels.map((one) => (one.id === id ? { ...one, ...part } : one)) });
   const sums = new Map(house.levels.map((one) => [one.id, one]));
@@ -36,14 +41,16 @@ export function LevelTable({ tickets, onChange, facts, house, error, now }: Leve
     <>
       {tickets.levels.map((level, i) => {
         const at = `tickets.levels.${i}`;
+        const isFresh = level.id === fresh;
+        const error = isFresh ? quiet : allErrors;
         const minor = prices.get(level.id);
         const sum = sums.get(level.id);
         const paid = minor === undefined ? null : splitFee(minor, fee);
         const faulty = ['least', 'most', 'admits', 'opens', 'closes'].some((key) => error(`${at}.${key}`));
         return (
-          <div key={level.id} role="group" aria-label={`Price level ${i + 1}`} className={i > 0 ? classes.nextRow : undefined}>
+          <div key={level.id} role="group" aria-label={`Price level ${i + 1}`} className={i > 0 ? classes.nextRow : undefined} onBlur={(e) => { if (isFresh && !e.currentTarget.contains(e.relatedTarget)) onLeave(); }}>
             <div className={classes.level}>
-              <TextInput label="Price level" value={level.name} error={error(`${at}.name`)} onChange={(e) => set(level.id, { name: e.currentTarget.value })} />
+              <TextInput label="Price level" autoFocus={isFresh} value={level.name} error={error(`${at}.name`)} onChange={(e) => set(level.id, { name: e.currentTarget.value })} />
               <TextInput label={level.choose ? 'Price, at least' : 'Price'} value={level.price} inputMode="decimal" {...narrow(error, at, 'price')} onChange={(e) => set(level.id, { price: e.currentTarget.value })} />
               <TextInput label="Tickets" value={level.quantity} inputMode="numeric" placeholder="room" {...narrow(error, at, 'quantity')} onChange={(e) => set(level.id, { quantity: e.currentTarget.value })} />
               <Select label="What it is" placeholder="say" data={buyerNames} value={level.buyers === '' ? null : level.buyers} allowDeselect={false} {...narrow(error, at, 'buyers')} onChange={(value) => set(level.id, { buyers: (value ?? '') as LevelDraft['buyers'] })} />

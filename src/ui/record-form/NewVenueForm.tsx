@@ -28,7 +28,6 @@ export function NewVenueForm({ makeVenue, onMade, onCancel }: NewVenueFormProps)
   const make = async () => {
     const capacity = typed.capacity.trim() === '' ? null : Number(typed.capacity);
     if (capacity !== null && !(Number.isInteger(capacity) && capacity > 0)) return setErrors({ capacity: 'Write a whole number of places, or leave it empty.' });
-    if (typed.zone === '') return setErrors({ zone: 'Pick the zone, or write a town that is known.' });
     setBusy(true);
     const made = await makeVenue({ ...typed, capacity, point }).catch(() => ({ ok: false as const, error: { name: 'It did not reach the house. Try again.' } }));
     setBusy(false);

@@ -130,7 +130,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
   const put = useSectionSetters(change);
   const told = useMemo(() => survey.listings.flatMap((one) => one.findings), [survey.listings]);
   const onOverride = useCallback<OnOverride>((channel, field, next) => change((at) => ({ overrides: withOverride(at.overrides, channel, field, next) })), [change]);
-  const wrong = useMemo(() => [...new Set(visible.map((one) => pathWords(one.field)))], [visible]);
+  const wrong = useMemo(() => [...new Set(visible.map((one) => pathWords(one.field).replace(' (minor units)', '')))], [visible]);
   const today = toLocal(ground.now, zone).date;
   return (
     <div className={classes.record} inert={!ready}>

@@ -24,6 +24,8 @@ export function freshLevel(count: number): LevelDraft {
 export const TicketsSection = memo(function TicketsSection(props: TicketsProps) {
   const { tickets, onChange, facts, houseOn, now, error } = props;
   const [chosen, setChosen] = useState<string | null>(null);
+  /** A level that was added just now: it is complained of once it was left. */
+  const [fresh, setFresh] = useState<string | null>(null);
   const next = nextOf(facts.performances, now);
   const performance = facts.performances.find((one) => one.id === chosen) ?? next;
   const house = useMemo(() => (performance === undefined || performance.id === next?.id ? facts.house : houseOn(performance.id)), [performance, next, facts.house, houseOn]);
@@ -35,16 +37,16 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsProps) 
     <Section id="tickets" title="Tickets" aside={words === '' ? null : <>the public reads: <b>{words}</b></>}>
       <div className={classes.inline}>
         <SegmentedControl aria-label="How one gets in" value={tickets.mode} onChange={(mode) => set({ mode: mode as TicketMode })} data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))} />
-        <Select aria-label="Currency" w={86} data={[...currencies]} value={tickets.currency} searchable limit={60} allowDeselect={false} onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })} />
+        {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : <Select aria-label="Currency" w={70} data={[...currencies]} value={tickets.currency} searchable limit={60} allowDeselect={false} onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })} />}
       </div>
       {tickets.mode === 'elsewhere' ? <TextInput mt={10} label="Ticket link of the other house" value={tickets.link} placeholder="https://" error={error('tickets.link')} onChange={(e) => set({ link: e.currentTarget.value })} /> : null}
       {tickets.mode === 'free entry' ? <p className={classes.muted}>Free entry: nothing is sold, and no marketplace is needed.</p> : null}
       {tickets.mode === 'registration' ? <RegistrationFields tickets={tickets} onChange={set} error={error} places={facts.places} performance={next?.id ?? null} noteSold={props.noteSold} /> : null}
       {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
         <>
-          <LevelTable {...props} house={house} />
+          <LevelTable {...props} house={house} fresh={fresh} onLeave={() => setFresh(null)} />
           <div className={classes.inline}>
-            <button type="button" className="plainButton" onClick={() => set({ levels: [...tickets.levels, freshLevel(tickets.levels.length)] })}>Add a price level</button>
+            <button type="button" className="plainButton" onClick={() => { const level = freshLevel(tickets.levels.length); setFresh(level.id); set({ levels: [...tickets.levels, level] }); }}>Add a price level</button>
           </div>
         </>
       )}

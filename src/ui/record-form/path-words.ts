@@ -4,6 +4,7 @@ const names: Record<string, string> = {
   announce: 'announce moment', leftOff: 'channels left off', start: 'start', end: 'end', doors: 'doors', date: 'date', endsNextDay: 'ends after midnight', venueId: 'venue', roomId: 'room',
   setUpId: 'set-up', zone: 'zone', price: 'price (minor units)', organiserId: 'organiser', tourId: 'tour', tags: 'tags', hashtag: 'hashtag', soldOut: 'sold out', turn: 'what befell it',
   precision: 'known of the date', overrides: 'words by hand', notices: 'notice', pin: 'pinned', notBefore: 'not before', carried: 'carried over', radius: 'radius clause', allocation: 'seats', quantity: 'tickets', focal: 'focal point', keep: 'part to hold whole',
+  buyers: 'what it is', registration: 'registration', contact: 'how to register', online: 'online', join: 'where one joins',
   visibility: 'visibility', opens: 'on sale from', closes: 'on sale until', role: 'role', name: 'name',
 };
 

@@ -8,11 +8,17 @@ interface FoundTown {
   point: { lat: number; lon: number };
 }
 
-/** Looks a town up; the zone is there where all that it may be lie in one. */
-async function find(town: string, country: string): Promise<{ choices: FoundTown[]; zone: string | null }> {
+/** What is known of a town: the zone is there where all that it may be lie in one. */
+interface Found {
+  choices: FoundTown[];
+  zone: string | null;
+  by: 'venue' | 'town' | 'country' | null;
+}
+
+async function find(town: string, country: string): Promise<Found> {
   const answer = await fetch(`/api/towns?${new URLSearchParams({ town, country }).toString()}`);
   if (!answer.ok) throw new Error(`asked for a town: ${answer.status}`);
-  return (await answer.json()) as { choices: FoundTown[]; zone: string | null };
+  return (await answer.json()) as Found;
 }
 
 interface TownFinderProps {
@@ -22,7 +28,7 @@ interface TownFinderProps {
   onFound: (zone: string, point: FoundTown['point'] | null) => void;
 }
 
-type Told = { key: string; state: 'asking' } | { key: string; state: 'away' } | { key: string; state: 'told'; choices: FoundTown[]; zone: string | null };
+type Told = { key: string; state: 'asking' } | { key: string; state: 'away' } | ({ key: string; state: 'told' } & Found);
 
 const pauseMs = 500;
 
@@ -56,12 +62,13 @@ export function TownFinder({ town, country, onFound }: TownFinderProps) {
   if (told.state === 'asking') return <p className={classes.line} role="status">Looking for {place} …</p>;
   if (told.state === 'away') return <p className={classes.line} role="status">{place} could not be looked up. Pick the zone yourself.</p>;
   const [only, more] = told.choices;
+  if (told.by === 'venue') return <p className={classes.line} role="status">{told.zone}, as your other venues in {town.trim()}.</p>;
   if (!only) return <p className={classes.line} role="status">{place} is not among the towns that are known{told.zone === null ? '. Pick the zone yourself.' : `; all of ${country.trim()} is in ${told.zone}.`}</p>;
   if (!more) return <p className={classes.line} role="status">{only.label}</p>;
   return (
     <div className={classes.line} role="group" aria-label={`Which ${place}?`}>
       <span>Which {place}?</span>
-      {told.choices.map((one) => <button key={one.label} type="button" className="plainButton" onClick={() => { onFound(one.zone, one.point); setTold({ key, state: 'told', choices: [one], zone: one.zone }); }}>{one.label}</button>)}
+      {told.choices.map((one) => <button key={one.label} type="button" className="plainButton" onClick={() => { onFound(one.zone, one.point); setTold({ key, state: 'told', choices: [one], zone: one.zone, by: 'town' }); }}>{one.label}</button>)}
     </div>
   );
 }
