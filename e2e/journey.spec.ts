@@ -226,7 +226,7 @@ test('files are read through the interface: broken rows by line, nothing twice',
   await expect(page.getByText('The column “start” is missing.')).toBeVisible();
   await read('not.ics', 'hello');
   await expect(page.getByText('This is no iCalendar file')).toBeVisible();
-  const table = (time: string) => `title,date,start,venue\nFirst of May,2027-05-01,19:30,Yard\nSecond of May,2027-05-02,${time},Yard\n`;
+  const table = (time: string) => `title,date,start,venue,zone\nFirst of May,2027-05-01,19:30,Yard,Europe/Dublin\nSecond of May,2027-05-02,${time},Yard,Europe/Dublin\n`;
   await read('may.csv', table('25:00'));
   await expect(page.getByText('may.csv: 1 made, 0 already here, 1 broken')).toBeVisible();
   await expect(page.getByRole('row', { name: /^3 start/ })).toContainText('“25:00” is no time of day');

@@ -39,6 +39,11 @@ for (const place of ['read-back', 'channels', 'clashes', 'directory']) {
   if (place === 'directory') await page.getByRole('button', { name: /^Tallow Yard/ }).click();
   await shot(place);
 }
+await page.goto(`${app}/import`);
+const mixed = ['title,date,start,venue,town,country,price,currency,kind', 'Lantern Night,1-Apr-27,19:30,Old Mill,Chicago,USA,20,USD,concert', 'Spring Fair,15 March 27,7:30 PM,Green Hall,Springfield,USA,20,USD,family', 'Bad Hour,2027-04-01,25:00,Forum,Leeds,UK,22,GBP,talk', 'Harbour Songs,2 Apr 2027,20:00,Barn,Nowhereton,,22,EUR,concert'];
+await page.getByLabel('File of events').setInputFiles({ name: 'spring.csv', mimeType: 'text/csv', buffer: Buffer.from(mixed.join('\n')) });
+await page.getByRole('heading', { name: /^spring\.csv: / }).waitFor();
+await shot('read-a-file');
 await page.goto(`${app}/tours`);
 await page.getByRole('link', { name: 'Salt and Static' }).click();
 await page.getByRole('img', { name: /Map of/ }).waitFor();

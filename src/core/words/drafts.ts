@@ -29,13 +29,16 @@ function plainOf(html: string): string {
   return writePlain(blocks).replace(/\s*\n+\s*/g, ' ').trim();
 }
 
+/** UTF-16 units that a grapheme takes, at the most that is looked at. */
+const mostUnits = 16;
 const sentences = new Intl.Segmenter('en', { granularity: 'sentence' });
 
 /** As many whole sentences as fit, from the first on; where not even one does, a cut between words. */
 export function firstSentences(text: string, limit: number): string {
   let kept = '';
   for (const { segment } of sentences.segment(text)) {
-    if (countGraphemes((kept + segment).trim()) > limit) break;
+    // Blanks at the ends do not count; but of nothing else than blanks there is an end, too.
+    if (kept.length > limit * mostUnits || countGraphemes((kept + segment).trim()) > limit) break;
     kept += segment;
   }
   return kept.trim() === '' ? cutToFit(text, limit) : kept.trim();
