@@ -31,3 +31,10 @@ export function whole<T>(db: Db, work: (tx: Tx) => T): T {
 export function parseJson(text: string | null): unknown {
   return text === null ? null : (JSON.parse(text) as unknown);
 }
+
+/** What the database itself refused a write for (`SQLITE_BUSY`, `SQLITE_FULL` …), however deep it lies in an error; `null`: something else was wrong. */
+export function sqliteCode(error: unknown): string | null {
+  if (error === null || typeof error !== 'object') return null;
+  const { code, cause } = error as { code?: unknown; cause?: unknown };
+  return typeof code === 'string' && code.startsWith('SQLITE_') ? code : sqliteCode(cause);
+}

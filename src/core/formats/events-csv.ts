@@ -34,9 +34,9 @@ export function readEventsCsv(text: string, zone: string | null, title?: string)
 
 /**
  * Reads a table of events out of pieces of its text. A broken row is told by line and field and the rest goes on; a missing column
- * refuses the file and names it.
+ * refuses the file and names it. `skip`: rows, by their line, that are passed over.
  */
-export function* csvParts(pieces: Iterable<string>, ground: ReadGround): Generator<FilePart> {
+export function* csvParts(pieces: Iterable<string>, ground: ReadGround, skip: (line: number) => boolean = () => false): Generator<FilePart> {
   let table: Table | null = null;
   let rows: CsvRows | null = null;
   let count = 0;
@@ -51,6 +51,7 @@ export function* csvParts(pieces: Iterable<string>, ground: ReadGround): Generat
     if (row.problem === null && row.cells.every((cell) => cell.trim() === '')) continue;
     count += 1;
     if (count > fileLimits.rows) return yield { kind: 'note', line: row.line, note: { code: 'too-many-rows', text: `From line ${row.line} on nothing was read: at most ${fileLimits.rows} rows are read of one file. Split it and read the rest.` } };
+    if (skip(row.line)) continue;
     if (count % 200 === 0) yield { kind: 'at', line: row.line, place: count, of: 0 };
     yield* table.read(row);
   }

@@ -31,9 +31,9 @@ export function readEventsIcs(text: string, zone: string | null): ReadFile {
  * exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the day. Local times keep
  * their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put in the zone that the calendar
  * names, that of the place, or the one that was chosen. A broken event is told with its line and the rest goes on. A file may
- * hold several calendars. `skip`: events, by their place, that are passed over.
+ * hold several calendars. `skip`: events, by their line, that are passed over.
  */
-export function* icsParts(text: string, ground: ReadGround, skip: (place: number) => boolean = () => false): Generator<FilePart> {
+export function* icsParts(text: string, ground: ReadGround, skip: (line: number) => boolean = () => false): Generator<FilePart> {
   const bare = text.replace(/^\ufeff/, '');
   if (!/^\s{0,1000}BEGIN:VCALENDAR/i.test(bare)) {
     return yield { kind: 'refused', message: 'This is no iCalendar file: it does not begin with BEGIN:VCALENDAR. Export it as .ics and read it again.' };
@@ -46,7 +46,7 @@ export function* icsParts(text: string, ground: ReadGround, skip: (place: number
   const masters = new Map<string, number>();
   for (const [i, block] of blocks.entries()) {
     if (i >= fileLimits.rows) return yield { kind: 'note', line: block.line, note: { code: 'too-many-rows', text: `From line ${block.line} on nothing was read: at most ${fileLimits.rows} events are read of one file. Split it and read the rest.` } };
-    if (skip(i)) continue;
+    if (skip(block.line)) continue;
     yield { kind: 'at', line: block.line, place: i, of: blocks.length };
     try {
       if (block.problem !== null) refuse('VEVENT', block.problem);

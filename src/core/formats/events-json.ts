@@ -29,9 +29,9 @@ export function readEventsJson(text: string, zone: string | null = null): ReadJs
 /**
  * Reads a file of events in JSON (RFC 8259): `{"nuntiax": 1, "venues": […], "artists": […], "organisers": […], "events": […]}`.
  * Venues, rooms, organisers and tours are named, not numbered; ids of parts are made where they are missing. An entry or event that
- * cannot be read is told by its number in its list. `skip`: events, by their place, that are passed over.
+ * cannot be read is told by its number in its list. `skip`: events, by that number, that are passed over.
  */
-export function* jsonParts(text: string, ground: ReadGround, skip: (place: number) => boolean = () => false): Generator<FilePart> {
+export function* jsonParts(text: string, ground: ReadGround, skip: (line: number) => boolean = () => false): Generator<FilePart> {
   let raw: unknown;
   try {
     raw = JSON.parse(text.replace(/^\ufeff/, ''));
@@ -49,7 +49,7 @@ export function* jsonParts(text: string, ground: ReadGround, skip: (place: numbe
   for (const [i, one] of events.entries()) {
     const line = i + 1;
     if (i >= fileLimits.rows) return yield { kind: 'note', line, note: { code: 'too-many-rows', text: `From event ${line} on nothing was read: at most ${fileLimits.rows} events are read of one file. Split it and read the rest.` } };
-    if (skip(i)) continue;
+    if (skip(line)) continue;
     yield { kind: 'at', line, place: i, of: events.length };
     const read = readEvent(one, line, own);
     if (!('origin' in read)) yield { kind: 'broken', row: read };

@@ -23,17 +23,17 @@ function textOf(bytes: Uint8Array): { encoding: string; pieces: () => Generator<
 
 /**
  * Reads a file of events, whichever of our formats it is in: by its name, else by how it begins. Rows and dates have limits over the
- * whole file. `from`: the place of the first event that is read, for one that could not be got over before.
+ * whole file. `after`: the line behind which it is read, where a reading before came so far.
  */
-export function* fileParts(name: string, bytes: Uint8Array, ground: ReadGround, from = 0): Generator<FilePart> {
+export function* fileParts(name: string, bytes: Uint8Array, ground: ReadGround, after = 0): Generator<FilePart> {
   if (bytes.length > fileLimits.bytes) return yield { kind: 'refused', message: tooLargeWords };
   const { encoding, pieces } = textOf(bytes);
   if (encoding === 'windows-1252') yield { kind: 'note', line: 1, note: { code: 'encoding', text: 'The file is not in UTF-8: it was read as windows-1252, as older spreadsheets write it. Look at letters with marks.' } };
   const head = new TextDecoder(encoding).decode(bytes.subarray(0, 400)).replace(/^\ufeff/, '').trimStart();
-  const skip = (place: number) => place < from;
+  const skip = (line: number) => line <= after;
   if (/\.json$/i.test(name) || head.startsWith('{')) yield* withinDates(jsonParts([...pieces()].join(''), ground, skip));
   else if (/\.(?:ics|ical|ifb)$/i.test(name) || /^BEGIN:VCALENDAR/i.test(head)) yield* withinDates(icsParts([...pieces()].join(''), ground, skip));
-  else yield* withinDates(csvParts(pieces(), ground));
+  else yield* withinDates(csvParts(pieces(), ground, skip));
 }
 
 /** What is said of a file that is larger than any that is read. */

@@ -3,7 +3,7 @@ import type { FilePart, ReadGround } from '@/core/formats/import-row';
 import { mostPasteChars } from '@/core/paste-dates';
 import { fail, ok, type Result } from '@/core/result';
 import type { House } from '@/runner/house';
-import type { Tx } from '@/store/database';
+import { sqliteCode, type Tx } from '@/store/database';
 import { allTours } from '@/store/tours';
 import { allVenues } from '@/store/venues';
 import { fileParts } from './file-parts';
@@ -53,6 +53,23 @@ function takeAll(house: House, parts: Iterable<FilePart>, intake: Intake): Resul
   return ok(intake.report);
 }
 
+/** Pauses before a database that another process holds is asked again, in milliseconds. */
+const pauses = [200, 1_000, 2_000, 4_000, 8_000, 16_000];
+
+/** Does work on the database; while another process holds that, it is tried again for half a minute. */
+async function whenFree<T>(work: () => T, signal: AbortSignal): Promise<T | 0> {
+  for (const pause of pauses) {
+    try {
+      return work();
+    } catch (error) {
+      if (!sqliteCode(error)?.startsWith('SQLITE_BUSY')) throw error;
+    }
+    await new Promise((resolve) => setTimeout(resolve, pause));
+    if (signal.aborted) return 0;
+  }
+  return work();
+}
+
 /** How far a file has been read. `of` is 0 where it is not known. */
 export interface FileProgress {
   /** Place of the row that is being read, its line, and how many there are. */
@@ -80,7 +97,7 @@ export async function importFile(
   const work = async (all: boolean) => {
     while (waiting.length > 0 && (all || waiting.length >= 20) && !signal.aborted) {
       const began = performance.now();
-      waiting = waiting.slice(intake.runSafely(house.db, waiting, () => performance.now() - began < sliceMs));
+      waiting = waiting.slice(await whenFree(() => intake.runSafely(house.db, waiting, () => performance.now() - began < sliceMs), signal));
       report(progress, intake.report);
       await new Promise((resolve) => setImmediate(resolve));
     }
@@ -93,6 +110,6 @@ export async function importFile(
     await work(false);
   }
   await work(true);
-  intake.runSafely(house.db, [intake.finish()], () => true);
+  await whenFree(() => intake.runSafely(house.db, [intake.finish()], () => true), signal);
   return ok(intake.report);
 }

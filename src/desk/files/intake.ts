@@ -5,7 +5,7 @@ import type { Ask, BrokenRow, FileNote, FilePart, ImportedEvent } from '@/core/f
 import type { RecordContent } from '@/core/record';
 import { slugOf } from '@/core/slug';
 import { sharedFacts, sharedOf, type TourShared } from '@/core/tour';
-import { whole, type Db, type Tx } from '@/store/database';
+import { sqliteCode, whole, type Db, type Tx } from '@/store/database';
 import { houseId } from '@/store/house-id';
 import { addRevision, makeRecord, originsLike, recordAt, recordOfCode, recordOfOrigin, rememberOrigin } from '@/store/records';
 import { noteSlug } from '@/store/slugs';
@@ -119,13 +119,14 @@ export class Intake {
     try {
       return this.run(db, steps, more);
     } catch (error) {
-      if (/^SQLITE_/.test(String((error as { code?: unknown }).code ?? ''))) throw error;
+      if (sqliteCode(error) !== null) throw error;
     }
     const [step] = steps;
     if (!step) return 0;
     try {
       this.run(db, [step], () => false);
     } catch (error) {
+      if (sqliteCode(error) !== null) throw error;
       console.error('files: a row could not be taken in:', error);
       this.broken({ line: step.line, field: 'row', code: 'our-fault', text: 'The row could not be taken in, by a mistake of ours; it was left out, and the log says why.' });
     }

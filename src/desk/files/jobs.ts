@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { createWriteStream, mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { createWriteStream, mkdirSync, readdirSync, rmSync, type WriteStream } from 'node:fs';
 import path from 'node:path';
 import { finished } from 'node:stream/promises';
 import { fileLimits } from '@/core/formats/import-row';
 import { fail, ok, type Result } from '@/core/result';
 import type { House } from '@/runner/house';
+import { sqliteCode } from '@/store/database';
 import { tooLargeWords } from './file-parts';
 import { importFile, type FileProgress } from './import-events';
 import { emptyReport, type ImportReport } from './intake';
@@ -117,8 +118,9 @@ async function work(house: House, job: KeptJob, actor: string): Promise<void> {
     else Object.assign(job, { state: 'failed', error: read.error });
   } catch (error) {
     console.error('files:', error);
-    const full = /SQLITE_FULL|ENOSPC|SQLITE_IOERR/.test(`${String((error as { code?: unknown }).code)} ${String(error)}`);
-    const busy = /SQLITE_BUSY/.test(String((error as { code?: unknown }).code));
+    const code = sqliteCode(error) ?? '';
+    const full = /SQLITE_FULL|SQLITE_IOERR/.test(code) || String(error).includes('ENOSPC');
+    const busy = code.startsWith('SQLITE_BUSY');
     Object.assign(job, { state: 'failed', error: `${full ? 'The disk is full. Make room' : busy ? 'The database is in use by another process. Wait' : 'Reading ended by a mistake of ours; the log says why. Try'} and read the file again: rows that are in already are not taken twice.` });
   }
 }
@@ -140,9 +142,7 @@ async function spool(body: ReadableStream<Uint8Array>, at: string, length: numbe
         break;
       }
       if (out === null || bytes > fileLimits.bytes || broken !== null) continue;
-      if (!out.write(value)) await new Promise<void>((resolve) => {
-        for (const told of ['drain', 'error', 'close'] as const) out.once(told, () => resolve());
-      });
+      if (!out.write(value)) await roomIn(out);
     }
     out?.end();
     if (out !== null && broken === null) await finished(out);
@@ -154,6 +154,18 @@ async function spool(body: ReadableStream<Uint8Array>, at: string, length: numbe
   if (out === null || bytes > fileLimits.bytes) return fail({ status: 413, message: tooLargeWords });
   if (bytes === 0) return fail({ status: 400, message: 'The file is empty. Choose another.' });
   return ok(bytes);
+}
+
+/** Waits until a stream takes more, or has ended. */
+function roomIn(out: WriteStream): Promise<void> {
+  const told = ['drain', 'error', 'close'] as const;
+  return new Promise((resolve) => {
+    const done = () => {
+      for (const one of told) out.off(one, done);
+      resolve();
+    };
+    for (const one of told) out.on(one, done);
+  });
 }
 
 /** Of a file that is too large, so much is still read so that its sender hears why it was refused. */

@@ -5,7 +5,7 @@ import { createInterface } from 'node:readline';
 import { z } from 'zod';
 import { pointSchema } from '@/core/directory';
 import { zoneName } from '@/core/scalars';
-import type { BrokenRow, FilePart, ImportedEvent } from '@/core/formats/import-row';
+import type { FilePart, ImportedEvent } from '@/core/formats/import-row';
 import type { Asked } from './reader';
 
 /** Limits of reading: heap in MB, milliseconds over one event and until the first, milliseconds of work over the whole file, and how often it is begun anew. */
@@ -43,47 +43,61 @@ const entry = () => path.resolve(/* turbopackIgnore: true */ process.cwd(), 'src
 
 /**
  * Reads a file in a process of its own, with limits on memory and time, so that no file can hold up or bring down this one. An
- * event that takes longer than its share is told and passed over. Ends early where `signal` is given.
+ * event that takes longer than its share, or at which the process ends twice, is told and passed over. Ends early by `signal`.
  */
-export async function* readBeside(asked: Omit<Asked, 'from'>, signal?: AbortSignal, less: Partial<ReadLimits> = {}): AsyncGenerator<FilePart> {
+export async function* readBeside(asked: Omit<Asked, 'after'>, signal?: AbortSignal, less: Partial<ReadLimits> = {}): AsyncGenerator<FilePart> {
   const limits = { ...usual, ...less };
-  let from = 0;
+  /** Up to which line it is read; the line it is at, where that is told; and at which line it ended before. */
+  const where: { after: number; at: number | null; endedAt: number | null } = { after: 0, at: null, endedAt: null };
   let worked = 0;
-  let started = false;
   for (let n = 0; n < limits.tries; n += 1) {
-    const reading = new Reading({ ...asked, from }, limits.heapMb, signal);
-    let last: { line: number; place: number } | null = null;
+    const reading = new Reading({ ...asked, after: where.after }, limits.heapMb, signal);
+    const again = n > 0;
+    let heard = false;
     try {
       for (;;) {
-        const next = await reading.next(last === null ? limits.startMs : limits.stepMs);
+        const next = await reading.next(heard ? limits.stepMs : limits.startMs);
         worked += next.ms;
-        if (next.kind === 'end') return;
-        if (next.kind === 'stopped') return;
-        if (worked > limits.wholeMs) return yield note(last?.line ?? 1, 'out-of-time', `From line ${last?.line ?? 1} on nothing was read: the file takes longer than ${limits.wholeMs / 1000} seconds. Split it and read the rest.`);
-        if (next.kind === 'stuck') {
-          if (last === null) return yield { kind: 'refused', message: `The file cannot be read: ${next.why}. Split it, or export it again.` };
-          yield { kind: 'broken', row: stuckRow(last.line, next.why) };
-          break;
+        if (next.kind === 'end' || next.kind === 'stopped') return;
+        const line = where.at ?? where.after + 1;
+        if (worked > limits.wholeMs) return yield note(line, 'out-of-time', `From line ${line} on nothing was read: the file takes longer than ${limits.wholeMs / 1000} seconds. Split it and read the rest.`);
+        if (next.kind === 'part') {
+          heard = true;
+          const { part } = next;
+          // What a reading begun anew says of the whole file was said before.
+          if (again && (part.kind === 'directory' || (part.kind === 'broken' && part.row.line === 0) || (part.kind === 'note' && part.line <= 1))) continue;
+          follow(where, part);
+          yield part;
+          continue;
         }
-        const { part } = next;
-        if (part.kind === 'at') last = { line: part.line, place: part.place };
-        // What a reading begun anew says of the whole file was said before.
-        if (started && (part.kind === 'directory' || (part.kind === 'broken' && part.row.line === 0) || (part.kind === 'note' && part.line <= 1))) continue;
-        yield part;
+        if (!heard && where.after === 0 && (next.kind === 'late' || where.endedAt === line)) return yield { kind: 'refused', message: `The file cannot be read: ${next.why}. Split it, or export it again.` };
+        // One that ended by chance is tried once more; one that takes too long, or ends it again, is passed over.
+        if (next.kind === 'late' || where.endedAt === line) {
+          yield { kind: 'broken', row: { line, field: 'event', code: 'costs-too-much', text: `It cannot be read: ${next.why}. Make its rule simpler, or name its dates.` } };
+          where.after = line;
+        } else where.after = Math.max(where.after, line - 1);
+        Object.assign(where, { at: null, endedAt: line });
+        break;
       }
     } finally {
       reading.end();
     }
-    started = true;
-    from = (last?.place ?? 0) + 1;
   }
-  yield note(1, 'too-many-stuck', `After ${limits.tries} events that could not be read in time, the rest was left. Take them out and read the file again.`);
+  yield note(1, 'too-many-stuck', `After ${limits.tries} events that could not be read, the rest was left. Take them out and read the file again.`);
+}
+
+/** What is behind it once a piece is there. A row that was given is done; one that is announced is being read. */
+function follow(where: { after: number; at: number | null }, part: FilePart): void {
+  const done = part.kind === 'event' ? part.event.line : part.kind === 'broken' ? part.row.line : 0;
+  if (done > 0) Object.assign(where, { after: Math.max(where.after, done), at: null });
+  // Of a table the line that is told is one of many: what was given says more.
+  else if (part.kind === 'at' && part.of > 0) where.at = part.line;
 }
 
 const note = (line: number, code: string, text: string): FilePart => ({ kind: 'note', line, note: { code, text } });
-const stuckRow = (line: number, why: string): BrokenRow => ({ line, field: 'event', code: 'costs-too-much', text: `The event cannot be read: ${why}. Make its rule simpler, or name its dates.` });
 
-type Next = ({ kind: 'part'; part: FilePart } | { kind: 'end' } | { kind: 'stopped' } | { kind: 'stuck'; why: string }) & { ms: number };
+/** What came of waiting: a piece; its end; a stop; nothing in time; or the process ended before its end. */
+type Next = ({ kind: 'part'; part: FilePart } | { kind: 'end' } | { kind: 'stopped' } | { kind: 'late' | 'broken'; why: string }) & { ms: number };
 
 /** One run of the reading process. */
 class Reading {
@@ -123,10 +137,10 @@ class Reading {
     clearTimeout(timer);
     // Where it was stopped, the process was ended, and its output with it.
     if (this.signal?.aborted) return { kind: 'stopped', ms: took() };
-    if (line === 'late') return { kind: 'stuck', why: `it takes longer than ${ms / 1000} seconds`, ms: took() };
+    if (line === 'late') return { kind: 'late', why: `it takes longer than ${ms / 1000} seconds`, ms: took() };
     if (line.done) {
       const why = await this.left;
-      return why === '' ? { kind: 'end', ms: took() } : { kind: 'stuck', why, ms: took() };
+      return why === '' ? { kind: 'end', ms: took() } : { kind: 'broken', why, ms: took() };
     }
     return { kind: 'part', part: partOf(line.value), ms: took() };
   }

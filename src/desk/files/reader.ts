@@ -10,7 +10,7 @@ export const askedSchema = z.object({
   path: z.string(),
   name: z.string(),
   zone: z.string().nullable(),
-  from: z.number().int().min(0),
+  after: z.number().int().min(0),
   venues: z.array(z.object({ name: z.string(), town: z.string(), zone: z.string() })),
   answers: z.array(z.tuple([z.string(), z.object({ zone: z.string(), point: pointSchema.nullable() })])),
 });
@@ -18,9 +18,9 @@ export type Asked = z.infer<typeof askedSchema>;
 
 /** Reads one file and writes what it gives, a piece a line as JSON, to standard output: as fast as it is taken from there. */
 function main(): void {
-  const { path, name, zone, from, venues, answers } = askedSchema.parse(JSON.parse(readFileSync(0, 'utf8')));
+  const { path, name, zone, after, venues, answers } = askedSchema.parse(JSON.parse(readFileSync(0, 'utf8')));
   const ground = { zone, find: placeFinder(venues, new Map(answers)) };
-  for (const part of fileParts(name, readFileSync(path), ground, from)) tell(part);
+  for (const part of fileParts(name, readFileSync(path), ground, after)) tell(part);
 }
 
 function tell(part: FilePart): void {
