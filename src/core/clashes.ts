@@ -66,23 +66,26 @@ const side = (one: Booking): Side => ({ record: one.record, code: one.code, titl
  */
 export function findClashes(bookings: readonly Booking[]): Clash[] {
   const ordered = [...bookings].sort((a, b) => a.from - b.from || (a.performance < b.performance ? -1 : 1));
-  const clashes = [...roomClashes(ordered), ...artistClashes(ordered), ...saleClashes(ordered), ...lateShowings(ordered)];
+  const clashes = [...roomClashes(ordered), ...unroomedClashes(ordered), ...artistClashes(ordered), ...saleClashes(ordered), ...lateShowings(ordered)];
   return clashes.sort((x, y) => x.a.at - y.a.at || x.code.localeCompare(y.code) || (x.b?.at ?? 0) - (y.b?.at ?? 0));
 }
 
 /** What is only held may give way: it warns. Two that are confirmed cannot both be. */
 const graveOf = (a: Booking, b: Booking) => (a.pencilled || b.pencilled ? ('warns' as const) : ('stops' as const));
 
+/** Bookings after one that are held against it, and clashes of one sort that are told: a file of a thousand events on one evening tells enough by these. */
+const mostBeside = 100;
+const mostOfOneSort = 5_000;
+const mostOfOneArtist = 400;
+
 function roomClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
-  // Who is in a venue without saying where may be in any of its rooms.
-  found.push(...unroomedClashes(ordered));
   for (const [, list] of groupBy(ordered.filter((one) => one.room !== null), (one) => one.room?.id ?? '')) {
     list.forEach((one, i) => {
       const room = one.room;
       if (!room) return;
-      for (const next of list.slice(i + 1, i + 200)) {
-        if (next.from >= one.until + room.changeoverMs) break;
+      for (const next of list.slice(i + 1, i + mostBeside)) {
+        if (next.from >= one.until + room.changeoverMs || found.length >= mostOfOneSort) break;
         if (next.from < one.until) found.push({ code: 'room-overlap', weight: graveOf(one, next), a: side(one), b: side(next), room: room.name, minutes: minutes(Math.min(one.until, next.until) - next.from) });
         else found.push({ code: 'room-changeover', weight: 'warns', a: side(one), b: side(next), room: room.name, gap: minutes(next.from - one.until), needed: minutes(room.changeoverMs) });
       }
@@ -91,14 +94,14 @@ function roomClashes(ordered: readonly Booking[]): Clash[] {
   return found;
 }
 
-/** Two in one venue at once, of which one or both say no room. */
+/** Two in one venue at once (who is there without saying where may be in any of its rooms), of which one or both say no room. */
 function unroomedClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
   for (const [, list] of groupBy(ordered.filter((one) => one.venue !== null), (one) => one.venue ?? '')) {
     if (list.every((one) => one.room !== null)) continue;
     list.forEach((one, i) => {
-      for (const next of list.slice(i + 1, i + 200)) {
-        if (next.from >= one.until) break;
+      for (const next of list.slice(i + 1, i + mostBeside)) {
+        if (next.from >= one.until || found.length >= mostOfOneSort) break;
         if (one.room !== null && next.room !== null) continue;
         // Of the rooms that are not said, they may be two: it warns.
         found.push({ code: 'venue-overlap', weight: 'warns', a: side(one), b: side(next), venue: one.venueName, room: one.room?.name ?? next.room?.name ?? null, minutes: minutes(Math.min(one.until, next.until) - next.from) });
@@ -118,10 +121,13 @@ function artistClashes(ordered: readonly Booking[]): Clash[] {
   const turns = ordered.flatMap((booking) => booking.artists.map(({ key, name, headliner }) => ({ key, booking, name, headliner })));
   const found: Clash[] = [];
   for (const [, list] of groupBy(turns, (one) => one.key)) {
-    const reach = Math.max(2 * dayMs, ...list.map(({ booking }) => (booking.radius?.days ?? 0) * dayMs));
+    const reach = list.reduce((most, { booking }) => Math.max(most, (booking.radius?.days ?? 0) * dayMs), 2 * dayMs);
     list.forEach((one, i) => {
-      for (const next of list.slice(i + 1)) {
+      for (let n = i + 1; n < Math.min(list.length, i + mostOfOneArtist); n += 1) {
+        const next = list[n];
+        if (!next) break;
         if (next.booking.from - one.booking.until > reach) break;
+        if (found.length >= mostOfOneSort) break;
         const clash = together(one, next) ?? apart(one, next);
         if (clash) found.push(clash);
         const near = withinRadius(one, next);

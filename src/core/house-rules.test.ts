@@ -153,3 +153,13 @@ describe('the ticket link of each channel', () => {
   });
   test('a parameter that is there already is left alone', () => expect(tracked('https://a.example/?via=us', 'via', 'x')).toBe('https://a.example/?via=us'));
 });
+
+test('thirty thousand bookings of one evening in one place are told as many clashes as a person can read', () => {
+  const moment = Date.parse('2027-03-14T19:00Z');
+  const many = Array.from({ length: 30_000 }, (_, i): Booking => ({
+    record: `r${i}`, code: 'x', title: 'x', performance: `p${i}`, zone: 'UTC', pencilled: false, from: moment, until: moment + 3_600_000, start: moment, room: i % 2 === 0 ? null : { id: 'vat', name: 'The Vat', changeoverMs: 0 },
+    venue: 'v1', venueName: 'Yard', point: null, artists: [{ key: 'a', name: 'A', headliner: true }], tour: null, radius: null, sales: [], awaiting: [],
+  }));
+  const found = findClashes(many);
+  expect([found.length > 1_000, found.length <= 15_000]).toEqual([true, true]);
+});

@@ -46,7 +46,7 @@ function takeAll(house: House, parts: Iterable<FilePart>, intake: Intake): Resul
   const steps: Step[] = [];
   for (const part of parts) {
     if (part.kind === 'refused') return fail(part.message);
-    steps.push(...intake.stepsFor(part));
+    for (const step of intake.stepsFor(part)) steps.push(step);
   }
   const all = [...steps, intake.finish()];
   for (let done = 0; done < all.length; ) done += intake.runSafely(house.db, done === 0 ? all : all.slice(done), () => true);
@@ -106,7 +106,7 @@ export async function importFile(
     if (part.kind === 'refused') return fail(part.message);
     if (part.kind === 'at') Object.assign(progress, { place: part.place, line: part.line, of: part.of });
     if (part.kind === 'event' && progress.of === 0) progress.line = part.event.line;
-    waiting.push(...intake.stepsFor(part));
+    for (const step of intake.stepsFor(part)) waiting.push(step);
     await work(false);
   }
   await work(true);
