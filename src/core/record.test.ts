@@ -1,3 +1,4 @@
+import { recordSchema } from './record';
 import { checkRecord } from './check-record';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
 import { facts, stageOf } from './facts';
@@ -153,4 +154,11 @@ describe('taking theirs into the record', () => {
     };
     expect([taken('lectern'), taken('gatefold')]).toEqual([['Odalys Quarry', 'Theirs'], ['Theirs', 'Ours']]);
   });
+});
+
+test('an online address of an older revision is kept as the one that is never public; a later one says both', () => {
+  const read = (online: unknown) => recordSchema.parse({ ...sample(), online }).online;
+  expect([read({ link: 'https://room.example/1' }), read({ link: null }), read(null), read({ keep: 'https://room.example/k', join: null })]).toEqual([
+    { keep: null, join: 'https://room.example/1' }, { keep: null, join: null }, null, { keep: 'https://room.example/k', join: null },
+  ]);
 });

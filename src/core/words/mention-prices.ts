@@ -1,9 +1,17 @@
-import { moneyWords, parsePrice, type Currency } from '../money';
+import { currencies, currencySign, moneyWords, parsePrice, type Currency } from '../money';
 import { after, before, type Mention, type MentionGround } from './mention';
 
-const signs: Record<string, Currency[]> = { '€': ['EUR'], eur: ['EUR'], '£': ['GBP'], gbp: ['GBP'], $: ['USD', 'CAD', 'AUD'], usd: ['USD'], cad: ['CAD'], aud: ['AUD'], kr: ['ISK'], isk: ['ISK'], zł: ['PLN'], pln: ['PLN'] };
+/** What stands beside an amount, and the currencies it may mean: signs that several share, those of one, and the codes. */
+const signs: Record<string, Currency[]> = {
+  ...Object.fromEntries(currencies.flatMap((code) => [[code.toLowerCase(), [code]], [currencySign(code).toLowerCase(), [code]]])),
+  $: ['USD', 'CAD', 'AUD', 'NZD', 'HKD', 'SGD', 'MXN'], kr: ['ISK', 'NOK', 'SEK', 'DKK'], '¥': ['JPY', 'CNY'], fr: ['CHF'],
+};
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+const marks = [...new Set(currencies.map(currencySign))].filter((sign) => !/^[A-Z]{3}$/.test(sign)).sort((a, b) => b.length - a.length).map(escaped).join('|');
+/** Codes stand in capitals: `all 40 seats` and `try 7 March` are no money. Of those that people write small, too, there is no such word. */
+const codes = `\\b(?:${currencies.join('|')}|eur|gbp|usd|cad|aud|isk|pln|chf|nok|sek|dkk|jpy)\\b`;
 /** An amount of money, as it is written. */
-export const priceShape = /(from\s+(?:only\s+|just\s+)?)?(?:(€|£|\$|kr|zł|\b(?:EUR|GBP|USD|CAD|AUD|ISK|PLN)\b)\s?(\d[\d.,]{0,14}\d|\d)|(\d[\d.,]{0,14}\d|\d)\s?(€|euros?\b|pounds?\b|zł|kr\b|\b(?:EUR|GBP|USD|CAD|AUD|ISK|PLN)\b))/gi;
+export const priceShape = new RegExp(`([Ff]rom\\s+(?:only\\s+|just\\s+)?)?(?:(${marks}|\\bFr\\.?|${codes})\\s?(\\d[\\d.,]{0,14}\\d|\\d)|(\\d[\\d.,]{0,14}\\d|\\d)\\s?(€|[Ee]uros?\\b|[Pp]ounds?\\b|zł|[Kk]r\\b|${codes}))`, 'g');
 
 /** Money that is not asked for a ticket: prizes, drinks, coats. */
 const another = 'worth|prizes?|raised?|raising|cost of|grants?|awards?|bursar(?:y|ies)|donat\\w+|pints?|beers?|wines?|drinks?|cocktails?|coffee|tea|soup|meals?|dinner|supper|lunch|parking|cloakroom|programmes?|t-shirts?|posters?|records?|albums?|lp|cd|tote|deposit|taxi|bus|train|vouchers?|debts?|damage';
@@ -20,7 +28,7 @@ function typedPrices(text: string, { facts, earlier }: MentionGround): Mention[]
   return [...text.matchAll(priceShape)].flatMap((found): Mention[] => {
     const [whole, lead = '', sign = '', behind, first, word = ''] = found;
     if (price.kind !== 'priced' || anotherBefore.test(before(text, found.index, 32)) || anotherAfter.test(after(text, found.index + whole.length))) return [];
-    const mark = (sign || word).toLowerCase().replace(/^euros?$/, '€').replace(/^pounds?$/, '£');
+    const mark = (sign || word).toLowerCase().replace(/^euros?$/, '€').replace(/^pounds?$/, '£').replace(/^fr\.$/, 'fr');
     if (!signs[mark]?.includes(price.currency)) return [];
     const minor = parsePrice((behind ?? first ?? '').replace(/[.,]$/, ''), price.currency);
     if (minor === null) return [];

@@ -1,4 +1,5 @@
 import { facts } from '../facts';
+import type { Currency } from '../money';
 import { newLevel, newTickets } from '../new-record';
 import type { Performance } from '../record';
 import { performance, sample, venues } from '../testing/samples';
@@ -135,6 +136,14 @@ test('a token stands for just what it replaces, and for nothing where several ti
   const three = factsOf(['11:00', '14:00', '16:30'].map((start, i) => performance(`p${i}`, '2027-02-20', { start, doors: null, end: null })));
   expect(told('Saturday 20 February at 11:00, 14:00 and 17:00; at 14:00', three)).toEqual(['typed Saturday 20 February', 'typed 11:00', 'typed 14:00', 'contradicts 17:00', 'typed 14:00']);
   expect(turned('Saturday 20 February, 14:00', three)).toBe('Saturday 20 February, 14:00');
+});
+
+test.each<[Currency, string, string[]]>([
+  ['NOK', 'NOK 250 at the door, 250 kr before', ['NOK 250', '250 kr']], ['CHF', 'Fr. 250 or chf 250', ['Fr. 250', 'chf 250']], ['JPY', '¥250', ['¥250']], ['KWD', 'KWD 0.250', ['KWD 0.250']], ['EUR', 'All 250 seats; try 250 steps; top 250; cup 250', []],
+])('in %s: %s', (currency, text, found) => {
+  const minor = currency === 'JPY' || currency === 'KWD' ? 250 : 25_000;
+  const made = facts(sample({ tickets: newTickets({ currency, levels: [newLevel('s', 'Standard', minor)] }) }), { code: 'X', venues, now: Date.parse('2027-02-02T10:20Z') });
+  expect(findMentions(text, { facts: made, now: Date.parse('2027-02-02T10:20Z'), earlier: noEarlier, rooms: [] }).map((one) => [one.kind, one.text, one.verdict])).toEqual(found.map((one) => ['price', one, 'typed']));
 });
 
 describe('a price', () => {

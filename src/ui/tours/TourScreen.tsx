@@ -3,6 +3,7 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
+import { mostPasteChars } from '@/core/paste-dates';
 import { parseTimeOfDay, shortDate } from '@/core/date-words';
 import type { Point } from '@/core/directory';
 import type { Result } from '@/core/result';
@@ -164,7 +165,8 @@ function PasteDates({ addDates }: Pick<TourScreenProps, 'addDates'>) {
   const [text, setText] = useState('');
   const [said, setSaid] = useState<string[]>([]);
   const add = async () => {
-    const report = await addDates(text);
+    if (text.length > mostPasteChars) return setSaid([`More than ${mostPasteChars.toLocaleString('en')} characters. Paste fewer rows, or read them as a file.`]);
+    const report = await addDates(text).catch(() => ({ ok: false as const, error: 'The dates did not reach the house. They are kept here; try again.' }));
     if (!report.ok) return setSaid([report.error]);
     setSaid([`${report.value.made} dates added, ${report.value.known} known already.`, ...report.value.broken.map((row) => `Line ${row.line}, ${row.field}: ${row.text}`)]);
     if (report.value.broken.length === 0) setText('');
@@ -174,7 +176,7 @@ function PasteDates({ addDates }: Pick<TourScreenProps, 'addDates'>) {
       <h2>Add dates from a table</h2>
       <Textarea label="Paste CSV; the first line names the columns" autosize minRows={3} maxRows={12} placeholder={'date,start,doors,venue,town,country,zone,price,currency,tickets_link,organiser\n2027-06-12,20:00,19:00,Harbour Hall,Bergen,Norway,Europe/Oslo,30,EUR,https://…,Fjord Nights'} value={text} onChange={(e) => setText(e.currentTarget.value)} />
       <div className={classes.row}><button type="button" className="quietButton" disabled={text.trim() === ''} onClick={() => void add()}>Add these dates</button><span>Each gets what the tour shares; a row that was read before is not taken twice.</span></div>
-      {said.map((words) => <p key={words} className={classes.outcome}>{words}</p>)}
+      {said.map((words) => <p key={words} className={classes.outcome} role="status">{words}</p>)}
     </section>
   );
 }
