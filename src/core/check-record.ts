@@ -1,8 +1,10 @@
 import { roomFor, type Venue } from './directory';
+import { countGraphemes } from './graphemes';
 import { finding, type Finding, type FindingFact } from './finding';
 import { performanceSchema, recordLimits, recordSchema, type Performance, type RecordContent } from './record';
 import { ok, fail, type Result } from './result';
 import { doorsDate, readingsOf, readingTwice } from './readings';
+import { quoted } from './quoted';
 import { resolveLocal, isZone } from './zones';
 
 const shellSchema = recordSchema.omit({ performances: true });
@@ -122,7 +124,7 @@ function shapeFinding(issue: Issue, input: unknown): Finding {
 function shapeFact(issue: Issue, field: string, value: unknown): FindingFact {
   const text = typeof value === 'string' ? value : '';
   if (issue.code === 'too_big' && typeof value === 'string') {
-    return { code: 'text-too-long', length: value.length, limit: Number(issue.maximum) };
+    return { code: 'text-too-long', length: countGraphemes(value), limit: Number(issue.maximum) };
   }
   if (issue.code === 'too_big' && Array.isArray(value)) {
     return { code: 'too-many', count: value.length, limit: Number(issue.maximum) };
@@ -136,7 +138,8 @@ function shapeFact(issue: Issue, field: string, value: unknown): FindingFact {
   if (/(link|video)$/.test(field)) return { code: 'link-malformed', text };
   if (/\.price$/.test(field)) return { code: 'price-malformed', text: String(value), currency: 'this currency' };
   if (typeof value === 'number') return { code: 'number-malformed', text: String(value), what: field.split('.').pop() ?? 'number' };
-  return { code: 'value-refused', detail: issue.message };
+  if (/currency$/.test(field)) return { code: 'value-refused', detail: `${quoted(text)} is no currency of ISO 4217` };
+  return { code: 'value-refused', detail: issue.code === 'invalid_value' ? `${quoted(text)} is none of those that are known` : issue.message };
 }
 
 function valueAt(input: unknown, path: PropertyKey[]): unknown {

@@ -132,7 +132,7 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
   };
   if (content.publicity.visibility === 'public') notes.push({ code: 'entry-assumed', text: 'A calendar does not say what it costs: entry was taken to be free.' });
   const venue = place === null ? null : { ...place, address: place.address, zone, capacity: null, point: found.point };
-  return { origin: `ics:${uid}`, writtenFrom: null, line, content, venue, notes, ask: found.ask };
+  return { origin: `ics:${uid}`, writtenFrom: null, line, content, venue, notes, ask: found.ask && { ...found.ask, inUtc: /Z\s*$/.test(String(start.getFirstValue())) } };
 }
 
 /** What is said of one date alone. */

@@ -18,6 +18,8 @@ export interface Ask extends FileNote {
   field: string;
   /** What it may be, where that is known. */
   choices: { label: string; zone: string; point: Point }[];
+  /** The times that stand for none yet are moments in UTC. */
+  inUtc?: boolean;
 }
 
 /** An event read from a file, before its venue has been found in the directory. */

@@ -20,7 +20,7 @@ function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): obje
   const { tickets } = content;
   return {
     line, title: content.title, kind: content.kind, stage: content.stage, visibility: content.publicity.visibility,
-    performances: content.performances.map((one) => performanceOf(one, ask === null)),
+    performances: content.performances.map((one) => performanceOf(one, ask === null ? one.zone : ask.inUtc ? 'UTC' : null)),
     venue: venue?.name ?? null, room: venue?.room || null, town: venue?.town || null, country: venue?.country || null, address: venue?.address || null, point: venue?.point ?? null,
     organiser: organiser || null, lineUp: content.lineUp.map(({ name, role }) => ({ name, role })),
     currency: tickets.levels.length > 0 ? tickets.currency : null,
@@ -28,12 +28,12 @@ function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): obje
   };
 }
 
-function performanceOf(one: RecordContent['performances'][number], known: boolean): object {
+function performanceOf(one: RecordContent['performances'][number], zone: string | null): object {
   const at = (date: string, time: string | null) => (time === null ? date : `${date}T${time}`);
   const last = one.lastDate ?? (one.endsNextDay ? new Date(Date.parse(`${one.date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10) : one.date);
   const start = one.precision === 'open' ? null : one.precision === 'month' ? one.date.slice(0, 7) : at(one.date, one.start);
   const status = one.turn === 'none' ? (one.pencilled ? 'pencilled' : 'confirmed') : one.turn;
-  return { start, zone: known ? one.zone : null, end: one.end === null ? (one.lastDate ?? null) : at(last, one.end), status, doors: one.doors, repeat: one.repeat };
+  return { start, zone, end: one.end === null ? (one.lastDate ?? null) : at(last, one.end), status, doors: one.doors, repeat: one.repeat };
 }
 
 async function check(file: string, zone: string | null): Promise<FileCheck> {

@@ -28,7 +28,7 @@ const partSchema = z.discriminatedUnion('kind', [
       origin: z.string(), writtenFrom: z.string().nullable(), line: z.number(), content: z.looseObject({ title: z.string(), performances: z.array(z.unknown()) }),
       venue: z.object({ name: z.string(), address: z.string(), town: z.string(), country: z.string(), zone: zoneName, room: z.string(), capacity: z.number().nullable(), point: pointSchema.nullable() }).nullable(),
       organiser: z.string().optional(), places: z.record(z.string(), z.object({ venue: z.string(), town: z.string(), room: z.string(), setUp: z.string() })).optional(), setUp: z.string().optional(), tour: z.string().optional(),
-      notes: z.array(noteSchema), ask: noteSchema.extend({ field: z.string(), choices: z.array(z.object({ label: z.string(), zone: z.string(), point: pointSchema })) }).nullable(),
+      notes: z.array(noteSchema), ask: noteSchema.extend({ field: z.string(), inUtc: z.boolean().optional(), choices: z.array(z.object({ label: z.string(), zone: z.string(), point: pointSchema })) }).nullable(),
     }),
   }),
   z.object({ kind: z.literal('broken'), row: rowSchema }),
