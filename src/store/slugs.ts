@@ -8,10 +8,11 @@ const family = (stem: string) => or(eq(slugs.slug, stem), and(gte(slugs.slug, `$
 
 /**
  * Gives a record this address; where another record has it, one with a number behind it. Its older addresses go on leading
- * to it. Of many events with one title the next number is tried first, so that the search does not grow with them.
+ * to it. Of many events with one title the next number is tried first, so that the search does not grow with them. `isNew`: the record
+ * has no address yet.
  */
-export function noteSlug(db: Tx, stem: string, recordId: string, at: Instant): string {
-  const mine = db.select().from(slugs).where(and(eq(slugs.recordId, recordId), family(stem))).all().find((row) => /^(-\d+)?$/.test(row.slug.slice(stem.length)));
+export function noteSlug(db: Tx, stem: string, recordId: string, at: Instant, isNew = false): string {
+  const mine = isNew ? undefined : db.select().from(slugs).where(and(eq(slugs.recordId, recordId), family(stem))).all().find((row) => /^(-\d+)?$/.test(row.slug.slice(stem.length)));
   if (mine) {
     db.update(slugs).set({ at }).where(eq(slugs.slug, mine.slug)).run();
     return mine.slug;
@@ -19,7 +20,7 @@ export function noteSlug(db: Tx, stem: string, recordId: string, at: Instant): s
   const used = db.select({ n: sql<number>`count(*)` }).from(slugs).where(family(stem)).get()?.n ?? 0;
   for (let n = used + 1; ; n += 1) {
     const slug = n === 1 ? stem : `${stem}-${n}`;
-    if (db.select().from(slugs).where(eq(slugs.slug, slug)).get()) continue;
+    if (used > 0 && db.select().from(slugs).where(eq(slugs.slug, slug)).get()) continue;
     db.insert(slugs).values({ slug, recordId, at }).run();
     return slug;
   }

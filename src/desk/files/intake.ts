@@ -60,6 +60,7 @@ export interface Step {
 export class Intake {
   readonly report = emptyReport();
   private readonly shelves: Shelves;
+  private house: string | null = null;
   private tours: FileDirectory['tours'] = [];
   private readonly touring: { tour: string; origin: string; id: string }[] = [];
 
@@ -163,8 +164,9 @@ export class Intake {
 
   private event(tx: Tx, event: ImportedEvent): void {
     const { line, origin, content: { title } } = event;
-    const known = knownAs(tx, event, this.shelves);
-    if (known) {
+    const before = knownAs(tx, event, this.shelves, (this.house ??= houseId(tx)));
+    if (before.known) {
+      const { known } = before;
       this.named('known', { line, id: known.id, code: known.code, title, notes: [] });
       if (event.tour) this.touring.push({ tour: event.tour, origin, id: known.id });
       return;
@@ -183,9 +185,9 @@ export class Intake {
     }
     const content = this.placed(tx, bare.value, event);
     const made = makeRecord(tx, content, this.by.actor, this.by.at, this.by.reason);
-    rememberOrigin(tx, recordOfOrigin(tx, origin) === null ? origin : `${origin}#${made.id}`, made.id);
+    rememberOrigin(tx, before.free ? origin : `${origin}#${made.id}`, made.id);
     if (event.writtenFrom !== null && recordOfOrigin(tx, fromOrigin(event.writtenFrom)) === null) rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);
-    noteSlug(tx, slugOf(content), made.id, this.by.at);
+    noteSlug(tx, slugOf(content), made.id, this.by.at, true);
     if (event.tour) this.touring.push({ tour: event.tour, origin, id: made.id });
     this.named('made', { line, id: made.id, code: made.code, title, notes: event.notes.map((one) => one.text) });
   }
@@ -213,23 +215,24 @@ const fromOrigin = (writtenFrom: string) => `from:${writtenFrom}`;
  * house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and place. A reference and
  * a title alone are never enough: another house counts its events alike.
  */
-function knownAs(tx: Tx, event: ImportedEvent, shelves: Shelves): { id: string; code: string } | null {
+function knownAs(tx: Tx, event: ImportedEvent, shelves: Shelves, own: string): { known: { id: string; code: string } | null; /** No record has come from this origin yet. */ free: boolean } {
   const { origin, writtenFrom } = event;
-  const own = houseId(tx);
+  const candidates = originsLike(tx, origin);
+  const as = (known: { id: string; code: string } | null) => ({ known, free: candidates.length === 0 });
   if (writtenFrom !== null) {
     const [house, id = ''] = writtenFrom.split('/');
     const record = house === own ? recordAt(tx, id) : null;
-    if (record) return record;
-    if (house !== own) return recordOfOrigin(tx, fromOrigin(writtenFrom));
+    if (record) return as(record);
+    if (house !== own) return as(recordOfOrigin(tx, fromOrigin(writtenFrom)));
   }
   if (origin.startsWith('ics:')) {
     const written = /^ics:([A-Z]{2}-\d+)-[^@]+@([^@]+)\.nuntiax$/.exec(origin);
-    return recordOfOrigin(tx, origin) ?? (written?.[2] === own ? recordOfCode(tx, written[1] ?? '') : null);
+    return as(candidates[0] ?? (written?.[2] === own ? recordOfCode(tx, written[1] ?? '') : null));
   }
   const code = /^(?:json|csv):([A-Z]{2}-\d{4,})(?:[/ ]|$)/.exec(origin)?.[1];
   const written = code === undefined ? null : recordOfCode(tx, code);
-  const candidates = [...originsLike(tx, origin), ...(written ? [written] : [])];
-  return candidates.find((one) => [recordAt(tx, one.id, 1), recordAt(tx, one.id)].some((at) => at !== null && agrees(event, at.content, shelves))) ?? null;
+  const all = [...candidates, ...(written ? [written] : [])];
+  return as(all.find((one) => [recordAt(tx, one.id, 1), recordAt(tx, one.id)].some((at) => at !== null && agrees(event, at.content, shelves))) ?? null);
 }
 
 const folded = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim();
