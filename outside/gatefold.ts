@@ -156,14 +156,14 @@ export function gatefold({ store, clock, base }: Outside) {
   return app;
 }
 
-/** Sells for the first session, from the first level on, as far as there are any: of each level, and of all of them together. */
+/** Sells to the public for the first session, from the first open level on, as far as there are any: of each level, and of all together. */
 function sell({ sessions, levels, sales, sold }: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
   const session = sessions[0]?.external_id;
   const gone = (level: string) => sales[`${session}|${level}`] ?? 0;
   let left = Math.min(count, (sessions[0]?.total ?? Infinity) - levels.reduce((sum, level) => sum + gone(level.external_id), 0));
   const next = { ...sales };
   let more = 0;
-  for (const level of levels) {
+  for (const level of levels.filter((one) => !one.hidden)) {
     const here = Math.max(0, Math.min(left, (level.quantity ?? Infinity) - gone(level.external_id)));
     if (here > 0) next[`${session}|${level.external_id}`] = gone(level.external_id) + here;
     left -= here;

@@ -256,6 +256,22 @@ test('Gatefold: sales are counted by session and level, never beyond what there 
   expect(await kindOf(client.amend(placed, { sessions: [{ ...(wire.sessions as object[])[0], starts_at: '2027-03-14T20:30:00Z' }] }, sending()))).toBe('locked');
 });
 
+test('Gatefold: two levels of fifty in a room of fifty sell fifty; the total is locked beneath what is sold', async () => {
+  const client = clientOf('gatefold');
+  const wire = wireOf('gatefold', 'Small Room');
+  const [level] = wire.levels as Record<string, unknown>[];
+  const [session] = wire.sessions as Record<string, unknown>[];
+  const placed = await client.place({ ...wire, sessions: [{ ...session, total: 50 }], levels: [{ ...level, quantity: 50 }, { ...level, external_id: 'r', name: 'Reduced', quantity: 50 }] }, sending());
+  const sell = () => fetch(`${outside.base}/gatefold/owner/${placed.id}`, { method: 'POST', body: new URLSearchParams({ name: 'Small Room', summary: '', starts: '2027-03-14 19:30', act: 'sell-ten' }), redirect: 'manual' });
+  for (let n = 0; n < 4; n += 1) await sell();
+  await client.amend(placed, { levels: [{ ...level, quantity: 40 }, { ...level, external_id: 'r', name: 'Reduced', quantity: 50 }] }, sending()).catch(() => undefined);
+  for (let n = 0; n < 8; n += 1) await sell();
+  const answer = await client.fetch(placed);
+  expect((answer ? (channelById('gatefold').sales?.(answer) ?? []) : []).reduce((sum, one) => sum + one.sold, 0)).toBe(50);
+  expect(answer && channelById('gatefold').read(answer)['total@p1']).toEqual({ kind: 'count', n: 50 });
+  expect(await kindOf(client.amend(placed, { sessions: [{ ...session, total: 40 }] }, sending()))).toBe('locked');
+});
+
 test('Lectern: an event may stand there with a note in place of a date, and take a date later', async () => {
   const client = clientOf('lectern');
   const { dates: _, ...open } = wireOf('lectern', 'Some Day');
