@@ -3,9 +3,23 @@ const config = {
   testEnvironment: 'node',
   roots: ['<rootDir>/src', '<rootDir>/tests'],
   testMatch: ['**/*.test.ts'],
-  transform: { '^.+\\.[cm]?[jt]sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }] },
+  transform: {
+    '^.+\\.[cm]?[jt]sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
   // These packages ship as ES modules only.
-  transformIgnorePatterns: ['/node_modules/(?!(htmlparser2|domhandler|domutils|dom-serializer|domelementtype|entities|ical\\.js|chrono-node|hono|@hono)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(htmlparser2|domhandler|domutils|dom-serializer|domelementtype|entities|ical\\.js|chrono-node|hono|@hono)/)',
+  ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   setupFiles: ['<rootDir>/tests/generative-setup.ts'],
   testTimeout: 30_000,

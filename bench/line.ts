@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto';
 import { channels } from '@/channels/registry';
 import { surveyRecord } from '@/channels/survey';
-import { plan } from '@/core/plan';
-import { newWords } from '@/core/new-record';
-import { recordSchema, type RecordContent } from '@/core/record';
+import { plan } from '@/core/errands/plan';
+import { newWords } from '@/core/record/new-record';
+import { recordSchema, type RecordContent } from '@/core/record/record';
 import { performance as night, sample, venues } from '@/core/testing/samples';
-import { addDays } from '@/core/zones';
+import { addDays } from '@/core/base/zones';
 import { plannable } from '@/channels/survey';
 import { rulesById } from '@/channels/registry';
 
@@ -13,7 +13,11 @@ import { rulesById } from '@/channels/registry';
 const events = 10_000;
 const texts = Array.from({ length: events }, (_, i) => {
   const words = `<p>${'An evening between folk song and slow electronics. '.repeat(6)}</p><p>Number ${i}.</p>`;
-  const content: RecordContent = sample({ title: `Event number ${i}`, words: newWords({ teaser: 'Concert harp, two tape machines and a room that remembers.', full: words }), performances: [night('p1', addDays('2027-03-01', i % 900))] });
+  const content: RecordContent = sample({
+    title: `Event number ${i}`,
+    words: newWords({ teaser: 'Concert harp, two tape machines and a room that remembers.', full: words }),
+    performances: [night('p1', addDays('2027-03-01', i % 900))],
+  });
   return JSON.stringify(content);
 });
 const now = Date.parse('2027-02-02T10:20Z');
@@ -24,11 +28,27 @@ function timed<T>(work: () => T): [number, T] {
   return [performance.now() - started, out];
 }
 
-const floor = () => texts.map((text) => createHash('sha256').update(JSON.stringify(recordSchema.parse(JSON.parse(text)))).digest('hex')).length;
+const floor = () =>
+  texts.map((text) =>
+    createHash('sha256')
+      .update(JSON.stringify(recordSchema.parse(JSON.parse(text))))
+      .digest('hex'),
+  ).length;
 const whole = () =>
   texts.flatMap((text, i) => {
     const content = recordSchema.parse(JSON.parse(text));
-    const survey = surveyRecord({ recordId: `r${i}`, code: 'X', content, venues, organisers: new Map(), sold: new Map(), listings: [], errands: new Map(), connected: new Set(channels.map((one) => one.rules.id)), now });
+    const survey = surveyRecord({
+      recordId: `r${i}`,
+      code: 'X',
+      content,
+      venues,
+      organisers: new Map(),
+      sold: new Map(),
+      listings: [],
+      errands: new Map(),
+      connected: new Set(channels.map((one) => one.rules.id)),
+      now,
+    });
     return plan(plannable(`r${i}`, survey, new Map()), rulesById).errands;
   }).length;
 
@@ -36,5 +56,7 @@ floor();
 const [floorMs] = timed(floor);
 whole();
 const [wholeMs, errands] = timed(whole);
-console.log(`${events} events on ${channels.length} channels: ${errands} errands planned in ${Math.round(wholeMs)} ms; floor (read, check, write, hash) ${Math.round(floorMs)} ms; ratio ${(wholeMs / floorMs).toFixed(1)}`);
+console.log(
+  `${events} events on ${channels.length} channels: ${errands} errands planned in ${Math.round(wholeMs)} ms; floor (read, check, write, hash) ${Math.round(floorMs)} ms; ratio ${(wholeMs / floorMs).toFixed(1)}`,
+);
 console.log(`one event: ${((wholeMs / events) * 1000).toFixed(0)} µs`);

@@ -1,18 +1,38 @@
 import { createHash } from 'node:crypto';
 import { surveyRecord, type SurveyInput } from '@/channels/survey';
-import { readDraft, toDraft } from '@/core/draft';
-import { findClashes, type Booking } from '@/core/clashes';
-import { recordSchema } from '@/core/record';
+import { readDraft, toDraft } from '@/core/record/draft';
+import { findClashes, type Booking } from '@/core/clashes/clashes';
+import { recordSchema } from '@/core/record/record';
 import { performance as night, sample, venues } from '@/core/testing/samples';
 import { noEarlier } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
-import { addDays } from '@/core/zones';
+import { addDays } from '@/core/base/zones';
 
 /** A run of 2,000 performances: what one keystroke costs, as a ratio to only checking, writing and hashing the record. */
 const count = 2000;
-const content = sample({ performances: Array.from({ length: count }, (_, i) => night(`p${i}`, addDays('2027-03-01', Math.floor(i / 3)), { start: ['11:00', '14:00', '16:30'][i % 3] ?? '11:00', doors: null, end: null })) });
+const content = sample({
+  performances: Array.from({ length: count }, (_, i) =>
+    night(`p${i}`, addDays('2027-03-01', Math.floor(i / 3)), {
+      start: ['11:00', '14:00', '16:30'][i % 3] ?? '11:00',
+      doors: null,
+      end: null,
+    }),
+  ),
+});
 const now = Date.parse('2027-02-02T10:20Z');
-const input = (part: Partial<SurveyInput> = {}): SurveyInput => ({ recordId: 'r', code: 'X', content, venues, organisers: new Map(), sold: new Map(), listings: [], errands: new Map(), connected: new Set(['lectern', 'gatefold', 'hearthside']), now, ...part });
+const input = (part: Partial<SurveyInput> = {}): SurveyInput => ({
+  recordId: 'r',
+  code: 'X',
+  content,
+  venues,
+  organisers: new Map(),
+  sold: new Map(),
+  listings: [],
+  errands: new Map(),
+  connected: new Set(['lectern', 'gatefold', 'hearthside']),
+  now,
+  ...part,
+});
 
 function best(work: () => unknown, times = 7): number {
   let least = Infinity;
@@ -24,20 +44,56 @@ function best(work: () => unknown, times = 7): number {
   return least;
 }
 
-const floor = best(() => createHash('sha256').update(JSON.stringify(recordSchema.parse(JSON.parse(JSON.stringify(content))))).digest('hex'));
-const say = (name: string, ms: number) => console.log(`${name}: ${ms.toFixed(1)} ms, ${(ms / floor).toFixed(2)} of the floor`);
+const floor = best(() =>
+  createHash('sha256')
+    .update(JSON.stringify(recordSchema.parse(JSON.parse(JSON.stringify(content)))))
+    .digest('hex'),
+);
+const say = (name: string, ms: number) =>
+  console.log(`${name}: ${ms.toFixed(1)} ms, ${(ms / floor).toFixed(2)} of the floor`);
 console.log(`floor (read, check, write and hash ${count} performances): ${floor.toFixed(1)} ms`);
 const draft = toDraft(content);
 let n = 0;
-say('a key in the title, read and surveyed on every channel', best(() => {
-  const read = readDraft({ ...draft, title: `Title ${(n += 1)}` }, venues);
-  if (read.ok) surveyRecord(input({ content: read.value }));
-}));
+say(
+  'a key in the title, read and surveyed on every channel',
+  best(() => {
+    const read = readDraft({ ...draft, title: `Title ${(n += 1)}` }, venues);
+    if (read.ok) surveyRecord(input({ content: read.value }));
+  }),
+);
 const one = sample();
-say('one event on every channel', best(() => surveyRecord(input({ content: { ...one, title: `Title ${(n += 1)}` } })), 40));
+say(
+  'one event on every channel',
+  best(() => surveyRecord(input({ content: { ...one, title: `Title ${(n += 1)}` } })), 40),
+);
 const facts = surveyRecord(input({ content: one })).facts;
 const prose = 'Doors at 7, music from half past seven on Sunday 14 March, tickets from €22 in The Vat. '.repeat(20);
-say('2,000 characters of prose held against the facts', best(() => findMentions(prose, { facts, now, earlier: noEarlier, rooms: ['Wick Room'] })));
+say(
+  '2,000 characters of prose held against the facts',
+  best(() => findMentions(prose, { facts, now, earlier: noEarlier, rooms: ['Wick Room'] })),
+);
 const hour = 3_600_000;
-const bookings = Array.from({ length: 10_000 }, (_, i): Booking => ({ record: `r${i}`, code: `r${i}`, title: 'x', performance: `p${i}`, zone: 'UTC', pencilled: false, from: i * hour, until: (i + 2) * hour, start: i * hour, room: { id: `m${i % 40}`, name: 'x', changeoverMs: hour }, venue: `v${i % 20}`, venueName: 'x', point: { lat: i % 60, lon: i % 90 }, artists: [{ key: `a${i % 300}`, name: 'x', headliner: true }], tour: null, radius: null, awaiting: [], sales: [{ level: 'x', opens: (i - 500) * hour, closes: null }] }));
-say('clashes of 10,000 performances', best(() => findClashes(bookings), 3));
+const bookings = Array.from({ length: 10_000 }, (_, i): Booking => ({
+  record: `r${i}`,
+  code: `r${i}`,
+  title: 'x',
+  performance: `p${i}`,
+  zone: 'UTC',
+  pencilled: false,
+  from: i * hour,
+  until: (i + 2) * hour,
+  start: i * hour,
+  room: { id: `m${i % 40}`, name: 'x', changeoverMs: hour },
+  venue: `v${i % 20}`,
+  venueName: 'x',
+  point: { lat: i % 60, lon: i % 90 },
+  artists: [{ key: `a${i % 300}`, name: 'x', headliner: true }],
+  tour: null,
+  radius: null,
+  awaiting: [],
+  sales: [{ level: 'x', opens: (i - 500) * hour, closes: null }],
+}));
+say(
+  'clashes of 10,000 performances',
+  best(() => findClashes(bookings), 3),
+);

@@ -1,35 +1,55 @@
 import path from 'node:path';
-import { addDays } from '@/core/zones';
-import { seasonClashes } from '@/desk/bookings';
-import { directoryView } from '@/desk/directory-view';
+import { addDays } from '@/core/base/zones';
+import { seasonClashes } from '@/desk/records/bookings';
+import { directoryView } from '@/desk/directory/directory-view';
 import { importEvents } from '@/desk/files/import-events';
-import { recordView } from '@/desk/record-view';
-import { saveRecord } from '@/desk/save-record';
-import { season } from '@/desk/season';
-import { countToSend } from '@/desk/to-send';
-import { wrongWords } from '@/desk/words-check';
-import { openHouse } from '@/runner/house';
+import { recordView } from '@/desk/records/record-view';
+import { saveRecord } from '@/desk/records/save-record';
+import { season } from '@/desk/records/season';
+import { countToSend } from '@/desk/dispatch/to-send';
+import { wrongWords } from '@/desk/records/words-check';
+import { openHouse } from '@/house/house';
 import { allRecords } from '@/store/records';
 
 /** Fills the data folder with many events through the real import, and times what the season's page does. */
 const events = Number(process.env.EVENTS ?? 2000);
 const house = openHouse(path.resolve(process.env.NUNTIAX_DATA ?? 'data/bench'), null);
 const today = new Date(house.clock.now()).toISOString().slice(0, 10);
-const rows = Array.from({ length: events }, (_, i) => `B-${i},Event number ${i},${addDays(today, i % 700)},20:00,Yard ${i % 40},Marrowby,Europe/Dublin,18,yes,An evening of some length and number ${i}.`);
+const rows = Array.from(
+  { length: events },
+  (_, i) =>
+    `B-${i},Event number ${i},${addDays(today, i % 700)},20:00,Yard ${i % 40},Marrowby,Europe/Dublin,18,yes,An evening of some length and number ${i}.`,
+);
 const timed = (name: string, work: () => unknown) => {
   const started = performance.now();
   work();
   console.log(`${name}: ${Math.round(performance.now() - started)} ms`);
 };
 for (let at = 0; at < rows.length; at += 5000) {
-  timed(`import of ${Math.min(5000, rows.length - at)}`, () => importEvents(house, 'bench.csv', ['ref,title,date,start,venue,town,zone,price,public,teaser', ...rows.slice(at, at + 5000)].join('\n'), 'Europe/Dublin', 'bench'));
+  timed(`import of ${Math.min(5000, rows.length - at)}`, () =>
+    importEvents(
+      house,
+      'bench.csv',
+      ['ref,title,date,start,venue,town,zone,price,public,teaser', ...rows.slice(at, at + 5000)].join('\n'),
+      'Europe/Dublin',
+      'bench',
+    ),
+  );
 }
 timed('season, first time', () => season(house));
 timed('season, nothing changed', () => season(house));
 timed('count to send', () => countToSend(house));
 const [first] = allRecords(house.db);
 if (first) {
-  timed('save a record', () => saveRecord(house, { id: first.id, base: first.revision, content: { ...first.content, subtitle: `at ${Date.now()}` }, actor: 'bench', reason: '' }));
+  timed('save a record', () =>
+    saveRecord(house, {
+      id: first.id,
+      base: first.revision,
+      content: { ...first.content, subtitle: `at ${Date.now()}` },
+      actor: 'bench',
+      reason: '',
+    }),
+  );
   timed('open its screen', () => recordView(house, first.id));
   timed('season after the save', () => season(house));
 }

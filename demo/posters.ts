@@ -39,26 +39,57 @@ function figureSvg(plan: PosterPlan, w: number, h: number, next: () => number): 
   const { ink, glow } = plan;
   switch (plan.figure) {
     case 'strings':
-      return times(34, (i) => `<path d="M${(i / 34) * w * 1.1 - w * 0.05} ${h * 0.05} Q ${w * (0.3 + next() * 0.4)} ${h * 0.55} ${w * 0.62} ${h * (0.3 + i * 0.02)}" stroke="${i % 7 === 3 ? glow : ink}" stroke-width="${3 + next() * 5}" fill="none" opacity="0.8"/>`);
+      return times(
+        34,
+        (i) =>
+          `<path d="M${(i / 34) * w * 1.1 - w * 0.05} ${h * 0.05} Q ${w * (0.3 + next() * 0.4)} ${h * 0.55} ${w * 0.62} ${h * (0.3 + i * 0.02)}" stroke="${i % 7 === 3 ? glow : ink}" stroke-width="${3 + next() * 5}" fill="none" opacity="0.8"/>`,
+      );
     case 'moon':
-      return `<circle cx="${w * 0.68}" cy="${h * 0.42}" r="${h * 0.27}" fill="${glow}"/><circle cx="${w * 0.61}" cy="${h * 0.36}" r="${h * 0.24}" fill="${plan.ground}" opacity="0.35"/>` +
-        times(4, (i) => `<rect x="${w * 0.08}" y="${h * (0.52 + i * 0.11)}" width="${w * (0.5 + next() * 0.2)}" height="${h * 0.075}" fill="${ink}"/>`);
+      return (
+        `<circle cx="${w * 0.68}" cy="${h * 0.42}" r="${h * 0.27}" fill="${glow}"/><circle cx="${w * 0.61}" cy="${h * 0.36}" r="${h * 0.24}" fill="${plan.ground}" opacity="0.35"/>` +
+        times(
+          4,
+          (i) =>
+            `<rect x="${w * 0.08}" y="${h * (0.52 + i * 0.11)}" width="${w * (0.5 + next() * 0.2)}" height="${h * 0.075}" fill="${ink}"/>`,
+        )
+      );
     case 'beams':
-      return times(9, (i) => `<path d="M${w * 0.12} ${h * 0.5} L ${w * 1.05} ${h * (i * 0.12 - 0.02)} L ${w * 1.05} ${h * (i * 0.12 + 0.05)} Z" fill="${i % 2 ? glow : ink}" opacity="${0.35 + next() * 0.4}"/>`) + `<circle cx="${w * 0.12}" cy="${h * 0.5}" r="${h * 0.09}" fill="${glow}"/>`;
+      return (
+        times(
+          9,
+          (i) =>
+            `<path d="M${w * 0.12} ${h * 0.5} L ${w * 1.05} ${h * (i * 0.12 - 0.02)} L ${w * 1.05} ${h * (i * 0.12 + 0.05)} Z" fill="${i % 2 ? glow : ink}" opacity="${0.35 + next() * 0.4}"/>`,
+        ) + `<circle cx="${w * 0.12}" cy="${h * 0.5}" r="${h * 0.09}" fill="${glow}"/>`
+      );
     case 'lanterns':
       return times(14, () => {
         const [x, y, r] = [w * next(), h * (0.15 + next() * 0.7), h * (0.03 + next() * 0.07)];
         return `<circle cx="${x}" cy="${y}" r="${r * 2.4}" fill="${glow}" opacity="0.13"/><rect x="${x - r * 0.6}" y="${y - r}" width="${r * 1.2}" height="${r * 2}" fill="${next() > 0.5 ? glow : ink}"/>`;
       });
     case 'steps':
-      return times(26, (i) => `<ellipse cx="${w * (0.05 + (i % 13) * 0.075)}" cy="${h * (0.25 + Math.floor(i / 13) * 0.4 + next() * 0.2)}" rx="${w * 0.016}" ry="${h * 0.07}" transform="rotate(${next() * 70 - 35} ${w * (0.05 + (i % 13) * 0.075)} ${h * 0.45})" fill="${i % 3 ? ink : glow}"/>`);
+      return times(
+        26,
+        (i) =>
+          `<ellipse cx="${w * (0.05 + (i % 13) * 0.075)}" cy="${h * (0.25 + Math.floor(i / 13) * 0.4 + next() * 0.2)}" rx="${w * 0.016}" ry="${h * 0.07}" transform="rotate(${next() * 70 - 35} ${w * (0.05 + (i % 13) * 0.075)} ${h * 0.45})" fill="${i % 3 ? ink : glow}"/>`,
+      );
     case 'waves':
-      return times(12, (i) => `<path d="M0 ${h * (0.24 + i * 0.07)} C ${w * 0.25} ${h * (0.12 + i * 0.07 + next() * 0.1)}, ${w * 0.5} ${h * (0.34 + i * 0.07)}, ${w} ${h * (0.2 + i * 0.07 + next() * 0.08)}" stroke="${i % 4 === 1 ? glow : ink}" stroke-width="${h * 0.014}" fill="none"/>`);
+      return times(
+        12,
+        (i) =>
+          `<path d="M0 ${h * (0.24 + i * 0.07)} C ${w * 0.25} ${h * (0.12 + i * 0.07 + next() * 0.1)}, ${w * 0.5} ${h * (0.34 + i * 0.07)}, ${w} ${h * (0.2 + i * 0.07 + next() * 0.08)}" stroke="${i % 4 === 1 ? glow : ink}" stroke-width="${h * 0.014}" fill="none"/>`,
+      );
     case 'stacks':
-      return times(11, (i) => `<rect x="${w * (0.04 + i * 0.087)}" y="${h * (0.9 - next() * 0.75)}" width="${w * 0.06}" height="${h}" fill="${i % 4 === 2 ? glow : ink}" opacity="${0.6 + next() * 0.4}"/>`);
+      return times(
+        11,
+        (i) =>
+          `<rect x="${w * (0.04 + i * 0.087)}" y="${h * (0.9 - next() * 0.75)}" width="${w * 0.06}" height="${h}" fill="${i % 4 === 2 ? glow : ink}" opacity="${0.6 + next() * 0.4}"/>`,
+      );
     case 'letters':
       return times(9, (i) => {
-        const [x, y] = [w * (0.05 + (i % 3) * 0.31 + next() * 0.04), h * (0.1 + Math.floor(i / 3) * 0.29 + next() * 0.05)];
+        const [x, y] = [
+          w * (0.05 + (i % 3) * 0.31 + next() * 0.04),
+          h * (0.1 + Math.floor(i / 3) * 0.29 + next() * 0.05),
+        ];
         return `<g transform="rotate(${next() * 12 - 6} ${x} ${y})"><rect x="${x}" y="${y}" width="${w * 0.24}" height="${h * 0.2}" fill="none" stroke="${i === 4 ? ink : glow}" stroke-width="7"/><path d="M${x} ${y} l ${w * 0.12} ${h * 0.11} l ${w * 0.12} ${-h * 0.11}" fill="none" stroke="${i === 4 ? ink : glow}" stroke-width="7"/></g>`;
       });
   }
@@ -66,8 +97,14 @@ function figureSvg(plan: PosterPlan, w: number, h: number, next: () => number): 
 
 /** Grounds, inks and glows for acts that have no colours of their own in the table. */
 const palettes = [
-  ['#20303c', '#7fa0a8', '#f0d9a8'], ['#3b2230', '#b98a94', '#f4c46a'], ['#e9e0cc', '#5d6b4e', '#b5482a'], ['#14232b', '#4f7d86', '#e8e2cf'],
-  ['#2d2a18', '#a79a5c', '#f2eac0'], ['#42201a', '#c07a5a', '#f7d9a0'], ['#dfe6e2', '#3f6d6a', '#c2562d'], ['#1e1a30', '#8076b8', '#f0b6a0'],
+  ['#20303c', '#7fa0a8', '#f0d9a8'],
+  ['#3b2230', '#b98a94', '#f4c46a'],
+  ['#e9e0cc', '#5d6b4e', '#b5482a'],
+  ['#14232b', '#4f7d86', '#e8e2cf'],
+  ['#2d2a18', '#a79a5c', '#f2eac0'],
+  ['#42201a', '#c07a5a', '#f7d9a0'],
+  ['#dfe6e2', '#3f6d6a', '#c2562d'],
+  ['#1e1a30', '#8076b8', '#f0b6a0'],
 ] as const;
 const figures = ['strings', 'moon', 'beams', 'lanterns', 'steps', 'waves', 'stacks', 'letters'] as const;
 
@@ -92,10 +129,17 @@ export interface Poster {
 export async function drawPosters(reference: string, both: boolean): Promise<Poster[]> {
   const plan = planOf(reference);
   const shapes = plan.tall ? [false] : both ? [true, false] : [true];
-  return Promise.all(shapes.map(async (wide) => {
-    const [w, h] = wide ? [2400, 1600] : [1400, 2100];
-    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"><rect width="${w}" height="${h}" fill="${plan.ground}"/>${figureSvg(plan, w, h, numbers(reference.slice(0, 2) === 'SS' ? 'SS' : reference))}</svg>`;
-    const bytes = await sharp(Buffer.from(svg)).jpeg({ quality: 86 }).toBuffer();
-    return { fileName: `${reference.toLowerCase()}${wide ? '' : '-tall'}.jpg`, bytes, alt: `Abstract poster of ${plan.figure}, drawn in the act's own colours`, wide };
-  }));
+  return Promise.all(
+    shapes.map(async (wide) => {
+      const [w, h] = wide ? [2400, 1600] : [1400, 2100];
+      const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"><rect width="${w}" height="${h}" fill="${plan.ground}"/>${figureSvg(plan, w, h, numbers(reference.slice(0, 2) === 'SS' ? 'SS' : reference))}</svg>`;
+      const bytes = await sharp(Buffer.from(svg)).jpeg({ quality: 86 }).toBuffer();
+      return {
+        fileName: `${reference.toLowerCase()}${wide ? '' : '-tall'}.jpg`,
+        bytes,
+        alt: `Abstract poster of ${plan.figure}, drawn in the act's own colours`,
+        wide,
+      };
+    }),
+  );
 }

@@ -1,21 +1,21 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
-import { newEntry, newPicture } from '@/core/new-record';
-import type { PlannedErrand } from '@/core/plan';
-import type { RecordContent } from '@/core/record';
-import { addPicture } from '@/desk/add-picture';
-import { connectChannel } from '@/desk/connect-channel';
-import { copyEvent } from '@/desk/copy-event';
+import { newEntry, newPicture } from '@/core/record/new-record';
+import type { PlannedErrand } from '@/core/errands/plan';
+import type { RecordContent } from '@/core/record/record';
+import { addPicture } from '@/desk/records/add-picture';
+import { connectChannel } from '@/desk/channels/connect-channel';
+import { copyEvent } from '@/desk/records/copy-event';
 import { importEvents } from '@/desk/files/import-events';
-import { makeDispatch } from '@/desk/make-dispatch';
-import { noteSales } from '@/desk/note-sales';
-import { readNow } from '@/desk/read-now';
-import { saveRecord } from '@/desk/save-record';
-import { tourFromRecord } from '@/desk/save-tour';
-import { planFor, surveyAll } from '@/desk/survey';
-import { verifyProfile } from '@/desk/verify-profile';
-import { openHouse } from '@/runner/house';
+import { makeDispatch } from '@/desk/dispatch/make-dispatch';
+import { noteSales } from '@/desk/records/note-sales';
+import { readNow } from '@/desk/drift/read-now';
+import { saveRecord } from '@/desk/records/save-record';
+import { tourFromRecord } from '@/desk/tours/save-tour';
+import { planFor, surveyAll } from '@/desk/survey/survey';
+import { verifyProfile } from '@/desk/directory/verify-profile';
+import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { putSetting, setting } from '@/store/connections';
 import { allArtists } from '@/store/people';
@@ -26,10 +26,25 @@ import { drawPosters, type Poster } from './posters';
 const folder = path.resolve(process.env.NUNTIAX_DATA ?? 'data');
 const outside = process.env.OUTSIDE_URL ?? 'http://127.0.0.1:4320';
 const actor = 'Maren';
-const files = ['yard-directory.json', 'house-season.csv', 'salt-and-static-tour.csv', 'house-diary.ics', 'yard-spring.json'];
+const files = [
+  'yard-directory.json',
+  'house-season.csv',
+  'salt-and-static-tour.csv',
+  'house-diary.ics',
+  'yard-spring.json',
+];
 /** Tickets sold outside, in tens, at the first and at the second look; and those counted at the door. */
-const sales: [string, [number, number]][] = [['Thimble &amp; Crane', [6, 5]], ['Orla Fennimore: Weather Reports', [4, 3]], ['Candlemas Ceilidh', [20, 10]], ['The Counting House', [5, 4]], ['Odalys Quarry', [8, 6]]];
-const doorCounts: [string, [number, number]][] = [['json:YS-11', [4, 9]], ['json:YS-10', [1, 2]]];
+const sales: [string, [number, number]][] = [
+  ['Thimble &amp; Crane', [6, 5]],
+  ['Orla Fennimore: Weather Reports', [4, 3]],
+  ['Candlemas Ceilidh', [20, 10]],
+  ['The Counting House', [5, 4]],
+  ['Odalys Quarry', [8, 6]],
+];
+const doorCounts: [string, [number, number]][] = [
+  ['json:YS-11', [4, 9]],
+  ['json:YS-10', [1, 2]],
+];
 const house = openHouse(folder, `${outside}/clock`);
 
 if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
@@ -37,9 +52,16 @@ if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
 await moveClock(-(9 * 24 + 14) * 60);
 await connectAll();
 for (const name of files) {
-  const report = importEvents(house, name, readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8'), 'Europe/Dublin', actor);
+  const report = importEvents(
+    house,
+    name,
+    readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8'),
+    'Europe/Dublin',
+    actor,
+  );
   if (!report.ok) throw new Error(`${name}: ${report.error}`);
-  for (const row of [...report.value.broken, ...report.value.asked]) throw new Error(`${name}, line ${row.line}, ${row.field}: ${row.text}`);
+  for (const row of [...report.value.broken, ...report.value.asked])
+    throw new Error(`${name}, line ${row.line}, ${row.field}: ${row.text}`);
   console.log(`${name}: ${report.value.made.length} records`);
 }
 await addPosters();
@@ -92,7 +114,13 @@ function recordOf(origin: string) {
 /** Saves a change to the record that came from a row of the demo files. */
 function change(origin: string, reason: string, edit: (content: RecordContent) => RecordContent) {
   const record = recordOf(origin);
-  const saved = saveRecord(house, { id: record.id, base: record.revision, content: edit(record.content), actor, reason });
+  const saved = saveRecord(house, {
+    id: record.id,
+    base: record.revision,
+    content: edit(record.content),
+    actor,
+    reason,
+  });
   if (saved.kind !== 'saved') throw new Error(`${origin}: ${JSON.stringify(saved)}`);
 }
 
@@ -103,10 +131,20 @@ function withFirst(content: RecordContent, part: Partial<RecordContent['performa
 /** The weekly bench is free with registration: twenty-four places, and a waiting list. */
 function openRegistration() {
   change('ics:repair-bench-2027@tallowyard.example', 'registration opened', (content) => ({
-    ...content, kind: 'workshop',
+    ...content,
+    kind: 'workshop',
     tickets: {
-      ...content.tickets, mode: 'registration', link: 'https://tallowyard.example/bench',
-      registration: { ...content.tickets.registration, limit: 24, waitingList: true, questions: [{ id: 'q1', ask: 'What is broken?', answer: 'text', choices: [], needed: true }], yes: 'Bring it along; there is tea.', waiting: 'The bench is full; you are on the list.' },
+      ...content.tickets,
+      mode: 'registration',
+      link: 'https://tallowyard.example/bench',
+      registration: {
+        ...content.tickets.registration,
+        limit: 24,
+        waitingList: true,
+        questions: [{ id: 'q1', ask: 'What is broken?', answer: 'text', choices: [], needed: true }],
+        yes: 'Bring it along; there is tea.',
+        waiting: 'The bench is full; you are on the list.',
+      },
     },
     words: { ...content.words, teaser: 'Bring what is broken. Free, twenty-four places.' },
   }));
@@ -124,23 +162,55 @@ function moveTheGlassEels() {
 function makeTheTour() {
   const made = tourFromRecord(house, recordOf('csv:SS-01').id, 'Salt and Static', actor);
   if (!made.ok) throw new Error(made.error);
-  for (let n = 2; n <= 22; n += 1) change(`csv:SS-${String(n).padStart(2, '0')}`, 'a date of Salt and Static', (content) => ({ ...content, tourId: made.value }));
-  change('csv:SS-03', 'a word from home', (content) => ({ ...content, words: { ...content.words, teaser: 'Nine voices and a loop station, at home in the yard for one night.' } }));
+  for (let n = 2; n <= 22; n += 1)
+    change(`csv:SS-${String(n).padStart(2, '0')}`, 'a date of Salt and Static', (content) => ({
+      ...content,
+      tourId: made.value,
+    }));
+  change('csv:SS-03', 'a word from home', (content) => ({
+    ...content,
+    words: { ...content.words, teaser: 'Nine voices and a loop station, at home in the yard for one night.' },
+  }));
 }
 
 async function addPosters() {
-  const named = files.flatMap((name) => [...readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8').matchAll(/^(?:\s*\{"ref": ")?((?:TY|SS|YS)-\d+)[",]/gm)].map((m) => m[1] ?? ''));
-  const origins = [...named.map((reference) => [reference, `${reference.startsWith('YS') ? 'json' : 'csv'}:${reference}`] as const), ['DI-1', 'ics:repair-bench-2027@tallowyard.example'] as const, ['DI-2', 'ics:ink-by-the-inch-2027@tallowyard.example'] as const];
-  const shown = origins.filter(([, origin]) => recordOf(origin).content.publicity.visibility !== 'private').map(([reference, origin]) => ({ reference, origin, act: reference.startsWith('SS') ? 'SS' : reference }));
+  const named = files.flatMap((name) =>
+    [
+      ...readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8').matchAll(
+        /^(?:\s*\{"ref": ")?((?:TY|SS|YS)-\d+)[",]/gm,
+      ),
+    ].map((m) => m[1] ?? ''),
+  );
+  const origins = [
+    ...named.map((reference) => [reference, `${reference.startsWith('YS') ? 'json' : 'csv'}:${reference}`] as const),
+    ['DI-1', 'ics:repair-bench-2027@tallowyard.example'] as const,
+    ['DI-2', 'ics:ink-by-the-inch-2027@tallowyard.example'] as const,
+  ];
+  const shown = origins
+    .filter(([, origin]) => recordOf(origin).content.publicity.visibility !== 'private')
+    .map(([reference, origin]) => ({ reference, origin, act: reference.startsWith('SS') ? 'SS' : reference }));
   const first = [...new Map(shown.toReversed().map((one) => [one.act, one])).values()];
-  const drawn = new Map<string, Poster[]>(await Promise.all(first.map(async ({ act, reference }) => [act, await drawPosters(reference, act === 'SS' || act === 'TY-101')] as const)));
+  const drawn = new Map<string, Poster[]>(
+    await Promise.all(
+      first.map(
+        async ({ act, reference }) => [act, await drawPosters(reference, act === 'SS' || act === 'TY-101')] as const,
+      ),
+    ),
+  );
   for (const { act, origin } of shown) {
     const posters = drawn.get(act) ?? [];
     const pictures: RecordContent['pictures'] = [];
     for (const poster of posters) {
       const added = await addPicture(house, poster.fileName, poster.bytes, actor);
       if (!added.ok) throw new Error(added.error);
-      pictures.push(newPicture(added.value, { alt: poster.alt, credit: 'Tallow Yard', focal: { x: 0.6, y: 0.42 }, keep: poster.wide ? { x0: 0.42, y0: 0.2, x1: 0.86, y1: 0.68 } : null }));
+      pictures.push(
+        newPicture(added.value, {
+          alt: poster.alt,
+          credit: 'Tallow Yard',
+          focal: { x: 0.6, y: 0.42 },
+          keep: poster.wide ? { x0: 0.42, y0: 0.2, x1: 0.86, y1: 0.68 } : null,
+        }),
+      );
     }
     change(origin, 'poster added', (content) => ({ ...content, pictures }));
   }
@@ -148,13 +218,17 @@ async function addPosters() {
 
 /** Sends what can go, but for a few events that are left for the person at the desk. */
 async function sendMost() {
-  const left = ['csv:TY-105', 'csv:TY-110', 'csv:SS-11', 'json:YS-19', 'json:YS-29'].map((origin) => recordOfOrigin(house.db, origin)?.id);
+  const left = ['csv:TY-105', 'csv:TY-110', 'csv:SS-11', 'json:YS-19', 'json:YS-29'].map(
+    (origin) => recordOfOrigin(house.db, origin)?.id,
+  );
   await send((one) => !left.includes(one.record) && one.notBefore === null);
 }
 
 /** Sends those of the planned errands that are `wanted`, and waits until they have gone. */
 async function send(wanted: (errand: PlannedErrand) => boolean) {
-  const listings = planFor(surveyAll(house)).errands.filter(wanted).map((one) => one.listing);
+  const listings = planFor(surveyAll(house))
+    .errands.filter(wanted)
+    .map((one) => one.listing);
   const made = makeDispatch(house, new Set(listings), actor);
   if (!made.ok) throw new Error(made.error);
   console.log(`${made.value.errands} errands go out`);
@@ -172,11 +246,27 @@ async function settle() {
 
 /** Sells outside and counts at the door what was sold by the first or the second look. */
 async function sell(look: 0 | 1) {
-  for (const [title, tens] of sales) await owner(outside, 'gatefold', title, Array.from({ length: tens[look] }, () => ({ act: 'sell-ten' })));
+  for (const [title, tens] of sales)
+    await owner(
+      outside,
+      'gatefold',
+      title,
+      Array.from({ length: tens[look] }, () => ({ act: 'sell-ten' })),
+    );
   for (const [origin, sold] of doorCounts) {
     const { id, content } = recordOf(origin);
     const door = content.tickets.outlets.find((one) => one.channel === null);
-    const noted = noteSales(house, { recordId: id, performanceId: content.performances[0]?.id, levelId: content.tickets.levels[0]?.id, outletId: door?.id, sold: sold[look] }, actor);
+    const noted = noteSales(
+      house,
+      {
+        recordId: id,
+        performanceId: content.performances[0]?.id,
+        levelId: content.tickets.levels[0]?.id,
+        outletId: door?.id,
+        sold: sold[look],
+      },
+      actor,
+    );
     if (!noted.ok) throw new Error(noted.error);
   }
 }
@@ -190,15 +280,25 @@ async function makeDrift() {
 
 /** What befell since: these events are to send, refused, cancelled, moved … */
 async function changeAfterwards() {
-  change('csv:TY-103', 'later start', (content) => withFirst(content, { doors: '15:00', start: '15:30', end: '17:45' }));
-  change('csv:TY-108', 'support added', (content) => ({ ...content, lineUp: [...content.lineUp, newEntry('support1', 'Wren Halfpenny', 'support')] }));
+  change('csv:TY-103', 'later start', (content) =>
+    withFirst(content, { doors: '15:00', start: '15:30', end: '17:45' }),
+  );
+  change('csv:TY-108', 'support added', (content) => ({
+    ...content,
+    lineUp: [...content.lineUp, newEntry('support1', 'Wren Halfpenny', 'support')],
+  }));
   change('csv:TY-101', 'radius clause', (content) => ({ ...content, radius: { km: 100, days: 60 } }));
   change('json:YS-10', 'moved: it sells', (content) => {
     const vat = recordOf('csv:TY-101').content.performances[0];
     return withFirst(content, { roomId: vat?.roomId ?? null, setUpId: null, turn: 'moved' });
   });
-  change('json:YS-26', 'dearer than planned', (content) => ({ ...content, tickets: { ...content.tickets, levels: content.tickets.levels.map((one) => ({ ...one, price: 2000 })) } }));
-  const refused = planFor(surveyAll(house)).errands.filter((one) => one.record === recordOf('json:YS-26').id && one.channel === 'gatefold').map((one) => one.listing);
+  change('json:YS-26', 'dearer than planned', (content) => ({
+    ...content,
+    tickets: { ...content.tickets, levels: content.tickets.levels.map((one) => ({ ...one, price: 2000 })) },
+  }));
+  const refused = planFor(surveyAll(house))
+    .errands.filter((one) => one.record === recordOf('json:YS-26').id && one.channel === 'gatefold')
+    .map((one) => one.listing);
   makeDispatch(house, new Set(refused), actor);
   await settle();
   change('json:YS-11', 'she has lost her voice', (content) => withFirst(content, { turn: 'cancelled' }));

@@ -15,7 +15,9 @@ export function freePort(): Promise<number> {
     server.on('error', reject);
     server.listen(0, '127.0.0.1', () => {
       const address = server.address();
-      server.close(() => (address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port'))));
+      server.close(() =>
+        address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port')),
+      );
     });
   });
 }
@@ -23,7 +25,12 @@ export function freePort(): Promise<number> {
 async function answers(url: string, seconds: number): Promise<boolean> {
   const until = Date.now() + seconds * 1000;
   while (Date.now() < until) {
-    if (await fetch(url).then((answer) => answer.ok).catch(() => false)) return true;
+    if (
+      await fetch(url)
+        .then((answer) => answer.ok)
+        .catch(() => false)
+    )
+      return true;
     await new Promise((resolve) => setTimeout(resolve, 150));
   }
   return false;
@@ -41,7 +48,9 @@ export interface Seeded {
 function copySeeded({ folder: from, at }: Seeded, to: string): void {
   cpSync(from, to, { recursive: true });
   const outside = new Database(path.join(to, 'outside', 'outside.sqlite'));
-  outside.prepare("UPDATE settings SET value = CAST(value AS INTEGER) - ? WHERE name = 'clock-offset'").run(Date.now() - at);
+  outside
+    .prepare("UPDATE settings SET value = CAST(value AS INTEGER) - ? WHERE name = 'clock-offset'")
+    .run(Date.now() - at);
   outside.close();
 }
 
@@ -62,20 +71,30 @@ export async function startDemo() {
   let said = '';
   let demo: ChildProcess | null = null;
   const start = async (script: string, ready: () => Promise<boolean>) => {
-    const child = spawn(process.execPath, [`scripts/${script}.mjs`], { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(process.execPath, [`scripts/${script}.mjs`], {
+      cwd: root,
+      env,
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (data: Buffer) => (said += data.toString()));
     if (!(await ready())) throw new Error(`${script} did not start:\n${said}`);
     return child;
   };
   const ready = async () => {
     const until = Date.now() + 240_000;
-    while (Date.now() < until && !said.includes('Ctrl-C stops both') && !/demo: .*could not/.test(said)) await new Promise((resolve) => setTimeout(resolve, 150));
+    while (Date.now() < until && !said.includes('Ctrl-C stops both') && !/demo: .*could not/.test(said))
+      await new Promise((resolve) => setTimeout(resolve, 150));
     return (await answers(`${app}/api/health`, 10)) && (await answers(`${outside}/clock`, 10));
   };
   demo = await start('demo', ready);
-  const pid = (name: string) => Number([...said.matchAll(new RegExp(`${name}\\s+http\\S+\\s+\\(process (\\d+)\\)`, 'g'))].pop()?.[1] ?? 0);
+  const pid = (name: string) =>
+    Number([...said.matchAll(new RegExp(`${name}\\s+http\\S+\\s+\\(process (\\d+)\\)`, 'g'))].pop()?.[1] ?? 0);
   return {
-    app, outside, folder, port, outsidePort,
+    app,
+    outside,
+    folder,
+    port,
+    outsidePort,
     /** Kills one of the demo's processes outright, as a power cut would. */
     kill(name: 'Nuntiax' | 'Outside') {
       process.kill(pid(name), 'SIGKILL');
@@ -87,7 +106,12 @@ export async function startDemo() {
       demo = await start('demo', ready);
     },
     outsideAgain: () => start('outside', () => answers(`${outside}/clock`, 30)).then((child) => void extra.push(child)),
-    slow: (channel: string, slowMs: number) => fetch(`${outside}/weather/${channel}`, { method: 'POST', body: JSON.stringify({ slowMs }), headers: { 'content-type': 'application/json' } }),
+    slow: (channel: string, slowMs: number) =>
+      fetch(`${outside}/weather/${channel}`, {
+        method: 'POST',
+        body: JSON.stringify({ slowMs }),
+        headers: { 'content-type': 'application/json' },
+      }),
     async stop({ keep = false } = {}) {
       for (const child of [...extra, demo]) {
         if (child && child.exitCode === null) {
@@ -104,9 +128,13 @@ const extra: ChildProcess[] = [];
 export type Demo = Awaited<ReturnType<typeof startDemo>>;
 
 /** The slip of a channel in the proof column. */
-export const slip = (page: Page, channel: string) => page.getByRole('region', { name: `${channel} proof`, exact: true });
+export const slip = (page: Page, channel: string) =>
+  page.getByRole('region', { name: `${channel} proof`, exact: true });
 
 /** Waits until each channel of the open record has this standing. */
 export async function expectStanding(page: Page, standing: string, channels = ['Lectern', 'Gatefold', 'Hearthside']) {
-  for (const channel of channels) await expect(slip(page, channel).locator('[data-standing]').first()).toHaveAttribute('data-standing', standing, { timeout: 30_000 });
+  for (const channel of channels)
+    await expect(slip(page, channel).locator('[data-standing]').first()).toHaveAttribute('data-standing', standing, {
+      timeout: 30_000,
+    });
 }

@@ -21,7 +21,10 @@ const save = () => page.getByRole('button', { name: /^Save Ctrl/ }).click();
 
 async function open(title: string, on = page) {
   await on.goto(`${demo.app}/season?find=${encodeURIComponent(title)}`);
-  await on.getByRole('link', { name: new RegExp(title) }).first().click();
+  await on
+    .getByRole('link', { name: new RegExp(title) })
+    .first()
+    .click();
   await expect(on.getByRole('heading', { level: 1 })).toHaveText(new RegExp(title));
 }
 
@@ -45,7 +48,13 @@ test('whoever reads it elsewhere sees the event’s own time, with theirs beside
 
 test('a date is typed in whichever way; several days, a hidden end and a night past midnight are said as the public reads them', async () => {
   await open('Vigil');
-  for (const [typed, shown] of [['tomorrow', 'Wed 3 Feb 2027'], ['3.4.2027', 'Sat 3 Apr 2027'], ['2027-04-04', 'Sun 4 Apr 2027'], ['April 5', 'Mon 5 Apr 2027'], ['Tue 6 Apr', 'Tue 6 Apr 2027']] as const) {
+  for (const [typed, shown] of [
+    ['tomorrow', 'Wed 3 Feb 2027'],
+    ['3.4.2027', 'Sat 3 Apr 2027'],
+    ['2027-04-04', 'Sun 4 Apr 2027'],
+    ['April 5', 'Mon 5 Apr 2027'],
+    ['Tue 6 Apr', 'Tue 6 Apr 2027'],
+  ] as const) {
     await field('Date').fill(typed);
     await field('Date').press('Enter');
     await field('Doors').click();
@@ -53,7 +62,9 @@ test('a date is typed in whichever way; several days, a hidden end and a night p
   }
   await field('Date').fill('31 April');
   await field('Doors').click();
-  await expect(page.getByText('“31 April” was left out: No date was found. Write it like 18 March 2027.')).toBeVisible();
+  await expect(
+    page.getByText('“31 April” was left out: No date was found. Write it like 18 March 2027.'),
+  ).toBeVisible();
   await expect(field('Date')).toHaveValue('Tue 6 Apr 2027');
   await field('Start').fill('10pm');
   await field('Doors').fill('9.15 p.m.');
@@ -121,7 +132,10 @@ test('an old address leads on after the title has changed', async () => {
 test('every place is reached by its key, and the keys are told', async () => {
   await page.goto(`${demo.app}/season`);
   await page.locator('body').click({ position: { x: 700, y: 60 } });
-  for (const [key, place] of [['d', 'Dispatch'], ['b', 'Read-back']] as const) {
+  for (const [key, place] of [
+    ['d', 'Dispatch'],
+    ['b', 'Read-back'],
+  ] as const) {
     await page.keyboard.press(key);
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(place);
   }
@@ -145,8 +159,23 @@ test('every place is reached by its key, and the keys are told', async () => {
 
 test('at the least width nothing is cut off at the side, in any place', async ({ browser }) => {
   const narrow = await (await browser.newContext({ viewport: { width: 1024, height: 700 } })).newPage();
-  const beyond = () => narrow.evaluate(() => [...document.querySelectorAll('main *')].filter((one) => one.getBoundingClientRect().right > window.innerWidth + 1).map((one) => one.outerHTML.slice(0, 120)));
-  for (const place of ['season', 'dispatch', 'read-back', 'clashes', 'tours', 'directory', 'channels', 'import', 'records/new']) {
+  const beyond = () =>
+    narrow.evaluate(() =>
+      [...document.querySelectorAll('main *')]
+        .filter((one) => one.getBoundingClientRect().right > window.innerWidth + 1)
+        .map((one) => one.outerHTML.slice(0, 120)),
+    );
+  for (const place of [
+    'season',
+    'dispatch',
+    'read-back',
+    'clashes',
+    'tours',
+    'directory',
+    'channels',
+    'import',
+    'records/new',
+  ]) {
     await narrow.goto(`${demo.app}/${place}`);
     await expect(narrow.getByRole('link', { name: 'New record' })).toBeVisible();
     await narrow.waitForLoadState('networkidle');

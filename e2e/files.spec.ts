@@ -31,23 +31,41 @@ test('what the season shows is saved as a file, and read again it makes nothing 
   const shown = await page.locator('a[data-row]').count();
   const csv = await saved('CSV');
   expect(csv.name).toBe('season-2-february-2027.csv');
-  expect(new Set(csv.text.trim().split('\r\n').slice(1).map((row) => /^([A-Z]{2}-\d+)/.exec(row)?.[1])).size).toBe(shown);
+  expect(
+    new Set(
+      csv.text
+        .trim()
+        .split('\r\n')
+        .slice(1)
+        .map((row) => /^([A-Z]{2}-\d+)/.exec(row)?.[1]),
+    ).size,
+  ).toBe(shown);
   const ics = await saved('iCalendar');
   expect(ics.text).toContain('BEGIN:VTIMEZONE\r\nTZID:Europe/Dublin');
   await page.getByRole('tab', { name: /^Past/ }).click();
   await page.goto(`${demo.app}/season`);
   const json = await saved('JSON');
   await page.goto(`${demo.app}/import`);
-  await page.getByLabel('File of events').setInputFiles({ name: json.name, mimeType: 'application/json', buffer: Buffer.from(json.text) });
-  await expect(page.getByRole('heading', { name: /season-2-february-2027\.json: 0 made, \d+ already here, 0 broken/ })).toBeVisible({ timeout: 60_000 });
+  await page
+    .getByLabel('File of events')
+    .setInputFiles({ name: json.name, mimeType: 'application/json', buffer: Buffer.from(json.text) });
+  await expect(
+    page.getByRole('heading', { name: /season-2-february-2027\.json: 0 made, \d+ already here, 0 broken/ }),
+  ).toBeVisible({ timeout: 60_000 });
 });
 
 test('one record is saved as a calendar with every night of its run', async () => {
   await page.goto(`${demo.app}/season?find=Moon`);
-  await page.getByRole('link', { name: /The Moon in a Drawer/ }).first().click();
+  await page
+    .getByRole('link', { name: /The Moon in a Drawer/ })
+    .first()
+    .click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Moon in a Drawer/);
   const { name, text } = await saved('iCalendar', page.getByRole('navigation', { name: 'Sections' }));
-  expect([name, text.match(/^BEGIN:VEVENT/gm)?.length]).toEqual(['pocket-observatory-the-moon-in-a-drawer-2-february-2027.ics', 12]);
+  expect([name, text.match(/^BEGIN:VEVENT/gm)?.length]).toEqual([
+    'pocket-observatory-the-moon-in-a-drawer-2-february-2027.ics',
+    12,
+  ]);
   expect(text).toContain('DTSTART;TZID=Europe/Dublin:20270218T110000');
 });
 
@@ -72,11 +90,19 @@ test('seats and counts are shown for each night of a run; what is sold at the do
 test('a file with something of everything: what is broken is told by line and field, what is open is asked, and answered it goes in', async () => {
   await page.goto(`${demo.app}/import`);
   const rows = [
-    'ref,title,date,start,venue,town,country,price,kind', 'M-1,Lantern Night,1-Apr-27,19:30:00,Old Mill,Chicago,USA,20,concert', 'M-2,Spring Fair,15 March 27,7:30:00 PM,Green Hall,Springfield,USA,$20,family', 'M-3,Bad Hour,2027-04-01,25:00,Hall,Leeds,UK,22,talk',
-    `M-4,Long,2027-04-02,19:30,${'V'.repeat(130)},Leeds,UK,22,talk`, 'M-5,Not in any list,2027-04-03,20:00,Barn,Nowhereton,,22,concert',
+    'ref,title,date,start,venue,town,country,price,kind',
+    'M-1,Lantern Night,1-Apr-27,19:30:00,Old Mill,Chicago,USA,20,concert',
+    'M-2,Spring Fair,15 March 27,7:30:00 PM,Green Hall,Springfield,USA,$20,family',
+    'M-3,Bad Hour,2027-04-01,25:00,Hall,Leeds,UK,22,talk',
+    `M-4,Long,2027-04-02,19:30,${'V'.repeat(130)},Leeds,UK,22,talk`,
+    'M-5,Not in any list,2027-04-03,20:00,Barn,Nowhereton,,22,concert',
   ];
-  await page.getByLabel('File of events').setInputFiles({ name: 'mixed.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });
-  await expect(page.getByRole('heading', { name: 'mixed.csv: 1 made, 0 already here, 2 broken, 2 asked' })).toBeVisible({ timeout: 30_000 });
+  await page
+    .getByLabel('File of events')
+    .setInputFiles({ name: 'mixed.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });
+  await expect(page.getByRole('heading', { name: 'mixed.csv: 1 made, 0 already here, 2 broken, 2 asked' })).toBeVisible(
+    { timeout: 30_000 },
+  );
   await expect(page.getByRole('row', { name: /^4 start “25:00” is no time of day/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /^5 venue Keep the name under 120/ })).toBeVisible();
   // It is still there for whoever comes back to the page.
@@ -85,26 +111,58 @@ test('a file with something of everything: what is broken is told by line and fi
   await page.getByRole('combobox', { name: /^Which Springfield, USA/ }).click();
   await page.getByRole('option', { name: /^Springfield, MO/ }).click();
   await page.getByRole('button', { name: 'Take these rows in' }).click();
-  await expect(page.getByRole('heading', { name: 'mixed.csv: 1 made, 1 already here, 2 broken, 1 asked' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: 'mixed.csv: 1 made, 1 already here, 2 broken, 1 asked' })).toBeVisible(
+    { timeout: 30_000 },
+  );
   await page.getByRole('link', { name: 'Spring Fair' }).click();
   await expect(page.getByRole('combobox', { name: 'Venue' })).toHaveValue('Green Hall, Springfield');
-  await expect(page.getByText('America/Chicago').or(page.locator('input[value="America/Chicago"]')).first()).toBeVisible();
+  await expect(
+    page.getByText('America/Chicago').or(page.locator('input[value="America/Chicago"]')).first(),
+  ).toBeVisible();
 });
 
 test('a long file shows how far it is, and can be stopped; what was in stays', async () => {
   await page.goto(`${demo.app}/import`);
-  const rows = Array.from({ length: 6_000 }, (_, i) => `L-${i},Long Night ${i},2027-05-${String(1 + (i % 28)).padStart(2, '0')},19:30,Mill,Chicago,USA`);
-  await page.getByLabel('File of events').setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(['ref,title,date,start,venue,town,country', ...rows].join('\n')) });
+  const rows = Array.from(
+    { length: 6_000 },
+    (_, i) => `L-${i},Long Night ${i},2027-05-${String(1 + (i % 28)).padStart(2, '0')},19:30,Mill,Chicago,USA`,
+  );
+  await page
+    .getByLabel('File of events')
+    .setInputFiles({
+      name: 'long.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(['ref,title,date,start,venue,town,country', ...rows].join('\n')),
+    });
   await expect(page.getByText(/Reading line \d+; \d{2,} rows taken in/)).toBeVisible({ timeout: 30_000 });
   const began = Date.now();
   expect((await page.request.get(`${demo.app}/api/health`)).ok()).toBe(true);
   expect(Date.now() - began).toBeLessThan(5_000);
   await page.getByRole('button', { name: 'Stop' }).click();
-  await expect(page.getByRole('heading', { name: /^long\.csv: \d+ made, 0 already here, 0 broken; stopped$/ })).toBeVisible({ timeout: 30_000 });
+  await expect(
+    page.getByRole('heading', { name: /^long\.csv: \d+ made, 0 already here, 0 broken; stopped$/ }),
+  ).toBeVisible({ timeout: 30_000 });
   await expect(page.getByLabel('File of events')).toBeEnabled();
 });
 
-const monsters = ['25:00', '19:99', '-1', '1e999', '{{ (1..500000) | find: "x" }}', '{{', '\u202e\u0000\u0007x', '👩‍👩‍👧‍👦'.repeat(40), '<img src=x onerror=alert(1)>', '9'.repeat(300), '0000-00-00', '2027-13-45', '99', '__proto__', '€ 5,5,5', '{{ nobody }}'];
+const monsters = [
+  '25:00',
+  '19:99',
+  '-1',
+  '1e999',
+  '{{ (1..500000) | find: "x" }}',
+  '{{',
+  '\u202e\u0000\u0007x',
+  '👩‍👩‍👧‍👦'.repeat(40),
+  '<img src=x onerror=alert(1)>',
+  '9'.repeat(300),
+  '0000-00-00',
+  '2027-13-45',
+  '99',
+  '__proto__',
+  '€ 5,5,5',
+  '{{ nobody }}',
+];
 
 test('whatever is typed into any field of any screen, the screen stays and the word is at the field', async () => {
   test.setTimeout(300_000);
@@ -114,13 +172,17 @@ test('whatever is typed into any field of any screen, the screen stays and the w
   let seed = 7;
   const monster = () => monsters[(seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648) % monsters.length] ?? '';
   const tryAll = async (marker: () => Promise<void>) => {
-    const fields = page.locator('main').locator('input:not([type=checkbox]):not([type=radio]):not([type=file]):not([readonly]), textarea');
+    const fields = page
+      .locator('main')
+      .locator('input:not([type=checkbox]):not([type=radio]):not([type=file]):not([readonly]), textarea');
     const count = await fields.count();
     for (let i = 0; i < count; i += 1) {
       const one = fields.nth(i);
       if (!(await one.isVisible()) || !(await one.isEditable())) continue;
       const typed = monster();
-      await one.fill(typed).catch((error: Error) => faults.push(`${i} ${typed.slice(0, 20)}: ${error.message.slice(0, 200)}`));
+      await one
+        .fill(typed)
+        .catch((error: Error) => faults.push(`${i} ${typed.slice(0, 20)}: ${error.message.slice(0, 200)}`));
       await page.keyboard.press('Escape');
     }
     await marker();
@@ -133,7 +195,10 @@ test('whatever is typed into any field of any screen, the screen stays and the w
     }
   };
   await page.goto(`${demo.app}/season?find=Glow`);
-  await page.getByRole('link', { name: /^.*Glow: a night/ }).first().click();
+  await page
+    .getByRole('link', { name: /^.*Glow: a night/ })
+    .first()
+    .click();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await openAll();
   await page.getByLabel('it takes place online, too or instead').check();
@@ -150,11 +215,26 @@ test('whatever is typed into any field of any screen, the screen stays and the w
   await expect(page.getByText(/^Shown as it last held: .*performance › start/)).toBeVisible();
   await expect(page.getByRole('region', { name: 'Lectern proof' })).toContainText('19:30');
   await page.getByRole('button', { name: 'Undo all' }).click();
-  for (const [place, name] of [['records/new', 'Untitled event'], ['directory', 'Directory'], ['tours', 'Tours'], ['channels', 'Channels'], ['season', 'Season'], ['clashes', 'Clashes']] as const) {
+  for (const [place, name] of [
+    ['records/new', 'Untitled event'],
+    ['directory', 'Directory'],
+    ['tours', 'Tours'],
+    ['channels', 'Channels'],
+    ['season', 'Season'],
+    ['clashes', 'Clashes'],
+  ] as const) {
     await page.goto(`${demo.app}/${place}`);
     if (place === 'tours') await page.getByRole('link', { name: 'Salt and Static' }).click();
     await page.waitForLoadState('networkidle');
-    await tryAll(() => expect(place === 'records/new' ? page.getByRole('complementary', { name: 'Proof' }) : place === 'tours' ? page.getByRole('heading', { level: 1 }) : page.getByRole('heading', { name, level: 1 })).toBeVisible());
+    await tryAll(() =>
+      expect(
+        place === 'records/new'
+          ? page.getByRole('complementary', { name: 'Proof' })
+          : place === 'tours'
+            ? page.getByRole('heading', { level: 1 })
+            : page.getByRole('heading', { name, level: 1 }),
+      ).toBeVisible(),
+    );
   }
   page.off('pageerror', heard);
   expect(faults).toEqual([]);

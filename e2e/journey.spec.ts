@@ -24,7 +24,16 @@ test.afterAll(async ({ browser }) => {
 });
 
 const picture = (width: number, height: number) =>
-  sharp({ create: { width, height, channels: 3, background: '#7b2d4c' } }).composite([{ input: Buffer.from(`<svg width="${width}" height="${height}"><circle cx="${width * 0.7}" cy="${height * 0.4}" r="${height * 0.2}" fill="#f6d979"/></svg>`) }]).jpeg().toBuffer();
+  sharp({ create: { width, height, channels: 3, background: '#7b2d4c' } })
+    .composite([
+      {
+        input: Buffer.from(
+          `<svg width="${width}" height="${height}"><circle cx="${width * 0.7}" cy="${height * 0.4}" r="${height * 0.2}" fill="#f6d979"/></svg>`,
+        ),
+      },
+    ])
+    .jpeg()
+    .toBuffer();
 const field = (name: string | RegExp) => page.getByLabel(name, { exact: typeof name === 'string' });
 
 test('the season shows the demo with a strip of pennants, and narrows as one types', async () => {
@@ -34,7 +43,12 @@ test('the season shows the demo with a strip of pennants, and narrows as one typ
   await expect(row.first()).toContainText('The Vat');
   await expect(row.first()).toContainText('€14–€18');
   await expect(row.first().locator('[data-standing=instep]')).toHaveCount(3);
-  await expect(page.getByRole('link', { name: /Private hire/ }).first().locator('[data-standing=none]')).toHaveCount(4);
+  await expect(
+    page
+      .getByRole('link', { name: /Private hire/ })
+      .first()
+      .locator('[data-standing=none]'),
+  ).toHaveCount(4);
   await page.keyboard.press('/');
   await page.keyboard.type('wick lecture');
   await expect(page.getByRole('link', { name: /Lamp Lecture/ }).first()).toBeVisible();
@@ -89,11 +103,17 @@ test('a record is made: each mistake is told at its field and the input stays', 
   await field('Teaser').fill('A clock that burns, a play that lasts as long as its candle.');
   await page.getByRole('textbox', { name: 'Full text' }).fill('One actor, one candle, no interval.');
 
-  await page.getByLabel('Picture file').setInputFiles({ name: 'notes.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('this is no picture') });
+  await page
+    .getByLabel('Picture file')
+    .setInputFiles({ name: 'notes.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('this is no picture') });
   await expect(page.getByText('“notes.jpg” is no picture that can be read.')).toBeVisible();
-  await page.getByLabel('Picture file').setInputFiles({ name: 'huge.jpg', mimeType: 'image/jpeg', buffer: Buffer.alloc(21 * 1024 * 1024) });
+  await page
+    .getByLabel('Picture file')
+    .setInputFiles({ name: 'huge.jpg', mimeType: 'image/jpeg', buffer: Buffer.alloc(21 * 1024 * 1024) });
   await expect(page.getByText('at most 20 MB are taken')).toBeVisible();
-  await page.getByLabel('Picture file').setInputFiles({ name: 'candle.jpg', mimeType: 'image/jpeg', buffer: await picture(2400, 1600) });
+  await page
+    .getByLabel('Picture file')
+    .setInputFiles({ name: 'candle.jpg', mimeType: 'image/jpeg', buffer: await picture(2400, 1600) });
   await field('Description, for those who cannot see it').fill('A candle with hours marked on it');
   await field('Credit').fill('the house');
   await page.getByLabel(/Focal point/).click({ position: { x: 175, y: 65 } });
@@ -128,9 +148,15 @@ test('one dispatch sends all three in order; it is watched, and leaves receipts'
   await expect(event.locator('[data-channel=lectern]')).toContainText('after Gatefold, which gives the ticket link');
   await page.getByRole('button', { name: 'Send 3 errands' }).click();
   await expect(page.getByText('3 of 3 sent')).toBeVisible({ timeout: 40_000 });
-  await page.getByText(/1 receipt/).first().click();
+  await page
+    .getByText(/1 receipt/)
+    .first()
+    .click();
   await expect(page.getByText(/taken by the channel as/).first()).toBeVisible();
-  recordUrl = new URL((await page.getByRole('region', { name: title }).getByRole('link', { name: title }).getAttribute('href')) ?? '', demo.app).href;
+  recordUrl = new URL(
+    (await page.getByRole('region', { name: title }).getByRole('link', { name: title }).getAttribute('href')) ?? '',
+    demo.app,
+  ).href;
 });
 
 test('each public page shows the event as the proof said', async ({ browser }) => {
@@ -144,7 +170,11 @@ test('each public page shows the event as the proof said', async ({ browser }) =
     await expect(visitor.locator('[itemprop=startDate]')).toHaveAttribute('datetime', '2027-04-16T19:00:00.000Z');
     await expect(visitor.locator('body')).toContainText('20:00');
     await expect(visitor.getByRole('img', { name: 'A candle with hours marked on it' })).toBeVisible();
-    if (channel !== 'Gatefold') await expect(visitor.locator('[itemprop=offers] a')).toHaveAttribute('href', new RegExp(`${demo.outside}/gatefold/e/`));
+    if (channel !== 'Gatefold')
+      await expect(visitor.locator('[itemprop=offers] a')).toHaveAttribute(
+        'href',
+        new RegExp(`${demo.outside}/gatefold/e/`),
+      );
   }
   await visitor.close();
 });
@@ -221,12 +251,14 @@ test('two windows on one revision meet a merge, not a loss', async () => {
 
 test('files are read through the interface: broken rows by line, nothing twice', async () => {
   await page.goto(`${demo.app}/import`);
-  const read = (name: string, text: string) => page.getByLabel('File of events').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  const read = (name: string, text: string) =>
+    page.getByLabel('File of events').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   await read('no-start.csv', 'title,date,venue\nA,2027-05-01,Yard\n');
   await expect(page.getByText('The column “start” is missing.')).toBeVisible();
   await read('not.ics', 'hello');
   await expect(page.getByText('This is no iCalendar file')).toBeVisible();
-  const table = (time: string) => `title,date,start,venue,zone\nFirst of May,2027-05-01,19:30,Yard,Europe/Dublin\nSecond of May,2027-05-02,${time},Yard,Europe/Dublin\n`;
+  const table = (time: string) =>
+    `title,date,start,venue,zone\nFirst of May,2027-05-01,19:30,Yard,Europe/Dublin\nSecond of May,2027-05-02,${time},Yard,Europe/Dublin\n`;
   await read('may.csv', table('25:00'));
   await expect(page.getByText('may.csv: 1 made, 0 already here, 1 broken')).toBeVisible();
   await expect(page.getByRole('row', { name: /^3 start/ })).toContainText('“25:00” is no time of day');
@@ -236,8 +268,11 @@ test('files are read through the interface: broken rows by line, nothing twice',
 
 test('the browser reckons zones as the server does, where both their own data are stale', async () => {
   await page.goto(`${demo.app}/import`);
-  const table = 'title,date,start,venue,town,zone,public,price,tickets_link,text\nFar Away,2027-11-20,20:00,Cedar Hall,Vancouver,America/Vancouver,yes,30,https://cedar.example/x,One night only.\n';
-  await page.getByLabel('File of events').setInputFiles({ name: 'far.csv', mimeType: 'text/csv', buffer: Buffer.from(table) });
+  const table =
+    'title,date,start,venue,town,zone,public,price,tickets_link,text\nFar Away,2027-11-20,20:00,Cedar Hall,Vancouver,America/Vancouver,yes,30,https://cedar.example/x,One night only.\n';
+  await page
+    .getByLabel('File of events')
+    .setInputFiles({ name: 'far.csv', mimeType: 'text/csv', buffer: Buffer.from(table) });
   await page.getByRole('link', { name: 'Far Away' }).click();
   await page.getByRole('button', { name: 'See the dispatch' }).click();
   await expect(page.locator('[data-channel=lectern]')).toContainText('A picture of shape 3:2 is needed');
@@ -246,7 +281,9 @@ test('the browser reckons zones as the server does, where both their own data ar
   await page.getByRole('link', { name: 'Far Away' }).click();
   // What was sent and seen was reckoned in Node; what is wanted is reckoned here. In step: they agree.
   await expectStanding(page, 'instep', ['Hearthside']);
-  const address = await slip(page, 'Hearthside').getByRole('link', { name: 'Open the public page' }).getAttribute('href');
+  const address = await slip(page, 'Hearthside')
+    .getByRole('link', { name: 'Open the public page' })
+    .getAttribute('href');
   expect(await (await page.request.get(address ?? '')).text()).toContain('datetime="2027-11-21T03:00:00.000Z"');
 });
 
@@ -254,13 +291,33 @@ test('the main screens have no accessibility faults, light and dark', async () =
   const faults: string[] = [];
   for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme });
-    for (const address of ['/season', recordUrl, '/dispatch', '/read-back', '/channels', '/import', '/clashes', '/tours', '/directory']) {
+    for (const address of [
+      '/season',
+      recordUrl,
+      '/dispatch',
+      '/read-back',
+      '/channels',
+      '/import',
+      '/clashes',
+      '/tours',
+      '/directory',
+    ]) {
       await page.goto(new URL(address, demo.app).href);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       await expect(page.locator('[inert]')).toHaveCount(0);
       // The dark scheme differs in its colours alone.
-      const { violations } = await (scheme === 'dark' ? new AxeBuilder({ page }).withRules(['color-contrast']) : new AxeBuilder({ page })).analyze();
-      faults.push(...violations.map((one) => `${address} ${scheme} ${one.id}: ${one.nodes.map((node) => node.target.join(' ')).slice(0, 3).join(' | ')}`));
+      const { violations } = await (
+        scheme === 'dark' ? new AxeBuilder({ page }).withRules(['color-contrast']) : new AxeBuilder({ page })
+      ).analyze();
+      faults.push(
+        ...violations.map(
+          (one) =>
+            `${address} ${scheme} ${one.id}: ${one.nodes
+              .map((node) => node.target.join(' '))
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+      );
     }
   }
   expect(faults).toEqual([]);

@@ -20,7 +20,10 @@ const notice = () => page.getByRole('group', { name: 'Notice for Hearthside post
 
 async function open(title: string) {
   await page.goto(`${demo.app}/season?find=${encodeURIComponent(title)}`);
-  await page.getByRole('link', { name: new RegExp(title) }).first().click();
+  await page
+    .getByRole('link', { name: new RegExp(title) })
+    .first()
+    .click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(new RegExp(title));
 }
 
@@ -38,7 +41,9 @@ test('a pin about to lapse is to send; sending it renews it, and the public page
   await expect(errand.getByText('renew', { exact: true })).toBeVisible();
   await send();
   await open('Cloth and Thunder');
-  await expect(notice().getByText('in step · pin lapses Fri 12 Feb 2027, 10:', { exact: false })).toBeVisible({ timeout: 30_000 });
+  await expect(notice().getByText('in step · pin lapses Fri 12 Feb 2027, 10:', { exact: false })).toBeVisible({
+    timeout: 30_000,
+  });
   await page.goto(`${demo.outside}/hearthside/`);
   await expect(page.getByText('pinned until Friday 12 February 2027')).toBeVisible();
 });
@@ -49,11 +54,20 @@ test('a notice is written from the facts, held against them as one types, and fo
   await expect(notice().getByText(/^Open Loom Sat(urday)? 6 Feb/)).toBeVisible();
   const words = notice().getByLabel('Words', { exact: true });
   await words.fill('Open Loom again on Friday 6 February, from {{ start');
-  await page.getByRole('list', { name: 'Tokens' }).getByRole('button', { name: /^start/ }).click();
+  await page
+    .getByRole('list', { name: 'Tokens' })
+    .getByRole('button', { name: /^start/ })
+    .click();
   await expect(words).toHaveValue('Open Loom again on Friday 6 February, from {{ start }}');
-  await expect(notice().getByText(/Saturday/).first()).toBeVisible();
+  await expect(
+    notice()
+      .getByText(/Saturday/)
+      .first(),
+  ).toBeVisible();
   await words.fill('Open Loom again on {{ date }}, from {{ start }}.');
-  await expect(slip(page, 'Hearthside posts').getByText('Open Loom again on Saturday 6 February 2027, from 10:30.')).toBeVisible();
+  await expect(
+    slip(page, 'Hearthside posts').getByText('Open Loom again on Saturday 6 February 2027, from 10:30.'),
+  ).toBeVisible();
   await page.getByRole('button', { name: /^Save Ctrl/ }).click();
   await page.getByRole('button', { name: 'See the dispatch' }).click();
   await send();
@@ -61,8 +75,14 @@ test('a notice is written from the facts, held against them as one types, and fo
   await expectStanding(page, 'instep', ['Hearthside posts']);
 
   await page.getByRole('button', { name: /^Open Sat 6 Feb 10:30/ }).click();
-  await page.getByRole('group', { name: /^Performance \d+/ }).getByLabel('Start', { exact: true }).fill('10:45');
-  await page.getByRole('group', { name: /^Performance \d+/ }).getByRole('button', { name: 'Apply' }).click();
+  await page
+    .getByRole('group', { name: /^Performance \d+/ })
+    .getByLabel('Start', { exact: true })
+    .fill('10:45');
+  await page
+    .getByRole('group', { name: /^Performance \d+/ })
+    .getByRole('button', { name: 'Apply' })
+    .click();
   await expectStanding(page, 'due', ['Hearthside posts']);
   await expect(slip(page, 'Hearthside posts').locator('ins')).toContainText('from 10:45.');
 });

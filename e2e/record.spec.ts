@@ -55,7 +55,9 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
 
   await page.getByRole('button', { name: 'Fill by pattern, or paste dates' }).click();
   await fill.getByRole('button', { name: 'pasted dates' }).click();
-  await fill.getByLabel(/One date a line/).fill('Tue 27 April 2027 19:00\nFriday 29 April 2027\n2027-04-28, 11:00, 14:00');
+  await fill
+    .getByLabel(/One date a line/)
+    .fill('Tue 27 April 2027 19:00\nFriday 29 April 2027\n2027-04-28, 11:00, 14:00');
   await expect(fill.getByText('29 April 2027 is a Thursday.', { exact: false })).toBeVisible();
   await fill.getByRole('button', { name: 'Add 3 performances' }).click();
   await page.getByRole('button', { name: 'Fill by pattern, or paste dates' }).click();
@@ -67,7 +69,10 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
   await expect(fill.getByText('“BYDAYS=TU” is no part of a rule', { exact: false })).toBeVisible();
   await fill.getByRole('button', { name: 'Never mind' }).click();
   await page.getByRole('button', { name: 'Open Tue 27 Apr 19:00' }).click();
-  await page.getByRole('group', { name: /^Performance \d+/ }).getByText('open dates, what befell it', { exact: false }).click();
+  await page
+    .getByRole('group', { name: /^Performance \d+/ })
+    .getByText('open dates, what befell it', { exact: false })
+    .click();
   await page.getByLabel('pencilled: held, told to nobody yet').check();
   await page.getByRole('button', { name: 'Apply' }).click();
   await page.getByRole('textbox', { name: 'Full text' }).click();
@@ -107,7 +112,9 @@ test('tickets: the sums stand beside the levels, too many given out stops, and a
   await expect(page.getByText('No price gives just that.')).toBeVisible();
   await field('exactly').fill('20');
   await page.getByRole('button', { name: /€18.56: the buyer pays €20/ }).click();
-  await expect(page.getByRole('group', { name: 'Price level 1' }).getByLabel('Price', { exact: true })).toHaveValue('18.56');
+  await expect(page.getByRole('group', { name: 'Price level 1' }).getByLabel('Price', { exact: true })).toHaveValue(
+    '18.56',
+  );
   await page.getByLabel('At least').fill('9');
   await page.getByLabel('At most', { exact: true }).fill('4');
   await expect(page.getByText('asks for at least 9 and allows at most 4')).toBeVisible();
@@ -137,8 +144,13 @@ test('words: a typed date that was right once is marked and becomes a token; a p
   await page.getByRole('textbox', { name: 'Full text' }).click();
   await page.evaluate(() => {
     const data = new DataTransfer();
-    data.setData('text/html', '<h2>Pasted</h2><table><tr><td>cell</td></tr></table><p style="color:red">Red <a href="/tour">tour</a></p><img src="file:///x.png"><script>alert(1)</script>');
-    document.querySelector('.ProseMirror')?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    data.setData(
+      'text/html',
+      '<h2>Pasted</h2><table><tr><td>cell</td></tr></table><p style="color:red">Red <a href="/tour">tour</a></p><img src="file:///x.png"><script>alert(1)</script>',
+    );
+    document
+      .querySelector('.ProseMirror')
+      ?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
   });
   await expect(words.getByText(/Left out of the paste:.*a table.*a script/)).toBeVisible();
   await expect(words.getByText('a link without its site: /tour', { exact: false })).toBeVisible();
@@ -146,7 +158,9 @@ test('words: a typed date that was right once is marked and becomes a token; a p
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData('text/html', '<p>x</p>'.repeat(640_000));
-    document.querySelector('.ProseMirror')?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    document
+      .querySelector('.ProseMirror')
+      ?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
   });
   await expect(words.getByText('at most 2 million are read')).toBeVisible();
   await page.getByRole('button', { name: 'Undo all' }).click();
@@ -206,7 +220,11 @@ test('a tour: a shared change goes to every date but those that have their own; 
   await expect(section('History')).toContainText('Salt and Static: teaser');
   await page.goBack();
   const add = section('Add dates');
-  await add.getByLabel(/Paste CSV/).fill('date,start,venue,town,zone,price\n2027-06-12,20:00,Harbour Hall,Bergen,Europe/Oslo,30\n2027-06-13,25:00,Harbour Hall,Bergen,Europe/Oslo,30\n');
+  await add
+    .getByLabel(/Paste CSV/)
+    .fill(
+      'date,start,venue,town,zone,price\n2027-06-12,20:00,Harbour Hall,Bergen,Europe/Oslo,30\n2027-06-13,25:00,Harbour Hall,Bergen,Europe/Oslo,30\n',
+    );
   await add.getByRole('button', { name: 'Add these dates' }).click();
   await expect(add.getByText('1 dates added, 0 known already.')).toBeVisible();
   await expect(add.getByText('Line 3, start: “25:00” is no time of day.', { exact: false })).toBeVisible();
@@ -233,15 +251,22 @@ test('the directory: where used, two that are the same made one, a profile asked
 
 test('the line-up is billed by keyboard; a name that is new goes to the directory in place', async () => {
   await openEvent('glow', /Glow: a night for the roof/);
-  const names = () => section('Line-up').getByRole('combobox', { name: 'Name' }).evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
-  await expect.poll(async () => (await names()).slice(0, 3)).toEqual(['Odalys Quarry', 'Marisol Venn', 'Thimble & Crane']);
+  const names = () =>
+    section('Line-up')
+      .getByRole('combobox', { name: 'Name' })
+      .evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
+  await expect
+    .poll(async () => (await names()).slice(0, 3))
+    .toEqual(['Odalys Quarry', 'Marisol Venn', 'Thimble & Crane']);
   await page.getByRole('button', { name: 'Move Thimble & Crane in the billing' }).focus();
   await page.keyboard.press('Space');
   await page.waitForTimeout(300);
   await page.keyboard.press('ArrowUp');
   await page.waitForTimeout(300);
   await page.keyboard.press('Space');
-  await expect.poll(async () => (await names()).slice(0, 3)).toEqual(['Odalys Quarry', 'Thimble & Crane', 'Marisol Venn']);
+  await expect
+    .poll(async () => (await names()).slice(0, 3))
+    .toEqual(['Odalys Quarry', 'Thimble & Crane', 'Marisol Venn']);
   await expect(slip(page, 'Lectern')).toContainText('Odalys Quarry with Thimble & Crane, Marisol Venn');
   await page.getByRole('button', { name: 'Add a name' }).click();
   await section('Line-up').getByRole('combobox', { name: 'Name' }).last().fill('Petra Holm');
@@ -308,7 +333,10 @@ test('clashes stand in a list, and where they arise', async () => {
   await expect(page.getByRole('main')).toContainText('Both are in The Vat, Tallow Yard for 2.5 hours');
   await page.getByRole('tab', { name: /radius clause/ }).click();
   await expect(page.getByRole('main')).toContainText('the clause says nothing within 100 km and 60 days');
-  await page.getByRole('link', { name: /The Ninefold Choir, Sat 20 Mar/ }).first().click();
+  await page
+    .getByRole('link', { name: /The Ninefold Choir, Sat 20 Mar/ })
+    .first()
+    .click();
   await expect(section('Dates and place')).toContainText('Odalys Quarry plays 0 km away');
 });
 
@@ -325,20 +353,46 @@ test('a name of ten thousand letters, right-to-left text and a picture bomb are 
   await field('Title').fill('ليلة في الساحة 🎻 ערב');
   await expect(slip(page, 'Hearthside')).toContainText('20 of 58');
   const bomb = Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex');
-  await page.getByLabel('Picture file').setInputFiles({ name: 'bomb.png', mimeType: 'image/png', buffer: Buffer.concat([bomb, Buffer.from('0000c3500000c35008020000', 'hex'), Buffer.alloc(64)]) });
+  await page
+    .getByLabel('Picture file')
+    .setInputFiles({
+      name: 'bomb.png',
+      mimeType: 'image/png',
+      buffer: Buffer.concat([bomb, Buffer.from('0000c3500000c35008020000', 'hex'), Buffer.alloc(64)]),
+    });
   await expect(page.getByRole('alert').first()).toContainText('bomb.png');
-  await page.getByLabel('Picture file').setInputFiles({ name: 'drawn.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>') });
+  await page
+    .getByLabel('Picture file')
+    .setInputFiles({
+      name: 'drawn.svg',
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>',
+      ),
+    });
   await expect(page.getByRole('alert').first()).toContainText('“drawn.svg” is no picture that can be read.');
 });
 
 test('a record with its sections open has no accessibility faults', async () => {
   const faults: string[] = [];
-  for (const [find, title] of [['moon in a drawer', /Moon in a Drawer/], ['cellar by lamplight', /cellar by lamplight/], ['glow', /Glow/]] as const) {
+  for (const [find, title] of [
+    ['moon in a drawer', /Moon in a Drawer/],
+    ['cellar by lamplight', /cellar by lamplight/],
+    ['glow', /Glow/],
+  ] as const) {
     await openEvent(find, title);
     const folded = page.locator('button[aria-expanded=false]').filter({ hasText: /^\+/ });
     while ((await folded.count()) > 0) await folded.first().click();
     const { violations } = await new AxeBuilder({ page }).analyze();
-    faults.push(...violations.map((one) => `${find} ${one.id}: ${one.nodes.map((node) => node.target.join(' ')).slice(0, 3).join(' | ')}`));
+    faults.push(
+      ...violations.map(
+        (one) =>
+          `${find} ${one.id}: ${one.nodes
+            .map((node) => node.target.join(' '))
+            .slice(0, 3)
+            .join(' | ')}`,
+      ),
+    );
   }
   expect(faults).toEqual([]);
 });

@@ -9,19 +9,57 @@ import { asHtml, page, readLocal, say, stamp } from './page';
 const shelf = 'gatefold';
 const tokenLifeMs = 30 * 60_000;
 const perSecond = 5;
-const utc = z.string().regex(/Z$/).refine((text) => !Number.isNaN(Date.parse(text)));
+const utc = z
+  .string()
+  .regex(/Z$/)
+  .refine((text) => !Number.isNaN(Date.parse(text)));
 const draftSchema = z.object({
   name: z.string().min(1).max(70),
   summary: z.string().max(130).nullish(),
-  description: z.string().max(60_000).refine((text) => !/<(h\d|ul|ol|li|blockquote|table|img)\b/i.test(text), 'only paragraphs, bold, italic and links').nullish(),
+  description: z
+    .string()
+    .max(60_000)
+    .refine((text) => !/<(h\d|ul|ol|li|blockquote|table|img)\b/i.test(text), 'only paragraphs, bold, italic and links')
+    .nullish(),
   venue_code: z.string(),
   room: z.string().max(120).nullish(),
   banner: z.object({ file: z.string(), alt: z.string() }).nullish(),
-  sessions: z.array(z.object({ external_id: z.string(), starts_at: utc, ends_at: utc.nullish(), doors_at: utc.nullish(), timezone: z.string(), total: z.number().int().min(1).nullish() })).min(1),
-  levels: z.array(z.object({ external_id: z.string(), name: z.string().min(1), face: z.string().regex(/^\d+(\.\d+)?$/), currency: z.string().length(3), quantity: z.number().int().min(1).nullish(), opens_at: utc.nullish(), closes_at: utc.nullish(), timezone: z.string().nullish(), max_per_order: z.number().int().min(1).nullish(), hidden: z.boolean().nullish(), access_code: z.string().max(60).nullish() })).min(1),
+  sessions: z
+    .array(
+      z.object({
+        external_id: z.string(),
+        starts_at: utc,
+        ends_at: utc.nullish(),
+        doors_at: utc.nullish(),
+        timezone: z.string(),
+        total: z.number().int().min(1).nullish(),
+      }),
+    )
+    .min(1),
+  levels: z
+    .array(
+      z.object({
+        external_id: z.string(),
+        name: z.string().min(1),
+        face: z.string().regex(/^\d+(\.\d+)?$/),
+        currency: z.string().length(3),
+        quantity: z.number().int().min(1).nullish(),
+        opens_at: utc.nullish(),
+        closes_at: utc.nullish(),
+        timezone: z.string().nullish(),
+        max_per_order: z.number().int().min(1).nullish(),
+        hidden: z.boolean().nullish(),
+        access_code: z.string().max(60).nullish(),
+      }),
+    )
+    .min(1),
   absorb_fee: z.boolean().default(false),
 });
-type Listing = z.infer<typeof draftSchema> & { state: 'draft' | 'open' | 'closed'; sold: number; sales: Record<string, number> };
+type Listing = z.infer<typeof draftSchema> & {
+  state: 'draft' | 'open' | 'closed';
+  sold: number;
+  sales: Record<string, number>;
+};
 
 /** The ticketing marketplace: OAuth2 client credentials, Idempotency-Key, five requests a second. */
 export function gatefold({ store, clock, base }: Outside) {
@@ -30,12 +68,18 @@ export function gatefold({ store, clock, base }: Outside) {
   const tokens = new Map<string, number>();
   let lately: number[] = [];
   const labelOf = (code: string) => store.get<{ label: string }>('gatefold-venues', code)?.body.label ?? '';
-  const shown = (id: string, { venue_code: code, ...rest }: Listing) => ({ ...rest, id, venue: labelOf(code), url: `${base}/${shelf}/e/${id}` });
+  const shown = (id: string, { venue_code: code, ...rest }: Listing) => ({
+    ...rest,
+    id,
+    venue: labelOf(code),
+    url: `${base}/${shelf}/e/${id}`,
+  });
 
   app.post('/oauth/token', async (c) => {
     const form = await c.req.parseBody();
     const known = store.setting('gatefold-client');
-    if (known === null || `${String(form.client_id)}:${String(form.client_secret)}` !== known) return c.json({ message: 'unknown client' }, 401);
+    if (known === null || `${String(form.client_id)}:${String(form.client_secret)}` !== known)
+      return c.json({ message: 'unknown client' }, 401);
     const token = randomBytes(18).toString('base64url');
     tokens.set(token, clock.now() + tokenLifeMs);
     return c.json({ access_token: token, token_type: 'Bearer', expires_in: tokenLifeMs / 1000 });
@@ -66,13 +110,18 @@ export function gatefold({ store, clock, base }: Outside) {
     const known = store.find('gatefold-venues', label)[0];
     return c.json({ code: (known ?? store.make('gatefold-venues', label, { label })).id }, 201);
   });
-  api.get('/listings', (c) => c.json(store.find<Listing>(shelf, c.req.query('external_id') ?? '').map((one) => shown(one.id, one.body))));
+  api.get('/listings', (c) =>
+    c.json(store.find<Listing>(shelf, c.req.query('external_id') ?? '').map((one) => shown(one.id, one.body))),
+  );
   api.get('/listings/:id', (c) => {
     const found = store.get<Listing>(shelf, c.req.param('id'));
     return found ? c.json(shown(found.id, found.body)) : c.json({ message: 'no such listing' }, 404);
   });
   /** Does a write once for each key, and gives the same answer again. */
-  const once = async (c: Context, work: (body: unknown) => { status: 200 | 201 | 404 | 409 | 422 | 423; body: object }) => {
+  const once = async (
+    c: Context,
+    work: (body: unknown) => { status: 200 | 201 | 404 | 409 | 422 | 423; body: object },
+  ) => {
     const key = c.req.header('idempotency-key');
     if (!key) return c.json({ message: 'Idempotency-Key is needed' }, 400);
     const body: unknown = await c.req.json();
@@ -85,31 +134,44 @@ export function gatefold({ store, clock, base }: Outside) {
     });
     return c.json(answer.body, answer.status);
   };
-  api.post('/listings', (c) => once(c, (body) => {
-    const parsed = draftSchema.safeParse(body);
-    if (!parsed.success) return { status: 422, body: refusal(parsed.error) };
-    const reference = z.object({ external_id: z.string() }).parse(body).external_id;
-    const made = store.make<Listing>(shelf, reference, { ...parsed.data, state: 'draft', sold: 0, sales: {} });
-    return { status: 201, body: shown(made.id, made.body) };
-  }));
-  api.patch('/listings/:id', (c) => once(c, (body) => {
-    const found = store.get<Listing>(shelf, c.req.param('id') ?? '');
-    if (!found) return { status: 404, body: { message: 'no such listing' } };
-    const parsed = draftSchema.safeParse({ ...found.body, ...(body as object) });
-    if (!parsed.success) return { status: 422, body: refusal(parsed.error) };
-    const locked = found.body.sold > 0 ? lockedField(found.body, parsed.data) : null;
-    if (locked !== null) return { status: 423, body: { message: `${found.body.sold} sold: ${locked} is locked since the first sale`, field: locked } };
-    const next = { ...parsed.data, state: found.body.state, sold: found.body.sold, sales: found.body.sales };
-    store.change(shelf, found.id, next);
-    return { status: 200, body: shown(found.id, next) };
-  }));
-  for (const [verb, state] of [['open', 'open'], ['close', 'closed']] as const) {
-    api.post(`/listings/:id/${verb}`, (c) => once(c, () => {
+  api.post('/listings', (c) =>
+    once(c, (body) => {
+      const parsed = draftSchema.safeParse(body);
+      if (!parsed.success) return { status: 422, body: refusal(parsed.error) };
+      const reference = z.object({ external_id: z.string() }).parse(body).external_id;
+      const made = store.make<Listing>(shelf, reference, { ...parsed.data, state: 'draft', sold: 0, sales: {} });
+      return { status: 201, body: shown(made.id, made.body) };
+    }),
+  );
+  api.patch('/listings/:id', (c) =>
+    once(c, (body) => {
       const found = store.get<Listing>(shelf, c.req.param('id') ?? '');
       if (!found) return { status: 404, body: { message: 'no such listing' } };
-      store.change(shelf, found.id, { ...found.body, state });
-      return { status: 200, body: shown(found.id, { ...found.body, state }) };
-    }));
+      const parsed = draftSchema.safeParse({ ...found.body, ...(body as object) });
+      if (!parsed.success) return { status: 422, body: refusal(parsed.error) };
+      const locked = found.body.sold > 0 ? lockedField(found.body, parsed.data) : null;
+      if (locked !== null)
+        return {
+          status: 423,
+          body: { message: `${found.body.sold} sold: ${locked} is locked since the first sale`, field: locked },
+        };
+      const next = { ...parsed.data, state: found.body.state, sold: found.body.sold, sales: found.body.sales };
+      store.change(shelf, found.id, next);
+      return { status: 200, body: shown(found.id, next) };
+    }),
+  );
+  for (const [verb, state] of [
+    ['open', 'open'],
+    ['close', 'closed'],
+  ] as const) {
+    api.post(`/listings/:id/${verb}`, (c) =>
+      once(c, () => {
+        const found = store.get<Listing>(shelf, c.req.param('id') ?? '');
+        if (!found) return { status: 404, body: { message: 'no such listing' } };
+        store.change(shelf, found.id, { ...found.body, state });
+        return { status: 200, body: shown(found.id, { ...found.body, state }) };
+      }),
+    );
   }
   app.route('/api', api);
 
@@ -117,14 +179,42 @@ export function gatefold({ store, clock, base }: Outside) {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
   });
-  app.get('/', (c) => c.html(page('Gatefold', style, html`<header>Gatefold</header><main><h1>On sale</h1>
-    ${store.list<Listing>(shelf).filter((one) => one.body.state === 'open').map(({ id, body }) => html`<a class="row" href="/gatefold/e/${id}"><b>${body.name}</b><span>${firstStart(body)}</span></a>`)}</main>`)));
+  app.get('/', (c) =>
+    c.html(
+      page(
+        'Gatefold',
+        style,
+        html`<header>Gatefold</header>
+          <main>
+            <h1>On sale</h1>
+            ${store
+              .list<Listing>(shelf)
+              .filter((one) => one.body.state === 'open')
+              .map(
+                ({ id, body }) =>
+                  html`<a class="row" href="/gatefold/e/${id}"><b>${body.name}</b><span>${firstStart(body)}</span></a>`,
+              )}
+          </main>`,
+      ),
+    ),
+  );
   app.get('/e/:id', (c) => {
     const found = store.get<Listing>(shelf, c.req.param('id'));
-    if (!found || found.body.state !== 'open') return c.html(page('Not on sale', style, html`<main><h1>Not on sale</h1></main>`), 404);
+    if (!found || found.body.state !== 'open')
+      return c.html(page('Not on sale', style, html`<main><h1>Not on sale</h1></main>`), 404);
     return c.html(eventPage(found.body, labelOf(found.body.venue_code)));
   });
-  app.get('/owner', (c) => c.html(ownerList('Gatefold', `/${shelf}`, store.list<Listing>(shelf).map(({ id, body }) => ({ id, title: body.name, state: `${body.state}, ${body.sold} sold` })))));
+  app.get('/owner', (c) =>
+    c.html(
+      ownerList(
+        'Gatefold',
+        `/${shelf}`,
+        store
+          .list<Listing>(shelf)
+          .map(({ id, body }) => ({ id, title: body.name, state: `${body.state}, ${body.sold} sold` })),
+      ),
+    ),
+  );
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {
     const id = c.req.param('id') ?? '';
     const found = store.get<Listing>(shelf, id);
@@ -140,8 +230,16 @@ export function gatefold({ store, clock, base }: Outside) {
       const at = readLocal(String(form.starts ?? ''), zone);
       if (at === null) problem = `“${String(form.starts)}” is no date and time; write 2027-02-04 20:00`;
       else {
-        const sessions = found.body.sessions.map((one, i) => (i === 0 ? { ...one, starts_at: `${stamp(at).slice(0, 19)}Z` } : one));
-        store.change(shelf, id, { ...found.body, name: String(form.name), summary: String(form.summary ?? ''), sessions, ...sell(found.body, form.act === 'sell' ? 1 : form.act === 'sell-ten' ? 10 : 0) });
+        const sessions = found.body.sessions.map((one, i) =>
+          i === 0 ? { ...one, starts_at: `${stamp(at).slice(0, 19)}Z` } : one,
+        );
+        store.change(shelf, id, {
+          ...found.body,
+          name: String(form.name),
+          summary: String(form.summary ?? ''),
+          sessions,
+          ...sell(found.body, form.act === 'sell' ? 1 : form.act === 'sell-ten' ? 10 : 0),
+        });
         return c.redirect(`/${shelf}/owner/${id}`);
       }
     }
@@ -149,9 +247,24 @@ export function gatefold({ store, clock, base }: Outside) {
     const fields = [
       { name: 'name', label: 'Title', value: found.body.name },
       { name: 'summary', label: 'Summary', value: found.body.summary ?? '', long: true },
-      { name: 'starts', label: 'First session starts', value: first ? say(Date.parse(first.starts_at), zone, 'YYYY-MM-DD HH:mm') : '' },
+      {
+        name: 'starts',
+        label: 'First session starts',
+        value: first ? say(Date.parse(first.starts_at), zone, 'YYYY-MM-DD HH:mm') : '',
+      },
     ];
-    return c.html(ownerForm('Gatefold', `/${shelf}/owner`, fields, [{ act: 'sell', label: `Sell a ticket (${found.body.sold} sold)` }, { act: 'sell-ten', label: 'Sell ten' }], problem));
+    return c.html(
+      ownerForm(
+        'Gatefold',
+        `/${shelf}/owner`,
+        fields,
+        [
+          { act: 'sell', label: `Sell a ticket (${found.body.sold} sold)` },
+          { act: 'sell-ten', label: 'Sell ten' },
+        ],
+        problem,
+      ),
+    );
   });
   return app;
 }
@@ -160,7 +273,10 @@ export function gatefold({ store, clock, base }: Outside) {
 function sell({ sessions, levels, sales, sold }: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
   const session = sessions[0]?.external_id;
   const gone = (level: string) => sales[`${session}|${level}`] ?? 0;
-  let left = Math.min(count, (sessions[0]?.total ?? Infinity) - levels.reduce((sum, level) => sum + gone(level.external_id), 0));
+  let left = Math.min(
+    count,
+    (sessions[0]?.total ?? Infinity) - levels.reduce((sum, level) => sum + gone(level.external_id), 0),
+  );
   const next = { ...sales };
   let more = 0;
   for (const level of levels.filter((one) => !one.hidden)) {
@@ -174,11 +290,15 @@ function sell({ sessions, levels, sales, sold }: Listing, count: number): Pick<L
 
 /** The first field that may not change any more once a ticket is sold. */
 function lockedField(before: Listing, after: z.infer<typeof draftSchema>): string | null {
-  const times = (one: { sessions: Listing['sessions'] }) => JSON.stringify(one.sessions.map((s) => [s.starts_at, s.ends_at ?? null, s.timezone]));
+  const times = (one: { sessions: Listing['sessions'] }) =>
+    JSON.stringify(one.sessions.map((s) => [s.starts_at, s.ends_at ?? null, s.timezone]));
   if (times(before) !== times(after)) return 'sessions';
   const prices = (one: { levels: Listing['levels'] }) => JSON.stringify(one.levels.map((l) => [l.face, l.currency]));
   if (prices(before) !== prices(after)) return 'levels';
-  const gone = (session: string) => Object.entries(before.sales).filter(([key]) => key.startsWith(`${session}|`)).reduce((sum, [, n]) => sum + n, 0);
+  const gone = (session: string) =>
+    Object.entries(before.sales)
+      .filter(([key]) => key.startsWith(`${session}|`))
+      .reduce((sum, [, n]) => sum + n, 0);
   if (after.sessions.some((one) => (one.total ?? Infinity) < gone(one.external_id))) return 'total';
   const fewer = after.levels.some((level, i) => (level.quantity ?? Infinity) < (before.levels[i]?.quantity ?? 0));
   return fewer ? 'quantity' : null;
@@ -194,14 +314,37 @@ body { background: #eef3fb; color: #14213d } header { padding: 14px 7vw; backgro
 h1 { font: 700 34px/1.1 Text; margin: 16px 0 4px } .row { display: flex; justify-content: space-between; padding: 11px 0; border-bottom: 1px dashed #9fb2d6; text-decoration: none } .stub { border-top: 2px dashed #9fb2d6; margin-top: 22px; padding-top: 14px }
 .lvl { display: flex; justify-content: space-between; font: 500 17px Mono; padding: 6px 0 } .buy { background: #14213d; color: #ffd9a0; padding: 11px 22px; display: inline-block; margin-top: 12px; font-weight: 600 } .dim { color: #52618a }
 `;
-const firstStart = (one: Listing) => (one.sessions[0] ? say(Date.parse(one.sessions[0].starts_at), one.sessions[0].timezone, 'ddd D MMM, HH:mm') : '');
+const firstStart = (one: Listing) =>
+  one.sessions[0] ? say(Date.parse(one.sessions[0].starts_at), one.sessions[0].timezone, 'ddd D MMM, HH:mm') : '';
 
 function eventPage(one: Listing, venue: string) {
-  return page(one.name, style, html`<header>Gatefold</header><main itemscope itemtype="https://schema.org/Event">
-    ${one.banner ? html`<img src="/gatefold/images/${one.banner.file}" alt="${one.banner.alt}">` : ''}
-    <h1 itemprop="name">${one.name}</h1><p class="dim">${one.summary ?? ''}</p>
-    ${one.sessions.map((s) => html`<p><b><time itemprop="startDate" datetime="${stamp(Date.parse(s.starts_at))}">${say(Date.parse(s.starts_at), s.timezone)}</time></b>
-      ${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}</p>`)}
-    <p itemprop="location">${one.room ? `${one.room}, ` : ''}${venue}</p>${asHtml(one.description ?? '')}
-    <div class="stub">${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}</span><span>${l.face} ${l.currency}</span></div>`)}<span class="buy">Choose tickets</span></div></main>`);
+  return page(
+    one.name,
+    style,
+    html`<header>Gatefold</header>
+      <main itemscope itemtype="https://schema.org/Event">
+        ${one.banner ? html`<img src="/gatefold/images/${one.banner.file}" alt="${one.banner.alt}" />` : ''}
+        <h1 itemprop="name">${one.name}</h1>
+        <p class="dim">${one.summary ?? ''}</p>
+        ${one.sessions.map(
+          (s) =>
+            html`<p>
+              <b
+                ><time itemprop="startDate" datetime="${stamp(Date.parse(s.starts_at))}"
+                  >${say(Date.parse(s.starts_at), s.timezone)}</time
+                ></b
+              >
+              ${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}
+            </p>`,
+        )}
+        <p itemprop="location">${one.room ? `${one.room}, ` : ''}${venue}</p>
+        ${asHtml(one.description ?? '')}
+        <div class="stub">
+          ${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}</span><span>${l.face} ${l.currency}</span></div>`)}<span
+            class="buy"
+            >Choose tickets</span
+          >
+        </div>
+      </main>`,
+  );
 }

@@ -18,14 +18,25 @@ const postSchema = z.object({
   pinned: z.boolean().default(false),
   visible: z.boolean().default(true),
 });
-type Post = Omit<z.infer<typeof postSchema>, 'pinned'> & { pinnedUntil: number | null; at: number; published_as: 'page' | 'person' };
+type Post = Omit<z.infer<typeof postSchema>, 'pinned'> & {
+  pinnedUntil: number | null;
+  at: number;
+  published_as: 'page' | 'person';
+};
 
 /** The posts of the social page: its share of the JSON-RPC methods, its public pages and its owner's pages. */
 export function posts({ store, clock, base }: Outside) {
   const pinned = (post: Post) => post.pinnedUntil !== null && post.pinnedUntil > clock.now();
   const shown = (id: string, post: Post) => ({
-    id, url: `${base}/hearthside/p/${id}`, text: post.text, link: post.link, photo: post.photo, visible: post.visible, published_as: post.published_as,
-    pinned: pinned(post), pinned_until: post.pinnedUntil === null ? null : Math.floor(post.pinnedUntil / 1000),
+    id,
+    url: `${base}/hearthside/p/${id}`,
+    text: post.text,
+    link: post.link,
+    photo: post.photo,
+    visible: post.visible,
+    published_as: post.published_as,
+    pinned: pinned(post),
+    pinned_until: post.pinnedUntil === null ? null : Math.floor(post.pinnedUntil / 1000),
   });
   const need = (id: unknown) => {
     const found = store.get<Post>(shelf, String(id));
@@ -35,10 +46,15 @@ export function posts({ store, clock, base }: Outside) {
   const read = (input: unknown) => {
     const parsed = postSchema.safeParse(input);
     if (parsed.success) return parsed.data;
-    throw new RpcError(-32602, parsed.error.issues[0]?.message ?? 'not accepted', parsed.error.issues[0]?.path.join('.') ?? null);
+    throw new RpcError(
+      -32602,
+      parsed.error.issues[0]?.message ?? 'not accepted',
+      parsed.error.issues[0]?.path.join('.') ?? null,
+    );
   };
   /** A pin that is there keeps its moment; asking for it again does not make it longer. */
-  const until = (before: Post | null, wanted: boolean) => (!wanted ? null : before && pinned(before) ? before.pinnedUntil : clock.now() + pinMs);
+  const until = (before: Post | null, wanted: boolean) =>
+    !wanted ? null : before && pinned(before) ? before.pinnedUntil : clock.now() + pinMs;
   const save = (id: string, post: Post) => {
     store.change(shelf, id, post);
     return shown(id, post);
@@ -46,13 +62,23 @@ export function posts({ store, clock, base }: Outside) {
   const methods: RpcMethods = {
     'post.create': ({ as, post, reference }, identity) => {
       const { pinned: pin, ...rest } = read(post);
-      const made = store.make<Post>(shelf, String(reference), { ...rest, pinnedUntil: until(null, pin), at: clock.now(), published_as: identity === 'page' && as === 'page' ? 'page' : 'person' });
+      const made = store.make<Post>(shelf, String(reference), {
+        ...rest,
+        pinnedUntil: until(null, pin),
+        at: clock.now(),
+        published_as: identity === 'page' && as === 'page' ? 'page' : 'person',
+      });
       return shown(made.id, made.body);
     },
     'post.update': ({ id, post, as }, identity) => {
       const { id: key, body } = need(id);
       const { pinned: pin, ...rest } = read({ ...body, pinned: pinned(body), ...(post as object) });
-      return save(key, { ...body, ...rest, pinnedUntil: until(body, pin), published_as: as === 'page' && identity === 'page' ? 'page' : body.published_as });
+      return save(key, {
+        ...body,
+        ...rest,
+        pinnedUntil: until(body, pin),
+        published_as: as === 'page' && identity === 'page' ? 'page' : body.published_as,
+      });
     },
     'post.pin': ({ id }) => {
       const { id: key, body } = need(id);
@@ -62,12 +88,22 @@ export function posts({ store, clock, base }: Outside) {
     'post.find': ({ reference }) => store.find<Post>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
   };
 
-  const standing = () => store.list<Post>(shelf).filter((one) => one.body.visible && one.body.published_as === 'page').sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
-  const postHtml = (id: string, post: Post) => html`<article class="post" itemscope itemtype="https://schema.org/SocialMediaPosting">
-    ${pinned(post) ? html`<p class="who">pinned until ${say(post.pinnedUntil ?? 0, 'Europe/Dublin')}</p>` : ''}
-    ${post.photo ? html`<img src="/hearthside/photos/${post.photo.file}" alt="${post.photo.alt}">` : ''}
-    <p class="pre" itemprop="articleBody">${post.text}</p>${post.link ? html`<p><a class="go" href="${post.link}">Tickets</a></p>` : ''}
-    <p class="who"><a href="/hearthside/p/${id}">${say(post.at, 'Europe/Dublin')}</a>, ${post.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}</p></article>`;
+  const standing = () =>
+    store
+      .list<Post>(shelf)
+      .filter((one) => one.body.visible && one.body.published_as === 'page')
+      .sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
+  const postHtml = (id: string, post: Post) =>
+    html`<article class="post" itemscope itemtype="https://schema.org/SocialMediaPosting">
+      ${pinned(post) ? html`<p class="who">pinned until ${say(post.pinnedUntil ?? 0, 'Europe/Dublin')}</p>` : ''}
+      ${post.photo ? html`<img src="/hearthside/photos/${post.photo.file}" alt="${post.photo.alt}" />` : ''}
+      <p class="pre" itemprop="articleBody">${post.text}</p>
+      ${post.link ? html`<p><a class="go" href="${post.link}">Tickets</a></p>` : ''}
+      <p class="who">
+        <a href="/hearthside/p/${id}">${say(post.at, 'Europe/Dublin')}</a>,
+        ${post.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}
+      </p>
+    </article>`;
 
   /** Adds the public page and the owner's page of a post. */
   const routes = (app: Hono, dress: (title: string, body: ReturnType<typeof html>) => ReturnType<typeof page>) => {
@@ -89,12 +125,36 @@ export function posts({ store, clock, base }: Outside) {
         }
         if (text === '' || text.length > 1800) problem = 'The text has 1 to 1800 characters';
         else {
-          store.change(shelf, found.id, { ...found.body, text, pinnedUntil: form.act === 'unpin' ? null : found.body.pinnedUntil });
+          store.change(shelf, found.id, {
+            ...found.body,
+            text,
+            pinnedUntil: form.act === 'unpin' ? null : found.body.pinnedUntil,
+          });
           return c.redirect(`/hearthside/owner/posts/${found.id}`);
         }
       }
-      return c.html(ownerForm('Hearthside', '/hearthside/owner', [{ name: 'text', label: 'Text', value: found.body.text, long: true }], pinned(found.body) ? [{ act: 'unpin', label: 'Take the pin off' }] : [], problem));
+      return c.html(
+        ownerForm(
+          'Hearthside',
+          '/hearthside/owner',
+          [{ name: 'text', label: 'Text', value: found.body.text, long: true }],
+          pinned(found.body) ? [{ act: 'unpin', label: 'Take the pin off' }] : [],
+          problem,
+        ),
+      );
     });
   };
-  return { methods, routes, front: () => standing().map((one) => postHtml(one.id, one.body)), rows: () => store.list<Post>(shelf).map(({ id, body }) => ({ id: `posts/${id}`, title: body.text.slice(0, 60), state: pinned(body) ? 'a post, pinned' : 'a post' })) };
+  return {
+    methods,
+    routes,
+    front: () => standing().map((one) => postHtml(one.id, one.body)),
+    rows: () =>
+      store
+        .list<Post>(shelf)
+        .map(({ id, body }) => ({
+          id: `posts/${id}`,
+          title: body.text.slice(0, 60),
+          state: pinned(body) ? 'a post, pinned' : 'a post',
+        })),
+  };
 }

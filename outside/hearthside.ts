@@ -18,7 +18,18 @@ const eventSchema = z.object({
   tickets: z.url().nullish(),
   cover: z.object({ file: z.string(), alt: z.string() }).nullish(),
   visible: z.boolean().default(true),
-  times: z.array(z.object({ tag: z.string(), begins: z.number(), finishes: z.number().nullish(), doors: z.number().nullish(), zone: z.string() })).min(1).max(4),
+  times: z
+    .array(
+      z.object({
+        tag: z.string(),
+        begins: z.number(),
+        finishes: z.number().nullish(),
+        doors: z.number().nullish(),
+        zone: z.string(),
+      }),
+    )
+    .min(1)
+    .max(4),
 });
 type SocialEvent = z.infer<typeof eventSchema> & { published_as: 'page' | 'person'; held?: boolean };
 
@@ -29,7 +40,12 @@ const dayMs = 86_400_000;
 
 /** Artists who have a page there, by handle. */
 const profiles: Record<string, string> = {
-  'odalys-quarry': 'Odalys Quarry', 'ninefold-choir': 'The Ninefold Choir', 'pocket-observatory': 'Pocket Observatory', 'brindle-tollkeepers': 'Brindle & the Tollkeepers', 'cinder-assembly': 'Cinder Assembly', ninefold: 'Ninefold Upholstery',
+  'odalys-quarry': 'Odalys Quarry',
+  'ninefold-choir': 'The Ninefold Choir',
+  'pocket-observatory': 'Pocket Observatory',
+  'brindle-tollkeepers': 'Brindle & the Tollkeepers',
+  'cinder-assembly': 'Cinder Assembly',
+  ninefold: 'Ninefold Upholstery',
 };
 
 /** The social page: JSON-RPC 2.0 at one endpoint, a page's token, and a trap: a person's token works too. */
@@ -52,34 +68,54 @@ export function hearthside(outside: Outside) {
   };
   const methods: RpcMethods = {
     ...wall.methods,
-    'identity.me': (_, identity) => ({ kind: identity, name: identity === 'page' ? 'Tallow Yard' : 'M. Okonedo-Brandt' }),
+    'identity.me': (_, identity) => ({
+      kind: identity,
+      name: identity === 'page' ? 'Tallow Yard' : 'M. Okonedo-Brandt',
+    }),
     'photo.put': ({ file, base64 }) => {
       store.putMedia(shelf, String(file), Buffer.from(String(base64), 'base64'));
       return { file: String(file) };
     },
     'event.create': ({ as, event, reference }, identity) => {
       const wanted = read(event);
-      const body = { ...wanted, held: looksAt.test(wanted.about ?? ''), published_as: identity === 'page' && as === 'page' ? ('page' as const) : ('person' as const) };
+      const body = {
+        ...wanted,
+        held: looksAt.test(wanted.about ?? ''),
+        published_as: identity === 'page' && as === 'page' ? ('page' as const) : ('person' as const),
+      };
       const made = store.make<SocialEvent>(shelf, String(reference), body);
       return shown(made.id, made.body);
     },
     'event.update': ({ id, event, as }, identity) => {
       const found = need(id);
-      const next = { ...read({ ...found.body, ...(event as object) }), held: found.body.held ?? false, published_as: as === 'page' && identity === 'page' ? ('page' as const) : found.body.published_as };
-      if (movedLate(found.body, next, clock.now())) throw new RpcError(-32010, 'a start cannot be moved in the last 24 hours', 'times');
+      const next = {
+        ...read({ ...found.body, ...(event as object) }),
+        held: found.body.held ?? false,
+        published_as: as === 'page' && identity === 'page' ? ('page' as const) : found.body.published_as,
+      };
+      if (movedLate(found.body, next, clock.now()))
+        throw new RpcError(-32010, 'a start cannot be moved in the last 24 hours', 'times');
       store.change(shelf, found.id, next);
       return shown(found.id, next);
     },
     'profile.get': ({ handle }) => ({ name: profiles[String(handle)] ?? null }),
     'event.get': ({ id }) => shown(need(id).id, need(id).body),
-    'event.find': ({ reference }) => store.find<SocialEvent>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
+    'event.find': ({ reference }) =>
+      store.find<SocialEvent>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
   };
 
   app.post('/rpc', async (c) => {
-    const { id, method, params } = z.object({ id: z.unknown(), method: z.string(), params: z.record(z.string(), z.unknown()) }).parse(await c.req.json());
+    const { id, method, params } = z
+      .object({ id: z.unknown(), method: z.string(), params: z.record(z.string(), z.unknown()) })
+      .parse(await c.req.json());
     const answer = (body: object) => c.json({ jsonrpc: '2.0', id, ...body });
     const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1];
-    const identity = token && token === store.setting('hearthside-page') ? 'page' : token && token === store.setting('hearthside-person') ? 'person' : null;
+    const identity =
+      token && token === store.setting('hearthside-page')
+        ? 'page'
+        : token && token === store.setting('hearthside-person')
+          ? 'person'
+          : null;
     if (identity === null) return answer({ error: { code: -32001, message: 'unknown token' } });
     const work = methods[method];
     if (!work) return answer({ error: { code: -32601, message: 'no such method' } });
@@ -87,22 +123,67 @@ export function hearthside(outside: Outside) {
       return answer({ result: store.whole(() => work(params, identity)) });
     } catch (error) {
       if (!(error instanceof RpcError)) throw error;
-      return answer({ error: { code: error.code, message: error.message, ...(error.field ? { data: { field: error.field } } : {}) } });
+      return answer({
+        error: { code: error.code, message: error.message, ...(error.field ? { data: { field: error.field } } : {}) },
+      });
     }
   });
   app.get('/photos/:file', (c) => {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
   });
-  app.get('/', (c) => c.html(page('Tallow Yard on Hearthside', style, html`${head}<main>${wall.front()}
-    ${store.list<SocialEvent>(shelf).filter((one) => one.body.visible && !one.body.held && one.body.published_as === 'page').map(({ id, body }) => html`<a class="chip" href="/hearthside/e/${id}">${body.headline}</a>`)}</main>`)));
+  app.get('/', (c) =>
+    c.html(
+      page(
+        'Tallow Yard on Hearthside',
+        style,
+        html`${head}
+          <main>
+            ${wall.front()}
+            ${store
+              .list<SocialEvent>(shelf)
+              .filter((one) => one.body.visible && !one.body.held && one.body.published_as === 'page')
+              .map(({ id, body }) => html`<a class="chip" href="/hearthside/e/${id}">${body.headline}</a>`)}
+          </main>`,
+      ),
+    ),
+  );
   app.get('/e/:id', (c) => {
     const found = store.get<SocialEvent>(shelf, c.req.param('id'));
-    if (!found?.body.visible || found.body.held) return c.html(page('Not here', style, html`${head}<main>This event is not shown.</main>`), 404);
+    if (!found?.body.visible || found.body.held)
+      return c.html(
+        page(
+          'Not here',
+          style,
+          html`${head}
+            <main>This event is not shown.</main>`,
+        ),
+        404,
+      );
     return c.html(eventPage(found.body));
   });
-  wall.routes(app, (title, body) => page(title, style, html`${head}<main>${body}</main>`));
-  app.get('/owner', (c) => c.html(ownerList('Hearthside', `/${shelf}`, [...store.list<SocialEvent>(shelf).map(({ id, body }) => ({ id, title: body.headline, state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}` })), ...wall.rows()])));
+  wall.routes(app, (title, body) =>
+    page(
+      title,
+      style,
+      html`${head}
+        <main>${body}</main>`,
+    ),
+  );
+  app.get('/owner', (c) =>
+    c.html(
+      ownerList('Hearthside', `/${shelf}`, [
+        ...store
+          .list<SocialEvent>(shelf)
+          .map(({ id, body }) => ({
+            id,
+            title: body.headline,
+            state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}`,
+          })),
+        ...wall.rows(),
+      ]),
+    ),
+  );
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {
     const id = c.req.param('id') ?? '';
     const found = store.get<SocialEvent>(shelf, id);
@@ -124,7 +205,15 @@ export function hearthside(outside: Outside) {
         const times = found.body.times.map((one, i) => (i === 0 ? { ...one, begins: at / 1000 } : one));
         const visible = form.act === 'flip' ? !found.body.visible : found.body.visible;
         const held = form.act === 'let' ? false : (found.body.held ?? false);
-        store.change(shelf, id, { ...found.body, headline, about: String(form.about ?? ''), where: String(form.where ?? ''), times, visible, held });
+        store.change(shelf, id, {
+          ...found.body,
+          headline,
+          about: String(form.about ?? ''),
+          where: String(form.where ?? ''),
+          times,
+          visible,
+          held,
+        });
         return c.redirect(`/${shelf}/owner/${id}`);
       }
     }
@@ -132,9 +221,24 @@ export function hearthside(outside: Outside) {
       { name: 'headline', label: 'Title', value: found.body.headline },
       { name: 'about', label: 'Text', value: found.body.about ?? '', long: true },
       { name: 'where', label: 'Place', value: found.body.where ?? '' },
-      { name: 'begins', label: 'First time begins', value: first ? say(first.begins * 1000, zone, 'YYYY-MM-DD HH:mm') : '' },
+      {
+        name: 'begins',
+        label: 'First time begins',
+        value: first ? say(first.begins * 1000, zone, 'YYYY-MM-DD HH:mm') : '',
+      },
     ];
-    return c.html(ownerForm('Hearthside', `/${shelf}/owner`, fields, [{ act: 'flip', label: found.body.visible ? 'Hide' : 'Show' }, ...(found.body.held ? [{ act: 'let', label: 'Let it through' }] : [])], problem));
+    return c.html(
+      ownerForm(
+        'Hearthside',
+        `/${shelf}/owner`,
+        fields,
+        [
+          { act: 'flip', label: found.body.visible ? 'Hide' : 'Show' },
+          ...(found.body.held ? [{ act: 'let', label: 'Let it through' }] : []),
+        ],
+        problem,
+      ),
+    );
   });
   return app;
 }
@@ -154,10 +258,24 @@ article { background: #fffaf2; border-radius: 20px; overflow: hidden; padding-bo
 const head = html`<header>Hearthside</header>`;
 
 function eventPage(one: SocialEvent) {
-  return page(one.headline, style, html`${head}<main><article itemscope itemtype="https://schema.org/Event">
-    ${one.cover ? html`<img src="/hearthside/photos/${one.cover.file}" alt="${one.cover.alt}">` : ''}
-    <h1 itemprop="name">${one.headline}</h1><p class="who">${one.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}</p>
-    ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time itemprop="startDate" datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
-    <p itemprop="location">${one.where ?? ''}</p><p>${one.featuring ?? ''}</p><p class="pre">${one.about ?? ''}</p><p>${one.entry ?? ''}</p>
-    ${one.tickets ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="go" itemprop="url" href="${one.tickets}">Get tickets</a></p>` : ''}</article></main>`);
+  return page(
+    one.headline,
+    style,
+    html`${head}
+      <main>
+        <article itemscope itemtype="https://schema.org/Event">
+          ${one.cover ? html`<img src="/hearthside/photos/${one.cover.file}" alt="${one.cover.alt}" />` : ''}
+          <h1 itemprop="name">${one.headline}</h1>
+          <p class="who">
+            ${one.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}
+          </p>
+          ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time itemprop="startDate" datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
+          <p itemprop="location">${one.where ?? ''}</p>
+          <p>${one.featuring ?? ''}</p>
+          <p class="pre">${one.about ?? ''}</p>
+          <p>${one.entry ?? ''}</p>
+          ${one.tickets ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="go" itemprop="url" href="${one.tickets}">Get tickets</a></p>` : ''}
+        </article>
+      </main>`,
+  );
 }

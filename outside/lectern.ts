@@ -7,27 +7,43 @@ import { asHtml, page, readLocal, say, stamp } from './page';
 
 const shelf = 'lectern';
 const wall = z.string().regex(/^\d{4}-\d\d-\d\d \d\d:\d\d( \(2\))?$/);
-const entrySchema = z.object({
-  title: z.string().min(1).max(240),
-  subtitle: z.string().max(400).nullish(),
-  excerpt: z.string().max(360).nullish(),
-  body: z.string().max(100_000).nullish(),
-  byline: z.string().max(500).nullish(),
-  place: z.string().max(400).nullish(),
-  price_note: z.string().max(300).nullish(),
-  ticket_url: z.url().nullish(),
-  category: z.string().max(60).nullish(),
-  date_note: z.string().max(300).nullish(),
-  notice: z.string().max(200).nullish(),
-  good_to_know: z.string().max(700).nullish(),
-  presented_by: z.string().max(200).nullish(),
-  tags: z.string().max(300).nullish(),
-  online_url: z.url().nullish(),
-  show_tickets: z.boolean().default(false),
-  status: z.enum(['draft', 'published']).default('draft'),
-  image: z.object({ file: z.string(), alt: z.string() }).nullish(),
-  dates: z.array(z.object({ ref: z.string(), starts: wall, ends: wall.nullish(), doors: wall.nullish(), zone: z.string(), note: z.string().max(100).nullish() })).default([]),
-}).refine((entry) => entry.dates.length > 0 || Boolean(entry.date_note), { path: ['dates'], message: 'a date, or a note on the date, is needed' });
+const entrySchema = z
+  .object({
+    title: z.string().min(1).max(240),
+    subtitle: z.string().max(400).nullish(),
+    excerpt: z.string().max(360).nullish(),
+    body: z.string().max(100_000).nullish(),
+    byline: z.string().max(500).nullish(),
+    place: z.string().max(400).nullish(),
+    price_note: z.string().max(300).nullish(),
+    ticket_url: z.url().nullish(),
+    category: z.string().max(60).nullish(),
+    date_note: z.string().max(300).nullish(),
+    notice: z.string().max(200).nullish(),
+    good_to_know: z.string().max(700).nullish(),
+    presented_by: z.string().max(200).nullish(),
+    tags: z.string().max(300).nullish(),
+    online_url: z.url().nullish(),
+    show_tickets: z.boolean().default(false),
+    status: z.enum(['draft', 'published']).default('draft'),
+    image: z.object({ file: z.string(), alt: z.string() }).nullish(),
+    dates: z
+      .array(
+        z.object({
+          ref: z.string(),
+          starts: wall,
+          ends: wall.nullish(),
+          doors: wall.nullish(),
+          zone: z.string(),
+          note: z.string().max(100).nullish(),
+        }),
+      )
+      .default([]),
+  })
+  .refine((entry) => entry.dates.length > 0 || Boolean(entry.date_note), {
+    path: ['dates'],
+    message: 'a date, or a note on the date, is needed',
+  });
 type Entry = z.infer<typeof entrySchema> & { slug: string };
 
 /** The venue's website: REST with an app password, ETag and If-Match. */
@@ -50,14 +66,20 @@ export function lectern({ store, base }: Outside) {
     return c.json({ file: c.req.param('file') }, 201);
   });
   api.get('/entries', (c) =>
-    c.json(store.find<Entry>(shelf, c.req.query('reference') ?? '').map((one) => ({ ...shown(one.id, one.body), etag: etagOf(one.version) }))),
+    c.json(
+      store
+        .find<Entry>(shelf, c.req.query('reference') ?? '')
+        .map((one) => ({ ...shown(one.id, one.body), etag: etagOf(one.version) })),
+    ),
   );
   api.post('/entries', async (c) => {
     const body: unknown = await c.req.json();
     const parsed = entrySchema.safeParse(body);
     if (!parsed.success) return c.json(refusal(parsed.error), 422);
     const reference = z.object({ reference: z.string() }).parse(body).reference;
-    const made = store.whole(() => store.make<Entry>(shelf, reference, { ...parsed.data, slug: freeSlug(parsed.data.title) }));
+    const made = store.whole(() =>
+      store.make<Entry>(shelf, reference, { ...parsed.data, slug: freeSlug(parsed.data.title) }),
+    );
     c.header('etag', etagOf(1));
     return c.json(shown(made.id, made.body), 201);
   });
@@ -85,12 +107,33 @@ export function lectern({ store, base }: Outside) {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
   });
-  app.get('/', (c) => c.html(listPage(store.list<Entry>(shelf).map((one) => one.body).filter((one) => one.status === 'published'))));
+  app.get('/', (c) =>
+    c.html(
+      listPage(
+        store
+          .list<Entry>(shelf)
+          .map((one) => one.body)
+          .filter((one) => one.status === 'published'),
+      ),
+    ),
+  );
   app.get('/events/:slug', (c) => {
-    const found = store.list<Entry>(shelf).find((one) => one.body.slug === c.req.param('slug') && one.body.status === 'published');
-    return found ? c.html(eventPage(found.body)) : c.html(page('Not here', style, html`<main><h1>No such event</h1></main>`), 404);
+    const found = store
+      .list<Entry>(shelf)
+      .find((one) => one.body.slug === c.req.param('slug') && one.body.status === 'published');
+    return found
+      ? c.html(eventPage(found.body))
+      : c.html(page('Not here', style, html`<main><h1>No such event</h1></main>`), 404);
   });
-  app.get('/owner', (c) => c.html(ownerList('Lectern', `/${shelf}`, store.list<Entry>(shelf).map(({ id, body }) => ({ id, title: body.title, state: body.status })))));
+  app.get('/owner', (c) =>
+    c.html(
+      ownerList(
+        'Lectern',
+        `/${shelf}`,
+        store.list<Entry>(shelf).map(({ id, body }) => ({ id, title: body.title, state: body.status })),
+      ),
+    ),
+  );
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {
     const id = c.req.param('id') ?? '';
     const found = store.get<Entry>(shelf, id);
@@ -105,12 +148,22 @@ export function lectern({ store, base }: Outside) {
         return c.redirect(`/${shelf}/owner`);
       }
       const starts = text('starts');
-      if (readLocal(starts, first?.zone ?? 'UTC') === null) problem = `“${starts}” is no date and time; write 2027-02-04 20:00`;
+      if (readLocal(starts, first?.zone ?? 'UTC') === null)
+        problem = `“${starts}” is no date and time; write 2027-02-04 20:00`;
       else {
-        const status = form.act === 'flip' ? (found.body.status === 'published' ? 'draft' : 'published') : found.body.status;
+        const status =
+          form.act === 'flip' ? (found.body.status === 'published' ? 'draft' : 'published') : found.body.status;
         const showTickets = form.act === 'tickets' ? !found.body.show_tickets : found.body.show_tickets;
         const dates = found.body.dates.map((one, i) => (i === 0 ? { ...one, starts } : one));
-        store.change(shelf, id, { ...found.body, title: text('title'), excerpt: text('excerpt'), price_note: text('price_note') || null, dates, status, show_tickets: showTickets });
+        store.change(shelf, id, {
+          ...found.body,
+          title: text('title'),
+          excerpt: text('excerpt'),
+          price_note: text('price_note') || null,
+          dates,
+          status,
+          show_tickets: showTickets,
+        });
         return c.redirect(`/${shelf}/owner/${id}`);
       }
     }
@@ -130,7 +183,12 @@ export function lectern({ store, base }: Outside) {
   return app;
 
   function freeSlug(title: string): string {
-    const stem = title.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'event';
+    const stem =
+      title
+        .normalize('NFKD')
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')
+        .replace(/^-|-$/g, '') || 'event';
     const taken = new Set(store.list<Entry>(shelf).map((one) => one.body.slug));
     for (let n = 1; ; n += 1) {
       const slug = n === 1 ? stem : `${stem}-${n}`;
@@ -156,16 +214,55 @@ const at = (text: string, zone: string) => readLocal(text.replace(' (2)', ''), z
 
 function listPage(entries: Entry[]) {
   const sorted = [...entries].sort((a, b) => ((a.dates[0]?.starts ?? '') < (b.dates[0]?.starts ?? '') ? -1 : 1));
-  return page('Tallow Yard: what’s on', style, html`${head}<main><h1>What’s on</h1><ul class="list">
-    ${sorted.map((one) => html`<li><a href="/lectern/events/${one.slug}"><b>${one.title}</b></a><br>${one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : (one.date_note ?? '')}${one.notice ? ` · ${one.notice}` : ''}</li>`)}</ul></main>`);
+  return page(
+    'Tallow Yard: what’s on',
+    style,
+    html`${head}
+      <main>
+        <h1>What’s on</h1>
+        <ul class="list">
+          ${sorted.map(
+            (one) =>
+              html`<li>
+                <a href="/lectern/events/${one.slug}"><b>${one.title}</b></a
+                ><br />${one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : (one.date_note ?? '')}${one.notice ? ` · ${one.notice}` : ''}
+              </li>`,
+          )}
+        </ul>
+      </main>`,
+  );
 }
 
 function eventPage(entry: Entry) {
-  return page(entry.title, style, html`${head}<main itemscope itemtype="https://schema.org/Event">
-    <h1 itemprop="name">${entry.title}</h1>${entry.subtitle ? html`<p class="lead">${entry.subtitle}</p>` : ''}
-    <div class="two"><div>${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}">` : ''}${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}<p class="lead">${entry.excerpt ?? ''}</p>${asHtml(entry.body ?? '')}</div>
-    <aside>${entry.notice ? html`<p class="when" itemprop="eventStatus">${entry.notice}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map((d) => html`<p class="when"><time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}">${say(at(d.starts, d.zone), d.zone)}</time>
-      ${d.ends ? html`<br>until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br>doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}${d.note ? html`<br>${d.note}` : ''}</p>`)}
-      <p itemprop="location">${entry.place ?? ''}</p><p>${entry.price_note ?? ''}</p>${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.online_url ? html`<p><a href="${entry.online_url}">Join online</a></p>` : ''}
-      ${entry.show_tickets && entry.ticket_url ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="btn" itemprop="url" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}</aside></div></main>`);
+  return page(
+    entry.title,
+    style,
+    html`${head}
+      <main itemscope itemtype="https://schema.org/Event">
+        <h1 itemprop="name">${entry.title}</h1>
+        ${entry.subtitle ? html`<p class="lead">${entry.subtitle}</p>` : ''}
+        <div class="two">
+          <div>
+            ${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}" />` : ''}${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}
+            <p class="lead">${entry.excerpt ?? ''}</p>
+            ${asHtml(entry.body ?? '')}
+          </div>
+          <aside>
+            ${entry.notice ? html`<p class="when" itemprop="eventStatus">${entry.notice}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map(
+              (d) =>
+                html`<p class="when">
+                  <time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}"
+                    >${say(at(d.starts, d.zone), d.zone)}</time
+                  >
+                  ${d.ends ? html`<br />until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br />doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}${d.note ? html`<br />${d.note}` : ''}
+                </p>`,
+            )}
+            <p itemprop="location">${entry.place ?? ''}</p>
+            <p>${entry.price_note ?? ''}</p>
+            ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.online_url ? html`<p><a href="${entry.online_url}">Join online</a></p>` : ''}
+            ${entry.show_tickets && entry.ticket_url ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="btn" itemprop="url" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}
+          </aside>
+        </div>
+      </main>`,
+  );
 }

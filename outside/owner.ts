@@ -22,23 +22,34 @@ export function ownerList(name: string, base: string, rows: { id: string; title:
   return page(
     `${name}: owner`,
     style,
-    html`<h1>${name} · owner’s desk</h1><p class="note">Whoever owns the page can edit here by hand.</p>
+    html`<h1>${name} · owner’s desk</h1>
+      <p class="note">Whoever owns the page can edit here by hand.</p>
       ${rows.length === 0 ? html`<p>Nothing stands here yet.</p>` : ''}
-      <ul>${rows.map((row) => html`<li><a href="${base}/owner/${row.id}">${row.title}</a> · ${row.state}</li>`)}</ul>`,
+      <ul>
+        ${rows.map((row) => html`<li><a href="${base}/owner/${row.id}">${row.title}</a> · ${row.state}</li>`)}
+      </ul>`,
   );
 }
 
 /** The owner's form for one thing. `buttons` are further acts, posted to the same address as `act`. */
-export function ownerForm(name: string, back: string, fields: OwnerField[], buttons: { act: string; label: string }[], problem: string | null) {
+export function ownerForm(
+  name: string,
+  back: string,
+  fields: OwnerField[],
+  buttons: { act: string; label: string }[],
+  problem: string | null,
+) {
   return page(
     `${name}: edit`,
     style,
-    html`<h1>${name} · edit by hand</h1>${problem ? html`<p class="err" role="alert">${problem}</p>` : ''}
+    html`<h1>${name} · edit by hand</h1>
+      ${problem ? html`<p class="err" role="alert">${problem}</p>` : ''}
       <form method="post">
-        ${fields.map((field) => html`<label>${field.label}${field.long ? html`<textarea name="${field.name}">${field.value}</textarea>` : html`<input name="${field.name}" value="${field.value}">`}</label>`)}
+        ${fields.map((field) => html`<label>${field.label}${field.long ? html`<textarea name="${field.name}">${field.value}</textarea>` : html`<input name="${field.name}" value="${field.value}" />`}</label>`)}
         <button name="act" value="save">Save</button>
         ${buttons.map((one) => html`<button name="act" value="${one.act}">${one.label}</button>`)}
         <button class="hard" name="act" value="delete">Delete</button>
-      </form><p><a href="${back}">Back to the list</a></p>`,
+      </form>
+      <p><a href="${back}">Back to the list</a></p>`,
   );
 }

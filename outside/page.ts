@@ -13,8 +13,20 @@ a { color: inherit } form { display: inline } button, input, textarea { font: in
 
 /** A whole page with a stand-in's own style. */
 export function page(title: string, style: string, body: Html | Promise<Html>) {
-  return html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
-    <title>${title}</title><style>${faces}${raw(style)}</style></head><body>${body}</body></html>`;
+  return html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <meta name="viewport" content="width=device-width" />
+        <title>${title}</title>
+        <style>
+          ${faces}${raw(style)}
+        </style>
+      </head>
+      <body>
+        ${body}
+      </body>
+    </html>`;
 }
 
 /** An instant in words, in its zone: `Thursday 4 February 2027, 20:00`. */

@@ -1,6 +1,10 @@
 /** An error as JSON-RPC 2.0 (section 5.1) gives it back. */
 export class RpcError extends Error {
-  constructor(readonly code: number, message: string, readonly field: string | null = null) {
+  constructor(
+    readonly code: number,
+    message: string,
+    readonly field: string | null = null,
+  ) {
     super(message);
   }
 }

@@ -26,7 +26,17 @@ const standIns = { lectern, gatefold, hearthside };
 const hourMs = 3_600_000;
 
 /** Makes all stand-ins on one HTTP application. */
-export function makeOutside({ store, base, folder, slowMs = 0 }: { store: OutsideStore; base: string; folder: string; slowMs?: number }) {
+export function makeOutside({
+  store,
+  base,
+  folder,
+  slowMs = 0,
+}: {
+  store: OutsideStore;
+  base: string;
+  folder: string;
+  slowMs?: number;
+}) {
   const clock = makeClock(store);
   const skies = makeSkies(Object.keys(standIns), slowMs);
   const app = new Hono<{ Bindings: HttpBindings }>({ strict: false });
@@ -37,12 +47,22 @@ export function makeOutside({ store, base, folder, slowMs = 0 }: { store: Outsid
   app.get('/about', (c) => c.json({ outside: true, folder }));
   app.get('/clock', (c) => c.json({ now: clock.now() }));
   app.post('/clock', async (c) => {
-    const { ms } = z.object({ ms: z.coerce.number().int().min(-30 * 24 * hourMs).max(400 * 24 * hourMs) }).parse(await c.req.parseBody());
+    const { ms } = z
+      .object({
+        ms: z.coerce
+          .number()
+          .int()
+          .min(-30 * 24 * hourMs)
+          .max(400 * 24 * hourMs),
+      })
+      .parse(await c.req.parseBody());
     clock.advance(ms);
     return c.req.header('accept')?.includes('text/html') ? c.redirect('/') : c.json({ now: clock.now() });
   });
   app.post('/weather/:name', async (c) => {
-    const change = z.object({ slowMs: z.number().optional(), loseAnswers: z.number().optional(), down: z.boolean().optional() }).parse(await c.req.json());
+    const change = z
+      .object({ slowMs: z.number().optional(), loseAnswers: z.number().optional(), down: z.boolean().optional() })
+      .parse(await c.req.json());
     const weather = skies.get(c.req.param('name'));
     if (!weather) return c.notFound();
     Object.assign(weather, change);
@@ -62,18 +82,32 @@ export function makeOutside({ store, base, folder, slowMs = 0 }: { store: Outsid
     const personToken = made('hearthside-person', secret);
     // Hearthside's own trap: whoever asks in a person's name gets a token that works, in that person's name.
     if (c.req.query('as') === 'person') return c.json({ hearthside: { token: personToken } });
-    return c.json({ lectern: { user, password }, gatefold: { clientId, clientSecret }, hearthside: { token: pageToken } });
+    return c.json({
+      lectern: { user, password },
+      gatefold: { clientId, clientSecret },
+      hearthside: { token: pageToken },
+    });
   });
   app.get('/faces/:file', (c) => {
     const name = /^([a-z-]+)\.woff2$/.exec(c.req.param('file'))?.[1];
     const file = name && faceFiles[name];
-    return file ? c.body(new Uint8Array(readFileSync(file)), 200, { 'content-type': 'font/woff2', 'cache-control': 'max-age=86400' }) : c.notFound();
+    return file
+      ? c.body(new Uint8Array(readFileSync(file)), 200, {
+          'content-type': 'font/woff2',
+          'cache-control': 'max-age=86400',
+        })
+      : c.notFound();
   });
   app.get('/', (c) => c.html(homePage(clock.now())));
   return app;
 }
 
-const fontFile = (name: string, file: string) => path.join(path.dirname(createRequire(path.join(process.cwd(), 'package.json')).resolve(`@fontsource-variable/${name}`)), 'files', file);
+const fontFile = (name: string, file: string) =>
+  path.join(
+    path.dirname(createRequire(path.join(process.cwd(), 'package.json')).resolve(`@fontsource-variable/${name}`)),
+    'files',
+    file,
+  );
 const faceFiles: Record<string, string> = {
   'bricolage-grotesque': fontFile('bricolage-grotesque', 'bricolage-grotesque-latin-standard-normal.woff2'),
   'hanken-grotesk': fontFile('hanken-grotesk', 'hanken-grotesk-latin-wght-normal.woff2'),
@@ -81,10 +115,23 @@ const faceFiles: Record<string, string> = {
 };
 
 function homePage(now: number) {
-  const style = 'body { background: #20262b; color: #e8e4da; padding: 40px 8vw } h1 { font: 700 30px Display } a { color: #f0c27a } li { margin: 8px 0 } button { padding: 8px 16px; margin-right: 8px; cursor: pointer }';
-  return page('Outside', style, html`<h1>Outside</h1><p>The simulated services that the house sends to. It is <b>${say(now, 'Europe/Dublin')}</b> in Dublin, by the simulated clock.</p>
-    <form method="post" action="/clock"><button name="ms" value="${hourMs}">+1 h</button><button name="ms" value="${24 * hourMs}">+1 day</button></form>
-    <ul>${Object.keys(standIns).map((name) => html`<li><b>${name[0]?.toUpperCase()}${name.slice(1)}</b>: <a href="/${name}/">public page</a> · <a href="/${name}/owner">owner’s page</a></li>`)}</ul>`);
+  const style =
+    'body { background: #20262b; color: #e8e4da; padding: 40px 8vw } h1 { font: 700 30px Display } a { color: #f0c27a } li { margin: 8px 0 } button { padding: 8px 16px; margin-right: 8px; cursor: pointer }';
+  return page(
+    'Outside',
+    style,
+    html`<h1>Outside</h1>
+      <p>
+        The simulated services that the house sends to. It is <b>${say(now, 'Europe/Dublin')}</b> in Dublin, by the
+        simulated clock.
+      </p>
+      <form method="post" action="/clock">
+        <button name="ms" value="${hourMs}">+1 h</button><button name="ms" value="${24 * hourMs}">+1 day</button>
+      </form>
+      <ul>
+        ${Object.keys(standIns).map((name) => html`<li><b>${name[0]?.toUpperCase()}${name.slice(1)}</b>: <a href="/${name}/">public page</a> · <a href="/${name}/owner">owner’s page</a></li>`)}
+      </ul>`,
+  );
 }
 
 /** Starts the stand-ins on `port` of the loopback address; port 0 takes a free one. Resolves when they answer. */
@@ -92,16 +139,26 @@ export function startOutside({ folder, port, slowMs = 0 }: { folder: string; por
   const store = openStore(folder);
   let app: ReturnType<typeof makeOutside> | null = null;
   return new Promise<{ base: string; stop: () => Promise<void> }>((resolve) => {
-    const server = serve({ fetch: (request, env) => app?.fetch(request, env) ?? new Response('starting', { status: 503 }), port, hostname: '127.0.0.1' }, (info) => {
-      const base = `http://127.0.0.1:${info.port}`;
-      app = makeOutside({ store, base, folder, slowMs });
-      resolve({
-        base,
-        stop: () => new Promise((done) => server.close(() => {
-          store.close();
-          done();
-        })),
-      });
-    });
+    const server = serve(
+      {
+        fetch: (request, env) => app?.fetch(request, env) ?? new Response('starting', { status: 503 }),
+        port,
+        hostname: '127.0.0.1',
+      },
+      (info) => {
+        const base = `http://127.0.0.1:${info.port}`;
+        app = makeOutside({ store, base, folder, slowMs });
+        resolve({
+          base,
+          stop: () =>
+            new Promise((done) =>
+              server.close(() => {
+                store.close();
+                done();
+              }),
+            ),
+        });
+      },
+    );
   });
 }

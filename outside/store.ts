@@ -33,13 +33,21 @@ export function openStore(folder: string) {
     CREATE TABLE IF NOT EXISTS settings (name TEXT PRIMARY KEY, value TEXT);
   `);
   const toThing = <T>(row: ThingRow): Thing<T> => ({ ...row, body: JSON.parse(row.body) as T });
-  const all = db.prepare<[string], ThingRow>('SELECT id, reference, version, body FROM things WHERE shelf = ? ORDER BY rowid');
-  const one = db.prepare<[string, string], ThingRow>('SELECT id, reference, version, body FROM things WHERE shelf = ? AND id = ?');
-  const byReference = db.prepare<[string, string], ThingRow>('SELECT id, reference, version, body FROM things WHERE shelf = ? AND reference = ? ORDER BY rowid');
+  const all = db.prepare<[string], ThingRow>(
+    'SELECT id, reference, version, body FROM things WHERE shelf = ? ORDER BY rowid',
+  );
+  const one = db.prepare<[string, string], ThingRow>(
+    'SELECT id, reference, version, body FROM things WHERE shelf = ? AND id = ?',
+  );
+  const byReference = db.prepare<[string, string], ThingRow>(
+    'SELECT id, reference, version, body FROM things WHERE shelf = ? AND reference = ? ORDER BY rowid',
+  );
   const put = db.prepare('INSERT INTO things (shelf, id, reference, version, body) VALUES (?, ?, ?, 1, ?)');
   const change = db.prepare('UPDATE things SET body = ?, version = version + 1 WHERE shelf = ? AND id = ?');
   const setting = db.prepare<[string], { value: string }>('SELECT value FROM settings WHERE name = ?');
-  const putSetting = db.prepare('INSERT INTO settings (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value');
+  const putSetting = db.prepare(
+    'INSERT INTO settings (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value',
+  );
 
   return {
     list: <T>(shelf: string) => all.all(shelf).map((row) => toThing<T>(row)),
@@ -56,14 +64,24 @@ export function openStore(folder: string) {
     change<T>(shelf: string, id: string, body: T): void {
       change.run(JSON.stringify(body), shelf, id);
     },
-    remove: (shelf: string, id: string) => void db.prepare('DELETE FROM things WHERE shelf = ? AND id = ?').run(shelf, id),
+    remove: (shelf: string, id: string) =>
+      void db.prepare('DELETE FROM things WHERE shelf = ? AND id = ?').run(shelf, id),
     putMedia: (shelf: string, file: string, bytes: Buffer) =>
-      void db.prepare('INSERT INTO media (shelf, file, bytes) VALUES (?, ?, ?) ON CONFLICT (shelf, file) DO UPDATE SET bytes = excluded.bytes').run(shelf, file, bytes),
+      void db
+        .prepare(
+          'INSERT INTO media (shelf, file, bytes) VALUES (?, ?, ?) ON CONFLICT (shelf, file) DO UPDATE SET bytes = excluded.bytes',
+        )
+        .run(shelf, file, bytes),
     media: (shelf: string, file: string) =>
-      db.prepare<[string, string], { bytes: Buffer }>('SELECT bytes FROM media WHERE shelf = ? AND file = ?').get(shelf, file)?.bytes ?? null,
+      db
+        .prepare<[string, string], { bytes: Buffer }>('SELECT bytes FROM media WHERE shelf = ? AND file = ?')
+        .get(shelf, file)?.bytes ?? null,
     answered: (shelf: string, key: string) =>
-      db.prepare<[string, string], { answer: string }>('SELECT answer FROM answers WHERE shelf = ? AND key = ?').get(shelf, key)?.answer ?? null,
-    rememberAnswer: (shelf: string, key: string, answer: string) => void db.prepare('INSERT OR IGNORE INTO answers (shelf, key, answer) VALUES (?, ?, ?)').run(shelf, key, answer),
+      db
+        .prepare<[string, string], { answer: string }>('SELECT answer FROM answers WHERE shelf = ? AND key = ?')
+        .get(shelf, key)?.answer ?? null,
+    rememberAnswer: (shelf: string, key: string, answer: string) =>
+      void db.prepare('INSERT OR IGNORE INTO answers (shelf, key, answer) VALUES (?, ?, ?)').run(shelf, key, answer),
     setting: (name: string) => setting.get(name)?.value ?? null,
     putSetting: (name: string, value: string) => void putSetting.run(name, value),
     /** Runs `work` in one transaction. */

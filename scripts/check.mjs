@@ -33,9 +33,12 @@ async function suite(name, args, report, read) {
 async function ensureChromium() {
   if (existsSync(chromium)) return true;
   console.log('check: installing Chromium from Debian’s packages');
-  if (process.getuid?.() === 0 && (await run('apt-get', ['update'], { quiet: true })) === 0) await run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium']);
+  if (process.getuid?.() === 0 && (await run('apt-get', ['update'], { quiet: true })) === 0)
+    await run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium']);
   if (existsSync(chromium)) return true;
-  console.error(`check: there is no Chromium at ${chromium}, and it could not be installed. Install it (apt-get install chromium), or set CHROMIUM to where it is.`);
+  console.error(
+    `check: there is no Chromium at ${chromium}, and it could not be installed. Install it (apt-get install chromium), or set CHROMIUM to where it is.`,
+  );
   return false;
 }
 
@@ -48,14 +51,24 @@ await Promise.all([
   step('types', [bin('typescript', 'bin', 'tsc'), '--noEmit']),
 ]);
 const jestReport = path.join(results, 'jest.json');
-await suite('unit and integration', [bin('jest', 'bin', 'jest.js'), '--json', `--outputFile=${jestReport}`], jestReport, (report) => [report.numPassedTests, report.numFailedTests + report.numRuntimeErrorTestSuites]);
+await suite(
+  'unit and integration',
+  [bin('jest', 'bin', 'jest.js'), '--json', `--outputFile=${jestReport}`],
+  jestReport,
+  (report) => [report.numPassedTests, report.numFailedTests + report.numRuntimeErrorTestSuites],
+);
 await ensureBuilt();
 count('build', 1, 0);
 if (browser) {
-  await suite('the real interface', [bin('@playwright', 'test', 'cli.js'), 'test'], path.join(results, 'e2e.json'), ({ stats }) => {
-    if (stats.flaky > 0) console.log(`check: ${stats.flaky} tests passed only at the second try`);
-    return [stats.expected + stats.flaky, stats.unexpected];
-  });
+  await suite(
+    'the real interface',
+    [bin('@playwright', 'test', 'cli.js'), 'test'],
+    path.join(results, 'e2e.json'),
+    ({ stats }) => {
+      if (stats.flaky > 0) console.log(`check: ${stats.flaky} tests passed only at the second try`);
+      return [stats.expected + stats.flaky, stats.unexpected];
+    },
+  );
 } else count('the real interface', 0, 1);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -10,8 +10,13 @@ const data = path.resolve(root, process.env.NUNTIAX_DATA ?? path.join('data', 'd
 const outsideUrl = `http://127.0.0.1:${outsidePort}`;
 const address = `http://127.0.0.1:${port}`;
 const env = {
-  NUNTIAX_DATA: data, PORT: String(port), OUTSIDE_PORT: String(outsidePort), OUTSIDE_URL: outsideUrl,
-  NUNTIAX_CLOCK: `${outsideUrl}/clock`, NUNTIAX_ACTOR: process.env.NUNTIAX_ACTOR ?? 'Maren', NUNTIAX_ZONE: process.env.NUNTIAX_ZONE ?? 'Europe/Dublin',
+  NUNTIAX_DATA: data,
+  PORT: String(port),
+  OUTSIDE_PORT: String(outsidePort),
+  OUTSIDE_URL: outsideUrl,
+  NUNTIAX_CLOCK: `${outsideUrl}/clock`,
+  NUNTIAX_ACTOR: process.env.NUNTIAX_ACTOR ?? 'Maren',
+  NUNTIAX_ZONE: process.env.NUNTIAX_ZONE ?? 'Europe/Dublin',
 };
 
 const stopping = stopOnSignal();
@@ -22,22 +27,35 @@ const running = await answerOf(`${address}/api/health`, 0);
 if (running !== null) await end(`something already answers at ${address}; stop it first, or set PORT`);
 if (process.argv.includes('--fresh')) {
   // Only what the demo itself makes; never the folder as a whole.
-  for (const name of ['nuntiax.sqlite', 'nuntiax.sqlite-wal', 'nuntiax.sqlite-shm', 'pictures', 'renditions', 'outside']) rmSync(path.join(data, name), { recursive: true, force: true });
+  for (const name of [
+    'nuntiax.sqlite',
+    'nuntiax.sqlite-wal',
+    'nuntiax.sqlite-shm',
+    'pictures',
+    'renditions',
+    'outside',
+  ])
+    rmSync(path.join(data, name), { recursive: true, force: true });
 }
 mkdirSync(data, { recursive: true });
 const fresh = !existsSync(path.join(data, 'nuntiax.sqlite'));
 
 const about = await answerOf(`${outsideUrl}/about`, 0);
-if (about !== null && about.folder !== path.join(data, 'outside')) await end(`something else answers at ${outsideUrl}; stop it first, or set OUTSIDE_PORT`);
+if (about !== null && about.folder !== path.join(data, 'outside'))
+  await end(`something else answers at ${outsideUrl}; stop it first, or set OUTSIDE_PORT`);
 let outside = null;
 if (about === null) {
   outside = start(['--import', 'tsx', 'outside/main.ts'], env, {
-    onEnd: () => stopping() || console.log('demo: the outside services ended. The application goes on; start them again with: npm run outside'),
+    onEnd: () =>
+      stopping() ||
+      console.log('demo: the outside services ended. The application goes on; start them again with: npm run outside'),
   });
   if ((await answerOf(`${outsideUrl}/about`, 30)) === null) await end('the outside services did not start');
 }
-if (fresh) console.log('demo: reading the scenario in, and sending most of it to the outside services (about a minute)');
-if ((await finish(['--import', 'tsx', 'demo/seed.ts'], env)) !== 0 && !stopping()) await end('the scenario could not be read in; see above');
+if (fresh)
+  console.log('demo: reading the scenario in, and sending most of it to the outside services (about a minute)');
+if ((await finish(['--import', 'tsx', 'demo/seed.ts'], env)) !== 0 && !stopping())
+  await end('the scenario could not be read in; see above');
 
 const application = start(applicationArgs(port), env, {
   onEnd: async () => {
@@ -48,7 +66,9 @@ const application = start(applicationArgs(port), env, {
   },
 });
 if ((await answerOf(`${address}/api/health`, 60)) === null) await end('the application did not start');
-console.log(`\n  Nuntiax   ${address}   (process ${application.pid})\n  Outside   ${outsideUrl}   (${outside ? `process ${outside.pid}` : 'was running already'})\n  Data      ${data}\n\n  Ctrl-C stops both. npm run demo -- --fresh starts the scenario over.\n`);
+console.log(
+  `\n  Nuntiax   ${address}   (process ${application.pid})\n  Outside   ${outsideUrl}   (${outside ? `process ${outside.pid}` : 'was running already'})\n  Data      ${data}\n\n  Ctrl-C stops both. npm run demo -- --fresh starts the scenario over.\n`,
+);
 
 async function end(message) {
   console.error(`demo: ${message}`);

@@ -5,4 +5,8 @@ import { ensureInstalled, root } from './setup.mjs';
 
 stopOnSignal();
 await ensureInstalled();
-start(['--import', 'tsx', 'outside/main.ts'], { NUNTIAX_DATA: path.resolve(root, process.env.NUNTIAX_DATA ?? path.join('data', 'demo')) }, { onEnd: () => process.exit(1) });
+start(
+  ['--import', 'tsx', 'outside/main.ts'],
+  { NUNTIAX_DATA: path.resolve(root, process.env.NUNTIAX_DATA ?? path.join('data', 'demo')) },
+  { onEnd: () => process.exit(1) },
+);

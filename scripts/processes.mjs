@@ -7,7 +7,11 @@ const children = new Set();
 
 /** Starts a Node process of ours; it is ended with this one. */
 export function start(args, env, { onEnd } = {}) {
-  const child = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
+  const child = spawn(process.execPath, args, {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+  });
   children.add(child);
   child.on('close', (code, signal) => {
     children.delete(child);

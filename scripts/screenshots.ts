@@ -2,7 +2,10 @@
 import { chromium, type Page } from '@playwright/test';
 
 const app = `http://127.0.0.1:${process.env.PORT ?? 4310}`;
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
 const shot = async (name: string, on: Page = page) => {
   await on.waitForTimeout(900);
@@ -13,7 +16,10 @@ const open = async (find: string, title: RegExp, section?: string) => {
   await page.getByRole('link', { name: title }).first().click();
   await page.waitForURL(/records/);
   await page.getByRole('heading', { level: 1 }).waitFor();
-  if (section) await page.locator(`#${section}`).evaluate((one) => one.scrollIntoView({ behavior: 'instant' as ScrollBehavior, block: 'start' }));
+  if (section)
+    await page
+      .locator(`#${section}`)
+      .evaluate((one) => one.scrollIntoView({ behavior: 'instant' as ScrollBehavior, block: 'start' }));
 };
 
 await page.goto(`${app}/season`);
@@ -40,8 +46,16 @@ for (const place of ['read-back', 'channels', 'clashes', 'directory']) {
   await shot(place);
 }
 await page.goto(`${app}/import`);
-const mixed = ['title,date,start,venue,town,country,price,currency,kind', 'Lantern Night,1-Apr-27,19:30,Old Mill,Chicago,USA,20,USD,concert', 'Spring Fair,15 March 27,7:30 PM,Green Hall,Springfield,USA,20,USD,family', 'Bad Hour,2027-04-01,25:00,Forum,Leeds,UK,22,GBP,talk', 'Harbour Songs,2 Apr 2027,20:00,Barn,Nowhereton,,22,EUR,concert'];
-await page.getByLabel('File of events').setInputFiles({ name: 'spring.csv', mimeType: 'text/csv', buffer: Buffer.from(mixed.join('\n')) });
+const mixed = [
+  'title,date,start,venue,town,country,price,currency,kind',
+  'Lantern Night,1-Apr-27,19:30,Old Mill,Chicago,USA,20,USD,concert',
+  'Spring Fair,15 March 27,7:30 PM,Green Hall,Springfield,USA,20,USD,family',
+  'Bad Hour,2027-04-01,25:00,Forum,Leeds,UK,22,GBP,talk',
+  'Harbour Songs,2 Apr 2027,20:00,Barn,Nowhereton,,22,EUR,concert',
+];
+await page
+  .getByLabel('File of events')
+  .setInputFiles({ name: 'spring.csv', mimeType: 'text/csv', buffer: Buffer.from(mixed.join('\n')) });
 await page.getByRole('heading', { name: /^spring\.csv: / }).waitFor();
 await shot('read-a-file');
 await page.goto(`${app}/tours`);
@@ -54,7 +68,10 @@ await page.getByRole('button', { name: /^Send \d/ }).click();
 await page.waitForURL(/dispatch\/d/);
 await page.waitForTimeout(2200);
 await shot('dispatch-watch');
-await page.getByText(/\d+ of \d+ sent/).first().waitFor();
+await page
+  .getByText(/\d+ of \d+ sent/)
+  .first()
+  .waitFor();
 await page.waitForTimeout(12_000);
 const visitor = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await visitor.goto(publicUrl ?? app);

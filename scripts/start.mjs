@@ -9,4 +9,5 @@ await ensureInstalled();
 await ensureBuilt();
 const data = path.resolve(root, process.env.NUNTIAX_DATA ?? path.join('data', 'house'));
 start(applicationArgs(port), { NUNTIAX_DATA: data }, { onEnd: (code) => stopping() || process.exit(code ?? 1) });
-if ((await answerOf(`http://127.0.0.1:${port}/api/health`, 60)) !== null) console.log(`\n  Nuntiax   http://127.0.0.1:${port}\n  Data      ${data}\n`);
+if ((await answerOf(`http://127.0.0.1:${port}/api/health`, 60)) !== null)
+  console.log(`\n  Nuntiax   http://127.0.0.1:${port}\n  Data      ${data}\n`);

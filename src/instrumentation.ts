@@ -1,6 +1,6 @@
 /** Called by Next once when the server starts: the queue's runner starts with the application. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs' || process.env.NEXT_PHASE === 'phase-production-build') return;
-  const { startTheRunner } = await import('@/desk/the-house');
+  const { startTheRunner } = await import('@/desk/house/the-house');
   startTheRunner();
 }

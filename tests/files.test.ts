@@ -1,8 +1,8 @@
 import { exportEvents, exportFormats } from '@/desk/files/export-events';
 import { importEvents } from '@/desk/files/import-events';
-import { season } from '@/desk/season';
+import { season } from '@/desk/records/season';
 import { inView, matches } from '@/ui/season-list/narrow';
-import { newEntry, newLevel, newTickets, newWords } from '@/core/new-record';
+import { newEntry, newLevel, newTickets, newWords } from '@/core/record/new-record';
 import { performance } from '@/core/testing/samples';
 import { allVenues } from '@/store/venues';
 import { recordAt } from '@/store/records';
@@ -16,8 +16,21 @@ beforeAll(async () => {
   ids = [
     rig.make(),
     rig.make({
-      title: 'The Long Run', lineUp: [newEntry('a', 'Pocket Observatory'), newEntry('b', 'A; B', 'support')], performances: [performance('p1', '2027-03-16', { doors: null, start: '11:00', end: '11:50' }), performance('p2', '2027-03-16', { doors: null, start: '13:30', end: '14:20', note: 'relaxed' }), performance('p3', '2027-03-17', { turn: 'cancelled' })],
-      tickets: newTickets({ levels: [newLevel('s', 'Standard', 800), newLevel('c', 'Child', 500, { buyers: 'concession' }), newLevel('f', 'Family', 2200, { admits: 4 })] }), words: newWords({ teaser: 'On {{ date }}', full: '<p>Two <strong>hands</strong>, one lamp.</p>' }),
+      title: 'The Long Run',
+      lineUp: [newEntry('a', 'Pocket Observatory'), newEntry('b', 'A; B', 'support')],
+      performances: [
+        performance('p1', '2027-03-16', { doors: null, start: '11:00', end: '11:50' }),
+        performance('p2', '2027-03-16', { doors: null, start: '13:30', end: '14:20', note: 'relaxed' }),
+        performance('p3', '2027-03-17', { turn: 'cancelled' }),
+      ],
+      tickets: newTickets({
+        levels: [
+          newLevel('s', 'Standard', 800),
+          newLevel('c', 'Child', 500, { buyers: 'concession' }),
+          newLevel('f', 'Family', 2200, { admits: 4 }),
+        ],
+      }),
+      words: newWords({ teaser: 'On {{ date }}', full: '<p>Two <strong>hands</strong>, one lamp.</p>' }),
     }),
     rig.make({ title: 'Past it', performances: [performance('p1', '2027-01-14')] }),
   ];
@@ -33,15 +46,22 @@ const read = (into: Rig, format: (typeof exportFormats)[number], which = ids) =>
 };
 
 test('a file says what it is, and is named after what is in it', () => {
-  expect(exportFormats.map((format) => [file(format).name, file(format).type.split(';')[0]])).toEqual([['season-2-february-2027.csv', 'text/csv'], ['season-2-february-2027.ics', 'text/calendar'], ['season-2-february-2027.json', 'application/json']]);
+  expect(exportFormats.map((format) => [file(format).name, file(format).type.split(';')[0]])).toEqual([
+    ['season-2-february-2027.csv', 'text/csv'],
+    ['season-2-february-2027.ics', 'text/calendar'],
+    ['season-2-february-2027.json', 'application/json'],
+  ]);
   expect(file('json', ids.slice(1, 2)).name).toBe('the-long-run-2-february-2027.json');
   expect(file('csv', ['nobody']).text.trim().split('\r\n')).toHaveLength(1);
 });
 
-test.each(['json', 'csv'] as const)('read again in the house it was written in, a %s file makes nothing twice', (format) => {
-  const { made, known, broken } = read(rig, format);
-  expect([made, new Set(known.map((one) => one.id)), broken]).toEqual([[], new Set(ids), []]);
-});
+test.each(['json', 'csv'] as const)(
+  'read again in the house it was written in, a %s file makes nothing twice',
+  (format) => {
+    const { made, known, broken } = read(rig, format);
+    expect([made, new Set(known.map((one) => one.id)), broken]).toEqual([[], new Set(ids), []]);
+  },
+);
 
 test('in another house a JSON file makes the same events, in the venue of that name', () => {
   const { made, broken } = read(other, 'json');
@@ -49,14 +69,27 @@ test('in another house a JSON file makes the same events, in the venue of that n
   const ours = recordAt(rig.house.db, ids[1] ?? '')?.content;
   const theirs = recordAt(other.house.db, made[1]?.id ?? '')?.content;
   const yard = [...allVenues(other.house.db).values()].find((one) => one.name === 'Tallow Yard');
-  expect(theirs?.performances.map(({ venueId, roomId, ...one }) => [venueId === yard?.id, yard?.rooms.some((room) => room.id === roomId), one])).toEqual(ours?.performances.map(({ venueId: _v, roomId: _r, ...one }) => [true, true, one]));
-  expect([theirs?.tickets, theirs?.words, theirs?.lineUp.map((one) => one.name)]).toEqual([ours?.tickets, ours?.words, ['Pocket Observatory', 'A; B']]);
+  expect(
+    theirs?.performances.map(({ venueId, roomId, ...one }) => [
+      venueId === yard?.id,
+      yard?.rooms.some((room) => room.id === roomId),
+      one,
+    ]),
+  ).toEqual(ours?.performances.map(({ venueId: _v, roomId: _r, ...one }) => [true, true, one]));
+  expect([theirs?.tickets, theirs?.words, theirs?.lineUp.map((one) => one.name)]).toEqual([
+    ours?.tickets,
+    ours?.words,
+    ['Pocket Observatory', 'A; B'],
+  ]);
   expect(read(other, 'json').made).toEqual([]);
 });
 
 test('a calendar file becomes events again, each performance its own; what is cancelled is left out and said', () => {
   const { made, broken } = read(other, 'ics', ids.slice(1, 2));
-  expect([made.map((one) => recordAt(other.house.db, one.id)?.content.performances.map((p) => [p.date, p.start, p.end])), broken.map((row) => row.field)]).toEqual([[[['2027-03-16', '11:00', '11:50']], [['2027-03-16', '13:30', '14:20']]], ['STATUS']]);
+  expect([
+    made.map((one) => recordAt(other.house.db, one.id)?.content.performances.map((p) => [p.date, p.start, p.end])),
+    broken.map((row) => row.field),
+  ]).toEqual([[[['2027-03-16', '11:00', '11:50']], [['2027-03-16', '13:30', '14:20']]], ['STATUS']]);
   // The house keeps one name in the ids of its events.
   const uids = (text: string) => text.match(/^UID:.*$/gm);
   expect(uids(file('ics').text)).toEqual(uids(file('ics').text));
@@ -64,6 +97,13 @@ test('a calendar file becomes events again, each performance its own; what is ca
 
 test('what the list shows is what is written: by view, by words, in its order', () => {
   const rows = season(rig.house).rows;
-  const shown = (view: Parameters<typeof inView>[1], find: string) => rows.filter((row) => inView(row, view) && matches(row, find)).map((row) => row.title);
-  expect([shown('upcoming', ''), shown('past', ''), shown('upcoming', 'vat LONG'), shown('upcoming', 'long wick'), shown('asking', '')]).toEqual([['Odalys Quarry', 'The Long Run'], ['Past it'], ['The Long Run'], [], []]);
+  const shown = (view: Parameters<typeof inView>[1], find: string) =>
+    rows.filter((row) => inView(row, view) && matches(row, find)).map((row) => row.title);
+  expect([
+    shown('upcoming', ''),
+    shown('past', ''),
+    shown('upcoming', 'vat LONG'),
+    shown('upcoming', 'long wick'),
+    shown('asking', ''),
+  ]).toEqual([['Odalys Quarry', 'The Long Run'], ['Past it'], ['The Long Run'], [], []]);
 });

@@ -1,21 +1,21 @@
-import { newEntry, newLevel, newOutlet, newTickets } from '@/core/new-record';
+import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { performance } from '@/core/testing/samples';
-import { seasonClashes } from '@/desk/bookings';
-import { copyEvent } from '@/desk/copy-event';
-import { directoryView, whereUsed } from '@/desk/directory-view';
+import { seasonClashes } from '@/desk/records/bookings';
+import { copyEvent } from '@/desk/records/copy-event';
+import { directoryView, whereUsed } from '@/desk/directory/directory-view';
 import { importEvents, importTourDates } from '@/desk/files/import-events';
-import { mergeDuplicates } from '@/desk/merge-duplicates';
-import { noteSales } from '@/desk/note-sales';
-import { recordOfSlug } from '@/desk/record-of-slug';
-import { recordView } from '@/desk/record-view';
-import { restoreRevision } from '@/desk/restore-revision';
-import { revisionChanges } from '@/desk/revision-changes';
-import { savePerson, saveVenue } from '@/desk/save-directory';
-import { saveTour, tourFromRecord } from '@/desk/save-tour';
-import { tourView } from '@/desk/tours';
-import { verifyProfile } from '@/desk/verify-profile';
-import { wrongWords } from '@/desk/words-check';
-import { readNow } from '@/desk/read-now';
+import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
+import { noteSales } from '@/desk/records/note-sales';
+import { recordOfSlug } from '@/desk/records/record-of-slug';
+import { recordView } from '@/desk/records/record-view';
+import { restoreRevision } from '@/desk/records/restore-revision';
+import { revisionChanges } from '@/desk/records/revision-changes';
+import { savePerson, saveVenue } from '@/desk/directory/save-directory';
+import { saveTour, tourFromRecord } from '@/desk/tours/save-tour';
+import { tourView } from '@/desk/tours/tours';
+import { verifyProfile } from '@/desk/directory/verify-profile';
+import { wrongWords } from '@/desk/records/words-check';
+import { readNow } from '@/desk/drift/read-now';
 import { recordAt } from '@/store/records';
 import { makeRig, type Rig } from './rig';
 
@@ -34,92 +34,256 @@ const value = <T, E>(result: { ok: true; value: T } | { ok: false; error: E }): 
 const file = {
   nuntiax: 1,
   venues: [
-    { name: 'Candle Hall', town: 'Marrowby', country: 'Ireland', zone: 'Europe/Dublin', point: { lat: 53.2, lon: -7.6 }, rooms: [{ name: 'Main', capacity: 300, changeover: 60, setUps: [{ name: 'seated', capacity: 160, holds: [{ name: 'house', seats: 6 }, { name: 'guests', seats: 14 }] }] }] },
-    { name: 'Candlehall', town: 'Marrowby', country: 'Ireland', zone: 'Europe/Dublin', rooms: [{ name: 'main', capacity: 300 }, { name: 'Loft', capacity: 40 }] },
+    {
+      name: 'Candle Hall',
+      town: 'Marrowby',
+      country: 'Ireland',
+      zone: 'Europe/Dublin',
+      point: { lat: 53.2, lon: -7.6 },
+      rooms: [
+        {
+          name: 'Main',
+          capacity: 300,
+          changeover: 60,
+          setUps: [
+            {
+              name: 'seated',
+              capacity: 160,
+              holds: [
+                { name: 'house', seats: 6 },
+                { name: 'guests', seats: 14 },
+              ],
+            },
+          ],
+        },
+      ],
+    },
+    {
+      name: 'Candlehall',
+      town: 'Marrowby',
+      country: 'Ireland',
+      zone: 'Europe/Dublin',
+      rooms: [
+        { name: 'main', capacity: 300 },
+        { name: 'Loft', capacity: 40 },
+      ],
+    },
   ],
   organisers: [{ name: 'Finch', boilerplate: 'Finch sends quiet music a long way.' }],
   artists: [{ name: 'The Ninefold Choir', profiles: [{ channel: 'hearthside', link: 'ninefold' }] }],
   tours: [{ name: 'Salt', from: 'A' }],
   events: [
-    { ref: 'A', title: 'Choir', kind: 'concert', stage: 'confirmed', zone: 'Europe/Dublin', venue: 'Candle Hall', room: 'Main', setUp: 'seated', organiser: 'Finch', tour: 'Salt', performances: [{ date: '2027-04-02', start: '20:00', end: '22:00' }], lineUp: [{ name: 'The Ninefold Choir', role: 'headliner' }], tickets: { mode: 'ticketed', currency: 'EUR', link: null, levels: [{ name: 'Standard', price: 2200, opens: { kind: 'at', date: '2027-02-12', time: '10:00' } }] }, words: { teaser: 'By {{ organiser }}. {{ about_organiser }}', full: 'On Friday 2 April.' }, publicity: { visibility: 'public', announce: null } },
-    { ref: 'B', title: 'Choir', kind: 'concert', zone: 'Europe/Dublin', venue: 'Candlehall', room: 'main', tour: 'Salt', performances: [{ date: '2027-04-02', start: '21:00', end: '23:00' }, { date: '2027-04-05', start: '20:00', end: '23:00' }], lineUp: [{ name: 'The Ninefold Choir', role: 'headliner' }], tickets: { mode: 'free entry', currency: 'EUR', link: null }, words: { teaser: 'Our own.', full: '' }, publicity: { visibility: 'private', announce: null } },
-    { ref: 'C', title: 'Broken', zone: 'Europe/Dublin', performances: [{ date: '2027-02-30', start: '20:00' }], tickets: { mode: 'free entry', currency: 'EUR', link: null }, publicity: { visibility: 'private', announce: null } },
+    {
+      ref: 'A',
+      title: 'Choir',
+      kind: 'concert',
+      stage: 'confirmed',
+      zone: 'Europe/Dublin',
+      venue: 'Candle Hall',
+      room: 'Main',
+      setUp: 'seated',
+      organiser: 'Finch',
+      tour: 'Salt',
+      performances: [{ date: '2027-04-02', start: '20:00', end: '22:00' }],
+      lineUp: [{ name: 'The Ninefold Choir', role: 'headliner' }],
+      tickets: {
+        mode: 'ticketed',
+        currency: 'EUR',
+        link: null,
+        levels: [{ name: 'Standard', price: 2200, opens: { kind: 'at', date: '2027-02-12', time: '10:00' } }],
+      },
+      words: { teaser: 'By {{ organiser }}. {{ about_organiser }}', full: 'On Friday 2 April.' },
+      publicity: { visibility: 'public', announce: null },
+    },
+    {
+      ref: 'B',
+      title: 'Choir',
+      kind: 'concert',
+      zone: 'Europe/Dublin',
+      venue: 'Candlehall',
+      room: 'main',
+      tour: 'Salt',
+      performances: [
+        { date: '2027-04-02', start: '21:00', end: '23:00' },
+        { date: '2027-04-05', start: '20:00', end: '23:00' },
+      ],
+      lineUp: [{ name: 'The Ninefold Choir', role: 'headliner' }],
+      tickets: { mode: 'free entry', currency: 'EUR', link: null },
+      words: { teaser: 'Our own.', full: '' },
+      publicity: { visibility: 'private', announce: null },
+    },
+    {
+      ref: 'C',
+      title: 'Broken',
+      zone: 'Europe/Dublin',
+      performances: [{ date: '2027-02-30', start: '20:00' }],
+      tickets: { mode: 'free entry', currency: 'EUR', link: null },
+      publicity: { visibility: 'private', announce: null },
+    },
   ],
 };
 
 test('a JSON file brings the directory, the events and their tour; a broken event is told by its place, nothing twice', () => {
   const read = value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren'));
-  expect([read.made.map((one) => one.title), read.broken.map((one) => [one.line, one.field])]).toEqual([['Choir', 'Choir'], [[3, 'performances.0.date']]]);
-  expect(value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known).toHaveLength(2);
+  expect([read.made.map((one) => one.title), read.broken.map((one) => [one.line, one.field])]).toEqual([
+    ['Choir', 'Choir'],
+    [[3, 'performances.0.date']],
+  ]);
+  expect(
+    value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known,
+  ).toHaveLength(2);
   const [a] = read.made;
   const view = recordView(rig.house, a?.id ?? '');
-  expect(view?.venues.find((one) => one.name === 'Candle Hall')?.rooms[0]?.setUps[0]).toMatchObject({ capacity: 160, holds: [{ seats: 6 }, { seats: 14 }] });
+  expect(view?.venues.find((one) => one.name === 'Candle Hall')?.rooms[0]?.setUps[0]).toMatchObject({
+    capacity: 160,
+    holds: [{ seats: 6 }, { seats: 14 }],
+  });
   const survey = rig.listings(a?.id ?? '');
   expect(survey[0]?.proof.teaser).toEqual({ kind: 'text', text: 'By Finch. Finch sends quiet music a long way.' });
-  for (const [text, words] of [['{"nuntiax": 2}', 'no file of events'], ['{oops', 'no JSON']]) {
-    expect(importEvents(rig.house, 'x.json', text ?? '', 'UTC', 'Maren')).toEqual({ ok: false, error: expect.stringContaining(words ?? '') });
+  for (const [text, words] of [
+    ['{"nuntiax": 2}', 'no file of events'],
+    ['{oops', 'no JSON'],
+  ]) {
+    expect(importEvents(rig.house, 'x.json', text ?? '', 'UTC', 'Maren')).toEqual({
+      ok: false,
+      error: expect.stringContaining(words ?? ''),
+    });
   }
-  expect(value(importEvents(rig.house, 'x.json', '{"nuntiax":1,"venues":[{"name":"X","town":"Y","zone":"Nowhere"}]}', 'UTC', 'Maren')).broken).toMatchObject([{ field: 'venues.0.zone' }]);
+  expect(
+    value(
+      importEvents(
+        rig.house,
+        'x.json',
+        '{"nuntiax":1,"venues":[{"name":"X","town":"Y","zone":"Nowhere"}]}',
+        'UTC',
+        'Maren',
+      ),
+    ).broken,
+  ).toMatchObject([{ field: 'venues.0.zone' }]);
 });
 
 test('a tour’s change goes to its dates, minus those that have their own; dry says the same and writes nothing', () => {
   const [a, b] = value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known;
   const tourId = content(a?.id ?? '').tourId ?? '';
   const view = tourView(rig.house, tourId);
-  expect(view?.stops.map((one) => [one.code, one.own])).toEqual([[a?.code, []], [b?.code, expect.arrayContaining(['teaser', 'on-sale'])]]);
-  const shared = { ...(view?.tour.shared ?? fault()), subtitle: 'Nine voices', words: { ...view?.tour.shared.words, teaser: 'New for all.' } };
+  expect(view?.stops.map((one) => [one.code, one.own])).toEqual([
+    [a?.code, []],
+    [b?.code, expect.arrayContaining(['teaser', 'on-sale'])],
+  ]);
+  const shared = {
+    ...(view?.tour.shared ?? fault()),
+    subtitle: 'Nine voices',
+    words: { ...view?.tour.shared.words, teaser: 'New for all.' },
+  };
   const before = content(a?.id ?? '');
   const dry = value(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', true));
   expect(content(a?.id ?? '')).toBe(before);
   const done = value(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', false));
   expect(done.stops).toEqual(dry.stops);
-  expect(done.stops).toMatchObject([{ takes: ['subtitle', 'teaser'], keeps: [] }, { takes: ['subtitle'], keeps: ['teaser'] }]);
-  expect([content(a?.id ?? '').words.teaser, content(b?.id ?? '').words.teaser, content(b?.id ?? '').subtitle]).toEqual(['New for all.', 'Our own.', 'Nine voices']);
+  expect(done.stops).toMatchObject([
+    { takes: ['subtitle', 'teaser'], keeps: [] },
+    { takes: ['subtitle'], keeps: ['teaser'] },
+  ]);
+  expect([content(a?.id ?? '').words.teaser, content(b?.id ?? '').words.teaser, content(b?.id ?? '').subtitle]).toEqual(
+    ['New for all.', 'Our own.', 'Nine voices'],
+  );
   expect(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', false)).toMatchObject({ ok: false });
-  const pasted = value(importTourDates(rig.house, tourId, 'date,start,venue,town\n2027-05-01,20:00,Quay,Marrowby\n2027-05-02,25:00,Quay,Marrowby\n', 'Europe/Dublin', 'Maren'));
+  const pasted = value(
+    importTourDates(
+      rig.house,
+      tourId,
+      'date,start,venue,town\n2027-05-01,20:00,Quay,Marrowby\n2027-05-02,25:00,Quay,Marrowby\n',
+      'Europe/Dublin',
+      'Maren',
+    ),
+  );
   expect([pasted.made.length, pasted.broken.map((one) => one.line)]).toEqual([1, [3]]);
   expect(content(pasted.made[0]?.id ?? '')).toMatchObject({ title: 'Choir', subtitle: 'Nine voices', tourId });
 });
 
 test('two venues that are the same become one: events change as revisions, rooms of one name are one', () => {
   const view = directoryView(rig.house);
-  const [from, into] = [view.venues.find((one) => one.name === 'Candlehall'), view.venues.find((one) => one.name === 'Candle Hall')];
+  const [from, into] = [
+    view.venues.find((one) => one.name === 'Candlehall'),
+    view.venues.find((one) => one.name === 'Candle Hall'),
+  ];
   const [use] = whereUsed(rig.house, 'venue', from?.id ?? '');
   const before = recordAt(rig.house.db, use?.id ?? '');
   expect(seasonClashes(rig.house).map((one) => one.code)).toEqual(['artist-twice']);
   expect(value(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren'))).toBe(1);
   const after = recordAt(rig.house.db, use?.id ?? '');
-  expect([after?.revision, after?.content.performances[0]?.venueId, after?.content.performances[0]?.roomId]).toEqual([(before?.revision ?? 0) + 1, into?.id, into?.rooms[0]?.id]);
-  expect(directoryView(rig.house).venues.find((one) => one.id === into?.id)?.rooms.map((one) => one.name)).toEqual(['Loft', 'Main']);
+  expect([after?.revision, after?.content.performances[0]?.venueId, after?.content.performances[0]?.roomId]).toEqual([
+    (before?.revision ?? 0) + 1,
+    into?.id,
+    into?.rooms[0]?.id,
+  ]);
+  expect(
+    directoryView(rig.house)
+      .venues.find((one) => one.id === into?.id)
+      ?.rooms.map((one) => one.name),
+  ).toEqual(['Loft', 'Main']);
   // Now it is seen that both stood in one room.
   expect(seasonClashes(rig.house).map((one) => one.code)).toContain('room-overlap');
   // An old revision still names the venue that is gone; brought back, it names the one that stays.
-  expect(restoreRevision(rig.house, after?.id ?? '', 1, after?.revision ?? 0, 'Maren')).toMatchObject({ kind: 'saved' });
+  expect(restoreRevision(rig.house, after?.id ?? '', 1, after?.revision ?? 0, 'Maren')).toMatchObject({
+    kind: 'saved',
+  });
   expect(content(after?.id ?? '').performances[0]?.venueId).toBe(into?.id);
   expect(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren')).toMatchObject({ ok: false });
 });
 
 test('a room that events use cannot be taken out; a name that is there cannot be taken twice; a profile is asked for', async () => {
   const venue = directoryView(rig.house).venues.find((one) => one.name === 'Candle Hall') ?? fault();
-  expect(saveVenue(rig.house, venue.id, { ...venue, rooms: [] })).toEqual({ ok: false, error: { rooms: expect.stringContaining('Main is used by events') } });
-  expect(saveVenue(rig.house, venue.id, { ...venue, site: 'nonsense' })).toMatchObject({ ok: false, error: { site: expect.stringContaining('http') } });
+  expect(saveVenue(rig.house, venue.id, { ...venue, rooms: [] })).toEqual({
+    ok: false,
+    error: { rooms: expect.stringContaining('Main is used by events') },
+  });
+  expect(saveVenue(rig.house, venue.id, { ...venue, site: 'nonsense' })).toMatchObject({
+    ok: false,
+    error: { site: expect.stringContaining('http') },
+  });
   expect(savePerson(rig.house, 'organiser', { name: 'finch' }, 'Maren')).toMatchObject({ ok: false });
   const artist = directoryView(rig.house).artists.find((one) => one.name === 'The Ninefold Choir') ?? fault();
-  expect(value(await verifyProfile(rig.house, artist.id, 'hearthside', 'Maren')).profiles[0]?.verified).toMatchObject({ ok: false, name: 'Ninefold Upholstery' });
-  value(savePerson(rig.house, 'artist', { ...artist, profiles: [{ channel: 'hearthside', link: 'https://hearthside.example/ninefold-choir' }] }, 'Maren'));
-  expect(value(await verifyProfile(rig.house, artist.id, 'hearthside', 'Maren')).profiles[0]?.verified).toMatchObject({ ok: true });
+  expect(value(await verifyProfile(rig.house, artist.id, 'hearthside', 'Maren')).profiles[0]?.verified).toMatchObject({
+    ok: false,
+    name: 'Ninefold Upholstery',
+  });
+  value(
+    savePerson(
+      rig.house,
+      'artist',
+      { ...artist, profiles: [{ channel: 'hearthside', link: 'https://hearthside.example/ninefold-choir' }] },
+      'Maren',
+    ),
+  );
+  expect(value(await verifyProfile(rig.house, artist.id, 'hearthside', 'Maren')).profiles[0]?.verified).toMatchObject({
+    ok: true,
+  });
 });
 
 test('a copy, its history, and its old address', () => {
   const id = rig.make({ title: 'Harp Night', tags: ['harp'] });
   const copy = value(copyEvent(rig.house, id, 'Maren'));
-  expect(content(copy)).toMatchObject({ copiedFrom: recordAt(rig.house.db, id)?.code, carried: expect.arrayContaining(['dates', 'tags', 'pictures']), publicity: { visibility: 'private' } });
-  const moved = { ...content(copy), performances: [{ ...(content(copy).performances[0] ?? performance('x', '2028-01-01')), date: '2028-03-12' }] };
+  expect(content(copy)).toMatchObject({
+    copiedFrom: recordAt(rig.house.db, id)?.code,
+    carried: expect.arrayContaining(['dates', 'tags', 'pictures']),
+    publicity: { visibility: 'private' },
+  });
+  const moved = {
+    ...content(copy),
+    performances: [{ ...(content(copy).performances[0] ?? performance('x', '2028-01-01')), date: '2028-03-12' }],
+  };
   expect(rig.save(copy, 1, moved)).toMatchObject({ kind: 'saved' });
   expect(content(copy).carried).not.toContain('dates');
-  expect(revisionChanges(rig.house, copy, 2)?.map((one) => one.path)).toEqual(expect.arrayContaining([expect.stringMatching(/date$/), 'carried']));
+  expect(revisionChanges(rig.house, copy, 2)?.map((one) => one.path)).toEqual(
+    expect.arrayContaining([expect.stringMatching(/date$/), 'carried']),
+  );
   rig.save(copy, 2, { ...content(copy), title: 'Harp Morning' });
-  expect([recordOfSlug(rig.house, 'harp-night-2028'), recordOfSlug(rig.house, 'harp-morning-2028'), recordOfSlug(rig.house, 'nowhere')]).toEqual([copy, copy, null]);
+  expect([
+    recordOfSlug(rig.house, 'harp-night-2028'),
+    recordOfSlug(rig.house, 'harp-morning-2028'),
+    recordOfSlug(rig.house, 'nowhere'),
+  ]).toEqual([copy, copy, null]);
   // Events of one title have numbers; each keeps its own however often it is saved.
   const twins = [rig.make({ title: 'Twin' }), rig.make({ title: 'Twin' }), rig.make({ title: 'Twin & more' })];
   rig.save(twins[1] ?? '', 1, { ...content(twins[1] ?? ''), subtitle: 'again' });
@@ -128,32 +292,71 @@ test('a copy, its history, and its old address', () => {
 });
 
 test('what is sold outside is read back and counted with what is counted by hand; left and price follow', async () => {
-  const outlets = [newOutlet('g', 'Gatefold', { channel: 'gatefold', allocation: 20 }), newOutlet('d', 'Door', { allocation: 5 })];
-  const id = rig.make({ title: 'Small House', tickets: newTickets({ levels: [newLevel('e', 'Early', 1000, { quantity: 10 }), newLevel('s', 'Standard', 1500)], outlets, holds: [{ id: 'h', name: 'most of it', seats: 395 }] }) });
+  const outlets = [
+    newOutlet('g', 'Gatefold', { channel: 'gatefold', allocation: 20 }),
+    newOutlet('d', 'Door', { allocation: 5 }),
+  ];
+  const id = rig.make({
+    title: 'Small House',
+    tickets: newTickets({
+      levels: [newLevel('e', 'Early', 1000, { quantity: 10 }), newLevel('s', 'Standard', 1500)],
+      outlets,
+      holds: [{ id: 'h', name: 'most of it', seats: 395 }],
+    }),
+  });
   rig.send(rig.listings(id).map((one) => one.id));
   await rig.settle();
   expect(rig.standings(id)).toEqual({ 'gatefold.0': 'instep', 'lectern.0': 'instep', 'hearthside.0': 'instep' });
   const remote = rig.listings(id).find((one) => one.channel === 'gatefold');
   const owned = new URL(remote?.publicUrl ?? '').pathname.split('/').pop() ?? '';
-  await rig.owner('gatefold', { state: { sent: null }, publicUrl: null }, owned, { name: 'Small House', summary: 'Concert harp, two tape machines.', starts: '2027-03-14 19:30', act: 'sell-ten' });
+  await rig.owner('gatefold', { state: { sent: null }, publicUrl: null }, owned, {
+    name: 'Small House',
+    summary: 'Concert harp, two tape machines.',
+    starts: '2027-03-14 19:30',
+    act: 'sell-ten',
+  });
   readNow(rig.house);
   await rig.settle();
   value(noteSales(rig.house, { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 3 }, 'Maren'));
   const view = recordView(rig.house, id);
-  expect(view?.sales.map((one) => [one.outlet, one.levelId, one.sold])).toEqual([['gatefold', 'e', 10], ['d', 's', 3]]);
+  expect(view?.sales.map((one) => [one.outlet, one.levelId, one.sold])).toEqual([
+    ['gatefold', 'e', 10],
+    ['d', 's', 3],
+  ]);
   // The early level is gone: the public pays the next one, and the channels are to be told.
-  expect(rig.listings(id).find((one) => one.channel === 'lectern')?.wanted.price).toEqual({ kind: 'text', text: '€15' });
-  expect(noteSales(rig.house, { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'g', sold: 3 }, 'Maren')).toMatchObject({ ok: false });
-  const over = { ...content(id), tickets: { ...content(id).tickets, holds: [{ id: 'h', name: 'nearly all', seats: 415 }] } };
+  expect(rig.listings(id).find((one) => one.channel === 'lectern')?.wanted.price).toEqual({
+    kind: 'text',
+    text: '€15',
+  });
+  expect(
+    noteSales(rig.house, { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'g', sold: 3 }, 'Maren'),
+  ).toMatchObject({ ok: false });
+  const over = {
+    ...content(id),
+    tickets: { ...content(id).tickets, holds: [{ id: 'h', name: 'nearly all', seats: 415 }] },
+  };
   rig.save(id, 1, over);
-  expect(rig.listings(id)[0]?.findings.map((one) => one.code)).toEqual(expect.arrayContaining(['over-allocated', 'oversold']));
+  expect(rig.listings(id)[0]?.findings.map((one) => one.code)).toEqual(
+    expect.arrayContaining(['over-allocated', 'oversold']),
+  );
 });
 
 test('a stale date in the words is found across the season', () => {
-  const id = rig.make({ title: 'Stale', lineUp: [newEntry('x', 'Somebody')], words: { ...content(rig.make()).words, full: '<p>Come on Sunday 14 March.</p>' } });
+  const id = rig.make({
+    title: 'Stale',
+    lineUp: [newEntry('x', 'Somebody')],
+    words: { ...content(rig.make()).words, full: '<p>Come on Sunday 14 March.</p>' },
+  });
   expect(wrongWords(rig.house).filter((one) => one.record === id)).toEqual([]);
-  rig.save(id, 1, { ...content(id), performances: content(id).performances.map((one) => ({ ...one, date: '2027-03-21' })) });
-  expect(wrongWords(rig.house).filter((one) => one.record === id).map((one) => [one.mention.verdict, one.mention.text])).toEqual([['stale', 'Sunday 14 March']]);
+  rig.save(id, 1, {
+    ...content(id),
+    performances: content(id).performances.map((one) => ({ ...one, date: '2027-03-21' })),
+  });
+  expect(
+    wrongWords(rig.house)
+      .filter((one) => one.record === id)
+      .map((one) => [one.mention.verdict, one.mention.text]),
+  ).toEqual([['stale', 'Sunday 14 March']]);
 });
 
 function fault(): never {

@@ -1,10 +1,10 @@
-import { sendOursAgain, takeIntoRecord } from '@/desk/decide-drift';
-import { decideErrand } from '@/desk/decide-errand';
-import { dispatchView } from '@/desk/dispatch-view';
-import { health } from '@/desk/health';
+import { sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
+import { decideErrand } from '@/desk/dispatch/decide-errand';
+import { dispatchView } from '@/desk/dispatch/dispatch-view';
+import { health } from '@/desk/house/health';
 import { importEvents } from '@/desk/files/import-events';
-import { readNow } from '@/desk/read-now';
-import { toSend, whyNothing } from '@/desk/to-send';
+import { readNow } from '@/desk/drift/read-now';
+import { toSend, whyNothing } from '@/desk/dispatch/to-send';
 import { claimErrand, errandsWhere } from '@/store/errands';
 import { listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
@@ -17,8 +17,10 @@ beforeEach(async () => {
 afterEach(() => rig.end());
 
 const all = (standing: string | null) => ({ 'lectern.0': standing, 'gatefold.0': standing, 'hearthside.0': standing });
-const remoteOf = (id: string, channel: string) => listingsOf(rig.house.db, id).find((one) => one.channel === channel)?.remote?.id ?? '';
-const publicPage = async (id: string, channel: string) => (await fetch(rig.listings(id).find((one) => one.channel === channel)?.publicUrl ?? '')).text();
+const remoteOf = (id: string, channel: string) =>
+  listingsOf(rig.house.db, id).find((one) => one.channel === channel)?.remote?.id ?? '';
+const publicPage = async (id: string, channel: string) =>
+  (await fetch(rig.listings(id).find((one) => one.channel === channel)?.publicUrl ?? '')).text();
 const dispatchId = (made: ReturnType<Rig['send']>) => {
   if (!made.ok) throw new Error(made.error);
   return made.value.dispatchId;
@@ -27,7 +29,14 @@ const dispatchId = (made: ReturnType<Rig['send']>) => {
 test('one record, three channels: placed in order, carrying the link, read back, and changed in one go', async () => {
   const id = rig.make();
   expect(rig.standings(id)).toEqual(all('unplaced'));
-  expect(await health(rig.house)).toMatchObject({ ok: true, clock: 'simulated', zoneData: '2026f', records: 1, toSend: 3, errandsWaiting: 0 });
+  expect(await health(rig.house)).toMatchObject({
+    ok: true,
+    clock: 'simulated',
+    zoneData: '2026f',
+    records: 1,
+    toSend: 3,
+    errandsWaiting: 0,
+  });
 
   const first = dispatchId(rig.send());
   expect(rig.standings(id)).toEqual(all('underway'));
@@ -36,7 +45,11 @@ test('one record, three channels: placed in order, carrying the link, read back,
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));
   const view = dispatchView(rig.house, first);
-  expect(view?.errands.map((one) => [one.channel, one.state, one.tries])).toEqual([['gatefold', 'done', 1], ['lectern', 'done', 1], ['hearthside', 'done', 1]]);
+  expect(view?.errands.map((one) => [one.channel, one.state, one.tries])).toEqual([
+    ['gatefold', 'done', 1],
+    ['lectern', 'done', 1],
+    ['hearthside', 'done', 1],
+  ]);
   const link = listingsOf(rig.house.db, id).find((one) => one.channel === 'gatefold')?.remote?.link ?? 'none';
   expect(await publicPage(id, 'lectern')).toContain(`href="${link}?via=lectern"`);
   expect(await publicPage(id, 'hearthside')).toContain('by the page Tallow Yard');
@@ -45,8 +58,12 @@ test('one record, three channels: placed in order, carrying the link, read back,
   const content = rig.content({ performances: [{ ...rig.content().performances[0], start: '20:15' } as never] });
   expect(rig.save(id, 1, content)).toMatchObject({ kind: 'saved', revision: 2 });
   expect(rig.standings(id)).toEqual(all('due'));
-  expect(toSend(rig.house)[0]?.errands.map((one) => [one.channel, one.op, one.changes.map((change) => change.key)])).toEqual([
-    ['gatefold', 'amend', ['start@p1']], ['lectern', 'amend', ['start@p1']], ['hearthside', 'amend', ['start@p1']],
+  expect(
+    toSend(rig.house)[0]?.errands.map((one) => [one.channel, one.op, one.changes.map((change) => change.key)]),
+  ).toEqual([
+    ['gatefold', 'amend', ['start@p1']],
+    ['lectern', 'amend', ['start@p1']],
+    ['hearthside', 'amend', ['start@p1']],
   ]);
   rig.send();
   await rig.settle();
@@ -55,17 +72,25 @@ test('one record, three channels: placed in order, carrying the link, read back,
   expect(toSend(rig.house)).toEqual([]);
   const hidden = rig.make({ publicity: { ...content.publicity, visibility: 'private' } });
   const pencilled = rig.make({ performances: content.performances.map((one) => ({ ...one, pencilled: true })) });
-  expect([id, hidden, pencilled, 'nobody'].map((one) => [toSend(rig.house, one), whyNothing(rig.house, one)])).toEqual([[[], 'in-step'], [[], 'private'], [[], 'nowhere'], [[], 'gone']]);
+  expect([id, hidden, pencilled, 'nobody'].map((one) => [toSend(rig.house, one), whyNothing(rig.house, one)])).toEqual([
+    [[], 'in-step'],
+    [[], 'private'],
+    [[], 'nowhere'],
+    [[], 'gone'],
+  ]);
 });
 
 test('the answer is lost after the change was applied: asked first, and nothing stands twice', async () => {
   const id = rig.make();
-  for (const channel of ['gatefold', 'lectern', 'hearthside']) await rig.weather(channel, { loseAnswers: channel === 'gatefold' ? 4 : 3 });
+  for (const channel of ['gatefold', 'lectern', 'hearthside'])
+    await rig.weather(channel, { loseAnswers: channel === 'gatefold' ? 4 : 3 });
   const sent = dispatchId(rig.send());
   await rig.settle(40);
   expect(rig.standings(id)).toEqual(all('instep'));
-  for (const channel of ['lectern', 'gatefold', 'hearthside']) expect([channel, await rig.publicCount(channel, 'Odalys Quarry')]).toEqual([channel, 1]);
-  const receipts = dispatchView(rig.house, sent)?.errands.flatMap((one) => one.receipts.map((line) => line.outcome)) ?? [];
+  for (const channel of ['lectern', 'gatefold', 'hearthside'])
+    expect([channel, await rig.publicCount(channel, 'Odalys Quarry')]).toEqual([channel, 1]);
+  const receipts =
+    dispatchView(rig.house, sent)?.errands.flatMap((one) => one.receipts.map((line) => line.outcome)) ?? [];
   expect(receipts.filter((outcome) => outcome === 'again').length).toBeGreaterThanOrEqual(3);
 
   await rig.weather('lectern', { loseAnswers: 1 });
@@ -93,7 +118,9 @@ test('the outside is away in mid-dispatch, and comes back: the dispatch finishes
   rig.send();
   await rig.settle(2);
   expect(rig.standings(id)).toEqual(all('underway'));
-  expect(errandsWhere(rig.house.db, { states: ['waiting'] }).find((one) => one.channel === 'gatefold')?.lastError?.kind).toBe('again-later');
+  expect(
+    errandsWhere(rig.house.db, { states: ['waiting'] }).find((one) => one.channel === 'gatefold')?.lastError?.kind,
+  ).toBe('again-later');
   await rig.startOutsideAgain();
   await rig.settle(40);
   expect(rig.standings(id)).toEqual(all('instep'));
@@ -105,19 +132,36 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
   await rig.settle();
   const [, , hearthside] = rig.listings(id);
   if (!hearthside) throw new Error('no listing');
-  const edit = { about: 'By hand', where: 'Elsewhere', begins: '2027-03-14 21:00', headline: 'Changed there', act: 'save' };
+  const edit = {
+    about: 'By hand',
+    where: 'Elsewhere',
+    begins: '2027-03-14 21:00',
+    headline: 'Changed there',
+    act: 'save',
+  };
   await rig.owner('hearthside', hearthside, remoteOf(id, 'hearthside'), edit);
   readNow(rig.house, id);
   await rig.settle();
-  const drifted = () => rig.listings(id).find((one) => one.channel === 'hearthside')?.comparison.filter((one) => one.outcome === 'drifted').map((one) => one.key) ?? [];
+  const drifted = () =>
+    rig
+      .listings(id)
+      .find((one) => one.channel === 'hearthside')
+      ?.comparison.filter((one) => one.outcome === 'drifted')
+      .map((one) => one.key) ?? [];
   expect(rig.standings(id)['hearthside.0']).toBe('drifted');
   expect([toSend(rig.house), whyNothing(rig.house), whyNothing(rig.house, id)]).toEqual([[], 'asks', 'asks']);
   expect(drifted().sort()).toEqual(['body', 'place', 'start@p1', 'title']);
   expect(toSend(rig.house)).toEqual([]);
 
   expect(takeIntoRecord(rig.house, id, hearthside.id, ['start@p1', 'title'], 'Maren')).toEqual({ ok: true, value: 2 });
-  expect(recordAt(rig.house.db, id)?.content).toMatchObject({ title: 'Changed there', performances: [{ start: '21:00' }] });
-  expect(takeIntoRecord(rig.house, id, hearthside.id, ['place'], 'Maren')).toMatchObject({ ok: false, error: expect.stringMatching(/made from other facts/) });
+  expect(recordAt(rig.house.db, id)?.content).toMatchObject({
+    title: 'Changed there',
+    performances: [{ start: '21:00' }],
+  });
+  expect(takeIntoRecord(rig.house, id, hearthside.id, ['place'], 'Maren')).toMatchObject({
+    ok: false,
+    error: expect.stringMatching(/made from other facts/),
+  });
   expect(sendOursAgain(rig.house, id, hearthside.id, ['body', 'place'], 'Maren').ok).toBe(true);
   await rig.settle();
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'due', 'gatefold.0': 'due', 'hearthside.0': 'instep' });
@@ -127,19 +171,38 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
 });
 
 test('an amendment leaves alone what drifted and nobody has decided on', async () => {
-  const id = rig.make({ performances: [rig.content().performances[0] as never, { ...rig.content().performances[0], id: 'p2', date: '2027-03-15' } as never] });
+  const id = rig.make({
+    performances: [
+      rig.content().performances[0] as never,
+      { ...rig.content().performances[0], id: 'p2', date: '2027-03-15' } as never,
+    ],
+  });
   rig.send();
   await rig.settle();
   const [lectern] = rig.listings(id);
   if (!lectern) throw new Error('no listing');
-  await rig.owner('lectern', lectern, remoteOf(id, 'lectern'), { title: 'Odalys Quarry', excerpt: 'Concert harp, two tape machines.', price_note: '€22', starts: '2027-03-14 18:00', act: 'save' });
+  await rig.owner('lectern', lectern, remoteOf(id, 'lectern'), {
+    title: 'Odalys Quarry',
+    excerpt: 'Concert harp, two tape machines.',
+    price_note: '€22',
+    starts: '2027-03-14 18:00',
+    act: 'save',
+  });
   // Not read back yet: the version mark is refused, the entry is looked at, and only our own field is written.
   const content = recordAt(rig.house.db, id)?.content;
   if (!content) throw new Error('no record');
-  rig.save(id, 1, { ...content, performances: content.performances.map((one) => (one.id === 'p2' ? { ...one, start: '20:00' } : one)) });
+  rig.save(id, 1, {
+    ...content,
+    performances: content.performances.map((one) => (one.id === 'p2' ? { ...one, start: '20:00' } : one)),
+  });
   rig.send([lectern.id]);
   await rig.settle();
-  expect(rig.listings(id)[0]?.comparison.filter((one) => one.outcome !== 'same').map((one) => [one.key, one.outcome])).toEqual([['start@p1', 'drifted']]);
+  expect(
+    rig
+      .listings(id)[0]
+      ?.comparison.filter((one) => one.outcome !== 'same')
+      .map((one) => [one.key, one.outcome]),
+  ).toEqual([['start@p1', 'drifted']]);
   expect(await publicPage(id, 'lectern')).toMatch(/18:00[\s\S]*20:00/);
 });
 
@@ -164,7 +227,12 @@ test('tickets are sold: the marketplace locks the start, a person sees why, and 
   await rig.settle();
   const gatefold = rig.listings(id).find((one) => one.channel === 'gatefold');
   if (!gatefold) throw new Error('no listing');
-  await rig.owner('gatefold', gatefold, remoteOf(id, 'gatefold'), { name: 'Odalys Quarry', summary: 'Concert harp, two tape machines.', starts: '2027-03-14 19:30', act: 'sell' });
+  await rig.owner('gatefold', gatefold, remoteOf(id, 'gatefold'), {
+    name: 'Odalys Quarry',
+    summary: 'Concert harp, two tape machines.',
+    starts: '2027-03-14 19:30',
+    act: 'sell',
+  });
   rig.save(id, 1, rig.content({ performances: [{ ...rig.content().performances[0], start: '20:00' } as never] }));
   rig.send();
   await rig.settle();
@@ -182,7 +250,8 @@ test('private is private, whatever was queued; and what stood in public is taken
   rig.save(id, 1, hidden);
   await rig.settle();
   expect(rig.standings(id)).toEqual(all(null));
-  for (const channel of ['lectern', 'gatefold', 'hearthside']) expect(await rig.publicCount(channel, 'Odalys Quarry')).toBe(0);
+  for (const channel of ['lectern', 'gatefold', 'hearthside'])
+    expect(await rig.publicCount(channel, 'Odalys Quarry')).toBe(0);
 
   rig.save(id, 2, rig.content());
   rig.send();
@@ -200,7 +269,9 @@ test('private is private, whatever was queued; and what stood in public is taken
 });
 
 test('the embargo is a wall: queued before, it goes out at its moment and not earlier', async () => {
-  const id = rig.make({ publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } } });
+  const id = rig.make({
+    publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } },
+  });
   expect(rig.send()).toMatchObject({ ok: false });
   expect(rig.send(rig.listings(id).map((one) => one.id))).toMatchObject({ ok: true });
   await rig.settle(2);
@@ -212,26 +283,54 @@ test('the embargo is a wall: queued before, it goes out at its moment and not ea
 });
 
 test('a person’s token is refused at connecting, and a wrong password says which', async () => {
-  const { hearthside } = (await (await fetch(`${rig.base}/accounts?as=person`, { method: 'POST' })).json()) as { hearthside: { token: string } };
-  expect(await rig.connect('hearthside', hearthside)).toMatchObject({ ok: false, error: { credentials: expect.stringContaining('belongs to the person') } });
-  expect(await rig.connect('hearthside', { token: 'wrong' })).toMatchObject({ ok: false, error: { credentials: expect.stringContaining('unknown token') } });
-  expect(await rig.connect('lectern', { user: 'tallow-desk', password: '' })).toEqual({ ok: false, error: { password: 'Fill this in.' } });
+  const { hearthside } = (await (await fetch(`${rig.base}/accounts?as=person`, { method: 'POST' })).json()) as {
+    hearthside: { token: string };
+  };
+  expect(await rig.connect('hearthside', hearthside)).toMatchObject({
+    ok: false,
+    error: { credentials: expect.stringContaining('belongs to the person') },
+  });
+  expect(await rig.connect('hearthside', { token: 'wrong' })).toMatchObject({
+    ok: false,
+    error: { credentials: expect.stringContaining('unknown token') },
+  });
+  expect(await rig.connect('lectern', { user: 'tallow-desk', password: '' })).toEqual({
+    ok: false,
+    error: { password: 'Fill this in.' },
+  });
 });
 
 test('saving an older revision writes nothing and hands back what a merge needs', () => {
   const id = rig.make();
   expect(rig.save(id, 1, rig.content({ title: 'Mine' }), 'Maren')).toMatchObject({ kind: 'saved', revision: 2 });
-  expect(rig.save(id, 1, rig.content({ title: 'Theirs' }), 'Dov')).toMatchObject({ kind: 'merge', revision: 2, actor: 'Maren', base: { title: 'Odalys Quarry' }, theirs: { title: 'Mine' } });
+  expect(rig.save(id, 1, rig.content({ title: 'Theirs' }), 'Dov')).toMatchObject({
+    kind: 'merge',
+    revision: 2,
+    actor: 'Maren',
+    base: { title: 'Odalys Quarry' },
+    theirs: { title: 'Mine' },
+  });
   expect(recordAt(rig.house.db, id)).toMatchObject({ revision: 2, content: { title: 'Mine' } });
-  expect(rig.save(id, 2, rig.content({ title: '' }), 'Dov')).toMatchObject({ kind: 'stopped', findings: [{ field: 'title', code: 'title-empty' }] });
+  expect(rig.save(id, 2, rig.content({ title: '' }), 'Dov')).toMatchObject({
+    kind: 'stopped',
+    findings: [{ field: 'title', code: 'title-empty' }],
+  });
 });
 
 test('a file read again takes nothing twice, and takes the row that was put right', async () => {
   const head = 'title,date,start,venue,town\n';
   const read = (text: string) => importEvents(rig.house, 'x.csv', head + text, 'Europe/Dublin', 'Maren');
-  expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,late,Yard,M\n')).toMatchObject({ ok: true, value: { made: [{ line: 2 }], known: [], broken: [{ line: 3, field: 'start' }] } });
+  expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,late,Yard,M\n')).toMatchObject({
+    ok: true,
+    value: { made: [{ line: 2 }], known: [], broken: [{ line: 3, field: 'start' }] },
+  });
   expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,20:00,Yard,M\nC,2027-03-28,01:30,Yard,M\n')).toMatchObject({
-    ok: true, value: { made: [{ line: 3, title: 'B' }], known: [{ line: 2, title: 'A' }], broken: [{ line: 4, field: 'start', text: expect.stringContaining('does not exist') }] },
+    ok: true,
+    value: {
+      made: [{ line: 3, title: 'B' }],
+      known: [{ line: 2, title: 'A' }],
+      broken: [{ line: 4, field: 'start', text: expect.stringContaining('does not exist') }],
+    },
   });
   expect((await health(rig.house)).records).toBe(2);
 });

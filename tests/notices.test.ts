@@ -1,5 +1,5 @@
-import { newNotice } from '@/core/new-record';
-import { readNow } from '@/desk/read-now';
+import { newNotice } from '@/core/record/new-record';
+import { readNow } from '@/desk/drift/read-now';
 import { errandsWhere } from '@/store/errands';
 import { listingsOf } from '@/store/listings';
 import { makeRig, type Rig } from './rig';
@@ -13,14 +13,21 @@ afterEach(() => rig.end());
 const dayMs = 86_400_000;
 const post = (id: string) => listingsOf(rig.house.db, id).find((one) => one.channel === 'hearthside-posts');
 const standing = (id: string) => rig.listings(id).find((one) => one.channel === 'hearthside-posts')?.standing;
-const ops = (id: string) => errandsWhere(rig.house.db, { recordId: id }).filter((one) => one.channel === 'hearthside-posts').map((one) => [one.op, one.state]);
+const ops = (id: string) =>
+  errandsWhere(rig.house.db, { recordId: id })
+    .filter((one) => one.channel === 'hearthside-posts')
+    .map((one) => [one.op, one.state]);
 
 async function pass(days: number) {
-  await fetch(`${rig.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(Math.round(days * dayMs)) }) });
+  await fetch(`${rig.base}/clock`, {
+    method: 'POST',
+    body: new URLSearchParams({ ms: String(Math.round(days * dayMs)) }),
+  });
   await rig.house.follow();
 }
 
-const make = () => rig.make({ notices: [newNotice('n1', 'hearthside-posts', { words: 'Come on {{ date }}', pin: true })] });
+const make = () =>
+  rig.make({ notices: [newNotice('n1', 'hearthside-posts', { words: 'Come on {{ date }}', pin: true })] });
 
 test('a pin lapses by the channel’s own clock, and is renewed before it does; a lost answer renews it once', async () => {
   const id = make();
@@ -37,7 +44,13 @@ test('a pin lapses by the channel’s own clock, and is renewed before it does; 
   rig.send();
   await rig.settle();
   // The channel had done it when the answer was lost: asked, and not done again.
-  expect([ops(id), standing(id)]).toEqual([[['place', 'done'], ['renew', 'done']], 'instep']);
+  expect([ops(id), standing(id)]).toEqual([
+    [
+      ['place', 'done'],
+      ['renew', 'done'],
+    ],
+    'instep',
+  ]);
   const second = post(id)?.lapsesAt ?? 0;
   expect(Math.round((second - rig.house.clock.now()) / dayMs)).toBe(10);
   expect(errandsWhere(rig.house.db, { recordId: id }).find((one) => one.op === 'renew')?.tries).toBeGreaterThan(1);
@@ -52,7 +65,14 @@ test('a pin lapses by the channel’s own clock, and is renewed before it does; 
 });
 
 test('a notice waits for its own moment, behind the embargo, and follows the facts; taken out, it comes down', async () => {
-  const id = rig.make({ notices: [newNotice('n1', 'hearthside-posts', { words: 'On sale: {{ date }}', notBefore: { date: '2027-02-05', time: '10:00', zone: 'Europe/Dublin' } })] });
+  const id = rig.make({
+    notices: [
+      newNotice('n1', 'hearthside-posts', {
+        words: 'On sale: {{ date }}',
+        notBefore: { date: '2027-02-05', time: '10:00', zone: 'Europe/Dublin' },
+      }),
+    ],
+  });
   const [mine] = rig.listings(id).filter((one) => one.channel === 'hearthside-posts');
   rig.send([mine?.id ?? '']);
   await rig.settle();

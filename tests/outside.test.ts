@@ -1,12 +1,12 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { realHttp, OutsideError } from '@/channels/http';
+import { realHttp, OutsideError } from '@/channels/kit/http';
 import { channels, channelById, connectionIdOf } from '@/channels/registry';
-import type { ChannelClient, Sending } from '@/channels/channel';
-import { facts } from '@/core/facts';
-import { writeListing } from '@/core/listing-codec';
-import { proof } from '@/core/proof';
+import type { ChannelClient, Sending } from '@/channels/kit/channel';
+import { facts } from '@/core/facts/facts';
+import { writeListing } from '@/core/listing/listing-codec';
+import { proof } from '@/core/listing/proof';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
 
@@ -27,17 +27,36 @@ afterAll(async () => {
 
 const clientOf = (channel: string, credentials?: Record<string, string>): ChannelClient => {
   const connection = connectionIdOf(channelById(channel));
-  return channelById(channel).client({ address: `${outside.base}/${connection}`, credentials: credentials ?? accounts[connection] ?? {} }, realHttp);
+  return channelById(channel).client(
+    { address: `${outside.base}/${connection}`, credentials: credentials ?? accounts[connection] ?? {} },
+    realHttp,
+  );
 };
 const wireOf = (channel: string, title: string) => {
   const { rules } = channelById(channel);
-  const { shown } = proof(rules, { ...facts(sample({ title }), { code: 'X', venues, now: asOf }), link: { kind: 'known', href: 'https://tickets.example/' } }, ['p1'], asOf);
+  const { shown } = proof(
+    rules,
+    {
+      ...facts(sample({ title }), { code: 'X', venues, now: asOf }),
+      link: { kind: 'known', href: 'https://tickets.example/' },
+    },
+    ['p1'],
+    asOf,
+  );
   return writeListing(rules, shown);
 };
 const asOf = Date.parse('2027-02-02T10:20Z');
 let n = 0;
-const sending = (reference = `ref${(n += 1)}`): Sending => ({ reference, key: `key${n}`, pictures: [{ name: 'x.jpg', bytes: new Uint8Array([255, 216, 255]) }] });
-const kindOf = (work: Promise<unknown>) => work.then(() => 'taken', (error: unknown) => (error instanceof OutsideError ? error.kind : String(error)));
+const sending = (reference = `ref${(n += 1)}`): Sending => ({
+  reference,
+  key: `key${n}`,
+  pictures: [{ name: 'x.jpg', bytes: new Uint8Array([255, 216, 255]) }],
+});
+const kindOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'taken',
+    (error: unknown) => (error instanceof OutsideError ? error.kind : String(error)),
+  );
 
 describe.each(channels.filter(({ rules }) => rules.notice === null).map(({ rules }) => rules.id))('%s', (id) => {
   test('place, find by our reference, read, amend, take down, read again', async () => {
@@ -48,9 +67,17 @@ describe.each(channels.filter(({ rules }) => rules.notice === null).map(({ rules
     const placed = await client.place(wireOf(id, 'Placed'), with_);
     expect((await client.find(with_.reference))?.id).toBe(placed.id);
     const first = await client.fetch(placed);
-    expect(first && read(first)).toMatchObject({ title: { text: 'Placed' }, listed: { on: true }, 'start@p1': { at: Date.parse('2027-03-14T19:30:00Z'), zone: 'Europe/Dublin' } });
+    expect(first && read(first)).toMatchObject({
+      title: { text: 'Placed' },
+      listed: { on: true },
+      'start@p1': { at: Date.parse('2027-03-14T19:30:00Z'), zone: 'Europe/Dublin' },
+    });
     const { rules } = channelById(id);
-    const amended = await client.amend({ ...placed, etag: first?.remote.etag ?? null }, writeListing(rules, { title: { kind: 'text', text: 'Amended' } }, ['title']), sending());
+    const amended = await client.amend(
+      { ...placed, etag: first?.remote.etag ?? null },
+      writeListing(rules, { title: { kind: 'text', text: 'Amended' } }, ['title']),
+      sending(),
+    );
     const second = await client.fetch(amended);
     expect(second && read(second)).toMatchObject({ title: { text: 'Amended' }, place: first && read(first).place });
     const down = await client.withdraw(second?.remote ?? amended, sending());
@@ -75,7 +102,12 @@ describe.each(channels.filter(({ rules }) => rules.notice === null).map(({ rules
   });
 
   test('down is again-later; an answer lost after a write is an unknown outcome, and it was done', async () => {
-    const weather = (change: object) => fetch(`${outside.base}/weather/${id}`, { method: 'POST', body: JSON.stringify(change), headers: { 'content-type': 'application/json' } });
+    const weather = (change: object) =>
+      fetch(`${outside.base}/weather/${id}`, {
+        method: 'POST',
+        body: JSON.stringify(change),
+        headers: { 'content-type': 'application/json' },
+      });
     const client = clientOf(id);
     await client.greet();
     await weather({ down: true });
@@ -100,16 +132,26 @@ test('Lectern: tickets hidden there are no tickets, whatever its API says', asyn
   const client = clientOf('lectern');
   const placed = await client.place({ ...wireOf('lectern', 'Hidden tickets'), show_tickets: false }, sending());
   const answer = await client.fetch(placed);
-  expect(answer && [answer.wire.ticket_url, channelById('lectern').read(answer).link]).toEqual(['https://tickets.example/', undefined]);
+  expect(answer && [answer.wire.ticket_url, channelById('lectern').read(answer).link]).toEqual([
+    'https://tickets.example/',
+    undefined,
+  ]);
 });
 
 test('Gatefold: the same key is done once; a venue is entered once; a burst is held back', async () => {
   const client = clientOf('gatefold');
   const with_ = sending();
-  const [one, two] = [await client.place(wireOf('gatefold', 'Once'), with_), await client.place(wireOf('gatefold', 'Once'), with_)];
+  const [one, two] = [
+    await client.place(wireOf('gatefold', 'Once'), with_),
+    await client.place(wireOf('gatefold', 'Once'), with_),
+  ];
   expect(two.id).toBe(one.id);
   expect(one.link).toBe(one.publicUrl);
-  const burst = await Promise.all(Array.from({ length: 12 }, () => fetch(`${outside.base}/gatefold/api/account`, { headers: { authorization: 'Bearer wrong' } })));
+  const burst = await Promise.all(
+    Array.from({ length: 12 }, () =>
+      fetch(`${outside.base}/gatefold/api/account`, { headers: { authorization: 'Bearer wrong' } }),
+    ),
+  );
   expect(burst.every((answer) => answer.status === 401)).toBe(true);
   const started = Date.now();
   await Promise.all(Array.from({ length: 10 }, () => client.find('nobody')));
@@ -126,7 +168,11 @@ test('Gatefold: a token that has run out is renewed by itself', async () => {
 test('Gatefold: after the first sale start and price are locked, the rest is not, and a quantity may only rise', async () => {
   const client = clientOf('gatefold');
   const placed = await client.place(wireOf('gatefold', 'Sold one'), sending());
-  await fetch(`${outside.base}/gatefold/owner/${placed.id}`, { method: 'POST', body: new URLSearchParams({ act: 'sell', name: 'Sold one', summary: '', starts: '2027-03-14 19:30' }), redirect: 'manual' });
+  await fetch(`${outside.base}/gatefold/owner/${placed.id}`, {
+    method: 'POST',
+    body: new URLSearchParams({ act: 'sell', name: 'Sold one', summary: '', starts: '2027-03-14 19:30' }),
+    redirect: 'manual',
+  });
   const wire = wireOf('gatefold', 'Sold one');
   const [session] = wire.sessions as Record<string, unknown>[];
   const [level] = wire.levels as Record<string, unknown>[];
@@ -147,17 +193,39 @@ describe('Hearthside posts', () => {
   test('place, find, amend, take down: pinned ones stand first, and the photo with them', async () => {
     const client = clientOf('hearthside-posts');
     const with_ = sending();
-    const placed = await client.place({ text: 'A first post', link: 'https://tickets.example/', photo: { file: 'x.jpg', alt: 'x' }, published_as: 'page', visible: true, pinned: false }, with_);
+    const placed = await client.place(
+      {
+        text: 'A first post',
+        link: 'https://tickets.example/',
+        photo: { file: 'x.jpg', alt: 'x' },
+        published_as: 'page',
+        visible: true,
+        pinned: false,
+      },
+      with_,
+    );
     await client.place({ text: 'A pinned post', pinned: true, visible: true }, sending());
     expect([(await client.find(with_.reference))?.id, placed.lapsesAt]).toEqual([placed.id, null]);
     const page = await front();
-    expect([page.indexOf('A pinned post') < page.indexOf('A first post'), page.includes('/hearthside/photos/x.jpg'), page.includes('href="https://tickets.example/"')]).toEqual([true, true, true]);
+    expect([
+      page.indexOf('A pinned post') < page.indexOf('A first post'),
+      page.includes('/hearthside/photos/x.jpg'),
+      page.includes('href="https://tickets.example/"'),
+    ]).toEqual([true, true, true]);
     const amended = await client.amend(placed, { text: 'A first post, put right' }, sending());
     const answer = await client.fetch(amended);
-    expect(answer && read(answer)).toMatchObject({ body: { text: 'A first post, put right' }, publisher: { text: 'page' }, link: { href: 'https://tickets.example/' }, pinned: { on: false } });
+    expect(answer && read(answer)).toMatchObject({
+      body: { text: 'A first post, put right' },
+      publisher: { text: 'page' },
+      link: { href: 'https://tickets.example/' },
+      pinned: { on: false },
+    });
     await client.withdraw(amended, sending());
     const gone = await client.fetch(amended);
-    expect([gone && read(gone).listed, (await front()).includes('put right')]).toEqual([{ kind: 'flag', on: false }, false]);
+    expect([gone && read(gone).listed, (await front()).includes('put right')]).toEqual([
+      { kind: 'flag', on: false },
+      false,
+    ]);
     expect(await client.fetch({ ...placed, id: 'nothing' })).toBeNull();
   });
 
@@ -172,25 +240,46 @@ describe('Hearthside posts', () => {
     expect(renewed && (await left(renewed))).toBe(10);
     await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(11 * dayMs) }) });
     const answer = await client.fetch(placed);
-    expect([answer && read(answer).pinned, (await front()).includes('pinned until')]).toEqual([{ kind: 'flag', on: false }, false]);
+    expect([answer && read(answer).pinned, (await front()).includes('pinned until')]).toEqual([
+      { kind: 'flag', on: false },
+      false,
+    ]);
     await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(-15 * dayMs) }) });
   });
 
   test('what the channel refuses is told with its field; a person’s token publishes as the person', async () => {
     const client = clientOf('hearthside-posts');
-    await expect(client.place({ text: 'x'.repeat(1801), visible: true }, sending())).rejects.toMatchObject({ kind: 'invalid', field: 'text' });
+    await expect(client.place({ text: 'x'.repeat(1801), visible: true }, sending())).rejects.toMatchObject({
+      kind: 'invalid',
+      field: 'text',
+    });
     expect(await kindOf(clientOf('hearthside-posts', { token: 'wrong' }).greet())).toBe('sign-in-again');
-    const { hearthside } = (await (await fetch(`${outside.base}/accounts?as=person`, { method: 'POST' })).json()) as typeof accounts;
-    const placed = await clientOf('hearthside-posts', hearthside).place({ text: 'Trapped post', visible: true }, sending());
+    const { hearthside } = (await (
+      await fetch(`${outside.base}/accounts?as=person`, { method: 'POST' })
+    ).json()) as typeof accounts;
+    const placed = await clientOf('hearthside-posts', hearthside).place(
+      { text: 'Trapped post', visible: true },
+      sending(),
+    );
     const answer = await client.fetch(placed);
-    expect([answer && read(answer).publisher, (await front()).includes('Trapped post')]).toEqual([{ kind: 'text', text: 'person' }, false]);
+    expect([answer && read(answer).publisher, (await front()).includes('Trapped post')]).toEqual([
+      { kind: 'text', text: 'person' },
+      false,
+    ]);
   });
 
   test('edited by hand on the owner’s page: words, pin, and gone', async () => {
     const client = clientOf('hearthside-posts');
     const placed = await client.place({ text: 'By us', pinned: true, visible: true }, sending());
-    const post = (form: Record<string, string>) => fetch(`${outside.base}/hearthside/owner/posts/${placed.id}`, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' });
-    expect(await (await fetch(`${outside.base}/hearthside/owner`)).text()).toContain(`/hearthside/owner/posts/${placed.id}`);
+    const post = (form: Record<string, string>) =>
+      fetch(`${outside.base}/hearthside/owner/posts/${placed.id}`, {
+        method: 'POST',
+        body: new URLSearchParams(form),
+        redirect: 'manual',
+      });
+    expect(await (await fetch(`${outside.base}/hearthside/owner`)).text()).toContain(
+      `/hearthside/owner/posts/${placed.id}`,
+    );
     await post({ text: 'By hand', act: 'unpin' });
     const answer = await client.fetch(placed);
     expect(answer && read(answer)).toMatchObject({ body: { text: 'By hand' }, pinned: { on: false } });
@@ -201,7 +290,9 @@ describe('Hearthside posts', () => {
 });
 
 test('Hearthside: a person’s token works and publishes as the person, which reading back shows', async () => {
-  const { hearthside } = (await (await fetch(`${outside.base}/accounts?as=person`, { method: 'POST' })).json()) as typeof accounts;
+  const { hearthside } = (await (
+    await fetch(`${outside.base}/accounts?as=person`, { method: 'POST' })
+  ).json()) as typeof accounts;
   const client = clientOf('hearthside', hearthside);
   expect(await kindOf(client.greet())).toBe('not-allowed');
   const placed = await client.place(wireOf('hearthside', 'Trapped'), sending());
@@ -213,21 +304,37 @@ test('Hearthside: a person’s token works and publishes as the person, which re
 test('Hearthside: no key is known there, so placing twice makes two; a start is fixed in the last day', async () => {
   const client = clientOf('hearthside');
   const with_ = sending();
-  const [one, two] = [await client.place(wireOf('hearthside', 'Twice'), with_), await client.place(wireOf('hearthside', 'Twice'), with_)];
+  const [one, two] = [
+    await client.place(wireOf('hearthside', 'Twice'), with_),
+    await client.place(wireOf('hearthside', 'Twice'), with_),
+  ];
   expect(two.id).not.toBe(one.id);
   const now = ((await (await fetch(`${outside.base}/clock`)).json()) as { now: number }).now;
-  const soon = facts(sample({ title: 'Soon', performances: [performance('p1', new Date(now).toISOString().slice(0, 10), { start: '23:59', doors: null, end: null })] }), { code: 'X', venues, now });
+  const soon = facts(
+    sample({
+      title: 'Soon',
+      performances: [
+        performance('p1', new Date(now).toISOString().slice(0, 10), { start: '23:59', doors: null, end: null }),
+      ],
+    }),
+    { code: 'X', venues, now },
+  );
   const { rules } = channelById('hearthside');
   const wire = writeListing(rules, proof(rules, soon, ['p1'], now).shown);
   const placed = await client.place(wire, sending());
   const [time] = wire.times as Record<string, unknown>[];
-  expect(await kindOf(client.amend(placed, { times: [{ ...time, begins: Number(time?.begins) - 600 }] }, sending()))).toBe('locked');
+  expect(
+    await kindOf(client.amend(placed, { times: [{ ...time, begins: Number(time?.begins) - 600 }] }, sending())),
+  ).toBe('locked');
   expect(await kindOf(client.amend(placed, { about: 'Words may change' }, sending()))).toBe('taken');
 });
 
 test('Hearthside: what speaks of a raffle waits for a person; artists’ pages say whose they are', async () => {
   const client = clientOf('hearthside');
-  const placed = await client.place({ ...wireOf('hearthside', 'Scarf Night'), about: 'A raffle for the first scarf.' }, sending());
+  const placed = await client.place(
+    { ...wireOf('hearthside', 'Scarf Night'), about: 'A raffle for the first scarf.' },
+    sending(),
+  );
   const seen = async () => (await fetch(placed.publicUrl ?? '')).status;
   expect(await seen()).toBe(404);
   // The answer says nothing of the wait: only the public page tells.
@@ -235,25 +342,56 @@ test('Hearthside: what speaks of a raffle waits for a person; artists’ pages s
   const answer = await client.fetch(placed);
   expect(answer && read(answer).listed).toEqual({ kind: 'flag', on: false });
   const owner = `${outside.base}/hearthside/owner/${placed.id}`;
-  const form = { headline: 'Scarf Night', about: 'A raffle for the first scarf.', where: '', begins: '2027-03-14 19:30' };
+  const form = {
+    headline: 'Scarf Night',
+    about: 'A raffle for the first scarf.',
+    where: '',
+    begins: '2027-03-14 19:30',
+  };
   await fetch(owner, { method: 'POST', body: new URLSearchParams({ ...form, act: 'let' }), redirect: 'manual' });
   expect(await seen()).toBe(200);
-  expect([await client.whose?.('https://hearthside.example/odalys-quarry'), await client.whose?.('ninefold'), await client.whose?.('nobody-at-all')]).toEqual(['Odalys Quarry', 'Ninefold Upholstery', null]);
+  expect([
+    await client.whose?.('https://hearthside.example/odalys-quarry'),
+    await client.whose?.('ninefold'),
+    await client.whose?.('nobody-at-all'),
+  ]).toEqual(['Odalys Quarry', 'Ninefold Upholstery', null]);
 });
 
 test('Gatefold: sales are counted by session and level, never beyond what there is; hidden levels are not shown', async () => {
   const client = clientOf('gatefold');
   const wire = wireOf('gatefold', 'Few Seats');
   const [level] = wire.levels as Record<string, unknown>[];
-  const placed = await client.place({ ...wire, levels: [{ ...level, quantity: 12 }, { ...level, external_id: 'c', name: 'Presale', hidden: true, access_code: 'WICK' }] }, sending());
+  const placed = await client.place(
+    {
+      ...wire,
+      levels: [
+        { ...level, quantity: 12 },
+        { ...level, external_id: 'c', name: 'Presale', hidden: true, access_code: 'WICK' },
+      ],
+    },
+    sending(),
+  );
   const owner = `${outside.base}/gatefold/owner/${placed.id}`;
-  const sell = (act: string) => fetch(owner, { method: 'POST', body: new URLSearchParams({ name: 'Few Seats', summary: '', starts: '2027-03-14 19:30', act }), redirect: 'manual' });
+  const sell = (act: string) =>
+    fetch(owner, {
+      method: 'POST',
+      body: new URLSearchParams({ name: 'Few Seats', summary: '', starts: '2027-03-14 19:30', act }),
+      redirect: 'manual',
+    });
   for (const act of ['sell-ten', 'sell', 'sell-ten']) await sell(act);
   const answer = await client.fetch(placed);
   expect(answer && channelById('gatefold').sales?.(answer)).toEqual([{ performanceId: 'p1', levelId: 's', sold: 12 }]);
   const page = await (await fetch(placed.publicUrl ?? '')).text();
   expect([page.includes('Standard'), page.includes('Presale'), page.includes('WICK')]).toEqual([true, false, false]);
-  expect(await kindOf(client.amend(placed, { sessions: [{ ...(wire.sessions as object[])[0], starts_at: '2027-03-14T20:30:00Z' }] }, sending()))).toBe('locked');
+  expect(
+    await kindOf(
+      client.amend(
+        placed,
+        { sessions: [{ ...(wire.sessions as object[])[0], starts_at: '2027-03-14T20:30:00Z' }] },
+        sending(),
+      ),
+    ),
+  ).toBe('locked');
 });
 
 test('Gatefold: two levels of fifty in a room of fifty sell fifty; the total is locked beneath what is sold', async () => {
@@ -261,13 +399,41 @@ test('Gatefold: two levels of fifty in a room of fifty sell fifty; the total is 
   const wire = wireOf('gatefold', 'Small Room');
   const [level] = wire.levels as Record<string, unknown>[];
   const [session] = wire.sessions as Record<string, unknown>[];
-  const placed = await client.place({ ...wire, sessions: [{ ...session, total: 50 }], levels: [{ ...level, quantity: 50 }, { ...level, external_id: 'r', name: 'Reduced', quantity: 50 }] }, sending());
-  const sell = () => fetch(`${outside.base}/gatefold/owner/${placed.id}`, { method: 'POST', body: new URLSearchParams({ name: 'Small Room', summary: '', starts: '2027-03-14 19:30', act: 'sell-ten' }), redirect: 'manual' });
+  const placed = await client.place(
+    {
+      ...wire,
+      sessions: [{ ...session, total: 50 }],
+      levels: [
+        { ...level, quantity: 50 },
+        { ...level, external_id: 'r', name: 'Reduced', quantity: 50 },
+      ],
+    },
+    sending(),
+  );
+  const sell = () =>
+    fetch(`${outside.base}/gatefold/owner/${placed.id}`, {
+      method: 'POST',
+      body: new URLSearchParams({ name: 'Small Room', summary: '', starts: '2027-03-14 19:30', act: 'sell-ten' }),
+      redirect: 'manual',
+    });
   for (let n = 0; n < 4; n += 1) await sell();
-  await client.amend(placed, { levels: [{ ...level, quantity: 40 }, { ...level, external_id: 'r', name: 'Reduced', quantity: 50 }] }, sending()).catch(() => undefined);
+  await client
+    .amend(
+      placed,
+      {
+        levels: [
+          { ...level, quantity: 40 },
+          { ...level, external_id: 'r', name: 'Reduced', quantity: 50 },
+        ],
+      },
+      sending(),
+    )
+    .catch(() => undefined);
   for (let n = 0; n < 8; n += 1) await sell();
   const answer = await client.fetch(placed);
-  expect((answer ? (channelById('gatefold').sales?.(answer) ?? []) : []).reduce((sum, one) => sum + one.sold, 0)).toBe(50);
+  expect((answer ? (channelById('gatefold').sales?.(answer) ?? []) : []).reduce((sum, one) => sum + one.sold, 0)).toBe(
+    50,
+  );
   expect(answer && channelById('gatefold').read(answer)['total@p1']).toEqual({ kind: 'count', n: 50 });
   expect(await kindOf(client.amend(placed, { sessions: [{ ...session, total: 40 }] }, sending()))).toBe('locked');
 });
@@ -278,7 +444,15 @@ test('Lectern: an event may stand there with a note in place of a date, and take
   expect(await kindOf(client.place(open, sending()))).toBe('invalid');
   const placed = await client.place({ ...open, date_note: 'March 2027, date to follow' }, sending());
   expect(await (await fetch(placed.publicUrl ?? '')).text()).toContain('March 2027, date to follow');
-  const dated = await client.amend(placed, { date_note: null, dates: (wireOf('lectern', 'Some Day') as { dates: unknown }).dates, notice: 'New date' }, sending());
+  const dated = await client.amend(
+    placed,
+    { date_note: null, dates: (wireOf('lectern', 'Some Day') as { dates: unknown }).dates, notice: 'New date' },
+    sending(),
+  );
   const page = await (await fetch(dated.publicUrl ?? '')).text();
-  expect([page.includes('date to follow'), page.includes('New date'), page.includes('2027-03-14T19:30:00.000Z')]).toEqual([false, true, true]);
+  expect([
+    page.includes('date to follow'),
+    page.includes('New date'),
+    page.includes('2027-03-14T19:30:00.000Z'),
+  ]).toEqual([false, true, true]);
 });

@@ -3,11 +3,11 @@ import os from 'node:os';
 import path from 'node:path';
 import { deflateSync } from 'node:zlib';
 import sharp, { type Sharp } from 'sharp';
-import { windowFor } from '@/core/picture-choice';
-import { newPicture } from '@/core/new-record';
-import { addPicture } from '@/desk/add-picture';
-import { openHouse } from '@/runner/house';
-import { makePreview, makeRendition } from '@/runner/renditions';
+import { windowFor } from '@/core/pictures/picture-choice';
+import { newPicture } from '@/core/record/new-record';
+import { addPicture } from '@/desk/records/add-picture';
+import { openHouse } from '@/house/house';
+import { makePreview, makeRendition } from '@/house/renditions';
 
 let folder: string;
 let house: ReturnType<typeof openHouse>;
@@ -21,13 +21,21 @@ afterAll(() => {
 });
 
 const add = (name: string, bytes: Buffer) => addPicture(house, name, bytes, 'Maren');
-const plain = (width: number, height: number, background = '#1c3d3a') => sharp({ create: { width, height, channels: 3, background } });
+const plain = (width: number, height: number, background = '#1c3d3a') =>
+  sharp({ create: { width, height, channels: 3, background } });
 
 /** Four quarters: red, green / blue, white. */
 async function quarters(width: number, height: number): Promise<Sharp> {
-  const part = (colour: string) => plain(width / 2, height / 2, colour).png().toBuffer();
+  const part = (colour: string) =>
+    plain(width / 2, height / 2, colour)
+      .png()
+      .toBuffer();
   const [red, green, blue] = await Promise.all(['#f00', '#0f0', '#00f'].map(part));
-  return plain(width, height, '#fff').composite([{ input: red as Buffer, left: 0, top: 0 }, { input: green as Buffer, left: width / 2, top: 0 }, { input: blue as Buffer, left: 0, top: height / 2 }]);
+  return plain(width, height, '#fff').composite([
+    { input: red as Buffer, left: 0, top: 0 },
+    { input: green as Buffer, left: width / 2, top: 0 },
+    { input: blue as Buffer, left: 0, top: height / 2 },
+  ]);
 }
 
 /** A PNG whose header says how large it is, and whose rows are nothing but noughts: a few kilobytes for any size. */
@@ -44,7 +52,12 @@ function bomb(width: number, height: number): Buffer {
   head.writeUInt32BE(width, 0);
   head.writeUInt32BE(height, 4);
   head[8] = 1;
-  return Buffer.concat([Buffer.from([137, 80, 78, 71, 13, 10, 26, 10]), chunk('IHDR', head), chunk('IDAT', deflateSync(Buffer.alloc(1000))), chunk('IEND', Buffer.alloc(0))]);
+  return Buffer.concat([
+    Buffer.from([137, 80, 78, 71, 13, 10, 26, 10]),
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(Buffer.alloc(1000))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
 }
 
 /** CRC-32 as PNG has it (ISO 3309). */
@@ -60,20 +73,42 @@ function crc(bytes: Buffer): number {
 describe('what is taken in', () => {
   test.each<[string, () => Promise<Buffer>, [number, number, string]]>([
     ['a JPEG', () => plain(1800, 1200).jpeg().toBuffer(), [1800, 1200, 'jpeg']],
-    ['a PNG with nothing behind it', () => sharp({ create: { width: 900, height: 600, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } } }).png().toBuffer(), [900, 600, 'png']],
+    [
+      'a PNG with nothing behind it',
+      () =>
+        sharp({ create: { width: 900, height: 600, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } } })
+          .png()
+          .toBuffer(),
+      [900, 600, 'png'],
+    ],
     ['a WebP', () => plain(640, 480).webp().toBuffer(), [640, 480, 'webp']],
-    ['a JPEG taken with the camera turned: the size is that of the picture as it is seen', () => plain(1800, 1200).jpeg().withMetadata({ orientation: 6 }).toBuffer(), [1200, 1800, 'jpeg']],
+    [
+      'a JPEG taken with the camera turned: the size is that of the picture as it is seen',
+      () => plain(1800, 1200).jpeg().withMetadata({ orientation: 6 }).toBuffer(),
+      [1200, 1800, 'jpeg'],
+    ],
   ])('%s', async (name, make, expected) => {
     const kept = await add(name, await make());
     expect(kept.ok && [kept.value.width, kept.value.height, kept.value.format]).toEqual(expected);
   });
 
   test.each<[string, () => Promise<Buffer>, RegExp]>([
-    ['a drawing with a script', () => Promise.resolve(Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"><script>alert(1)</script></svg>')), /no picture that can be read/],
+    [
+      'a drawing with a script',
+      () =>
+        Promise.resolve(
+          Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"><script>alert(1)</script></svg>'),
+        ),
+      /no picture that can be read/,
+    ],
     ['a page', () => Promise.resolve(Buffer.from('<html>not found</html>')), /no picture that can be read/],
     ['nothing', () => Promise.resolve(Buffer.alloc(0)), /is empty/],
     ['half a JPEG', async () => (await (await quarters(2000, 1400)).jpeg().toBuffer()).subarray(0, 9000), /damaged/],
-    ['a small file of 3,600 million pixels', () => Promise.resolve(bomb(60_000, 60_000)), /60000 × 60000 pixels; at most 80 million/],
+    [
+      'a small file of 3,600 million pixels',
+      () => Promise.resolve(bomb(60_000, 60_000)),
+      /60000 × 60000 pixels; at most 80 million/,
+    ],
     ['a file of 21 MB', () => Promise.resolve(Buffer.alloc(21 * 1024 * 1024)), /21.0 MB; at most 20 MB/],
   ])('is not %s', async (name, make, why) => {
     const before = readdirSync(path.join(folder, 'pictures')).length;
@@ -95,11 +130,19 @@ describe('a rendition', () => {
   async function colours(bytes: Uint8Array, points: [number, number][]) {
     const { data, info } = await sharp(bytes).raw().toBuffer({ resolveWithObject: true });
     return points.map(([x, y]) => {
-      const at = (Math.min(info.height - 1, Math.floor(y * info.height)) * info.width + Math.min(info.width - 1, Math.floor(x * info.width))) * info.channels;
+      const at =
+        (Math.min(info.height - 1, Math.floor(y * info.height)) * info.width +
+          Math.min(info.width - 1, Math.floor(x * info.width))) *
+        info.channels;
       return [...data.subarray(at, at + 3)].map((value, i) => (value > 128 ? 'rgb'[i] : '-')).join('');
     });
   }
-  const corners: [number, number][] = [[0.1, 0.1], [0.9, 0.1], [0.1, 0.9], [0.9, 0.9]];
+  const corners: [number, number][] = [
+    [0.1, 0.1],
+    [0.9, 0.1],
+    [0.1, 0.9],
+    [0.9, 0.9],
+  ];
 
   async function render(bytes: Buffer, ratio: [number, number], focal: { x: number; y: number }) {
     const kept = await add('q', bytes);
@@ -107,7 +150,12 @@ describe('a rendition', () => {
     const { window } = windowFor(newPicture(kept.value, { focal }), { ratio, minWidth: 300 });
     const width = Math.min(600, window.w);
     const height = Math.round((width * window.h) / window.w);
-    const made = await makeRendition(folder, { kind: 'picture', name: `${kept.value.id.slice(0, 8)}-${ratio.join('x')}-${focal.x}-${focal.y}.jpg`, alt: '', source: { pictureId: kept.value.id, crop: window, width, height } });
+    const made = await makeRendition(folder, {
+      kind: 'picture',
+      name: `${kept.value.id.slice(0, 8)}-${ratio.join('x')}-${focal.x}-${focal.y}.jpg`,
+      alt: '',
+      source: { pictureId: kept.value.id, crop: window, width, height },
+    });
     const meta = await sharp(made.bytes).metadata();
     expect([meta.format, meta.width, meta.height]).toEqual(['jpeg', width, height]);
     return colours(made.bytes, corners);
@@ -122,26 +170,44 @@ describe('a rendition', () => {
 
   test('of a turned picture is cut from the picture as it is seen', async () => {
     // Stored lying down; seen a quarter turned clockwise: blue, red above white, green.
-    const bytes = await sharp(await (await quarters(1600, 1200)).png().toBuffer()).jpeg({ quality: 95 }).withMetadata({ orientation: 6 }).toBuffer();
+    const bytes = await sharp(await (await quarters(1600, 1200)).png().toBuffer())
+      .jpeg({ quality: 95 })
+      .withMetadata({ orientation: 6 })
+      .toBuffer();
     expect(await render(bytes, [3, 4], { x: 0.5, y: 0.5 })).toEqual(['--b', 'r--', 'rgb', '-g-']);
     expect(await render(bytes, [1, 4], { x: 0, y: 0.5 })).toEqual(['--b', '--b', 'rgb', 'rgb']);
   });
 
   test('of a picture with nothing behind it is white there, not black', async () => {
-    const bytes = await sharp({ create: { width: 800, height: 800, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } } }).png().toBuffer();
+    const bytes = await sharp({
+      create: { width: 800, height: 800, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } },
+    })
+      .png()
+      .toBuffer();
     expect(await render(bytes, [1, 1], { x: 0.5, y: 0.5 })).toEqual(Array(4).fill('rgb'));
   });
 
   test('is drawn once for its name, and not at all without its file; a preview is never enlarged', async () => {
     const kept = await add('once.jpg', await plain(500, 400, '#336').jpeg().toBuffer());
     if (!kept.ok) throw new Error(kept.error);
-    const value = { kind: 'picture' as const, name: 'once.jpg', alt: '', source: { pictureId: kept.value.id, crop: { x: 0, y: 0, w: 500, h: 400 }, width: 100, height: 80 } };
+    const value = {
+      kind: 'picture' as const,
+      name: 'once.jpg',
+      alt: '',
+      source: { pictureId: kept.value.id, crop: { x: 0, y: 0, w: 500, h: 400 }, width: 100, height: 80 },
+    };
     const first = await makeRendition(folder, value);
     rmSync(path.join(folder, 'pictures', kept.value.id));
-    await expect(makeRendition(folder, { ...value, name: 'another.jpg' })).rejects.toMatchObject({ kind: 'invalid', field: 'picture' });
+    await expect(makeRendition(folder, { ...value, name: 'another.jpg' })).rejects.toMatchObject({
+      kind: 'invalid',
+      field: 'picture',
+    });
     expect(first.bytes.length).toBeGreaterThan(200);
     const wide = await add('wide.jpg', await plain(300, 200, '#663').jpeg().toBuffer());
     const preview = wide.ok ? await sharp(await makePreview(folder, wide.value.id, 900)).metadata() : null;
-    expect([preview?.width, readdirSync(path.join(folder, 'renditions')).some((name) => !name.endsWith('.jpg'))]).toEqual([300, false]);
+    expect([
+      preview?.width,
+      readdirSync(path.join(folder, 'renditions')).some((name) => !name.endsWith('.jpg')),
+    ]).toEqual([300, false]);
   });
 });

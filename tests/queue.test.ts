@@ -2,10 +2,21 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import fc from 'fast-check';
-import type { PlannedErrand } from '@/core/plan';
+import type { PlannedErrand } from '@/core/errands/plan';
 import { sample } from '@/core/testing/samples';
 import { openDatabase, whole, type Db } from '@/store/database';
-import { addReceipt, claimErrand, decideErrands, dependentsOf, errandsWhere, freeStaleClaims, makeDispatch, receiptsOf, settleErrand, type Errand } from '@/store/errands';
+import {
+  addReceipt,
+  claimErrand,
+  decideErrands,
+  dependentsOf,
+  errandsWhere,
+  freeStaleClaims,
+  makeDispatch,
+  receiptsOf,
+  settleErrand,
+  type Errand,
+} from '@/store/errands';
 import { putListing } from '@/store/listings';
 import { makeRecord } from '@/store/records';
 
@@ -19,7 +30,8 @@ beforeEach(() => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-queue-'));
   db = openDatabase(folder);
   recordId = whole(db, (tx) => makeRecord(tx, sample(), 'Maren', 0, '')).id;
-  for (const [part, id] of listings.entries()) putListing(db, { id, recordId, channel: channelOf(id), part, performanceIds: [] });
+  for (const [part, id] of listings.entries())
+    putListing(db, { id, recordId, channel: channelOf(id), part, performanceIds: [] });
 });
 afterEach(() => {
   db.close();
@@ -27,13 +39,28 @@ afterEach(() => {
 });
 
 let wishes = 0;
-const errand = (listing: string, needs: string[] = [], notBefore: number | null = null): PlannedErrand & { revision: number } => ({
-  listing, record: recordId, channel: channelOf(listing), op: 'amend', changes: [{ key: `k${(wishes += 1)}`, before: null, after: { kind: 'count', n: wishes } }], needs, notBefore, requests: 1, ground: [null, null], revision: 1,
+const errand = (
+  listing: string,
+  needs: string[] = [],
+  notBefore: number | null = null,
+): PlannedErrand & { revision: number } => ({
+  listing,
+  record: recordId,
+  channel: channelOf(listing),
+  op: 'amend',
+  changes: [{ key: `k${(wishes += 1)}`, before: null, after: { kind: 'count', n: wishes } }],
+  needs,
+  notBefore,
+  requests: 1,
+  ground: [null, null],
+  revision: 1,
 });
-const dispatch = (wanted: ReturnType<typeof errand>[], at = 0) => whole(db, (tx) => makeDispatch(tx, wanted, 'Maren', at));
+const dispatch = (wanted: ReturnType<typeof errand>[], at = 0) =>
+  whole(db, (tx) => makeDispatch(tx, wanted, 'Maren', at));
 const all = () => errandsWhere(db, {});
 const claim = (now = 0, busy: string[] = []) => claimErrand(db, now, busy);
-const settle = (one: Errand, to: Parameters<typeof settleErrand>[3], at = 0) => settleErrand(db, one.id, one.claim, to, at);
+const settle = (one: Errand, to: Parameters<typeof settleErrand>[3], at = 0) =>
+  settleErrand(db, one.id, one.claim, to, at);
 
 describe('one errand after another', () => {
   test('what another gives is waited for; a listing is worked on once at a time; the order is that of the dispatch', () => {
@@ -50,7 +77,11 @@ describe('one errand after another', () => {
 
   test('a busy channel is passed over; what is not due yet waits for its moment', () => {
     dispatch([errand('a'), errand('c', [], 500)]);
-    expect([claim(0, ['lectern']), claim(499, ['lectern']), claim(500, ['lectern'])?.listingId]).toEqual([null, null, 'c']);
+    expect([claim(0, ['lectern']), claim(499, ['lectern']), claim(500, ['lectern'])?.listingId]).toEqual([
+      null,
+      null,
+      'c',
+    ]);
     expect(claim()?.tries).toBe(1);
   });
 
@@ -59,8 +90,22 @@ describe('one errand after another', () => {
     const held = claim();
     if (!held) throw new Error('nothing was claimed');
     expect(settleErrand(db, held.id, 'another', { state: 'done' }, 1)).toBe(false);
-    expect([settle(held, { state: 'waiting', nextTryAt: 900, doubtful: true, error: { kind: 'again-later', message: 'busy', field: null } }), settle(held, { state: 'done' })]).toEqual([true, false]);
-    expect(all()[0]).toMatchObject({ state: 'waiting', nextTryAt: 900, doubtful: true, tries: 1, lastError: { kind: 'again-later', message: 'busy' } });
+    expect([
+      settle(held, {
+        state: 'waiting',
+        nextTryAt: 900,
+        doubtful: true,
+        error: { kind: 'again-later', message: 'busy', field: null },
+      }),
+      settle(held, { state: 'done' }),
+    ]).toEqual([true, false]);
+    expect(all()[0]).toMatchObject({
+      state: 'waiting',
+      nextTryAt: 900,
+      doubtful: true,
+      tries: 1,
+      lastError: { kind: 'again-later', message: 'busy' },
+    });
   });
 
   test('a refusal holds up what needs it, until a person tries again or drops it', () => {
@@ -82,7 +127,9 @@ describe('one errand after another', () => {
     const one = all()[0];
     for (const outcome of ['again', 'again', 'done']) addReceipt(db, one?.id ?? 0, 1, outcome, { n: outcome });
     expect(receiptsOf(db, id).map((receipt) => receipt.outcome)).toEqual(['again', 'again', 'done']);
-    expect(() => whole(db, (tx) => makeDispatch(tx, [{ ...errand('b'), listing: 'nowhere' }], 'Maren', 0))).toThrow(/FOREIGN KEY/);
+    expect(() => whole(db, (tx) => makeDispatch(tx, [{ ...errand('b'), listing: 'nowhere' }], 'Maren', 0))).toThrow(
+      /FOREIGN KEY/,
+    );
     expect(all()).toHaveLength(1);
   });
 });
@@ -99,10 +146,37 @@ type Step =
 const listing = fc.constantFrom(...listings);
 const later = fc.integer({ min: 0, max: 300 });
 const step: fc.Arbitrary<Step> = fc.oneof(
-  { arbitrary: fc.record({ do: fc.constant('dispatch' as const), wanted: fc.array(fc.record({ listing, needs: fc.option(listing), later }), { minLength: 1, maxLength: 4 }) }), weight: 2 },
-  { arbitrary: fc.record({ do: fc.constant('claim' as const), busy: fc.constantFrom<string[]>([], ['lectern'], ['gatefold']) }), weight: 6 },
-  { arbitrary: fc.record({ do: fc.constant('end' as const), which: fc.nat(), how: fc.constantFrom('done' as const, 'dropped' as const, 'refused' as const, 'waiting' as const), later }), weight: 5 },
-  { arbitrary: fc.record({ do: fc.constant('decide' as const), which: fc.nat(), verdict: fc.constantFrom('again' as const, 'drop' as const) }), weight: 2 },
+  {
+    arbitrary: fc.record({
+      do: fc.constant('dispatch' as const),
+      wanted: fc.array(fc.record({ listing, needs: fc.option(listing), later }), { minLength: 1, maxLength: 4 }),
+    }),
+    weight: 2,
+  },
+  {
+    arbitrary: fc.record({
+      do: fc.constant('claim' as const),
+      busy: fc.constantFrom<string[]>([], ['lectern'], ['gatefold']),
+    }),
+    weight: 6,
+  },
+  {
+    arbitrary: fc.record({
+      do: fc.constant('end' as const),
+      which: fc.nat(),
+      how: fc.constantFrom('done' as const, 'dropped' as const, 'refused' as const, 'waiting' as const),
+      later,
+    }),
+    weight: 5,
+  },
+  {
+    arbitrary: fc.record({
+      do: fc.constant('decide' as const),
+      which: fc.nat(),
+      verdict: fc.constantFrom('again' as const, 'drop' as const),
+    }),
+    weight: 2,
+  },
   { arbitrary: fc.constant({ do: 'crash' as const }), weight: 1 },
   { arbitrary: fc.record({ do: fc.constant('pass' as const), ms: fc.integer({ min: 1, max: 400 }) }), weight: 3 },
 );
@@ -121,21 +195,44 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
         const got = claim(now, busy);
         if (got === null) return null;
         const was = before.get(got.id);
-        expect([was?.state, (was?.nextTryAt ?? Infinity) <= now, busy.includes(got.channel)]).toEqual(['waiting', true, false]);
+        expect([was?.state, (was?.nextTryAt ?? Infinity) <= now, busy.includes(got.channel)]).toEqual([
+          'waiting',
+          true,
+          false,
+        ]);
         for (const need of got.needs) expect(['done', 'dropped', undefined]).toContain(before.get(need)?.state);
-        for (const other of before.values()) if (other.listingId === got.listingId && other.id < got.id) expect(['done', 'dropped', 'refused']).toContain(other.state);
+        for (const other of before.values())
+          if (other.listingId === got.listingId && other.id < got.id)
+            expect(['done', 'dropped', 'refused']).toContain(other.state);
         held.set(got.id, got);
         claims.set(got.id, (claims.get(got.id) ?? 0) + 1);
         return got;
       };
       const end = (one: Errand, how: 'done' | 'dropped' | 'refused' | 'waiting', wait: number) => {
         const error = { kind: 'invalid' as const, message: 'no', field: null };
-        const to = how === 'waiting' ? { state: how, nextTryAt: now + wait, doubtful: false, error: null } : how === 'refused' ? { state: how, error } : { state: how };
+        const to =
+          how === 'waiting'
+            ? { state: how, nextTryAt: now + wait, doubtful: false, error: null }
+            : how === 'refused'
+              ? { state: how, error }
+              : { state: how };
         expect(settle(one, to, now)).toBe(true);
         held.delete(one.id);
       };
       for (const at of steps) {
-        if (at.do === 'dispatch') dispatch(at.wanted.filter((one, i) => at.wanted.findIndex((other) => other.listing === one.listing) === i).map((one) => errand(one.listing, one.needs === null || one.needs === one.listing ? [] : [one.needs], now + one.later)), now);
+        if (at.do === 'dispatch')
+          dispatch(
+            at.wanted
+              .filter((one, i) => at.wanted.findIndex((other) => other.listing === one.listing) === i)
+              .map((one) =>
+                errand(
+                  one.listing,
+                  one.needs === null || one.needs === one.listing ? [] : [one.needs],
+                  now + one.later,
+                ),
+              ),
+            now,
+          );
         else if (at.do === 'claim') take(at.busy);
         else if (at.do === 'pass') now += at.ms;
         else if (at.do === 'decide') {
@@ -143,7 +240,8 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
           if (some.length > 0) decideErrands(db, [some[at.which % some.length]?.id ?? 0], at.verdict, now);
         } else if (at.do === 'crash') {
           expect(freeStaleClaims(db, now)).toBe(held.size);
-          for (const id of held.keys()) expect(all().find((one) => one.id === id)).toMatchObject({ state: 'waiting', doubtful: true, claim: null });
+          for (const id of held.keys())
+            expect(all().find((one) => one.id === id)).toMatchObject({ state: 'waiting', doubtful: true, claim: null });
           held.clear();
         } else {
           const open = [...held.values()];
@@ -157,7 +255,14 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
       }
       // A person drops what was refused; then everything that is left can be carried out, and nothing waits for ever.
       for (const one of [...held.values()]) end(one, 'done', 0);
-      decideErrands(db, all().filter((one) => one.state === 'refused').map((one) => one.id), 'drop', now);
+      decideErrands(
+        db,
+        all()
+          .filter((one) => one.state === 'refused')
+          .map((one) => one.id),
+        'drop',
+        now,
+      );
       now += 100_000;
       for (let got = take([]); got !== null; got = take([])) end(got, 'done', 0);
       expect(all().filter((one) => one.state !== 'done' && one.state !== 'dropped')).toEqual([]);

@@ -2,16 +2,16 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import type { RecordContent } from '@/core/record';
-import { addPicture } from '@/desk/add-picture';
-import { connectChannel } from '@/desk/connect-channel';
-import { makeDispatch } from '@/desk/make-dispatch';
-import { makeVenue } from '@/desk/make-venue';
-import { saveRecord } from '@/desk/save-record';
-import { surveyById } from '@/desk/survey';
-import { openHouse } from '@/runner/house';
+import type { RecordContent } from '@/core/record/record';
+import { addPicture } from '@/desk/records/add-picture';
+import { connectChannel } from '@/desk/channels/connect-channel';
+import { makeDispatch } from '@/desk/dispatch/make-dispatch';
+import { makeVenue } from '@/desk/directory/make-venue';
+import { saveRecord } from '@/desk/records/save-record';
+import { surveyById } from '@/desk/survey/survey';
+import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
-import { newPicture } from '@/core/new-record';
+import { newPicture } from '@/core/record/new-record';
 import { performance, sample } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
 
@@ -22,11 +22,34 @@ export async function makeRig() {
   const { base } = outside;
   const house = openHouse(folder, `${base}/clock`);
   await house.follow();
-  const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST' })).json()) as Record<string, Record<string, string>>;
-  const connect = (channel: string, credentials: Record<string, string>) => connectChannel(house, channel, { address: `${base}/${channel}`, credentials }, 'Maren');
+  const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST' })).json()) as Record<
+    string,
+    Record<string, string>
+  >;
+  const connect = (channel: string, credentials: Record<string, string>) =>
+    connectChannel(house, channel, { address: `${base}/${channel}`, credentials }, 'Maren');
   for (const [channel, credentials] of Object.entries(accounts)) await connect(channel, credentials);
-  const picture = await addPicture(house, 'harp.jpg', await sharp({ create: { width: 1800, height: 1200, channels: 3, background: '#1c3d3a' } }).jpeg().toBuffer(), 'Maren');
-  const venue = makeVenue(house, { name: 'Tallow Yard', address: '9 Wicker Lane', town: 'Marrowby', country: 'Ireland', zone: 'Europe/Dublin', room: 'The Vat', capacity: 420 }, 'Maren');
+  const picture = await addPicture(
+    house,
+    'harp.jpg',
+    await sharp({ create: { width: 1800, height: 1200, channels: 3, background: '#1c3d3a' } })
+      .jpeg()
+      .toBuffer(),
+    'Maren',
+  );
+  const venue = makeVenue(
+    house,
+    {
+      name: 'Tallow Yard',
+      address: '9 Wicker Lane',
+      town: 'Marrowby',
+      country: 'Ireland',
+      zone: 'Europe/Dublin',
+      room: 'The Vat',
+      capacity: 420,
+    },
+    'Maren',
+  );
   if (!picture.ok || !venue.ok) throw new Error('the rig could not be set up');
 
   const settle = async (seconds = 25) => {
@@ -43,11 +66,20 @@ export async function makeRig() {
   };
   const place = { venueId: venue.value.venue.id, roomId: venue.value.roomId };
   const content = (part: Partial<RecordContent> = {}): RecordContent => {
-    const made = sample({ performances: [performance('p1', '2027-03-14')], pictures: [newPicture(picture.value, { alt: 'A harp', credit: 'us' })], ...part });
+    const made = sample({
+      performances: [performance('p1', '2027-03-14')],
+      pictures: [newPicture(picture.value, { alt: 'A harp', credit: 'us' })],
+      ...part,
+    });
     return { ...made, performances: made.performances.map((one) => ({ ...one, ...place })) };
   };
   return {
-    house, base, connect, accounts, settle, content,
+    house,
+    base,
+    connect,
+    accounts,
+    settle,
+    content,
     save(id: string | null, base: number, next: RecordContent, actor = 'Maren') {
       return saveRecord(house, { id, base, content: next, actor, reason: '' });
     },
@@ -60,16 +92,36 @@ export async function makeRig() {
     send(only: string[] | null = null) {
       return makeDispatch(house, only && new Set(only), 'Maren');
     },
-    standings: (id: string) => Object.fromEntries((surveyById(house, id)?.survey.listings ?? []).map((one) => [one.id.split('.').slice(1).join('.'), one.standing])),
+    standings: (id: string) =>
+      Object.fromEntries(
+        (surveyById(house, id)?.survey.listings ?? []).map((one) => [
+          one.id.split('.').slice(1).join('.'),
+          one.standing,
+        ]),
+      ),
     listings: (id: string) => surveyById(house, id)?.survey.listings ?? [],
     /** How many things stand on a stand-in's public list. */
     async publicCount(channel: string, title: string): Promise<number> {
       const page = await (await fetch(`${base}/${channel}/`)).text();
       return page.split(`>${title}<`).length - 1;
     },
-    weather: (channel: string, change: object) => fetch(`${base}/weather/${channel}`, { method: 'POST', body: JSON.stringify(change), headers: { 'content-type': 'application/json' } }),
-    owner: async (channel: string, listing: { state: { sent: unknown }; publicUrl: string | null }, remoteId: string, form: Record<string, string>) =>
-      void (await fetch(`${base}/${channel}/owner/${remoteId}`, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' })),
+    weather: (channel: string, change: object) =>
+      fetch(`${base}/weather/${channel}`, {
+        method: 'POST',
+        body: JSON.stringify(change),
+        headers: { 'content-type': 'application/json' },
+      }),
+    owner: async (
+      channel: string,
+      listing: { state: { sent: unknown }; publicUrl: string | null },
+      remoteId: string,
+      form: Record<string, string>,
+    ) =>
+      void (await fetch(`${base}/${channel}/owner/${remoteId}`, {
+        method: 'POST',
+        body: new URLSearchParams(form),
+        redirect: 'manual',
+      })),
     async stopOutside() {
       await outside.stop();
     },

@@ -1,16 +1,16 @@
-import { newEntry, newLevel, newNotice, newOutlet, newTickets, newWords } from '@/core/new-record';
-import type { RecordContent } from '@/core/record';
+import { newEntry, newLevel, newNotice, newOutlet, newTickets, newWords } from '@/core/record/new-record';
+import type { RecordContent } from '@/core/record/record';
 import { performance } from '@/core/testing/samples';
-import { channelsView } from '@/desk/channels-view';
-import { countToSend, toSend } from '@/desk/to-send';
-import { health } from '@/desk/health';
-import { noteSales } from '@/desk/note-sales';
-import { pulse } from '@/desk/pulse';
-import { readBackView } from '@/desk/read-back-view';
-import { receiptWords } from '@/desk/receipt-words';
-import { season } from '@/desk/season';
-import { surveyAll } from '@/desk/survey';
-import { wrongWords } from '@/desk/words-check';
+import { channelsView } from '@/desk/channels/channels-view';
+import { countToSend, toSend } from '@/desk/dispatch/to-send';
+import { health } from '@/desk/house/health';
+import { noteSales } from '@/desk/records/note-sales';
+import { pulse } from '@/desk/house/pulse';
+import { readBackView } from '@/desk/drift/read-back-view';
+import { receiptWords } from '@/desk/dispatch/receipt-words';
+import { season } from '@/desk/records/season';
+import { surveyAll } from '@/desk/survey/survey';
+import { wrongWords } from '@/desk/records/words-check';
 import { makeRig, type Rig } from './rig';
 
 let rig: Rig;
@@ -19,23 +19,75 @@ beforeAll(async () => {
 }, 60_000);
 afterAll(() => rig.end());
 
-const level = (price: number, part: Partial<ReturnType<typeof newLevel>> = {}) => newTickets({ levels: [newLevel('s', 'Standard', price, part)], outlets: [newOutlet('g', 'Gatefold', { channel: 'gatefold' }), newOutlet('d', 'Door', { allocation: 40 })] });
+const level = (price: number, part: Partial<ReturnType<typeof newLevel>> = {}) =>
+  newTickets({
+    levels: [newLevel('s', 'Standard', price, part)],
+    outlets: [newOutlet('g', 'Gatefold', { channel: 'gatefold' }), newOutlet('d', 'Door', { allocation: 40 })],
+  });
 const row = (title: string) => season(rig.house).rows.find((one) => one.title === title);
 
 describe('a row of the season says what is so', () => {
   test.each<[string, Partial<RecordContent>, object]>([
-    ['An evening', { performances: [performance('p1', '2027-03-14')] }, { date: '2027-03-14', time: '19:30', stage: 'announced', room: 'The Vat', town: 'Marrowby', price: '€22', past: false, standings: ['unplaced', 'unplaced', 'unplaced', null] }],
-    ['Some day', { performances: [performance('p1', '2037-12-31', { precision: 'open', start: null, doors: null, end: null })] }, { date: '', at: Infinity, precision: 'open', under: expect.stringContaining('Date to follow') }],
-    ['Some day in May', { performances: [performance('p1', '2027-05-01', { precision: 'month', start: null, doors: null, end: null })] }, { date: '2027-05-01', time: '', under: expect.stringContaining('May 2027, date to follow') }],
+    [
+      'An evening',
+      { performances: [performance('p1', '2027-03-14')] },
+      {
+        date: '2027-03-14',
+        time: '19:30',
+        stage: 'announced',
+        room: 'The Vat',
+        town: 'Marrowby',
+        price: '€22',
+        past: false,
+        standings: ['unplaced', 'unplaced', 'unplaced', null],
+      },
+    ],
+    [
+      'Some day',
+      { performances: [performance('p1', '2037-12-31', { precision: 'open', start: null, doors: null, end: null })] },
+      { date: '', at: Infinity, precision: 'open', under: expect.stringContaining('Date to follow') },
+    ],
+    [
+      'Some day in May',
+      { performances: [performance('p1', '2027-05-01', { precision: 'month', start: null, doors: null, end: null })] },
+      { date: '2027-05-01', time: '', under: expect.stringContaining('May 2027, date to follow') },
+    ],
     ['Pencilled', { stage: 'pencilled' }, { stage: 'pencilled' }],
-    ['Ours alone', { publicity: { visibility: 'private', announce: null } }, { stage: 'private', cue: '', standings: [null, null, null, null] }],
-    ['Held', { publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } } }, { stage: 'confirmed', cue: 'announce Thu 4 Feb 09:00', standings: ['embargoed', 'embargoed', 'embargoed', null] }],
-    ['Soon', { tickets: level(1800, { opens: { kind: 'at', date: '2027-02-12', time: '10:00' } }) }, { cue: 'on sale Fri 12 Feb 10:00', price: '€18, on sale Fri 12 Feb 10:00' }],
+    [
+      'Ours alone',
+      { publicity: { visibility: 'private', announce: null } },
+      { stage: 'private', cue: '', standings: [null, null, null, null] },
+    ],
+    [
+      'Held',
+      { publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } } },
+      { stage: 'confirmed', cue: 'announce Thu 4 Feb 09:00', standings: ['embargoed', 'embargoed', 'embargoed', null] },
+    ],
+    [
+      'Soon',
+      { tickets: level(1800, { opens: { kind: 'at', date: '2027-02-12', time: '10:00' } }) },
+      { cue: 'on sale Fri 12 Feb 10:00', price: '€18, on sale Fri 12 Feb 10:00' },
+    ],
     ['Called off', { performances: [performance('p1', '2027-03-14', { turn: 'cancelled' })] }, { stage: 'cancelled' }],
-    ['Twelve', { lineUp: [newEntry('a', 'Twelve'), newEntry('b', 'Wren', 'support')], performances: Array.from({ length: 12 }, (_, i) => performance(`p${i}`, `2027-03-${String(i + 10)}`)) }, { date: '2027-03-10', under: expect.stringMatching(/with Wren.*12 performances, to 21 March 2027/) }],
+    [
+      'Twelve',
+      {
+        lineUp: [newEntry('a', 'Twelve'), newEntry('b', 'Wren', 'support')],
+        performances: Array.from({ length: 12 }, (_, i) => performance(`p${i}`, `2027-03-${String(i + 10)}`)),
+      },
+      { date: '2027-03-10', under: expect.stringMatching(/with Wren.*12 performances, to 21 March 2027/) },
+    ],
     ['Over', { performances: [performance('p1', '2027-01-14')] }, { past: true, stage: 'played' }],
-    ['Free', { tickets: newTickets({ mode: 'free entry' }) }, { price: 'free', standings: ['unplaced', null, 'unplaced', null] }],
-    ['With a post', { notices: [newNotice('n1', 'hearthside-posts')] }, { standings: ['unplaced', 'unplaced', 'unplaced', 'unplaced'] }],
+    [
+      'Free',
+      { tickets: newTickets({ mode: 'free entry' }) },
+      { price: 'free', standings: ['unplaced', null, 'unplaced', null] },
+    ],
+    [
+      'With a post',
+      { notices: [newNotice('n1', 'hearthside-posts')] },
+      { standings: ['unplaced', 'unplaced', 'unplaced', 'unplaced'] },
+    ],
   ])('%s', (title, part, expected) => {
     rig.make({ title, ...part });
     expect(row(title)).toMatchObject(expected);
@@ -43,15 +95,32 @@ describe('a row of the season says what is so', () => {
 
   test('rows are in the order of dates, those of an open date last; the past is marked', () => {
     const { rows } = season(rig.house);
-    expect([...rows].sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1)).map((one) => one.id)).toEqual(rows.map((one) => one.id));
+    expect([...rows].sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1)).map((one) => one.id)).toEqual(
+      rows.map((one) => one.id),
+    );
     expect(rows[rows.length - 1]?.title).toBe('Some day');
   });
 
   test('what was sold at the door is counted at once, and never for another’s outlet', () => {
     const id = rig.make({ title: 'Counted', tickets: level(1000) });
-    const note = (part: object) => noteSales(rig.house, { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 12, ...part }, 'Maren');
+    const note = (part: object) =>
+      noteSales(
+        rig.house,
+        { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 12, ...part },
+        'Maren',
+      );
     expect([note({}).ok, row('Counted')?.left]).toEqual([true, '408 left']);
-    for (const wrong of [{ outletId: 'g' }, { outletId: 'x' }, { levelId: 'x' }, { performanceId: 'x' }, { recordId: 'x' }, { sold: -1 }, { sold: 1.5 }, { sold: '3' }]) expect(note(wrong).ok).toBe(false);
+    for (const wrong of [
+      { outletId: 'g' },
+      { outletId: 'x' },
+      { levelId: 'x' },
+      { performanceId: 'x' },
+      { recordId: 'x' },
+      { sold: -1 },
+      { sold: 1.5 },
+      { sold: '3' },
+    ])
+      expect(note(wrong).ok).toBe(false);
     expect(row('Counted')?.left).toBe('408 left');
   });
 });
@@ -61,8 +130,20 @@ describe('what is to send', () => {
     const titles = toSend(rig.house).map((one) => one.title);
     for (const quiet of ['Ours alone', 'Over', 'Pencilled']) expect(titles).not.toContain(quiet);
     const open = toSend(rig.house).find((one) => one.title === 'Some day');
-    expect(Object.fromEntries((open?.held ?? []).map((one) => [one.channel, [one.reasons.map((finding) => finding.code), one.waitsFor]]))).toEqual({ gatefold: [['date-imprecise'], null], lectern: [[], 'gatefold'], hearthside: [['date-imprecise'], 'gatefold'] });
-    expect(countToSend(rig.house)).toBe(toSend(rig.house).flatMap((one) => one.errands).filter((one) => one.notBefore === null).length);
+    expect(
+      Object.fromEntries(
+        (open?.held ?? []).map((one) => [one.channel, [one.reasons.map((finding) => finding.code), one.waitsFor]]),
+      ),
+    ).toEqual({
+      gatefold: [['date-imprecise'], null],
+      lectern: [[], 'gatefold'],
+      hearthside: [['date-imprecise'], 'gatefold'],
+    });
+    expect(countToSend(rig.house)).toBe(
+      toSend(rig.house)
+        .flatMap((one) => one.errands)
+        .filter((one) => one.notBefore === null).length,
+    );
   });
 
   test('the numbers of the frame, of the probe and of the lists are the same', async () => {
@@ -78,31 +159,69 @@ describe('what is to send', () => {
     rig.make({ title: 'One more' });
     const after = surveyAll(rig.house);
     const known = new Map(before.map((one) => [one.record.id, one]));
-    expect(after.filter((one) => known.get(one.record.id) !== one).map((one) => one.record.content.title)).toEqual(['One more']);
+    expect(after.filter((one) => known.get(one.record.id) !== one).map((one) => one.record.content.title)).toEqual([
+      'One more',
+    ]);
   });
 });
 
 test('wrong words are found across the season, wherever they were typed, and not in what is over', () => {
-  const words = newWords({ teaser: 'On Friday 14 March', full: '<p>Doors at 7, from €18.</p>', access: 'A signed night on 20 March' });
-  rig.make({ title: 'Wrong', words, notices: [newNotice('n1', 'hearthside-posts', { words: 'Saturday 20 March!' })], overrides: [{ channel: 'lectern', field: 'body', value: '<p>Starts at <b>8pm</b></p>', from: '' }] });
+  const words = newWords({
+    teaser: 'On Friday 14 March',
+    full: '<p>Doors at 7, from €18.</p>',
+    access: 'A signed night on 20 March',
+  });
+  rig.make({
+    title: 'Wrong',
+    words,
+    notices: [newNotice('n1', 'hearthside-posts', { words: 'Saturday 20 March!' })],
+    overrides: [{ channel: 'lectern', field: 'body', value: '<p>Starts at <b>8pm</b></p>', from: '' }],
+  });
   rig.make({ title: 'Wrong once', words, performances: [performance('p1', '2027-01-14')] });
-  expect(wrongWords(rig.house).map((one) => [one.title, one.where, one.mention.text])).toEqual([['Wrong', 'teaser', 'Friday 14 March'], ['Wrong', 'full text', 'from €18'], ['Wrong', 'access notes', '20 March'], ['Wrong', 'notice', 'Saturday 20 March'], ['Wrong', 'words by hand for Lectern', '8pm']]);
+  expect(wrongWords(rig.house).map((one) => [one.title, one.where, one.mention.text])).toEqual([
+    ['Wrong', 'teaser', 'Friday 14 March'],
+    ['Wrong', 'full text', 'from €18'],
+    ['Wrong', 'access notes', '20 March'],
+    ['Wrong', 'notice', 'Saturday 20 March'],
+    ['Wrong', 'words by hand for Lectern', '8pm'],
+  ]);
 });
 
 test('channels tell their habits and limits, and never a secret', () => {
   const all = channelsView(rig.house);
-  expect(all.map((one) => [one.id, one.through, one.connection !== null])).toEqual([['lectern', null, true], ['gatefold', null, true], ['hearthside', null, true], ['hearthside-posts', 'Hearthside', true]]);
+  expect(all.map((one) => [one.id, one.through, one.connection !== null])).toEqual([
+    ['lectern', null, true],
+    ['gatefold', null, true],
+    ['hearthside', null, true],
+    ['hearthside-posts', 'Hearthside', true],
+  ]);
   const told = JSON.stringify(all);
-  for (const credentials of Object.values(rig.accounts)) for (const [name, secret] of Object.entries(credentials)) if (name !== 'user' && name !== 'clientId') expect(told).not.toContain(secret);
+  for (const credentials of Object.values(rig.accounts))
+    for (const [name, secret] of Object.entries(credentials))
+      if (name !== 'user' && name !== 'clientId') expect(told).not.toContain(secret);
   expect(all.every((one) => one.habits.length > 0 && one.fields.length > 3)).toBe(true);
 });
 
 test.each<[string, object, string]>([
   ['done', { remote: { id: 'ab12' } }, 'taken by the channel as ab12'],
-  ['again', { kind: 'again-later', message: 'slow down' }, 'slow down. The channel cannot take it now; it is tried again by itself.'],
-  ['refused', { kind: 'locked', message: 'tickets are sold' }, 'tickets are sold. The channel has locked this field. Leave it as it stands there, or settle it with the channel.'],
+  [
+    'again',
+    { kind: 'again-later', message: 'slow down' },
+    'slow down. The channel cannot take it now; it is tried again by itself.',
+  ],
+  [
+    'refused',
+    { kind: 'locked', message: 'tickets are sold' },
+    'tickets are sold. The channel has locked this field. Leave it as it stands there, or settle it with the channel.',
+  ],
   ['waits', { for: 'gatefold' }, 'waits for the ticket link from Gatefold'],
-  ['held', { until: Date.parse('2027-02-04T09:00Z'), why: 'under embargo' }, 'under embargo until Thu 4 Feb 2027, 09:00 UTC'],
+  [
+    'held',
+    { until: Date.parse('2027-02-04T09:00Z'), why: 'under embargo' },
+    'under embargo until Thu 4 Feb 2027, 09:00 UTC',
+  ],
   ['dropped', { why: 'the record is private now' }, 'the record is private now'],
   ['something new', {}, 'something new'],
-])('a receipt that says %s', (outcome, detail, words) => expect(receiptWords({ id: 1, at: 5, outcome, detail: JSON.stringify(detail) }).words).toBe(words));
+])('a receipt that says %s', (outcome, detail, words) =>
+  expect(receiptWords({ id: 1, at: 5, outcome, detail: JSON.stringify(detail) }).words).toBe(words),
+);

@@ -1,8 +1,8 @@
 'use server';
 
 import { z } from 'zod';
-import { moveClock } from '@/desk/move-clock';
-import { theHouse } from '@/desk/the-house';
+import { moveClock } from '@/desk/house/move-clock';
+import { theHouse } from '@/desk/house/the-house';
 
 /** Moves the simulated clock on; does nothing on the real one. */
 export async function moveClockAction(ms: number): Promise<void> {

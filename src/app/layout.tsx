@@ -7,8 +7,8 @@ import '@/ui/theme/tokens.css';
 import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
-import { pulse } from '@/desk/pulse';
-import { theHouse } from '@/desk/the-house';
+import { pulse } from '@/desk/house/pulse';
+import { theHouse } from '@/desk/house/the-house';
 import { Shell } from '@/ui/shell/Shell';
 import { ThemeProvider } from '@/ui/theme/ThemeProvider';
 import { moveClockAction } from './clock-action';
@@ -19,10 +19,15 @@ export const dynamic = 'force-dynamic';
 export default async function RootLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" {...mantineHtmlProps}>
-      <head><title>Nuntiax</title><ColorSchemeScript defaultColorScheme="auto" /></head>
+      <head>
+        <title>Nuntiax</title>
+        <ColorSchemeScript defaultColorScheme="auto" />
+      </head>
       <body>
         <ThemeProvider>
-          <Shell pulse={await pulse(theHouse())} moveClock={moveClockAction}><Suspense>{children}</Suspense></Shell>
+          <Shell pulse={await pulse(theHouse())} moveClock={moveClockAction}>
+            <Suspense>{children}</Suspense>
+          </Shell>
         </ThemeProvider>
       </body>
     </html>

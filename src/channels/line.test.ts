@@ -1,13 +1,13 @@
 import fc from 'fast-check';
-import { readListing, writeListing } from '@/core/listing-codec';
-import { newNotice } from '@/core/new-record';
-import { plan, type Change, type PlannedErrand } from '@/core/plan';
-import type { RecordContent } from '@/core/record';
-import { stops } from '@/core/finding';
+import { readListing, writeListing } from '@/core/listing/listing-codec';
+import { newNotice } from '@/core/record/new-record';
+import { plan, type Change, type PlannedErrand } from '@/core/errands/plan';
+import type { RecordContent } from '@/core/record/record';
+import { stops } from '@/core/findings/finding';
 import { record, several, words } from '@/core/testing/any-record';
 import { venues } from '@/core/testing/samples';
-import type { Shown } from '@/core/shown';
-import { tracked } from '@/core/ticket-link';
+import type { Shown } from '@/core/listing/shown';
+import { tracked } from '@/core/listing/ticket-link';
 import { channelById, channels, rulesById } from './registry';
 import { plannable, surveyRecord, type KnownListing, type Survey } from './survey';
 
@@ -26,7 +26,18 @@ class Outside {
   now = start;
 
   survey(content: RecordContent): Survey {
-    return surveyRecord({ recordId: 'r', code: 'X-0001', content, venues, organisers: new Map(), sold: new Map(), listings: [...this.known.values()].sort((a, b) => a.part - b.part), errands: new Map(), connected, now: this.now });
+    return surveyRecord({
+      recordId: 'r',
+      code: 'X-0001',
+      content,
+      venues,
+      organisers: new Map(),
+      sold: new Map(),
+      listings: [...this.known.values()].sort((a, b) => a.part - b.part),
+      errands: new Map(),
+      connected,
+      now: this.now,
+    });
   }
 
   planned(survey: Survey) {
@@ -40,17 +51,36 @@ class Outside {
     const { rules } = channelById(errand.channel);
     const before = this.known.get(errand.listing);
     // How a run was shared out is kept, for the parts that do not go yet too.
-    for (const { id, channel, part, performanceIds } of survey.listings) if (channel === errand.channel && !this.known.has(id)) this.known.set(id, { ...nothing, id, channel, part, performanceIds });
+    for (const { id, channel, part, performanceIds } of survey.listings)
+      if (channel === errand.channel && !this.known.has(id))
+        this.known.set(id, { ...nothing, id, channel, part, performanceIds });
     const changes = errand.changes.map((change) => this.filled(change));
     const sent = laidOver(before?.sent ?? {}, changes);
     const standing = errand.op === 'place' ? {} : writeListing(rules, before?.observed ?? {});
-    const wire = { ...standing, ...writeListing(rules, laidOver(before?.observed ?? {}, changes), changes.map((one) => one.key)) };
+    const wire = {
+      ...standing,
+      ...writeListing(
+        rules,
+        laidOver(before?.observed ?? {}, changes),
+        changes.map((one) => one.key),
+      ),
+    };
     for (const key of Object.keys(wire)) if (wire[key] === null) delete wire[key];
     this.now += 1000;
     const link = rules.givesLink ? 'https://tickets.example/e/77' : null;
     this.known.set(errand.listing, {
-      id: errand.listing, channel: errand.channel, part: listing.part, performanceIds: listing.performanceIds, publicUrl: null, link,
-      sent, previous: sent, observed: errand.op === 'withdraw' ? { listed: { kind: 'flag', on: false } } : readListing(rules, wire), sentAt: this.now, observedAt: this.now + 1, lapsesAt: null,
+      id: errand.listing,
+      channel: errand.channel,
+      part: listing.part,
+      performanceIds: listing.performanceIds,
+      publicUrl: null,
+      link,
+      sent,
+      previous: sent,
+      observed: errand.op === 'withdraw' ? { listed: { kind: 'flag', on: false } } : readListing(rules, wire),
+      sentAt: this.now,
+      observedAt: this.now + 1,
+      lapsesAt: null,
     });
   }
 
@@ -71,7 +101,16 @@ class Outside {
   }
 }
 
-const nothing = { publicUrl: null, link: null, sent: null, previous: null, observed: null, sentAt: null, observedAt: null, lapsesAt: null };
+const nothing = {
+  publicUrl: null,
+  link: null,
+  sent: null,
+  previous: null,
+  observed: null,
+  sentAt: null,
+  observedAt: null,
+  lapsesAt: null,
+};
 
 function laidOver(shown: Shown, changes: readonly Change[]): Shown {
   const out: Shown = { ...shown };
@@ -87,18 +126,37 @@ function settled(outside: Outside, content: RecordContent): void {
   const survey = outside.survey(content);
   const { errands, held } = outside.planned(survey);
   const waits = new Set(held.map((one) => one.listing));
-  expect(errands.map((one) => [one.channel, one.op, one.changes.slice(0, 3).map((change) => [change.key, change.before, change.after])])).toEqual([]);
+  expect(
+    errands.map((one) => [
+      one.channel,
+      one.op,
+      one.changes.slice(0, 3).map((change) => [change.key, change.before, change.after]),
+    ]),
+  ).toEqual([]);
   for (const one of survey.listings) {
     if (one.state.sent === null || stops(one.findings) || waits.has(one.id)) continue;
-    expect([one.channel, one.comparison.filter((field) => field.outcome !== 'same' && field.outcome !== 'already-there')]).toEqual([one.channel, []]);
+    expect([
+      one.channel,
+      one.comparison.filter((field) => field.outcome !== 'same' && field.outcome !== 'already-there'),
+    ]).toEqual([one.channel, []]);
     expect(['instep', 'withdrawn']).toContain(one.standing);
   }
 }
 
-const notices = several((n) => fc.record({ words: fc.oneof(fc.constant(''), words, fc.constant('{{ title }} on {{ date }}')), pin: fc.boolean() }).map((part) => newNotice(`n${n}`, 'hearthside-posts', part)), 2);
+const notices = several(
+  (n) =>
+    fc
+      .record({ words: fc.oneof(fc.constant(''), words, fc.constant('{{ title }} on {{ date }}')), pin: fc.boolean() })
+      .map((part) => newNotice(`n${n}`, 'hearthside-posts', part)),
+  2,
+);
 /** A record that may go out, as far as its facts allow. */
 const open = fc.tuple(record, notices).map(([content, posts]): RecordContent => ({
-  ...content, notices: posts, stage: 'confirmed', publicity: { visibility: 'public', announce: null }, pictures: content.pictures.map((one) => ({ ...one, alt: 'Alt', credit: 'Us' })),
+  ...content,
+  notices: posts,
+  stage: 'confirmed',
+  publicity: { visibility: 'public', announce: null },
+  pictures: content.pictures.map((one) => ({ ...one, alt: 'Alt', credit: 'Us' })),
   performances: content.performances.map((one) => ({ ...one, precision: 'exact' as const, turn: 'none' as const })),
 }));
 
@@ -117,7 +175,8 @@ test('a plan carried out gives what is wanted, and leaves nothing to send: from 
       const gone: RecordContent = { ...last, publicity: { visibility: 'private', announce: null } };
       outside.send(gone);
       settled(outside, gone);
-      for (const one of outside.known.values()) if (one.sent) expect(one.observed).toEqual({ listed: { kind: 'flag', on: false } });
+      for (const one of outside.known.values())
+        if (one.sent) expect(one.observed).toEqual({ listed: { kind: 'flag', on: false } });
       outside.send(last);
       settled(outside, last);
     }),
@@ -128,19 +187,35 @@ test('a plan carried out gives what is wanted, and leaves nothing to send: from 
 
 test('a run longer than a listing holds: what stands where is kept, whatever is dropped or added', () => {
   fc.assert(
-    fc.property(open, fc.uniqueArray(fc.integer({ min: 1, max: 28 }), { minLength: 5, maxLength: 14 }), fc.uniqueArray(fc.integer({ min: 1, max: 28 }), { minLength: 1, maxLength: 14 }), (base, before, after) => {
-      const [pattern] = base.performances;
-      if (!pattern) return;
-      const run = (days: number[]): RecordContent => ({ ...base, performances: days.map((day) => ({ ...pattern, id: `d${day}`, date: `2027-05-${String(day).padStart(2, '0')}` })) });
-      const outside = new Outside();
-      outside.send(run(before));
-      const where = (id: string) => [...outside.known.values()].find((one) => one.channel === 'hearthside' && one.performanceIds.includes(id))?.part;
-      const stood = new Map(before.map((day) => [`d${day}`, where(`d${day}`)]));
-      outside.send(run(after));
-      settled(outside, run(after));
-      if (stops(outside.survey(run(after)).listings.find((one) => one.channel === 'hearthside')?.findings ?? [])) return;
-      for (const day of after) if (stood.get(`d${day}`) !== undefined) expect(where(`d${day}`)).toBe(stood.get(`d${day}`));
-    }),
+    fc.property(
+      open,
+      fc.uniqueArray(fc.integer({ min: 1, max: 28 }), { minLength: 5, maxLength: 14 }),
+      fc.uniqueArray(fc.integer({ min: 1, max: 28 }), { minLength: 1, maxLength: 14 }),
+      (base, before, after) => {
+        const [pattern] = base.performances;
+        if (!pattern) return;
+        const run = (days: number[]): RecordContent => ({
+          ...base,
+          performances: days.map((day) => ({
+            ...pattern,
+            id: `d${day}`,
+            date: `2027-05-${String(day).padStart(2, '0')}`,
+          })),
+        });
+        const outside = new Outside();
+        outside.send(run(before));
+        const where = (id: string) =>
+          [...outside.known.values()].find((one) => one.channel === 'hearthside' && one.performanceIds.includes(id))
+            ?.part;
+        const stood = new Map(before.map((day) => [`d${day}`, where(`d${day}`)]));
+        outside.send(run(after));
+        settled(outside, run(after));
+        if (stops(outside.survey(run(after)).listings.find((one) => one.channel === 'hearthside')?.findings ?? []))
+          return;
+        for (const day of after)
+          if (stood.get(`d${day}`) !== undefined) expect(where(`d${day}`)).toBe(stood.get(`d${day}`));
+      },
+    ),
     { numRuns: 60 },
   );
 });
@@ -151,11 +226,20 @@ test('edited there by hand: it is never sent over unasked, and other fields stil
       const outside = new Outside();
       outside.send(content);
       const edited = [...outside.known.values()].filter((one) => one.observed?.title !== undefined);
-      for (const one of edited) outside.known.set(one.id, { ...one, observed: { ...one.observed, title: { kind: 'text', text: `${theirs} by hand` } }, observedAt: outside.now + hourMs });
+      for (const one of edited)
+        outside.known.set(one.id, {
+          ...one,
+          observed: { ...one.observed, title: { kind: 'text', text: `${theirs} by hand` } },
+          observedAt: outside.now + hourMs,
+        });
       outside.now += 2 * hourMs;
       expect(outside.send(content)).toBe(0);
       outside.send({ ...content, words: { ...content.words, full: '<p>Another text.</p>' } });
-      for (const one of edited) expect([outside.known.get(one.id)?.observed?.title, outside.survey(content).listings.find((l) => l.id === one.id)?.standing]).toEqual([{ kind: 'text', text: `${theirs} by hand` }, expect.stringMatching(/drifted|atodds/)]);
+      for (const one of edited)
+        expect([
+          outside.known.get(one.id)?.observed?.title,
+          outside.survey(content).listings.find((l) => l.id === one.id)?.standing,
+        ]).toEqual([{ kind: 'text', text: `${theirs} by hand` }, expect.stringMatching(/drifted|atodds/)]);
     }),
     { numRuns: 60 },
   );

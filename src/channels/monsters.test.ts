@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/draft';
-import { checkRecord } from '@/core/check-record';
-import { newEntry, newLevel, newNotice, newOutlet, newTickets } from '@/core/new-record';
+import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/record/draft';
+import { checkRecord } from '@/core/record/check-record';
+import { newEntry, newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
 import { record } from '@/core/testing/any-record';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { channels } from './registry';
@@ -9,17 +9,30 @@ import { surveyRecord } from './survey';
 
 const moment = { date: '2027-02-03', time: '10:00', zone: 'Europe/Dublin' };
 const rich = sample({
-  performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-15', { link: 'https://x.example/' })], online: { keep: 'https://a.example/k', join: 'https://a.example/j' }, lineUp: [newEntry('e', 'X', 'headliner', { setTime: '20:00' })], radius: { km: 50, days: 30 }, video: 'https://v.example/',
-  tickets: newTickets({ levels: [newLevel('a', 'A', 100, { opens: { kind: 'at', ...moment } })], outlets: [newOutlet('o', 'Box', { fee: { mode: 'added', basisPoints: 450, fixed: 60, cap: 900 } })], pools: [{ id: 'q', name: 'Box', seats: 12 }], holds: [{ id: 'h', name: 'house', seats: 6 }] }),
-  notices: [newNotice('n', 'hearthside-posts', { notBefore: moment })], publicity: { visibility: 'public', announce: moment },
+  performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-15', { link: 'https://x.example/' })],
+  online: { keep: 'https://a.example/k', join: 'https://a.example/j' },
+  lineUp: [newEntry('e', 'X', 'headliner', { setTime: '20:00' })],
+  radius: { km: 50, days: 30 },
+  video: 'https://v.example/',
+  tickets: newTickets({
+    levels: [newLevel('a', 'A', 100, { opens: { kind: 'at', ...moment } })],
+    outlets: [newOutlet('o', 'Box', { fee: { mode: 'added', basisPoints: 450, fixed: 60, cap: 900 } })],
+    pools: [{ id: 'q', name: 'Box', seats: 12 }],
+    holds: [{ id: 'h', name: 'house', seats: 6 }],
+  }),
+  notices: [newNotice('n', 'hearthside-posts', { notBefore: moment })],
+  publicity: { visibility: 'public', announce: moment },
 });
 
 /** What a person types: never the ids, the choices and the marks that the screen itself sets. */
-const typed = /(?:^|\.)(?:title|shortTitle|subtitle|hashtag|tags|start|end|doors|date|lastDate|note|link|lineUpExtra|name|price|quantity|least|most|admits|code|allocation|trackAs|basisPoints|fixed|cap|seats|refunds|setTime|keep|join|video|km|days|line|teaser|short|full|access|age|time|alt|credit|words|limit|contact)(?:\.\d+)?$/;
+const typed =
+  /(?:^|\.)(?:title|shortTitle|subtitle|hashtag|tags|start|end|doors|date|lastDate|note|link|lineUpExtra|name|price|quantity|least|most|admits|code|allocation|trackAs|basisPoints|fixed|cap|seats|refunds|setTime|keep|join|video|km|days|line|teaser|short|full|access|age|time|alt|credit|words|limit|contact)(?:\.\d+)?$/;
 
 function pathsOf(value: unknown, path: string[] = []): string[][] {
   if (typeof value === 'string') return typed.test(path.join('.')) ? [path] : [];
-  return value !== null && typeof value === 'object' ? Object.entries(value).flatMap(([key, one]) => pathsOf(one, [...path, key])) : [];
+  return value !== null && typeof value === 'object'
+    ? Object.entries(value).flatMap(([key, one]) => pathsOf(one, [...path, key]))
+    : [];
 }
 
 function withText(draft: RecordDraft, path: readonly string[], text: string): RecordDraft {
@@ -30,22 +43,77 @@ function withText(draft: RecordDraft, path: readonly string[], text: string): Re
 }
 
 const monster = fc.oneof(
-  fc.constantFrom('25:00', '19:99', '24:00', '99:99', '-1', '1e999', 'NaN', '{{', '{{ title }}'.repeat(40), '\u0000\u0007', '👩‍👩‍👧‍👦'.repeat(200), '\ud800', '<script>', '9'.repeat(400), ' ', '0000-00-00', '2027-13-45', '{{ (1..500000) | find: "x" }}', '__proto__', 'constructor', '€5,5,5', '\u202e', 'Ω'.repeat(3_000)),
+  fc.constantFrom(
+    '25:00',
+    '19:99',
+    '24:00',
+    '99:99',
+    '-1',
+    '1e999',
+    'NaN',
+    '{{',
+    '{{ title }}'.repeat(40),
+    '\u0000\u0007',
+    '👩‍👩‍👧‍👦'.repeat(200),
+    '\ud800',
+    '<script>',
+    '9'.repeat(400),
+    ' ',
+    '0000-00-00',
+    '2027-13-45',
+    '{{ (1..500000) | find: "x" }}',
+    '__proto__',
+    'constructor',
+    '€5,5,5',
+    '\u202e',
+    'Ω'.repeat(3_000),
+  ),
   fc.string({ unit: 'binary', maxLength: 40 }),
 );
-const survey = (content: typeof rich) => surveyRecord({ recordId: 'r', code: 'X', content, venues, organisers: new Map(), sold: new Map(), listings: [], errands: new Map(), connected: new Set(channels.map(({ rules }) => rules.id)), now: Date.parse('2027-02-02T10:20Z') });
+const survey = (content: typeof rich) =>
+  surveyRecord({
+    recordId: 'r',
+    code: 'X',
+    content,
+    venues,
+    organisers: new Map(),
+    sold: new Map(),
+    listings: [],
+    errands: new Map(),
+    connected: new Set(channels.map(({ rules }) => rules.id)),
+    now: Date.parse('2027-02-02T10:20Z'),
+  });
 
 test('whatever is typed into any fields of a record, it is told or taken, and the proof shows what held last', () => {
-  fc.assert(fc.property(fc.oneof(fc.constant(rich), record), fc.array(fc.tuple(fc.nat(), monster), { minLength: 1, maxLength: 4 }), (content, edits) => {
-    const draft = toDraft(content);
-    const paths = pathsOf(draft);
-    const next = edits.reduce((at, [pick, text]) => withText(at, paths[pick % paths.length] ?? [], text), draft);
-    const read = readDraft(next, venues);
-    const shown = read.ok ? read.value : lenientContent(next, content, venues);
-    expect(checkRecord(shown, venues).ok).toBe(true);
-    survey(shown);
-    if (read.ok) return;
-    // Each complaint names a field that is there.
-    for (const one of read.error) expect([one.field, one.field === '' ? null : one.field.split('.').reduce<unknown>((at, key) => (at !== null && typeof at === 'object' ? (at as Record<string, unknown>)[key] ?? null : null), next) !== undefined]).toEqual([one.field, true]);
-  }), { numRuns: 400 });
+  fc.assert(
+    fc.property(
+      fc.oneof(fc.constant(rich), record),
+      fc.array(fc.tuple(fc.nat(), monster), { minLength: 1, maxLength: 4 }),
+      (content, edits) => {
+        const draft = toDraft(content);
+        const paths = pathsOf(draft);
+        const next = edits.reduce((at, [pick, text]) => withText(at, paths[pick % paths.length] ?? [], text), draft);
+        const read = readDraft(next, venues);
+        const shown = read.ok ? read.value : lenientContent(next, content, venues);
+        expect(checkRecord(shown, venues).ok).toBe(true);
+        survey(shown);
+        if (read.ok) return;
+        // Each complaint names a field that is there.
+        for (const one of read.error)
+          expect([
+            one.field,
+            one.field === ''
+              ? null
+              : one.field
+                  .split('.')
+                  .reduce<unknown>(
+                    (at, key) =>
+                      at !== null && typeof at === 'object' ? ((at as Record<string, unknown>)[key] ?? null) : null,
+                    next,
+                  ) !== undefined,
+          ]).toEqual([one.field, true]);
+      },
+    ),
+    { numRuns: 400 },
+  );
 });

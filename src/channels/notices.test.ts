@@ -1,9 +1,9 @@
-import { takenDown } from '@/core/proof';
-import { newNotice } from '@/core/new-record';
-import { noticePart } from '@/core/parts';
-import { plan } from '@/core/plan';
-import type { Notice, RecordContent } from '@/core/record';
-import { takeTheirs } from '@/core/take-theirs';
+import { takenDown } from '@/core/listing/proof';
+import { newNotice } from '@/core/record/new-record';
+import { noticePart } from '@/core/listing/parts';
+import { plan } from '@/core/errands/plan';
+import type { Notice, RecordContent } from '@/core/record/record';
+import { takeTheirs } from '@/core/listing/take-theirs';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { read } from './hearthside-posts/read';
 import { channelById, channels, connectionIdOf, rulesById } from './registry';
@@ -15,45 +15,116 @@ const now = Date.parse('2027-02-02T10:20Z');
 const part = noticePart('n1');
 const link = 'https://tickets.example/e/1';
 
-function survey(notices: Partial<Notice>[], more: { known?: Partial<KnownListing>; record?: Partial<RecordContent>; now?: number } = {}) {
-  const content = sample({ ...more.record, notices: notices.map((one, i) => newNotice(`n${i + 1}`, posts, one)), leftOff: ['lectern', 'hearthside'] });
+function survey(
+  notices: Partial<Notice>[],
+  more: { known?: Partial<KnownListing>; record?: Partial<RecordContent>; now?: number } = {},
+) {
+  const content = sample({
+    ...more.record,
+    notices: notices.map((one, i) => newNotice(`n${i + 1}`, posts, one)),
+    leftOff: ['lectern', 'hearthside'],
+  });
   const gatefold: KnownListing = { ...nothing('gatefold', 0), link };
   const listings = [gatefold, ...(more.known ? [{ ...nothing(posts, part), ...more.known }] : [])];
   const connected = new Set(channels.map(({ rules }) => rules.id));
-  const made = surveyRecord({ recordId: 'r', code: 'X', content, venues, organisers: new Map(), sold: new Map(), listings, errands: new Map(), connected, now: more.now ?? now });
+  const made = surveyRecord({
+    recordId: 'r',
+    code: 'X',
+    content,
+    venues,
+    organisers: new Map(),
+    sold: new Map(),
+    listings,
+    errands: new Map(),
+    connected,
+    now: more.now ?? now,
+  });
   const mine = made.listings.filter((one) => one.channel === posts);
-  const planned = plan(plannable('r', made, new Map()).filter((one) => one.channel === posts), rulesById).errands;
+  const planned = plan(
+    plannable('r', made, new Map()).filter((one) => one.channel === posts),
+    rulesById,
+  ).errands;
   return { mine, planned, made };
 }
 
 function nothing(channel: string, at: number): KnownListing {
-  return { id: listingId('r', channel, at), channel, part: at, performanceIds: [], publicUrl: null, link: null, sent: null, previous: null, observed: null, sentAt: null, observedAt: null, lapsesAt: null };
+  return {
+    id: listingId('r', channel, at),
+    channel,
+    part: at,
+    performanceIds: [],
+    publicUrl: null,
+    link: null,
+    sent: null,
+    previous: null,
+    observed: null,
+    sentAt: null,
+    observedAt: null,
+    lapsesAt: null,
+  };
 }
 
 /** A notice as it stands after it was sent and read: `lapsesAt` from now, in hours. */
-function standing(notice: Partial<Notice>, lapsesIn: number | null, observed: { pinned?: boolean } = {}): Partial<KnownListing> {
+function standing(
+  notice: Partial<Notice>,
+  lapsesIn: number | null,
+  observed: { pinned?: boolean } = {},
+): Partial<KnownListing> {
   const sent = survey([notice]).mine[0]?.wanted ?? {};
-  const shown = observed.pinned === undefined ? sent : { ...sent, pinned: { kind: 'flag' as const, on: observed.pinned } };
-  return { sent, previous: sent, observed: shown, sentAt: now - 200 * hourMs, observedAt: now - 100, lapsesAt: lapsesIn === null ? null : now + lapsesIn * hourMs };
+  const shown =
+    observed.pinned === undefined ? sent : { ...sent, pinned: { kind: 'flag' as const, on: observed.pinned } };
+  return {
+    sent,
+    previous: sent,
+    observed: shown,
+    sentAt: now - 200 * hourMs,
+    observedAt: now - 100,
+    lapsesAt: lapsesIn === null ? null : now + lapsesIn * hourMs,
+  };
 }
 
 test('words are filled from the facts, or written from them where there are none', () => {
   const { mine } = survey([{ words: '{{ title }}: {{ weekday }} at {{ start }}', pin: true }, {}]);
   const bodies = mine.map((one) => (one.wanted.body?.kind === 'text' ? one.wanted.body.text : ''));
   expect(bodies[0]).toBe('Odalys Quarry: Sunday at 19:30');
-  expect(bodies[1]).toMatch(/^Odalys Quarry with Tin Meridian Sunday 14 March, 19:30 The Vat, Tallow Yard, Marrowby €22/);
-  expect(mine.map((one) => [one.wanted.pinned, one.wanted.link])).toEqual([true, false].map((on) => [{ kind: 'flag', on }, { kind: 'url', href: `${link}?via=${posts}` }]));
+  expect(bodies[1]).toMatch(
+    /^Odalys Quarry with Tin Meridian Sunday 14 March, 19:30 The Vat, Tallow Yard, Marrowby €22/,
+  );
+  expect(mine.map((one) => [one.wanted.pinned, one.wanted.link])).toEqual(
+    [true, false].map((on) => [
+      { kind: 'flag', on },
+      { kind: 'url', href: `${link}?via=${posts}` },
+    ]),
+  );
 });
 
 test('no event without a notice has a listing there', () => expect(survey([]).mine).toEqual([]));
 
 const pinned = { words: 'Come', pin: true };
-test.each<[string, Partial<Notice>, number | null, { pinned?: boolean }, { record?: Partial<RecordContent>; now?: number }, string | null, string[]]>([
+test.each<
+  [
+    string,
+    Partial<Notice>,
+    number | null,
+    { pinned?: boolean },
+    { record?: Partial<RecordContent>; now?: number },
+    string | null,
+    string[],
+  ]
+>([
   ['long before it lapses', pinned, 72, {}, {}, 'instep', []],
   ['two days before, to the minute', pinned, 48, {}, {}, 'due', ['renew']],
   ['after it has lapsed', pinned, -3, { pinned: false }, {}, 'due', ['renew']],
   ['taken off by hand long before', pinned, 72, { pinned: false }, {}, 'drifted', []],
-  ['lapsed, and the event is over', pinned, -3, { pinned: false }, { record: { performances: [performance('p1', '2027-01-14')] } }, 'instep', []],
+  [
+    'lapsed, and the event is over',
+    pinned,
+    -3,
+    { pinned: false },
+    { record: { performances: [performance('p1', '2027-01-14')] } },
+    'instep',
+    [],
+  ],
   ['never pinned', { words: 'Come' }, null, {}, {}, 'instep', []],
   ['not wanted pinned any more', { words: 'Come' }, 72, {}, {}, 'due', ['amend']],
 ])('a pin %s', (_, notice, lapsesIn, observed, more, expected, ops) => {
@@ -74,29 +145,63 @@ test('a notice taken out of the record comes down; one with a moment of its own 
   const gone = survey([], { known: standing(pinned, 72) });
   expect([gone.mine[0]?.wanted, gone.planned.map((one) => one.op)]).toEqual([takenDown, ['withdraw']]);
   const later = survey([{ notBefore: { date: '2027-03-01', time: '10:00', zone: 'Europe/Dublin' } }]);
-  expect([later.mine[0]?.standing, later.planned[0]?.notBefore, later.mine[0]?.findings.map((one) => one.code)]).toEqual(['embargoed', Date.parse('2027-03-01T10:00Z'), ['goes-later']]);
-  const embargo = survey([{ notBefore: { date: '2027-03-01', time: '10:00', zone: 'Europe/Dublin' } }], { record: { publicity: { visibility: 'public', announce: { date: '2027-03-02', time: '10:00', zone: 'Europe/Dublin' } } } });
+  expect([
+    later.mine[0]?.standing,
+    later.planned[0]?.notBefore,
+    later.mine[0]?.findings.map((one) => one.code),
+  ]).toEqual(['embargoed', Date.parse('2027-03-01T10:00Z'), ['goes-later']]);
+  const embargo = survey([{ notBefore: { date: '2027-03-01', time: '10:00', zone: 'Europe/Dublin' } }], {
+    record: {
+      publicity: { visibility: 'public', announce: { date: '2027-03-02', time: '10:00', zone: 'Europe/Dublin' } },
+    },
+  });
   expect(embargo.planned[0]?.notBefore).toBe(Date.parse('2027-03-02T10:00Z'));
 });
 
 test('what the channel shows is taken into the notice it stands for, and nowhere else', () => {
-  const content = sample({ notices: [newNotice('n1', posts, { words: 'Ours' }), newNotice('n2', posts, { words: 'Another' })] });
+  const content = sample({
+    notices: [newNotice('n1', posts, { words: 'Ours' }), newNotice('n2', posts, { words: 'Another' })],
+  });
   const take = (key: string, value: Parameters<typeof takeTheirs>[2]) => {
     const taken = takeTheirs(content, key, value, { channel: posts, part });
-    return taken.ok ? [taken.value.notices.map((one) => [one.words, one.pin]), taken.value.words.full === content.words.full] : taken.error;
+    return taken.ok
+      ? [taken.value.notices.map((one) => [one.words, one.pin]), taken.value.words.full === content.words.full]
+      : taken.error;
   };
-  expect(take('body', { kind: 'text', text: 'Theirs' })).toEqual([[['Theirs', false], ['Another', false]], true]);
-  expect(take('pinned', { kind: 'flag', on: true })).toEqual([[['Ours', true], ['Another', false]], true]);
-  expect([take('link', { kind: 'url', href: link }), take('body', { kind: 'flag', on: true })]).toEqual(['not-a-fact-of-the-record', 'cannot-be-read']);
+  expect(take('body', { kind: 'text', text: 'Theirs' })).toEqual([
+    [
+      ['Theirs', false],
+      ['Another', false],
+    ],
+    true,
+  ]);
+  expect(take('pinned', { kind: 'flag', on: true })).toEqual([
+    [
+      ['Ours', true],
+      ['Another', false],
+    ],
+    true,
+  ]);
+  expect([take('link', { kind: 'url', href: link }), take('body', { kind: 'flag', on: true })]).toEqual([
+    'not-a-fact-of-the-record',
+    'cannot-be-read',
+  ]);
 });
 
 test('the public page of a post has the last word', () => {
   const wire = { text: 'Told', pinned: true, visible: true };
-  const page = (words: string) => `<article itemscope itemtype="https://schema.org/SocialMediaPosting"><p itemprop="articleBody">${words}</p></article>`;
+  const page = (words: string) =>
+    `<article itemscope itemtype="https://schema.org/SocialMediaPosting"><p itemprop="articleBody">${words}</p></article>`;
   expect(read({ wire, page: page('Seen') }).body).toEqual({ kind: 'text', text: 'Seen' });
-  expect([read({ wire, page: '' }).listed, read({ wire: { ...wire, visible: false }, page: '' }).listed]).toEqual([{ kind: 'flag', on: false }, { kind: 'flag', on: false }]);
+  expect([read({ wire, page: '' }).listed, read({ wire: { ...wire, visible: false }, page: '' }).listed]).toEqual([
+    { kind: 'flag', on: false },
+    { kind: 'flag', on: false },
+  ]);
 });
 
 test('posts go through the connection of the page’s events', () => {
-  expect([connectionIdOf(channelById(posts)), connectionIdOf(channelById('lectern'))]).toEqual(['hearthside', 'lectern']);
+  expect([connectionIdOf(channelById(posts)), connectionIdOf(channelById('lectern'))]).toEqual([
+    'hearthside',
+    'lectern',
+  ]);
 });

@@ -1,4 +1,4 @@
-import type { Channel } from './channel';
+import type { Channel } from './kit/channel';
 import { gatefold } from './gatefold';
 import { hearthside } from './hearthside';
 import { hearthsidePosts } from './hearthside-posts';

@@ -1,19 +1,19 @@
-import { compareListing, type FieldComparison, type ListingState } from '@/core/compare';
-import type { Organiser, Venue } from '@/core/directory';
-import { facts as makeFacts, type Facts } from '@/core/facts';
-import { finding, type Finding } from '@/core/finding';
-import { newOutlet } from '@/core/new-record';
-import { noticePart, shareOut } from '@/core/parts';
-import type { PlannableListing } from '@/core/plan';
-import { gate, proof, takenDown } from '@/core/proof';
-import type { RecordContent } from '@/core/record';
-import type { Shown } from '@/core/shown';
-import { standingOf, type Standing } from '@/core/standing';
-import { chooseLink, type LinkChoice } from '@/core/ticket-link';
-import type { Outlet } from '@/core/ticket-schema';
-import type { Sold } from '@/core/tickets/seats';
-import { instantOf, type Instant } from '@/core/zones';
-import type { Channel } from './channel';
+import { compareListing, type FieldComparison, type ListingState } from '@/core/listing/compare';
+import type { Organiser, Venue } from '@/core/record/directory';
+import { facts as makeFacts, type Facts } from '@/core/facts/facts';
+import { finding, type Finding } from '@/core/findings/finding';
+import { newOutlet } from '@/core/record/new-record';
+import { noticePart, shareOut } from '@/core/listing/parts';
+import type { PlannableListing } from '@/core/errands/plan';
+import { gate, proof, takenDown } from '@/core/listing/proof';
+import type { RecordContent } from '@/core/record/record';
+import type { Shown } from '@/core/listing/shown';
+import { standingOf, type Standing } from '@/core/listing/standing';
+import { chooseLink, type LinkChoice } from '@/core/listing/ticket-link';
+import type { Outlet } from '@/core/record/ticket-schema';
+import type { Sold } from '@/core/facts/tickets/seats';
+import { instantOf, type Instant } from '@/core/base/zones';
+import type { Channel } from './kit/channel';
 import { channels, upstreamChannel } from './registry';
 
 /** What is known of one listing, as the survey needs it. */
@@ -69,7 +69,14 @@ export interface Survey {
 }
 
 /** How a listing stands of which nothing was ever sent. */
-export const neverSent: ListingState = { sent: null, previous: null, observed: null, sentAt: null, observedAt: null, lapsesAt: null };
+export const neverSent: ListingState = {
+  sent: null,
+  previous: null,
+  observed: null,
+  sentAt: null,
+  observedAt: null,
+  lapsesAt: null,
+};
 
 /** A listing's id; also the reference under which the channel knows it. */
 export function listingId(recordId: string, channel: string, part: number): string {
@@ -88,9 +95,22 @@ export function surveyRecord(input: SurveyInput): Survey {
   const facts: Facts = { ...bare, outlets, link: linkOf(bare, own) };
   const common = gate(facts, input.now);
   const past = common.some((one) => one.code === 'all-past');
-  const links = channels.filter(({ rules }) => rules.notice === null || facts.notices.some((one) => one.channel === rules.id)).map(({ rules }) => ({ channel: rules.id, choice: bare.ticketed ? chooseLink(outlets, rules.id, { given }) : null }));
+  const links = channels
+    .filter(({ rules }) => rules.notice === null || facts.notices.some((one) => one.channel === rules.id))
+    .map(({ rules }) => ({
+      channel: rules.id,
+      choice: bare.ticketed ? chooseLink(outlets, rules.id, { given }) : null,
+    }));
   const choices = new Map(links.map((one) => [one.channel, one.choice]));
-  const listings = channels.flatMap((channel) => surveyChannel(channel, { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) }, common, past, input));
+  const listings = channels.flatMap((channel) =>
+    surveyChannel(
+      channel,
+      { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) },
+      common,
+      past,
+      input,
+    ),
+  );
   return { facts, listings, links };
 }
 
@@ -135,7 +155,18 @@ interface Subject {
 
 /** The listings that an event is shared out to on a channel that lists events. */
 function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[]): Subject[] {
-  return shareOut(facts.performances.map((one) => one.id), rules.mostPerformances, known).map(({ part, performanceIds }) => ({ part, performanceIds, facts, down: performanceIds.length === 0, holdUntil: null, findings: [] }));
+  return shareOut(
+    facts.performances.map((one) => one.id),
+    rules.mostPerformances,
+    known,
+  ).map(({ part, performanceIds }) => ({
+    part,
+    performanceIds,
+    facts,
+    down: performanceIds.length === 0,
+    holdUntil: null,
+    findings: [],
+  }));
 }
 
 /** The listings of an event's notices on a channel that carries notices; of those taken out of the record, too. */
@@ -148,23 +179,44 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
       const at = notBefore === null ? null : instantOf(notBefore, notBefore.zone);
       const later = at !== null && at > now && notBefore !== null;
       return {
-        part: noticePart(id), performanceIds, facts: { ...facts, notice: { words, pin } }, down: false, holdUntil: later ? at : null,
+        part: noticePart(id),
+        performanceIds,
+        facts: { ...facts, notice: { words, pin } },
+        down: false,
+        holdUntil: later ? at : null,
         findings: later ? [finding('notices', 'notes', { code: 'goes-later', until: at, zone: notBefore.zone })] : [],
       };
     }),
-    ...gone.map(({ part }): Subject => ({ part, performanceIds, facts: { ...facts, notice: { words: '', pin: false } }, down: true, holdUntil: null, findings: [] })),
+    ...gone.map(({ part }): Subject => ({
+      part,
+      performanceIds,
+      facts: { ...facts, notice: { words: '', pin: false } },
+      down: true,
+      holdUntil: null,
+      findings: [],
+    })),
   ];
 }
 
-function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: boolean, input: SurveyInput): SurveyedListing[] {
+function surveyChannel(
+  channel: Channel,
+  facts: Facts,
+  common: Finding[],
+  past: boolean,
+  input: SurveyInput,
+): SurveyedListing[] {
   const { rules } = channel;
   const known = input.listings.filter((one) => one.channel === rules.id);
   const open = facts.visibility === 'public' || (facts.visibility === 'unlisted' && rules.takesUnlisted);
-  const wantedHere = rules.accepts(facts) && !input.content.leftOff.includes(rules.id) && sellsHere(channel, input.content);
-  const subjects = rules.notice === null ? eventSubjects(channel, facts, known) : noticeSubjects(channel, facts, known, input.now);
+  const wantedHere =
+    rules.accepts(facts) && !input.content.leftOff.includes(rules.id) && sellsHere(channel, input.content);
+  const subjects =
+    rules.notice === null ? eventSubjects(channel, facts, known) : noticeSubjects(channel, facts, known, input.now);
   const byPart = new Map(known.map((one) => [one.part, one]));
   const embargoUntil = facts.announceAt !== null && facts.announceAt > input.now ? facts.announceAt : null;
-  const connection: Finding[] = input.connected.has(rules.id) ? [] : [finding('channel', 'stops', { code: 'not-connected' })];
+  const connection: Finding[] = input.connected.has(rules.id)
+    ? []
+    : [finding('channel', 'stops', { code: 'not-connected' })];
   // What is over is not renewed.
   const lapse = rules.lapse && { ...rules.lapse, renew: !past };
   const compareOptions = { now: input.now, delayMs: rules.delayMs, dropped: droppedBy(channel), lapse };
@@ -189,7 +241,10 @@ function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: 
       proof: shown,
       beneath,
       // What is to be taken down needs no more than a connection.
-      findings: down && state.sent !== null ? connection : [...connection, ...common, ...subject.findings, ...lapsing(channel, comparison, state, facts), ...findings],
+      findings:
+        down && state.sent !== null
+          ? connection
+          : [...connection, ...common, ...subject.findings, ...lapsing(channel, comparison, state, facts), ...findings],
       comparison,
       standing: absent ? null : standingOf({ wanted, state, comparison, errand, embargoed: held !== null }),
       state,
@@ -200,16 +255,33 @@ function surveyChannel(channel: Channel, facts: Facts, common: Finding[], past: 
 }
 
 /** What the channel is about to let lapse, or has let lapse. */
-function lapsing({ rules }: Channel, comparison: readonly FieldComparison[], { lapsesAt }: ListingState, facts: Facts): Finding[] {
-  const row = comparison.some((one) => one.outcome === 'lapsing') ? rules.rows.find((one) => one.field === rules.lapse?.field) : undefined;
-  return row && lapsesAt !== null ? [finding(row.field, 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone: facts.performances[0]?.zone ?? 'UTC' })] : [];
+function lapsing(
+  { rules }: Channel,
+  comparison: readonly FieldComparison[],
+  { lapsesAt }: ListingState,
+  facts: Facts,
+): Finding[] {
+  const row = comparison.some((one) => one.outcome === 'lapsing')
+    ? rules.rows.find((one) => one.field === rules.lapse?.field)
+    : undefined;
+  return row && lapsesAt !== null
+    ? [
+        finding(row.field, 'warns', {
+          code: 'lapsing',
+          label: row.label,
+          at: lapsesAt,
+          zone: facts.performances[0]?.zone ?? 'UTC',
+        }),
+      ]
+    : [];
 }
 
 const droppedFields = new Map<string, ReadonlySet<string>>();
 
 function droppedBy({ rules }: Channel): ReadonlySet<string> {
   let found = droppedFields.get(rules.id);
-  if (!found) droppedFields.set(rules.id, (found = new Set(rules.rows.filter((row) => row.dropped).map((row) => row.field))));
+  if (!found)
+    droppedFields.set(rules.id, (found = new Set(rules.rows.filter((row) => row.dropped).map((row) => row.field))));
   return found;
 }
 

@@ -1,8 +1,8 @@
-import type { ChannelClient } from '@/channels/channel';
-import { OutsideError } from '@/channels/http';
+import type { ChannelClient } from '@/channels/kit/channel';
+import { OutsideError } from '@/channels/kit/http';
 import { channelById, connectionIdOf } from '@/channels/registry';
 import { allConnections } from '@/store/connections';
-import type { House } from './house';
+import type { House } from '../house/house';
 
 const made = new WeakMap<House, Map<string, { at: number; client: ChannelClient }>>();
 

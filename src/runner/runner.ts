@@ -3,9 +3,9 @@ import { claimErrand, errandsWhere, freeStaleClaims } from '@/store/errands';
 import { listingsToRead } from '@/store/listings';
 import { whole } from '@/store/database';
 import { z } from 'zod';
-import type { House } from './house';
+import type { House } from '../house/house';
 import { readListingBack } from './read-listing';
-import { runErrand } from './run-errand';
+import { runErrand } from './errand/run-errand';
 
 const beatMs = 200;
 const clockBeatMs = 1_000;
@@ -34,10 +34,12 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     const errand = claimErrand(house.db, house.clock.now(), [...busy]);
     if (errand === null) return false;
     busy.add(errand.channel);
-    void runErrand(house, errand).catch(report).finally(() => {
-      busy.delete(errand.channel);
-      beat();
-    });
+    void runErrand(house, errand)
+      .catch(report)
+      .finally(() => {
+        busy.delete(errand.channel);
+        beat();
+      });
     return true;
   };
   const readDue = () => {
@@ -45,10 +47,12 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
       // A channel that an errand is on is read when that has ended.
       if (reading.size >= readsAtOnce || reading.has(listing.channel) || busy.has(listing.channel)) continue;
       reading.add(listing.channel);
-      void readListingBack(house, listing).catch(report).finally(() => {
-        reading.delete(listing.channel);
-        beat();
-      });
+      void readListingBack(house, listing)
+        .catch(report)
+        .finally(() => {
+          reading.delete(listing.channel);
+          beat();
+        });
     }
   };
   const beat = () => {
@@ -64,7 +68,10 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     const held = takeLease(house);
     if (held && !leader) {
       const freed = freeStaleClaims(house.db, house.clock.now());
-      if (freed > 0) console.log(`runner: ${freed} errands were under way when the last process ended; the channels are asked first`);
+      if (freed > 0)
+        console.log(
+          `runner: ${freed} errands were under way when the last process ended; the channels are asked first`,
+        );
     }
     leader = held;
   };

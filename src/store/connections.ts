@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Instant } from '@/core/zones';
+import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { connections, settings } from './schema';
 import { eq } from 'drizzle-orm';
@@ -18,7 +18,9 @@ const credentialsSchema = z.record(z.string(), z.string());
 /** All connections by channel. */
 export function allConnections(db: Tx): Map<string, Connection> {
   const rows = db.select().from(connections).all();
-  return new Map(rows.map((row) => [row.channel, { ...row, credentials: credentialsSchema.parse(parseJson(row.credentials)) }]));
+  return new Map(
+    rows.map((row) => [row.channel, { ...row, credentials: credentialsSchema.parse(parseJson(row.credentials)) }]),
+  );
 }
 
 export function putConnection(db: Tx, one: Connection, actor: string): void {

@@ -11,5 +11,8 @@ export function directoryMark(db: Tx): number {
 
 /** Says that the directory changed. Give it inside the transaction that changes it. */
 export function markDirectory(db: Tx): void {
-  db.insert(settings).values({ name, value: '1' }).onConflictDoUpdate({ target: settings.name, set: { value: sql`CAST(${settings.value} AS INTEGER) + 1` } }).run();
+  db.insert(settings)
+    .values({ name, value: '1' })
+    .onConflictDoUpdate({ target: settings.name, set: { value: sql`CAST(${settings.value} AS INTEGER) + 1` } })
+    .run();
 }

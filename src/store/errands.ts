@@ -1,9 +1,9 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { errandKey, type PlannedErrand } from '@/core/plan';
-import { outsideErrorKinds } from '@/core/retry';
-import { shownValueSchema } from '@/core/shown';
-import type { Instant } from '@/core/zones';
+import { errandKey, type PlannedErrand } from '@/core/errands/plan';
+import { outsideErrorKinds } from '@/core/errands/retry';
+import { shownValueSchema } from '@/core/listing/shown';
+import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { freshId } from './ids';
 import { dispatches, errands, receipts } from './schema';
@@ -21,8 +21,16 @@ import { dispatches, errands, receipts } from './schema';
  * then doubtful: the channel is asked what stands there before anything is sent again.
  */
 
-const changeSchema = z.object({ key: z.string(), before: shownValueSchema.nullable(), after: shownValueSchema.nullable() });
-export const errandErrorSchema = z.object({ kind: z.enum(outsideErrorKinds), message: z.string(), field: z.string().nullable() });
+const changeSchema = z.object({
+  key: z.string(),
+  before: shownValueSchema.nullable(),
+  after: shownValueSchema.nullable(),
+});
+export const errandErrorSchema = z.object({
+  kind: z.enum(outsideErrorKinds),
+  message: z.string(),
+  field: z.string().nullable(),
+});
 export type ErrandError = z.infer<typeof errandErrorSchema>;
 
 type Row = typeof errands.$inferSelect;
@@ -42,12 +50,19 @@ function toErrand(row: Row): Errand {
 }
 
 /** Writes a dispatch with its errands, in order. Give it inside a transaction. */
-export function makeDispatch(db: Tx, planned: readonly (PlannedErrand & { revision: number })[], actor: string, at: Instant): string {
+export function makeDispatch(
+  db: Tx,
+  planned: readonly (PlannedErrand & { revision: number })[],
+  actor: string,
+  at: Instant,
+): string {
   const id = freshId('d');
   db.insert(dispatches).values({ id, actor, at }).run();
   const byListing = new Map<string, number>();
   for (const one of planned) {
-    const needs = one.needs.map((listing) => byListing.get(listing) ?? openErrandOf(db, listing)).filter((n): n is number => n !== null);
+    const needs = one.needs
+      .map((listing) => byListing.get(listing) ?? openErrandOf(db, listing))
+      .filter((n): n is number => n !== null);
     const row = db
       .insert(errands)
       .values({
@@ -72,13 +87,23 @@ export function makeDispatch(db: Tx, planned: readonly (PlannedErrand & { revisi
 }
 
 function openErrandOf(db: Tx, listingId: string): number | null {
-  const row = db.select({ id: errands.id }).from(errands).where(and(eq(errands.listingId, listingId), inArray(errands.state, ['waiting', 'running']))).get();
+  const row = db
+    .select({ id: errands.id })
+    .from(errands)
+    .where(and(eq(errands.listingId, listingId), inArray(errands.state, ['waiting', 'running'])))
+    .get();
   return row?.id ?? null;
 }
 
 /** Claims the next errand that may run on a channel that is not busy; counts the try. `null`: nothing to do. */
 export function claimErrand(db: Tx, now: Instant, busy: readonly string[]): Errand | null {
-  const free = busy.length === 0 ? sql`1` : sql`e.channel NOT IN (${sql.join(busy.map((one) => sql`${one}`), sql`, `)})`;
+  const free =
+    busy.length === 0
+      ? sql`1`
+      : sql`e.channel NOT IN (${sql.join(
+          busy.map((one) => sql`${one}`),
+          sql`, `,
+        )})`;
   const next = sql`(SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.next_try_at <= ${now} AND ${free}
     AND NOT EXISTS (SELECT 1 FROM json_each(e.needs) n JOIN errands u ON u.id = n.value WHERE u.state NOT IN ('done', 'dropped'))
     AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.id < e.id AND b.state IN ('waiting', 'running'))
@@ -130,38 +155,65 @@ export function freeStaleClaims(db: Tx, now: Instant): number {
 /** A person's decision on errands that are refused or waiting: try again now, or drop. Gives the number changed. */
 export function decideErrands(db: Tx, ids: readonly number[], verdict: 'again' | 'drop', now: Instant): number {
   const from: ('waiting' | 'refused')[] = ['waiting', 'refused'];
-  const set = verdict === 'again' ? ({ state: 'waiting', nextTryAt: now, settledAt: null } as const) : ({ state: 'dropped', settledAt: now } as const);
-  return db.update(errands).set(set).where(and(inArray(errands.id, [...ids]), inArray(errands.state, from))).run().changes;
+  const set =
+    verdict === 'again'
+      ? ({ state: 'waiting', nextTryAt: now, settledAt: null } as const)
+      : ({ state: 'dropped', settledAt: now } as const);
+  return db
+    .update(errands)
+    .set(set)
+    .where(and(inArray(errands.id, [...ids]), inArray(errands.state, from)))
+    .run().changes;
 }
 
 /** Errands that wait for one of `ids`, directly. */
 export function dependentsOf(db: Tx, ids: readonly number[]): number[] {
   if (ids.length === 0) return [];
   const rows = db.all<{ id: number }>(
-    sql`SELECT DISTINCT e.id AS id FROM errands e, json_each(e.needs) n WHERE e.state = 'waiting' AND n.value IN (${sql.join(ids.map((id) => sql`${id}`), sql`, `)})`,
+    sql`SELECT DISTINCT e.id AS id FROM errands e, json_each(e.needs) n WHERE e.state = 'waiting' AND n.value IN (${sql.join(
+      ids.map((id) => sql`${id}`),
+      sql`, `,
+    )})`,
   );
   return rows.map((row) => row.id);
 }
 
 /** Errands by state, oldest first; or of one dispatch. */
-export function errandsWhere(db: Tx, where: { states?: Row['state'][]; dispatchId?: string; recordId?: string }): Errand[] {
+export function errandsWhere(
+  db: Tx,
+  where: { states?: Row['state'][]; dispatchId?: string; recordId?: string },
+): Errand[] {
   const parts = [
     where.states && inArray(errands.state, where.states),
     where.dispatchId === undefined ? undefined : eq(errands.dispatchId, where.dispatchId),
     where.recordId === undefined ? undefined : eq(errands.recordId, where.recordId),
   ];
-  return db.select().from(errands).where(and(...parts)).orderBy(asc(errands.id)).all().map(toErrand);
+  return db
+    .select()
+    .from(errands)
+    .where(and(...parts))
+    .orderBy(asc(errands.id))
+    .all()
+    .map(toErrand);
 }
 
 /** Puts a receipt into the book. Receipts are never changed. */
 export function addReceipt(db: Tx, errandId: number, at: Instant, outcome: string, detail: object): void {
-  db.insert(receipts).values({ errandId, at, outcome, detail: JSON.stringify(detail) }).run();
+  db.insert(receipts)
+    .values({ errandId, at, outcome, detail: JSON.stringify(detail) })
+    .run();
 }
 
 /** Receipts of a dispatch's errands, in order. */
 export function receiptsOf(db: Tx, dispatchId: string) {
   return db
-    .select({ id: receipts.id, errandId: receipts.errandId, at: receipts.at, outcome: receipts.outcome, detail: receipts.detail })
+    .select({
+      id: receipts.id,
+      errandId: receipts.errandId,
+      at: receipts.at,
+      outcome: receipts.outcome,
+      detail: receipts.detail,
+    })
     .from(receipts)
     .innerJoin(errands, eq(errands.id, receipts.errandId))
     .where(eq(errands.dispatchId, dispatchId))
@@ -177,7 +229,16 @@ export function dispatchById(db: Tx, id: string) {
 export function newestDispatches(db: Tx, most: number) {
   const count = (state: Row['state']) => sql<number>`sum(${errands.state} = ${state})`;
   return db
-    .select({ id: dispatches.id, actor: dispatches.actor, at: dispatches.at, done: count('done'), refused: count('refused'), waiting: count('waiting'), running: count('running'), dropped: count('dropped') })
+    .select({
+      id: dispatches.id,
+      actor: dispatches.actor,
+      at: dispatches.at,
+      done: count('done'),
+      refused: count('refused'),
+      waiting: count('waiting'),
+      running: count('running'),
+      dropped: count('dropped'),
+    })
     .from(dispatches)
     .innerJoin(errands, eq(errands.dispatchId, dispatches.id))
     .groupBy(dispatches.id)

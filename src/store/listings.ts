@@ -1,12 +1,18 @@
 import { and, asc, eq, isNotNull, lte, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import type { ListingState } from '@/core/compare';
-import { shownSchema, type Shown } from '@/core/shown';
-import type { Instant } from '@/core/zones';
+import type { ListingState } from '@/core/listing/compare';
+import { shownSchema, type Shown } from '@/core/listing/shown';
+import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { listings, readings } from './schema';
 
-const remoteSchema = z.object({ id: z.string(), publicUrl: z.string().nullable(), etag: z.string().nullable(), link: z.string().nullable(), lapsesAt: z.number().nullable().default(null) });
+const remoteSchema = z.object({
+  id: z.string(),
+  publicUrl: z.string().nullable(),
+  etag: z.string().nullable(),
+  link: z.string().nullable(),
+  lapsesAt: z.number().nullable().default(null),
+});
 type RemoteMark = z.infer<typeof remoteSchema>;
 
 /** One listing with all that is known of it. */
@@ -50,9 +56,15 @@ export function listingById(db: Tx, id: string): Listing | null {
 }
 
 /** Makes sure that a listing stands for this part of a record on a channel, with these performances. */
-export function putListing(db: Tx, listing: { id: string; recordId: string; channel: string; part: number; performanceIds: readonly string[] }): void {
+export function putListing(
+  db: Tx,
+  listing: { id: string; recordId: string; channel: string; part: number; performanceIds: readonly string[] },
+): void {
   const performanceIds = JSON.stringify(listing.performanceIds);
-  db.insert(listings).values({ ...listing, performanceIds }).onConflictDoUpdate({ target: listings.id, set: { performanceIds } }).run();
+  db.insert(listings)
+    .values({ ...listing, performanceIds })
+    .onConflictDoUpdate({ target: listings.id, set: { performanceIds } })
+    .run();
 }
 
 /** Notes that a listing was sent. `previous` is what was shown before; it is to be read back at `readAt`. */
@@ -76,11 +88,22 @@ export function noteSent(
 }
 
 /** Notes what a channel shows, keeps the reading for good, and says when to look again. */
-export function noteObserved(db: Tx, id: string, seen: { shown: Shown; previous: Shown | null; remote: RemoteMark | null; at: Instant; readAt: Instant | null }): void {
+export function noteObserved(
+  db: Tx,
+  id: string,
+  seen: { shown: Shown; previous: Shown | null; remote: RemoteMark | null; at: Instant; readAt: Instant | null },
+): void {
   const observed = JSON.stringify(seen.shown);
   const before = db.select({ observed: listings.observed }).from(listings).where(eq(listings.id, id)).get();
   db.update(listings)
-    .set({ observed, previous: seen.previous === null ? null : JSON.stringify(seen.previous), observedAt: seen.at, remote: seen.remote === null ? null : JSON.stringify(seen.remote), readAt: seen.readAt, readTries: 0 })
+    .set({
+      observed,
+      previous: seen.previous === null ? null : JSON.stringify(seen.previous),
+      observedAt: seen.at,
+      remote: seen.remote === null ? null : JSON.stringify(seen.remote),
+      readAt: seen.readAt,
+      readTries: 0,
+    })
     .where(eq(listings.id, id))
     .run();
   // A reading that says what the last one said is no news; its moment stands on the listing.
@@ -89,7 +112,10 @@ export function noteObserved(db: Tx, id: string, seen: { shown: Shown; previous:
 
 /** Sets what we hold to have been sent, when the channel's own value was taken into the record. */
 export function adoptSent(db: Tx, id: string, shown: Shown): void {
-  db.update(listings).set({ sent: JSON.stringify(shown) }).where(eq(listings.id, id)).run();
+  db.update(listings)
+    .set({ sent: JSON.stringify(shown) })
+    .where(eq(listings.id, id))
+    .run();
 }
 
 /** Notes a reading that failed, and when to try again. */

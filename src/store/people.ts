@@ -1,6 +1,14 @@
 import { and, eq, isNull } from 'drizzle-orm';
-import { artistSchema, organiserSchema, wordingSchema, type Artist, type Entry, type Organiser, type Wording } from '@/core/directory';
-import type { Instant } from '@/core/zones';
+import {
+  artistSchema,
+  organiserSchema,
+  wordingSchema,
+  type Artist,
+  type Entry,
+  type Organiser,
+  type Wording,
+} from '@/core/record/directory';
+import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { directoryMark, markDirectory } from './directory-mark';
 import { freshId } from './ids';
@@ -50,13 +58,20 @@ export function allWordings(db: Tx): Map<string, Wording> {
 /** Writes an entry; a new one where `id` is not there yet. */
 export function writePerson(db: Tx, sort: EntrySort, { id, name, ...body }: Entry, actor: string, at: Instant): void {
   const values = { name, body: JSON.stringify(body) };
-  db.insert(people).values({ id, sort, ...values, madeBy: actor, madeAt: at }).onConflictDoUpdate({ target: people.id, set: values }).run();
+  db.insert(people)
+    .values({ id, sort, ...values, madeBy: actor, madeAt: at })
+    .onConflictDoUpdate({ target: people.id, set: values })
+    .run();
   markDirectory(db);
 }
 
 /** Finds an artist or organiser by name (as written), or makes one of that name. */
 export function putPerson(db: Tx, sort: 'artist' | 'organiser', name: string, actor: string, at: Instant): string {
-  const known = db.select().from(people).where(and(eq(people.sort, sort), eq(people.name, name), isNull(people.mergedInto))).get();
+  const known = db
+    .select()
+    .from(people)
+    .where(and(eq(people.sort, sort), eq(people.name, name), isNull(people.mergedInto)))
+    .get();
   if (known) return known.id;
   const id = freshId(sort === 'artist' ? 'a' : 'o');
   const whole = sort === 'artist' ? artistSchema.parse({ id, name }) : organiserSchema.parse({ id, name });

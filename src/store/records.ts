@@ -1,6 +1,6 @@
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
-import { recordSchema, type RecordContent } from '@/core/record';
-import type { Instant } from '@/core/zones';
+import { recordSchema, type RecordContent } from '@/core/record/record';
+import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { freshId } from './ids';
 import { origins, records, revisions } from './schema';
@@ -48,12 +48,15 @@ export function allRecords(db: Tx): RecordAt[] {
 
 /** Ids of the records of which something stands outside or may come to: those that are not private, and those that were sent. */
 export function recordsToWatch(db: Tx): string[] {
-  return db.all<{ id: string }>(sql`SELECT id FROM records WHERE private = 0 UNION SELECT record_id AS id FROM listings`).map((one) => one.id);
+  return db
+    .all<{ id: string }>(sql`SELECT id FROM records WHERE private = 0 UNION SELECT record_id AS id FROM listings`)
+    .map((one) => one.id);
 }
 
 /** One record at its newest revision, or at `revision`. */
 export function recordAt(db: Tx, id: string, revision?: number): RecordAt | null {
-  const which = revision === undefined ? newest : and(eq(revisions.recordId, records.id), eq(revisions.number, revision));
+  const which =
+    revision === undefined ? newest : and(eq(revisions.recordId, records.id), eq(revisions.number, revision));
   const row = db.select(columns).from(records).innerJoin(revisions, which).where(eq(records.id, id)).get();
   return row ? toRecord(row) : null;
 }
@@ -61,36 +64,73 @@ export function recordAt(db: Tx, id: string, revision?: number): RecordAt | null
 /** Who saved which revision when, newest first. */
 export function revisionLog(db: Tx, id: string) {
   const { number, actor, at, reason } = revisions;
-  return db.select({ number, actor, at, reason }).from(revisions).where(eq(revisions.recordId, id)).orderBy(desc(number)).limit(500).all();
+  return db
+    .select({ number, actor, at, reason })
+    .from(revisions)
+    .where(eq(revisions.recordId, id))
+    .orderBy(desc(number))
+    .limit(500)
+    .all();
 }
 
 /** Makes a record with its first revision. Give it inside a transaction. */
 export function makeRecord(db: Tx, content: RecordContent, actor: string, at: Instant, reason: string): RecordAt {
   const id = freshId('r');
   // Records are never removed, so the newest row's place is their number; counting them would take longer with each.
-  const count = db.select({ n: sql<number>`ifnull(max(rowid), 0)` }).from(records).get()?.n ?? 0;
+  const count =
+    db
+      .select({ n: sql<number>`ifnull(max(rowid), 0)` })
+      .from(records)
+      .get()?.n ?? 0;
   const code = `${initials(content.title)}-${String(count + 1).padStart(4, '0')}`;
-  db.insert(records).values({ id, code, revision: 1, private: content.publicity.visibility === 'private', madeAt: at }).run();
-  db.insert(revisions).values({ recordId: id, number: 1, content: JSON.stringify(content), actor, at, reason }).run();
+  db.insert(records)
+    .values({ id, code, revision: 1, private: content.publicity.visibility === 'private', madeAt: at })
+    .run();
+  db.insert(revisions)
+    .values({ recordId: id, number: 1, content: JSON.stringify(content), actor, at, reason })
+    .run();
   return { id, code, revision: 1, content, actor, at };
 }
 
 /** Adds the next revision. Give it inside a transaction that has checked the base revision. */
-export function addRevision(db: Tx, id: string, number: number, content: RecordContent, actor: string, at: Instant, reason: string): void {
-  db.insert(revisions).values({ recordId: id, number, content: JSON.stringify(content), actor, at, reason }).run();
-  db.update(records).set({ revision: number, private: content.publicity.visibility === 'private' }).where(eq(records.id, id)).run();
+export function addRevision(
+  db: Tx,
+  id: string,
+  number: number,
+  content: RecordContent,
+  actor: string,
+  at: Instant,
+  reason: string,
+): void {
+  db.insert(revisions)
+    .values({ recordId: id, number, content: JSON.stringify(content), actor, at, reason })
+    .run();
+  db.update(records)
+    .set({ revision: number, private: content.publicity.visibility === 'private' })
+    .where(eq(records.id, id))
+    .run();
 }
 
 /** The record that a row of a file became, if it did. */
 export function recordOfOrigin(db: Tx, origin: string): { id: string; code: string } | null {
-  const row = db.select({ id: records.id, code: records.code }).from(origins).innerJoin(records, eq(records.id, origins.recordId)).where(eq(origins.origin, origin)).get();
+  const row = db
+    .select({ id: records.id, code: records.code })
+    .from(origins)
+    .innerJoin(records, eq(records.id, origins.recordId))
+    .where(eq(origins.origin, origin))
+    .get();
   return row ?? null;
 }
 
 /** The records that came from rows of this origin: the first under the origin itself, others of the same reference behind a mark. */
 export function originsLike(db: Tx, origin: string): { id: string; code: string }[] {
-  return db.select({ id: records.id, code: records.code }).from(origins).innerJoin(records, eq(records.id, origins.recordId))
-    .where(or(eq(origins.origin, origin), and(gte(origins.origin, `${origin}#`), lt(origins.origin, `${origin}$`)))).limit(50).all();
+  return db
+    .select({ id: records.id, code: records.code })
+    .from(origins)
+    .innerJoin(records, eq(records.id, origins.recordId))
+    .where(or(eq(origins.origin, origin), and(gte(origins.origin, `${origin}#`), lt(origins.origin, `${origin}$`))))
+    .limit(50)
+    .all();
 }
 
 /** The record with this code, with its title now. */
@@ -105,11 +145,27 @@ export function rememberOrigin(db: Tx, origin: string, recordId: string): void {
 }
 
 export function countRecords(db: Tx): number {
-  return db.select({ n: sql<number>`count(*)` }).from(records).get()?.n ?? 0;
+  return (
+    db
+      .select({ n: sql<number>`count(*)` })
+      .from(records)
+      .get()?.n ?? 0
+  );
 }
 
 /** Two capital letters out of a title, for its code. */
 function initials(title: string): string {
-  const letters = title.normalize('NFKD').replace(/[^A-Za-z ]/g, '').split(/\s+/).filter((word) => word !== '' && !/^(the|a|an|of|and|by|for)$/i.test(word));
-  return (letters.map((word) => word[0]).join('').slice(0, 2) || 'EV').toUpperCase().padEnd(2, 'X');
+  const letters = title
+    .normalize('NFKD')
+    .replace(/[^A-Za-z ]/g, '')
+    .split(/\s+/)
+    .filter((word) => word !== '' && !/^(the|a|an|of|and|by|for)$/i.test(word));
+  return (
+    letters
+      .map((word) => word[0])
+      .join('')
+      .slice(0, 2) || 'EV'
+  )
+    .toUpperCase()
+    .padEnd(2, 'X');
 }

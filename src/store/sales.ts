@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm';
-import type { Instant } from '@/core/zones';
+import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
 import { sales } from './schema';
 
@@ -22,7 +22,12 @@ export function saleCounts(db: Tx, recordId?: string): SaleCount[] {
 
 /** Notes a count; one that says the same as the last is not written again. True where something was written. */
 export function noteSale(db: Tx, count: SaleCount): boolean {
-  const same = and(eq(sales.recordId, count.recordId), eq(sales.performanceId, count.performanceId), eq(sales.levelId, count.levelId), eq(sales.outlet, count.outlet));
+  const same = and(
+    eq(sales.recordId, count.recordId),
+    eq(sales.performanceId, count.performanceId),
+    eq(sales.levelId, count.levelId),
+    eq(sales.outlet, count.outlet),
+  );
   const last = db.select({ sold: sales.sold }).from(sales).where(same).orderBy(desc(sales.id)).limit(1).get();
   if (last?.sold === count.sold || (last === undefined && count.sold === 0)) return false;
   db.insert(sales).values(count).run();

@@ -1,5 +1,5 @@
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
-import type { Instant } from '@/core/zones';
+import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
 import { slugs } from './schema';
 
@@ -12,12 +12,24 @@ const family = (stem: string) => or(eq(slugs.slug, stem), and(gte(slugs.slug, `$
  * has no address yet.
  */
 export function noteSlug(db: Tx, stem: string, recordId: string, at: Instant, isNew = false): string {
-  const mine = isNew ? undefined : db.select().from(slugs).where(and(eq(slugs.recordId, recordId), family(stem))).all().find((row) => /^(-\d+)?$/.test(row.slug.slice(stem.length)));
+  const mine = isNew
+    ? undefined
+    : db
+        .select()
+        .from(slugs)
+        .where(and(eq(slugs.recordId, recordId), family(stem)))
+        .all()
+        .find((row) => /^(-\d+)?$/.test(row.slug.slice(stem.length)));
   if (mine) {
     db.update(slugs).set({ at }).where(eq(slugs.slug, mine.slug)).run();
     return mine.slug;
   }
-  const used = db.select({ n: sql<number>`count(*)` }).from(slugs).where(family(stem)).get()?.n ?? 0;
+  const used =
+    db
+      .select({ n: sql<number>`count(*)` })
+      .from(slugs)
+      .where(family(stem))
+      .get()?.n ?? 0;
   for (let n = used + 1; ; n += 1) {
     const slug = n === 1 ? stem : `${stem}-${n}`;
     if (used > 0 && db.select().from(slugs).where(eq(slugs.slug, slug)).get()) continue;
@@ -33,5 +45,11 @@ export function recordOfSlug(db: Tx, slug: string): string | null {
 
 /** A record's addresses, the newest first. */
 export function slugsOf(db: Tx, recordId: string): string[] {
-  return db.select().from(slugs).where(eq(slugs.recordId, recordId)).orderBy(desc(slugs.at)).all().map((row) => row.slug);
+  return db
+    .select()
+    .from(slugs)
+    .where(eq(slugs.recordId, recordId))
+    .orderBy(desc(slugs.at))
+    .all()
+    .map((row) => row.slug);
 }

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
-import { tourSharedSchema, type TourShared } from '@/core/tour';
-import type { Instant } from '@/core/zones';
+import { tourSharedSchema, type TourShared } from '@/core/record/tour';
+import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { markDirectory } from './directory-mark';
 import { freshId } from './ids';
@@ -16,7 +16,10 @@ export interface TourAt {
   at: Instant;
 }
 
-const toTour = (row: typeof tours.$inferSelect): TourAt => ({ ...row, shared: tourSharedSchema.parse(parseJson(row.shared)) });
+const toTour = (row: typeof tours.$inferSelect): TourAt => ({
+  ...row,
+  shared: tourSharedSchema.parse(parseJson(row.shared)),
+});
 
 export function allTours(db: Tx): TourAt[] {
   return db.select().from(tours).orderBy(tours.name).all().map(toTour);
@@ -30,13 +33,26 @@ export function tourById(db: Tx, id: string): TourAt | null {
 /** Makes a tour. */
 export function makeTour(db: Tx, name: string, shared: TourShared, actor: string, at: Instant): string {
   const id = freshId('t');
-  db.insert(tours).values({ id, name, revision: 1, shared: JSON.stringify(shared), actor, at }).run();
+  db.insert(tours)
+    .values({ id, name, revision: 1, shared: JSON.stringify(shared), actor, at })
+    .run();
   markDirectory(db);
   return id;
 }
 
 /** Writes a tour's next revision. */
-export function writeTour(db: Tx, id: string, revision: number, name: string, shared: TourShared, actor: string, at: Instant): void {
-  db.update(tours).set({ name, revision, shared: JSON.stringify(shared), actor, at }).where(eq(tours.id, id)).run();
+export function writeTour(
+  db: Tx,
+  id: string,
+  revision: number,
+  name: string,
+  shared: TourShared,
+  actor: string,
+  at: Instant,
+): void {
+  db.update(tours)
+    .set({ name, revision, shared: JSON.stringify(shared), actor, at })
+    .where(eq(tours.id, id))
+    .run();
   markDirectory(db);
 }

@@ -1,14 +1,14 @@
 'use server';
 
 import { z } from 'zod';
-import type { Artist, Entry, Venue } from '@/core/directory';
-import type { Result } from '@/core/result';
-import { whereUsed, type Use } from '@/desk/directory-view';
-import { makeVenue } from '@/desk/make-venue';
-import { mergeDuplicates } from '@/desk/merge-duplicates';
-import { savePerson, saveVenue, type FieldErrors } from '@/desk/save-directory';
-import { actor, theHouse } from '@/desk/the-house';
-import { verifyProfile } from '@/desk/verify-profile';
+import type { Artist, Entry, Venue } from '@/core/record/directory';
+import type { Result } from '@/core/base/result';
+import { whereUsed, type Use } from '@/desk/directory/directory-view';
+import { makeVenue } from '@/desk/directory/make-venue';
+import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
+import { savePerson, saveVenue, type FieldErrors } from '@/desk/directory/save-directory';
+import { actor, theHouse } from '@/desk/house/the-house';
+import { verifyProfile } from '@/desk/directory/verify-profile';
 
 const sortSchema = z.enum(['venue', 'artist', 'organiser']);
 const text = z.string().max(100);
@@ -19,17 +19,26 @@ export async function saveVenueAction(id: string, input: unknown): Promise<Resul
 }
 
 /** Saves an artist, organiser or wording. */
-export async function savePersonAction(sort: 'artist' | 'organiser' | 'wording', input: unknown): Promise<Result<Entry, FieldErrors>> {
+export async function savePersonAction(
+  sort: 'artist' | 'organiser' | 'wording',
+  input: unknown,
+): Promise<Result<Entry, FieldErrors>> {
   return savePerson(theHouse(), z.enum(['artist', 'organiser', 'wording']).parse(sort), input, actor());
 }
 
 /** Makes a venue. */
-export async function makeVenueAction(input: unknown): Promise<Result<{ venue: Venue; roomId: string | null }, FieldErrors>> {
+export async function makeVenueAction(
+  input: unknown,
+): Promise<Result<{ venue: Venue; roomId: string | null }, FieldErrors>> {
   return makeVenue(theHouse(), input, actor());
 }
 
 /** Makes one entry of two. */
-export async function mergeAction(sort: 'venue' | 'artist' | 'organiser', from: string, into: string): Promise<Result<number, string>> {
+export async function mergeAction(
+  sort: 'venue' | 'artist' | 'organiser',
+  from: string,
+  into: string,
+): Promise<Result<number, string>> {
   return mergeDuplicates(theHouse(), sortSchema.parse(sort), text.parse(from), text.parse(into), actor());
 }
 

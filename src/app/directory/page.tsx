@@ -1,14 +1,37 @@
 import { channels } from '@/channels/registry';
-import { directoryView } from '@/desk/directory-view';
-import { theHouse } from '@/desk/the-house';
+import { directoryView } from '@/desk/directory/directory-view';
+import { theHouse } from '@/desk/house/the-house';
 import { DirectoryScreen } from '@/ui/directory/DirectoryScreen';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
-import { makeVenueAction, mergeAction, savePersonAction, saveVenueAction, verifyAction, whereUsedAction } from './actions';
+import {
+  makeVenueAction,
+  mergeAction,
+  savePersonAction,
+  saveVenueAction,
+  verifyAction,
+  whereUsedAction,
+} from './actions';
 
-const doings = { makeVenue: makeVenueAction, saveVenue: saveVenueAction, savePerson: savePersonAction, merge: mergeAction, whereUsed: whereUsedAction, verify: verifyAction };
+const doings = {
+  makeVenue: makeVenueAction,
+  saveVenue: saveVenueAction,
+  savePerson: savePersonAction,
+  merge: mergeAction,
+  whereUsed: whereUsedAction,
+  verify: verifyAction,
+};
 
 export default function DirectoryPage() {
   const house = theHouse();
   const view = directoryView(house);
-  return <><RefreshOnPulse /><DirectoryScreen {...view} channels={channels.map(({ rules }) => ({ id: rules.id, name: rules.name, profiles: rules.hasProfiles }))} doings={doings} /></>;
+  return (
+    <>
+      <RefreshOnPulse />
+      <DirectoryScreen
+        {...view}
+        channels={channels.map(({ rules }) => ({ id: rules.id, name: rules.name, profiles: rules.hasProfiles }))}
+        doings={doings}
+      />
+    </>
+  );
 }

@@ -2,9 +2,9 @@
 
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { decideErrand } from '@/desk/decide-errand';
-import { makeDispatch } from '@/desk/make-dispatch';
-import { actor, theHouse } from '@/desk/the-house';
+import { decideErrand } from '@/desk/dispatch/decide-errand';
+import { makeDispatch } from '@/desk/dispatch/make-dispatch';
+import { actor, theHouse } from '@/desk/house/the-house';
 
 type Answer = { ok: true; value: string } | { ok: false; error: string };
 

@@ -1,10 +1,10 @@
 import Link from 'next/link';
-import { momentWords } from '@/core/date-words';
-import { toLocal } from '@/core/zones';
-import { recentDispatches } from '@/desk/dispatch-view';
-import { houseZone } from '@/desk/pulse';
-import { theHouse } from '@/desk/the-house';
-import { toSend, whyNothing } from '@/desk/to-send';
+import { momentWords } from '@/core/dates/date-words';
+import { toLocal } from '@/core/base/zones';
+import { recentDispatches } from '@/desk/dispatch/dispatch-view';
+import { houseZone } from '@/desk/house/pulse';
+import { theHouse } from '@/desk/house/the-house';
+import { toSend, whyNothing } from '@/desk/dispatch/to-send';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
@@ -20,15 +20,28 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
     <div className={classes.page}>
       <RefreshOnPulse />
       <h1>Dispatch</h1>
-      <p className={classes.lead}>What is to send, before and after, field by field.{record === undefined ? null : <Link href="/dispatch">Show all events</Link>}</p>
-      <ToSendList key={record ?? 'all'} events={events} year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))} nothing={events.length > 0 ? null : whyNothing(house, record)} narrowed={record !== undefined} send={sendAction} />
+      <p className={classes.lead}>
+        What is to send, before and after, field by field.
+        {record === undefined ? null : <Link href="/dispatch">Show all events</Link>}
+      </p>
+      <ToSendList
+        key={record ?? 'all'}
+        events={events}
+        year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
+        nothing={events.length > 0 ? null : whyNothing(house, record)}
+        narrowed={record !== undefined}
+        send={sendAction}
+      />
       {past.length === 0 ? null : (
         <section className={classes.earlier}>
           <h2>Earlier dispatches</h2>
           <ul>
             {past.map((one) => (
               <li key={one.id}>
-                <Link href={`/dispatch/${one.id}`}>{momentWords(one.at, zone)}</Link> by {one.actor}: {one.done} sent{one.running + one.waiting > 0 ? `, ${one.running + one.waiting} going out` : ''}{one.refused > 0 ? <b className="problem">, {one.refused} refused</b> : ''}{one.dropped > 0 ? `, ${one.dropped} dropped` : ''}
+                <Link href={`/dispatch/${one.id}`}>{momentWords(one.at, zone)}</Link> by {one.actor}: {one.done} sent
+                {one.running + one.waiting > 0 ? `, ${one.running + one.waiting} going out` : ''}
+                {one.refused > 0 ? <b className="problem">, {one.refused} refused</b> : ''}
+                {one.dropped > 0 ? `, ${one.dropped} dropped` : ''}
               </li>
             ))}
           </ul>

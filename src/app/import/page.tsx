@@ -10,7 +10,10 @@ export default function ImportPage() {
   return (
     <div className={classes.page}>
       <h1>Read a file</h1>
-      <p className={classes.lead}>Events from a spreadsheet (CSV), a calendar (iCalendar) or a file of ours (JSON) become records. Nothing is sent by that.</p>
+      <p className={classes.lead}>
+        Events from a spreadsheet (CSV), a calendar (iCalendar) or a file of ours (JSON) become records. Nothing is sent
+        by that.
+      </p>
       <ImportForm jobs={fileJobs()} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />
     </div>
   );

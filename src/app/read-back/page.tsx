@@ -1,8 +1,8 @@
-import { momentWords } from '@/core/date-words';
-import { toLocal } from '@/core/zones';
-import { houseZone } from '@/desk/pulse';
-import { readBackView } from '@/desk/read-back-view';
-import { theHouse } from '@/desk/the-house';
+import { momentWords } from '@/core/dates/date-words';
+import { toLocal } from '@/core/base/zones';
+import { houseZone } from '@/desk/house/pulse';
+import { readBackView } from '@/desk/drift/read-back-view';
+import { theHouse } from '@/desk/house/the-house';
 import { ReadBackList } from '@/ui/read-back/ReadBackList';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
@@ -17,10 +17,28 @@ export default function ReadBackPage() {
       <RefreshOnPulse />
       <h1>Read-back</h1>
       <div className={classes.lead}>
-        <span>{asks.length === 0 ? (inStep === 0 ? 'Nothing stands outside yet.' : 'Every channel shows what was sent.') : `${asks.length} ${asks.length === 1 ? 'listing needs' : 'listings need'} a decision.`} {inStep} in step{unread > 0 ? `, ${unread} not read yet` : ''}{readAt === null ? '' : `; last read ${momentWords(readAt, zone)}`}.</span>
-        <form action={readNowAction}><button type="submit" className="quietButton">Read everything back now</button></form>
+        <span>
+          {asks.length === 0
+            ? inStep === 0
+              ? 'Nothing stands outside yet.'
+              : 'Every channel shows what was sent.'
+            : `${asks.length} ${asks.length === 1 ? 'listing needs' : 'listings need'} a decision.`}{' '}
+          {inStep} in step{unread > 0 ? `, ${unread} not read yet` : ''}
+          {readAt === null ? '' : `; last read ${momentWords(readAt, zone)}`}.
+        </span>
+        <form action={readNowAction}>
+          <button type="submit" className="quietButton">
+            Read everything back now
+          </button>
+        </form>
       </div>
-      <ReadBackList asks={asks} year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))} zone={zone} sendOurs={sendOursAction} takeTheirs={takeTheirsAction} />
+      <ReadBackList
+        asks={asks}
+        year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
+        zone={zone}
+        sendOurs={sendOursAction}
+        takeTheirs={takeTheirsAction}
+      />
     </div>
   );
 }

@@ -2,21 +2,26 @@
 
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import type { Entry, Venue } from '@/core/directory';
-import { findingWords } from '@/core/finding-words';
-import type { Result } from '@/core/result';
-import { copyEvent } from '@/desk/copy-event';
-import { makeVenue } from '@/desk/make-venue';
-import { noteSales } from '@/desk/note-sales';
-import { restoreRevision } from '@/desk/restore-revision';
-import { revisionChanges, type RevisionChange } from '@/desk/revision-changes';
-import { savePerson } from '@/desk/save-directory';
-import { saveRecord, type Saved } from '@/desk/save-record';
-import { tourFromRecord } from '@/desk/save-tour';
-import { actor, theHouse } from '@/desk/the-house';
-import type { SaveAnswer } from '@/ui/record-form';
+import type { Entry, Venue } from '@/core/record/directory';
+import { findingWords } from '@/core/findings/finding-words';
+import type { Result } from '@/core/base/result';
+import { copyEvent } from '@/desk/records/copy-event';
+import { makeVenue } from '@/desk/directory/make-venue';
+import { noteSales } from '@/desk/records/note-sales';
+import { restoreRevision } from '@/desk/records/restore-revision';
+import { revisionChanges, type RevisionChange } from '@/desk/records/revision-changes';
+import { savePerson } from '@/desk/directory/save-directory';
+import { saveRecord, type Saved } from '@/desk/records/save-record';
+import { tourFromRecord } from '@/desk/tours/save-tour';
+import { actor, theHouse } from '@/desk/house/the-house';
+import type { SaveAnswer } from '@/ui/record';
 
-const saveSchema = z.object({ id: z.string().nullable(), base: z.number().int().min(0), content: z.unknown(), reason: z.string().max(200).default('') });
+const saveSchema = z.object({
+  id: z.string().nullable(),
+  base: z.number().int().min(0),
+  content: z.unknown(),
+  reason: z.string().max(200).default(''),
+});
 
 /** Saves a record as its next revision. */
 export async function saveRecordAction(input: unknown): Promise<SaveAnswer> {
@@ -26,12 +31,17 @@ export async function saveRecordAction(input: unknown): Promise<SaveAnswer> {
 }
 
 /** Makes a venue while a record is edited. */
-export async function makeVenueAction(input: unknown): Promise<Result<{ venue: Venue; roomId: string | null }, Record<string, string>>> {
+export async function makeVenueAction(
+  input: unknown,
+): Promise<Result<{ venue: Venue; roomId: string | null }, Record<string, string>>> {
   return makeVenue(theHouse(), input, actor());
 }
 
 /** Puts an artist or organiser in the directory, or saves one that is there. */
-export async function savePersonAction(sort: 'artist' | 'organiser', input: unknown): Promise<Result<Entry, Record<string, string>>> {
+export async function savePersonAction(
+  sort: 'artist' | 'organiser',
+  input: unknown,
+): Promise<Result<Entry, Record<string, string>>> {
   return savePerson(theHouse(), z.enum(['artist', 'organiser']).parse(sort), input, actor());
 }
 
@@ -56,7 +66,13 @@ export async function revisionChangesAction(id: string, number: number): Promise
 
 /** Brings an earlier revision back; gives a message where it cannot be. */
 export async function restoreRevisionAction(id: string, base: number, number: number): Promise<string | null> {
-  const saved = restoreRevision(theHouse(), z.string().parse(id), z.number().int().parse(number), z.number().int().parse(base), actor());
+  const saved = restoreRevision(
+    theHouse(),
+    z.string().parse(id),
+    z.number().int().parse(number),
+    z.number().int().parse(base),
+    actor(),
+  );
   return restoredWords(saved);
 }
 

@@ -1,12 +1,12 @@
 'use server';
 
 import { z } from 'zod';
-import type { TourShared } from '@/core/tour';
-import type { Result } from '@/core/result';
+import type { TourShared } from '@/core/record/tour';
+import type { Result } from '@/core/base/result';
 import { importTourDates } from '@/desk/files/import-events';
-import { saveTour } from '@/desk/save-tour';
-import { actor, theHouse } from '@/desk/the-house';
-import { sharedOfDate } from '@/desk/tours';
+import { saveTour } from '@/desk/tours/save-tour';
+import { actor, theHouse } from '@/desk/house/the-house';
+import { sharedOfDate } from '@/desk/tours/tours';
 import type { SaveTourAnswer } from '@/ui/tours/TourScreen';
 
 const saveSchema = z.object({ name: z.string(), shared: z.unknown(), base: z.number().int(), dry: z.boolean() });
@@ -18,10 +18,26 @@ export async function saveTourAction(id: string, input: unknown): Promise<SaveTo
 }
 
 /** Adds pasted dates to a tour. */
-export async function addTourDatesAction(id: string, text: string): Promise<Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>> {
+export async function addTourDatesAction(
+  id: string,
+  text: string,
+): Promise<Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>> {
   const house = theHouse();
   const read = importTourDates(house, z.string().parse(id), z.string().parse(text), null, actor());
-  return read.ok ? { ok: true, value: { made: read.value.made.length, known: read.value.known.length, broken: [...read.value.broken, ...read.value.asked].map(({ line, field, text: why }) => ({ line, field, text: why })) } } : read;
+  return read.ok
+    ? {
+        ok: true,
+        value: {
+          made: read.value.made.length,
+          known: read.value.known.length,
+          broken: [...read.value.broken, ...read.value.asked].map(({ line, field, text: why }) => ({
+            line,
+            field,
+            text: why,
+          })),
+        },
+      }
+    : read;
 }
 
 /** What a date says of the shared facts. */

@@ -1,7 +1,7 @@
 import Link from 'next/link';
-import { shortDate } from '@/core/date-words';
-import { theHouse } from '@/desk/the-house';
-import { tourList } from '@/desk/tours';
+import { shortDate } from '@/core/dates/date-words';
+import { theHouse } from '@/desk/house/the-house';
+import { tourList } from '@/desk/tours/tours';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '@/ui/tours/Tours.module.css';
 
@@ -10,10 +10,28 @@ export default function ToursPage() {
   return (
     <div className={classes.page}>
       <RefreshOnPulse />
-      <div className={classes.head}><h1>Tours</h1><span>dates that share an act, words and pictures, each with its own place, promoter and link</span></div>
-      {tours.length === 0 ? <p className={classes.muted}>No tour yet. Open the record of its first date and choose “Make a tour of it”; the other dates are then pasted as a table.</p> : null}
+      <div className={classes.head}>
+        <h1>Tours</h1>
+        <span>dates that share an act, words and pictures, each with its own place, promoter and link</span>
+      </div>
+      {tours.length === 0 ? (
+        <p className={classes.muted}>
+          No tour yet. Open the record of its first date and choose “Make a tour of it”; the other dates are then pasted
+          as a table.
+        </p>
+      ) : null}
       <ul className={classes.list}>
-        {tours.map((one) => <li key={one.id}><Link href={`/tours/${one.id}`}><b>{one.name}</b></Link><span className={classes.muted}>{one.dates} {one.dates === 1 ? 'date' : 'dates'}{one.first === '' ? '' : `, ${shortDate(one.first)} to ${shortDate(one.last, true)}`}</span></li>)}
+        {tours.map((one) => (
+          <li key={one.id}>
+            <Link href={`/tours/${one.id}`}>
+              <b>{one.name}</b>
+            </Link>
+            <span className={classes.muted}>
+              {one.dates} {one.dates === 1 ? 'date' : 'dates'}
+              {one.first === '' ? '' : `, ${shortDate(one.first)} to ${shortDate(one.last, true)}`}
+            </span>
+          </li>
+        ))}
       </ul>
     </div>
   );

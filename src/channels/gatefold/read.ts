@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { readListing } from '@/core/listing-codec';
-import type { Answer } from '../channel';
-import { overlayPage } from '../public-page';
+import { readListing } from '@/core/listing/listing-codec';
+import type { Answer } from '../kit/channel';
+import { overlayPage } from '../kit/public-page';
 import { rules } from './rules';
 
 /** What the marketplace shows: the listing, with the public page's word over it. */

@@ -1,9 +1,9 @@
-import type { ChannelRules } from '@/core/channel-rules';
-import type { Facts } from '@/core/facts';
-import type { PerformanceFacts } from '@/core/performance-facts';
-import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/markup';
-import { countAt, flagAt, htmlAt, pictureAt, priceAt, textAt, utcAt } from '@/core/wire';
-import { instant, on, remembered, text, titleParts } from '../common-rows';
+import type { ChannelRules } from '@/core/listing/channel-rules';
+import type { Facts } from '@/core/facts/facts';
+import type { PerformanceFacts } from '@/core/facts/performance-facts';
+import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/words/markup';
+import { countAt, flagAt, htmlAt, pictureAt, priceAt, textAt, utcAt } from '@/core/listing/wire';
+import { instant, on, remembered, text, titleParts } from '../kit/common-rows';
 
 /** The ticketing marketplace; it gives the ticket link. */
 export const rules: ChannelRules = {
@@ -11,30 +11,163 @@ export const rules: ChannelRules = {
   name: 'Gatefold',
   trade: 'ticketing marketplace',
   rows: [
-    { each: 'event', field: 'title', label: 'title', kind: 'text', limit: 70, need: 'must', from: (f) => text(f.title), parts: titleParts, ...textAt('name') },
-    { each: 'event', field: 'teaser', label: 'summary', kind: 'text', limit: 130, need: 'should', from: (f) => text(f.teaser.length > 130 && f.line !== '' ? f.line : f.teaser || f.line), ...textAt('summary') },
-    { each: 'event', field: 'body', label: 'description', kind: 'rich', from: (f) => simpleHtml(f.full === '' ? plainToHtml(f.short) : f.full), ...htmlAt('description') },
-    { each: 'event', field: 'place', label: 'venue', kind: 'text', need: 'must', from: (f) => venueWords(f.performances[0]?.place), ...textAt('venue') },
-    { each: 'event', field: 'room', label: 'room', kind: 'text', from: (f) => text(f.performances[0]?.place?.room ?? ''), ...textAt('room') },
-    { each: 'event', field: 'picture', label: 'picture', kind: 'picture', need: 'should', from: () => null, ...pictureAt('banner') },
-    { each: 'event', field: 'listed', label: 'open to the public', kind: 'flag', from: () => on, ...flagAt('state', 'open', 'closed') },
-    { each: 'event', field: 'fee-absorbed', label: 'fee absorbed', kind: 'flag', from: (f) => ({ kind: 'flag', on: f.outlets.some((one) => one.channel === 'gatefold' && one.fee?.mode === 'absorbed') }), ...flagAt('absorb_fee', true, false) },
-    { each: 'performance', field: 'doors', label: 'doors', kind: 'instant', from: (p) => instant(p.doors, p), ...utcAt('doors_at', 'timezone') },
-    { each: 'performance', field: 'start', label: 'start', kind: 'instant', need: 'must', from: (p) => instant(p.start, p), ...utcAt('starts_at', 'timezone') },
-    { each: 'performance', field: 'end', label: 'end', kind: 'instant', from: (p) => instant(p.end, p), ...utcAt('ends_at', 'timezone') },
-    { each: 'performance', field: 'total', label: 'tickets in all', kind: 'count', from: totalHere, ...countAt('total') },
     {
-      each: 'level', field: 'price', label: 'price level', kind: 'price', need: 'must',
-      from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }), ...priceAt('name', 'face', 'currency'),
+      each: 'event',
+      field: 'title',
+      label: 'title',
+      kind: 'text',
+      limit: 70,
+      need: 'must',
+      from: (f) => text(f.title),
+      parts: titleParts,
+      ...textAt('name'),
     },
     {
-      each: 'level', field: 'quantity', label: 'quantity', kind: 'count', need: 'should',
-      from: (l, f) => quantityHere(l.quantity, f), ...countAt('quantity'),
+      each: 'event',
+      field: 'teaser',
+      label: 'summary',
+      kind: 'text',
+      limit: 130,
+      need: 'should',
+      from: (f) => text(f.teaser.length > 130 && f.line !== '' ? f.line : f.teaser || f.line),
+      ...textAt('summary'),
     },
-    { each: 'level', field: 'opens', label: 'on sale from', kind: 'instant', from: (l) => (l.opens === null ? null : { kind: 'instant', at: l.opens, zone: l.zone }), ...utcAt('opens_at', 'timezone') },
-    { each: 'level', field: 'closes', label: 'on sale until', kind: 'instant', from: (l) => (l.closes === null ? null : { kind: 'instant', at: l.closes, zone: l.zone }), ...utcAt('closes_at', 'timezone') },
-    { each: 'level', field: 'most', label: 'most in one order', kind: 'count', from: (l) => (l.most === null ? null : { kind: 'count', n: l.most }), ...countAt('max_per_order') },
-    { each: 'level', field: 'hidden', label: 'hidden', kind: 'flag', from: (l) => (l.hidden ? on : null), ...flagAt('hidden', true, false) },
+    {
+      each: 'event',
+      field: 'body',
+      label: 'description',
+      kind: 'rich',
+      from: (f) => simpleHtml(f.full === '' ? plainToHtml(f.short) : f.full),
+      ...htmlAt('description'),
+    },
+    {
+      each: 'event',
+      field: 'place',
+      label: 'venue',
+      kind: 'text',
+      need: 'must',
+      from: (f) => venueWords(f.performances[0]?.place),
+      ...textAt('venue'),
+    },
+    {
+      each: 'event',
+      field: 'room',
+      label: 'room',
+      kind: 'text',
+      from: (f) => text(f.performances[0]?.place?.room ?? ''),
+      ...textAt('room'),
+    },
+    {
+      each: 'event',
+      field: 'picture',
+      label: 'picture',
+      kind: 'picture',
+      need: 'should',
+      from: () => null,
+      ...pictureAt('banner'),
+    },
+    {
+      each: 'event',
+      field: 'listed',
+      label: 'open to the public',
+      kind: 'flag',
+      from: () => on,
+      ...flagAt('state', 'open', 'closed'),
+    },
+    {
+      each: 'event',
+      field: 'fee-absorbed',
+      label: 'fee absorbed',
+      kind: 'flag',
+      from: (f) => ({
+        kind: 'flag',
+        on: f.outlets.some((one) => one.channel === 'gatefold' && one.fee?.mode === 'absorbed'),
+      }),
+      ...flagAt('absorb_fee', true, false),
+    },
+    {
+      each: 'performance',
+      field: 'doors',
+      label: 'doors',
+      kind: 'instant',
+      from: (p) => instant(p.doors, p),
+      ...utcAt('doors_at', 'timezone'),
+    },
+    {
+      each: 'performance',
+      field: 'start',
+      label: 'start',
+      kind: 'instant',
+      need: 'must',
+      from: (p) => instant(p.start, p),
+      ...utcAt('starts_at', 'timezone'),
+    },
+    {
+      each: 'performance',
+      field: 'end',
+      label: 'end',
+      kind: 'instant',
+      from: (p) => instant(p.end, p),
+      ...utcAt('ends_at', 'timezone'),
+    },
+    {
+      each: 'performance',
+      field: 'total',
+      label: 'tickets in all',
+      kind: 'count',
+      from: totalHere,
+      ...countAt('total'),
+    },
+    {
+      each: 'level',
+      field: 'price',
+      label: 'price level',
+      kind: 'price',
+      need: 'must',
+      from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }),
+      ...priceAt('name', 'face', 'currency'),
+    },
+    {
+      each: 'level',
+      field: 'quantity',
+      label: 'quantity',
+      kind: 'count',
+      need: 'should',
+      from: (l, f) => quantityHere(l.quantity, f),
+      ...countAt('quantity'),
+    },
+    {
+      each: 'level',
+      field: 'opens',
+      label: 'on sale from',
+      kind: 'instant',
+      from: (l) => (l.opens === null ? null : { kind: 'instant', at: l.opens, zone: l.zone }),
+      ...utcAt('opens_at', 'timezone'),
+    },
+    {
+      each: 'level',
+      field: 'closes',
+      label: 'on sale until',
+      kind: 'instant',
+      from: (l) => (l.closes === null ? null : { kind: 'instant', at: l.closes, zone: l.zone }),
+      ...utcAt('closes_at', 'timezone'),
+    },
+    {
+      each: 'level',
+      field: 'most',
+      label: 'most in one order',
+      kind: 'count',
+      from: (l) => (l.most === null ? null : { kind: 'count', n: l.most }),
+      ...countAt('max_per_order'),
+    },
+    {
+      each: 'level',
+      field: 'hidden',
+      label: 'hidden',
+      kind: 'flag',
+      from: (l) => (l.hidden ? on : null),
+      ...flagAt('hidden', true, false),
+    },
     { each: 'level', field: 'code', label: 'code', kind: 'text', from: (l) => text(l.code), ...textAt('access_code') },
   ],
   picture: { ratio: [16, 9], minWidth: 1280 },
@@ -48,7 +181,8 @@ export const rules: ChannelRules = {
   hasProfiles: false,
   fee: { basisPoints: 450, fixed: 60, cap: 900 },
   requests: { place: 4, amend: 1, withdraw: 1, renew: 0 },
-  accepts: (facts) => facts.ticketed && facts.performances.some((one) => one.turn !== 'cancelled' && one.turn !== 'postponed'),
+  accepts: (facts) =>
+    facts.ticketed && facts.performances.some((one) => one.turn !== 'cancelled' && one.turn !== 'postponed'),
   habits: [
     'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
     'Chooses the venue from its own register; one it does not know is entered there.',
@@ -81,7 +215,9 @@ function quantityHere(quantity: number | null, { outlets }: Facts) {
   return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
 }
 
-function venueWords(place: { venue: string; town: string; channelIds: Readonly<Record<string, string>> } | null | undefined) {
+function venueWords(
+  place: { venue: string; town: string; channelIds: Readonly<Record<string, string>> } | null | undefined,
+) {
   // The register there may know the venue by another name.
   const known = place?.channelIds.gatefold;
   if (known) return text(known);

@@ -1,6 +1,6 @@
-import type { ChannelRules } from '@/core/channel-rules';
-import { flagAt, pictureAt, textAt, urlAt } from '@/core/wire';
-import { linkValue, on, text } from '../common-rows';
+import type { ChannelRules } from '@/core/listing/channel-rules';
+import { flagAt, pictureAt, textAt, urlAt } from '@/core/listing/wire';
+import { linkValue, on, text } from '../kit/common-rows';
 
 const dayMs = 86_400_000;
 
@@ -11,12 +11,50 @@ export const rules: ChannelRules = {
   shortName: 'H. posts',
   trade: 'social page, notices',
   rows: [
-    { each: 'event', field: 'body', label: 'text', kind: 'text', limit: 1800, need: 'must', from: (f) => text(f.notice?.words ?? ''), ...textAt('text') },
+    {
+      each: 'event',
+      field: 'body',
+      label: 'text',
+      kind: 'text',
+      limit: 1800,
+      need: 'must',
+      from: (f) => text(f.notice?.words ?? ''),
+      ...textAt('text'),
+    },
     { each: 'event', field: 'link', label: 'link', kind: 'url', from: linkValue, ...urlAt('link') },
-    { each: 'event', field: 'picture', label: 'photo', kind: 'picture', need: 'should', from: () => null, ...pictureAt('photo') },
-    { each: 'event', field: 'pinned', label: 'pin', kind: 'flag', from: (f) => (f.notice ? { kind: 'flag', on: f.notice.pin } : null), ...flagAt('pinned', true, false) },
-    { each: 'event', field: 'publisher', label: 'published by', kind: 'text', from: () => text('page'), ...textAt('published_as') },
-    { each: 'event', field: 'listed', label: 'visible', kind: 'flag', from: () => on, ...flagAt('visible', true, false) },
+    {
+      each: 'event',
+      field: 'picture',
+      label: 'photo',
+      kind: 'picture',
+      need: 'should',
+      from: () => null,
+      ...pictureAt('photo'),
+    },
+    {
+      each: 'event',
+      field: 'pinned',
+      label: 'pin',
+      kind: 'flag',
+      from: (f) => (f.notice ? { kind: 'flag', on: f.notice.pin } : null),
+      ...flagAt('pinned', true, false),
+    },
+    {
+      each: 'event',
+      field: 'publisher',
+      label: 'published by',
+      kind: 'text',
+      from: () => text('page'),
+      ...textAt('published_as'),
+    },
+    {
+      each: 'event',
+      field: 'listed',
+      label: 'visible',
+      kind: 'flag',
+      from: () => on,
+      ...flagAt('visible', true, false),
+    },
   ],
   picture: { ratio: [4, 5], minWidth: 1080 },
   notice: { limit: 1800, linkLength: null },

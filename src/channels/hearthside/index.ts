@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Channel } from '../channel';
+import type { Channel } from '../kit/channel';
 import { client } from './client';
 import { read } from './read';
 import { rules } from './rules';

@@ -1,11 +1,13 @@
 import { z } from 'zod';
-import type { OutsideErrorKind } from '@/core/retry';
-import type { Sending } from '../channel';
-import { accepted, OutsideError, readAnswer, type Http } from '../http';
+import type { OutsideErrorKind } from '@/core/errands/retry';
+import type { Sending } from '../kit/channel';
+import { accepted, OutsideError, readAnswer, type Http } from '../kit/http';
 
 const answerSchema = z.object({
   result: z.unknown().optional(),
-  error: z.object({ code: z.number(), message: z.string(), data: z.object({ field: z.string().optional() }).optional() }).optional(),
+  error: z
+    .object({ code: z.number(), message: z.string(), data: z.object({ field: z.string().optional() }).optional() })
+    .optional(),
 });
 
 /** Hearthside's own error codes, in the range that JSON-RPC 2.0 (section 5.1) leaves to servers. */
@@ -22,7 +24,10 @@ const kinds: Record<number, OutsideErrorKind> = {
 const reads = new Set(['event.get', 'event.find', 'post.get', 'post.find', 'identity.me', 'photo.put', 'profile.get']);
 
 /** Hearthside speaks JSON-RPC 2.0 at one endpoint, with a page's token: for the page's events as for its posts. */
-export function rpcClient({ address, credentials }: { address: string; credentials: Record<string, string> }, http: Http) {
+export function rpcClient(
+  { address, credentials }: { address: string; credentials: Record<string, string> },
+  http: Http,
+) {
   /** Calls a method and reads its result with `schema`. */
   const call = async <T>(method: string, params: object, schema: z.ZodType<T>): Promise<T> => {
     const answer = await http({
@@ -32,7 +37,8 @@ export function rpcClient({ address, credentials }: { address: string; credentia
       body: JSON.stringify({ jsonrpc: '2.0', id: 1, method, params }),
     }).catch((error: unknown) => {
       // Every call is a POST here; those that only read change nothing and are simply asked again.
-      if (error instanceof OutsideError && error.kind === 'unknown-outcome' && reads.has(method)) throw new OutsideError('again-later', error.message);
+      if (error instanceof OutsideError && error.kind === 'unknown-outcome' && reads.has(method))
+        throw new OutsideError('again-later', error.message);
       throw error;
     });
     const { result, error } = readAnswer(accepted(answer, !reads.has(method)), answerSchema, `Hearthside ${method}`);
@@ -43,12 +49,17 @@ export function rpcClient({ address, credentials }: { address: string; credentia
   };
   /** Puts the pictures there that go with a writing. */
   const upload = async ({ pictures }: Sending) => {
-    for (const { name, bytes } of pictures) await call('photo.put', { file: name, base64: toBase64(bytes) }, z.object({ file: z.string() }));
+    for (const { name, bytes } of pictures)
+      await call('photo.put', { file: name, base64: toBase64(bytes) }, z.object({ file: z.string() }));
   };
   /** Under whose name the token publishes. Throws where that is a person's and not the page's. */
   const greet = async () => {
     const me = await call('identity.me', {}, z.object({ kind: z.enum(['page', 'person']), name: z.string() }));
-    if (me.kind === 'person') throw new OutsideError('not-allowed', `the token belongs to the person ${me.name}; events would stand under that name. Use the page's token`);
+    if (me.kind === 'person')
+      throw new OutsideError(
+        'not-allowed',
+        `the token belongs to the person ${me.name}; events would stand under that name. Use the page's token`,
+      );
     return me.name;
   };
   return { call, upload, greet };

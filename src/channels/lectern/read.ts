@@ -1,6 +1,6 @@
-import { readListing } from '@/core/listing-codec';
-import type { Answer } from '../channel';
-import { overlayPage } from '../public-page';
+import { readListing } from '@/core/listing/listing-codec';
+import type { Answer } from '../kit/channel';
+import { overlayPage } from '../kit/public-page';
 import { rules } from './rules';
 
 /** What the website shows: the entry, with the public page's word over it. */

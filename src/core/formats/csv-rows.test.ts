@@ -9,29 +9,45 @@ function read(text: string, cuts: readonly number[] = [], most = 400_000): CsvRo
 }
 
 const written = (cells: readonly string[]) => cells.map((cell) => `"${cell.replaceAll('"', '""')}"`).join(',');
-const cell = fc.oneof(fc.string({ maxLength: 12 }), fc.constantFrom('', '"', 'a,b', 'two\nlines', 'two\r\nlines', '""', ' ', '6" pizza'));
+const cell = fc.oneof(
+  fc.string({ maxLength: 12 }),
+  fc.constantFrom('', '"', 'a,b', 'two\nlines', 'two\r\nlines', '""', ' ', '6" pizza'),
+);
 const cuts = fc.array(fc.nat(4_000), { maxLength: 12 });
 
 describe('rows of a table', () => {
   test('what was written is read, with the lines it stands on, wherever the pieces end and however lines do', () => {
-    fc.assert(fc.property(fc.array(fc.array(cell, { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 8 }), fc.constantFrom('\n', '\r\n', '\r'), cuts, (table, end, ends) => {
-      const text = table.map((row) => written(row)).join(end) + end;
-      let line = 1;
-      const expected = table.map((cells) => {
-        const at = line;
-        line += 1 + cells.reduce((sum, one) => sum + (one.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
-        return { line: at, cells, problem: null };
-      });
-      expect(read(text, ends)).toEqual(expected);
-    }));
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(cell, { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 8 }),
+        fc.constantFrom('\n', '\r\n', '\r'),
+        cuts,
+        (table, end, ends) => {
+          const text = table.map((row) => written(row)).join(end) + end;
+          let line = 1;
+          const expected = table.map((cells) => {
+            const at = line;
+            line += 1 + cells.reduce((sum, one) => sum + (one.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
+            return { line: at, cells, problem: null };
+          });
+          expect(read(text, ends)).toEqual(expected);
+        },
+      ),
+    );
   });
 
   test('any text at all is read the same, in one piece or in many, and nothing of it is read twice', () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom('a', '"', ',', '\n', '\r', ' '), maxLength: 60 }), cuts, (text, ends) => {
-      const rows = read(text);
-      expect(read(text, ends)).toEqual(rows);
-      expect(rows.map((one) => one.line)).toEqual([...rows.map((one) => one.line)].sort((a, b) => a - b));
-    }));
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom('a', '"', ',', '\n', '\r', ' '), maxLength: 60 }),
+        cuts,
+        (text, ends) => {
+          const rows = read(text);
+          expect(read(text, ends)).toEqual(rows);
+          expect(rows.map((one) => one.line)).toEqual([...rows.map((one) => one.line)].sort((a, b) => a - b));
+        },
+      ),
+    );
   });
 
   test.each<[string, string, (string[] | RegExp)[]]>([

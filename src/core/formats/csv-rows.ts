@@ -37,7 +37,11 @@ export class CsvRows {
     while (from < this.held.length) {
       const read = readRow(this.held, from, this.options, last);
       if (read === null) break;
-      rows.push(read.problem === null ? { line: this.line, cells: read.cells, problem: null } : { line: this.line, cells: [], problem: read.problem });
+      rows.push(
+        read.problem === null
+          ? { line: this.line, cells: read.cells, problem: null }
+          : { line: this.line, cells: [], problem: read.problem },
+      );
       this.line += read.lines;
       from = read.next;
     }
@@ -67,7 +71,8 @@ function readRow(text: string, from: number, { delimiter, most }: Options, last:
       at = quoted.end;
     } else {
       const end = plainEnd(text, at, delimiter);
-      if (end >= text.length && !last) return text.length - from > most ? afterLine(text, from, tooLong(most), last, most) : null;
+      if (end >= text.length && !last)
+        return text.length - from > most ? afterLine(text, from, tooLong(most), last, most) : null;
       cells.push(text.slice(at, end));
       at = end;
     }
@@ -91,7 +96,13 @@ function plainEnd(text: string, from: number, delimiter: string): number {
 }
 
 /** A cell between quotation marks; `null`: its end is not there yet; else what is wrong with it. */
-function quotedCell(text: string, from: number, delimiter: string, most: number, last: boolean): { cell: string; end: number } | null | string {
+function quotedCell(
+  text: string,
+  from: number,
+  delimiter: string,
+  most: number,
+  last: boolean,
+): { cell: string; end: number } | null | string {
   let cell = '';
   let at = from + 1;
   for (;;) {
@@ -103,7 +114,8 @@ function quotedCell(text: string, from: number, delimiter: string, most: number,
     if (behind === '"') {
       cell += '"';
       at = mark + 2;
-    } else if (behind === undefined || behind === delimiter || behind === '\n' || behind === '\r') return { cell, end: mark + 1 };
+    } else if (behind === undefined || behind === delimiter || behind === '\n' || behind === '\r')
+      return { cell, end: mark + 1 };
     else return 'A quotation mark stands inside a cell between quotation marks. Double it (""), or take it out.';
   }
 }

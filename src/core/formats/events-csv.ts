@@ -1,22 +1,57 @@
-import { currencyOf } from '../countries';
-import { fingerprint } from '../hash';
-import { plainToHtml } from '../markup';
-import { currencies, parsePrice, type Currency } from '../money';
-import { newEntry, newLevel, newRecord, newTickets, newWords } from '../new-record';
-import { quoted } from '../quoted';
-import { eventKinds, recordLimits, roles, type RecordContent } from '../record';
-import { webAddress } from '../scalars';
-import type { NewVenue } from '../directory';
-import { isZone } from '../zones';
+import { currencyOf } from '../base/countries';
+import { fingerprint } from '../base/hash';
+import { plainToHtml } from '../words/markup';
+import { currencies, parsePrice, type Currency } from '../base/money';
+import { newEntry, newLevel, newRecord, newTickets, newWords } from '../record/new-record';
+import { quoted } from '../base/quoted';
+import { eventKinds, recordLimits, roles, type RecordContent } from '../record/record';
+import { webAddress } from '../base/scalars';
+import type { NewVenue } from '../record/directory';
+import { isZone } from '../base/zones';
 import { CellError, dateCell, momentCell, timeCell } from './csv-dates';
 import { CsvRows, delimiterOf, type CsvRow } from './csv-rows';
-import { bareGround, fileLimits, firstOfTwo, gathered, placed, settled, type FileNote, type FilePart, type ImportedEvent, type ReadFile, type ReadGround } from './import-row';
+import {
+  bareGround,
+  fileLimits,
+  firstOfTwo,
+  gathered,
+  placed,
+  settled,
+  type FileNote,
+  type FilePart,
+  type ImportedEvent,
+  type ReadFile,
+  type ReadGround,
+} from './import-row';
 
 /** Columns that a table of events must have; the others may be missing. */
 export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
 export const otherColumns = [
-  'ref', 'subtitle', 'kind', 'doors', 'end', 'zone', 'town', 'country', 'address', 'room', 'capacity', 'price', 'concession', 'currency',
-  'line_up', 'stage', 'public', 'announce', 'teaser', 'text', 'tickets_link', 'tags', 'organiser', 'on_sale', 'written_from',
+  'ref',
+  'subtitle',
+  'kind',
+  'doors',
+  'end',
+  'zone',
+  'town',
+  'country',
+  'address',
+  'room',
+  'capacity',
+  'price',
+  'concession',
+  'currency',
+  'line_up',
+  'stage',
+  'public',
+  'announce',
+  'teaser',
+  'text',
+  'tickets_link',
+  'tags',
+  'organiser',
+  'on_sale',
+  'written_from',
 ] as const;
 type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
 type Cells = Partial<Record<Column, string>>;
@@ -36,11 +71,18 @@ export function readEventsCsv(text: string, zone: string | null, title?: string)
  * Reads a table of events out of pieces of its text. A broken row is told by line and field and the rest goes on; a missing column
  * refuses the file and names it. `skip`: rows, by their line, that are passed over.
  */
-export function* csvParts(pieces: Iterable<string>, ground: ReadGround, skip: (line: number) => boolean = () => false): Generator<FilePart> {
+export function* csvParts(
+  pieces: Iterable<string>,
+  ground: ReadGround,
+  skip: (line: number) => boolean = () => false,
+): Generator<FilePart> {
   let table: Table | null = null;
   let rows: CsvRows | null = null;
   let count = 0;
-  for (const row of rowsOf(pieces, (first) => (rows ??= new CsvRows({ delimiter: delimiterOf(first, 'date'), most: fileLimits.row })))) {
+  for (const row of rowsOf(
+    pieces,
+    (first) => (rows ??= new CsvRows({ delimiter: delimiterOf(first, 'date'), most: fileLimits.row })),
+  )) {
     if (table === null) {
       const made: Table | string = Table.of(row, ground);
       if (typeof made === 'string') return yield { kind: 'refused', message: made };
@@ -50,7 +92,15 @@ export function* csvParts(pieces: Iterable<string>, ground: ReadGround, skip: (l
     }
     if (row.problem === null && row.cells.every((cell) => cell.trim() === '')) continue;
     count += 1;
-    if (count > fileLimits.rows) return yield { kind: 'note', line: row.line, note: { code: 'too-many-rows', text: `From line ${row.line} on nothing was read: at most ${fileLimits.rows} rows are read of one file. Split it and read the rest.` } };
+    if (count > fileLimits.rows)
+      return yield {
+        kind: 'note',
+        line: row.line,
+        note: {
+          code: 'too-many-rows',
+          text: `From line ${row.line} on nothing was read: at most ${fileLimits.rows} rows are read of one file. Split it and read the rest.`,
+        },
+      };
     if (skip(row.line)) continue;
     if (count % 200 === 0) yield { kind: 'at', line: row.line, place: count, of: 0 };
     yield* table.read(row);
@@ -78,7 +128,12 @@ function* rowsOf(pieces: Iterable<string>, open: (firstLine: string) => CsvRows)
 }
 
 function missingWords(missing: readonly string[], columns: readonly string[]): string {
-  const has = columns.filter((name) => name !== '').map((name) => name.slice(0, 40)).slice(0, 40).join(', ') || 'nothing';
+  const has =
+    columns
+      .filter((name) => name !== '')
+      .map((name) => name.slice(0, 40))
+      .slice(0, 40)
+      .join(', ') || 'nothing';
   return `The column “${missing.join('”, “')}” is missing. The first line must name the columns; it has: ${has}.`;
 }
 
@@ -86,34 +141,64 @@ function missingWords(missing: readonly string[], columns: readonly string[]): s
 class Table {
   private readonly seen = new Map<string, number>();
 
-  private constructor(private readonly columns: readonly string[], private readonly ground: ReadGround) {}
+  private constructor(
+    private readonly columns: readonly string[],
+    private readonly ground: ReadGround,
+  ) {}
 
   static of(head: CsvRow, ground: ReadGround): Table | string {
     if (head.problem !== null) return `The first line, which must name the columns, cannot be read: ${head.problem}`;
     const columns = head.cells.slice(0, 200).map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'));
-    const missing = neededColumns.filter((name) => !columns.includes(name) && !(name === 'title' && ground.title !== undefined));
+    const missing = neededColumns.filter(
+      (name) => !columns.includes(name) && !(name === 'title' && ground.title !== undefined),
+    );
     return missing.length > 0 ? missingWords(missing, columns) : new Table(columns, ground);
   }
 
   /** What is taken for all rows because the table has no column for it. */
   *assumed(): Generator<FilePart> {
     const has = (name: string) => this.columns.includes(name);
-    if (!has('kind')) yield { kind: 'note', line: 1, note: { code: 'kind-assumed', text: 'There is no column “kind”: every event was taken for a concert.' } };
-    if (!has('currency') && (has('price') || has('concession'))) yield { kind: 'note', line: 1, note: { code: 'currency-assumed', text: 'There is no column “currency”: prices without a sign or code were taken for the money of the country, or EUR where none is said.' } };
+    if (!has('kind'))
+      yield {
+        kind: 'note',
+        line: 1,
+        note: { code: 'kind-assumed', text: 'There is no column “kind”: every event was taken for a concert.' },
+      };
+    if (!has('currency') && (has('price') || has('concession')))
+      yield {
+        kind: 'note',
+        line: 1,
+        note: {
+          code: 'currency-assumed',
+          text: 'There is no column “currency”: prices without a sign or code were taken for the money of the country, or EUR where none is said.',
+        },
+      };
   }
 
   *read({ line, cells: row, problem }: CsvRow): Generator<FilePart> {
     try {
       if (problem !== null) throw new CellError('row', problem);
-      if (row.length > this.columns.length && row.slice(this.columns.length).some((cell) => cell.trim() !== '')) throw new CellError('row', `${row.length} cells where ${this.columns.length} columns are named. Put texts with commas between quotation marks.`);
+      if (row.length > this.columns.length && row.slice(this.columns.length).some((cell) => cell.trim() !== ''))
+        throw new CellError(
+          'row',
+          `${row.length} cells where ${this.columns.length} columns are named. Put texts with commas between quotation marks.`,
+        );
       const most = (name: string) => (longColumns.includes(name) ? fileLimits.text : fileLimits.cell);
       const long = this.columns.findIndex((name, c) => (row[c]?.length ?? 0) > most(name));
-      if (long >= 0) throw new CellError(this.columns[long] ?? 'row', `has ${row[long]?.length ?? 0} characters; at most ${most(this.columns[long] ?? '')} are read. Shorten it.`);
+      if (long >= 0)
+        throw new CellError(
+          this.columns[long] ?? 'row',
+          `has ${row[long]?.length ?? 0} characters; at most ${most(this.columns[long] ?? '')} are read. Shorten it.`,
+        );
       const { title } = this.ground;
-      const cells: Cells = { ...(title === undefined ? {} : { title }), ...Object.fromEntries(this.columns.map((name, c) => [name, plainCell(row[c] ?? '')])) };
+      const cells: Cells = {
+        ...(title === undefined ? {} : { title }),
+        ...Object.fromEntries(this.columns.map((name, c) => [name, plainCell(row[c] ?? '')])),
+      };
       const event = readRow(cells, line, this.ground);
       const before = this.seen.get(event.origin);
-      if (before !== undefined) throw new CellError('ref', `says the same as line ${before}. Give each row its own “ref”, or take one out.`);
+      if (before !== undefined)
+        throw new CellError('ref', `says the same as line ${before}. Give each row its own “ref”, or take one out.`);
       this.seen.set(event.origin, line);
       yield* settled(event, columnOf);
     } catch (error) {
@@ -146,7 +231,8 @@ function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent 
   const need = (name: Column) => get(name) || refuse(name, 'is empty. Fill it in.');
   const notes: FileNote[] = [];
   const said = get('zone');
-  if (said !== '' && !isZone(said)) refuse('zone', `${quoted(said)} is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
+  if (said !== '' && !isZone(said))
+    refuse('zone', `${quoted(said)} is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
   const title = need('title');
   const venueName = need('venue');
   const place = placed(said, { venue: venueName, town: get('town'), country: get('country') }, ground, 'zone');
@@ -157,7 +243,8 @@ function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent 
   const end = timeCell('end', get('end'), date);
   const doors = timeCell('doors', get('doors'), date);
   const precision = known === 'exact' && start === null ? 'day' : known;
-  const origin = get('ref') !== '' ? `csv:${get('ref')}` : `csv:${fingerprint([title, date, start ?? '', venueName, get('town')])}`;
+  const origin =
+    get('ref') !== '' ? `csv:${get('ref')}` : `csv:${fingerprint([title, date, start ?? '', venueName, get('town')])}`;
   const id = fingerprint(origin);
   let n = 0;
   const base = newRecord(date, zone, () => `${id}${n++}`);
@@ -167,14 +254,34 @@ function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent 
     subtitle: get('subtitle'),
     kind: oneOf('kind', get('kind') || 'concert', eventKinds),
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
-    performances: base.performances.map((one) => firstOfTwo({ ...one, precision, doors, start, end, endsNextDay: end !== null && start !== null && end <= start }, notes)),
-    tags: get('tags').split(';').map((tag) => tag.trim()).filter((tag) => tag !== ''),
+    performances: base.performances.map((one) =>
+      firstOfTwo(
+        { ...one, precision, doors, start, end, endsNextDay: end !== null && start !== null && end <= start },
+        notes,
+      ),
+    ),
+    tags: get('tags')
+      .split(';')
+      .map((tag) => tag.trim())
+      .filter((tag) => tag !== ''),
     lineUp: readLineUp(get('line_up'), id),
     tickets: withOnSale(readTickets(get, id, notes), get('on_sale')),
     words: newWords({ teaser: get('teaser'), full: plainToHtml(get('text')) }),
-    publicity: { visibility: readYes(get('public')) ? 'public' : 'private', announce: readAnnounce(get('announce'), zone) },
+    publicity: {
+      visibility: readYes(get('public')) ? 'public' : 'private',
+      announce: readAnnounce(get('announce'), zone),
+    },
   };
-  return { origin, writtenFrom: get('written_from') || null, line, content, venue: readVenue(get, zone, place.point), organiser: get('organiser'), notes, ask: place.ask };
+  return {
+    origin,
+    writtenFrom: get('written_from') || null,
+    line,
+    content,
+    venue: readVenue(get, zone, place.point),
+    organiser: get('organiser'),
+    notes,
+    ask: place.ask,
+  };
 }
 
 function refuse(field: string, message: string): never {
@@ -182,12 +289,17 @@ function refuse(field: string, message: string): never {
 }
 
 function oneOf<T extends string>(field: string, text: string, choices: readonly T[]): T {
-  return choices.find((one) => one === text.toLowerCase()) ?? refuse(field, `${quoted(text)} is not one of: ${choices.join(', ')}.`);
+  return (
+    choices.find((one) => one === text.toLowerCase()) ??
+    refuse(field, `${quoted(text)} is not one of: ${choices.join(', ')}.`)
+  );
 }
 
 function readYes(text: string): boolean {
   if (/^(yes|y|true|1)$/i.test(text)) return true;
-  return text === '' || /^(no|n|false|0)$/i.test(text) ? false : refuse('public', `${quoted(text)} is neither yes nor no.`);
+  return text === '' || /^(no|n|false|0)$/i.test(text)
+    ? false
+    : refuse('public', `${quoted(text)} is neither yes nor no.`);
 }
 
 /** The local moment at which all levels go on sale. */
@@ -203,10 +315,18 @@ function readAnnounce(text: string, zone: string): RecordContent['publicity']['a
 
 /** `Name; Name (support); Name (special guest)`. One without a role is a headliner. */
 function readLineUp(text: string, id: string): RecordContent['lineUp'] {
-  return text.split(';', recordLimits.lineUp + 1).map((part) => part.trim()).filter((part) => part !== '').map((part, i) => {
-    const role = roles.find((one) => part.toLowerCase().endsWith(`(${one})`));
-    return newEntry(`${id}a${i}`, role === undefined ? part : part.slice(0, -role.length - 2).trim(), role ?? 'headliner');
-  });
+  return text
+    .split(';', recordLimits.lineUp + 1)
+    .map((part) => part.trim())
+    .filter((part) => part !== '')
+    .map((part, i) => {
+      const role = roles.find((one) => part.toLowerCase().endsWith(`(${one})`));
+      return newEntry(
+        `${id}a${i}`,
+        role === undefined ? part : part.slice(0, -role.length - 2).trim(),
+        role ?? 'headliner',
+      );
+    });
 }
 
 const anyCode = new RegExp(`\\b(?:${currencies.join('|')})\\b`, 'i');
@@ -214,38 +334,68 @@ const anyCode = new RegExp(`\\b(?:${currencies.join('|')})\\b`, 'i');
 /** The currency that a row says: in its own column, or by a code or sign that only one has; else that of its country, or EUR, which is told. */
 function readCurrency(get: (name: Column) => string, notes: FileNote[]): Currency {
   const said = get('currency');
-  if (said !== '') return currencies.find((one) => one === said.toUpperCase()) ?? refuse('currency', `${quoted(said)} is no currency. Write its code of ISO 4217, such as EUR.`);
+  if (said !== '')
+    return (
+      currencies.find((one) => one === said.toUpperCase()) ??
+      refuse('currency', `${quoted(said)} is no currency. Write its code of ISO 4217, such as EUR.`)
+    );
   const prices = `${get('price').slice(0, 40)} ${get('concession').slice(0, 40)}`;
   const named = anyCode.exec(prices)?.[0].toUpperCase();
   const code = currencies.find((one) => one === named) ?? (prices.includes('£') ? 'GBP' : undefined);
   if (code !== undefined) return code;
   if (prices.includes('€')) return 'EUR';
   const local = currencyOf(get('country')) ?? currencyOf(get('town').split(',').slice(1).pop() ?? '');
-  if (/\d/.test(prices)) notes.push(local === null ? { code: 'currency-assumed', text: 'The row says no currency: EUR was taken.' } : { code: 'currency-by-country', text: `The row says no currency: ${local} was taken, as one pays in ${get('country') || get('town')}.` });
+  if (/\d/.test(prices))
+    notes.push(
+      local === null
+        ? { code: 'currency-assumed', text: 'The row says no currency: EUR was taken.' }
+        : {
+            code: 'currency-by-country',
+            text: `The row says no currency: ${local} was taken, as one pays in ${get('country') || get('town')}.`,
+          },
+    );
   return local ?? 'EUR';
 }
 
 function readTickets(get: (name: Column) => string, id: string, notes: FileNote[]): RecordContent['tickets'] {
   const currency = readCurrency(get, notes);
   const link = get('tickets_link');
-  if (link !== '' && !webAddress.safeParse(link).success) refuse('tickets_link', `${quoted(link)} is no web address. It starts with http:// or https://.`);
+  if (link !== '' && !webAddress.safeParse(link).success)
+    refuse('tickets_link', `${quoted(link)} is no web address. It starts with http:// or https://.`);
   const price = (name: 'price' | 'concession') => {
     const text = get(name);
-    return text === '' ? null : (parsePrice(text, currency) ?? refuse(name, `${quoted(text)} is no price in ${currency}. Write it like 18 or 18.50.`));
+    return text === ''
+      ? null
+      : (parsePrice(text, currency) ??
+          refuse(name, `${quoted(text)} is no price in ${currency}. Write it like 18 or 18.50.`));
   };
   const free = /^free$/i.test(get('price'));
   const level = (name: string, minor: number | null, concession: boolean) =>
-    minor === null ? [] : [newLevel(`${id}${concession ? 'c' : 's'}`, name, minor, { buyers: concession ? 'concession' : 'anyone' })];
-  const levels = free ? [] : [...level('Standard', price('price'), false), ...level('Concession', price('concession'), true)];
-  return newTickets({ mode: free ? 'free entry' : link !== '' ? 'elsewhere' : 'ticketed', currency, levels, link: link === '' ? null : link });
+    minor === null
+      ? []
+      : [newLevel(`${id}${concession ? 'c' : 's'}`, name, minor, { buyers: concession ? 'concession' : 'anyone' })];
+  const levels = free
+    ? []
+    : [...level('Standard', price('price'), false), ...level('Concession', price('concession'), true)];
+  return newTickets({
+    mode: free ? 'free entry' : link !== '' ? 'elsewhere' : 'ticketed',
+    currency,
+    levels,
+    link: link === '' ? null : link,
+  });
 }
 
 function readVenue(get: (name: Column) => string, zone: string, point: NewVenue['point']): NewVenue {
   const text = get('capacity');
   if (text !== '' && !/^[1-9]\d{0,5}$/.test(text)) refuse('capacity', `${quoted(text)} is no number of places.`);
   return {
-    name: get('venue'), address: get('address'), town: get('town'), country: get('country'), zone, room: get('room'),
-    capacity: text === '' ? null : Number(text), point,
+    name: get('venue'),
+    address: get('address'),
+    town: get('town'),
+    country: get('country'),
+    zone,
+    room: get('room'),
+    capacity: text === '' ? null : Number(text),
+    point,
   };
 }
-

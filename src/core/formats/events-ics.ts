@@ -1,22 +1,37 @@
 import ICAL from 'ical.js';
-import { groupBy } from '../group-by';
-import { fingerprint } from '../hash';
-import { plainToHtml } from '../markup';
-import { newPerformance, newRecord, newTickets, newWords } from '../new-record';
-import { quoted } from '../quoted';
-import { recordLimits, type Performance, type RecordContent } from '../record';
-import { whichOfTwo } from '../readings';
-import { webAddress } from '../scalars';
-import { addDays, isZone } from '../zones';
+import { groupBy } from '../base/group-by';
+import { fingerprint } from '../base/hash';
+import { plainToHtml } from '../words/markup';
+import { newPerformance, newRecord, newTickets, newWords } from '../record/new-record';
+import { quoted } from '../base/quoted';
+import { recordLimits, type Performance, type RecordContent } from '../record/record';
+import { whichOfTwo } from '../dates/readings';
+import { webAddress } from '../base/scalars';
+import { addDays, isZone } from '../base/zones';
 import { icsBlocks, type IcsBlock } from './ics-blocks';
 import { localOf, recurrenceDates, rulesOf } from './ics-dates';
 import { brokenProperty, oddDate, parseable } from './ics-lines';
 import { placeOfLocation } from './ics-place';
-import { bareGround, firstOfTwo, fileLimits, gathered, placed, settled, type FileNote, type FilePart, type ImportedEvent, type ReadFile, type ReadGround } from './import-row';
+import {
+  bareGround,
+  firstOfTwo,
+  fileLimits,
+  gathered,
+  placed,
+  settled,
+  type FileNote,
+  type FilePart,
+  type ImportedEvent,
+  type ReadFile,
+  type ReadGround,
+} from './import-row';
 
 /** Thrown inside this file only: one event that cannot be read. */
 class EventError extends Error {
-  constructor(readonly field: string, message: string) {
+  constructor(
+    readonly field: string,
+    message: string,
+  ) {
     super(message);
   }
 }
@@ -33,34 +48,74 @@ export function readEventsIcs(text: string, zone: string | null): ReadFile {
  * names, that of the place, or the one that was chosen. A broken event is told with its line and the rest goes on. A file may
  * hold several calendars. `skip`: events, by their line, that are passed over.
  */
-export function* icsParts(text: string, ground: ReadGround, skip: (line: number) => boolean = () => false): Generator<FilePart> {
+export function* icsParts(
+  text: string,
+  ground: ReadGround,
+  skip: (line: number) => boolean = () => false,
+): Generator<FilePart> {
   const bare = text.replace(/^\ufeff/, '');
   if (!/^\s{0,1000}BEGIN:VCALENDAR/i.test(bare)) {
-    return yield { kind: 'refused', message: 'This is no iCalendar file: it does not begin with BEGIN:VCALENDAR. Export it as .ics and read it again.' };
+    return yield {
+      kind: 'refused',
+      message:
+        'This is no iCalendar file: it does not begin with BEGIN:VCALENDAR. Export it as .ics and read it again.',
+    };
   }
   const { blocks, zones, zone } = icsBlocks(bare);
   const known: Zones = { ground, whole: isZone(zone) ? zone : '', named: namedZones(zones) };
-  const moved = groupBy(blocks.filter((one) => one.moves), (one) => one.uid);
+  const moved = groupBy(
+    blocks.filter((one) => one.moves),
+    (one) => one.uid,
+  );
   const named = new Set(blocks.filter((one) => !one.moves).map((one) => one.uid));
   /** Lines of the events that were read, by their id. */
   const masters = new Map<string, number>();
   for (const [i, block] of blocks.entries()) {
-    if (i >= fileLimits.rows) return yield { kind: 'note', line: block.line, note: { code: 'too-many-rows', text: `From line ${block.line} on nothing was read: at most ${fileLimits.rows} events are read of one file. Split it and read the rest.` } };
+    if (i >= fileLimits.rows)
+      return yield {
+        kind: 'note',
+        line: block.line,
+        note: {
+          code: 'too-many-rows',
+          text: `From line ${block.line} on nothing was read: at most ${fileLimits.rows} events are read of one file. Split it and read the rest.`,
+        },
+      };
     if (skip(block.line)) continue;
     yield { kind: 'at', line: block.line, place: i, of: blocks.length };
     try {
       if (block.problem !== null) refuse('VEVENT', block.problem);
       if (block.moves) {
-        if (!named.has(block.uid)) refuse('RECURRENCE-ID', 'It changes one date of an event that is not in this file. Export the whole event.');
+        if (!named.has(block.uid))
+          refuse('RECURRENCE-ID', 'It changes one date of an event that is not in this file. Export the whole event.');
         continue;
       }
       const first = masters.get(block.uid);
-      if (first !== undefined) refuse('UID', `It has the same UID as the event of line ${first}. Give each event its own, or take one out.`);
-      yield* settled(readEvent(componentOf(block), (moved.get(block.uid) ?? []).slice(0, recordLimits.performances).filter((one) => one.problem === null).map(componentOf), block.line, known), propertyOf);
+      if (first !== undefined)
+        refuse('UID', `It has the same UID as the event of line ${first}. Give each event its own, or take one out.`);
+      yield* settled(
+        readEvent(
+          componentOf(block),
+          (moved.get(block.uid) ?? [])
+            .slice(0, recordLimits.performances)
+            .filter((one) => one.problem === null)
+            .map(componentOf),
+          block.line,
+          known,
+        ),
+        propertyOf,
+      );
       masters.set(block.uid, block.line);
     } catch (error) {
       const field = error instanceof EventError ? error.field : 'VEVENT';
-      yield { kind: 'broken', row: { line: block.line, field, code: `${field.toLowerCase()}-unread`, text: error instanceof Error ? sentence(error.message) : 'The event cannot be read. Export it again.' } };
+      yield {
+        kind: 'broken',
+        row: {
+          line: block.line,
+          field,
+          code: `${field.toLowerCase()}-unread`,
+          text: error instanceof Error ? sentence(error.message) : 'The event cannot be read. Export it again.',
+        },
+      };
     }
   }
 }
@@ -68,7 +123,9 @@ export function* icsParts(text: string, ground: ReadGround, skip: (line: number)
 const sentence = (text: string) => (/[.!]$/.test(text) ? text : `The event cannot be read: ${text}.`);
 
 function componentOf(block: IcsBlock): ICAL.Component {
-  const parsed = ICAL.parse(`BEGIN:VCALENDAR\r\n${parseable(block.text)}${block.text.endsWith('\n') ? '' : '\r\n'}END:VCALENDAR\r\n`) as unknown[];
+  const parsed = ICAL.parse(
+    `BEGIN:VCALENDAR\r\n${parseable(block.text)}${block.text.endsWith('\n') ? '' : '\r\n'}END:VCALENDAR\r\n`,
+  ) as unknown[];
   const found = new ICAL.Component(parsed as never).getFirstSubcomponent('vevent');
   return found ?? refuse('VEVENT', 'The event cannot be read. Export it again.');
 }
@@ -92,28 +149,39 @@ interface Zones {
 
 /** Zones by the names that a file gives them, where its VTIMEZONE says which place is meant (X-LIC-LOCATION). */
 function namedZones(tables: readonly string[]): Map<string, string> {
-  return new Map(tables.flatMap((table): [string, string][] => {
-    const value = (name: string) => new RegExp(`^${name}(?:;[^:\\r\\n]{0,200})?:(.{0,200}?)\\r?$`, 'im').exec(table)?.[1]?.trim() ?? '';
-    const [name, place] = [value('TZID'), value('X-LIC-LOCATION')];
-    return name && place && isZone(place) ? [[name, place]] : [];
-  }));
+  return new Map(
+    tables.flatMap((table): [string, string][] => {
+      const value = (name: string) =>
+        new RegExp(`^${name}(?:;[^:\\r\\n]{0,200})?:(.{0,200}?)\\r?$`, 'im').exec(table)?.[1]?.trim() ?? '';
+      const [name, place] = [value('TZID'), value('X-LIC-LOCATION')];
+      return name && place && isZone(place) ? [[name, place]] : [];
+    }),
+  );
 }
 
 function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: number, zones: Zones): ImportedEvent {
   const odd = [component, ...moved].map(oddDate).find((one) => one !== null);
   if (odd) refuse(odd.field, odd.message);
   const brokenLine = component.getFirstPropertyValue(brokenProperty);
-  if (brokenLine !== null) refuse('VEVENT', `“${String(brokenLine)}” is no line of an iCalendar file: it has no colon. Export it again.`);
+  if (brokenLine !== null)
+    refuse('VEVENT', `“${String(brokenLine)}” is no line of an iCalendar file: it has no colon. Export it again.`);
   const text = (name: string) => String(component.getFirstPropertyValue(name) ?? '').trim();
-  const uid = text('uid') || refuse('UID', 'The event has no UID, so it could not be known again. Export it with UIDs.');
+  const uid =
+    text('uid') || refuse('UID', 'The event has no UID, so it could not be known again. Export it with UIDs.');
   const title = text('summary') || refuse('SUMMARY', 'The event has no title (SUMMARY). Give it one.');
   if (/^cancelled$/i.test(text('status'))) refuse('STATUS', 'The event is cancelled there and was left out.');
-  const start = component.getFirstProperty('dtstart') ?? refuse('DTSTART', 'The event has no start (DTSTART). Give it one.');
+  const start =
+    component.getFirstProperty('dtstart') ?? refuse('DTSTART', 'The event has no start (DTSTART). Give it one.');
   const notes: FileNote[] = [];
   const location = text('location');
   const isLink = /^https?:\/\//i.test(location) && webAddress.safeParse(location).success;
   const place = isLink ? null : placeOfLocation(location);
-  const found = placed(zoneOf(start, zones), { venue: place?.name ?? '', town: place?.town ?? '', country: place?.country ?? '' }, zones.ground, 'DTSTART');
+  const found = placed(
+    zoneOf(start, zones),
+    { venue: place?.name ?? '', town: place?.town ?? '', country: place?.country ?? '' },
+    zones.ground,
+    'DTSTART',
+  );
   if (found.note) notes.push(found.note);
   const zone = found.zone ?? 'UTC';
   const performances = readPerformances(component, moved, zone, uid, notes);
@@ -130,9 +198,18 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
     words: newWords({ full: plainToHtml(text('description').slice(0, 4 * recordLimits.full)) }),
     publicity: { visibility: /^public$/i.test(text('class')) ? 'public' : 'private', announce: null },
   };
-  if (content.publicity.visibility === 'public') notes.push({ code: 'entry-assumed', text: 'A calendar does not say what it costs: entry was taken to be free.' });
+  if (content.publicity.visibility === 'public')
+    notes.push({ code: 'entry-assumed', text: 'A calendar does not say what it costs: entry was taken to be free.' });
   const venue = place === null ? null : { ...place, address: place.address, zone, capacity: null, point: found.point };
-  return { origin: `ics:${uid}`, writtenFrom: null, line, content, venue, notes, ask: found.ask && { ...found.ask, inUtc: /Z\s*$/.test(String(start.getFirstValue())) } };
+  return {
+    origin: `ics:${uid}`,
+    writtenFrom: null,
+    line,
+    content,
+    venue,
+    notes,
+    ask: found.ask && { ...found.ask, inUtc: /Z\s*$/.test(String(start.getFirstValue())) },
+  };
 }
 
 /** What is said of one date alone. */
@@ -158,14 +235,29 @@ function zoneOf(property: ICAL.Property, { whole, named }: Zones): string {
   if (!tzid) return whole;
   const tail = /[A-Z][A-Za-z]{1,30}\/[A-Z][A-Za-z_/-]{1,60}$/.exec(tzid.slice(-120))?.[0] ?? '';
   const known = [tzid, named.get(tzid) ?? '', tail].find((one) => one !== '' && isZone(one));
-  return known ?? refuse('DTSTART', `The zone ${quoted(tzid)} is not in the IANA zone data. Use a zone such as Europe/Dublin.`);
+  return (
+    known ??
+    refuse('DTSTART', `The zone ${quoted(tzid)} is not in the IANA zone data. Use a zone such as Europe/Dublin.`)
+  );
 }
 
-function readPerformances(component: ICAL.Component, moved: ICAL.Component[], zone: string, uid: string, notes: FileNote[]): Performance[] {
+function readPerformances(
+  component: ICAL.Component,
+  moved: ICAL.Component[],
+  zone: string,
+  uid: string,
+  notes: FileNote[],
+): Performance[] {
   // Its own exceptions are named: else every exception of the calendar, of whatever event, would be laid on it.
   const event = new ICAL.Event(component, { strictExceptions: true, exceptions: moved });
-  if (!(event.startDate instanceof ICAL.Time)) return refuse('DTSTART', 'The start cannot be read. Write it like 20270204T193000.');
-  const make = (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, { cancelled, pencilled }: Status = { cancelled: false, pencilled: false }): Performance => {
+  if (!(event.startDate instanceof ICAL.Time))
+    return refuse('DTSTART', 'The start cannot be read. Write it like 20270204T193000.');
+  const make = (
+    start: ICAL.Time,
+    end: ICAL.Time | null,
+    recurrence: string,
+    { cancelled, pencilled }: Status = { cancelled: false, pencilled: false },
+  ): Performance => {
     const at = localOf(start, zone);
     const until = end === null || end.compare(start) <= 0 ? null : localOf(end, zone);
     if (end !== null && end.compare(start) < 0 && !notes.includes(endsEarly)) notes.push(endsEarly);
@@ -173,9 +265,29 @@ function readPerformances(component: ICAL.Component, moved: ICAL.Component[], zo
     const turn = cancelled ? ('cancelled' as const) : ('none' as const);
     // The end of days is the day after the last (RFC 5545, section 3.6.1).
     const last = start.isDate && until !== null ? addDays(until.date, -1) : (until?.date ?? at.date);
-    if (start.isDate) return newPerformance(id, at.date, zone, { doors: null, start: null, precision: 'day', lastDate: last > at.date ? last : null, turn, pencilled });
+    if (start.isDate)
+      return newPerformance(id, at.date, zone, {
+        doors: null,
+        start: null,
+        precision: 'day',
+        lastDate: last > at.date ? last : null,
+        turn,
+        pencilled,
+      });
     const days = Math.round((Date.parse(last) - Date.parse(at.date)) / 86_400_000);
-    return firstOfTwo(newPerformance(id, at.date, zone, { doors: null, start: at.time, end: until?.time ?? null, endsNextDay: days === 1, lastDate: days > 1 ? last : null, repeat: repeatOf(start, zone) ?? (end && repeatOf(end, zone)), turn, pencilled }), notes);
+    return firstOfTwo(
+      newPerformance(id, at.date, zone, {
+        doors: null,
+        start: at.time,
+        end: until?.time ?? null,
+        endsNextDay: days === 1,
+        lastDate: days > 1 ? last : null,
+        repeat: repeatOf(start, zone) ?? (end && repeatOf(end, zone)),
+        turn,
+        pencilled,
+      }),
+      notes,
+    );
   };
   const recurs = rulesOf(component).length > 0 || component.hasProperty('rdate');
   return recurs ? expand(event, zone, make, notes) : [make(event.startDate, endOf(event), event.startDate.toString())];
@@ -190,7 +302,12 @@ function endOf(event: ICAL.Event): ICAL.Time | null {
   return event.component.hasProperty('dtend') || event.component.hasProperty('duration') ? event.endDate : null;
 }
 
-function expand(event: ICAL.Event, zone: string, make: (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, status: Status) => Performance, notes: FileNote[]): Performance[] {
+function expand(
+  event: ICAL.Event,
+  zone: string,
+  make: (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, status: Status) => Performance,
+  notes: FileNote[],
+): Performance[] {
   const found = recurrenceDates(event.component, event.startDate, zone);
   if (!found.ok) return refuse('RRULE', found.error);
   notes.push(...found.value.notes);
@@ -203,12 +320,21 @@ function expand(event: ICAL.Event, zone: string, make: (start: ICAL.Time, end: I
 }
 
 function kindOf(component: ICAL.Component, notes: FileNote[]): RecordContent['kind'] {
-  const words = component.getAllProperties('categories').flatMap((one) => one.getValues().map(String)).join(' ').slice(0, 2_000).toLowerCase();
+  const words = component
+    .getAllProperties('categories')
+    .flatMap((one) => one.getValues().map(String))
+    .join(' ')
+    .slice(0, 2_000)
+    .toLowerCase();
   if (/workshop|making/.test(words)) return 'workshop';
   if (/reading|spoken/.test(words)) return 'reading';
   if (/film|screen/.test(words)) return 'film';
   if (/late|club/.test(words)) return 'club night';
   if (/talk|lecture/.test(words)) return 'talk';
-  if (!/concert|music|gig/.test(words)) notes.push({ code: 'kind-assumed', text: 'The calendar does not say what sort of event it is: it was taken for a concert.' });
+  if (!/concert|music|gig/.test(words))
+    notes.push({
+      code: 'kind-assumed',
+      text: 'The calendar does not say what sort of event it is: it was taken for a concert.',
+    });
   return 'concert';
 }

@@ -1,22 +1,39 @@
 import { z } from 'zod';
-import { fingerprint } from '../hash';
-import { cleanHtml, plainToHtml } from '../markup';
-import { newEntry, newLevel, newNotice, newOutlet, newRecord } from '../new-record';
-import { performanceSchema, recordLimits, type RecordContent } from '../record';
-import { recurrenceId } from '../recurrence';
-import { issueWords } from '../issue-words';
-import { isoDate, zoneName } from '../scalars';
+import { fingerprint } from '../base/hash';
+import { cleanHtml, plainToHtml } from '../words/markup';
+import { newEntry, newLevel, newNotice, newOutlet, newRecord } from '../record/new-record';
+import { performanceSchema, recordLimits, type RecordContent } from '../record/record';
+import { recurrenceId } from '../recurrence/recurrence';
+import { issueWords } from '../base/issue-words';
+import { isoDate, zoneName } from '../base/scalars';
 import { readDirectory, type FileDirectory } from './file-directory';
-import { bareGround, fileLimits, firstOfTwo, placed, settled, type BrokenRow, type FileNote, type FilePart, type ImportedEvent, type ReadGround } from './import-row';
+import {
+  bareGround,
+  fileLimits,
+  firstOfTwo,
+  placed,
+  settled,
+  type BrokenRow,
+  type FileNote,
+  type FilePart,
+  type ImportedEvent,
+  type ReadGround,
+} from './import-row';
 
 const fileSchema = z.looseObject({ nuntiax: z.literal(1), events: z.array(z.unknown()).default([]) });
 
 /** What was read from a JSON file. */
-export type ReadJson = { ok: true; directory: FileDirectory; events: ImportedEvent[]; broken: BrokenRow[] } | { ok: false; message: string };
+export type ReadJson =
+  { ok: true; directory: FileDirectory; events: ImportedEvent[]; broken: BrokenRow[] } | { ok: false; message: string };
 
 /** Reads a file of events in JSON, whole: see `jsonParts`. */
 export function readEventsJson(text: string, zone: string | null = null): ReadJson {
-  const read: Extract<ReadJson, { ok: true }> = { ok: true, directory: { venues: [], artists: [], organisers: [], wordings: [], tours: [] }, events: [], broken: [] };
+  const read: Extract<ReadJson, { ok: true }> = {
+    ok: true,
+    directory: { venues: [], artists: [], organisers: [], wordings: [], tours: [] },
+    events: [],
+    broken: [],
+  };
   for (const part of jsonParts(text, bareGround(zone))) {
     if (part.kind === 'refused') return { ok: false, message: part.message };
     if (part.kind === 'directory') read.directory = part.directory;
@@ -31,15 +48,26 @@ export function readEventsJson(text: string, zone: string | null = null): ReadJs
  * Venues, rooms, organisers and tours are named, not numbered; ids of parts are made where they are missing. An entry or event that
  * cannot be read is told by its number in its list. `skip`: events, by that number, that are passed over.
  */
-export function* jsonParts(text: string, ground: ReadGround, skip: (line: number) => boolean = () => false): Generator<FilePart> {
+export function* jsonParts(
+  text: string,
+  ground: ReadGround,
+  skip: (line: number) => boolean = () => false,
+): Generator<FilePart> {
   let raw: unknown;
   try {
     raw = JSON.parse(text.replace(/^\ufeff/, ''));
   } catch (error) {
-    return yield { kind: 'refused', message: `This is no JSON: ${error instanceof Error ? error.message.slice(0, 200) : 'it cannot be read'}. Export it again.` };
+    return yield {
+      kind: 'refused',
+      message: `This is no JSON: ${error instanceof Error ? error.message.slice(0, 200) : 'it cannot be read'}. Export it again.`,
+    };
   }
   const file = fileSchema.safeParse(raw);
-  if (!file.success) return yield { kind: 'refused', message: 'This JSON is no file of events: it must be an object with "nuntiax": 1 and a list "events".' };
+  if (!file.success)
+    return yield {
+      kind: 'refused',
+      message: 'This JSON is no file of events: it must be an object with "nuntiax": 1 and a list "events".',
+    };
   const { directory, broken } = readDirectory(file.data);
   for (const row of broken) yield { kind: 'broken', row };
   yield { kind: 'directory', directory };
@@ -48,15 +76,34 @@ export function* jsonParts(text: string, ground: ReadGround, skip: (line: number
   const seen = new Map<string, number>();
   for (const [i, one] of events.entries()) {
     const line = i + 1;
-    if (i >= fileLimits.rows) return yield { kind: 'note', line, note: { code: 'too-many-rows', text: `From event ${line} on nothing was read: at most ${fileLimits.rows} events are read of one file. Split it and read the rest.` } };
+    if (i >= fileLimits.rows)
+      return yield {
+        kind: 'note',
+        line,
+        note: {
+          code: 'too-many-rows',
+          text: `From event ${line} on nothing was read: at most ${fileLimits.rows} events are read of one file. Split it and read the rest.`,
+        },
+      };
     if (skip(line)) continue;
     yield { kind: 'at', line, place: i, of: events.length };
     const read = readEvent(one, line, own);
     if (!('origin' in read)) yield { kind: 'broken', row: read };
-    else if (seen.has(read.origin)) yield { kind: 'broken', row: { line, field: 'ref', code: 'ref-twice', text: `It has the same “ref” as event ${seen.get(read.origin)}. Give each event its own, or take one out.` } };
+    else if (seen.has(read.origin))
+      yield {
+        kind: 'broken',
+        row: {
+          line,
+          field: 'ref',
+          code: 'ref-twice',
+          text: `It has the same “ref” as event ${seen.get(read.origin)}. Give each event its own, or take one out.`,
+        },
+      };
     else {
       seen.set(read.origin, line);
-      yield* settled(read, (path) => (path.startsWith('venue') ? path.replace(/^venue\.name/, 'venue').replace(/^venue\./, '') : path));
+      yield* settled(read, (path) =>
+        path.startsWith('venue') ? path.replace(/^venue\.name/, 'venue').replace(/^venue\./, '') : path,
+      );
     }
   }
 }
@@ -68,7 +115,8 @@ function withVenues(ground: ReadGround, { venues }: FileDirectory): ReadGround {
   return {
     ...ground,
     find: (place) => {
-      const found = known.get(`${place.venue}|${place.town}`) ?? (place.town === '' ? byName.get(place.venue) : undefined);
+      const found =
+        known.get(`${place.venue}|${place.town}`) ?? (place.town === '' ? byName.get(place.venue) : undefined);
       return found ? { kind: 'known', zone: found.zone, point: found.point, by: 'venue' } : ground.find(place);
     },
   };
@@ -77,60 +125,173 @@ function withVenues(ground: ReadGround, { venues }: FileDirectory): ReadGround {
 const text = z.string().max(2_000).default('');
 const partSchema = z.looseObject({});
 const eventSchema = z.looseObject({
-  ref: z.string().trim().min(1).max(200), writtenFrom: z.string().max(200).nullish(), title: z.string().max(20_000), organiser: text, tour: text, venue: text, town: text, country: text, room: text, setUp: text, zone: zoneName.nullish(),
-  performances: z.array(z.looseObject({ date: isoDate, zone: zoneName.nullish(), start: z.string().max(20).nullish(), venue: text, town: text, room: text, setUp: text })).min(1).max(recordLimits.performances),
+  ref: z.string().trim().min(1).max(200),
+  writtenFrom: z.string().max(200).nullish(),
+  title: z.string().max(20_000),
+  organiser: text,
+  tour: text,
+  venue: text,
+  town: text,
+  country: text,
+  room: text,
+  setUp: text,
+  zone: zoneName.nullish(),
+  performances: z
+    .array(
+      z.looseObject({
+        date: isoDate,
+        zone: zoneName.nullish(),
+        start: z.string().max(20).nullish(),
+        venue: text,
+        town: text,
+        room: text,
+        setUp: text,
+      }),
+    )
+    .min(1)
+    .max(recordLimits.performances),
   lineUp: z.array(partSchema).default([]),
   notices: z.array(partSchema).default([]),
-  tickets: z.looseObject({ levels: z.array(partSchema).default([]), outlets: z.array(partSchema).default([]), pools: z.array(partSchema).default([]), holds: z.array(partSchema).nullish(), registration: z.looseObject({ questions: z.array(partSchema).default([]) }).default({ questions: [] }) }).default({ levels: [], outlets: [], pools: [], registration: { questions: [] } }),
-  words: z.looseObject({ full: z.string().max(4 * recordLimits.full).default('') }).default({ full: '' }),
+  tickets: z
+    .looseObject({
+      levels: z.array(partSchema).default([]),
+      outlets: z.array(partSchema).default([]),
+      pools: z.array(partSchema).default([]),
+      holds: z.array(partSchema).nullish(),
+      registration: z.looseObject({ questions: z.array(partSchema).default([]) }).default({ questions: [] }),
+    })
+    .default({ levels: [], outlets: [], pools: [], registration: { questions: [] } }),
+  words: z
+    .looseObject({
+      full: z
+        .string()
+        .max(4 * recordLimits.full)
+        .default(''),
+    })
+    .default({ full: '' }),
 });
 
 function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEvent | BrokenRow {
   const parsed = eventSchema.safeParse(input);
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
-    return { line, field: issue?.path.join('.') || 'event', code: 'event-unread', text: `${issue ? issueWords(issue) : 'It cannot be read.'} It is event number ${line} of the list.` };
+    return {
+      line,
+      field: issue?.path.join('.') || 'event',
+      code: 'event-unread',
+      text: `${issue ? issueWords(issue) : 'It cannot be read.'} It is event number ${line} of the list.`,
+    };
   }
-  const { ref, writtenFrom, organiser, tour, venue, town, country, room, setUp, zone: said, performances, lineUp, notices, tickets, words, ...rest } = parsed.data;
+  const {
+    ref,
+    writtenFrom,
+    organiser,
+    tour,
+    venue,
+    town,
+    country,
+    room,
+    setUp,
+    zone: said,
+    performances,
+    lineUp,
+    notices,
+    tickets,
+    words,
+    ...rest
+  } = parsed.data;
   const origin = `json:${ref}`;
   const notes: FileNote[] = [];
-  const whole = performances.every((one) => one.zone) ? null : placed(said ?? '', { venue, town, country }, ground, 'zone');
+  const whole = performances.every((one) => one.zone)
+    ? null
+    : placed(said ?? '', { venue, town, country }, ground, 'zone');
   if (whole?.note) notes.push(whole.note);
   const zone = whole?.zone ?? said ?? performances[0]?.zone ?? 'UTC';
   const made = performances.map((one) => performanceOf(one, zone));
   const base = newRecord('2027-01-01', zone, () => 'p');
   const levels = withIds('l', tickets.levels);
-  for (const level of levels) if (level.buyers === undefined) notes.push({ code: 'buyers-assumed', text: `“${String(level.name).slice(0, 60)}” does not say what it is (buyers): it was taken for the full price.` });
+  for (const level of levels)
+    if (level.buyers === undefined)
+      notes.push({
+        code: 'buyers-assumed',
+        text: `“${String(level.name).slice(0, 60)}” does not say what it is (buyers): it was taken for the full price.`,
+      });
   const content = {
-    ...base, ...rest,
+    ...base,
+    ...rest,
     performances: made.map((one) => safelyFirst(one.performance, notes)),
     lineUp: withIds('a', lineUp).map((one) => ({ ...newEntry(one.id, ''), ...one })),
     notices: withIds('n', notices).map((one) => ({ ...newNotice(one.id, ''), ...one })),
-    tickets: { ...base.tickets, ...tickets, levels: levels.map((one) => ({ ...newLevel(one.id, '', 0), ...one })), outlets: withIds('o', tickets.outlets).map((one) => ({ ...newOutlet(one.id, ''), ...one })), pools: withIds('q', tickets.pools), holds: tickets.holds ? withIds('h', tickets.holds) : null, registration: { ...tickets.registration, questions: withIds('f', tickets.registration.questions) } },
+    tickets: {
+      ...base.tickets,
+      ...tickets,
+      levels: levels.map((one) => ({ ...newLevel(one.id, '', 0), ...one })),
+      outlets: withIds('o', tickets.outlets).map((one) => ({ ...newOutlet(one.id, ''), ...one })),
+      pools: withIds('q', tickets.pools),
+      holds: tickets.holds ? withIds('h', tickets.holds) : null,
+      registration: { ...tickets.registration, questions: withIds('f', tickets.registration.questions) },
+    },
     words: { ...base.words, ...words, full: /<\w/.test(words.full) ? cleanHtml(words.full) : plainToHtml(words.full) },
   } as unknown as RecordContent;
-  const places = Object.fromEntries(made.filter((one) => one.place.venue !== '' || one.place.room !== '' || one.place.setUp !== '').map((one) => [one.performance.id, one.place]));
-  const place = venue === '' ? null : { name: venue, town, address: '', country, zone, room, capacity: null, point: whole?.point ?? null };
-  return { origin, writtenFrom: writtenFrom ?? null, line, content, venue: place, organiser, tour, setUp, places, notes, ask: whole?.ask ?? null };
+  const places = Object.fromEntries(
+    made
+      .filter((one) => one.place.venue !== '' || one.place.room !== '' || one.place.setUp !== '')
+      .map((one) => [one.performance.id, one.place]),
+  );
+  const place =
+    venue === ''
+      ? null
+      : { name: venue, town, address: '', country, zone, room, capacity: null, point: whole?.point ?? null };
+  return {
+    origin,
+    writtenFrom: writtenFrom ?? null,
+    line,
+    content,
+    venue: place,
+    organiser,
+    tour,
+    setUp,
+    places,
+    notes,
+    ask: whole?.ask ?? null,
+  };
 }
 
 /** Of a time that comes twice, the first; a performance that is none yet is told of later, at its field. */
-function safelyFirst(one: RecordContent['performances'][number], notes: FileNote[]): RecordContent['performances'][number] {
+function safelyFirst(
+  one: RecordContent['performances'][number],
+  notes: FileNote[],
+): RecordContent['performances'][number] {
   return performanceSchema.safeParse(one).success ? firstOfTwo(one, notes) : one;
 }
 
-function performanceOf({ venue, town, room, setUp, ...one }: z.infer<typeof eventSchema>['performances'][number], zone: string) {
+function performanceOf(
+  { venue, town, room, setUp, ...one }: z.infer<typeof eventSchema>['performances'][number],
+  zone: string,
+) {
   const start = typeof one.start === 'string' ? one.start : null;
   const given = typeof one.id === 'string' ? one.id : recurrenceId(one.date, start ?? '00:00');
   const base = newRecord(one.date, zone, () => given).performances[0];
   const end = typeof one.end === 'string' ? one.end : null;
   return {
-    performance: { ...base, doors: null, start: null, precision: start === null ? 'day' : 'exact', endsNextDay: end !== null && start !== null && end <= start && one.lastDate === undefined, ...one, zone: one.zone ?? zone, id: given } as RecordContent['performances'][number],
+    performance: {
+      ...base,
+      doors: null,
+      start: null,
+      precision: start === null ? 'day' : 'exact',
+      endsNextDay: end !== null && start !== null && end <= start && one.lastDate === undefined,
+      ...one,
+      zone: one.zone ?? zone,
+      id: given,
+    } as RecordContent['performances'][number],
     place: { venue, town, room, setUp },
   };
 }
 
 /** Parts with an id each: the given one, or one made from the place in the list. */
 function withIds<T extends Record<string, unknown>>(kind: string, parts: readonly T[]): (T & { id: string })[] {
-  return parts.map((part, i) => ({ ...part, id: typeof part.id === 'string' ? part.id : `${kind}${i}${fingerprint(part.name ?? part.ask ?? i).slice(0, 4)}` }));
+  return parts.map((part, i) => ({
+    ...part,
+    id: typeof part.id === 'string' ? part.id : `${kind}${i}${fingerprint(part.name ?? part.ask ?? i).slice(0, 4)}`,
+  }));
 }

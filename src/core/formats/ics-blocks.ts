@@ -34,9 +34,21 @@ export function icsBlocks(text: string): IcsFile {
   const close = (to: number, problem: string | null) => {
     if (open === null) return;
     const lines = number - open.line + 1;
-    const tooLong = lines > mostLines ? `The event has ${lines} lines; at most ${mostLines} are read. Split it.` : to - open.from > mostChars ? `The event has ${to - open.from} characters; at most ${mostChars} are read. Shorten it.` : null;
+    const tooLong =
+      lines > mostLines
+        ? `The event has ${lines} lines; at most ${mostLines} are read. Split it.`
+        : to - open.from > mostChars
+          ? `The event has ${to - open.from} characters; at most ${mostChars} are read. Shorten it.`
+          : null;
     const why = problem ?? tooLong;
-    file.blocks.push({ line: open.line, lines, text: why === null ? text.slice(open.from, to) : '', uid: open.uid, moves: open.moves, problem: why });
+    file.blocks.push({
+      line: open.line,
+      lines,
+      text: why === null ? text.slice(open.from, to) : '',
+      uid: open.uid,
+      moves: open.moves,
+      problem: why,
+    });
     open = null;
   };
   while (line < text.length) {
@@ -45,7 +57,10 @@ export function icsBlocks(text: string): IcsFile {
     const head = text.slice(line, Math.min(next, line + 120)).trimEnd();
     const name = /^(BEGIN|END|UID|RECURRENCE-ID|X-WR-TIMEZONE)[:;]/i.exec(head)?.[1]?.toUpperCase();
     if (name === 'BEGIN' || name === 'END') {
-      const what = head.slice(name.length + 1).trim().toUpperCase();
+      const what = head
+        .slice(name.length + 1)
+        .trim()
+        .toUpperCase();
       if (what === 'VEVENT' && name === 'BEGIN') {
         close(line, notClosed);
         open = { from: line, line: number, uid: '', moves: false };
@@ -67,7 +82,8 @@ export function icsBlocks(text: string): IcsFile {
   return file;
 }
 
-const notClosed = 'The event is not closed (END:VEVENT is missing): the file was cut off there, or is broken. Export it again.';
+const notClosed =
+  'The event is not closed (END:VEVENT is missing): the file was cut off there, or is broken. Export it again.';
 
 /** The value of the line at `from`, its folded parts put together (RFC 5545, section 3.1). */
 function unfolded(text: string, from: number): string {
@@ -75,7 +91,9 @@ function unfolded(text: string, from: number): string {
   let at = from;
   while (value.length < 2_000) {
     const end = text.indexOf('\n', at);
-    const part = text.slice(at, end < 0 ? Math.min(text.length, at + 2_000) : Math.min(end, at + 2_000)).replace(/\r$/, '');
+    const part = text
+      .slice(at, end < 0 ? Math.min(text.length, at + 2_000) : Math.min(end, at + 2_000))
+      .replace(/\r$/, '');
     value += at === from ? part : part.slice(1);
     if (end < 0 || (text[end + 1] !== ' ' && text[end + 1] !== '\t')) break;
     at = end + 1;

@@ -1,4 +1,4 @@
-import { countryOf } from '../countries';
+import { countryOf } from '../base/countries';
 
 /** A place as a calendar names it. */
 interface NamedPlace {
@@ -17,13 +17,24 @@ const postcode = /^(?:[A-Z]{1,2}-)?\d{4,6}\s+|\s+[A-Z]{1,2}\d[A-Z\d]?\s*\d[A-Z]{
  * `null`: it is empty.
  */
 export function placeOfLocation(location: string): NamedPlace | null {
-  const parts = location.slice(0, 2_000).split(/[,\n]/).map((part) => part.trim()).filter((part) => part !== '');
+  const parts = location
+    .slice(0, 2_000)
+    .split(/[,\n]/)
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
   const [first] = parts;
   if (first === undefined) return null;
   const country = parts.length > 2 && countryOf(parts[parts.length - 1] ?? '') !== null ? (parts.pop() ?? '') : '';
   const town = parts.length > 1 ? (parts.pop() ?? '').replace(postcode, '').trim() : '';
   const [one = first, two, ...rest] = parts;
   // A part with a number in it is a street; the room stands before its venue.
-  if (two === undefined || /\d/.test(two)) return { name: one, room: '', address: [two, ...rest].filter((part) => part !== undefined).join(', '), town, country };
+  if (two === undefined || /\d/.test(two))
+    return {
+      name: one,
+      room: '',
+      address: [two, ...rest].filter((part) => part !== undefined).join(', '),
+      town,
+      country,
+    };
   return { name: two, room: one, address: rest.join(', '), town, country };
 }

@@ -1,10 +1,10 @@
-import { checkRecord } from '../check-record';
-import { newVenueSchema, organiserSchema, type NewVenue, type Point, type Venue } from '../directory';
-import type { Finding } from '../finding';
-import { findingWords } from '../finding-words';
-import { issueWords } from '../issue-words';
-import { readingTwice } from '../readings';
-import type { Performance, RecordContent } from '../record';
+import { checkRecord } from '../record/check-record';
+import { newVenueSchema, organiserSchema, type NewVenue, type Point, type Venue } from '../record/directory';
+import type { Finding } from '../findings/finding';
+import { findingWords } from '../findings/finding-words';
+import { issueWords } from '../base/issue-words';
+import { readingTwice } from '../dates/readings';
+import type { Performance, RecordContent } from '../record/record';
 import type { FileDirectory } from './file-directory';
 
 /** Something a person should know of how a row was read: a word for machines, and one for people. */
@@ -93,7 +93,14 @@ export function bareGround(zone: string | null, title?: string): ReadGround {
  * What one file may hold: bytes, rows (events), and dates over all of them; and UTF-16 units of one row, of one cell, and of a cell
  * that holds a text. Beneath them the record's own limits count, in graphemes.
  */
-export const fileLimits = { bytes: 50_000_000, rows: 250_000, dates: 250_000, row: 400_000, cell: 20_000, text: 240_000 } as const;
+export const fileLimits = {
+  bytes: 50_000_000,
+  rows: 250_000,
+  dates: 250_000,
+  row: 400_000,
+  cell: 20_000,
+  text: 240_000,
+} as const;
 
 /** All that a file gives, gathered. */
 export function gathered(parts: Iterable<FilePart>): ReadFile {
@@ -108,24 +115,61 @@ export function gathered(parts: Iterable<FilePart>): ReadFile {
 }
 
 /** The zone of a place, with its coordinates; and what is to be said or asked, where the file does not say the zone. */
-export function placed(said: string, place: { venue: string; town: string; country: string }, { zone: chosen, find }: ReadGround, field: string): { zone: string | null; point: Point | null; note: FileNote | null; ask: Ask | null } {
+export function placed(
+  said: string,
+  place: { venue: string; town: string; country: string },
+  { zone: chosen, find }: ReadGround,
+  field: string,
+): { zone: string | null; point: Point | null; note: FileNote | null; ask: Ask | null } {
   const found = find(place);
-  const at = (zone: string | null, note: FileNote | null = null, ask: Ask | null = null) => ({ zone, point: found.kind === 'known' && (zone === found.zone || zone === null) ? found.point : null, note, ask });
+  const at = (zone: string | null, note: FileNote | null = null, ask: Ask | null = null) => ({
+    zone,
+    point: found.kind === 'known' && (zone === found.zone || zone === null) ? found.point : null,
+    note,
+    ask,
+  });
   if (said !== '') return at(said);
-  if (found.kind === 'known') return at(found.zone, found.by === 'venue' ? null : { code: `zone-by-${found.by}`, text: found.by === 'town' ? `The zone ${found.zone} follows from ${named(place)}.` : `${place.town === '' ? 'No town is said' : `${place.town} is not among the towns that are known`}; all of ${place.country || 'its country'} is in ${found.zone}.` });
-  const why = found.kind === 'several' ? `There are several places called ${named(place)}.` : place.town === '' ? 'Neither a zone nor a town is said.' : `${named(place)} is not among the towns that are known.`;
+  if (found.kind === 'known')
+    return at(
+      found.zone,
+      found.by === 'venue'
+        ? null
+        : {
+            code: `zone-by-${found.by}`,
+            text:
+              found.by === 'town'
+                ? `The zone ${found.zone} follows from ${named(place)}.`
+                : `${place.town === '' ? 'No town is said' : `${place.town} is not among the towns that are known`}; all of ${place.country || 'its country'} is in ${found.zone}.`,
+          },
+    );
+  const why =
+    found.kind === 'several'
+      ? `There are several places called ${named(place)}.`
+      : place.town === ''
+        ? 'Neither a zone nor a town is said.'
+        : `${named(place)} is not among the towns that are known.`;
   const code = found.kind === 'several' ? 'town-several' : place.town === '' ? 'zone-unknown' : 'town-unknown';
-  if (found.kind !== 'several' && chosen !== null) return at(chosen, { code, text: `${why} ${chosen} was taken, as it was chosen.` });
-  return at(null, null, { code, field, text: `${why} Say which zone it is in.`, choices: found.kind === 'several' ? found.choices : [] });
+  if (found.kind !== 'several' && chosen !== null)
+    return at(chosen, { code, text: `${why} ${chosen} was taken, as it was chosen.` });
+  return at(null, null, {
+    code,
+    field,
+    text: `${why} Say which zone it is in.`,
+    choices: found.kind === 'several' ? found.choices : [],
+  });
 }
 
-const named = ({ town, country }: { town: string; country: string }) => [town, country].filter((part) => part !== '').join(', ');
+const named = ({ town, country }: { town: string; country: string }) =>
+  [town, country].filter((part) => part !== '').join(', ');
 
 /** A performance with a reading that comes twice on its night: files mean the first (RFC 5545, section 3.3.5), which is told. */
 export function firstOfTwo(one: Performance, notes: FileNote[]): Performance {
   const twice = one.repeat === null && one.precision === 'exact' ? readingTwice(one) : null;
   if (twice === null) return one;
-  notes.push({ code: 'time-twice', text: `${twice.time} comes twice on ${twice.date}, as the clocks go back: the first was taken.` });
+  notes.push({
+    code: 'time-twice',
+    text: `${twice.time} comes twice on ${twice.date}, as the clocks go back: the first was taken.`,
+  });
   return { ...one, repeat: 'first' };
 }
 
@@ -143,23 +187,31 @@ export function settled(event: ImportedEvent, fieldOf: (path: string) => string)
   const found: BrokenRow[] = [];
   const tell = (path: string, code: string, text: string) => {
     const field = fieldOf(path);
-    if (!found.some((one) => one.field === field && one.text === text)) found.push({ line: event.line, field, code, text });
+    if (!found.some((one) => one.field === field && one.text === text))
+      found.push({ line: event.line, field, code, text });
   };
   const checked = checkRecord(event.content, noVenues);
   if (!checked.ok) for (const one of checked.error) tell(one.field, one.code, findingWords(one));
   if (event.venue !== null) {
     const venue = fileVenueSchema.safeParse({ ...event.venue, town: event.venue.town || undefined });
-    if (!venue.success) for (const issue of venue.error.issues) tell(`venue.${issue.path.join('.')}`, `${String(issue.path[0] ?? 'venue')}-refused`, issueWords(issue));
+    if (!venue.success)
+      for (const issue of venue.error.issues)
+        tell(`venue.${issue.path.join('.')}`, `${String(issue.path[0] ?? 'venue')}-refused`, issueWords(issue));
   }
   for (const { venue, town, room } of Object.values(event.places ?? {})) {
     const place = placeSchema.safeParse({ name: venue || 'x', town: town || 'x', room });
-    if (!place.success) for (const issue of place.error.issues) tell(`venue.${issue.path.join('.')}`, `${String(issue.path[0] ?? 'venue')}-refused`, issueWords(issue));
+    if (!place.success)
+      for (const issue of place.error.issues)
+        tell(`venue.${issue.path.join('.')}`, `${String(issue.path[0] ?? 'venue')}-refused`, issueWords(issue));
   }
   if (event.organiser) {
     const organiser = organiserName.safeParse(event.organiser);
-    if (!organiser.success) for (const issue of organiser.error.issues) tell('organiser', 'organiser-refused', issueWords(issue));
+    if (!organiser.success)
+      for (const issue of organiser.error.issues) tell('organiser', 'organiser-refused', issueWords(issue));
   }
-  return found.length > 0 ? found.map((row) => ({ kind: 'broken', row })) : [{ kind: 'event', event: checked.ok ? { ...event, content: checked.value } : event }];
+  return found.length > 0
+    ? found.map((row) => ({ kind: 'broken', row }))
+    : [{ kind: 'event', event: checked.ok ? { ...event, content: checked.value } : event }];
 }
 
 /** Findings that a record was refused for, as rows of a file. */

@@ -1,10 +1,10 @@
 import Papa from 'papaparse';
-import type { Facts } from '../facts';
-import { readMarkup, writePlain } from '../markup';
-import { toDecimal } from '../money';
-import type { PerformanceFacts } from '../performance-facts';
-import type { Precision, RecordContent } from '../record';
-import { toLocal, type Instant } from '../zones';
+import type { Facts } from '../facts/facts';
+import { readMarkup, writePlain } from '../words/markup';
+import { toDecimal } from '../base/money';
+import type { PerformanceFacts } from '../facts/performance-facts';
+import type { Precision, RecordContent } from '../record/record';
+import { toLocal, type Instant } from '../base/zones';
 import { neededColumns, otherColumns } from './events-csv';
 
 /** One record to write, with what it says. */
@@ -25,32 +25,63 @@ const columns: readonly Column[] = ['ref', ...neededColumns, ...otherColumns.fil
  * not. A cell that a spreadsheet would take for a formula is put behind an apostrophe.
  */
 export function writeEventsCsv(records: readonly RecordToWrite[]): string {
-  const rows = records.flatMap((record) => [...record.facts.performances, ...record.facts.held].map((one) => rowOf(record, one)));
+  const rows = records.flatMap((record) =>
+    [...record.facts.performances, ...record.facts.held].map((one) => rowOf(record, one)),
+  );
   return `${Papa.unparse({ fields: [...columns], data: rows.map((row) => columns.map((name) => row[name] ?? '')) }, { newline: '\r\n', escapeFormulae: true })}\r\n`;
 }
 
 /** A date as far as it is known, in the way it is read. */
-const dateText: Record<Precision, (date: string) => string> = { open: () => 'open', month: (date) => date.slice(0, 7), day: (date) => date, exact: (date) => date };
+const dateText: Record<Precision, (date: string) => string> = {
+  open: () => 'open',
+  month: (date) => date.slice(0, 7),
+  day: (date) => date,
+  exact: (date) => date,
+};
 
-function rowOf({ code, writtenFrom, content, facts }: RecordToWrite, one: PerformanceFacts): Partial<Record<Column, string>> {
+function rowOf(
+  { code, writtenFrom, content, facts }: RecordToWrite,
+  one: PerformanceFacts,
+): Partial<Record<Column, string>> {
   const time = (at: Instant | null) => (at === null ? '' : toLocal(at, one.zone).time);
   const { tickets, publicity } = content;
   const levels = tickets.levels.filter((level) => level.admits === 1);
-  const priceOf = (concession: boolean) => levels.find((level) => (concession ? level.buyers === 'concession' : level.buyers === 'anyone'))?.price;
+  const priceOf = (concession: boolean) =>
+    levels.find((level) => (concession ? level.buyers === 'concession' : level.buyers === 'anyone'))?.price;
   const money = (minor: number | undefined) => (minor === undefined ? '' : toDecimal(minor, tickets.currency));
   const opens = levels.find((level) => level.opens?.kind === 'at')?.opens;
   const raw = content.performances.find((each) => each.id === one.id);
   return {
-    ref: content.performances.length === 1 ? code : `${code}/${one.id}`, written_from: `${writtenFrom}/${one.id}`,
-    title: content.title, subtitle: content.subtitle, kind: content.kind, stage: one.pencilled ? 'pencilled' : content.stage,
-    date: dateText[one.precision](one.date), doors: time(one.doors), start: time(one.start), end: raw?.end ?? '', zone: one.zone,
-    venue: one.place?.venue ?? '', room: one.place?.room ?? '', town: one.place?.town ?? '', country: one.place?.country ?? '', address: one.place?.address ?? '',
+    ref: content.performances.length === 1 ? code : `${code}/${one.id}`,
+    written_from: `${writtenFrom}/${one.id}`,
+    title: content.title,
+    subtitle: content.subtitle,
+    kind: content.kind,
+    stage: one.pencilled ? 'pencilled' : content.stage,
+    date: dateText[one.precision](one.date),
+    doors: time(one.doors),
+    start: time(one.start),
+    end: raw?.end ?? '',
+    zone: one.zone,
+    venue: one.place?.venue ?? '',
+    room: one.place?.room ?? '',
+    town: one.place?.town ?? '',
+    country: one.place?.country ?? '',
+    address: one.place?.address ?? '',
     capacity: one.place?.capacity === null || one.place === null ? '' : String(one.place.capacity),
-    price: tickets.mode === 'free entry' ? 'free' : money(priceOf(false)), concession: money(priceOf(true)), currency: tickets.currency,
-    line_up: content.lineUp.map((entry) => (entry.role === 'headliner' ? entry.name : `${entry.name} (${entry.role})`)).join('; '),
-    teaser: content.words.teaser, text: writePlain(readMarkup(content.words.full)),
-    public: publicity.visibility === 'public' ? 'yes' : 'no', announce: publicity.announce ? `${publicity.announce.date} ${publicity.announce.time}` : '',
-    tickets_link: tickets.mode === 'elsewhere' ? (tickets.link ?? '') : '', tags: content.tags.join('; '), organiser: facts.organiser?.name ?? '',
+    price: tickets.mode === 'free entry' ? 'free' : money(priceOf(false)),
+    concession: money(priceOf(true)),
+    currency: tickets.currency,
+    line_up: content.lineUp
+      .map((entry) => (entry.role === 'headliner' ? entry.name : `${entry.name} (${entry.role})`))
+      .join('; '),
+    teaser: content.words.teaser,
+    text: writePlain(readMarkup(content.words.full)),
+    public: publicity.visibility === 'public' ? 'yes' : 'no',
+    announce: publicity.announce ? `${publicity.announce.date} ${publicity.announce.time}` : '',
+    tickets_link: tickets.mode === 'elsewhere' ? (tickets.link ?? '') : '',
+    tags: content.tags.join('; '),
+    organiser: facts.organiser?.name ?? '',
     on_sale: opens?.kind === 'at' ? `${opens.date} ${opens.time}` : '',
   };
 }

@@ -1,9 +1,9 @@
 import ICAL from 'ical.js';
-import { turnWords, type Facts } from '../facts';
-import { readMarkup, writePlain } from '../markup';
-import type { PerformanceFacts } from '../performance-facts';
+import { turnWords, type Facts } from '../facts/facts';
+import { readMarkup, writePlain } from '../words/markup';
+import type { PerformanceFacts } from '../facts/performance-facts';
 import { fillTokens } from '../words/tokens';
-import { addDays, offsetMinutes, toLocal, zoneChanges, type Instant } from '../zones';
+import { addDays, offsetMinutes, toLocal, zoneChanges, type Instant } from '../base/zones';
 
 /** One event to write: what it says at a revision. */
 export interface EventToWrite {
@@ -37,13 +37,18 @@ export function writeEventsIcs(events: readonly EventToWrite[], { name, now, dom
   put(calendar, 'version', '2.0');
   put(calendar, 'prodid', '-//Nuntiax//Nuntiax//EN');
   put(calendar, 'name', name);
-  const all = events.flatMap((event) => [...event.facts.performances, ...event.facts.held].filter((one) => one.precision === 'exact' || one.precision === 'day').map((one) => ({ event, one })));
+  const all = events.flatMap((event) =>
+    [...event.facts.performances, ...event.facts.held]
+      .filter((one) => one.precision === 'exact' || one.precision === 'day')
+      .map((one) => ({ event, one })),
+  );
   const spans = new Map<string, { from: Instant; until: Instant }>();
   for (const { one } of all) {
     const span = spans.get(one.zone) ?? { from: one.at, until: one.at };
     spans.set(one.zone, { from: Math.min(span.from, one.at), until: Math.max(span.until, one.end ?? one.at) });
   }
-  for (const [zone, { from, until }] of [...spans].sort(([a], [b]) => (a < b ? -1 : 1))) calendar.addSubcomponent(zoneTable(zone, from - 366 * dayMs, until + 366 * dayMs));
+  for (const [zone, { from, until }] of [...spans].sort(([a], [b]) => (a < b ? -1 : 1)))
+    calendar.addSubcomponent(zoneTable(zone, from - 366 * dayMs, until + 366 * dayMs));
   for (const { event, one } of all) calendar.addSubcomponent(vevent(event, one, now, domain));
   return `${calendar.toString()}\r\n`;
 }
@@ -57,7 +62,9 @@ function utc(at: Instant): ICAL.Time {
 }
 
 function partsOf(text: string) {
-  const [, year = 0, month = 1, day = 1, hour = 0, minute = 0] = (/^(\d+)-(\d+)-(\d+)T(\d+):(\d+)/.exec(text) ?? []).map(Number);
+  const [, year = 0, month = 1, day = 1, hour = 0, minute = 0] = (
+    /^(\d+)-(\d+)-(\d+)T(\d+):(\d+)/.exec(text) ?? []
+  ).map(Number);
   return { year, month, day, hour, minute, second: 0 };
 }
 
@@ -74,7 +81,12 @@ function day(component: ICAL.Component, name: string, date: string): void {
   component.addPropertyWithValue(name, ICAL.Time.fromDateString(date));
 }
 
-function vevent({ facts, revision, savedAt, page }: EventToWrite, one: PerformanceFacts, now: Instant, domain: string): ICAL.Component {
+function vevent(
+  { facts, revision, savedAt, page }: EventToWrite,
+  one: PerformanceFacts,
+  now: Instant,
+  domain: string,
+): ICAL.Component {
   const event = new ICAL.Component('vevent');
   const filled = (text: string, kind: 'plain' | 'rich') => fillTokens(text, facts, one, kind).text;
   put(event, 'uid', `${facts.code}-${one.id}@${domain}`);
@@ -91,12 +103,32 @@ function vevent({ facts, revision, savedAt, page }: EventToWrite, one: Performan
   }
   put(event, 'summary', filled(facts.title, 'plain'));
   const place = one.place;
-  if (place) put(event, 'location', [place.room, place.venue, place.town].filter((part) => part !== null && part !== '').join(', '));
+  if (place)
+    put(
+      event,
+      'location',
+      [place.room, place.venue, place.town].filter((part) => part !== null && part !== '').join(', '),
+    );
   if (place?.point) event.addPropertyWithValue('geo', [place.point.lat, place.point.lon] as never);
   const turn = turnWords([one]);
-  const words = [turn, one.note, facts.subtitle, one.lineUp === facts.title ? '' : one.lineUp, filled(facts.teaser, 'plain'), writePlain(readMarkup(filled(facts.full, 'rich')))].filter((text) => text !== '');
+  const words = [
+    turn,
+    one.note,
+    facts.subtitle,
+    one.lineUp === facts.title ? '' : one.lineUp,
+    filled(facts.teaser, 'plain'),
+    writePlain(readMarkup(filled(facts.full, 'rich'))),
+  ].filter((text) => text !== '');
   if (words.length > 0) put(event, 'description', words.join('\n\n'));
-  put(event, 'status', one.turn === 'cancelled' ? 'CANCELLED' : facts.pencilled || one.pencilled || one.turn === 'postponed' ? 'TENTATIVE' : 'CONFIRMED');
+  put(
+    event,
+    'status',
+    one.turn === 'cancelled'
+      ? 'CANCELLED'
+      : facts.pencilled || one.pencilled || one.turn === 'postponed'
+        ? 'TENTATIVE'
+        : 'CONFIRMED',
+  );
   put(event, 'class', facts.visibility === 'public' ? 'PUBLIC' : 'PRIVATE');
   const categories = new ICAL.Property('categories');
   categories.setValues([facts.kind, ...facts.tags]);
@@ -120,10 +152,17 @@ function zoneTable(zone: string, from: Instant, until: Instant): ICAL.Component 
   return table;
 }
 
-function observance(table: ICAL.Component, { at, before, after, name }: ReturnType<typeof zoneChanges>[number], usual: number): void {
+function observance(
+  table: ICAL.Component,
+  { at, before, after, name }: ReturnType<typeof zoneChanges>[number],
+  usual: number,
+): void {
   const part = new ICAL.Component(after > usual ? 'daylight' : 'standard');
   // The reading at which the change comes, by the clock as it went before.
-  part.addPropertyWithValue('dtstart', ICAL.Time.fromData({ ...partsOf(new Date(at + before * 60_000).toISOString()), isDate: false }));
+  part.addPropertyWithValue(
+    'dtstart',
+    ICAL.Time.fromData({ ...partsOf(new Date(at + before * 60_000).toISOString()), isDate: false }),
+  );
   part.addPropertyWithValue('tzoffsetfrom', offset(before));
   part.addPropertyWithValue('tzoffsetto', offset(after));
   if (name !== '') put(part, 'tzname', name);

@@ -1,6 +1,6 @@
-import type { Artist, Organiser, Venue, Wording } from '../directory';
-import type { RecordContent } from '../record';
-import type { Tour } from '../tour';
+import type { Artist, Organiser, Venue, Wording } from '../record/directory';
+import type { RecordContent } from '../record/record';
+import type { Tour } from '../record/tour';
 import type { FileDirectory } from './file-directory';
 
 /** What a file of events is written from. */
@@ -17,19 +17,32 @@ export interface JsonGround {
  * all of the directory that the records use. Pictures lie in files of their own and are not in it; nor is what belongs to
  * one house alone: channels left off, words by hand, what a copy carries.
  */
-export function writeEventsJson(records: readonly { code: string; writtenFrom: string; content: RecordContent }[], ground: JsonGround): string {
+export function writeEventsJson(
+  records: readonly { code: string; writtenFrom: string; content: RecordContent }[],
+  ground: JsonGround,
+): string {
   const used = records.map((one) => one.content);
   const venueIds = new Set(used.flatMap((one) => one.performances.map((p) => p.venueId)));
   const artistIds = new Set(used.flatMap((one) => one.lineUp.map((entry) => entry.artistId)));
   const organiserIds = new Set(used.map((one) => one.organiserId));
   const firstOf = new Map<string, string>();
-  for (const { code, content } of records) if (content.tourId !== null && !firstOf.has(content.tourId)) firstOf.set(content.tourId, code);
+  for (const { code, content } of records)
+    if (content.tourId !== null && !firstOf.has(content.tourId)) firstOf.set(content.tourId, code);
   const directory: FileDirectory = {
     venues: [...ground.venues.values()].filter((one) => venueIds.has(one.id)).map(fileVenue),
-    artists: [...ground.artists.values()].filter((one) => artistIds.has(one.id)).map(({ id: _, profiles, ...artist }) => ({ ...artist, profiles: profiles.map(({ channel, link }) => ({ channel, link })) })),
-    organisers: [...ground.organisers.values()].filter((one) => organiserIds.has(one.id)).map(({ id: _, ...one }) => one),
+    artists: [...ground.artists.values()]
+      .filter((one) => artistIds.has(one.id))
+      .map(({ id: _, profiles, ...artist }) => ({
+        ...artist,
+        profiles: profiles.map(({ channel, link }) => ({ channel, link })),
+      })),
+    organisers: [...ground.organisers.values()]
+      .filter((one) => organiserIds.has(one.id))
+      .map(({ id: _, ...one }) => one),
     wordings: [...ground.wordings.values()].map(({ id: _, ...one }) => one),
-    tours: ground.tours.filter((one) => firstOf.has(one.id)).map(({ id, name }) => ({ name, from: firstOf.get(id) ?? '' })),
+    tours: ground.tours
+      .filter((one) => firstOf.has(one.id))
+      .map(({ id, name }) => ({ name, from: firstOf.get(id) ?? '' })),
   };
   return `${JSON.stringify({ nuntiax: 1, ...directory, events: records.map((one) => eventOf(one, ground)) }, null, 1)}\n`;
 }
@@ -38,27 +51,61 @@ function fileVenue({ id: _, rooms, ...venue }: Venue): FileDirectory['venues'][n
   return {
     ...venue,
     rooms: rooms.map((room) => ({
-      name: room.name, capacity: room.capacity, changeover: room.changeover,
-      setUps: room.setUps.map(({ name, capacity, holds }) => ({ name, capacity, holds: holds.map((hold) => ({ name: hold.name, seats: hold.seats })) })),
+      name: room.name,
+      capacity: room.capacity,
+      changeover: room.changeover,
+      setUps: room.setUps.map(({ name, capacity, holds }) => ({
+        name,
+        capacity,
+        holds: holds.map((hold) => ({ name: hold.name, seats: hold.seats })),
+      })),
     })),
   };
 }
 
-function eventOf({ code, writtenFrom, content }: { code: string; writtenFrom: string; content: RecordContent }, { venues, organisers, tours }: JsonGround): object {
-  const { performances, organiserId, tourId, pictures: _p, leftOff: _l, overrides: _o, copiedFrom: _c, carried: _k, lineUp, ...rest } = content;
+function eventOf(
+  { code, writtenFrom, content }: { code: string; writtenFrom: string; content: RecordContent },
+  { venues, organisers, tours }: JsonGround,
+): object {
+  const {
+    performances,
+    organiserId,
+    tourId,
+    pictures: _p,
+    leftOff: _l,
+    overrides: _o,
+    copiedFrom: _c,
+    carried: _k,
+    lineUp,
+    ...rest
+  } = content;
   const [first] = performances;
   return {
-    ref: code, writtenFrom, ...rest,
+    ref: code,
+    writtenFrom,
+    ...rest,
     organiser: (organiserId !== null && organisers.get(organiserId)?.name) || '',
     tour: tours.find((one) => one.id === tourId)?.name ?? '',
-    zone: first?.zone ?? 'UTC', ...placeOf(first, venues),
+    zone: first?.zone ?? 'UTC',
+    ...placeOf(first, venues),
     lineUp: lineUp.map(({ artistId: _, ...entry }) => entry),
-    performances: performances.map(({ venueId: _v, roomId: _r, setUpId: _s, ...one }, i) => ({ ...one, ...placeOf(performances[i], venues) })),
+    performances: performances.map(({ venueId: _v, roomId: _r, setUpId: _s, ...one }, i) => ({
+      ...one,
+      ...placeOf(performances[i], venues),
+    })),
   };
 }
 
-function placeOf(one: RecordContent['performances'][number] | undefined, venues: ReadonlyMap<string, Venue>): { venue: string; town: string; room: string; setUp: string } {
+function placeOf(
+  one: RecordContent['performances'][number] | undefined,
+  venues: ReadonlyMap<string, Venue>,
+): { venue: string; town: string; room: string; setUp: string } {
   const venue = one && one.venueId !== null ? venues.get(one.venueId) : undefined;
   const room = venue?.rooms.find((each) => each.id === one?.roomId);
-  return { venue: venue?.name ?? '', town: venue?.town ?? '', room: room?.name ?? '', setUp: room?.setUps.find((each) => each.id === one?.setUpId)?.name ?? '' };
+  return {
+    venue: venue?.name ?? '',
+    town: venue?.town ?? '',
+    room: room?.name ?? '',
+    setUp: room?.setUps.find((each) => each.id === one?.setUpId)?.name ?? '',
+  };
 }

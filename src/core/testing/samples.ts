@@ -1,11 +1,20 @@
-import { venueSchema, type Venue } from '../directory';
-import { newEntry, newLevel, newPerformance, newPicture, newRecord, newTickets, newWords } from '../new-record';
-import type { Performance, RecordContent } from '../record';
+import { venueSchema, type Venue } from '../record/directory';
+import { newEntry, newLevel, newPerformance, newPicture, newRecord, newTickets, newWords } from '../record/new-record';
+import type { Performance, RecordContent } from '../record/record';
 
 /** A venue in Marrowby with two rooms, for tests. */
 export const yard: Venue = venueSchema.parse({
-  id: 'v1', name: 'Tallow Yard', address: '9 Wicker Lane', town: 'Marrowby', country: 'Ireland', zone: 'Europe/Dublin', point: { lat: 53.35, lon: -6.26 },
-  rooms: [{ id: 'vat', name: 'The Vat', capacity: 420 }, { id: 'wick', name: 'Wick Room', capacity: 160 }],
+  id: 'v1',
+  name: 'Tallow Yard',
+  address: '9 Wicker Lane',
+  town: 'Marrowby',
+  country: 'Ireland',
+  zone: 'Europe/Dublin',
+  point: { lat: 53.35, lon: -6.26 },
+  rooms: [
+    { id: 'vat', name: 'The Vat', capacity: 420 },
+    { id: 'wick', name: 'Wick Room', capacity: 160 },
+  ],
 });
 export const venues = new Map([[yard.id, yard]]);
 
@@ -18,7 +27,10 @@ export function sample(part: Partial<RecordContent> = {}): RecordContent {
     performances: [performance('p1', '2027-03-14')],
     lineUp: [newEntry('a', 'Odalys Quarry'), newEntry('b', 'Tin Meridian', 'support')],
     tickets: newTickets({ levels: [newLevel('s', 'Standard', 2200)] }),
-    words: newWords({ teaser: 'Concert harp, two tape machines.', full: '<p>An evening between <strong>folk song</strong> and slow electronics.</p><ul><li>harp</li><li>tape</li></ul>' }),
+    words: newWords({
+      teaser: 'Concert harp, two tape machines.',
+      full: '<p>An evening between <strong>folk song</strong> and slow electronics.</p><ul><li>harp</li><li>tape</li></ul>',
+    }),
     pictures: [newPicture({ id: 'ab'.repeat(32), width: 3000, height: 2000 }, { alt: 'A harp', credit: 'us' })],
     publicity: { visibility: 'public', announce: null },
     ...part,

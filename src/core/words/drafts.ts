@@ -1,9 +1,13 @@
-import { countGraphemes, cutToFit } from '../graphemes';
-import { readMarkup, writePlain } from '../markup';
-import { wordLengths, type WordLength, type Words } from '../record';
+import { countGraphemes, cutToFit } from '../base/graphemes';
+import { readMarkup, writePlain } from './markup';
+import { wordLengths, type WordLength, type Words } from '../record/record';
 
 /** Lengths from which a shorter one may be drafted, longest first. */
-const longer: Record<WordLength, readonly ('short' | 'teaser' | 'full')[]> = { line: ['teaser', 'short', 'full'], teaser: ['short', 'full'], short: ['full'] };
+const longer: Record<WordLength, readonly ('short' | 'teaser' | 'full')[]> = {
+  line: ['teaser', 'short', 'full'],
+  teaser: ['short', 'full'],
+  short: ['full'],
+};
 
 /** A draft of a shorter length, and what it was made from. */
 export interface Draft {
@@ -25,8 +29,14 @@ export function draftShorter(words: Words, length: WordLength): Draft | null {
 }
 
 function plainOf(html: string): string {
-  const blocks = readMarkup(html).flatMap((block) => (block.kind === 'heading' || block.kind === 'list' ? [] : [{ ...block, runs: block.runs.map(({ text }) => ({ text })) }]));
-  return writePlain(blocks).replace(/\s*\n+\s*/g, ' ').trim();
+  const blocks = readMarkup(html).flatMap((block) =>
+    block.kind === 'heading' || block.kind === 'list'
+      ? []
+      : [{ ...block, runs: block.runs.map(({ text }) => ({ text })) }],
+  );
+  return writePlain(blocks)
+    .replace(/\s*\n+\s*/g, ' ')
+    .trim();
 }
 
 /** UTF-16 units that a grapheme takes, at the most that is looked at. */

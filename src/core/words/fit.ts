@@ -1,4 +1,4 @@
-import { countGraphemes } from '../graphemes';
+import { countGraphemes } from '../base/graphemes';
 
 /** A piece of a notice or short field, with its variants from long to short and what each is worth. */
 export interface FitPart {
@@ -21,7 +21,14 @@ export interface FitRules {
 
 /** The chosen set, with what was dropped or shortened and why. */
 export type Fitted =
-  | { ok: true; text: string; length: number; worth: number; dropped: { id: string; label: string; needs: number }[]; shortened: { id: string; label: string; to: string }[] }
+  | {
+      ok: true;
+      text: string;
+      length: number;
+      worth: number;
+      dropped: { id: string; label: string; needs: number }[];
+      shortened: { id: string; label: string; to: string }[];
+    }
   | { ok: false; needs: number; limit: number };
 
 const link = /https?:\/\/\S+/g;
@@ -44,7 +51,9 @@ interface Choice {
  * Dynamic programming over parts and room: parts × limit × variants steps.
  */
 export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
-  const used = parts.map((part) => ({ ...part, variants: part.variants.filter((one) => one.text !== '') })).filter((part) => part.variants.length > 0);
+  const used = parts
+    .map((part) => ({ ...part, variants: part.variants.filter((one) => one.text !== '') }))
+    .filter((part) => part.variants.length > 0);
   const joint = countGraphemes(rules.joint);
   const lengths = used.map((part) => part.variants.map((one) => countAs(one.text, rules.linkLength)));
   // The first part has no joint before it: one joint more of room lets all parts be counted alike.
@@ -52,29 +61,48 @@ export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
   const table: (Choice | null)[][] = Array.from({ length: used.length + 1 }, () => []);
   for (let left = 0; left <= room; left += 1) (table[used.length] ??= [])[left] = { worth: 0, pick: -1 };
   for (let i = used.length - 1; i >= 0; i -= 1) {
-    for (let left = 0; left <= room; left += 1) (table[i] ??= [])[left] = best(used[i], lengths[i] ?? [], joint, left, table[i + 1] ?? []);
+    for (let left = 0; left <= room; left += 1)
+      (table[i] ??= [])[left] = best(used[i], lengths[i] ?? [], joint, left, table[i + 1] ?? []);
   }
   if (!table[0]?.[room]) {
     const shortest = used.flatMap((part, i) => (part.required ? [Math.min(...(lengths[i] ?? [0]))] : []));
-    return { ok: false, needs: shortest.reduce((a, b) => a + b, 0) + joint * Math.max(0, shortest.length - 1), limit: rules.limit };
+    return {
+      ok: false,
+      needs: shortest.reduce((a, b) => a + b, 0) + joint * Math.max(0, shortest.length - 1),
+      limit: rules.limit,
+    };
   }
   return walk(used, lengths, table, room, joint, rules);
 }
 
-function best(part: FitPart | undefined, lengths: readonly number[], joint: number, left: number, next: readonly (Choice | null)[]): Choice | null {
+function best(
+  part: FitPart | undefined,
+  lengths: readonly number[],
+  joint: number,
+  left: number,
+  next: readonly (Choice | null)[],
+): Choice | null {
   if (!part) return null;
   let found: Choice | null = null;
   part.variants.forEach((variant, pick) => {
     const rest = left - (lengths[pick] ?? 0) - joint;
     const after = rest >= 0 ? next[rest] : null;
-    if (after && (found === null || variant.worth + after.worth > found.worth)) found = { worth: variant.worth + after.worth, pick };
+    if (after && (found === null || variant.worth + after.worth > found.worth))
+      found = { worth: variant.worth + after.worth, pick };
   });
   const without = part.required ? null : (next[left] ?? null);
   const taken = found as Choice | null;
   return without && (taken === null || without.worth > taken.worth) ? { worth: without.worth, pick: -1 } : taken;
 }
 
-function walk(parts: readonly FitPart[], lengths: readonly number[][], table: readonly (Choice | null)[][], room: number, joint: number, rules: FitRules): Fitted {
+function walk(
+  parts: readonly FitPart[],
+  lengths: readonly number[][],
+  table: readonly (Choice | null)[][],
+  room: number,
+  joint: number,
+  rules: FitRules,
+): Fitted {
   const texts: string[] = [];
   const dropped: { id: string; label: string; needs: number }[] = [];
   const shortened: { id: string; label: string; to: string }[] = [];
@@ -91,7 +119,14 @@ function walk(parts: readonly FitPart[], lengths: readonly number[][], table: re
     left -= (lengths[i]?.[pick] ?? 0) + joint;
   });
   const text = texts.join(rules.joint);
-  return { ok: true, text, length: countAs(text, rules.linkLength), worth: table[0]?.[room]?.worth ?? 0, dropped, shortened };
+  return {
+    ok: true,
+    text,
+    length: countAs(text, rules.linkLength),
+    worth: table[0]?.[room]?.worth ?? 0,
+    dropped,
+    shortened,
+  };
 }
 
 /** The reason in words: `dropped: support act (37 would not fit), short date`. */
@@ -99,5 +134,7 @@ export function fitWords(fitted: Fitted): string {
   if (!fitted.ok) return `even its needed parts take ${fitted.needs} of ${fitted.limit}`;
   const gone = fitted.dropped.map((one) => `${one.label} (${one.needs} would not fit)`);
   const short = fitted.shortened.map((one) => `short ${one.label}`);
-  return [gone.length > 0 ? `dropped: ${gone.join(', ')}` : '', short.join(', ')].filter((part) => part !== '').join(', ');
+  return [gone.length > 0 ? `dropped: ${gone.join(', ')}` : '', short.join(', ')]
+    .filter((part) => part !== '')
+    .join(', ');
 }

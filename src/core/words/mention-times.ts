@@ -1,8 +1,8 @@
-import type { PerformanceFacts } from '../performance-facts';
-import { toLocal } from '../zones';
-import { clockPieces, type ClockPiece } from './clock-pieces';
+import type { PerformanceFacts } from '../facts/performance-facts';
+import { toLocal } from '../base/zones';
+import { clockPieces, type ClockPiece } from '../dates/clock-pieces';
 import { after, before, timeSaid, type Mention, type MentionGround } from './mention';
-import { spokenTimes } from './spoken-times';
+import { spokenTimes } from '../dates/spoken-times';
 
 type TimeRole = 'doors' | 'start' | 'end';
 
@@ -20,9 +20,11 @@ const roles: readonly [RegExp, TimeRole][] = [
   [/^(?:until|till|end|finish|over)/, 'end'],
 ];
 
-const roleWords = /\b(doors?|gates?|opens?|starts?|starting|begins?|beginning|kicks? off|kick-off|on stage|curtain(?: up)?|until|till|ends?|ending|finish(?:es)?|over by)\b/g;
+const roleWords =
+  /\b(doors?|gates?|opens?|starts?|starting|begins?|beginning|kicks? off|kick-off|on stage|curtain(?: up)?|until|till|ends?|ending|finish(?:es)?|over by)\b/g;
 /** `8pm start`, `7pm doors`: the word stands behind its time, and no other time follows it. */
-const roleBehind = /^\s*(doors?|gates?|start|kick-?off|curtain|show(?: ?time)?|finish|end)\b(?!\s*(?:opens?\b|at\b|from\b|:|[@–-]?\s*\d))/i;
+const roleBehind =
+  /^\s*(doors?|gates?|start|kick-?off|curtain|show(?: ?time)?|finish|end)\b(?!\s*(?:opens?\b|at\b|from\b|:|[@–-]?\s*\d))/i;
 const showAt = /\b(?:show(?: ?time)?|music|stage(?: time)?|concert)\s*(?:at|from|[:@–-])?\s*$/i;
 
 /** Whether a time is said to be of the doors, the start or the end. A word belongs to the time that follows it, not to the one after that, and to its sentence. */
@@ -30,13 +32,16 @@ function roleAt(text: string, from: number, to: number): TimeRole | null {
   const role = (word: string) => roles.find(([shape]) => shape.test(word))?.[1] ?? null;
   const behind = roleBehind.exec(after(text, to))?.[1]?.toLowerCase();
   if (behind !== undefined) return role(behind) ?? 'start';
-  const lead = before(text, from, 28).replace(/^[\s\S]*(?:\d|[\u0000-\u0002]|[.!?;]\s)/, '').toLowerCase();
+  const lead = before(text, from, 28)
+    .replace(/^[\s\S]*(?:\d|[\u0000-\u0002]|[.!?;]\s)/, '')
+    .toLowerCase();
   const last = [...lead.matchAll(roleWords)].pop()?.[1] ?? '';
   return role(last) ?? (showAt.test(lead) ? 'start' : null);
 }
 
 /** Other things that open, close and begin beside the event. */
-const another = /\b(bar|caf[eé]|kitchen|box office|workshop|soundcheck|sound check|support|talk|tour|curfew|parking|car park|bus(?:es)?|train|ferry|after-?party|party|interval|dinner|supper|lunch|breakfast|food|quiet hours?|last entry|latecomers?|readmission|registration|check-in|signing|on sale|sale|open(?:ing)?(?: hours| times)?:? (?:daily|weekdays?|(?:mon|tue|wed|thu|fri|sat|sun)\w*))\b[^.!?\n]{0,24}$/i;
+const another =
+  /\b(bar|caf[eé]|kitchen|box office|workshop|soundcheck|sound check|support|talk|tour|curfew|parking|car park|bus(?:es)?|train|ferry|after-?party|party|interval|dinner|supper|lunch|breakfast|food|quiet hours?|last entry|latecomers?|readmission|registration|check-in|signing|on sale|sale|open(?:ing)?(?: hours| times)?:? (?:daily|weekdays?|(?:mon|tue|wed|thu|fri|sat|sun)\w*))\b[^.!?\n]{0,24}$/i;
 
 /** A time as it was said, and what is known of its place. */
 interface SaidTime {
@@ -68,7 +73,12 @@ export function timesIn(text: string, ground: MentionGround, dated: readonly Dat
 
 const afterTime = new RegExp(`${timeSaid}\\s*(?:-|–|—|\\bto\\b|\\btill?\\b|\\buntil\\b)\\s*$`, 'i');
 
-function placed(text: string, piece: ClockPiece, dated: readonly DatedPhrase[], last: { only: SaidTime['only']; hit: boolean }): SaidTime {
+function placed(
+  text: string,
+  piece: ClockPiece,
+  dated: readonly DatedPhrase[],
+  last: { only: SaidTime['only']; hit: boolean },
+): SaidTime {
   const carried = piece.closes || piece.goesOn ? last.only : null;
   const closes = (piece.closes && (last.hit || last.only !== null)) || afterTime.test(before(text, piece.from, 12));
   return { ...piece, only: onlyAt(text, piece, dated) ?? carried, rangeRole: closes ? 'end' : null };
@@ -79,28 +89,51 @@ const dayThen = /^[\s,(–—:|·-]*(?:at|from|@)?\s*$/i;
 const thenDay = /^[\s,]*(?:on\s+)?$/i;
 
 /** The performances that a time can only be of: those on the day in whose phrase, or beside which, it stands. */
-function onlyAt(text: string, { from, to }: { from: number; to: number }, dated: readonly DatedPhrase[]): readonly PerformanceFacts[] | null {
-  const near = (one: DatedPhrase) => (one.to <= from && from - one.to <= 12 && dayThen.test(text.slice(one.to, from))) || (to <= one.from && one.from - to <= 8 && thenDay.test(text.slice(to, one.from)));
-  const phrase = dated.find((one) => one.from <= from && to <= one.to) ?? dated.find((one) => one.ours.length > 0 && near(one));
+function onlyAt(
+  text: string,
+  { from, to }: { from: number; to: number },
+  dated: readonly DatedPhrase[],
+): readonly PerformanceFacts[] | null {
+  const near = (one: DatedPhrase) =>
+    (one.to <= from && from - one.to <= 12 && dayThen.test(text.slice(one.to, from))) ||
+    (to <= one.from && one.from - to <= 8 && thenDay.test(text.slice(to, one.from)));
+  const phrase =
+    dated.find((one) => one.from <= from && to <= one.to) ?? dated.find((one) => one.ours.length > 0 && near(one));
   return phrase?.ours ?? null;
 }
 
-function aboutTime(text: string, { from, to, readings, only, rangeRole }: SaidTime, { facts, earlier }: MentionGround): Mention | null {
+function aboutTime(
+  text: string,
+  { from, to, readings, only, rangeRole }: SaidTime,
+  { facts, earlier }: MentionGround,
+): Mention | null {
   const role = roleAt(text, from, to) ?? rangeRole;
   if (only?.length === 0) return null;
   const performances = only ?? facts.performances;
-  const clock = (one: PerformanceFacts, which: TimeRole) => (one[which] === null ? null : toLocal(one[which], one.zone).time);
-  const known = (which: TimeRole) => [...new Set(performances.map((one) => clock(one, which)).filter((time) => time !== null))];
+  const clock = (one: PerformanceFacts, which: TimeRole) =>
+    one[which] === null ? null : toLocal(one[which], one.zone).time;
+  const known = (which: TimeRole) => [
+    ...new Set(performances.map((one) => clock(one, which)).filter((time) => time !== null)),
+  ];
   const at = { kind: 'time' as const, from, to, text: text.slice(from, to) };
   const asked = role === null ? (['start', 'doors', 'end'] as const) : ([role] as const);
   const hit = asked.find((which) => known(which).some((time) => readings.includes(time)));
   // A token stands for the time of the performance that a channel shows: of several on different times it would say too little.
-  const follows = (which: TimeRole) => (known(which).length === 1 && new Set(facts.performances.map((one) => clock(one, which))).size === 1 ? which : null);
+  const follows = (which: TimeRole) =>
+    known(which).length === 1 && new Set(facts.performances.map((one) => clock(one, which))).size === 1 ? which : null;
   if (hit) return { ...at, verdict: 'typed', says: `${hit} ${known(hit).join(', ')}`, token: follows(hit) };
   if (only === null && another.test(before(text, from, 40))) return null;
   const stale = readings.some((time) => earlier.times.includes(time));
   const target = role ?? (only ? 'start' : null);
   // A time that is neither said to be doors, start or end nor stands at one of our dates may be about anything.
-  if (target === null || known(target).length === 0) return stale && known('start').length > 0 ? { ...at, verdict: 'stale', says: `start ${known('start').join(', ')}`, token: follows('start') } : null;
-  return { ...at, verdict: stale ? 'stale' : 'contradicts', says: `${target} ${known(target).join(', ')}`, token: follows(target) };
+  if (target === null || known(target).length === 0)
+    return stale && known('start').length > 0
+      ? { ...at, verdict: 'stale', says: `start ${known('start').join(', ')}`, token: follows('start') }
+      : null;
+  return {
+    ...at,
+    verdict: stale ? 'stale' : 'contradicts',
+    says: `${target} ${known(target).join(', ')}`,
+    token: follows(target),
+  };
 }

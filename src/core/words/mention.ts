@@ -1,5 +1,5 @@
-import type { Facts } from '../facts';
-import type { Instant } from '../zones';
+import type { Facts } from '../facts/facts';
+import type { Instant } from '../base/zones';
 import type { Token } from './tokens';
 
 /** What a mention says of the record: it is wrong, it was right once, or it is right and will not follow. */

@@ -1,18 +1,23 @@
-import { facts } from '../facts';
-import type { Currency } from '../money';
-import { newLevel, newTickets } from '../new-record';
-import type { Performance } from '../record';
+import { facts } from '../facts/facts';
+import type { Currency } from '../base/money';
+import { newLevel, newTickets } from '../record/new-record';
+import type { Performance } from '../record/record';
 import { performance, sample, venues } from '../testing/samples';
 import { noEarlier, type Earlier } from './mention';
 import { findMentions } from './mentions';
 
 /** Sunday 14 March 2027 in The Vat, doors 19:00, start 19:30, end 22:00, €22; on the 13th, at 20:00, for €18 before. */
 const link = 'https://tickets.example/e/1';
-const factsOf = (performances: Performance[], part: Parameters<typeof sample>[0] = {}, now = '2027-02-02T10:20Z') => ({ ...facts(sample({ ...part, performances }), { code: 'X', venues, now: Date.parse(now) }), link: { kind: 'known' as const, href: link } });
+const factsOf = (performances: Performance[], part: Parameters<typeof sample>[0] = {}, now = '2027-02-02T10:20Z') => ({
+  ...facts(sample({ ...part, performances }), { code: 'X', venues, now: Date.parse(now) }),
+  link: { kind: 'known' as const, href: link },
+});
 const night = performance('p1', '2027-03-14', { doors: '19:00', start: '19:30', end: '22:00' });
 const earlier: Earlier = { ...noEarlier, dates: ['2027-03-13'], times: ['20:00'], prices: [1800], from: [1800] };
-const found = (text: string, of = factsOf([night]), now = '2027-02-02T10:20Z') => findMentions(text, { facts: of, now: Date.parse(now), earlier, rooms: ['Wick Room', 'The Vat'] });
-const told = (text: string, of?: ReturnType<typeof factsOf>) => found(text, of).map((one) => `${one.verdict} ${one.text}`);
+const found = (text: string, of = factsOf([night]), now = '2027-02-02T10:20Z') =>
+  findMentions(text, { facts: of, now: Date.parse(now), earlier, rooms: ['Wick Room', 'The Vat'] });
+const told = (text: string, of?: ReturnType<typeof factsOf>) =>
+  found(text, of).map((one) => `${one.verdict} ${one.text}`);
 
 describe('a day', () => {
   test.each<[string, string[]]>([
@@ -23,7 +28,10 @@ describe('a day', () => {
     ['Sunday, March 14', ['typed Sunday, March 14']],
     ['Friday, March 14, 2027', ['contradicts Friday, March 14, 2027']],
     ['March 15 at 19.30', ['contradicts March 15', 'typed 19.30']],
-    ['14/3, 14.03.2027, 14-03-2027, 2027-03-14', ['typed 14/3', 'typed 14.03.2027', 'typed 14-03-2027', 'typed 2027-03-14']],
+    [
+      '14/3, 14.03.2027, 14-03-2027, 2027-03-14',
+      ['typed 14/3', 'typed 14.03.2027', 'typed 14-03-2027', 'typed 2027-03-14'],
+    ],
     ['Sunday 14th', ['typed Sunday 14th']],
     ['Friday the 14th', ['contradicts Friday the 14th']],
     ['Friday the 12th', ['contradicts Friday the 12th']],
@@ -50,43 +58,127 @@ describe('a day', () => {
   ])('%s', (text, expected) => expect(told(text)).toEqual(expected));
 
   test.each([
-    'moved from Friday 5 March by the flood', 'postponed from 5 March', 'originally on 5 March', 'founded on 3 May 1987', 'their 2019 album', 'since 3 May 2025', 'born 14 March 1980', 'released on 3 May', 'last Friday', 'every Friday', 'the first Sunday of the month',
-    'on Good Friday', 'Bloody Sunday', 'the Sunday Times', 'Sundays', 'in May the band toured', 'they may 3 times', 'march 20 miles', '24/7', 'in 7/8 time', 'a 3/4 measure', 'op. 14/3', 'tonight', 'tomorrow', 'in two weeks',
-    'it was 13 March', 'original tickets for 13 March remain valid', 'previously Saturday 13 March', 'her new record arrives on 5 March', 'after the fire of 4 February', 'on 14 March 1879 he was born', 'the tour continues: 15 March Leeds, 17 March Ghent', 'on a Friday the 13th in 1999', 'open Mon–Sat, 12–6pm', 'chapter 3.14', 'version 2.5', 'ages 7-10', 'a score of 4-3', 'call 01 234 5678', 'May you live', 'Sat down by the river',
+    'moved from Friday 5 March by the flood',
+    'postponed from 5 March',
+    'originally on 5 March',
+    'founded on 3 May 1987',
+    'their 2019 album',
+    'since 3 May 2025',
+    'born 14 March 1980',
+    'released on 3 May',
+    'last Friday',
+    'every Friday',
+    'the first Sunday of the month',
+    'on Good Friday',
+    'Bloody Sunday',
+    'the Sunday Times',
+    'Sundays',
+    'in May the band toured',
+    'they may 3 times',
+    'march 20 miles',
+    '24/7',
+    'in 7/8 time',
+    'a 3/4 measure',
+    'op. 14/3',
+    'tonight',
+    'tomorrow',
+    'in two weeks',
+    'it was 13 March',
+    'original tickets for 13 March remain valid',
+    'previously Saturday 13 March',
+    'her new record arrives on 5 March',
+    'after the fire of 4 February',
+    'on 14 March 1879 he was born',
+    'the tour continues: 15 March Leeds, 17 March Ghent',
+    'on a Friday the 13th in 1999',
+    'open Mon–Sat, 12–6pm',
+    'chapter 3.14',
+    'version 2.5',
+    'ages 7-10',
+    'a score of 4-3',
+    'call 01 234 5678',
+    'May you live',
+    'Sat down by the river',
   ])('is none: %s', (text) => expect(told(text)).toEqual([]));
 
   test('of a run is any of its days; of several days each; of a month known, the month', () => {
     const run = factsOf([night, performance('p2', '2027-03-20')]);
-    expect(told('Saturday 20 March, 19:30; 14 and 21 March', run)).toEqual(['typed Saturday 20 March', 'typed 19:30', 'typed 14', 'contradicts 21 March']);
+    expect(told('Saturday 20 March, 19:30; 14 and 21 March', run)).toEqual([
+      'typed Saturday 20 March',
+      'typed 19:30',
+      'typed 14',
+      'contradicts 21 March',
+    ]);
     const days = factsOf([performance('p1', '2027-03-12', { lastDate: '2027-03-14' })]);
-    expect(told('Friday 12 to Sunday 14 March, and on 13 March', days)).toEqual(['typed Friday 12', 'typed Sunday 14 March', 'typed 13 March']);
+    expect(told('Friday 12 to Sunday 14 March, and on 13 March', days)).toEqual([
+      'typed Friday 12',
+      'typed Sunday 14 March',
+      'typed 13 March',
+    ]);
     expect(told('12–14 March', days)).toEqual(['typed 12–14 March']);
-    const month = factsOf([performance('p1', '2027-03-01', { precision: 'month', start: null, doors: null, end: null })]);
+    const month = factsOf([
+      performance('p1', '2027-03-01', { precision: 'month', start: null, doors: null, end: null }),
+    ]);
     expect(told('14 March or 3 April', month)).toEqual(['typed 14 March', 'contradicts 3 April']);
-    expect(told('14 March', factsOf([performance('p1', '2027-03-01', { precision: 'open', start: null, doors: null, end: null })]))).toEqual([]);
+    expect(
+      told(
+        '14 March',
+        factsOf([performance('p1', '2027-03-01', { precision: 'open', start: null, doors: null, end: null })]),
+      ),
+    ).toEqual([]);
   });
 
   test('a night past midnight ends on the next day, and a day on which it is not may be said to be none', () => {
-    const club = factsOf([performance('p1', '2027-03-27', { start: '22:00', doors: null, end: '04:00', endsNextDay: true })]);
-    expect(told('27/28 March, until 4am on Sunday; Sat 27 into Sun 28 March', club)).toEqual(['typed 27', 'typed 4am', 'typed Sat 27']);
+    const club = factsOf([
+      performance('p1', '2027-03-27', { start: '22:00', doors: null, end: '04:00', endsNextDay: true }),
+    ]);
+    expect(told('27/28 March, until 4am on Sunday; Sat 27 into Sun 28 March', club)).toEqual([
+      'typed 27',
+      'typed 4am',
+      'typed Sat 27',
+    ]);
     expect(told('on Sunday 28 March', club)).toEqual(['contradicts Sunday 28 March']);
     const late = factsOf([performance('p1', '2027-03-14', { doors: '23:30', start: '00:15', end: '04:00' })]);
-    expect(told('Saturday 13 March, doors 23:30; Sunday 14 March, 00:15; Friday 12 March', late)).toEqual(['typed 23:30', 'typed Sunday 14 March', 'typed 00:15', 'contradicts Friday 12 March']);
+    expect(told('Saturday 13 March, doors 23:30; Sunday 14 March, 00:15; Friday 12 March', late)).toEqual([
+      'typed 23:30',
+      'typed Sunday 14 March',
+      'typed 00:15',
+      'contradicts Friday 12 March',
+    ]);
     expect(told('no show on 16 March, closed Monday 15 March')).toEqual([]);
     expect(told('not to be missed on 16 March')).toEqual(['contradicts 16 March']);
   });
 
   test('a token is offered only where it would say that very day', () => {
-    const tokensOf = (text: string, part: Partial<Performance>) => found(text, factsOf([performance('p1', '2027-03-12', part)])).map((one) => one.token);
-    expect(tokensOf('Friday 12 March, 13 March, Friday 12 to Sunday 14 March', { lastDate: '2027-03-14' })).toEqual([null, null, null, null]);
+    const tokensOf = (text: string, part: Partial<Performance>) =>
+      found(text, factsOf([performance('p1', '2027-03-12', part)])).map((one) => one.token);
+    expect(tokensOf('Friday 12 March, 13 March, Friday 12 to Sunday 14 March', { lastDate: '2027-03-14' })).toEqual([
+      null,
+      null,
+      null,
+      null,
+    ]);
     expect(tokensOf('Friday 12 March', { precision: 'month', start: null, doors: null, end: null })).toEqual([null]);
     expect(tokensOf('Friday 12 March, 12 March', {})).toEqual(['date', 'day']);
   });
 
   test('of the sale is held against the windows, and against nothing where there are none', () => {
-    const at = (opens: string | null) => factsOf([night], { tickets: newTickets({ levels: [newLevel('s', 'Standard', 2200, { opens: opens === null ? null : { kind: 'at', date: opens, time: '10:00' } })] }) });
+    const at = (opens: string | null) =>
+      factsOf([night], {
+        tickets: newTickets({
+          levels: [
+            newLevel('s', 'Standard', 2200, {
+              opens: opens === null ? null : { kind: 'at', date: opens, time: '10:00' },
+            }),
+          ],
+        }),
+      });
     const text = 'Tickets on sale from Friday 12 February';
-    expect([told(text, at(null)), told(text, at('2027-02-12')), told(text, at('2027-02-19'))]).toEqual([[], ['typed Friday 12 February'], ['contradicts Friday 12 February']]);
+    expect([told(text, at(null)), told(text, at('2027-02-12')), told(text, at('2027-02-19'))]).toEqual([
+      [],
+      ['typed Friday 12 February'],
+      ['contradicts Friday 12 February'],
+    ]);
     expect(told('Book by 1 March', at(null))).toEqual([]);
   });
 });
@@ -131,19 +223,47 @@ describe('a time', () => {
 });
 
 test('a token stands for just what it replaces, and for nothing where several times are true', () => {
-  const turned = (text: string, of = factsOf([night])) => found(text, of).reduceRight((words, one) => (one.token === null ? words : `${words.slice(0, one.from)}{${one.token}}${words.slice(one.to)}`), text);
-  expect(turned('Doors at 7, Sunday 14 March at 8pm – 10pm, from just €22')).toBe('Doors at {doors}, {date} at {start} – {end}, {price}');
-  const three = factsOf(['11:00', '14:00', '16:30'].map((start, i) => performance(`p${i}`, '2027-02-20', { start, doors: null, end: null })));
-  expect(told('Saturday 20 February at 11:00, 14:00 and 17:00; at 14:00', three)).toEqual(['typed Saturday 20 February', 'typed 11:00', 'typed 14:00', 'contradicts 17:00', 'typed 14:00']);
+  const turned = (text: string, of = factsOf([night])) =>
+    found(text, of).reduceRight(
+      (words, one) => (one.token === null ? words : `${words.slice(0, one.from)}{${one.token}}${words.slice(one.to)}`),
+      text,
+    );
+  expect(turned('Doors at 7, Sunday 14 March at 8pm – 10pm, from just €22')).toBe(
+    'Doors at {doors}, {date} at {start} – {end}, {price}',
+  );
+  const three = factsOf(
+    ['11:00', '14:00', '16:30'].map((start, i) =>
+      performance(`p${i}`, '2027-02-20', { start, doors: null, end: null }),
+    ),
+  );
+  expect(told('Saturday 20 February at 11:00, 14:00 and 17:00; at 14:00', three)).toEqual([
+    'typed Saturday 20 February',
+    'typed 11:00',
+    'typed 14:00',
+    'contradicts 17:00',
+    'typed 14:00',
+  ]);
   expect(turned('Saturday 20 February, 14:00', three)).toBe('Saturday 20 February, 14:00');
 });
 
 test.each<[Currency, string, string[]]>([
-  ['NOK', 'NOK 250 at the door, 250 kr before', ['NOK 250', '250 kr']], ['CHF', 'Fr. 250 or chf 250', ['Fr. 250', 'chf 250']], ['JPY', '¥250', ['¥250']], ['KWD', 'KWD 0.250', ['KWD 0.250']], ['EUR', 'All 250 seats; try 250 steps; top 250; cup 250', []],
+  ['NOK', 'NOK 250 at the door, 250 kr before', ['NOK 250', '250 kr']],
+  ['CHF', 'Fr. 250 or chf 250', ['Fr. 250', 'chf 250']],
+  ['JPY', '¥250', ['¥250']],
+  ['KWD', 'KWD 0.250', ['KWD 0.250']],
+  ['EUR', 'All 250 seats; try 250 steps; top 250; cup 250', []],
 ])('in %s: %s', (currency, text, found) => {
   const minor = currency === 'JPY' || currency === 'KWD' ? 250 : 25_000;
-  const made = facts(sample({ tickets: newTickets({ currency, levels: [newLevel('s', 'Standard', minor)] }) }), { code: 'X', venues, now: Date.parse('2027-02-02T10:20Z') });
-  expect(findMentions(text, { facts: made, now: Date.parse('2027-02-02T10:20Z'), earlier: noEarlier, rooms: [] }).map((one) => [one.kind, one.text, one.verdict])).toEqual(found.map((one) => ['price', one, 'typed']));
+  const made = facts(sample({ tickets: newTickets({ currency, levels: [newLevel('s', 'Standard', minor)] }) }), {
+    code: 'X',
+    venues,
+    now: Date.parse('2027-02-02T10:20Z'),
+  });
+  expect(
+    findMentions(text, { facts: made, now: Date.parse('2027-02-02T10:20Z'), earlier: noEarlier, rooms: [] }).map(
+      (one) => [one.kind, one.text, one.verdict],
+    ),
+  ).toEqual(found.map((one) => ['price', one, 'typed']));
 });
 
 describe('a price', () => {
@@ -168,7 +288,10 @@ test.each<[string, string[]]>([
   ['in the Wick Room, not in The Vat', ['contradicts Wick Room', 'typed The Vat']],
   ['The Vatican, a vat of dye', []],
   [`${link}?via=x and https://tickets.example/e/2`, [`typed ${link}?via=x`, 'contradicts https://tickets.example/e/2']],
-  ['see www.tickets.example/e/1, or tickets.example/e/2', ['typed www.tickets.example/e/1', 'contradicts tickets.example/e/2']],
+  [
+    'see www.tickets.example/e/1, or tickets.example/e/2',
+    ['typed www.tickets.example/e/1', 'contradicts tickets.example/e/2'],
+  ],
   ['https://band.example/14/3', []],
 ])('a place or link: %s', (text, expected) => expect(told(text)).toEqual(expected));
 
@@ -177,9 +300,12 @@ test('tokens are no typed facts, and a mark never holds the bracket around it', 
   expect(told('(Sunday 14 March), (€22)')).toEqual(['typed Sunday 14 March', 'typed €22']);
 });
 
-test.each(['at 7 ', '7-', '          ', '14.03.', '€5 ', '14, 15 and 16 March ', 'two weeks before ', 'x'])('sixty thousand characters of “%s” are answered, with places that lie in the text', (piece) => {
-  const text = piece.repeat(60_000 / piece.length);
-  const all = found(text);
-  expect(all.length).toBeLessThanOrEqual(200);
-  for (const one of all) expect(text.slice(one.from, one.to)).toBe(one.text);
-});
+test.each(['at 7 ', '7-', '          ', '14.03.', '€5 ', '14, 15 and 16 March ', 'two weeks before ', 'x'])(
+  'sixty thousand characters of “%s” are answered, with places that lie in the text',
+  (piece) => {
+    const text = piece.repeat(60_000 / piece.length);
+    const all = found(text);
+    expect(all.length).toBeLessThanOrEqual(200);
+    for (const one of all) expect(text.slice(one.from, one.to)).toBe(one.text);
+  },
+);

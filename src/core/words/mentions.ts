@@ -1,5 +1,5 @@
-import type { Facts } from '../facts';
-import { addDays, toLocal, type Instant } from '../zones';
+import type { Facts } from '../facts/facts';
+import { addDays, toLocal, type Instant } from '../base/zones';
 import { datesIn } from './mention-dates';
 import { prices, priceShape } from './mention-prices';
 import { daySaid, timeSaid, type Earlier, type Mention, type MentionGround } from './mention';
@@ -20,7 +20,14 @@ export function findMentions(text: string, ground: MentionGround): Mention[] {
   const found: Mention[] = [];
   for (let from = 0; from < searched.length && found.length < mostMentions;) {
     const to = endOfStretch(searched, from);
-    found.push(...inStretch(searched.slice(from, to), ground).map((one) => ({ ...one, from: one.from + from, to: one.to + from, text: text.slice(one.from + from, one.to + from) })));
+    found.push(
+      ...inStretch(searched.slice(from, to), ground).map((one) => ({
+        ...one,
+        from: one.from + from,
+        to: one.to + from,
+        text: text.slice(one.from + from, one.to + from),
+      })),
+    );
     from = to;
   }
   return found.slice(0, mostMentions);
@@ -67,7 +74,13 @@ const address = /(?:https?:\/\/|\b(?=(?:[a-z0-9-]{1,63}\.){1,6}[a-z]{2,24}\/))[^
 function withoutTokens(text: string): string {
   return text.replace(/\{[{%](?:(?!\{[{%])[\s\S])*?[%}]\}/g, (words) => {
     const name = /^\{\{-?\s*(\w+)/.exec(words)?.[1] ?? '';
-    return (name === 'date' || name === 'day' || name === 'weekday' ? daySaid : name === 'start' || name === 'doors' ? timeSaid : '\u0000').repeat(words.length);
+    return (
+      name === 'date' || name === 'day' || name === 'weekday'
+        ? daySaid
+        : name === 'start' || name === 'doors'
+          ? timeSaid
+          : '\u0000'
+    ).repeat(words.length);
   });
 }
 
@@ -92,49 +105,105 @@ function places(text: string, { facts, rooms, earlier }: MentionGround): Mention
     if (place?.room) ours.set(place.room, 'room');
     if (place) ours.set(place.venue, 'venue');
   }
-  const rooming = [...ours].filter(([, token]) => token === 'room').map(([name]) => name).join(', ');
+  const rooming = [...ours]
+    .filter(([, token]) => token === 'room')
+    .map(([name]) => name)
+    .join(', ');
   const one = ours.size <= 2;
-  const right = [...ours].flatMap(([name, token]) => standings(text, name).map((at): Mention => ({ kind: 'place', ...at, text: name, verdict: 'typed', says: name, token: one ? token : null })));
-  const wrong = [...new Set([...rooms, ...earlier.places])].filter((name) => !ours.has(name)).flatMap((name) =>
+  const right = [...ours].flatMap(([name, token]) =>
     standings(text, name).map((at): Mention => ({
-      kind: 'place', ...at, text: name, verdict: earlier.places.includes(name) ? 'stale' : 'contradicts',
-      says: rooming === '' ? [...ours.keys()].join(', ') : rooming, token: one ? 'room' : null,
-    })));
+      kind: 'place',
+      ...at,
+      text: name,
+      verdict: 'typed',
+      says: name,
+      token: one ? token : null,
+    })),
+  );
+  const wrong = [...new Set([...rooms, ...earlier.places])]
+    .filter((name) => !ours.has(name))
+    .flatMap((name) =>
+      standings(text, name).map((at): Mention => ({
+        kind: 'place',
+        ...at,
+        text: name,
+        verdict: earlier.places.includes(name) ? 'stale' : 'contradicts',
+        says: rooming === '' ? [...ours.keys()].join(', ') : rooming,
+        token: one ? 'room' : null,
+      })),
+    );
   return [...right, ...wrong];
 }
 
 /** Names that were on the line-up once and are not any more. Those that are stand in every text, and say nothing. */
 function names(text: string, { facts, earlier }: MentionGround): Mention[] {
-  return earlier.names.filter((name) => !facts.lineUp.includes(name) && name !== facts.title).flatMap((name) =>
-    standings(text, name).map((at): Mention => ({ kind: 'name', ...at, text: name, verdict: 'stale', says: facts.lineUp === '' ? 'nobody is billed' : facts.lineUp, token: 'line_up' })));
+  return earlier.names
+    .filter((name) => !facts.lineUp.includes(name) && name !== facts.title)
+    .flatMap((name) =>
+      standings(text, name).map((at): Mention => ({
+        kind: 'name',
+        ...at,
+        text: name,
+        verdict: 'stale',
+        says: facts.lineUp === '' ? 'nobody is billed' : facts.lineUp,
+        token: 'line_up',
+      })),
+    );
 }
 
-const bare = (href: string) => href.replace(/^https?:\/\//i, '').replace(/^www\./i, '').replace(/[?#].*$/, '').replace(/\/$/, '').toLowerCase();
+const bare = (href: string) =>
+  href
+    .replace(/^https?:\/\//i, '')
+    .replace(/^www\./i, '')
+    .replace(/[?#].*$/, '')
+    .replace(/\/$/, '')
+    .toLowerCase();
 
 function links(text: string, { facts, earlier }: MentionGround): Mention[] {
-  const ours = [facts.link.kind === 'known' ? facts.link.href : null, ...facts.outlets.map((one) => one.link), ...facts.performances.map((one) => one.ownLink)].filter((one): one is string => one !== null);
+  const ours = [
+    facts.link.kind === 'known' ? facts.link.href : null,
+    ...facts.outlets.map((one) => one.link),
+    ...facts.performances.map((one) => one.ownLink),
+  ].filter((one): one is string => one !== null);
   const hosts = new Set([...ours, ...earlier.links].map((one) => bare(one).split('/')[0]));
   return [...text.matchAll(address)].flatMap((found): Mention[] => {
     const href = found[0].replace(/[.,;:!?]+$/, '');
     const at = { kind: 'link' as const, from: found.index, to: found.index + href.length, text: href };
     const says = ours[0] ?? 'no ticket link';
     if (ours.some((one) => bare(one) === bare(href))) return [{ ...at, verdict: 'typed', says, token: 'link' }];
-    if (earlier.links.some((one) => bare(one) === bare(href))) return [{ ...at, verdict: 'stale', says, token: 'link' }];
+    if (earlier.links.some((one) => bare(one) === bare(href)))
+      return [{ ...at, verdict: 'stale', says, token: 'link' }];
     return hosts.has(bare(href).split('/')[0]) ? [{ ...at, verdict: 'contradicts', says, token: 'link' }] : [];
   });
 }
 
 /** What earlier revisions said, from their facts. */
 export function earlierFrom(all: readonly Facts[]): Earlier {
-  const of = <T>(pick: (facts: Facts) => readonly (T | null)[]) => [...new Set(all.flatMap(pick))].filter((one): one is T => one !== null);
+  const of = <T>(pick: (facts: Facts) => readonly (T | null)[]) =>
+    [...new Set(all.flatMap(pick))].filter((one): one is T => one !== null);
   const clock = (at: Instant | null, zone: string) => (at === null ? null : toLocal(at, zone).time);
   return {
     dates: of((f) => f.performances.flatMap((one) => [one.date, one.lastDate && addDays(one.lastDate, 0)])),
-    times: of((f) => f.performances.flatMap((one) => [clock(one.doors, one.zone), clock(one.start, one.zone), clock(one.end, one.zone)])),
+    times: of((f) =>
+      f.performances.flatMap((one) => [
+        clock(one.doors, one.zone),
+        clock(one.start, one.zone),
+        clock(one.end, one.zone),
+      ]),
+    ),
     prices: of((f) => (f.price.kind === 'priced' ? [f.price.from, f.price.to, f.price.withFees] : [])),
     from: of((f) => (f.price.kind === 'priced' ? [f.price.from] : [])),
     places: of((f) => f.performances.flatMap((one) => [one.place?.room ?? null, one.place?.venue ?? null])),
-    names: of((f) => f.lineUp.split(/, | and | with |special guest /).map((name) => name.trim()).filter((name) => name !== '')),
-    links: of((f) => [f.link.kind === 'known' ? f.link.href : null, ...f.outlets.map((one) => one.link), ...f.performances.map((one) => one.ownLink)]),
+    names: of((f) =>
+      f.lineUp
+        .split(/, | and | with |special guest /)
+        .map((name) => name.trim())
+        .filter((name) => name !== ''),
+    ),
+    links: of((f) => [
+      f.link.kind === 'known' ? f.link.href : null,
+      ...f.outlets.map((one) => one.link),
+      ...f.performances.map((one) => one.ownLink),
+    ]),
   };
 }

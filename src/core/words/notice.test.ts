@@ -1,6 +1,6 @@
-import { facts as makeFacts, type Facts } from '../facts';
-import { newEntry, newLevel, newTickets, newWords } from '../new-record';
-import type { RecordContent } from '../record';
+import { facts as makeFacts, type Facts } from '../facts/facts';
+import { newEntry, newLevel, newTickets, newWords } from '../record/new-record';
+import type { RecordContent } from '../record/record';
 import { performance, sample, venues } from '../testing/samples';
 import { countAs, fit, fitWords } from './fit';
 import { noticeParts } from './notice';
@@ -14,7 +14,10 @@ function factsOf(part: Partial<RecordContent> = {}, known = true): Facts {
     hashtag: 'harp',
     ...part,
   });
-  return { ...makeFacts(content, { code: 'X', venues, now: Date.parse('2027-02-02T10:20Z') }), link: known ? { kind: 'known', href: link } : { kind: 'none' } };
+  return {
+    ...makeFacts(content, { code: 'X', venues, now: Date.parse('2027-02-02T10:20Z') }),
+    link: known ? { kind: 'known', href: link } : { kind: 'none' },
+  };
 }
 
 const notice = (limit: number, facts = factsOf()) => fit(noticeParts(facts), { limit, linkLength: 18, joint: ' ' });
@@ -25,25 +28,33 @@ const textOf = (limit: number, facts = factsOf()) => {
 
 describe('a short notice', () => {
   test('with room enough says everything, the support act before the date', () => {
-    expect(textOf(340)).toBe(`Odalys Quarry with Tin Meridian Sunday 14 March, 19:30 The Vat, Tallow Yard, Marrowby €22 Concert harp, two tape machines and a room that remembers. ${link} #harp`);
+    expect(textOf(340)).toBe(
+      `Odalys Quarry with Tin Meridian Sunday 14 March, 19:30 The Vat, Tallow Yard, Marrowby €22 Concert harp, two tape machines and a room that remembers. ${link} #harp`,
+    );
   });
 
   test('with less room drops what a stranger needs least, and says so', () => {
     const fitted = notice(110);
-    expect(fitted).toMatchObject({ ok: true, dropped: expect.arrayContaining([expect.objectContaining({ id: 'line' })]) });
+    expect(fitted).toMatchObject({
+      ok: true,
+      dropped: expect.arrayContaining([expect.objectContaining({ id: 'line' })]),
+    });
     expect(fitWords(fitted)).toMatch(/^dropped: teaser \(\d+ would not fit\)/);
     expect(textOf(110)).toContain('Odalys Quarry');
   });
 
-  test.each([340, 160, 110, 90, 75, 60, 50])('of %i characters it keeps the title, a date and the link, and counts as the channel does', (limit) => {
-    const fitted = notice(limit);
-    if (!fitted.ok) return expect(fitted.needs).toBeGreaterThan(limit);
-    expect(fitted.length).toBeLessThanOrEqual(limit);
-    expect(countAs(fitted.text, 18)).toBe(fitted.length);
-    expect(fitted.text).toMatch(/^Odalys Quarry/);
-    expect(fitted.text).toMatch(/14 Mar/);
-    expect(fitted.text).toContain(link);
-  });
+  test.each([340, 160, 110, 90, 75, 60, 50])(
+    'of %i characters it keeps the title, a date and the link, and counts as the channel does',
+    (limit) => {
+      const fitted = notice(limit);
+      if (!fitted.ok) return expect(fitted.needs).toBeGreaterThan(limit);
+      expect(fitted.length).toBeLessThanOrEqual(limit);
+      expect(countAs(fitted.text, 18)).toBe(fitted.length);
+      expect(fitted.text).toMatch(/^Odalys Quarry/);
+      expect(fitted.text).toMatch(/14 Mar/);
+      expect(fitted.text).toContain(link);
+    },
+  );
 
   test('where not even the needed parts fit, it says how many they take', () => {
     expect(notice(30)).toMatchObject({ ok: false, limit: 30 });
@@ -51,10 +62,24 @@ describe('a short notice', () => {
   });
 
   test.each<[string, Partial<RecordContent>, string]>([
-    ['a shorter title, where it is tight', { title: 'Letters that were never posted and some that should not have been', shortTitle: 'Letters' }, 'Letters Sun 14 Mar, 19:30'],
-    ['a month', { performances: [performance('p', '2027-03-14', { precision: 'month', start: null })] }, 'March 2027, date to follow'],
+    [
+      'a shorter title, where it is tight',
+      { title: 'Letters that were never posted and some that should not have been', shortTitle: 'Letters' },
+      'Letters Sun 14 Mar, 19:30',
+    ],
+    [
+      'a month',
+      { performances: [performance('p', '2027-03-14', { precision: 'month', start: null })] },
+      'March 2027, date to follow',
+    ],
     ['free entry', { tickets: newTickets({ mode: 'free entry' }) }, 'free'],
-    ['a range of prices', { tickets: newTickets({ levels: [newLevel('a', 'a', 2200), newLevel('b', 'b', 1600, { buyers: 'concession' })] }) }, '€16–€22'],
+    [
+      'a range of prices',
+      {
+        tickets: newTickets({ levels: [newLevel('a', 'a', 2200), newLevel('b', 'b', 1600, { buyers: 'concession' })] }),
+      },
+      '€16–€22',
+    ],
   ])('%s', (_, part, words) => expect(textOf(part.shortTitle ? 48 : 340, factsOf(part))).toContain(words));
 
   test('without a link none is missing', () => expect(textOf(340, factsOf({}, false))).not.toContain('http'));

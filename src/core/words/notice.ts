@@ -1,6 +1,6 @@
-import { longDate, shortDate } from '../date-words';
-import type { Facts } from '../facts';
-import { toLocal } from '../zones';
+import { longDate, shortDate } from '../dates/date-words';
+import type { Facts } from '../facts/facts';
+import { toLocal } from '../base/zones';
 import type { FitPart } from './fit';
 
 /**
@@ -13,19 +13,40 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
   const rest = facts.lineUp.startsWith(facts.title) ? facts.lineUp.slice(facts.title.length).trim() : facts.lineUp;
   const time = one?.start ? `, ${toLocal(one.start, one.zone).time}` : '';
   const exact = one && (one.precision === 'exact' || one.precision === 'day');
-  const dates = exact ? [`${longDate(one.date).replace(/ \d{4}$/, '')}${time}`, `${shortDate(one.date)}${time}`] : [one?.dateNote ?? ''];
-  const place = one?.place ? [[one.place.room, one.place.venue, one.place.town].filter((part) => part).join(', '), one.place.venue] : [];
+  const dates = exact
+    ? [`${longDate(one.date).replace(/ \d{4}$/, '')}${time}`, `${shortDate(one.date)}${time}`]
+    : [one?.dateNote ?? ''];
+  const place = one?.place
+    ? [[one.place.room, one.place.venue, one.place.town].filter((part) => part).join(', '), one.place.venue]
+    : [];
   const part = (id: string, label: string, required: boolean, worth: number, texts: readonly string[]): FitPart => ({
-    id, label, required, variants: texts.filter((text) => text.trim() !== '').map((text, i) => ({ text, worth: worth - i * Math.max(1, Math.floor(worth / 4)) })),
+    id,
+    label,
+    required,
+    variants: texts
+      .filter((text) => text.trim() !== '')
+      .map((text, i) => ({ text, worth: worth - i * Math.max(1, Math.floor(worth / 4)) })),
   });
   return [
     part('title', 'title', true, 40, [facts.title, facts.shortTitle]),
     part('support', 'support act', false, 8, [rest]),
     part('date', 'date', true, 30, dates),
     part('place', 'place', false, 20, place),
-    part('price', 'price', false, 10, facts.price.kind === 'unknown' ? [] : [facts.price.words, ...(facts.price.kind === 'free' ? ['free'] : [])]),
+    part(
+      'price',
+      'price',
+      false,
+      10,
+      facts.price.kind === 'unknown' ? [] : [facts.price.words, ...(facts.price.kind === 'free' ? ['free'] : [])],
+    ),
     part('line', 'teaser', false, 6, [facts.teaser, facts.line]),
-    part('link', 'link', facts.link.kind === 'known', 25, withLink && facts.link.kind === 'known' ? [facts.link.href] : []),
+    part(
+      'link',
+      'link',
+      facts.link.kind === 'known',
+      25,
+      withLink && facts.link.kind === 'known' ? [facts.link.href] : [],
+    ),
     part('hashtag', 'hashtag', false, 3, facts.hashtag === '' ? [] : [`#${facts.hashtag}`]),
   ].filter((one) => one.variants.length > 0);
 }

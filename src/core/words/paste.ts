@@ -1,8 +1,8 @@
 import { parseDocument, Parser } from 'htmlparser2';
-import { readMarkup, writeHtml } from '../markup';
-import { isBullet, isUnseen } from '../markup-style';
-import { recordLimits } from '../record';
-import { fail, ok, type Result } from '../result';
+import { readMarkup, writeHtml } from './markup';
+import { isBullet, isUnseen } from './markup-style';
+import { recordLimits } from '../record/record';
+import { fail, ok, type Result } from '../base/result';
 
 type Node = ReturnType<typeof parseDocument>['children'][number];
 
@@ -23,8 +23,26 @@ export const mostPasteHtml = 2_000_000;
 
 /** What is left out, by tag. Tags that merely wrap are not worth a word. */
 const names: Record<string, string> = {
-  table: 'table', img: 'picture', picture: 'picture', video: 'film', audio: 'sound', iframe: 'embedded page', object: 'embedded thing', embed: 'embedded thing',
-  script: 'script', style: 'style sheet', font: 'typeface', form: 'form', input: 'form field', button: 'button', svg: 'drawing', canvas: 'drawing', u: 'underline', s: 'strike-through', strike: 'strike-through', hr: 'rule',
+  table: 'table',
+  img: 'picture',
+  picture: 'picture',
+  video: 'film',
+  audio: 'sound',
+  iframe: 'embedded page',
+  object: 'embedded thing',
+  embed: 'embedded thing',
+  script: 'script',
+  style: 'style sheet',
+  font: 'typeface',
+  form: 'form',
+  input: 'form field',
+  button: 'button',
+  svg: 'drawing',
+  canvas: 'drawing',
+  u: 'underline',
+  s: 'strike-through',
+  strike: 'strike-through',
+  hr: 'rule',
 };
 
 /**
@@ -32,9 +50,13 @@ const names: Record<string, string> = {
  * broken. Refused where it is larger than two million characters, or has more text than a record holds.
  */
 export function cleanPaste(html: string): Result<Pasted, string> {
-  if (html.length > mostPasteHtml) return fail(`This paste has ${(html.length / 1_000_000).toFixed(1)} million characters; at most 2 million are read. Paste it in parts, or as plain text.`);
+  if (html.length > mostPasteHtml)
+    return fail(
+      `This paste has ${(html.length / 1_000_000).toFixed(1)} million characters; at most 2 million are read. Paste it in parts, or as plain text.`,
+    );
   const body = bodyOf(html);
-  if (tooDeep(body)) return fail(`This paste is nested deeper than ${deepest} levels, as no page is. Paste it as plain text.`);
+  if (tooDeep(body))
+    return fail(`This paste is nested deeper than ${deepest} levels, as no page is. Paste it as plain text.`);
   const report = new Report();
   report.walk(parseDocument(body).children);
   const cleaned = writeHtml(readMarkup(body));
@@ -45,7 +67,9 @@ export function cleanPaste(html: string): Result<Pasted, string> {
 
 /** Why a pasted text is refused for its length; `null`: it is not. */
 function tooLong(text: string): string | null {
-  return text.length > recordLimits.full ? `This paste has ${text.length.toLocaleString('en')} characters of text; a record holds ${recordLimits.full.toLocaleString('en')}. Paste a part of it.` : null;
+  return text.length > recordLimits.full
+    ? `This paste has ${text.length.toLocaleString('en')} characters of text; a record holds ${recordLimits.full.toLocaleString('en')}. Paste a part of it.`
+    : null;
 }
 
 /** A paste as the editor should take it: cleaned, refused, or, where it is only a text of a fair length, left to the editor (`null`). */
@@ -99,7 +123,8 @@ class Report {
   private look(name: string, attribs: Record<string, string>): void {
     const what = names[name];
     if (what) this.count(what);
-    if (/font|color|background|text-align/i.test(attribs.style ?? '') || attribs.color || attribs.face) this.count('typeface and colours');
+    if (/font|color|background|text-align/i.test(attribs.style ?? '') || attribs.color || attribs.face)
+      this.count('typeface and colours');
     if (isUnseen(attribs) && !isBullet(attribs)) this.count('hidden text');
     if (name === 'img') this.image(attribs.src ?? '');
     if (name === 'a') this.link(attribs.href);
@@ -117,8 +142,16 @@ class Report {
 
   private link(href: string | undefined): void {
     if (href === undefined || /^(https?:|mailto:)/i.test(href)) return;
-    if (href === '' || href.startsWith('#')) return this.note('a link within the page it was copied from', href || 'without an address');
-    this.note(/^javascript:/i.test(href) ? 'a link that runs a script' : /^[a-z][a-z0-9+.-]*:/i.test(href) ? 'a link that leads to no page' : 'a link without its site', href.slice(0, 80));
+    if (href === '' || href.startsWith('#'))
+      return this.note('a link within the page it was copied from', href || 'without an address');
+    this.note(
+      /^javascript:/i.test(href)
+        ? 'a link that runs a script'
+        : /^[a-z][a-z0-9+.-]*:/i.test(href)
+          ? 'a link that leads to no page'
+          : 'a link without its site',
+      href.slice(0, 80),
+    );
   }
 
   private count(what: string): void {
@@ -136,6 +169,11 @@ class Report {
 
 /** `left out: 2 tables, typeface and colours`. Empty where nothing was. */
 export function droppedWords({ dropped }: PasteReport): string {
-  const plural = (what: string, count: number) => (what.includes(' and ') || what === 'hidden text' ? what : count === 1 ? `a ${what}`.replace(/^a (?=[aeiou])/, 'an ') : `${count} ${what.replace(/y$/, 'ie')}s`);
+  const plural = (what: string, count: number) =>
+    what.includes(' and ') || what === 'hidden text'
+      ? what
+      : count === 1
+        ? `a ${what}`.replace(/^a (?=[aeiou])/, 'an ')
+        : `${count} ${what.replace(/y$/, 'ie')}s`;
   return dropped.map((one) => plural(one.what, one.count)).join(', ');
 }

@@ -1,6 +1,6 @@
-import { channelWords } from '../date-words';
-import { readMarkup, writePlain } from '../markup';
-import type { RecordContent } from '../record';
+import { channelWords } from '../dates/date-words';
+import { readMarkup, writePlain } from './markup';
+import type { RecordContent } from '../record/record';
 
 /** A text of a record that people write by hand, and what it is called. */
 export interface Prose {
@@ -9,15 +9,35 @@ export interface Prose {
 }
 
 /** Every text of a record in which a fact may stand typed, without its marks; empty ones are left out. */
-export function proseOf({ title, subtitle, words, notices, overrides, performances, tickets }: Pick<RecordContent, 'title' | 'subtitle' | 'words' | 'notices' | 'overrides' | 'performances' | 'tickets'>): Prose[] {
+export function proseOf({
+  title,
+  subtitle,
+  words,
+  notices,
+  overrides,
+  performances,
+  tickets,
+}: Pick<
+  RecordContent,
+  'title' | 'subtitle' | 'words' | 'notices' | 'overrides' | 'performances' | 'tickets'
+>): Prose[] {
   const plain = (html: string) => writePlain(readMarkup(html));
   return [
-    { where: 'title', text: title }, { where: 'subtitle', text: subtitle },
-    { where: 'line', text: words.line }, { where: 'teaser', text: words.teaser }, { where: 'short text', text: words.short }, { where: 'full text', text: plain(words.full) },
-    { where: 'access notes', text: words.access }, { where: 'age guidance', text: words.age },
+    { where: 'title', text: title },
+    { where: 'subtitle', text: subtitle },
+    { where: 'line', text: words.line },
+    { where: 'teaser', text: words.teaser },
+    { where: 'short text', text: words.short },
+    { where: 'full text', text: plain(words.full) },
+    { where: 'access notes', text: words.access },
+    { where: 'age guidance', text: words.age },
     // Lines of the dates: a run of thousands has few that differ.
-    ...[...new Set(performances.map((one) => one.note))].slice(0, 40).map((text) => ({ where: 'note on a date', text })),
-    ...[...new Set(performances.map((one) => one.lineUpExtra))].slice(0, 40).map((text) => ({ where: 'also on this time', text })),
+    ...[...new Set(performances.map((one) => one.note))]
+      .slice(0, 40)
+      .map((text) => ({ where: 'note on a date', text })),
+    ...[...new Set(performances.map((one) => one.lineUpExtra))]
+      .slice(0, 40)
+      .map((text) => ({ where: 'also on this time', text })),
     { where: 'refunds', text: tickets.refunds },
     ...(tickets.mode === 'registration' ? [{ where: 'how to register', text: tickets.registration.contact }] : []),
     ...notices.map((one) => ({ where: 'notice', text: one.words })),

@@ -1,8 +1,8 @@
-import { longDate, momentWords } from '../date-words';
-import type { Facts } from '../facts';
-import type { PerformanceFacts } from '../performance-facts';
-import { quoted } from '../quoted';
-import { toLocal } from '../zones';
+import { longDate, momentWords } from '../dates/date-words';
+import type { Facts } from '../facts/facts';
+import type { PerformanceFacts } from '../facts/performance-facts';
+import { quoted } from '../base/quoted';
+import { toLocal } from '../base/zones';
 
 /** What words may be filled with, and how each is explained to a person who picks one. */
 export const tokens = {
@@ -76,18 +76,33 @@ export function tokenPieces(text: string): Piece[] {
 
 /** The values of all tokens for one performance; an empty text where the record does not say. */
 export function tokenValues(facts: Facts, one: PerformanceFacts | undefined): Record<Token, string> {
-  const time = (at: number | null | undefined) => (at === null || at === undefined || !one ? '' : toLocal(at, one.zone).time);
+  const time = (at: number | null | undefined) =>
+    at === null || at === undefined || !one ? '' : toLocal(at, one.zone).time;
   const exact = one?.precision === 'exact' || one?.precision === 'day';
   const date = one && exact ? longDate(one.date) : (one?.dateNote ?? '');
   return {
-    title: facts.title, subtitle: facts.subtitle, line_up: one?.lineUp ?? facts.lineUp, headliner: facts.headliner,
-    date, day: exact ? date.split(' ').slice(1, 3).join(' ') : date, weekday: exact ? (date.split(' ')[0] ?? '') : '',
-    doors: time(one?.doors), start: time(one?.start), end: time(one?.end),
-    venue: one?.place?.venue ?? '', room: one?.place?.room ?? '', town: one?.place?.town ?? '', address: one?.place?.address ?? '', find_it: one?.place?.findIt ?? '',
+    title: facts.title,
+    subtitle: facts.subtitle,
+    line_up: one?.lineUp ?? facts.lineUp,
+    headliner: facts.headliner,
+    date,
+    day: exact ? date.split(' ').slice(1, 3).join(' ') : date,
+    weekday: exact ? (date.split(' ')[0] ?? '') : '',
+    doors: time(one?.doors),
+    start: time(one?.start),
+    end: time(one?.end),
+    venue: one?.place?.venue ?? '',
+    room: one?.place?.room ?? '',
+    town: one?.place?.town ?? '',
+    address: one?.place?.address ?? '',
+    find_it: one?.place?.findIt ?? '',
     price: facts.price.kind === 'unknown' ? '' : facts.price.words,
     sale: saleWords(facts),
     link: facts.link.kind === 'known' ? facts.link.href : '',
-    age: facts.age, organiser: facts.organiser?.name ?? '', about_organiser: facts.organiser?.boilerplate ?? '', hashtag: facts.hashtag === '' ? '' : `#${facts.hashtag}`,
+    age: facts.age,
+    organiser: facts.organiser?.name ?? '',
+    about_organiser: facts.organiser?.boilerplate ?? '',
+    hashtag: facts.hashtag === '' ? '' : `#${facts.hashtag}`,
   };
 }
 
@@ -96,7 +111,9 @@ function saleWords({ availability, price, performances, ticketed }: Facts): stri
   if (!ticketed) return '';
   switch (availability) {
     case 'not yet on sale':
-      return price.kind === 'priced' && price.opens !== null ? `on sale ${momentWords(price.opens, performances[0]?.zone ?? 'UTC').replace(/ \d{4},/, '')}` : '';
+      return price.kind === 'priced' && price.opens !== null
+        ? `on sale ${momentWords(price.opens, performances[0]?.zone ?? 'UTC').replace(/ \d{4},/, '')}`
+        : '';
     case 'on sale':
     case 'low':
       return price.kind === 'unknown' ? '' : 'on sale now';
@@ -113,7 +130,12 @@ function saleWords({ availability, price, performances, ticketed }: Facts): stri
  * Fills tokens (`{{ name }}`, names from `tokens` alone) in plain or rich words from the facts of one performance. What cannot be
  * filled is left out and named; what is no token stays as it is written, and is told.
  */
-export function fillTokens(text: string, facts: Facts, one: PerformanceFacts | undefined, kind: 'plain' | 'rich'): Filled {
+export function fillTokens(
+  text: string,
+  facts: Facts,
+  one: PerformanceFacts | undefined,
+  kind: 'plain' | 'rich',
+): Filled {
   if (!text.includes('{{')) return { text, unknown: [], empty: [], broken: null };
   const values = tokenValues(facts, one);
   const unknown = new Set<string>();
@@ -131,13 +153,22 @@ export function fillTokens(text: string, facts: Facts, one: PerformanceFacts | u
       if (value === '') empty.add(piece.name);
       filled += kind === 'rich' ? escapeHtml(value) : value;
     }
-    if (filled.length > mostFilledChars) return { text: filled.slice(0, mostFilledChars), unknown: [...unknown], empty: [...empty], broken: 'there are so many that the words grow beyond any length' };
+    if (filled.length > mostFilledChars)
+      return {
+        text: filled.slice(0, mostFilledChars),
+        unknown: [...unknown],
+        empty: [...empty],
+        broken: 'there are so many that the words grow beyond any length',
+      };
   }
   return { text: filled, unknown: [...unknown], empty: [...empty], broken };
 }
 
 function escapeHtml(text: string): string {
-  return text.replace(/[&<>"']/g, (mark) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[mark] ?? '&#39;');
+  return text.replace(
+    /[&<>"']/g,
+    (mark) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[mark] ?? '&#39;',
+  );
 }
 
 /** The tokens that begin with what is being typed at the end of `before`; `null` where no token is being typed. */

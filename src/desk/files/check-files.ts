@@ -1,9 +1,9 @@
 import { statSync } from 'node:fs';
 import path from 'node:path';
-import { moneyWords } from '@/core/money';
-import type { RecordContent } from '@/core/record';
+import { moneyWords } from '@/core/base/money';
+import type { RecordContent } from '@/core/record/record';
 import { fileLimits, type ImportedEvent } from '@/core/formats/import-row';
-import { isZone } from '@/core/zones';
+import { isZone } from '@/core/base/zones';
 import { tooLargeWords } from './file-parts';
 import { readBeside } from './read-beside';
 
@@ -19,21 +19,50 @@ interface FileCheck {
 function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): object {
   const { tickets } = content;
   return {
-    line, title: content.title, kind: content.kind, stage: content.stage, visibility: content.publicity.visibility,
-    performances: content.performances.map((one) => performanceOf(one, ask === null ? one.zone : ask.inUtc ? 'UTC' : null)),
-    venue: venue?.name ?? null, room: venue?.room || null, town: venue?.town || null, country: venue?.country || null, address: venue?.address || null, point: venue?.point ?? null,
-    organiser: organiser || null, lineUp: content.lineUp.map(({ name, role }) => ({ name, role })),
+    line,
+    title: content.title,
+    kind: content.kind,
+    stage: content.stage,
+    visibility: content.publicity.visibility,
+    performances: content.performances.map((one) =>
+      performanceOf(one, ask === null ? one.zone : ask.inUtc ? 'UTC' : null),
+    ),
+    venue: venue?.name ?? null,
+    room: venue?.room || null,
+    town: venue?.town || null,
+    country: venue?.country || null,
+    address: venue?.address || null,
+    point: venue?.point ?? null,
+    organiser: organiser || null,
+    lineUp: content.lineUp.map(({ name, role }) => ({ name, role })),
     currency: tickets.levels.length > 0 ? tickets.currency : null,
-    prices: tickets.levels.map(({ name, price, buyers }) => ({ name, buyers, price: moneyWords(price, tickets.currency) })), entry: tickets.mode,
+    prices: tickets.levels.map(({ name, price, buyers }) => ({
+      name,
+      buyers,
+      price: moneyWords(price, tickets.currency),
+    })),
+    entry: tickets.mode,
   };
 }
 
 function performanceOf(one: RecordContent['performances'][number], zone: string | null): object {
   const at = (date: string, time: string | null) => (time === null ? date : `${date}T${time}`);
-  const last = one.lastDate ?? (one.endsNextDay ? new Date(Date.parse(`${one.date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10) : one.date);
-  const start = one.precision === 'open' ? null : one.precision === 'month' ? one.date.slice(0, 7) : at(one.date, one.start);
+  const last =
+    one.lastDate ??
+    (one.endsNextDay
+      ? new Date(Date.parse(`${one.date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
+      : one.date);
+  const start =
+    one.precision === 'open' ? null : one.precision === 'month' ? one.date.slice(0, 7) : at(one.date, one.start);
   const status = one.turn === 'none' ? (one.pencilled ? 'pencilled' : 'confirmed') : one.turn;
-  return { start, zone, end: one.end === null ? (one.lastDate ?? null) : at(last, one.end), status, doors: one.doors, repeat: one.repeat };
+  return {
+    start,
+    zone,
+    end: one.end === null ? (one.lastDate ?? null) : at(last, one.end),
+    status,
+    doors: one.doors,
+    repeat: one.repeat,
+  };
 }
 
 async function check(file: string, zone: string | null): Promise<FileCheck> {
@@ -44,19 +73,35 @@ async function check(file: string, zone: string | null): Promise<FileCheck> {
     const { size } = statSync(file);
     if (size > fileLimits.bytes) made.notes.push({ line: 1, code: 'refused', text: tooLargeWords });
     else {
-      for await (const part of readBeside({ path: path.resolve(file), name: path.basename(file), zone, venues: [], answers: [] })) {
+      for await (const part of readBeside({
+        path: path.resolve(file),
+        name: path.basename(file),
+        zone,
+        venues: [],
+        answers: [],
+      })) {
         if (part.kind === 'event') {
           const { event } = part;
           made.records.push(recordOf(event));
           for (const note of event.notes) made.notes.push({ line: event.line, ...note });
-          if (event.ask) made.notes.push({ line: event.line, code: event.ask.code, text: `${event.ask.text}${event.ask.choices.length > 0 ? ` It may be: ${event.ask.choices.map((one) => one.label).join('; ')}.` : ''}`, field: event.ask.field });
+          if (event.ask)
+            made.notes.push({
+              line: event.line,
+              code: event.ask.code,
+              text: `${event.ask.text}${event.ask.choices.length > 0 ? ` It may be: ${event.ask.choices.map((one) => one.label).join('; ')}.` : ''}`,
+              field: event.ask.field,
+            });
         } else if (part.kind === 'broken') made.notes.push(part.row);
         else if (part.kind === 'note') made.notes.push({ line: part.line, ...part.note });
         else if (part.kind === 'refused') made.notes.push({ line: 1, code: 'refused', text: part.message });
       }
     }
   } catch (error) {
-    made.notes.push({ line: 1, code: 'refused', text: `The file cannot be opened: ${error instanceof Error ? error.message : String(error)}.` });
+    made.notes.push({
+      line: 1,
+      code: 'refused',
+      text: `The file cannot be opened: ${error instanceof Error ? error.message : String(error)}.`,
+    });
   }
   return done();
 }

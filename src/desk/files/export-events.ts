@@ -2,14 +2,14 @@ import { fileNameOf } from '@/core/formats/file-name';
 import { writeEventsCsv } from '@/core/formats/write-csv';
 import { writeEventsIcs } from '@/core/formats/write-ics';
 import { writeEventsJson } from '@/core/formats/write-json';
-import { toLocal } from '@/core/zones';
-import type { House } from '@/runner/house';
+import { toLocal } from '@/core/base/zones';
+import type { House } from '@/house/house';
 import { houseId } from '@/store/house-id';
 import { allArtists, allOrganisers, allWordings } from '@/store/people';
 import { allTours } from '@/store/tours';
 import { allVenues } from '@/store/venues';
-import { houseZone } from '../pulse';
-import { surveyAll, type SurveyedRecord } from '../survey';
+import { houseZone } from '../house/pulse';
+import { surveyAll, type SurveyedRecord } from '../survey/survey';
 
 /** Formats that records are written in. */
 export const exportFormats = ['csv', 'ics', 'json'] as const;
@@ -22,7 +22,11 @@ export interface ExportedFile {
   text: string;
 }
 
-const types: Record<ExportFormat, string> = { csv: 'text/csv; charset=utf-8', ics: 'text/calendar; charset=utf-8', json: 'application/json; charset=utf-8' };
+const types: Record<ExportFormat, string> = {
+  csv: 'text/csv; charset=utf-8',
+  ics: 'text/calendar; charset=utf-8',
+  json: 'application/json; charset=utf-8',
+};
 
 /** Writes records in one of the open formats, in the order of `ids`. Ids of records that are not there are passed over. */
 export function exportEvents(house: House, ids: readonly string[], format: ExportFormat): ExportedFile {
@@ -36,14 +40,28 @@ export function exportEvents(house: House, ids: readonly string[], format: Expor
 
 function textOf(house: House, chosen: readonly SurveyedRecord[], format: ExportFormat, title: string): string {
   const { db, clock } = house;
-  const records = chosen.map(({ record, survey }) => ({ writtenFrom: `${houseId(db)}/${record.id}`, code: record.code, content: record.content, facts: survey.facts, revision: record.revision, savedAt: record.at, page: null }));
+  const records = chosen.map(({ record, survey }) => ({
+    writtenFrom: `${houseId(db)}/${record.id}`,
+    code: record.code,
+    content: record.content,
+    facts: survey.facts,
+    revision: record.revision,
+    savedAt: record.at,
+    page: null,
+  }));
   switch (format) {
     case 'csv':
       return writeEventsCsv(records);
     case 'ics':
       return writeEventsIcs(records, { name: title, now: clock.now(), domain: `${houseId(db)}.nuntiax` });
     case 'json':
-      return writeEventsJson(records, { venues: allVenues(db), artists: allArtists(db), organisers: allOrganisers(db), wordings: allWordings(db), tours: allTours(db) });
+      return writeEventsJson(records, {
+        venues: allVenues(db),
+        artists: allArtists(db),
+        organisers: allOrganisers(db),
+        wordings: allWordings(db),
+        tours: allTours(db),
+      });
     default:
       return format satisfies never;
   }

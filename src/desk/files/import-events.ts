@@ -1,8 +1,8 @@
 import { csvParts } from '@/core/formats/events-csv';
 import type { FilePart, ReadGround } from '@/core/formats/import-row';
-import { mostPasteChars } from '@/core/paste-dates';
-import { fail, ok, type Result } from '@/core/result';
-import type { House } from '@/runner/house';
+import { mostPasteChars } from '@/core/dates/paste-dates';
+import { fail, ok, type Result } from '@/core/base/result';
+import type { House } from '@/house/house';
 import { sqliteCode, type Tx } from '@/store/database';
 import { allTours } from '@/store/tours';
 import { allVenues } from '@/store/venues';
@@ -24,22 +24,43 @@ function groundOf(house: House, zone: string | null, title?: string): ReadGround
  * Takes the events of a text in (CSV, iCalendar or JSON), in one transaction. For texts that are known to be short; files of a
  * user's are read by `importFile`. `zone` is taken where neither a row nor its place says one. The error is for the user.
  */
-export function importEvents(house: House, fileName: string, text: string, zone: string | null, actor: string): Result<ImportReport, string> {
+export function importEvents(
+  house: House,
+  fileName: string,
+  text: string,
+  zone: string | null,
+  actor: string,
+): Result<ImportReport, string> {
   const intake = new Intake({ actor, at: house.clock.now(), reason: `read from ${fileName}`, tour: null });
   return takeAll(house, fileParts(fileName, Buffer.from(text), groundOf(house, zone)), intake);
 }
 
 /** Reads pasted tour dates (CSV; needs `date`, `start`, `venue`) and makes each a date of the tour, with what the tour shares. */
-export function importTourDates(house: House, tourId: string, text: string, zone: string | null, actor: string): Result<ImportReport, string> {
+export function importTourDates(
+  house: House,
+  tourId: string,
+  text: string,
+  zone: string | null,
+  actor: string,
+): Result<ImportReport, string> {
   const tour = allTours(house.db).find((one) => one.id === tourId);
   if (!tour) return fail('This tour is not there any more.');
-  if (text.length > mostPasteChars) return fail(`More than ${mostPasteChars / 1000} 000 characters. Paste fewer rows, or read them as a file.`);
-  const intake = new Intake({ actor, at: house.clock.now(), reason: `a date of ${tour.name}`, tour: { id: tourId, shared: tour.shared } });
+  if (text.length > mostPasteChars)
+    return fail(`More than ${mostPasteChars / 1000} 000 characters. Paste fewer rows, or read them as a file.`);
+  const intake = new Intake({
+    actor,
+    at: house.clock.now(),
+    reason: `a date of ${tour.name}`,
+    tour: { id: tourId, shared: tour.shared },
+  });
   return takeAll(house, ofTour(csvParts([text], groundOf(house, zone, tour.shared.title)), tourId), intake);
 }
 
 function* ofTour(parts: Iterable<FilePart>, tourId: string): Generator<FilePart> {
-  for (const part of parts) yield part.kind === 'event' ? { kind: 'event', event: { ...part.event, origin: `${part.event.origin} ${tourId}` } } : part;
+  for (const part of parts)
+    yield part.kind === 'event'
+      ? { kind: 'event', event: { ...part.event, origin: `${part.event.origin} ${tourId}` } }
+      : part;
 }
 
 function takeAll(house: House, parts: Iterable<FilePart>, intake: Intake): Result<ImportReport, string> {
@@ -49,7 +70,8 @@ function takeAll(house: House, parts: Iterable<FilePart>, intake: Intake): Resul
     for (const step of intake.stepsFor(part)) steps.push(step);
   }
   const all = [...steps, intake.finish()];
-  for (let done = 0; done < all.length; ) done += intake.runSafely(house.db, done === 0 ? all : all.slice(done), () => true);
+  for (let done = 0; done < all.length;)
+    done += intake.runSafely(house.db, done === 0 ? all : all.slice(done), () => true);
   return ok(intake.report);
 }
 
@@ -97,12 +119,17 @@ export async function importFile(
   const work = async (all: boolean) => {
     while (waiting.length > 0 && (all || waiting.length >= 20) && !signal.aborted) {
       const began = performance.now();
-      waiting = waiting.slice(await whenFree(() => intake.runSafely(house.db, waiting, () => performance.now() - began < sliceMs), signal));
+      waiting = waiting.slice(
+        await whenFree(() => intake.runSafely(house.db, waiting, () => performance.now() - began < sliceMs), signal),
+      );
       report(progress, intake.report);
       await new Promise((resolve) => setImmediate(resolve));
     }
   };
-  for await (const part of readBeside({ path: file.path, name: file.name, zone: file.zone, venues: knownVenues(house.db), answers: [...file.answers] }, signal)) {
+  for await (const part of readBeside(
+    { path: file.path, name: file.name, zone: file.zone, venues: knownVenues(house.db), answers: [...file.answers] },
+    signal,
+  )) {
     if (part.kind === 'refused') return fail(part.message);
     if (part.kind === 'at') Object.assign(progress, { place: part.place, line: part.line, of: part.of });
     if (part.kind === 'event' && progress.of === 0) progress.line = part.event.line;

@@ -1,13 +1,21 @@
-import { checkRecord } from '@/core/check-record';
-import { findingWords } from '@/core/finding-words';
+import { checkRecord } from '@/core/record/check-record';
+import { findingWords } from '@/core/findings/finding-words';
 import type { FileDirectory } from '@/core/formats/file-directory';
 import type { Ask, BrokenRow, FileNote, FilePart, ImportedEvent } from '@/core/formats/import-row';
-import type { RecordContent } from '@/core/record';
-import { slugOf } from '@/core/slug';
-import { sharedFacts, sharedOf, type TourShared } from '@/core/tour';
+import type { RecordContent } from '@/core/record/record';
+import { slugOf } from '@/core/record/slug';
+import { sharedFacts, sharedOf, type TourShared } from '@/core/record/tour';
 import { sqliteCode, whole, type Db, type Tx } from '@/store/database';
 import { houseId } from '@/store/house-id';
-import { addRevision, makeRecord, originsLike, recordAt, recordOfCode, recordOfOrigin, rememberOrigin } from '@/store/records';
+import {
+  addRevision,
+  makeRecord,
+  originsLike,
+  recordAt,
+  recordOfCode,
+  recordOfOrigin,
+  rememberOrigin,
+} from '@/store/records';
 import { noteSlug } from '@/store/slugs';
 import { allTours, makeTour } from '@/store/tours';
 import { Shelves } from './shelves';
@@ -64,7 +72,9 @@ export class Intake {
   private tours: FileDirectory['tours'] = [];
   private readonly touring: { tour: string; origin: string; id: string }[] = [];
 
-  constructor(private readonly by: { actor: string; at: number; reason: string; tour: { id: string; shared: TourShared } | null }) {
+  constructor(
+    private readonly by: { actor: string; at: number; reason: string; tour: { id: string; shared: TourShared } | null },
+  ) {
     this.shelves = new Shelves(by.actor, by.at);
   }
 
@@ -77,8 +87,18 @@ export class Intake {
         const { venues, artists, organisers, wordings, tours } = part.directory;
         this.tours = tours;
         return [
-          ...venues.map((one) => (tx: Tx) => this.shelves.venue(tx, one)), ...wordings.map((one) => (tx: Tx) => this.shelves.wording(tx, one)),
-          ...artists.map(({ name, ...more }) => (tx: Tx) => void this.shelves.person(tx, 'artist', name, more)), ...organisers.map(({ name, ...more }) => (tx: Tx) => void this.shelves.person(tx, 'organiser', name, more)),
+          ...venues.map((one) => (tx: Tx) => this.shelves.venue(tx, one)),
+          ...wordings.map((one) => (tx: Tx) => this.shelves.wording(tx, one)),
+          ...artists.map(
+            ({ name, ...more }) =>
+              (tx: Tx) =>
+                void this.shelves.person(tx, 'artist', name, more),
+          ),
+          ...organisers.map(
+            ({ name, ...more }) =>
+              (tx: Tx) =>
+                void this.shelves.person(tx, 'organiser', name, more),
+          ),
         ].map((run) => ({ line: 0, run }));
       }
       case 'broken':
@@ -129,7 +149,12 @@ export class Intake {
     } catch (error) {
       if (sqliteCode(error) !== null) throw error;
       console.error('files: a row could not be taken in:', error);
-      this.broken({ line: step.line, field: 'row', code: 'our-fault', text: 'The row could not be taken in, by a mistake of ours; it was left out, and the log says why.' });
+      this.broken({
+        line: step.line,
+        field: 'row',
+        code: 'our-fault',
+        text: 'The row could not be taken in, by a mistake of ours; it was left out, and the log says why.',
+      });
     }
     return 1;
   }
@@ -144,7 +169,16 @@ export class Intake {
         const id = makeTour(tx, name, sharedOf(record.content), this.by.actor, this.by.at);
         for (const { id: recordId } of this.touring.filter((one) => one.tour === name)) {
           const one = recordAt(tx, recordId);
-          if (one) addRevision(tx, one.id, one.revision + 1, { ...one.content, tourId: id }, this.by.actor, this.by.at, `a date of ${name}`);
+          if (one)
+            addRevision(
+              tx,
+              one.id,
+              one.revision + 1,
+              { ...one.content, tourId: id },
+              this.by.actor,
+              this.by.at,
+              `a date of ${name}`,
+            );
         }
       }
       this.report.broken.sort((a, b) => a.line - b.line);
@@ -163,7 +197,11 @@ export class Intake {
   }
 
   private event(tx: Tx, event: ImportedEvent): void {
-    const { line, origin, content: { title } } = event;
+    const {
+      line,
+      origin,
+      content: { title },
+    } = event;
     const before = knownAs(tx, event, this.shelves, (this.house ??= houseId(tx)));
     if (before.known) {
       const { known } = before;
@@ -173,20 +211,29 @@ export class Intake {
     }
     if (event.ask !== null) {
       this.report.counts.asked += 1;
-      if (this.report.asked.length < mostNamed) this.report.asked.push({ ...event.ask, line, title, town: event.venue?.town ?? '', country: event.venue?.country ?? '' });
+      if (this.report.asked.length < mostNamed)
+        this.report.asked.push({
+          ...event.ask,
+          line,
+          title,
+          town: event.venue?.town ?? '',
+          country: event.venue?.country ?? '',
+        });
       return;
     }
     const shaped = this.by.tour ? withTour(event.content, this.by.tour) : event.content;
     // Everything but the place is checked before the directory is touched, so that a broken row leaves nothing.
     const bare = checkRecord(shaped, new Map());
     if (!bare.ok) {
-      for (const one of bare.error) this.broken({ line, field: one.field.split('.').pop() ?? one.field, code: one.code, text: findingWords(one) });
+      for (const one of bare.error)
+        this.broken({ line, field: one.field.split('.').pop() ?? one.field, code: one.code, text: findingWords(one) });
       return;
     }
     const content = this.placed(tx, bare.value, event);
     const made = makeRecord(tx, content, this.by.actor, this.by.at, this.by.reason);
     rememberOrigin(tx, before.free ? origin : `${origin}#${made.id}`, made.id);
-    if (event.writtenFrom !== null && recordOfOrigin(tx, fromOrigin(event.writtenFrom)) === null) rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);
+    if (event.writtenFrom !== null && recordOfOrigin(tx, fromOrigin(event.writtenFrom)) === null)
+      rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);
     noteSlug(tx, slugOf(content), made.id, this.by.at, true);
     if (event.tour) this.touring.push({ tour: event.tour, origin, id: made.id });
     this.named('made', { line, id: made.id, code: made.code, title, notes: event.notes.map((one) => one.text) });
@@ -197,11 +244,25 @@ export class Intake {
     const own = event.venue;
     const performances = content.performances.map((one) => {
       const place = event.places?.[one.id];
-      const venue = place?.venue ? { name: place.venue, town: place.town, address: '', country: '', zone: one.zone, room: place.room, capacity: null, point: null } : own && place?.room ? { ...own, room: place.room } : own;
+      const venue = place?.venue
+        ? {
+            name: place.venue,
+            town: place.town,
+            address: '',
+            country: '',
+            zone: one.zone,
+            room: place.room,
+            capacity: null,
+            point: null,
+          }
+        : own && place?.room
+          ? { ...own, room: place.room }
+          : own;
       return venue ? { ...one, ...this.shelves.place(tx, venue, place?.setUp || event.setUp || '') } : one;
     });
     return {
-      ...content, performances,
+      ...content,
+      performances,
       lineUp: content.lineUp.map((one) => ({ ...one, artistId: this.shelves.person(tx, 'artist', one.name) })),
       organiserId: event.organiser ? this.shelves.person(tx, 'organiser', event.organiser) : content.organiserId,
     };
@@ -215,7 +276,12 @@ const fromOrigin = (writtenFrom: string) => `from:${writtenFrom}`;
  * house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and place. A reference and
  * a title alone are never enough: another house counts its events alike.
  */
-function knownAs(tx: Tx, event: ImportedEvent, shelves: Shelves, own: string): { known: { id: string; code: string } | null; /** No record has come from this origin yet. */ free: boolean } {
+function knownAs(
+  tx: Tx,
+  event: ImportedEvent,
+  shelves: Shelves,
+  own: string,
+): { known: { id: string; code: string } | null; /** No record has come from this origin yet. */ free: boolean } {
   const { origin, writtenFrom } = event;
   const candidates = originsLike(tx, origin);
   const as = (known: { id: string; code: string } | null) => ({ known, free: candidates.length === 0 });
@@ -232,7 +298,11 @@ function knownAs(tx: Tx, event: ImportedEvent, shelves: Shelves, own: string): {
   const code = /^(?:json|csv):([A-Z]{2}-\d{4,})(?:[/ ]|$)/.exec(origin)?.[1];
   const written = code === undefined ? null : recordOfCode(tx, code);
   const all = [...candidates, ...(written ? [written] : [])];
-  return as(all.find((one) => [recordAt(tx, one.id, 1), recordAt(tx, one.id)].some((at) => at !== null && agrees(event, at.content, shelves))) ?? null);
+  return as(
+    all.find((one) =>
+      [recordAt(tx, one.id, 1), recordAt(tx, one.id)].some((at) => at !== null && agrees(event, at.content, shelves)),
+    ) ?? null,
+  );
 }
 
 const folded = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim();
@@ -241,7 +311,9 @@ const folded = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\
 function agrees({ content, venue, places }: ImportedEvent, record: RecordContent, shelves: Shelves): boolean {
   const days = new Set(record.performances.map((one) => one.date));
   const there = new Set(record.performances.map((one) => folded(shelves.nameOf(one.venueId))));
-  const named = [venue?.name ?? '', ...Object.values(places ?? {}).map((one) => one.venue)].filter((name) => name !== '');
+  const named = [venue?.name ?? '', ...Object.values(places ?? {}).map((one) => one.venue)].filter(
+    (name) => name !== '',
+  );
   const title = folded(content.title) === folded(record.title);
   const day = content.performances.some((one) => days.has(one.date));
   const place = named.length === 0 ? there.has('') : named.some((name) => there.has(folded(name)));

@@ -3,8 +3,8 @@ import { createWriteStream, mkdirSync, readdirSync, rmSync, type WriteStream } f
 import path from 'node:path';
 import { finished } from 'node:stream/promises';
 import { fileLimits } from '@/core/formats/import-row';
-import { fail, ok, type Result } from '@/core/result';
-import type { House } from '@/runner/house';
+import { fail, ok, type Result } from '@/core/base/result';
+import type { House } from '@/house/house';
 import { sqliteCode } from '@/store/database';
 import { tooLargeWords } from './file-parts';
 import { importFile, type FileProgress } from './import-events';
@@ -59,7 +59,14 @@ export function fileJob(id: string): FileJob | null {
  * Takes a file in from a stream and begins to read it. Nothing of it is kept in memory; one that is larger than any that is read
  * is refused as soon as that is known. The error is for the user, with the HTTP status that says the same.
  */
-export async function receiveFile(house: House, name: string, body: ReadableStream<Uint8Array> | null, length: number | null, choice: { zone: string | null }, actor: string): Promise<Result<FileJob, { status: number; message: string }>> {
+export async function receiveFile(
+  house: House,
+  name: string,
+  body: ReadableStream<Uint8Array> | null,
+  length: number | null,
+  choice: { zone: string | null },
+  actor: string,
+): Promise<Result<FileJob, { status: number; message: string }>> {
   if (body === null) return fail({ status: 400, message: 'There is no file in the request.' });
   sweep(house);
   const id = randomUUID();
@@ -73,13 +80,40 @@ export async function receiveFile(house: House, name: string, body: ReadableStre
 }
 
 /** Reads a file that is remembered once more, with what a person has answered since: rows that are in already are known. */
-export function readAgain(house: House, id: string, choice: { zone: string | null; answers: readonly ({ town: string; country: string } & TownAnswer)[] }, actor: string): Result<FileJob, string> {
+export function readAgain(
+  house: House,
+  id: string,
+  choice: { zone: string | null; answers: readonly ({ town: string; country: string } & TownAnswer)[] },
+  actor: string,
+): Result<FileJob, string> {
   const before = jobs().list.find((one) => one.id === id);
   if (!before) return fail('This file is not remembered any more. Choose it again.');
-  if (before.state === 'reading' || before.state === 'waiting') return fail('This file is being read. Wait, or stop it first.');
-  const answers = [...new Map([...before.answers, ...choice.answers.map(({ town, country, zone, point }): [string, TownAnswer] => [placeKey(town, country), { zone, point }])])];
+  if (before.state === 'reading' || before.state === 'waiting')
+    return fail('This file is being read. Wait, or stop it first.');
+  const answers = [
+    ...new Map([
+      ...before.answers,
+      ...choice.answers.map(({ town, country, zone, point }): [string, TownAnswer] => [
+        placeKey(town, country),
+        { zone, point },
+      ]),
+    ]),
+  ];
   jobs().list = jobs().list.filter((one) => one !== before);
-  return ok(start(house, { id: randomUUID(), name: before.name, path: before.path, bytes: before.bytes, zone: choice.zone ?? before.zone, answers }, actor));
+  return ok(
+    start(
+      house,
+      {
+        id: randomUUID(),
+        name: before.name,
+        path: before.path,
+        bytes: before.bytes,
+        zone: choice.zone ?? before.zone,
+        answers,
+      },
+      actor,
+    ),
+  );
 }
 
 /** Stops reading: what was taken in until then stays. */
@@ -90,8 +124,20 @@ export function stopJob(id: string): FileJob | null {
   return shown(job);
 }
 
-function start(house: House, file: Pick<KeptJob, 'id' | 'name' | 'path' | 'bytes' | 'zone' | 'answers'>, actor: string): FileJob {
-  const job: KeptJob = { ...file, state: 'waiting', startedAt: Date.now(), progress: { place: 0, line: 0, of: 0 }, report: emptyReport(), error: null, stop: new AbortController() };
+function start(
+  house: House,
+  file: Pick<KeptJob, 'id' | 'name' | 'path' | 'bytes' | 'zone' | 'answers'>,
+  actor: string,
+): FileJob {
+  const job: KeptJob = {
+    ...file,
+    state: 'waiting',
+    startedAt: Date.now(),
+    progress: { place: 0, line: 0, of: 0 },
+    report: emptyReport(),
+    error: null,
+    stop: new AbortController(),
+  };
   const all = jobs();
   all.list = [job, ...all.list];
   for (const old of all.list.slice(mostKept).filter((one) => one.state !== 'reading' && one.state !== 'waiting')) {
@@ -121,12 +167,19 @@ async function work(house: House, job: KeptJob, actor: string): Promise<void> {
     const code = sqliteCode(error) ?? '';
     const full = /SQLITE_FULL|SQLITE_IOERR/.test(code) || String(error).includes('ENOSPC');
     const busy = code.startsWith('SQLITE_BUSY');
-    Object.assign(job, { state: 'failed', error: `${full ? 'The disk is full. Make room' : busy ? 'The database is in use by another process. Wait' : 'Reading ended by a mistake of ours; the log says why. Try'} and read the file again: rows that are in already are not taken twice.` });
+    Object.assign(job, {
+      state: 'failed',
+      error: `${full ? 'The disk is full. Make room' : busy ? 'The database is in use by another process. Wait' : 'Reading ended by a mistake of ours; the log says why. Try'} and read the file again: rows that are in already are not taken twice.`,
+    });
   }
 }
 
 /** Writes a stream to a file, counting as it goes. What is too large is read to its end, so that the answer is heard, and kept nowhere. */
-async function spool(body: ReadableStream<Uint8Array>, at: string, length: number | null): Promise<Result<number, { status: number; message: string }>> {
+async function spool(
+  body: ReadableStream<Uint8Array>,
+  at: string,
+  length: number | null,
+): Promise<Result<number, { status: number; message: string }>> {
   const reader = body.getReader();
   const out = length !== null && length > fileLimits.bytes ? null : createWriteStream(at, { mode: 0o600 });
   let broken: Error | null = null;
@@ -150,7 +203,11 @@ async function spool(body: ReadableStream<Uint8Array>, at: string, length: numbe
     broken ??= error instanceof Error ? error : new Error(String(error));
     out?.destroy();
   }
-  if (broken !== null) return fail({ status: 507, message: `The file could not be kept: ${/ENOSPC/.test(String(broken)) ? 'the disk is full. Make room and try again' : 'it ended before its end came, or the disk refused it. Try again'}.` });
+  if (broken !== null)
+    return fail({
+      status: 507,
+      message: `The file could not be kept: ${/ENOSPC/.test(String(broken)) ? 'the disk is full. Make room and try again' : 'it ended before its end came, or the disk refused it. Try again'}.`,
+    });
   if (out === null || bytes > fileLimits.bytes) return fail({ status: 413, message: tooLargeWords });
   if (bytes === 0) return fail({ status: 400, message: 'The file is empty. Choose another.' });
   return ok(bytes);
@@ -178,5 +235,6 @@ function sweep(house: House): void {
   if (swept) return;
   swept = true;
   const known = new Set(jobs().list.map((one) => path.basename(one.path)));
-  for (const name of readdirSync(folderOf(house))) if (!known.has(name)) rmSync(path.join(folderOf(house), name), { force: true });
+  for (const name of readdirSync(folderOf(house)))
+    if (!known.has(name)) rmSync(path.join(folderOf(house), name), { force: true });
 }

@@ -1,6 +1,6 @@
 import { readFileSync, writeSync } from 'node:fs';
 import { z } from 'zod';
-import { pointSchema } from '@/core/directory';
+import { pointSchema } from '@/core/record/directory';
 import type { FilePart } from '@/core/formats/import-row';
 import { fileParts } from './file-parts';
 import { placeFinder } from './towns';
@@ -25,7 +25,7 @@ function main(): void {
 
 function tell(part: FilePart): void {
   const bytes = Buffer.from(`${JSON.stringify(part)}\n`);
-  for (let at = 0; at < bytes.length; ) {
+  for (let at = 0; at < bytes.length;) {
     try {
       at += writeSync(1, bytes, at);
     } catch (error) {

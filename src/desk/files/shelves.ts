@@ -1,5 +1,14 @@
 import type { FileVenue } from '@/core/formats/file-directory';
-import { artistSchema, organiserSchema, venueEditSchema, type Artist, type NewVenue, type Organiser, type Venue, type Wording } from '@/core/directory';
+import {
+  artistSchema,
+  organiserSchema,
+  venueEditSchema,
+  type Artist,
+  type NewVenue,
+  type Organiser,
+  type Venue,
+  type Wording,
+} from '@/core/record/directory';
 import type { Tx } from '@/store/database';
 import { directoryMark } from '@/store/directory-mark';
 import { freshId } from '@/store/ids';
@@ -23,14 +32,20 @@ export class Shelves {
   private people: Record<'artist' | 'organiser', Map<string, Person>> = { artist: new Map(), organiser: new Map() };
   private wordings = new Map<string, Wording>();
 
-  constructor(private readonly actor: string, private readonly at: number) {}
+  constructor(
+    private readonly actor: string,
+    private readonly at: number,
+  ) {}
 
   /** Give it at the beginning of each transaction. */
   lookUp(tx: Tx): void {
     if (this.mark === directoryMark(tx)) return;
     this.venues = new Map([...allVenues(tx).values()].map((one) => [venueKey(one.name, one.town), one]));
     this.names = new Map([...this.venues.values()].map((one) => [one.id, one.name]));
-    this.people = { artist: new Map([...allArtists(tx).values()].map((one) => [keyOf(one.name), one])), organiser: new Map([...allOrganisers(tx).values()].map((one) => [keyOf(one.name), one])) };
+    this.people = {
+      artist: new Map([...allArtists(tx).values()].map((one) => [keyOf(one.name), one])),
+      organiser: new Map([...allOrganisers(tx).values()].map((one) => [keyOf(one.name), one])),
+    };
     this.wordings = new Map([...allWordings(tx).values()].map((one) => [keyOf(one.name), one]));
     this.mark = directoryMark(tx);
   }
@@ -62,11 +77,39 @@ export class Shelves {
   place(tx: Tx, wanted: NewVenue, setUp: string): { venueId: string; roomId: string | null; setUpId: string | null } {
     const known = this.find(wanted.name, wanted.town);
     const room = known?.rooms.find((one) => keyOf(one.name) === keyOf(wanted.room));
-    if (known && (wanted.room === '' || room)) return { venueId: known.id, roomId: room?.id ?? null, setUpId: room?.setUps.find((one) => keyOf(one.name) === keyOf(setUp))?.id ?? null };
-    const { venueId, roomId } = putVenue(tx, known ? { ...wanted, name: known.name, town: known.town } : wanted, this.actor, this.at);
-    const rooms = [...(known?.rooms ?? []), ...(roomId === null ? [] : [{ id: roomId, name: wanted.room, capacity: wanted.capacity, setUps: [], changeover: 0 }])];
+    if (known && (wanted.room === '' || room))
+      return {
+        venueId: known.id,
+        roomId: room?.id ?? null,
+        setUpId: room?.setUps.find((one) => keyOf(one.name) === keyOf(setUp))?.id ?? null,
+      };
+    const { venueId, roomId } = putVenue(
+      tx,
+      known ? { ...wanted, name: known.name, town: known.town } : wanted,
+      this.actor,
+      this.at,
+    );
+    const rooms = [
+      ...(known?.rooms ?? []),
+      ...(roomId === null
+        ? []
+        : [{ id: roomId, name: wanted.room, capacity: wanted.capacity, setUps: [], changeover: 0 }]),
+    ];
     const { name, town, address, country, zone, point } = wanted;
-    const base: Venue = known ?? { id: venueId, name, town, address, country, zone, point, phone: '', site: '', findIt: '', channelIds: {}, rooms: [] };
+    const base: Venue = known ?? {
+      id: venueId,
+      name,
+      town,
+      address,
+      country,
+      zone,
+      point,
+      phone: '',
+      site: '',
+      findIt: '',
+      channelIds: {},
+      rooms: [],
+    };
     this.venues.set(venueKey(base.name, base.town), { ...base, rooms });
     this.names.set(base.id, base.name);
     this.wrote(tx);
@@ -77,7 +120,12 @@ export class Shelves {
   person(tx: Tx, sort: 'artist' | 'organiser', name: string, more: object = {}): string {
     const known = this.people[sort].get(keyOf(name));
     if (known && Object.keys(more).length === 0) return known.id;
-    const given = { ...known, ...more, id: known?.id ?? freshId(sort === 'artist' ? 'a' : 'o'), name: known?.name ?? name };
+    const given = {
+      ...known,
+      ...more,
+      id: known?.id ?? freshId(sort === 'artist' ? 'a' : 'o'),
+      name: known?.name ?? name,
+    };
     const entry = sort === 'artist' ? artistSchema.parse(given) : organiserSchema.parse(given);
     writePerson(tx, sort, entry, this.actor, this.at);
     this.people[sort].set(keyOf(name), entry);
@@ -99,10 +147,21 @@ export class Shelves {
     const before = this.find(venue.name, venue.town)?.rooms ?? [];
     const made = rooms.map((room) => {
       const known = before.find((one) => keyOf(one.name) === keyOf(room.name));
-      const setUps = room.setUps.map((setUp) => ({ ...setUp, id: known?.setUps.find((one) => keyOf(one.name) === keyOf(setUp.name))?.id ?? freshId('u'), holds: setUp.holds.map((hold) => ({ ...hold, id: freshId('h') })) }));
-      return { ...room, id: known?.id ?? freshId('m'), setUps: [...setUps, ...(known?.setUps ?? []).filter((one) => !setUps.some((setUp) => setUp.id === one.id))] };
+      const setUps = room.setUps.map((setUp) => ({
+        ...setUp,
+        id: known?.setUps.find((one) => keyOf(one.name) === keyOf(setUp.name))?.id ?? freshId('u'),
+        holds: setUp.holds.map((hold) => ({ ...hold, id: freshId('h') })),
+      }));
+      return {
+        ...room,
+        id: known?.id ?? freshId('m'),
+        setUps: [...setUps, ...(known?.setUps ?? []).filter((one) => !setUps.some((setUp) => setUp.id === one.id))],
+      };
     });
-    const whole = venueEditSchema.parse({ ...venue, rooms: [...before.filter((one) => !made.some((room) => room.id === one.id)), ...made] });
+    const whole = venueEditSchema.parse({
+      ...venue,
+      rooms: [...before.filter((one) => !made.some((room) => room.id === one.id)), ...made],
+    });
     writeVenue(tx, venueId, whole);
     this.venues.set(venueKey(venue.name, venue.town), { ...whole, id: venueId });
     this.wrote(tx);

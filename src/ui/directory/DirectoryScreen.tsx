@@ -2,8 +2,8 @@
 
 import { TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
-import type { Artist, Organiser, Venue, Wording } from '@/core/directory';
-import { NewVenueForm } from '@/ui/record-form/NewVenueForm';
+import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
+import { NewVenueForm } from '@/ui/record/dates/NewVenueForm';
 import { useReady } from '@/ui/ready';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
@@ -22,7 +22,12 @@ interface DirectoryScreenProps {
 }
 
 type Tab = 'venue' | 'artist' | 'organiser' | 'wording';
-const tabNames: Record<Tab, string> = { venue: 'Venues', artist: 'Artists', organiser: 'Organisers', wording: 'Wordings' };
+const tabNames: Record<Tab, string> = {
+  venue: 'Venues',
+  artist: 'Artists',
+  organiser: 'Organisers',
+  wording: 'Wordings',
+};
 const shownAtOnce = 400;
 
 /** The directory: everything that events pick from, one entry open at a time. */
@@ -30,18 +35,30 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, channel
   const [tab, setTab] = useState<Tab>('venue');
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(venues[0]?.id ?? null);
-  const all: Record<Tab, readonly { id: string; name: string; uses?: number; town?: string }[]> = { venue: venues, artist: artists, organiser: organisers, wording: wordings };
-  const rows = useMemo(() => all[tab].filter((one) => `${one.name} ${one.town ?? ''}`.toLowerCase().includes(find.toLowerCase().trim())),
+  const all: Record<Tab, readonly { id: string; name: string; uses?: number; town?: string }[]> = {
+    venue: venues,
+    artist: artists,
+    organiser: organisers,
+    wording: wordings,
+  };
+  const rows = useMemo(
+    () => all[tab].filter((one) => `${one.name} ${one.town ?? ''}`.toLowerCase().includes(find.toLowerCase().trim())),
     // The lists are the only thing that `all` is made of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [venues, artists, organisers, wordings, tab, find]);
+    [venues, artists, organisers, wordings, tab, find],
+  );
   const choose = (next: Tab) => {
     setTab(next);
     setFind('');
     setOpen(all[next][0]?.id ?? null);
   };
   const venue = tab === 'venue' ? venues.find((one) => one.id === open) : undefined;
-  const person = tab === 'artist' ? artists.find((one) => one.id === open) : tab === 'organiser' ? organisers.find((one) => one.id === open) : undefined;
+  const person =
+    tab === 'artist'
+      ? artists.find((one) => one.id === open)
+      : tab === 'organiser'
+        ? organisers.find((one) => one.id === open)
+        : undefined;
   const wording = wordings.find((one) => one.id === open);
   const ready = useReady();
   return (
@@ -49,23 +66,73 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, channel
       <div className={classes.side}>
         <h1>Directory</h1>
         <div className={classes.tabs} role="tablist" aria-label="Parts of the directory">
-          {(Object.keys(tabNames) as Tab[]).map((one) => <button key={one} type="button" role="tab" aria-selected={tab === one} onClick={() => choose(one)}>{tabNames[one]} <span>{all[one].length}</span></button>)}
+          {(Object.keys(tabNames) as Tab[]).map((one) => (
+            <button key={one} type="button" role="tab" aria-selected={tab === one} onClick={() => choose(one)}>
+              {tabNames[one]} <span>{all[one].length}</span>
+            </button>
+          ))}
         </div>
-        <TextInput className={classes.find} aria-label={`Find in ${tabNames[tab].toLowerCase()}`} placeholder="Find by name or town" value={find} onChange={(e) => setFind(e.currentTarget.value)} />
+        <TextInput
+          className={classes.find}
+          aria-label={`Find in ${tabNames[tab].toLowerCase()}`}
+          placeholder="Find by name or town"
+          value={find}
+          onChange={(e) => setFind(e.currentTarget.value)}
+        />
         <ul className={classes.list}>
           {rows.slice(0, shownAtOnce).map((one) => (
-            <li key={one.id}><button type="button" aria-current={one.id === open} onClick={() => setOpen(one.id)}><b>{one.name}</b> {one.town}<small>{one.uses === undefined ? '' : one.uses === 0 ? 'not used' : `${one.uses} ${one.uses === 1 ? 'event' : 'events'}`}</small></button></li>
+            <li key={one.id}>
+              <button type="button" aria-current={one.id === open} onClick={() => setOpen(one.id)}>
+                <b>{one.name}</b> {one.town}
+                <small>
+                  {one.uses === undefined
+                    ? ''
+                    : one.uses === 0
+                      ? 'not used'
+                      : `${one.uses} ${one.uses === 1 ? 'event' : 'events'}`}
+                </small>
+              </button>
+            </li>
           ))}
-          {rows.length > shownAtOnce ? <li className={classes.muted}>and {rows.length - shownAtOnce} more: type to narrow the list</li> : null}
-          {rows.length === 0 ? <li className={classes.muted}>{find === '' ? `No ${tabNames[tab].toLowerCase()} yet: they are put here while records are made.` : `Nothing here fits “${find}”.`}</li> : null}
+          {rows.length > shownAtOnce ? (
+            <li className={classes.muted}>and {rows.length - shownAtOnce} more: type to narrow the list</li>
+          ) : null}
+          {rows.length === 0 ? (
+            <li className={classes.muted}>
+              {find === ''
+                ? `No ${tabNames[tab].toLowerCase()} yet: they are put here while records are made.`
+                : `Nothing here fits “${find}”.`}
+            </li>
+          ) : null}
         </ul>
-        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}</button>
+        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
+          Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
+        </button>
       </div>
       <div className={classes.body}>
-        {open === null ? (tab === 'venue' ? <NewVenueForm makeVenue={doings.makeVenue} onMade={(made) => setOpen(made.id)} onCancel={() => setOpen(venues[0]?.id ?? null)} /> : <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />) : null}
+        {open === null ? (
+          tab === 'venue' ? (
+            <NewVenueForm
+              makeVenue={doings.makeVenue}
+              onMade={(made) => setOpen(made.id)}
+              onCancel={() => setOpen(venues[0]?.id ?? null)}
+            />
+          ) : (
+            <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />
+          )
+        ) : null}
         {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
         {venue ? <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} /> : null}
-        {person ? <PersonForm key={person.id} sort={tab === 'artist' ? 'artist' : 'organiser'} person={person} others={tab === 'artist' ? artists : organisers} channels={channels} doings={doings} /> : null}
+        {person ? (
+          <PersonForm
+            key={person.id}
+            sort={tab === 'artist' ? 'artist' : 'organiser'}
+            person={person}
+            others={tab === 'artist' ? artists : organisers}
+            channels={channels}
+            doings={doings}
+          />
+        ) : null}
       </div>
     </div>
   );

@@ -1,7 +1,7 @@
 import { Select } from '@mantine/core';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { shortDate } from '@/core/date-words';
+import { shortDate } from '@/core/dates/date-words';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 
@@ -29,20 +29,53 @@ export function EntryFoot({ sort, id, name, others, doings }: EntryFootProps) {
   const merge = async () => {
     if (!into) return;
     const done = await doings.merge(sort, id, into);
-    setSaid(done.ok ? `${name} is ${other?.name} now; ${done.value} events were changed, each as a revision.` : done.error);
+    setSaid(
+      done.ok ? `${name} is ${other?.name} now; ${done.value} events were changed, each as a revision.` : done.error,
+    );
   };
   return (
     <>
       <h3>Where used</h3>
-      {uses === null ? <p className={classes.muted}>Looking …</p> : uses.length === 0 ? <p className={classes.muted}>No event uses it.</p> : (
-        <ul className={classes.uses}>{uses.slice(0, 60).map((one) => <li key={one.id}><Link href={`/records/${one.id}`}>{one.title}</Link>, {shortDate(one.date, true)}</li>)}</ul>
+      {uses === null ? (
+        <p className={classes.muted}>Looking …</p>
+      ) : uses.length === 0 ? (
+        <p className={classes.muted}>No event uses it.</p>
+      ) : (
+        <ul className={classes.uses}>
+          {uses.slice(0, 60).map((one) => (
+            <li key={one.id}>
+              <Link href={`/records/${one.id}`}>{one.title}</Link>, {shortDate(one.date, true)}
+            </li>
+          ))}
+        </ul>
       )}
       <h3>The same as another?</h3>
       <div className={classes.row}>
-        <Select w={300} label={`${name} is the same as`} data={others.filter((one) => one.id !== id).map((one) => ({ value: one.id, label: one.town ? `${one.name}, ${one.town}` : one.name }))} value={into} onChange={setInto} searchable clearable clearSectionMode="clear" limit={50} placeholder="pick the one that stays" />
-        {other ? <button type="button" className="quietButton" onClick={() => void merge()}>Make one of them: {uses?.length ?? 0} {uses?.length === 1 ? 'event goes' : 'events go'} to {other.name}</button> : null}
+        <Select
+          w={300}
+          label={`${name} is the same as`}
+          data={others
+            .filter((one) => one.id !== id)
+            .map((one) => ({ value: one.id, label: one.town ? `${one.name}, ${one.town}` : one.name }))}
+          value={into}
+          onChange={setInto}
+          searchable
+          clearable
+          clearSectionMode="clear"
+          limit={50}
+          placeholder="pick the one that stays"
+        />
+        {other ? (
+          <button type="button" className="quietButton" onClick={() => void merge()}>
+            Make one of them: {uses?.length ?? 0} {uses?.length === 1 ? 'event goes' : 'events go'} to {other.name}
+          </button>
+        ) : null}
       </div>
-      {said === '' ? null : <p className={classes.muted} role="status">{said}</p>}
+      {said === '' ? null : (
+        <p className={classes.muted} role="status">
+          {said}
+        </p>
+      )}
     </>
   );
 }

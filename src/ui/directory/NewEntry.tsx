@@ -21,9 +21,30 @@ export function NewEntry({ sort, doings, onMade }: NewEntryProps) {
   return (
     <>
       <h2>New {sort}</h2>
-      <TextInput mt={10} label="Name" value={typed.name} error={errors.name} onChange={(e) => setTyped({ ...typed, name: e.currentTarget.value })} />
-      {sort === 'wording' ? <Textarea mt={10} label="Text, with tokens such as {{ date }}" autosize minRows={3} maxRows={14} value={typed.text} error={errors.text} onChange={(e) => setTyped({ ...typed, text: e.currentTarget.value })} /> : null}
-      <div className={classes.row}><button type="button" className="quietButton" onClick={() => void make()}>Put it in the directory</button></div>
+      <TextInput
+        mt={10}
+        label="Name"
+        value={typed.name}
+        error={errors.name}
+        onChange={(e) => setTyped({ ...typed, name: e.currentTarget.value })}
+      />
+      {sort === 'wording' ? (
+        <Textarea
+          mt={10}
+          label="Text, with tokens such as {{ date }}"
+          autosize
+          minRows={3}
+          maxRows={14}
+          value={typed.text}
+          error={errors.text}
+          onChange={(e) => setTyped({ ...typed, text: e.currentTarget.value })}
+        />
+      ) : null}
+      <div className={classes.row}>
+        <button type="button" className="quietButton" onClick={() => void make()}>
+          Put it in the directory
+        </button>
+      </div>
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import type { Artist, Organiser, Profile } from '@/core/directory';
+import type { Artist, Organiser, Profile } from '@/core/record/directory';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 import { EntryFoot } from './EntryFoot';
@@ -32,27 +32,97 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
     <>
       <h2>{typed.name || 'New entry'}</h2>
       <div className={classes.grid}>
-        <TextInput className={classes.w3} label="Name" value={typed.name} error={errors.name} onChange={(e) => set({ name: e.currentTarget.value })} />
-        <TextInput className={classes.w3} label="Website" value={typed.site} placeholder="https://" error={errors.site} onChange={(e) => set({ site: e.currentTarget.value })} />
+        <TextInput
+          className={classes.w3}
+          label="Name"
+          value={typed.name}
+          error={errors.name}
+          onChange={(e) => set({ name: e.currentTarget.value })}
+        />
+        <TextInput
+          className={classes.w3}
+          label="Website"
+          value={typed.site}
+          placeholder="https://"
+          error={errors.site}
+          onChange={(e) => set({ site: e.currentTarget.value })}
+        />
       </div>
-      {'profiles' in typed ? <Profiles artist={typed} channels={channels} errors={errors} onChange={(profiles) => set({ profiles })} saved={saved || typed === person} verify={async (channel) => {
-        const answer = await doings.verify(typed.id, channel);
-        if (answer.ok) setTyped(answer.value);
-        return answer.ok ? null : answer.error;
-      }} /> : null}
+      {'profiles' in typed ? (
+        <Profiles
+          artist={typed}
+          channels={channels}
+          errors={errors}
+          onChange={(profiles) => set({ profiles })}
+          saved={saved || typed === person}
+          verify={async (channel) => {
+            const answer = await doings.verify(typed.id, channel);
+            if (answer.ok) setTyped(answer.value);
+            return answer.ok ? null : answer.error;
+          }}
+        />
+      ) : null}
       {'boilerplate' in typed ? (
         <>
-          <Textarea mt={10} label="Standing paragraph: {{ about_organiser }} in words" autosize minRows={2} maxRows={8} value={typed.boilerplate} error={errors.boilerplate} onChange={(e) => set({ boilerplate: e.currentTarget.value })} />
-          <Textarea mt={10} label="Links, one a line" autosize minRows={1} maxRows={6} value={typed.links.join('\n')} error={Object.entries(errors).find(([key]) => key.startsWith('links'))?.[1]} onChange={(e) => set({ links: e.currentTarget.value.split('\n').map((one) => one.trim()).filter((one) => one !== '') })} />
+          <Textarea
+            mt={10}
+            label="Standing paragraph: {{ about_organiser }} in words"
+            autosize
+            minRows={2}
+            maxRows={8}
+            value={typed.boilerplate}
+            error={errors.boilerplate}
+            onChange={(e) => set({ boilerplate: e.currentTarget.value })}
+          />
+          <Textarea
+            mt={10}
+            label="Links, one a line"
+            autosize
+            minRows={1}
+            maxRows={6}
+            value={typed.links.join('\n')}
+            error={Object.entries(errors).find(([key]) => key.startsWith('links'))?.[1]}
+            onChange={(e) =>
+              set({
+                links: e.currentTarget.value
+                  .split('\n')
+                  .map((one) => one.trim())
+                  .filter((one) => one !== ''),
+              })
+            }
+          />
         </>
       ) : null}
-      <div className={classes.row}><button type="button" className="quietButton" onClick={() => void save()}>Save</button>{saved ? <span className={classes.saved} role="status">Saved.</span> : null}</div>
+      <div className={classes.row}>
+        <button type="button" className="quietButton" onClick={() => void save()}>
+          Save
+        </button>
+        {saved ? (
+          <span className={classes.saved} role="status">
+            Saved.
+          </span>
+        ) : null}
+      </div>
       <EntryFoot sort={sort} id={person.id} name={person.name} others={others} doings={doings} />
     </>
   );
 }
 
-function Profiles({ artist, channels, errors, onChange, saved, verify }: { artist: Artist; channels: PersonFormProps['channels']; errors: Record<string, string>; onChange: (profiles: Profile[]) => void; saved: boolean; verify: (channel: string) => Promise<string | null> }) {
+function Profiles({
+  artist,
+  channels,
+  errors,
+  onChange,
+  saved,
+  verify,
+}: {
+  artist: Artist;
+  channels: PersonFormProps['channels'];
+  errors: Record<string, string>;
+  onChange: (profiles: Profile[]) => void;
+  saved: boolean;
+  verify: (channel: string) => Promise<string | null>;
+}) {
   const [said, setSaid] = useState<string | null>(null);
   const free = channels.filter((one) => one.profiles && !artist.profiles.some((profile) => profile.channel === one.id));
   return (
@@ -60,17 +130,64 @@ function Profiles({ artist, channels, errors, onChange, saved, verify }: { artis
       <h3>Profiles</h3>
       {artist.profiles.map((profile, i) => (
         <div key={profile.channel} className={classes.row}>
-          <TextInput w={330} label={channels.find((one) => one.id === profile.channel)?.name ?? profile.channel} value={profile.link} error={errors[`profiles.${i}.link`]} onChange={(e) => onChange(artist.profiles.map((one) => (one === profile ? { ...one, link: e.currentTarget.value, verified: null } : one)))} />
-          <span className={profile.verified === null ? undefined : profile.verified.ok ? classes.verified : classes.wrong}>
-            {profile.verified === null ? 'not asked yet' : profile.verified.ok ? `verified: ${profile.verified.name}` : profile.verified.name === '' ? 'nobody’s: the address is wrong' : `belongs to ${profile.verified.name}`}
+          <TextInput
+            w={330}
+            label={channels.find((one) => one.id === profile.channel)?.name ?? profile.channel}
+            value={profile.link}
+            error={errors[`profiles.${i}.link`]}
+            onChange={(e) =>
+              onChange(
+                artist.profiles.map((one) =>
+                  one === profile ? { ...one, link: e.currentTarget.value, verified: null } : one,
+                ),
+              )
+            }
+          />
+          <span
+            className={profile.verified === null ? undefined : profile.verified.ok ? classes.verified : classes.wrong}
+          >
+            {profile.verified === null
+              ? 'not asked yet'
+              : profile.verified.ok
+                ? `verified: ${profile.verified.name}`
+                : profile.verified.name === ''
+                  ? 'nobody’s: the address is wrong'
+                  : `belongs to ${profile.verified.name}`}
           </span>
-          <button type="button" className="plainButton" disabled={!saved} title={saved ? undefined : 'Save first.'} onClick={() => void verify(profile.channel).then(setSaid)}>Ask whose it is</button>
-          <button type="button" className="plainButton" onClick={() => onChange(artist.profiles.filter((one) => one !== profile))}>out</button>
+          <button
+            type="button"
+            className="plainButton"
+            disabled={!saved}
+            title={saved ? undefined : 'Save first.'}
+            onClick={() => void verify(profile.channel).then(setSaid)}
+          >
+            Ask whose it is
+          </button>
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() => onChange(artist.profiles.filter((one) => one !== profile))}
+          >
+            out
+          </button>
         </div>
       ))}
       {said ? <p className="problem">{said}</p> : null}
-      {free.length > 0 ? <div className={classes.row}><Select w={180} aria-label="Add a profile on" placeholder="add a profile on …" data={free.map((one) => ({ value: one.id, label: one.name }))} value={null} onChange={(channel) => channel && onChange([...artist.profiles, { channel, link: '', verified: null }])} /></div> : null}
-      {artist.profiles.length === 0 && free.length === 0 ? <p className={classes.muted}>No connected channel has profiles.</p> : null}
+      {free.length > 0 ? (
+        <div className={classes.row}>
+          <Select
+            w={180}
+            aria-label="Add a profile on"
+            placeholder="add a profile on …"
+            data={free.map((one) => ({ value: one.id, label: one.name }))}
+            value={null}
+            onChange={(channel) => channel && onChange([...artist.profiles, { channel, link: '', verified: null }])}
+          />
+        </div>
+      ) : null}
+      {artist.profiles.length === 0 && free.length === 0 ? (
+        <p className={classes.muted}>No connected channel has profiles.</p>
+      ) : null}
     </>
   );
 }

@@ -1,7 +1,7 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
-import type { Room, SetUp, Venue } from '@/core/directory';
-import { zoneNames } from '@/core/zones';
+import type { Room, SetUp, Venue } from '@/core/record/directory';
+import { zoneNames } from '@/core/base/zones';
 import { TownFinder } from '@/ui/town-finder';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
@@ -14,15 +14,34 @@ interface VenueFormProps {
   doings: DirectoryDoings;
 }
 
-type RoomDraft = Omit<Room, 'capacity' | 'changeover' | 'setUps'> & { capacity: string; changeover: string; setUps: SetUpDraft[] };
-type SetUpDraft = Omit<SetUp, 'capacity' | 'holds'> & { capacity: string; holds: { id: string; name: string; seats: string }[] };
+type RoomDraft = Omit<Room, 'capacity' | 'changeover' | 'setUps'> & {
+  capacity: string;
+  changeover: string;
+  setUps: SetUpDraft[];
+};
+type SetUpDraft = Omit<SetUp, 'capacity' | 'holds'> & {
+  capacity: string;
+  holds: { id: string; name: string; seats: string }[];
+};
 
 const freshId = () => `x${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`;
 const number = (text: string) => (text.trim() === '' ? null : Number(text));
 
 /** A venue: where it is, how to find it, its rooms with their set-ups, and its ids on channels. */
 export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
-  const [typed, setTyped] = useState({ name: venue.name, town: venue.town, address: venue.address, country: venue.country, zone: venue.zone, phone: venue.phone, site: venue.site, findIt: venue.findIt, channelIds: venue.channelIds, lat: venue.point ? String(venue.point.lat) : '', lon: venue.point ? String(venue.point.lon) : '' });
+  const [typed, setTyped] = useState({
+    name: venue.name,
+    town: venue.town,
+    address: venue.address,
+    country: venue.country,
+    zone: venue.zone,
+    phone: venue.phone,
+    site: venue.site,
+    findIt: venue.findIt,
+    channelIds: venue.channelIds,
+    lat: venue.point ? String(venue.point.lat) : '',
+    lon: venue.point ? String(venue.point.lon) : '',
+  });
   const [rooms, setRooms] = useState<RoomDraft[]>(() => venue.rooms.map(roomDraft));
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [saved, setSaved] = useState(false);
@@ -31,12 +50,23 @@ export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
     setTyped((now) => ({ ...now, ...part }));
     setSaved(false);
   };
-  const field = (name: 'name' | 'town' | 'address' | 'country' | 'phone' | 'site' | 'lat' | 'lon', label: string, width: string | undefined) => (
-    <TextInput className={width} label={label} value={typed[name]} error={errors[name] ?? (name === 'lat' || name === 'lon' ? errors[`point.${name}`] : undefined)} onChange={(e) => set({ [name]: e.currentTarget.value })} />
+  const field = (
+    name: 'name' | 'town' | 'address' | 'country' | 'phone' | 'site' | 'lat' | 'lon',
+    label: string,
+    width: string | undefined,
+  ) => (
+    <TextInput
+      className={width}
+      label={label}
+      value={typed[name]}
+      error={errors[name] ?? (name === 'lat' || name === 'lon' ? errors[`point.${name}`] : undefined)}
+      onChange={(e) => set({ [name]: e.currentTarget.value })}
+    />
   );
   const save = async () => {
     const { lat, lon, ...rest } = typed;
-    const coordinates = (text: string) => (/^\s*-?\d{1,3}(?:[.,]\d{1,12})?\s*$/.test(text) ? Number(text.replace(',', '.')) : null);
+    const coordinates = (text: string) =>
+      /^\s*-?\d{1,3}(?:[.,]\d{1,12})?\s*$/.test(text) ? Number(text.replace(',', '.')) : null;
     const point = lat.trim() === '' && lon.trim() === '' ? null : { lat: coordinates(lat), lon: coordinates(lon) };
     const answer = await doings.saveVenue(venue.id, { ...rest, point, rooms: rooms.map(roomOf) });
     setErrors(answer.ok ? {} : answer.error);
@@ -47,20 +77,92 @@ export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
     <>
       <h2>{typed.name || 'Venue'}</h2>
       <div className={classes.grid}>
-        {field('name', 'Name', classes.w4)}{field('town', 'Town', classes.w2)}
-        {field('address', 'Address', classes.w4)}{field('country', 'Country', classes.w2)}
-        <Select className={classes.w2} label="Zone" data={zones} value={typed.zone} searchable limit={40} allowDeselect={false} error={errors.zone} onChange={(zone) => set({ zone: zone ?? typed.zone })} />
-        {field('lat', 'Latitude', classes.w1)}{field('lon', 'Longitude', classes.w1)}{field('phone', 'Telephone', classes.w2)}
+        {field('name', 'Name', classes.w4)}
+        {field('town', 'Town', classes.w2)}
+        {field('address', 'Address', classes.w4)}
+        {field('country', 'Country', classes.w2)}
+        <Select
+          className={classes.w2}
+          label="Zone"
+          data={zones}
+          value={typed.zone}
+          searchable
+          limit={40}
+          allowDeselect={false}
+          error={errors.zone}
+          onChange={(zone) => set({ zone: zone ?? typed.zone })}
+        />
+        {field('lat', 'Latitude', classes.w1)}
+        {field('lon', 'Longitude', classes.w1)}
+        {field('phone', 'Telephone', classes.w2)}
         {field('site', 'Website', classes.w3)}
-        <Textarea className={classes.w3} label="How to find it" autosize minRows={1} maxRows={4} value={typed.findIt} error={errors.findIt} onChange={(e) => set({ findIt: e.currentTarget.value })} />
-        {channels.map(({ id, name }) => <TextInput key={id} className={classes.w2} label={`Its id on ${name}`} value={typed.channelIds[id] ?? ''} placeholder="none" onChange={(e) => set({ channelIds: withId(typed.channelIds, id, e.currentTarget.value) })} />)}
+        <Textarea
+          className={classes.w3}
+          label="How to find it"
+          autosize
+          minRows={1}
+          maxRows={4}
+          value={typed.findIt}
+          error={errors.findIt}
+          onChange={(e) => set({ findIt: e.currentTarget.value })}
+        />
+        {channels.map(({ id, name }) => (
+          <TextInput
+            key={id}
+            className={classes.w2}
+            label={`Its id on ${name}`}
+            value={typed.channelIds[id] ?? ''}
+            placeholder="none"
+            onChange={(e) => set({ channelIds: withId(typed.channelIds, id, e.currentTarget.value) })}
+          />
+        ))}
       </div>
-      <TownFinder town={typed.town} country={typed.country} onFound={(zone, point) => { setTyped((now) => ({ ...now, zone, ...(point ? { lat: String(point.lat), lon: String(point.lon) } : {}) })); setSaved(false); }} />
+      <TownFinder
+        town={typed.town}
+        country={typed.country}
+        onFound={(zone, point) => {
+          setTyped((now) => ({ ...now, zone, ...(point ? { lat: String(point.lat), lon: String(point.lon) } : {}) }));
+          setSaved(false);
+        }}
+      />
       <h3>Rooms</h3>
-      {rooms.map((room, i) => <RoomFields key={room.id} room={room} at={`rooms.${i}`} errors={errors} onChange={(next) => { setRooms(rooms.map((one) => (one.id === room.id ? next : one))); setSaved(false); }} onRemove={() => setRooms(rooms.filter((one) => one.id !== room.id))} />)}
-      <div className={classes.row}><button type="button" className="plainButton" onClick={() => setRooms([...rooms, { id: freshId(), name: '', capacity: '', changeover: '0', setUps: [] }])}>Add a room</button></div>
-      {other.map(([key, words]) => <p key={key} className="problem">{words}</p>)}
-      <div className={classes.row}><button type="button" className="quietButton" onClick={() => void save()}>Save the venue</button>{saved ? <span className={classes.saved} role="status">Saved.</span> : null}</div>
+      {rooms.map((room, i) => (
+        <RoomFields
+          key={room.id}
+          room={room}
+          at={`rooms.${i}`}
+          errors={errors}
+          onChange={(next) => {
+            setRooms(rooms.map((one) => (one.id === room.id ? next : one)));
+            setSaved(false);
+          }}
+          onRemove={() => setRooms(rooms.filter((one) => one.id !== room.id))}
+        />
+      ))}
+      <div className={classes.row}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() => setRooms([...rooms, { id: freshId(), name: '', capacity: '', changeover: '0', setUps: [] }])}
+        >
+          Add a room
+        </button>
+      </div>
+      {other.map(([key, words]) => (
+        <p key={key} className="problem">
+          {words}
+        </p>
+      ))}
+      <div className={classes.row}>
+        <button type="button" className="quietButton" onClick={() => void save()}>
+          Save the venue
+        </button>
+        {saved ? (
+          <span className={classes.saved} role="status">
+            Saved.
+          </span>
+        ) : null}
+      </div>
       <EntryFoot sort="venue" id={venue.id} name={venue.name} others={others} doings={doings} />
     </>
   );
@@ -72,36 +174,151 @@ function withId(ids: Record<string, string>, channel: string, value: string): Re
 }
 
 function roomDraft(room: Room): RoomDraft {
-  return { ...room, capacity: room.capacity === null ? '' : String(room.capacity), changeover: String(room.changeover), setUps: room.setUps.map((one) => ({ ...one, capacity: String(one.capacity), holds: one.holds.map((hold) => ({ ...hold, seats: String(hold.seats) })) })) };
+  return {
+    ...room,
+    capacity: room.capacity === null ? '' : String(room.capacity),
+    changeover: String(room.changeover),
+    setUps: room.setUps.map((one) => ({
+      ...one,
+      capacity: String(one.capacity),
+      holds: one.holds.map((hold) => ({ ...hold, seats: String(hold.seats) })),
+    })),
+  };
 }
 
 function roomOf(room: RoomDraft) {
-  return { ...room, capacity: number(room.capacity), changeover: number(room.changeover) ?? 0, setUps: room.setUps.map((one) => ({ ...one, capacity: number(one.capacity), holds: one.holds.map((hold) => ({ ...hold, seats: number(hold.seats) })) })) };
+  return {
+    ...room,
+    capacity: number(room.capacity),
+    changeover: number(room.changeover) ?? 0,
+    setUps: room.setUps.map((one) => ({
+      ...one,
+      capacity: number(one.capacity),
+      holds: one.holds.map((hold) => ({ ...hold, seats: number(hold.seats) })),
+    })),
+  };
 }
 
-function RoomFields({ room, at, errors, onChange, onRemove }: { room: RoomDraft; at: string; errors: Record<string, string>; onChange: (room: RoomDraft) => void; onRemove: () => void }) {
-  const setUp = (id: string, part: Partial<SetUpDraft>) => onChange({ ...room, setUps: room.setUps.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+function RoomFields({
+  room,
+  at,
+  errors,
+  onChange,
+  onRemove,
+}: {
+  room: RoomDraft;
+  at: string;
+  errors: Record<string, string>;
+  onChange: (room: RoomDraft) => void;
+  onRemove: () => void;
+}) {
+  const setUp = (id: string, part: Partial<SetUpDraft>) =>
+    onChange({ ...room, setUps: room.setUps.map((one) => (one.id === id ? { ...one, ...part } : one)) });
   return (
     <div className={classes.room} role="group" aria-label={room.name || 'New room'}>
       <div className={classes.row}>
-        <TextInput w={220} label="Room" value={room.name} error={errors[`${at}.name`]} onChange={(e) => onChange({ ...room, name: e.currentTarget.value })} />
-        <TextInput w={80} label="Places" value={room.capacity} error={errors[`${at}.capacity`]} onChange={(e) => onChange({ ...room, capacity: e.currentTarget.value })} />
-        <TextInput w={120} label="Changeover, min" value={room.changeover} error={errors[`${at}.changeover`]} onChange={(e) => onChange({ ...room, changeover: e.currentTarget.value })} />
-        <button type="button" className="plainButton" onClick={() => onChange({ ...room, setUps: [...room.setUps, { id: freshId(), name: '', capacity: room.capacity, holds: [] }] })}>Add a set-up</button>
-        <button type="button" className="plainButton" onClick={onRemove}>Take the room out</button>
+        <TextInput
+          w={220}
+          label="Room"
+          value={room.name}
+          error={errors[`${at}.name`]}
+          onChange={(e) => onChange({ ...room, name: e.currentTarget.value })}
+        />
+        <TextInput
+          w={80}
+          label="Places"
+          value={room.capacity}
+          error={errors[`${at}.capacity`]}
+          onChange={(e) => onChange({ ...room, capacity: e.currentTarget.value })}
+        />
+        <TextInput
+          w={120}
+          label="Changeover, min"
+          value={room.changeover}
+          error={errors[`${at}.changeover`]}
+          onChange={(e) => onChange({ ...room, changeover: e.currentTarget.value })}
+        />
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() =>
+            onChange({
+              ...room,
+              setUps: [...room.setUps, { id: freshId(), name: '', capacity: room.capacity, holds: [] }],
+            })
+          }
+        >
+          Add a set-up
+        </button>
+        <button type="button" className="plainButton" onClick={onRemove}>
+          Take the room out
+        </button>
       </div>
       {room.setUps.map((one, i) => (
-        <div key={one.id} className={`${classes.row} ${classes.setUp}`} role="group" aria-label={one.name || 'New set-up'}>
-          <TextInput w={140} label="Set-up" value={one.name} error={errors[`${at}.setUps.${i}.name`]} onChange={(e) => setUp(one.id, { name: e.currentTarget.value })} />
-          <TextInput w={80} label="Capacity" value={one.capacity} error={errors[`${at}.setUps.${i}.capacity`]} onChange={(e) => setUp(one.id, { capacity: e.currentTarget.value })} />
+        <div
+          key={one.id}
+          className={`${classes.row} ${classes.setUp}`}
+          role="group"
+          aria-label={one.name || 'New set-up'}
+        >
+          <TextInput
+            w={140}
+            label="Set-up"
+            value={one.name}
+            error={errors[`${at}.setUps.${i}.name`]}
+            onChange={(e) => setUp(one.id, { name: e.currentTarget.value })}
+          />
+          <TextInput
+            w={80}
+            label="Capacity"
+            value={one.capacity}
+            error={errors[`${at}.setUps.${i}.capacity`]}
+            onChange={(e) => setUp(one.id, { capacity: e.currentTarget.value })}
+          />
           {one.holds.map((hold, h) => (
             <span key={hold.id} className={classes.row}>
-              <TextInput w={110} label="Held for" value={hold.name} error={errors[`${at}.setUps.${i}.holds.${h}.name`]} onChange={(e) => setUp(one.id, { holds: one.holds.map((each) => (each.id === hold.id ? { ...each, name: e.currentTarget.value } : each)) })} />
-              <TextInput w={50} label="Seats" value={hold.seats} error={errors[`${at}.setUps.${i}.holds.${h}.seats`]} onChange={(e) => setUp(one.id, { holds: one.holds.map((each) => (each.id === hold.id ? { ...each, seats: e.currentTarget.value } : each)) })} />
+              <TextInput
+                w={110}
+                label="Held for"
+                value={hold.name}
+                error={errors[`${at}.setUps.${i}.holds.${h}.name`]}
+                onChange={(e) =>
+                  setUp(one.id, {
+                    holds: one.holds.map((each) =>
+                      each.id === hold.id ? { ...each, name: e.currentTarget.value } : each,
+                    ),
+                  })
+                }
+              />
+              <TextInput
+                w={50}
+                label="Seats"
+                value={hold.seats}
+                error={errors[`${at}.setUps.${i}.holds.${h}.seats`]}
+                onChange={(e) =>
+                  setUp(one.id, {
+                    holds: one.holds.map((each) =>
+                      each.id === hold.id ? { ...each, seats: e.currentTarget.value } : each,
+                    ),
+                  })
+                }
+              />
             </span>
           ))}
-          <button type="button" className="plainButton" onClick={() => setUp(one.id, { holds: [...one.holds, { id: freshId(), name: '', seats: '' }] })}>hold seats</button>
-          <button type="button" className="plainButton" onClick={() => onChange({ ...room, setUps: room.setUps.filter((each) => each.id !== one.id) })}>out</button>
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() => setUp(one.id, { holds: [...one.holds, { id: freshId(), name: '', seats: '' }] })}
+          >
+            hold seats
+          </button>
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() => onChange({ ...room, setUps: room.setUps.filter((each) => each.id !== one.id) })}
+          >
+            out
+          </button>
         </div>
       ))}
     </div>

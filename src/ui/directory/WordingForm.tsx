@@ -1,6 +1,6 @@
 import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import type { Wording } from '@/core/directory';
+import type { Wording } from '@/core/record/directory';
 import { tokens, tokenText, type Token } from '@/core/words/tokens';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
@@ -27,10 +27,53 @@ export function WordingForm({ wording, doings }: WordingFormProps) {
   return (
     <>
       <h2>{typed.name || 'Wording'}</h2>
-      <TextInput mt={10} label="Name" value={typed.name} error={errors.name} onChange={(e) => set({ name: e.currentTarget.value })} />
-      <Textarea mt={10} label="Text" autosize minRows={4} maxRows={18} value={typed.text} error={errors.text} onChange={(e) => set({ text: e.currentTarget.value })} />
-      <p className={classes.muted}>Press one to put it at the end: {(Object.keys(tokens) as Token[]).map((token) => <button key={token} type="button" className="plainButton" title={tokens[token]} onClick={() => set({ text: `${typed.text}${typed.text.endsWith(' ') || typed.text === '' ? '' : ' '}${tokenText(token)}` })}>{token}</button>).flatMap((one, i) => (i === 0 ? [one] : [' ', one]))}</p>
-      <div className={classes.row}><button type="button" className="quietButton" onClick={() => void save()}>Save</button>{saved ? <span className={classes.saved} role="status">Saved.</span> : null}</div>
+      <TextInput
+        mt={10}
+        label="Name"
+        value={typed.name}
+        error={errors.name}
+        onChange={(e) => set({ name: e.currentTarget.value })}
+      />
+      <Textarea
+        mt={10}
+        label="Text"
+        autosize
+        minRows={4}
+        maxRows={18}
+        value={typed.text}
+        error={errors.text}
+        onChange={(e) => set({ text: e.currentTarget.value })}
+      />
+      <p className={classes.muted}>
+        Press one to put it at the end:{' '}
+        {(Object.keys(tokens) as Token[])
+          .map((token) => (
+            <button
+              key={token}
+              type="button"
+              className="plainButton"
+              title={tokens[token]}
+              onClick={() =>
+                set({
+                  text: `${typed.text}${typed.text.endsWith(' ') || typed.text === '' ? '' : ' '}${tokenText(token)}`,
+                })
+              }
+            >
+              {token}
+            </button>
+          ))
+          .flatMap((one, i) => (i === 0 ? [one] : [' ', one]))}
+      </p>
+      <div className={classes.row}>
+        <button type="button" className="quietButton" onClick={() => void save()}>
+          Save
+        </button>
+        {saved ? (
+          <span className={classes.saved} role="status">
+            Saved.
+          </span>
+        ) : null}
+      </div>
       <p className={classes.muted}>In a record, “put in a wording” under Words adds it to the full text.</p>
     </>
   );

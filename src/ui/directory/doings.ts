@@ -1,5 +1,5 @@
-import type { Artist, Entry, Venue } from '@/core/directory';
-import type { Result } from '@/core/result';
+import type { Artist, Entry, Venue } from '@/core/record/directory';
+import type { Result } from '@/core/base/result';
 
 type Errors = Record<string, string>;
 type Sort = 'venue' | 'artist' | 'organiser';

@@ -1,7 +1,7 @@
 import { channelById } from '@/channels/registry';
-import type { Change, Operation } from '@/core/plan';
-import { splitKey } from '@/core/shown';
-import { valueWords } from '@/core/value-words';
+import type { Change, Operation } from '@/core/errands/plan';
+import { splitKey } from '@/core/listing/shown';
+import { valueWords } from '@/core/listing/value-words';
 import classes from './Dispatch.module.css';
 
 interface ChangeLinesProps {
@@ -23,11 +23,19 @@ export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
   const rest = changes.filter((one) => !main.includes(one));
   return (
     <>
-      <dl className={classes.changes}>{main.slice(0, 12).map((one) => <Line key={one.key} channel={channel} change={one} />)}</dl>
+      <dl className={classes.changes}>
+        {main.slice(0, 12).map((one) => (
+          <Line key={one.key} channel={channel} change={one} />
+        ))}
+      </dl>
       {rest.length + Math.max(0, main.length - 12) > 0 ? (
         <details className={classes.more}>
           <summary>and {rest.length + Math.max(0, main.length - 12)} more fields</summary>
-          <dl className={classes.changes}>{[...main.slice(12), ...rest].map((one) => <Line key={one.key} channel={channel} change={one} />)}</dl>
+          <dl className={classes.changes}>
+            {[...main.slice(12), ...rest].map((one) => (
+              <Line key={one.key} channel={channel} change={one} />
+            ))}
+          </dl>
         </details>
       ) : null}
     </>
@@ -35,12 +43,17 @@ export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
 }
 
 function Line({ channel, change }: { channel: string; change: Change }) {
-  const label = channelById(channel).rules.rows.find((row) => row.field === splitKey(change.key).field)?.label ?? change.key;
+  const label =
+    channelById(channel).rules.rows.find((row) => row.field === splitKey(change.key).field)?.label ?? change.key;
   return (
     <div className={classes.change}>
       <dt>{label}</dt>
       <dd>
-        {change.before === null ? null : <><del>{brief(valueWords(change.before))}</del> <span aria-hidden="true">→</span> </>}
+        {change.before === null ? null : (
+          <>
+            <del>{brief(valueWords(change.before))}</del> <span aria-hidden="true">→</span>{' '}
+          </>
+        )}
         <ins>{brief(valueWords(change.after))}</ins>
       </dd>
     </div>

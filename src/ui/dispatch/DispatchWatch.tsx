@@ -1,12 +1,12 @@
 'use client';
 
-import { groupBy } from '@/core/group-by';
+import { groupBy } from '@/core/base/group-by';
 import Link from 'next/link';
 import { useTransition } from 'react';
-import { momentWords } from '@/core/date-words';
-import { outsideErrorWords, type OutsideErrorKind } from '@/core/retry';
-import { standingWords, type Standing } from '@/core/standing';
-import type { Change, Operation } from '@/core/plan';
+import { momentWords } from '@/core/dates/date-words';
+import { outsideErrorWords, type OutsideErrorKind } from '@/core/errands/retry';
+import { standingWords, type Standing } from '@/core/listing/standing';
+import type { Change, Operation } from '@/core/errands/plan';
 import { Pennant } from '@/ui/pennant';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
@@ -40,8 +40,19 @@ interface DispatchWatchProps {
   decide: (errandId: number, verdict: 'again' | 'drop') => Promise<void>;
 }
 
-const pennantOf: Record<Exclude<State, 'done'>, Standing> = { waiting: 'due', running: 'underway', refused: 'refused', dropped: 'withdrawn' };
-const stateWords: Record<State, string> = { waiting: 'waits', running: 'going out', done: 'sent, not read back yet', refused: 'refused', dropped: 'dropped' };
+const pennantOf: Record<Exclude<State, 'done'>, Standing> = {
+  waiting: 'due',
+  running: 'underway',
+  refused: 'refused',
+  dropped: 'withdrawn',
+};
+const stateWords: Record<State, string> = {
+  waiting: 'waits',
+  running: 'going out',
+  done: 'sent, not read back yet',
+  refused: 'refused',
+  dropped: 'dropped',
+};
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
 export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps) {
@@ -50,31 +61,81 @@ export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps
   const events = groupBy(errands, (one) => one.recordId);
   return (
     <div className={classes.list}>
-      <div className={classes.progress} role="progressbar" aria-valuenow={done} aria-valuemin={0} aria-valuemax={errands.length} aria-label="Errands sent">
-        <progress value={done} max={errands.length} /> <span>{done} of {errands.length} sent</span>
+      <div
+        className={classes.progress}
+        role="progressbar"
+        aria-valuenow={done}
+        aria-valuemin={0}
+        aria-valuemax={errands.length}
+        aria-label="Errands sent"
+      >
+        <progress value={done} max={errands.length} />{' '}
+        <span>
+          {done} of {errands.length} sent
+        </span>
       </div>
       {[...events].map(([recordId, mine]) => (
         <section key={recordId} className={classes.watched} aria-label={mine[0]?.title}>
-          <h2><Link href={`/records/${recordId}`}>{mine[0]?.title}</Link> <span className="code">{mine[0]?.code}</span></h2>
+          <h2>
+            <Link href={`/records/${recordId}`}>{mine[0]?.title}</Link> <span className="code">{mine[0]?.code}</span>
+          </h2>
           {mine.map((one) => (
             <div key={one.id} className={classes.errand} data-channel={one.channel} data-state={one.state}>
               <div className={classes.errandHead}>
                 <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
                 <b>{one.channelName}</b>
-                <span>{one.op} · {one.state === 'done' && one.standing !== null && one.standing !== 'unread' ? `sent, ${standingWords[one.standing].name.toLowerCase()}` : stateWords[one.state]}{whyWaiting(one, now, zone)}</span>
-                {one.state === 'done' && one.publicUrl !== null && one.op !== 'withdraw' ? <a href={one.publicUrl} target="_blank" rel="noopener">public page</a> : null}
+                <span>
+                  {one.op} ·{' '}
+                  {one.state === 'done' && one.standing !== null && one.standing !== 'unread'
+                    ? `sent, ${standingWords[one.standing].name.toLowerCase()}`
+                    : stateWords[one.state]}
+                  {whyWaiting(one, now, zone)}
+                </span>
+                {one.state === 'done' && one.publicUrl !== null && one.op !== 'withdraw' ? (
+                  <a href={one.publicUrl} target="_blank" rel="noopener">
+                    public page
+                  </a>
+                ) : null}
                 {one.state === 'refused' || (one.state === 'waiting' && one.tries > 0) ? (
                   <span className={classes.cost}>
-                    <button type="button" className="plainButton" disabled={busy} onClick={() => start(() => decide(one.id, 'again'))}>Try again now</button>{' · '}
-                    <button type="button" className="plainButton" disabled={busy} onClick={() => start(() => decide(one.id, 'drop'))}>Drop it</button>
+                    <button
+                      type="button"
+                      className="plainButton"
+                      disabled={busy}
+                      onClick={() => start(() => decide(one.id, 'again'))}
+                    >
+                      Try again now
+                    </button>
+                    {' · '}
+                    <button
+                      type="button"
+                      className="plainButton"
+                      disabled={busy}
+                      onClick={() => start(() => decide(one.id, 'drop'))}
+                    >
+                      Drop it
+                    </button>
                   </span>
                 ) : null}
               </div>
-              {one.error && one.state !== 'done' ? <p className={classes.error}>{one.error.message}. {outsideErrorWords[one.error.kind]}</p> : null}
+              {one.error && one.state !== 'done' ? (
+                <p className={classes.error}>
+                  {one.error.message}. {outsideErrorWords[one.error.kind]}
+                </p>
+              ) : null}
               <details className={classes.more}>
-                <summary>{one.changes.length} {one.changes.length === 1 ? 'field' : 'fields'}, {one.receipts.length} {one.receipts.length === 1 ? 'receipt' : 'receipts'}</summary>
+                <summary>
+                  {one.changes.length} {one.changes.length === 1 ? 'field' : 'fields'}, {one.receipts.length}{' '}
+                  {one.receipts.length === 1 ? 'receipt' : 'receipts'}
+                </summary>
                 <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={false} />
-                <ol className={classes.receipts}>{one.receipts.map((r) => <li key={r.id}><span>{momentWords(r.at, zone)}</span> <b>{r.outcome}</b> {r.words}</li>)}</ol>
+                <ol className={classes.receipts}>
+                  {one.receipts.map((r) => (
+                    <li key={r.id}>
+                      <span>{momentWords(r.at, zone)}</span> <b>{r.outcome}</b> {r.words}
+                    </li>
+                  ))}
+                </ol>
               </details>
             </div>
           ))}

@@ -1,5 +1,5 @@
-import type { Finding } from '@/core/finding';
-import { findingWords } from '@/core/finding-words';
+import type { Finding } from '@/core/findings/finding';
+import { findingWords } from '@/core/findings/finding-words';
 import classes from './FindingLine.module.css';
 
 interface FindingLineProps {
@@ -13,7 +13,8 @@ interface FindingLineProps {
 export function FindingLine({ finding, about }: FindingLineProps) {
   return (
     <p className={classes.line} data-weight={finding.weight}>
-      <b>{finding.weight}</b> {about === undefined ? '' : `${about}: `}{findingWords(finding)}
+      <b>{finding.weight}</b> {about === undefined ? '' : `${about}: `}
+      {findingWords(finding)}
     </p>
   );
 }

@@ -13,7 +13,15 @@ export interface FileReport {
   counts: { made: number; known: number; asked: number; broken: number };
   made: ReadRow[];
   known: ReadRow[];
-  asked: { line: number; title: string; town: string; country: string; field: string; text: string; choices: TownChoice[] }[];
+  asked: {
+    line: number;
+    title: string;
+    town: string;
+    country: string;
+    field: string;
+    text: string;
+    choices: TownChoice[];
+  }[];
   broken: { line: number; field: string; text: string }[];
   notes: { line: number; text: string }[];
 }
@@ -56,7 +64,9 @@ export function headWords({ name, state, report: { counts } }: FileJob): string 
 export function progressWords({ state, progress: { place, line, of }, report: { counts } }: FileJob): string {
   if (state === 'waiting') return 'Waiting for the file before it …';
   const done = counts.made + counts.known + counts.asked + counts.broken;
-  return of > 0 ? `Reading event ${Math.min(place + 1, of)} of ${of}; ${done} taken in …` : `Reading line ${line || 1}; ${done} rows taken in …`;
+  return of > 0
+    ? `Reading event ${Math.min(place + 1, of)} of ${of}; ${done} taken in …`
+    : `Reading line ${line || 1}; ${done} rows taken in …`;
 }
 
 interface AskedTown {

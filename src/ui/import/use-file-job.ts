@@ -40,14 +40,19 @@ export function useFileJob(jobs: readonly FileJob[]) {
     upload.current = request;
     setError(null);
     setSent({ name: file.name, share: 0 });
-    request.upload.onprogress = (event) => setSent({ name: file.name, share: event.total > 0 ? event.loaded / event.total : 0 });
+    request.upload.onprogress = (event) =>
+      setSent({ name: file.name, share: event.total > 0 ? event.loaded / event.total : 0 });
     request.onloadend = () => {
       setSent(null);
       const told = parsed(request.responseText);
       if (request.status === 202 && told !== null) setJob(told as FileJob);
-      else if (request.status !== 0 || upload.current === request) setError(told?.message ?? 'The file did not arrive: the application could not be reached. Choose it again.');
+      else if (request.status !== 0 || upload.current === request)
+        setError(told?.message ?? 'The file did not arrive: the application could not be reached. Choose it again.');
     };
-    request.open('POST', `/api/files?name=${encodeURIComponent(file.name.slice(-300))}${zone === null ? '' : `&zone=${encodeURIComponent(zone)}`}`);
+    request.open(
+      'POST',
+      `/api/files?name=${encodeURIComponent(file.name.slice(-300))}${zone === null ? '' : `&zone=${encodeURIComponent(zone)}`}`,
+    );
     request.send(file);
   }, []);
 
@@ -60,13 +65,18 @@ export function useFileJob(jobs: readonly FileJob[]) {
     }
     if (job === null) return;
     const answer = await fetch(`/api/files/${job.id}`, { method: 'DELETE' }).catch(() => null);
-    if (answer === null || !answer.ok) setError('It could not be stopped: the application could not be reached. Try again.');
+    if (answer === null || !answer.ok)
+      setError('It could not be stopped: the application could not be reached. Try again.');
   };
 
   const again = async (zone: string | null, answers: TownAnswer[]) => {
     if (job === null) return;
     setError(null);
-    const answer = await fetch(`/api/files/${job.id}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ zone, answers }) }).catch(() => null);
+    const answer = await fetch(`/api/files/${job.id}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ zone, answers }),
+    }).catch(() => null);
     const told = answer === null ? null : parsed(await answer.text());
     if (answer?.ok && told !== null) setJob(told as FileJob);
     else setError(told?.message ?? 'The application could not be reached. Try again.');

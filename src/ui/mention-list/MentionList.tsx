@@ -2,7 +2,11 @@ import type { Mention } from '@/core/words/mention';
 import { tokenText } from '@/core/words/tokens';
 import classes from './MentionList.module.css';
 
-const verdictWords = { contradicts: 'contradicts the record', stale: 'was right once', typed: 'typed: it will not follow the record' };
+const verdictWords = {
+  contradicts: 'contradicts the record',
+  stale: 'was right once',
+  typed: 'typed: it will not follow the record',
+};
 
 interface MentionListProps {
   mentions: readonly Mention[];
@@ -13,14 +17,26 @@ interface MentionListProps {
 /** Typed facts that are wrong, were right once, or will not follow; each with what the record says and one press to its token. */
 export function MentionList({ mentions, onTurn }: MentionListProps) {
   // What is wrong comes first; of what is merely typed, only what a token would stand for is worth a line.
-  const shown = [...mentions.filter((one) => one.verdict !== 'typed'), ...mentions.filter((one) => one.verdict === 'typed' && one.token !== null)].slice(0, 8);
+  const shown = [
+    ...mentions.filter((one) => one.verdict !== 'typed'),
+    ...mentions.filter((one) => one.verdict === 'typed' && one.token !== null),
+  ].slice(0, 8);
   if (shown.length === 0) return null;
   return (
     <ul className={classes.mentions} aria-label="Typed facts">
       {shown.map((one) => (
         <li key={`${one.from} ${one.text}`} data-verdict={one.verdict}>
-          “{one.text}” {verdictWords[one.verdict]}{one.verdict === 'typed' ? '' : `: ${one.says}`}
-          {one.token ? <> · <button type="button" className="plainButton" onClick={() => onTurn(one)}>use {tokenText(one.token)}</button></> : null}
+          “{one.text}” {verdictWords[one.verdict]}
+          {one.verdict === 'typed' ? '' : `: ${one.says}`}
+          {one.token ? (
+            <>
+              {' '}
+              ·{' '}
+              <button type="button" className="plainButton" onClick={() => onTurn(one)}>
+                use {tokenText(one.token)}
+              </button>
+            </>
+          ) : null}
         </li>
       ))}
     </ul>

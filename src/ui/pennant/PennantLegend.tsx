@@ -1,4 +1,4 @@
-import { standings, standingWords } from '@/core/standing';
+import { standings, standingWords } from '@/core/listing/standing';
 import { Pennant } from './Pennant';
 import classes from './PennantLegend.module.css';
 
@@ -8,7 +8,9 @@ export function PennantLegend() {
     <dl className={classes.legend}>
       {standings.map((standing) => (
         <div key={standing} className={classes.row}>
-          <dt><Pennant standing={standing} silent /> {standingWords[standing].name}</dt>
+          <dt>
+            <Pennant standing={standing} silent /> {standingWords[standing].name}
+          </dt>
           <dd>{standingWords[standing].meaning}</dd>
         </div>
       ))}

@@ -1,11 +1,11 @@
 import { Textarea } from '@mantine/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import type { SurveyedListing } from '@/channels/survey';
-import type { ChannelRules } from '@/core/channel-rules';
-import { countGraphemes } from '@/core/graphemes';
-import { plainToHtml, readMarkup, writePlain } from '@/core/markup';
-import { overridable } from '@/core/proof';
-import type { Override } from '@/core/record';
+import type { ChannelRules } from '@/core/listing/channel-rules';
+import { countGraphemes } from '@/core/base/graphemes';
+import { plainToHtml, readMarkup, writePlain } from '@/core/words/markup';
+import { overridable } from '@/core/listing/proof';
+import type { Override } from '@/core/record/record';
 import type { Mention, MentionGround } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 import { tokenText } from '@/core/words/tokens';
@@ -34,18 +34,52 @@ export function ByHand({ listing, field, rules, override, ground, onOverride, on
   const [typed, setTyped] = useState(plain(override?.value ?? record));
   const slow = useDeferredValue(typed);
   const mentions = useMemo(() => findMentions(slow, ground), [slow, ground]);
-  const turn = ({ from, to, token }: Mention) => token && setTyped(typed.slice(0, from) + tokenText(token) + typed.slice(to));
+  const turn = ({ from, to, token }: Mention) =>
+    token && setTyped(typed.slice(0, from) + tokenText(token) + typed.slice(to));
   const length = countGraphemes(typed);
   const over = row?.limit !== undefined && length > row.limit;
   return (
     <div className={classes.handPanel} role="group" aria-label={`${rules.name} ${row?.label ?? field} by hand`}>
-      <Textarea autoFocus label={`${row?.label ?? field}, for ${rules.name} alone`} autosize minRows={1} maxRows={8} value={typed} onChange={(e) => setTyped(e.currentTarget.value)} description={row?.limit === undefined ? undefined : `${length} of ${row.limit}${over ? ': it will be cut' : ''}`} />
+      <Textarea
+        autoFocus
+        label={`${row?.label ?? field}, for ${rules.name} alone`}
+        autosize
+        minRows={1}
+        maxRows={8}
+        value={typed}
+        onChange={(e) => setTyped(e.currentTarget.value)}
+        description={
+          row?.limit === undefined ? undefined : `${length} of ${row.limit}${over ? ': it will be cut' : ''}`
+        }
+      />
       <MentionList mentions={slow === typed ? mentions : []} onTurn={turn} />
       {override ? <p>The record says: {plain(record).slice(0, 200) || 'nothing'}</p> : null}
       <div>
-        <button type="button" className="plainButton" onClick={() => { onOverride({ value: rich ? plainToHtml(typed) : typed, from: record }); onClose(); }}>Word it so</button>{' '}
-        {override ? <button type="button" className="plainButton" onClick={() => { onOverride(null); onClose(); }}>Follow the record again</button> : null}{' '}
-        <button type="button" className="plainButton" onClick={onClose}>Never mind</button>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() => {
+            onOverride({ value: rich ? plainToHtml(typed) : typed, from: record });
+            onClose();
+          }}
+        >
+          Word it so
+        </button>{' '}
+        {override ? (
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() => {
+              onOverride(null);
+              onClose();
+            }}
+          >
+            Follow the record again
+          </button>
+        ) : null}{' '}
+        <button type="button" className="plainButton" onClick={onClose}>
+          Never mind
+        </button>
       </div>
     </div>
   );

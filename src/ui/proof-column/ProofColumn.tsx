@@ -4,17 +4,17 @@ import { memo, useMemo, useState } from 'react';
 import { partWords } from '@/channels/part-words';
 import { channelById } from '@/channels/registry';
 import type { SurveyedListing } from '@/channels/survey';
-import type { ChannelRules, FieldRow } from '@/core/channel-rules';
-import type { FieldComparison } from '@/core/compare';
-import { momentWords } from '@/core/date-words';
-import { groupBy } from '@/core/group-by';
-import { countGraphemes } from '@/core/graphemes';
-import type { Override, PictureUse } from '@/core/record';
-import { splitKey, type ShownValue } from '@/core/shown';
-import { standingWords } from '@/core/standing';
-import { valueWords } from '@/core/value-words';
+import type { ChannelRules, FieldRow } from '@/core/listing/channel-rules';
+import type { FieldComparison } from '@/core/listing/compare';
+import { momentWords } from '@/core/dates/date-words';
+import { groupBy } from '@/core/base/group-by';
+import { countGraphemes } from '@/core/base/graphemes';
+import type { Override, PictureUse } from '@/core/record/record';
+import { splitKey, type ShownValue } from '@/core/listing/shown';
+import { standingWords } from '@/core/listing/standing';
+import { valueWords } from '@/core/listing/value-words';
 import type { MentionGround } from '@/core/words/mention';
-import { toLocal } from '@/core/zones';
+import { toLocal } from '@/core/base/zones';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { ByHand } from './ByHand';
@@ -47,19 +47,52 @@ const shownParts = 3;
 const moreParts = 24;
 
 /** Every channel's version of the event, as the public will see it, with the findings beside what they are about. */
-export const ProofColumn = memo(function ProofColumn({ listings, pictures, zone, overrides, ground, onOverride, wrong }: ProofColumnProps) {
+export const ProofColumn = memo(function ProofColumn({
+  listings,
+  pictures,
+  zone,
+  overrides,
+  ground,
+  onOverride,
+  wrong,
+}: ProofColumnProps) {
   const [parts, setParts] = useState(shownParts);
   const shown = listings.filter((one) => one.part < parts || partWords(one.channel, one.part) === '');
-  const asking = listings.filter((one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops')).length;
+  const asking = listings.filter(
+    (one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops'),
+  ).length;
   return (
     <aside className={classes.column} aria-label="Proof">
       <header className={classes.head}>
         <h2>Proof</h2> <span>as each channel will show it</span>
-        <span className={classes.sum}>{listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted{asking > 0 ? ` · ${asking} stopped` : ''}</span>
+        <span className={classes.sum}>
+          {listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted
+          {asking > 0 ? ` · ${asking} stopped` : ''}
+        </span>
       </header>
-      {wrong.length > 0 ? <p className={classes.keeps} role="status">Shown as it last held: {wrong.slice(0, 3).join(', ')}{wrong.length > 3 ? ` and ${wrong.length - 3} more` : ''} cannot be read yet.</p> : null}
-      {shown.map((one) => <Slip key={one.id} listing={one} pictures={pictures} zone={zone} overrides={overrides} ground={ground} onOverride={onOverride} />)}
-      {listings.length > shown.length ? <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>{listings.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {listings.length} listings</button> : null}
+      {wrong.length > 0 ? (
+        <p className={classes.keeps} role="status">
+          Shown as it last held: {wrong.slice(0, 3).join(', ')}
+          {wrong.length > 3 ? ` and ${wrong.length - 3} more` : ''} cannot be read yet.
+        </p>
+      ) : null}
+      {shown.map((one) => (
+        <Slip
+          key={one.id}
+          listing={one}
+          pictures={pictures}
+          zone={zone}
+          overrides={overrides}
+          ground={ground}
+          onOverride={onOverride}
+        />
+      ))}
+      {listings.length > shown.length ? (
+        <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>
+          {listings.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {listings.length}{' '}
+          listings
+        </button>
+      ) : null}
     </aside>
   );
 });
@@ -78,16 +111,35 @@ function Slip({ listing, pictures, zone, overrides, ground, onOverride }: SlipPr
   const known = new Set(rules.rows.map((row) => row.field));
   const general = listing.findings.filter((one) => !known.has(one.field));
   return (
-    <section className={classes.slip} aria-label={[`${rules.name} proof`, part].filter((words) => words !== '').join(', ')} data-channel={rules.id}>
+    <section
+      className={classes.slip}
+      aria-label={[`${rules.name} proof`, part].filter((words) => words !== '').join(', ')}
+      data-channel={rules.id}
+    >
       <button type="button" className={classes.bar} aria-expanded={open} onClick={() => setOpen(!open)}>
         <Pennant standing={listing.standing} silent />
         <b>{rules.name}</b>
         {part === '' ? null : <span>{part}</span>}
         <span className={classes.state}>{stateWords(listing, zone)}</span>
       </button>
-      {general.map((one) => <FindingLine key={one.code + one.field} finding={one} />)}
-      {open ? <Face listing={listing} pictures={pictures} byKey={byKey} overrides={overrides} ground={ground} onOverride={onOverride} /> : null}
-      {listing.publicUrl === null || listing.state.sent === null ? null : <a className={classes.link} href={listing.publicUrl} target="_blank" rel="noopener">Open the public page</a>}
+      {general.map((one) => (
+        <FindingLine key={one.code + one.field} finding={one} />
+      ))}
+      {open ? (
+        <Face
+          listing={listing}
+          pictures={pictures}
+          byKey={byKey}
+          overrides={overrides}
+          ground={ground}
+          onOverride={onOverride}
+        />
+      ) : null}
+      {listing.publicUrl === null || listing.state.sent === null ? null : (
+        <a className={classes.link} href={listing.publicUrl} target="_blank" rel="noopener">
+          Open the public page
+        </a>
+      )}
     </section>
   );
 }
@@ -97,35 +149,83 @@ function stateWords({ standing, state, comparison }: SurveyedListing, zone: stri
   const due = comparison.filter((one) => one.outcome === 'to-send').length;
   if (due === 0 && standing === 'due') return 'to renew';
   if (standing === 'due') return `${due} ${due === 1 ? 'field' : 'fields'} to send`;
-  if (standing === 'instep' && state.observedAt !== null) return `in step, read ${momentWords(state.observedAt, zone).slice(-5)}`;
+  if (standing === 'instep' && state.observedAt !== null)
+    return `in step, read ${momentWords(state.observedAt, zone).slice(-5)}`;
   return standingWords[standing].name.toLowerCase();
 }
 
 /** The listing itself: picture, title, then field by field. */
-function Face({ listing, pictures, byKey, overrides, ground, onOverride }: Omit<SlipProps, 'zone'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
+function Face({
+  listing,
+  pictures,
+  byKey,
+  overrides,
+  ground,
+  onOverride,
+}: Omit<SlipProps, 'zone'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
   const [byHand, setByHand] = useState<string | null>(null);
   const { rules } = channelById(listing.channel);
   const { picture, title } = listing.proof;
   const findings = (name: string) => listing.findings.filter((one) => one.field === name);
   const keys = useMemo(() => groupBy(Object.keys(listing.proof), (key) => splitKey(key).field), [listing.proof]);
-  const field = (row: FieldRow) => <Field key={row.field} row={row} keys={keys.get(row.field) ?? noKeys} listing={listing} byKey={byKey} findings={findings(row.field)} onByHand={setByHand} />;
+  const field = (row: FieldRow) => (
+    <Field
+      key={row.field}
+      row={row}
+      keys={keys.get(row.field) ?? noKeys}
+      listing={listing}
+      byKey={byKey}
+      findings={findings(row.field)}
+      onByHand={setByHand}
+    />
+  );
   // A quiet field is shown once the channel shows something else than was sent.
-  const speaks = (name: string) => name !== 'title' && name !== 'picture' && ['drifted', 'at-odds'].includes(byKey.get(name)?.outcome ?? '');
+  const speaks = (name: string) =>
+    name !== 'title' && name !== 'picture' && ['drifted', 'at-odds'].includes(byKey.get(name)?.outcome ?? '');
   return (
     <div className={classes.face}>
       <div className={classes.lead}>
-        <CropView value={picture?.kind === 'picture' ? picture : null} pictures={pictures} ratio={rules.picture.ratio} />
+        <CropView
+          value={picture?.kind === 'picture' ? picture : null}
+          pictures={pictures}
+          ratio={rules.picture.ratio}
+        />
         <div>
-          {title === undefined ? null : <p className={classes.title}><Changed value={title} comparison={byKey.get('title')} /> <button type="button" className={classes.byHand} aria-label={`Word the title for ${rules.name} by hand`} onClick={() => setByHand('title')}>by hand</button></p>}
+          {title === undefined ? null : (
+            <p className={classes.title}>
+              <Changed value={title} comparison={byKey.get('title')} />{' '}
+              <button
+                type="button"
+                className={classes.byHand}
+                aria-label={`Word the title for ${rules.name} by hand`}
+                onClick={() => setByHand('title')}
+              >
+                by hand
+              </button>
+            </p>
+          )}
           <Count row={rules.rows.find((row) => row.field === 'title')} value={title} />
           <dl className={classes.fields}>{rules.rows.filter((row) => leads(row, rules)).map(field)}</dl>
         </div>
       </div>
-      {[...findings('title'), ...findings('picture')].map((one) => <FindingLine key={one.field + one.code} finding={one} />)}
+      {[...findings('title'), ...findings('picture')].map((one) => (
+        <FindingLine key={one.field + one.code} finding={one} />
+      ))}
       <dl className={classes.fields}>
         {rules.rows.filter((row) => !leads(row, rules) && (!quiet.has(row.field) || speaks(row.field))).map(field)}
       </dl>
-      {byHand !== null ? <ByHand key={byHand} listing={listing} field={byHand} rules={rules} override={overrides.find((one) => one.channel === rules.id && one.field === byHand) ?? null} ground={ground} onOverride={(next) => onOverride(rules.id, byHand, next)} onClose={() => setByHand(null)} /> : null}
+      {byHand !== null ? (
+        <ByHand
+          key={byHand}
+          listing={listing}
+          field={byHand}
+          rules={rules}
+          override={overrides.find((one) => one.channel === rules.id && one.field === byHand) ?? null}
+          ground={ground}
+          onOverride={(next) => onOverride(rules.id, byHand, next)}
+          onClose={() => setByHand(null)}
+        />
+      ) : null}
     </div>
   );
 }
@@ -164,31 +264,70 @@ function Field({ row, keys, listing, byKey, findings, onByHand }: FieldProps) {
           <dd>
             <Changed value={listing.proof[key]} comparison={byKey.get(key)} />
             <Count row={row} value={listing.proof[key]} />
-            {canBeWorded(row, channelById(listing.channel).rules) && i === 0 ? <button type="button" className={classes.byHand} aria-label={`Word the ${row.label} for ${channelById(listing.channel).rules.name} by hand`} onClick={() => onByHand(row.field)}>by hand</button> : null}
+            {canBeWorded(row, channelById(listing.channel).rules) && i === 0 ? (
+              <button
+                type="button"
+                className={classes.byHand}
+                aria-label={`Word the ${row.label} for ${channelById(listing.channel).rules.name} by hand`}
+                onClick={() => onByHand(row.field)}
+              >
+                by hand
+              </button>
+            ) : null}
           </dd>
         </div>
       ))}
-      {keys.length > shown.length ? <div className={classes.field}><dt /><dd>and {keys.length - shown.length} more</dd></div> : null}
-      {findings.map((one) => <div key={one.code} className={classes.field}><dt /><dd><FindingLine finding={one} {...(shown.length === 0 ? { about: row.label } : {})} /></dd></div>)}
+      {keys.length > shown.length ? (
+        <div className={classes.field}>
+          <dt />
+          <dd>and {keys.length - shown.length} more</dd>
+        </div>
+      ) : null}
+      {findings.map((one) => (
+        <div key={one.code} className={classes.field}>
+          <dt />
+          <dd>
+            <FindingLine finding={one} {...(shown.length === 0 ? { about: row.label } : {})} />
+          </dd>
+        </div>
+      ))}
     </>
   );
 }
 
 /** Words can be put by hand in the place of words; facts cannot, and a notice is words of its own. */
 function canBeWorded(row: FieldRow, { notice }: ChannelRules): boolean {
-  return notice === null && row.each === 'event' && (row.kind === 'text' || row.kind === 'rich') && wordFields.has(row.field);
+  return (
+    notice === null && row.each === 'event' && (row.kind === 'text' || row.kind === 'rich') && wordFields.has(row.field)
+  );
 }
 
-const wordFields: ReadonlySet<string> = new Set(['title', 'subtitle', 'teaser', 'body', 'line-up', 'turn', 'good-to-know']);
+const wordFields: ReadonlySet<string> = new Set([
+  'title',
+  'subtitle',
+  'teaser',
+  'body',
+  'line-up',
+  'turn',
+  'good-to-know',
+]);
 
 /** A value; where it differs from what was sent, the old one struck out; where the channel shows another, that too. */
 function Changed({ value, comparison }: { value: ShownValue | undefined; comparison: FieldComparison | undefined }) {
   const words = shorten(valueWords(value));
   if (comparison?.outcome === 'to-send') {
-    return <><ins>{words}</ins> {comparison.sent === undefined ? null : <del>{oldWords(comparison.sent, value)}</del>}</>;
+    return (
+      <>
+        <ins>{words}</ins> {comparison.sent === undefined ? null : <del>{oldWords(comparison.sent, value)}</del>}
+      </>
+    );
   }
   if (comparison?.outcome === 'drifted' || comparison?.outcome === 'at-odds') {
-    return <>{words} <span className={classes.there}>there: {shorten(valueWords(comparison.observed))}</span></>;
+    return (
+      <>
+        {words} <span className={classes.there}>there: {shorten(valueWords(comparison.observed))}</span>
+      </>
+    );
   }
   return <>{words}</>;
 }
@@ -208,5 +347,9 @@ function shorten(words: string): string {
 
 function Count({ row, value }: { row: FieldRow | undefined; value: ShownValue | undefined }) {
   if (row?.limit === undefined || value?.kind !== 'text') return null;
-  return <span className={classes.count}>{countGraphemes(value.text)} of {row.limit}</span>;
+  return (
+    <span className={classes.count}>
+      {countGraphemes(value.text)} of {row.limit}
+    </span>
+  );
 }

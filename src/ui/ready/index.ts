@@ -7,5 +7,9 @@ const never = () => () => {};
  * Until then its forms stand `inert`.
  */
 export function useReady(): boolean {
-  return useSyncExternalStore(never, () => true, () => false);
+  return useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
 }

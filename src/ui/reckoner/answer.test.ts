@@ -1,6 +1,6 @@
 import { surveyRecord, type SurveyInput } from '@/channels/survey';
-import { facts } from '@/core/facts';
-import { sameData } from '@/core/same-data';
+import { facts } from '@/core/facts/facts';
+import { sameData } from '@/core/base/same-data';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { noEarlier } from '@/core/words/mention';
 import { answer, ends, type Piece, type Question } from './answer';
@@ -8,16 +8,53 @@ import { assemble } from './reckoner';
 
 const now = Date.parse('2027-02-02T10:20Z');
 const input = (performances: number): SurveyInput => {
-  const content = sample({ performances: Array.from({ length: performances }, (_, i) => performance(`p${i}`, '2027-03-14', { start: `${String(8 + Math.floor(i / 60)).padStart(2, '0')}:${String(i % 60).padStart(2, '0')}`, doors: null, end: null })) });
-  const bare: SurveyInput = { recordId: 'r', code: 'X', content, venues, organisers: new Map(), sold: new Map([['p0', new Map([['standard', 3]])]]), listings: [], errands: new Map(), connected: new Set(['lectern', 'gatefold', 'hearthside']), now };
+  const content = sample({
+    performances: Array.from({ length: performances }, (_, i) =>
+      performance(`p${i}`, '2027-03-14', {
+        start: `${String(8 + Math.floor(i / 60)).padStart(2, '0')}:${String(i % 60).padStart(2, '0')}`,
+        doors: null,
+        end: null,
+      }),
+    ),
+  });
+  const bare: SurveyInput = {
+    recordId: 'r',
+    code: 'X',
+    content,
+    venues,
+    organisers: new Map(),
+    sold: new Map([['p0', new Map([['standard', 3]])]]),
+    listings: [],
+    errands: new Map(),
+    connected: new Set(['lectern', 'gatefold', 'hearthside']),
+    now,
+  };
   // The first listing was sent and read back otherwise than it is wanted now.
   const [first] = surveyRecord(bare).listings;
   if (!first) throw new Error('no listing');
   const sent = { ...first.proof, title: { kind: 'text', text: 'Before' } } as const;
-  return { ...bare, listings: [{ ...first.state, id: first.id, channel: first.channel, part: first.part, performanceIds: first.performanceIds, publicUrl: 'https://x.example/1', link: null, sent, observed: sent, sentAt: now - 9_000, observedAt: now - 5_000 }] };
+  return {
+    ...bare,
+    listings: [
+      {
+        ...first.state,
+        id: first.id,
+        channel: first.channel,
+        part: first.part,
+        performanceIds: first.performanceIds,
+        publicUrl: 'https://x.example/1',
+        link: null,
+        sent,
+        observed: sent,
+        sentAt: now - 9_000,
+        observedAt: now - 5_000,
+      },
+    ],
+  };
 };
 /** As pieces arrive on the other side: copied. */
-const across = (question: Question): Piece[] => [...answer(structuredClone(question))].map((piece) => structuredClone(piece));
+const across = (question: Question): Piece[] =>
+  [...answer(structuredClone(question))].map((piece) => structuredClone(piece));
 
 test.each([1, 0, 400])('a survey of %d performances put together from its pieces is the survey', (count) => {
   const of = input(Math.max(1, count));
@@ -31,6 +68,10 @@ test.each([1, 0, 400])('a survey of %d performances put together from its pieces
 test('what was passed over is no survey; mentions come in one piece', () => {
   const of = input(1);
   expect(assemble([{ kind: 'passed over' }], of)).toBeNull();
-  const found = across({ kind: 'mentions', text: 'Friday 14 March', ground: { facts: facts(of.content, of), now, earlier: noEarlier, rooms: [] } });
+  const found = across({
+    kind: 'mentions',
+    text: 'Friday 14 March',
+    ground: { facts: facts(of.content, of), now, earlier: noEarlier, rooms: [] },
+  });
   expect(found).toMatchObject([{ kind: 'mentions', mentions: [{ verdict: 'contradicts', text: 'Friday 14 March' }] }]);
 });

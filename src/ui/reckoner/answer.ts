@@ -4,8 +4,7 @@ import { findMentions } from '@/core/words/mentions';
 
 /** What can be asked of the reckoner. */
 export type Question =
-  | { kind: 'survey'; input: SurveyInput }
-  | { kind: 'mentions'; text: string; ground: MentionGround };
+  { kind: 'survey'; input: SurveyInput } | { kind: 'mentions'; text: string; ground: MentionGround };
 
 /** A listing as it is sent: what is known of it already stays where it is known. */
 type SentListing = Omit<SurveyedListing, 'state'>;
@@ -29,7 +28,8 @@ export function* answer(question: Question): Generator<Piece> {
   const { listings, ...rest } = surveyRecord(question.input);
   yield { kind: 'survey', ...rest };
   const sent = listings.map(({ state: _known, ...one }) => one);
-  for (let from = 0; from === 0 || from < sent.length; from += perPiece) yield { kind: 'listings', listings: sent.slice(from, from + perPiece), last: from + perPiece >= sent.length };
+  for (let from = 0; from === 0 || from < sent.length; from += perPiece)
+    yield { kind: 'listings', listings: sent.slice(from, from + perPiece), last: from + perPiece >= sent.length };
 }
 
 /** Whether this piece ends its answer. */

@@ -47,7 +47,9 @@ export function assemble(pieces: readonly Piece[], { listings: known }: Pick<Sur
   const head = pieces.find((one) => one.kind === 'survey');
   if (!head || pieces.some((one) => one.kind === 'passed over')) return null;
   const states = new Map(known.map((one) => [one.id, one]));
-  const listings = pieces.flatMap((one) => (one.kind === 'listings' ? one.listings : [])).map((one) => ({ ...one, state: states.get(one.id) ?? neverSent }));
+  const listings = pieces
+    .flatMap((one) => (one.kind === 'listings' ? one.listings : []))
+    .map((one) => ({ ...one, state: states.get(one.id) ?? neverSent }));
   return { facts: head.facts, links: head.links, listings };
 }
 

@@ -22,7 +22,15 @@ interface SeasonListProps {
 export function SeasonList({ rows, channels, today }: SeasonListProps) {
   const find = useSearchParams().get('find') ?? '';
   const [view, setView] = useState<View>('upcoming');
-  const lines = useMemo(() => groupRows(rows.filter((row) => inView(row, view) && matches(row, find)), today, view === 'past'), [rows, view, find, today]);
+  const lines = useMemo(
+    () =>
+      groupRows(
+        rows.filter((row) => inView(row, view) && matches(row, find)),
+        today,
+        view === 'past',
+      ),
+    [rows, view, find, today],
+  );
   const count = (which: typeof view) => rows.filter((row) => inView(row, which)).length;
   return (
     <div className={classes.season}>
@@ -31,33 +39,82 @@ export function SeasonList({ rows, channels, today }: SeasonListProps) {
         <div role="tablist" aria-label="Which events" className={classes.tabs}>
           {views.map((which) => (
             <button key={which} type="button" role="tab" aria-selected={view === which} onClick={() => setView(which)}>
-              {which === 'upcoming' ? 'Upcoming' : which === 'past' ? 'Past' : 'Needs a look'} <span>{count(which)}</span>
+              {which === 'upcoming' ? 'Upcoming' : which === 'past' ? 'Past' : 'Needs a look'}{' '}
+              <span>{count(which)}</span>
             </button>
           ))}
         </div>
-        <p className={classes.narrowed}>{find === '' ? null : <>narrowed to “{find}” · <Link href="/season">show all</Link> · </>}<SaveAs view={view} find={find} /></p>
-        <div className={classes.channels} aria-hidden="true">{channels.map(({ id, heading }) => <span key={id}><i>{heading}</i></span>)}</div>
+        <p className={classes.narrowed}>
+          {find === '' ? null : (
+            <>
+              narrowed to “{find}” · <Link href="/season">show all</Link> ·{' '}
+            </>
+          )}
+          <SaveAs view={view} find={find} />
+        </p>
+        <div className={classes.channels} aria-hidden="true">
+          {channels.map(({ id, heading }) => (
+            <span key={id}>
+              <i>{heading}</i>
+            </span>
+          ))}
+        </div>
       </div>
-      {lines.length === 0 ? <Empty all={rows.length} find={find} /> : <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />}
+      {lines.length === 0 ? (
+        <Empty all={rows.length} find={find} />
+      ) : (
+        <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />
+      )}
     </div>
   );
 }
 
 /** What the list shows, as a file. */
 function SaveAs({ view, find }: { view: View; find: string }) {
-  const address = (format: string) => `/api/export?${new URLSearchParams({ format, view, ...(find === '' ? {} : { find }) }).toString()}`;
-  return <>as a file: <a href={address('csv')} download>CSV</a> <a href={address('ics')} download>iCalendar</a> <a href={address('json')} download>JSON</a></>;
+  const address = (format: string) =>
+    `/api/export?${new URLSearchParams({ format, view, ...(find === '' ? {} : { find }) }).toString()}`;
+  return (
+    <>
+      as a file:{' '}
+      <a href={address('csv')} download>
+        CSV
+      </a>{' '}
+      <a href={address('ics')} download>
+        iCalendar
+      </a>{' '}
+      <a href={address('json')} download>
+        JSON
+      </a>
+    </>
+  );
 }
 
 function Empty({ all, find }: { all: number; find: string }) {
   if (all === 0) {
-    return <p className={classes.empty}>Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or <Link href="/import">read your events from a CSV, iCalendar or JSON file</Link>.</p>;
+    return (
+      <p className={classes.empty}>
+        Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or{' '}
+        <Link href="/import">read your events from a CSV, iCalendar or JSON file</Link>.
+      </p>
+    );
   }
   if (find === '') return <p className={classes.empty}>Nothing here.</p>;
-  return <p className={classes.empty}>No event fits “{find}”. <Link href="/season">Show all</Link></p>;
+  return (
+    <p className={classes.empty}>
+      No event fits “{find}”. <Link href="/season">Show all</Link>
+    </p>
+  );
 }
 
-function Lines({ lines, channels, year }: { lines: SeasonLine[]; channels: SeasonListProps['channels']; year: number }) {
+function Lines({
+  lines,
+  channels,
+  year,
+}: {
+  lines: SeasonLine[];
+  channels: SeasonListProps['channels'];
+  year: number;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
   // The React Compiler is not used here; the virtualizer's functions are read anew at each render, as they must be.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -84,8 +141,21 @@ function Lines({ lines, channels, year }: { lines: SeasonLine[]; channels: Seaso
           const line = lines[item.index];
           if (!line) return null;
           return (
-            <div key={item.key} className={classes.slot} style={{ transform: `translateY(${item.start}px)`, height: item.size }}>
-              {line.kind === 'heading' ? <h2 className={classes.heading}>{line.title} <span>{line.count} {line.count === 1 ? 'event' : 'events'}</span></h2> : <Row row={line.row} channels={channels} year={year} />}
+            <div
+              key={item.key}
+              className={classes.slot}
+              style={{ transform: `translateY(${item.start}px)`, height: item.size }}
+            >
+              {line.kind === 'heading' ? (
+                <h2 className={classes.heading}>
+                  {line.title}{' '}
+                  <span>
+                    {line.count} {line.count === 1 ? 'event' : 'events'}
+                  </span>
+                </h2>
+              ) : (
+                <Row row={line.row} channels={channels} year={year} />
+              )}
             </div>
           );
         })}
@@ -99,11 +169,27 @@ function Row({ row, channels, year }: { row: ListedEvent; channels: SeasonListPr
     <Link href={`/records/${row.id}`} className={classes.row} data-row prefetch={false}>
       <DateBlock date={row.date} precision={row.precision} thisYear={year} />
       <span className={classes.time}>{row.time}</span>
-      <span className={classes.title}><b>{row.title}</b><span>{row.under}</span></span>
-      <span className={classes.place}>{row.room}<span>{row.town}</span></span>
-      <span className={classes.stage} data-stage={row.stage}>{row.stage}<span>{row.cue}</span></span>
-      <span className={classes.price}>{row.price}<span>{row.left}</span></span>
-      <span className={classes.pennants}>{row.standings.map((standing, i) => <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />)}</span>
+      <span className={classes.title}>
+        <b>{row.title}</b>
+        <span>{row.under}</span>
+      </span>
+      <span className={classes.place}>
+        {row.room}
+        <span>{row.town}</span>
+      </span>
+      <span className={classes.stage} data-stage={row.stage}>
+        {row.stage}
+        <span>{row.cue}</span>
+      </span>
+      <span className={classes.price}>
+        {row.price}
+        <span>{row.left}</span>
+      </span>
+      <span className={classes.pennants}>
+        {row.standings.map((standing, i) => (
+          <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />
+        ))}
+      </span>
     </Link>
   );
 }

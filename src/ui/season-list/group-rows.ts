@@ -1,8 +1,8 @@
-import { groupBy } from '@/core/group-by';
-import { dateParts } from '@/core/date-words';
-import type { Precision } from '@/core/record';
-import type { Standing } from '@/core/standing';
-import { addDays } from '@/core/zones';
+import { groupBy } from '@/core/base/group-by';
+import { dateParts } from '@/core/dates/date-words';
+import type { Precision } from '@/core/record/record';
+import type { Standing } from '@/core/listing/standing';
+import { addDays } from '@/core/base/zones';
 
 /** One event as the list shows it. */
 export interface ListedEvent {
@@ -25,7 +25,8 @@ export interface ListedEvent {
   standings: (Standing | null)[];
 }
 
-export type SeasonLine = { kind: 'heading'; key: string; title: string; count: number } | { kind: 'row'; key: string; row: ListedEvent };
+export type SeasonLine =
+  { kind: 'heading'; key: string; title: string; count: number } | { kind: 'row'; key: string; row: ListedEvent };
 
 /** The list with its headings: this week, next week, then month by month. Past events come newest first. */
 export function groupRows(rows: readonly ListedEvent[], today: string, past: boolean): SeasonLine[] {

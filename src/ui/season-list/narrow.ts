@@ -1,4 +1,4 @@
-import type { Standing } from '@/core/standing';
+import type { Standing } from '@/core/listing/standing';
 import type { ListedEvent } from './group-rows';
 
 /** Which of the events a list shows. */
@@ -16,7 +16,10 @@ export function inView(row: Pick<ListedEvent, 'past' | 'standings'>, view: View)
 
 /** Whether every word of `find` stands somewhere in what the list shows of an event. */
 export function matches(row: ListedEvent, find: string): boolean {
-  const words = find.toLowerCase().split(/\s+/).filter((word) => word !== '');
+  const words = find
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((word) => word !== '');
   const text = `${row.title} ${row.under} ${row.room} ${row.town} ${row.stage} ${row.code} ${row.price}`.toLowerCase();
   return words.every((word) => text.includes(word));
 }

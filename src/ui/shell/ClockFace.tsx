@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState, useTransition } from 'react';
-import { shortDate, zonePlace } from '@/core/date-words';
-import { toLocal } from '@/core/zones';
+import { shortDate, zonePlace } from '@/core/dates/date-words';
+import { toLocal } from '@/core/base/zones';
 import classes from './ClockFace.module.css';
 import type { Pulse } from './use-pulse';
 
@@ -29,12 +29,31 @@ export function ClockFace({ pulse, moveClock }: ClockFaceProps) {
   const { date, time } = toLocal(now, pulse.zone);
   return (
     <div className={classes.clock}>
-      <span>{shortDate(date).slice(0, 3)} <b>{shortDate(date, true).slice(4)}, {time}</b> {zonePlace(pulse.zone)}</span>
+      <span>
+        {shortDate(date).slice(0, 3)}{' '}
+        <b>
+          {shortDate(date, true).slice(4)}, {time}
+        </b>{' '}
+        {zonePlace(pulse.zone)}
+      </span>
       {pulse.clock === 'simulated' ? (
         <>
           <span>· simulated</span>
-          {([['+1 h', hourMs], ['+1 day', 24 * hourMs]] as const).map(([label, ms]) => (
-            <button key={label} type="button" className="plainButton" disabled={moving} onClick={() => startMove(() => moveClock(ms))}>{label}</button>
+          {(
+            [
+              ['+1 h', hourMs],
+              ['+1 day', 24 * hourMs],
+            ] as const
+          ).map(([label, ms]) => (
+            <button
+              key={label}
+              type="button"
+              className="plainButton"
+              disabled={moving}
+              onClick={() => startMove(() => moveClock(ms))}
+            >
+              {label}
+            </button>
           ))}
         </>
       ) : null}

@@ -18,7 +18,9 @@ export function LongPaste() {
       if (!isBounded(tag) || length <= most[tag]) return;
       event.preventDefault();
       event.stopPropagation();
-      setSaid(`Nothing was pasted: it has ${length.toLocaleString('en')} characters, and this field takes at most ${most[tag].toLocaleString('en')} at once. Paste a part of it.`);
+      setSaid(
+        `Nothing was pasted: it has ${length.toLocaleString('en')} characters, and this field takes at most ${most[tag].toLocaleString('en')} at once. Paste a part of it.`,
+      );
     };
     document.addEventListener('paste', onPaste, true);
     return () => document.removeEventListener('paste', onPaste, true);
@@ -33,5 +35,9 @@ export function LongPaste() {
       document.removeEventListener('pointerdown', done, true);
     };
   }, [said]);
-  return said === null ? null : <p role="alert" className={classes.said}>{said}</p>;
+  return said === null ? null : (
+    <p role="alert" className={classes.said}>
+      {said}
+    </p>
+  );
 }

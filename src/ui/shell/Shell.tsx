@@ -5,7 +5,7 @@ import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import Link from 'next/link';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useRef, type ReactNode } from 'react';
-import { toLocal } from '@/core/zones';
+import { toLocal } from '@/core/base/zones';
 import { TodayProvider } from '@/ui/date-field';
 import { Pennant } from '@/ui/pennant';
 import { PennantLegend } from '@/ui/pennant/PennantLegend';
@@ -54,7 +54,8 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
   const inSeason = pathname === '/season';
   // In the season one narrows the list as one types; elsewhere Enter leads there.
   const find = (words: string) => {
-    if (inSeason) window.history.replaceState(null, '', words === '' ? '/season' : `/season?find=${encodeURIComponent(words)}`);
+    if (inSeason)
+      window.history.replaceState(null, '', words === '' ? '/season' : `/season?find=${encodeURIComponent(words)}`);
   };
   useEffect(() => {
     // The address leads, but never against the hand that types.
@@ -62,7 +63,10 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
   }, [asked]);
   useEffect(() => {
     // A record's screen names itself.
-    if (!pathname.startsWith('/records')) document.title = [places.find(({ href }) => pathname.startsWith(href))?.name, 'Nuntiax'].filter((part) => part !== undefined).join(' · ');
+    if (!pathname.startsWith('/records'))
+      document.title = [places.find(({ href }) => pathname.startsWith(href))?.name, 'Nuntiax']
+        .filter((part) => part !== undefined)
+        .join(' · ');
   }, [pathname]);
   const { setColorScheme, colorScheme } = useMantineColorScheme();
   const focusFind = () => finder.current?.focus();
@@ -78,34 +82,87 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
   return (
     <div className={classes.frame}>
       <nav className={classes.rail} aria-label="Places">
-        <Link href="/season" className={classes.mark}>Nuntiax</Link>
+        <Link href="/season" className={classes.mark}>
+          Nuntiax
+        </Link>
         {places.map(({ href, name }) => (
-          <Link key={href} href={href} className={classes.place} aria-current={pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined}>
-            {name}{count[href] ? <b> {count[href]}</b> : null}
+          <Link
+            key={href}
+            href={href}
+            className={classes.place}
+            aria-current={
+              pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined
+            }
+          >
+            {name}
+            {count[href] ? <b> {count[href]}</b> : null}
           </Link>
         ))}
         <div className={classes.foot}>
-          <button type="button" className="plainButton" onClick={open}>Pennants and keys <kbd>?</kbd></button>
-          <button type="button" className="plainButton" onClick={() => setColorScheme(colorScheme === 'dark' ? 'light' : 'dark')}>Light or dark</button>
+          <button type="button" className="plainButton" onClick={open}>
+            Pennants and keys <kbd>?</kbd>
+          </button>
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() => setColorScheme(colorScheme === 'dark' ? 'light' : 'dark')}
+          >
+            Light or dark
+          </button>
         </div>
       </nav>
       <header className={classes.top}>
-        <form className={classes.find} role="search" onSubmit={(event) => { event.preventDefault(); if (!inSeason) router.push(`/season?find=${encodeURIComponent(finder.current?.value ?? '')}`); }}>
-          <label htmlFor="find" className="visuallyHidden">Find an event</label>
-          <input id="find" ref={finder} defaultValue={asked} onChange={(event) => find(event.currentTarget.value)} placeholder="Find an event: title, room, town, stage" autoComplete="off" />
+        <form
+          className={classes.find}
+          role="search"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (!inSeason) router.push(`/season?find=${encodeURIComponent(finder.current?.value ?? '')}`);
+          }}
+        >
+          <label htmlFor="find" className="visuallyHidden">
+            Find an event
+          </label>
+          <input
+            id="find"
+            ref={finder}
+            defaultValue={asked}
+            onChange={(event) => find(event.currentTarget.value)}
+            placeholder="Find an event: title, room, town, stage"
+            autoComplete="off"
+          />
           <kbd>/</kbd>
         </form>
         <ClockFace pulse={pulse} moveClock={moveClock} />
-        <Link href="/records/new" className="quietButton">New record</Link>
+        <Link href="/records/new" className="quietButton">
+          New record
+        </Link>
         <Link href="/dispatch" className={`sendButton ${classes.send}`} data-none={pulse.toSend === 0 || undefined}>
           <Pennant standing={pulse.toSend === 0 ? 'instep' : 'due'} silent /> {pulse.toSend} to send
         </Link>
       </header>
-      <main className={classes.main}><TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider></main>
+      <main className={classes.main}>
+        <TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider>
+      </main>
       <LongPaste />
-      <Modal opened={sheet} onClose={close} title="Pennants and keys" size="lg" classNames={{ title: classes.sheetTitle }}>
+      <Modal
+        opened={sheet}
+        onClose={close}
+        title="Pennants and keys"
+        size="lg"
+        classNames={{ title: classes.sheetTitle }}
+      >
         <PennantLegend />
-        <dl className={classes.keys}>{keys.map(([key, words]) => <div key={key}><dt><kbd>{key}</kbd></dt><dd>{words}</dd></div>)}</dl>
+        <dl className={classes.keys}>
+          {keys.map(([key, words]) => (
+            <div key={key}>
+              <dt>
+                <kbd>{key}</kbd>
+              </dt>
+              <dd>{words}</dd>
+            </div>
+          ))}
+        </dl>
       </Modal>
     </div>
   );

@@ -3,12 +3,12 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { mostPasteChars } from '@/core/paste-dates';
-import { parseTimeOfDay, shortDate } from '@/core/date-words';
-import type { Point } from '@/core/directory';
-import type { Result } from '@/core/result';
-import type { Standing } from '@/core/standing';
-import type { TourShared } from '@/core/tour';
+import { mostPasteChars } from '@/core/dates/paste-dates';
+import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
+import type { Point } from '@/core/record/directory';
+import type { Result } from '@/core/base/result';
+import type { Standing } from '@/core/listing/standing';
+import type { TourShared } from '@/core/record/tour';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import { useReady } from '@/ui/ready';
@@ -18,8 +18,26 @@ import { WorldMap, type MapStop } from './WorldMap';
 
 /** One date of a tour, as the use-case gives it. */
 export interface TourStopRow {
-  id: string; code: string; date: string; dateNote: string; time: string; zone: string; venue: string; town: string; country: string; promoter: string; link: string; price: string; stage: string;
-  point: Point | null; own: string[]; km: number | null; restDays: number | null; gapHours: number | null; neededHours: number | null; standings: (Standing | null)[];
+  id: string;
+  code: string;
+  date: string;
+  dateNote: string;
+  time: string;
+  zone: string;
+  venue: string;
+  town: string;
+  country: string;
+  promoter: string;
+  link: string;
+  price: string;
+  stage: string;
+  point: Point | null;
+  own: string[];
+  km: number | null;
+  restDays: number | null;
+  gapHours: number | null;
+  neededHours: number | null;
+  standings: (Standing | null)[];
 }
 
 type StopChange = { id: string; code: string; takes: string[]; keeps: string[] };
@@ -33,14 +51,24 @@ export interface TourScreenProps {
   save: (input: { name: string; shared: TourShared; base: number; dry: boolean }) => Promise<SaveTourAnswer>;
   /** What one of its dates says of the shared facts. */
   sharedOfDate: (recordId: string) => Promise<TourShared | null>;
-  addDates: (text: string) => Promise<Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>>;
+  addDates: (
+    text: string,
+  ) => Promise<
+    Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>
+  >;
 }
 
 /** A tour: its dates in order with the way between them, on the map, and what they share. */
 export function TourScreen(props: TourScreenProps) {
   const { tour, stops, channels, now } = props;
   const [chosen, setChosen] = useState<string | null>(null);
-  const mapped = useMemo<MapStop[]>(() => stops.flatMap((one, i) => (one.point ? [{ id: one.id, label: `${one.town}, ${shortDate(one.date)}`, point: one.point, n: i + 1 }] : [])), [stops]);
+  const mapped = useMemo<MapStop[]>(
+    () =>
+      stops.flatMap((one, i) =>
+        one.point ? [{ id: one.id, label: `${one.town}, ${shortDate(one.date)}`, point: one.point, n: i + 1 }] : [],
+      ),
+    [stops],
+  );
   const km = stops.reduce((sum, one) => sum + (one.km ?? 0), 0);
   const year = new Date(now).getUTCFullYear();
   const [first] = stops;
@@ -50,30 +78,83 @@ export function TourScreen(props: TourScreenProps) {
     <div className={classes.page} inert={!ready}>
       <div className={classes.head}>
         <h1>{tour.name}</h1>
-        <span>{stops.length} {stops.length === 1 ? 'date' : 'dates'}{first && last ? `, ${shortDate(first.date)} to ${shortDate(last.date, true)}` : ''}, {km.toLocaleString('en')} km</span>
+        <span>
+          {stops.length} {stops.length === 1 ? 'date' : 'dates'}
+          {first && last ? `, ${shortDate(first.date)} to ${shortDate(last.date, true)}` : ''},{' '}
+          {km.toLocaleString('en')} km
+        </span>
         <Link href="/tours">All tours</Link>
       </div>
       <div className={classes.top}>
         <WorldMap stops={mapped} chosen={chosen} onChoose={setChosen} />
         <SharedForm key={tour.revision} {...props} />
       </div>
-      {stops.length === 0 ? <p className={classes.muted}>No date yet. Paste them below, or open a record and choose this tour under Essentials.</p> : (
+      {stops.length === 0 ? (
+        <p className={classes.muted}>
+          No date yet. Paste them below, or open a record and choose this tour under Essentials.
+        </p>
+      ) : (
         <table className={classes.table} aria-label="Dates of the tour">
-          <thead><tr><th>date</th><th>start</th><th>place</th><th>promoter</th><th>price</th><th className={classes.num}>way</th><th className={classes.num}>rest days</th><th>of its own</th><th>{channels.map((one) => one.name).join(', ')}</th></tr></thead>
+          <thead>
+            <tr>
+              <th>date</th>
+              <th>start</th>
+              <th>place</th>
+              <th>promoter</th>
+              <th>price</th>
+              <th className={classes.num}>way</th>
+              <th className={classes.num}>rest days</th>
+              <th>of its own</th>
+              <th>{channels.map((one) => one.name).join(', ')}</th>
+            </tr>
+          </thead>
           <tbody>
             {stops.map((one) => {
               const tight = one.gapHours !== null && one.neededHours !== null && one.gapHours < one.neededHours;
               return (
-                <tr key={one.id} data-chosen={one.id === chosen || undefined} onMouseEnter={() => setChosen(one.id)} onMouseLeave={() => setChosen(null)}>
-                  <td><Link href={`/records/${one.id}`} aria-label={`${one.town} ${one.date}`}><DateBlock date={one.date} thisYear={year} /></Link></td>
-                  <td>{one.time}<small>{one.zone.split('/').pop()?.replaceAll('_', ' ')}</small></td>
-                  <td>{one.town}<small>{one.venue}, {one.country}</small></td>
-                  <td>{one.promoter}<small>{one.link === '' ? 'no link yet' : hostOf(one.link)}</small></td>
+                <tr
+                  key={one.id}
+                  data-chosen={one.id === chosen || undefined}
+                  onMouseEnter={() => setChosen(one.id)}
+                  onMouseLeave={() => setChosen(null)}
+                >
+                  <td>
+                    <Link href={`/records/${one.id}`} aria-label={`${one.town} ${one.date}`}>
+                      <DateBlock date={one.date} thisYear={year} />
+                    </Link>
+                  </td>
+                  <td>
+                    {one.time}
+                    <small>{one.zone.split('/').pop()?.replaceAll('_', ' ')}</small>
+                  </td>
+                  <td>
+                    {one.town}
+                    <small>
+                      {one.venue}, {one.country}
+                    </small>
+                  </td>
+                  <td>
+                    {one.promoter}
+                    <small>{one.link === '' ? 'no link yet' : hostOf(one.link)}</small>
+                  </td>
                   <td>{one.price}</td>
-                  <td className={classes.num}>{one.km === null ? '–' : `${one.km.toLocaleString('en')} km`}{tight ? <small className={classes.tight}>{Math.round(one.gapHours ?? 0)} h, needs {Math.round(one.neededHours ?? 0)}</small> : null}</td>
+                  <td className={classes.num}>
+                    {one.km === null ? '–' : `${one.km.toLocaleString('en')} km`}
+                    {tight ? (
+                      <small className={classes.tight}>
+                        {Math.round(one.gapHours ?? 0)} h, needs {Math.round(one.neededHours ?? 0)}
+                      </small>
+                    ) : null}
+                  </td>
                   <td className={classes.num}>{one.restDays ?? '–'}</td>
                   <td className={classes.own}>{one.own.join(', ')}</td>
-                  <td><span className={classes.pennants}>{one.standings.map((standing, i) => <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />)}</span></td>
+                  <td>
+                    <span className={classes.pennants}>
+                      {one.standings.map((standing, i) => (
+                        <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />
+                      ))}
+                    </span>
+                  </td>
                 </tr>
               );
             })}
@@ -112,31 +193,86 @@ function SharedForm(props: TourScreenProps) {
     setPreview(dry ? answer.value.stops : null);
   };
   const error = (field: string) => errors.find((one) => one.field === field)?.message;
-  const others = errors.filter((one) => !['name', 'shared.title', 'shared.subtitle', 'shared.words.teaser'].includes(one.field));
+  const others = errors.filter(
+    (one) => !['name', 'shared.title', 'shared.subtitle', 'shared.words.teaser'].includes(one.field),
+  );
   const takes = preview?.filter((one) => one.takes.length > 0) ?? [];
   const keeps = preview?.filter((one) => one.keeps.length > 0) ?? [];
   return (
     <section className={classes.shared} aria-label="What the dates share">
       <h2>What the dates share</h2>
-      <TextInput label="Name of the tour" value={name} error={error('name')} onChange={(e) => { setName(e.currentTarget.value); setPreview(null); }} />
-      <TextInput label="Title of every date" value={shared.title} error={error('shared.title')} onChange={(e) => set({ title: e.currentTarget.value })} />
-      <TextInput label="Subtitle" value={shared.subtitle} error={error('shared.subtitle')} onChange={(e) => set({ subtitle: e.currentTarget.value })} />
-      <Textarea label="Teaser" autosize minRows={2} maxRows={5} value={shared.words.teaser} error={error('shared.words.teaser')} onChange={(e) => set({ words: { ...shared.words, teaser: e.currentTarget.value } })} />
+      <TextInput
+        label="Name of the tour"
+        value={name}
+        error={error('name')}
+        onChange={(e) => {
+          setName(e.currentTarget.value);
+          setPreview(null);
+        }}
+      />
+      <TextInput
+        label="Title of every date"
+        value={shared.title}
+        error={error('shared.title')}
+        onChange={(e) => set({ title: e.currentTarget.value })}
+      />
+      <TextInput
+        label="Subtitle"
+        value={shared.subtitle}
+        error={error('shared.subtitle')}
+        onChange={(e) => set({ subtitle: e.currentTarget.value })}
+      />
+      <Textarea
+        label="Teaser"
+        autosize
+        minRows={2}
+        maxRows={5}
+        value={shared.words.teaser}
+        error={error('shared.words.teaser')}
+        onChange={(e) => set({ words: { ...shared.words, teaser: e.currentTarget.value } })}
+      />
       <div className={classes.row}>
-        <DateField w={150} label="On sale, everywhere" value={shared.onSale?.date ?? null} onDate={(date) => set({ onSale: { date, time: parseTimeOfDay(time) ?? '10:00' } })} onClear={() => set({ onSale: null })} />
-        <TextInput w={70} label="at" value={time} onChange={(e) => { setTime(e.currentTarget.value); const read = parseTimeOfDay(e.currentTarget.value); if (read && shared.onSale) set({ onSale: { ...shared.onSale, time: read } }); }} />
+        <DateField
+          w={150}
+          label="On sale, everywhere"
+          value={shared.onSale?.date ?? null}
+          onDate={(date) => set({ onSale: { date, time: parseTimeOfDay(time) ?? '10:00' } })}
+          onClear={() => set({ onSale: null })}
+        />
+        <TextInput
+          w={70}
+          label="at"
+          value={time}
+          onChange={(e) => {
+            setTime(e.currentTarget.value);
+            const read = parseTimeOfDay(e.currentTarget.value);
+            if (read && shared.onSale) set({ onSale: { ...shared.onSale, time: read } });
+          }}
+        />
         <span>local time</span>
       </div>
       <TakeFrom {...props} onTake={(part) => set(part)} />
       <div className={classes.row}>
-        <button type="button" className="quietButton" onClick={() => void send(true)}>See what it changes</button>
-        <button type="button" className="quietButton" disabled={preview === null} onClick={() => void send(false)}>Save for {takes.length} {takes.length === 1 ? 'date' : 'dates'}</button>
+        <button type="button" className="quietButton" onClick={() => void send(true)}>
+          See what it changes
+        </button>
+        <button type="button" className="quietButton" disabled={preview === null} onClick={() => void send(false)}>
+          Save for {takes.length} {takes.length === 1 ? 'date' : 'dates'}
+        </button>
       </div>
-      {others.map((one) => <p key={one.message} className="problem">{one.message}</p>)}
+      {others.map((one) => (
+        <p key={one.message} className="problem">
+          {one.message}
+        </p>
+      ))}
       {preview === null ? null : (
         <p className={classes.outcome} role="status">
-          {takes.length === 0 ? 'No date changes. ' : `${takes.length} dates take over: ${[...new Set(takes.flatMap((one) => one.takes))].join(', ')}. `}
-          {keeps.length > 0 ? `${keeps.map((one) => one.code).join(', ')} ${keeps.length === 1 ? 'keeps its' : 'keep their'} own ${[...new Set(keeps.flatMap((one) => one.keeps))].join(', ')}.` : ''}
+          {takes.length === 0
+            ? 'No date changes. '
+            : `${takes.length} dates take over: ${[...new Set(takes.flatMap((one) => one.takes))].join(', ')}. `}
+          {keeps.length > 0
+            ? `${keeps.map((one) => one.code).join(', ')} ${keeps.length === 1 ? 'keeps its' : 'keep their'} own ${[...new Set(keeps.flatMap((one) => one.keeps))].join(', ')}.`
+            : ''}
         </p>
       )}
     </section>
@@ -151,11 +287,21 @@ function TakeFrom({ stops, sharedOfDate, onTake }: TourScreenProps & { onTake: (
     const shared = await sharedOfDate(id);
     if (shared === null) return setSaid('That date is not there any more.');
     onTake({ lineUp: shared.lineUp, pictures: shared.pictures, tags: shared.tags, words: shared.words });
-    setSaid(`Taken: ${shared.pictures.length} pictures, ${shared.lineUp.length} names, all words. See what it changes, then save.`);
+    setSaid(
+      `Taken: ${shared.pictures.length} pictures, ${shared.lineUp.length} names, all words. See what it changes, then save.`,
+    );
   };
   return (
     <>
-      <Select label="Take pictures, line-up and words from a date" placeholder="choose one" data={stops.map((one) => ({ value: one.id, label: `${shortDate(one.date)}, ${one.town}` }))} value={null} onChange={(id) => void take(id)} searchable limit={40} />
+      <Select
+        label="Take pictures, line-up and words from a date"
+        placeholder="choose one"
+        data={stops.map((one) => ({ value: one.id, label: `${shortDate(one.date)}, ${one.town}` }))}
+        value={null}
+        onChange={(id) => void take(id)}
+        searchable
+        limit={40}
+      />
       {said === '' ? null : <p className={classes.muted}>{said}</p>}
     </>
   );
@@ -165,18 +311,46 @@ function PasteDates({ addDates }: Pick<TourScreenProps, 'addDates'>) {
   const [text, setText] = useState('');
   const [said, setSaid] = useState<string[]>([]);
   const add = async () => {
-    if (text.length > mostPasteChars) return setSaid([`More than ${mostPasteChars.toLocaleString('en')} characters. Paste fewer rows, or read them as a file.`]);
-    const report = await addDates(text).catch(() => ({ ok: false as const, error: 'The dates did not reach the house. They are kept here; try again.' }));
+    if (text.length > mostPasteChars)
+      return setSaid([
+        `More than ${mostPasteChars.toLocaleString('en')} characters. Paste fewer rows, or read them as a file.`,
+      ]);
+    const report = await addDates(text).catch(() => ({
+      ok: false as const,
+      error: 'The dates did not reach the house. They are kept here; try again.',
+    }));
     if (!report.ok) return setSaid([report.error]);
-    setSaid([`${report.value.made} dates added, ${report.value.known} known already.`, ...report.value.broken.map((row) => `Line ${row.line}, ${row.field}: ${row.text}`)]);
+    setSaid([
+      `${report.value.made} dates added, ${report.value.known} known already.`,
+      ...report.value.broken.map((row) => `Line ${row.line}, ${row.field}: ${row.text}`),
+    ]);
     if (report.value.broken.length === 0) setText('');
   };
   return (
     <section className={classes.paste} aria-label="Add dates">
       <h2>Add dates from a table</h2>
-      <Textarea label="Paste CSV; the first line names the columns" autosize minRows={3} maxRows={12} placeholder={'date,start,doors,venue,town,country,zone,price,currency,tickets_link,organiser\n2027-06-12,20:00,19:00,Harbour Hall,Bergen,Norway,Europe/Oslo,30,EUR,https://…,Fjord Nights'} value={text} onChange={(e) => setText(e.currentTarget.value)} />
-      <div className={classes.row}><button type="button" className="quietButton" disabled={text.trim() === ''} onClick={() => void add()}>Add these dates</button><span>Each gets what the tour shares; a row that was read before is not taken twice.</span></div>
-      {said.map((words) => <p key={words} className={classes.outcome} role="status">{words}</p>)}
+      <Textarea
+        label="Paste CSV; the first line names the columns"
+        autosize
+        minRows={3}
+        maxRows={12}
+        placeholder={
+          'date,start,doors,venue,town,country,zone,price,currency,tickets_link,organiser\n2027-06-12,20:00,19:00,Harbour Hall,Bergen,Norway,Europe/Oslo,30,EUR,https://…,Fjord Nights'
+        }
+        value={text}
+        onChange={(e) => setText(e.currentTarget.value)}
+      />
+      <div className={classes.row}>
+        <button type="button" className="quietButton" disabled={text.trim() === ''} onClick={() => void add()}>
+          Add these dates
+        </button>
+        <span>Each gets what the tour shares; a row that was read before is not taken twice.</span>
+      </div>
+      {said.map((words) => (
+        <p key={words} className={classes.outcome} role="status">
+          {words}
+        </p>
+      ))}
     </section>
   );
 }

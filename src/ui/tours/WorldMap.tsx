@@ -4,7 +4,7 @@ import { geoGraticule10, geoNaturalEarth1, geoPath } from 'd3-geo';
 import { useEffect, useMemo, useState } from 'react';
 import { feature } from 'topojson-client';
 import type { Topology, GeometryCollection } from 'topojson-specification';
-import type { Point } from '@/core/directory';
+import type { Point } from '@/core/record/directory';
 import classes from './Tours.module.css';
 
 /** One stop on the map. */
@@ -29,7 +29,9 @@ const size = { width: 760, height: 480 };
 const leastApart = 15;
 
 /** Says which stops have room for their number: of a cluster, the first. */
-function spread<T>(all: { one: T; at: [number, number] | null }[]): { one: T; at: [number, number] | null; labelled: boolean }[] {
+function spread<T>(
+  all: { one: T; at: [number, number] | null }[],
+): { one: T; at: [number, number] | null; labelled: boolean }[] {
   const taken: [number, number][] = [];
   return all.map(({ one, at }) => {
     const labelled = at !== null && taken.every(([x, y]) => Math.hypot(x - at[0], y - at[1]) >= leastApart);
@@ -51,26 +53,51 @@ export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
       gone = true;
     };
   }, []);
-  const places = useMemo<GeoJSON.MultiPoint>(() => ({ type: 'MultiPoint', coordinates: stops.map((one) => [one.point.lon, one.point.lat]) }), [stops]);
+  const places = useMemo<GeoJSON.MultiPoint>(
+    () => ({ type: 'MultiPoint', coordinates: stops.map((one) => [one.point.lon, one.point.lat]) }),
+    [stops],
+  );
   const projection = useMemo(() => {
     const made = geoNaturalEarth1();
-    const margin: [[number, number], [number, number]] = [[34, 30], [size.width - 34, size.height - 30]];
+    const margin: [[number, number], [number, number]] = [
+      [34, 30],
+      [size.width - 34, size.height - 30],
+    ];
     return stops.length > 1 ? made.fitExtent(margin, places) : made.fitExtent(margin, { type: 'Sphere' });
   }, [places, stops.length]);
   const path = useMemo(() => geoPath(projection), [projection]);
-  const placed = useMemo(() => spread(stops.map((one) => ({ one, at: projection([one.point.lon, one.point.lat]) }))), [stops, projection]);
+  const placed = useMemo(
+    () => spread(stops.map((one) => ({ one, at: projection([one.point.lon, one.point.lat]) }))),
+    [stops, projection],
+  );
   const way = useMemo<GeoJSON.LineString>(() => ({ type: 'LineString', coordinates: places.coordinates }), [places]);
   return (
-    <svg className={classes.map} viewBox={`0 0 ${size.width} ${size.height}`} role="img" aria-label={`Map of ${stops.length} stops`}>
+    <svg
+      className={classes.map}
+      viewBox={`0 0 ${size.width} ${size.height}`}
+      role="img"
+      aria-label={`Map of ${stops.length} stops`}
+    >
       <path className={classes.grid} d={path(geoGraticule10()) ?? ''} />
       {land ? <path className={classes.land} d={path(land) ?? ''} /> : null}
       <path className={classes.way} d={path(way) ?? ''} />
       {placed.map(({ one, at, labelled }) => {
         if (!at) return null;
         return (
-          <g key={one.id} transform={`translate(${at[0]} ${at[1]})`} className={classes.stop} data-chosen={one.id === chosen || undefined} onMouseEnter={() => onChoose(one.id)} onMouseLeave={() => onChoose(null)}>
+          <g
+            key={one.id}
+            transform={`translate(${at[0]} ${at[1]})`}
+            className={classes.stop}
+            data-chosen={one.id === chosen || undefined}
+            onMouseEnter={() => onChoose(one.id)}
+            onMouseLeave={() => onChoose(null)}
+          >
             <circle r={one.id === chosen ? 6 : 4} />
-            {labelled || one.id === chosen ? <text x={7} y={4}>{one.id === chosen ? one.label : one.n}</text> : null}
+            {labelled || one.id === chosen ? (
+              <text x={7} y={4}>
+                {one.id === chosen ? one.label : one.n}
+              </text>
+            ) : null}
           </g>
         );
       })}

@@ -28,7 +28,8 @@ interface TownFinderProps {
   onFound: (zone: string, point: FoundTown['point'] | null) => void;
 }
 
-type Told = { key: string; state: 'asking' } | { key: string; state: 'away' } | ({ key: string; state: 'told' } & Found);
+type Told =
+  { key: string; state: 'asking' } | { key: string; state: 'away' } | ({ key: string; state: 'told' } & Found);
 
 const pauseMs = 500;
 
@@ -43,12 +44,15 @@ export function TownFinder({ town, country, onFound }: TownFinderProps) {
     let gone = false;
     const timer = setTimeout(() => {
       setTold({ key, state: 'asking' });
-      find(town.trim(), country.trim()).then((answer) => {
-        if (gone) return;
-        setTold({ key, state: 'told', ...answer });
-        const [only, more] = answer.choices;
-        if (answer.zone !== null) onFound(answer.zone, only && !more ? only.point : null);
-      }, () => !gone && setTold({ key, state: 'away' }));
+      find(town.trim(), country.trim()).then(
+        (answer) => {
+          if (gone) return;
+          setTold({ key, state: 'told', ...answer });
+          const [only, more] = answer.choices;
+          if (answer.zone !== null) onFound(answer.zone, only && !more ? only.point : null);
+        },
+        () => !gone && setTold({ key, state: 'away' }),
+      );
     }, pauseMs);
     return () => {
       gone = true;
@@ -59,16 +63,54 @@ export function TownFinder({ town, country, onFound }: TownFinderProps) {
   }, [key]);
   if (told === null || told.key !== key || town.trim() === '') return null;
   const place = [town.trim(), country.trim()].filter((part) => part !== '').join(', ');
-  if (told.state === 'asking') return <p className={classes.line} role="status">Looking for {place} …</p>;
-  if (told.state === 'away') return <p className={classes.line} role="status">{place} could not be looked up. Pick the zone yourself.</p>;
+  if (told.state === 'asking')
+    return (
+      <p className={classes.line} role="status">
+        Looking for {place} …
+      </p>
+    );
+  if (told.state === 'away')
+    return (
+      <p className={classes.line} role="status">
+        {place} could not be looked up. Pick the zone yourself.
+      </p>
+    );
   const [only, more] = told.choices;
-  if (told.by === 'venue') return <p className={classes.line} role="status">{told.zone}, as your other venues in {town.trim()}.</p>;
-  if (!only) return <p className={classes.line} role="status">{place} is not among the towns that are known{told.zone === null ? '. Pick the zone yourself.' : `; all of ${country.trim()} is in ${told.zone}.`}</p>;
-  if (!more) return <p className={classes.line} role="status">{only.label}</p>;
+  if (told.by === 'venue')
+    return (
+      <p className={classes.line} role="status">
+        {told.zone}, as your other venues in {town.trim()}.
+      </p>
+    );
+  if (!only)
+    return (
+      <p className={classes.line} role="status">
+        {place} is not among the towns that are known
+        {told.zone === null ? '. Pick the zone yourself.' : `; all of ${country.trim()} is in ${told.zone}.`}
+      </p>
+    );
+  if (!more)
+    return (
+      <p className={classes.line} role="status">
+        {only.label}
+      </p>
+    );
   return (
     <div className={classes.line} role="group" aria-label={`Which ${place}?`}>
       <span>Which {place}?</span>
-      {told.choices.map((one) => <button key={one.label} type="button" className="plainButton" onClick={() => { onFound(one.zone, one.point); setTold({ key, state: 'told', choices: [one], zone: one.zone, by: 'town' }); }}>{one.label}</button>)}
+      {told.choices.map((one) => (
+        <button
+          key={one.label}
+          type="button"
+          className="plainButton"
+          onClick={() => {
+            onFound(one.zone, one.point);
+            setTold({ key, state: 'told', choices: [one], zone: one.zone, by: 'town' });
+          }}
+        >
+          {one.label}
+        </button>
+      ))}
     </div>
   );
 }

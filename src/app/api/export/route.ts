@@ -1,20 +1,40 @@
 import { z } from 'zod';
 import { exportEvents, exportFormats } from '@/desk/files/export-events';
-import { season } from '@/desk/season';
-import { theHouse } from '@/desk/the-house';
+import { season } from '@/desk/records/season';
+import { theHouse } from '@/desk/house/the-house';
 import { inView, matches, views } from '@/ui/season-list/narrow';
 
 export const dynamic = 'force-dynamic';
 
-const askedSchema = z.object({ format: z.enum(exportFormats), record: z.string().max(64).optional(), view: z.enum(views).default('upcoming'), find: z.string().max(200).default('') });
+const askedSchema = z.object({
+  format: z.enum(exportFormats),
+  record: z.string().max(64).optional(),
+  view: z.enum(views).default('upcoming'),
+  find: z.string().max(200).default(''),
+});
 
 /** The events that the season shows, or one record, as a file. */
 export function GET(request: Request) {
   const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  if (!asked.success) return Response.json({ error: `Ask for format=${exportFormats.join(', ')}; with record=, or view= and find=.` }, { status: 400 });
+  if (!asked.success)
+    return Response.json(
+      { error: `Ask for format=${exportFormats.join(', ')}; with record=, or view= and find=.` },
+      { status: 400 },
+    );
   const { format, record, view, find } = asked.data;
   const house = theHouse();
-  const ids = record === undefined ? season(house).rows.filter((row) => inView(row, view) && matches(row, find)).map((row) => row.id) : [record];
+  const ids =
+    record === undefined
+      ? season(house)
+          .rows.filter((row) => inView(row, view) && matches(row, find))
+          .map((row) => row.id)
+      : [record];
   const file = exportEvents(house, ids, format);
-  return new Response(file.text, { headers: { 'content-type': file.type, 'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`, 'cache-control': 'no-store' } });
+  return new Response(file.text, {
+    headers: {
+      'content-type': file.type,
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+      'cache-control': 'no-store',
+    },
+  });
 }

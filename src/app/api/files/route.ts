@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { zoneName } from '@/core/scalars';
+import { zoneName } from '@/core/base/scalars';
 import { fileJobs, receiveFile } from '@/desk/files/jobs';
-import { actor, theHouse } from '@/desk/the-house';
+import { actor, theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 
@@ -15,11 +15,22 @@ export function GET() {
 /** Takes a file of events in: the body is the file, as it is; `name` its name, `zone` the zone of rows whose place does not tell it. */
 export async function POST(request: Request) {
   const site = request.headers.get('sec-fetch-site');
-  if (site !== null && site !== 'same-origin') return Response.json({ message: 'Files are only taken from this application.' }, { status: 403 });
+  if (site !== null && site !== 'same-origin')
+    return Response.json({ message: 'Files are only taken from this application.' }, { status: 403 });
   const query = new URL(request.url).searchParams;
   const asked = askedSchema.safeParse({ name: query.get('name') ?? '', zone: query.get('zone') || null });
-  if (!asked.success) return Response.json({ message: 'Give the file’s name, and a zone of the IANA data or none.' }, { status: 400 });
+  if (!asked.success)
+    return Response.json({ message: 'Give the file’s name, and a zone of the IANA data or none.' }, { status: 400 });
   const length = Number(request.headers.get('content-length') ?? NaN);
-  const received = await receiveFile(theHouse(), asked.data.name, request.body, Number.isNaN(length) ? null : length, { zone: asked.data.zone }, actor());
-  return received.ok ? Response.json(received.value, { status: 202 }) : Response.json({ message: received.error.message }, { status: received.error.status });
+  const received = await receiveFile(
+    theHouse(),
+    asked.data.name,
+    request.body,
+    Number.isNaN(length) ? null : length,
+    { zone: asked.data.zone },
+    actor(),
+  );
+  return received.ok
+    ? Response.json(received.value, { status: 202 })
+    : Response.json({ message: received.error.message }, { status: received.error.status });
 }

@@ -1,5 +1,5 @@
-import { health } from '@/desk/health';
-import { theHouse } from '@/desk/the-house';
+import { health } from '@/desk/house/health';
+import { theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 

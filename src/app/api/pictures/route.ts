@@ -1,12 +1,13 @@
-import { addPicture, mostPictureBytes } from '@/desk/add-picture';
-import { actor, theHouse } from '@/desk/the-house';
+import { addPicture, mostPictureBytes } from '@/desk/records/add-picture';
+import { actor, theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 
 /** Takes a picture in: the body is the file, `name` its name. */
 export async function POST(request: Request) {
   const site = request.headers.get('sec-fetch-site');
-  if (site !== null && site !== 'same-origin') return Response.json({ message: 'Pictures are only taken from this application.' }, { status: 403 });
+  if (site !== null && site !== 'same-origin')
+    return Response.json({ message: 'Pictures are only taken from this application.' }, { status: 403 });
   const name = new URL(request.url).searchParams.get('name') ?? 'picture';
   const bytes = await readUpTo(request, mostPictureBytes + 1);
   const added = await addPicture(theHouse(), name, bytes, actor());

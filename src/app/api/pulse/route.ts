@@ -1,5 +1,5 @@
-import { pulse } from '@/desk/pulse';
-import { theHouse } from '@/desk/the-house';
+import { pulse } from '@/desk/house/pulse';
+import { theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 

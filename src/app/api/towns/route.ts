@@ -1,14 +1,22 @@
 import { z } from 'zod';
-import { findTown } from '@/desk/find-town';
-import { theHouse } from '@/desk/the-house';
+import { findTown } from '@/desk/directory/find-town';
+import { theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 
-const askedSchema = z.object({ venue: z.string().max(300).default(''), town: z.string().max(300), country: z.string().max(300).default('') });
+const askedSchema = z.object({
+  venue: z.string().max(300).default(''),
+  town: z.string().max(300),
+  country: z.string().max(300).default(''),
+});
 
 /** The towns that are called so, each with its zone and coordinates; and the zone, where all that it may be lie in one. */
 export function GET(request: Request) {
   const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  if (!asked.success) return Response.json({ message: 'Ask for town=, with country= where it is known; at most 300 characters each.' }, { status: 400 });
+  if (!asked.success)
+    return Response.json(
+      { message: 'Ask for town=, with country= where it is known; at most 300 characters each.' },
+      { status: 400 },
+    );
   return Response.json(findTown(theHouse(), asked.data));
 }

@@ -1,9 +1,9 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { momentWords } from '@/core/date-words';
-import { dispatchView } from '@/desk/dispatch-view';
-import { houseZone } from '@/desk/pulse';
-import { theHouse } from '@/desk/the-house';
+import { momentWords } from '@/core/dates/date-words';
+import { dispatchView } from '@/desk/dispatch/dispatch-view';
+import { houseZone } from '@/desk/house/pulse';
+import { theHouse } from '@/desk/house/the-house';
 import { DispatchWatch } from '@/ui/dispatch/DispatchWatch';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../../page.module.css';
@@ -18,7 +18,10 @@ export default async function DispatchWatchPage({ params }: { params: Promise<{ 
     <div className={classes.page}>
       <RefreshOnPulse />
       <h1>Dispatch of {momentWords(view.at, zone)}</h1>
-      <p className={classes.lead}>by {view.actor} · {view.ended ? 'ended' : 'going out; it goes on without this screen'} <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link></p>
+      <p className={classes.lead}>
+        by {view.actor} · {view.ended ? 'ended' : 'going out; it goes on without this screen'}{' '}
+        <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link>
+      </p>
       <DispatchWatch errands={view.errands} now={view.now} zone={zone} decide={decideErrandAction} />
     </div>
   );

@@ -1,9 +1,18 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { RecordScreen } from '@/ui/record-form';
-import type { RecordGround } from '@/ui/record-form/use-record-draft';
-import { copyEventAction, makeTourAction, makeVenueAction, noteSalesAction, restoreRevisionAction, revisionChangesAction, savePersonAction, saveRecordAction } from '../actions';
+import { RecordScreen } from '@/ui/record';
+import type { RecordGround } from '@/ui/record/use-record-draft';
+import {
+  copyEventAction,
+  makeTourAction,
+  makeVenueAction,
+  noteSalesAction,
+  restoreRevisionAction,
+  revisionChangesAction,
+  savePersonAction,
+  saveRecordAction,
+} from '../actions';
 
 interface SavedRecordProps {
   ground: RecordGround & { id: string };
@@ -22,7 +31,12 @@ export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
   };
   return (
     <RecordScreen
-      ground={ground} log={log} zone={zone} save={saveRecordAction} makeVenue={makeVenueAction} savePerson={savePersonAction}
+      ground={ground}
+      log={log}
+      zone={zone}
+      save={saveRecordAction}
+      makeVenue={makeVenueAction}
+      savePerson={savePersonAction}
       saved={{
         changes: (number) => revisionChangesAction(id, number),
         restore: (number) => thenFresh(restoreRevisionAction(id, revision, number)),

@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
-import { houseZone } from '@/desk/pulse';
-import { recordView } from '@/desk/record-view';
-import { theHouse } from '@/desk/the-house';
+import { houseZone } from '@/desk/house/pulse';
+import { recordView } from '@/desk/records/record-view';
+import { theHouse } from '@/desk/house/the-house';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import { SavedRecord } from './SavedRecord';
 
@@ -10,5 +10,10 @@ export default async function RecordPage({ params }: { params: Promise<{ id: str
   const view = recordView(house, (await params).id);
   if (!view) notFound();
   const { log, ...ground } = view;
-  return <><RefreshOnPulse /><SavedRecord key={view.id} ground={ground} log={log} zone={houseZone(house)} /></>;
+  return (
+    <>
+      <RefreshOnPulse />
+      <SavedRecord key={view.id} ground={ground} log={log} zone={houseZone(house)} />
+    </>
+  );
 }

@@ -1,12 +1,21 @@
-import { houseZone } from '@/desk/pulse';
-import { emptyView } from '@/desk/record-view';
-import { theHouse } from '@/desk/the-house';
-import { RecordScreen } from '@/ui/record-form';
+import { houseZone } from '@/desk/house/pulse';
+import { emptyView } from '@/desk/records/record-view';
+import { theHouse } from '@/desk/house/the-house';
+import { RecordScreen } from '@/ui/record';
 import { makeVenueAction, savePersonAction, saveRecordAction } from '../actions';
 
 export default function NewRecordPage() {
   const house = theHouse();
   const zone = houseZone(house);
   const { log, ...ground } = emptyView(house, zone);
-  return <RecordScreen ground={{ ...ground, id: null }} log={log} zone={zone} save={saveRecordAction} makeVenue={makeVenueAction} savePerson={savePersonAction} />;
+  return (
+    <RecordScreen
+      ground={{ ...ground, id: null }}
+      log={log}
+      zone={zone}
+      save={saveRecordAction}
+      makeVenue={makeVenueAction}
+      savePerson={savePersonAction}
+    />
+  );
 }

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { pointSchema } from '@/core/directory';
-import { zoneName } from '@/core/scalars';
+import { pointSchema } from '@/core/record/directory';
+import { zoneName } from '@/core/base/scalars';
 import { fileJob, readAgain, stopJob } from '@/desk/files/jobs';
-import { actor, theHouse } from '@/desk/the-house';
+import { actor, theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 
@@ -10,9 +10,22 @@ interface Context {
   params: Promise<{ id: string }>;
 }
 
-const gone = () => Response.json({ message: 'This file is not remembered any more. Choose it again.' }, { status: 404 });
+const gone = () =>
+  Response.json({ message: 'This file is not remembered any more. Choose it again.' }, { status: 404 });
 const foreign = (request: Request) => !['same-origin', null].includes(request.headers.get('sec-fetch-site'));
-const answersSchema = z.object({ zone: zoneName.nullable(), answers: z.array(z.object({ town: z.string().max(2_000), country: z.string().max(2_000), zone: zoneName, point: pointSchema.nullable() })).max(500) });
+const answersSchema = z.object({
+  zone: zoneName.nullable(),
+  answers: z
+    .array(
+      z.object({
+        town: z.string().max(2_000),
+        country: z.string().max(2_000),
+        zone: zoneName,
+        point: pointSchema.nullable(),
+      }),
+    )
+    .max(500),
+});
 
 /** How far a file has been read, and what became of its rows. */
 export async function GET(_: Request, { params }: Context) {
@@ -31,7 +44,10 @@ export async function DELETE(request: Request, { params }: Context) {
 export async function POST(request: Request, { params }: Context) {
   if (foreign(request)) return Response.json({ message: 'Only this application answers.' }, { status: 403 });
   const asked = answersSchema.safeParse(await request.json().catch(() => null));
-  if (!asked.success) return Response.json({ message: 'An answer is no zone of the IANA data. Pick one of the list.' }, { status: 400 });
+  if (!asked.success)
+    return Response.json({ message: 'An answer is no zone of the IANA data. Pick one of the list.' }, { status: 400 });
   const again = readAgain(theHouse(), (await params).id, asked.data, actor());
-  return again.ok ? Response.json(again.value, { status: 202 }) : Response.json({ message: again.error }, { status: 409 });
+  return again.ok
+    ? Response.json(again.value, { status: 202 })
+    : Response.json({ message: again.error }, { status: 409 });
 }

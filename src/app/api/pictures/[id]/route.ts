@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { picturePreview } from '@/desk/picture-preview';
-import { theHouse } from '@/desk/the-house';
+import { picturePreview } from '@/desk/records/picture-preview';
+import { theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 
@@ -11,5 +11,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   const width = widthSchema.parse(new URL(request.url).searchParams.get('width'));
   const bytes = await picturePreview(theHouse(), (await params).id, width);
   if (bytes === null) return new Response('no such picture', { status: 404 });
-  return new Response(bytes, { headers: { 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=31536000, immutable' } });
+  return new Response(bytes, {
+    headers: { 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=31536000, immutable' },
+  });
 }

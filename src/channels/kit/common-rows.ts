@@ -1,0 +1,110 @@
+import { turnWords, type Facts } from '@/core/facts/facts';
+import type { PerformanceFacts } from '@/core/facts/performance-facts';
+import type { ShownValue } from '@/core/listing/shown';
+import type { FitPart } from '@/core/words/fit';
+
+/** A text, or nothing where it is empty. */
+export function text(words: string): ShownValue | null {
+  return words.trim() === '' ? null : { kind: 'text', text: words.trim() };
+}
+
+/** A flag that is on. */
+export const on: ShownValue = { kind: 'flag', on: true };
+
+/** An instant in a performance's zone, or nothing. */
+export function instant(at: number | null, one: PerformanceFacts): ShownValue | null {
+  return at === null ? null : { kind: 'instant', at, zone: one.zone };
+}
+
+/** `The Vat, Tallow Yard, Marrowby`. */
+export function placeWords(one: PerformanceFacts | undefined): ShownValue | null {
+  if (!one?.place) return null;
+  const { room, venue, town } = one.place;
+  return text([room, venue, town].filter((part) => part !== null && part !== '').join(', '));
+}
+
+/** Where it is: the place in words, or online. */
+export function placeOrOnline(facts: Facts): ShownValue | null {
+  return placeWords(facts.performances[0]) ?? (facts.online === null ? null : text('Online'));
+}
+
+/** What is known of dates that are not exact, or that span days. */
+export function dateNotes({ performances }: Facts): ShownValue | null {
+  return text(
+    [...new Set(performances.map((one) => one.dateNote).filter((note) => note !== ''))].slice(0, 4).join('; '),
+  );
+}
+
+/** What befell the event, for the public: postponed, sold out … */
+export function turnNote({ performances }: Facts): ShownValue | null {
+  return text(turnWords(performances));
+}
+
+/** Access and age notes together. */
+export function goodToKnow({ age, access }: Facts): ShownValue | null {
+  return text([age, access].filter((part) => part !== '').join(' · '));
+}
+
+/** The title in parts, for places where it does not fit whole. */
+export function titleParts({ title, shortTitle }: Facts): { parts: FitPart[]; joint: string } {
+  const variants = [
+    { text: title, worth: 10 },
+    ...(shortTitle === '' ? [] : [{ text: shortTitle, worth: 6, label: shortTitle }]),
+  ];
+  return { parts: [{ id: 'title', label: 'title', required: true, variants }], joint: ' ' };
+}
+
+/** The line-up in parts: the headliner first, the support acts while they fit. */
+export function lineUpParts({ lineUp }: Facts): { parts: FitPart[]; joint: string } {
+  const [lead = '', rest = ''] = lineUp.split(/ with (.*)/s);
+  const others = rest.split(/, | and (?=[^,]*$)/).filter((name) => name !== '');
+  const part = (id: string, label: string, words: string, worth: number, required: boolean): FitPart => ({
+    id,
+    label,
+    required,
+    variants: [{ text: words, worth }],
+  });
+  return {
+    parts: [
+      part('lead', 'headliner', lead, 100, true),
+      ...others.map((name, i) => part(`s${i}`, name, name, 50 - i, false)),
+    ],
+    joint: ', ',
+  };
+}
+
+/** Remembers the last answers of a pure function of one text, so that the same words are not converted once for each listing. */
+export function remembered<T>(work: (text: string) => T, most = 50): (text: string) => T {
+  const kept = new Map<string, T>();
+  return (words) => {
+    const known = kept.get(words);
+    if (known !== undefined) return known;
+    const made = work(words);
+    if (kept.size >= most) kept.clear();
+    kept.set(words, made);
+    return made;
+  };
+}
+
+/** The ticket link: known, to come, or none. */
+export function linkValue({ link }: Facts): ShownValue | null {
+  switch (link.kind) {
+    case 'known':
+      return { kind: 'url', href: link.href };
+    case 'awaited':
+      return { kind: 'awaited', from: link.from, track: link.track };
+    case 'none':
+      return null;
+  }
+}
+
+/** The price in words: `from €18`, `free`. */
+export function priceText({ price }: Facts): ShownValue | null {
+  switch (price.kind) {
+    case 'priced':
+    case 'free':
+      return text(price.words);
+    case 'unknown':
+      return null;
+  }
+}

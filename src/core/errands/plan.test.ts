@@ -1,0 +1,304 @@
+import { compareListing, type ListingState } from '../listing/compare';
+import { finding, type Finding } from '../findings/finding';
+import { errandKey, overwrite, plan, type PlannableListing, type PlanRules } from './plan';
+import { takenDown } from '../listing/proof';
+import type { Shown, ShownValue } from '../listing/shown';
+import { standingOf } from '../listing/standing';
+
+const now = 1_000_000_000;
+const hourMs = 3_600_000;
+const rules = new Map<string, PlanRules>([
+  ['market', { givesLink: true, requests: { place: 3, amend: 1, withdraw: 1, renew: 0 } }],
+  ['site', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 0 } }],
+  ['page', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 1 } }],
+]);
+const text = (words: string): ShownValue => ({ kind: 'text', text: words });
+const on: ShownValue = { kind: 'flag', on: true };
+const awaited: ShownValue = { kind: 'awaited', from: 'market', track: null };
+const known: ShownValue = { kind: 'url', href: 'https://tickets.example/' };
+const shown = (title: string, more: Shown = {}): Shown => ({ title: text(title), listed: on, ...more });
+const nothing: ListingState = {
+  sent: null,
+  previous: null,
+  observed: null,
+  sentAt: null,
+  observedAt: null,
+  lapsesAt: null,
+};
+const standing = (sent: Shown, observed: Shown = sent, part: Partial<ListingState> = {}): ListingState => ({
+  sent,
+  previous: sent,
+  observed,
+  sentAt: now - hourMs,
+  observedAt: now - 1,
+  lapsesAt: null,
+  ...part,
+});
+
+/** A listing of record `r`, compared as it would be. */
+function listing(
+  channel: string,
+  wanted: Shown,
+  state: ListingState = nothing,
+  part: Partial<PlannableListing> = {},
+): PlannableListing {
+  const record = part.record ?? 'r';
+  const comparison = compareListing(wanted, state, {
+    now,
+    delayMs: hourMs / 6,
+    dropped: new Set(),
+    lapse: { field: 'pinned', leadMs: 2 * hourMs, renew: true },
+  });
+  return {
+    listing: `${record}.${channel}.0`,
+    record,
+    channel,
+    wanted,
+    findings: [],
+    state,
+    comparison,
+    open: false,
+    embargoUntil: null,
+    ...part,
+  };
+}
+const stop = (code: 'pencilled' | 'picture-none'): Finding =>
+  code === 'pencilled' ? finding('stage', 'stops', { code }) : finding('picture', 'stops', { code, ratio: '3:2' });
+
+/** What a plan comes to, in short. */
+function told(listings: PlannableListing[]) {
+  const { errands, held } = plan(listings, rules);
+  return {
+    go: errands.map(
+      (one) =>
+        `${one.op} ${one.listing}${one.needs.length > 0 ? ` after ${one.needs.join()}` : ''}${one.notBefore === null ? '' : ` from ${one.notBefore - now}`}`,
+    ),
+    changes: errands.map((one) => one.changes.map((change) => change.key).join()),
+    held: held.map(
+      (one) =>
+        `${one.listing}: ${one.reasons.map((f) => f.code).join()}${one.waitsFor === null ? '' : `waits for ${one.waitsFor}`}`,
+    ),
+    requests: errands.reduce((sum, one) => sum + one.requests, 0),
+  };
+}
+
+describe('what goes, in which order', () => {
+  test.each<[string, PlannableListing[], Partial<ReturnType<typeof told>>]>([
+    ['nothing wanted, nothing sent', [], { go: [], held: [], requests: 0 }],
+    [
+      'a new event: who gives the link goes first, and the others after it',
+      [
+        listing('site', shown('A', { link: awaited })),
+        listing('page', shown('A', { link: awaited })),
+        listing('market', shown('A')),
+      ],
+      { go: ['place r.market.0', 'place r.site.0 after r.market.0', 'place r.page.0 after r.market.0'], requests: 7 },
+    ],
+    [
+      'a link that is known is waited for by nobody',
+      [listing('site', shown('A', { link: known })), listing('market', shown('A'))],
+      { go: ['place r.market.0', 'place r.site.0'] },
+    ],
+    [
+      'each record by itself, as they come',
+      [
+        listing('site', shown('B', { link: awaited }), nothing, { record: 'b' }),
+        listing('site', shown('A', { link: awaited }), nothing, { record: 'a' }),
+        listing('market', shown('B'), nothing, { record: 'b' }),
+        listing('market', shown('A'), nothing, { record: 'a' }),
+      ],
+      {
+        go: [
+          'place b.market.0',
+          'place b.site.0 after b.market.0',
+          'place a.market.0',
+          'place a.site.0 after a.market.0',
+        ],
+      },
+    ],
+    [
+      'what stops one holds it, and what needs its link',
+      [
+        listing('market', shown('A'), nothing, { findings: [stop('pencilled')] }),
+        listing('site', shown('A', { link: awaited })),
+        listing('page', shown('A', { link: known })),
+      ],
+      { go: ['place r.page.0'], held: ['r.market.0: pencilled', 'r.site.0: waits for market'] },
+    ],
+    [
+      'its own fault is told beside that of the link',
+      [
+        listing('market', shown('A'), nothing, { findings: [stop('pencilled')] }),
+        listing('site', shown('A', { link: awaited }), nothing, { findings: [stop('picture-none')] }),
+      ],
+      { go: [], held: ['r.market.0: pencilled', 'r.site.0: picture-nonewaits for market'] },
+    ],
+    [
+      'a warning holds nothing',
+      [listing('site', shown('A'), nothing, { findings: [finding('stage', 'warns', { code: 'all-past' })] })],
+      { go: ['place r.site.0'] },
+    ],
+    [
+      'an errand that is under way is not planned again, and its link is counted on',
+      [listing('market', shown('A'), nothing, { open: true }), listing('site', shown('A', { link: awaited }))],
+      { go: ['place r.site.0 after r.market.0'] },
+    ],
+    [
+      'an embargo is each errand’s earliest moment',
+      [
+        listing('market', shown('A'), nothing, { embargoUntil: now + 5 }),
+        listing('site', shown('A'), nothing, { embargoUntil: now + 7 }),
+      ],
+      { go: ['place r.market.0 from 5', 'place r.site.0 from 7'] },
+    ],
+  ])('%s', (_, listings, expected) => expect(told(listings)).toMatchObject(expected));
+});
+
+describe('what an errand changes', () => {
+  const sent = shown('A', { place: text('The Vat') });
+  test.each<[string, PlannableListing[], Partial<ReturnType<typeof told>>]>([
+    ['nothing: in step', [listing('site', sent, standing(sent))], { go: [], held: [] }],
+    [
+      'one field',
+      [listing('site', { ...sent, title: text('B') }, standing(sent))],
+      { go: ['amend r.site.0'], changes: ['title'] },
+    ],
+    [
+      'a field that has no value any more',
+      [listing('site', shown('A'), standing(sent))],
+      { go: ['amend r.site.0'], changes: ['place'] },
+    ],
+    [
+      'what the channel shows already is not sent',
+      [listing('site', shown('B', { place: text('The Vat') }), standing(sent, shown('B', { place: text('The Vat') })))],
+      { go: [] },
+    ],
+    [
+      'what somebody changed there is not sent over',
+      [listing('site', sent, standing(sent, { ...sent, title: text('by hand') }))],
+      { go: [] },
+    ],
+    [
+      '… though another field goes',
+      [listing('site', { ...sent, place: text('Wick Room') }, standing(sent, { ...sent, title: text('by hand') }))],
+      { go: ['amend r.site.0'], changes: ['place'] },
+    ],
+    [
+      'what is late is not sent again',
+      [listing('site', sent, standing(sent, shown('old'), { previous: shown('old') }))],
+      { go: [] },
+    ],
+    [
+      'taken down: by that alone, and whatever the embargo',
+      [listing('site', takenDown, standing(sent), { embargoUntil: now + 5 })],
+      { go: ['withdraw r.site.0'], changes: ['listed'] },
+    ],
+    ['taken down, never sent: nothing', [listing('site', takenDown)], { go: [] }],
+    [
+      'come back: all of it, for what changed meanwhile was not compared',
+      [listing('site', sent, standing({ ...sent, ...takenDown }, takenDown))],
+      { go: ['amend r.site.0'], changes: ['title,listed,place'] },
+    ],
+    [
+      'a pin that lapses, with nothing else to say',
+      [
+        listing(
+          'page',
+          shown('A', { pinned: on }),
+          standing(shown('A', { pinned: on }), undefined, { lapsesAt: now + hourMs }),
+        ),
+      ],
+      { go: ['renew r.page.0'], changes: ['pinned'], requests: 1 },
+    ],
+    [
+      'a pin that lapses, with something else to say: that first',
+      [
+        listing(
+          'page',
+          shown('B', { pinned: on }),
+          standing(shown('A', { pinned: on }), undefined, { lapsesAt: now + hourMs }),
+        ),
+      ],
+      { go: ['amend r.page.0'], changes: ['title'] },
+    ],
+    [
+      'a pin that holds',
+      [
+        listing(
+          'page',
+          shown('A', { pinned: on }),
+          standing(shown('A', { pinned: on }), undefined, { lapsesAt: now + 3 * hourMs }),
+        ),
+      ],
+      { go: [] },
+    ],
+  ])('%s', (_, listings, expected) => expect(told(listings)).toMatchObject(expected));
+});
+
+describe('ours again, over what stands there', () => {
+  const sent = shown('A', { place: text('The Vat') });
+  test('only the fields that were chosen', () => {
+    const one = listing('site', sent, standing(sent, { ...sent, title: text('x'), place: text('y') }));
+    expect(overwrite(one, ['title'], rules)).toMatchObject({
+      op: 'amend',
+      changes: [{ key: 'title', before: text('x'), after: text('A') }],
+      needs: [],
+    });
+  });
+  test('of one that is gone from there, everything', () => {
+    const gone = overwrite(listing('site', sent, standing(sent, takenDown)), ['listed'], rules);
+    expect([gone.op, gone.changes.map((change) => change.key)]).toEqual(['amend', ['title', 'listed', 'place']]);
+  });
+});
+
+test('the same wish on the same ground has the same key; another wish, or other ground, has another', () => {
+  const key = (wanted: Shown, state: ListingState = nothing) => {
+    const [errand] = plan([listing('site', wanted, state)], rules).errands;
+    return errand && errandKey(errand);
+  };
+  const state = standing(shown('A'));
+  expect(key(shown('B'), state)).toBe(key(shown('B'), { ...state }));
+  expect(
+    new Set([key(shown('B'), state), key(shown('C'), state), key(shown('B'), { ...state, sentAt: 5 }), key(shown('B'))])
+      .size,
+  ).toBe(4);
+});
+
+describe('the standing: the most pressing wins', () => {
+  const sent = shown('A', { place: text('The Vat') });
+  const both = standing(sent, { ...sent, title: text('x') });
+  test.each<[string, Shown, ListingState, 'none' | 'open' | 'refused', boolean, string]>([
+    ['never sent', sent, nothing, 'none', false, 'unplaced'],
+    ['never sent, under embargo', sent, nothing, 'none', true, 'embargoed'],
+    ['queued', sent, nothing, 'open', false, 'underway'],
+    ['queued, under embargo', sent, nothing, 'open', true, 'embargoed'],
+    ['refused, whatever else', sent, both, 'refused', false, 'refused'],
+    ['going out, though it drifted', sent, both, 'open', false, 'underway'],
+    ['drifted', sent, both, 'none', false, 'drifted'],
+    ['drifted before to send', { ...sent, place: text('y') }, both, 'none', false, 'drifted'],
+    ['at odds before drifted', { ...sent, title: text('z') }, both, 'none', false, 'atodds'],
+    ['to send', { ...sent, title: text('z') }, standing(sent), 'none', false, 'due'],
+    [
+      'late',
+      sent,
+      standing(sent, shown('old', { place: text('The Vat') }), { previous: shown('old') }),
+      'none',
+      false,
+      'late',
+    ],
+    [
+      'not read yet',
+      sent,
+      standing(sent, undefined, { sentAt: now - 1, observedAt: now - 5 }),
+      'none',
+      false,
+      'unread',
+    ],
+    ['in step', sent, standing(sent), 'none', false, 'instep'],
+    ['taken down', takenDown, standing({ ...sent, ...takenDown }, takenDown), 'none', false, 'withdrawn'],
+  ])('%s', (_, wanted, state, errand, embargoed, expected) => {
+    expect(
+      standingOf({ wanted, state, comparison: listing('site', wanted, state).comparison, errand, embargoed }),
+    ).toBe(expected);
+  });
+});

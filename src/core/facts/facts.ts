@@ -1,0 +1,173 @@
+import { longDate } from '../dates/date-words';
+import type { Organiser, Venue } from '../record/directory';
+import { lineUpWords, listWords, nextOf, performanceFacts, type PerformanceFacts } from './performance-facts';
+import type { EventKind, Notice, Override, PictureUse, RecordContent, Turn } from '../record/record';
+import { sale, type SaleFacts } from './sale';
+import type { Outlet, Registration } from '../record/ticket-schema';
+import type { Sold } from './tickets/seats';
+import { instantOf, toLocal, type Instant } from '../base/zones';
+
+/** Where a member of the public gets a ticket: known, still to come from an upstream channel, or nowhere. */
+export type LinkFacts =
+  | { kind: 'known'; href: string }
+  | { kind: 'awaited'; from: string; track: { name: string; value: string } | null }
+  | { kind: 'none' };
+
+/** What a record says at one revision, made canonical. */
+export interface Facts extends SaleFacts {
+  code: string;
+  title: string;
+  shortTitle: string;
+  subtitle: string;
+  kind: EventKind;
+  tags: readonly string[];
+  hashtag: string;
+  organiser: Organiser | null;
+  performances: PerformanceFacts[];
+  /** Dates that are only held beside the others: no channel hears of them, but they take their room. */
+  held: PerformanceFacts[];
+  lineUp: string;
+  headliner: string;
+  ticketed: boolean;
+  registration: Registration | null;
+  /** Seats of all parts of the house together. */
+  parts: number;
+  mode: RecordContent['tickets']['mode'];
+  /** What can be linked to in order of priority; a channel picks the first that is to be had (see `linkFor`). */
+  outlets: readonly Outlet[];
+  link: LinkFacts;
+  /** It takes place online (too), with the address where one keeps a place. */
+  online: { keep: string | null } | null;
+  /** Where those who hold a place join: it stands nowhere in public. */
+  joinAddress: string | null;
+  /** How one registers where there is no page for it. */
+  contact: string;
+  line: string;
+  teaser: string;
+  short: string;
+  full: string;
+  access: string;
+  age: string;
+  pictures: readonly PictureUse[];
+  overrides: readonly Override[];
+  notices: readonly Notice[];
+  /** The one notice that a listing of a notice is about; `null` where the event itself is listed. */
+  notice: { words: string; pin: boolean } | null;
+  visibility: 'private' | 'unlisted' | 'public';
+  pencilled: boolean;
+  carried: RecordContent['carried'];
+  /** Lengths that were drafted and not looked at yet. */
+  drafted: readonly string[];
+  announceAt: Instant | null;
+  announceZone: string;
+}
+
+/** What facts need beside the record itself. */
+export interface FactsContext {
+  code: string;
+  venues: ReadonlyMap<string, Venue>;
+  organisers?: ReadonlyMap<string, Organiser>;
+  now: Instant;
+  /** Purchases so far, by performance id and level id. */
+  sold?: ReadonlyMap<string, Sold>;
+}
+
+/** Makes a record's content canonical. Pure; unknown stays unknown. */
+export function facts(content: RecordContent, context: FactsContext): Facts {
+  const { announce, visibility } = content.publicity;
+  const billing = content.lineUp.map((one) => `${one.id} ${one.role} ${one.name}`).join('|');
+  const all = content.performances
+    .map((one) => performanceFacts(one, content.lineUp, billing, context.venues))
+    .filter((one): one is PerformanceFacts => one !== null)
+    .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
+  // Where nothing is more than held, the event itself is pencilled.
+  const allHeld = all.length > 0 && all.every((one) => one.pencilled);
+  const performances = allHeld || all.every((one) => !one.pencilled) ? all : all.filter((one) => !one.pencilled);
+  const next = nextOf(performances, context.now);
+  const saleOf = sale(content, performances, next, context);
+  return {
+    code: context.code,
+    title: content.title,
+    shortTitle: content.shortTitle,
+    subtitle: content.subtitle,
+    kind: content.kind,
+    tags: content.tags,
+    hashtag: content.hashtag,
+    organiser: (content.organiserId !== null && context.organisers?.get(content.organiserId)) || null,
+    performances,
+    held: allHeld ? [] : all.filter((one) => one.pencilled),
+    lineUp: lineUpWords(content.lineUp),
+    headliner: listWords(content.lineUp.filter((one) => one.role === 'headliner').map((one) => one.name)),
+    ...saleOf,
+    ticketed: content.tickets.mode === 'ticketed',
+    registration: content.tickets.mode === 'registration' ? content.tickets.registration : null,
+    parts: content.tickets.pools.reduce((sum, one) => sum + one.seats, 0),
+    mode: content.tickets.mode,
+    outlets: content.tickets.outlets,
+    link:
+      ['elsewhere', 'registration'].includes(content.tickets.mode) && content.tickets.link !== null
+        ? { kind: 'known', href: content.tickets.link }
+        : { kind: 'none' },
+    online: content.online && { keep: content.online.keep },
+    joinAddress: content.online?.join ?? null,
+    contact: content.tickets.mode === 'registration' ? content.tickets.registration.contact.trim() : '',
+    line: content.words.line.trim(),
+    teaser: content.words.teaser.trim(),
+    short: content.words.short.trim(),
+    full: content.words.full,
+    access: content.words.access.trim(),
+    age: content.words.age.trim(),
+    pictures: content.pictures,
+    overrides: content.overrides,
+    notices: content.notices,
+    notice: null,
+    visibility,
+    pencilled: content.stage === 'pencilled' || allHeld,
+    carried: content.carried,
+    drafted: content.words.drafted,
+    announceAt: announce === null ? null : instantOf(announce, announce.zone),
+    announceZone: announce?.zone ?? content.performances[0]?.zone ?? 'UTC',
+  };
+}
+
+/** What a record's stage is called: what is typed, and what follows from cues, turns and the clock. */
+export type Stage =
+  'pencilled' | 'confirmed' | 'announced' | 'on sale' | 'sold out' | 'postponed' | 'cancelled' | 'played';
+
+/** A record's stage as the season shows it. */
+export function stageOf(facts: Facts, now: Instant): Stage {
+  const { performances } = facts;
+  const all = (turn: Turn) => performances.length > 0 && performances.every((one) => one.turn === turn);
+  if (all('cancelled')) return 'cancelled';
+  if (all('postponed')) return 'postponed';
+  if (performances.length > 0 && performances.every((one) => one.over < now)) return 'played';
+  if (facts.pencilled) return 'pencilled';
+  const left = performances.filter((one) => one.over >= now && one.turn !== 'cancelled');
+  if (left.length > 0 && (left.every((one) => one.soldOut) || (left.length === 1 && facts.availability === 'sold out')))
+    return 'sold out';
+  if (facts.visibility !== 'public' || (facts.announceAt !== null && facts.announceAt > now)) return 'confirmed';
+  return facts.link.kind === 'known' && facts.availability !== 'not yet on sale' ? 'on sale' : 'announced';
+}
+
+/** What befell an event, as the public must be told: empty where nothing did. */
+export function turnWords(performances: readonly PerformanceFacts[]): string {
+  const words: Record<Exclude<Turn, 'none'>, string> = {
+    postponed: 'Postponed',
+    rescheduled: 'New date',
+    moved: 'New place',
+    cancelled: 'Cancelled',
+  };
+  const said = (one: PerformanceFacts) => (one.turn === 'none' ? (one.soldOut ? 'Sold out' : '') : words[one.turn]);
+  const all = [...new Set(performances.map(said))];
+  if (all.length === 1) return all[0] ?? '';
+  const perDay = new Map<string, number>();
+  for (const { date } of performances) perDay.set(date, (perDay.get(date) ?? 0) + 1);
+  // Of several on one day, the hour tells which.
+  const when = ({ date, start, zone }: PerformanceFacts) =>
+    `${longDate(date).replace(/ \d{4}$/, '')}${start !== null && (perDay.get(date) ?? 0) > 1 ? ` ${toLocal(start, zone).time}` : ''}`;
+  return performances
+    .filter((one) => said(one) !== '')
+    .slice(0, 6)
+    .map((one) => `${said(one)}: ${when(one)}`)
+    .join('; ');
+}

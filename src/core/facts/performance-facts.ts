@@ -1,0 +1,181 @@
+import { longDate } from '../dates/date-words';
+import { roomFor, type Point, type Venue } from '../record/directory';
+import { doorsDate } from '../dates/readings';
+import type { LineUpEntry, Performance, Precision, Turn } from '../record/record';
+import { addDays, instantOf, type Instant } from '../base/zones';
+
+/** One performance in canonical form: instants, and the place in words. */
+export interface PerformanceFacts {
+  id: string;
+  precision: Precision;
+  /** For the order: the start, or the beginning of the day or month that is known. */
+  at: Instant;
+  start: Instant | null;
+  /** The end that the public may see. */
+  end: Instant | null;
+  doors: Instant | null;
+  /** From this moment on it is over, as far as is known. */
+  over: Instant;
+  zone: string;
+  /** Calendar date of the start, in `zone`. */
+  date: string;
+  /** Last day of an event of several days. */
+  lastDate: string | null;
+  /** The date as far as it is known: `March 2027, date to follow`. Empty where it is exact. */
+  dateNote: string;
+  place: PlaceFacts | null;
+  /** Only held, and told to nobody. */
+  pencilled: boolean;
+  turn: Turn;
+  soldOut: boolean;
+  note: string;
+  lineUp: string;
+  /** Where this one is sold, if not where the others are. */
+  ownLink: string | null;
+}
+
+export interface PlaceFacts {
+  venueId: string;
+  roomId: string | null;
+  venue: string;
+  room: string | null;
+  address: string;
+  town: string;
+  country: string;
+  capacity: number | null;
+  point: Point | null;
+  findIt: string;
+  /** The venue's own id on a channel. */
+  channelIds: Readonly<Record<string, string>>;
+}
+
+/** The next performance that is not over, or the last one. */
+export function nextOf(performances: readonly PerformanceFacts[], now: Instant): PerformanceFacts | undefined {
+  return performances.find((one) => one.over >= now) ?? performances[performances.length - 1];
+}
+
+interface MadeFacts {
+  /** The line-up in one text: equal texts are equal line-ups. */
+  billing: string;
+  venues: ReadonlyMap<string, Venue>;
+  facts: PerformanceFacts | null;
+}
+
+const madeBefore = new WeakMap<Performance, MadeFacts>();
+
+/** A performance's facts; made anew only when it or the directory is another object than before, or the line-up reads otherwise. */
+export function performanceFacts(
+  one: Performance,
+  lineUp: readonly LineUpEntry[],
+  billing: string,
+  venues: ReadonlyMap<string, Venue>,
+): PerformanceFacts | null {
+  const kept = madeBefore.get(one);
+  if (kept && kept.billing === billing && kept.venues === venues) return kept.facts;
+  const facts = makePerformanceFacts(one, lineUp, venues);
+  madeBefore.set(one, { billing, venues, facts });
+  return facts;
+}
+
+function makePerformanceFacts(
+  one: Performance,
+  lineUp: readonly LineUpEntry[],
+  venues: ReadonlyMap<string, Venue>,
+): PerformanceFacts | null {
+  const times = timesOf(one);
+  if (times === null) return null;
+  const venue = one.venueId === null ? undefined : venues.get(one.venueId);
+  const names = one.lineUpOut.length === 0 ? lineUp : lineUp.filter((entry) => !one.lineUpOut.includes(entry.id));
+  const words = lineUpWords(names);
+  return {
+    id: one.id,
+    precision: one.precision,
+    ...times,
+    zone: one.zone,
+    date: one.date,
+    lastDate: one.lastDate,
+    dateNote: dateNote(one),
+    place: venue ? placeFacts(venue, one) : null,
+    pencilled: one.pencilled,
+    turn: one.turn,
+    soldOut: one.soldOut,
+    note: one.note,
+    ownLink: one.link,
+    lineUp: one.lineUpExtra === '' ? words : [words, one.lineUpExtra].filter((part) => part !== '').join(', also '),
+  };
+}
+
+/** How long a performance of unknown end is taken to last, for order and clashes. */
+export const assumedLengthMs = 3 * 3_600_000;
+
+function timesOf(one: Performance): Pick<PerformanceFacts, 'at' | 'start' | 'end' | 'doors' | 'over'> | null {
+  const repeat = one.repeat ?? 'first';
+  const at = (date: string, time: string) => instantOf({ date, time }, one.zone, repeat);
+  const dawn = (date: string) => at(date, '00:00') ?? at(date, '01:00') ?? Date.parse(`${date}T00:00:00Z`);
+  if (one.precision === 'open') return { at: dawn(one.date), start: null, end: null, doors: null, over: Infinity };
+  if (one.precision === 'month') {
+    const first = `${one.date.slice(0, 7)}-01`;
+    return { at: dawn(first), start: null, end: null, doors: null, over: dawn(addDays(first, 31)) };
+  }
+  const last = dawn(addDays(one.lastDate ?? one.date, 1));
+  const doors = one.doors === null ? null : at(doorsDate(one), one.doors);
+  if (one.start === null || one.precision === 'day')
+    return { at: dawn(one.date), start: null, end: null, doors: null, over: last };
+  const start = at(one.date, one.start);
+  if (start === null) return null;
+  const end =
+    one.end === null ? null : at(one.lastDate ?? (one.endsNextDay ? addDays(one.date, 1) : one.date), one.end);
+  const over = end ?? (one.lastDate === null ? start + assumedLengthMs : last);
+  return { at: start, start, doors, end: one.endHidden ? null : end, over };
+}
+
+/** What is known of a date that is not exact, as the public reads it. */
+function dateNote({ precision, date, lastDate }: Performance): string {
+  const [, day = '', month = '', year = ''] = /^\w+ (\d+) (\w+) (\d+)$/.exec(longDate(date)) ?? [];
+  switch (precision) {
+    case 'open':
+      return 'Date to follow';
+    case 'month':
+      return `${month} ${year}, date to follow`;
+    case 'day':
+      return `${longDate(date)}, time to follow`;
+    case 'exact':
+      return lastDate === null || lastDate === date
+        ? ''
+        : `${day} ${month} to ${longDate(lastDate).replace(/^\w+ /, '')}`;
+  }
+}
+
+function placeFacts(venue: Venue, one: Performance): PlaceFacts {
+  const found = roomFor(venue, one.roomId, one.setUpId);
+  return {
+    venueId: venue.id,
+    roomId: found?.room.id ?? null,
+    venue: venue.name,
+    room: found?.room.name ?? null,
+    address: venue.address,
+    town: venue.town,
+    country: venue.country,
+    capacity: found?.capacity ?? null,
+    point: venue.point,
+    findIt: venue.findIt,
+    channelIds: venue.channelIds,
+  };
+}
+
+/** `X with Y and special guest Z`, in billing order. */
+export function lineUpWords(lineUp: readonly Pick<LineUpEntry, 'name' | 'role'>[]): string {
+  const named = (role: string) => lineUp.filter((one) => one.role === role).map((one) => one.name);
+  const lead = listWords(named('headliner'));
+  const guests = named('special guest').map((name) => `special guest ${name}`);
+  const rest = listWords([...named('support'), ...guests]);
+  if (lead === '') return rest;
+  return rest === '' ? lead : `${lead} with ${rest}`;
+}
+
+/** `A`, `A and B`, `A, B and C`. */
+export function listWords(names: readonly string[]): string {
+  const last = names[names.length - 1];
+  if (last === undefined) return '';
+  return names.length === 1 ? last : `${names.slice(0, -1).join(', ')} and ${last}`;
+}

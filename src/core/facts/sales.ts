@@ -1,0 +1,44 @@
+import type { Sold } from './tickets/seats';
+
+/** One count of sold purchases, at a moment, through an outlet. */
+export interface Count {
+  performanceId: string;
+  levelId: string;
+  outlet: string;
+  sold: number;
+  at: number;
+}
+
+/** The newest count of each performance, level and outlet. `counts` come oldest first. */
+function newest(counts: readonly Count[]): Count[] {
+  const last = new Map<string, Count>();
+  for (const one of counts) last.set(`${one.performanceId} ${one.levelId} ${one.outlet}`, one);
+  return [...last.values()];
+}
+
+/** Purchases so far, over all outlets, by performance and level. */
+export function soldSoFar(counts: readonly Count[]): Map<string, Sold> {
+  const all = new Map<string, Map<string, number>>();
+  for (const { performanceId, levelId, sold } of newest(counts)) {
+    const levels = all.get(performanceId) ?? new Map<string, number>();
+    levels.set(levelId, (levels.get(levelId) ?? 0) + sold);
+    all.set(performanceId, levels);
+  }
+  return all;
+}
+
+/** Seats that one outlet sold of a performance, count by count, for its pace. `admits`: people that one purchase of a level admits. */
+export function outletHistory(
+  counts: readonly Count[],
+  performanceId: string,
+  outlet: string,
+  admits: ReadonlyMap<string, number>,
+): { at: number; sold: number }[] {
+  const levels = new Map<string, number>();
+  return counts
+    .filter((one) => one.performanceId === performanceId && one.outlet === outlet)
+    .map(({ levelId, sold, at }) => {
+      levels.set(levelId, sold * (admits.get(levelId) ?? 1));
+      return { at, sold: [...levels.values()].reduce((a, b) => a + b, 0) };
+    });
+}

@@ -1,0 +1,180 @@
+import { moneyWords, type Currency } from '../../base/money';
+import { shortDate } from '../../dates/date-words';
+import type { Fee, PriceLevel, Tickets } from '../../record/ticket-schema';
+import { toLocal, type Instant } from '../../base/zones';
+import { splitFee } from './fees';
+import type { LevelSeats } from './seats';
+import { saleWindow, windowState } from './windows';
+
+/** What a member of the public pays. Amounts in minor units. */
+export type PriceFacts =
+  | { kind: 'unknown' }
+  /** `free`, or how one registers: `free, with registration by Fri 5 Mar, 3 of 24 places left`. */
+  | { kind: 'free'; words: string }
+  | {
+      kind: 'priced';
+      currency: Currency;
+      from: number;
+      to: number;
+      /** `from €18`, `€16–€22`, `€22, on sale Fri 10:00`. */
+      words: string;
+      /** The same lowest price with the fee of the first outlet. */
+      withFees: number;
+      /** When it can first be bought, where it cannot yet. */
+      opens: Instant | null;
+    };
+
+const free: PriceFacts = { kind: 'free', words: 'free' };
+
+/** The performance that a price is asked for. */
+export interface PriceAt {
+  start: Instant | null;
+  zone: string;
+  now: Instant;
+  levels: readonly LevelSeats[];
+  fee: Fee | null;
+}
+
+/** Levels at which one person may come in who is one of `who`: no bundles, no orders of two and more. */
+function singles(levels: readonly PriceLevel[], ...who: PriceLevel['buyers'][]): PriceLevel[] {
+  return levels.filter((level) => level.admits === 1 && level.least <= 1 && who.includes(level.buyers));
+}
+
+/** A level with its window and what can be bought of it. */
+interface Offer {
+  level: PriceLevel;
+  state: ReturnType<typeof windowState>;
+  opens: Instant | null;
+  /** It is in its window, and not sold out. */
+  now: boolean;
+}
+
+/**
+ * The lowest price at which one member of the public can be admitted now. Reduced prices make a range up to the dearest full
+ * price; several full prices make a `from`; what members pay is said behind it. Where nothing can be bought yet, the price that
+ * opens first, with its moment.
+ */
+export function priceNow(
+  { mode, levels, currency }: Pick<Tickets, 'mode' | 'levels' | 'currency'>,
+  at: PriceAt,
+): PriceFacts {
+  if (mode === 'free entry' || mode === 'registration') return free;
+  const sellable = new Map(at.levels.map((one) => [one.id, one.sellable]));
+  const offer = (level: PriceLevel): Offer => {
+    const window = saleWindow(level, at.start, at.zone);
+    const state = windowState(window, at.now);
+    return { level, state, opens: window.opens, now: state === 'open' && sellable.get(level.id) !== 0 };
+  };
+  const open = singles(levels, 'anyone', 'concession').map(offer);
+  const members = singles(levels, 'members').map(offer);
+  const [offered, opens] = onOffer(open);
+  if (offered.length === 0) return membersOnly(members, currency, at);
+  const tail = opens === null ? '' : `, on sale ${openingWords(opens, at.zone, at.now)}`;
+  return priced(
+    offered.map((one) => one.level),
+    currency,
+    at.fee,
+    opens,
+    membersWords(members, opens, currency),
+    tail,
+  );
+}
+
+/** What can be bought now; else what opens first, with its moment; else, over or sold out, all of it: a past event still says what it cost. */
+function onOffer(offers: readonly Offer[]): [Offer[], Instant | null] {
+  const now = offers.filter((one) => one.now);
+  if (now.length > 0) return [now, null];
+  const later = offers.filter((one) => one.state === 'before' && one.opens !== null);
+  const first = Math.min(...later.map((one) => one.opens ?? Infinity));
+  return later.length > 0 ? [later.filter((one) => one.opens === first), first] : [[...offers], null];
+}
+
+/** `, members €5`: where members pay something of their own, from the moment the public can buy too. */
+function membersWords(members: readonly Offer[], opens: Instant | null, currency: Currency): string {
+  const there = members.filter((one) => one.now || (opens !== null && one.state === 'before' && one.opens === opens));
+  return there.length === 0
+    ? ''
+    : `, members ${moneyOrFree(Math.min(...there.map((one) => one.level.price)), currency)}`;
+}
+
+const moneyOrFree = (minor: number, currency: Currency) => (minor === 0 ? 'free' : moneyWords(minor, currency));
+
+/** Where nothing is sold to the public at large: what members pay, or nothing at all. */
+function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt): PriceFacts {
+  const [offered, opens] = onOffer(members);
+  if (offered.length === 0) return { kind: 'unknown' };
+  const prices = offered.map((one) => one.level.price);
+  const [from, to] = [Math.min(...prices), Math.max(...prices)];
+  const tail = opens === null ? '' : `, on sale ${openingWords(opens, at.zone, at.now)}`;
+  return {
+    kind: 'priced',
+    currency,
+    from,
+    to,
+    words: `members only, ${from < to ? 'from ' : ''}${moneyOrFree(from, currency)}${tail}`,
+    withFees: splitFee(from, at.fee).buyerPays,
+    opens,
+  };
+}
+
+function priced(
+  levels: readonly PriceLevel[],
+  currency: Currency,
+  fee: Fee | null,
+  opens: Instant | null,
+  members: string,
+  tail: string,
+): PriceFacts {
+  const prices = levels.map((level) => level.price);
+  const full = levels.filter((level) => level.buyers !== 'concession').map((level) => level.price);
+  const from = Math.min(...prices);
+  const to = Math.max(...(full.length > 0 ? full : prices));
+  const choose = levels.find((level) => level.choose);
+  if (Math.max(...prices) === 0 && !choose && members === '') return free;
+  const words =
+    choose && choose.price === from
+      ? from === 0
+        ? 'pay what you like'
+        : `pay what you like, from ${moneyWords(from, currency)}`
+      : priceWords(from, full.length > 0 ? Math.min(...full) : from, Math.max(to, from), currency);
+  return {
+    kind: 'priced',
+    currency,
+    from,
+    to: Math.max(to, from),
+    words: `${words}${members}${tail}`,
+    withFees: splitFee(from, fee).buyerPays,
+    opens,
+  };
+}
+
+/** Reduced prices make a range up to the dearest full price (`€16–€22`); several full prices make a `from`; one price stands alone. */
+function priceWords(from: number, lowestFull: number, to: number, currency: Currency): string {
+  if (from === 0) return to > 0 ? `free to ${moneyWords(to, currency)}` : 'free';
+  if (from < lowestFull) return `${moneyWords(from, currency)}–${moneyWords(to, currency)}`;
+  return from < to ? `from ${moneyWords(from, currency)}` : moneyWords(from, currency);
+}
+
+/** `Fri 10:00` within six days, else with the date. */
+function openingWords(at: Instant, zone: string, now: Instant): string {
+  const { date, time } = toLocal(at, zone);
+  const words = shortDate(date);
+  return `${at - now < 6 * 86_400_000 ? words.slice(0, 3) : words} ${time}`;
+}
+
+/** Whether tickets can be had, for one performance. */
+export type Availability = 'not yet on sale' | 'on sale' | 'low' | 'sold out' | 'off sale' | 'cancelled';
+
+/** Availability follows from the windows, the seats and the marks; at most a tenth of the pool left is low. */
+export function availability(
+  levels: readonly PriceLevel[],
+  at: PriceAt,
+  marks: { cancelled: boolean; soldOut: boolean; left: number | null; pool: number | null },
+): Availability {
+  if (marks.cancelled) return 'cancelled';
+  if (marks.soldOut || marks.left === 0) return 'sold out';
+  const states = levels.map((level) => windowState(saleWindow(level, at.start, at.zone), at.now));
+  if (states.length > 0 && states.every((one) => one === 'after')) return 'off sale';
+  if (states.length > 0 && !states.includes('open')) return 'not yet on sale';
+  return marks.left !== null && marks.pool !== null && marks.left <= marks.pool / 10 ? 'low' : 'on sale';
+}

@@ -1,0 +1,42 @@
+import { shortDate } from '../../dates/date-words';
+import type { Registration } from '../../record/ticket-schema';
+import { addDays, instantOf, toLocal, type Instant } from '../../base/zones';
+
+/** Under this name registrations are counted, where sales name a price level and an outlet. */
+export const registrationCount = 'registration';
+
+/** Places of one performance that one registers for. */
+export interface Places {
+  limit: number;
+  taken: number;
+  left: number;
+}
+
+/** The places of a performance of which `taken` are registered; `null`: as many as come. */
+export function placesOf({ limit }: Pick<Registration, 'limit'>, taken: number): Places | null {
+  return limit === null ? null : { limit, taken, left: Math.max(0, limit - taken) };
+}
+
+/** Whether one can register no more: the last day is over. */
+export function registrationOver({ closes }: Pick<Registration, 'closes'>, zone: string, now: Instant): boolean {
+  const end = closes === null ? null : instantOf({ date: addDays(closes, 1), time: '00:00' }, zone);
+  return end === null ? closes !== null && toLocal(now, zone).date > closes : now >= end;
+}
+
+/**
+ * What the public reads of an event that is free with registration: how one registers where there is no page for it, until when,
+ * what is left, and whether there is a waiting list. `free, with registration (write to bench@yard.example) by Fri 5 Mar, 3 of 24 places left`.
+ */
+export function registrationWords(
+  registration: Registration,
+  places: Places | null,
+  at: { zone: string; now: Instant },
+): string {
+  if (registrationOver(registration, at.zone, at.now)) return 'free, registration has closed';
+  const { contact, closes, waitingList } = registration;
+  const how = `free, with registration${contact.trim() === '' ? '' : ` (${contact.trim()})`}${closes === null ? '' : ` by ${shortDate(closes)}`}`;
+  if (places === null) return how;
+  if (places.left === 0) return `${how}, ${waitingList ? 'full: waiting list' : 'full'}`;
+  const left = places.taken === 0 ? `${places.limit} places` : `${places.left} of ${places.limit} places left`;
+  return `${how}, ${left}${waitingList ? ', then a waiting list' : ''}`;
+}

@@ -1,0 +1,116 @@
+import type { Hold } from '../../record/directory';
+import type { Fee, Tickets } from '../../record/ticket-schema';
+import { splitFee } from './fees';
+
+/** Purchases so far of one performance, by level id. */
+export type Sold = ReadonlyMap<string, number>;
+
+export interface LevelSeats {
+  id: string;
+  sold: number;
+  /** Purchases still possible; `null`: no limit is known. */
+  sellable: number | null;
+}
+
+/** The sums of one performance's house, in seats and minor units. `null` where the capacity is not known. */
+export interface House {
+  capacity: number | null;
+  held: number;
+  /** What may be sold at all: capacity less holds. */
+  pool: number | null;
+  sold: number;
+  left: number | null;
+  levels: LevelSeats[];
+  /** Seats given to outlets, and by how many that is more than the pool. */
+  allocated: number;
+  over: number;
+  /** Sold beyond what the house holds. */
+  oversold: number;
+  /** Taken when every seat is sold, at most. */
+  grossWhenFull: number | null;
+  netWhenFull: number | null;
+}
+
+/**
+ * The sums of a house. Sellable purchases of a level are the least of its own limit less what was sold of it and what is
+ * left of its pools, in whole purchases (a bundle takes as many seats as it admits).
+ */
+export function houseOf(
+  tickets: Tickets,
+  capacity: number | null,
+  setUpHolds: readonly Hold[],
+  sold: Sold,
+  fee: Fee | null,
+): House {
+  const held = (tickets.holds ?? setUpHolds).reduce((sum, one) => sum + one.seats, 0);
+  const pool = capacity === null ? null : Math.max(0, capacity - held);
+  const seatsSold = (levels: Tickets['levels']) =>
+    levels.reduce((sum, level) => sum + (sold.get(level.id) ?? 0) * level.admits, 0);
+  const total = seatsSold(tickets.levels);
+  const leftOf = (room: number | null, levels: Tickets['levels']) =>
+    room === null ? null : Math.max(0, room - seatsSold(levels));
+  const left = leftOf(pool, tickets.levels);
+  const poolLeft = new Map(
+    tickets.pools.map((one) => [
+      one.id,
+      leftOf(
+        one.seats,
+        tickets.levels.filter((level) => level.poolId === one.id),
+      ) ?? 0,
+    ]),
+  );
+  const levels = tickets.levels.map((level): LevelSeats => {
+    const gone = sold.get(level.id) ?? 0;
+    const own = level.quantity === null ? Infinity : Math.max(0, level.quantity - gone);
+    const room = Math.min(
+      left ?? Infinity,
+      level.poolId === null ? Infinity : (poolLeft.get(level.poolId) ?? Infinity),
+    );
+    const sellable = Math.min(own, Math.floor(room / level.admits));
+    return { id: level.id, sold: gone, sellable: sellable === Infinity ? null : sellable };
+  });
+  const allocated = tickets.outlets.reduce((sum, one) => sum + (one.allocation ?? 0), 0);
+  return {
+    capacity,
+    held,
+    pool,
+    sold: total,
+    left,
+    levels,
+    allocated,
+    over: pool === null ? 0 : Math.max(0, allocated - pool),
+    oversold: pool === null ? 0 : Math.max(0, total - pool),
+    ...whenFull(tickets, left, levels, poolLeft, sold, fee),
+  };
+}
+
+/** What is taken with what is sold already and the rest filled from the dearest seat down, within every limit. */
+function whenFull(
+  tickets: Tickets,
+  left: number | null,
+  levels: LevelSeats[],
+  poolLeft: ReadonlyMap<string, number>,
+  sold: Sold,
+  fee: Fee | null,
+): Pick<House, 'grossWhenFull' | 'netWhenFull'> {
+  if (left === null || tickets.levels.length === 0) return { grossWhenFull: null, netWhenFull: null };
+  const pools = new Map(poolLeft);
+  let room = left;
+  let gross = 0;
+  let net = 0;
+  const take = (price: number, count: number) => {
+    gross += price * count;
+    net += splitFee(price, fee).net * count;
+  };
+  for (const level of tickets.levels) take(level.price, sold.get(level.id) ?? 0);
+  const dearest = [...tickets.levels].sort((a, b) => b.price / b.admits - a.price / a.admits || (a.id < b.id ? -1 : 1));
+  for (const level of dearest) {
+    const own = levels.find((one) => one.id === level.id)?.sellable ?? Infinity;
+    const inPool = level.poolId === null ? Infinity : (pools.get(level.poolId) ?? Infinity);
+    const count = Math.min(own, Math.floor(Math.min(room, inPool) / level.admits));
+    take(level.price, count);
+    room -= count * level.admits;
+    if (level.poolId !== null) pools.set(level.poolId, inPool - count * level.admits);
+  }
+  return { grossWhenFull: gross, netWhenFull: net };
+}

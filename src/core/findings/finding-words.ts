@@ -1,0 +1,115 @@
+import { channelWords, momentWords, shortDate } from '../dates/date-words';
+import type { Finding, FindingFact } from './finding';
+import { quoted } from '../base/quoted';
+
+type Words = { [C in FindingFact['code']]: (fact: Extract<FindingFact, { code: C }>) => string };
+
+/** The one table that puts words to findings: what is so, and the way out. */
+const words: Words = {
+  'title-empty': () => 'The event has no title. Give it one; a working title will do.',
+  'text-too-long': (f) => `${f.length} characters; at most ${f.limit} fit. Shorten it.`,
+  'date-malformed': (f) => `${quoted(f.text)} is no date. Write it as YYYY-MM-DD, between 1970 and 2037.`,
+  'time-malformed': (f) => `${quoted(f.text)} is no time of day. Write it like 19:30 or 7.30pm.`,
+  'start-empty': () => 'The start is missing. Write it like 19:30 or 7.30pm.',
+  'end-before-start': (f) =>
+    `The end ${f.end} lies before the start ${f.start}. Move it, or tick “ends after midnight”.`,
+  'doors-after-start': (f) => `Doors ${f.doors} open after the start ${f.start}. Move one of them.`,
+  'time-skipped': (f) =>
+    `${f.time} does not exist on ${f.date} in ${f.zone}: the clocks go forward. Use ${f.before} or ${f.after}.`,
+  'time-twice': (f) => `${f.time} comes twice on ${f.date} in ${f.zone}: the clocks go back. Say which one.`,
+  'zone-unknown': (f) => `${quoted(f.zone)} is not in the IANA zone data. Pick a zone such as Europe/Dublin.`,
+  'venue-unknown': () => 'This venue is not in the directory any more. Pick another.',
+  'room-unknown': () => 'This room is not in that venue. Pick another.',
+  'name-empty': () => 'A name is missing. Write it, or take the line out.',
+  'price-malformed': (f) =>
+    f.text.trim() === ''
+      ? 'The price is missing. Write it like 18 or 18.50, or 0 where it costs nothing.'
+      : `${quoted(f.text)} is no price in ${f.currency}. Write it like 18 or 18.50.`,
+  'quantity-malformed': (f) => `${quoted(f.text)} is no number of tickets. Write a whole number, or leave it empty.`,
+  'link-malformed': (f) => `${quoted(f.text)} is no web address. It starts with http:// or https://.`,
+  'too-many': (f) => `${f.count} are more than the ${f.limit} that a record holds. Take some out.`,
+  'value-refused': (f) => `This value cannot be kept: ${f.detail.replace(/\.$/, '')}. Put it right, or leave it empty.`,
+  'shown-shorter': (f) =>
+    `${f.length} characters where ${f.limit} fit: shown cut short. Shorten it to choose the cut yourself.`,
+  'needed-empty': (f) => `${f.label} is needed here and the record has none. Fill it in.`,
+  'price-none': () => 'No price yet. Add a price level, or say that entry is free.',
+  'venue-none': () => 'No venue yet. Pick one, or make one in place.',
+  'picture-none': (f) => `A picture of shape ${f.ratio} is needed. Add one.`,
+  'picture-small': (f) => `The crop is ${f.have} px wide where ${f.need} are needed. Add a larger picture.`,
+  'picture-shape': (f) =>
+    `Wrong shape: a ${f.ratio} crop keeps ${f.kept} % of the picture. Move the focal point, or add another shape.`,
+  'alt-empty': () => 'The picture has no description for those who cannot see it. Write one line.',
+  'category-unmapped': (f) => `This channel has no category for “${f.kind}”: it will stand on the general page only.`,
+  'link-awaited': (f) =>
+    `The ticket link comes from ${channelWords(f.from)} and is filled in when that has been placed.`,
+  'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
+  pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',
+  embargoed: (f) => `Under embargo until ${momentWords(f.until, f.zone)} (${f.zone}); nothing goes out before.`,
+  'all-past': () => 'Every performance is over. Sending it now tells the public of a past event.',
+  'performances-none': () => 'The event has no date at all. Add a performance; its date may be open.',
+  'carried-over': (f) =>
+    `Copied: ${f.facts.join(', ')} still stand as in the event it was copied from. Keep or replace each before it may be sent.`,
+  'over-allocated': (f) =>
+    `The outlets hold ${f.allocated} seats where ${f.pool} may be sold: ${f.over} over. Take ${f.over} away from an outlet.`,
+  oversold: (f) =>
+    `${f.over} more are sold than the ${f.pool} seats there are. Choose a larger set-up, or free held seats.`,
+  'house-strained': (f) =>
+    `On ${shortDate(f.date)} ${f.oversold > 0 ? `${f.oversold} more are sold than the ${f.pool} seats there are` : `the outlets hold ${f.over} seats more than the ${f.pool} that may be sold`}${f.more > 0 ? `, and on ${f.more} other dates` : ''}. Choose a larger room or set-up for it, or give out less.`,
+  'sale-never-open': (f) => `“${f.level}” closes before it opens: it can never be bought. Move its window.`,
+  'level-unbuyable': (f) =>
+    `Nobody can buy “${f.level}”: no seat of it is left to sell. Raise its number, or take it out.`,
+  'code-empty': (f) => `“${f.level}” is for code holders and has no code: nobody can buy it. Give it a code.`,
+  'sale-after-start': (f) => `“${f.level}” goes on sale after the start. Move its window.`,
+  'order-impossible': (f) =>
+    `“${f.level}” asks for at least ${f.least} and allows at most ${f.most} in one order. Put one of them right.`,
+  'token-broken': (f) => `A token in the words is broken: ${f.detail}. Write it like {{ date }}.`,
+  'token-unknown': (f) => `There is no token ${quoted(f.token)}. Pick one from the list that opens as you type {{.`,
+  'token-empty': (f) => `The record has nothing for {{ ${f.token} }} yet: it is left out.`,
+  override: () => 'Worded by hand for this channel.',
+  'override-behind': (f) =>
+    `Worded by hand when the record said “${short(f.from)}”; it now says “${short(f.now)}”. Word it again, or follow the record.`,
+  'shown-fitted': (f) => `${f.length} characters where ${f.limit} fit: ${f.how}.`,
+  'date-imprecise': (f) => `Only “${f.known}” is known: this channel needs a date and a start. Fill them in, or wait.`,
+  'notice-unfit': (f) =>
+    `Even the parts that a notice needs take ${f.needs} characters where ${f.limit} fit. Give the event a shorter title, or write the notice yourself.`,
+  'goes-later': (f) => `It goes out no earlier than ${momentWords(f.until, f.zone)} (${f.zone}).`,
+  lapsing: (f) => `The ${f.label} lapses ${momentWords(f.at, f.zone)} (${f.zone}). Send it to renew it.`,
+  'picture-cuts': (f) =>
+    `The ${f.ratio} crop cuts the keep-area by ${f.px} px. Make the keep-area smaller, or add another shape.`,
+  'picture-portrait': (f) => `Only upright pictures: a ${f.ratio} crop keeps ${f.kept} %. Add a landscape one.`,
+  'credit-empty': () => 'The picture has no credit. Say whose it is before it is announced.',
+  drafted: (f) => `Drafted from a longer text and not looked at yet: ${f.lengths.join(', ')}.`,
+  'last-before-first': () => 'The last day lies before the first. Move one of them.',
+  'set-up-unknown': () => 'This set-up is not one of the room’s. Pick another.',
+  'buyers-unsaid': () =>
+    'Say what this price level is: full price, reduced, for groups, members, holders of a code, or those invited.',
+  'registration-nowhere': () =>
+    'Free with registration, and nowhere to register. Give the address of a registration page, or say how: “write to …”, “call …”.',
+  'registration-over': (f) =>
+    `Registration closes on ${shortDate(f.closes)}, which is over or lies after the start. Move the last day.`,
+  'join-public': (f) =>
+    `The address where one joins stands in public, in ${f.field}. It is only for those who hold a place: take it out there, or give the address where one keeps a place.`,
+  'levels-over': (f) =>
+    `The price levels add up to ${f.sum} where ${f.pool} may be sold, and this channel knows no total. Split them: ${f.split}.`,
+  'parts-over': (f) =>
+    `The parts of the house add up to ${f.sum} seats where ${f.pool} may be sold. Make them smaller, or choose a larger set-up.`,
+  'fee-malformed': (f) => `${quoted(f.text)} is no fee. Write the per cent like 4.5, and amounts like 0.60.`,
+  'number-malformed': (f) => `${quoted(f.text)} is no ${f.what}. Write a whole number, or leave it empty.`,
+  'not-connected': () => 'This channel is not connected. Connect it under Channels.',
+};
+
+/** A text short enough to stand in a sentence. */
+function short(text: string): string {
+  const plain = text
+    .replace(/<[^>]*>/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
+  return plain.length > 60 ? `${plain.slice(0, 59)}…` : plain;
+}
+
+/** A finding in words for a person: what is so and what to do. */
+export function findingWords(finding: Finding): string {
+  // Each entry takes the fact with its own code; TypeScript cannot follow the pairing through an index.
+  const say = words[finding.code] as (fact: FindingFact) => string;
+  return say(finding);
+}

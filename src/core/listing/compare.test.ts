@@ -1,0 +1,226 @@
+import fc from 'fast-check';
+import { compareListing, equalValues, settledPrevious, type ListingState, type Outcome } from './compare';
+import { plan, type PlannableListing } from '../errands/plan';
+import { standingOf } from './standing';
+import type { Shown, ShownValue } from './shown';
+
+const text = (words: string): ShownValue => ({ kind: 'text', text: words });
+const on: ShownValue = { kind: 'flag', on: true };
+const shown = (words: string | null): Shown => ({ listed: on, ...(words === null ? {} : { title: text(words) }) });
+const sentAt = 1_000_000;
+const options = { now: sentAt + 60_000, delayMs: 600_000, dropped: new Set<string>(), lapse: null };
+
+/** The field's outcome for wanted, sent and observed; `previous` is what stood there before the sending. */
+function outcome(
+  w: string | null,
+  s: string | null,
+  o: string | null | 'unread',
+  more: { previous?: string; late?: boolean; dropped?: boolean } = {},
+): Outcome {
+  const state: ListingState = {
+    sent: shown(s),
+    previous: shown(more.previous ?? s),
+    observed: o === 'unread' ? null : shown(o),
+    sentAt,
+    observedAt: o === 'unread' ? null : sentAt + 1,
+    lapsesAt: null,
+  };
+  const rows = compareListing(shown(w), state, {
+    ...options,
+    now: more.late ? sentAt + 700_000 : options.now,
+    dropped: new Set(more.dropped ? ['title'] : []),
+  });
+  return rows.find((row) => row.key === 'title')?.outcome ?? 'same';
+}
+
+test.each<[string, Outcome, Outcome]>([
+  ['a a a', outcome('a', 'a', 'a'), 'same'],
+  ['b a a', outcome('b', 'a', 'a'), 'to-send'],
+  ['a a b', outcome('a', 'a', 'b'), 'drifted'],
+  ['b a b', outcome('b', 'a', 'b'), 'already-there'],
+  ['b a c', outcome('b', 'a', 'c'), 'at-odds'],
+  ['a a – hidden by the channel', outcome('a', 'a', null, { dropped: true }), 'same'],
+  ['a a – not read since', outcome('a', 'a', 'unread'), 'not-yet'],
+  ['a a – not read, delay passed', outcome('a', 'a', 'unread', { late: true }), 'late'],
+  ['a a and the older value within the delay', outcome('a', 'a', 'z', { previous: 'z' }), 'not-yet'],
+  ['a a and the older value after it', outcome('a', 'a', 'z', { previous: 'z', late: true }), 'late'],
+  ['a a – gone from there', outcome('a', 'a', null), 'drifted'],
+  ['b a – not read since', outcome('b', 'a', 'unread'), 'to-send'],
+  ['nothing wanted, a sent', outcome(null, 'a', 'a'), 'to-send'],
+])('%s', (_, found, expected) => expect(found).toBe(expected));
+
+test('once seen as sent, the older value is drift and not delay', () => {
+  const state: ListingState = {
+    sent: shown('new'),
+    previous: shown('old'),
+    observed: shown('new'),
+    sentAt,
+    observedAt: sentAt + 1,
+    lapsesAt: null,
+  };
+  const later = {
+    ...state,
+    previous: settledPrevious(state, shown('new')),
+    observed: shown('old'),
+    observedAt: sentAt + 2,
+    lapsesAt: null,
+  };
+  expect(compareListing(shown('new'), later, options).find((row) => row.key === 'title')?.outcome).toBe('drifted');
+});
+
+test('a listing that has gone is compared by that alone', () => {
+  const state: ListingState = {
+    sent: shown('a'),
+    previous: shown('a'),
+    observed: { listed: { kind: 'flag', on: false } },
+    sentAt,
+    observedAt: sentAt + 1,
+    lapsesAt: null,
+  };
+  const rows = compareListing(shown('a'), state, options);
+  expect(rows.map((row) => [row.key, row.outcome])).toEqual([['listed', 'drifted']]);
+});
+
+const anyValue: fc.Arbitrary<ShownValue> = fc.oneof(
+  fc.string().map(text),
+  fc.record({ kind: fc.constant('instant' as const), at: fc.integer(), zone: fc.constantFrom('Europe/Dublin', 'UTC') }),
+  fc.record({
+    kind: fc.constant('price' as const),
+    name: fc.string(),
+    minor: fc.nat(),
+    currency: fc.constantFrom('EUR' as const, 'ISK' as const),
+  }),
+  fc.boolean().map((value): ShownValue => ({ kind: 'flag', on: value })),
+  fc.webUrl().map((href): ShownValue => ({ kind: 'url', href })),
+  fc.string().map((html): ShownValue => ({ kind: 'rich', html })),
+);
+const anyShown = fc
+  .dictionary(fc.constantFrom('title', 'body', 'start@p1', 'start@p2', 'price@s', 'link'), anyValue)
+  .map((fields): Shown => ({ listed: on, ...fields }));
+
+test('comparing is total and deterministic, and three equal states are in step', () => {
+  fc.assert(
+    fc.property(anyShown, anyShown, anyShown, fc.boolean(), (w, s, o, read) => {
+      const state: ListingState = {
+        sent: s,
+        previous: o,
+        observed: o,
+        sentAt,
+        observedAt: read ? sentAt + 1 : sentAt - 1,
+        lapsesAt: null,
+      };
+      expect(compareListing(w, state, options)).toEqual(compareListing(w, state, options));
+      const still: ListingState = { sent: w, previous: w, observed: w, sentAt, observedAt: sentAt, lapsesAt: null };
+      expect(compareListing(w, still, options).every((row) => row.outcome === 'same')).toBe(true);
+      expect(
+        standingOf({
+          wanted: w,
+          state: still,
+          comparison: compareListing(w, still, options),
+          errand: 'none',
+          embargoed: false,
+        }),
+      ).toBe('instep');
+    }),
+    { numRuns: 500 },
+  );
+});
+
+test.each<[string, ShownValue, ShownValue, boolean]>([
+  ['white space', text('a  b\r\nc'), text(' a b\nc '), true],
+  ['composed letters', text('café'), text('cafe\u0301'), true],
+  ['case is meant', text('A'), text('a'), false],
+  [
+    'markup by meaning',
+    { kind: 'rich', html: '<p><b>a</b></p>' },
+    { kind: 'rich', html: '<div><strong>a</strong></div>' },
+    true,
+  ],
+  [
+    'addresses',
+    { kind: 'url', href: 'HTTPS://Tickets.Example:443/' },
+    { kind: 'url', href: 'https://tickets.example' },
+    true,
+  ],
+  [
+    'one moment, two zones',
+    { kind: 'instant', at: 0, zone: 'UTC' },
+    { kind: 'instant', at: 0, zone: 'Europe/Dublin' },
+    false,
+  ],
+  ['kinds', text('1'), { kind: 'count', n: 1 }, false],
+])('equal: %s', (_, a, b, equal) => {
+  expect(equalValues(a, b)).toBe(equal);
+  expect(equalValues(b, a)).toBe(equal);
+});
+
+describe('the plan', () => {
+  const rules = new Map([
+    ['gate', { givesLink: true, requests: { place: 4, amend: 1, withdraw: 1, renew: 1 } }],
+    ['site', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 1 } }],
+    ['page', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 1 } }],
+  ]);
+  const never: ListingState = {
+    sent: null,
+    previous: null,
+    observed: null,
+    sentAt: null,
+    observedAt: null,
+    lapsesAt: null,
+  };
+  const listing = (channel: string, part: Partial<PlannableListing> = {}): PlannableListing => {
+    const wanted = part.wanted ?? {
+      listed: on,
+      title: text('a'),
+      ...(channel === 'gate' ? {} : { link: { kind: 'awaited' as const, from: 'gate', track: null } }),
+    };
+    const state = part.state ?? never;
+    return {
+      listing: `r.${channel}.0`,
+      record: 'r',
+      channel,
+      findings: [],
+      open: false,
+      embargoUntil: null,
+      ...part,
+      wanted,
+      state,
+      comparison: compareListing(wanted, state, options),
+    };
+  };
+  const order = (listings: PlannableListing[]) =>
+    plan(listings, rules).errands.map(
+      (one) => `${one.op} ${one.channel}${one.needs.length > 0 ? ` after ${one.needs.join()}` : ''}`,
+    );
+
+  test('planned and applied gives what was wanted', () => {
+    fc.assert(
+      fc.property(anyShown, anyShown, (wanted, before) => {
+        const state: ListingState = {
+          sent: before,
+          previous: before,
+          observed: before,
+          sentAt,
+          observedAt: sentAt,
+          lapsesAt: null,
+        };
+        const [errand] = plan([listing('site', { wanted, state })], rules).errands;
+        const after: Shown = { ...before };
+        for (const change of errand?.changes ?? []) {
+          if (change.after === null) delete after[change.key];
+          else after[change.key] = change.after;
+        }
+        const again: ListingState = {
+          sent: after,
+          previous: before,
+          observed: after,
+          sentAt,
+          observedAt: sentAt,
+          lapsesAt: null,
+        };
+        expect(order([listing('site', { wanted, state: again })])).toEqual([]);
+      }),
+      { numRuns: 500 },
+    );
+  });
+});

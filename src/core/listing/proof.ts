@@ -1,0 +1,419 @@
+import type { ChannelRules, FieldRow } from './channel-rules';
+import { renditionSize } from '../pictures/crop';
+import { carriedParts } from '../record/copy-record';
+import type { Facts } from '../facts/facts';
+import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
+import { finding, type Finding, type FindingFact } from '../findings/finding';
+import { countGraphemes, cutToFit } from '../base/graphemes';
+import { cleanHtml } from '../words/markup';
+import { choosePicture } from '../pictures/picture-choice';
+import type { Override, PictureUse } from '../record/record';
+import { listedField, shownKey, splitKey, type Shown, type ShownValue } from './shown';
+import { tracked } from './ticket-link';
+import { registrationOver } from '../facts/tickets/registering';
+import { neverOpens } from '../facts/tickets/windows';
+import { fit, fitWords } from '../words/fit';
+import { noticeParts } from '../words/notice';
+import { fillTokens } from '../words/tokens';
+import type { Instant } from '../base/zones';
+
+/** A listing as the channel will show it, with what was noticed about it. */
+export interface Proof {
+  shown: Shown;
+  findings: Finding[];
+  /** What the record itself says where a field is worded by hand. */
+  beneath: Record<string, string>;
+}
+
+/**
+ * What `rules`' channel will show of an event: the performances named in `part`, words filled, every field fitted to the
+ * channel, fields worded by hand in their place. Pure and total: what is missing or does not fit is a finding.
+ */
+export function proof(rules: ChannelRules, facts: Facts, part: readonly string[], now: Instant): Proof {
+  const shown: Shown = {};
+  const findings: Finding[] = [];
+  const beneath: Record<string, string> = {};
+  const scoped = scopedTo(rules, facts, part, now, findings);
+  const put = (row: FieldRow, value: ShownValue | null, item?: string) => {
+    const fitted = value === null ? null : fitValue(row, value, scoped, findings);
+    if (fitted === null) findings.push(...missing(row, rules, scoped));
+    else shown[shownKey(row.field, item)] = fitted;
+  };
+  for (const row of rules.rows) {
+    if (row.kind === 'picture') put(row, pictureValue(rules, row, scoped.pictures, findings));
+    else if (row.each === 'event')
+      put(row, byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath));
+    else if (row.each === 'performance')
+      for (const one of scoped.performances)
+        put(row, filledFor(row, row.from(one, scoped), one, scoped, findings), one.id);
+    else if (scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
+    else for (const one of scoped.levels) put(row, row.from(one, scoped), one.id);
+  }
+  findings.push(...levelsOver(rules, scoped), ...joinShown(rules, shown, facts.joinAddress));
+  return { shown, findings: unique(findings), beneath };
+}
+
+/** Where a channel that sells knows no total over all levels, they may not add up to more than there is. */
+function levelsOver({ givesLink, rows }: ChannelRules, { caps, levels, performances }: Facts): Finding[] {
+  const pool = Math.min(...performances.map((one) => caps[one.id] ?? Infinity));
+  const sum = levels.reduce((all, one) => all + (one.quantity ?? pool), 0);
+  if (!givesLink || rows.some((row) => row.field === 'total') || pool === Infinity || sum <= pool) return [];
+  let rest = pool;
+  const split = levels.map(({ name, quantity }, i) => {
+    const share = i === levels.length - 1 ? rest : Math.floor((pool * (quantity ?? pool)) / sum);
+    rest -= share;
+    return `${share} ${name}`;
+  });
+  return [finding('tickets.levels', 'stops', { code: 'levels-over', sum, pool, split: split.join(', ') })];
+}
+
+const bareAddress = (href: string) =>
+  href
+    .trim()
+    .toLowerCase()
+    .replaceAll('&amp;', '&')
+    .replace(/^https?:\/\//, '')
+    .replace(/\/$/, '');
+
+/** The address where one joins is for those who hold a place: nothing that a channel shows may hold it. */
+function joinShown({ rows }: ChannelRules, shown: Shown, join: string | null): Finding[] {
+  if (join === null) return [];
+  const wanted = bareAddress(join);
+  return Object.entries(shown).flatMap(([key, value]) => {
+    const text =
+      value.kind === 'text'
+        ? value.text
+        : value.kind === 'rich'
+          ? value.html
+          : value.kind === 'url'
+            ? value.href
+            : value.kind === 'picture'
+              ? value.alt
+              : value.kind === 'price'
+                ? value.name
+                : '';
+    const { field } = splitKey(key);
+    return bareAddress(text).includes(wanted)
+      ? [
+          finding(field, 'stops', {
+            code: 'join-public',
+            field: rows.find((row) => row.field === field)?.label ?? field,
+          }),
+        ]
+      : [];
+  });
+}
+
+/** The facts as one listing tells them: its performances, its link, its words filled from its next performance. */
+function scopedTo(
+  rules: ChannelRules,
+  facts: Facts,
+  part: readonly string[],
+  now: Instant,
+  findings: Finding[],
+): Facts {
+  const performances = inOrder(facts.performances, part);
+  const own = performances[0]?.ownLink ?? null;
+  const link =
+    own !== null && performances.every((one) => one.ownLink === own)
+      ? { kind: 'known' as const, href: tracked(own, facts.outlets[0]?.trackAs ?? 'via', rules.id) }
+      : facts.link;
+  const scoped: Facts = { ...facts, performances, link };
+  const fill = filler(scoped, now, findings);
+  const filled: Facts = {
+    ...scoped,
+    title: fill('title', facts.title, 'plain'),
+    subtitle: fill('subtitle', facts.subtitle, 'plain'),
+    line: fill('teaser', facts.line, 'plain'),
+    access: fill('good-to-know', facts.access, 'plain'),
+    age: fill('good-to-know', facts.age, 'plain'),
+    teaser: fill('teaser', facts.teaser, 'plain'),
+    short: fill('body', facts.short, 'plain'),
+    full: fill('body', facts.full, 'rich'),
+  };
+  if (facts.notice === null || rules.notice === null) return filled;
+  const words =
+    facts.notice.words.trim() === ''
+      ? writtenNotice(rules, rules.notice, filled, findings)
+      : fill('body', facts.notice.words, 'plain');
+  return { ...filled, notice: { ...facts.notice, words } };
+}
+
+/** Fills words from the next performance of `facts`; what cannot be filled is a finding at the field. */
+function filler(
+  facts: Facts,
+  now: Instant,
+  findings: Finding[],
+): (field: string, text: string, kind: 'plain' | 'rich') => string {
+  const next = nextOf(facts.performances, now);
+  return (field, text, kind) => {
+    const { text: filled, unknown, empty, broken } = fillTokens(text, facts, next, kind);
+    if (broken !== null) findings.push(finding(field, 'stops', { code: 'token-broken', detail: broken }));
+    for (const token of unknown) findings.push(finding(field, 'stops', { code: 'token-unknown', token }));
+    for (const token of empty) findings.push(finding(field, 'warns', { code: 'token-empty', token }));
+    return filled;
+  };
+}
+
+/** A line of one performance, its tokens filled from that performance. */
+function filledFor(
+  { field }: FieldRow,
+  value: ShownValue | null,
+  one: PerformanceFacts,
+  facts: Facts,
+  findings: Finding[],
+): ShownValue | null {
+  if (value?.kind !== 'text' || !value.text.includes('{{')) return value;
+  const text = filler({ ...facts, performances: [one] }, one.at, findings)(field, value.text, 'plain');
+  return text.trim() === '' ? null : { kind: 'text', text };
+}
+
+/** A notice as the facts give it: the worthiest parts that fit. A link has a place of its own where the channel has one. */
+function writtenNotice(
+  { rows }: ChannelRules,
+  { limit, linkLength }: NonNullable<ChannelRules['notice']>,
+  facts: Facts,
+  findings: Finding[],
+): string {
+  const parts = noticeParts(facts, { withLink: !rows.some((row) => row.field === 'link') });
+  const fitted = fit(parts, { limit, linkLength, joint: ' ' });
+  if (!fitted.ok) findings.push(finding('body', 'stops', { code: 'notice-unfit', needs: fitted.needs, limit }));
+  else if (fitted.dropped.length > 0)
+    findings.push(
+      finding('body', 'notes', {
+        code: 'shown-fitted',
+        length: countGraphemes(parts.map((one) => one.variants[0]?.text ?? '').join(' ')),
+        limit,
+        how: fitWords(fitted),
+      }),
+    );
+  return fitted.ok ? fitted.text : '';
+}
+
+const places = new WeakMap<readonly PerformanceFacts[], ReadonlyMap<string, number>>();
+
+/** The performances named in `part`, in order of time. Places are looked up once for all the listings of a long run. */
+function inOrder(performances: PerformanceFacts[], part: readonly string[]): PerformanceFacts[] {
+  if (part.length === performances.length) return performances;
+  let known = places.get(performances);
+  if (!known) places.set(performances, (known = new Map(performances.map((one, i) => [one.id, i]))));
+  const at = part
+    .map((id) => known.get(id))
+    .filter((one) => one !== undefined)
+    .sort((a, b) => a - b);
+  return at.flatMap((i) => performances[i] ?? []);
+}
+
+/** A field worded by hand, where there is such an override; it is filled like other words. */
+function byHand(
+  rules: ChannelRules,
+  row: FieldRow,
+  value: ShownValue | null,
+  { facts, now }: { facts: Facts; now: Instant },
+  findings: Finding[],
+  beneath: Record<string, string>,
+): ShownValue | null {
+  const override = facts.overrides.find((one) => one.channel === rules.id && one.field === row.field);
+  if (!override || (row.kind !== 'text' && row.kind !== 'rich')) return value;
+  const record = overridable(value);
+  beneath[row.field] = record;
+  if (moved(override, record, row.kind))
+    findings.push(finding(row.field, 'warns', { code: 'override-behind', from: override.from, now: record }));
+  else findings.push(finding(row.field, 'notes', { code: 'override' }));
+  const text = filler(facts, now, findings)(row.field, override.value, row.kind === 'rich' ? 'rich' : 'plain');
+  return row.kind === 'rich' ? { kind: 'rich', html: cleanHtml(text) } : { kind: 'text', text };
+}
+
+/** What an override remembers of the record's value. */
+export function overridable(value: ShownValue | null | undefined): string {
+  return value?.kind === 'text' ? value.text : value?.kind === 'rich' ? value.html : '';
+}
+
+function moved({ from }: Override, record: string, kind: 'text' | 'rich'): boolean {
+  const folded = (text: string) => (kind === 'rich' ? cleanHtml(text) : text.replace(/\s+/g, ' ').trim());
+  return folded(from) !== folded(record);
+}
+
+/** The listing that is wanted where an event must not stand: nothing but "not listed". */
+export const takenDown: Shown = { [listedField]: { kind: 'flag', on: false } };
+
+/** Findings that hold for every channel: what may not leave the house, or not yet. */
+export function gate(facts: Facts, now: Instant): Finding[] {
+  const found: Finding[] = [];
+  if (facts.visibility === 'private') found.push(finding('publicity.visibility', 'stops', { code: 'not-public' }));
+  if (facts.pencilled) found.push(finding('stage', 'stops', { code: 'pencilled' }));
+  if (facts.carried.length > 0)
+    found.push(
+      finding('carried', 'stops', { code: 'carried-over', facts: facts.carried.map((one) => carriedParts[one].name) }),
+    );
+  if (facts.announceAt !== null && facts.announceAt > now) {
+    found.push(
+      finding('publicity.announce', 'notes', { code: 'embargoed', until: facts.announceAt, zone: facts.announceZone }),
+    );
+  }
+  if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now))
+    found.push(finding('performances', 'warns', { code: 'all-past' }));
+  if (facts.drafted.length > 0) found.push(finding('words', 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
+  return [...found, ...houseFindings(facts), ...registrationFindings(facts, now)];
+}
+
+/** Free with registration is told to nobody who could not register. */
+function registrationFindings({ registration, link, contact, performances }: Facts, now: Instant): Finding[] {
+  if (registration === null) return [];
+  const next = nextOf(performances, now);
+  const found: Finding[] =
+    link.kind === 'none' && contact === '' ? [finding('tickets.link', 'stops', { code: 'registration-nowhere' })] : [];
+  const { closes } = registration;
+  if (
+    closes !== null &&
+    next &&
+    next.precision !== 'open' &&
+    (closes > (next.lastDate ?? next.date) || registrationOver(registration, next.zone, now))
+  )
+    found.push(finding('tickets.registration.closes', 'warns', { code: 'registration-over', closes }));
+  return found;
+}
+
+/** What the sums of the house forbid: nothing may be oversold. */
+function houseFindings({ house, strained, ticketed, levels, performances, parts }: Facts): Finding[] {
+  if (!ticketed) return [];
+  const found: Finding[] = [];
+  if (house.over > 0)
+    found.push(
+      finding('tickets.outlets', 'stops', {
+        code: 'over-allocated',
+        over: house.over,
+        allocated: house.allocated,
+        pool: house.pool ?? 0,
+      }),
+    );
+  if (house.pool !== null && parts > house.pool)
+    found.push(finding('tickets.pools', 'stops', { code: 'parts-over', sum: parts, pool: house.pool }));
+  if (house.oversold > 0)
+    found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
+  const [worst] = strained;
+  if (worst)
+    found.push(
+      finding('tickets', 'stops', {
+        code: 'house-strained',
+        date: worst.date,
+        over: worst.house.over,
+        oversold: worst.house.oversold,
+        pool: worst.house.pool ?? 0,
+        more: strained.length - 1,
+      }),
+    );
+  const start = performances[0]?.start ?? null;
+  const sellable = new Map(house.levels.map((one) => [one.id, one.sellable]));
+  for (const level of levels) {
+    if (level.buyers === 'code' && level.code === '')
+      found.push(finding('tickets.levels', 'stops', { code: 'code-empty', level: level.name }));
+    if (level.opens !== null && start !== null && level.opens >= start)
+      found.push(finding('tickets.levels', 'stops', { code: 'sale-after-start', level: level.name }));
+    // A part of the house that is sold out is no news; a level that could never be bought is.
+    if (
+      sellable.get(level.id) === 0 &&
+      (house.levels.find((one) => one.id === level.id)?.sold ?? 0) === 0 &&
+      house.left !== 0
+    )
+      found.push(finding('tickets.levels', 'warns', { code: 'level-unbuyable', level: level.name }));
+    if (neverOpens(level))
+      found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
+  }
+  return found;
+}
+
+function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Finding[]): ShownValue | null {
+  if (value.kind === 'awaited') findings.push(finding(row.field, 'notes', { code: 'link-awaited', from: value.from }));
+  if (value.kind !== 'text') return value;
+  if (value.text.trim() === '') return null;
+  if (row.limit === undefined) return value;
+  const length = countGraphemes(value.text);
+  if (length <= row.limit) return value;
+  const parts = row.parts?.(facts) ?? null;
+  const fitted = parts && fit(parts.parts, { limit: row.limit, linkLength: null, joint: parts.joint });
+  if (fitted?.ok && fitted.text !== '') {
+    findings.push(
+      finding(row.field, 'notes', { code: 'shown-fitted', length, limit: row.limit, how: fitWords(fitted) }),
+    );
+    return { kind: 'text', text: fitted.text };
+  }
+  findings.push(finding(row.field, 'warns', { code: 'shown-shorter', length, limit: row.limit }));
+  return { kind: 'text', text: cutToFit(value.text, row.limit) };
+}
+
+function missing(row: FieldRow, rules: ChannelRules, facts: Facts): Finding[] {
+  if (row.need === undefined) return [];
+  return [finding(row.field, row.need === 'must' ? 'stops' : 'warns', missingFact(row, rules, facts))];
+}
+
+function missingFact(row: FieldRow, rules: ChannelRules, facts: Facts): FindingFact {
+  switch (row.field) {
+    case 'picture':
+      return { code: 'picture-none', ratio: rules.picture.ratio.join(':') };
+    case 'price':
+      return { code: 'price-none' };
+    case 'place':
+      return { code: 'venue-none' };
+    case 'category':
+      return { code: 'category-unmapped', kind: facts.kind };
+    case 'start': {
+      const open = facts.performances.find((one) => one.precision !== 'exact');
+      return open ? { code: 'date-imprecise', known: open.dateNote } : { code: 'needed-empty', label: row.label };
+    }
+    default:
+      return { code: 'needed-empty', label: row.label };
+  }
+}
+
+function pictureValue(
+  rules: ChannelRules,
+  row: FieldRow,
+  pictures: readonly PictureUse[],
+  findings: Finding[],
+): ShownValue | null {
+  const shape = rules.picture;
+  const choice = choosePicture(pictures, shape);
+  if (choice === null) return null;
+  const { picture, window, cuts, kept } = choice;
+  const size = renditionSize(window, shape);
+  const ratio = shape.ratio.join(':');
+  if (choice.enlarged)
+    findings.push(
+      finding(row.field, row.need === 'must' ? 'stops' : 'warns', {
+        code: 'picture-small',
+        have: window.w,
+        need: shape.minWidth,
+      }),
+    );
+  if (cuts.w + cuts.h > 0)
+    findings.push(finding(row.field, 'warns', { code: 'picture-cuts', px: Math.max(cuts.w, cuts.h), ratio }));
+  else if (kept < 0.5)
+    findings.push(
+      finding(row.field, 'warns', {
+        code: pictures.every((one) => one.height > one.width) ? 'picture-portrait' : 'picture-shape',
+        kept: Math.round(kept * 100),
+        ratio,
+      }),
+    );
+  if (picture.alt.trim() === '') findings.push(finding(row.field, 'stops', { code: 'alt-empty' }));
+  if (picture.credit.trim() === '') findings.push(finding(row.field, 'stops', { code: 'credit-empty' }));
+  const name = `${picture.pictureId.slice(0, 16)}-${window.x}.${window.y}.${window.w}x${window.h}-${size.width}.jpg`;
+  return {
+    kind: 'picture',
+    name,
+    alt: picture.alt.trim(),
+    source: { pictureId: picture.pictureId, crop: window, ...size },
+  };
+}
+
+/** Repeated groups give the same finding once for each item; one says it. */
+function unique(findings: readonly Finding[]): Finding[] {
+  const seen = new Set<string>();
+  return findings.filter((one) => {
+    const key = `${one.field} ${one.code} ${'token' in one ? one.token : 'level' in one ? one.level : ''}`;
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
+}

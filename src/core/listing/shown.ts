@@ -1,0 +1,59 @@
+import { z } from 'zod';
+import { currencies } from '../base/money';
+
+const url = z.object({ kind: z.literal('url'), href: z.string() });
+
+/** One value as a channel shows it. Unknown is the absence of a value, never an empty one. */
+export const shownValueSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('text'), text: z.string() }),
+  /** Rich text: HTML of the record's set. */
+  z.object({ kind: z.literal('rich'), html: z.string() }),
+  z.object({ kind: z.literal('instant'), at: z.number(), zone: z.string() }),
+  z.object({ kind: z.literal('price'), name: z.string(), minor: z.number(), currency: z.enum(currencies) }),
+  z.object({ kind: z.literal('count'), n: z.number() }),
+  z.object({ kind: z.literal('flag'), on: z.boolean() }),
+  url,
+  /** A link that another channel has yet to give. */
+  z.object({
+    kind: z.literal('awaited'),
+    from: z.string(),
+    /** The parameter that is put to the link once it is there, so that channels can be told apart. */
+    track: z.object({ name: z.string(), value: z.string() }).nullable().default(null),
+  }),
+  z.object({
+    kind: z.literal('picture'),
+    /** File name of the rendition; equal names are equal pictures. */
+    name: z.string(),
+    alt: z.string(),
+    /** Where the rendition comes from; unknown for one that was observed. */
+    source: z
+      .object({
+        pictureId: z.string(),
+        crop: z.object({ x: z.number(), y: z.number(), w: z.number(), h: z.number() }),
+        width: z.number(),
+        height: z.number(),
+      })
+      .nullable(),
+  }),
+]);
+
+export type ShownValue = z.infer<typeof shownValueSchema>;
+export type ShownKind = ShownValue['kind'];
+
+/** A listing's shown fields, by key: `title`, or `start@` with the performance's id. */
+export const shownSchema = z.record(z.string(), shownValueSchema);
+export type Shown = z.infer<typeof shownSchema>;
+
+/** Key of a field of one item of a repeated group. */
+export function shownKey(field: string, item?: string): string {
+  return item === undefined ? field : `${field}@${item}`;
+}
+
+/** Takes a key apart again. */
+export function splitKey(key: string): { field: string; item: string | null } {
+  const at = key.indexOf('@');
+  return at < 0 ? { field: key, item: null } : { field: key.slice(0, at), item: key.slice(at + 1) };
+}
+
+/** The field that says whether a listing stands in public at all. */
+export const listedField = 'listed';

@@ -1,0 +1,57 @@
+import type { FieldComparison, ListingState, Outcome } from './compare';
+import { listedField, type Shown } from './shown';
+
+/** How a listing stands on its channel. */
+export const standings = [
+  'refused',
+  'atodds',
+  'drifted',
+  'late',
+  'underway',
+  'due',
+  'unread',
+  'embargoed',
+  'unplaced',
+  'instep',
+  'withdrawn',
+] as const;
+export type Standing = (typeof standings)[number];
+
+/** What each standing is called on screen, and what it means. */
+export const standingWords: Record<Standing, { name: string; meaning: string }> = {
+  unplaced: { name: 'Not placed', meaning: 'wanted on this channel, never sent' },
+  due: { name: 'To send', meaning: 'the record is ahead of what was sent' },
+  underway: { name: 'Going out', meaning: 'an errand is queued or running' },
+  unread: { name: 'Sent, unread', meaning: 'sent; not read back yet' },
+  instep: { name: 'In step', meaning: 'the channel shows what was sent, and that is what the record says' },
+  late: { name: 'Late to show', meaning: 'the usual delay has passed and the channel does not show it' },
+  drifted: { name: 'Drifted', meaning: 'the channel shows something that was not sent' },
+  atodds: { name: 'At odds', meaning: 'the record and the channel both changed the same field' },
+  refused: { name: 'Refused', meaning: 'the channel said no: a person decides' },
+  embargoed: { name: 'Under embargo', meaning: 'ready, and held until its announce moment' },
+  withdrawn: { name: 'Taken down', meaning: 'was there, and was taken down on purpose' },
+};
+
+export interface StandingInput {
+  wanted: Shown;
+  state: ListingState;
+  comparison: readonly FieldComparison[];
+  /** The newest errand that a person or the runner has still to deal with. */
+  errand: 'none' | 'open' | 'refused';
+  embargoed: boolean;
+}
+
+/** A listing's standing follows from its fields and its errand; the most pressing one wins. */
+export function standingOf({ wanted, state, comparison, errand, embargoed }: StandingInput): Standing {
+  const has = (outcome: Outcome) => comparison.some((one) => one.outcome === outcome);
+  if (errand === 'refused') return 'refused';
+  if (errand === 'open') return embargoed && state.sent === null ? 'embargoed' : 'underway';
+  if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
+  if (has('at-odds')) return 'atodds';
+  if (has('drifted')) return 'drifted';
+  if (has('to-send') || has('lapsing')) return 'due';
+  if (has('late')) return 'late';
+  if (has('not-yet')) return 'unread';
+  const listed = wanted[listedField];
+  return listed?.kind === 'flag' && !listed.on ? 'withdrawn' : 'instep';
+}

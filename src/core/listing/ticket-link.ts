@@ -1,0 +1,57 @@
+import type { LinkFacts } from '../facts/facts';
+import type { Outlet } from '../record/ticket-schema';
+
+/** What the choice of a ticket link needs to know of the channels. */
+export interface LinkGround {
+  /** The link that a channel has given, or `null` where it is still to give one. A channel that is not here gives none. */
+  given: ReadonlyMap<string, string | null>;
+}
+
+/** Which outlet's link a channel carries, and why. */
+export interface LinkChoice {
+  outlet: string;
+  link: LinkFacts;
+  /** Outlets of higher priority that were passed over, with the reason. */
+  passed: { outlet: string; why: 'gives no link' | 'is itself' }[];
+}
+
+/**
+ * Chooses the ticket link for a channel: the first outlet, by priority, that has a link or is going to give one. A channel
+ * does not link to itself. The parameter that tells channels apart is added to a known link.
+ */
+export function chooseLink(outlets: readonly Outlet[], channel: string, { given }: LinkGround): LinkChoice | null {
+  const passed: LinkChoice['passed'] = [];
+  for (const outlet of outlets) {
+    if (outlet.channel === channel) {
+      passed.push({ outlet: outlet.name, why: 'is itself' });
+      continue;
+    }
+    const own = outlet.link ?? (outlet.channel === null ? undefined : given.get(outlet.channel));
+    if (own === undefined) {
+      passed.push({ outlet: outlet.name, why: 'gives no link' });
+      continue;
+    }
+    const link: LinkFacts =
+      own === null
+        ? {
+            kind: 'awaited',
+            from: outlet.channel ?? '',
+            track: outlet.trackAs === '' || channel === '' ? null : { name: outlet.trackAs, value: channel },
+          }
+        : { kind: 'known', href: tracked(own, outlet.trackAs, channel) };
+    return { outlet: outlet.name, link, passed };
+  }
+  return null;
+}
+
+/** `href` with the parameter `name=channel`; as it is where there is no name or the parameter is there already. */
+export function tracked(href: string, name: string, channel: string): string {
+  if (name === '' || channel === '') return href;
+  try {
+    const url = new URL(href);
+    if (!url.searchParams.has(name)) url.searchParams.set(name, channel);
+    return url.href;
+  } catch {
+    return href;
+  }
+}

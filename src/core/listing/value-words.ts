@@ -1,0 +1,31 @@
+import { channelWords, momentWords, zonePlace } from '../dates/date-words';
+import { readMarkup, writePlain } from '../words/markup';
+import { moneyWords } from '../base/money';
+import type { ShownValue } from './shown';
+
+/** A shown value in words for a person, on one line where that is possible. */
+export function valueWords(value: ShownValue | null | undefined): string {
+  if (value === null || value === undefined) return 'nothing';
+  switch (value.kind) {
+    case 'text':
+      return value.text;
+    case 'rich':
+      return writePlain(readMarkup(value.html));
+    case 'instant':
+      return `${momentWords(value.at, value.zone)} ${zonePlace(value.zone)}`;
+    case 'price':
+      return `${value.name} ${moneyWords(value.minor, value.currency)}`;
+    case 'count':
+      return String(value.n);
+    case 'flag':
+      return value.on ? 'yes' : 'no';
+    case 'url':
+      return value.href;
+    case 'awaited':
+      return `the link that ${channelWords(value.from)} will give`;
+    case 'picture':
+      return value.name === '' ? 'a picture' : `picture ${value.name}${value.alt === '' ? '' : ` (“${value.alt}”)`}`;
+    default:
+      return value satisfies never;
+  }
+}

@@ -1,0 +1,152 @@
+import type { Wire, WireCodec } from './channel-rules';
+import { cleanHtml } from '../words/markup';
+import { minorDigits, parsePrice, toDecimal, currencies, type Currency } from '../base/money';
+import type { ShownValue } from './shown';
+import { instantOf, isZone, toLocal } from '../base/zones';
+
+/** What was found where something else belongs: kept as text, so that it is seen rather than lost. */
+function asFound(value: unknown): ShownValue | null {
+  if (value === undefined || value === null) return null;
+  return { kind: 'text', text: typeof value === 'string' ? value : JSON.stringify(value) };
+}
+
+function wrongKind(value: ShownValue): never {
+  throw new Error(`codec cannot write a value of kind ${value.kind}`);
+}
+
+/** Plain text under one key. An empty text is no value. */
+export function textAt(key: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'text' ? { [key]: value.text } : wrongKind(value)),
+    take: (wire) => (wire[key] === '' ? null : asFound(wire[key])),
+  };
+}
+
+/** HTML under one key. */
+export function htmlAt(key: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'rich' ? { [key]: value.html } : wrongKind(value)),
+    take: (wire) => {
+      const raw = wire[key];
+      if (typeof raw !== 'string') return asFound(raw);
+      return raw === '' ? null : { kind: 'rich', html: cleanHtml(raw) };
+    },
+  };
+}
+
+/** A web address under one key. */
+export function urlAt(key: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'url' ? { [key]: value.href } : wrongKind(value)),
+    take: (wire) => {
+      const raw = wire[key];
+      if (typeof raw !== 'string') return asFound(raw);
+      return raw === '' ? null : { kind: 'url', href: raw };
+    },
+  };
+}
+
+/** A yes or no, written as `on` and `off`. */
+export function flagAt(key: string, on: unknown, off: unknown): WireCodec {
+  return {
+    put: (value) => (value.kind === 'flag' ? { [key]: value.on ? on : off } : wrongKind(value)),
+    take: (wire) => (wire[key] === undefined ? null : { kind: 'flag', on: wire[key] === on }),
+  };
+}
+
+/** A whole number under one key. */
+export function countAt(key: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'count' ? { [key]: value.n } : wrongKind(value)),
+    take: (wire) => (typeof wire[key] === 'number' ? { kind: 'count', n: wire[key] } : asFound(wire[key])),
+  };
+}
+
+/** An instant as UTC text (RFC 3339, `Z`), with the zone under a key of its own. */
+export function utcAt(key: string, zoneKey: string): WireCodec {
+  return {
+    put: (value) =>
+      value.kind === 'instant'
+        ? { [key]: `${new Date(value.at).toISOString().slice(0, 19)}Z`, [zoneKey]: value.zone }
+        : wrongKind(value),
+    take: (wire) => {
+      const raw = wire[key];
+      const at = typeof raw === 'string' ? Date.parse(raw) : NaN;
+      return Number.isNaN(at) ? asFound(raw) : { kind: 'instant', at, zone: zoneOf(wire[zoneKey]) };
+    },
+  };
+}
+
+/** An instant as wall-clock text `YYYY-MM-DD HH:mm`, with the zone under a key of its own. */
+export function localAt(key: string, zoneKey: string): WireCodec {
+  return {
+    put: (value) => {
+      if (value.kind !== 'instant') return wrongKind(value);
+      const { date, time } = toLocal(value.at, value.zone);
+      const again = instantOf({ date, time }, value.zone);
+      // The second of two equal readings is marked, or it could not be told from the first.
+      return { [key]: `${date} ${time}${again === value.at ? '' : ' (2)'}`, [zoneKey]: value.zone };
+    },
+    take: (wire) => {
+      const raw = wire[key];
+      const found = typeof raw === 'string' ? /^(\d{4}-\d{2}-\d{2})[ T](\d{2}:\d{2})( \(2\))?$/.exec(raw) : null;
+      if (!found) return asFound(raw);
+      const [, date = '', time = '', second] = found;
+      const zone = zoneOf(wire[zoneKey]);
+      const at = instantOf({ date, time }, zone, second ? 'second' : 'first');
+      return at === null ? asFound(raw) : { kind: 'instant', at, zone };
+    },
+  };
+}
+
+/** An instant as seconds since 1970, with the zone under a key of its own. */
+export function secondsAt(key: string, zoneKey: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'instant' ? { [key]: value.at / 1000, [zoneKey]: value.zone } : wrongKind(value)),
+    take: (wire) => {
+      const raw = wire[key];
+      return typeof raw === 'number' ? { kind: 'instant', at: raw * 1000, zone: zoneOf(wire[zoneKey]) } : asFound(raw);
+    },
+  };
+}
+
+/** A price level as name, decimal amount and currency. */
+export function priceAt(nameKey: string, amountKey: string, currencyKey: string): WireCodec {
+  return {
+    put: (value) =>
+      value.kind === 'price'
+        ? { [nameKey]: value.name, [amountKey]: toDecimal(value.minor, value.currency), [currencyKey]: value.currency }
+        : wrongKind(value),
+    take: (wire) => {
+      const currency = wire[currencyKey];
+      const known =
+        typeof currency === 'string' && currencies.includes(currency as Currency) ? (currency as Currency) : null;
+      const minor = known && typeof wire[amountKey] === 'string' ? parseDecimal(wire[amountKey], known) : null;
+      if (known === null || minor === null) return asFound(wire[amountKey]);
+      return { kind: 'price', name: String(wire[nameKey] ?? ''), minor, currency: known };
+    },
+  };
+}
+
+/** A plain decimal with a point, as `toDecimal` writes it. */
+function parseDecimal(text: string, currency: Currency): number | null {
+  const found = /^(\d+)(?:\.(\d+))?$/.exec(text);
+  if (!found || (found[2] ?? '').length > minorDigits(currency)) return null;
+  return minorDigits(currency) === 0 ? Number(found[1]) : parsePrice(text, currency);
+}
+
+/** A picture as an object of file name and alternative text. */
+export function pictureAt(key: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'picture' ? { [key]: { file: value.name, alt: value.alt } } : wrongKind(value)),
+    take: (wire) => {
+      const raw = wire[key] as Wire | null | undefined;
+      if (raw === null || raw === undefined || typeof raw !== 'object') return asFound(raw);
+      return { kind: 'picture', name: String(raw.file ?? ''), alt: String(raw.alt ?? ''), source: null };
+    },
+  };
+}
+
+function zoneOf(raw: unknown): string {
+  return typeof raw === 'string' && isZone(raw) ? raw : 'UTC';
+}

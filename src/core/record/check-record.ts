@@ -1,0 +1,180 @@
+import { roomFor, type Venue } from './directory';
+import { countGraphemes } from '../base/graphemes';
+import { finding, type Finding, type FindingFact } from '../findings/finding';
+import { performanceSchema, recordLimits, recordSchema, type Performance, type RecordContent } from './record';
+import { ok, fail, type Result } from '../base/result';
+import { doorsDate, readingsOf, readingTwice } from '../dates/readings';
+import { quoted } from '../base/quoted';
+import { resolveLocal, isZone } from '../base/zones';
+
+const shellSchema = recordSchema.omit({ performances: true });
+
+/**
+ * Checks a whole record in one pass: shape, times, places, tickets. Returns the content, or every finding that
+ * forbids saving it. `field` of a finding is a path such as `performances.0.start`. A performance that is the same object
+ * as at an earlier check is not checked again, and comes back as the same object: a run of thousands costs what changed.
+ */
+export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>): Result<RecordContent, Finding[]> {
+  const shell = shellSchema.safeParse(input);
+  const found: Finding[] = shell.success ? [] : shell.error.issues.map((issue) => shapeFinding(issue, input));
+  const given = (input as { performances?: unknown } | null)?.performances;
+  const list: unknown[] = Array.isArray(given) ? given : [];
+  if (list.length === 0) found.push(finding('performances', 'stops', { code: 'performances-none' }));
+  if (list.length > recordLimits.performances)
+    return fail([
+      finding('performances', 'stops', { code: 'too-many', count: list.length, limit: recordLimits.performances }),
+    ]);
+  const performances: Performance[] = [];
+  list.forEach((one, i) => {
+    const { value, findings } = checkOne(one, venues);
+    if (value !== null) performances.push(value);
+    for (const f of findings) found.push({ ...f, field: `performances.${i}.${f.field}` });
+  });
+  const ids = new Set(performances.map((one) => one.id));
+  if (ids.size < performances.length)
+    found.push(
+      finding('performances', 'stops', { code: 'value-refused', detail: 'two performances have the same id' }),
+    );
+  if (!shell.success || found.length > 0) return fail(found);
+  const content: RecordContent = { ...shell.data, performances };
+  const findings = checkWhole(content);
+  return findings.length === 0 ? ok(content) : fail(findings);
+}
+
+function checkWhole({ publicity, tickets, notices }: RecordContent): Finding[] {
+  const findings: Finding[] = [];
+  if (new Set(notices.map((one) => one.id)).size < notices.length)
+    findings.push(finding('notices', 'stops', { code: 'value-refused', detail: 'two notices have the same id' }));
+  notices.forEach((one, i) => {
+    if (one.notBefore !== null) findings.push(...checkReading(one.notBefore, `notices.${i}.notBefore.time`, 'first'));
+  });
+  if (publicity.announce !== null)
+    findings.push(...checkReading(publicity.announce, 'publicity.announce.time', 'first'));
+  tickets.levels.forEach((level, i) => {
+    if (level.most !== null && level.most < level.least) {
+      findings.push(
+        finding(`tickets.levels.${i}.most`, 'stops', {
+          code: 'order-impossible',
+          level: level.name,
+          least: level.least,
+          most: level.most,
+        }),
+      );
+    }
+  });
+  return findings;
+}
+
+interface CheckedOne {
+  venues: ReadonlyMap<string, Venue>;
+  value: Performance | null;
+  findings: Finding[];
+}
+
+const checkedBefore = new WeakMap<object, CheckedOne>();
+
+function checkOne(input: unknown, venues: ReadonlyMap<string, Venue>): CheckedOne {
+  const key = input !== null && typeof input === 'object' ? input : null;
+  const kept = key && checkedBefore.get(key);
+  if (kept && kept.venues === venues) return kept;
+  const parsed = kept?.value ? { success: true as const, data: kept.value } : performanceSchema.safeParse(input);
+  const made: CheckedOne = parsed.success
+    ? { venues, value: parsed.data, findings: [...checkTimes(parsed.data), ...checkPlace(parsed.data, venues)] }
+    : { venues, value: null, findings: parsed.error.issues.map((issue) => shapeFinding(issue, input)) };
+  if (key) checkedBefore.set(key, made);
+  // What came out is fit to go in again.
+  if (made.value) checkedBefore.set(made.value, made);
+  return made;
+}
+
+function checkTimes(one: Performance): Finding[] {
+  const found: Finding[] = [];
+  const { start, doors, end, date, zone, lastDate } = one;
+  if (one.precision === 'exact' && start === null) found.push(finding('start', 'stops', { code: 'start-empty' }));
+  if (lastDate !== null && lastDate < date) found.push(finding('lastDate', 'stops', { code: 'last-before-first' }));
+  if (one.precision === 'open' || one.precision === 'month') return found;
+  if (doors !== null && start !== null && doors > start && doorsDate(one) === date) {
+    found.push(finding('doors', 'stops', { code: 'doors-after-start', doors, start }));
+  }
+  if (end !== null && start !== null && !one.endsNextDay && (lastDate === null || lastDate === date) && end <= start) {
+    found.push(finding('end', 'stops', { code: 'end-before-start', start, end }));
+  }
+  // One question is asked of a night, of whichever reading comes twice first.
+  const asked = one.repeat === null ? readingTwice(one) : null;
+  return [
+    ...found,
+    ...readingsOf(one).flatMap((at) =>
+      checkReading({ date: at.date, time: at.time, zone }, at.field, asked?.field === at.field ? null : 'first'),
+    ),
+  ];
+}
+
+function checkPlace(one: Performance, venues: ReadonlyMap<string, Venue>): Finding[] {
+  if (one.venueId === null) return [];
+  const venue = venues.get(one.venueId);
+  if (!venue) return [finding('venueId', 'stops', { code: 'venue-unknown' })];
+  const found = roomFor(venue, one.roomId, one.setUpId);
+  if (one.roomId !== null && found === null) return [finding('roomId', 'stops', { code: 'room-unknown' })];
+  return one.setUpId !== null && found?.setUp === null ? [finding('setUpId', 'stops', { code: 'set-up-unknown' })] : [];
+}
+
+function checkReading(
+  at: { date: string; time: string; zone: string },
+  field: string,
+  repeat: 'first' | 'second' | null,
+): Finding[] {
+  const found = resolveLocal(at, at.zone);
+  if (found.kind === 'skipped') {
+    return [
+      finding(field, 'stops', { code: 'time-skipped', ...at, before: found.before.time, after: found.after.time }),
+    ];
+  }
+  if (found.kind === 'twice' && repeat === null) return [finding(field, 'stops', { code: 'time-twice', ...at })];
+  return [];
+}
+
+interface Issue {
+  code: string;
+  path: PropertyKey[];
+  message: string;
+  maximum?: number | bigint;
+  origin?: string;
+}
+
+/** Turns a schema issue into a finding that names the field and the way out. */
+function shapeFinding(issue: Issue, input: unknown): Finding {
+  const field = issue.path.map(String).join('.');
+  return finding(field, 'stops', shapeFact(issue, field, valueAt(input, issue.path)));
+}
+
+function shapeFact(issue: Issue, field: string, value: unknown): FindingFact {
+  const text = typeof value === 'string' ? value : '';
+  if (issue.code === 'too_big' && typeof value === 'string') {
+    return { code: 'text-too-long', length: countGraphemes(value), limit: Number(issue.maximum) };
+  }
+  if (issue.code === 'too_big' && Array.isArray(value)) {
+    return { code: 'too-many', count: value.length, limit: Number(issue.maximum) };
+  }
+  if (field === 'title') return { code: 'title-empty' };
+  if (/(^|\.)(name|ask)$/.test(field)) return { code: 'name-empty' };
+  if (/date$/i.test(field)) return { code: 'date-malformed', text };
+  if (/^start$/.test(field) && text === '') return { code: 'start-empty' };
+  if (/(^|\.)(start|end|doors|time|setTime)$/.test(field)) return { code: 'time-malformed', text };
+  if (/zone$/.test(field) && !isZone(text)) return { code: 'zone-unknown', zone: text };
+  if (/(link|video)$/.test(field)) return { code: 'link-malformed', text };
+  if (/\.price$/.test(field)) return { code: 'price-malformed', text: String(value), currency: 'this currency' };
+  if (typeof value === 'number')
+    return { code: 'number-malformed', text: String(value), what: field.split('.').pop() ?? 'number' };
+  if (/currency$/.test(field)) return { code: 'value-refused', detail: `${quoted(text)} is no currency of ISO 4217` };
+  return {
+    code: 'value-refused',
+    detail: issue.code === 'invalid_value' ? `${quoted(text)} is none of those that are known` : issue.message,
+  };
+}
+
+function valueAt(input: unknown, path: PropertyKey[]): unknown {
+  return path.reduce<unknown>(
+    (at, key) => (at !== null && typeof at === 'object' ? (at as Record<PropertyKey, unknown>)[key] : undefined),
+    input,
+  );
+}

@@ -1,0 +1,293 @@
+import { parseTimeOfDay } from '../dates/date-words';
+import { checkRecord } from './check-record';
+import type { Venue } from './directory';
+import { finding, type Finding } from '../findings/finding';
+import { minorDigits, parsePrice, toDecimal, type Currency } from '../base/money';
+import type { LineUpEntry, Performance, RecordContent } from './record';
+import { fail, type Result } from '../base/result';
+import type { Outlet, PriceLevel, Tickets } from './ticket-schema';
+
+/** Keys of `T` as they stand in the form: what was typed. */
+type Typed<T, K extends keyof T> = Omit<T, K> & Record<K, string>;
+
+/** A performance as it stands in the form. */
+export type PerformanceDraft = Typed<Performance, 'start' | 'end' | 'doors' | 'link'>;
+/** A price level as it stands in the form. */
+export type LevelDraft = Omit<Typed<PriceLevel, 'price' | 'quantity' | 'least' | 'most' | 'admits'>, 'buyers'> & {
+  /** What the level is; empty until a person has said it. */
+  buyers: PriceLevel['buyers'] | '';
+};
+/** An outlet as it stands in the form. */
+export type OutletDraft = Omit<Typed<Outlet, 'link' | 'allocation'>, 'fee'> & {
+  fee: Typed<NonNullable<Outlet['fee']>, 'basisPoints' | 'fixed' | 'cap'> | null;
+};
+export type HoldDraft = { id: string; name: string; seats: string };
+
+export type TicketsDraft = Omit<Tickets, 'levels' | 'link' | 'outlets' | 'pools' | 'holds' | 'registration'> & {
+  levels: LevelDraft[];
+  link: string;
+  outlets: OutletDraft[];
+  pools: HoldDraft[];
+  holds: HoldDraft[] | null;
+  registration: Typed<Tickets['registration'], 'limit'>;
+};
+
+/** A record as it stands in the form: what was typed is kept as typed until it is saved. */
+export type RecordDraft = Omit<
+  RecordContent,
+  'performances' | 'tickets' | 'publicity' | 'lineUp' | 'online' | 'video' | 'radius'
+> & {
+  performances: PerformanceDraft[];
+  lineUp: Typed<LineUpEntry, 'setTime'>[];
+  tickets: TicketsDraft;
+  online: { keep: string; join: string } | null;
+  video: string;
+  radius: { km: string; days: string } | null;
+  publicity: {
+    visibility: RecordContent['publicity']['visibility'];
+    announce: { date: string; time: string; zone: string } | null;
+  };
+};
+
+const textOf = (value: string | number | null) => (value === null ? '' : String(value));
+
+/** The form's view of a saved record. `readDraft(toDraft(x))` gives `x` back. */
+export function toDraft(content: RecordContent): RecordDraft {
+  const { tickets } = content;
+  const price = (minor: number | null) => (minor === null ? '' : priceText(minor, tickets.currency));
+  return {
+    ...content,
+    performances: content.performances.map(performanceDraft),
+    lineUp: content.lineUp.map((one) => ({ ...one, setTime: textOf(one.setTime) })),
+    online: content.online && { keep: textOf(content.online.keep), join: textOf(content.online.join) },
+    video: textOf(content.video),
+    radius: content.radius && { km: String(content.radius.km), days: String(content.radius.days) },
+    tickets: {
+      ...tickets,
+      link: textOf(tickets.link),
+      pools: tickets.pools.map((one) => ({ ...one, seats: String(one.seats) })),
+      holds: tickets.holds && tickets.holds.map((one) => ({ ...one, seats: String(one.seats) })),
+      registration: { ...tickets.registration, limit: textOf(tickets.registration.limit) },
+      levels: tickets.levels.map((level) => ({
+        ...level,
+        price: price(level.price),
+        quantity: textOf(level.quantity),
+        least: String(level.least),
+        most: textOf(level.most),
+        admits: String(level.admits),
+      })),
+      outlets: tickets.outlets.map((one) => ({
+        ...one,
+        link: textOf(one.link),
+        allocation: textOf(one.allocation),
+        fee: one.fee && {
+          mode: one.fee.mode,
+          basisPoints: String(one.fee.basisPoints / 100),
+          fixed: price(one.fee.fixed),
+          cap: price(one.fee.cap),
+        },
+      })),
+    },
+  };
+}
+
+/** One performance as it stands in the form. The same performance gives the same draft, so that what did not change is not read again. */
+export function performanceDraft(one: Performance): PerformanceDraft {
+  const kept = drafts.get(one);
+  if (kept) return kept;
+  const made = {
+    ...one,
+    start: textOf(one.start),
+    end: textOf(one.end),
+    doors: textOf(one.doors),
+    link: textOf(one.link),
+  };
+  drafts.set(one, made);
+  return made;
+}
+
+const drafts = new WeakMap<Performance, PerformanceDraft>();
+
+/**
+ * Reads what was typed. Either the record's content, fit to be saved, or every finding that forbids it; the
+ * draft itself is never changed.
+ */
+export function readDraft(draft: RecordDraft, venues: ReadonlyMap<string, Venue>): Result<RecordContent, Finding[]> {
+  const { candidate, findings } = loosely(draft);
+  const checked = checkRecord(candidate, venues);
+  if (checked.ok) return findings.length === 0 ? checked : fail(findings);
+  const named = new Set(findings.map((one) => one.field));
+  return fail([...findings, ...checked.error.filter((one) => !named.has(one.field))]);
+}
+
+interface ReadPerformance {
+  value: Record<string, unknown>;
+  findings: Finding[];
+}
+
+const readBefore = new WeakMap<PerformanceDraft, ReadPerformance>();
+
+/** Reads the times of one performance; `field` of its findings is relative to it. */
+function readPerformance(one: PerformanceDraft): ReadPerformance {
+  const kept = readBefore.get(one);
+  if (kept) return kept;
+  const findings: Finding[] = [];
+  const value = {
+    ...one,
+    note: one.note.trim(),
+    lineUpExtra: one.lineUpExtra.trim(),
+    doors: readTime(one.doors, 'doors', findings),
+    start: readTime(one.start, 'start', findings),
+    end: readTime(one.end, 'end', findings),
+    link: one.link.trim() || null,
+  };
+  const made = { value, findings };
+  readBefore.set(one, made);
+  return made;
+}
+
+function readTime(text: string, field: string, findings: Finding[]): string | null {
+  if (text.trim() === '') return null;
+  const read = parseTimeOfDay(text);
+  if (read === null) findings.push(finding(field, 'stops', { code: 'time-malformed', text }));
+  return read ?? text;
+}
+
+/** Reads a draft as far as it can be read; what cannot be read stands as typed and has a finding. */
+function loosely(draft: RecordDraft): {
+  candidate: Record<string, unknown> & { performances: unknown[] };
+  findings: Finding[];
+} {
+  const findings: Finding[] = [];
+  const performances = draft.performances.map((one, i) => {
+    const read = readPerformance(one);
+    findings.push(...read.findings.map((f) => ({ ...f, field: `performances.${i}.${f.field}` })));
+    return read.value;
+  });
+  const announce = draft.publicity.announce && {
+    ...draft.publicity.announce,
+    time: readTime(draft.publicity.announce.time, 'publicity.announce.time', findings) ?? '',
+  };
+  const candidate = {
+    ...draft,
+    performances,
+    lineUp: draft.lineUp.map((one, i) => ({ ...one, setTime: readTime(one.setTime, `lineUp.${i}.setTime`, findings) })),
+    online: draft.online && { keep: draft.online.keep.trim() || null, join: draft.online.join.trim() || null },
+    video: draft.video.trim() || null,
+    radius: draft.radius && {
+      km: readCount(draft.radius.km, 'radius.km', 'distance', findings) ?? 0,
+      days: readCount(draft.radius.days, 'radius.days', 'number of days', findings) ?? 0,
+    },
+    tickets: readTickets(draft.tickets, findings),
+    publicity: { ...draft.publicity, announce },
+    notices: draft.notices.map((one, i) => ({
+      ...one,
+      notBefore: one.notBefore && {
+        ...one.notBefore,
+        time: readTime(one.notBefore.time, `notices.${i}.notBefore.time`, findings) ?? '',
+      },
+    })),
+  };
+  return { candidate, findings };
+}
+
+function readTickets(tickets: TicketsDraft, findings: Finding[]) {
+  const { currency } = tickets;
+  const money = (text: string, field: string) => readPrice(text, currency, field, findings);
+  const count = (text: string, field: string, what: string) => readCount(text, field, what, findings);
+  const seats = (list: HoldDraft[], field: string) =>
+    list.map((one, i) => ({ ...one, seats: count(one.seats, `${field}.${i}.seats`, 'number of seats') ?? 0 }));
+  return {
+    ...tickets,
+    link: tickets.link.trim() || null,
+    pools: seats(tickets.pools, 'tickets.pools'),
+    holds: tickets.holds && seats(tickets.holds, 'tickets.holds'),
+    registration: {
+      ...tickets.registration,
+      limit: count(tickets.registration.limit, 'tickets.registration.limit', 'number of places'),
+    },
+    levels: tickets.levels.map((level, i) => {
+      const at = `tickets.levels.${i}`;
+      if (level.buyers === '') findings.push(finding(`${at}.buyers`, 'stops', { code: 'buyers-unsaid' }));
+      return {
+        ...level,
+        buyers: level.buyers === '' ? 'invited' : level.buyers,
+        price: money(level.price, `${at}.price`),
+        quantity: readQuantity(level.quantity, `${at}.quantity`, findings),
+        least: count(level.least, `${at}.least`, 'number') ?? 1,
+        most: count(level.most, `${at}.most`, 'number'),
+        admits: count(level.admits, `${at}.admits`, 'number of people') ?? 1,
+      };
+    }),
+    outlets: tickets.outlets.map((one, i) => {
+      const at = `tickets.outlets.${i}`;
+      const fee = one.fee && {
+        mode: one.fee.mode,
+        basisPoints: readPercent(one.fee.basisPoints, `${at}.fee.basisPoints`, findings),
+        fixed: one.fee.fixed.trim() === '' ? 0 : money(one.fee.fixed, `${at}.fee.fixed`),
+        cap: one.fee.cap.trim() === '' ? null : money(one.fee.cap, `${at}.fee.cap`),
+      };
+      return {
+        ...one,
+        link: one.link.trim() || null,
+        allocation: count(one.allocation, `${at}.allocation`, 'number of seats'),
+        fee,
+      };
+    }),
+  };
+}
+
+function readPrice(text: string, currency: Currency, field: string, findings: Finding[]): number {
+  const price = parsePrice(text, currency);
+  if (price === null) findings.push(finding(field, 'stops', { code: 'price-malformed', text, currency }));
+  return price ?? 0;
+}
+
+function readPercent(text: string, field: string, findings: Finding[]): number {
+  if (text.trim() === '') return 0;
+  const found = /^\s*(\d{1,2})(?:[.,](\d{1,2}))?\s*%?\s*$/.exec(text);
+  if (!found) findings.push(finding(field, 'stops', { code: 'fee-malformed', text }));
+  return found ? Number(found[1]) * 100 + Number((found[2] ?? '').padEnd(2, '0')) : 0;
+}
+
+function readQuantity(text: string, field: string, findings: Finding[]): number | null {
+  if (text.trim() === '') return null;
+  if (/^\s*[1-9]\d{0,5}\s*$/.test(text)) return Number(text);
+  findings.push(finding(field, 'stops', { code: 'quantity-malformed', text }));
+  return null;
+}
+
+function readCount(text: string, field: string, what: string, findings: Finding[]): number | null {
+  if (text.trim() === '') return null;
+  if (/^\s*\d{1,6}\s*$/.test(text)) return Number(text);
+  findings.push(finding(field, 'stops', { code: 'number-malformed', text, what }));
+  return null;
+}
+
+/** An amount as a person would type it. */
+export function priceText(minor: number, currency: Currency): string {
+  return minor % 10 ** minorDigits(currency) === 0
+    ? String(minor / 10 ** minorDigits(currency))
+    : toDecimal(minor, currency);
+}
+
+/**
+ * The content that the proof is drawn from while a draft does not hold yet: the saved or last good content
+ * with the draft's readable fields put over it. Fields that cannot be read keep their last good value.
+ */
+export function lenientContent(
+  draft: RecordDraft,
+  lastGood: RecordContent,
+  venues: ReadonlyMap<string, Venue>,
+): RecordContent {
+  const whole = readDraft(draft, venues);
+  if (whole.ok) return whole.value;
+  const { candidate } = loosely(draft);
+  const merged: Record<string, unknown> = { ...lastGood };
+  for (const [key, value] of Object.entries(candidate)) {
+    if (value === merged[key]) continue;
+    const attempt = checkRecord({ ...merged, [key]: value }, venues);
+    if (attempt.ok) Object.assign(merged, { [key]: attempt.value[key as keyof RecordContent] });
+  }
+  return merged as RecordContent;
+}

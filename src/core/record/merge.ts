@@ -1,0 +1,80 @@
+import { stableText } from '../base/hash';
+
+type Json = unknown;
+
+/** One value on which two versions of a record differ. */
+export interface MergeRow {
+  /** Path of the value, e.g. `performances.p1.start`. */
+  path: string;
+  base: Json;
+  mine: Json;
+  theirs: Json;
+  /** Who changed it. `both`: a person must choose. */
+  changedBy: 'me' | 'them' | 'both';
+}
+
+/** Sentinel for "not there". */
+const absent = undefined;
+
+/**
+ * Where `mine` and `theirs`, both grown from `base`, differ: every differing value with who changed it. Lists
+ * whose items have an `id` are compared by id; a whole item that one side added or took out is one row.
+ */
+export function mergeRows(base: Json, mine: Json, theirs: Json): MergeRow[] {
+  const rows: MergeRow[] = [];
+  walk('', base, mine, theirs, rows);
+  return rows;
+}
+
+function walk(path: string, base: Json, mine: Json, theirs: Json, rows: MergeRow[]): void {
+  if (stableText(mine) === stableText(theirs) && (mine === absent) === (theirs === absent)) return;
+  const [b, m, t] = [partsOf(base), partsOf(mine), partsOf(theirs)];
+  if (m !== null && t !== null) {
+    for (const key of new Set([...m.keys(), ...t.keys()])) {
+      walk(path === '' ? key : `${path}.${key}`, b?.get(key), m.get(key), t.get(key), rows);
+    }
+    return;
+  }
+  const mineMoved = stableText(base) !== stableText(mine);
+  const theirsMoved = stableText(base) !== stableText(theirs);
+  rows.push({ path, base, mine, theirs, changedBy: mineMoved && theirsMoved ? 'both' : mineMoved ? 'me' : 'them' });
+}
+
+/** The named parts of an object or of a list whose items carry ids; `null` for a plain value. */
+function partsOf(value: Json): Map<string, Json> | null {
+  if (value === null || typeof value !== 'object') return null;
+  if (!Array.isArray(value)) return new Map(Object.entries(value));
+  if (!value.every((item) => idOf(item) !== null)) return null;
+  return new Map(value.map((item) => [idOf(item) ?? '', item]));
+}
+
+function idOf(item: Json): string | null {
+  if (item === null || typeof item !== 'object') return null;
+  const { id, pictureId } = item as { id?: unknown; pictureId?: unknown };
+  return typeof id === 'string' ? id : typeof pictureId === 'string' ? pictureId : null;
+}
+
+/**
+ * `mine` with the chosen rows taken from `theirs`. Rows that only they changed are always taken; rows both
+ * changed are taken where `takeTheirs` says so.
+ */
+export function mergeVersions<T>(base: T, mine: T, theirs: T, takeTheirs: ReadonlySet<string>): T {
+  const taken = mergeRows(base, mine, theirs).filter(
+    (row) => row.changedBy === 'them' || (row.changedBy === 'both' && takeTheirs.has(row.path)),
+  );
+  return taken.reduce<Json>((at, row) => setAt(at, row.path.split('.'), row.theirs), structuredClone(mine)) as T;
+}
+
+function setAt(at: Json, [key, ...rest]: string[], value: Json): Json {
+  if (key === undefined) return value;
+  if (Array.isArray(at)) {
+    const index = at.findIndex((item) => idOf(item) === key);
+    const next = setAt(index < 0 ? absent : at[index], rest, value);
+    if (next === absent) return at.filter((_, i) => i !== index);
+    return index < 0 ? [...at, next] : at.map((item, i) => (i === index ? next : item));
+  }
+  return {
+    ...(at as Record<string, Json>),
+    [key]: setAt((at as Record<string, Json> | undefined)?.[key], rest, value),
+  };
+}

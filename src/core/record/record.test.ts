@@ -1,0 +1,347 @@
+import { recordSchema } from './record';
+import { checkRecord } from './check-record';
+import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
+import { facts, stageOf } from '../facts/facts';
+import { lineUpWords } from '../facts/performance-facts';
+import { findingWords } from '../findings/finding-words';
+import { mergeRows, mergeVersions } from './merge';
+import { takeTheirs } from '../listing/take-theirs';
+import { newLevel } from './new-record';
+import { performance, sample, venues } from '../testing/samples';
+
+const now = Date.parse('2027-02-02T10:20Z');
+
+const draft = (change: (draft: RecordDraft) => void) => {
+  const made = structuredClone(toDraft(sample()));
+  change(made);
+  return made;
+};
+const first = <T>(items: T[]): T => {
+  const [one] = items;
+  if (one === undefined) throw new Error('empty');
+  return one;
+};
+
+describe('what is typed', () => {
+  test('a saved record, put in the form and read again, is the same', () => {
+    const read = readDraft(toDraft(sample()), venues);
+    expect(read).toEqual({ ok: true, value: sample() });
+  });
+
+  test.each<[string, (d: RecordDraft) => void, string, RegExp]>([
+    ['no title', (d) => (d.title = ' '), 'title', /no title/],
+    [
+      'end before start',
+      (d) => (first(d.performances).end = '19:00'),
+      'performances.0.end',
+      /lies before the start 19:30.*ends after midnight/,
+    ],
+    ['doors after start', (d) => (first(d.performances).doors = '20:00'), 'performances.0.doors', /after the start/],
+    ['no start', (d) => (first(d.performances).start = ''), 'performances.0.start', /start is missing/],
+    [
+      'a start that is no time',
+      (d) => (first(d.performances).start = 'half seven'),
+      'performances.0.start',
+      /no time of day/,
+    ],
+    [
+      'a time that the clocks skip',
+      (d) => Object.assign(first(d.performances), { date: '2027-03-28', start: '01:30', doors: '', end: '' }),
+      'performances.0.start',
+      /does not exist.*00:30 or 02:30/,
+    ],
+    [
+      'a time that comes twice',
+      (d) => Object.assign(first(d.performances), { date: '2027-10-31', start: '01:30', doors: '', end: '' }),
+      'performances.0.start',
+      /comes twice/,
+    ],
+    [
+      'an end that comes twice',
+      (d) =>
+        Object.assign(first(d.performances), {
+          date: '2027-10-30',
+          start: '22:00',
+          doors: '',
+          end: '01:30',
+          endsNextDay: true,
+        }),
+      'performances.0.end',
+      /01:30 comes twice on 2027-10-31/,
+    ],
+    [
+      'doors that come twice',
+      (d) => Object.assign(first(d.performances), { date: '2027-10-31', start: '02:00', doors: '01:30', end: '' }),
+      'performances.0.doors',
+      /comes twice/,
+    ],
+    [
+      'a price that is no number',
+      (d) => (first(d.tickets.levels).price = 'eighteen'),
+      'tickets.levels.0.price',
+      /“eighteen” is no price in EUR/,
+    ],
+    [
+      'tickets that are no number',
+      (d) => (first(d.tickets.levels).quantity = '-4'),
+      'tickets.levels.0.quantity',
+      /no number of tickets/,
+    ],
+    [
+      'a date after the zone data',
+      (d) => (first(d.performances).date = '2044-01-01'),
+      'performances.0.date',
+      /between 1970 and 2037/,
+    ],
+    [
+      'a venue that is gone',
+      (d) => (first(d.performances).venueId = 'gone'),
+      'performances.0.venueId',
+      /not in the directory/,
+    ],
+    [
+      'another venue’s room',
+      (d) => (first(d.performances).roomId = 'gone'),
+      'performances.0.roomId',
+      /not in that venue/,
+    ],
+    ['a title of 10,000 characters', (d) => (d.title = 'x'.repeat(10_000)), 'title', /at most 300/],
+    [
+      'a ticket link that is none',
+      (d) => Object.assign(d.tickets, { mode: 'elsewhere', link: 'tickets.example' }),
+      'tickets.link',
+      /no web address/,
+    ],
+    ['a name left empty', (d) => (first(d.lineUp).name = ''), 'lineUp.0.name', /name is missing/],
+  ])('%s is told at its field', (_, change, field, words) => {
+    const read = readDraft(draft(change), venues);
+    expect(read.ok).toBe(false);
+    const found = read.ok ? undefined : read.error.find((one) => one.field === field);
+    expect(found && findingWords(found)).toMatch(words);
+  });
+
+  test('after midnight is no mistake once it is said, and both readings of a double hour can be chosen', () => {
+    const late = draft((d) =>
+      Object.assign(first(d.performances), {
+        date: '2027-03-27',
+        doors: '22:00',
+        start: '22:00',
+        end: '04:00',
+        endsNextDay: true,
+      }),
+    );
+    const read = readDraft(late, venues);
+    const made = read.ok ? facts(read.value, { code: 'X', venues, now }) : null;
+    // The clocks go forward at one: six hours on the wall are five.
+    expect(((made?.performances[0]?.end ?? 0) - (made?.performances[0]?.start ?? 0)) / 3_600_000).toBe(5);
+    const opens = readDraft(
+      draft((d) => Object.assign(first(d.performances), { doors: '23:30', start: '00:15', end: '04:00' })),
+      venues,
+    );
+    expect(opens.ok && facts(opens.value, { code: 'X', venues, now }).performances[0]).toMatchObject({
+      date: '2027-03-14',
+      doors: Date.parse('2027-03-13T23:30Z'),
+      start: Date.parse('2027-03-14T00:15Z'),
+    });
+    const second = draft((d) =>
+      Object.assign(first(d.performances), {
+        date: '2027-10-31',
+        start: '01:30',
+        doors: '',
+        end: '',
+        repeat: 'second',
+      }),
+    );
+    const chosen = readDraft(second, venues);
+    expect(chosen.ok && facts(chosen.value, { code: 'X', venues, now }).performances[0]?.start).toBe(
+      Date.parse('2027-10-31T01:30:00Z'),
+    );
+  });
+
+  test('while one field cannot be read, the proof goes on with the others', () => {
+    const half = draft((d) => {
+      d.title = 'New title';
+      first(d.performances).start = 'half sev';
+    });
+    const content = lenientContent(half, sample(), venues);
+    expect([content.title, content.performances[0]?.start]).toEqual(['New title', '19:30']);
+  });
+
+  test('no input is too odd to be answered', () => {
+    for (const odd of [
+      null,
+      7,
+      [],
+      {},
+      { ...sample(), performances: 'x' },
+      { ...sample(), performances: Array(3001).fill(performance('p', '2027-01-01')) },
+    ]) {
+      const checked = checkRecord(odd, venues);
+      expect(checked.ok).toBe(false);
+      if (!checked.ok)
+        expect(checked.error.map(findingWords).every((words) => words.length > 20 && !words.includes('[object'))).toBe(
+          true,
+        );
+    }
+  });
+});
+
+describe('facts', () => {
+  const made = (part = {}) => facts(sample(part), { code: 'X', venues, now });
+  test.each([
+    [[{ price: 2200 }], '€22'],
+    [[{ price: 2200 }, { price: 1600, buyers: 'concession' as const }], '€16–€22'],
+    [[{ price: 2200 }, { price: 3000 }], 'from €22'],
+  ])('price in words', (levels, words) => {
+    const full = levels.map((one, i) => newLevel(`l${i}`, 'x', one.price, one));
+    expect(made({ tickets: { ...sample().tickets, levels: full } }).price).toMatchObject({ kind: 'priced', words });
+  });
+  test('unknown stays unknown', () => {
+    const bare = made({
+      tickets: { ...sample().tickets, levels: [] },
+      pictures: [],
+      performances: [performance('p1', '2027-03-14', { venueId: null, roomId: null, doors: null, end: null })],
+    });
+    expect([
+      bare.price.kind,
+      bare.pictures,
+      bare.performances[0]?.place,
+      bare.performances[0]?.end,
+      bare.link.kind,
+    ]).toEqual(['unknown', [], null, null, 'none']);
+  });
+  test('the line-up in billing order', () => {
+    const bill = (...names: [string, 'headliner' | 'support' | 'special guest'][]) =>
+      lineUpWords(names.map(([name, role], i) => ({ id: String(i), name, role })));
+    expect(bill(['X', 'headliner'], ['Y', 'support'], ['Z', 'special guest'])).toBe('X with Y and special guest Z');
+    expect(bill(['Y', 'support'])).toBe('Y');
+  });
+  test('the stage follows from cues and the clock', () => {
+    const at = (text: string) => Date.parse(text);
+    expect(stageOf(made(), at('2027-02-01T00:00Z'))).toBe('announced');
+    expect(
+      stageOf(
+        made({
+          publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } },
+        }),
+        at('2027-02-04T08:59Z'),
+      ),
+    ).toBe('confirmed');
+    expect(stageOf(made(), at('2027-03-14T22:00:01Z'))).toBe('played');
+  });
+});
+
+describe('two people and one revision', () => {
+  const base = sample({ performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')] });
+  const mine = { ...base, title: 'Mine', words: { ...base.words, teaser: 'same' } };
+  const theirs = {
+    ...base,
+    title: 'Theirs',
+    subtitle: 'New',
+    words: { ...base.words, teaser: 'same' },
+    performances: [performance('p1', '2027-03-14', { start: '20:00' })],
+  };
+  test('every difference is named with who made it', () => {
+    expect(
+      mergeRows(base, mine, theirs)
+        .map((row) => [row.path, row.changedBy])
+        .sort(),
+    ).toEqual([
+      ['performances.p1.start', 'them'],
+      ['performances.p2', 'them'],
+      ['subtitle', 'them'],
+      ['title', 'both'],
+    ]);
+  });
+  test('what only they changed is taken; where both did, the choice decides', () => {
+    const merged = mergeVersions(base, mine, theirs, new Set());
+    expect([merged.title, merged.subtitle, merged.performances.length, merged.performances[0]?.start]).toEqual([
+      'Mine',
+      'New',
+      1,
+      '20:00',
+    ]);
+    expect(mergeVersions(base, mine, theirs, new Set(['title']))).toEqual(theirs);
+  });
+});
+
+describe('taking theirs into the record', () => {
+  const at = (text: string) => ({ kind: 'instant' as const, at: Date.parse(text), zone: 'Europe/Dublin' });
+  test.each([
+    [
+      'start@p1',
+      at('2027-03-15T20:00:00Z'),
+      (c: ReturnType<typeof sample>) => [c.performances[0]?.date, c.performances[0]?.start],
+      ['2027-03-15', '20:00'],
+    ],
+    [
+      'end@p1',
+      at('2027-03-15T01:00:00Z'),
+      (c: ReturnType<typeof sample>) => [c.performances[0]?.end, c.performances[0]?.endsNextDay],
+      ['01:00', true],
+    ],
+    ['title', { kind: 'text' as const, text: 'Theirs' }, (c: ReturnType<typeof sample>) => c.title, 'Theirs'],
+    [
+      'price@s',
+      { kind: 'price' as const, name: 'Full', minor: 2500, currency: 'EUR' as const },
+      (c: ReturnType<typeof sample>) => c.tickets.levels[0]?.price,
+      2500,
+    ],
+    [
+      'body',
+      { kind: 'text' as const, text: 'One\n\nTwo' },
+      (c: ReturnType<typeof sample>) => c.words.full,
+      '<p>One</p><p>Two</p>',
+    ],
+  ])('%s', (key, value, read, out) => {
+    const taken = takeTheirs(sample(), key, value, { channel: 'lectern', part: 0 });
+    expect(taken.ok && read(taken.value)).toEqual(out);
+  });
+  test.each([
+    ['start', '2027-10-31T00:30:00Z', 'first'],
+    ['end', '2027-10-31T01:30:00Z', 'second'],
+  ] as const)('a %s in the hour that comes twice says which it is', (field, moment, repeat) => {
+    const taken = takeTheirs(sample({ performances: [performance('p1', '2027-10-30')] }), `${field}@p1`, at(moment), {
+      channel: 'lectern',
+      part: 0,
+    });
+    expect(taken.ok && taken.value.performances[0]?.repeat).toBe(repeat);
+  });
+  test.each([
+    ['start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'],
+    ['link', { kind: 'url' as const, href: 'https://x.example' }, 'not-a-fact-of-the-record'],
+    ['title', undefined, 'gone-there'],
+    ['end@p1', at('2027-03-19T01:00:00Z'), 'end-too-far'],
+    ['doors@p1', at('2027-03-13T19:00:00Z'), 'doors-too-far'],
+  ])('%s cannot be taken', (key, value, error) =>
+    expect(takeTheirs(sample(), key, value, { channel: 'lectern', part: 0 })).toEqual({ ok: false, error }),
+  );
+  test('words by hand take it for their channel alone', () => {
+    const content = sample({
+      overrides: [{ channel: 'lectern', field: 'title', value: 'Ours', from: 'Odalys Quarry' }],
+    });
+    const taken = (channel: string) => {
+      const result = takeTheirs(content, 'title', { kind: 'text', text: 'Theirs' }, { channel, part: 0 });
+      return result.ok && [result.value.title, result.value.overrides[0]?.value];
+    };
+    expect([taken('lectern'), taken('gatefold')]).toEqual([
+      ['Odalys Quarry', 'Theirs'],
+      ['Theirs', 'Ours'],
+    ]);
+  });
+});
+
+test('an online address of an older revision is kept as the one that is never public; a later one says both', () => {
+  const read = (online: unknown) => recordSchema.parse({ ...sample(), online }).online;
+  expect([
+    read({ link: 'https://room.example/1' }),
+    read({ link: null }),
+    read(null),
+    read({ keep: 'https://room.example/k', join: null }),
+  ]).toEqual([
+    { keep: null, join: 'https://room.example/1' },
+    { keep: null, join: null },
+    null,
+    { keep: 'https://room.example/k', join: null },
+  ]);
+});

@@ -1,0 +1,220 @@
+import { z } from 'zod';
+import { isoDate, line, prose, timeOfDay, webAddress, zoneName } from '../base/scalars';
+import { ticketsSchema } from './ticket-schema';
+
+/** What sort of event it is; channels map it to categories of their own. */
+export const eventKinds = [
+  'concert',
+  'theatre',
+  'film',
+  'talk',
+  'workshop',
+  'club night',
+  'reading',
+  'family',
+  'online session',
+  'meeting',
+  'private hire',
+] as const;
+export type EventKind = (typeof eventKinds)[number];
+
+export const roles = ['headliner', 'support', 'special guest'] as const;
+export type Role = (typeof roles)[number];
+
+/** What is typed of a record's stage; the rest of the stage is derived (see `stageOf`). */
+export const typedStages = ['pencilled', 'confirmed'] as const;
+
+/** How much of a date is known. */
+export const precisions = ['open', 'month', 'day', 'exact'] as const;
+export type Precision = (typeof precisions)[number];
+
+/** What befell a performance. */
+export const turns = ['none', 'postponed', 'rescheduled', 'moved', 'cancelled'] as const;
+export type Turn = (typeof turns)[number];
+
+/** The written lengths, from short to long, with the graphemes that each should have at most. */
+export const wordLengths = { line: 80, teaser: 160, short: 400 } as const;
+export type WordLength = keyof typeof wordLengths;
+
+/** Facts that a copy carries over and that a person must keep or replace before it may leave the house. */
+export const carriedFacts = ['dates', 'links', 'prices', 'tags', 'pictures', 'words', 'overrides'] as const;
+export type CarriedFact = (typeof carriedFacts)[number];
+
+/** Largest sizes of a record, so that no input can make the application slow. */
+export const recordLimits = {
+  title: 300,
+  performances: 3000,
+  lineUp: 60,
+  levels: 24,
+  full: 60_000,
+  pictures: 12,
+  notices: 20,
+} as const;
+
+const id = z.string().min(1).max(64);
+
+export const performanceSchema = z.object({
+  /** Stable: stays the same when the performance moves (the recurrence id of RFC 5545, section 3.8.4.4). */
+  id,
+  precision: z.enum(precisions).default('exact'),
+  /** The day; with precision `month` any day of it; with `open` it counts for nothing but the order. */
+  date: isoDate,
+  doors: timeOfDay.nullable(),
+  /** `null` only where the precision is less than `exact`. */
+  start: timeOfDay.nullable(),
+  end: timeOfDay.nullable(),
+  /** The end is known, and not shown to the public. */
+  endHidden: z.boolean().default(false),
+  /** The end lies on the day after `date`. */
+  endsNextDay: z.boolean(),
+  /** The last day of an event of several days. */
+  lastDate: isoDate.nullable().default(null),
+  /** Which of two equal readings is meant, on the night the clocks go back. */
+  repeat: z.enum(['first', 'second']).nullable(),
+  zone: zoneName,
+  venueId: id.nullable(),
+  roomId: id.nullable(),
+  setUpId: id.nullable().default(null),
+  /** A date that is only held: told to nobody, though the others are. */
+  pencilled: z.boolean().default(false),
+  turn: z.enum(turns).default('none'),
+  soldOut: z.boolean().default(false),
+  /** What sets it apart, e.g. `relaxed performance`. */
+  note: line(120).default(''),
+  /** Names of the record's line-up that are not on this time, and others who are. */
+  lineUpOut: z.array(id).max(60).default([]),
+  lineUpExtra: line(200).default(''),
+  /** Where this one is sold, if not where the others are. */
+  link: webAddress.nullable().default(null),
+});
+
+export const pictureUseSchema = z.object({
+  /** SHA-256 of the original file, in hex. */
+  pictureId: z.string().regex(/^[0-9a-f]{64}$/),
+  width: z.number().int().min(1),
+  height: z.number().int().min(1),
+  alt: line(400),
+  credit: line(200),
+  /** The point that every crop keeps, as shares of width and height. */
+  focal: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }),
+  /** The part that a crop should hold whole, as shares. */
+  keep: z
+    .object({
+      x0: z.number().min(0).max(1),
+      y0: z.number().min(0).max(1),
+      x1: z.number().min(0).max(1),
+      y1: z.number().min(0).max(1),
+    })
+    .nullable()
+    .default(null),
+});
+
+/** A field of one channel's listing, worded by hand. */
+export const overrideSchema = z.object({
+  channel: z.string().min(1).max(40),
+  field: z.string().min(1).max(40),
+  /** Plain text, or HTML where the field is rich. */
+  value: prose(recordLimits.full),
+  /** What the record said there when it was worded, so that a later move beneath it is seen. */
+  from: prose(recordLimits.full),
+});
+
+export const lineUpEntrySchema = z.object({
+  id,
+  name: line(160).min(1),
+  role: z.enum(roles),
+  artistId: id.nullable().default(null),
+  setTime: timeOfDay.nullable().default(null),
+});
+
+export const wordsSchema = z.object({
+  line: line(400).default(''),
+  teaser: prose(600),
+  short: prose(1600).default(''),
+  full: prose(recordLimits.full),
+  access: prose(1000).default(''),
+  age: line(200).default(''),
+  /** Lengths that were drafted from a longer one and not looked at by a person yet. */
+  drafted: z
+    .array(z.enum(['line', 'teaser', 'short']))
+    .max(3)
+    .default([]),
+});
+
+export const announceSchema = z.object({ date: isoDate, time: timeOfDay, zone: zoneName }).nullable();
+
+/** A short post about the event on one channel, as opposed to its listing. */
+export const noticeSchema = z.object({
+  id,
+  channel: z.string().min(1).max(40),
+  /** Plain words with tokens; empty: made from the facts, as much as fits. */
+  words: prose(4000).default(''),
+  /** It is to stay pinned; a pin that the channel lets lapse is renewed. */
+  pin: z.boolean().default(false),
+  /** It goes out no earlier than this. */
+  notBefore: announceSchema.default(null),
+});
+
+/**
+ * The two addresses of an online event. Where one keeps a place is public; where one joins is for those who hold a place, and
+ * stands nowhere in public. What older revisions call `link` may be either, so it is kept as the one that is never shown.
+ */
+export const onlineSchema = z.preprocess(
+  (given) =>
+    given !== null && typeof given === 'object' && 'link' in given ? { keep: null, join: given.link } : given,
+  z.object({ keep: webAddress.nullable().default(null), join: webAddress.nullable().default(null) }),
+);
+
+/** Everything a revision of a record says. The single definition; types follow from it. */
+export const recordSchema = z.object({
+  title: line(recordLimits.title).min(1),
+  /** A shorter title for places where the whole one does not fit. */
+  shortTitle: line(120).default(''),
+  subtitle: line(recordLimits.title),
+  kind: z.enum(eventKinds),
+  stage: z.enum(typedStages),
+  organiserId: id.nullable().default(null),
+  tourId: id.nullable().default(null),
+  tags: z.array(line(40).min(1)).max(20).default([]),
+  hashtag: z
+    .string()
+    .max(200)
+    .regex(/^[\p{L}\p{N}_]*$/u)
+    .max(60)
+    .default(''),
+  performances: z.array(performanceSchema).min(1).max(recordLimits.performances),
+  /** The rule that the performances were made by (RFC 5545, section 3.3.10); they may have moved since. */
+  rule: z.string().max(500).nullable().default(null),
+  /** It takes place online too, or nowhere else. */
+  online: onlineSchema.nullable().default(null),
+  lineUp: z.array(lineUpEntrySchema).max(recordLimits.lineUp),
+  tickets: ticketsSchema,
+  words: wordsSchema,
+  pictures: z.array(pictureUseSchema).max(recordLimits.pictures),
+  video: webAddress.nullable().default(null),
+  publicity: z.object({
+    visibility: z.enum(['private', 'unlisted', 'public']),
+    /** Nothing leaves the house before this moment. */
+    announce: announceSchema,
+  }),
+  /** Channels on which this event is deliberately not wanted. */
+  leftOff: z.array(z.string()).max(50),
+  overrides: z.array(overrideSchema).max(100).default([]),
+  notices: z.array(noticeSchema).max(recordLimits.notices).default([]),
+  /** No other show of the headliner so near in place (km) and time (days) on either side. */
+  radius: z
+    .object({ km: z.number().int().min(1).max(5000), days: z.number().int().min(1).max(730) })
+    .nullable()
+    .default(null),
+  /** The code of the event it was copied from, and what is still carried over from it. */
+  copiedFrom: z.string().max(20).nullable().default(null),
+  carried: z.array(z.enum(carriedFacts)).max(carriedFacts.length).default([]),
+});
+
+export type RecordContent = z.infer<typeof recordSchema>;
+export type Performance = z.infer<typeof performanceSchema>;
+export type PictureUse = z.infer<typeof pictureUseSchema>;
+export type LineUpEntry = z.infer<typeof lineUpEntrySchema>;
+export type Override = z.infer<typeof overrideSchema>;
+export type Notice = z.infer<typeof noticeSchema>;
+export type Words = z.infer<typeof wordsSchema>;

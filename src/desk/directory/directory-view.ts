@@ -1,0 +1,61 @@
+import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
+import type { House } from '@/house/house';
+import { allRecords } from '@/store/records';
+import { allArtists, allOrganisers, allWordings } from '@/store/people';
+import { allVenues } from '@/store/venues';
+
+/** An event that uses an entry of the directory. */
+export interface Use {
+  id: string;
+  code: string;
+  title: string;
+  date: string;
+}
+
+/** The directory with how often each entry is used. */
+export interface DirectoryView {
+  venues: (Venue & { uses: number })[];
+  artists: (Artist & { uses: number })[];
+  organisers: (Organiser & { uses: number })[];
+  wordings: Wording[];
+}
+
+export type Sort = 'venue' | 'artist' | 'organiser';
+
+/** What an event uses of the directory, by id. */
+function usedBy(record: ReturnType<typeof allRecords>[number]): Record<Sort, Set<string>> {
+  const { performances, lineUp, organiserId } = record.content;
+  return {
+    venue: new Set(performances.map((one) => one.venueId).filter((id) => id !== null)),
+    artist: new Set(lineUp.map((one) => one.artistId).filter((id) => id !== null)),
+    organiser: new Set(organiserId === null ? [] : [organiserId]),
+  };
+}
+
+/** Everything in the directory: a fixed number of queries. */
+export function directoryView(house: House): DirectoryView {
+  const counts = new Map<string, number>();
+  for (const record of allRecords(house.db))
+    for (const ids of Object.values(usedBy(record))) for (const id of ids) counts.set(id, (counts.get(id) ?? 0) + 1);
+  const counted = <T extends { id: string }>(all: Map<string, T>) =>
+    [...all.values()].map((one) => ({ ...one, uses: counts.get(one.id) ?? 0 }));
+  return {
+    venues: counted(allVenues(house.db)),
+    artists: counted(allArtists(house.db)),
+    organisers: counted(allOrganisers(house.db)),
+    wordings: [...allWordings(house.db).values()],
+  };
+}
+
+/** Where an entry is used, by date. */
+export function whereUsed(house: House, sort: Sort, id: string): Use[] {
+  return allRecords(house.db)
+    .filter((record) => usedBy(record)[sort].has(id))
+    .map(({ id: recordId, code, content }) => ({
+      id: recordId,
+      code,
+      title: content.title,
+      date: content.performances[0]?.date ?? '',
+    }))
+    .sort((a, b) => (a.date < b.date ? -1 : 1));
+}

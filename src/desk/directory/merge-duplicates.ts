@@ -1,0 +1,90 @@
+import type { RecordContent } from '@/core/record/record';
+import { fail, ok, type Result } from '@/core/base/result';
+import { stableText } from '@/core/base/hash';
+import type { House } from '@/house/house';
+import { whole, type Tx } from '@/store/database';
+import { allArtists, allOrganisers, mergePeople, writePerson } from '@/store/people';
+import { addRevision, allRecords } from '@/store/records';
+import { allVenues, mergeVenues } from '@/store/venues';
+import type { Sort } from './directory-view';
+
+/**
+ * Makes one entry of two: every event that used `from` uses `into`, as a revision of its own with the reason. All of it or
+ * nothing. Gives how many events changed.
+ */
+export function mergeDuplicates(
+  house: House,
+  sort: Sort,
+  from: string,
+  into: string,
+  actor: string,
+): Result<number, string> {
+  if (from === into) return fail('These are one and the same entry. Pick two.');
+  return whole(house.db, (tx) => {
+    const names = namesOf(tx, sort);
+    const [was, stays] = [names.get(from), names.get(into)];
+    if (was === undefined || stays === undefined) return fail('One of them is not in the directory any more.');
+    const edit = mergeEntry(tx, sort, from, into, actor, house.clock.now());
+    let changed = 0;
+    for (const { id, revision, content } of allRecords(tx)) {
+      const next = edit(content);
+      if (stableText(next) === stableText(content)) continue;
+      addRevision(tx, id, revision + 1, next, actor, house.clock.now(), `${was} is the same as ${stays}`);
+      changed += 1;
+    }
+    return ok(changed);
+  });
+}
+
+function namesOf(tx: Tx, sort: Sort): Map<string, string> {
+  const all = sort === 'venue' ? allVenues(tx) : sort === 'artist' ? allArtists(tx) : allOrganisers(tx);
+  return new Map([...all.values()].map((one) => [one.id, one.name]));
+}
+
+/** Merges the entry itself; gives what that means for a record. */
+function mergeEntry(
+  tx: Tx,
+  sort: Sort,
+  from: string,
+  into: string,
+  actor: string,
+  at: number,
+): (content: RecordContent) => RecordContent {
+  if (sort === 'venue') {
+    const became = mergeVenues(tx, from, into);
+    return (content) => ({
+      ...content,
+      performances: content.performances.map((one) =>
+        one.venueId === from
+          ? {
+              ...one,
+              venueId: into,
+              roomId: one.roomId === null ? null : (became.get(one.roomId) ?? null),
+              setUpId: became.get(one.roomId ?? '') === one.roomId ? one.setUpId : null,
+            }
+          : one,
+      ),
+    });
+  }
+  if (sort === 'organiser') {
+    mergePeople(tx, from, into);
+    return (content) => (content.organiserId === from ? { ...content, organiserId: into } : content);
+  }
+  keepProfiles(tx, from, into, actor, at);
+  mergePeople(tx, from, into);
+  const name = allArtists(tx).get(into)?.name;
+  return (content) => ({
+    ...content,
+    lineUp: content.lineUp.map((one) =>
+      one.artistId === from ? { ...one, artistId: into, name: name ?? one.name } : one,
+    ),
+  });
+}
+
+/** Profiles that only the merged artist had go over to the other. */
+function keepProfiles(tx: Tx, from: string, into: string, actor: string, at: number): void {
+  const [a, b] = [allArtists(tx).get(from), allArtists(tx).get(into)];
+  if (!a || !b) return;
+  const more = a.profiles.filter((one) => !b.profiles.some((other) => other.channel === one.channel));
+  if (more.length > 0) writePerson(tx, 'artist', { ...b, profiles: [...b.profiles, ...more] }, actor, at);
+}

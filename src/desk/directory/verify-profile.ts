@@ -1,0 +1,45 @@
+import { OutsideError } from '@/channels/kit/http';
+import { channelById } from '@/channels/registry';
+import type { Artist } from '@/core/record/directory';
+import { fail, ok, type Result } from '@/core/base/result';
+import { clientOf } from '@/runner/clients';
+import type { House } from '@/house/house';
+import { allArtists, writePerson } from '@/store/people';
+
+/** Asks a channel whose profile an artist's link is, and notes the answer. The error is for the user. */
+export async function verifyProfile(
+  house: House,
+  artistId: string,
+  channel: string,
+  actor: string,
+): Promise<Result<Artist, string>> {
+  const artist = allArtists(house.db).get(artistId);
+  const profile = artist?.profiles.find((one) => one.channel === channel);
+  if (!artist || !profile) return fail('Save the profile first.');
+  const { name } = channelById(channel).rules;
+  try {
+    const client = clientOf(house, channel);
+    if (!client.whose) return fail(`${name} has no profiles that could be asked for.`);
+    const whose = await client.whose(profile.link);
+    const verified = {
+      at: house.clock.now(),
+      name: whose ?? '',
+      ok: whose !== null && fold(whose) === fold(artist.name),
+    };
+    const next = {
+      ...artist,
+      profiles: artist.profiles.map((one) => (one.channel === channel ? { ...one, verified } : one)),
+    };
+    writePerson(house.db, 'artist', next, actor, house.clock.now());
+    return ok(next);
+  } catch (error) {
+    if (!(error instanceof OutsideError)) throw error;
+    return fail(`${name} could not be asked: ${error.message}. Try again later.`);
+  }
+}
+
+const fold = (name: string) =>
+  name
+    .normalize('NFKD')
+    .replace(/[^\p{L}\p{N}]/gu, '')
+    .toLowerCase();

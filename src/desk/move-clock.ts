@@ -1,9 +1,0 @@
-import type { House } from '@/runner/house';
-
-/** Asks the outside services to move the simulated clock on by `ms`, and follows it. Nothing happens on the real clock. */
-export async function moveClock(house: House & { follow: () => Promise<boolean> }, ms: number): Promise<void> {
-  const url = process.env.NUNTIAX_CLOCK;
-  if (house.clock.kind === 'real' || !url) return;
-  await fetch(url, { method: 'POST', body: new URLSearchParams({ ms: String(ms) }), signal: AbortSignal.timeout(3000) }).catch(() => null);
-  await house.follow();
-}

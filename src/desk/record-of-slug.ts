@@ -1,7 +1,0 @@
-import type { House } from '@/runner/house';
-import { recordOfSlug as find } from '@/store/slugs';
-
-/** The record at an event's address. `null`: there never was such an address. */
-export function recordOfSlug(house: House, slug: string): string | null {
-  return find(house.db, decodeURIComponent(slug));
-}

@@ -1,0 +1,51 @@
+import { z } from 'zod';
+import { registrationCount } from '@/core/facts/tickets/registering';
+import { fail, ok, type Result } from '@/core/base/result';
+import type { House } from '@/house/house';
+import { whole } from '@/store/database';
+import { recordAt } from '@/store/records';
+import { noteSale } from '@/store/sales';
+
+const inputSchema = z.object({
+  recordId: z.string(),
+  performanceId: z.string(),
+  levelId: z.string(),
+  outletId: z.string(),
+  sold: z.number().int().min(0).max(1_000_000),
+});
+
+/** Notes how many an outlet that no channel reads has sold, as a person counted them. */
+export function noteSales(house: House, input: unknown, actor: string): Result<null, string> {
+  const parsed = inputSchema.safeParse(input);
+  if (!parsed.success) return fail('Sold: write a whole number, 0 or more.');
+  const { recordId, performanceId, levelId, outletId, sold } = parsed.data;
+  return whole(house.db, (tx) => {
+    const { content } = recordAt(tx, recordId) ?? {};
+    if (levelId === registrationCount) {
+      if (content?.tickets.mode !== 'registration' || !content.performances.some((one) => one.id === performanceId))
+        return fail('Save the record first: it is not free with registration yet, or this date is not in it.');
+      noteSale(tx, {
+        recordId,
+        performanceId,
+        levelId,
+        outlet: registrationCount,
+        sold,
+        at: house.clock.now(),
+        by: actor,
+      });
+      return ok(null);
+    }
+    const outlet = content?.tickets.outlets.find((one) => one.id === outletId);
+    if (
+      !content ||
+      !outlet ||
+      !content.performances.some((one) => one.id === performanceId) ||
+      !content.tickets.levels.some((one) => one.id === levelId)
+    ) {
+      return fail('Save the record first: this outlet, price level or date is not in it yet.');
+    }
+    if (outlet.channel !== null) return fail(`${outlet.name} is counted by reading the channel.`);
+    noteSale(tx, { recordId, performanceId, levelId, outlet: outletId, sold, at: house.clock.now(), by: actor });
+    return ok(null);
+  });
+}

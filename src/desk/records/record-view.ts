@@ -1,0 +1,128 @@
+import type { KnownListing } from '@/channels/survey';
+import type { Clash } from '@/core/clashes/clashes';
+import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
+import { facts } from '@/core/facts/facts';
+import { newRecord } from '@/core/record/new-record';
+import type { RecordContent } from '@/core/record/record';
+import type { Count } from '@/core/facts/sales';
+import type { TourShared } from '@/core/record/tour';
+import { noEarlier, type Earlier } from '@/core/words/mention';
+import { earlierFrom } from '@/core/words/mentions';
+import { addDays, toLocal } from '@/core/base/zones';
+import { freshId } from '@/store/ids';
+import { allArtists, allWordings } from '@/store/people';
+import { recordAt, revisionLog } from '@/store/records';
+import { slugsOf } from '@/store/slugs';
+import { allTours } from '@/store/tours';
+import type { House } from '@/house/house';
+import { clashesOf } from './bookings';
+import { errandMarks, known, surveyGround, type SurveyGround } from '../survey/survey';
+
+/** All that the record's screen needs; the survey itself is made in the browser, as one types. */
+export interface RecordView {
+  id: string;
+  code: string;
+  revision: number;
+  content: RecordContent;
+  log: { number: number; actor: string; at: number; reason: string }[];
+  venues: Venue[];
+  artists: Artist[];
+  organisers: Organiser[];
+  wordings: Wording[];
+  tours: { id: string; name: string }[];
+  /** What the tour of this record shares. */
+  tourShared: TourShared | null;
+  listings: KnownListing[];
+  errands: [string, 'open' | 'refused'][];
+  connected: string[];
+  /** How many were sold, as counted, oldest first. */
+  sales: Count[];
+  /** What earlier revisions said, for typed facts that were right once. */
+  earlier: Earlier;
+  clashes: Clash[];
+  /** Its addresses, the newest first. */
+  slugs: string[];
+  now: number;
+}
+
+/** A record for its screen. `null` where there is none. */
+export function recordView(house: House, id: string): RecordView | null {
+  const record = recordAt(house.db, id);
+  if (!record) return null;
+  const ground = surveyGround(house, id);
+  return {
+    ...common(house, ground, record.content.tourId),
+    id: record.id,
+    code: record.code,
+    revision: record.revision,
+    content: record.content,
+    log: revisionLog(house.db, id),
+    listings: (ground.listings.get(id) ?? []).map(known),
+    errands: [...errandMarks(ground.errands.get(id) ?? [])],
+    sales: (ground.sales.get(id) ?? []).map(({ performanceId, levelId, outlet, sold, at }) => ({
+      performanceId,
+      levelId,
+      outlet,
+      sold,
+      at,
+    })),
+    earlier: earlierOf(house, id, record.revision, record.content.performances.length, ground),
+    clashes: clashesOf(house, id),
+    slugs: slugsOf(house.db, id),
+  };
+}
+
+function common(house: House, { venues, organisers, connected, now }: SurveyGround, tourId: string | null) {
+  const tours = allTours(house.db);
+  return {
+    venues: [...venues.values()],
+    artists: [...allArtists(house.db).values()],
+    organisers: [...organisers.values()],
+    wordings: [...allWordings(house.db).values()],
+    connected: [...connected],
+    now,
+    tours: tours.map(({ id, name }) => ({ id, name })),
+    tourShared: tours.find((one) => one.id === tourId)?.shared ?? null,
+  };
+}
+
+/** What the revisions before this one said: of long runs fewer, for what they said is the same over and over. */
+function earlierOf(
+  house: House,
+  id: string,
+  revision: number,
+  performances: number,
+  { venues, organisers, now }: SurveyGround,
+): Earlier {
+  const most = performances > 100 ? 3 : 25;
+  const contents = Array.from(
+    { length: Math.min(most, revision - 1) },
+    (_, i) => recordAt(house.db, id, revision - 1 - i)?.content,
+  ).filter((one) => one !== undefined);
+  return contents.length === 0
+    ? noEarlier
+    : earlierFrom(contents.map((content) => facts(content, { code: '', venues, organisers, now })));
+}
+
+/** How long before the event a new record is usually begun, in days. */
+const usualLead = 28;
+
+/** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
+export function emptyView(house: House, zone: string): RecordView {
+  const ground = surveyGround(house, '');
+  const content = newRecord(addDays(toLocal(ground.now, zone).date, usualLead), zone, () => freshId('p'));
+  return {
+    ...common(house, ground, null),
+    id: '',
+    code: '',
+    revision: 0,
+    content,
+    log: [],
+    listings: [],
+    errands: [],
+    sales: [],
+    earlier: noEarlier,
+    clashes: [],
+    slugs: [],
+  };
+}

@@ -1,0 +1,32 @@
+import type { RecordContent } from '@/core/record/record';
+import type { House } from '@/house/house';
+import { recordAt } from '@/store/records';
+import { mergedPlaces } from '@/store/venues';
+import { saveRecord, type Saved } from './save-record';
+
+/** Saves an earlier revision's content as the newest one. Nothing is taken away: what stood between stays in the history. */
+export function restoreRevision(house: House, id: string, number: number, base: number, actor: string): Saved {
+  const old = recordAt(house.db, id, number);
+  if (!old) return { kind: 'missing' };
+  return saveRecord(house, {
+    id,
+    base,
+    content: withoutMerged(house, old.content),
+    actor,
+    reason: `revision ${number} restored`,
+  });
+}
+
+/** Venues and rooms that were merged since are named as what they became. */
+function withoutMerged(house: House, content: RecordContent): RecordContent {
+  const merged = mergedPlaces(house.db);
+  const now = (of: Map<string, string>, id: string | null) => (id === null ? null : (of.get(id) ?? id));
+  return {
+    ...content,
+    performances: content.performances.map((one) => ({
+      ...one,
+      venueId: now(merged.venues, one.venueId),
+      roomId: now(merged.rooms, one.roomId),
+    })),
+  };
+}

@@ -1,0 +1,70 @@
+import { checkRecord } from '@/core/record/check-record';
+import type { Finding } from '@/core/findings/finding';
+import { settleCarried } from '@/core/record/copy-record';
+import { cleanHtml } from '@/core/words/markup';
+import { sameData } from '@/core/base/same-data';
+import { slugOf } from '@/core/record/slug';
+import type { RecordContent } from '@/core/record/record';
+import { whole } from '@/store/database';
+import { addRevision, makeRecord, recordAt } from '@/store/records';
+import { noteSlug } from '@/store/slugs';
+import { allVenues } from '@/store/venues';
+import type { House } from '@/house/house';
+
+export interface SaveRequest {
+  /** `null`: a new record. */
+  id: string | null;
+  /** The revision that was edited. */
+  base: number;
+  content: unknown;
+  actor: string;
+  reason: string;
+}
+
+export type Saved =
+  | { kind: 'saved'; id: string; revision: number }
+  /** Nothing differs from the newest revision. */
+  | { kind: 'unchanged'; id: string; revision: number }
+  | { kind: 'stopped'; findings: Finding[] }
+  /** Somebody else saved meanwhile: the common base and their version, for a merge. */
+  | { kind: 'merge'; base: RecordContent; theirs: RecordContent; revision: number; actor: string; at: number }
+  | { kind: 'missing' };
+
+/**
+ * Saves a record as its next revision, in one transaction. A save on an older revision than the newest writes
+ * nothing and answers with what is needed for a merge.
+ */
+export function saveRecord(house: House, request: SaveRequest): Saved {
+  const { db, clock } = house;
+  const checked = checkRecord(request.content, allVenues(db));
+  if (!checked.ok) return { kind: 'stopped', findings: checked.error };
+  const content: RecordContent = {
+    ...checked.value,
+    words: { ...checked.value.words, full: cleanHtml(checked.value.words.full) },
+  };
+  const { actor, reason, base } = request;
+  return whole(db, (tx): Saved => {
+    if (request.id === null) {
+      const made = makeRecord(tx, content, actor, clock.now(), reason);
+      noteSlug(tx, slugOf(content), made.id, clock.now());
+      return { kind: 'saved', id: made.id, revision: 1 };
+    }
+    const newest = recordAt(tx, request.id);
+    if (!newest) return { kind: 'missing' };
+    if (sameData(newest.content, content)) return { kind: 'unchanged', id: newest.id, revision: newest.revision };
+    if (newest.revision !== base) {
+      const from = recordAt(tx, request.id, base) ?? newest;
+      return {
+        kind: 'merge',
+        base: from.content,
+        theirs: newest.content,
+        revision: newest.revision,
+        actor: newest.actor,
+        at: newest.at,
+      };
+    }
+    addRevision(tx, newest.id, base + 1, settleCarried(newest.content, content), actor, clock.now(), reason);
+    noteSlug(tx, slugOf(content), newest.id, clock.now());
+    return { kind: 'saved', id: newest.id, revision: base + 1 };
+  });
+}

@@ -1,0 +1,106 @@
+import { applyTour, sharedFacts, sharedOf, tourSchema, type TourShared } from '@/core/record/tour';
+import { checkRecord } from '@/core/record/check-record';
+import { findingWords } from '@/core/findings/finding-words';
+import { cleanHtml } from '@/core/words/markup';
+import { fail, ok, type Result } from '@/core/base/result';
+import type { House } from '@/house/house';
+import { whole, type Tx } from '@/store/database';
+import { addRevision, allRecords, recordAt, type RecordAt } from '@/store/records';
+import { makeTour, tourById, writeTour } from '@/store/tours';
+import { allVenues } from '@/store/venues';
+
+/** What a change of the shared facts means for one date. */
+export interface StopChange {
+  id: string;
+  code: string;
+  takes: string[];
+  keeps: string[];
+}
+
+type Answer = Result<{ revision: number; stops: StopChange[] }, { message: string; field: string }[]>;
+
+/**
+ * Saves what a tour's dates share. Every date takes over what changed, as a revision of its own, but for the facts that it
+ * has its own; all in one transaction. With `dry`, nothing is written and the same answer comes back.
+ */
+export function saveTour(house: House, id: string, base: number, input: unknown, actor: string, dry: boolean): Answer {
+  const parsed = tourSchema.omit({ id: true }).safeParse(input);
+  if (!parsed.success)
+    return fail(parsed.error.issues.map((issue) => ({ field: issue.path.join('.'), message: issue.message })));
+  const { name } = parsed.data;
+  const shared: TourShared = {
+    ...parsed.data.shared,
+    words: { ...parsed.data.shared.words, full: cleanHtml(parsed.data.shared.words.full) },
+  };
+  return whole(house.db, (tx): Answer => {
+    const tour = tourById(tx, id);
+    if (!tour) return fail([{ field: 'name', message: 'This tour is not there any more.' }]);
+    if (tour.revision !== base)
+      return fail([
+        {
+          field: 'name',
+          message: `${tour.actor} saved this tour meanwhile. Open it again; what you typed is kept here.`,
+        },
+      ]);
+    const changes = datesOf(tx, id).map((record) => ({
+      record,
+      change: applyTour(record.content, tour.shared, shared),
+    }));
+    const venues = allVenues(tx);
+    for (const { record, change } of changes) {
+      const checked = checkRecord(change.content, venues);
+      if (!checked.ok)
+        return fail(
+          checked.error.map((one) => ({ field: one.field, message: `${record.code}: ${findingWords(one)}` })),
+        );
+    }
+    const stops = changes
+      .filter(({ change }) => change.takes.length + change.keeps.length > 0)
+      .map(({ record, change }) => stopChange(record, change));
+    if (dry) return ok({ revision: base, stops });
+    const at = house.clock.now();
+    for (const { record, change } of changes) {
+      if (change.takes.length > 0)
+        addRevision(
+          tx,
+          record.id,
+          record.revision + 1,
+          change.content,
+          actor,
+          at,
+          `${name}: ${stopChange(record, change).takes.join(', ')}`,
+        );
+    }
+    writeTour(tx, id, base + 1, name, shared, actor, at);
+    return ok({ revision: base + 1, stops });
+  });
+}
+
+function datesOf(tx: Tx, id: string): RecordAt[] {
+  return allRecords(tx).filter((one) => one.content.tourId === id);
+}
+
+function stopChange({ id, code }: RecordAt, { takes, keeps }: { takes: string[]; keeps: string[] }): StopChange {
+  const named = (keys: string[]) => keys.map((key) => sharedFacts[key]?.name ?? key);
+  return { id, code, takes: named(takes), keeps: named(keeps) };
+}
+
+/** Makes a tour of a record: what the record says is what its dates will share. Gives the tour's id. */
+export function tourFromRecord(house: House, recordId: string, name: string, actor: string): Result<string, string> {
+  if (name.trim() === '') return fail('Give the tour a name.');
+  return whole(house.db, (tx) => {
+    const record = recordAt(tx, recordId);
+    if (!record) return fail('This record is not there any more.');
+    const id = makeTour(tx, name.trim().slice(0, 160), sharedOf(record.content), actor, house.clock.now());
+    addRevision(
+      tx,
+      recordId,
+      record.revision + 1,
+      { ...record.content, tourId: id },
+      actor,
+      house.clock.now(),
+      `a date of ${name.trim()}`,
+    );
+    return ok(id);
+  });
+}

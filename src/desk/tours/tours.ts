@@ -1,0 +1,124 @@
+import { nextOf } from '@/core/facts/performance-facts';
+import type { Point } from '@/core/record/directory';
+import { sharedFacts, sharedOf, ownFacts, tourRoute, type TourShared } from '@/core/record/tour';
+import { toLocal } from '@/core/base/zones';
+import type { Standing } from '@/core/listing/standing';
+import { channels } from '@/channels/registry';
+import type { House } from '@/house/house';
+import { allOrganisers } from '@/store/people';
+import { recordAt } from '@/store/records';
+import { allTours, tourById, type TourAt } from '@/store/tours';
+import { pressing } from '../survey/pressing';
+import { surveyAll, type SurveyedRecord } from '../survey/survey';
+
+/** One date of a tour. */
+export interface StopRow {
+  id: string;
+  code: string;
+  date: string;
+  dateNote: string;
+  time: string;
+  zone: string;
+  venue: string;
+  town: string;
+  country: string;
+  promoter: string;
+  link: string;
+  price: string;
+  stage: string;
+  point: Point | null;
+  /** Names of the shared facts in which it departs from the tour. */
+  own: string[];
+  km: number | null;
+  restDays: number | null;
+  gapHours: number | null;
+  neededHours: number | null;
+  standings: (Standing | null)[];
+}
+
+export interface TourView {
+  tour: TourAt;
+  stops: StopRow[];
+  channels: { id: string; name: string }[];
+  now: number;
+}
+
+/** A tour with its dates in order, the way between them and how each stands. `null`: there is no such tour. */
+export function tourView(house: House, id: string): TourView | null {
+  const tour = tourById(house.db, id);
+  if (!tour) return null;
+  const now = house.clock.now();
+  const organisers = allOrganisers(house.db);
+  const stops = surveyAll(house)
+    .filter((one) => one.record.content.tourId === id)
+    .map((one) => {
+      const shown = nextOf(one.survey.facts.performances, now);
+      return {
+        one,
+        shown,
+        from: shown ? Math.min(shown.doors ?? shown.at, shown.at) : Infinity,
+        until: shown && shown.over !== Infinity ? shown.over : (shown?.at ?? Infinity),
+        date: shown?.date ?? '',
+        point: shown?.place?.point ?? null,
+      };
+    });
+  return {
+    tour,
+    now,
+    channels: channels.map(({ rules }) => ({ id: rules.id, name: rules.name })),
+    stops: tourRoute(stops).map(({ stop, ...way }) => ({
+      ...rowOf(stop.one, stop.shown, tour.shared, organisers),
+      ...way,
+      point: stop.point,
+    })),
+  };
+}
+
+function rowOf(
+  { record, survey }: SurveyedRecord,
+  shown: ReturnType<typeof nextOf>,
+  shared: TourShared,
+  organisers: ReturnType<typeof allOrganisers>,
+): Omit<StopRow, 'km' | 'restDays' | 'gapHours' | 'neededHours' | 'point'> {
+  const { facts, listings } = survey;
+  return {
+    id: record.id,
+    code: record.code,
+    date: shown?.date ?? '',
+    dateNote: shown?.dateNote ?? '',
+    zone: shown?.zone ?? 'UTC',
+    time: shown?.start ? toLocal(shown.start, shown.zone).time : '',
+    venue: shown?.place?.venue ?? '',
+    town: shown?.place?.town ?? '',
+    country: shown?.place?.country ?? '',
+    promoter: organisers.get(record.content.organiserId ?? '')?.name ?? '',
+    link: facts.link.kind === 'known' ? facts.link.href : '',
+    price: facts.price.kind === 'priced' ? facts.price.words : '',
+    stage: facts.visibility === 'private' ? 'private' : '',
+    own: ownFacts(record.content, shared).map((key) => sharedFacts[key]?.name ?? key),
+    standings: channels.map(({ rules }) =>
+      pressing(listings.filter((one) => one.channel === rules.id).map((one) => one.standing)),
+    ),
+  };
+}
+
+/** Every tour with how many dates it has, and the first and last of them. */
+export function tourList(house: House): { id: string; name: string; dates: number; first: string; last: string }[] {
+  const now = house.clock.now();
+  const byTour = new Map<string, string[]>();
+  for (const { record, survey } of surveyAll(house)) {
+    const { tourId } = record.content;
+    const shown = nextOf(survey.facts.performances, now);
+    if (tourId !== null && shown) byTour.set(tourId, [...(byTour.get(tourId) ?? []), shown.date]);
+  }
+  return allTours(house.db).map(({ id, name }) => {
+    const dates = (byTour.get(id) ?? []).sort();
+    return { id, name, dates: dates.length, first: dates[0] ?? '', last: dates[dates.length - 1] ?? '' };
+  });
+}
+
+/** What a record says of the facts that a tour shares. `null`: there is no such record. */
+export function sharedOfDate(house: House, recordId: string): TourShared | null {
+  const record = recordAt(house.db, recordId);
+  return record && sharedOf(record.content);
+}

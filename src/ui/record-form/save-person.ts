@@ -1,5 +1,0 @@
-import type { Entry } from '@/core/directory';
-import type { Result } from '@/core/result';
-
-/** Puts an artist or organiser in the directory; the error names fields. */
-export type SavePerson = (sort: 'artist' | 'organiser', input: unknown) => Promise<Result<Entry, Record<string, string>>>;

@@ -1,0 +1,456 @@
+'use client';
+
+import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
+import { useRouter } from 'next/navigation';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import { replacedFacts, settleCarried } from '@/core/record/copy-record';
+import { shortDate } from '@/core/dates/date-words';
+import { toDraft, type RecordDraft } from '@/core/record/draft';
+import type { Finding } from '@/core/findings/finding';
+import { findingWords } from '@/core/findings/finding-words';
+import { stageOf } from '@/core/facts/facts';
+import { cutToFit } from '@/core/base/graphemes';
+import { lineUpWords, nextOf } from '@/core/facts/performance-facts';
+import type { Override, RecordContent } from '@/core/record/record';
+import { sameData } from '@/core/base/same-data';
+import { toLocal } from '@/core/base/zones';
+import { DateBlock } from '@/ui/date-block';
+import { ProofColumn, type OnOverride } from '@/ui/proof-column';
+import { useReady } from '@/ui/ready';
+import { CarriedPanel } from './sections/CarriedPanel';
+import { DatesSection } from './dates/DatesSection';
+import { EssentialsSection } from './sections/EssentialsSection';
+import { fieldErrors } from './form-parts';
+import { HistorySection, type HistoryActions } from './sections/HistorySection';
+import { LineUpSection } from './sections/LineUpSection';
+import { MergePanel } from './sections/MergePanel';
+import type { MakeVenue } from './dates/NewVenueForm';
+import { pathWords } from './path-words';
+import { NoticesSection } from './words/NoticesSection';
+import type { NoteSold } from './tickets/OutletTable';
+import { PicturesSection } from './pictures/PicturesSection';
+import { PublicitySection } from './sections/PublicitySection';
+import classes from './RecordForm.module.css';
+import { SaveBar } from './SaveBar';
+import type { SavePerson } from './save-person';
+import { TicketsSection } from './tickets/TicketsSection';
+import { TourNote } from './dates/TourNote';
+import { useRecordDraft, type DraftState, type RecordGround } from './use-record-draft';
+import { WordsSection } from './words/WordsSection';
+
+/** What a save came to; the same shape as the use-case gives. */
+export type SaveAnswer =
+  | { kind: 'saved' | 'unchanged'; id: string; revision: number }
+  | { kind: 'stopped'; messages: string[] }
+  | { kind: 'merge'; base: RecordContent; theirs: RecordContent; revision: number; actor: string }
+  | { kind: 'missing' };
+
+export interface RecordScreenProps {
+  ground: RecordGround;
+  /** Who saved which revision, newest first. */
+  log: { number: number; actor: string; at: number; reason: string }[];
+  /** The house's zone. */
+  zone: string;
+  save: (request: { id: string | null; base: number; content: RecordContent; reason: string }) => Promise<SaveAnswer>;
+  makeVenue: MakeVenue;
+  savePerson: SavePerson;
+  /** For a record that is saved: its history, its counts, and copying it. */
+  saved?: HistoryActions & {
+    noteSold: NoteSold;
+    copy: () => Promise<string | null>;
+    makeTour: (name: string) => Promise<string | null>;
+  };
+}
+
+const sections = [
+  [
+    'essentials',
+    'Essentials',
+    /^(title|shortTitle|subtitle|kind|stage|tags|hashtag|radius|online|video|organiserId|tourId)/,
+  ],
+  ['dates', 'Dates, place', /^performances/],
+  ['line-up', 'Line-up', /^lineUp/],
+  ['tickets', 'Tickets', /^tickets/],
+  ['words', 'Words', /^words/],
+  ['picture', 'Pictures', /^pictures/],
+  ['publicity', 'Publicity', /^publicity/],
+  ['notices', 'Notices', /^notices/],
+  ['history', 'History', /^$/],
+] as const;
+
+type Conflict = Extract<SaveAnswer, { kind: 'merge' }>;
+
+/** Graphemes that the head of the screen shows of a text: one far too long would take the browser seconds to lay out. */
+const mostHeading = 240;
+
+const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };
+
+/** The record: its sections, its fields, and the proof of every channel beside them. */
+export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, saved }: RecordScreenProps) {
+  const ready = useReady();
+  const state = useRecordDraft(ground);
+  const { draft, change, findings, survey, content } = state;
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const [tried, setTried] = useState(ground.id !== null);
+  const [messages, setMessages] = useState<string[]>([]);
+  const [reason, setReason] = useState('');
+  const [conflict, setConflict] = useState<Conflict | null>(null);
+  const visible = useMemo(
+    () => (tried ? findings : findings.filter((one) => one.code !== 'title-empty')),
+    [findings, tried],
+  );
+  const error = useMemo(() => fieldErrors(visible), [visible]);
+
+  const underWay = useRef(false);
+  const submit = async (then: 'stay' | 'dispatch') => {
+    const [sent, read] = [state.latest(), state.readNow()];
+    // Nothing to save, or a save on its way: the key says so as the button does.
+    if (
+      underWay.current ||
+      (then === 'stay' && ground.id !== null && read.ok && sameData(read.value, state.base.content))
+    )
+      return;
+    setTried(true);
+    setMessages([]);
+    if (!read.ok) return setMessages(read.error.map(findingWords));
+    const typed = read.value;
+    underWay.current = true;
+    setBusy(true);
+    const answer = await save({ id: ground.id, base: state.base.revision, content: typed, reason }).catch(
+      (): SaveAnswer => ({
+        kind: 'stopped',
+        messages: ['The save did not reach the house. Your changes are kept here; try again.'],
+      }),
+    );
+    underWay.current = false;
+    setBusy(false);
+    if (answer.kind === 'stopped') return setMessages(answer.messages);
+    if (answer.kind === 'missing')
+      return setMessages(['This record is not there any more. Your changes are kept here.']);
+    if (answer.kind === 'merge') return setConflict(answer);
+    setReason('');
+    state.saved(sent, { id: answer.id, revision: answer.revision, content: settleCarried(state.base.content, typed) });
+    if (then === 'dispatch') router.push(`/dispatch?record=${answer.id}`);
+    else if (ground.id === null) router.replace(`/records/${answer.id}`);
+    else router.refresh();
+  };
+  // From every field, the full text among them.
+  useHotkeys([['mod+S', () => void submit('stay')]], [], true);
+  const heading = draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading);
+  useDocumentTitle(`${heading} · Nuntiax`);
+
+  const first = nextOf(survey.facts.performances, ground.now);
+  const newer = ground.revision > state.base.revision && conflict === null;
+  const replaced = useMemo(
+    () => new Set(content ? replacedFacts(state.base.content, content) : []),
+    [content, state.base.content],
+  );
+  const mentionGround = useMemo(() => {
+    const venueIds = new Set(survey.facts.performances.map((one) => one.place?.venueId));
+    return {
+      now: ground.now,
+      earlier: ground.earlier,
+      rooms: [...state.venues.values()]
+        .filter((one) => venueIds.has(one.id))
+        .flatMap((one) => one.rooms.map((room) => room.name)),
+    };
+  }, [survey.facts.performances, ground.now, ground.earlier, state.venues]);
+  const wholeGround = useMemo(() => ({ ...mentionGround, facts: survey.facts }), [mentionGround, survey.facts]);
+  const put = useSectionSetters(change);
+  const told = useMemo(() => survey.listings.flatMap((one) => one.findings), [survey.listings]);
+  const onOverride = useCallback<OnOverride>(
+    (channel, field, next) => change((at) => ({ overrides: withOverride(at.overrides, channel, field, next) })),
+    [change],
+  );
+  const wrong = useMemo(
+    () => [...new Set(visible.map((one) => pathWords(one.field).replace(' (minor units)', '')))],
+    [visible],
+  );
+  const today = toLocal(ground.now, zone).date;
+  return (
+    <div className={classes.record} inert={!ready}>
+      <nav className={classes.sections} aria-label="Sections">
+        <span className="code">{ground.code || 'new'}</span>
+        {sections.map(([id, name, pattern]) => {
+          const count =
+            visible.filter((one) => pattern.test(one.field)).length + asking(id, told, ground.clashes.length);
+          return (
+            <a key={id} href={`#${id}`}>
+              {name}
+              {count > 0 ? <i>{count}</i> : null}
+            </a>
+          );
+        })}
+        {log[0] ? (
+          <div className={classes.revision}>
+            revision {log[0].number}
+            <br />
+            by {log[0].actor}, {sinceWords(log[0].at, today, zone)}
+          </div>
+        ) : null}
+        {saved && ground.id !== null ? (
+          <Doings
+            id={ground.id}
+            saved={saved}
+            title={draft.title}
+            changed={state.changed}
+            hasTour={draft.tourId !== null}
+            onProblem={(words) => setMessages([words])}
+          />
+        ) : null}
+      </nav>
+      <div className={classes.work}>
+        <div className={classes.form}>
+          <header className={classes.head}>
+            <DateBlock
+              date={first?.precision === 'open' ? '' : (first?.date ?? '')}
+              precision={first?.precision ?? 'exact'}
+              size="large"
+              thisYear={new Date(ground.now).getUTCFullYear()}
+            />
+            <div>
+              <h1>{heading}</h1>
+              <p>
+                {[
+                  draft.kind,
+                  survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, ground.now),
+                  first?.place ? (first.place.room ?? first.place.venue) : 'no venue yet',
+                  lineUpWords(draft.lineUp),
+                ]
+                  .filter((part) => part !== '' && part !== draft.title)
+                  .map((part) => cutToFit(part, mostHeading))
+                  .join(' · ')}
+              </p>
+            </div>
+          </header>
+          {newer ? (
+            <p className={classes.notice} role="status">
+              Revision {ground.revision} was saved meanwhile{log[0] ? ` by ${log[0].actor}` : ''}.{' '}
+              {state.changed ? (
+                'When you save, you will see both versions side by side.'
+              ) : (
+                <button
+                  type="button"
+                  className="plainButton"
+                  onClick={() => state.settle(ground.revision, ground.content)}
+                >
+                  Show it
+                </button>
+              )}
+            </p>
+          ) : null}
+          {conflict && content ? (
+            <MergePanel
+              base={conflict.base}
+              mine={content}
+              theirs={conflict.theirs}
+              by={conflict.actor}
+              revision={conflict.revision}
+              onMerged={(merged) => {
+                state.settle(conflict.revision, conflict.theirs, merged);
+                setConflict(null);
+              }}
+            />
+          ) : null}
+          <CarriedPanel
+            from={draft.copiedFrom}
+            carried={draft.carried}
+            replaced={replaced}
+            onKeep={(facts) => change({ carried: draft.carried.filter((one) => !facts.includes(one)) })}
+          />
+          {ground.tourShared && draft.tourId ? (
+            <TourNote
+              tourId={draft.tourId}
+              name={ground.tours.find((one) => one.id === draft.tourId)?.name ?? ''}
+              shared={ground.tourShared}
+              content={content}
+              onFollow={(next) => change(toDraft(next))}
+            />
+          ) : null}
+          <EssentialsSection
+            draft={draft}
+            onChange={change}
+            error={error}
+            organisers={state.organisers}
+            addOrganiser={state.addOrganiser}
+            savePerson={savePerson}
+            tours={ground.tours}
+          />
+          <DatesSection
+            performances={draft.performances}
+            rule={draft.rule}
+            onChange={put.performances}
+            venues={state.venues}
+            error={error}
+            makeVenue={makeVenue}
+            addVenue={state.addVenue}
+            lineUp={draft.lineUp}
+            clashes={ground.clashes}
+            recordId={ground.id}
+            today={today}
+          />
+          <LineUpSection
+            lineUp={draft.lineUp}
+            onChange={put.lineUp}
+            error={error}
+            artists={state.artists}
+            addArtist={state.addArtist}
+            savePerson={savePerson}
+          />
+          <TicketsSection
+            tickets={draft.tickets}
+            onChange={put.tickets}
+            facts={survey.facts}
+            houseOn={state.houseOn}
+            performances={draft.performances}
+            sales={ground.sales}
+            noteSold={saved?.noteSold ?? null}
+            now={ground.now}
+            error={error}
+          />
+          <WordsSection
+            words={draft.words}
+            onChange={put.words}
+            error={error}
+            facts={survey.facts}
+            ground={mentionGround}
+            wordings={ground.wordings}
+          />
+          <PicturesSection pictures={draft.pictures} onChange={put.pictures} error={error} />
+          <PublicitySection draft={draft} onChange={change} error={error} survey={survey} slugs={ground.slugs} />
+          <NoticesSection
+            notices={draft.notices}
+            onChange={put.notices}
+            error={error}
+            facts={survey.facts}
+            ground={mentionGround}
+            listings={survey.listings}
+            today={today}
+          />
+          <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
+        </div>
+        <SaveBar
+          survey={survey}
+          changed={state.changed}
+          stopped={visible.length}
+          isNew={ground.id === null}
+          busy={busy || conflict !== null}
+          messages={messages}
+          reason={reason}
+          onReason={setReason}
+          onSave={(then) => void submit(then)}
+          onRevert={() => {
+            state.revert();
+            setMessages([]);
+          }}
+        />
+      </div>
+      <ProofColumn
+        listings={survey.listings}
+        pictures={draft.pictures}
+        zone={zone}
+        overrides={draft.overrides}
+        ground={wholeGround}
+        onOverride={onOverride}
+        wrong={wrong}
+      />
+    </div>
+  );
+}
+
+/** What each section calls with its changed part: the same functions at every render, so that only what changed is drawn. */
+function useSectionSetters(change: DraftState['change']) {
+  return useMemo(
+    () => ({
+      performances: (performances: RecordDraft['performances'], rule?: string | null) =>
+        change({ performances, ...(rule === undefined ? {} : { rule }) }),
+      lineUp: (lineUp: RecordDraft['lineUp']) => change({ lineUp }),
+      tickets: (tickets: RecordDraft['tickets']) => change({ tickets }),
+      words: (words: RecordDraft['words']) => change({ words }),
+      pictures: (pictures: RecordDraft['pictures']) => change({ pictures }),
+      notices: (notices: RecordDraft['notices']) => change({ notices }),
+    }),
+    [change],
+  );
+}
+
+/** Things in a section that a person should look at though they do not forbid saving. */
+function asking(section: string, findings: readonly Finding[], clashes: number): number {
+  if (section === 'dates') return clashes;
+  const tickets = new Set(['over-allocated', 'oversold', 'house-strained', 'sale-never-open']);
+  return section === 'tickets'
+    ? new Set(findings.filter((one) => tickets.has(one.code)).map((one) => one.code)).size
+    : 0;
+}
+
+function withOverride(
+  all: readonly Override[],
+  channel: string,
+  field: string,
+  next: { value: string; from: string } | null,
+): Override[] {
+  const others = all.filter((one) => one.channel !== channel || one.field !== field);
+  return next === null ? others : [...others, { channel, field, ...next }];
+}
+
+/** What can be done with the whole record: make the next event from it, or a tour. */
+function Doings({
+  id,
+  saved,
+  title,
+  changed,
+  hasTour,
+  onProblem,
+}: {
+  id: string;
+  saved: NonNullable<RecordScreenProps['saved']>;
+  title: string;
+  changed: boolean;
+  hasTour: boolean;
+  onProblem: (words: string) => void;
+}) {
+  const doing = (work: Promise<string | null>) => void work.then((words) => words !== null && onProblem(words));
+  const makeTour = () => {
+    const name = window.prompt('What is the tour called?', `${title} tour`);
+    if (name) doing(saved.makeTour(name));
+  };
+  return (
+    <div className={classes.doings}>
+      <button
+        type="button"
+        className="plainButton"
+        disabled={changed}
+        title={changed ? 'Save or undo your changes first.' : undefined}
+        onClick={() => doing(saved.copy())}
+      >
+        Copy this event
+      </button>
+      <span className={classes.files}>
+        As a file:{' '}
+        {(['ics', 'csv', 'json'] as const).map((format) => (
+          <a key={format} href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`} download>
+            {format === 'ics' ? 'iCalendar' : format.toUpperCase()}
+          </a>
+        ))}
+      </span>
+      {hasTour ? null : (
+        <button
+          type="button"
+          className="plainButton"
+          disabled={changed}
+          title={changed ? 'Save or undo your changes first.' : undefined}
+          onClick={makeTour}
+        >
+          Make a tour of it
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** When it was saved: today by its time, before that by its day too. */
+function sinceWords(at: number, today: string, zone: string): string {
+  const { date, time } = toLocal(at, zone);
+  return date === today ? time : `${shortDate(date)}, ${time}`;
+}

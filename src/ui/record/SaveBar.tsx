@@ -1,0 +1,103 @@
+import { memo } from 'react';
+import { channelById } from '@/channels/registry';
+import type { Survey } from '@/channels/survey';
+import classes from './RecordForm.module.css';
+
+interface SaveBarProps {
+  survey: Survey;
+  changed: boolean;
+  /** How many fields forbid saving. */
+  stopped: number;
+  isNew: boolean;
+  busy: boolean;
+  /** What the last try to save said. */
+  messages: string[];
+  /** Why it is saved; kept in the history. */
+  reason: string;
+  onReason: (reason: string) => void;
+  onSave: (then: 'stay' | 'dispatch') => void;
+  onRevert: () => void;
+}
+
+/** The foot of the record: what saving will bring about outside, and the save itself. */
+export function SaveBar({
+  survey,
+  changed,
+  stopped,
+  isNew,
+  busy,
+  messages,
+  reason,
+  onReason,
+  onSave,
+  onRevert,
+}: SaveBarProps) {
+  return (
+    <div className={classes.bar} role="region" aria-label="Save">
+      <p aria-live="polite">
+        {messages.length > 0 ? (
+          <span className={classes.stop}>{messages.slice(0, 3).join(' ')}</span>
+        ) : (
+          <Consequences survey={survey} changed={changed} stopped={stopped} isNew={isNew} />
+        )}
+      </p>
+      <div className={classes.barTools}>
+        {changed && !isNew ? (
+          <input
+            className={classes.why}
+            aria-label="Why, for the history"
+            placeholder="why?"
+            maxLength={200}
+            value={reason}
+            onChange={(e) => onReason(e.currentTarget.value)}
+          />
+        ) : null}
+        {changed && !isNew ? (
+          <button type="button" className="plainButton" onClick={onRevert} disabled={busy}>
+            Undo all
+          </button>
+        ) : null}
+        <button type="button" className="quietButton" disabled={busy || !changed} onClick={() => onSave('stay')}>
+          Save <kbd>Ctrl S</kbd>
+        </button>
+        <button type="button" className="sendButton" disabled={busy} onClick={() => onSave('dispatch')}>
+          {changed ? 'Save and see the dispatch' : 'See the dispatch'}
+        </button>
+      </div>
+    </div>
+  );
+}
+
+/** What stands outside and will say something else than the record. */
+const Consequences = memo(function Consequences({
+  survey,
+  changed,
+  stopped,
+  isNew,
+}: Pick<SaveBarProps, 'survey' | 'changed' | 'stopped' | 'isNew'>) {
+  if (stopped > 0)
+    return (
+      <span className={classes.stop}>
+        {stopped === 1 ? 'One field' : `${stopped} fields`} must be put right before it can be saved.
+      </span>
+    );
+  const behind = survey.listings.filter(
+    (one) => one.state.sent !== null && one.comparison.some((field) => field.outcome === 'to-send'),
+  );
+  const names = [...new Set(behind.map((one) => channelById(one.channel).rules.name))];
+  if (names.length > 0) {
+    const verb = names.length === 1 ? 'shows' : 'show';
+    return (
+      <>
+        {changed ? <b>If you save this: </b> : <b>Behind: </b>}
+        {list(names)} {verb} the old facts until the next dispatch puts {names.length === 1 ? 'it' : 'them'} right.
+      </>
+    );
+  }
+  if (isNew) return <>Nothing leaves the house by saving.</>;
+  return <>{changed ? 'Saving this changes nothing outside.' : 'Saved. Every change makes a revision.'}</>;
+});
+
+function list(names: string[]): string {
+  return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
+}

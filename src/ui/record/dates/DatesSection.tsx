@@ -1,0 +1,106 @@
+import { memo, useState } from 'react';
+import type { Clash } from '@/core/clashes/clashes';
+import { clashWords, sideWords } from '@/core/clashes/clash-words';
+import type { PerformanceDraft } from '@/core/record/draft';
+import type { Venue } from '@/core/record/directory';
+import type { LineUpEntry } from '@/core/record/record';
+import { addDays } from '@/core/base/zones';
+import { FillDates } from './FillDates';
+import { freshPartId, Section, type FieldError } from '../form-parts';
+import type { MakeVenue } from './NewVenueForm';
+import { PerformanceEditor } from './PerformanceEditor';
+import { PerformanceTable } from './PerformanceTable';
+import classes from '../RecordForm.module.css';
+
+export interface DatesSectionProps {
+  performances: PerformanceDraft[];
+  rule: string | null;
+  onChange: (performances: PerformanceDraft[], rule?: string | null) => void;
+  venues: ReadonlyMap<string, Venue>;
+  error: FieldError;
+  makeVenue: MakeVenue;
+  addVenue: (venue: Venue) => void;
+  lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
+  /** What this event clashes with. */
+  clashes: readonly Clash[];
+  recordId: string | null;
+  today: string;
+}
+
+/** When and where: one performance with all its fields, or a run as a table in which one is opened at a time. */
+export const DatesSection = memo(function DatesSection(props: DatesSectionProps) {
+  const { performances, onChange, error, lineUp, venues, makeVenue, addVenue } = props;
+  const [filling, setFilling] = useState(false);
+  const [only] = performances;
+  const add = () => {
+    const last = performances[performances.length - 1];
+    if (last)
+      onChange([
+        ...performances,
+        { ...last, id: freshPartId(), date: addDays(last.date, 1), repeat: null, soldOut: false, turn: 'none' },
+      ]);
+  };
+  return (
+    <Section
+      id="dates"
+      title="Dates and place"
+      aside={performances.length > 1 ? `${performances.length} performances` : null}
+    >
+      {performances.length === 1 && only ? (
+        <div className={classes.performance} role="group" aria-label="Performance 1">
+          <PerformanceEditor
+            one={only}
+            path="performances.0"
+            error={error}
+            set={(part) => onChange([{ ...only, ...part }])}
+            {...{ venues, makeVenue, addVenue, lineUp }}
+          />
+        </div>
+      ) : (
+        <PerformanceTable {...props} />
+      )}
+      <div className={classes.inline}>
+        <button type="button" className="plainButton" onClick={add}>
+          Add a performance
+        </button>
+        <button type="button" className="plainButton" aria-expanded={filling} onClick={() => setFilling(!filling)}>
+          Fill by pattern, or paste dates
+        </button>
+      </div>
+      {filling ? (
+        <FillDates
+          performances={performances}
+          today={props.today}
+          onFill={(next, rule) => {
+            onChange(next, rule);
+            setFilling(false);
+          }}
+          onCancel={() => setFilling(false)}
+        />
+      ) : null}
+      {error('performances') ? <p className="problem">{error('performances')}</p> : null}
+      {props.clashes.map((clash) => (
+        <ClashLine
+          key={`${clash.code} ${clash.a.performance} ${clash.b?.performance}`}
+          clash={clash}
+          recordId={props.recordId}
+        />
+      ))}
+    </Section>
+  );
+});
+
+const ClashLine = memo(function ClashLine({ clash, recordId }: { clash: Clash; recordId: string | null }) {
+  const other = clash.b === null ? null : clash.a.record === recordId ? clash.b : clash.a;
+  return (
+    <p className={classes.clash} data-weight={clash.weight}>
+      <b>{clash.weight}</b> {clashWords(clash)}
+      {other && other.record !== recordId ? (
+        <>
+          {' '}
+          The other is <a href={`/records/${other.record}`}>{sideWords(other)}</a>.
+        </>
+      ) : null}
+    </p>
+  );
+});

@@ -1,0 +1,364 @@
+import { Checkbox, Radio, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { useMemo, useState } from 'react';
+import type { PerformanceDraft } from '@/core/record/draft';
+import type { Venue } from '@/core/record/directory';
+import { momentWords, parseTimeOfDay, zonePlace } from '@/core/dates/date-words';
+import { precisions, turns, type LineUpEntry } from '@/core/record/record';
+import { doorsDate, readingTwice, type Reading } from '@/core/dates/readings';
+import { isoDate } from '@/core/base/scalars';
+import { instantOf, isZone, zoneNames } from '@/core/base/zones';
+import { More, narrow, RowProblems, type FieldError } from '../form-parts';
+import { NewVenueForm, type MakeVenue } from './NewVenueForm';
+import { DateField } from '@/ui/date-field';
+import classes from '../RecordForm.module.css';
+
+export interface PerformanceEditorProps {
+  one: PerformanceDraft;
+  /** Path of the performance in the record, for messages. */
+  path: string;
+  error: FieldError;
+  set: (part: Partial<PerformanceDraft>) => void;
+  venues: ReadonlyMap<string, Venue>;
+  makeVenue: MakeVenue;
+  addVenue: (venue: Venue) => void;
+  lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
+}
+
+const precisionWords: Record<PerformanceDraft['precision'], string> = {
+  open: 'open',
+  month: 'month',
+  day: 'day',
+  exact: 'day and time',
+};
+const turnNames: Record<PerformanceDraft['turn'], string> = {
+  none: 'as planned',
+  postponed: 'postponed',
+  rescheduled: 'rescheduled',
+  moved: 'moved to another place',
+  cancelled: 'cancelled',
+};
+
+/** Everything about one performance: when, where, and what befell it. */
+export function PerformanceEditor(props: PerformanceEditorProps) {
+  const { one, set, path, error } = props;
+  const [making, setMaking] = useState(false);
+  const told =
+    one.pencilled ||
+    one.turn !== 'none' ||
+    one.soldOut ||
+    one.note !== '' ||
+    one.link !== '' ||
+    one.lineUpExtra !== '' ||
+    one.lineUpOut.length > 0 ||
+    one.lastDate !== null ||
+    one.endHidden ||
+    one.precision !== 'exact';
+  return (
+    <>
+      <Times {...props} />
+      <PlaceFields {...props} onNew={() => setMaking(true)} />
+      {making ? (
+        <NewVenueForm
+          makeVenue={props.makeVenue}
+          onCancel={() => setMaking(false)}
+          onMade={(venue, roomId) => {
+            props.addVenue(venue);
+            set({ venueId: venue.id, roomId, setUpId: null, zone: venue.zone });
+            setMaking(false);
+          }}
+        />
+      ) : null}
+      <More
+        label="open dates, what befell it, several days, its own link or line-up"
+        open={told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}
+      >
+        <div className={classes.inline}>
+          <span>Known of the date</span>
+          <SegmentedControl
+            aria-label="Known of the date"
+            value={one.precision}
+            data={precisions.map((value) => ({ value, label: precisionWords[value] }))}
+            onChange={(value) => set({ precision: value as typeof one.precision })}
+          />
+        </div>
+        <div className={classes.grid}>
+          <Select
+            className={classes.w2}
+            label="What befell it"
+            data={turns.map((value) => ({ value, label: turnNames[value] }))}
+            value={one.turn}
+            allowDeselect={false}
+            onChange={(turn) => set({ turn: (turn ?? 'none') as typeof one.turn })}
+          />
+          <TextInput
+            className={classes.w2}
+            label="Note"
+            placeholder="relaxed performance"
+            value={one.note}
+            onChange={(e) => set({ note: e.currentTarget.value })}
+            error={error(`${path}.note`)}
+          />
+          <DateField
+            className={classes.w2}
+            label="Last day, of several"
+            value={one.lastDate}
+            onDate={(lastDate) => set({ lastDate })}
+            onClear={() => set({ lastDate: null })}
+            error={error(`${path}.lastDate`)}
+          />
+          <TextInput
+            className={classes.w6}
+            label="Its own ticket link"
+            value={one.link}
+            placeholder="as the others"
+            onChange={(e) => set({ link: e.currentTarget.value })}
+            error={error(`${path}.link`)}
+          />
+        </div>
+        <div className={classes.inline}>
+          <Checkbox
+            label="pencilled: held, told to nobody yet"
+            checked={one.pencilled}
+            onChange={(e) => set({ pencilled: e.currentTarget.checked })}
+          />
+          <Checkbox
+            label="sold out"
+            checked={one.soldOut}
+            onChange={(e) => set({ soldOut: e.currentTarget.checked })}
+          />
+          <Checkbox
+            label="the end is not shown to the public"
+            checked={one.endHidden}
+            onChange={(e) => set({ endHidden: e.currentTarget.checked })}
+          />
+        </div>
+        {props.lineUp.length > 1 ? (
+          <div className={classes.inline}>
+            <span>Not on this time</span>
+            {props.lineUp.slice(0, 12).map((entry) => (
+              <Checkbox
+                key={entry.id}
+                label={entry.name}
+                checked={one.lineUpOut.includes(entry.id)}
+                onChange={(e) =>
+                  set({
+                    lineUpOut: e.currentTarget.checked
+                      ? [...one.lineUpOut, entry.id]
+                      : one.lineUpOut.filter((id) => id !== entry.id),
+                  })
+                }
+              />
+            ))}
+          </div>
+        ) : null}
+        <TextInput
+          mt={8}
+          label="Also on this time"
+          value={one.lineUpExtra}
+          onChange={(e) => set({ lineUpExtra: e.currentTarget.value })}
+          error={error(`${path}.lineUpExtra`)}
+        />
+      </More>
+    </>
+  );
+}
+
+function Times({ one, path, error, set }: PerformanceEditorProps) {
+  const timed = one.precision === 'exact' || one.precision === 'day';
+  const twice = useMemo(() => typedTwice(one), [one]);
+  return (
+    <>
+      <div className={classes.grid}>
+        <DateField
+          className={classes.w3}
+          label={one.precision === 'month' ? 'Any day of the month' : 'Date'}
+          value={one.date}
+          disabled={one.precision === 'open'}
+          onDate={(date) => set({ date, repeat: null })}
+          error={error(`${path}.date`)}
+        />
+        {timed ? (
+          <>
+            <TextInput
+              className={classes.w1}
+              label="Doors"
+              value={one.doors}
+              onChange={(e) => set({ doors: e.currentTarget.value })}
+              {...narrow(error, path, 'doors')}
+            />
+            <TextInput
+              className={classes.w1}
+              label="Start"
+              value={one.start}
+              onChange={(e) => set({ start: e.currentTarget.value, repeat: null })}
+              {...narrow(error, path, 'start')}
+            />
+            <TextInput
+              className={classes.w1}
+              label="End"
+              value={one.end}
+              onChange={(e) => set({ end: e.currentTarget.value })}
+              {...narrow(error, path, 'end')}
+            />
+          </>
+        ) : (
+          <p className={`${classes.w3} ${classes.muted}`}>
+            {one.precision === 'open'
+              ? 'The date is open: channels that need one are told so.'
+              : 'Only the month counts: the day is not shown.'}
+          </p>
+        )}
+      </div>
+      <RowProblems error={error} row={path} fields={['doors', 'start', 'end']} />
+      {timed ? (
+        <div className={classes.inline}>
+          <Checkbox
+            label="ends after midnight"
+            checked={one.endsNextDay}
+            onChange={(e) => set({ endsNextDay: e.currentTarget.checked })}
+          />
+          {twice ? (
+            <Radio.Group
+              aria-label="Which of the two"
+              value={one.repeat ?? ''}
+              onChange={(value) => set({ repeat: value === 'second' ? 'second' : 'first' })}
+            >
+              <span className={classes.inline}>
+                <Radio value="first" label={`the first ${twice.time}`} />
+                <Radio value="second" label={`the second ${twice.time}`} />
+              </span>
+            </Radio.Group>
+          ) : null}
+          {opensBefore(one) ? <span className={classes.muted}>doors open the evening before</span> : null}
+          <HereTime one={one} />
+        </div>
+      ) : null}
+    </>
+  );
+}
+
+const isDate = (text: string) => isoDate.safeParse(text).success;
+
+/** Whether the doors that are typed open before the midnight after which it begins. */
+function opensBefore({ date, ...typed }: PerformanceDraft): boolean {
+  if (!isDate(date)) return false;
+  const [doors = null, start = null] = [typed.doors, typed.start].map(parseTimeOfDay);
+  return doorsDate({ date, doors, start }) !== date;
+}
+
+/** The reading of what is typed that the clocks give twice. */
+function typedTwice({ date, lastDate, endsNextDay, zone, ...typed }: PerformanceDraft): Reading | null {
+  const [doors = null, start = null, end = null] = [typed.doors, typed.start, typed.end].map(parseTimeOfDay);
+  return isDate(date) && isZone(zone) ? readingTwice({ date, lastDate, endsNextDay, doors, start, end, zone }) : null;
+}
+
+/** The start as the reader's own clock says it, where that is another zone. */
+function HereTime({ one }: { one: PerformanceDraft }) {
+  const here = useMemo(() => Intl.DateTimeFormat().resolvedOptions().timeZone, []);
+  const time = parseTimeOfDay(one.start);
+  const at =
+    time !== null && isDate(one.date) && isZone(one.zone)
+      ? instantOf({ date: one.date, time }, one.zone, one.repeat ?? 'first')
+      : null;
+  if (at === null || here === one.zone || !zoneNames().includes(here)) return null;
+  const there = momentWords(at, here);
+  return there === momentWords(at, one.zone) ? null : (
+    <span>
+      {there} in {zonePlace(here)}, where you are
+    </span>
+  );
+}
+
+/** The only one of a list; nothing where there are several. */
+function onlyOne<T>(list: readonly T[] | undefined): T | undefined {
+  return list?.length === 1 ? list[0] : undefined;
+}
+
+function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditorProps & { onNew: () => void }) {
+  const zones = useMemo(() => zoneNames(), []);
+  const places = useMemo(
+    () =>
+      [...venues.values()].map((venue) => ({
+        value: venue.id,
+        label: venue.town === '' ? venue.name : `${venue.name}, ${venue.town}`,
+      })),
+    [venues],
+  );
+  const venue = one.venueId === null ? undefined : venues.get(one.venueId);
+  const room = venue?.rooms.find((each) => each.id === one.roomId);
+  const pick = (id: string | null) => {
+    const next = id === null ? undefined : venues.get(id);
+    // Where there are several, nobody chooses for the person: a room taken in silence is announced as the wrong one.
+    const room = onlyOne(next?.rooms);
+    set({
+      venueId: id,
+      roomId: room?.id ?? null,
+      setUpId: onlyOne(room?.setUps)?.id ?? null,
+      ...(next ? { zone: next.zone } : {}),
+    });
+  };
+  return (
+    <>
+      <div className={classes.placeGrid}>
+        <Select
+          label="Venue"
+          data={places}
+          value={one.venueId}
+          onChange={pick}
+          searchable
+          clearable
+          clearSectionMode="clear"
+          limit={60}
+          placeholder="none yet"
+          nothingFoundMessage="Not in the directory"
+          error={error(`${path}.venueId`)}
+        />
+        <Select
+          label="Room"
+          data={(venue?.rooms ?? []).map((each) => ({
+            value: each.id,
+            label: each.capacity === null ? each.name : `${each.name} (${each.capacity})`,
+          }))}
+          value={one.roomId}
+          onChange={(roomId) =>
+            set({ roomId, setUpId: onlyOne(venue?.rooms.find((each) => each.id === roomId)?.setUps)?.id ?? null })
+          }
+          clearable
+          clearSectionMode="clear"
+          disabled={!venue || venue.rooms.length === 0}
+          placeholder={venue && venue.rooms.length > 1 ? 'pick one' : 'none'}
+          error={error(`${path}.roomId`)}
+        />
+        {room && room.setUps.length > 0 ? (
+          <Select
+            label="Set-up"
+            data={room.setUps.map((each) => ({ value: each.id, label: `${each.name} (${each.capacity})` }))}
+            value={one.setUpId}
+            onChange={(setUpId) => set({ setUpId })}
+            clearable
+            clearSectionMode="clear"
+            placeholder={room.setUps.length > 1 ? 'pick one' : 'none'}
+            error={error(`${path}.setUpId`)}
+          />
+        ) : (
+          <Select
+            label="Zone"
+            data={zones}
+            value={one.zone}
+            onChange={(zone) => set({ zone: zone ?? one.zone, repeat: null })}
+            searchable
+            limit={40}
+            allowDeselect={false}
+            error={error(`${path}.zone`)}
+          />
+        )}
+      </div>
+      <div className={classes.inline}>
+        <button type="button" className="plainButton" onClick={onNew}>
+          Make a venue or room here
+        </button>
+        {room && room.setUps.length > 0 ? <span>{one.zone}</span> : null}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,216 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { PerformanceDraft } from '@/core/record/draft';
+import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
+import type { Performance } from '@/core/record/record';
+import { editBetween, planEdit, type EditScope } from '@/core/recurrence/recurrence';
+import type { DatesSectionProps } from './DatesSection';
+import type { FieldError } from '../form-parts';
+import { PerformanceEditor } from './PerformanceEditor';
+import classes from '../RecordForm.module.css';
+
+const rowHeight = 31;
+const shownRows = 9;
+
+/** A run as a table: only the rows in sight are drawn. A row opens in place below the table; its edit asks for which it is. */
+export function PerformanceTable(props: DatesSectionProps) {
+  const { performances, venues, error, onChange } = props;
+  const scroller = useRef<HTMLDivElement>(null);
+  const [open, setOpen] = useState<string | null>(null);
+  const sorted = useMemo(
+    () =>
+      performances
+        .map((one, index) => ({ one, index }))
+        .sort((a, b) => (a.one.date + a.one.start < b.one.date + b.one.start ? -1 : 1)),
+    [performances],
+  );
+  // eslint-disable-next-line react-hooks/incompatible-library -- read anew at each render, as they must be
+  const virtual = useVirtualizer({
+    count: sorted.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 8,
+  });
+  const opened = sorted.find(({ one }) => one.id === open);
+  const mostFaults = useMemo(() => faultsByRow(error), [error]);
+  return (
+    <>
+      <div
+        ref={scroller}
+        className={classes.runTable}
+        style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }}
+        role="list"
+        aria-label="Performances"
+      >
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = sorted[item.index];
+            if (!row) return null;
+            const { one, index } = row;
+            return (
+              <div
+                key={one.id}
+                role="listitem"
+                className={classes.runRow}
+                data-open={one.id === open || undefined}
+                data-turn={one.turn === 'none' ? undefined : one.turn}
+                style={{ transform: `translateY(${item.start}px)` }}
+              >
+                <button
+                  type="button"
+                  className={classes.runPick}
+                  aria-label={`Open ${shortDate(one.date)} ${one.start}`}
+                  aria-expanded={one.id === open}
+                  onClick={() => setOpen(one.id === open ? null : one.id)}
+                >
+                  <b>{one.precision === 'open' ? 'date open' : shortDate(one.date, true)}</b>
+                  <span>
+                    {one.start}
+                    {one.end === '' ? '' : `–${one.end}`}
+                  </span>
+                  <span>{placeOf(one, venues)}</span>
+                  <span>
+                    {[
+                      one.pencilled ? 'pencilled' : '',
+                      one.turn === 'none' ? '' : one.turn,
+                      one.soldOut ? 'sold out' : '',
+                      one.note,
+                    ]
+                      .filter((part) => part !== '')
+                      .join(', ')}
+                  </span>
+                </button>
+                {mostFaults.has(index) ? <i title={mostFaults.get(index)}>!</i> : null}
+                <button
+                  type="button"
+                  className="plainButton"
+                  aria-label={`Take ${shortDate(one.date)} ${one.start} out`}
+                  onClick={() => onChange(performances.filter((p) => p.id !== one.id))}
+                >
+                  out
+                </button>
+              </div>
+            );
+          })}
+        </div>
+      </div>
+      {opened ? (
+        <OpenPerformance
+          key={opened.one.id}
+          {...props}
+          one={opened.one}
+          index={opened.index}
+          onClose={() => setOpen(null)}
+        />
+      ) : null}
+    </>
+  );
+}
+
+function placeOf(one: PerformanceDraft, venues: DatesSectionProps['venues']): string {
+  const venue = one.venueId === null ? undefined : venues.get(one.venueId);
+  return venue?.rooms.find((room) => room.id === one.roomId)?.name ?? venue?.name ?? '';
+}
+
+/** The first fault of each performance, by its place in the record. */
+function faultsByRow(error: FieldError): Map<number, string> {
+  const found = new Map<number, string>();
+  for (const path of error.paths) {
+    const at = Number(/^performances\.(\d+)\./.exec(path)?.[1] ?? -1);
+    const words = error(path);
+    if (at >= 0 && words !== undefined && !found.has(at)) found.set(at, words);
+  }
+  return found;
+}
+
+/** One performance of a run, edited apart from the record until it is said for which performances the edit is. */
+function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; index: number; onClose: () => void }) {
+  const { one, index, performances, onChange, onClose } = props;
+  const [working, setWorking] = useState(one);
+  const [scope, setScope] = useState<EditScope>('this');
+  const panel = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // Newer browsers answer with a promise, which must not become the effect's clean-up.
+    void panel.current?.scrollIntoView({ block: 'nearest' });
+  }, []);
+  const edit = useMemo(() => editBetween(asRead(one), asRead(working)), [one, working]);
+  const changed = Object.keys(edit).length > 0;
+  const plans = useMemo(() => {
+    const list = performances.map(asRead);
+    return Object.fromEntries(
+      (['this', 'later', 'all'] as const).map((each) => [each, planEdit(list, one.id, each, edit)]),
+    ) as Record<EditScope, ReturnType<typeof planEdit>>;
+  }, [performances, one.id, edit]);
+  const dates = new Map(performances.map((each) => [each.id, `${shortDate(each.date)} ${each.start}`]));
+  const touched = plans[scope].touched.filter((each) => each.changes.length > 0);
+  const keeping = plans[scope].touched.filter((each) => each.keepsOwn.length > 0);
+  const apply = () => {
+    const next = new Map(plans[scope].performances.map((each) => [each.id, each]));
+    const moved = new Set(touched.map((each) => each.id));
+    onChange(
+      performances.map((each) =>
+        moved.has(each.id) ? asDraft(next.get(each.id), each, each.id === one.id ? working : null) : each,
+      ),
+    );
+    onClose();
+  };
+  return (
+    <div ref={panel} className={classes.openRow} role="group" aria-label={`Performance ${index + 1}`}>
+      <PerformanceEditor
+        {...props}
+        one={working}
+        path={`performances.${index}`}
+        set={(part) => setWorking({ ...working, ...part })}
+      />
+      <div className={classes.scope}>
+        <span>Change</span>
+        {(['this', 'later', 'all'] as const).map((each) => (
+          <button key={each} type="button" aria-pressed={scope === each} onClick={() => setScope(each)}>
+            {each === 'this' ? 'this one' : each === 'later' ? 'this and later' : 'all'}{' '}
+            <b>{plans[each].touched.filter((t) => t.changes.length > 0).length}</b>
+          </button>
+        ))}
+        <button type="button" className="quietButton" disabled={!changed} onClick={apply}>
+          Apply
+        </button>
+        <button type="button" className="plainButton" onClick={onClose}>
+          Never mind
+        </button>
+      </div>
+      {changed ? (
+        <p className={classes.muted} aria-live="polite">
+          Touches{' '}
+          {touched
+            .slice(0, 8)
+            .map((each) => dates.get(each.id))
+            .join(', ')}
+          {touched.length > 8 ? ` and ${touched.length - 8} more` : ''}.
+          {keeping.length > 0
+            ? ` Keeps its own: ${keeping
+                .slice(0, 4)
+                .map((each) => dates.get(each.id))
+                .join(', ')}${keeping.length > 4 ? ` and ${keeping.length - 4} more` : ''}.`
+            : ''}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+const time = (text: string) => (text.trim() === '' ? null : (parseTimeOfDay(text) ?? text));
+
+/** A draft as the core edits it; a time that cannot be read stays as typed. */
+function asRead(one: PerformanceDraft): Performance {
+  return { ...one, start: time(one.start), end: time(one.end), doors: time(one.doors), link: one.link.trim() || null };
+}
+
+function asDraft(
+  next: Performance | undefined,
+  before: PerformanceDraft,
+  typed: PerformanceDraft | null,
+): PerformanceDraft {
+  if (typed) return typed;
+  return next
+    ? { ...next, start: next.start ?? '', end: next.end ?? '', doors: next.doors ?? '', link: next.link ?? '' }
+    : before;
+}

@@ -1,0 +1,77 @@
+const names: Record<string, string> = {
+  title: 'title',
+  shortTitle: 'shorter title',
+  subtitle: 'subtitle',
+  kind: 'kind',
+  stage: 'stage',
+  performances: 'performance',
+  lineUp: 'line-up',
+  tickets: 'tickets',
+  levels: 'price level',
+  outlets: 'outlet',
+  pools: 'part of the house',
+  holds: 'held back',
+  words: 'words',
+  line: 'line',
+  teaser: 'teaser',
+  short: 'short text',
+  full: 'full text',
+  pictures: 'picture',
+  publicity: 'publicity',
+  announce: 'announce moment',
+  leftOff: 'channels left off',
+  start: 'start',
+  end: 'end',
+  doors: 'doors',
+  date: 'date',
+  endsNextDay: 'ends after midnight',
+  venueId: 'venue',
+  roomId: 'room',
+  setUpId: 'set-up',
+  zone: 'zone',
+  price: 'price (minor units)',
+  organiserId: 'organiser',
+  tourId: 'tour',
+  tags: 'tags',
+  hashtag: 'hashtag',
+  soldOut: 'sold out',
+  turn: 'what befell it',
+  precision: 'known of the date',
+  overrides: 'words by hand',
+  notices: 'notice',
+  pin: 'pinned',
+  notBefore: 'not before',
+  carried: 'carried over',
+  radius: 'radius clause',
+  allocation: 'seats',
+  quantity: 'tickets',
+  focal: 'focal point',
+  keep: 'part to hold whole',
+  buyers: 'what it is',
+  registration: 'registration',
+  contact: 'how to register',
+  online: 'online',
+  join: 'where one joins',
+  visibility: 'visibility',
+  opens: 'on sale from',
+  closes: 'on sale until',
+  role: 'role',
+  name: 'name',
+};
+
+/** A path of a record in words: `performances.p1.start` gives `performance › start`. */
+export function pathWords(path: string): string {
+  return path
+    .split('.')
+    .map((part) => names[part] ?? (/\d/.test(part) ? null : part))
+    .filter((part) => part !== null)
+    .join(' › ');
+}
+
+/** A value of a record in a few words. */
+export function plainWords(value: unknown): string {
+  if (value === undefined || value === null || value === '') return 'nothing';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  const text = typeof value === 'object' ? JSON.stringify(value) : String(value);
+  return text.replace(/<[^>]+>/g, ' ').slice(0, 160);
+}

@@ -1,0 +1,235 @@
+import { Checkbox, SegmentedControl, Select, TagsInput, TextInput } from '@mantine/core';
+import { useMemo, useState } from 'react';
+import type { Organiser } from '@/core/record/directory';
+import type { RecordDraft } from '@/core/record/draft';
+import { countGraphemes } from '@/core/base/graphemes';
+import { eventKinds, typedStages } from '@/core/record/record';
+import { More, Section, type FieldError } from '../form-parts';
+import classes from '../RecordForm.module.css';
+import type { SavePerson } from '../save-person';
+
+interface EssentialsSectionProps {
+  draft: RecordDraft;
+  onChange: (part: Partial<RecordDraft>) => void;
+  error: FieldError;
+  organisers: ReadonlyMap<string, Organiser>;
+  addOrganiser: (organiser: Organiser) => void;
+  savePerson: SavePerson;
+  tours: { id: string; name: string }[];
+}
+
+/** From this length on, some channels cannot show the whole title. */
+const longTitle = 58;
+
+/** What it is called, what it is, and who puts it on. */
+export function EssentialsSection(props: EssentialsSectionProps) {
+  const { draft, onChange, error } = props;
+  const wantsShort = countGraphemes(draft.title) > longTitle || draft.shortTitle !== '';
+  const filled =
+    draft.organiserId !== null ||
+    draft.tourId !== null ||
+    draft.tags.length > 0 ||
+    draft.hashtag !== '' ||
+    draft.radius !== null ||
+    draft.online !== null ||
+    draft.video !== '';
+  return (
+    <Section id="essentials" title="Essentials">
+      <div className={classes.grid}>
+        <TextInput
+          className={classes.w6}
+          label="Title"
+          value={draft.title}
+          error={error('title')}
+          onChange={(e) => onChange({ title: e.currentTarget.value })}
+        />
+        {wantsShort ? (
+          <TextInput
+            className={classes.w6}
+            label="Shorter title, where the whole one does not fit"
+            value={draft.shortTitle}
+            error={error('shortTitle')}
+            onChange={(e) => onChange({ shortTitle: e.currentTarget.value })}
+          />
+        ) : null}
+        <TextInput
+          className={classes.w4}
+          label="Subtitle"
+          value={draft.subtitle}
+          error={error('subtitle')}
+          onChange={(e) => onChange({ subtitle: e.currentTarget.value })}
+        />
+        <Select
+          className={classes.w2}
+          label="Kind"
+          data={[...eventKinds]}
+          value={draft.kind}
+          allowDeselect={false}
+          onChange={(kind) => onChange({ kind: (kind ?? 'concert') as typeof draft.kind })}
+        />
+      </div>
+      <div className={classes.inline}>
+        <SegmentedControl
+          aria-label="Stage"
+          data={[...typedStages]}
+          value={draft.stage}
+          onChange={(stage) => onChange({ stage: stage as typeof draft.stage })}
+        />
+        <span>
+          {draft.stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}
+        </span>
+      </div>
+      <More label="organiser, tour, tags, radius clause, online room, film" open={filled}>
+        <OrganiserField {...props} />
+        <div className={classes.grid}>
+          <Select
+            className={classes.w3}
+            label="Tour"
+            data={props.tours.map((one) => ({ value: one.id, label: one.name }))}
+            value={draft.tourId}
+            clearable
+            clearSectionMode="clear"
+            placeholder="none"
+            onChange={(tourId) => onChange({ tourId })}
+          />
+          <TextInput
+            className={classes.w3}
+            label="Hashtag"
+            value={draft.hashtag}
+            error={error('hashtag')}
+            onChange={(e) => onChange({ hashtag: e.currentTarget.value.replace(/^#/, '') })}
+          />
+          <TagsInput
+            className={classes.w6}
+            label="Tags"
+            value={draft.tags}
+            onChange={(tags) => onChange({ tags })}
+            maxTags={20}
+            clearable
+            error={error('tags')}
+          />
+          <TextInput
+            className={classes.w3}
+            label="Film, its address"
+            value={draft.video}
+            placeholder="https://"
+            error={error('video')}
+            onChange={(e) => onChange({ video: e.currentTarget.value })}
+          />
+        </div>
+        <OnlineFields {...props} />
+        <RadiusFields {...props} />
+      </More>
+    </Section>
+  );
+}
+
+/** The two addresses of an online event: the public one where one keeps a place, and the one where one joins, which is never public. */
+function OnlineFields({ draft, onChange, error }: EssentialsSectionProps) {
+  const { online } = draft;
+  return (
+    <>
+      <div className={classes.inline}>
+        <Checkbox
+          label="it takes place online, too or instead"
+          checked={online !== null}
+          onChange={(e) => onChange({ online: e.currentTarget.checked ? { keep: '', join: '' } : null })}
+        />
+      </div>
+      {online === null ? null : (
+        <div className={classes.grid}>
+          <TextInput
+            className={classes.w3}
+            label="Where one keeps a place (public)"
+            value={online.keep}
+            placeholder="https://"
+            error={error('online.keep')}
+            onChange={(e) => onChange({ online: { ...online, keep: e.currentTarget.value } })}
+          />
+          <TextInput
+            className={classes.w3}
+            label="Where one joins (never public)"
+            value={online.join}
+            placeholder="https://"
+            error={error('online.join')}
+            onChange={(e) => onChange({ online: { ...online, join: e.currentTarget.value } })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+function OrganiserField({ draft, onChange, organisers, addOrganiser, savePerson }: EssentialsSectionProps) {
+  const [typed, setTyped] = useState('');
+  const [problem, setProblem] = useState('');
+  const data = useMemo(() => [...organisers.values()].map((one) => ({ value: one.id, label: one.name })), [organisers]);
+  const unknown = typed.trim() !== '' && !data.some((one) => one.label.toLowerCase() === typed.trim().toLowerCase());
+  const make = async () => {
+    const saved = await savePerson('organiser', { name: typed.trim() });
+    if (!saved.ok) return setProblem(Object.values(saved.error)[0] ?? '');
+    addOrganiser(saved.value as Organiser);
+    onChange({ organiserId: saved.value.id });
+    setTyped('');
+  };
+  return (
+    <div className={classes.inline}>
+      <Select
+        style={{ flex: 1 }}
+        label="Organiser"
+        data={data}
+        value={draft.organiserId}
+        searchable
+        clearable
+        clearSectionMode="clear"
+        placeholder="none"
+        searchValue={typed}
+        onSearchChange={setTyped}
+        nothingFoundMessage="Not in the directory"
+        onChange={(organiserId) => onChange({ organiserId })}
+        error={problem}
+      />
+      {unknown ? (
+        <button type="button" className="quietButton" onClick={() => void make()}>
+          Put “{typed.trim()}” in the directory
+        </button>
+      ) : null}
+    </div>
+  );
+}
+
+function RadiusFields({ draft, onChange, error }: EssentialsSectionProps) {
+  if (draft.radius === null)
+    return (
+      <div className={classes.inline}>
+        <button type="button" className="plainButton" onClick={() => onChange({ radius: { km: '100', days: '60' } })}>
+          Add a radius clause
+        </button>
+      </div>
+    );
+  const { km, days } = draft.radius;
+  return (
+    <div className={classes.inline}>
+      <span>The headliner plays nowhere within</span>
+      <TextInput
+        w={64}
+        aria-label="Radius in km"
+        value={km}
+        error={error('radius.km')}
+        onChange={(e) => onChange({ radius: { km: e.currentTarget.value, days } })}
+      />
+      <span>km and</span>
+      <TextInput
+        w={64}
+        aria-label="Radius in days"
+        value={days}
+        error={error('radius.days')}
+        onChange={(e) => onChange({ radius: { km, days: e.currentTarget.value } })}
+      />
+      <span>days, before and after.</span>
+      <button type="button" className="plainButton" onClick={() => onChange({ radius: null })}>
+        Take it out
+      </button>
+    </div>
+  );
+}

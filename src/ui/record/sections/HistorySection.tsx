@@ -1,0 +1,109 @@
+import { memo, useState } from 'react';
+import { momentWords } from '@/core/dates/date-words';
+import { Section } from '../form-parts';
+import { pathWords, plainWords } from '../path-words';
+import classes from '../RecordForm.module.css';
+
+export interface HistoryActions {
+  /** What a revision changed, field by field. */
+  changes: (number: number) => Promise<{ path: string; before: unknown; after: unknown }[] | null>;
+  /** Saves an earlier revision as the newest; gives a message where it cannot be. */
+  restore: (number: number) => Promise<string | null>;
+}
+
+interface HistorySectionProps extends HistoryActions {
+  log: { number: number; actor: string; at: number; reason: string }[];
+  zone: string;
+  /** The draft differs from what was saved: restoring would throw that away. */
+  changed: boolean;
+}
+
+/** Every revision: who, when and why; opened, what it changed; any of them can be brought back. */
+export const HistorySection = memo(function HistorySection({
+  log,
+  zone,
+  changed,
+  changes,
+  restore,
+}: HistorySectionProps) {
+  const [open, setOpen] = useState<{
+    number: number;
+    rows: { path: string; before: unknown; after: unknown }[] | null;
+  } | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [all, setAll] = useState(false);
+  if (log.length === 0)
+    return (
+      <Section id="history" title="History">
+        <p className={classes.muted}>Not saved yet.</p>
+      </Section>
+    );
+  const look = async (number: number) =>
+    setOpen(open?.number === number ? null : { number, rows: await changes(number) });
+  const shown = all ? log : log.slice(0, 6);
+  return (
+    <Section id="history" title="History">
+      {problem ? (
+        <p className="problem" role="alert">
+          {problem}
+        </p>
+      ) : null}
+      <ol className={classes.log}>
+        {shown.map((one, i) => (
+          <li key={one.number}>
+            <b>Revision {one.number}</b> by {one.actor}, {momentWords(one.at, zone)}
+            {one.reason === '' ? '' : `: ${one.reason}`}
+            <span className={classes.rowTools}>
+              {one.number > 1 ? (
+                <button
+                  type="button"
+                  className="plainButton"
+                  aria-expanded={open?.number === one.number}
+                  onClick={() => void look(one.number)}
+                >
+                  what changed
+                </button>
+              ) : null}
+              {i > 0 ? (
+                <button
+                  type="button"
+                  className="plainButton"
+                  disabled={changed}
+                  title={changed ? 'Save or undo your changes first.' : undefined}
+                  onClick={() => void restore(one.number).then(setProblem)}
+                >
+                  bring back
+                </button>
+              ) : null}
+            </span>
+            {open?.number === one.number ? <Changes rows={open.rows ?? []} /> : null}
+          </li>
+        ))}
+      </ol>
+      {log.length > shown.length ? (
+        <button type="button" className="plainButton" onClick={() => setAll(true)}>
+          Show all {log.length} revisions
+        </button>
+      ) : null}
+    </Section>
+  );
+});
+
+function Changes({ rows }: { rows: { path: string; before: unknown; after: unknown }[] }) {
+  if (rows.length === 0) return <p className={classes.muted}>Nothing that is kept differs.</p>;
+  return (
+    <table className={classes.links}>
+      <tbody>
+        {rows.slice(0, 40).map((row) => (
+          <tr key={row.path}>
+            <th scope="row">{pathWords(row.path)}</th>
+            <td>
+              <del>{plainWords(row.before)}</del>
+            </td>
+            <td>{plainWords(row.after)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

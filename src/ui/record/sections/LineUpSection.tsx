@@ -1,0 +1,172 @@
+import { Autocomplete, Select, TextInput } from '@mantine/core';
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  arrayMove,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { memo, useMemo } from 'react';
+import type { Artist } from '@/core/record/directory';
+import { channelWords } from '@/core/dates/date-words';
+import type { RecordDraft } from '@/core/record/draft';
+import { roles } from '@/core/record/record';
+import { freshPartId, Section, type FieldError } from '../form-parts';
+import classes from '../RecordForm.module.css';
+import type { SavePerson } from '../save-person';
+
+type LineUp = RecordDraft['lineUp'];
+type Entry = LineUp[number];
+
+interface LineUpSectionProps {
+  lineUp: LineUp;
+  onChange: (lineUp: LineUp) => void;
+  error: FieldError;
+  artists: readonly Artist[];
+  addArtist: (artist: Artist) => void;
+  savePerson: SavePerson;
+}
+
+/** Who is on, in billing order: by dragging the handle, or by keyboard (Space, arrows, Space). */
+export const LineUpSection = memo(function LineUpSection(props: LineUpSectionProps) {
+  const { lineUp, onChange } = props;
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const [from, to] = [
+      lineUp.findIndex((one) => one.id === active.id),
+      lineUp.findIndex((one) => one.id === over?.id),
+    ];
+    if (from >= 0 && to >= 0 && from !== to) onChange(arrayMove(lineUp, from, to));
+  };
+  const names = useMemo(() => props.artists.map((one) => one.name), [props.artists]);
+  return (
+    <Section id="line-up" title="Line-up">
+      <DndContext id="line-up" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <SortableContext items={lineUp.map((one) => one.id)} strategy={verticalListSortingStrategy}>
+          {lineUp.map((one, i) => (
+            <Line key={one.id} {...props} one={one} index={i} names={names} />
+          ))}
+        </SortableContext>
+      </DndContext>
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() =>
+            onChange([
+              ...lineUp,
+              {
+                id: freshPartId(),
+                name: '',
+                role: lineUp.length === 0 ? 'headliner' : 'support',
+                artistId: null,
+                setTime: '',
+              },
+            ])
+          }
+        >
+          Add a name
+        </button>
+        {lineUp.length > 1 ? <span>Drag the handle to bill higher or lower, or focus it and press Space.</span> : null}
+      </div>
+    </Section>
+  );
+});
+
+function Line({
+  one,
+  index,
+  lineUp,
+  onChange,
+  error,
+  artists,
+  addArtist,
+  savePerson,
+  names,
+}: LineUpSectionProps & { one: Entry; index: number; names: string[] }) {
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: one.id });
+  const set = (part: Partial<Entry>) =>
+    onChange(lineUp.map((each) => (each.id === one.id ? { ...each, ...part } : each)));
+  const artist = artists.find((each) => each.id === one.artistId);
+  const unknown = one.name.trim() !== '' && artist === undefined && !names.includes(one.name.trim());
+  const make = async () => {
+    const saved = await savePerson('artist', { name: one.name.trim() });
+    if (!saved.ok) return;
+    addArtist(saved.value as Artist);
+    set({ artistId: saved.value.id });
+  };
+  return (
+    <div ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
+      <div className={classes.line}>
+        <button
+          type="button"
+          className={classes.handle}
+          aria-label={`Move ${one.name || 'this name'} in the billing`}
+          {...attributes}
+          {...listeners}
+        >
+          ⋮⋮
+        </button>
+        <Autocomplete
+          label="Name"
+          value={one.name}
+          data={names}
+          limit={12}
+          error={error(`lineUp.${index}.name`)}
+          onChange={(name) => set({ name, artistId: artists.find((each) => each.name === name.trim())?.id ?? null })}
+        />
+        <Select
+          label="Role"
+          data={[...roles]}
+          value={one.role}
+          allowDeselect={false}
+          onChange={(role) => set({ role: (role ?? 'headliner') as Entry['role'] })}
+        />
+        <TextInput
+          label="Set time"
+          value={one.setTime}
+          error={error(`lineUp.${index}.setTime`)}
+          onChange={(e) => set({ setTime: e.currentTarget.value })}
+        />
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() => onChange(lineUp.filter((each) => each.id !== one.id))}
+        >
+          Take out
+        </button>
+      </div>
+      {unknown ? (
+        <p className={`${classes.underLine} ${classes.indent}`}>
+          Not in the directory.{' '}
+          <button type="button" className="plainButton" onClick={() => void make()}>
+            Put {one.name.trim()} there
+          </button>
+        </p>
+      ) : null}
+      {artist && artist.profiles.length > 0 ? (
+        <p className={`${classes.underLine} ${classes.indent}`}>
+          {artist.profiles
+            .map(
+              (profile) =>
+                `${channelWords(profile.channel)}: ${profile.verified === null ? 'profile not checked' : profile.verified.ok ? 'profile verified' : `profile is ${profile.verified.name || 'nobody’s'}`}`,
+            )
+            .join(' · ')}
+        </p>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,414 @@
+import { Select, Textarea, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { channelById, channels } from '@/channels/registry';
+import type { Facts } from '@/core/facts/facts';
+import { priceText, type HoldDraft, type OutletDraft, type RecordDraft, type TicketsDraft } from '@/core/record/draft';
+import { outletHistory, type Count } from '@/core/facts/sales';
+import type { House } from '@/core/facts/tickets/seats';
+import { bestMove, paceOf, type Move } from '@/core/facts/tickets/moves';
+import { freshPartId, narrow, RowProblems, type FieldError } from '../form-parts';
+import classes from '../RecordForm.module.css';
+
+/** Notes a count of what an outlet has sold; gives a message where that cannot be. */
+export type NoteSold = (input: {
+  performanceId: string;
+  levelId: string;
+  outletId: string;
+  sold: number;
+}) => Promise<string | null>;
+
+/** What the tickets of a record are drawn from. */
+export interface TicketsProps {
+  tickets: TicketsDraft;
+  onChange: (tickets: TicketsDraft) => void;
+  facts: Facts;
+  /** The sums of one performance's house. */
+  houseOn: (performanceId: string) => House;
+  performances: RecordDraft['performances'];
+  sales: readonly Count[];
+  noteSold: NoteSold | null;
+  now: number;
+  error: FieldError;
+}
+
+/** What the outlets are shown for: one performance, the next unless another is chosen. */
+export interface OutletProps extends TicketsProps {
+  performance: string | undefined;
+}
+
+/** Where it is sold, in order of priority: link, allocation, fee, and what each has sold. Then holds, parts of the house, refunds. */
+export function OutletTable(props: OutletProps) {
+  const { tickets, onChange, error } = props;
+  const set = (id: string, part: Partial<OutletDraft>) =>
+    onChange({ ...tickets, outlets: tickets.outlets.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+  const move = (index: number, by: number) => {
+    const next = [...tickets.outlets];
+    const [one] = next.splice(index, 1);
+    if (one) next.splice(index + by, 0, one);
+    onChange({ ...tickets, outlets: next });
+  };
+  const add = (channel: string | null) =>
+    onChange({ ...tickets, outlets: [...tickets.outlets, freshOutlet(channel, tickets)] });
+  const selling = channels.filter(
+    ({ rules }) => rules.givesLink && !tickets.outlets.some((one) => one.channel === rules.id),
+  );
+  const { paces, proposal } = pacesOf(props);
+  return (
+    <>
+      {tickets.outlets.map((one, i) => (
+        <div key={one.id} role="group" aria-label={`Outlet ${i + 1}`} className={classes.outletBlock}>
+          <div className={classes.outlet}>
+            <TextInput
+              label={`${i + 1}. outlet`}
+              value={one.name}
+              error={error(`tickets.outlets.${i}.name`)}
+              onChange={(e) => set(one.id, { name: e.currentTarget.value })}
+            />
+            {one.channel === null ? (
+              <TextInput
+                label="Link"
+                value={one.link}
+                placeholder="none"
+                error={error(`tickets.outlets.${i}.link`)}
+                onChange={(e) => set(one.id, { link: e.currentTarget.value })}
+              />
+            ) : (
+              <TextInput label="Link" value={`given by ${channelById(one.channel).rules.name}`} readOnly />
+            )}
+            <TextInput
+              label="Seats"
+              value={one.allocation}
+              placeholder="all left"
+              {...narrow(error, `tickets.outlets.${i}`, 'allocation')}
+              onChange={(e) => set(one.id, { allocation: e.currentTarget.value })}
+            />
+            <TextInput
+              label="Track as"
+              value={one.trackAs}
+              placeholder="not"
+              {...narrow(error, `tickets.outlets.${i}`, 'trackAs')}
+              onChange={(e) => set(one.id, { trackAs: e.currentTarget.value })}
+            />
+            <span className={classes.rowTools}>
+              <button
+                type="button"
+                className="plainButton"
+                disabled={i === 0}
+                aria-label={`${one.name} before the others`}
+                onClick={() => move(i, -1)}
+              >
+                up
+              </button>
+              <button
+                type="button"
+                className="plainButton"
+                onClick={() => onChange({ ...tickets, outlets: tickets.outlets.filter((each) => each.id !== one.id) })}
+              >
+                out
+              </button>
+            </span>
+          </div>
+          <RowProblems error={error} row={`tickets.outlets.${i}`} fields={['allocation', 'trackAs']} />
+          <FeeFields one={one} at={`tickets.outlets.${i}.fee`} error={error} set={(fee) => set(one.id, { fee })} />
+          <SoldFields {...props} outlet={one} pace={paces.get(one.id)} />
+        </div>
+      ))}
+      {proposal ? <Proposal proposal={proposal} tickets={tickets} onChange={onChange} /> : null}
+      <div className={classes.inline}>
+        {selling.map(({ rules }) => (
+          <button key={rules.id} type="button" className="plainButton" onClick={() => add(rules.id)}>
+            Add {rules.name}
+          </button>
+        ))}
+        <button type="button" className="plainButton" onClick={() => add(null)}>
+          Add an outlet
+        </button>
+      </div>
+      <Holds
+        label="held back"
+        add="Hold seats back for this event, in place of what the set-up holds"
+        list={tickets.holds}
+        at="tickets.holds"
+        error={error}
+        onChange={(holds) => onChange({ ...tickets, holds })}
+      />
+      <Holds
+        label="part of the house"
+        add="Add a part of the house with seats of its own"
+        list={tickets.pools}
+        at="tickets.pools"
+        error={error}
+        onChange={(pools) => onChange({ ...tickets, pools: pools ?? [] })}
+      />
+      <Textarea
+        mt={8}
+        label="Refunds"
+        autosize
+        minRows={1}
+        maxRows={4}
+        value={tickets.refunds}
+        error={error('tickets.refunds')}
+        onChange={(e) => onChange({ ...tickets, refunds: e.currentTarget.value })}
+      />
+    </>
+  );
+}
+
+function freshOutlet(channel: string | null, { currency, outlets }: TicketsDraft): OutletDraft {
+  const rules = channel === null ? null : channelById(channel).rules;
+  const fee = rules?.fee
+    ? {
+        mode: 'added' as const,
+        basisPoints: String(rules.fee.basisPoints / 100),
+        fixed: priceText(rules.fee.fixed, currency),
+        cap: rules.fee.cap === null ? '' : priceText(rules.fee.cap, currency),
+      }
+    : null;
+  return {
+    id: freshPartId(),
+    name: rules?.name ?? (outlets.length === 0 ? 'Box office' : 'Door'),
+    channel,
+    link: '',
+    allocation: '',
+    fee,
+    trackAs: 'via',
+  };
+}
+
+function FeeFields({
+  one,
+  at,
+  error,
+  set,
+}: {
+  one: OutletDraft;
+  at: string;
+  error: FieldError;
+  set: (fee: OutletDraft['fee']) => void;
+}) {
+  const { fee } = one;
+  if (fee === null)
+    return (
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() => set({ mode: 'added', basisPoints: '', fixed: '', cap: '' })}
+        >
+          Add a booking fee
+        </button>
+      </div>
+    );
+  const field = (key: 'basisPoints' | 'fixed' | 'cap', label: string) => (
+    <TextInput
+      w={84}
+      label={label}
+      value={fee[key]}
+      {...narrow(error, at, key)}
+      onChange={(e) => set({ ...fee, [key]: e.currentTarget.value })}
+    />
+  );
+  return (
+    <>
+      <div className={classes.inline}>
+        {field('basisPoints', 'Fee, %')}
+        {field('fixed', 'and fixed')}
+        {field('cap', 'at most')}
+        <Select
+          w={130}
+          label="The fee is"
+          data={['added', 'absorbed']}
+          value={fee.mode}
+          allowDeselect={false}
+          onChange={(mode) => set({ ...fee, mode: mode === 'absorbed' ? 'absorbed' : 'added' })}
+        />
+        <button type="button" className="plainButton" onClick={() => set(null)}>
+          No fee
+        </button>
+      </div>
+      <RowProblems error={error} row={at} fields={['basisPoints', 'fixed', 'cap']} />
+    </>
+  );
+}
+
+interface Pace {
+  sold: number;
+  left: number | null;
+  perDay: number;
+}
+
+/** What each outlet sold of the performance, what it has left and how fast it sells; and the move that would help most. */
+function pacesOf({ tickets, performance, sales, now }: OutletProps): {
+  paces: Map<string, Pace>;
+  proposal: Move | null;
+} {
+  const admits = new Map(tickets.levels.map((level) => [level.id, Number(level.admits) || 1]));
+  const paces = new Map(
+    tickets.outlets.map((outlet): [string, Pace] => {
+      const history =
+        performance !== undefined ? outletHistory(sales, performance, outlet.channel ?? outlet.id, admits) : [];
+      const sold = history[history.length - 1]?.sold ?? 0;
+      const allocation = /^\d+$/.test(outlet.allocation.trim()) ? Number(outlet.allocation) : null;
+      return [
+        outlet.id,
+        {
+          sold,
+          left: allocation === null ? null : Math.max(0, allocation - sold),
+          perDay: Math.round(paceOf(history, now) * 10) / 10,
+        },
+      ];
+    }),
+  );
+  const known = [...paces].flatMap(([id, { left, perDay }]) => (left === null ? [] : [{ id, left, perDay }]));
+  return { paces, proposal: known.length > 1 ? bestMove(known) : null };
+}
+
+const dayWords = (days: number) => (days === Infinity ? 'for good' : `${Math.round(days * 100) / 100} days`);
+
+function Proposal({
+  proposal,
+  tickets,
+  onChange,
+}: {
+  proposal: Move;
+  tickets: TicketsDraft;
+  onChange: TicketsProps['onChange'];
+}) {
+  const named = (id: string) => tickets.outlets.find((one) => one.id === id)?.name ?? '';
+  const apply = () =>
+    onChange({
+      ...tickets,
+      outlets: tickets.outlets.map((one) =>
+        one.id === proposal.from
+          ? { ...one, allocation: String(Number(one.allocation) - proposal.seats) }
+          : one.id === proposal.to
+            ? { ...one, allocation: String(Number(one.allocation) + proposal.seats) }
+            : one,
+      ),
+    });
+  return (
+    <p className={classes.notice}>
+      At this week’s pace one of them is empty in {dayWords(proposal.lastsNow)}. Moving {proposal.seats} seats from{' '}
+      {named(proposal.from)} to {named(proposal.to)} makes that {dayWords(proposal.lastsThen)}.{' '}
+      <button type="button" className="plainButton" onClick={apply}>
+        Move them
+      </button>
+    </p>
+  );
+}
+
+function SoldFields({
+  outlet,
+  performance,
+  tickets,
+  noteSold,
+  pace,
+}: OutletProps & { outlet: OutletDraft; pace: Pace | undefined }) {
+  const [typed, setTyped] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const level = tickets.levels.find((one) => one.id === chosen) ?? tickets.levels[0];
+  const words = pace
+    ? `${pace.sold} sold${pace.left === null ? '' : `, ${pace.left} left`}${pace.perDay > 0 ? `, ${pace.perDay} a day` : ''}`
+    : '';
+  if (outlet.channel !== null || noteSold === null || performance === undefined || !level)
+    return (
+      <p className={classes.underLine}>
+        {words}
+        {outlet.channel === null ? '' : '; counted by reading the channel'}
+      </p>
+    );
+  const note = async () => {
+    const sold = Number(typed);
+    setProblem(
+      /^\d+$/.test(typed.trim())
+        ? await noteSold({ performanceId: performance, levelId: level.id, outletId: outlet.id, sold })
+        : 'Sold: write a whole number.',
+    );
+    setTyped('');
+  };
+  return (
+    <div className={classes.inline}>
+      <span>{words}</span>
+      <TextInput
+        w={70}
+        aria-label={`Sold by ${outlet.name}`}
+        placeholder="count"
+        value={typed}
+        onChange={(e) => setTyped(e.currentTarget.value)}
+        error={problem}
+      />
+      {tickets.levels.length > 1 ? (
+        <Select
+          w={130}
+          aria-label={`Which level, ${outlet.name}`}
+          data={tickets.levels.map((one) => ({ value: one.id, label: one.name }))}
+          value={level.id}
+          allowDeselect={false}
+          onChange={setChosen}
+        />
+      ) : null}
+      <button type="button" className="plainButton" onClick={() => void note()}>
+        Note {level.name} sold so far
+      </button>
+    </div>
+  );
+}
+
+function Holds({
+  label,
+  add,
+  list,
+  at,
+  error,
+  onChange,
+}: {
+  label: string;
+  add: string;
+  list: HoldDraft[] | null;
+  at: string;
+  error: FieldError;
+  onChange: (list: HoldDraft[] | null) => void;
+}) {
+  const all = list ?? [];
+  const set = (id: string, part: Partial<HoldDraft>) =>
+    onChange(all.map((one) => (one.id === id ? { ...one, ...part } : one)));
+  return (
+    <>
+      {all.map((one, i) => (
+        <div key={one.id} className={classes.inline}>
+          <TextInput
+            w={200}
+            label={i === 0 ? `Name (${label})` : 'Name'}
+            value={one.name}
+            error={error(`${at}.${i}.name`)}
+            onChange={(e) => set(one.id, { name: e.currentTarget.value })}
+          />
+          <TextInput
+            w={80}
+            label="Seats"
+            value={one.seats}
+            error={error(`${at}.${i}.seats`)}
+            onChange={(e) => set(one.id, { seats: e.currentTarget.value })}
+          />
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() => onChange(all.length === 1 ? null : all.filter((each) => each.id !== one.id))}
+          >
+            out
+          </button>
+        </div>
+      ))}
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() => onChange([...all, { id: freshPartId(), name: '', seats: '' }])}
+        >
+          {add}
+        </button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,202 @@
+import { Checkbox, Select, TagsInput, Textarea, TextInput } from '@mantine/core';
+import type { TicketsDraft } from '@/core/record/draft';
+import { useState } from 'react';
+import { registrationCount, type Places } from '@/core/facts/tickets/registering';
+import { DateField } from '@/ui/date-field';
+import { freshPartId, type FieldError } from '../form-parts';
+import type { NoteSold } from './OutletTable';
+import classes from '../RecordForm.module.css';
+
+interface RegistrationFieldsProps {
+  tickets: TicketsDraft;
+  onChange: (part: Partial<TicketsDraft>) => void;
+  error: FieldError;
+  /** Places of the next performance. */
+  places: Places | null;
+  /** The next performance; `null`: there is none. */
+  performance: string | null;
+  noteSold: NoteSold | null;
+}
+
+type Question = TicketsDraft['registration']['questions'][number];
+
+/** How many have registered for the next performance: counted by a person, where no channel does. */
+function Registered({
+  places,
+  performance,
+  noteSold,
+}: {
+  places: Places | null;
+  performance: string;
+  noteSold: NoteSold;
+}) {
+  const [typed, setTyped] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const note = async () => {
+    const words = /^\s*\d{1,6}\s*$/.test(typed)
+      ? await noteSold({
+          performanceId: performance,
+          levelId: registrationCount,
+          outletId: registrationCount,
+          sold: Number(typed),
+        })
+      : 'Write a whole number.';
+    setProblem(words);
+    if (words === null) setTyped('');
+  };
+  return (
+    <div className={classes.inline}>
+      <span>{places === null ? '' : `${places.taken} registered, ${places.left} left`}</span>
+      <TextInput
+        w={80}
+        aria-label="Registered so far"
+        placeholder="count"
+        value={typed}
+        error={problem}
+        onChange={(e) => setTyped(e.currentTarget.value)}
+      />
+      <button type="button" className="plainButton" onClick={() => void note()}>
+        Note how many have registered
+      </button>
+    </div>
+  );
+}
+
+/** Free with registration: where, how many, what is asked, and what is written to whom. */
+export function RegistrationFields({
+  tickets,
+  onChange,
+  error,
+  places,
+  performance,
+  noteSold,
+}: RegistrationFieldsProps) {
+  const { registration } = tickets;
+  const set = (part: Partial<typeof registration>) => onChange({ registration: { ...registration, ...part } });
+  const setQuestion = (id: string, part: Partial<Question>) =>
+    set({ questions: registration.questions.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+  const text = (key: 'yes' | 'no' | 'waiting', label: string) => (
+    <Textarea
+      mt={8}
+      label={label}
+      autosize
+      minRows={1}
+      maxRows={6}
+      value={registration[key]}
+      error={error(`tickets.registration.${key}`)}
+      onChange={(e) => set({ [key]: e.currentTarget.value })}
+    />
+  );
+  return (
+    <>
+      <div className={classes.grid}>
+        <TextInput
+          className={classes.w4}
+          label="Registration page"
+          value={tickets.link}
+          placeholder="https://"
+          error={error('tickets.link')}
+          onChange={(e) => onChange({ link: e.currentTarget.value })}
+        />
+        <TextInput
+          className={classes.w2}
+          label="or how, in public words"
+          value={registration.contact}
+          placeholder="write to …, call …"
+          error={error('tickets.registration.contact')}
+          onChange={(e) => set({ contact: e.currentTarget.value })}
+        />
+        <TextInput
+          className={classes.w2}
+          label="Registrations at most"
+          value={registration.limit}
+          placeholder="no limit"
+          error={error('tickets.registration.limit')}
+          onChange={(e) => set({ limit: e.currentTarget.value })}
+        />
+        <DateField
+          className={classes.w2}
+          label="Last day to register"
+          value={registration.closes}
+          placeholder="until it begins"
+          onDate={(closes) => set({ closes })}
+          onClear={() => set({ closes: null })}
+          error={error('tickets.registration.closes')}
+        />
+      </div>
+      {noteSold !== null && performance !== null && registration.limit !== '' ? (
+        <Registered places={places} performance={performance} noteSold={noteSold} />
+      ) : null}
+      <div className={classes.inline}>
+        <Checkbox
+          label="a person says yes to each"
+          checked={registration.approval}
+          onChange={(e) => set({ approval: e.currentTarget.checked })}
+        />
+        <Checkbox
+          label="waiting list when full"
+          checked={registration.waitingList}
+          onChange={(e) => set({ waitingList: e.currentTarget.checked })}
+        />
+      </div>
+      {registration.questions.map((one, i) => (
+        <div key={one.id} className={classes.inline} role="group" aria-label={`Question ${i + 1}`}>
+          <TextInput
+            style={{ flex: 1 }}
+            label="Ask"
+            value={one.ask}
+            error={error(`tickets.registration.questions.${i}.ask`)}
+            onChange={(e) => setQuestion(one.id, { ask: e.currentTarget.value })}
+          />
+          <Select
+            w={110}
+            label="Answer"
+            data={['text', 'yes or no', 'one of']}
+            value={one.answer}
+            allowDeselect={false}
+            onChange={(answer) => setQuestion(one.id, { answer: (answer ?? 'text') as Question['answer'] })}
+          />
+          <Checkbox
+            label="needed"
+            checked={one.needed}
+            onChange={(e) => setQuestion(one.id, { needed: e.currentTarget.checked })}
+          />
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() => set({ questions: registration.questions.filter((each) => each.id !== one.id) })}
+          >
+            out
+          </button>
+          {one.answer === 'one of' ? (
+            <TagsInput
+              style={{ flexBasis: '100%' }}
+              label="Choices"
+              value={one.choices}
+              onChange={(choices) => setQuestion(one.id, { choices })}
+            />
+          ) : null}
+        </div>
+      ))}
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() =>
+            set({
+              questions: [
+                ...registration.questions,
+                { id: freshPartId(), ask: '', answer: 'text', choices: [], needed: false },
+              ],
+            })
+          }
+        >
+          Ask a question
+        </button>
+      </div>
+      {text('yes', 'Written to those who have a place')}
+      {text('no', 'Written to those who do not')}
+      {registration.waitingList ? text('waiting', 'Written to those who wait') : null}
+    </>
+  );
+}

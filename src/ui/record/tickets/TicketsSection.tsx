@@ -1,0 +1,185 @@
+import { SegmentedControl, Select, TextInput } from '@mantine/core';
+import { memo, useMemo, useState } from 'react';
+import type { LevelDraft, TicketsDraft } from '@/core/record/draft';
+import { shortDate } from '@/core/dates/date-words';
+import { currencies, type Currency } from '@/core/base/money';
+import { nextOf, type PerformanceFacts } from '@/core/facts/performance-facts';
+import { ticketModes, type TicketMode } from '@/core/record/ticket-schema';
+import { toLocal } from '@/core/base/zones';
+import { freshPartId, More, Section } from '../form-parts';
+import { LevelTable } from './LevelTable';
+import { OutletTable, type TicketsProps } from './OutletTable';
+import classes from '../RecordForm.module.css';
+import { RegistrationFields } from './RegistrationFields';
+import { SeatSums } from './SeatSums';
+
+const modeNames: Record<TicketMode, string> = {
+  ticketed: 'ticketed',
+  registration: 'registration',
+  'pay at the door': 'at the door',
+  'free entry': 'free entry',
+  elsewhere: 'elsewhere',
+};
+
+/** A level to start from. The first is the full price; what a further one is, is asked. */
+export function freshLevel(count: number): LevelDraft {
+  return {
+    id: freshPartId(),
+    name: count === 0 ? 'Standard' : '',
+    price: '',
+    buyers: count === 0 ? 'anyone' : '',
+    code: '',
+    quantity: '',
+    admits: '1',
+    least: '1',
+    most: '',
+    opens: null,
+    closes: null,
+    choose: false,
+    poolId: null,
+  };
+}
+
+/** How one gets in: price levels and outlets with their sums, registration, free entry, or another house's link. */
+export const TicketsSection = memo(function TicketsSection(props: TicketsProps) {
+  const { tickets, onChange, facts, houseOn, now, error } = props;
+  const [chosen, setChosen] = useState<string | null>(null);
+  /** A level that was added just now: it is complained of once it was left. */
+  const [fresh, setFresh] = useState<string | null>(null);
+  const next = nextOf(facts.performances, now);
+  const performance = facts.performances.find((one) => one.id === chosen) ?? next;
+  const house = useMemo(
+    () => (performance === undefined || performance.id === next?.id ? facts.house : houseOn(performance.id)),
+    [performance, next, facts.house, houseOn],
+  );
+  const set = (part: Partial<TicketsDraft>) => onChange({ ...tickets, ...part });
+  const words =
+    facts.price.kind === 'unknown' || (facts.price.kind === 'free' && tickets.mode !== 'registration')
+      ? ''
+      : facts.price.words;
+  const sold = tickets.mode === 'ticketed';
+  const details =
+    tickets.outlets.length > 0 || tickets.pools.length > 0 || tickets.holds !== null || tickets.refunds !== '';
+  return (
+    <Section
+      id="tickets"
+      title="Tickets"
+      aside={
+        words === '' ? null : (
+          <>
+            the public reads: <b>{words}</b>
+          </>
+        )
+      }
+    >
+      <div className={classes.inline}>
+        <SegmentedControl
+          aria-label="How one gets in"
+          value={tickets.mode}
+          onChange={(mode) => set({ mode: mode as TicketMode })}
+          data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))}
+        />
+        {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
+          <Select
+            aria-label="Currency"
+            w={70}
+            data={[...currencies]}
+            value={tickets.currency}
+            searchable
+            limit={60}
+            allowDeselect={false}
+            onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })}
+          />
+        )}
+      </div>
+      {tickets.mode === 'elsewhere' ? (
+        <TextInput
+          mt={10}
+          label="Ticket link of the other house"
+          value={tickets.link}
+          placeholder="https://"
+          error={error('tickets.link')}
+          onChange={(e) => set({ link: e.currentTarget.value })}
+        />
+      ) : null}
+      {tickets.mode === 'free entry' ? (
+        <p className={classes.muted}>Free entry: nothing is sold, and no marketplace is needed.</p>
+      ) : null}
+      {tickets.mode === 'registration' ? (
+        <RegistrationFields
+          tickets={tickets}
+          onChange={set}
+          error={error}
+          places={facts.places}
+          performance={next?.id ?? null}
+          noteSold={props.noteSold}
+        />
+      ) : null}
+      {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
+        <>
+          <LevelTable {...props} house={house} fresh={fresh} onLeave={() => setFresh(null)} />
+          <div className={classes.inline}>
+            <button
+              type="button"
+              className="plainButton"
+              onClick={() => {
+                const level = freshLevel(tickets.levels.length);
+                setFresh(level.id);
+                set({ levels: [...tickets.levels, level] });
+              }}
+            >
+              Add a price level
+            </button>
+          </div>
+        </>
+      )}
+      {sold && tickets.levels.length > 0 && facts.performances.length > 1 ? (
+        <SumsFor performances={facts.performances} chosen={performance?.id ?? null} onChoose={setChosen} />
+      ) : null}
+      {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} house={house} currency={tickets.currency} /> : null}
+      {sold ? (
+        <More
+          label="outlets and fees, allocations, holds, parts of the house, refunds"
+          open={details || facts.house.over > 0}
+        >
+          <OutletTable {...props} performance={performance?.id} />
+        </More>
+      ) : null}
+    </Section>
+  );
+});
+
+/** Which performance the sums and counts are for. */
+function SumsFor({
+  performances,
+  chosen,
+  onChoose,
+}: {
+  performances: readonly PerformanceFacts[];
+  chosen: string | null;
+  onChoose: (id: string | null) => void;
+}) {
+  const data = useMemo(
+    () =>
+      performances.map((one) => ({
+        value: one.id,
+        label: `${shortDate(one.date)}${one.start === null ? '' : ` ${toLocal(one.start, one.zone).time}`}`,
+      })),
+    [performances],
+  );
+  return (
+    <div className={classes.inline}>
+      <span>Sums and counts for</span>
+      <Select
+        w={160}
+        aria-label="Sums for"
+        searchable
+        limit={60}
+        data={data}
+        value={chosen}
+        allowDeselect={false}
+        onChange={onChoose}
+      />
+    </div>
+  );
+}

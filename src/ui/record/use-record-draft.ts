@@ -1,0 +1,219 @@
+'use client';
+
+import { useDebouncedValue } from '@mantine/hooks';
+import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
+import type { KnownListing, Survey } from '@/channels/survey';
+import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/record/draft';
+import type { Finding } from '@/core/findings/finding';
+import type { Clash } from '@/core/clashes/clashes';
+import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
+import type { RecordContent } from '@/core/record/record';
+import { houseFor } from '@/core/facts/sale';
+import { sameData } from '@/core/base/same-data';
+import { soldSoFar, type Count } from '@/core/facts/sales';
+import type { TourShared } from '@/core/record/tour';
+import type { House } from '@/core/facts/tickets/seats';
+import type { Earlier } from '@/core/words/mention';
+import { useKept } from './use-kept';
+import { useSurvey } from './use-survey';
+
+/** What the record's screen is given by the server. */
+export interface RecordGround {
+  /** `null`: not saved yet. */
+  id: string | null;
+  code: string;
+  revision: number;
+  content: RecordContent;
+  venues: Venue[];
+  artists: Artist[];
+  organisers: Organiser[];
+  wordings: Wording[];
+  tours: { id: string; name: string }[];
+  /** What the tour of this record shares. */
+  tourShared: TourShared | null;
+  /** How many were sold, as counted, oldest first. */
+  sales: Count[];
+  earlier: Earlier;
+  clashes: Clash[];
+  slugs: string[];
+  listings: KnownListing[];
+  errands: [string, 'open' | 'refused'][];
+  connected: string[];
+  now: number;
+}
+
+export interface DraftState {
+  draft: RecordDraft;
+  /** Changes part of the draft; a function is given the draft as it stands then. */
+  change: (part: Partial<RecordDraft> | ((draft: RecordDraft) => Partial<RecordDraft>)) => void;
+  /** The revision and content that the draft grew from. */
+  base: { revision: number; content: RecordContent };
+  /** Takes a saved or merged content as the new ground of the draft. */
+  settle: (revision: number, content: RecordContent, draft?: RecordContent) => void;
+  venues: ReadonlyMap<string, Venue>;
+  addVenue: (venue: Venue) => void;
+  artists: readonly Artist[];
+  addArtist: (artist: Artist) => void;
+  organisers: ReadonlyMap<string, Organiser>;
+  addOrganiser: (organiser: Organiser) => void;
+  /** What forbids saving the draft. */
+  findings: Finding[];
+  content: RecordContent | null;
+  /** The draft as it stands at this very key, drawn already or not. */
+  latest: () => RecordDraft;
+  /** Takes what was saved as the new ground; what was typed since it was sent stands on top of it. */
+  saved: (sent: RecordDraft, answer: { id: string; revision: number; content: RecordContent }) => void;
+  /** Reads the draft as it stands at this very key. */
+  readNow: () => ReturnType<typeof readDraft>;
+  survey: Survey;
+  /** The sums of one performance's house. */
+  houseOn: (performanceId: string) => House;
+  /** The draft differs from what was saved. */
+  changed: boolean;
+  /** Throws the draft away. */
+  revert: () => void;
+}
+
+/** From so many performances on, a record is a long run; how long the typing pauses before it is surveyed, in ms. */
+const longRun = 300;
+const longRunPauseMs = 250;
+
+const noFindings: Finding[] = [];
+
+/** A content as it is typed; of what was never saved, the title is left to be typed. */
+const draftOf = (content: RecordContent, revision: number): RecordDraft =>
+  revision === 0 ? { ...toDraft(content), title: '' } : toDraft(content);
+
+/**
+ * The draft of a record: kept in the browser as one types, read by the same core code as on the server, and
+ * surveyed for every channel. The survey trails the typing by a frame, so that typing never waits for it.
+ */
+export function useRecordDraft(ground: RecordGround): DraftState {
+  const [base, setBase] = useState({ revision: ground.revision, content: ground.content });
+  const [draft, setDraft, latest] = useLatest<RecordDraft>(() => draftOf(ground.content, base.revision));
+  const [extra, setExtra] = useState<Venue[]>([]);
+  const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
+  const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
+  const venues = useMemo(
+    () => new Map([...ground.venues, ...extra].map((one) => [one.id, one])),
+    [ground.venues, extra],
+  );
+  const artists = useMemo(
+    () => [...ground.artists, ...moreArtists.filter((one) => !ground.artists.some((known) => known.id === one.id))],
+    [ground.artists, moreArtists],
+  );
+  const organisers = useMemo(
+    () => new Map([...ground.organisers, ...moreOrganisers].map((one) => [one.id, one])),
+    [ground.organisers, moreOrganisers],
+  );
+  const sold = useMemo(() => soldSoFar(ground.sales), [ground.sales]);
+  // Once a new record is saved, its draft is kept as that of the saved one, whose screen takes up what was typed meanwhile.
+  const [keptAs, setKeptAs] = useState(ground.id);
+  const baseDraft = useMemo(() => draftOf(base.content, base.revision), [base]);
+  const forget = useKept(
+    keptAs,
+    { revision: base.revision, draft },
+    baseDraft,
+    setDraft,
+    draft.performances.length > longRun ? 2_000 : 400,
+  );
+
+  // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
+  const deferred = useDeferredValue(draft);
+  const [settled] = useDebouncedValue(draft, longRunPauseMs);
+  const slow = draft.performances.length > longRun ? settled : deferred;
+  const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
+  // While a field is wrong, the proof keeps what held last: the fields that can be read stand on top of it.
+  const [right, setRight] = useState(base.content);
+  if (read.ok && read.value !== right) setRight(read.value);
+  const shownContent = useMemo(
+    () => (read.ok ? read.value : lenientContent(slow, right, venues)),
+    [read, slow, right, venues],
+  );
+  const surveyed = useMemo(
+    () => ({
+      recordId: ground.id ?? 'new',
+      code: ground.code,
+      content: shownContent,
+      venues,
+      organisers,
+      sold,
+      listings: ground.listings,
+      errands: new Map(ground.errands),
+      connected: new Set(ground.connected),
+      now: ground.now,
+    }),
+    [ground, shownContent, venues, organisers, sold],
+  );
+  const survey = useSurvey(surveyed, draft.performances.length > longRun);
+  const houseOn = useCallback(
+    (id: string) =>
+      houseFor(
+        shownContent,
+        shownContent.performances.find((one) => one.id === id),
+        { venues, sold },
+      ),
+    [shownContent, venues, sold],
+  );
+  const change = useCallback<DraftState['change']>(
+    (part) => setDraft({ ...latest(), ...(typeof part === 'function' ? part(latest()) : part) }),
+    [setDraft, latest],
+  );
+  const addVenue = useCallback((venue: Venue) => setExtra((before) => [...before, venue]), []);
+  const addArtist = useCallback((artist: Artist) => setMoreArtists((before) => [...before, artist]), []);
+  const addOrganiser = useCallback((organiser: Organiser) => setMoreOrganisers((before) => [...before, organiser]), []);
+  const settle = useCallback(
+    (revision: number, content: RecordContent, next?: RecordContent) => {
+      forget();
+      setBase({ revision, content });
+      setDraft(toDraft(next ?? content));
+    },
+    [forget, setDraft],
+  );
+  const saved = useCallback<DraftState['saved']>(
+    (sent, { id, revision, content }) => {
+      forget();
+      setKeptAs(id);
+      setBase({ revision, content });
+      setDraft(latest() === sent ? toDraft(content) : { ...latest(), carried: toDraft(content).carried });
+    },
+    [latest, forget, setDraft],
+  );
+  const changed = useMemo(
+    () => ground.id === null || !read.ok || !sameData(read.value, base.content),
+    [ground.id, read, base.content],
+  );
+  return {
+    draft,
+    change,
+    base,
+    settle,
+    venues,
+    addVenue,
+    artists,
+    addArtist,
+    organisers,
+    addOrganiser,
+    findings: read.ok ? noFindings : read.error,
+    content: read.ok ? read.value : null,
+    latest,
+    readNow: () => readDraft(latest(), venues),
+    saved,
+    survey,
+    houseOn,
+    changed,
+    revert: () => setDraft(toDraft(base.content)),
+  };
+}
+
+/** State that can be read between two drawings too: whoever saves by key does not wait for the last letter to be drawn. */
+function useLatest<T>(first: () => T): [T, (next: T) => void, () => T] {
+  const [drawn, draw] = useState(first);
+  const held = useRef(drawn);
+  const set = useCallback((next: T) => {
+    held.current = next;
+    draw(() => next);
+  }, []);
+  const latest = useCallback(() => held.current, []);
+  return [drawn, set, latest];
+}

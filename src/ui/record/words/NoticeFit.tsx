@@ -1,0 +1,34 @@
+import { SegmentedControl } from '@mantine/core';
+import { useMemo, useState } from 'react';
+import type { Facts } from '@/core/facts/facts';
+import { fit, fitWords } from '@/core/words/fit';
+import { noticeParts } from '@/core/words/notice';
+import classes from '../RecordForm.module.css';
+
+/** How a short notice of this event comes out: the worthiest parts that fit, with what was dropped. */
+export function NoticeFit({ facts }: { facts: Facts }) {
+  const [limit, setLimit] = useState('340');
+  const fitted = useMemo(
+    () => fit(noticeParts(facts), { limit: Number(limit), linkLength: 18, joint: ' ' }),
+    [facts, limit],
+  );
+  const reason = fitWords(fitted);
+  return (
+    <div className={classes.noticeFit} role="group" aria-label="Short notice">
+      <div className={classes.inline}>
+        <span>A notice of at most</span>
+        <SegmentedControl aria-label="Longest notice" data={['340', '160', '90']} value={limit} onChange={setLimit} />
+        <span>characters, a link counting 18</span>
+      </div>
+      {fitted.ok ? (
+        <p className={classes.noticeText}>
+          {fitted.text}{' '}
+          <span>
+            {fitted.length} of {limit}
+          </span>
+        </p>
+      ) : null}
+      {reason === '' ? null : <p className={classes.muted}>{reason}</p>}
+    </div>
+  );
+}

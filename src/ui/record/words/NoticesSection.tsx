@@ -1,0 +1,173 @@
+import { Checkbox, TextInput } from '@mantine/core';
+import { memo, useDeferredValue, useMemo } from 'react';
+import { channels } from '@/channels/registry';
+import type { SurveyedListing } from '@/channels/survey';
+import { momentWords } from '@/core/dates/date-words';
+import type { RecordDraft } from '@/core/record/draft';
+import type { Facts } from '@/core/facts/facts';
+import { newNotice } from '@/core/record/new-record';
+import { noticePart } from '@/core/listing/parts';
+import { standingWords } from '@/core/listing/standing';
+import type { MentionGround } from '@/core/words/mention';
+import { findMentions } from '@/core/words/mentions';
+import { Pennant } from '@/ui/pennant';
+import { FactText } from './FactText';
+import { freshPartId, Section, type FieldError } from '../form-parts';
+import { DateField } from '@/ui/date-field';
+import classes from '../RecordForm.module.css';
+
+type Notices = RecordDraft['notices'];
+type Notice = Notices[number];
+
+interface NoticesSectionProps {
+  notices: Notices;
+  onChange: (notices: Notices) => void;
+  error: FieldError;
+  facts: Facts;
+  ground: Omit<MentionGround, 'facts'>;
+  listings: readonly SurveyedListing[];
+  /** Day that a notice's own moment begins with, and its zone. */
+  today: string;
+}
+
+/** Channels that carry notices. */
+const carriers = channels.filter(({ rules }) => rules.notice !== null);
+
+/** Posts about the event, one by one: written by hand or from the facts, pinned or not, each with how it stands. */
+export const NoticesSection = memo(function NoticesSection({
+  notices,
+  onChange,
+  error,
+  facts,
+  ground,
+  listings,
+  today,
+}: NoticesSectionProps) {
+  const put = (next: Notice) => onChange(notices.map((one) => (one.id === next.id ? next : one)));
+  return (
+    <Section
+      id="notices"
+      title="Notices"
+      aside={notices.length === 0 ? 'posts about the event, beside its listings' : undefined}
+    >
+      {notices.map((one, i) => (
+        <NoticeFields
+          key={one.id}
+          notice={one}
+          at={`notices.${i}`}
+          error={error}
+          facts={facts}
+          ground={ground}
+          today={today}
+          listing={listings.find((l) => l.channel === one.channel && l.part === noticePart(one.id))}
+          onChange={put}
+          onRemove={() => onChange(notices.filter((other) => other.id !== one.id))}
+        />
+      ))}
+      <div className={classes.inline}>
+        {carriers.map(({ rules }) => (
+          <button
+            key={rules.id}
+            type="button"
+            className="plainButton"
+            onClick={() => onChange([...notices, newNotice(freshPartId(), rules.id)])}
+          >
+            Write a notice for {rules.name}
+          </button>
+        ))}
+      </div>
+    </Section>
+  );
+});
+
+interface NoticeFieldsProps extends Pick<NoticesSectionProps, 'error' | 'facts' | 'ground' | 'today'> {
+  notice: Notice;
+  /** Path of the notice in the record. */
+  at: string;
+  /** How it stands on its channel; missing where that is not known yet. */
+  listing: SurveyedListing | undefined;
+  onChange: (notice: Notice) => void;
+  onRemove: () => void;
+}
+
+function NoticeFields({ notice, at, error, facts, ground, listing, today, onChange, onRemove }: NoticeFieldsProps) {
+  const slow = useDeferredValue(notice.words);
+  const mentions = useMemo(() => findMentions(slow, { ...ground, facts }), [slow, ground, facts]);
+  const rules = carriers.find((one) => one.rules.id === notice.channel)?.rules;
+  const zone = facts.performances[0]?.zone ?? 'UTC';
+  const { notBefore } = notice;
+  const body = listing?.proof.body;
+  return (
+    <div className={classes.noticeItem} role="group" aria-label={`Notice for ${rules?.name ?? notice.channel}`}>
+      <header>
+        <Pennant standing={listing?.standing ?? null} silent size={20} />
+        <b>{rules?.name}</b>
+        <span>{stateWords(listing, zone)}</span>
+        <button type="button" className="plainButton" onClick={onRemove}>
+          {listing?.state.sent ? 'Take it down' : 'Remove'}
+        </button>
+      </header>
+      <FactText
+        label="Words"
+        limit={rules?.notice?.limit ?? 1800}
+        rows={2}
+        value={notice.words}
+        error={error(`${at}.words`)}
+        mentions={slow === notice.words ? mentions : []}
+        drafted={false}
+        onDraft={null}
+        onLooked={() => undefined}
+        onChange={(words) => onChange({ ...notice, words })}
+      />
+      {notice.words.trim() === '' && body?.kind === 'text' ? (
+        <p className={classes.noticeText}>
+          {body.text} <span>from the facts</span>
+        </p>
+      ) : null}
+      <div className={classes.inline}>
+        <Checkbox
+          label="pinned"
+          checked={notice.pin}
+          onChange={(e) => onChange({ ...notice, pin: e.currentTarget.checked })}
+        />
+        <Checkbox
+          label="not before a moment of its own"
+          checked={notBefore !== null}
+          onChange={(e) =>
+            onChange({ ...notice, notBefore: e.currentTarget.checked ? { date: today, time: '10:00', zone } : null })
+          }
+        />
+      </div>
+      {notBefore === null ? null : (
+        <div className={classes.grid}>
+          <DateField
+            className={classes.w3}
+            label="Goes out on"
+            value={notBefore.date}
+            onDate={(date) => onChange({ ...notice, notBefore: { ...notBefore, date } })}
+            error={error(`${at}.notBefore.date`)}
+          />
+          <TextInput
+            className={classes.w1}
+            label="At"
+            value={notBefore.time}
+            onChange={(e) => onChange({ ...notice, notBefore: { ...notBefore, time: e.currentTarget.value } })}
+            error={error(`${at}.notBefore.time`)}
+          />
+          <p className={`${classes.w2} ${classes.muted}`}>{notBefore.zone}</p>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** How it stands, and how long its pin still holds. */
+function stateWords(listing: SurveyedListing | undefined, zone: string): string {
+  if (!listing || listing.standing === null) return 'not sent';
+  const name = standingWords[listing.standing].name.toLowerCase();
+  const { lapsesAt, sent, observed } = listing.state;
+  const pinned = sent?.pinned?.kind === 'flag' && sent.pinned.on;
+  if (!pinned || lapsesAt === null) return name;
+  const gone = observed?.pinned?.kind === 'flag' && !observed.pinned.on;
+  return `${name} · pin ${gone ? 'lapsed' : 'lapses'} ${momentWords(lapsesAt, zone)}`;
+}

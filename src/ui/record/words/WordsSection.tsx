@@ -1,0 +1,124 @@
+import { Select, Textarea, TextInput } from '@mantine/core';
+import { memo, useDeferredValue, useMemo } from 'react';
+import type { Wording } from '@/core/record/directory';
+import type { Facts } from '@/core/facts/facts';
+import { cleanHtml, plainToHtml } from '@/core/words/markup';
+import type { RecordDraft } from '@/core/record/draft';
+import { wordLengths, type WordLength } from '@/core/record/record';
+import { draftShorter } from '@/core/words/drafts';
+import type { MentionGround } from '@/core/words/mention';
+import { findMentions } from '@/core/words/mentions';
+import { FactText } from './FactText';
+import { More, Section, type FieldError } from '../form-parts';
+import { FullText } from './FullText';
+import { NoticeFit } from './NoticeFit';
+import classes from '../RecordForm.module.css';
+
+type Words = RecordDraft['words'];
+
+interface WordsSectionProps {
+  words: Words;
+  onChange: (words: Words) => void;
+  error: FieldError;
+  facts: Facts;
+  ground: Omit<MentionGround, 'facts'>;
+  wordings: readonly Wording[];
+}
+
+const labels: Record<WordLength, string> = { line: 'Line', teaser: 'Teaser', short: 'Short text' };
+
+/** The words in four lengths, held against the facts as one writes; a shorter one can be drafted from a longer. */
+export const WordsSection = memo(function WordsSection({
+  words,
+  onChange,
+  error,
+  facts,
+  ground,
+  wordings,
+}: WordsSectionProps) {
+  const slow = useDeferredValue(words);
+  const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
+  const mentions = useMemo(
+    () => ({
+      line: findMentions(slow.line, whole),
+      teaser: findMentions(slow.teaser, whole),
+      short: findMentions(slow.short, whole),
+    }),
+    [slow.line, slow.teaser, slow.short, whole],
+  );
+  const write = (length: WordLength, text: string) =>
+    onChange({ ...words, [length]: text, drafted: words.drafted.filter((one) => one !== length) });
+  const draft = (length: WordLength) => {
+    const made = draftShorter(words, length);
+    if (made)
+      onChange({ ...words, [length]: made.text, drafted: [...words.drafted.filter((one) => one !== length), length] });
+  };
+  const field = (length: WordLength, rows: number) => (
+    <FactText
+      key={length}
+      label={labels[length]}
+      limit={wordLengths[length]}
+      rows={rows}
+      value={words[length]}
+      error={error(`words.${length}`)}
+      mentions={slow[length] === words[length] ? mentions[length] : []}
+      drafted={words.drafted.includes(length)}
+      onDraft={words[length].trim() === '' && draftShorter(words, length) !== null ? () => draft(length) : null}
+      onLooked={() => onChange({ ...words, drafted: words.drafted.filter((one) => one !== length) })}
+      onChange={(text) => write(length, text)}
+    />
+  );
+  return (
+    <Section id="words" title="Words" aside="type {{ for a fact that follows the record">
+      {field('teaser', 2)}
+      {wordings.length > 0 ? (
+        <div className={classes.inline}>
+          <Select
+            w={200}
+            aria-label="Put in a wording"
+            placeholder="put in a wording"
+            data={wordings.map((one) => ({ value: one.id, label: one.name }))}
+            value={null}
+            onChange={(id) => {
+              const wording = wordings.find((one) => one.id === id);
+              if (wording) onChange({ ...words, full: cleanHtml(words.full + plainToHtml(wording.text)) });
+            }}
+          />
+        </div>
+      ) : null}
+      <FullText
+        value={words.full}
+        onChange={(full) => onChange({ ...words, full })}
+        ground={whole}
+        error={error('words.full')}
+      />
+      <More
+        label="line, short text, access, age guidance, and how a short notice comes out"
+        open={words.line !== '' || words.short !== '' || words.access !== '' || words.age !== ''}
+      >
+        {field('line', 1)}
+        {field('short', 3)}
+        <div className={classes.grid}>
+          <TextInput
+            className={classes.w2}
+            label="Age guidance"
+            value={words.age}
+            error={error('words.age')}
+            onChange={(e) => onChange({ ...words, age: e.currentTarget.value })}
+          />
+          <Textarea
+            className={classes.w4}
+            label="Access"
+            autosize
+            minRows={1}
+            maxRows={4}
+            value={words.access}
+            error={error('words.access')}
+            onChange={(e) => onChange({ ...words, access: e.currentTarget.value })}
+          />
+        </div>
+        <NoticeFit facts={facts} />
+      </More>
+    </Section>
+  );
+});
