@@ -19,7 +19,7 @@ export async function owner(
   if (address === undefined) throw new Error(`${title} does not stand on ${channel}`);
   const form = await (await fetch(outside + address)).text();
   const typed = Object.fromEntries([
-    ...[...form.matchAll(/<input name="(\w+)" value="([^"]*)">/g)].map(([, name = '', value = '']) => [
+    ...[...form.matchAll(/<input name="(\w+)" value="([^"]*)" ?\/?>/g)].map(([, name = '', value = '']) => [
       name,
       decode(value),
     ]),

@@ -13,11 +13,11 @@ import { noteSales } from '@/desk/records/note-sales';
 import { readNow } from '@/desk/drift/read-now';
 import { saveRecord } from '@/desk/records/save-record';
 import { tourFromRecord } from '@/desk/tours/save-tour';
-import { planFor, surveyAll } from '@/desk/survey/survey';
+import { planFor, surveyAll } from '@/house/survey';
 import { verifyProfile } from '@/desk/directory/verify-profile';
 import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
-import { putSetting, setting } from '@/store/connections';
+import { putSetting, setting } from '@/store/settings';
 import { allArtists } from '@/store/people';
 import { allRecords, recordAt, recordOfOrigin } from '@/store/records';
 import { editByHand, owner } from './owner';
@@ -97,9 +97,17 @@ async function moveClock(minutes: number) {
 async function connectAll() {
   const answer = await fetch(`${outside}/accounts`, { method: 'POST' });
   const accounts = z.record(z.string(), z.record(z.string(), z.string())).parse(await answer.json());
-  for (const [channel, credentials] of Object.entries(accounts)) {
-    const connected = await connectChannel(house, channel, { address: `${outside}/${channel}`, credentials }, actor);
-    if (!connected.ok) throw new Error(`${channel}: ${JSON.stringify(connected.error)}`);
+  const choir = {
+    name: 'Ninefold on Hearthside',
+    shortName: 'Ninefold',
+    settings: { act: 'Ninefold Choir' },
+  };
+  for (const [name, credentials] of Object.entries(accounts)) {
+    const kind = name.replace(/-\d$/, '');
+    const names = name === 'hearthside-2' ? choir : {};
+    const input = { address: `${outside}/${kind}`, credentials, ...names };
+    const connected = await connectChannel(house, { kind }, input, actor);
+    if (!connected.ok) throw new Error(`${name}: ${JSON.stringify(connected.error)}`);
   }
 }
 
@@ -229,7 +237,7 @@ async function send(wanted: (errand: PlannedErrand) => boolean) {
   const listings = planFor(surveyAll(house))
     .errands.filter(wanted)
     .map((one) => one.listing);
-  const made = makeDispatch(house, new Set(listings), actor);
+  const made = makeDispatch(house, new Set(listings), actor, { seen: 'all' });
   if (!made.ok) throw new Error(made.error);
   console.log(`${made.value.errands} errands go out`);
   await settle();
@@ -278,7 +286,7 @@ async function makeDrift() {
   await editByHand(outside, 'hearthside', 'Marisol Venn', { act: 'delete' });
 }
 
-/** What befell since: these events are to send, refused, cancelled, moved … */
+/** What befell since: these events are to send, locked on a channel, cancelled, moved … */
 async function changeAfterwards() {
   change('csv:TY-103', 'later start', (content) =>
     withFirst(content, { doors: '15:00', start: '15:30', end: '17:45' }),
@@ -296,11 +304,6 @@ async function changeAfterwards() {
     ...content,
     tickets: { ...content.tickets, levels: content.tickets.levels.map((one) => ({ ...one, price: 2000 })) },
   }));
-  const refused = planFor(surveyAll(house))
-    .errands.filter((one) => one.record === recordOf('json:YS-26').id && one.channel === 'gatefold')
-    .map((one) => one.listing);
-  makeDispatch(house, new Set(refused), actor);
-  await settle();
   change('json:YS-11', 'she has lost her voice', (content) => withFirst(content, { turn: 'cancelled' }));
   const copied = copyEvent(house, recordOf('csv:TY-109').id, actor);
   if (!copied.ok) throw new Error(copied.error);

@@ -55,8 +55,15 @@ const draftSchema = z.object({
     .min(1),
   absorb_fee: z.boolean().default(false),
 });
+const reasonSchema = z.object({ reason: z.string().max(400).default('') });
+const rescheduleSchema = z.object({
+  reason: z.string().min(1, 'say why').max(400),
+  sessions: draftSchema.shape.sessions,
+});
 type Listing = z.infer<typeof draftSchema> & {
-  state: 'draft' | 'open' | 'closed';
+  state: 'draft' | 'open' | 'unlisted' | 'closed' | 'cancelled';
+  /** What those who bought were written, one line each. */
+  letters?: string[];
   sold: number;
   sales: Record<string, number>;
 };
@@ -155,24 +162,58 @@ export function gatefold({ store, clock, base }: Outside) {
           status: 423,
           body: { message: `${found.body.sold} sold: ${locked} is locked since the first sale`, field: locked },
         };
-      const next = { ...parsed.data, state: found.body.state, sold: found.body.sold, sales: found.body.sales };
+      const next = {
+        ...parsed.data,
+        state: found.body.state,
+        sold: found.body.sold,
+        sales: found.body.sales,
+        ...(found.body.letters ? { letters: found.body.letters } : {}),
+      };
       store.change(shelf, found.id, next);
       return { status: 200, body: shown(found.id, next) };
     }),
   );
-  for (const [verb, state] of [
-    ['open', 'open'],
-    ['close', 'closed'],
-  ] as const) {
+  const verbs = { open: 'open', 'open-unlisted': 'unlisted', close: 'closed', cancel: 'cancelled' } as const;
+  for (const [verb, state] of Object.entries(verbs)) {
     api.post(`/listings/:id/${verb}`, (c) =>
-      once(c, () => {
+      once(c, (body) => {
         const found = store.get<Listing>(shelf, c.req.param('id') ?? '');
         if (!found) return { status: 404, body: { message: 'no such listing' } };
-        store.change(shelf, found.id, { ...found.body, state });
-        return { status: 200, body: shown(found.id, { ...found.body, state }) };
+        if (found.body.state === 'cancelled' && state !== 'cancelled')
+          return { status: 423, body: { message: 'it is cancelled, which is for ever', field: 'state' } };
+        const reason = reasonSchema.safeParse(body).data?.reason ?? '';
+        if (state === 'cancelled' && reason === '')
+          return { status: 422, body: { message: 'say why it is cancelled', field: 'reason' } };
+        const letters =
+          state === 'cancelled' ? [...(found.body.letters ?? []), `cancelled: ${reason}`] : found.body.letters;
+        const next = { ...found.body, state, ...(letters ? { letters } : {}) };
+        store.change(shelf, found.id, next);
+        return { status: 200, body: shown(found.id, next) };
       }),
     );
   }
+  // Dates of what is sold already move by a step of its own, which writes to everybody who bought.
+  api.post('/listings/:id/reschedule', (c) =>
+    once(c, (body) => {
+      const found = store.get<Listing>(shelf, c.req.param('id') ?? '');
+      if (!found) return { status: 404, body: { message: 'no such listing' } };
+      const asked = rescheduleSchema.safeParse(body);
+      if (!asked.success) return { status: 422, body: refusal(asked.error) };
+      const sessions = asked.data.sessions;
+      const missing = found.body.sessions.some(
+        (one) => !sessions.some((other) => other.external_id === one.external_id),
+      );
+      if (missing)
+        return { status: 422, body: { message: 'a session that is sold cannot be left out', field: 'sessions' } };
+      const next = {
+        ...found.body,
+        sessions,
+        letters: [...(found.body.letters ?? []), `rescheduled: ${asked.data.reason}`],
+      };
+      store.change(shelf, found.id, next);
+      return { status: 200, body: shown(found.id, next) };
+    }),
+  );
   app.route('/api', api);
 
   app.get('/images/:file', (c) => {
@@ -200,7 +241,7 @@ export function gatefold({ store, clock, base }: Outside) {
   );
   app.get('/e/:id', (c) => {
     const found = store.get<Listing>(shelf, c.req.param('id'));
-    if (!found || found.body.state !== 'open')
+    if (!found || found.body.state === 'draft' || found.body.state === 'closed')
       return c.html(page('Not on sale', style, html`<main><h1>Not on sale</h1></main>`), 404);
     return c.html(eventPage(found.body, labelOf(found.body.venue_code)));
   });

@@ -7,6 +7,7 @@ import { say, type page } from './page';
 import { RpcError, type RpcMethods } from './rpc';
 
 const shelf = 'hearthside-posts';
+const firstPage = 'Tallow Yard';
 const dayMs = 86_400_000;
 /** A pin holds for so long, then it lapses. */
 const pinMs = 10 * dayMs;
@@ -22,6 +23,7 @@ type Post = Omit<z.infer<typeof postSchema>, 'pinned'> & {
   pinnedUntil: number | null;
   at: number;
   published_as: 'page' | 'person';
+  page?: string;
 };
 
 /** The posts of the social page: its share of the JSON-RPC methods, its public pages and its owner's pages. */
@@ -66,7 +68,8 @@ export function posts({ store, clock, base }: Outside) {
         ...rest,
         pinnedUntil: until(null, pin),
         at: clock.now(),
-        published_as: identity === 'page' && as === 'page' ? 'page' : 'person',
+        published_as: identity.kind === 'page' && as === 'page' ? 'page' : 'person',
+        page: identity.kind === 'page' ? identity.name : firstPage,
       });
       return shown(made.id, made.body);
     },
@@ -77,7 +80,7 @@ export function posts({ store, clock, base }: Outside) {
         ...body,
         ...rest,
         pinnedUntil: until(body, pin),
-        published_as: as === 'page' && identity === 'page' ? 'page' : body.published_as,
+        published_as: as === 'page' && identity.kind === 'page' ? 'page' : body.published_as,
       });
     },
     'post.pin': ({ id }) => {
@@ -88,10 +91,10 @@ export function posts({ store, clock, base }: Outside) {
     'post.find': ({ reference }) => store.find<Post>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
   };
 
-  const standing = () =>
+  const standing = (name: string) =>
     store
       .list<Post>(shelf)
-      .filter((one) => one.body.visible && one.body.published_as === 'page')
+      .filter((one) => one.body.visible && one.body.published_as === 'page' && (one.body.page ?? firstPage) === name)
       .sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
   const postHtml = (id: string, post: Post) =>
     html`<article class="post" itemscope itemtype="https://schema.org/SocialMediaPosting">
@@ -101,7 +104,7 @@ export function posts({ store, clock, base }: Outside) {
       ${post.link ? html`<p><a class="go" href="${post.link}">Tickets</a></p>` : ''}
       <p class="who">
         <a href="/hearthside/p/${id}">${say(post.at, 'Europe/Dublin')}</a>,
-        ${post.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}
+        ${post.published_as === 'page' ? `by the page ${post.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
       </p>
     </article>`;
 
@@ -147,14 +150,12 @@ export function posts({ store, clock, base }: Outside) {
   return {
     methods,
     routes,
-    front: () => standing().map((one) => postHtml(one.id, one.body)),
+    front: (name: string) => standing(name).map((one) => postHtml(one.id, one.body)),
     rows: () =>
-      store
-        .list<Post>(shelf)
-        .map(({ id, body }) => ({
-          id: `posts/${id}`,
-          title: body.text.slice(0, 60),
-          state: pinned(body) ? 'a post, pinned' : 'a post',
-        })),
+      store.list<Post>(shelf).map(({ id, body }) => ({
+        id: `posts/${id}`,
+        title: body.text.slice(0, 60),
+        state: pinned(body) ? 'a post, pinned' : 'a post',
+      })),
   };
 }

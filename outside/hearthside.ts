@@ -5,7 +5,7 @@ import type { Outside } from './server';
 import { ownerForm, ownerList } from './owner';
 import { posts } from './hearthside-posts';
 import { page, readLocal, say, stamp } from './page';
-import { RpcError, type RpcMethods } from './rpc';
+import { RpcError, type Identity, type RpcMethods } from './rpc';
 
 const shelf = 'hearthside';
 const eventSchema = z.object({
@@ -31,7 +31,11 @@ const eventSchema = z.object({
     .min(1)
     .max(4),
 });
-type SocialEvent = z.infer<typeof eventSchema> & { published_as: 'page' | 'person'; held?: boolean };
+type SocialEvent = z.infer<typeof eventSchema> & { published_as: 'page' | 'person'; held?: boolean; page?: string };
+
+/** The pages that there are, by the setting that holds their token. */
+const pages: Record<string, string> = { 'hearthside-page': 'Tallow Yard', 'hearthside-page-2': 'The Ninefold Choir' };
+const firstPage = 'Tallow Yard';
 
 /** What these words promise is looked at by a person before the public sees it. */
 const looksAt = /\b(raffle|lottery)\b/i;
@@ -55,6 +59,12 @@ export function hearthside(outside: Outside) {
   const app = new Hono({ strict: false });
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
   const shown = (id: string, event: SocialEvent) => ({ ...event, id, url: urlOf(id) });
+  /** Whose token it is. */
+  const identityOf = (token: string): Identity | null => {
+    const page = Object.keys(pages).find((name) => token === store.setting(name));
+    if (page) return { kind: 'page', name: pages[page] ?? firstPage };
+    return token === store.setting('hearthside-person') ? { kind: 'person' } : null;
+  };
   const read = (input: unknown): z.infer<typeof eventSchema> => {
     const parsed = eventSchema.safeParse(input);
     if (parsed.success) return parsed.data;
@@ -69,8 +79,8 @@ export function hearthside(outside: Outside) {
   const methods: RpcMethods = {
     ...wall.methods,
     'identity.me': (_, identity) => ({
-      kind: identity,
-      name: identity === 'page' ? 'Tallow Yard' : 'M. Okonedo-Brandt',
+      kind: identity.kind,
+      name: identity.kind === 'page' ? identity.name : 'M. Okonedo-Brandt',
     }),
     'photo.put': ({ file, base64 }) => {
       store.putMedia(shelf, String(file), Buffer.from(String(base64), 'base64'));
@@ -81,7 +91,8 @@ export function hearthside(outside: Outside) {
       const body = {
         ...wanted,
         held: looksAt.test(wanted.about ?? ''),
-        published_as: identity === 'page' && as === 'page' ? ('page' as const) : ('person' as const),
+        published_as: identity.kind === 'page' && as === 'page' ? ('page' as const) : ('person' as const),
+        page: identity.kind === 'page' ? identity.name : firstPage,
       };
       const made = store.make<SocialEvent>(shelf, String(reference), body);
       return shown(made.id, made.body);
@@ -91,7 +102,8 @@ export function hearthside(outside: Outside) {
       const next = {
         ...read({ ...found.body, ...(event as object) }),
         held: found.body.held ?? false,
-        published_as: as === 'page' && identity === 'page' ? ('page' as const) : found.body.published_as,
+        page: found.body.page ?? firstPage,
+        published_as: as === 'page' && identity.kind === 'page' ? ('page' as const) : found.body.published_as,
       };
       if (movedLate(found.body, next, clock.now()))
         throw new RpcError(-32010, 'a start cannot be moved in the last 24 hours', 'times');
@@ -110,12 +122,7 @@ export function hearthside(outside: Outside) {
       .parse(await c.req.json());
     const answer = (body: object) => c.json({ jsonrpc: '2.0', id, ...body });
     const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1];
-    const identity =
-      token && token === store.setting('hearthside-page')
-        ? 'page'
-        : token && token === store.setting('hearthside-person')
-          ? 'person'
-          : null;
+    const identity = token === undefined ? null : identityOf(token);
     if (identity === null) return answer({ error: { code: -32001, message: 'unknown token' } });
     const work = methods[method];
     if (!work) return answer({ error: { code: -32601, message: 'no such method' } });
@@ -132,22 +139,25 @@ export function hearthside(outside: Outside) {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
   });
-  app.get('/', (c) =>
-    c.html(
-      page(
-        'Tallow Yard on Hearthside',
-        style,
-        html`${head}
-          <main>
-            ${wall.front()}
-            ${store
-              .list<SocialEvent>(shelf)
-              .filter((one) => one.body.visible && !one.body.held && one.body.published_as === 'page')
-              .map(({ id, body }) => html`<a class="chip" href="/hearthside/e/${id}">${body.headline}</a>`)}
-          </main>`,
-      ),
-    ),
-  );
+  const front = (name: string) =>
+    page(
+      `${name} on Hearthside`,
+      style,
+      html`${head}
+        <main>
+          ${wall.front(name)}
+          ${store
+            .list<SocialEvent>(shelf)
+            .filter(
+              ({ body }) =>
+                body.visible && !body.held && body.published_as === 'page' && (body.page ?? firstPage) === name,
+            )
+            .map(({ id, body }) => html`<a class="chip" href="/hearthside/e/${id}">${body.headline}</a>`)}
+        </main>`,
+    );
+  app.get('/', (c) => c.html(front(firstPage)));
+  // Each further page has a front of its own.
+  app.get('/pages/ninefold-choir', (c) => c.html(front('The Ninefold Choir')));
   app.get('/e/:id', (c) => {
     const found = store.get<SocialEvent>(shelf, c.req.param('id'));
     if (!found?.body.visible || found.body.held)
@@ -173,13 +183,11 @@ export function hearthside(outside: Outside) {
   app.get('/owner', (c) =>
     c.html(
       ownerList('Hearthside', `/${shelf}`, [
-        ...store
-          .list<SocialEvent>(shelf)
-          .map(({ id, body }) => ({
-            id,
-            title: body.headline,
-            state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}`,
-          })),
+        ...store.list<SocialEvent>(shelf).map(({ id, body }) => ({
+          id,
+          title: body.headline,
+          state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}`,
+        })),
         ...wall.rows(),
       ]),
     ),
@@ -267,7 +275,7 @@ function eventPage(one: SocialEvent) {
           ${one.cover ? html`<img src="/hearthside/photos/${one.cover.file}" alt="${one.cover.alt}" />` : ''}
           <h1 itemprop="name">${one.headline}</h1>
           <p class="who">
-            ${one.published_as === 'page' ? 'by the page Tallow Yard' : 'by M. Okonedo-Brandt (a person)'}
+            ${one.published_as === 'page' ? `by the page ${one.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
           </p>
           ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time itemprop="startDate" datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
           <p itemprop="location">${one.where ?? ''}</p>

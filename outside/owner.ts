@@ -45,7 +45,7 @@ export function ownerForm(
     html`<h1>${name} · edit by hand</h1>
       ${problem ? html`<p class="err" role="alert">${problem}</p>` : ''}
       <form method="post">
-        ${fields.map((field) => html`<label>${field.label}${field.long ? html`<textarea name="${field.name}">${field.value}</textarea>` : html`<input name="${field.name}" value="${field.value}" />`}</label>`)}
+        ${fields.map((field) => html`<label>${field.label}${field.long ? html`<textarea name="${field.name}">${field.value}</textarea>` : html`<input name="${field.name}" value="${field.value}">`}</label>`)}
         <button name="act" value="save">Save</button>
         ${buttons.map((one) => html`<button name="act" value="${one.act}">${one.label}</button>`)}
         <button class="hard" name="act" value="delete">Delete</button>

@@ -9,5 +9,8 @@ export class RpcError extends Error {
   }
 }
 
+/** Under whose token something is called: a page by its name, or a person. */
+export type Identity = { kind: 'page'; name: string } | { kind: 'person' };
+
 /** Methods by name; each is told under whose token it was called. */
-export type RpcMethods = Record<string, (params: Record<string, unknown>, identity: 'page' | 'person') => unknown>;
+export type RpcMethods = Record<string, (params: Record<string, unknown>, identity: Identity) => unknown>;

@@ -22,6 +22,20 @@ export interface Outside {
   base: string;
 }
 
+const calls = z.record(z.string().max(60), z.number().int().min(0).max(600_000));
+const weatherSchema = z.object({
+  slowMs: z.number().optional(),
+  loseAnswers: z.number().optional(),
+  down: z.boolean().optional(),
+  loseCalls: calls.optional(),
+  slowCalls: calls.optional(),
+  answerCalls: z
+    .record(
+      z.string().max(60),
+      z.object({ status: z.number().int(), headers: z.record(z.string(), z.string()).optional() }),
+    )
+    .optional(),
+});
 const standIns = { lectern, gatefold, hearthside };
 const hourMs = 3_600_000;
 
@@ -60,9 +74,7 @@ export function makeOutside({
     return c.req.header('accept')?.includes('text/html') ? c.redirect('/') : c.json({ now: clock.now() });
   });
   app.post('/weather/:name', async (c) => {
-    const change = z
-      .object({ slowMs: z.number().optional(), loseAnswers: z.number().optional(), down: z.boolean().optional() })
-      .parse(await c.req.json());
+    const change = weatherSchema.parse(await c.req.json());
     const weather = skies.get(c.req.param('name'));
     if (!weather) return c.notFound();
     Object.assign(weather, change);
@@ -79,6 +91,7 @@ export function makeOutside({
     const [user, password] = made('lectern-login', () => `tallow-desk:${secret()}`).split(':');
     const [clientId, clientSecret] = made('gatefold-client', () => `tallow-yard:${secret()}`).split(':');
     const pageToken = made('hearthside-page', secret);
+    const choirToken = made('hearthside-page-2', secret);
     const personToken = made('hearthside-person', secret);
     // Hearthside's own trap: whoever asks in a person's name gets a token that works, in that person's name.
     if (c.req.query('as') === 'person') return c.json({ hearthside: { token: personToken } });
@@ -86,6 +99,7 @@ export function makeOutside({
       lectern: { user, password },
       gatefold: { clientId, clientSecret },
       hearthside: { token: pageToken },
+      'hearthside-2': { token: choirToken },
     });
   });
   app.get('/faces/:file', (c) => {

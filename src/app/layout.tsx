@@ -8,8 +8,10 @@ import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
 import { pulse } from '@/desk/house/pulse';
+import { channelList } from '@/desk/channels/channels-view';
 import { theHouse } from '@/desk/house/the-house';
 import { Shell } from '@/ui/shell/Shell';
+import { ChannelsProvider } from '@/ui/use-channels';
 import { ThemeProvider } from '@/ui/theme/ThemeProvider';
 import { moveClockAction } from './clock-action';
 
@@ -26,7 +28,9 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       <body>
         <ThemeProvider>
           <Shell pulse={await pulse(theHouse())} moveClock={moveClockAction}>
-            <Suspense>{children}</Suspense>
+            <ChannelsProvider rows={channelList(theHouse()).map((one) => one.row)}>
+              <Suspense>{children}</Suspense>
+            </ChannelsProvider>
           </Shell>
         </ThemeProvider>
       </body>

@@ -1,20 +1,26 @@
-import { compareListing, type FieldComparison, type ListingState } from '@/core/listing/compare';
-import type { Organiser, Venue } from '@/core/record/directory';
+import { groupBy } from '@/core/base/group-by';
+import { instantOf, type Instant } from '@/core/base/zones';
+import { awaitedFrom, type PlannableListing } from '@/core/errands/plan';
+import { stepsFor, type LockedChange, type Way } from '@/core/errands/steps';
 import { facts as makeFacts, type Facts } from '@/core/facts/facts';
+import type { Sold } from '@/core/facts/tickets/seats';
 import { finding, type Finding } from '@/core/findings/finding';
-import { newOutlet } from '@/core/record/new-record';
+import type { ChannelRow } from '@/core/listing/channel-row';
+import { sells, type ChannelRules } from '@/core/listing/channel-rules';
+import { compareListing, neverSent, type FieldComparison, type ListingState } from '@/core/listing/compare';
+import { gated, type Down, type GateGround, type Gated } from '@/core/listing/gates';
+import type { LockGround } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
-import type { PlannableListing } from '@/core/errands/plan';
-import { gate, proof, takenDown } from '@/core/listing/proof';
-import type { RecordContent } from '@/core/record/record';
-import type { Shown } from '@/core/listing/shown';
+import { proof } from '@/core/listing/proof';
+import { isOff, listedField, listedState, splitKey, takenDown, type Shown } from '@/core/listing/shown';
 import { standingOf, type Standing } from '@/core/listing/standing';
 import { chooseLink, type LinkChoice } from '@/core/listing/ticket-link';
+import type { Organiser, Venue } from '@/core/record/directory';
+import { newOutlet } from '@/core/record/new-record';
+import type { RecordContent } from '@/core/record/record';
 import type { Outlet } from '@/core/record/ticket-schema';
-import type { Sold } from '@/core/facts/tickets/seats';
-import { instantOf, type Instant } from '@/core/base/zones';
-import type { Channel } from './kit/channel';
-import { channels, upstreamChannel } from './registry';
+import { channelOf, type Channel } from './channels';
+import type { Kind } from './kit/kind';
 
 /** What is known of one listing, as the survey needs it. */
 export interface KnownListing extends ListingState {
@@ -23,8 +29,16 @@ export interface KnownListing extends ListingState {
   part: number;
   performanceIds: string[];
   publicUrl: string | null;
+  /** The ticket link that it has given. */
   link: string | null;
+  /** How many the channel says it has sold of it. */
+  sold: number;
+  /** Where else it stands, since an answer was lost. */
+  twins: readonly string[];
 }
+
+/** How a listing's newest errand stands, where a person or the runner has still to deal with it. */
+export type ErrandMark = 'open' | 'refused';
 
 export interface SurveyInput {
   recordId: string;
@@ -34,11 +48,13 @@ export interface SurveyInput {
   organisers: ReadonlyMap<string, Organiser>;
   listings: readonly KnownListing[];
   /** Listings with an errand that is open or refused. */
-  errands: ReadonlyMap<string, 'open' | 'refused'>;
-  connected: ReadonlySet<string>;
+  errands: ReadonlyMap<string, ErrandMark>;
+  channels: readonly ChannelRow[];
   /** Purchases so far, by performance and level. */
   sold: ReadonlyMap<string, Sold>;
   now: Instant;
+  /** Now, by the clock that only goes forward: what is known of listings goes by it. */
+  steady: Instant;
 }
 
 /** One listing: what is wanted, what was noticed, how it stands. */
@@ -56,9 +72,15 @@ export interface SurveyedListing {
   comparison: FieldComparison[];
   /** `null`: not wanted on this channel and never was there. */
   standing: Standing | null;
+  /** Why it is not to stand there; `null`: it is. */
+  down: Down | null;
   state: ListingState;
   publicUrl: string | null;
   embargoUntil: Instant | null;
+  lock: LockGround;
+  /** What the channel does not let be changed plainly, and the ways through. */
+  locked: LockedChange[];
+  ways: Way[];
 }
 
 export interface Survey {
@@ -67,16 +89,6 @@ export interface Survey {
   /** Which ticket link each channel carries, and why. */
   links: { channel: string; choice: LinkChoice | null }[];
 }
-
-/** How a listing stands of which nothing was ever sent. */
-export const neverSent: ListingState = {
-  sent: null,
-  previous: null,
-  observed: null,
-  sentAt: null,
-  observedAt: null,
-  lapsesAt: null,
-};
 
 /** A listing's id; also the reference under which the channel knows it. */
 export function listingId(recordId: string, channel: string, part: number): string {
@@ -87,14 +99,15 @@ export function listingId(recordId: string, channel: string, part: number): stri
  * Walks the whole line for one record: facts, each channel's proof, the comparison with what was sent and seen,
  * and the standing. Pure: server and browser give the same.
  */
-export function surveyRecord(input: SurveyInput): Survey {
+export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Survey {
+  const channels = input.channels.map((row) => channelOf(row, kinds));
   const bare = makeFacts(input.content, input);
-  const outlets = outletsOf(bare);
-  const given = givenLinks(bare, input);
+  const outlets = outletsOf(bare, channels);
+  const known = groupBy(input.listings, (one) => one.channel);
+  const ground: Ground = { input, known };
+  const given = givenLinks({ ...bare, outlets }, channels, ground);
   const own = chooseLink(outlets, '', { given });
   const facts: Facts = { ...bare, outlets, link: linkOf(bare, own) };
-  const common = gate(facts, input.now);
-  const past = common.some((one) => one.code === 'all-past');
   const links = channels
     .filter(({ rules }) => rules.notice === null || facts.notices.some((one) => one.channel === rules.id))
     .map(({ rules }) => ({
@@ -103,37 +116,37 @@ export function surveyRecord(input: SurveyInput): Survey {
     }));
   const choices = new Map(links.map((one) => [one.channel, one.choice]));
   const listings = channels.flatMap((channel) =>
-    surveyChannel(
-      channel,
-      { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) },
-      common,
-      past,
-      input,
-    ),
+    surveyChannel(channel, { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) }, ground),
   );
   return { facts, listings, links };
 }
 
-/** The outlets of a ticketed event; where none is named, the marketplace that gives links. */
-function outletsOf({ outlets, ticketed }: Facts): readonly Outlet[] {
-  if (outlets.length > 0 || !ticketed || upstreamChannel === null) return outlets;
-  const { id, name } = upstreamChannel.rules;
+interface Ground {
+  input: SurveyInput;
+  known: ReadonlyMap<string, readonly KnownListing[]>;
+}
+
+/** The outlets of a ticketed event; where none is named, the first channel that sells. */
+function outletsOf({ outlets, ticketed }: Facts, channels: readonly Channel[]): readonly Outlet[] {
+  const seller = channels.find(({ rules, row }) => sells(rules) && row.connected);
+  if (outlets.length > 0 || !ticketed || !seller) return outlets;
+  const { id, name } = seller.rules;
   return [newOutlet('upstream', name, { channel: id })];
 }
 
-/** Where outlets are named, a channel that sells is wanted only as one of them. */
-function sellsHere({ rules }: Pick<Channel, 'rules'>, { tickets }: RecordContent): boolean {
-  return !rules.givesLink || tickets.outlets.length === 0 || tickets.outlets.some((one) => one.channel === rules.id);
-}
-
-/** The links that channels have given, and those that are still to come from them. */
-function givenLinks(facts: Facts, { content, listings, connected }: SurveyInput): Map<string, string | null> {
+/**
+ * The links that channels have given, and those that are still to come from them. A channel that does not sell it, or no
+ * longer, gives none: no page of ours leads to a closed listing.
+ */
+function givenLinks(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Map<string, string | null> {
   const given = new Map<string, string | null>();
-  for (const { rules } of channels) {
-    if (!rules.givesLink || !rules.accepts(facts) || !sellsHere({ rules }, content)) continue;
-    const href = listings.find((one) => one.channel === rules.id && one.link !== null)?.link;
-    if (href !== undefined && href !== null) given.set(rules.id, href);
-    else if (connected.has(rules.id) && !content.leftOff.includes(rules.id)) given.set(rules.id, null);
+  for (const channel of channels) {
+    const { rules, row } = channel;
+    if (!sells(rules) || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+    if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+    const mine = (known.get(rules.id) ?? []).find((one) => one.link !== null && !one.gone);
+    if (mine) given.set(rules.id, mine.link);
+    else if (row.connected) given.set(rules.id, null);
   }
   return given;
 }
@@ -147,157 +160,205 @@ interface Subject {
   part: number;
   performanceIds: string[];
   facts: Facts;
-  /** It is not, or no longer, to stand there. */
-  down: boolean;
-  holdUntil: Instant | null;
-  findings: Finding[];
+  emptied: GateGround['emptied'];
+  ownMoment: GateGround['ownMoment'];
 }
 
 /** The listings that an event is shared out to on a channel that lists events. */
 function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[]): Subject[] {
-  return shareOut(
-    facts.performances.map((one) => one.id),
-    rules.mostPerformances,
-    known,
-  ).map(({ part, performanceIds }) => ({
+  const ids = facts.performances.map((one) => one.id);
+  return shareOut(ids, rules.mostPerformances, known).map(({ part, performanceIds }) => ({
     part,
     performanceIds,
     facts,
-    down: performanceIds.length === 0,
-    holdUntil: null,
-    findings: [],
+    emptied: performanceIds.length === 0 ? 'nothing to show' : null,
+    ownMoment: null,
   }));
 }
 
 /** The listings of an event's notices on a channel that carries notices; of those taken out of the record, too. */
-function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[], now: Instant): Subject[] {
+function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[]): Subject[] {
   const mine = facts.notices.filter((one) => one.channel === rules.id);
   const performanceIds = facts.performances.map((one) => one.id);
   const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
   return [
     ...mine.map(({ id, words, pin, notBefore }): Subject => {
-      const at = notBefore === null ? null : instantOf(notBefore, notBefore.zone);
-      const later = at !== null && at > now && notBefore !== null;
+      const at = notBefore === null ? null : (instantOf(notBefore, notBefore.zone) ?? ('unclear' as const));
       return {
         part: noticePart(id),
         performanceIds,
         facts: { ...facts, notice: { words, pin } },
-        down: false,
-        holdUntil: later ? at : null,
-        findings: later ? [finding('notices', 'notes', { code: 'goes-later', until: at, zone: notBefore.zone })] : [],
+        emptied: null,
+        ownMoment: at === null ? null : { at, zone: notBefore?.zone ?? 'UTC' },
       };
     }),
-    ...gone.map(({ part }): Subject => ({
-      part,
-      performanceIds,
-      facts: { ...facts, notice: { words: '', pin: false } },
-      down: true,
-      holdUntil: null,
-      findings: [],
-    })),
+    ...gone.map(({ part }): Subject => {
+      const notice = { words: '', pin: false };
+      return { part, performanceIds, facts: { ...facts, notice }, emptied: 'taken out', ownMoment: null };
+    }),
   ];
 }
 
-function surveyChannel(
-  channel: Channel,
+function gateOf(
+  { rules, row }: Channel,
   facts: Facts,
-  common: Finding[],
-  past: boolean,
-  input: SurveyInput,
-): SurveyedListing[] {
-  const { rules } = channel;
-  const known = input.listings.filter((one) => one.channel === rules.id);
-  const open = facts.visibility === 'public' || (facts.visibility === 'unlisted' && rules.takesUnlisted);
-  const wantedHere =
-    rules.accepts(facts) && !input.content.leftOff.includes(rules.id) && sellsHere(channel, input.content);
-  const subjects =
-    rules.notice === null ? eventSubjects(channel, facts, known) : noticeSubjects(channel, facts, known, input.now);
-  const byPart = new Map(known.map((one) => [one.part, one]));
-  const embargoUntil = facts.announceAt !== null && facts.announceAt > input.now ? facts.announceAt : null;
-  const connection: Finding[] = input.connected.has(rules.id)
-    ? []
-    : [finding('channel', 'stops', { code: 'not-connected' })];
-  // What is over is not renewed.
-  const lapse = rules.lapse && { ...rules.lapse, renew: !past };
-  const compareOptions = { now: input.now, delayMs: rules.delayMs, dropped: droppedBy(channel), lapse };
-  return subjects.map((subject) => {
-    const { part, performanceIds } = subject;
-    const one = byPart.get(part);
-    const { shown, findings, beneath } = proof(rules, subject.facts, performanceIds, input.now);
-    const id = listingId(input.recordId, rules.id, part);
-    const down = !wantedHere || !open || subject.down;
-    const wanted = down ? takenDown : shown;
-    const state = one ?? neverSent;
-    const comparison = compareListing(wanted, state, compareOptions);
-    const errand = input.errands.get(id) ?? 'none';
-    const absent = state.sent === null && (down || past) && errand === 'none';
-    const held = subject.holdUntil === null ? embargoUntil : Math.max(subject.holdUntil, embargoUntil ?? 0);
-    return {
-      id,
-      channel: rules.id,
-      part,
-      performanceIds: rules.notice === null ? performanceIds : [],
-      wanted,
-      proof: shown,
-      beneath,
-      // What is to be taken down needs no more than a connection.
-      findings:
-        down && state.sent !== null
-          ? connection
-          : [...connection, ...common, ...subject.findings, ...lapsing(channel, comparison, state, facts), ...findings],
-      comparison,
-      standing: absent ? null : standingOf({ wanted, state, comparison, errand, embargoed: held !== null }),
-      state,
-      publicUrl: one?.publicUrl ?? null,
-      embargoUntil: held,
-    };
+  subject: Pick<Subject, 'emptied' | 'ownMoment'>,
+  { content, now }: SurveyInput,
+): Gated {
+  const { emptied, ownMoment } = subject;
+  return gated({
+    facts,
+    rules,
+    connected: row.connected,
+    leftOff: content.leftOff.includes(rules.id),
+    emptied,
+    ownMoment,
+    now,
   });
+}
+
+function surveyChannel(channel: Channel, facts: Facts, { input, known }: Ground): SurveyedListing[] {
+  const { rules } = channel;
+  const mine = known.get(rules.id) ?? [];
+  const subjects = rules.notice === null ? eventSubjects(channel, facts, mine) : noticeSubjects(channel, facts, mine);
+  const byPart = new Map(mine.map((one) => [one.part, one]));
+  return subjects.map((subject) => surveyListing(channel, subject, byPart.get(subject.part), input));
+}
+
+function surveyListing(
+  channel: Channel,
+  subject: Subject,
+  known: KnownListing | undefined,
+  input: SurveyInput,
+): SurveyedListing {
+  const { rules } = channel;
+  const { facts, part, performanceIds } = subject;
+  const id = listingId(input.recordId, rules.id, part);
+  const state: ListingState = known ?? neverSent;
+  const gate = gateOf(channel, facts, subject, input);
+  const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
+  const wanted = wantedThere(gate.down !== null, shown, state);
+  const past = facts.performances.length > 0 && facts.performances.every((one) => one.over < input.now);
+  const comparison = compareListing(wanted, state, {
+    now: input.steady,
+    delayMs: rules.delayMs,
+    dropped: droppedBy(rules),
+    // What is over is not renewed.
+    lapse: rules.lapse && { ...rules.lapse, renew: !past },
+  });
+  const lock = lockGround(state, known, input.steady, input.now);
+  const { locked, ways } = stepsFor({ rules, wanted, state, comparison, lock });
+  const errand = input.errands.get(id) ?? 'none';
+  const off = isOff(wanted[listedField]);
+  const absent = state.sent === null && !state.doubt && (off || past) && errand === 'none';
+  const all =
+    off && state.sent !== null
+      ? gate.findings.filter((one) => one.code === 'not-connected')
+      : [...gate.findings, ...lapsing(rules, comparison, state, facts), ...findings];
+  return {
+    id,
+    channel: rules.id,
+    part,
+    performanceIds: rules.notice === null ? performanceIds : [],
+    wanted,
+    proof: shown,
+    beneath,
+    findings: [...all, ...knownFindings(state, known, locked)],
+    comparison,
+    standing: absent ? null : standingOf({ wanted, state, comparison, errand, embargoed: gate.until !== null }),
+    down: gate.down,
+    state,
+    publicUrl: known?.publicUrl ?? null,
+    embargoUntil: gate.until,
+    lock,
+    locked,
+    ways,
+  };
+}
+
+/** What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so. */
+function wantedThere(down: boolean, shown: Shown, state: ListingState): Shown {
+  if (!down)
+    return isOff(shown[listedField]) ? { [listedField]: shown[listedField] ?? { kind: 'state', is: 'closed' } } : shown;
+  const before = state.observed ?? state.sent;
+  return before !== null && listedState(before) === 'cancelled'
+    ? { [listedField]: { kind: 'state', is: 'cancelled' } }
+    : takenDown;
+}
+
+/** What locks are judged on: what was seen there last, or sent. */
+function lockGround(state: ListingState, known: KnownListing | undefined, steady: Instant, now: Instant): LockGround {
+  const there = state.observed ?? state.sent ?? {};
+  const starts = new Map<string, Instant>();
+  for (const [key, value] of Object.entries(there)) {
+    const { field, item } = splitKey(key);
+    if (field === 'start' && item !== null && value.kind === 'instant') starts.set(item, value.at);
+  }
+  // Moments of sendings are of the clock that only goes forward; those of shows are of the calendar.
+  const sentAt = state.sentAt === null ? null : now - (steady - state.sentAt);
+  return { sold: known?.sold ?? 0, starts, state: listedState(there), sentAt, now };
+}
+
+/** What is known of a listing that a person should know: twice there, gone, in doubt, locked. */
+function knownFindings(
+  state: ListingState,
+  known: KnownListing | undefined,
+  locked: readonly LockedChange[],
+): Finding[] {
+  const found: Finding[] = (known?.twins ?? []).map((address) =>
+    finding('listed', 'warns', { code: 'twice-there', address }),
+  );
+  if (state.gone) found.push(finding('listed', 'warns', { code: 'gone-there' }));
+  if (state.doubt) found.push(finding('listed', 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
+  for (const { key, label, why } of locked)
+    found.push(finding(splitKey(key).field, 'warns', { code: 'locked-there', label, why }));
+  return found;
 }
 
 /** What the channel is about to let lapse, or has let lapse. */
 function lapsing(
-  { rules }: Channel,
+  rules: ChannelRules,
   comparison: readonly FieldComparison[],
   { lapsesAt }: ListingState,
   facts: Facts,
 ): Finding[] {
-  const row = comparison.some((one) => one.outcome === 'lapsing')
-    ? rules.rows.find((one) => one.field === rules.lapse?.field)
-    : undefined;
-  return row && lapsesAt !== null
-    ? [
-        finding(row.field, 'warns', {
-          code: 'lapsing',
-          label: row.label,
-          at: lapsesAt,
-          zone: facts.performances[0]?.zone ?? 'UTC',
-        }),
-      ]
-    : [];
+  const lapses = comparison.some((one) => one.outcome === 'lapsing');
+  const row = lapses ? rules.rows.find((one) => one.field === rules.lapse?.field) : undefined;
+  if (!row || lapsesAt === null) return [];
+  const zone = facts.performances[0]?.zone ?? 'UTC';
+  return [finding(row.field, 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone })];
 }
 
-const droppedFields = new Map<string, ReadonlySet<string>>();
+const droppedFields = new WeakMap<ChannelRules, ReadonlySet<string>>();
 
-function droppedBy({ rules }: Channel): ReadonlySet<string> {
-  let found = droppedFields.get(rules.id);
+/** Fields that a channel is known to drop. */
+export function droppedBy(rules: ChannelRules): ReadonlySet<string> {
+  let found = droppedFields.get(rules);
   if (!found)
-    droppedFields.set(rules.id, (found = new Set(rules.rows.filter((row) => row.dropped).map((row) => row.field))));
+    droppedFields.set(rules, (found = new Set(rules.rows.filter((row) => row.dropped).map((row) => row.field))));
   return found;
 }
 
 /** A survey's listings as the plan takes them. Listings that are not wanted and never were there are left out. */
-export function plannable(recordId: string, survey: Survey, errands: SurveyInput['errands']): PlannableListing[] {
-  return survey.listings
-    .filter((one) => one.standing !== null)
-    .map((one) => ({
-      listing: one.id,
-      record: recordId,
-      channel: one.channel,
-      wanted: one.wanted,
-      findings: one.findings,
-      state: one.state,
-      comparison: one.comparison,
-      open: errands.get(one.id) === 'open',
-      embargoUntil: one.embargoUntil,
-    }));
+export function plannable(
+  recordId: string,
+  survey: Survey,
+  errands: SurveyInput['errands'],
+  channels: readonly Channel[],
+): PlannableListing[] {
+  const rules = new Map(channels.map((one) => [one.rules.id, one.rules]));
+  return survey.listings.flatMap((one) => {
+    const own = rules.get(one.channel);
+    if (one.standing === null || !own) return [];
+    const { id: listing, channel, wanted, findings, state, comparison, lock, embargoUntil } = one;
+    const open = errands.get(listing) === 'open';
+    return [
+      { listing, record: recordId, channel, rules: own, wanted, findings, state, comparison, lock, open, embargoUntil },
+    ];
+  });
+}
+
+/** The channel whose link a listing awaits; `null`: none. */
+export function awaitsOf(one: SurveyedListing): string | null {
+  return awaitedFrom(Object.entries(one.wanted).map(([key, after]) => ({ key, before: null, after })));
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Clock } from '@/core/base/clock';
 import type { Tx } from '@/store/database';
-import { putSetting, setting } from '@/store/connections';
+import { putSetting, setting } from '@/store/settings';
 
 /** A clock, and how to bring it up to date. */
 export interface FollowedClock extends Clock {

@@ -1,16 +1,43 @@
 import path from 'node:path';
+import { channelOf, type Channel } from '@/channels/channels';
+import { doors as everyDoor } from '@/channels/kinds-doors';
+import { kinds as everyKind } from '@/channels/kinds-rules';
 import { realHttp, type Http } from '@/channels/kit/http';
+import type { Door, Kind } from '@/channels/kit/kind';
 import type { Clock } from '@/core/base/clock';
-import { openDatabase, type Db } from '@/store/database';
+import type { Instant } from '@/core/base/zones';
+import { allChannels } from '@/store/channels';
+import { openDatabase, type Db, type Tx } from '@/store/database';
+import { leaseNow } from '@/store/lease';
 import { outsideClock, realClock, type FollowedClock } from './clocks';
+import { makeOutsideDoor, type OutsideDoor } from './outside-door';
 
 /** Everything that the use-cases and the runner stand on. */
 export interface House {
   db: Db;
   clock: Clock;
+  /** Now, by a clock that only goes forward: what waits, waits by this one. */
+  steady(): Instant;
   /** Where the data lies: database, pictures, renditions. */
   folder: string;
-  http: Http;
+  outside: OutsideDoor;
+  kinds: readonly Kind[];
+  doors: Readonly<Record<string, Door>>;
+  /** Whether what this person saves may go out without another's yes. */
+  maySend(actor: string): boolean;
+}
+
+export interface OpenHouse extends House {
+  follow: FollowedClock['follow'];
+}
+
+/** What a house may be opened with in place of the usual. */
+export interface HouseParts {
+  kinds?: readonly Kind[];
+  doors?: Readonly<Record<string, Door>>;
+  http?: Http;
+  clock?: FollowedClock;
+  maySend?: House['maySend'];
 }
 
 /** The folder of the data, from the environment. */
@@ -19,8 +46,43 @@ export function dataFolder(): string {
 }
 
 /** Opens the house on `folder`. With `clockUrl`, time is the simulated one that is told there. */
-export function openHouse(folder: string, clockUrl: string | null): House & { follow: FollowedClock['follow'] } {
+export function openHouse(folder: string, clockUrl: string | null, parts: HouseParts = {}): OpenHouse {
   const db = openDatabase(folder);
-  const clock = clockUrl === null ? realClock : outsideClock(db, clockUrl);
-  return { db, clock, folder, http: realHttp, follow: clock.follow };
+  const clock = parts.clock ?? (clockUrl === null ? realClock : outsideClock(db, clockUrl));
+  const steady = makeSteady(clock, leaseNow(db)?.steady ?? null);
+  const { kinds = everyKind, doors = everyDoor, http = realHttp, maySend = () => true } = parts;
+  return {
+    db,
+    clock,
+    steady,
+    folder,
+    outside: makeOutsideDoor(db, http, steady),
+    kinds,
+    doors,
+    maySend,
+    follow: clock.follow,
+  };
+}
+
+/** A clock that never goes back: where the house's does, it goes on from where it stood. */
+function makeSteady(clock: Clock, from: Instant | null): () => Instant {
+  let last = from ?? -Infinity;
+  let offset = 0;
+  return () => {
+    const now = clock.now() + offset;
+    if (now < last) offset += last - now;
+    return (last = Math.max(last, now));
+  };
+}
+
+/** Every channel of the house, in its order. One whose kind this version does not know is passed over. */
+export function channelsOf(house: Pick<House, 'kinds'>, db: Tx): Channel[] {
+  return allChannels(db)
+    .filter((row) => house.kinds.some((kind) => kind.id === row.kind))
+    .map((row) => channelOf(row, house.kinds));
+}
+
+/** The channel with this id. `null` where there is none. */
+export function channelById(house: Pick<House, 'kinds' | 'db'>, id: string): Channel | null {
+  return channelsOf(house, house.db).find((one) => one.row.id === id) ?? null;
 }

@@ -1,122 +1,180 @@
-import { putSetting, setting } from '@/store/connections';
-import { claimErrand, errandsWhere, freeStaleClaims } from '@/store/errands';
-import { listingsToRead } from '@/store/listings';
-import { whole } from '@/store/database';
-import { z } from 'zod';
-import type { House } from '../house/house';
-import { readListingBack } from './read-listing';
+import { accountOf } from '@/store/channels';
+import { sqliteCode, whole } from '@/store/database';
+import {
+  claimErrand,
+  claimsLeft,
+  errandDue,
+  freeStaleClaims,
+  momentsDue,
+  wakeMoments,
+  type Errand,
+} from '@/store/errands';
+import { dueToRead } from '@/store/listings';
+import type { Channel } from '@/channels/channels';
+import { channelsOf, type House } from '@/house/house';
 import { runErrand } from './errand/run-errand';
+import { leaseMs, makeLeadership } from './leadership';
+import { readListingBack } from './readings';
+import { countStale } from './tally';
 
 const beatMs = 200;
 const clockBeatMs = 1_000;
-const leaseMs = 6_000;
-const readsAtOnce = 4;
-const leaseSchema = z.object({ pid: z.number(), at: z.number() });
+/** After the database refused to write, so long nothing more is begun: each try holds up everything else of this process. */
+const pauseMs = 3_000;
+
+/** What keeps the queue from working, in words; `null`: nothing. */
+export type Trouble = 'disk-full' | 'locked' | 'failing' | null;
 
 export interface Runner {
   stop(): Promise<void>;
   /** True where nothing runs and nothing is due, to be sent or read, within `withinMs`. */
   idle(withinMs?: number): boolean;
+  /** Why nothing goes on. */
+  trouble(): Trouble;
+  leading(): boolean;
 }
 
 /**
- * Works through the queue: one errand a channel at a time, channels beside each other, so that one that is stuck
- * holds up no other; and reads back what is due. Only one process works on a data folder: a lease says which.
+ * Works through the queue: of each channel as many errands at once as its rules allow, channels beside each other, so that
+ * one that is stuck holds up no other; and reads back what is due, beside the errands and with a share of its own. Only one
+ * process works on a data folder: a lease with a fence says which.
  */
 export function startRunner(house: House & { follow?: () => Promise<boolean> }): Runner {
-  const busy = new Set<string>();
-  const reading = new Set<string>();
+  const running = new Map<number, Errand>();
+  const reading = new Map<string, string>();
+  const lead = makeLeadership(house);
   let stopped = false;
-  let leader = false;
+  let leading = false;
+  let trouble: Trouble = null;
+  let pausedUntil = 0;
 
-  const report = (error: unknown) => console.error('runner:', error);
-  const runOne = (): boolean => {
-    const errand = claimErrand(house.db, house.clock.now(), [...busy]);
-    if (errand === null) return false;
-    busy.add(errand.channel);
-    void runErrand(house, errand)
-      .catch(report)
+  const report = (error: unknown) => {
+    const code = sqliteCode(error);
+    // What is wrong with the database is told on every screen; it is tried again by itself.
+    trouble =
+      code === 'SQLITE_FULL' || code?.startsWith('SQLITE_IOERR')
+        ? 'disk-full'
+        : code?.startsWith('SQLITE_BUSY') || code?.startsWith('SQLITE_LOCKED')
+          ? 'locked'
+          : 'failing';
+    if (code !== null) pausedUntil = performance.now() + pauseMs;
+    console.error('runner:', code ?? error);
+  };
+  const begin = (errand: Errand) => {
+    running.set(errand.id, errand);
+    void runErrand(house, errand, lead)
+      .then(() => (trouble = null), report)
       .finally(() => {
-        busy.delete(errand.channel);
+        running.delete(errand.id);
         beat();
       });
-    return true;
   };
-  const readDue = () => {
-    for (const listing of listingsToRead(house.db, house.clock.now(), 50)) {
-      // A channel that an errand is on is read when that has ended.
-      if (reading.size >= readsAtOnce || reading.has(listing.channel) || busy.has(listing.channel)) continue;
-      reading.add(listing.channel);
-      void readListingBack(house, listing)
-        .catch(report)
-        .finally(() => {
-          reading.delete(listing.channel);
-          beat();
-        });
+  /** How many more errands of a channel may begin: one alone where its account fails, to knock. */
+  const roomFor = (channel: Channel): number => {
+    const state = house.outside.state(accountOf(channel.row));
+    if (house.steady() < state.blockedUntil) return 0;
+    const account = accountOf(channel.row);
+    const here = [...running.values()].filter((one) => one.channel === channel.row.id).length;
+    if (state.failures === 0) return channel.rules.budget.atOnce - here;
+    const onAccount = [...running.values()].filter((one) => accounts.get(one.channel) === account).length;
+    return 1 - onAccount;
+  };
+  let accounts = new Map<string, string>();
+  const takeUp = (channel: Channel) => {
+    for (let room = roomFor(channel); room > 0; room -= 1) {
+      const errand = whole(house.db, (tx) => claimErrand(tx, channel.row.id, house.steady(), lead.fence()), {
+        quiet: true,
+      });
+      if (errand === null) return;
+      begin(errand);
     }
   };
+  const readDue = (channel: Channel) => {
+    const { row, rules } = channel;
+    if (!row.connected || rules.observe === 'none' || reading.has(row.id)) return;
+    const state = house.outside.state(accountOf(row));
+    if (house.steady() < state.blockedUntil) return;
+    // A listing that an errand is on is read when that has ended.
+    const busy = [...running.values()].filter((one) => one.channel === row.id).map((one) => one.listingId);
+    if (state.failures > 0 && busy.length > 0) return;
+    const [id] = dueToRead(house.db, row.id, house.steady(), 1, busy);
+    if (id === undefined) return;
+    reading.set(row.id, id);
+    void readListingBack(house, id)
+      .catch(report)
+      .finally(() => {
+        reading.delete(row.id);
+        beat();
+      });
+  };
   const beat = () => {
-    if (stopped || !leader) return;
+    if (stopped || !leading || performance.now() < pausedUntil) return;
     try {
-      while (runOne());
-      readDue();
+      const channels = channelsOf(house, house.db);
+      accounts = new Map(channels.map((one) => [one.row.id, accountOf(one.row)]));
+      if (momentsDue(house.db, house.clock.now())) whole(house.db, (tx) => wakeMoments(tx, house.clock.now()));
+      // A claim that nothing here works on was left behind by a write that failed.
+      if (claimsLeft(house.db, [...running.keys()]))
+        whole(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.steady(), [...running.keys()]));
+      const due = errandDue(house.db, house.steady(), 0);
+      for (const channel of channels) {
+        if (due && channel.row.connected) takeUp(channel);
+        readDue(channel);
+      }
+      if (trouble === 'locked' || trouble === 'disk-full')
+        whole(house.db, (tx) => wakeMoments(tx, house.clock.now()), { quiet: true });
+      trouble = null;
     } catch (error) {
       report(error);
     }
   };
-  const lead = () => {
-    const held = takeLease(house);
-    if (held && !leader) {
-      const freed = freeStaleClaims(house.db, house.clock.now());
-      if (freed > 0)
-        console.log(
-          `runner: ${freed} errands were under way when the last process ended; the channels are asked first`,
-        );
+  const takeLead = () => {
+    if (stopped) return;
+    try {
+      const held = lead.renew();
+      if (held && !leading) {
+        const freed = whole(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.steady()));
+        if (freed > 0)
+          console.log(
+            `runner: ${freed} errands were under way when the last process ended; the channels are asked first`,
+          );
+      }
+      leading = held;
+      if (held) whole(house.db, () => house.outside.keep(), { quiet: true });
+    } catch (error) {
+      leading = false;
+      report(error);
     }
-    leader = held;
   };
 
-  lead();
+  takeLead();
+  const counting = setInterval(() => {
+    if (!stopped && leading && performance.now() >= pausedUntil) void countStale(house).catch(report);
+  }, 2 * beatMs);
   const timers = [
     setInterval(beat, beatMs),
-    setInterval(lead, leaseMs / 3),
+    setInterval(takeLead, leaseMs / 3),
     setInterval(() => void house.follow?.(), clockBeatMs),
+    counting,
   ];
   void house.follow?.().then(beat);
   return {
+    trouble: () => trouble,
+    leading: () => leading,
     idle: (withinMs = 2 * clockBeatMs) => {
-      const now = house.clock.now();
-      const due = errandsWhere(house.db, { states: ['waiting'] }).some((one) => one.nextTryAt <= now + withinMs);
-      return busy.size === 0 && reading.size === 0 && !due && listingsToRead(house.db, now + withinMs, 1).length === 0;
+      if (running.size > 0 || reading.size > 0) return false;
+      if (errandDue(house.db, house.steady(), withinMs) || momentsDue(house.db, house.clock.now() + withinMs))
+        return false;
+      return channelsOf(house, house.db).every(
+        ({ row }) => !row.connected || dueToRead(house.db, row.id, house.steady() + withinMs, 1).length === 0,
+      );
     },
     async stop() {
       stopped = true;
       timers.forEach(clearInterval);
-      while (busy.size > 0 || reading.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
-      if (leader) putSetting(house.db, 'runner-lease', JSON.stringify({ pid: 0, at: 0 }));
+      while (running.size > 0 || reading.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
+      if (leading) lead.letGo();
+      leading = false;
     },
   };
-}
-
-/** Takes or renews the lease. A lease of a process that has ended is free at once. */
-function takeLease(house: House): boolean {
-  // The lease is between processes of one machine: it goes by the machine's clock, not the house's.
-  const now = Date.now();
-  return whole(house.db, (tx) => {
-    const text = setting(tx, 'runner-lease');
-    const held = text === null ? null : leaseSchema.safeParse(JSON.parse(text)).data;
-    if (held && held.pid !== process.pid && now - held.at < leaseMs && lives(held.pid)) return false;
-    putSetting(tx, 'runner-lease', JSON.stringify({ pid: process.pid, at: now }));
-    return true;
-  });
-}
-
-function lives(pid: number): boolean {
-  if (pid === 0) return false;
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch {
-    return false;
-  }
 }

@@ -1,30 +1,50 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
+import { sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import * as schema from './schema';
 
 export type Db = ReturnType<typeof openDatabase>;
 /** A database or a transaction on it. */
-export type Tx = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'all'>;
+export type Tx = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'all' | 'run'>;
+
+/** How long one call waits for another process's lock, in milliseconds: nothing else of this process goes on meanwhile. */
+const busyMs = 1_000;
 
 /** Opens `nuntiax.sqlite` in `folder` (made where missing), in WAL mode, and brings it to the newest migration. */
 export function openDatabase(folder: string, migrationsFolder = path.join(process.cwd(), 'src/store/migrations')) {
   mkdirSync(folder, { recursive: true });
   const client = new Database(path.join(folder, 'nuntiax.sqlite'));
-  client.pragma('journal_mode = WAL');
-  client.pragma('synchronous = FULL');
-  client.pragma('foreign_keys = ON');
-  client.pragma('busy_timeout = 5000');
-  const db = drizzle(client, { schema });
-  migrate(db, { migrationsFolder });
-  return Object.assign(db, { close: () => client.close() });
+  try {
+    client.pragma(`busy_timeout = ${busyMs}`);
+    client.pragma('journal_mode = WAL');
+    client.pragma('synchronous = FULL');
+    client.pragma('foreign_keys = ON');
+    const db = drizzle(client, { schema });
+    migrate(db, { migrationsFolder });
+    return Object.assign(db, { close: () => client.close() });
+  } catch (error) {
+    // One that could not be opened is let go of, so that the next try begins anew.
+    client.close();
+    throw error;
+  }
 }
 
-/** Runs `work` in one write transaction: all of it or nothing. */
-export function whole<T>(db: Db, work: (tx: Tx) => T): T {
-  return db.transaction((tx) => work(tx as unknown as Tx), { behavior: 'immediate' });
+/**
+ * Runs `work` in one write transaction: all of it or nothing. Every such transaction raises the house's counter, by which
+ * screens see that something was written; a `quiet` one writes nothing that a screen shows.
+ */
+export function whole<T>(db: Db, work: (tx: Tx) => T, how: { quiet: boolean } = { quiet: false }): T {
+  return db.transaction(
+    (tx) => {
+      const done = work(tx as unknown as Tx);
+      if (!how.quiet) tx.run(sql`UPDATE pulse SET writes = writes + 1 WHERE id = 1`);
+      return done;
+    },
+    { behavior: 'immediate' },
+  );
 }
 
 /** JSON text from a column. */

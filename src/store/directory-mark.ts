@@ -1,18 +1,19 @@
-import { eq, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { Tx } from './database';
+import { freshId } from './ids';
+import { markStale } from './pulse';
 import { settings } from './schema';
 
 const name = 'directory';
 
-/** A number that rises with every change of the directory: venues, rooms, people, tours. */
-export function directoryMark(db: Tx): number {
-  return Number(db.select().from(settings).where(eq(settings.name, name)).get()?.value ?? 0);
+/** A mark that is another with every change of the directory: venues, rooms, people, tours. */
+export function directoryMark(db: Tx): string {
+  return db.select().from(settings).where(eq(settings.name, name)).get()?.value ?? '';
 }
 
-/** Says that the directory changed. Give it inside the transaction that changes it. */
+/** Says that the directory changed. Give it inside the transaction that changes it: a mark of one that was taken back never comes again. */
 export function markDirectory(db: Tx): void {
-  db.insert(settings)
-    .values({ name, value: '1' })
-    .onConflictDoUpdate({ target: settings.name, set: { value: sql`CAST(${settings.value} AS INTEGER) + 1` } })
-    .run();
+  const value = freshId('m');
+  db.insert(settings).values({ name, value }).onConflictDoUpdate({ target: settings.name, set: { value } }).run();
+  markStale(db);
 }

@@ -1,24 +1,28 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, lte, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { errandKey, type PlannedErrand } from '@/core/errands/plan';
-import { outsideErrorKinds } from '@/core/errands/retry';
-import { shownValueSchema } from '@/core/listing/shown';
 import type { Instant } from '@/core/base/zones';
+import { outsideErrorKinds } from '@/core/errands/retry';
+import { operations } from '@/core/listing/operations';
+import { shownValueSchema } from '@/core/listing/shown';
 import { parseJson, type Tx } from './database';
 import { freshId } from './ids';
+import { markStale } from './pulse';
 import { dispatches, errands, receipts } from './schema';
 
 /*
- * An errand's life:
+ * An errand is a wish: bring this listing to what the record says. Its life:
  *
  *   waiting --claim--> running --done----> done
- *      ^                 | |  \--final---> refused --a person--> waiting (again) or dropped
- *      |                 | \-- wall -----> dropped
+ *      ^                 | |  \--nothing--> not needed
+ *      |                 | |  \--handed---> lodged --its answer--> done
+ *      |                 | |  \--final----> refused --a person--> waiting (again) or dropped
+ *      |                 | \-- wall ------> dropped
  *      \--again, freed---/
  *
- * A claim is one conditional UPDATE that counts the try, so that a crash uses one up. Only the holder of the
- * claim may settle. A claim left behind by a process that ended is freed at the next start, and the errand is
- * then doubtful: the channel is asked what stands there before anything is sent again.
+ * A claim is one conditional UPDATE that counts the try and carries the fence of the process that leads, so that a crash
+ * uses one up. Only the holder of the claim may settle, and only while it leads. What waits for a moment or a gift is not
+ * ready: it costs no try and writes no receipt. A claim left behind is freed by whoever leads next; whether a placing was
+ * carried out is a doubt of the listing's, not of the errand's.
  */
 
 const changeSchema = z.object({
@@ -32,100 +36,183 @@ export const errandErrorSchema = z.object({
   field: z.string().nullable(),
 });
 export type ErrandError = z.infer<typeof errandErrorSchema>;
+const opSchema = z.enum(operations);
 
 type Row = typeof errands.$inferSelect;
-export type Errand = Omit<Row, 'changes' | 'needs' | 'lastError'> & {
+export type ErrandState = Row['state'];
+export type Errand = Omit<Row, 'changes' | 'lastError' | 'op' | 'over' | 'way'> & {
+  op: z.infer<typeof opSchema>;
   changes: z.infer<typeof changeSchema>[];
-  needs: number[];
+  /** The keys that go over what stands there, by a person's decision. */
+  over: string[] | null;
+  /** The way that a person picked. */
+  way: z.infer<typeof opSchema> | null;
   lastError: ErrandError | null;
 };
+
+/** States in which the runner has still something to do with it. */
+export const openStates: ErrandState[] = ['waiting', 'running', 'lodged'];
 
 function toErrand(row: Row): Errand {
   return {
     ...row,
+    op: opSchema.parse(row.op),
     changes: z.array(changeSchema).parse(parseJson(row.changes)),
-    needs: z.array(z.number()).parse(parseJson(row.needs)),
+    over: z.array(z.string()).nullable().parse(parseJson(row.over)),
+    way: opSchema.nullable().parse(row.way),
     lastError: errandErrorSchema.nullable().parse(parseJson(row.lastError)),
   };
 }
 
-/** Writes a dispatch with its errands, in order. Give it inside a transaction. */
+/** A wish as it is written into a dispatch. */
+export interface Wish {
+  listing: string;
+  record: string;
+  channel: string;
+  revision: number;
+  op: Errand['op'];
+  changes: Errand['changes'];
+  awaits: string | null;
+  notBefore: Instant | null;
+  deadline: Instant;
+  gives: boolean;
+  over?: readonly string[] | null;
+  way?: Errand['way'];
+  reason?: string;
+}
+
+/** Writes a dispatch with its errands, in order. `now` is of the clock that only goes forward. Give it inside a transaction. */
 export function makeDispatch(
   db: Tx,
-  planned: readonly (PlannedErrand & { revision: number })[],
+  wishes: readonly Wish[],
   actor: string,
   at: Instant,
+  now: Instant,
+  seen: readonly string[] = [],
 ): string {
   const id = freshId('d');
-  db.insert(dispatches).values({ id, actor, at }).run();
-  const byListing = new Map<string, number>();
-  for (const one of planned) {
-    const needs = one.needs
-      .map((listing) => byListing.get(listing) ?? openErrandOf(db, listing))
-      .filter((n): n is number => n !== null);
-    const row = db
-      .insert(errands)
-      .values({
-        dispatchId: id,
-        listingId: one.listing,
-        recordId: one.record,
-        channel: one.channel,
-        revision: one.revision,
-        op: one.op,
-        changes: JSON.stringify(one.changes),
-        needs: JSON.stringify(needs),
-        // The same wish may be made again later on the same ground: the dispatch tells the two apart.
-        key: `${errandKey(one)}-${id}`,
-        state: 'waiting',
-        nextTryAt: Math.max(at, one.notBefore ?? at),
-      })
-      .returning({ id: errands.id })
-      .get();
-    byListing.set(one.listing, row.id);
-  }
+  db.insert(dispatches)
+    .values({ id, actor, at, seen: JSON.stringify(seen) })
+    .run();
+  for (const one of wishes) addErrand(db, id, one, now);
   return id;
 }
 
-function openErrandOf(db: Tx, listingId: string): number | null {
-  const row = db
-    .select({ id: errands.id })
-    .from(errands)
-    .where(and(eq(errands.listingId, listingId), inArray(errands.state, ['waiting', 'running'])))
-    .get();
-  return row?.id ?? null;
+/** Adds a wish to a dispatch. */
+export function addErrand(db: Tx, dispatchId: string, one: Wish, now: Instant): void {
+  const {
+    listing,
+    record,
+    channel,
+    revision,
+    op,
+    awaits,
+    notBefore,
+    gives,
+    over = null,
+    way = null,
+    reason = '',
+  } = one;
+  db.insert(errands)
+    .values({
+      dispatchId,
+      listingId: listing,
+      recordId: record,
+      channel,
+      revision,
+      op,
+      awaits,
+      notBefore,
+      gives,
+      way,
+      reason,
+      changes: JSON.stringify(one.changes),
+      over: over === null ? null : JSON.stringify(over),
+      // A deadline that is not known comes last.
+      deadline: Number.isFinite(one.deadline) ? one.deadline : Number.MAX_SAFE_INTEGER,
+      ready: awaits === null && notBefore === null,
+      state: 'waiting',
+      nextTryAt: now,
+    })
+    .run();
+  markStale(db, record);
 }
 
-/** Claims the next errand that may run on a channel that is not busy; counts the try. `null`: nothing to do. */
-export function claimErrand(db: Tx, now: Instant, busy: readonly string[]): Errand | null {
-  const free =
-    busy.length === 0
-      ? sql`1`
-      : sql`e.channel NOT IN (${sql.join(
-          busy.map((one) => sql`${one}`),
-          sql`, `,
-        )})`;
-  const next = sql`(SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.next_try_at <= ${now} AND ${free}
-    AND NOT EXISTS (SELECT 1 FROM json_each(e.needs) n JOIN errands u ON u.id = n.value WHERE u.state NOT IN ('done', 'dropped'))
-    AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.id < e.id AND b.state IN ('waiting', 'running'))
-    ORDER BY e.next_try_at, e.id LIMIT 1)`;
+/**
+ * Claims the next errand of a channel that may run: the nearest deadline first, then what gives to others, then the oldest;
+ * never two of one listing. Counts the try. `null`: nothing to do.
+ */
+export function claimErrand(db: Tx, channel: string, now: Instant, fence: number): Errand | null {
+  const [next] = db.all<{
+    id: number;
+  }>(sql`SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.channel = ${channel} AND e.ready = 1 AND e.next_try_at <= ${now}
+    AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state IN ('waiting', 'running', 'lodged') AND b.id < e.id)
+    ORDER BY e.deadline, e.gives DESC, e.id LIMIT 1`);
+  if (!next) return null;
   const row = db
     .update(errands)
-    .set({ state: 'running', tries: sql`${errands.tries} + 1`, claim: freshId('c'), claimedAt: now })
-    .where(and(eq(errands.id, next), eq(errands.state, 'waiting')))
+    .set({ state: 'running', tries: sql`${errands.tries} + 1`, claim: freshId('c'), fence, claimedAt: now })
+    .where(and(eq(errands.id, next.id), eq(errands.state, 'waiting')))
     .returning()
     .get();
   return row ? toErrand(row) : null;
 }
 
-/** What becomes of an errand whose claim is still held. */
+/** Makes errands ready whose moment has come, by the house's clock. Gives their number. */
+export function wakeMoments(db: Tx, now: Instant): number {
+  return db
+    .update(errands)
+    .set({ ready: true, notBefore: null })
+    .where(and(eq(errands.state, 'waiting'), eq(errands.ready, false), lte(errands.notBefore, now)))
+    .run().changes;
+}
+
+/** True where a moment has come that an errand waits for. Read only. */
+export function momentsDue(db: Tx, now: Instant): boolean {
+  const due = and(eq(errands.state, 'waiting'), eq(errands.ready, false), lte(errands.notBefore, now));
+  return db.select({ id: errands.id }).from(errands).where(due).limit(1).get() !== undefined;
+}
+
+/** Makes everything of a record ready that waits: what the record says now is looked at anew. Of all records, where none is named. */
+export function wakeErrands(db: Tx, recordId?: string): void {
+  const mine = recordId === undefined ? undefined : eq(errands.recordId, recordId);
+  db.update(errands)
+    .set({ ready: true, awaits: null, notBefore: null })
+    .where(and(eq(errands.state, 'waiting'), eq(errands.ready, false), mine))
+    .run();
+}
+
+/** What becomes of an errand whose claim is still held. `costs`: the try counts; waiting for a gift, a moment or an account costs none. */
 export type Settlement =
-  | { state: 'done' | 'dropped' }
+  | { state: 'done' | 'dropped' | 'not needed' | 'lodged' }
   | { state: 'refused'; error: ErrandError }
-  | { state: 'waiting'; nextTryAt: Instant; doubtful: boolean; error: ErrandError | null };
+  | {
+      state: 'waiting';
+      nextTryAt: Instant;
+      costs: boolean;
+      error: ErrandError | null;
+      awaits?: string;
+      notBefore?: Instant;
+    };
 
 /** The one setter of an errand's state: works only while `claim` is held. Says whether it was. */
-export function settleErrand(db: Tx, id: number, claim: string | null, to: Settlement, at: Instant): boolean {
+export function settleErrand(
+  db: Tx,
+  errand: Pick<Errand, 'id' | 'recordId'>,
+  claim: string | null,
+  to: Settlement,
+  at: Instant,
+): boolean {
   const error = 'error' in to ? to.error : null;
+  const waits =
+    to.state === 'waiting'
+      ? {
+          nextTryAt: to.nextTryAt,
+          awaits: to.awaits ?? null,
+          notBefore: to.notBefore ?? null,
+          ready: to.awaits === undefined && to.notBefore === undefined,
+        }
+      : {};
   const changed = db
     .update(errands)
     .set({
@@ -133,60 +220,82 @@ export function settleErrand(db: Tx, id: number, claim: string | null, to: Settl
       claim: null,
       claimedAt: null,
       lastError: error === null ? null : JSON.stringify(error),
-      settledAt: to.state === 'waiting' ? null : at,
-      ...(to.state === 'waiting' ? { nextTryAt: to.nextTryAt, doubtful: to.doubtful } : {}),
-      // A refusal may have come halfway: when a person sends it again, the channel is asked first.
-      ...(to.state === 'refused' ? { doubtful: true } : {}),
+      settledAt: to.state === 'waiting' || to.state === 'lodged' ? null : at,
+      ...waits,
+      ...(to.state === 'waiting' && !to.costs ? { tries: sql`max(0, ${errands.tries} - 1)` } : {}),
     })
-    .where(and(eq(errands.id, id), eq(errands.state, 'running'), claim === null ? undefined : eq(errands.claim, claim)))
+    .where(
+      and(
+        eq(errands.id, errand.id),
+        eq(errands.state, 'running'),
+        claim === null ? undefined : eq(errands.claim, claim),
+      ),
+    )
     .run();
+  if (changed.changes === 1) markStale(db, errand.recordId);
   return changed.changes === 1;
 }
 
-/** Frees the claims that a process left behind when it ended. They become doubtful. Gives their number. */
-export function freeStaleClaims(db: Tx, now: Instant): number {
+/** Says what an errand came to do in the end: what the record said when it went, not what was seen when saying yes. */
+export function noteOperation(db: Tx, id: number, op: Errand['op']): void {
+  db.update(errands).set({ op }).where(eq(errands.id, id)).run();
+}
+
+/** Frees claims that were left behind: those of an earlier time of leading, and of this one those that `held` does not name. Gives their number. */
+export function freeStaleClaims(db: Tx, fence: number, now: Instant, held: readonly number[] = []): number {
+  const left = and(eq(errands.state, 'running'), held.length === 0 ? undefined : notInArray(errands.id, [...held]));
+  const mine = sql`(${errands.fence} IS NULL OR ${errands.fence} <= ${fence})`;
   return db
     .update(errands)
-    .set({ state: 'waiting', claim: null, claimedAt: null, doubtful: true, nextTryAt: now })
-    .where(eq(errands.state, 'running'))
+    .set({ state: 'waiting', claim: null, claimedAt: null, nextTryAt: now })
+    .where(and(left, mine))
     .run().changes;
 }
 
-/** A person's decision on errands that are refused or waiting: try again now, or drop. Gives the number changed. */
-export function decideErrands(db: Tx, ids: readonly number[], verdict: 'again' | 'drop', now: Instant): number {
-  const from: ('waiting' | 'refused')[] = ['waiting', 'refused'];
+/** True where a claim stands that `held` does not name: by an index, read only. */
+export function claimsLeft(db: Tx, held: readonly number[]): boolean {
+  const left = and(eq(errands.state, 'running'), held.length === 0 ? undefined : notInArray(errands.id, [...held]));
+  return db.select({ id: errands.id }).from(errands).where(left).limit(1).get() !== undefined;
+}
+
+/** A person's decision on errands that are refused or waiting: try again now, go without the gift, or drop. Gives the number changed. */
+export function decideErrands(
+  db: Tx,
+  ids: readonly number[],
+  verdict: 'again' | 'drop' | 'without',
+  now: Instant,
+): number {
+  const again = {
+    state: 'waiting',
+    ready: true,
+    awaits: null,
+    notBefore: null,
+    tries: 0,
+    nextTryAt: now,
+    settledAt: null,
+  } as const;
   const set =
-    verdict === 'again'
-      ? ({ state: 'waiting', nextTryAt: now, settledAt: null } as const)
-      : ({ state: 'dropped', settledAt: now } as const);
-  return db
-    .update(errands)
-    .set(set)
-    .where(and(inArray(errands.id, [...ids]), inArray(errands.state, from)))
-    .run().changes;
+    verdict === 'drop'
+      ? ({ state: 'dropped', settledAt: now } as const)
+      : verdict === 'again'
+        ? again
+        : { ...again, without: true };
+  const which = and(inArray(errands.id, [...ids]), inArray(errands.state, ['waiting', 'refused']));
+  const rows = db.update(errands).set(set).where(which).returning({ recordId: errands.recordId }).all();
+  for (const recordId of new Set(rows.map((one) => one.recordId))) markStale(db, recordId);
+  return rows.length;
 }
 
-/** Errands that wait for one of `ids`, directly. */
-export function dependentsOf(db: Tx, ids: readonly number[]): number[] {
-  if (ids.length === 0) return [];
-  const rows = db.all<{ id: number }>(
-    sql`SELECT DISTINCT e.id AS id FROM errands e, json_each(e.needs) n WHERE e.state = 'waiting' AND n.value IN (${sql.join(
-      ids.map((id) => sql`${id}`),
-      sql`, `,
-    )})`,
-  );
-  return rows.map((row) => row.id);
-}
-
-/** Errands by state, oldest first; or of one dispatch. */
+/** Errands by state, oldest first; or of one dispatch or record. */
 export function errandsWhere(
   db: Tx,
-  where: { states?: Row['state'][]; dispatchId?: string; recordId?: string },
+  where: { states?: ErrandState[]; dispatchId?: string; recordId?: string; listingId?: string },
 ): Errand[] {
   const parts = [
     where.states && inArray(errands.state, where.states),
     where.dispatchId === undefined ? undefined : eq(errands.dispatchId, where.dispatchId),
     where.recordId === undefined ? undefined : eq(errands.recordId, where.recordId),
+    where.listingId === undefined ? undefined : eq(errands.listingId, where.listingId),
   ];
   return db
     .select()
@@ -195,6 +304,29 @@ export function errandsWhere(
     .orderBy(asc(errands.id))
     .all()
     .map(toErrand);
+}
+
+/** One errand. `null` where there is none. */
+export function errandById(db: Tx, id: number): Errand | null {
+  const row = db.select().from(errands).where(eq(errands.id, id)).get();
+  return row ? toErrand(row) : null;
+}
+
+/** How many errands wait or run. */
+export function countOpen(db: Tx): number {
+  return (
+    db
+      .select({ n: sql<number>`count(*)` })
+      .from(errands)
+      .where(inArray(errands.state, ['waiting', 'running']))
+      .get()?.n ?? 0
+  );
+}
+
+/** True where an errand could be taken up now or within `within` milliseconds: read only. */
+export function errandDue(db: Tx, now: Instant, within: number): boolean {
+  const due = and(eq(errands.state, 'waiting'), eq(errands.ready, true), lte(errands.nextTryAt, now + within));
+  return db.select({ id: errands.id }).from(errands).where(due).limit(1).get() !== undefined;
 }
 
 /** Puts a receipt into the book. Receipts are never changed. */
@@ -206,14 +338,9 @@ export function addReceipt(db: Tx, errandId: number, at: Instant, outcome: strin
 
 /** Receipts of a dispatch's errands, in order. */
 export function receiptsOf(db: Tx, dispatchId: string) {
+  const { id, errandId, at, outcome, detail } = receipts;
   return db
-    .select({
-      id: receipts.id,
-      errandId: receipts.errandId,
-      at: receipts.at,
-      outcome: receipts.outcome,
-      detail: receipts.detail,
-    })
+    .select({ id, errandId, at, outcome, detail })
     .from(receipts)
     .innerJoin(errands, eq(errands.id, receipts.errandId))
     .where(eq(errands.dispatchId, dispatchId))
@@ -227,16 +354,16 @@ export function dispatchById(db: Tx, id: string) {
 }
 
 export function newestDispatches(db: Tx, most: number) {
-  const count = (state: Row['state']) => sql<number>`sum(${errands.state} = ${state})`;
+  const count = (...states: ErrandState[]) => sql<number>`sum(${inArray(errands.state, states)})`;
   return db
     .select({
       id: dispatches.id,
       actor: dispatches.actor,
       at: dispatches.at,
-      done: count('done'),
+      done: count('done', 'not needed'),
       refused: count('refused'),
       waiting: count('waiting'),
-      running: count('running'),
+      running: count('running', 'lodged'),
       dropped: count('dropped'),
     })
     .from(dispatches)

@@ -1,4 +1,4 @@
-import { putSetting, setting } from './connections';
+import { putSetting, setting } from './settings';
 import type { Tx } from './database';
 import { freshId } from './ids';
 

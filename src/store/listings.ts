@@ -1,10 +1,12 @@
-import { and, asc, eq, isNotNull, lte, sql } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, lte, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import type { ListingState } from '@/core/listing/compare';
-import { shownSchema, type Shown } from '@/core/listing/shown';
 import type { Instant } from '@/core/base/zones';
+import { neverSent, type ListingState } from '@/core/listing/compare';
+import type { TheirItems } from '@/core/listing/listing-codec';
+import { shownSchema, takenDown, type Shown } from '@/core/listing/shown';
 import { parseJson, type Tx } from './database';
-import { listings, readings } from './schema';
+import { markStale } from './pulse';
+import { listings, listingShown, readings } from './schema';
 
 const remoteSchema = z.object({
   id: z.string(),
@@ -13,10 +15,25 @@ const remoteSchema = z.object({
   link: z.string().nullable(),
   lapsesAt: z.number().nullable().default(null),
 });
-type RemoteMark = z.infer<typeof remoteSchema>;
+export type RemoteMark = z.infer<typeof remoteSchema>;
 
-/** One listing with all that is known of it. */
-export interface Listing extends ListingState {
+/** A first writing whose outcome is not known: kept before it is begun, whatever becomes of the errand. */
+const doubtSchema = z.object({
+  since: z.number(),
+  errand: z.number(),
+  /** How often the channel was asked since and knew nothing of it, and when last. */
+  looks: z.number(),
+  lookedAt: z.number().nullable(),
+  /** What was to be placed. */
+  shown: shownSchema.nullable(),
+});
+export type Doubt = z.infer<typeof doubtSchema>;
+
+const momentsSchema = z.record(z.string(), z.number());
+const othersSchema = z.record(z.string(), z.array(z.record(z.string(), z.unknown())));
+
+/** One listing with all that is known of it. Moments are of the clock that only goes forward. */
+export interface Listing extends Omit<ListingState, 'doubt'> {
   id: string;
   recordId: string;
   channel: string;
@@ -26,33 +43,84 @@ export interface Listing extends ListingState {
   sentRevision: number | null;
   readAt: Instant | null;
   readTries: number;
+  /** Times that something was written there. */
+  writes: number;
+  doubt: Doubt | null;
+  twins: RemoteMark[];
+  /** What we believe to stand there: the last observation with what was written since over it. */
+  believed: Shown | null;
+  others: TheirItems;
 }
 
-type Row = typeof listings.$inferSelect;
+type Row = typeof listings.$inferSelect & { shown: typeof listingShown.$inferSelect | null };
 
-function toListing(row: Row): Listing {
-  const shown = (text: string | null) => shownSchema.nullable().parse(parseJson(text));
+function toListing({ shown, ...row }: Row): Listing {
+  const fields = (text: string | null | undefined) => shownSchema.nullable().parse(parseJson(text ?? null));
   const remote = remoteSchema.nullable().parse(parseJson(row.remote));
+  const { id, recordId, channel, part, sentRevision, sentAt, observedAt, readAt, readTries, writes } = row;
   return {
-    ...row,
-    performanceIds: z.array(z.string()).parse(parseJson(row.performanceIds)),
+    id,
+    recordId,
+    channel,
+    part,
+    sentRevision,
+    sentAt,
+    observedAt,
+    readAt,
+    readTries,
+    writes,
     remote,
+    performanceIds: z.array(z.string()).parse(parseJson(row.performanceIds)),
     lapsesAt: remote?.lapsesAt ?? null,
-    sent: shown(row.sent),
-    previous: shown(row.previous),
-    observed: shown(row.observed),
+    gone: row.goneAt !== null,
+    doubt: doubtSchema.nullable().parse(parseJson(row.doubt)),
+    twins: z.array(remoteSchema).parse(parseJson(row.twins)),
+    sent: fields(shown?.sent),
+    sentTimes: momentsSchema.parse(parseJson(shown?.sentTimes ?? '{}')),
+    previous: fields(shown?.previous),
+    observed: fields(shown?.observed),
+    believed: fields(shown?.believed),
+    others: othersSchema.parse(parseJson(shown?.others ?? '{}')),
   };
+}
+
+/** A listing's state as comparisons take it. */
+export function stateOf(listing: Listing): ListingState {
+  const { sent, sentTimes, previous, observed, sentAt, observedAt, lapsesAt, gone } = listing;
+  return {
+    ...neverSent,
+    sent,
+    sentTimes,
+    previous,
+    observed,
+    sentAt,
+    observedAt,
+    lapsesAt,
+    gone,
+    doubt: listing.doubt !== null,
+  };
+}
+
+function selectListings(db: Tx) {
+  return db
+    .select({ listing: listings, shown: listingShown })
+    .from(listings)
+    .leftJoin(listingShown, eq(listingShown.listingId, listings.id));
 }
 
 /** Every listing, or one record's: one query. */
 export function listingsOf(db: Tx, recordId?: string): Listing[] {
   const where = recordId === undefined ? undefined : eq(listings.recordId, recordId);
-  return db.select().from(listings).where(where).orderBy(asc(listings.part)).all().map(toListing);
+  return selectListings(db)
+    .where(where)
+    .orderBy(asc(listings.part))
+    .all()
+    .map(({ listing, shown }) => toListing({ ...listing, shown }));
 }
 
 export function listingById(db: Tx, id: string): Listing | null {
-  const row = db.select().from(listings).where(eq(listings.id, id)).get();
-  return row ? toListing(row) : null;
+  const row = selectListings(db).where(eq(listings.id, id)).get();
+  return row ? toListing({ ...row.listing, shown: row.shown }) : null;
 }
 
 /** Makes sure that a listing stands for this part of a record on a channel, with these performances. */
@@ -67,55 +135,175 @@ export function putListing(
     .run();
 }
 
-/** Notes that a listing was sent. `previous` is what was shown before; it is to be read back at `readAt`. */
-export function noteSent(
-  db: Tx,
-  id: string,
-  sent: { shown: Shown; previous: Shown; remote: RemoteMark; revision: number; at: Instant; readAt: Instant },
-): void {
+const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
+
+function putShown(db: Tx, id: string, set: Partial<Omit<typeof listingShown.$inferInsert, 'listingId'>>): void {
+  db.insert(listingShown)
+    .values({ listingId: id, ...set })
+    .onConflictDoUpdate({ target: listingShown.listingId, set })
+    .run();
+}
+
+/** What a writing changed: fields that were sent (an absent value was taken out), what stood before, and what we believe stands there now. */
+export interface Written {
+  sent: Shown;
+  /** When each field was sent. */
+  sentTimes: Readonly<Record<string, Instant>>;
+  previous: Shown;
+  believed: Shown;
+  remote: RemoteMark;
+  revision: number;
+  at: Instant;
+  readAt: Instant;
+}
+
+/** Notes that a listing was written to. It is to be read back at `readAt`. */
+export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, one: Written): void {
+  const { sent, sentTimes, previous, believed } = one;
   db.update(listings)
     .set({
-      sent: JSON.stringify(sent.shown),
-      previous: JSON.stringify(sent.previous),
-      remote: JSON.stringify(sent.remote),
-      sentRevision: sent.revision,
-      sentAt: sent.at,
-      readAt: sent.readAt,
+      remote: JSON.stringify(one.remote),
+      sentRevision: one.revision,
+      sentAt: one.at,
+      readAt: one.readAt,
       readTries: 0,
+      goneAt: null,
+      doubt: null,
+      writes: sql`${listings.writes} + 1`,
     })
+    .where(eq(listings.id, listing.id))
+    .run();
+  putShown(db, listing.id, {
+    sent: json(sent),
+    sentTimes: JSON.stringify(sentTimes),
+    previous: json(previous),
+    believed: json(believed),
+  });
+  markStale(db, listing.recordId);
+}
+
+/** What a reading found. */
+export interface Seen {
+  shown: Shown;
+  sent: Shown | null;
+  previous: Shown | null;
+  believed: Shown;
+  others: TheirItems;
+  remote: RemoteMark | null;
+  /** When the request began. */
+  at: Instant;
+  readAt: Instant | null;
+  gone: boolean;
+  twins?: readonly RemoteMark[];
+}
+
+/** Notes what a channel shows, keeps the reading for good, and says when to look again. True where it says something new. */
+export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, seen: Seen): boolean {
+  const observed = JSON.stringify(seen.shown);
+  const before = db
+    .select({
+      observed: listingShown.observed,
+      sent: listingShown.sent,
+      goneAt: listings.goneAt,
+      observedAt: listings.observedAt,
+      sentAt: listings.sentAt,
+      twins: listings.twins,
+    })
+    .from(listings)
+    .leftJoin(listingShown, eq(listingShown.listingId, listings.id))
+    .where(eq(listings.id, listing.id))
+    .get();
+  const twins = JSON.stringify(seen.twins ?? []);
+  db.update(listings)
+    .set({
+      observedAt: seen.at,
+      ...(seen.remote === null ? {} : { remote: JSON.stringify(seen.remote) }),
+      readAt: seen.readAt,
+      readTries: 0,
+      goneAt: seen.gone ? seen.at : null,
+      twins: seen.twins === undefined ? (before?.twins ?? '[]') : twins,
+    })
+    .where(eq(listings.id, listing.id))
+    .run();
+  putShown(db, listing.id, {
+    observed,
+    sent: json(seen.sent),
+    previous: json(seen.previous),
+    believed: JSON.stringify(seen.believed),
+    others: JSON.stringify(seen.others),
+  });
+  const said = before?.observed !== observed;
+  // A reading that says what the last one said is no news; its moment stands on the listing.
+  if (said) db.insert(readings).values({ listingId: listing.id, at: seen.at, observed }).run();
+  const news =
+    said ||
+    before.sent !== json(seen.sent) ||
+    (before.goneAt !== null) !== seen.gone ||
+    (before.observedAt ?? 0) < (before.sentAt ?? 0) ||
+    (seen.twins !== undefined && before.twins !== twins);
+  if (news) markStale(db, listing.recordId);
+  return news;
+}
+
+/** Keeps in mind that a first writing is begun whose outcome will not be known before its answer. */
+export function putDoubt(db: Tx, id: string, doubt: Doubt | null, readAt: Instant | null): void {
+  db.update(listings)
+    .set({ doubt: json(doubt), ...(readAt === null ? {} : { readAt }) })
     .where(eq(listings.id, id))
     .run();
 }
 
-/** Notes what a channel shows, keeps the reading for good, and says when to look again. */
-export function noteObserved(
+/** Takes a listing for ours that was found there in doubt: what was to be placed counts as sent, for it was ours. */
+export function adoptFound(
   db: Tx,
-  id: string,
-  seen: { shown: Shown; previous: Shown | null; remote: RemoteMark | null; at: Instant; readAt: Instant | null },
+  listing: Pick<Listing, 'id' | 'recordId' | 'doubt'>,
+  found: readonly RemoteMark[],
+  at: Instant,
 ): void {
-  const observed = JSON.stringify(seen.shown);
-  const before = db.select({ observed: listings.observed }).from(listings).where(eq(listings.id, id)).get();
+  const [first, ...twins] = found;
+  if (!first || !listing.doubt) return;
   db.update(listings)
     .set({
-      observed,
-      previous: seen.previous === null ? null : JSON.stringify(seen.previous),
-      observedAt: seen.at,
-      remote: seen.remote === null ? null : JSON.stringify(seen.remote),
-      readAt: seen.readAt,
-      readTries: 0,
+      remote: JSON.stringify(first),
+      twins: JSON.stringify(twins),
+      sentAt: listing.doubt.since,
+      doubt: null,
+      goneAt: null,
+      readAt: at,
+      writes: sql`${listings.writes} + 1`,
     })
-    .where(eq(listings.id, id))
+    .where(eq(listings.id, listing.id))
     .run();
-  // A reading that says what the last one said is no news; its moment stands on the listing.
-  if (before?.observed !== observed) db.insert(readings).values({ listingId: id, at: seen.at, observed }).run();
+  putShown(db, listing.id, {
+    sent: json(listing.doubt.shown ?? {}),
+    sentTimes: '{}',
+    previous: json(takenDown),
+    believed: json(listing.doubt.shown ?? {}),
+  });
+  markStale(db, listing.recordId);
 }
 
 /** Sets what we hold to have been sent, when the channel's own value was taken into the record. */
-export function adoptSent(db: Tx, id: string, shown: Shown): void {
+export function adoptSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, shown: Shown): void {
+  putShown(db, listing.id, { sent: JSON.stringify(shown) });
+  markStale(db, listing.recordId);
+}
+
+/** Lets go of a listing that was deleted there: nothing was sent, as far as the house is concerned. */
+export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
   db.update(listings)
-    .set({ sent: JSON.stringify(shown) })
-    .where(eq(listings.id, id))
+    .set({ remote: null, goneAt: null, readAt: null, sentAt: null, observedAt: null, twins: '[]' })
+    .where(eq(listings.id, listing.id))
     .run();
+  putShown(db, listing.id, {
+    sent: null,
+    sentTimes: '{}',
+    previous: null,
+    observed: null,
+    believed: null,
+    others: '{}',
+  });
+  markStale(db, listing.recordId);
 }
 
 /** Notes a reading that failed, and when to try again. */
@@ -128,20 +316,21 @@ export function askReading(db: Tx, id: string, at: Instant): void {
   db.update(listings).set({ readAt: at }).where(eq(listings.id, id)).run();
 }
 
-/** Listings that are due to be read back, the longest waiting first. */
-export function listingsToRead(db: Tx, now: Instant, most: number): Listing[] {
+/** Ids of the listings of a channel that are due to be read back, the longest waiting first: by an index. */
+export function dueToRead(db: Tx, channel: string, now: Instant, most: number, but: readonly string[] = []): string[] {
   return db
-    .select()
+    .select({ id: listings.id })
     .from(listings)
-    .where(and(isNotNull(listings.readAt), isNotNull(listings.remote), lte(listings.readAt, now)))
+    .where(
+      and(
+        eq(listings.channel, channel),
+        isNotNull(listings.readAt),
+        lte(listings.readAt, now),
+        but.length === 0 ? undefined : notInArray(listings.id, [...but]),
+      ),
+    )
     .orderBy(asc(listings.readAt))
     .limit(most)
     .all()
-    .map(toListing);
-}
-
-/** True where something was sent and has not been read back since. */
-export function hasUnread(db: Tx): boolean {
-  const unread = sql`ifnull(${listings.observedAt}, 0) < ${listings.sentAt}`;
-  return db.select({ id: listings.id }).from(listings).where(unread).limit(1).get() !== undefined;
+    .map((one) => one.id);
 }

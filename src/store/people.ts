@@ -17,7 +17,7 @@ import { people } from './schema';
 export type EntrySort = 'artist' | 'organiser' | 'wording';
 
 interface Directory {
-  mark: number;
+  mark: string;
   artists: Map<string, Artist>;
   organisers: Map<string, Organiser>;
   wordings: Map<string, Wording>;

@@ -1,13 +1,72 @@
-import { sql } from 'drizzle-orm';
+import { and, eq, isNotNull, lte, or, sql } from 'drizzle-orm';
+import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
+import { pulse, tallies } from './schema';
 
-/** A text that changes whenever anything a screen shows was written: revisions, errands, receipts, readings. */
-export function pulseMark(db: Tx): string {
-  const [row] = db.all<{ mark: string }>(sql`SELECT
-    (SELECT count(*) FROM revisions) || '.' || (SELECT ifnull(max(id), 0) FROM receipts) || '.' || (SELECT ifnull(max(id), 0) FROM readings) || '.' ||
-    (SELECT ifnull(max(observed_at), 0) FROM listings) || '.' || (SELECT ifnull(max(id), 0) FROM errands) || '.' ||
-    (SELECT count(*) FROM errands WHERE state = 'waiting') || '.' || (SELECT count(*) FROM errands WHERE state = 'running') || '.' ||
-    (SELECT ifnull(max(at), 0) FROM connections) || '.' || (SELECT ifnull(max(id), 0) FROM sales) || '.' ||
-    (SELECT ifnull(max(value), '') FROM settings WHERE name = 'directory') AS mark`);
-  return row?.mark ?? '';
+/** The house in numbers, as they were counted last. */
+export interface PulseRow {
+  /** Rises with every writing transaction. */
+  writes: number;
+  /** Errands that could go now, without those under embargo. */
+  toSend: number;
+  /** Listings that ask a person. */
+  asks: number;
+}
+
+/** The one row that screens ask for each second: one reading by its key. */
+export function pulseRow(db: Tx): PulseRow {
+  return (
+    db
+      .select({ writes: pulse.writes, toSend: pulse.toSend, asks: pulse.asks })
+      .from(pulse)
+      .where(eq(pulse.id, 1))
+      .get() ?? { writes: 0, toSend: 0, asks: 0 }
+  );
+}
+
+/** Says that what these records add to the numbers is to be counted anew; all of them, where none is named. */
+export function markStale(db: Tx, recordId?: string): void {
+  if (recordId === undefined) db.update(tallies).set({ stale: true }).run();
+  else
+    db.insert(tallies)
+      .values({ recordId, stale: true })
+      .onConflictDoUpdate({ target: tallies.recordId, set: { stale: true } })
+      .run();
+}
+
+/** Records to be counted anew: marked so, or because the clock has reached what may change them. By an index, `most` at a time. */
+export function staleRecords(db: Tx, now: Instant, most: number): string[] {
+  const due = or(eq(tallies.stale, true), and(isNotNull(tallies.nextAt), lte(tallies.nextAt, now)));
+  return db
+    .select({ id: tallies.recordId })
+    .from(tallies)
+    .where(due)
+    .limit(most)
+    .all()
+    .map((one) => one.id);
+}
+
+/** Puts down what records add to the numbers, and raises the sums by what that changes. Give it inside a quiet transaction. */
+export function putTallies(
+  db: Tx,
+  counted: readonly { recordId: string; toSend: number; asks: number; nextAt: Instant | null }[],
+): void {
+  for (const { recordId, toSend, asks, nextAt } of counted) {
+    const before = db
+      .select({ toSend: tallies.toSend, asks: tallies.asks })
+      .from(tallies)
+      .where(eq(tallies.recordId, recordId))
+      .get();
+    const set = { toSend, asks, stale: false, nextAt };
+    db.insert(tallies)
+      .values({ recordId, ...set })
+      .onConflictDoUpdate({ target: tallies.recordId, set })
+      .run();
+    const [more, moreAsks] = [toSend - (before?.toSend ?? 0), asks - (before?.asks ?? 0)];
+    // A number that changes is something that a screen shows.
+    if (more !== 0 || moreAsks !== 0)
+      db.run(
+        sql`UPDATE pulse SET to_send = to_send + ${more}, asks = asks + ${moreAsks}, writes = writes + 1 WHERE id = 1`,
+      );
+  }
 }

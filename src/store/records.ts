@@ -1,8 +1,11 @@
+import { createHash } from 'node:crypto';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
 import { recordSchema, type RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
+import { wakeErrands } from './errands';
 import { freshId } from './ids';
+import { markStale } from './pulse';
 import { origins, records, revisions } from './schema';
 
 /** A record at one of its revisions. */
@@ -15,17 +18,18 @@ export interface RecordAt {
   at: Instant;
 }
 
-/** Revisions never change, so what was read and checked once need not be again. */
-const read = new Map<string, RecordContent>();
+/** Revisions never change, so what was read and checked once need not be again. Known by their own text: what was read in a transaction that was taken back is not what another wrote under its number. */
+const read = new Map<string, { digest: string; content: RecordContent }>();
 const mostKept = 20_000;
 
 function contentOf(recordId: string, number: number, text: string): RecordContent {
   const key = `${recordId} ${number}`;
+  const digest = createHash('sha1').update(text).digest('base64');
   const known = read.get(key);
-  if (known) return known;
+  if (known?.digest === digest) return known.content;
   const content = recordSchema.parse(parseJson(text));
   if (read.size >= mostKept) read.clear();
-  read.set(key, content);
+  read.set(key, { digest, content });
   return content;
 }
 
@@ -89,6 +93,7 @@ export function makeRecord(db: Tx, content: RecordContent, actor: string, at: In
   db.insert(revisions)
     .values({ recordId: id, number: 1, content: JSON.stringify(content), actor, at, reason })
     .run();
+  markStale(db, id);
   return { id, code, revision: 1, content, actor, at };
 }
 
@@ -109,6 +114,9 @@ export function addRevision(
     .set({ revision: number, private: content.publicity.visibility === 'private' })
     .where(eq(records.id, id))
     .run();
+  markStale(db, id);
+  // What waits for a moment or a gift of what the record said before is looked at anew, in the same transaction.
+  wakeErrands(db, id);
 }
 
 /** The record that a row of a file became, if it did. */

@@ -1,7 +1,7 @@
-import { and, desc, eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
-import { sales } from './schema';
+import { sales, soldNow } from './schema';
 
 /** How many were sold of a level for a performance through an outlet, as counted at a moment. */
 export interface SaleCount {
@@ -11,25 +11,41 @@ export interface SaleCount {
   outlet: string;
   sold: number;
   at: Instant;
-  by: string;
 }
 
-/** Every count, oldest first; of one record where it is given. */
-export function saleCounts(db: Tx, recordId?: string): SaleCount[] {
-  const all = db.select().from(sales);
-  return (recordId === undefined ? all : all.where(eq(sales.recordId, recordId))).orderBy(sales.id).all();
+/** The newest count of each outlet, performance and level; of one record where it is given. */
+export function soldCounts(db: Tx, recordId?: string): SaleCount[] {
+  const all = db.select().from(soldNow);
+  return (recordId === undefined ? all : all.where(eq(soldNow.recordId, recordId))).all();
+}
+
+/** Every count of a record's sales, oldest first: how fast it sells follows from them. */
+export function saleHistory(db: Tx, recordId: string): SaleCount[] {
+  const { performanceId, levelId, outlet, sold, at } = sales;
+  return db
+    .select({ recordId: sales.recordId, performanceId, levelId, outlet, sold, at })
+    .from(sales)
+    .where(eq(sales.recordId, recordId))
+    .orderBy(sales.id)
+    .all();
 }
 
 /** Notes a count; one that says the same as the last is not written again. True where something was written. */
-export function noteSale(db: Tx, count: SaleCount): boolean {
+export function noteSale(db: Tx, count: SaleCount & { by: string }): boolean {
+  const { recordId, performanceId, levelId, outlet, sold, at } = count;
   const same = and(
-    eq(sales.recordId, count.recordId),
-    eq(sales.performanceId, count.performanceId),
-    eq(sales.levelId, count.levelId),
-    eq(sales.outlet, count.outlet),
+    eq(soldNow.recordId, recordId),
+    eq(soldNow.performanceId, performanceId),
+    eq(soldNow.levelId, levelId),
+    eq(soldNow.outlet, outlet),
   );
-  const last = db.select({ sold: sales.sold }).from(sales).where(same).orderBy(desc(sales.id)).limit(1).get();
-  if (last?.sold === count.sold || (last === undefined && count.sold === 0)) return false;
+  const last = db.select({ sold: soldNow.sold }).from(soldNow).where(same).get();
+  if (last?.sold === sold || (last === undefined && sold === 0)) return false;
   db.insert(sales).values(count).run();
+  const target = [soldNow.recordId, soldNow.performanceId, soldNow.levelId, soldNow.outlet];
+  db.insert(soldNow)
+    .values({ recordId, performanceId, levelId, outlet, sold, at })
+    .onConflictDoUpdate({ target, set: { sold, at } })
+    .run();
   return true;
 }

@@ -1,4 +1,4 @@
-import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /** Instants are integers: milliseconds since 1970. JSON columns are read back through Zod in the repositories. */
 
@@ -135,16 +135,50 @@ export const origins = sqliteTable('origins', {
     .references(() => records.id),
 });
 
-export const connections = sqliteTable('connections', {
-  channel: text().primaryKey(),
+/** Channels: connected places, each of a kind. One that was taken off keeps its row, its listings and its history. */
+export const channels = sqliteTable('channels', {
+  id: text().primaryKey(),
+  kind: text().notNull(),
+  /** The names that the user gave it. */
+  name: text().notNull(),
+  shortName: text('short_name').notNull(),
+  settings: text().notNull().default('{}'),
+  /** The channel whose connection it uses; null: its own. */
+  through: text(),
+  place: integer().notNull(),
   address: text().notNull(),
   credentials: text().notNull(),
   /** The name under which the channel knows us. */
   knownAs: text('known_as').notNull(),
+  connected: integer({ mode: 'boolean' }).notNull(),
   actor: text().notNull(),
   at: integer().notNull(),
 });
 
+/** What an account takes and how it fails. Moments are of the clock that only goes forward. */
+export const accounts = sqliteTable('accounts', {
+  id: text().primaryKey(),
+  failures: integer().notNull().default(0),
+  failingSince: integer('failing_since'),
+  blockedUntil: integer('blocked_until').notNull().default(0),
+  /** Requests that may go at once, and when that was reckoned, by the machine's clock. */
+  tokens: real(),
+  tokensAt: integer('tokens_at'),
+});
+
+/** What an account is known to hold: pictures, venues. Nothing is sent or asked for twice. */
+export const keptThere = sqliteTable(
+  'kept_there',
+  {
+    account: text().notNull(),
+    sort: text().notNull(),
+    key: text().notNull(),
+    value: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.account, t.sort, t.key] })],
+);
+
+/** A listing's state. What it shows stands apart, so that the state is read quickly. */
 export const listings = sqliteTable(
   'listings',
   {
@@ -156,26 +190,124 @@ export const listings = sqliteTable(
     part: integer().notNull(),
     performanceIds: text('performance_ids').notNull(),
     remote: text(),
-    sent: text(),
-    previous: text(),
     sentRevision: integer('sent_revision'),
     sentAt: integer('sent_at'),
-    observed: text(),
+    /** When the request began whose answer was observed last. */
     observedAt: integer('observed_at'),
     /** When it is to be read back next; null: not before the next sending. */
     readAt: integer('read_at'),
     /** Reads that failed in a row. */
     readTries: integer('read_tries').notNull().default(0),
+    /** Times that something was written there: an idempotency key stands on it. */
+    writes: integer().notNull().default(0),
+    /** When it was looked for twice and not found. */
+    goneAt: integer('gone_at'),
+    /** A first writing whose outcome is not known: since when, by which errand, how often it was looked for, and what was sent. */
+    doubt: text(),
+    /** Other places where it stands, since an answer was lost. */
+    twins: text().notNull().default('[]'),
   },
-  (t) => [uniqueIndex('listings_place').on(t.recordId, t.channel, t.part), index('listings_read').on(t.readAt)],
+  (t) => [
+    uniqueIndex('listings_place').on(t.recordId, t.channel, t.part),
+    index('listings_due').on(t.channel, t.readAt),
+  ],
 );
+
+/** What a listing was sent, and what was seen of it. */
+export const listingShown = sqliteTable('listing_shown', {
+  listingId: text('listing_id')
+    .primaryKey()
+    .references(() => listings.id),
+  sent: text(),
+  /** When each field was last sent. */
+  sentTimes: text('sent_times').notNull().default('{}'),
+  previous: text(),
+  observed: text(),
+  /** What we believe to stand there: the last observation, with what was written since over it. */
+  believed: text(),
+  /** Items of others in its groups, as they came. */
+  others: text().notNull().default('{}'),
+});
+
+/** Values that one listing gives to others. */
+export const gifts = sqliteTable(
+  'gifts',
+  {
+    listingId: text('listing_id')
+      .notNull()
+      .references(() => listings.id),
+    recordId: text('record_id').notNull(),
+    /** The performance that it is for; empty: the whole. */
+    performanceId: text('performance_id').notNull().default(''),
+    gift: text().notNull(),
+    channel: text().notNull(),
+    value: text().notNull(),
+    since: integer().notNull(),
+    /** Who may see it: anyone, holders of a place, nobody outside. */
+    audience: text({ enum: ['anyone', 'holders', 'nobody'] })
+      .notNull()
+      .default('anyone'),
+  },
+  (t) => [primaryKey({ columns: [t.listingId, t.gift, t.performanceId] }), index('gifts_record').on(t.recordId)],
+);
+
+/** The newest count of what was sold: by performance, level and outlet. */
+export const soldNow = sqliteTable(
+  'sold_now',
+  {
+    recordId: text('record_id').notNull(),
+    performanceId: text('performance_id').notNull(),
+    levelId: text('level_id').notNull(),
+    outlet: text().notNull(),
+    sold: integer().notNull(),
+    at: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.recordId, t.performanceId, t.levelId, t.outlet] })],
+);
+
+/** The house in numbers: one row, bumped by every writing transaction. */
+export const pulse = sqliteTable('pulse', {
+  id: integer().primaryKey(),
+  writes: integer().notNull(),
+  toSend: integer('to_send').notNull(),
+  asks: integer().notNull(),
+});
+
+/** What each record adds to the numbers of the house, and when the clock by itself may change that. */
+export const tallies = sqliteTable(
+  'tallies',
+  {
+    recordId: text('record_id')
+      .primaryKey()
+      .references(() => records.id),
+    toSend: integer('to_send').notNull().default(0),
+    asks: integer().notNull().default(0),
+    stale: integer({ mode: 'boolean' }).notNull().default(true),
+    nextAt: integer('next_at'),
+  },
+  (t) => [index('tallies_stale').on(t.stale), index('tallies_next').on(t.nextAt)],
+);
+
+/** Which process works the queue: its own mark, how many have led before it, and when it last said so. */
+export const lease = sqliteTable('lease', {
+  id: integer().primaryKey(),
+  boot: text().notNull(),
+  fence: integer().notNull(),
+  /** By the machine's clock. */
+  at: integer().notNull(),
+  /** The clock that only goes forward, as it stood then. */
+  steady: integer().notNull(),
+});
 
 export const dispatches = sqliteTable('dispatches', {
   id: text().primaryKey(),
   actor: text().notNull(),
   at: integer().notNull(),
+  /** Warnings that the person who sent it said to have seen. */
+  seen: text().notNull().default('[]'),
 });
 
+/** Wishes: bring this listing to what the record says. What the person saw when saying yes is kept; nothing is sent from it. */
 export const errands = sqliteTable(
   'errands',
   {
@@ -189,24 +321,40 @@ export const errands = sqliteTable(
     recordId: text('record_id').notNull(),
     channel: text().notNull(),
     revision: integer().notNull(),
-    op: text({ enum: ['place', 'amend', 'withdraw', 'renew'] }).notNull(),
+    op: text().notNull(),
+    /** What the person saw: before and after, for the book. */
     changes: text().notNull(),
-    /** Ids of errands that must be done first. */
-    needs: text().notNull(),
-    key: text().notNull().unique(),
-    state: text({ enum: ['waiting', 'running', 'done', 'refused', 'dropped'] }).notNull(),
+    /** The keys that go over what stands there, by a person's decision; null: what follows from the record alone. */
+    over: text(),
+    /** The way that was picked, and why, in public words. */
+    way: text(),
+    reason: text().notNull().default(''),
+    /** Gifts that it goes without, by a person's decision. */
+    without: integer({ mode: 'boolean' }).notNull().default(false),
+    state: text({ enum: ['waiting', 'running', 'lodged', 'done', 'refused', 'dropped', 'not needed'] }).notNull(),
+    /** It waits for nothing but its turn. */
+    ready: integer({ mode: 'boolean' }).notNull().default(true),
+    /** The channel whose gift it awaits; null: none. */
+    awaits: text(),
+    /** It may not go before this moment, by the house's clock. */
+    notBefore: integer('not_before'),
+    /** When what it is about begins: the nearest goes first. */
+    deadline: integer().notNull().default(0),
+    /** It gives what others await. */
+    gives: integer({ mode: 'boolean' }).notNull().default(false),
     tries: integer().notNull().default(0),
     nextTryAt: integer('next_try_at').notNull(),
     claim: text(),
+    fence: integer(),
     claimedAt: integer('claimed_at'),
-    /** A try may have been carried out without our knowing: ask before sending again. */
-    doubtful: integer({ mode: 'boolean' }).notNull().default(false),
     lastError: text('last_error'),
     settledAt: integer('settled_at'),
   },
   (t) => [
-    index('errands_due').on(t.state, t.nextTryAt),
-    index('errands_listing').on(t.listingId),
+    index('errands_turn').on(t.state, t.channel, t.ready, t.deadline, t.id),
+    index('errands_moment').on(t.state, t.ready, t.notBefore),
+    index('errands_listing').on(t.listingId, t.state),
+    index('errands_record').on(t.recordId, t.state),
     index('errands_dispatch').on(t.dispatchId),
   ],
 );

@@ -14,7 +14,7 @@ import { directoryMark, markDirectory } from './directory-mark';
 import { freshId } from './ids';
 import { rooms, venues } from './schema';
 
-const kept = new WeakMap<Tx, { mark: number; all: Map<string, Venue> }>();
+const kept = new WeakMap<Tx, { mark: string; all: Map<string, Venue> }>();
 
 /** All venues with their rooms, by id: two queries, however many, and none while the directory is the same. */
 export function allVenues(db: Tx): Map<string, Venue> {

@@ -3,17 +3,44 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import type { Result } from '@/core/base/result';
-import { connectChannel } from '@/desk/channels/connect-channel';
+import { connectChannel, disconnectChannel, renameChannel, type Connected } from '@/desk/channels/connect-channel';
 import { actor, theHouse } from '@/desk/house/the-house';
 
+const whichSchema = z.union([z.object({ kind: z.string().max(40) }), z.object({ id: z.string().max(40) })]);
 const inputSchema = z.object({
   address: z.string().max(2000),
   credentials: z.record(z.string(), z.string().max(4000)),
+  name: z.string().max(200).optional(),
+  shortName: z.string().max(200).optional(),
+  settings: z.record(z.string(), z.string().max(400)).optional(),
 });
 
-/** Tries a channel's credentials and keeps them where they work. */
-export async function connectAction(channel: string, input: unknown): Promise<Result<string, Record<string, string>>> {
-  const answer = await connectChannel(theHouse(), z.string().parse(channel), inputSchema.parse(input), actor());
+/** Tries a channel's credentials and keeps them where they work: of a new one of a kind, or of one that is there. */
+export async function connectAction(
+  which: unknown,
+  input: unknown,
+): Promise<Result<Connected, Record<string, string>>> {
+  const { name, shortName, settings, ...rest } = inputSchema.parse(input);
+  const names = {
+    ...(name === undefined ? {} : { name }),
+    ...(shortName === undefined ? {} : { shortName }),
+    ...(settings === undefined ? {} : { settings }),
+  };
+  const answer = await connectChannel(theHouse(), whichSchema.parse(which), { ...rest, ...names }, actor());
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Takes a channel off; its listings and its history stay. */
+export async function disconnectAction(id: unknown): Promise<Result<null, string>> {
+  const answer = disconnectChannel(theHouse(), z.string().max(40).parse(id));
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Gives a channel other names. */
+export async function renameAction(id: unknown, names: unknown): Promise<Result<null, Record<string, string>>> {
+  const answer = renameChannel(theHouse(), z.string().max(40).parse(id), names, actor());
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }

@@ -1,4 +1,4 @@
-import { channels } from '@/channels/registry';
+import { channelList } from '@/desk/channels/channels-view';
 import { directoryView } from '@/desk/directory/directory-view';
 import { theHouse } from '@/desk/house/the-house';
 import { DirectoryScreen } from '@/ui/directory/DirectoryScreen';
@@ -29,7 +29,11 @@ export default function DirectoryPage() {
       <RefreshOnPulse />
       <DirectoryScreen
         {...view}
-        channels={channels.map(({ rules }) => ({ id: rules.id, name: rules.name, profiles: rules.hasProfiles }))}
+        channels={channelList(house).map(({ rules }) => ({
+          id: rules.id,
+          name: rules.name,
+          profiles: rules.hasProfiles,
+        }))}
         doings={doings}
       />
     </>

@@ -8,15 +8,28 @@ import { actor, theHouse } from '@/desk/house/the-house';
 
 type Answer = { ok: true; value: string } | { ok: false; error: string };
 
-/** Makes a dispatch of the listings named; gives its id. */
-export async function sendAction(listings: string[]): Promise<Answer> {
-  const only = new Set(z.array(z.string()).max(50_000).parse(listings));
-  const made = makeDispatch(theHouse(), only, actor());
+const waySchema = z.object({ way: z.string().max(40), reason: z.string().max(400), code: z.string().max(40) });
+const sendSchema = z.object({
+  listings: z.array(z.string()).max(50_000),
+  ways: z.record(z.string(), waySchema),
+  seen: z.array(z.string().max(200)).max(2000),
+});
+
+/** Makes a dispatch of the listings named, with the ways that were picked; gives its id. */
+export async function sendAction(input: unknown): Promise<Answer> {
+  const parsed = sendSchema.safeParse(input);
+  if (!parsed.success)
+    return {
+      ok: false,
+      error: `What was chosen cannot be sent: ${parsed.error.issues[0]?.path.join(' › ') ?? ''}. Load the page anew.`,
+    };
+  const { listings, ways, seen } = parsed.data;
+  const made = makeDispatch(theHouse(), new Set(listings), actor(), { ways, seen });
   return made.ok ? { ok: true, value: made.value.dispatchId } : made;
 }
 
-/** Tries an errand again now, or drops it. */
-export async function decideErrandAction(errandId: number, verdict: 'again' | 'drop'): Promise<void> {
-  decideErrand(theHouse(), z.number().int().parse(errandId), z.enum(['again', 'drop']).parse(verdict));
+/** Tries an errand again now, lets it go without the link that it waits for, or drops it. */
+export async function decideErrandAction(errandId: number, verdict: 'again' | 'drop' | 'without'): Promise<void> {
+  decideErrand(theHouse(), z.number().int().parse(errandId), z.enum(['again', 'drop', 'without']).parse(verdict));
   revalidatePath('/dispatch', 'layout');
 }

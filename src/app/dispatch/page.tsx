@@ -8,7 +8,8 @@ import { toSend, whyNothing } from '@/desk/dispatch/to-send';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
-import { sendAction } from './actions';
+import { keepTheirsAction, letGoAction, sendOursAction, takeTheirsAction } from '../read-back/actions';
+import { decideErrandAction, sendAction } from './actions';
 
 export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
   const { record } = await searchParams;
@@ -31,6 +32,9 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
         nothing={events.length > 0 ? null : whyNothing(house, record)}
         narrowed={record !== undefined}
         send={sendAction}
+        zone={zone}
+        decide={{ ours: sendOursAction, theirs: takeTheirsAction, here: keepTheirsAction, go: letGoAction }}
+        decideErrand={decideErrandAction}
       />
       {past.length === 0 ? null : (
         <section className={classes.earlier}>

@@ -2,25 +2,45 @@
 
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
+import { shownValueSchema } from '@/core/listing/shown';
+import { keepTheirs, letItGo, sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
 import { readNow } from '@/desk/drift/read-now';
 import { actor, theHouse } from '@/desk/house/the-house';
 
 type Answer = { ok: true; value: string } | { ok: false; error: string };
-const decisionSchema = z.tuple([z.string(), z.string(), z.array(z.string()).min(1).max(2000)]);
+const fieldSchema = z.object({ key: z.string().max(200), seen: shownValueSchema.nullable() });
+const decisionSchema = z.tuple([z.string(), z.string(), z.array(fieldSchema).max(2000)]);
+type Decision = z.infer<typeof decisionSchema>;
 
 /** Sends ours again over what the channel shows. */
-export async function sendOursAction(...input: [string, string, string[]]): Promise<Answer> {
+export async function sendOursAction(...input: Decision): Promise<Answer> {
   const answer = sendOursAgain(theHouse(), ...decisionSchema.parse(input), actor());
+  revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Ours is going out again.' } : answer;
 }
 
 /** Takes what the channel shows into the record. */
-export async function takeTheirsAction(...input: [string, string, string[]]): Promise<Answer> {
+export async function takeTheirsAction(...input: Decision): Promise<Answer> {
   const answer = takeIntoRecord(theHouse(), ...decisionSchema.parse(input), actor());
+  revalidatePath('/', 'layout');
   return answer.ok
     ? { ok: true, value: `Taken: revision ${answer.value}. The other channels are now to send.` }
     : answer;
+}
+
+/** Keeps what the channel shows on this one channel, worded by hand. */
+export async function keepTheirsAction(...input: Decision): Promise<Answer> {
+  const answer = keepTheirs(theHouse(), ...decisionSchema.parse(input), actor());
+  revalidatePath('/', 'layout');
+  return answer.ok ? { ok: true, value: 'Kept on this channel alone, worded by hand.' } : answer;
+}
+
+/** Lets go of a listing that was deleted there. */
+export async function letGoAction(...input: Decision): Promise<Answer> {
+  const [recordId, listing] = decisionSchema.parse(input);
+  const answer = letItGo(theHouse(), recordId, listing, actor());
+  revalidatePath('/', 'layout');
+  return answer.ok ? { ok: true, value: 'Let go: the channel is left off for this event.' } : answer;
 }
 
 /** Reads every listing back now. */

@@ -3,10 +3,10 @@ import { toLocal } from '@/core/base/zones';
 import { houseZone } from '@/desk/house/pulse';
 import { readBackView } from '@/desk/drift/read-back-view';
 import { theHouse } from '@/desk/house/the-house';
-import { ReadBackList } from '@/ui/read-back/ReadBackList';
+import { ReadBackList } from '@/ui/drift/ReadBackList';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
-import { readNowAction, sendOursAction, takeTheirsAction } from './actions';
+import { keepTheirsAction, letGoAction, readNowAction, sendOursAction, takeTheirsAction } from './actions';
 
 export default function ReadBackPage() {
   const house = theHouse();
@@ -36,8 +36,7 @@ export default function ReadBackPage() {
         asks={asks}
         year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
         zone={zone}
-        sendOurs={sendOursAction}
-        takeTheirs={takeTheirsAction}
+        decide={{ ours: sendOursAction, theirs: takeTheirsAction, here: keepTheirsAction, go: letGoAction }}
       />
     </div>
   );

@@ -1,14 +1,16 @@
 import { z } from 'zod';
-import type { Channel } from '../kit/channel';
-import { client } from './client';
-import { read, sales } from './read';
+import type { Kind } from '../kit/kind';
+import { sales } from './read';
 import { rules } from './rules';
 
-export const gatefold: Channel = {
+/** The ticketing marketplace; it gives the ticket link. */
+export const gatefold: Kind = {
+  id: 'gatefold',
+  name: 'Gatefold',
+  shortName: 'Gatefold',
+  settings: z.object({}),
   rules,
-  read,
   sales,
-  client,
   credentials: [
     { name: 'clientId', label: 'Client id', secret: false },
     { name: 'clientSecret', label: 'Client secret', secret: true },

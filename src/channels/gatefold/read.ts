@@ -1,13 +1,5 @@
 import { z } from 'zod';
-import { readListing } from '@/core/listing/listing-codec';
-import type { Answer } from '../kit/channel';
-import { overlayPage } from '../kit/public-page';
-import { rules } from './rules';
-
-/** What the marketplace shows: the listing, with the public page's word over it. */
-export function read({ wire, page }: Pick<Answer, 'wire' | 'page'>) {
-  return overlayPage(readListing(rules, wire), wire.state === 'open' ? page : null);
-}
+import type { Answer } from '../kit/kind';
 
 const salesSchema = z.object({ sales: z.record(z.string(), z.number().int().min(0)).default({}) });
 

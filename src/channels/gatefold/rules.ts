@@ -1,19 +1,21 @@
-import type { ChannelRules } from '@/core/listing/channel-rules';
+import type { KindRules } from '@/core/listing/channel-rules';
+import { sources } from '@/core/listing/sources';
+import type { ListedState } from '@/core/listing/shown';
+
 import type { Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/words/markup';
-import { countAt, flagAt, htmlAt, pictureAt, priceAt, textAt, utcAt } from '@/core/listing/wire';
-import { instant, on, remembered, text, titleParts } from '../kit/common-rows';
+import { countAt, flagAt, htmlAt, pictureAt, priceAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
+import { instant, on, remembered, stateRow, text, titleParts } from '../kit/common-rows';
 
 /** The ticketing marketplace; it gives the ticket link. */
-export const rules: ChannelRules = {
-  id: 'gatefold',
-  name: 'Gatefold',
+export const rules = (): KindRules => ({
   trade: 'ticketing marketplace',
   rows: [
     {
       each: 'event',
       field: 'title',
+      sources: [sources.title, sources.shortTitle],
       label: 'title',
       kind: 'text',
       limit: 70,
@@ -25,6 +27,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'teaser',
+      sources: [sources.teaser, sources.line],
       label: 'summary',
       kind: 'text',
       limit: 130,
@@ -35,6 +38,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'body',
+      sources: [sources.fullText],
       label: 'description',
       kind: 'rich',
       from: (f) => simpleHtml(f.full === '' ? plainToHtml(f.short) : f.full),
@@ -46,7 +50,7 @@ export const rules: ChannelRules = {
       label: 'venue',
       kind: 'text',
       need: 'must',
-      from: (f) => venueWords(f.performances[0]?.place),
+      from: (f) => venueWords(f.performances[0]?.place, f.here),
       ...textAt('venue'),
     },
     {
@@ -66,14 +70,17 @@ export const rules: ChannelRules = {
       from: () => null,
       ...pictureAt('banner'),
     },
-    {
-      each: 'event',
-      field: 'listed',
-      label: 'open to the public',
-      kind: 'flag',
-      from: () => on,
-      ...flagAt('state', 'open', 'closed'),
-    },
+    stateRow(
+      'on sale',
+      stateFor,
+      stateAt('state', {
+        draft: 'draft',
+        public: 'open',
+        unlisted: 'unlisted',
+        closed: 'closed',
+        cancelled: 'cancelled',
+      }),
+    ),
     {
       each: 'event',
       field: 'fee-absorbed',
@@ -81,13 +88,14 @@ export const rules: ChannelRules = {
       kind: 'flag',
       from: (f) => ({
         kind: 'flag',
-        on: f.outlets.some((one) => one.channel === 'gatefold' && one.fee?.mode === 'absorbed'),
+        on: f.outlets.some((one) => one.channel === f.here && one.fee?.mode === 'absorbed'),
       }),
       ...flagAt('absorb_fee', true, false),
     },
     {
       each: 'performance',
       field: 'doors',
+      sources: [sources.doors],
       label: 'doors',
       kind: 'instant',
       from: (p) => instant(p.doors, p),
@@ -96,6 +104,7 @@ export const rules: ChannelRules = {
     {
       each: 'performance',
       field: 'start',
+      sources: [sources.start],
       label: 'start',
       kind: 'instant',
       need: 'must',
@@ -105,6 +114,7 @@ export const rules: ChannelRules = {
     {
       each: 'performance',
       field: 'end',
+      sources: [sources.end],
       label: 'end',
       kind: 'instant',
       from: (p) => instant(p.end, p),
@@ -113,6 +123,7 @@ export const rules: ChannelRules = {
     {
       each: 'performance',
       field: 'total',
+      sources: [sources.allocation],
       label: 'tickets in all',
       kind: 'count',
       from: totalHere,
@@ -121,6 +132,7 @@ export const rules: ChannelRules = {
     {
       each: 'level',
       field: 'price',
+      sources: [sources.price],
       label: 'price level',
       kind: 'price',
       need: 'must',
@@ -130,6 +142,7 @@ export const rules: ChannelRules = {
     {
       each: 'level',
       field: 'quantity',
+      sources: [sources.allocation, sources.quantity],
       label: 'quantity',
       kind: 'count',
       need: 'should',
@@ -176,13 +189,88 @@ export const rules: ChannelRules = {
   lists: { performance: 'sessions', level: 'levels', ref: 'external_id' },
   mostPerformances: 500,
   delayMs: 5 * 60_000,
-  givesLink: true,
-  takesUnlisted: true,
+  observe: 'both',
+  page: {
+    type: 'Event',
+    rows: [
+      { field: 'title', property: 'name', as: 'text' },
+      { field: 'start', property: 'startDate', as: 'moments' },
+    ],
+  },
+  conditional: 'none',
+  answers: 'at once',
+  mirrors: null,
+  gives: ['ticket link'],
+  states: ['draft', 'public', 'unlisted', 'closed', 'cancelled'],
+  stateFor,
+  operations: [
+    {
+      op: 'place',
+      fields: 'all',
+      needs: [],
+      undo: { how: 'in part', stays: 'The listing stays, closed.' },
+      tells: 'nobody',
+      requests: 4,
+      does: 'Drafts the listing and opens its sale.',
+    },
+    {
+      op: 'amend',
+      fields: 'all',
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Changes the listing.',
+    },
+    {
+      op: 'publish',
+      fields: 'state',
+      leadsTo: ['public', 'unlisted'],
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Opens the sale again.',
+    },
+    {
+      op: 'unpublish',
+      fields: 'state',
+      leadsTo: ['closed', 'draft'],
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Closes the sale. Tickets that were bought stay valid.',
+    },
+    {
+      op: 'reschedule',
+      fields: ['start', 'end', 'doors'],
+      needs: ['reason'],
+      undo: { how: 'in part', stays: 'Who was written to stays written to.' },
+      tells: 'buyers',
+      requests: 1,
+      does: 'Moves the dates and writes to everybody who bought, with your reason; their tickets stay valid.',
+    },
+    {
+      op: 'cancel',
+      fields: 'state',
+      leadsTo: ['cancelled'],
+      needs: ['reason', 'code'],
+      undo: { how: 'never' },
+      tells: 'buyers',
+      requests: 1,
+      does: 'Cancels for good, writes to everybody who bought and gives their money back.',
+    },
+  ],
+  locks: [
+    { fields: ['start', 'end'], when: { after: 'first sale' }, lets: 'none' },
+    { fields: ['price'], when: { after: 'first sale' }, lets: 'none' },
+    { fields: ['quantity'], when: { after: 'first sale' }, lets: 'only up' },
+  ],
+  budget: { requests: 9, perMs: 2_000, burst: 1, atOnce: 3 },
   hasProfiles: false,
   fee: { basisPoints: 450, fixed: 60, cap: 900 },
-  requests: { place: 4, amend: 1, withdraw: 1, renew: 0 },
-  accepts: (facts) =>
-    facts.ticketed && facts.performances.some((one) => one.turn !== 'cancelled' && one.turn !== 'postponed'),
+  accepts: (facts) => facts.ticketed,
   habits: [
     'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
     'Chooses the venue from its own register; one it does not know is entered there.',
@@ -192,7 +280,15 @@ export const rules: ChannelRules = {
     'Takes five requests a second; more are put off by the time it says.',
     'Knows a repeated request by its key and does it once.',
   ],
-};
+});
+
+/** Cancelled as a whole it is told to be cancelled; postponed as a whole its sale is closed, and nothing is cancelled. */
+function stateFor({ performances, visibility }: Facts): ListedState {
+  const left = performances.filter((one) => one.turn !== 'cancelled');
+  if (performances.length > 0 && left.length === 0) return 'cancelled';
+  if (left.length > 0 && left.every((one) => one.turn === 'postponed')) return 'closed';
+  return visibility === 'unlisted' ? 'unlisted' : 'public';
+}
 
 const flattened = remembered((html) => writeHtml(flattenBlocks(readMarkup(html))));
 
@@ -202,24 +298,25 @@ function simpleHtml(html: string) {
 }
 
 /** What may be sold of a performance over all levels: the room's, but no more than this outlet was given. */
-function totalHere({ id }: PerformanceFacts, { caps, outlets }: Facts) {
-  const allocation = outlets.find((one) => one.channel === 'gatefold')?.allocation ?? null;
+function totalHere({ id }: PerformanceFacts, { caps, outlets, here }: Facts) {
+  const allocation = outlets.find((one) => one.channel === here)?.allocation ?? null;
   const n = Math.min(caps[id] ?? Infinity, allocation ?? Infinity);
   return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
 }
 
 /** As many as the level has, but no more than are given to this outlet. */
-function quantityHere(quantity: number | null, { outlets }: Facts) {
-  const allocation = outlets.find((one) => one.channel === 'gatefold')?.allocation ?? null;
+function quantityHere(quantity: number | null, { outlets, here }: Facts) {
+  const allocation = outlets.find((one) => one.channel === here)?.allocation ?? null;
   const n = Math.min(quantity ?? Infinity, allocation ?? Infinity);
   return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
 }
 
 function venueWords(
   place: { venue: string; town: string; channelIds: Readonly<Record<string, string>> } | null | undefined,
+  here: string,
 ) {
   // The register there may know the venue by another name.
-  const known = place?.channelIds.gatefold;
+  const known = place?.channelIds[here];
   if (known) return text(known);
   return place ? text(place.town === '' ? place.venue : `${place.venue}, ${place.town}`) : null;
 }

@@ -1,13 +1,14 @@
 import { z } from 'zod';
-import type { Channel } from '../kit/channel';
-import { client } from './client';
-import { read } from './read';
+import type { Kind } from '../kit/kind';
 import { rules } from './rules';
 
-export const hearthsidePosts: Channel = {
+/** The social page: posts. */
+export const hearthsidePosts: Kind = {
+  id: 'hearthside-posts',
+  name: 'Hearthside posts',
+  shortName: 'H. posts',
+  settings: z.object({}),
   rules,
-  read,
-  client,
   connectsAs: 'hearthside',
   credentials: [],
   connectionSchema: z.object({ token: z.string().min(1) }),

@@ -1,19 +1,19 @@
-import type { ChannelRules } from '@/core/listing/channel-rules';
-import { flagAt, pictureAt, textAt, urlAt } from '@/core/listing/wire';
-import { linkValue, on, text } from '../kit/common-rows';
+import type { KindRules } from '@/core/listing/channel-rules';
+import { sources } from '@/core/listing/sources';
+
+import { flagAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
+import { linkValue, seenByAll, stateRow, text } from '../kit/common-rows';
 
 const dayMs = 86_400_000;
 
 /** The social pages: posts. */
-export const rules: ChannelRules = {
-  id: 'hearthside-posts',
-  name: 'Hearthside posts',
-  shortName: 'H. posts',
+export const rules = (): KindRules => ({
   trade: 'social page, notices',
   rows: [
     {
       each: 'event',
       field: 'body',
+      sources: [sources.noticeWords],
       label: 'text',
       kind: 'text',
       limit: 1800,
@@ -34,6 +34,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'pinned',
+      sources: [sources.noticePin],
       label: 'pin',
       kind: 'flag',
       from: (f) => (f.notice ? { kind: 'flag', on: f.notice.pin } : null),
@@ -47,30 +48,79 @@ export const rules: ChannelRules = {
       from: () => text('page'),
       ...textAt('published_as'),
     },
-    {
-      each: 'event',
-      field: 'listed',
-      label: 'visible',
-      kind: 'flag',
-      from: () => on,
-      ...flagAt('visible', true, false),
-    },
+    stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
   ],
   picture: { ratio: [4, 5], minWidth: 1080 },
   notice: { limit: 1800, linkLength: null },
   lapse: { field: 'pinned', leadMs: 2 * dayMs },
-  lists: { performance: 'times', level: 'levels', ref: 'tag' },
+  lists: null,
   mostPerformances: Infinity,
   delayMs: 10 * 60_000,
-  givesLink: false,
-  takesUnlisted: false,
+  observe: 'both',
+  page: { type: 'SocialMediaPosting', rows: [{ field: 'body', property: 'articleBody', as: 'text' }] },
+  conditional: 'none',
+  answers: 'at once',
+  mirrors: null,
+  gives: [],
+  states: ['public', 'closed'],
+  stateFor: seenByAll,
+  operations: [
+    {
+      op: 'place',
+      fields: 'all',
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'followers',
+      requests: 2,
+      does: 'Puts the post on the page.',
+    },
+    {
+      op: 'amend',
+      fields: 'all',
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Changes it.',
+    },
+    {
+      op: 'publish',
+      fields: 'state',
+      leadsTo: ['public'],
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Shows it again.',
+    },
+    {
+      op: 'unpublish',
+      fields: 'state',
+      leadsTo: ['closed', 'draft'],
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Hides it.',
+    },
+    {
+      op: 'renew',
+      fields: ['pinned'],
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Pins it for another ten days.',
+    },
+  ],
+  locks: [],
+  budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },
   hasProfiles: false,
   fee: null,
-  requests: { place: 2, amend: 1, withdraw: 1, renew: 1 },
   accepts: () => true,
   habits: [
     'A post has up to 1800 characters of plain text, one link and one upright photo, 4:5, at least 1080 px wide.',
     'A pin lapses after ten days; it is to be renewed from two days before.',
     'Posts use the connection of the page’s events, and the same page token.',
   ],
-};
+});

@@ -1,13 +1,21 @@
 import { z } from 'zod';
-import type { Channel } from '../kit/channel';
-import { client } from './client';
-import { read } from './read';
-import { rules } from './rules';
+import type { Kind } from '../kit/kind';
+import { rules, settingsSchema } from './rules';
 
-export const hearthside: Channel = {
+/** The social page: events. */
+export const hearthside: Kind = {
+  id: 'hearthside',
+  name: 'Hearthside',
+  shortName: 'Hearthside',
+  settings: settingsSchema,
+  settingFields: [
+    {
+      name: 'act',
+      label: 'Whose page it is',
+      about: 'Only events that this act plays at are wanted there. Leave it empty for the house’s own page.',
+    },
+  ],
   rules,
-  read,
-  client,
   credentials: [{ name: 'token', label: 'Page token', secret: true }],
   connectionSchema: z.object({ token: z.string().min(1) }),
 };

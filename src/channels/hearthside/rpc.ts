@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { OutsideErrorKind } from '@/core/errands/retry';
-import type { Sending } from '../kit/channel';
-import { accepted, OutsideError, readAnswer, type Http } from '../kit/http';
+import type { Connection, KeptThere, Sending } from '../kit/kind';
+import { accepted, OutsideError, readAnswer, sentOnce, type Http } from '../kit/http';
 
 const answerSchema = z.object({
   result: z.unknown().optional(),
@@ -24,22 +24,16 @@ const kinds: Record<number, OutsideErrorKind> = {
 const reads = new Set(['event.get', 'event.find', 'post.get', 'post.find', 'identity.me', 'photo.put', 'profile.get']);
 
 /** Hearthside speaks JSON-RPC 2.0 at one endpoint, with a page's token: for the page's events as for its posts. */
-export function rpcClient(
-  { address, credentials }: { address: string; credentials: Record<string, string> },
-  http: Http,
-) {
+export function rpcClient({ address, credentials }: Connection, http: Http, kept: KeptThere) {
   /** Calls a method and reads its result with `schema`. */
   const call = async <T>(method: string, params: object, schema: z.ZodType<T>): Promise<T> => {
+    // Every call is a POST here; those that only read change nothing and are simply asked again.
     const answer = await http({
       method: 'POST',
       url: `${address}/rpc`,
       headers: { 'content-type': 'application/json', authorization: `Bearer ${credentials.token ?? ''}` },
       body: JSON.stringify({ jsonrpc: '2.0', id: 1, method, params }),
-    }).catch((error: unknown) => {
-      // Every call is a POST here; those that only read change nothing and are simply asked again.
-      if (error instanceof OutsideError && error.kind === 'unknown-outcome' && reads.has(method))
-        throw new OutsideError('again-later', error.message);
-      throw error;
+      repeatable: reads.has(method),
     });
     const { result, error } = readAnswer(accepted(answer, !reads.has(method)), answerSchema, `Hearthside ${method}`);
     if (error) throw new OutsideError(kinds[error.code] ?? 'invalid', error.message, null, error.data?.field ?? null);
@@ -48,10 +42,10 @@ export function rpcClient(
     return parsed.data;
   };
   /** Puts the pictures there that go with a writing. */
-  const upload = async ({ pictures }: Sending) => {
-    for (const { name, bytes } of pictures)
+  const upload = ({ pictures }: Sending) =>
+    sentOnce(kept, pictures, async ({ name, bytes }) => {
       await call('photo.put', { file: name, base64: toBase64(bytes) }, z.object({ file: z.string() }));
-  };
+    });
   /** Under whose name the token publishes. Throws where that is a person's and not the page's. */
   const greet = async () => {
     const me = await call('identity.me', {}, z.object({ kind: z.enum(['page', 'person']), name: z.string() }));

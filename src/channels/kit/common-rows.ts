@@ -1,6 +1,7 @@
 import { turnWords, type Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
-import type { ShownValue } from '@/core/listing/shown';
+import type { FieldRow, WireCodec } from '@/core/listing/channel-rules';
+import type { ListedState, ShownValue } from '@/core/listing/shown';
 import type { FitPart } from '@/core/words/fit';
 
 /** A text, or nothing where it is empty. */
@@ -10,6 +11,21 @@ export function text(words: string): ShownValue | null {
 
 /** A flag that is on. */
 export const on: ShownValue = { kind: 'flag', on: true };
+
+/** The row that says how far the listing is seen: its state, in the channel's own words for it. */
+export function stateRow(label: string, stateFor: (facts: Facts) => ListedState, codec: WireCodec): FieldRow {
+  return {
+    each: 'event',
+    field: 'listed',
+    label,
+    kind: 'state',
+    from: (f) => ({ kind: 'state', is: stateFor(f) }),
+    ...codec,
+  };
+}
+
+/** An event as most places show it: seen by everybody. */
+export const seenByAll = (): ListedState => 'public';
 
 /** An instant in a performance's zone, or nothing. */
 export function instant(at: number | null, one: PerformanceFacts): ShownValue | null {
@@ -92,7 +108,7 @@ export function linkValue({ link }: Facts): ShownValue | null {
     case 'known':
       return { kind: 'url', href: link.href };
     case 'awaited':
-      return { kind: 'awaited', from: link.from, track: link.track };
+      return { kind: 'awaited', from: link.from, name: link.name, track: link.track };
     case 'none':
       return null;
   }

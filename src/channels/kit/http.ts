@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { KeptThere, Rendition } from './kind';
 import type { OutsideErrorKind } from '@/core/errands/retry';
 
 /** An error from outside: its kind decides the cure, never its words. */
@@ -10,10 +11,16 @@ export class OutsideError extends Error {
     readonly waitMs: number | null = null,
     /** The channel's name for the field it objects to. */
     readonly field: string | null = null,
+    options?: ErrorOptions,
   ) {
-    super(message);
+    super(message, options);
     this.name = 'OutsideError';
   }
+}
+
+/** True for an error from outside, whichever copy of this module made it: parts of an application are bundled apart. */
+export function isOutsideError(error: unknown): error is OutsideError {
+  return error instanceof Error && error.name === 'OutsideError' && 'kind' in error && 'waitMs' in error;
 }
 
 export interface HttpRequest {
@@ -21,6 +28,15 @@ export interface HttpRequest {
   url: string;
   headers?: Record<string, string>;
   body?: string | Uint8Array<ArrayBuffer>;
+  /** Doing it twice does no harm, whatever its method: it reads, or puts the same there again. */
+  repeatable?: boolean;
+  /** A page for the public may lead on to another; a call never does. */
+  follow?: boolean;
+}
+
+/** True where it changes something there: its outcome is not known until an answer came. */
+export function writes({ method, repeatable }: HttpRequest): boolean {
+  return method !== 'GET' && repeatable !== true;
 }
 
 export interface HttpAnswer {
@@ -45,9 +61,16 @@ const neverArrived = new Set([
 ]);
 
 /** Real HTTP. A write that got no answer has an unknown outcome; a read is simply tried again. */
-export const realHttp: Http = async ({ method, url, headers, body }) => {
+export const realHttp: Http = async (request) => {
+  const { method, url, headers, body, follow = false } = request;
   try {
-    const init: RequestInit = { method, redirect: 'follow', cache: 'no-store', signal: AbortSignal.timeout(timeoutMs) };
+    // A call that is led elsewhere would turn a write into the reading of another page.
+    const init: RequestInit = {
+      method,
+      redirect: follow ? 'follow' : 'manual',
+      cache: 'no-store',
+      signal: AbortSignal.timeout(timeoutMs),
+    };
     if (headers) init.headers = headers;
     if (body !== undefined) init.body = body;
     const answer = await fetch(url, init);
@@ -56,12 +79,15 @@ export const realHttp: Http = async ({ method, url, headers, body }) => {
       throw new OutsideError('invalid', `the answer from ${new URL(url).host} is larger than 5 MB`);
     return { status: answer.status, headers: answer.headers, text };
   } catch (error) {
-    if (error instanceof OutsideError) throw error;
+    if (isOutsideError(error)) throw error;
     const code = causeCode(error);
-    const arrived = method !== 'GET' && !neverArrived.has(code ?? '');
+    const arrived = writes(request) && !neverArrived.has(code ?? '');
     throw new OutsideError(
       arrived ? 'unknown-outcome' : 'again-later',
       `no answer from ${new URL(url).host} (${code ?? 'cut off'})`,
+      null,
+      null,
+      { cause: error },
     );
   }
 };
@@ -77,11 +103,15 @@ function causeCode(error: unknown): string | null {
 export function accepted(answer: HttpAnswer, wrote: boolean): HttpAnswer {
   const { status } = answer;
   if (status >= 200 && status < 300) return answer;
+  if (status >= 300 && status < 400) {
+    const to = answer.headers.get('location') ?? 'another address';
+    throw new OutsideError('invalid', `led on to ${to.slice(0, 200)} instead of answering: nothing was followed`);
+  }
   throw new OutsideError(kindOf(status, wrote), messageOf(answer), waitOf(answer), fieldOf(answer));
 }
 
 function kindOf(status: number, wrote: boolean): OutsideErrorKind {
-  if (status === 429 || status === 503) return 'again-later';
+  if (status === 408 || status === 425 || status === 429 || status === 503) return 'again-later';
   if (status === 401) return 'sign-in-again';
   if (status === 403) return 'not-allowed';
   if (status === 404 || status === 410) return 'gone';
@@ -91,9 +121,13 @@ function kindOf(status: number, wrote: boolean): OutsideErrorKind {
   return 'invalid';
 }
 
-function waitOf({ headers }: HttpAnswer): number | null {
-  const seconds = Number(headers.get('retry-after') ?? NaN);
-  return Number.isFinite(seconds) ? seconds * 1000 : null;
+/** How long it asks us to wait (RFC 9110, section 10.2.3), in milliseconds: as seconds, or as a date. `null`: it does not say. */
+export function waitOf({ headers }: HttpAnswer): number | null {
+  const said = headers.get('retry-after')?.trim() ?? '';
+  if (/^\d{1,15}$/.test(said)) return Number(said) * 1000;
+  const at = /^[A-Z][a-z]{2}, /.test(said) ? Date.parse(said) : NaN;
+  const now = Date.parse(headers.get('date') ?? '');
+  return Number.isNaN(at) ? null : Math.max(0, at - (Number.isNaN(now) ? Date.now() : now));
 }
 
 function bodyOf({ text }: HttpAnswer): Record<string, unknown> {
@@ -132,25 +166,26 @@ export function readAnswer<T>(answer: HttpAnswer, schema: z.ZodType<T>, what: st
 /** What was asked for; `null` where the channel says that it is not there any more. */
 export async function orGone<T>(asked: Promise<T>): Promise<T | null> {
   return asked.catch((error: unknown) => {
-    if (error instanceof OutsideError && error.kind === 'gone') return null;
+    if (isOutsideError(error) && error.kind === 'gone') return null;
     throw error;
   });
 }
 
 /** A public page's HTML; empty where the public finds none. */
 export async function pageOf(http: Http, url: string): Promise<string> {
-  const page = await http({ method: 'GET', url });
+  const page = await http({ method: 'GET', url, follow: true });
   return page.status === 404 ? '' : accepted(page, false).text;
 }
 
-/** Lets at most `perSecond` requests start in a second; the rest wait their turn. */
-export function paced(http: Http, perSecond: number): Http {
-  const gapMs = 1000 / perSecond;
-  let turn: Promise<unknown> = Promise.resolve();
-  return async (request) => {
-    const mine = turn;
-    turn = mine.then(() => new Promise((resolve) => setTimeout(resolve, gapMs)));
-    await mine;
-    return http(request);
-  };
+/** Puts each picture there that the account is not known to hold yet. */
+export async function sentOnce(
+  kept: KeptThere,
+  pictures: readonly Rendition[],
+  send: (one: Rendition) => Promise<void>,
+): Promise<void> {
+  for (const one of pictures) {
+    if (kept.get('picture', one.name) !== null) continue;
+    await send(one);
+    kept.put('picture', one.name, 'there');
+  }
 }

@@ -1,59 +1,58 @@
 import { parseDocument, DomUtils } from 'htmlparser2';
-import { shownKey, type Shown } from '@/core/listing/shown';
+import type { ChannelRules, PageRow } from '@/core/listing/channel-rules';
+import { listedField, shownKey, splitKey, type Shown, type ShownValue } from '@/core/listing/shown';
 
-/** What a public page says of an event in schema.org microdata (HTML Living Standard, section 5). */
-export interface PageFacts {
-  name: string | null;
-  /** Start of each performance, in the page's order. */
-  starts: number[];
-  /** Address of the ticket offer, where one is shown. */
-  offer: string | null;
+type Item = { children: Parameters<typeof DomUtils.findAll>[1]; attribs: Record<string, string> };
+
+/** The first schema.org item of this type on a page (microdata: HTML Living Standard, section 5). `null` where there is none. */
+function itemOn(html: string, type: string): Item | null {
+  const wanted = `https://schema.org/${type}`;
+  return DomUtils.findOne((el) => el.attribs.itemtype === wanted, parseDocument(html).children, true);
 }
 
-/** Reads the first schema.org Event on a page. `null` where there is none. */
-export function readPage(html: string): PageFacts | null {
-  const root = parseDocument(html);
-  const event = DomUtils.findOne((el) => /schema\.org\/Event$/.test(el.attribs.itemtype ?? ''), root.children, true);
-  if (!event) return null;
-  const props = (name: string) => DomUtils.findAll((el) => el.attribs.itemprop === name, event.children);
-  const [name] = props('name');
-  const [offer] = props('offers').flatMap((el) => DomUtils.findAll((inner) => inner.attribs.itemprop === 'url', [el]));
-  return {
-    name: name ? DomUtils.textContent(name).trim() : null,
-    starts: props('startDate')
-      .map((el) => Date.parse(el.attribs.datetime ?? ''))
-      .filter((at) => !Number.isNaN(at)),
-    offer: offer?.attribs.href ?? null,
-  };
-}
-
-/** The text of one property of the first schema.org item of this type on a page. `null` where there is no such item. */
-export function textOnPage(html: string, type: string, name: string): string | null {
-  const item = DomUtils.findOne(
-    (el) => el.attribs.itemtype === `https://schema.org/${type}`,
-    parseDocument(html).children,
-    true,
-  );
-  const [found] = item ? DomUtils.findAll((el) => el.attribs.itemprop === name, item.children) : [];
-  return item ? (found ? DomUtils.textContent(found).trim() : '') : null;
+/** Elements of a property of an item; `offers/url`: those of `url` within `offers`. */
+function elementsOf(item: Item, property: string) {
+  let found = [item];
+  for (const name of property.split('/'))
+    found = found.flatMap((one) => DomUtils.findAll((el) => el.attribs.itemprop === name, one.children));
+  return found;
 }
 
 /**
- * Lays the public page over the API's answer: what the public sees wins. Starts are laid over in order; a page
- * that shows no ticket link shows none, whatever the API says. A page without the event is no listing.
+ * Lays the public page over what the interface says, by the kind's table: what the public sees wins. Moments are laid over in
+ * order; what the page is to show and does not is not shown, whatever the interface says. A page without the item is no listing.
  */
-export function overlayPage(shown: Shown, page: string | null): Shown {
-  if (page === null) return shown;
-  const seen = readPage(page);
-  if (seen === null) return { ...shown, listed: { kind: 'flag', on: false } };
+export function overlayPage({ page: table, states }: ChannelRules, shown: Shown, page: string | null): Shown {
+  if (table === null || page === null) return shown;
+  const item = itemOn(page, table.type);
+  if (item === null)
+    return { ...shown, [listedField]: { kind: 'state', is: states.includes('draft') ? 'draft' : 'closed' } };
   const out: Shown = { ...shown };
-  if (seen.name !== null && out.title !== undefined) out.title = { kind: 'text', text: seen.name };
-  if (seen.offer === null) delete out.link;
-  const starts = Object.keys(out).filter((key) => key.startsWith(`${shownKey('start')}@`));
-  starts.forEach((key, i) => {
-    const value = out[key];
-    const at = seen.starts[i];
-    if (at !== undefined && value?.kind === 'instant') out[key] = { ...value, at };
-  });
+  for (const row of table.rows) overlayRow(out, row, item);
   return out;
+}
+
+function overlayRow(out: Shown, { field, property, as, hides }: PageRow, item: Item): void {
+  const elements = elementsOf(item, property);
+  const [first] = elements;
+  if (as === 'moments') {
+    const moments = elements.map((el) => Date.parse(el.attribs.datetime ?? '')).filter((at) => !Number.isNaN(at));
+    const keys = Object.keys(out).filter((key) => key === field || key.startsWith(`${shownKey(field)}@`));
+    keys.forEach((key, i) => {
+      const [value, at] = [out[key], moments[i]];
+      if (at !== undefined && value?.kind === 'instant') out[key] = { ...value, at };
+    });
+    return;
+  }
+  if (!first) {
+    if (hides) for (const key of Object.keys(out)) if (splitKey(key).field === field) delete out[key];
+    return;
+  }
+  const said: ShownValue | null =
+    as === 'text'
+      ? { kind: 'text', text: DomUtils.textContent(first as never).trim() }
+      : out[field]?.kind === 'url' && first.attribs.href
+        ? { kind: 'url', href: first.attribs.href }
+        : null;
+  if (said !== null && (as !== 'text' || out[field] !== undefined)) out[field] = said;
 }

@@ -1,13 +1,14 @@
 import { z } from 'zod';
-import type { Channel } from '../kit/channel';
-import { client } from './client';
-import { read } from './read';
+import type { Kind } from '../kit/kind';
 import { rules } from './rules';
 
-export const lectern: Channel = {
+/** The venue's website. */
+export const lectern: Kind = {
+  id: 'lectern',
+  name: 'Lectern',
+  shortName: 'Lectern',
+  settings: z.object({}),
   rules,
-  read,
-  client,
   credentials: [
     { name: 'user', label: 'User', secret: false },
     { name: 'password', label: 'App password', secret: true },

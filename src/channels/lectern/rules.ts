@@ -1,7 +1,9 @@
-import type { ChannelRules } from '@/core/listing/channel-rules';
+import type { KindRules } from '@/core/listing/channel-rules';
+import { sources } from '@/core/listing/sources';
+
 import type { EventKind } from '@/core/record/record';
 import { cleanHtml, plainToHtml } from '@/core/words/markup';
-import { flagAt, htmlAt, localAt, pictureAt, textAt, urlAt } from '@/core/listing/wire';
+import { flagAt, htmlAt, localAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 import {
   dateNotes,
   goodToKnow,
@@ -12,6 +14,8 @@ import {
   placeOrOnline,
   priceText,
   remembered,
+  seenByAll,
+  stateRow,
   text,
   titleParts,
   turnNote,
@@ -31,14 +35,13 @@ const categories: Partial<Record<EventKind, string>> = {
 };
 
 /** The venue's website. */
-export const rules: ChannelRules = {
-  id: 'lectern',
-  name: 'Lectern',
+export const rules = (): KindRules => ({
   trade: 'website',
   rows: [
     {
       each: 'event',
       field: 'title',
+      sources: [sources.title, sources.shortTitle],
       label: 'title',
       kind: 'text',
       limit: 120,
@@ -50,6 +53,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'subtitle',
+      sources: [sources.subtitle],
       label: 'subtitle',
       kind: 'text',
       limit: 160,
@@ -59,6 +63,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'teaser',
+      sources: [sources.teaser, sources.line],
       label: 'excerpt',
       kind: 'text',
       limit: 180,
@@ -69,6 +74,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'body',
+      sources: [sources.fullText],
       label: 'full text',
       kind: 'rich',
       from: (f) => rich(f.full === '' ? plainToHtml(f.short) : f.full),
@@ -98,6 +104,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'good-to-know',
+      sources: [sources.access, sources.age],
       label: 'good to know',
       kind: 'text',
       limit: 600,
@@ -116,6 +123,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'tags',
+      sources: [sources.tags],
       label: 'tags',
       kind: 'text',
       limit: 240,
@@ -125,6 +133,7 @@ export const rules: ChannelRules = {
     {
       each: 'event',
       field: 'online',
+      sources: [sources.keepAddress],
       label: 'where to keep a place',
       kind: 'url',
       from: (f) => (f.online?.keep ? { kind: 'url', href: f.online.keep } : null),
@@ -166,17 +175,11 @@ export const rules: ChannelRules = {
       from: () => null,
       ...pictureAt('image'),
     },
-    {
-      each: 'event',
-      field: 'listed',
-      label: 'published',
-      kind: 'flag',
-      from: () => on,
-      ...flagAt('status', 'published', 'draft'),
-    },
+    stateRow('published', seenByAll, stateAt('status', { draft: 'draft', public: 'published', closed: 'draft' })),
     {
       each: 'performance',
       field: 'doors',
+      sources: [sources.doors],
       label: 'doors',
       kind: 'instant',
       from: (p) => instant(p.doors, p),
@@ -185,6 +188,7 @@ export const rules: ChannelRules = {
     {
       each: 'performance',
       field: 'start',
+      sources: [sources.start],
       label: 'start',
       kind: 'instant',
       from: (p) => instant(p.start, p),
@@ -193,6 +197,7 @@ export const rules: ChannelRules = {
     {
       each: 'performance',
       field: 'end',
+      sources: [sources.end],
       label: 'end',
       kind: 'instant',
       from: (p) => instant(p.end, p),
@@ -201,6 +206,7 @@ export const rules: ChannelRules = {
     {
       each: 'performance',
       field: 'note',
+      sources: [sources.note],
       label: 'note',
       kind: 'text',
       limit: 80,
@@ -214,11 +220,65 @@ export const rules: ChannelRules = {
   lists: { performance: 'dates', level: 'levels', ref: 'ref' },
   mostPerformances: 3000,
   delayMs: 2 * 60_000,
-  givesLink: false,
-  takesUnlisted: false,
+  observe: 'both',
+  page: {
+    type: 'Event',
+    rows: [
+      { field: 'title', property: 'name', as: 'text' },
+      { field: 'start', property: 'startDate', as: 'moments' },
+      { field: 'link', property: 'offers/url', as: 'address', hides: true },
+    ],
+  },
+  conditional: 'version',
+  answers: 'at once',
+  mirrors: null,
+  gives: [],
+  states: ['draft', 'public', 'closed'],
+  stateFor: seenByAll,
+  operations: [
+    {
+      op: 'place',
+      fields: 'all',
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 2,
+      does: 'Enters the event and publishes it.',
+    },
+    {
+      op: 'amend',
+      fields: 'all',
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Changes the entry.',
+    },
+    {
+      op: 'publish',
+      fields: 'state',
+      leadsTo: ['public'],
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Publishes the entry again.',
+    },
+    {
+      op: 'unpublish',
+      fields: 'state',
+      leadsTo: ['closed', 'draft'],
+      needs: [],
+      undo: { how: 'wholly' },
+      tells: 'nobody',
+      requests: 1,
+      does: 'Makes the entry a draft.',
+    },
+  ],
+  locks: [],
+  budget: { requests: 30, perMs: 1_000, burst: 10, atOnce: 4 },
   hasProfiles: false,
   fee: null,
-  requests: { place: 2, amend: 1, withdraw: 1, renew: 0 },
   accepts: () => true,
   habits: [
     'Excerpt up to 180 characters; the full text keeps headings, lists and links.',
@@ -228,7 +288,7 @@ export const rules: ChannelRules = {
     'Refuses a change when somebody edited the entry there since we last read it.',
     'Shows a change at once.',
   ],
-};
+});
 
 const cleaned = remembered(cleanHtml);
 

@@ -29,6 +29,26 @@ export function isZone(name: string): boolean {
   return moment.tz.zone(name) !== null;
 }
 
+const sameZones = new Map<string, boolean>();
+
+/** True where two names stand for one zone (`Asia/Calcutta`, `Asia/Kolkata`): they never differ in the shipped data. */
+export function sameZone(a: string, b: string): boolean {
+  if (a === b) return true;
+  const key = a < b ? `${a} ${b}` : `${b} ${a}`;
+  const known = sameZones.get(key);
+  if (known !== undefined) return known;
+  const [one, other] = [moment.tz.zone(a), moment.tz.zone(b)];
+  const same =
+    one !== null &&
+    other !== null &&
+    one.untils.length === other.untils.length &&
+    one.untils.every(
+      (until, i) => (until === other.untils[i] || until === null) && one.offsets[i] === other.offsets[i],
+    );
+  sameZones.set(key, same);
+  return same;
+}
+
 /** All zone names of the form Area/Place, sorted. */
 export function zoneNames(): string[] {
   return moment.tz

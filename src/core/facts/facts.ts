@@ -10,7 +10,7 @@ import { instantOf, toLocal, type Instant } from '../base/zones';
 /** Where a member of the public gets a ticket: known, still to come from an upstream channel, or nowhere. */
 export type LinkFacts =
   | { kind: 'known'; href: string }
-  | { kind: 'awaited'; from: string; track: { name: string; value: string } | null }
+  | { kind: 'awaited'; from: string; name: string; track: { name: string; value: string } | null }
   | { kind: 'none' };
 
 /** What a record says at one revision, made canonical. */
@@ -51,6 +51,8 @@ export interface Facts extends SaleFacts {
   pictures: readonly PictureUse[];
   overrides: readonly Override[];
   notices: readonly Notice[];
+  /** The channel that the facts are told on; empty where they are told nowhere in particular. */
+  here: string;
   /** The one notice that a listing of a notice is about; `null` where the event itself is listed. */
   notice: { words: string; pin: boolean } | null;
   visibility: 'private' | 'unlisted' | 'public';
@@ -60,6 +62,8 @@ export interface Facts extends SaleFacts {
   drafted: readonly string[];
   announceAt: Instant | null;
   announceZone: string;
+  /** There is an announce moment, and it cannot be reckoned: that time does not exist there. */
+  announceUnclear: boolean;
 }
 
 /** What facts need beside the record itself. */
@@ -121,11 +125,13 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     overrides: content.overrides,
     notices: content.notices,
     notice: null,
+    here: '',
     visibility,
     pencilled: content.stage === 'pencilled' || allHeld,
     carried: content.carried,
     drafted: content.words.drafted,
     announceAt: announce === null ? null : instantOf(announce, announce.zone),
+    announceUnclear: announce !== null && instantOf(announce, announce.zone) === null,
     announceZone: announce?.zone ?? content.performances[0]?.zone ?? 'UTC',
   };
 }

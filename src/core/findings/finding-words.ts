@@ -1,4 +1,4 @@
-import { channelWords, momentWords, shortDate } from '../dates/date-words';
+import { momentWords, shortDate } from '../dates/date-words';
 import type { Finding, FindingFact } from './finding';
 import { quoted } from '../base/quoted';
 
@@ -40,8 +40,7 @@ const words: Words = {
     `Wrong shape: a ${f.ratio} crop keeps ${f.kept} % of the picture. Move the focal point, or add another shape.`,
   'alt-empty': () => 'The picture has no description for those who cannot see it. Write one line.',
   'category-unmapped': (f) => `This channel has no category for “${f.kind}”: it will stand on the general page only.`,
-  'link-awaited': (f) =>
-    `The ticket link comes from ${channelWords(f.from)} and is filled in when that has been placed.`,
+  'link-awaited': (f) => `The ticket link comes from ${f.from} and is filled in when that has been placed.`,
   'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
   pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',
   embargoed: (f) => `Under embargo until ${momentWords(f.until, f.zone)} (${f.zone}); nothing goes out before.`,
@@ -95,6 +94,18 @@ const words: Words = {
     `The parts of the house add up to ${f.sum} seats where ${f.pool} may be sold. Make them smaller, or choose a larger set-up.`,
   'fee-malformed': (f) => `${quoted(f.text)} is no fee. Write the per cent like 4.5, and amounts like 0.60.`,
   'number-malformed': (f) => `${quoted(f.text)} is no ${f.what}. Write a whole number, or leave it empty.`,
+  'unlisted-here': () =>
+    'The event is unlisted, and this channel shows what it has to everybody: nothing is sent there. Make it public, or leave the channel off.',
+  'moment-unclear': (f) =>
+    `${f.what} cannot be reckoned: that time does not exist there, or comes twice. Nothing goes out before it is put right.`,
+  'twice-there': (f) =>
+    `It stands there twice: an answer was lost and it was placed again. The other one is at ${f.address}. Take one of them down.`,
+  'gone-there': () =>
+    'It was deleted there: it was looked for by its id and by our reference. Place it again, or let it go.',
+  'unread-there': () =>
+    'An answer was lost while it was being placed: the channel is asked what stands there before anything else is sent.',
+  'locked-there': (f) => `${f.label}: ${f.why}.`,
+  'link-closed': (f) => `The ticket link leads to ${f.name}, which is not on sale any more. Send the change.`,
   'not-connected': () => 'This channel is not connected. Connect it under Channels.',
 };
 

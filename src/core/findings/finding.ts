@@ -35,6 +35,13 @@ export type FindingFact =
   | { code: 'link-awaited'; from: string }
   | { code: 'not-public' }
   | { code: 'pencilled' }
+  | { code: 'unlisted-here' }
+  | { code: 'moment-unclear'; what: string }
+  | { code: 'twice-there'; address: string }
+  | { code: 'gone-there' }
+  | { code: 'unread-there'; since: Instant }
+  | { code: 'locked-there'; label: string; why: string }
+  | { code: 'link-closed'; name: string }
   | { code: 'embargoed'; until: Instant; zone: string }
   | { code: 'all-past' }
   | { code: 'not-connected' }

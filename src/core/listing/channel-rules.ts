@@ -2,7 +2,10 @@ import type { PictureShape } from '../pictures/crop';
 import type { Facts } from '../facts/facts';
 import type { PerformanceFacts } from '../facts/performance-facts';
 import type { LevelFacts } from '../facts/sale';
-import type { ShownKind, ShownValue } from './shown';
+import type { LockRow, Operation, OperationRow } from './operations';
+import type { KindId } from './channel-row';
+import type { ListedState, ShownKind, ShownValue } from './shown';
+import type { Source } from './sources';
 import type { Fee } from '../record/ticket-schema';
 import type { FitPart } from '../words/fit';
 
@@ -29,6 +32,8 @@ interface RowCommon extends WireCodec {
   parts?(facts: Facts): { parts: FitPart[]; joint: string };
   /** The channel is known to drop this field when it shows the listing. */
   dropped?: boolean;
+  /** Where in the record its value may come from: what is taken back from a channel goes to the one that was shown. */
+  sources?: readonly Source[];
 }
 
 /** One field of a channel: read by the projector, the writer and the reader alike. */
@@ -37,38 +42,81 @@ export type FieldRow =
   | (RowCommon & { each: 'performance'; from(one: PerformanceFacts, facts: Facts): ShownValue | null })
   | (RowCommon & { each: 'level'; from(one: LevelFacts, facts: Facts): ShownValue | null });
 
-/** A channel's rules: data, shown to the user as it stands. */
-export interface ChannelRules {
-  id: string;
-  name: string;
-  /** Its name where there is little room; the name itself where it is missing. */
-  shortName?: string;
+/** One field that a channel's public page says too. */
+export interface PageRow {
+  field: string;
+  /** Name of the property (schema.org); `offers/url`: the address within the offer. */
+  property: string;
+  /** How it is read: its text, its moments one by one in the page's order, or its address. */
+  as: 'text' | 'moments' | 'address';
+  /** What the page does not show is not shown, whatever the interface for programs says. */
+  hides?: boolean;
+}
+
+/** Where a value comes from that others wait for. */
+export type Gift = 'ticket link';
+
+/** A kind's rules: data, shown to the user as it stands. Nothing in it knows which channel it is for. */
+export interface KindRules {
   /** What sort of place it is, in the trade's words. */
   trade: string;
   rows: readonly FieldRow[];
-  picture: PictureShape;
+  /** The shape of its picture; `null`: it shows none. */
+  picture: PictureShape | null;
   /** It carries notices, not events: how long one may be, and what a link counts as; `null`: it lists events. */
   notice: { limit: number; linkLength: number | null } | null;
   /** A field that the channel lets lapse, and how long before that it is to be renewed, in milliseconds. */
   lapse: { field: string; leadMs: number } | null;
-  /** Wire names of the repeated groups, and the key of an item's own reference. */
-  lists: { performance: string; level: string; ref: string };
+  /** Wire names of the repeated groups, and the key of an item's own reference; `null`: a flat listing. */
+  lists: { performance: string; level: string; ref: string } | null;
   /** Most performances one listing holds. */
   mostPerformances: number;
   /** Usual time until a change shows in public, in milliseconds. */
   delayMs: number;
-  /** Gives back the ticket link that other channels carry. */
-  givesLink: boolean;
-  /** An unlisted event may stand here: it is found by its link alone. */
-  takesUnlisted: boolean;
+  /** Whether what stands there can be read: by its interface for programs, its public page, both, or not. */
+  observe: 'api' | 'page' | 'both' | 'none';
+  /** What its public page says in an item of this schema.org type, laid over what the interface says; `null`: no such page. */
+  page: { type: string; rows: readonly PageRow[] } | null;
+  /** How it guards against two writing at once: a version mark for each write, or not at all. */
+  conditional: 'version' | 'none';
+  /** When it answers a write: at once, later (a batch), or by coming for it. */
+  answers: 'at once' | 'later' | 'pulled';
+  /** The kind that it shows what stands on; `null`: it stands for itself. */
+  mirrors: KindId | null;
+  /** What it gives back that other channels carry. */
+  gives: readonly Gift[];
+  /** The states that it can say of what it shows. */
+  states: readonly ListedState[];
+  /** The state that such an event is to have there, where nothing forbids it. */
+  stateFor(facts: Facts): ListedState;
+  operations: readonly OperationRow[];
+  locks: readonly LockRow[];
+  /** How many requests it takes of one account in so many milliseconds, how many of them in one go, and how many errands at once. */
+  budget: { requests: number; perMs: number; burst: number; atOnce: number };
   /** Artists have pages there, and it can be asked whose a page is. */
   hasProfiles: boolean;
   /** The booking fee that it charges, where it sells. */
   fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'> | null;
-  /** Requests that each operation costs. */
-  requests: { place: number; amend: number; withdraw: number; renew: number };
-  /** Whether this channel has any use for such an event. */
+  /** Whether it has any use for such an event. */
   accepts(facts: Facts): boolean;
-  /** The channel's habits in plain words, for the person who uses it. */
+  /** Its habits in plain words, for the person who uses it. */
   habits: readonly string[];
+}
+
+/** A channel's rules: its kind's, under its own id and names. */
+export interface ChannelRules extends KindRules {
+  id: string;
+  kind: KindId;
+  name: string;
+  shortName: string;
+}
+
+/** True where the channel sells, and gives the ticket link that others carry. */
+export function sells({ gives }: Pick<KindRules, 'gives'>): boolean {
+  return gives.includes('ticket link');
+}
+
+/** Requests that an operation costs there. */
+export function requestsFor({ operations }: Pick<KindRules, 'operations'>, op: Operation): number {
+  return operations.find((row) => row.op === op)?.requests ?? 1;
 }

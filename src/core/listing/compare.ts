@@ -1,6 +1,6 @@
+import { sameZone, type Instant } from '../base/zones';
 import { cleanHtml } from '../words/markup';
-import { listedField, type Shown, type ShownValue } from './shown';
-import type { Instant } from '../base/zones';
+import { isOff, listedField, splitKey, type Shown, type ShownValue } from './shown';
 
 /** What holding one field's three states against each other says. */
 export type Outcome =
@@ -13,20 +13,46 @@ export interface FieldComparison {
   sent: ShownValue | undefined;
   observed: ShownValue | undefined;
   outcome: Outcome;
+  /** What was sent is not seen though the usual delay has passed. A fact beside the outcome: it holds nothing up. */
+  late: boolean;
 }
 
-/** What is known of a listing on its channel. */
+/** Moments by field: when each was last sent. */
+export type Moments = Readonly<Record<string, Instant>>;
+
+/** What is known of a listing on its channel. Moments are of a clock that only goes forward. */
 export interface ListingState {
-  /** What was last sent; `null` before the first sending. */
+  /** What was last sent, field by field; `null` before the first sending. */
   sent: Shown | null;
+  /** When each field was last sent; a field that is missing here goes by `sentAt`. */
+  sentTimes: Moments;
   /** What was shown before the last sending, to tell "not yet" from "drifted". */
   previous: Shown | null;
   observed: Shown | null;
+  /** When something was last sent. */
   sentAt: Instant | null;
+  /** When the request began whose answer was last observed: it says nothing of what was sent later. */
   observedAt: Instant | null;
   /** When the channel lets the field lapse that its rules name; `null`: never, or not known. */
   lapsesAt: Instant | null;
+  /** It was looked for twice, by its id and by our reference, and is not there any more. */
+  gone: boolean;
+  /** A first writing was begun whose outcome is not known: the channel is asked before anything is placed. */
+  doubt: boolean;
 }
+
+/** How a listing stands of which nothing was ever sent. */
+export const neverSent: ListingState = {
+  sent: null,
+  sentTimes: {},
+  previous: null,
+  observed: null,
+  sentAt: null,
+  observedAt: null,
+  lapsesAt: null,
+  gone: false,
+  doubt: false,
+};
 
 export interface CompareOptions {
   now: Instant;
@@ -45,20 +71,18 @@ export interface CompareOptions {
 export function compareListing(wanted: Shown, state: ListingState, options: CompareOptions): FieldComparison[] {
   return fieldKeys(wanted, state).map((key) => {
     const [w, s, o] = [wanted[key], state.sent?.[key], state.observed?.[key]];
-    return { key, wanted: w, sent: s, observed: o, outcome: outcomeOf(key, w, s, o, state, options) };
+    return { key, wanted: w, sent: s, observed: o, ...outcomeOf(key, w, s, o, state, options) };
   });
 }
 
 /** A listing that is not, or must not be, public is compared by that fact alone. */
-function fieldKeys(wanted: Shown, state: ListingState): string[] {
+function fieldKeys(wanted: Shown, { sent, observed }: ListingState): string[] {
   const off = (shown: Shown | null) => shown !== null && isOff(shown[listedField]);
-  if (off(wanted) || off(state.observed)) return [listedField];
-  return [...new Set([...Object.keys(wanted), ...Object.keys(state.sent ?? {}), ...Object.keys(state.observed ?? {})])];
+  if (off(wanted) || off(observed)) return [listedField];
+  return [...new Set([...Object.keys(wanted), ...Object.keys(sent ?? {}), ...Object.keys(observed ?? {})])];
 }
 
-function isOff(value: ShownValue | undefined): boolean {
-  return value?.kind === 'flag' && !value.on;
-}
+type Verdict = Pick<FieldComparison, 'outcome' | 'late'>;
 
 function outcomeOf(
   key: string,
@@ -67,48 +91,67 @@ function outcomeOf(
   o: ShownValue | undefined,
   state: ListingState,
   { now, delayMs, dropped, lapse }: CompareOptions,
-): Outcome {
-  if (state.sent === null) return 'not-placed';
+): Verdict {
+  const plain = (outcome: Outcome): Verdict => ({ outcome, late: false });
+  if (state.sent === null) return plain('not-placed');
   const same = equalOrAbsent(w, s);
   // What lapses of itself is neither drift nor delay: from some time before on, it is to be renewed.
   if (
     lapse?.field === key &&
     same &&
-    w !== undefined &&
-    !isOff(w) &&
+    w?.kind === 'flag' &&
+    w.on &&
     state.lapsesAt !== null &&
     now >= state.lapsesAt - lapse.leadMs
   )
-    return lapse.renew ? 'lapsing' : 'same';
-  const due = now - (state.sentAt ?? now) > delayMs;
-  const readSince = state.observedAt !== null && state.sentAt !== null && state.observedAt >= state.sentAt;
-  if (!readSince) return same ? (due ? 'late' : 'not-yet') : 'to-send';
-  if (dropped.has(key.split('@')[0] ?? key) && o === undefined) return same ? 'same' : 'to-send';
-  if (equalOrAbsent(s, o)) return same ? 'same' : 'to-send';
-  if (equalOrAbsent(w, o)) return 'already-there';
-  const stale = equalOrAbsent(state.previous?.[key], o);
-  if (same) return stale ? (due ? 'late' : 'not-yet') : 'drifted';
-  return stale && !due ? 'to-send' : 'at-odds';
+    return plain(lapse.renew ? 'lapsing' : 'same');
+  const sentAt = state.sentTimes[key] ?? state.sentAt;
+  const late = sentAt !== null && now - sentAt > delayMs;
+  const readSince = state.observedAt !== null && (sentAt === null || state.observedAt >= sentAt);
+  if (!readSince) return { outcome: same ? (late ? 'late' : 'not-yet') : 'to-send', late };
+  if (o === undefined && dropped.has(splitKey(key).field)) return plain(same ? 'same' : 'to-send');
+  if (equalOrAbsent(s, o)) return plain(same ? 'same' : 'to-send');
+  if (equalOrAbsent(w, o)) return plain('already-there');
+  // The untouched value of before: late or not, a new wish goes over it.
+  if (equalOrAbsent(state.previous?.[key], o)) return { outcome: same ? (late ? 'late' : 'not-yet') : 'to-send', late };
+  return plain(same ? 'drifted' : 'at-odds');
+}
+
+/** What a reading changes in what we hold to have been sent, and in what stood before. */
+export interface Settled {
+  sent: Shown | null;
+  previous: Shown | null;
 }
 
 /**
- * What counts as "before the last sending" once a reading is in: a field that has been seen as sent is settled, and
- * showing its older value again would be drift, not delay.
+ * A reading settles two things. A field that is seen as sent is settled: showing its older value again would be drift, not
+ * delay. And what the record and the channel agree on without our sending counts as sent from now on.
  */
-export function settledPrevious(state: ListingState, observed: Shown): Shown | null {
-  if (state.sent === null || state.previous === null) return state.previous;
+export function settle(state: ListingState, observed: Shown, wanted: Shown | null): Settled {
+  if (state.sent === null) return { sent: null, previous: state.previous };
   const previous: Shown = { ...state.previous };
-  for (const key of new Set([...Object.keys(state.sent), ...Object.keys(previous)])) {
-    const sent = state.sent[key];
-    if (!equalOrAbsent(sent, observed[key])) continue;
-    if (sent === undefined) delete previous[key];
-    else previous[key] = sent;
+  const sent: Shown = { ...state.sent };
+  const keep = (shown: Shown, key: string, value: ShownValue | undefined) => {
+    if (value === undefined) delete shown[key];
+    else shown[key] = value;
+  };
+  // Where it is not seen at all, nothing can be said of its other fields.
+  const seen = !isOff(observed[listedField]);
+  const keys = new Set([...Object.keys(sent), ...Object.keys(previous), ...(seen ? Object.keys(observed) : [])]);
+  for (const key of seen ? keys : [listedField]) {
+    const value = observed[key];
+    if (equalOrAbsent(sent[key], value)) keep(previous, key, sent[key]);
+    else if (wanted !== null && equalOrAbsent(wanted[key], value) && (seen || key === listedField)) {
+      keep(sent, key, value);
+      keep(previous, key, value);
+    }
   }
-  return previous;
+  return { sent, previous };
 }
 
-function equalOrAbsent(a: ShownValue | undefined, b: ShownValue | undefined): boolean {
-  if (a === undefined || b === undefined) return a === b;
+/** True where two values, either of which may be absent, mean the same. */
+export function equalOrAbsent(a: ShownValue | null | undefined, b: ShownValue | null | undefined): boolean {
+  if (a === undefined || b === undefined || a === null || b === null) return (a ?? null) === (b ?? null);
   return equalValues(a, b);
 }
 
@@ -120,7 +163,8 @@ export function equalValues(a: ShownValue, b: ShownValue): boolean {
     case 'rich':
       return b.kind === 'rich' && (a.html === b.html || cleanHtml(a.html) === cleanHtml(b.html));
     case 'instant':
-      return b.kind === 'instant' && a.at === b.at && a.zone === b.zone;
+      // An instant is an instant; the zone counts only where both show one.
+      return b.kind === 'instant' && a.at === b.at && (a.zone === '' || b.zone === '' || sameZone(a.zone, b.zone));
     case 'price':
       return (
         b.kind === 'price' && a.minor === b.minor && a.currency === b.currency && foldText(a.name) === foldText(b.name)
@@ -129,6 +173,9 @@ export function equalValues(a: ShownValue, b: ShownValue): boolean {
       return b.kind === 'count' && a.n === b.n;
     case 'flag':
       return b.kind === 'flag' && a.on === b.on;
+    case 'state':
+      // Whether it was never shown or taken down again, the public cannot tell.
+      return b.kind === 'state' && (a.is === b.is || (hidden.has(a.is) && hidden.has(b.is)));
     case 'url':
       return b.kind === 'url' && foldUrl(a.href) === foldUrl(b.href);
     case 'picture':
@@ -139,6 +186,8 @@ export function equalValues(a: ShownValue, b: ShownValue): boolean {
       return a satisfies never;
   }
 }
+
+const hidden: ReadonlySet<string> = new Set(['draft', 'closed']);
 
 function foldText(text: string): string {
   return text

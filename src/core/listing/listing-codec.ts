@@ -3,21 +3,30 @@ import { shownKey, splitKey, type Shown } from './shown';
 
 /**
  * Shown fields as the channel's wire format. With `only`, just the wire keys that those shown keys touch are
- * written (a repeated group is always written whole), which is what an amendment sends.
+ * written (a repeated group is always written whole, with `others` in it), which is what an amendment sends.
  */
-export function writeListing(rules: ChannelRules, shown: Shown, only?: readonly string[]): Wire {
+export function writeListing(
+  rules: ChannelRules,
+  shown: Shown,
+  only?: readonly string[],
+  others: TheirItems = {},
+): Wire {
   const rows = new Map(rules.rows.map((row) => [row.field, row]));
   const touched = only && touchedBy(rows, only);
   const wire: Wire = {};
   for (const [key, value] of Object.entries(shown)) {
     const { field, item } = splitKey(key);
     const row = rows.get(field);
-    if (!row || value.kind === 'awaited') continue;
+    // An item of somebody else's is never written back under a reference of our making.
+    if (!row || value.kind === 'awaited' || isTheirs(key)) continue;
     if (touched && !touched.has(row.each === 'event' ? field : row.each)) continue;
     if (row.each === 'event') Object.assign(wire, row.put(value));
-    else Object.assign(itemOf(wire, rules.lists[row.each], rules.lists.ref, item ?? ''), row.put(value));
+    else if (rules.lists !== null && item !== null)
+      Object.assign(itemOf(wire, rules.lists[row.each], rules.lists.ref, item), row.put(value));
   }
   if (touched) writeCleared(rules, rows, shown, only ?? [], wire);
+  for (const [list, items] of Object.entries(others))
+    if (Array.isArray(wire[list])) wire[list] = [...(wire[list] as Wire[]), ...items];
   return wire;
 }
 
@@ -44,7 +53,7 @@ function writeCleared(
     const row = rows.get(splitKey(key).field);
     if (!row || shown[key] !== undefined) continue;
     if (row.each === 'event') for (const name of wireKeys(row)) wire[name] ??= null;
-    else wire[rules.lists[row.each]] ??= [];
+    else if (rules.lists !== null) wire[rules.lists[row.each]] ??= [];
   }
 }
 
@@ -63,6 +72,7 @@ function wireKeys(row: FieldRow): string[] {
     case 'instant':
     case 'price':
     case 'flag':
+    case 'state':
     case 'awaited':
       return [];
   }
@@ -75,8 +85,19 @@ function itemOf(wire: Wire, list: string, refKey: string, ref: string): Wire {
   return item;
 }
 
-/** The channel's answer as shown fields. What cannot be understood is kept as text, never dropped. */
-export function readListing(rules: ChannelRules, wire: Wire): Shown {
+/** Which key of an item that is not ours it is shown under: `theirs-1`, in the channel's own order. */
+const theirs = /^theirs-\d+$/;
+
+/** True where a key belongs to an item that somebody else put there. */
+export function isTheirs(key: string): boolean {
+  return theirs.test(splitKey(key).item ?? '');
+}
+
+/**
+ * The channel's answer as shown fields. `ours` are the references that this listing holds by our doing; an item under another
+ * reference, or none, is somebody else's. What cannot be understood is kept as text, never dropped.
+ */
+export function readListing(rules: ChannelRules, wire: Wire, ours: ReadonlySet<string>): Shown {
   const shown: Shown = {};
   for (const row of rules.rows) {
     if (row.each === 'event') {
@@ -84,15 +105,42 @@ export function readListing(rules: ChannelRules, wire: Wire): Shown {
       if (value !== null) shown[row.field] = value;
       continue;
     }
-    const items = wire[rules.lists[row.each]];
-    if (!Array.isArray(items)) continue;
-    items.forEach((item: unknown, index) => {
-      if (item === null || typeof item !== 'object') return;
-      const ref = (item as Wire)[rules.lists.ref];
-      const value = row.take(item as Wire);
-      if (value !== null)
-        shown[shownKey(row.field, typeof ref === 'string' && ref !== '' ? ref : `theirs-${index + 1}`)] = value;
-    });
+    for (const [ref, item] of itemsOf(rules, wire, row.each, ours)) {
+      const value = row.take(item);
+      if (value !== null) shown[shownKey(row.field, ref)] = value;
+    }
   }
   return shown;
+}
+
+/** The items of a group, each under our reference or under a name of its own. */
+function itemsOf(
+  { lists }: ChannelRules,
+  wire: Wire,
+  group: 'performance' | 'level',
+  ours: ReadonlySet<string>,
+): [string, Wire][] {
+  const items = lists === null ? null : wire[lists[group]];
+  if (lists === null || !Array.isArray(items)) return [];
+  let count = 0;
+  return items.flatMap((item: unknown): [string, Wire][] => {
+    if (item === null || typeof item !== 'object') return [];
+    const ref = (item as Wire)[lists.ref];
+    const mine = typeof ref === 'string' && ours.has(ref);
+    return [[mine ? ref : `theirs-${(count += 1)}`, item as Wire]];
+  });
+}
+
+/** Items of repeated groups that somebody else put there, as they came: by the wire name of their group. */
+export type TheirItems = Readonly<Record<string, readonly Wire[]>>;
+
+/** Somebody else's items in an answer, untouched: a group that is written whole takes them along. */
+export function theirItems(rules: ChannelRules, wire: Wire, ours: ReadonlySet<string>): TheirItems {
+  if (rules.lists === null) return {};
+  const out: Record<string, Wire[]> = {};
+  for (const group of ['performance', 'level'] as const) {
+    const found = itemsOf(rules, wire, group, ours).filter(([ref]) => theirs.test(ref));
+    if (found.length > 0) out[rules.lists[group]] = found.map(([, item]) => item);
+  }
+  return out;
 }

@@ -1,6 +1,5 @@
-import type { ChannelRules, FieldRow } from './channel-rules';
+import { sells, type ChannelRules, type FieldRow } from './channel-rules';
 import { renditionSize } from '../pictures/crop';
-import { carriedParts } from '../record/copy-record';
 import type { Facts } from '../facts/facts';
 import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
 import { finding, type Finding, type FindingFact } from '../findings/finding';
@@ -8,10 +7,8 @@ import { countGraphemes, cutToFit } from '../base/graphemes';
 import { cleanHtml } from '../words/markup';
 import { choosePicture } from '../pictures/picture-choice';
 import type { Override, PictureUse } from '../record/record';
-import { listedField, shownKey, splitKey, type Shown, type ShownValue } from './shown';
+import { shownKey, splitKey, type Shown, type ShownValue } from './shown';
 import { tracked } from './ticket-link';
-import { registrationOver } from '../facts/tickets/registering';
-import { neverOpens } from '../facts/tickets/windows';
 import { fit, fitWords } from '../words/fit';
 import { noticeParts } from '../words/notice';
 import { fillTokens } from '../words/tokens';
@@ -54,10 +51,10 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
 }
 
 /** Where a channel that sells knows no total over all levels, they may not add up to more than there is. */
-function levelsOver({ givesLink, rows }: ChannelRules, { caps, levels, performances }: Facts): Finding[] {
+function levelsOver({ gives, rows }: ChannelRules, { caps, levels, performances }: Facts): Finding[] {
   const pool = Math.min(...performances.map((one) => caps[one.id] ?? Infinity));
   const sum = levels.reduce((all, one) => all + (one.quantity ?? pool), 0);
-  if (!givesLink || rows.some((row) => row.field === 'total') || pool === Infinity || sum <= pool) return [];
+  if (!sells({ gives }) || rows.some((row) => row.field === 'total') || pool === Infinity || sum <= pool) return [];
   let rest = pool;
   const split = levels.map(({ name, quantity }, i) => {
     const share = i === levels.length - 1 ? rest : Math.floor((pool * (quantity ?? pool)) / sum);
@@ -118,7 +115,7 @@ function scopedTo(
     own !== null && performances.every((one) => one.ownLink === own)
       ? { kind: 'known' as const, href: tracked(own, facts.outlets[0]?.trackAs ?? 'via', rules.id) }
       : facts.link;
-  const scoped: Facts = { ...facts, performances, link };
+  const scoped: Facts = { ...facts, performances, link, here: rules.id };
   const fill = filler(scoped, now, findings);
   const filled: Facts = {
     ...scoped,
@@ -234,97 +231,8 @@ function moved({ from }: Override, record: string, kind: 'text' | 'rich'): boole
   return folded(from) !== folded(record);
 }
 
-/** The listing that is wanted where an event must not stand: nothing but "not listed". */
-export const takenDown: Shown = { [listedField]: { kind: 'flag', on: false } };
-
-/** Findings that hold for every channel: what may not leave the house, or not yet. */
-export function gate(facts: Facts, now: Instant): Finding[] {
-  const found: Finding[] = [];
-  if (facts.visibility === 'private') found.push(finding('publicity.visibility', 'stops', { code: 'not-public' }));
-  if (facts.pencilled) found.push(finding('stage', 'stops', { code: 'pencilled' }));
-  if (facts.carried.length > 0)
-    found.push(
-      finding('carried', 'stops', { code: 'carried-over', facts: facts.carried.map((one) => carriedParts[one].name) }),
-    );
-  if (facts.announceAt !== null && facts.announceAt > now) {
-    found.push(
-      finding('publicity.announce', 'notes', { code: 'embargoed', until: facts.announceAt, zone: facts.announceZone }),
-    );
-  }
-  if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now))
-    found.push(finding('performances', 'warns', { code: 'all-past' }));
-  if (facts.drafted.length > 0) found.push(finding('words', 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
-  return [...found, ...houseFindings(facts), ...registrationFindings(facts, now)];
-}
-
-/** Free with registration is told to nobody who could not register. */
-function registrationFindings({ registration, link, contact, performances }: Facts, now: Instant): Finding[] {
-  if (registration === null) return [];
-  const next = nextOf(performances, now);
-  const found: Finding[] =
-    link.kind === 'none' && contact === '' ? [finding('tickets.link', 'stops', { code: 'registration-nowhere' })] : [];
-  const { closes } = registration;
-  if (
-    closes !== null &&
-    next &&
-    next.precision !== 'open' &&
-    (closes > (next.lastDate ?? next.date) || registrationOver(registration, next.zone, now))
-  )
-    found.push(finding('tickets.registration.closes', 'warns', { code: 'registration-over', closes }));
-  return found;
-}
-
-/** What the sums of the house forbid: nothing may be oversold. */
-function houseFindings({ house, strained, ticketed, levels, performances, parts }: Facts): Finding[] {
-  if (!ticketed) return [];
-  const found: Finding[] = [];
-  if (house.over > 0)
-    found.push(
-      finding('tickets.outlets', 'stops', {
-        code: 'over-allocated',
-        over: house.over,
-        allocated: house.allocated,
-        pool: house.pool ?? 0,
-      }),
-    );
-  if (house.pool !== null && parts > house.pool)
-    found.push(finding('tickets.pools', 'stops', { code: 'parts-over', sum: parts, pool: house.pool }));
-  if (house.oversold > 0)
-    found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
-  const [worst] = strained;
-  if (worst)
-    found.push(
-      finding('tickets', 'stops', {
-        code: 'house-strained',
-        date: worst.date,
-        over: worst.house.over,
-        oversold: worst.house.oversold,
-        pool: worst.house.pool ?? 0,
-        more: strained.length - 1,
-      }),
-    );
-  const start = performances[0]?.start ?? null;
-  const sellable = new Map(house.levels.map((one) => [one.id, one.sellable]));
-  for (const level of levels) {
-    if (level.buyers === 'code' && level.code === '')
-      found.push(finding('tickets.levels', 'stops', { code: 'code-empty', level: level.name }));
-    if (level.opens !== null && start !== null && level.opens >= start)
-      found.push(finding('tickets.levels', 'stops', { code: 'sale-after-start', level: level.name }));
-    // A part of the house that is sold out is no news; a level that could never be bought is.
-    if (
-      sellable.get(level.id) === 0 &&
-      (house.levels.find((one) => one.id === level.id)?.sold ?? 0) === 0 &&
-      house.left !== 0
-    )
-      found.push(finding('tickets.levels', 'warns', { code: 'level-unbuyable', level: level.name }));
-    if (neverOpens(level))
-      found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
-  }
-  return found;
-}
-
 function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Finding[]): ShownValue | null {
-  if (value.kind === 'awaited') findings.push(finding(row.field, 'notes', { code: 'link-awaited', from: value.from }));
+  if (value.kind === 'awaited') findings.push(finding(row.field, 'notes', { code: 'link-awaited', from: value.name }));
   if (value.kind !== 'text') return value;
   if (value.text.trim() === '') return null;
   if (row.limit === undefined) return value;
@@ -350,7 +258,7 @@ function missing(row: FieldRow, rules: ChannelRules, facts: Facts): Finding[] {
 function missingFact(row: FieldRow, rules: ChannelRules, facts: Facts): FindingFact {
   switch (row.field) {
     case 'picture':
-      return { code: 'picture-none', ratio: rules.picture.ratio.join(':') };
+      return { code: 'picture-none', ratio: rules.picture?.ratio.join(':') ?? '' };
     case 'price':
       return { code: 'price-none' };
     case 'place':
@@ -373,6 +281,7 @@ function pictureValue(
   findings: Finding[],
 ): ShownValue | null {
   const shape = rules.picture;
+  if (shape === null) return null;
   const choice = choosePicture(pictures, shape);
   if (choice === null) return null;
   const { picture, window, cuts, kept } = choice;

@@ -1,6 +1,10 @@
 import { z } from 'zod';
 import { currencies } from '../base/money';
 
+/** A listing's states: not seen yet, seen by everybody, found by its link alone, taken down or no longer sold, told to be cancelled. */
+export const listedStates = ['draft', 'public', 'unlisted', 'closed', 'cancelled'] as const;
+export type ListedState = (typeof listedStates)[number];
+
 const url = z.object({ kind: z.literal('url'), href: z.string() });
 
 /** One value as a channel shows it. Unknown is the absence of a value, never an empty one. */
@@ -12,11 +16,15 @@ export const shownValueSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('price'), name: z.string(), minor: z.number(), currency: z.enum(currencies) }),
   z.object({ kind: z.literal('count'), n: z.number() }),
   z.object({ kind: z.literal('flag'), on: z.boolean() }),
+  /** How far a listing is to be seen at all: moved by operations of its own, never as a field among others. */
+  z.object({ kind: z.literal('state'), is: z.enum(listedStates) }),
   url,
   /** A link that another channel has yet to give. */
   z.object({
     kind: z.literal('awaited'),
     from: z.string(),
+    /** What the outlet is called. */
+    name: z.string().default('another outlet'),
     /** The parameter that is put to the link once it is there, so that channels can be told apart. */
     track: z.object({ name: z.string(), value: z.string() }).nullable().default(null),
   }),
@@ -42,6 +50,7 @@ export type ShownKind = ShownValue['kind'];
 
 /** A listing's shown fields, by key: `title`, or `start@` with the performance's id. */
 export const shownSchema = z.record(z.string(), shownValueSchema);
+
 export type Shown = z.infer<typeof shownSchema>;
 
 /** Key of a field of one item of a repeated group. */
@@ -57,3 +66,17 @@ export function splitKey(key: string): { field: string; item: string | null } {
 
 /** The field that says whether a listing stands in public at all. */
 export const listedField = 'listed';
+
+/** A listing's state by its shown fields; where none is shown, what is there stands in public. */
+export function listedState(shown: Shown): ListedState {
+  const value = shown[listedField];
+  return value?.kind === 'state' ? value.is : 'public';
+}
+
+/** True where nobody is to find it, or nobody can get in by it any more. */
+export function isOff(value: ShownValue | undefined): boolean {
+  return value?.kind === 'state' && value.is !== 'public' && value.is !== 'unlisted';
+}
+
+/** The listing that is wanted where an event must not stand: nothing but that it is taken down. */
+export const takenDown: Shown = { [listedField]: { kind: 'state', is: 'closed' } };

@@ -1,5 +1,5 @@
 import type { FieldComparison, ListingState, Outcome } from './compare';
-import { listedField, type Shown } from './shown';
+import { isOff, listedField, type Shown } from './shown';
 
 /** How a listing stands on its channel. */
 export const standings = [
@@ -46,12 +46,13 @@ export function standingOf({ wanted, state, comparison, errand, embargoed }: Sta
   const has = (outcome: Outcome) => comparison.some((one) => one.outcome === outcome);
   if (errand === 'refused') return 'refused';
   if (errand === 'open') return embargoed && state.sent === null ? 'embargoed' : 'underway';
+  // Whether it stands there at all is being asked.
+  if (state.sent === null && state.doubt) return 'underway';
   if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
   if (has('at-odds')) return 'atodds';
   if (has('drifted')) return 'drifted';
   if (has('to-send') || has('lapsing')) return 'due';
   if (has('late')) return 'late';
   if (has('not-yet')) return 'unread';
-  const listed = wanted[listedField];
-  return listed?.kind === 'flag' && !listed.on ? 'withdrawn' : 'instep';
+  return isOff(wanted[listedField]) ? 'withdrawn' : 'instep';
 }

@@ -36,6 +36,7 @@ export function chooseLink(outlets: readonly Outlet[], channel: string, { given 
         ? {
             kind: 'awaited',
             from: outlet.channel ?? '',
+            name: outlet.name,
             track: outlet.trackAs === '' || channel === '' ? null : { name: outlet.trackAs, value: channel },
           }
         : { kind: 'known', href: tracked(own, outlet.trackAs, channel) };

@@ -1,7 +1,16 @@
-import { channelWords, momentWords, zonePlace } from '../dates/date-words';
+import { momentWords, zonePlace } from '../dates/date-words';
 import { readMarkup, writePlain } from '../words/markup';
 import { moneyWords } from '../base/money';
-import type { ShownValue } from './shown';
+import type { ListedState, ShownValue } from './shown';
+
+/** A listing's states in words. */
+const stateWords: Record<ListedState, string> = {
+  draft: 'not seen yet',
+  public: 'seen by everybody',
+  unlisted: 'found by its link alone',
+  closed: 'taken down',
+  cancelled: 'told to be cancelled',
+};
 
 /** A shown value in words for a person, on one line where that is possible. */
 export function valueWords(value: ShownValue | null | undefined): string {
@@ -12,17 +21,21 @@ export function valueWords(value: ShownValue | null | undefined): string {
     case 'rich':
       return writePlain(readMarkup(value.html));
     case 'instant':
-      return `${momentWords(value.at, value.zone)} ${zonePlace(value.zone)}`;
+      return value.zone === ''
+        ? `${momentWords(value.at, 'UTC')} UTC`
+        : `${momentWords(value.at, value.zone)} ${zonePlace(value.zone)}`;
     case 'price':
       return `${value.name} ${moneyWords(value.minor, value.currency)}`;
     case 'count':
       return String(value.n);
     case 'flag':
       return value.on ? 'yes' : 'no';
+    case 'state':
+      return stateWords[value.is];
     case 'url':
       return value.href;
     case 'awaited':
-      return `the link that ${channelWords(value.from)} will give`;
+      return `the link that ${value.name} will give`;
     case 'picture':
       return value.name === '' ? 'a picture' : `picture ${value.name}${value.alt === '' ? '' : ` (“${value.alt}”)`}`;
     default:

@@ -1,7 +1,7 @@
 import type { Wire, WireCodec } from './channel-rules';
 import { cleanHtml } from '../words/markup';
 import { minorDigits, parsePrice, toDecimal, currencies, type Currency } from '../base/money';
-import type { ShownValue } from './shown';
+import { listedStates, type ListedState, type ShownValue } from './shown';
 import { instantOf, isZone, toLocal } from '../base/zones';
 
 /** What was found where something else belongs: kept as text, so that it is seen rather than lost. */
@@ -54,6 +54,35 @@ export function flagAt(key: string, on: unknown, off: unknown): WireCodec {
   };
 }
 
+/** The listing's state, in the channel's own words for the states that it has. What it says otherwise counts as a draft: nobody sees it. */
+export function stateAt(key: string, own: Partial<Record<ListedState, unknown>>): WireCodec {
+  return {
+    put: (value) =>
+      value.kind === 'state' && own[value.is] !== undefined ? { [key]: own[value.is] } : wrongKind(value),
+    take: (wire) => {
+      if (wire[key] === undefined) return null;
+      const is = listedStates.find((state) => own[state] === wire[key]);
+      return { kind: 'state', is: is ?? 'draft' };
+    },
+  };
+}
+
+/** An instant with its zone in one text (RFC 9557): `2027-03-14T20:00:00Z[Europe/Dublin]`. */
+export function zonedAt(key: string): WireCodec {
+  return {
+    put: (value) =>
+      value.kind === 'instant'
+        ? { [key]: `${new Date(value.at).toISOString().slice(0, 19)}Z[${value.zone}]` }
+        : wrongKind(value),
+    take: (wire) => {
+      const raw = wire[key];
+      const found = typeof raw === 'string' ? /^([0-9T:.+-]{10,40}Z?)(?:\[([\w/+-]{1,60})\])?$/.exec(raw) : null;
+      const at = found ? Date.parse(found[1] ?? '') : NaN;
+      return Number.isNaN(at) ? asFound(raw) : { kind: 'instant', at, zone: zoneOf(found?.[2]) };
+    },
+  };
+}
+
 /** A whole number under one key. */
 export function countAt(key: string): WireCodec {
   return {
@@ -93,6 +122,7 @@ export function localAt(key: string, zoneKey: string): WireCodec {
       if (!found) return asFound(raw);
       const [, date = '', time = '', second] = found;
       const zone = zoneOf(wire[zoneKey]);
+      if (zone === '') return asFound(raw);
       const at = instantOf({ date, time }, zone, second ? 'second' : 'first');
       return at === null ? asFound(raw) : { kind: 'instant', at, zone };
     },
@@ -147,6 +177,7 @@ export function pictureAt(key: string): WireCodec {
   };
 }
 
+/** The zone that a channel shows; empty where it shows none, or none that is known: an instant is an instant all the same. */
 function zoneOf(raw: unknown): string {
-  return typeof raw === 'string' && isZone(raw) ? raw : 'UTC';
+  return typeof raw === 'string' && isZone(raw) ? raw : '';
 }

@@ -1,43 +1,178 @@
-import { OutsideError } from '@/channels/kit/http';
-import { channelById } from '@/channels/registry';
+import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';
 import { fail, ok, type Result } from '@/core/base/result';
 import { webAddress } from '@/core/base/scalars';
-import { putConnection } from '@/store/connections';
+import type { ChannelRow } from '@/core/listing/channel-row';
+import { isOutsideError } from '@/channels/kit/http';
+import type { Kind } from '@/channels/kit/kind';
+import { tryClient } from '@/house/clients';
 import type { House } from '@/house/house';
+import { allChannels, forgetKept, putChannel, renameRow, takeChannelOff } from '@/store/channels';
+import { whole, type Tx } from '@/store/database';
+import { wakeErrands } from '@/store/errands';
+import { markStale } from '@/store/pulse';
+
+const namesSchema = z.object({ name: z.string().trim().min(1).max(60), shortName: z.string().trim().min(1).max(20) });
+
+export interface ConnectInput {
+  address: string;
+  credentials: Record<string, string>;
+  /** The names that the user gives it; the kind's own where they are missing. */
+  name?: string;
+  shortName?: string;
+  /** The kind's own settings; those that it has where they are missing. */
+  settings?: Record<string, unknown>;
+}
+
+/** A connected channel: its id, and the name under which it knows us. */
+export interface Connected {
+  id: string;
+  knownAs: string;
+}
 
 /**
- * Connects a channel: the credentials are tried before they are kept. Gives the name under which the channel
- * knows us; the error names the field or says what the channel said.
+ * Connects a channel of a kind, or one that is there anew: the credentials are tried before they are kept. The error names the
+ * field or says what the channel said.
  */
 export async function connectChannel(
   house: House,
-  channel: string,
-  input: { address: string; credentials: Record<string, string> },
+  which: { kind: string } | { id: string },
+  input: ConnectInput,
   actor: string,
-): Promise<Result<string, Record<string, string>>> {
-  const { rules, connectionSchema, client } = channelById(channel);
+): Promise<Result<Connected, Record<string, string>>> {
+  const before = 'id' in which ? (allChannels(house.db).find((one) => one.id === which.id) ?? null) : null;
+  const kind = house.kinds.find((one) => one.id === ('id' in which ? before?.kind : which.kind));
+  if (!kind || kind.connectsAs !== undefined) return fail({ address: 'There is no such channel to connect.' });
   const address = webAddress.safeParse(input.address.trim().replace(/\/+$/, ''));
   if (!address.success) return fail({ address: 'Write the address as http:// or https:// and the service’s host.' });
-  const credentials = connectionSchema.safeParse(input.credentials);
+  const credentials = kind.connectionSchema.safeParse(input.credentials);
   if (!credentials.success)
     return fail(Object.fromEntries(credentials.error.issues.map((issue) => [String(issue.path[0]), 'Fill this in.'])));
-  try {
-    const knownAs = await client({ address: address.data, credentials: credentials.data }, house.http).greet();
-    putConnection(
-      house.db,
-      { channel, address: address.data, credentials: credentials.data, knownAs, at: house.clock.now() },
-      actor,
+  const settings = kind.settings.safeParse(input.settings ?? before?.settings ?? {});
+  if (!settings.success)
+    return fail(Object.fromEntries(settings.error.issues.map((issue) => [String(issue.path[0]), 'Put this right.'])));
+  const names = namesSchema.safeParse({
+    name: input.name ?? before?.name ?? kind.name,
+    shortName: input.shortName ?? before?.shortName ?? shortOf(input.name ?? kind.shortName),
+  });
+  if (!names.success)
+    return fail(
+      Object.fromEntries(
+        names.error.issues.map((issue) => [
+          String(issue.path[0]),
+          'Give it a name: up to 60 characters, the short one up to 20.',
+        ]),
+      ),
     );
-    return ok(knownAs);
-  } catch (error) {
-    if (!(error instanceof OutsideError)) throw error;
-    const words =
-      error.kind === 'again-later'
-        ? 'Nothing answers there. Check the address and that the service runs.'
-        : outsideErrorWords[error.kind];
+  if (allChannels(house.db).some((one) => one.id !== before?.id && one.name === names.data.name))
     return fail({
-      [error.kind === 'again-later' ? 'address' : 'credentials']: `${rules.name}: ${error.message}. ${words}`,
+      name: `A channel of yours is called “${names.data.name}” already. Give this one a name of its own.`,
     });
+  try {
+    const connection = { address: address.data, credentials: credentials.data };
+    const client = tryClient(house, kind.id, connection, `trying ${kind.id}`);
+    const knownAs = client.greet ? await client.greet() : '';
+    const id = whole(house.db, (tx) =>
+      keep(
+        house,
+        tx,
+        kind,
+        before,
+        { ...names.data, settings: settings.data },
+        { ...connection, knownAs, at: house.clock.now() },
+        actor,
+      ),
+    );
+    return ok({ id, knownAs });
+  } catch (error) {
+    if (!isOutsideError(error)) throw error;
+    const unreached = error.kind === 'again-later' || error.kind === 'unknown-outcome';
+    const words = unreached
+      ? 'Nothing answers there. Check the address and that the service runs.'
+      : outsideErrorWords[error.kind];
+    return fail({ [unreached ? 'address' : 'credentials']: `${names.data.name}: ${error.message}. ${words}` });
   }
+}
+
+/** A short name out of a name: as much of it as fits. */
+function shortOf(name: string): string {
+  return name.trim().slice(0, 20).trim() || 'Channel';
+}
+
+type Names = z.infer<typeof namesSchema> & { settings: Record<string, unknown> };
+type Kept = Parameters<typeof putChannel>[2];
+
+/** Keeps the channel, and with it those kinds that go through such a connection. */
+function keep(
+  house: House,
+  tx: Tx,
+  kind: Kind,
+  before: ChannelRow | null,
+  names: Names,
+  connection: Kept,
+  actor: string,
+): string {
+  const id = before?.id ?? freshChannelId(tx, kind.id);
+  putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true }, connection, actor);
+  forgetKept(tx, id);
+  for (const along of house.kinds.filter((one) => one.connectsAs === kind.id)) {
+    const known = allChannels(tx).find((one) => one.kind === along.id && one.through === id);
+    const own = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;
+    const row: ChannelRow = known ?? {
+      id: freshChannelId(tx, along.id),
+      kind: along.id,
+      name: own.slice(0, 60),
+      shortName: (names.name === kind.name ? along.shortName : `${names.shortName.slice(0, 13)} posts`).slice(0, 20),
+      settings: {},
+      through: id,
+      connected: true,
+    };
+    putChannel(tx, { ...row, connected: true }, { ...connection, credentials: {} }, actor);
+  }
+  // What waits may go now; what stands where is looked at anew.
+  wakeErrands(tx);
+  markStale(tx);
+  return id;
+}
+
+/** The kind's own name for its first channel, so that what names it in records finds it; numbered after that. */
+function freshChannelId(tx: Tx, kind: string): string {
+  const taken = new Set(allChannels(tx).map((one) => one.id));
+  for (let n = 1; ; n += 1) {
+    const id = n === 1 ? kind : `${kind}-${n}`;
+    if (!taken.has(id)) return id;
+  }
+}
+
+/** Takes a channel off: nothing goes there any more. Its listings and its history stay, and it can be connected again. */
+export function disconnectChannel(house: House, id: string): Result<null, string> {
+  return whole(house.db, (tx) => {
+    const row = allChannels(tx).find((one) => one.id === id);
+    if (!row) return fail('There is no such channel.');
+    if (row.through !== null) return fail('It goes with the channel whose connection it uses. Take that one off.');
+    takeChannelOff(tx, id);
+    wakeErrands(tx);
+    markStale(tx);
+    return ok(null);
+  });
+}
+
+/** Gives a channel other names. */
+export function renameChannel(
+  house: House,
+  id: string,
+  input: unknown,
+  actor: string,
+): Result<null, Record<string, string>> {
+  const names = namesSchema.safeParse(input);
+  if (!names.success) return fail({ name: 'Give it a name: up to 60 characters, the short one up to 20.' });
+  return whole(house.db, (tx) => {
+    const row = allChannels(tx).find((one) => one.id === id);
+    if (!row) return fail({ name: 'There is no such channel.' });
+    if (allChannels(tx).some((one) => one.id !== id && one.name === names.data.name))
+      return fail({ name: 'Another channel of yours has this name.' });
+    renameRow(tx, id, names.data, actor);
+    markStale(tx);
+    return ok(null);
+  });
 }

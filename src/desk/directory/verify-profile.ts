@@ -1,9 +1,8 @@
-import { OutsideError } from '@/channels/kit/http';
-import { channelById } from '@/channels/registry';
+import { isOutsideError } from '@/channels/kit/http';
 import type { Artist } from '@/core/record/directory';
 import { fail, ok, type Result } from '@/core/base/result';
-import { clientOf } from '@/runner/clients';
-import type { House } from '@/house/house';
+import { clientOf } from '@/house/clients';
+import { channelById, type House } from '@/house/house';
 import { allArtists, writePerson } from '@/store/people';
 
 /** Asks a channel whose profile an artist's link is, and notes the answer. The error is for the user. */
@@ -16,7 +15,7 @@ export async function verifyProfile(
   const artist = allArtists(house.db).get(artistId);
   const profile = artist?.profiles.find((one) => one.channel === channel);
   if (!artist || !profile) return fail('Save the profile first.');
-  const { name } = channelById(channel).rules;
+  const name = channelById(house, channel)?.rules.name ?? channel;
   try {
     const client = clientOf(house, channel);
     if (!client.whose) return fail(`${name} has no profiles that could be asked for.`);
@@ -33,7 +32,7 @@ export async function verifyProfile(
     writePerson(house.db, 'artist', next, actor, house.clock.now());
     return ok(next);
   } catch (error) {
-    if (!(error instanceof OutsideError)) throw error;
+    if (!isOutsideError(error)) throw error;
     return fail(`${name} could not be asked: ${error.message}. Try again later.`);
   }
 }

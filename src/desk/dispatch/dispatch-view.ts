@@ -1,11 +1,20 @@
 import { groupBy } from '@/core/base/group-by';
-import { channelById } from '@/channels/registry';
-import { receiptWords, type ReceiptLine } from './receipt-words';
-import { dispatchById, errandsWhere, newestDispatches, receiptsOf, type Errand } from '@/store/errands';
 import type { Standing } from '@/core/listing/standing';
-import { allRecords } from '@/store/records';
-import type { House } from '@/house/house';
-import { surveyGround, surveyOne } from '../survey/survey';
+import { nameOf } from '@/channels/channels';
+import { channelsOf, type House } from '@/house/house';
+import { surveyGround, surveyOne } from '@/house/survey';
+import { accountOf } from '@/store/channels';
+import { dispatchById, errandsWhere, newestDispatches, receiptsOf, type Errand } from '@/store/errands';
+import { recordAt } from '@/store/records';
+import { receiptWords, type ReceiptLine } from './receipt-words';
+
+/** What an errand still waits for. */
+export type WaitsFor =
+  | { for: 'link'; channel: string; giver: 'coming' | 'refused' | 'not sent' }
+  | { for: 'moment'; at: number }
+  | { for: 'channel'; since: number }
+  | { for: 'try'; at: number }
+  | { for: 'turn' };
 
 export interface ErrandView {
   id: number;
@@ -17,11 +26,9 @@ export interface ErrandView {
   op: Errand['op'];
   state: Errand['state'];
   tries: number;
-  nextTryAt: number;
   changes: Errand['changes'];
   error: Errand['lastError'];
-  /** Channels whose errands it still waits for. */
-  waitsFor: { channel: string; state: Errand['state'] }[];
+  waits: WaitsFor | null;
   publicUrl: string | null;
   /** How the listing stands now, once the errand is done. */
   standing: Standing | null;
@@ -44,41 +51,55 @@ export function dispatchView(house: House, id: string): DispatchView | null {
   const dispatch = dispatchById(db, id);
   if (!dispatch) return null;
   const errands = errandsWhere(db, { dispatchId: id });
-  const byId = new Map(errands.map((one) => [one.id, one]));
   const receipts = groupBy(receiptsOf(db, id), (one) => one.errandId);
-  const wanted = new Set(errands.map((one) => one.recordId));
   const records = new Map(
-    allRecords(db)
-      .filter((one) => wanted.has(one.id))
-      .map((one) => [one.id, one]),
+    [...new Set(errands.map((one) => one.recordId))].map((recordId) => [recordId, recordAt(db, recordId)]),
   );
+  const channels = channelsOf(house, db);
   const ground = surveyGround(house);
-  const listings = new Map(
-    [...records.values()].flatMap((record) => surveyOne(record, ground).survey.listings).map((one) => [one.id, one]),
-  );
+  const surveys = [...records.values()].flatMap((record) => (record ? [surveyOne(record, ground, house.kinds)] : []));
+  const listings = new Map(surveys.flatMap((one) => one.survey.listings).map((one) => [one.id, one]));
+  const marks = new Map(surveys.flatMap((one) => [...one.errands].map(([listing, mark]) => [listing, mark] as const)));
+  const waitsOf = (one: Errand): WaitsFor | null => {
+    if (one.state !== 'waiting') return null;
+    if (one.notBefore !== null && !one.ready) return { for: 'moment', at: one.notBefore };
+    if (one.awaits !== null) {
+      const givers = [...listings.values()].filter(
+        (each) => each.channel === one.awaits && each.id.startsWith(`${one.recordId}.`),
+      );
+      const mark = givers.map((each) => marks.get(each.id)).find((each) => each !== undefined);
+      return {
+        for: 'link',
+        channel: nameOf(channels, one.awaits),
+        giver: mark === 'open' ? 'coming' : mark === 'refused' ? 'refused' : 'not sent',
+      };
+    }
+    const row = channels.find((each) => each.row.id === one.channel)?.row;
+    const state = row ? house.outside.state(accountOf(row)) : null;
+    if (state && state.failures > 0) return { for: 'channel', since: state.failingSince ?? clock.now() };
+    return one.tries > 0 && one.nextTryAt > house.steady() + 1_000
+      ? { for: 'try', at: one.nextTryAt }
+      : { for: 'turn' };
+  };
   return {
-    ...dispatch,
+    id: dispatch.id,
+    actor: dispatch.actor,
+    at: dispatch.at,
     now: clock.now(),
-    ended: errands.every((one) => one.state !== 'waiting' && one.state !== 'running'),
+    ended: errands.every((one) => one.state !== 'waiting' && one.state !== 'running' && one.state !== 'lodged'),
     errands: errands.map((one) => ({
       id: one.id,
       recordId: one.recordId,
       code: records.get(one.recordId)?.code ?? '',
       title: records.get(one.recordId)?.content.title ?? '',
       channel: one.channel,
-      channelName: channelById(one.channel).rules.name,
+      channelName: nameOf(channels, one.channel),
       op: one.op,
       state: one.state,
       tries: one.tries,
-      nextTryAt: one.nextTryAt,
       changes: one.changes,
       error: one.lastError,
-      waitsFor: one.needs.flatMap((need) => {
-        const other = byId.get(need);
-        return other && other.state !== 'done'
-          ? [{ channel: channelById(other.channel).rules.name, state: other.state }]
-          : [];
-      }),
+      waits: waitsOf(one),
       publicUrl: listings.get(one.listingId)?.publicUrl ?? null,
       standing: listings.get(one.listingId)?.standing ?? null,
       receipts: (receipts.get(one.id) ?? []).map(receiptWords),

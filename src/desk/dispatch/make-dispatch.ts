@@ -1,10 +1,45 @@
+import { byWay, type PlannedErrand } from '@/core/errands/plan';
 import { fail, ok, type Result } from '@/core/base/result';
-import type { PlannedErrand } from '@/core/errands/plan';
-import { whole, type Tx } from '@/store/database';
-import { decideErrands, errandsWhere, makeDispatch as writeDispatch } from '@/store/errands';
-import { putListing } from '@/store/listings';
+import { clashWords } from '@/core/clashes/clash-words';
+import type { Clash } from '@/core/clashes/clashes';
+import { operationWords, operations, type Operation } from '@/core/listing/operations';
+import { sells } from '@/core/listing/channel-rules';
+import { channelOf } from '@/channels/channels';
 import type { House } from '@/house/house';
-import { planFor, surveyAll, type SurveyedRecord } from '../survey/survey';
+import { planFor, plannableOf, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
+import { whole, type Tx } from '@/store/database';
+import { decideErrands, errandsWhere, makeDispatch as writeDispatch, type Wish } from '@/store/errands';
+import { putListing } from '@/store/listings';
+import { seasonClashes } from '../records/bookings';
+
+/** The way that a person picked for what is locked there, with what it needs of them. */
+export interface PickedWay {
+  way: string;
+  reason: string;
+  /** The event's code, typed, where it cannot be taken back. */
+  code: string;
+}
+
+/** What a person says along with a dispatch. */
+export interface Along {
+  /** Ways that were picked, by listing. */
+  ways?: Readonly<Record<string, PickedWay>>;
+  /** Clashes that the person says to have seen, by `clashKey`; `all`: whoever asks is no person at a screen. */
+  seen?: readonly string[] | 'all';
+}
+
+/** What tells one clash from another, as long as it is the same. */
+export function clashKey({ code, a, b }: Clash): string {
+  return `${code} ${a.performance} ${b?.performance ?? ''}`;
+}
+
+/** Clashes that are to be seen before an event is sent: one room, one venue or one artist twice. */
+export function doubleBookings(clashes: readonly Clash[], recordId: string): Clash[] {
+  const twice = new Set(['room-overlap', 'venue-overlap', 'artist-twice']);
+  return clashes.filter(
+    (one) => one.weight !== 'notes' && twice.has(one.code) && (one.a.record === recordId || one.b?.record === recordId),
+  );
+}
 
 /**
  * Makes a dispatch of the listings named (all that can go, where `only` is missing). The plan is made anew inside
@@ -15,45 +50,122 @@ export function makeDispatch(
   house: House,
   only: ReadonlySet<string> | null,
   actor: string,
+  along: Along = {},
 ): Result<{ dispatchId: string; errands: number }, string> {
+  const clashes = along.seen === 'all' ? [] : seasonClashes(house);
   return whole(house.db, (tx) => {
     const surveyed = surveyAll({ ...house, db: tx as House['db'] });
-    const planned = planFor(surveyed).errands;
-    const chosen = only === null ? planned.filter((one) => one.notBefore === null) : withUpstream(planned, only);
+    const ways = byWays(surveyed, along.ways ?? {}, house);
+    if (!ways.ok) return ways;
+    const planned = planFor(surveyed, house.kinds).errands.filter(
+      (one) => !ways.value.some((way) => way.listing === one.listing),
+    );
+    const chosen = [
+      ...(only === null ? planned.filter((one) => one.notBefore === null) : withGivers(planned, only)),
+      ...ways.value,
+    ];
     if (chosen.length === 0)
       return fail('Nothing is left to send: it has gone meanwhile, or the records changed. Look again.');
-    const dispatchId = writeErrands(tx, chosen, surveyed, actor, house.clock.now());
+    if (!house.maySend(actor)) return fail(`${actor} may not send. Ask somebody who may.`);
+    const seen = along.seen === 'all' ? [] : (along.seen ?? []);
+    for (const record of new Set(chosen.map((one) => one.record))) {
+      const unseen = doubleBookings(clashes, record).find((one) => !seen.includes(clashKey(one)));
+      if (unseen)
+        return fail(`${unseen.a.title}: ${clashWords(unseen)} Tick that you have seen it, or take the event out.`);
+    }
+    const dispatchId = writeErrands(house, tx, chosen, surveyed, actor, along);
     return ok({ dispatchId, errands: chosen.length });
   });
 }
 
+/** The errands of the ways that were picked. A way that is not offered any more, or lacks what it needs, is told. */
+function byWays(
+  surveyed: readonly SurveyedRecord[],
+  ways: Readonly<Record<string, PickedWay>>,
+  house: House,
+): Result<(PlannedErrand & { way: Operation })[], string> {
+  const out: (PlannedErrand & { way: Operation })[] = [];
+  for (const [listing, picked] of Object.entries(ways)) {
+    if (picked.way === 'leave') continue;
+    const one = surveyed.find(({ survey }) => survey.listings.some((each) => each.id === listing));
+    const plannable = one && plannableOf(one, house.kinds).find((each) => each.listing === listing);
+    const way = one?.survey.listings.find((each) => each.id === listing)?.ways.find((each) => each.id === picked.way);
+    const op = operations.find((each) => each === picked.way);
+    if (!one || !plannable || !way || op === undefined)
+      return fail('A way that was picked is not open any more. Look again.');
+    if (plannable.open) return fail('An errand for this listing is still going out. Wait until it has ended.');
+    if (way.needs.includes('reason') && picked.reason.trim() === '')
+      return fail(`${operationWords[op]}: say why, in public words.`);
+    if (way.needs.includes('code') && picked.code.trim().toUpperCase() !== one.record.code.toUpperCase())
+      return fail(`${operationWords[op]} cannot be taken back: type the event’s code ${one.record.code}.`);
+    out.push({ ...byWay(plannable, op), way: op });
+  }
+  return ok(out);
+}
+
+/** What a person decided about single errands, beside the plan. */
+export interface Decided {
+  ways?: Along['ways'];
+  seen?: Along['seen'];
+  /** Keys that go over what stands there, by listing. */
+  over?: Readonly<Record<string, readonly string[]>>;
+}
+
 /** Writes planned errands with the listings they are for. */
 export function writeErrands(
+  house: House,
   tx: Tx,
   planned: readonly PlannedErrand[],
   surveyed: readonly SurveyedRecord[],
   actor: string,
-  now: number,
+  decided: Decided = {},
 ): string {
   const byRecord = new Map(surveyed.map((one) => [one.record.id, one]));
-  const refused = new Map(errandsWhere(tx, { states: ['refused'] }).map((one) => [one.listingId, one.id]));
-  const rows = planned.map((one) => {
+  const ids = [...new Set(planned.map((one) => one.record))];
+  const refused = new Map(
+    ids
+      .flatMap((recordId) => errandsWhere(tx, { states: ['refused'], recordId }))
+      .map((one) => [one.listingId, one.id]),
+  );
+  const now = house.steady();
+  const put = new Set<string>();
+  const wishes = planned.map((one): Wish => {
     const record = byRecord.get(one.record);
     const listing = record?.survey.listings.find((l) => l.id === one.listing);
-    if (!record || !listing) throw new Error(`the plan names listing ${one.listing}, which was not surveyed`);
+    const row = record?.channels.find((each) => each.id === one.channel);
+    if (!record || !listing || !row) throw new Error(`the plan names listing ${one.listing}, which was not surveyed`);
     // How a run was shared out is kept, for the parts that do not go yet too.
-    for (const { id, channel, part, performanceIds } of record.survey.listings)
-      if (channel === one.channel) putListing(tx, { id, recordId: one.record, channel, part, performanceIds });
+    if (!put.has(`${one.record} ${one.channel}`)) {
+      put.add(`${one.record} ${one.channel}`);
+      for (const { id, channel, part, performanceIds } of record.survey.listings)
+        if (channel === one.channel) putListing(tx, { id, recordId: one.record, channel, part, performanceIds });
+    }
     const old = refused.get(one.listing);
     if (old !== undefined) decideErrands(tx, [old], 'drop', now);
-    return { ...one, revision: record.record.revision };
+    const { facts } = record.survey;
+    const next = facts.performances.find((each) => each.over >= house.clock.now());
+    const picked = decided.ways?.[one.listing];
+    return {
+      ...one,
+      revision: record.record.revision,
+      deadline: next?.at ?? Infinity,
+      gives: sells(channelOf(row, house.kinds).rules),
+      over: decided.over?.[one.listing] ?? null,
+      way: operations.find((each) => each === picked?.way) ?? null,
+      reason: picked?.reason.trim() ?? '',
+    };
   });
-  return writeDispatch(tx, rows, actor, now);
+  return writeDispatch(tx, wishes, actor, house.clock.now(), now, decided.seen === 'all' ? [] : decided.seen);
 }
 
-/** An errand that needs another's link takes it along, chosen or not. */
-function withUpstream(planned: readonly PlannedErrand[], only: ReadonlySet<string>): PlannedErrand[] {
+/** An errand that awaits another's link takes it along, chosen or not. */
+function withGivers(planned: readonly PlannedErrand[], only: ReadonlySet<string>): PlannedErrand[] {
   const wanted = new Set(only);
   for (const one of planned) if (wanted.has(one.listing)) one.needs.forEach((need) => wanted.add(need));
   return planned.filter((one) => wanted.has(one.listing));
+}
+
+/** One record surveyed inside a transaction. `null` where there is none. */
+export function surveyedIn(house: House, tx: Tx, recordId: string): SurveyedRecord | null {
+  return surveyById({ ...house, db: tx }, recordId);
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { channelWords, momentWords } from '@/core/dates/date-words';
+import { momentWords } from '@/core/dates/date-words';
 import { outsideErrorKinds, outsideErrorWords } from '@/core/errands/retry';
 
 /** A receipt for the eye. */
@@ -14,8 +14,12 @@ const detailSchema = z.looseObject({
   kind: z.enum(outsideErrorKinds).optional(),
   message: z.string().optional(),
   why: z.string().optional(),
-  for: z.string().optional(),
   until: z.number().optional(),
+  looks: z.number().optional(),
+  places: z.array(z.string()).optional(),
+  revision: z.number().optional(),
+  /** Who saved what was sent in place of what was seen. */
+  followed: z.string().optional(),
   remote: z.looseObject({ id: z.string() }).optional(),
 });
 
@@ -39,12 +43,17 @@ export function receiptWords({
 function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
   switch (outcome) {
     case 'done':
-      return `taken by the channel as ${d.remote?.id ?? '?'}`;
+    case 'done in part':
+      return `taken by the channel as ${d.remote?.id ?? '?'}${d.followed === undefined ? '' : `, as revision ${d.revision ?? '?'} by ${d.followed} says, saved after the yes`}`;
     case 'again':
     case 'refused':
       return `${d.message ?? ''}. ${d.kind ? outsideErrorWords[d.kind] : ''}`;
-    case 'waits':
-      return `waits for the ticket link from ${channelWords(d.for ?? 'upstream')}`;
+    case 'found':
+      return `no answer had come; it was asked for and stands at ${(d.places ?? []).join(' and ')}`;
+    case 'not found':
+      return `no answer had come; it was asked for ${d.looks ?? 2} times and is not there`;
+    case 'too late':
+      return 'this process did not lead any more when the answer came: the channel is read instead';
     case 'held':
       return `${d.why ?? 'held'} until ${d.until === undefined ? '?' : `${momentWords(d.until, 'UTC')} UTC`}`;
     default:

@@ -1,10 +1,14 @@
+import type { Operation, Undo } from '@/core/listing/operations';
+import type { Change, LockedChange, Way } from '@/core/errands/steps';
+import { clashWords } from '@/core/clashes/clash-words';
 import type { Finding } from '@/core/findings/finding';
-import type { Change, Operation } from '@/core/errands/plan';
 import type { Standing } from '@/core/listing/standing';
-import { partWords } from '@/channels/part-words';
-import { channelById } from '@/channels/registry';
-import type { House } from '@/house/house';
-import { planFor, surveyAll, surveyById, type SurveyedRecord } from '../survey/survey';
+import { nameOf, partWords } from '@/channels/channels';
+import { channelsOf, type House } from '@/house/house';
+import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
+import { seasonClashes } from '../records/bookings';
+import { asksFor, type ReadBackListing } from '../drift/read-back-view';
+import { clashKey, doubleBookings } from './make-dispatch';
 
 /** One errand that could go, for the eye. */
 export interface ErrandToSend {
@@ -17,8 +21,18 @@ export interface ErrandToSend {
   waitsFor: string[];
   notBefore: number | null;
   requests: number;
+  undo: Undo;
   /** Findings that do not stop it. */
   findings: Finding[];
+}
+
+/** What is locked on a channel, with the ways through. */
+export interface LockedToSend {
+  listing: string;
+  channel: string;
+  part: string;
+  locked: LockedChange[];
+  ways: Way[];
 }
 
 export interface EventToSend {
@@ -28,29 +42,32 @@ export interface EventToSend {
   date: string | null;
   zone: string;
   errands: ErrandToSend[];
+  locked: LockedToSend[];
+  /** Channels that refused it or show something else: with the decision at hand. */
+  asks: ReadBackListing[];
   held: { listing: string; channel: string; reasons: Finding[]; waitsFor: string | null }[];
+  /** Double bookings that are to be seen before it goes. */
+  clashes: { key: string; words: string }[];
 }
 
 /** What is to be sent, by event in order of dates; of one record where `recordId` is given. */
 export function toSend(house: House, recordId?: string): EventToSend[] {
   const one = recordId === undefined ? null : surveyById(house, recordId);
   const surveyed = recordId === undefined ? surveyAll(house) : one === null ? [] : [one];
-  return eventsToSend(surveyed);
+  return eventsToSend(house, surveyed);
 }
 
-/** How many errands could go now, without those under embargo. */
-export function countToSend(house: House): number {
-  return planFor(surveyAll(house)).errands.filter((one) => one.notBefore === null).length;
-}
-
-function eventsToSend(surveyed: readonly SurveyedRecord[]): EventToSend[] {
-  const { errands, held } = planFor(surveyed);
+function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventToSend[] {
+  const { errands, held, locked } = planFor(surveyed, house.kinds);
+  const channels = channelsOf(house, house.db);
   const byRecord = new Map(surveyed.map((one) => [one.record.id, one]));
+  const clashes = seasonClashes(house);
   const events = new Map<string, EventToSend>();
+  const recordOf = (recordId: string) => byRecord.get(recordId) ?? fault(recordId);
   const eventOf = (recordId: string) => {
-    const known = events.get(recordId);
-    if (known) return known;
-    const { record, survey } = byRecord.get(recordId) ?? fault(recordId);
+    const kept = events.get(recordId);
+    if (kept) return kept;
+    const { record, survey } = recordOf(recordId);
     const first = survey.facts.performances[0];
     const made: EventToSend = {
       recordId,
@@ -59,46 +76,70 @@ function eventsToSend(surveyed: readonly SurveyedRecord[]): EventToSend[] {
       date: first?.date ?? null,
       zone: first?.zone ?? 'UTC',
       errands: [],
+      locked: [],
+      asks: [],
       held: [],
+      clashes: doubleBookings(clashes, recordId).map((one) => ({ key: clashKey(one), words: clashWords(one) })),
     };
     events.set(recordId, made);
     return made;
   };
+  const partOf = (recordId: string, listing: string, channel: string) =>
+    partWords(
+      channels.find((one) => one.row.id === channel),
+      recordOf(recordId).survey.listings.find((l) => l.id === listing)?.part ?? 0,
+    );
   for (const one of errands) {
-    const listing = byRecord.get(one.record)?.survey.listings.find((l) => l.id === one.listing);
+    const listing = recordOf(one.record).survey.listings.find((l) => l.id === one.listing);
+    const row = channels.find((each) => each.row.id === one.channel);
     eventOf(one.record).errands.push({
       listing: one.listing,
       channel: one.channel,
-      part: partWords(one.channel, listing?.part ?? 0),
+      part: partOf(one.record, one.listing, one.channel),
       op: one.op,
       changes: one.changes,
-      waitsFor: one.needs.map((id) => channelById(id.split('.')[1] ?? '').rules.name),
+      waitsFor: one.awaits === null ? [] : [nameOf(channels, one.awaits)],
       notBefore: one.notBefore,
       requests: one.requests,
-      findings: (listing?.findings ?? []).filter((f) => f.weight === 'warns'),
+      undo: row?.rules.operations.find((each) => each.op === one.op)?.undo ?? { how: 'wholly' },
+      findings: (listing?.findings ?? []).filter((f) => f.weight === 'warns' && f.code !== 'locked-there'),
     });
   }
+  for (const { record, listing, channel, locked: fields, ways } of locked)
+    eventOf(record).locked.push({ listing, channel, part: partOf(record, listing, channel), locked: fields, ways });
   for (const { record, listing, channel, reasons, waitsFor } of held)
-    eventOf(record).held.push({ listing, channel, reasons, waitsFor });
+    eventOf(record).held.push({
+      listing,
+      channel,
+      reasons,
+      waitsFor: waitsFor === null ? null : nameOf(channels, waitsFor),
+    });
+  // What was refused or has drifted is in the list that it belongs to; it is never left out without a word.
+  for (const one of surveyed) {
+    if (!one.survey.listings.some((each) => each.standing !== null && asking.has(each.standing))) continue;
+    const asks = asksFor(house, one);
+    if (asks.length > 0) eventOf(one.record.id).asks.push(...asks);
+  }
+  const quiet = new Set(['pencilled', 'not-connected']);
   // An event of which nothing can go and nothing stands outside is a draft in peace, not something that waits.
   return [...events.values()].filter(
     (event) =>
-      event.errands.length > 0 ||
-      event.held.some((one) => !one.reasons.every((f) => f.code === 'pencilled' || f.code === 'not-connected')),
+      event.errands.length + event.locked.length + event.asks.length > 0 ||
+      event.held.some((one) => !one.reasons.every((f) => quiet.has(f.code))),
   );
 }
 
-/** Why nothing is to send: the record is gone, private or wanted nowhere; it is on its way, asks somebody, or is in step. */
-export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'underway' | 'asks' | 'in-step';
+/** Why nothing is to send: the record is gone, private or wanted nowhere; no channel is connected; it is on its way, or in step. */
+export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'no-channels' | 'underway' | 'in-step';
 
-const asking = new Set<Standing | null>(['refused', 'atodds', 'drifted', 'late']);
+const asking = new Set<Standing>(['refused', 'atodds', 'drifted', 'late']);
 
 /** Why nothing is to send for a record, or for all of them, where `toSend` has nothing. */
 export function whyNothing(house: House, recordId?: string): NothingWhy {
   const one = recordId === undefined ? null : surveyById(house, recordId);
   if (recordId !== undefined && one === null) return 'gone';
+  if (channelsOf(house, house.db).length === 0) return 'no-channels';
   const listings = (one === null ? surveyAll(house) : [one]).flatMap(({ survey }) => survey.listings);
-  if (listings.some(({ standing }) => asking.has(standing))) return 'asks';
   if (listings.some(({ standing }) => standing === 'underway' || standing === 'unread')) return 'underway';
   if (one === null || listings.some(({ state }) => state.sent !== null)) return 'in-step';
   return one.survey.facts.visibility === 'private' ? 'private' : 'nowhere';

@@ -1,34 +1,46 @@
-import { channelById, rulesById } from '@/channels/registry';
-import { plannable } from '@/channels/survey';
-import { findingWords } from '@/core/findings/finding-words';
+import { equalOrAbsent } from '@/core/listing/compare';
 import { overwrite } from '@/core/errands/plan';
+import { findingWords } from '@/core/findings/finding-words';
 import { fail, ok, type Result } from '@/core/base/result';
-import { notTakenWords, takeTheirs } from '@/core/listing/take-theirs';
-import type { Shown } from '@/core/listing/shown';
-import { whole } from '@/store/database';
-import { adoptSent, listingById } from '@/store/listings';
+import { keepTheirsHere, notTakenWords, takeTheirs, type TakeGround } from '@/core/listing/take-theirs';
+import type { Shown, ShownValue } from '@/core/listing/shown';
+import type { RecordContent } from '@/core/record/record';
+import { channelOf } from '@/channels/channels';
+import { surveyRecord } from '@/channels/survey';
 import type { House } from '@/house/house';
+import { known, plannableOf, surveyById, surveyGround, type SurveyedRecord } from '@/house/survey';
+import { soldSoFar } from '@/core/facts/sales';
+import { whole } from '@/store/database';
+import { adoptSent, letGo, listingById } from '@/store/listings';
 import { writeErrands } from '../dispatch/make-dispatch';
 import { saveRecord } from '../records/save-record';
-import { surveyById, type SurveyedRecord } from '../survey/survey';
+
+/** One field of a decision: its key, and what the person saw there; where that moved meanwhile, nothing is decided. */
+export interface DecidedField {
+  key: string;
+  seen?: ShownValue | null;
+}
 
 /** Sends ours again for these fields of a listing, over what was found there. Gives the dispatch. */
 export function sendOursAgain(
   house: House,
   recordId: string,
   listingId: string,
-  keys: readonly string[],
+  fields: readonly DecidedField[],
   actor: string,
 ): Result<string, string> {
   return whole(house.db, (tx) => {
-    const found = findListing({ ...house, db: tx as House['db'] }, recordId, listingId);
+    const found = findListing({ ...house, db: tx as House['db'] }, recordId, listingId, fields);
     if (!found.ok) return found;
     const [surveyed, listing] = found.value;
     const stop = listing.findings.find((one) => one.weight === 'stops');
     if (stop) return fail(findingWords(stop));
     if (surveyed.errands.get(listingId) === 'open')
       return fail('An errand for this listing is still going out. Wait until it has ended.');
-    return ok(writeErrands(tx, [overwrite(listing, keys, rulesById)], [surveyed], actor, house.clock.now()));
+    const keys = fields.map((one) => one.key);
+    const errand = overwrite(listing, keys);
+    if (errand.changes.length === 0) return fail('The channel shows it already. Look again.');
+    return ok(writeErrands(house, tx, [errand], [surveyed], actor, { over: { [listingId]: keys } }));
   });
 }
 
@@ -37,41 +49,141 @@ export function takeIntoRecord(
   house: House,
   recordId: string,
   listingId: string,
-  keys: readonly string[],
+  fields: readonly DecidedField[],
   actor: string,
+): Result<number, string> {
+  return decided(house, recordId, listingId, fields, actor, 'taken from', (content, key, value, ground) => {
+    const taken = takeTheirs(content, key, value, ground);
+    return taken.ok ? taken : fail(notTakenWords[taken.error]);
+  });
+}
+
+/** Keeps what the channel shows on this one channel, worded by hand; the record's own words stay. */
+export function keepTheirs(
+  house: House,
+  recordId: string,
+  listingId: string,
+  fields: readonly DecidedField[],
+  actor: string,
+): Result<number, string> {
+  return decided(house, recordId, listingId, fields, actor, 'kept as it is on', (content, key, value, ground) => {
+    const kept = keepTheirsHere(content, key, value, ground);
+    return kept === null
+      ? fail('Only words of the whole event can be kept on one channel. Take them into the record, or send ours again.')
+      : ok(kept);
+  });
+}
+
+/** Lets go of a listing that was deleted there: the channel is left off, and nothing is placed again. */
+export function letItGo(house: House, recordId: string, listingId: string, actor: string): Result<number, string> {
+  return whole(house.db, (tx) => {
+    const inside = { ...house, db: tx as House['db'] };
+    const found = findListing(inside, recordId, listingId, []);
+    if (!found.ok) return found;
+    const [{ record }, listing] = found.value;
+    if (!listing.state.gone) return fail('It stands there again. Look again.');
+    const content = {
+      ...record.content,
+      leftOff: [...new Set([...record.content.leftOff, listing.channel])],
+      notices: record.content.notices.filter((one) => one.channel !== listing.channel),
+    };
+    const saved = saveRecord(inside, {
+      id: record.id,
+      base: record.revision,
+      content,
+      actor,
+      reason: `deleted on ${listing.rules.name}: let go`,
+    });
+    if (saved.kind !== 'saved' && saved.kind !== 'unchanged')
+      return fail('The record was changed meanwhile. Look again.');
+    letGo(tx, { id: listingId, recordId });
+    return ok(saved.revision);
+  });
+}
+
+type Change = (
+  content: RecordContent,
+  key: string,
+  value: ShownValue | undefined,
+  ground: TakeGround,
+) => Result<RecordContent, string>;
+
+function decided(
+  house: House,
+  recordId: string,
+  listingId: string,
+  fields: readonly DecidedField[],
+  actor: string,
+  verb: string,
+  change: Change,
 ): Result<number, string> {
   return whole(house.db, (tx) => {
     const inside = { ...house, db: tx as House['db'] };
-    const found = findListing(inside, recordId, listingId);
+    const found = findListing(inside, recordId, listingId, fields);
     if (!found.ok) return found;
-    const [{ record, survey }, listing] = found.value;
-    const part = survey.listings.find((one) => one.id === listingId)?.part ?? 0;
+    const [surveyed, listing] = found.value;
+    const { record } = surveyed;
+    const part = surveyed.survey.listings.find((one) => one.id === listingId)?.part ?? 0;
+    const show = showing(inside, surveyed, listingId);
     let content = record.content;
     const adopted: Shown = { ...listing.state.sent };
-    for (const key of keys) {
+    for (const { key } of fields) {
       const value = listing.state.observed?.[key];
-      const taken = takeTheirs(content, key, value, { channel: listing.channel, part });
-      if (!taken.ok) return fail(notTakenWords[taken.error]);
+      const taken = change(content, key, value, { rules: listing.rules, part, show });
+      if (!taken.ok) return taken;
       content = taken.value;
       if (value !== undefined) adopted[key] = value;
     }
-    const reason = `taken from ${channelById(listing.channel).rules.name}`;
+    const reason = `${verb} ${listing.rules.name}`;
     const saved = saveRecord(inside, { id: record.id, base: record.revision, content, actor, reason });
     if (saved.kind === 'stopped')
       return fail(`The record does not take it: ${saved.findings.map(findingWords).join(' ')}`);
     if (saved.kind !== 'saved' && saved.kind !== 'unchanged')
       return fail('The record was changed meanwhile. Look again.');
-    adoptSent(tx, listingId, adopted);
+    adoptSent(tx, { id: listingId, recordId }, adopted);
     return ok(saved.revision);
   });
 }
 
-function findListing(house: House, recordId: string, listingId: string) {
+/** What a listing would show of other contents of its record. */
+export function showing(
+  house: House,
+  { record, channels }: SurveyedRecord,
+  listingId: string,
+): (content: RecordContent) => Shown {
+  const ground = surveyGround(house, record.id);
+  const sales = ground.sales.get(record.id) ?? [];
+  const listings = (ground.listings.get(record.id) ?? []).map((one) =>
+    known(one, sales, ground.gifts.get(one.id) ?? []),
+  );
+  const input = {
+    ...ground,
+    recordId: record.id,
+    code: record.code,
+    sold: soldSoFar(sales),
+    listings,
+    errands: new Map(),
+    channels,
+  };
+  return (content) =>
+    surveyRecord({ ...input, content }, house.kinds).listings.find((one) => one.id === listingId)?.proof ?? {};
+}
+
+/** The listing with its record; an error where what was seen of it is not so any more. */
+function findListing(house: House, recordId: string, listingId: string, fields: readonly DecidedField[]) {
   const surveyed = surveyById(house, recordId);
-  const listing =
-    surveyed && plannable(recordId, surveyed.survey, surveyed.errands).find((one) => one.listing === listingId);
+  const listing = surveyed && plannableOf(surveyed, house.kinds).find((one) => one.listing === listingId);
   if (!surveyed || !listing || listingById(house.db, listingId) === null)
     return fail('This listing is not there any more. Look again.');
+  for (const { key, seen } of fields)
+    if (seen !== undefined && !equalOrAbsent(seen, listing.state.observed?.[key]))
+      return fail('The channel shows something else by now than you saw. Look again.');
   const pair: [SurveyedRecord, typeof listing] = [surveyed, listing];
   return ok(pair);
+}
+
+/** The rules of a listing's channel, by a record's own rows. */
+export function rulesIn({ channels }: SurveyedRecord, id: string, house: Pick<House, 'kinds'>) {
+  const row = channels.find((one) => one.id === id);
+  return row ? channelOf(row, house.kinds).rules : null;
 }

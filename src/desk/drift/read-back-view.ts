@@ -1,11 +1,14 @@
-import { partWords } from '@/channels/part-words';
-import { channelById } from '@/channels/registry';
-import { splitKey, type ShownValue } from '@/core/listing/shown';
+import { groupBy } from '@/core/base/group-by';
 import type { Outcome } from '@/core/listing/compare';
+import { splitKey, type ShownValue } from '@/core/listing/shown';
 import type { Standing } from '@/core/listing/standing';
-import { takeTheirs } from '@/core/listing/take-theirs';
+import { keepTheirsHere, takeTheirs } from '@/core/listing/take-theirs';
+import type { SurveyedListing } from '@/channels/survey';
+import { channelOf, partWords } from '@/channels/channels';
 import type { House } from '@/house/house';
-import { surveyAll, type SurveyedRecord } from '../survey/survey';
+import { surveyAll, type SurveyedRecord } from '@/house/survey';
+import { errandsWhere } from '@/store/errands';
+import { showing } from './decide-drift';
 
 export interface ReadBackField {
   key: string;
@@ -14,8 +17,11 @@ export interface ReadBackField {
   sent: ShownValue | null;
   observed: ShownValue | null;
   outcome: Outcome;
+  late: boolean;
   /** The channel's value can become the record's. */
   takeable: boolean;
+  /** It can be kept on this one channel, worded by hand. */
+  keepable: boolean;
 }
 
 export interface ReadBackListing {
@@ -31,6 +37,12 @@ export interface ReadBackListing {
   standing: Standing;
   observedAt: number | null;
   publicUrl: string | null;
+  /** It was deleted there. */
+  gone: boolean;
+  /** Other places where it stands, since an answer was lost. */
+  twins: string[];
+  /** The errand that was refused, with what the channel said. */
+  refused: { errand: number; message: string; kind: string } | null;
   fields: ReadBackField[];
 }
 
@@ -41,48 +53,87 @@ export function readBackView(house: House): {
   unread: number;
   readAt: number | null;
 } {
-  const all = surveyAll(house).flatMap((one) => listingsOfRecord(one));
-  const times = all.map((one) => one.observedAt).filter((at): at is number => at !== null);
+  const all = surveyAll(house).flatMap((one) =>
+    one.survey.listings
+      .filter((each) => each.standing !== null && each.state.sent !== null)
+      .map((listing) => ({ one, listing })),
+  );
+  const times = all.map(({ listing }) => listing.state.observedAt).filter((at): at is number => at !== null);
+  const count = (...standings: Standing[]) =>
+    all.filter(({ listing }) => listing.standing !== null && standings.includes(listing.standing)).length;
+  const asks = all.filter(({ listing }) => asksOf(listing));
   return {
-    asks: all.filter((one) => one.fields.length > 0),
-    inStep: all.filter((one) => one.standing === 'instep' || one.standing === 'withdrawn').length,
-    unread: all.filter((one) => one.standing === 'unread' || one.standing === 'underway').length,
+    asks: asks.flatMap(({ one, listing }) => asking(house, one, listing) ?? []),
+    inStep: count('instep', 'withdrawn'),
+    unread: count('unread', 'underway'),
     readAt: times.length === 0 ? null : Math.max(...times),
   };
 }
 
-const asking: ReadonlySet<Outcome> = new Set(['drifted', 'at-odds', 'late']);
+const odd: ReadonlySet<Outcome> = new Set(['drifted', 'at-odds', 'late']);
 
-function listingsOfRecord({ record, survey }: SurveyedRecord): ReadBackListing[] {
-  return survey.listings.flatMap((one) => {
-    if (one.standing === null || one.state.sent === null) return [];
-    const rows = new Map(channelById(one.channel).rules.rows.map((row) => [row.field, row.label]));
-    const fields = one.comparison
-      .filter((field) => asking.has(field.outcome))
-      .map(({ key, wanted, sent, observed, outcome }) => ({
-        key,
-        label: rows.get(splitKey(key).field) ?? splitKey(key).field,
-        wanted: wanted ?? null,
-        sent: sent ?? null,
-        observed: observed ?? null,
-        outcome,
-        takeable: takeTheirs(record.content, key, observed, one).ok,
-      }));
-    return [
-      {
-        listing: one.id,
-        recordId: record.id,
-        code: record.code,
-        title: record.content.title,
-        date: survey.facts.performances[0]?.date ?? null,
-        channel: one.channel,
-        part: partWords(one.channel, one.part),
-        channelName: channelById(one.channel).rules.name,
-        standing: one.standing,
-        observedAt: one.state.observedAt,
-        publicUrl: one.publicUrl,
-        fields,
-      },
-    ];
+/** True where a listing asks a person: it shows something else, or it was deleted, or it stands there twice. */
+function asksOf({ comparison, state, findings }: SurveyedListing): boolean {
+  return (
+    state.gone ||
+    comparison.some((field) => odd.has(field.outcome)) ||
+    findings.some((one) => one.code === 'twice-there')
+  );
+}
+
+/** The listings of a record that ask a person, with the decision at hand; the refused ones too. */
+export function asksFor(house: House, one: SurveyedRecord): ReadBackListing[] {
+  const refused = groupBy(
+    errandsWhere(house.db, { states: ['refused'], recordId: one.record.id }),
+    (each) => each.listingId,
+  );
+  return one.survey.listings.flatMap((listing) => {
+    const errand = refused.get(listing.id)?.at(-1);
+    if (listing.standing === null || (!asksOf(listing) && !errand)) return [];
+    const made = asking(house, one, listing);
+    const said = errand
+      ? { errand: errand.id, message: errand.lastError?.message ?? '', kind: errand.lastError?.kind ?? 'invalid' }
+      : null;
+    return made ? [{ ...made, refused: said }] : [];
   });
+}
+
+function asking(house: House, surveyed: SurveyedRecord, one: SurveyedListing): ReadBackListing | null {
+  const { record, survey, channels } = surveyed;
+  const row = channels.find((each) => each.id === one.channel);
+  if (one.standing === null || !row) return null;
+  const channel = channelOf(row, house.kinds);
+  const labels = new Map(channel.rules.rows.map((each) => [each.field, each.label]));
+  const show = showing(house, surveyed, one.id);
+  const ground = { rules: channel.rules, part: one.part, show };
+  const fields = one.comparison
+    .filter((field) => odd.has(field.outcome))
+    .map(({ key, wanted, sent, observed, outcome, late }) => ({
+      key,
+      label: labels.get(splitKey(key).field) ?? splitKey(key).field,
+      wanted: wanted ?? null,
+      sent: sent ?? null,
+      observed: observed ?? null,
+      outcome,
+      late,
+      takeable: takeTheirs(record.content, key, observed, ground).ok,
+      keepable: keepTheirsHere(record.content, key, observed, ground) !== null,
+    }));
+  return {
+    listing: one.id,
+    recordId: record.id,
+    code: record.code,
+    title: record.content.title,
+    date: survey.facts.performances[0]?.date ?? null,
+    channel: one.channel,
+    part: partWords(channel, one.part),
+    channelName: channel.rules.name,
+    standing: one.standing,
+    observedAt: one.state.observedAt,
+    publicUrl: one.publicUrl,
+    gone: one.state.gone,
+    twins: one.findings.flatMap((each) => (each.code === 'twice-there' ? [each.address] : [])),
+    refused: null,
+    fields,
+  };
 }

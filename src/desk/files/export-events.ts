@@ -9,7 +9,7 @@ import { allArtists, allOrganisers, allWordings } from '@/store/people';
 import { allTours } from '@/store/tours';
 import { allVenues } from '@/store/venues';
 import { houseZone } from '../house/pulse';
-import { surveyAll, type SurveyedRecord } from '../survey/survey';
+import { surveyAll, type SurveyedRecord } from '@/house/survey';
 
 /** Formats that records are written in. */
 export const exportFormats = ['csv', 'ics', 'json'] as const;

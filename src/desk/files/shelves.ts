@@ -26,7 +26,7 @@ const venueKey = (name: string, town: string) => `${keyOf(name)}|${keyOf(town)}`
  * somebody else has changed it meanwhile.
  */
 export class Shelves {
-  private mark = -1;
+  private mark: string | null = null;
   private venues = new Map<string, Venue>();
   private names = new Map<string, string>();
   private people: Record<'artist' | 'organiser', Map<string, Person>> = { artist: new Map(), organiser: new Map() };
@@ -52,7 +52,7 @@ export class Shelves {
 
   /** What was written last is undone: it is looked up again. */
   forget(): void {
-    this.mark = -1;
+    this.mark = null;
   }
 
   /** What was written here is known already. */

@@ -1,17 +1,35 @@
-import { pulseMark } from '@/store/pulse';
-import { allVenues } from '@/store/venues';
 import type { House } from '@/house/house';
-import { houseCounts } from '../survey/house-counts';
+import { countStale } from '@/runner/tally';
+import { pulseRow, staleRecords } from '@/store/pulse';
+import { allVenues } from '@/store/venues';
+import { troubleNow } from './the-house';
+
+/** How long one who asks waits for numbers that are being counted anew, in milliseconds. */
+const patienceMs = 300;
+
+/** The house's numbers: counted anew where something changed, but for no longer than one who asks can wait. */
+export async function numbers(house: House): Promise<{ toSend: number; asks: number; writes: number }> {
+  if (staleRecords(house.db, house.clock.now(), 1).length > 0) {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const counting = countStale(house).catch((error: unknown) => console.error('numbers:', error));
+    await Promise.race([counting, new Promise((resolve) => (timer = setTimeout(resolve, patienceMs)))]);
+    clearTimeout(timer);
+  }
+  return pulseRow(house.db);
+}
 
 /** The house's state in a few numbers, for the frame of every screen. */
 export async function pulse(house: House) {
+  const { toSend, asks, writes } = await numbers(house);
   return {
-    ...(await houseCounts(house)),
+    toSend,
+    asks,
     now: house.clock.now(),
     clock: house.clock.kind,
     zone: houseZone(house),
+    trouble: troubleNow(),
     // Once a minute by the clock, too: embargoes end and delays pass without anything being written.
-    mark: `${pulseMark(house.db)}.${Math.floor(house.clock.now() / 60_000)}`,
+    mark: `${writes}.${Math.floor(house.clock.now() / 60_000)}`,
   };
 }
 

@@ -1,4 +1,4 @@
-import { channelById } from '@/channels/registry';
+import { channelOf } from '@/channels/channels';
 import type { SurveyedListing } from '@/channels/survey';
 import type { Booking } from '@/core/clashes/clashes';
 import { findClashes, type Clash } from '@/core/clashes/clashes';
@@ -7,7 +7,7 @@ import { groupBy } from '@/core/base/group-by';
 import { saleWindow } from '@/core/facts/tickets/windows';
 import type { Venue } from '@/core/record/directory';
 import type { House } from '@/house/house';
-import { surveyAll, surveyGround, type SurveyedRecord } from '../survey/survey';
+import { surveyAll, surveyGround, type SurveyedRecord } from '@/house/survey';
 
 /** One name, however it is written: in the directory or not, with its article or without. */
 function artistKey(name: string): string {
@@ -24,13 +24,25 @@ function waits({ standing, state }: SurveyedListing): boolean {
   return state.sent === null && (standing === 'unplaced' || standing === 'embargoed');
 }
 
-function awaitingOf({ channel, embargoUntil }: SurveyedListing, now: number): Booking['awaiting'][number] {
-  const { name, delayMs } = channelById(channel).rules;
+function awaitingOf(
+  { channels }: SurveyedRecord,
+  { channel, embargoUntil }: SurveyedListing,
+  now: number,
+  kinds: House['kinds'],
+): Booking['awaiting'][number] {
+  const row = channels.find((one) => one.id === channel);
+  const { name, delayMs } = row ? channelOf(row, kinds).rules : { name: channel, delayMs: 0 };
   return { channel: name, earliest: Math.max(now, embargoUntil ?? now), delayMs };
 }
 
 /** Every performance that takes place, as the search for clashes sees it. Those of unknown day are left out. */
-function bookingsOf({ record, survey }: SurveyedRecord, venues: ReadonlyMap<string, Venue>, now: number): Booking[] {
+function bookingsOf(
+  surveyed: SurveyedRecord,
+  venues: ReadonlyMap<string, Venue>,
+  now: number,
+  kinds: House['kinds'],
+): Booking[] {
+  const { record, survey } = surveyed;
   const { content } = record;
   const artists = content.lineUp.map((one) => ({
     key: artistKey(one.name),
@@ -40,7 +52,7 @@ function bookingsOf({ record, survey }: SurveyedRecord, venues: ReadonlyMap<stri
   const awaiting = groupBy(
     survey.listings
       .filter(waits)
-      .flatMap((listing) => listing.performanceIds.map((id) => ({ id, ...awaitingOf(listing, now) }))),
+      .flatMap((listing) => listing.performanceIds.map((id) => ({ id, ...awaitingOf(surveyed, listing, now, kinds) }))),
     (each) => each.id,
   );
   const { performances, held, pencilled } = survey.facts;
@@ -89,7 +101,7 @@ export function seasonClashes(house: House): Clash[] {
   const now = house.clock.now();
   const { venues } = surveyGround(house, '');
   const all = surveyed
-    .flatMap((one) => bookingsOf(one, venues, now))
+    .flatMap((one) => bookingsOf(one, venues, now, house.kinds))
     .filter((one) => one.until >= now - assumedLengthMs);
   const clashes = findClashes(all);
   made.set(surveyed, clashes);

@@ -1,4 +1,5 @@
-import type { KnownListing } from '@/channels/survey';
+import type { ErrandMark, KnownListing } from '@/channels/survey';
+import type { ChannelRow } from '@/core/listing/channel-row';
 import type { Clash } from '@/core/clashes/clashes';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
 import { facts } from '@/core/facts/facts';
@@ -12,11 +13,12 @@ import { addDays, toLocal } from '@/core/base/zones';
 import { freshId } from '@/store/ids';
 import { allArtists, allWordings } from '@/store/people';
 import { recordAt, revisionLog } from '@/store/records';
+import { saleHistory } from '@/store/sales';
 import { slugsOf } from '@/store/slugs';
 import { allTours } from '@/store/tours';
 import type { House } from '@/house/house';
 import { clashesOf } from './bookings';
-import { errandMarks, known, surveyGround, type SurveyGround } from '../survey/survey';
+import { errandMarks, known, surveyGround, type SurveyGround } from '@/house/survey';
 
 /** All that the record's screen needs; the survey itself is made in the browser, as one types. */
 export interface RecordView {
@@ -33,8 +35,8 @@ export interface RecordView {
   /** What the tour of this record shares. */
   tourShared: TourShared | null;
   listings: KnownListing[];
-  errands: [string, 'open' | 'refused'][];
-  connected: string[];
+  errands: [string, ErrandMark][];
+  channels: readonly ChannelRow[];
   /** How many were sold, as counted, oldest first. */
   sales: Count[];
   /** What earlier revisions said, for typed facts that were right once. */
@@ -43,6 +45,8 @@ export interface RecordView {
   /** Its addresses, the newest first. */
   slugs: string[];
   now: number;
+  /** Now, by the clock that only goes forward. */
+  steady: number;
 }
 
 /** A record for its screen. `null` where there is none. */
@@ -57,9 +61,11 @@ export function recordView(house: House, id: string): RecordView | null {
     revision: record.revision,
     content: record.content,
     log: revisionLog(house.db, id),
-    listings: (ground.listings.get(id) ?? []).map(known),
+    listings: (ground.listings.get(id) ?? []).map((one) =>
+      known(one, ground.sales.get(id) ?? [], ground.gifts.get(one.id) ?? []),
+    ),
     errands: [...errandMarks(ground.errands.get(id) ?? [])],
-    sales: (ground.sales.get(id) ?? []).map(({ performanceId, levelId, outlet, sold, at }) => ({
+    sales: saleHistory(house.db, id).map(({ performanceId, levelId, outlet, sold, at }) => ({
       performanceId,
       levelId,
       outlet,
@@ -72,15 +78,16 @@ export function recordView(house: House, id: string): RecordView | null {
   };
 }
 
-function common(house: House, { venues, organisers, connected, now }: SurveyGround, tourId: string | null) {
+function common(house: House, { venues, organisers, channels, now, steady }: SurveyGround, tourId: string | null) {
   const tours = allTours(house.db);
   return {
     venues: [...venues.values()],
     artists: [...allArtists(house.db).values()],
     organisers: [...organisers.values()],
     wordings: [...allWordings(house.db).values()],
-    connected: [...connected],
+    channels,
     now,
+    steady,
     tours: tours.map(({ id, name }) => ({ id, name })),
     tourShared: tours.find((one) => one.id === tourId)?.shared ?? null,
   };

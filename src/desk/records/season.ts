@@ -4,10 +4,9 @@ import { longDate, momentWords } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
 import type { Precision } from '@/core/record/record';
 import type { Standing } from '@/core/listing/standing';
-import { channels } from '@/channels/registry';
-import type { House } from '@/house/house';
-import { pressing } from '../survey/pressing';
-import { surveyAll, type SurveyedRecord } from '../survey/survey';
+import { channelsOf, type House } from '@/house/house';
+import { pressing } from './pressing';
+import { surveyAll, type SurveyedRecord } from '@/house/survey';
 
 /** One line of the season. */
 export interface SeasonRow {
@@ -32,7 +31,7 @@ export interface SeasonRow {
   /** How much of the date is known. */
   precision: Precision;
   tour: string | null;
-  /** Standing by channel, in the registry's order; `null`: not wanted there. */
+  /** Standing by channel, in their order; `null`: not wanted there. */
   standings: (Standing | null)[];
 }
 
@@ -50,12 +49,16 @@ export function season(house: House): Season {
     .sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1));
   return {
     rows,
-    channels: channels.map(({ rules }) => ({ id: rules.id, name: rules.name, heading: rules.shortName ?? rules.name })),
+    channels: channelsOf(house, house.db).map(({ rules: { id, name, shortName } }) => ({
+      id,
+      name,
+      heading: shortName,
+    })),
     now,
   };
 }
 
-function seasonRow({ record, survey }: SurveyedRecord, now: number): SeasonRow {
+function seasonRow({ record, survey, channels }: SurveyedRecord, now: number): SeasonRow {
   const { facts, listings } = survey;
   const shown = nextOf(facts.performances, now);
   const last = facts.performances[facts.performances.length - 1];
@@ -90,8 +93,8 @@ function seasonRow({ record, survey }: SurveyedRecord, now: number): SeasonRow {
     price: facts.price.kind === 'priced' ? facts.price.words : facts.price.kind === 'free' ? 'free' : '',
     left: facts.ticketed && facts.house.left !== null && facts.house.sold > 0 ? `${facts.house.left} left` : '',
     cue: cueWords(facts, now),
-    standings: channels.map(({ rules }) =>
-      pressing(listings.filter((one) => one.channel === rules.id).map((one) => one.standing)),
+    standings: channels.map(({ id }) =>
+      pressing(listings.filter((one) => one.channel === id).map((one) => one.standing)),
     ),
   };
 }

@@ -4,7 +4,7 @@ import { earlierFrom, findMentions } from '@/core/words/mentions';
 import { proseOf } from '@/core/words/prose';
 import type { House } from '@/house/house';
 import { recordAt } from '@/store/records';
-import { surveyAll, surveyGround, type SurveyedRecord } from '../survey/survey';
+import { surveyAll, surveyGround, type SurveyedRecord } from '@/house/survey';
 
 /** A typed fact in an event's words that is wrong, or was right once. */
 export interface WrongWord {

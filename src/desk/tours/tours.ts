@@ -3,13 +3,12 @@ import type { Point } from '@/core/record/directory';
 import { sharedFacts, sharedOf, ownFacts, tourRoute, type TourShared } from '@/core/record/tour';
 import { toLocal } from '@/core/base/zones';
 import type { Standing } from '@/core/listing/standing';
-import { channels } from '@/channels/registry';
-import type { House } from '@/house/house';
+import { channelsOf, type House } from '@/house/house';
 import { allOrganisers } from '@/store/people';
 import { recordAt } from '@/store/records';
 import { allTours, tourById, type TourAt } from '@/store/tours';
-import { pressing } from '../survey/pressing';
-import { surveyAll, type SurveyedRecord } from '../survey/survey';
+import { pressing } from '../records/pressing';
+import { surveyAll, type SurveyedRecord } from '@/house/survey';
 
 /** One date of a tour. */
 export interface StopRow {
@@ -65,7 +64,7 @@ export function tourView(house: House, id: string): TourView | null {
   return {
     tour,
     now,
-    channels: channels.map(({ rules }) => ({ id: rules.id, name: rules.name })),
+    channels: channelsOf(house, house.db).map(({ rules: { id, name } }) => ({ id, name })),
     stops: tourRoute(stops).map(({ stop, ...way }) => ({
       ...rowOf(stop.one, stop.shown, tour.shared, organisers),
       ...way,
@@ -75,7 +74,7 @@ export function tourView(house: House, id: string): TourView | null {
 }
 
 function rowOf(
-  { record, survey }: SurveyedRecord,
+  { record, survey, channels }: SurveyedRecord,
   shown: ReturnType<typeof nextOf>,
   shared: TourShared,
   organisers: ReturnType<typeof allOrganisers>,
@@ -96,8 +95,8 @@ function rowOf(
     price: facts.price.kind === 'priced' ? facts.price.words : '',
     stage: facts.visibility === 'private' ? 'private' : '',
     own: ownFacts(record.content, shared).map((key) => sharedFacts[key]?.name ?? key),
-    standings: channels.map(({ rules }) =>
-      pressing(listings.filter((one) => one.channel === rules.id).map((one) => one.standing)),
+    standings: channels.map((row) =>
+      pressing(listings.filter((one) => one.channel === row.id).map((one) => one.standing)),
     ),
   };
 }

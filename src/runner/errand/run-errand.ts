@@ -1,225 +1,244 @@
-import type { ChannelClient, Remote, Sending } from '@/channels/kit/channel';
-import { OutsideError } from '@/channels/kit/http';
-import { channelById } from '@/channels/registry';
-import { settledPrevious } from '@/core/listing/compare';
-import { writeListing } from '@/core/listing/listing-codec';
-import { noticePart } from '@/core/listing/parts';
-import type { Change } from '@/core/errands/plan';
-import type { RecordContent } from '@/core/record/record';
-import { takenDown } from '@/core/listing/proof';
-import { cureFor } from '@/core/errands/retry';
-import { instantOf } from '@/core/base/zones';
-import { whole } from '@/store/database';
-import { addReceipt, settleErrand, type Errand, type Settlement } from '@/store/errands';
-import { listingById, listingsOf, noteObserved, noteSent, askReading, type Listing } from '@/store/listings';
-import { recordAt } from '@/store/records';
-import { clientOf } from '../clients';
-import type { House } from '../../house/house';
-import { makeRendition } from '../../house/renditions';
-import { amended, fillAwaited, remaining, withChanges } from './sending';
+import { calmAccount, cureFor } from '@/core/errands/retry';
+import { listedField, takenDown } from '@/core/listing/shown';
+import { isOutsideError, OutsideError, type HttpRequest } from '@/channels/kit/http';
+import { clientOf } from '@/house/clients';
+import { goingOut, stoppedBy } from '@/house/outside-door';
+import { sqliteCode, whole } from '@/store/database';
+import { channelById, type House } from '@/house/house';
+import { addReceipt, errandById, noteOperation, settleErrand, type Errand, type Settlement } from '@/store/errands';
+import { noteGift } from '@/store/gifts';
+import { askReading, listingById, noteSent, putDoubt } from '@/store/listings';
+import { pulseRow } from '@/store/pulse';
+import { accountOf } from '@/store/channels';
+import type { Leadership } from '../leadership';
+import { askDoubt } from '../look';
+import { carryOut, type Outcome, type Work } from './carry-out';
+import { mayGoOn, walk, type Decision } from './walk';
+import { withChanges } from './writing';
 
 /** Time between a sending and the first reading, in milliseconds. */
 const firstLookMs = 1_500;
-/** How long an errand waits for a link that should have been there. */
-const linkWaitMs = 2_000;
-
-interface Work {
-  house: House;
-  errand: Errand;
-  listing: Listing;
-  client: ChannelClient;
-  changes: Change[];
-}
 
 /**
- * Carries out a claimed errand and settles it: the walls first, then, where an earlier try may have been carried
- * out, a question to the channel, then the sending. Never throws for what happens outside; the receipt says it.
+ * Takes a claimed errand to its end: walks the line on the record as it is now, then carries out what is to be done, and
+ * settles it. Never throws for what happens outside; the receipt says it. What the database itself refuses is thrown: the
+ * claim then stands until it is freed, and what was placed meanwhile is a doubt of the listing's.
  */
-export async function runErrand(house: House, errand: Errand): Promise<void> {
-  const listing = listingById(house.db, errand.listingId);
-  if (!listing) throw new Error(`errand ${errand.id} names listing ${errand.listingId}, which is not there`);
-  const wall = wallFor(house, errand);
-  if (wall !== null) return settle(house, errand, wall.to, wall.outcome, wall.detail);
+export async function runErrand(house: House, errand: Errand, lead: Leadership): Promise<void> {
+  const decision = walk(house, errand);
   try {
-    const filled = fillAwaited(errand.changes, linksOf(house, errand.recordId));
-    if ('missing' in filled) {
-      const nextTryAt = house.clock.now() + linkWaitMs;
-      return settle(house, errand, { state: 'waiting', nextTryAt, doubtful: errand.doubtful, error: null }, 'waits', {
-        for: filled.missing,
-      });
-    }
-    const work: Work = { house, errand, listing, client: clientOf(house, errand.channel), changes: filled };
-    const remote = await carryOut(work);
-    settleDone(work, remote);
+    await follow(house, errand, decision, lead);
   } catch (error) {
-    // A mistake of our own must not leave the errand claimed: it is shown to a person like any refusal.
-    settleFailed(
+    if (sqliteCode(error) !== null) throw error;
+    if (isOutsideError(error)) return settleFailed(house, errand, error, lead);
+    // A mistake of our own must not leave the errand claimed: it is told as ours, with its place in the log.
+    console.error(`errand ${errand.id}:`, error);
+    const place = error instanceof Error ? (error.stack ?? '').split('\n').slice(0, 3).join(' ').slice(0, 300) : '';
+    settleFailed(house, errand, new OutsideError('our-fault', `${String(error).slice(0, 200)} ${place}`), lead);
+  }
+}
+
+async function follow(house: House, errand: Errand, decision: Decision, lead: Leadership): Promise<void> {
+  switch (decision.do) {
+    case 'drop':
+      return settle(house, errand, { state: 'dropped' }, lead, ['dropped', { why: decision.why }]);
+    case 'nothing':
+      return settle(house, errand, { state: 'not needed' }, lead, ['not needed', { why: decision.why }]);
+    case 'wait': {
+      // Waiting costs no try, and is no event for the book.
+      const wait = { state: 'waiting', nextTryAt: house.steady(), costs: false, error: null } as const;
+      return settle(
+        house,
+        errand,
+        decision.for === 'gift' ? { ...wait, awaits: decision.from } : { ...wait, notBefore: decision.until },
+        lead,
+        null,
+      );
+    }
+    case 'ask': {
+      const error = { kind: decision.kind, message: decision.why, field: decision.field };
+      return settle(house, errand, { state: 'refused', error }, lead, ['refused', { ...error, try: errand.tries }]);
+    }
+    case 'look': {
+      const { listing } = decision.ground;
+      const client = clientOf(house, errand.channel);
+      const next = await goingOut({ sort: 'errand' }, () => askDoubt(house, listing, client));
+      const nextTryAt = next === 'settled' ? house.steady() : next;
+      return settle(house, errand, { state: 'waiting', nextTryAt, costs: false, error: null }, lead, null);
+    }
+    case 'send': {
+      const { ground, op, changes, followed } = decision;
+      const work: Work = { house, errand, ground, op, changes };
+      const outcome = await goingOut({ sort: 'errand', ...guard(work, lead) }, () => carryOut(work));
+      return settleDone(work, outcome, followed, lead);
+    }
+  }
+}
+
+/** Asked before each writing: whether this process still leads, and whether what the record says still allows it. A first writing is kept in mind before it is begun. */
+function guard({ house, errand, ground, op, changes }: Work, lead: Leadership) {
+  const fence = errand.fence ?? 0;
+  let seen = pulseRow(house.db).writes;
+  let answered = 0;
+  let doubted = false;
+  const before = (_: HttpRequest) => {
+    if (!lead.stillLeads(fence)) throw stoppedBy('another process leads now');
+    const { writes } = pulseRow(house.db);
+    if (writes !== seen && !mayGoOn(house, errand, op)) throw stoppedBy('the record does not allow it any more');
+    seen = writes;
+    if (op !== 'place' || doubted) return;
+    doubted = true;
+    const shown = withChanges({}, changes);
+    const since = house.steady();
+    whole(
+      house.db,
+      (tx) =>
+        putDoubt(tx, ground.listing.id, { since, errand: errand.id, looks: 0, lookedAt: null, shown }, since + 15_000),
+      { quiet: true },
+    );
+  };
+  const done = () => {
+    answered += 1;
+  };
+  /** A placing that was refused outright left nothing there. */
+  const clear = (error: OutsideError) => {
+    if (!doubted || answered > 0 || error.kind === 'unknown-outcome') return;
+    whole(house.db, (tx) => putDoubt(tx, ground.listing.id, null, null), { quiet: true });
+  };
+  clears.set(errand, clear);
+  return { before, done };
+}
+
+/** How the doubt of an errand's placing is cleared, where it is known that nothing came of it. */
+const clears = new WeakMap<Errand, (error: OutsideError) => void>();
+
+function settleDone(
+  { house, errand, ground, op }: Work,
+  outcome: Outcome,
+  followed: string | null,
+  lead: Leadership,
+): void {
+  const { listing } = ground;
+  const { remote, written, stood, edited, idle } = outcome;
+  const at = house.clock.now();
+  const now = house.steady();
+  whole(house.db, (tx) => {
+    if (tooLate(house, errand, lead, tx, { remote, op })) return;
+    const fresh = listingById(tx, listing.id) ?? listing;
+    const placed = op === 'place' || fresh.sent === null;
+    const times = Object.fromEntries(
+      Object.keys(fresh.sent ?? {}).map((key) => [key, fresh.sentTimes[key] ?? fresh.sentAt ?? now]),
+    );
+    for (const { key } of written) times[key] = now;
+    // A first placing has nothing before it but that it was not to be seen.
+    const before = written.map(({ key }) => ({ key, before: null, after: stood[key] ?? null }));
+    const previous = placed ? takenDown : withChanges(fresh.previous ?? {}, before);
+    noteSent(tx, fresh, {
+      sent: withChanges(placed ? {} : (fresh.sent ?? {}), written),
+      sentTimes: times,
+      previous,
+      believed: withChanges(placed ? {} : stood, written),
+      remote,
+      revision: ground.record.record.revision,
+      at: now,
+      readAt: now + firstLookMs,
+    });
+    const off = written.find((one) => one.key === listedField)?.after;
+    const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
+    if (ground.channel.rules.gives.includes('ticket link') && (remote.link !== null || closed))
+      noteGift(tx, fresh, 'ticket link', closed ? null : remote.link, now);
+    if (op !== errand.op) noteOperation(tx, errand.id, op);
+    const detail = {
+      remote,
+      changes: written.length,
+      op,
+      revision: ground.record.record.revision,
+      try: errand.tries,
+      ...(followed === null ? {} : { followed }),
+    };
+    if (edited.length > 0) {
+      const fields = edited.map((one) => one.key);
+      const error = {
+        kind: 'conflict' as const,
+        message: `edited there: ${[...new Set(fields.map((key) => key.split('@')[0]))].join(', ')}`,
+        field: fields[0] ?? null,
+      };
+      if (!idle) addReceipt(tx, errand.id, at, 'done in part', detail);
+      settleErrand(tx, errand, errand.claim, { state: 'refused', error }, at);
+      return addReceipt(tx, errand.id, at, 'refused', { ...error, try: errand.tries });
+    }
+    settleErrand(tx, errand, errand.claim, { state: idle ? 'not needed' : 'done' }, at);
+    addReceipt(
+      tx,
+      errand.id,
+      at,
+      idle ? 'not needed' : 'done',
+      idle ? { why: 'the channel shows it already' } : detail,
+    );
+  });
+}
+
+function settleFailed(house: House, errand: Errand, error: OutsideError, lead: Leadership): void {
+  clears.get(errand)?.(error);
+  const now = house.steady();
+  const cure = cureFor(error.kind, errand.tries, now);
+  const detail = { kind: error.kind, message: error.message, field: error.field };
+  if (cure.kind === 'final')
+    return settle(
       house,
       errand,
-      error instanceof OutsideError ? error : new OutsideError('invalid', `a mistake of our own: ${String(error)}`),
+      { state: 'refused', error: detail },
+      lead,
+      ['refused', { ...detail, try: errand.tries }],
+      error.kind === 'conflict' || error.kind === 'gone',
     );
-  }
-}
-
-interface Wall {
-  to: Settlement;
-  outcome: string;
-  detail: object;
-}
-
-/** What the record says *now* decides whether anything may leave the house, whatever was queued before. */
-function wallFor(house: House, errand: Errand): Wall | null {
-  if (errand.op === 'withdraw') return null;
-  const record = recordAt(house.db, errand.recordId);
-  const visibility = record?.content.publicity.visibility ?? 'private';
-  if (
-    !record ||
-    visibility === 'private' ||
-    (visibility === 'unlisted' && !channelById(errand.channel).rules.takesUnlisted)
-  ) {
-    return { to: { state: 'dropped' }, outcome: 'dropped', detail: { why: `the record is ${visibility} now` } };
-  }
-  const until = heldUntil(record.content, errand);
-  if (until === null || until <= house.clock.now()) return null;
-  return {
-    to: { state: 'waiting', nextTryAt: until, doubtful: errand.doubtful, error: null },
-    outcome: 'held',
-    detail: { until, why: 'under embargo' },
-  };
-}
-
-/** The moment before which an errand may not go: the event's announce moment, and the notice's own. */
-function heldUntil({ publicity, notices }: RecordContent, { channel, listingId: id }: Errand): number | null {
-  const own =
-    notices.find((one) => one.channel === channel && id.endsWith(`.${channel}.${noticePart(one.id)}`))?.notBefore ??
-    null;
-  const moments = [publicity.announce, own].flatMap((one) => (one === null ? [] : (instantOf(one, one.zone) ?? [])));
-  return moments.length === 0 ? null : Math.max(...moments);
-}
-
-function linksOf(house: House, recordId: string): Map<string, string> {
-  const links = new Map<string, string>();
-  for (const { channel, remote } of listingsOf(house.db, recordId)) if (remote?.link) links.set(channel, remote.link);
-  return links;
-}
-
-async function carryOut(work: Work): Promise<Remote> {
-  const { errand, listing } = work;
-  if (errand.op !== 'withdraw' && (listing.remote === null || listing.sent === null)) return placeOnce(work);
-  if (listing.remote === null) throw new OutsideError('gone', 'it is not on the channel any more');
-  if (errand.doubtful) return sendRest(work, listing.remote);
-  try {
-    return await send(work, listing.remote, work.changes);
-  } catch (error) {
-    // Somebody edited it there since we last looked. Look, and go on where it was another field.
-    if (!(error instanceof OutsideError) || error.kind !== 'conflict') throw error;
-    return sendRest(work, listing.remote);
-  }
-}
-
-async function placeOnce(work: Work): Promise<Remote> {
-  const { errand, listing, client, changes } = work;
-  // A first try is sure; after one without an answer, it may stand there already.
-  if (errand.doubtful) {
-    const standing = await client.find(listing.id);
-    if (standing !== null) return sendRest(work, standing);
-  }
-  const { rules } = channelById(errand.channel);
-  return client.place(writeListing(rules, withChanges({}, changes)), await sending(work, changes));
-}
-
-/** Asks what the channel shows and sends only what is missing there. */
-async function sendRest(work: Work, remote: Remote): Promise<Remote> {
-  const { house, errand, listing, client } = work;
-  const answer = await client.fetch(remote);
-  if (answer === null) throw new OutsideError('gone', 'it is not on the channel any more');
-  const observed = channelById(errand.channel).read(answer);
-  noteObserved(house.db, listing.id, {
-    shown: observed,
-    previous: settledPrevious(listing, observed),
-    remote: answer.remote,
-    at: house.clock.now(),
-    readAt: listing.readAt,
-  });
-  // A placing has no earlier state there: whatever differs from the wish is what the lost try did not get done.
-  const rest =
-    listing.sent === null
-      ? remaining(
-          work.changes.map((one) => ({ ...one, before: observed[one.key] ?? null })),
-          observed,
-        )
-      : remaining(work.changes, observed);
-  if (rest.kind === 'conflict')
-    throw new OutsideError('conflict', `edited there: ${rest.keys.map((key) => key.split('@')[0]).join(', ')}`);
-  // Whether a renewal was carried out is told by its moment: what it renews shows the same before and after.
-  const open = errand.op === 'renew' && (answer.remote.lapsesAt ?? 0) <= (listing.remote?.lapsesAt ?? 0);
-  return rest.changes.length === 0 && !open ? answer.remote : send(work, answer.remote, rest.changes);
-}
-
-async function send(work: Work, remote: Remote, changes: Change[]): Promise<Remote> {
-  const { errand, listing, client } = work;
-  if (errand.op === 'withdraw') return client.withdraw(remote, await sending(work, []));
-  if (errand.op === 'renew') {
-    if (!client.renew) throw new OutsideError('invalid', 'nothing lapses there');
-    return client.renew(remote, await sending(work, []));
-  }
-  const { rules } = channelById(errand.channel);
-  const fresh = listingById(work.house.db, listing.id) ?? listing;
-  return client.amend(
-    remote,
-    writeListing(
-      rules,
-      amended(fresh, changes),
-      changes.map((one) => one.key),
-    ),
-    await sending(work, changes),
+  const row = channelById(house, errand.channel)?.row;
+  const { failures } = row === undefined ? calmAccount : house.outside.state(accountOf(row));
+  // The account waits, not this errand: the first answer wakes all of its queue. Of each knock in vain, only the first is for the book.
+  const known = errandById(house.db, errand.id)?.lastError?.message === error.message && failures > 1;
+  const nextTryAt = cure.kind === 'again' ? cure.at : now;
+  const costs = cure.kind === 'again' && error.kind !== 'stopped';
+  settle(
+    house,
+    errand,
+    { state: 'waiting', nextTryAt, costs, error: detail },
+    lead,
+    known ? null : ['again', { ...detail, try: errand.tries }],
   );
 }
 
-async function sending({ house, errand, listing }: Work, changes: readonly Change[]): Promise<Sending> {
-  const pictures = [];
-  for (const { after } of changes)
-    if (after?.kind === 'picture' && after.source !== null) pictures.push(await makeRendition(house.folder, after));
-  return { reference: listing.id, key: errand.key, pictures };
-}
-
-function settleDone({ house, errand, listing, changes }: Work, remote: Remote): void {
+function settle(
+  house: House,
+  errand: Errand,
+  to: Settlement,
+  lead: Leadership,
+  receipt: [string, object] | null,
+  read = false,
+): void {
   const at = house.clock.now();
-  whole(house.db, (tx) => {
-    const now = listingById(tx, listing.id) ?? listing;
-    // A first placing has nothing before it, and so has one that had gone from there. Of an amendment, only what
-    // it changed may show its older value for a while.
-    const placed = now.remote === null || now.sent === null;
-    const previous = placed
-      ? takenDown
-      : withChanges(
-          now.previous ?? {},
-          changes.map(({ key }) => ({ key, before: null, after: now.observed?.[key] ?? now.sent?.[key] ?? null })),
-        );
-    const shown = withChanges(errand.op === 'withdraw' ? { ...now.sent } : (now.sent ?? {}), changes);
-    noteSent(tx, listing.id, { shown, previous, remote, revision: errand.revision, at, readAt: at + firstLookMs });
-    settleErrand(tx, errand.id, errand.claim, { state: 'done' }, at);
-    addReceipt(tx, errand.id, at, 'done', { remote, changes: changes.length, try: errand.tries });
-  });
+  const quiet = to.state === 'waiting' && receipt === null;
+  whole(
+    house.db,
+    (tx) => {
+      if (tooLate(house, errand, lead, tx, { to: to.state })) return;
+      settleErrand(tx, errand, errand.claim, to, at);
+      if (receipt !== null) addReceipt(tx, errand.id, at, receipt[0], receipt[1]);
+      if (read) askReading(tx, errand.listingId, house.steady());
+    },
+    { quiet },
+  );
 }
 
-function settleFailed(house: House, errand: Errand, error: OutsideError): void {
-  const now = house.clock.now();
-  const cure = cureFor(error.kind, errand.tries, now, error.waitMs === null ? null : now + error.waitMs);
-  const detail = { kind: error.kind, message: error.message, field: error.field };
-  const doubtful = errand.doubtful || error.kind === 'unknown-outcome';
-  const to: Settlement =
-    cure.kind === 'again'
-      ? { state: 'waiting', nextTryAt: cure.at, doubtful, error: detail }
-      : { state: 'refused', error: detail };
-  settle(house, errand, to, cure.kind === 'again' ? 'again' : 'refused', { ...detail, try: errand.tries });
-  if (error.kind === 'conflict' || error.kind === 'gone') askReading(house.db, errand.listingId, now);
-}
-
-function settle(house: House, errand: Errand, to: Settlement, outcome: string, detail: object): void {
-  const at = house.clock.now();
-  whole(house.db, (tx) => {
-    settleErrand(tx, errand.id, errand.claim, to, at);
-    addReceipt(tx, errand.id, at, outcome, detail);
-  });
+/** Who lost the lease changes nothing any more: what it did is a receipt, and somebody looks. */
+function tooLate(
+  house: House,
+  errand: Errand,
+  lead: Leadership,
+  tx: Parameters<typeof addReceipt>[0],
+  what: object,
+): boolean {
+  if (lead.stillLeads(errand.fence ?? 0, tx)) return false;
+  addReceipt(tx, errand.id, house.clock.now(), 'too late', what);
+  askReading(tx, errand.listingId, house.steady());
+  return true;
 }

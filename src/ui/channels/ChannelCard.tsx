@@ -3,55 +3,57 @@
 import { TextInput } from '@mantine/core';
 import { useState, useTransition, type FormEvent } from 'react';
 import classes from './ChannelCard.module.css';
+import { ConnectForm, type Connect } from './ConnectForm';
 
 interface ChannelCardProps {
-  id: string;
-  name: string;
-  trade: string;
-  habits: readonly string[];
-  fields: { label: string; limit: string; need: string }[];
-  credentials: readonly { name: string; label: string; secret: boolean }[];
-  /** The channel whose connection it uses; `null`: its own. */
-  through: string | null;
-  connection: { address: string; knownAs: string; since: string } | null;
-  connect: (
-    channel: string,
-    input: { address: string; credentials: Record<string, string> },
-  ) => Promise<{ ok: true; value: string } | { ok: false; error: Record<string, string> }>;
+  channel: {
+    id: string;
+    name: string;
+    shortName: string;
+    kindName: string;
+    trade: string;
+    habits: readonly string[];
+    fields: { label: string; limit: string; need: string }[];
+    operations: { name: string; does: string; tells: string; undo: string }[];
+    credentials: readonly { name: string; label: string; secret: boolean }[];
+    settingFields: readonly { name: string; label: string; about: string }[];
+    settings: Record<string, unknown>;
+    /** The channel whose connection it uses; `null`: its own. */
+    through: string | null;
+    connection: { address: string; knownAs: string; since: string } | null;
+    /** It does not answer, since when; `long`: for more than an hour. */
+    failing: { since: string; long: boolean } | null;
+  };
+  connect: Connect;
+  disconnect: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
+  rename: (
+    id: string,
+    names: { name: string; shortName: string },
+  ) => Promise<{ ok: true; value: null } | { ok: false; error: Record<string, string> }>;
 }
 
-/** One channel: how it is connected, its habits in plain words, and the limits of its fields. */
-export function ChannelCard({
-  id,
-  name,
-  trade,
-  habits,
-  fields,
-  credentials,
-  through,
-  connection,
-  connect,
-}: ChannelCardProps) {
-  const [open, setOpen] = useState(connection === null && through === null);
-  const [errors, setErrors] = useState<Record<string, string>>({});
+/** One channel: how it is connected, its habits in plain words, the limits of its fields, and what can be done there. */
+export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCardProps) {
+  const { id, name, kindName, trade, habits, fields, operations, credentials, through, connection, failing } = channel;
+  const [doing, setDoing] = useState<'connect' | 'rename' | 'off' | null>(
+    connection === null && through === null ? 'connect' : null,
+  );
   const [said, setSaid] = useState<string | null>(null);
   const [busy, start] = useTransition();
-  const submit = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const given = Object.fromEntries(credentials.map((one) => [one.name, String(form.get(one.name) ?? '')]));
+  const takeOff = () =>
     start(async () => {
-      const answer = await connect(id, { address: String(form.get('address') ?? ''), credentials: given });
-      setErrors(answer.ok ? {} : answer.error);
-      setSaid(answer.ok ? `Connected. ${name} knows us as ${answer.value}.` : null);
-      if (answer.ok) setOpen(false);
+      const answer = await disconnect(id).catch(() => ({
+        ok: false as const,
+        error: 'The house did not answer. Try once more.',
+      }));
+      setSaid(answer.ok ? 'Taken off. What stands there stays; it can be connected again.' : answer.error);
+      setDoing(null);
     });
-  };
   return (
     <section className={classes.channel} aria-label={name}>
       <header>
         <h2>{name}</h2>
-        <p>{trade}</p>
+        <p>{name === kindName ? trade : `${kindName}, ${trade}`}</p>
       </header>
       <div>
         <p className={classes.state} data-on={connection !== null || undefined}>
@@ -64,42 +66,63 @@ export function ChannelCard({
             </>
           )}
         </p>
-        {said === null ? null : <p role="status">{said}</p>}
-        {open ? (
-          <form onSubmit={submit} className={classes.form}>
-            <TextInput
-              name="address"
-              label="Address"
-              placeholder="https://"
-              defaultValue={connection?.address ?? ''}
-              error={errors.address}
-            />
-            {credentials.map((one) => (
-              <TextInput
-                key={one.name}
-                name={one.name}
-                label={one.label}
-                type={one.secret ? 'password' : 'text'}
-                autoComplete="off"
-                error={errors[one.name]}
-              />
-            ))}
-            {errors.credentials ? (
-              <p className="problem" role="alert">
-                {errors.credentials}
-              </p>
-            ) : null}
-            <button type="submit" className="quietButton" disabled={busy}>
-              {busy ? 'Trying …' : 'Try and keep'}
-            </button>
-          </form>
-        ) : through === null ? (
-          <button type="button" className="plainButton" onClick={() => setOpen(true)}>
-            Connect anew
-          </button>
-        ) : (
-          <p className={classes.through}>It uses the connection of {through}.</p>
+        {failing === null || connection === null ? null : (
+          <p className={failing.long ? 'problem' : classes.through} role="status">
+            It does not answer since {failing.since}. One errand knocks from time to time; the rest goes when it
+            answers.
+          </p>
         )}
+        {said === null ? null : <p role="status">{said}</p>}
+        {doing === 'connect' ? (
+          <ConnectForm
+            which={{ id }}
+            credentials={credentials}
+            settings={channel.settingFields.map((one) => ({ ...one, value: String(channel.settings[one.name] ?? '') }))}
+            address={connection?.address ?? ''}
+            names={null}
+            connect={connect}
+            onConnected={(knownAs) => {
+              setSaid(`Connected. ${name} knows us as ${knownAs}.`);
+              setDoing(null);
+            }}
+          />
+        ) : null}
+        {doing === 'rename' ? <Rename channel={channel} rename={rename} onDone={() => setDoing(null)} /> : null}
+        {doing === 'off' ? (
+          <p>
+            Nothing goes to {name} any more; what stands there stays, and its history is kept.{' '}
+            <button type="button" className="quietButton" disabled={busy} onClick={takeOff}>
+              Take {name} off
+            </button>
+          </p>
+        ) : null}
+        <p className={classes.tools}>
+          {through === null ? (
+            <>
+              <button
+                type="button"
+                className="plainButton"
+                onClick={() => setDoing(doing === 'connect' ? null : 'connect')}
+              >
+                Connect anew
+              </button>
+              {' · '}
+            </>
+          ) : (
+            <>It uses the connection of {through}. </>
+          )}
+          <button type="button" className="plainButton" onClick={() => setDoing(doing === 'rename' ? null : 'rename')}>
+            Rename
+          </button>
+          {through === null && connection !== null ? (
+            <>
+              {' · '}
+              <button type="button" className="plainButton" onClick={() => setDoing(doing === 'off' ? null : 'off')}>
+                Take off
+              </button>
+            </>
+          ) : null}
+        </p>
         <ul className={classes.habits}>
           {habits.map((one) => (
             <li key={one}>{one}</li>
@@ -119,7 +142,61 @@ export function ChannelCard({
             </tbody>
           </table>
         </details>
+        <details>
+          <summary>What can be done there</summary>
+          <table>
+            <tbody>
+              {operations.map((one) => (
+                <tr key={one.name}>
+                  <td>{one.name}</td>
+                  <td>{one.does}</td>
+                  <td>{[one.tells, one.undo].filter((words) => words !== '').join(', ')}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </details>
       </div>
     </section>
+  );
+}
+
+function Rename({
+  channel,
+  rename,
+  onDone,
+}: {
+  channel: ChannelCardProps['channel'];
+  rename: ChannelCardProps['rename'];
+  onDone: () => void;
+}) {
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [busy, start] = useTransition();
+  const submit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    start(async () => {
+      const names = { name: String(form.get('name') ?? ''), shortName: String(form.get('shortName') ?? '') };
+      const answer = await rename(channel.id, names).catch(() => ({
+        ok: false as const,
+        error: { name: 'The house did not answer. Try once more.' },
+      }));
+      setErrors(answer.ok ? {} : answer.error);
+      if (answer.ok) onDone();
+    });
+  };
+  return (
+    <form onSubmit={submit} className={classes.form}>
+      <TextInput name="name" label="What you call it" defaultValue={channel.name} error={errors.name} />
+      <TextInput
+        name="shortName"
+        label="In short, for columns"
+        defaultValue={channel.shortName}
+        error={errors.shortName}
+      />
+      <button type="submit" className="quietButton" disabled={busy}>
+        Keep the names
+      </button>
+    </form>
   );
 }

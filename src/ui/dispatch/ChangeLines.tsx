@@ -1,5 +1,6 @@
-import { channelById } from '@/channels/registry';
-import type { Change, Operation } from '@/core/errands/plan';
+import { useChannels } from '@/ui/use-channels';
+import type { Change } from '@/core/errands/steps';
+import type { Operation } from '@/core/listing/operations';
 import { splitKey } from '@/core/listing/shown';
 import { valueWords } from '@/core/listing/value-words';
 import classes from './Dispatch.module.css';
@@ -16,9 +17,10 @@ const telling = new Set(['title', 'start', 'place', 'link', 'price']);
 
 /** What an errand changes, before and after, field by field. */
 export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
+  const channels = useChannels();
   // A renewal changes no field: what lapses is said beside it.
   if (op === 'renew') return null;
-  const whole = !brief || channelById(channel).rules.notice !== null;
+  const whole = !brief || (channels.of(channel)?.rules.notice ?? null) !== null;
   const main = !whole ? changes.filter((one) => telling.has(splitKey(one.key).field)) : changes;
   const rest = changes.filter((one) => !main.includes(one));
   return (
@@ -43,8 +45,7 @@ export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
 }
 
 function Line({ channel, change }: { channel: string; change: Change }) {
-  const label =
-    channelById(channel).rules.rows.find((row) => row.field === splitKey(change.key).field)?.label ?? change.key;
+  const label = useChannels().label(channel, splitKey(change.key).field);
   return (
     <div className={classes.change}>
       <dt>{label}</dt>

@@ -6,12 +6,19 @@ import { useTransition } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { outsideErrorWords, type OutsideErrorKind } from '@/core/errands/retry';
 import { standingWords, type Standing } from '@/core/listing/standing';
-import type { Change, Operation } from '@/core/errands/plan';
+import type { Change } from '@/core/errands/steps';
+import { operationWords, type Operation } from '@/core/listing/operations';
 import { Pennant } from '@/ui/pennant';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
 
-type State = 'waiting' | 'running' | 'done' | 'refused' | 'dropped';
+type State = 'waiting' | 'running' | 'lodged' | 'done' | 'refused' | 'dropped' | 'not needed';
+type WaitsFor =
+  | { for: 'link'; channel: string; giver: 'coming' | 'refused' | 'not sent' }
+  | { for: 'moment'; at: number }
+  | { for: 'channel'; since: number }
+  | { for: 'try'; at: number }
+  | { for: 'turn' };
 
 interface WatchedErrand {
   id: number;
@@ -23,10 +30,9 @@ interface WatchedErrand {
   op: Operation;
   state: State;
   tries: number;
-  nextTryAt: number;
   changes: Change[];
   error: { kind: OutsideErrorKind; message: string; field: string | null } | null;
-  waitsFor: { channel: string; state: State }[];
+  waits: WaitsFor | null;
   publicUrl: string | null;
   standing: Standing | null;
   receipts: { id: number; at: number; outcome: string; words: string }[];
@@ -34,30 +40,33 @@ interface WatchedErrand {
 
 interface DispatchWatchProps {
   errands: WatchedErrand[];
-  now: number;
   zone: string;
-  /** Tries an errand again now, or drops it. */
-  decide: (errandId: number, verdict: 'again' | 'drop') => Promise<void>;
+  /** Tries an errand again now, lets it go without its link, or drops it. */
+  decide: (errandId: number, verdict: 'again' | 'drop' | 'without') => Promise<void>;
 }
 
 const pennantOf: Record<Exclude<State, 'done'>, Standing> = {
   waiting: 'due',
   running: 'underway',
+  lodged: 'underway',
   refused: 'refused',
   dropped: 'withdrawn',
+  'not needed': 'instep',
 };
 const stateWords: Record<State, string> = {
   waiting: 'waits',
   running: 'going out',
   done: 'sent, not read back yet',
   refused: 'refused',
+  lodged: 'handed over, its answer is to come',
   dropped: 'dropped',
+  'not needed': 'not needed: it stood there already',
 };
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
-export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps) {
+export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
   const [busy, start] = useTransition();
-  const done = errands.filter((one) => one.state === 'done').length;
+  const done = errands.filter((one) => one.state === 'done' || one.state === 'not needed').length;
   const events = groupBy(errands, (one) => one.recordId);
   return (
     <div className={classes.list}>
@@ -85,19 +94,32 @@ export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps
                 <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
                 <b>{one.channelName}</b>
                 <span>
-                  {one.op} ·{' '}
+                  {operationWords[one.op].toLowerCase()} ·{' '}
                   {one.state === 'done' && one.standing !== null && one.standing !== 'unread'
                     ? `sent, ${standingWords[one.standing].name.toLowerCase()}`
                     : stateWords[one.state]}
-                  {whyWaiting(one, now, zone)}
+                  {whyWaiting(one, zone)}
                 </span>
-                {one.state === 'done' && one.publicUrl !== null && one.op !== 'withdraw' ? (
+                {one.state === 'done' && one.publicUrl !== null && one.op !== 'unpublish' ? (
                   <a href={one.publicUrl} target="_blank" rel="noopener">
                     public page
                   </a>
                 ) : null}
-                {one.state === 'refused' || (one.state === 'waiting' && one.tries > 0) ? (
+                {one.state === 'refused' || one.state === 'waiting' ? (
                   <span className={classes.cost}>
+                    {one.waits?.for === 'link' && one.waits.giver !== 'coming' ? (
+                      <>
+                        <button
+                          type="button"
+                          className="plainButton"
+                          disabled={busy}
+                          onClick={() => start(() => decide(one.id, 'without'))}
+                        >
+                          Go without the link
+                        </button>
+                        {' · '}
+                      </>
+                    ) : null}
                     <button
                       type="button"
                       className="plainButton"
@@ -145,10 +167,19 @@ export function DispatchWatch({ errands, now, zone, decide }: DispatchWatchProps
   );
 }
 
-function whyWaiting(one: WatchedErrand, now: number, zone: string): string {
-  if (one.state !== 'waiting') return '';
-  const [first] = one.waitsFor;
-  if (first) return ` for ${first.channel}${first.state === 'refused' ? ', which was refused' : ''}`;
-  if (one.nextTryAt > now + 60_000) return ` until ${momentWords(one.nextTryAt, zone)}`;
-  return one.tries > 0 ? `, try ${one.tries + 1} follows` : ' its turn';
+function whyWaiting({ waits, tries }: WatchedErrand, zone: string): string {
+  switch (waits?.for) {
+    case undefined:
+      return '';
+    case 'link':
+      return ` for the link from ${waits.channel}${waits.giver === 'refused' ? ', which refused it' : waits.giver === 'not sent' ? ', which is not being sent' : ''}`;
+    case 'moment':
+      return ` until ${momentWords(waits.at, zone)}`;
+    case 'channel':
+      return `: the channel does not answer, since ${momentWords(waits.since, zone)}. One errand knocks; the rest follows`;
+    case 'try':
+      return ` until ${momentWords(waits.at, zone)}, try ${tries + 1} follows`;
+    case 'turn':
+      return ' its turn';
+  }
 }

@@ -2,16 +2,33 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
-import { channelById } from '@/channels/registry';
+import { useState, type ReactNode } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import type { Finding } from '@/core/findings/finding';
-import type { Change, Operation } from '@/core/errands/plan';
+import type { Change, LockedChange, Way } from '@/core/errands/steps';
+import { operationWords, type Operation, type Undo } from '@/core/listing/operations';
+import type { Standing } from '@/core/listing/standing';
 import { DateBlock } from '@/ui/date-block';
+import { DriftTable, type AskingListing, type Decisions } from '@/ui/drift/DriftTable';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
+import { useChannels } from '@/ui/use-channels';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
+import { WayPicker, type Picked } from './WayPicker';
+
+interface ErrandToSend {
+  listing: string;
+  channel: string;
+  part: string;
+  op: Operation;
+  changes: Change[];
+  waitsFor: string[];
+  notBefore: number | null;
+  requests: number;
+  undo: Undo;
+  findings: Finding[];
+}
 
 interface ToSendEvent {
   recordId: string;
@@ -19,74 +36,91 @@ interface ToSendEvent {
   title: string;
   date: string | null;
   zone: string;
-  errands: {
-    listing: string;
-    channel: string;
-    part: string;
-    op: Operation;
-    changes: Change[];
-    waitsFor: string[];
-    notBefore: number | null;
-    requests: number;
-    findings: Finding[];
-  }[];
+  errands: ErrandToSend[];
+  locked: { listing: string; channel: string; part: string; locked: LockedChange[]; ways: Way[] }[];
+  asks: AskingListing[];
   held: { listing: string; channel: string; reasons: Finding[]; waitsFor: string | null }[];
+  clashes: { key: string; words: string }[];
 }
 
 interface ToSendListProps {
   events: ToSendEvent[];
   /** Year of today. */
   year: number;
+  /** Zone of the house, for when something was read. */
+  zone: string;
   /** Only one record's errands are listed; leads back to all. */
   narrowed: boolean;
   /** Why there is nothing to send. */
   nothing: keyof typeof nothingWords | null;
-  /** Makes a dispatch of the listings named; gives its id, or what went wrong. */
-  send: (listings: string[]) => Promise<{ ok: true; value: string } | { ok: false; error: string }>;
+  /** Makes a dispatch of what was chosen; gives its id, or what went wrong. */
+  send: (input: {
+    listings: string[];
+    ways: Record<string, Picked>;
+    seen: string[];
+  }) => Promise<{ ok: true; value: string } | { ok: false; error: string }>;
+  decide: Decisions;
+  /** Tries a refused errand again, or drops it. */
+  decideErrand: (errandId: number, verdict: 'again' | 'drop') => Promise<void>;
 }
 
 const nothingWords = {
   gone: 'this event is not there any more.',
   private: 'it is private, and never leaves the house. Make it public or unlisted in its record, under Publicity.',
   nowhere: 'no channel is to show it as it stands. The proof in its record says why.',
+  'no-channels': 'no channel is connected yet. Connect one under Channels.',
   underway: 'what was sent is on its way, or not read back yet.',
-  asks: 'but a channel shows something else than was sent, or refused it. Read-back and the earlier dispatches say which.',
   'in-step': 'every channel has what the records say.',
 } as const;
 
-const verbs: Record<Operation, string> = { place: 'place', amend: 'amend', withdraw: 'take down', renew: 'renew' };
+const undoShort: Record<Undo['how'], string> = {
+  wholly: 'can be undone',
+  'in part': 'can be undone in part',
+  never: 'cannot be undone',
+};
 const shownAtFirst = 40;
 
-/** What is to be sent: by event, before and after by field. Take out what should wait, then send the rest. */
-export function ToSendList({ events, year, narrowed, nothing, send }: ToSendListProps) {
+/** What is to be sent: by event, before and after by field. Take out what should wait, pick a way where something is locked, then send the rest. */
+export function ToSendList({ events, year, narrowed, nothing, send, decide, decideErrand }: ToSendListProps) {
   const router = useRouter();
   const [out, setOut] = useState<ReadonlySet<string>>(new Set());
+  const [ways, setWays] = useState<Record<string, Picked>>({});
+  const [seen, setSeen] = useState<ReadonlySet<string>>(new Set());
   const [most, setMost] = useState(shownAtFirst);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const errands = events.flatMap((one) => one.errands);
   // What is under embargo waits for its moment: it goes along only when asked for.
   const chosen = errands.filter((one) => (one.notBefore === null) !== out.has(one.listing));
-  const flip = (listing: string) => {
-    const next = new Set(out);
-    if (!next.delete(listing)) next.add(listing);
-    setOut(next);
-  };
+  const picked = Object.entries(ways).filter(([, one]) => one.way !== '' && one.way !== 'leave');
+  const count = new Set([...chosen.map((one) => one.listing), ...picked.map(([listing]) => listing)]).size;
+  const flip = (listing: string) => setOut(flipped(out, listing));
   const go = async () => {
     setBusy(true);
-    const answer = await send(chosen.map((one) => one.listing));
+    const failed = {
+      ok: false as const,
+      error: 'The house did not answer: nothing was sent, or it is on its way. Look at the earlier dispatches below.',
+    };
+    const answer = await send({
+      listings: chosen.map((one) => one.listing),
+      ways: Object.fromEntries(picked),
+      seen: [...seen],
+    }).catch(() => failed);
     if (answer.ok) return router.push(`/dispatch/${answer.value}`);
     setBusy(false);
     setProblem(answer.error);
     return undefined;
+  };
+  const pick = (listing: string, one: Picked | null) => {
+    const { [listing]: _before, ...rest } = ways;
+    setWays(one === null ? rest : { ...rest, [listing]: one });
   };
   return (
     <>
       <div className={classes.list}>
         {nothing === null ? null : (
           <p className={classes.empty}>
-            Nothing is to send{narrowed ? ' for this event' : ''}
-            {nothing === 'asks' ? ',' : ':'} {nothingWords[nothing]}
+            Nothing is to send{narrowed ? ' for this event' : ''}: {nothingWords[nothing]}
           </p>
         )}
         {events.slice(0, most).map((event) => (
@@ -97,45 +131,61 @@ export function ToSendList({ events, year, narrowed, nothing, send }: ToSendList
                 <Link href={`/records/${event.recordId}`}>{event.title}</Link>{' '}
                 <span className="code">{event.code}</span>
               </h2>
+              {event.errands.length + event.locked.length > 0
+                ? event.clashes.map((clash) => (
+                    <label key={clash.key} className={classes.seen}>
+                      <input
+                        type="checkbox"
+                        checked={seen.has(clash.key)}
+                        onChange={() => setSeen(flipped(seen, clash.key))}
+                      />
+                      <span>{clash.words} I have seen it.</span>
+                    </label>
+                  ))
+                : null}
               {event.errands.map((one) => (
-                <div key={one.listing} className={classes.errand} data-channel={one.channel}>
-                  <label className={classes.errandHead}>
-                    <input type="checkbox" checked={chosen.includes(one)} onChange={() => flip(one.listing)} />
-                    <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
-                    <b>{channelById(one.channel).rules.name}</b>
-                    {one.part === '' ? '' : ` ${one.part}`}
-                    <span>{verbs[one.op]}</span>
-                    {one.waitsFor.length > 0 ? (
-                      <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span>
-                    ) : null}
-                    {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, event.zone)}</span>}
-                    <span className={classes.cost}>
-                      can be undone · {one.requests} {one.requests === 1 ? 'request' : 'requests'}
-                    </span>
-                  </label>
-                  <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
-                  {one.findings.map((f) => (
-                    <FindingLine key={f.field + f.code} finding={f} about={labelOf(one.channel, f.field)} />
-                  ))}
-                </div>
+                <Errand
+                  key={one.listing}
+                  one={one}
+                  zone={event.zone}
+                  chosen={chosen.includes(one)}
+                  onFlip={() => flip(one.listing)}
+                />
+              ))}
+              {event.locked.map((one) => (
+                <Listing
+                  key={one.listing}
+                  channel={one.channel}
+                  part={one.part}
+                  standing="due"
+                  says="is locked there: pick a way"
+                >
+                  <WayPicker
+                    {...one}
+                    eventCode={event.code}
+                    picked={ways[one.listing] ?? null}
+                    onPick={(next) => pick(one.listing, next)}
+                  />
+                </Listing>
+              ))}
+              {event.asks.map((one) => (
+                <Listing
+                  key={one.listing}
+                  channel={one.channel}
+                  part={one.part}
+                  standing={one.standing}
+                  says={one.refused ? 'was refused' : 'waits for your decision'}
+                >
+                  <div className={classes.asks}>
+                    {one.refused ? <Refused refused={one.refused} decide={decideErrand} /> : null}
+                    <DriftTable one={one} decide={decide} />
+                  </div>
+                </Listing>
               ))}
               {event.held.map((one) => (
-                <div key={one.listing} className={classes.errand} data-channel={one.channel}>
-                  <div className={classes.errandHead}>
-                    <span className={classes.noBox} />
-                    <Pennant standing="unplaced" silent size={20} />
-                    <b>{channelById(one.channel).rules.name}</b>
-                    <span>cannot go yet</span>
-                  </div>
-                  {one.reasons.map((f) => (
-                    <FindingLine key={f.field + f.code} finding={f} about={labelOf(one.channel, f.field)} />
-                  ))}
-                  {one.waitsFor === null ? null : (
-                    <p className={classes.wait}>
-                      waits for the ticket link from {channelById(one.waitsFor).rules.name}
-                    </p>
-                  )}
-                </div>
+                <Listing key={one.listing} channel={one.channel} part="" standing="unplaced" says="cannot go yet">
+                  <Held {...one} />
+                </Listing>
               ))}
             </div>
           </section>
@@ -146,20 +196,20 @@ export function ToSendList({ events, year, narrowed, nothing, send }: ToSendList
           </button>
         ) : null}
       </div>
-      {errands.length > 0 ? (
+      {errands.length + events.flatMap((one) => one.locked).length > 0 ? (
         <div className={classes.bar} role="region" aria-label="Send">
           <p>
             {problem === null ? (
               <>
-                <b>{chosen.length}</b> of {errands.length} {errands.length === 1 ? 'errand' : 'errands'} chosen. Links
-                first, the rest beside each other.
+                <b>{count}</b> of {errands.length + events.flatMap((one) => one.locked).length}{' '}
+                {errands.length === 1 ? 'errand' : 'errands'} chosen. Links first, the rest beside each other.
               </>
             ) : (
               <span role="alert">{problem}</span>
             )}
           </p>
-          <button type="button" className="sendButton" disabled={busy || chosen.length === 0} onClick={() => void go()}>
-            Send {chosen.length} {chosen.length === 1 ? 'errand' : 'errands'}
+          <button type="button" className="sendButton" disabled={busy || count === 0} onClick={() => void go()}>
+            Send {count} {count === 1 ? 'errand' : 'errands'}
           </button>
         </div>
       ) : null}
@@ -167,6 +217,112 @@ export function ToSendList({ events, year, narrowed, nothing, send }: ToSendList
   );
 }
 
-function labelOf(channel: string, field: string): string {
-  return channelById(channel).rules.rows.find((row) => row.field === field)?.label ?? field;
+function flipped(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
+  const next = new Set(set);
+  if (!next.delete(key)) next.add(key);
+  return next;
+}
+
+/** A listing in the list that no box is ticked for. */
+function Listing({
+  channel,
+  part,
+  standing,
+  says,
+  children,
+}: {
+  channel: string;
+  part: string;
+  standing: Standing;
+  says: string;
+  children: ReactNode;
+}) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={channel}>
+      <div className={classes.errandHead}>
+        <span className={classes.noBox} />
+        <Pennant standing={standing} silent size={20} />
+        <b>{channels.name(channel)}</b>
+        {part === '' ? '' : ` ${part}`}
+        <span>{says}</span>
+      </div>
+      {children}
+    </div>
+  );
+}
+
+function Errand({
+  one,
+  zone,
+  chosen,
+  onFlip,
+}: {
+  one: ErrandToSend;
+  zone: string;
+  chosen: boolean;
+  onFlip: () => void;
+}) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={one.channel}>
+      <label className={classes.errandHead}>
+        <input type="checkbox" checked={chosen} onChange={onFlip} />
+        <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
+        <b>{channels.name(one.channel)}</b>
+        {one.part === '' ? '' : ` ${one.part}`}
+        <span>{operationWords[one.op].toLowerCase()}</span>
+        {one.waitsFor.length > 0 ? <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span> : null}
+        {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, zone)}</span>}
+        <span className={classes.cost}>
+          {undoShort[one.undo.how]} · {one.requests} {one.requests === 1 ? 'request' : 'requests'}
+        </span>
+      </label>
+      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
+      {one.findings.map((f) => (
+        <FindingLine key={f.field + f.code} finding={f} about={channels.label(one.channel, f.field)} />
+      ))}
+    </div>
+  );
+}
+
+function Held({ channel, reasons, waitsFor }: { channel: string; reasons: Finding[]; waitsFor: string | null }) {
+  const channels = useChannels();
+  return (
+    <>
+      {reasons.map((f) => (
+        <FindingLine key={f.field + f.code} finding={f} about={channels.label(channel, f.field)} />
+      ))}
+      {waitsFor === null ? null : <p className={classes.wait}>waits for the ticket link from {waitsFor}</p>}
+    </>
+  );
+}
+
+function Refused({
+  refused,
+  decide,
+}: {
+  refused: NonNullable<AskingListing['refused']>;
+  decide: ToSendListProps['decideErrand'];
+}) {
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState(false);
+  const settle = async (verdict: 'again' | 'drop') => {
+    setBusy(true);
+    await decide(refused.errand, verdict).catch(() => setProblem(true));
+    setBusy(false);
+  };
+  return (
+    <p className={classes.error}>
+      {refused.message}.{' '}
+      <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('again')}>
+        Try again now
+      </button>
+      {' · '}
+      <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('drop')}>
+        Drop it
+      </button>
+      {problem ? <span role="alert"> The house did not answer. Try once more.</span> : null}
+    </p>
+  );
 }

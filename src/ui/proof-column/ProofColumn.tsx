@@ -1,8 +1,7 @@
 'use client';
 
 import { memo, useMemo, useState } from 'react';
-import { partWords } from '@/channels/part-words';
-import { channelById } from '@/channels/registry';
+import { partWords, type Channel } from '@/channels/channels';
 import type { SurveyedListing } from '@/channels/survey';
 import type { ChannelRules, FieldRow } from '@/core/listing/channel-rules';
 import type { FieldComparison } from '@/core/listing/compare';
@@ -17,6 +16,7 @@ import type { MentionGround } from '@/core/words/mention';
 import { toLocal } from '@/core/base/zones';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
+import { useChannels } from '@/ui/use-channels';
 import { ByHand } from './ByHand';
 import { CropView } from './CropView';
 import classes from './ProofColumn.module.css';
@@ -57,7 +57,8 @@ export const ProofColumn = memo(function ProofColumn({
   wrong,
 }: ProofColumnProps) {
   const [parts, setParts] = useState(shownParts);
-  const shown = listings.filter((one) => one.part < parts || partWords(one.channel, one.part) === '');
+  const channels = useChannels();
+  const shown = listings.filter((one) => one.part < parts || partWords(channels.of(one.channel), one.part) === '');
   const asking = listings.filter(
     (one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops'),
   ).length;
@@ -76,17 +77,26 @@ export const ProofColumn = memo(function ProofColumn({
           {wrong.length > 3 ? ` and ${wrong.length - 3} more` : ''} cannot be read yet.
         </p>
       ) : null}
-      {shown.map((one) => (
-        <Slip
-          key={one.id}
-          listing={one}
-          pictures={pictures}
-          zone={zone}
-          overrides={overrides}
-          ground={ground}
-          onOverride={onOverride}
-        />
-      ))}
+      {listings.length === 0 ? (
+        <p className={classes.keeps}>
+          No channel is connected yet: connect one under Channels, and it is proofed here.
+        </p>
+      ) : null}
+      {shown.map((one) => {
+        const channel = channels.of(one.channel);
+        return channel ? (
+          <Slip
+            key={one.id}
+            listing={one}
+            channel={channel}
+            pictures={pictures}
+            zone={zone}
+            overrides={overrides}
+            ground={ground}
+            onOverride={onOverride}
+          />
+        ) : null;
+      })}
       {listings.length > shown.length ? (
         <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>
           {listings.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {listings.length}{' '}
@@ -99,11 +109,12 @@ export const ProofColumn = memo(function ProofColumn({
 
 interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong'> {
   listing: SurveyedListing;
+  channel: Channel;
 }
 
-function Slip({ listing, pictures, zone, overrides, ground, onOverride }: SlipProps) {
-  const { rules } = channelById(listing.channel);
-  const part = partWords(listing.channel, listing.part);
+function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride }: SlipProps) {
+  const { rules } = channel;
+  const part = partWords(channel, listing.part);
   // What is not wanted at all is folded; what is only private still shows what it would say.
   const [chosen, setOpen] = useState<boolean | null>(null);
   const open = chosen ?? (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public'));
@@ -128,6 +139,7 @@ function Slip({ listing, pictures, zone, overrides, ground, onOverride }: SlipPr
       {open ? (
         <Face
           listing={listing}
+          channel={channel}
           pictures={pictures}
           byKey={byKey}
           overrides={overrides}
@@ -157,6 +169,7 @@ function stateWords({ standing, state, comparison }: SurveyedListing, zone: stri
 /** The listing itself: picture, title, then field by field. */
 function Face({
   listing,
+  channel,
   pictures,
   byKey,
   overrides,
@@ -164,7 +177,7 @@ function Face({
   onOverride,
 }: Omit<SlipProps, 'zone'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
   const [byHand, setByHand] = useState<string | null>(null);
-  const { rules } = channelById(listing.channel);
+  const { rules } = channel;
   const { picture, title } = listing.proof;
   const findings = (name: string) => listing.findings.filter((one) => one.field === name);
   const keys = useMemo(() => groupBy(Object.keys(listing.proof), (key) => splitKey(key).field), [listing.proof]);
@@ -174,6 +187,7 @@ function Face({
       row={row}
       keys={keys.get(row.field) ?? noKeys}
       listing={listing}
+      rules={rules}
       byKey={byKey}
       findings={findings(row.field)}
       onByHand={setByHand}
@@ -185,11 +199,13 @@ function Face({
   return (
     <div className={classes.face}>
       <div className={classes.lead}>
-        <CropView
-          value={picture?.kind === 'picture' ? picture : null}
-          pictures={pictures}
-          ratio={rules.picture.ratio}
-        />
+        {rules.picture === null ? null : (
+          <CropView
+            value={picture?.kind === 'picture' ? picture : null}
+            pictures={pictures}
+            ratio={rules.picture.ratio}
+          />
+        )}
         <div>
           {title === undefined ? null : (
             <p className={classes.title}>
@@ -248,12 +264,13 @@ interface FieldProps {
   /** Its keys in the proof: one, or one for each performance or level. */
   keys: readonly string[];
   listing: SurveyedListing;
+  rules: ChannelRules;
   byKey: ReadonlyMap<string, FieldComparison>;
   findings: SurveyedListing['findings'];
   onByHand: (field: string) => void;
 }
 
-function Field({ row, keys, listing, byKey, findings, onByHand }: FieldProps) {
+function Field({ row, keys, listing, rules, byKey, findings, onByHand }: FieldProps) {
   const shown = keys.slice(0, 4);
   if (keys.length === 0 && findings.length === 0) return null;
   return (
@@ -264,11 +281,11 @@ function Field({ row, keys, listing, byKey, findings, onByHand }: FieldProps) {
           <dd>
             <Changed value={listing.proof[key]} comparison={byKey.get(key)} />
             <Count row={row} value={listing.proof[key]} />
-            {canBeWorded(row, channelById(listing.channel).rules) && i === 0 ? (
+            {canBeWorded(row, rules) && i === 0 ? (
               <button
                 type="button"
                 className={classes.byHand}
-                aria-label={`Word the ${row.label} for ${channelById(listing.channel).rules.name} by hand`}
+                aria-label={`Word the ${row.label} for ${rules.name} by hand`}
                 onClick={() => onByHand(row.field)}
               >
                 by hand

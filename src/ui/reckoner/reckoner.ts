@@ -1,4 +1,5 @@
-import { neverSent, type Survey, type SurveyInput } from '@/channels/survey';
+import type { Survey, SurveyInput } from '@/channels/survey';
+import { neverSent } from '@/core/listing/compare';
 import type { Mention, MentionGround } from '@/core/words/mention';
 import { answer, ends, type Piece, type Question } from './answer';
 import type { Asked, Told } from './reckoner.worker';

@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { channelById } from '@/channels/registry';
+import { useChannels } from '@/ui/use-channels';
 import type { Survey } from '@/channels/survey';
 import classes from './RecordForm.module.css';
 
@@ -75,6 +75,7 @@ const Consequences = memo(function Consequences({
   stopped,
   isNew,
 }: Pick<SaveBarProps, 'survey' | 'changed' | 'stopped' | 'isNew'>) {
+  const channels = useChannels();
   if (stopped > 0)
     return (
       <span className={classes.stop}>
@@ -84,7 +85,7 @@ const Consequences = memo(function Consequences({
   const behind = survey.listings.filter(
     (one) => one.state.sent !== null && one.comparison.some((field) => field.outcome === 'to-send'),
   );
-  const names = [...new Set(behind.map((one) => channelById(one.channel).rules.name))];
+  const names = [...new Set(behind.map((one) => channels.name(one.channel)))];
   if (names.length > 0) {
     const verb = names.length === 1 ? 'shows' : 'show';
     return (

@@ -2,7 +2,8 @@
 
 import { useDebouncedValue } from '@mantine/hooks';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
-import type { KnownListing, Survey } from '@/channels/survey';
+import type { ErrandMark, KnownListing, Survey } from '@/channels/survey';
+import type { ChannelRow } from '@/core/listing/channel-row';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/record/draft';
 import type { Finding } from '@/core/findings/finding';
 import type { Clash } from '@/core/clashes/clashes';
@@ -37,8 +38,9 @@ export interface RecordGround {
   clashes: Clash[];
   slugs: string[];
   listings: KnownListing[];
-  errands: [string, 'open' | 'refused'][];
-  connected: string[];
+  errands: [string, ErrandMark][];
+  channels: readonly ChannelRow[];
+  steady: number;
   now: number;
 }
 
@@ -140,7 +142,8 @@ export function useRecordDraft(ground: RecordGround): DraftState {
       sold,
       listings: ground.listings,
       errands: new Map(ground.errands),
-      connected: new Set(ground.connected),
+      channels: ground.channels,
+      steady: ground.steady,
       now: ground.now,
     }),
     [ground, shownContent, venues, organisers, sold],

@@ -1,7 +1,7 @@
 import { TextInput } from '@mantine/core';
 import { memo, useState } from 'react';
 import { z } from 'zod';
-import { channels } from '@/channels/registry';
+import { useChannels } from '@/ui/use-channels';
 import { newPicture } from '@/core/record/new-record';
 import { choosePicture, windowFor } from '@/core/pictures/picture-choice';
 import type { PictureUse } from '@/core/record/record';
@@ -100,9 +100,11 @@ export const PicturesSection = memo(function PicturesSection({ pictures, onChang
 
 /** Every channel's crop at once; the picture that is open is the chosen one, or says that another is. */
 function Crops({ pictures, chosen }: { pictures: readonly PictureUse[]; chosen: PictureUse | undefined }) {
+  const channels = useChannels();
   return (
     <div className={classes.crops} aria-label="Crops">
-      {channels.map(({ rules }) => {
+      {channels.all.map(({ rules }) => {
+        if (rules.picture === null) return null;
         const best = choosePicture(pictures, rules.picture);
         if (!best) return null;
         const mine = chosen && windowFor(chosen, rules.picture);

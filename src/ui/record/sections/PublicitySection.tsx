@@ -1,9 +1,8 @@
 import { Checkbox, SegmentedControl, TextInput } from '@mantine/core';
-import { channelById, channels } from '@/channels/registry';
 import type { Survey } from '@/channels/survey';
 import type { RecordDraft } from '@/core/record/draft';
-import { channelWords } from '@/core/dates/date-words';
 import { Section, type FieldError } from '../form-parts';
+import { useChannels } from '@/ui/use-channels';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 
@@ -23,6 +22,7 @@ const visibilityWords = {
 
 /** Who may know, from when, on which channels, and which ticket link each of them carries. */
 export function PublicitySection({ draft, onChange, error, survey, slugs }: PublicitySectionProps) {
+  const channels = useChannels();
   const { visibility, announce } = draft.publicity;
   const first = draft.performances[0];
   const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });
@@ -71,7 +71,7 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
       )}
       <div className={classes.inline} role="group" aria-label="Wanted on">
         <span>Wanted on</span>
-        {channels
+        {channels.all
           .filter(({ rules }) => rules.notice === null)
           .map(({ rules }) => (
             <Checkbox
@@ -104,6 +104,7 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
 
 /** Which ticket link goes where, and why that one. */
 function LinkTable({ survey }: { survey: Survey }) {
+  const channels = useChannels();
   const rows = survey.links.filter((one) => one.choice !== null);
   if (rows.length === 0) return null;
   return (
@@ -111,12 +112,12 @@ function LinkTable({ survey }: { survey: Survey }) {
       <tbody>
         {rows.map(({ channel, choice }) => (
           <tr key={channel}>
-            <th scope="row">{channelById(channel).rules.name}</th>
+            <th scope="row">{channels.name(channel)}</th>
             <td>
               {choice?.link.kind === 'known' ? (
                 <code>{choice.link.href}</code>
               ) : choice?.link.kind === 'awaited' ? (
-                `the link that ${channelWords(choice.link.from)} will give`
+                `the link that ${choice.link.name} will give`
               ) : (
                 'none'
               )}

@@ -1,6 +1,7 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { channelById, channels } from '@/channels/registry';
+import { sells, type ChannelRules } from '@/core/listing/channel-rules';
+import { useChannels } from '@/ui/use-channels';
 import type { Facts } from '@/core/facts/facts';
 import { priceText, type HoldDraft, type OutletDraft, type RecordDraft, type TicketsDraft } from '@/core/record/draft';
 import { outletHistory, type Count } from '@/core/facts/sales';
@@ -47,10 +48,11 @@ export function OutletTable(props: OutletProps) {
     if (one) next.splice(index + by, 0, one);
     onChange({ ...tickets, outlets: next });
   };
-  const add = (channel: string | null) =>
-    onChange({ ...tickets, outlets: [...tickets.outlets, freshOutlet(channel, tickets)] });
-  const selling = channels.filter(
-    ({ rules }) => rules.givesLink && !tickets.outlets.some((one) => one.channel === rules.id),
+  const channels = useChannels();
+  const add = (rules: ChannelRules | null) =>
+    onChange({ ...tickets, outlets: [...tickets.outlets, freshOutlet(rules, tickets)] });
+  const selling = channels.all.filter(
+    ({ rules }) => sells(rules) && !tickets.outlets.some((one) => one.channel === rules.id),
   );
   const { paces, proposal } = pacesOf(props);
   return (
@@ -73,7 +75,7 @@ export function OutletTable(props: OutletProps) {
                 onChange={(e) => set(one.id, { link: e.currentTarget.value })}
               />
             ) : (
-              <TextInput label="Link" value={`given by ${channelById(one.channel).rules.name}`} readOnly />
+              <TextInput label="Link" value={`given by ${channels.name(one.channel)}`} readOnly />
             )}
             <TextInput
               label="Seats"
@@ -116,7 +118,7 @@ export function OutletTable(props: OutletProps) {
       {proposal ? <Proposal proposal={proposal} tickets={tickets} onChange={onChange} /> : null}
       <div className={classes.inline}>
         {selling.map(({ rules }) => (
-          <button key={rules.id} type="button" className="plainButton" onClick={() => add(rules.id)}>
+          <button key={rules.id} type="button" className="plainButton" onClick={() => add(rules)}>
             Add {rules.name}
           </button>
         ))}
@@ -154,8 +156,7 @@ export function OutletTable(props: OutletProps) {
   );
 }
 
-function freshOutlet(channel: string | null, { currency, outlets }: TicketsDraft): OutletDraft {
-  const rules = channel === null ? null : channelById(channel).rules;
+function freshOutlet(rules: ChannelRules | null, { currency, outlets }: TicketsDraft): OutletDraft {
   const fee = rules?.fee
     ? {
         mode: 'added' as const,
@@ -167,7 +168,7 @@ function freshOutlet(channel: string | null, { currency, outlets }: TicketsDraft
   return {
     id: freshPartId(),
     name: rules?.name ?? (outlets.length === 0 ? 'Box office' : 'Door'),
-    channel,
+    channel: rules?.id ?? null,
     link: '',
     allocation: '',
     fee,

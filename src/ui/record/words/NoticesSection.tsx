@@ -1,6 +1,6 @@
 import { Checkbox, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
-import { channels } from '@/channels/registry';
+import { useChannels } from '@/ui/use-channels';
 import type { SurveyedListing } from '@/channels/survey';
 import { momentWords } from '@/core/dates/date-words';
 import type { RecordDraft } from '@/core/record/draft';
@@ -30,9 +30,6 @@ interface NoticesSectionProps {
   today: string;
 }
 
-/** Channels that carry notices. */
-const carriers = channels.filter(({ rules }) => rules.notice !== null);
-
 /** Posts about the event, one by one: written by hand or from the facts, pinned or not, each with how it stands. */
 export const NoticesSection = memo(function NoticesSection({
   notices,
@@ -43,6 +40,7 @@ export const NoticesSection = memo(function NoticesSection({
   listings,
   today,
 }: NoticesSectionProps) {
+  const carriers = useChannels().all.filter(({ rules }) => rules.notice !== null);
   const put = (next: Notice) => onChange(notices.map((one) => (one.id === next.id ? next : one)));
   return (
     <Section
@@ -93,7 +91,7 @@ interface NoticeFieldsProps extends Pick<NoticesSectionProps, 'error' | 'facts' 
 function NoticeFields({ notice, at, error, facts, ground, listing, today, onChange, onRemove }: NoticeFieldsProps) {
   const slow = useDeferredValue(notice.words);
   const mentions = useMemo(() => findMentions(slow, { ...ground, facts }), [slow, ground, facts]);
-  const rules = carriers.find((one) => one.rules.id === notice.channel)?.rules;
+  const rules = useChannels().of(notice.channel)?.rules;
   const zone = facts.performances[0]?.zone ?? 'UTC';
   const { notBefore } = notice;
   const body = listing?.proof.body;

@@ -1,0 +1,60 @@
+import type { ChannelRow } from '@/core/listing/channel-row';
+import type { ChannelRules } from '@/core/listing/channel-rules';
+import type { Shown } from '@/core/listing/shown';
+import { readAny } from './kit/read';
+import type { Answer, Held, Kind } from './kit/kind';
+import { kinds as everyKind } from './kinds-rules';
+
+/** A channel: one connected place of a kind, with its rules under its own names. */
+export interface Channel {
+  row: ChannelRow;
+  kind: Kind;
+  rules: ChannelRules;
+  /** Reads an answer into shown fields (pure). */
+  read(answer: Pick<Answer, 'wire' | 'page'>, held: Held): Shown;
+}
+
+const made = new WeakMap<ChannelRow, { kinds: readonly Kind[]; channel: Channel }>();
+
+/** The channel of a row. Throws where its kind is not known: rows are checked when they are read. */
+export function channelOf(row: ChannelRow, kinds: readonly Kind[] = everyKind): Channel {
+  const known = made.get(row);
+  if (known?.kinds === kinds) return known.channel;
+  const kind = kinds.find((one) => one.id === row.kind);
+  if (!kind) throw new Error(`no kind ${row.kind}`);
+  const { id, name, shortName } = row;
+  const rules: ChannelRules = { ...kind.rules(row.settings), id, kind: kind.id, name, shortName };
+  const channel: Channel = {
+    row,
+    kind,
+    rules,
+    read: (answer, held) => (kind.read ? kind.read(rules, answer, held) : readAny(rules, answer, held)),
+  };
+  made.set(row, { kinds, channel });
+  return channel;
+}
+
+/** What a channel that is not in the house any more is called: its id, so that what names it can still be read. */
+export function nameOf(channels: readonly Channel[], id: string): string {
+  return channels.find((one) => one.row.id === id)?.rules.name ?? id;
+}
+
+/** Which of an event's listings on a channel it is, in words: `part 2`. Empty for the first, and for notices, whose number says nothing. */
+export function partWords(channel: Channel | undefined, part: number): string {
+  return part === 0 || !channel || channel.rules.notice !== null ? '' : `part ${part + 1}`;
+}
+
+/** A row as it stands where nothing was chosen: of tests, and of a kind that is looked at before it is connected. */
+export function plainRow(kind: string, part: Partial<ChannelRow> = {}): ChannelRow {
+  const known = everyKind.find((one) => one.id === kind);
+  return {
+    id: kind,
+    kind,
+    name: known?.name ?? kind,
+    shortName: known?.shortName ?? kind,
+    settings: {},
+    through: known?.connectsAs ?? null,
+    connected: true,
+    ...part,
+  };
+}

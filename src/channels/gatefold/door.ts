@@ -1,0 +1,129 @@
+import { z } from 'zod';
+import type { Wire } from '@/core/listing/channel-rules';
+import type { Connection, Door, KeptThere, Remote, Sending } from '../kit/kind';
+import { accepted, pageOf, readAnswer, sentOnce, type Http, type HttpRequest } from '../kit/http';
+
+const listingSchema = z.looseObject({ id: z.string(), url: z.string(), state: z.string() });
+const tokenSchema = z.object({ access_token: z.string(), expires_in: z.number() });
+const venueSchema = z.object({ code: z.string() });
+const json = { 'content-type': 'application/json' };
+/** The verb that leads to each state. */
+const verbs: Record<string, string> = { open: 'open', unlisted: 'open-unlisted', closed: 'close' };
+
+/** Gatefold speaks REST with OAuth2 client credentials (RFC 6749, section 4.4) and an Idempotency-Key for every write. */
+export const door: Door = (connection, http, kept) => {
+  const call = makeSession(connection, http);
+  const remoteOf = ({ id, url }: z.infer<typeof listingSchema>): Remote => ({
+    id,
+    publicUrl: url,
+    etag: null,
+    link: url,
+    lapsesAt: null,
+  });
+  const write = async (method: 'POST' | 'PATCH', path: string, body: unknown, key: string) => {
+    const headers = { ...json, 'idempotency-key': key };
+    return readAnswer(
+      accepted(await call({ method, path, body: JSON.stringify(body), headers }), true),
+      listingSchema,
+      'Gatefold listing',
+    );
+  };
+  const upload = ({ pictures }: Sending) =>
+    sentOnce(kept, pictures, async ({ name, bytes }) => {
+      const headers = { 'content-type': 'image/jpeg' };
+      accepted(await call({ method: 'PUT', path: `/images/${name}`, headers, body: bytes, repeatable: true }), false);
+    });
+  const turn = (remote: Remote, verb: string, { key, reason }: Sending) =>
+    write('POST', `/listings/${remote.id}/${verb}`, { reason }, `${key}-${verb}`).then(remoteOf);
+  const stateTo = (remote: Remote, wanted: unknown, sending: Sending) =>
+    turn(remote, verbs[String(wanted)] ?? 'close', sending);
+
+  return {
+    async place(wire, sending) {
+      await upload(sending);
+      const { state, ...draft } = await withVenue(call, kept, wire);
+      const made = await write('POST', '/listings', { ...draft, external_id: sending.reference }, sending.key);
+      return stateTo(remoteOf(made), state, sending);
+    },
+    async amend(remote, wire, sending) {
+      await upload(sending);
+      const { state, ...fields } = await withVenue(call, kept, wire);
+      let now = remote;
+      if (Object.keys(fields).length > 0)
+        now = remoteOf(await write('PATCH', `/listings/${remote.id}`, fields, sending.key));
+      return state === undefined ? now : stateTo(remote, state, sending);
+    },
+    unpublish: (remote, sending) => turn(remote, 'close', sending),
+    cancel: (remote, sending) => turn(remote, 'cancel', sending),
+    reschedule: async (remote, { sessions }, { key, reason }) =>
+      remoteOf(await write('POST', `/listings/${remote.id}/reschedule`, { sessions, reason }, `${key}-reschedule`)),
+    async fetch(remote, { page }) {
+      const answer = await call({ method: 'GET', path: `/listings/${remote.id}` });
+      if (answer.status === 404) return null;
+      const listing = readAnswer(accepted(answer, false), listingSchema, 'Gatefold listing');
+      return { wire: listing, page: page ? await pageOf(http, listing.url) : null, remote: remoteOf(listing) };
+    },
+    async find(reference) {
+      const path = `/listings?external_id=${encodeURIComponent(reference)}`;
+      const answer = accepted(await call({ method: 'GET', path }), false);
+      return readAnswer(answer, z.array(listingSchema), 'Gatefold listings').map(remoteOf);
+    },
+    async greet() {
+      const answer = accepted(await call({ method: 'GET', path: '/account' }), false);
+      return readAnswer(answer, z.object({ seller: z.string() }), 'Gatefold account').seller;
+    },
+  };
+};
+
+type Call = (request: Omit<HttpRequest, 'url'> & { path: string }) => ReturnType<Http>;
+
+/** Puts the register's own code in the place of the venue's name, entering the venue where it is unknown; once for each name. */
+async function withVenue(call: Call, kept: KeptThere, { venue, ...rest }: Wire): Promise<Wire> {
+  if (typeof venue !== 'string') return rest;
+  const known = kept.get('venue', venue);
+  if (known !== null) return { ...rest, venue_code: known };
+  const found = await call({ method: 'GET', path: `/venues?label=${encodeURIComponent(venue)}` });
+  const body = JSON.stringify({ label: venue });
+  const answer =
+    found.status === 404
+      ? await call({ method: 'POST', path: '/venues', body, headers: json, repeatable: true })
+      : found;
+  const { code } = readAnswer(accepted(answer, false), venueSchema, 'Gatefold venue');
+  kept.put('venue', venue, code);
+  return { ...rest, venue_code: code };
+}
+
+/** Keeps a token, asks for one when there is none, and once more when the one we have is refused. */
+function makeSession({ address, credentials }: Connection, http: Http): Call {
+  let token: Promise<string> | null = null;
+  const signIn = async (): Promise<string> => {
+    const form = new URLSearchParams({
+      grant_type: 'client_credentials',
+      client_id: credentials.clientId ?? '',
+      client_secret: credentials.clientSecret ?? '',
+    });
+    const headers = { 'content-type': 'application/x-www-form-urlencoded' };
+    const answer = await http({
+      method: 'POST',
+      url: `${address}/oauth/token`,
+      headers,
+      body: form.toString(),
+      repeatable: true,
+    });
+    return readAnswer(accepted(answer, false), tokenSchema, 'Gatefold token').access_token;
+  };
+  const held = () =>
+    (token ??= signIn().catch((error: unknown) => {
+      token = null;
+      throw error;
+    }));
+  return async ({ path, headers, ...request }) => {
+    const send = async (bearer: string) =>
+      http({ ...request, url: `${address}/api${path}`, headers: { ...headers, authorization: `Bearer ${bearer}` } });
+    const mine = held();
+    const first = await send(await mine);
+    if (first.status !== 401) return first;
+    if (token === mine) token = null;
+    return send(await held());
+  };
+}

@@ -1,0 +1,114 @@
+import type { z } from 'zod';
+import type { ChannelRules, KindRules, Wire } from '@/core/listing/channel-rules';
+import type { KindId } from '@/core/listing/channel-row';
+import type { Shown } from '@/core/listing/shown';
+import type { Http } from './http';
+
+/** What stands on a channel, by its own name for it. */
+export interface Remote {
+  id: string;
+  /** Where the public sees it. */
+  publicUrl: string | null;
+  /** The channel's version mark, where it has one. */
+  etag: string | null;
+  /** The ticket link that other channels carry, where this channel gives one. */
+  link: string | null;
+  /** When the channel lets lapse what its rules name, by its own word. */
+  lapsesAt: number | null;
+}
+
+/** A picture ready to be sent: JPEG bytes under the name of the rendition. */
+export interface Rendition {
+  name: string;
+  bytes: Uint8Array<ArrayBuffer>;
+}
+
+/** What goes with every write. */
+export interface Sending {
+  /** Our own reference for the listing: the channel can be asked for it. */
+  reference: string;
+  /** Same key, same wish on the same ground: a channel that knows keys does it once. */
+  key: string;
+  pictures: readonly Rendition[];
+  /** Why, in public words, where the operation needs it. */
+  reason: string;
+}
+
+/** What a channel shows: its interface's answer, and its public page where there is one. */
+export interface Answer {
+  wire: Wire;
+  page: string | null;
+  remote: Remote;
+}
+
+/** What an account is known to hold already, so that nothing is sent or asked for twice: pictures, venues. Kept for good. */
+export interface KeptThere {
+  get(sort: string, key: string): string | null;
+  put(sort: string, key: string, value: string): void;
+}
+
+/** A channel's door. Every call may throw an `OutsideError`; "not there" is `null`. */
+export interface ChannelClient {
+  place(wire: Wire, sending: Sending): Promise<Remote>;
+  amend(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
+  /** Takes it out of the public's sight. */
+  unpublish(remote: Remote, sending: Sending): Promise<Remote>;
+  /** Renews what lapses. Only where something does. */
+  renew?(remote: Remote, sending: Sending): Promise<Remote>;
+  /** Moves what is locked, by the channel's own step. Only where there is one. */
+  reschedule?(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
+  /** Cancels for good. Only where there is such a step. */
+  cancel?(remote: Remote, sending: Sending): Promise<Remote>;
+  /** What it shows; without `page`, what its interface says alone. */
+  fetch(remote: Remote, how: { page: boolean }): Promise<Answer | null>;
+  /** Everything that stands there under our own reference: one, none, or more where an answer was lost. */
+  find(reference: string): Promise<Remote[]>;
+  /** Asks whose profile an address or handle is; `null`: nobody's. Only where a channel has profiles. */
+  whose?(link: string): Promise<string | null>;
+  /** Proves that the credentials work; gives the name under which the channel knows us. Only where there is an account. */
+  greet?(): Promise<string>;
+}
+
+/** One credential that a person types when connecting. */
+export interface CredentialField {
+  name: string;
+  label: string;
+  secret: boolean;
+}
+
+/** What the house knows of a listing when an answer about it is read. */
+export interface Held {
+  /** References of performances and price levels that this listing holds by our doing. */
+  items: ReadonlySet<string>;
+}
+
+/** The pure half of a kind: its rules and how its answers are read. */
+export interface Kind {
+  id: KindId;
+  /** What such a place is called; a channel begins with this name. */
+  name: string;
+  /** Its name where there is little room. */
+  shortName: string;
+  settings: z.ZodType<Record<string, unknown>>;
+  /** The settings that are asked for in words, when a channel is connected. */
+  settingFields?: readonly { name: string; label: string; about: string }[];
+  /** Rules by settings. */
+  rules(settings: Record<string, unknown>): KindRules;
+  /** Reads an answer into shown fields (pure). What the kit's own reader makes of it, where this is missing. */
+  read?(rules: ChannelRules, answer: Pick<Answer, 'wire' | 'page'>, held: Held): Shown;
+  /** How many the channel says it has sold, by our references of performance and level (pure). */
+  sales?(answer: Pick<Answer, 'wire'>): { performanceId: string; levelId: string; sold: number }[];
+  /** The kind whose connection it uses, where it has none of its own: it is connected along with such a channel. */
+  connectsAs?: KindId;
+  credentials: readonly CredentialField[];
+  connectionSchema: z.ZodType<Record<string, string>>;
+}
+
+/** How to reach a channel of a kind: its address, its credentials, the one way out, and what is kept of the account. */
+export interface Connection {
+  address: string;
+  credentials: Record<string, string>;
+}
+
+/** The door of a kind: what goes over the wire. Never loaded by a browser. */
+export type Door = (connection: Connection, http: Http, kept: KeptThere) => ChannelClient;

@@ -1,0 +1,65 @@
+import { sample, venues } from '@/core/testing/samples';
+import { neverSent } from '@/core/listing/compare';
+import type { ChannelRow } from '@/core/listing/channel-row';
+import { channelOf, plainRow, type Channel } from '../channels';
+import { plannable, surveyRecord, type KnownListing, type Survey, type SurveyInput } from '../survey';
+import { plan, type Plan } from '@/core/errands/plan';
+
+/** The channels that tests name: one of each of these kinds, under its kind's own name. A kind more changes nothing here. */
+export const fixtureKinds = ['lectern', 'gatefold', 'hearthside', 'hearthside-posts'] as const;
+export const rows: readonly ChannelRow[] = fixtureKinds.map((kind) => plainRow(kind));
+export const channels: readonly Channel[] = rows.map((row) => channelOf(row));
+
+/** One of them by its id. */
+export function channelById(id: string): Channel {
+  const found = channels.find((one) => one.row.id === id);
+  if (!found) throw new Error(`no channel ${id}`);
+  return found;
+}
+
+/** The rows with only these connected; the others are there, and off. */
+export function onlyConnected(ids: readonly string[]): readonly ChannelRow[] {
+  return rows.map((row) => (ids.includes(row.id) ? row : plainRow(row.kind, { connected: false })));
+}
+
+/** Rows of these channels alone. */
+export function onlyThere(ids: readonly string[]): readonly ChannelRow[] {
+  return rows.filter((row) => ids.includes(row.id));
+}
+
+/** The scenario's morning. */
+export const morning = Date.parse('2027-02-02T10:20Z');
+
+/** A survey of the sample record on the fixture's channels, but for what is said otherwise. */
+export function surveyOf(part: Partial<SurveyInput> = {}): Survey {
+  return surveyRecord(inputOf(part));
+}
+
+/** What such a survey is asked with. */
+export function inputOf(part: Partial<SurveyInput> = {}): SurveyInput {
+  const now = part.now ?? morning;
+  return {
+    recordId: 'r',
+    code: 'X',
+    content: sample(),
+    venues,
+    organisers: new Map(),
+    sold: new Map(),
+    listings: [],
+    errands: new Map(),
+    channels: rows,
+    now,
+    steady: now,
+    ...part,
+  };
+}
+
+/** A listing of which nothing is known but its place. */
+export function bareListing(channel: string, part = 0, more: Partial<KnownListing> = {}): KnownListing {
+  return { ...neverSent, id: `r.${channel}.${part}`, channel, part, performanceIds: [], publicUrl: null, link: null, sold: 0, twins: [], ...more };
+}
+
+/** What is to be sent by such a survey. */
+export function planOf(survey: Survey, errands: SurveyInput['errands'] = new Map()): Plan {
+  return plan(plannable('r', survey, errands, channels));
+}

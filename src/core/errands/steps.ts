@@ -1,0 +1,197 @@
+import type { ChannelRules } from '../listing/channel-rules';
+import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
+import {
+  closed,
+  lockWords,
+  operationWords,
+  type LockGround,
+  type LockRow,
+  type Operation,
+  type OperationRow,
+  type Undo,
+} from '../listing/operations';
+import { isOff, listedField, listedState, splitKey, type Shown, type ShownValue } from '../listing/shown';
+
+/** One field that an errand changes. */
+export interface Change {
+  key: string;
+  before: ShownValue | null;
+  after: ShownValue | null;
+}
+
+/** A change that the channel does not let be made as an amendment, and why. */
+export interface LockedChange extends Change {
+  label: string;
+  why: string;
+}
+
+/** A way through where no plain one is: a row of operations, with what it does and to whom. A person picks one; nothing is picked for them. */
+export interface Way {
+  /** The operation that it turns on; `leave`: nothing is done about it. */
+  id: Operation | 'leave';
+  title: string;
+  does: string;
+  tells: OperationRow['tells'];
+  undo: Undo;
+  /** What it needs of the person: a reason in public words, the event's code typed. */
+  needs: readonly ('reason' | 'code')[];
+  /** What stays wrong on the channel. */
+  leaves: string;
+}
+
+/** What is to be done about one listing: the operation that goes without asking, and what only goes by a way that a person picks. */
+export interface Steps {
+  op: Operation;
+  changes: Change[];
+  locked: LockedChange[];
+  ways: Way[];
+}
+
+/** What the steps of a listing are worked out from. */
+export interface StepsGround {
+  rules: ChannelRules;
+  wanted: Shown;
+  state: ListingState;
+  comparison: readonly FieldComparison[];
+  lock: LockGround;
+}
+
+const nothing: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
+
+/**
+ * The cheapest row of operations from what is observed to what is wanted that the locks allow. What has drifted or is at odds
+ * is never gone over unasked, and what was deleted there is not placed again by itself.
+ */
+export function stepsFor(ground: StepsGround): Steps {
+  const { wanted, state, comparison } = ground;
+  const off = isOff(wanted[listedField]);
+  if (state.sent === null) return off ? nothing : { ...nothing, op: 'place', changes: allOf(wanted, null) };
+  const toSend = comparison.filter((field) => field.outcome === 'to-send');
+  if (state.gone) return nothing;
+  if (toSend.length === 0) {
+    // What lapses is renewed by an errand of its own, when nothing else is to say.
+    const lapsing = comparison.filter((field) => field.outcome === 'lapsing').map(changeOf);
+    return lapsing.length === 0 ? nothing : { ...nothing, op: 'renew', changes: lapsing };
+  }
+  if (off) return offSteps(ground, toSend.map(changeOf));
+  // Coming back after being taken down: what changed meanwhile was not compared, so all of it goes, and what the record no longer says is cleared.
+  if (isOff(state.sent[listedField])) return backSteps(ground);
+  return sortByLock(ground, toSend.map(changeOf));
+}
+
+/** What must go over the whole listing anew: everything wanted, and nothing of what it said before. */
+export function wholeOver(wanted: Shown, before: Shown | null): Change[] {
+  const cleared = Object.keys(before ?? {}).filter((key) => wanted[key] === undefined);
+  return [...allOf(wanted, before), ...cleared.map((key) => ({ key, before: before?.[key] ?? null, after: null }))];
+}
+
+/** Parts changes into those that the locks let be made, and those that they do not. */
+export function sortByLock(ground: Pick<StepsGround, 'rules' | 'lock' | 'state'>, changes: readonly Change[]): Steps {
+  const { rules, lock } = ground;
+  const locked: LockedChange[] = [];
+  const plain: Change[] = [];
+  for (const change of changes) {
+    const shut = lockOf(rules.locks, change, lock);
+    if (shut === null) plain.push(change);
+    else locked.push({ ...change, label: labelOf(rules, change.key), why: lockWords(shut, lock) });
+  }
+  const op = plain.some((one) => one.key === listedField) ? 'publish' : 'amend';
+  return { op, changes: plain, locked, ways: locked.length === 0 ? [] : waysFor(rules, locked) };
+}
+
+function lockOf(locks: readonly LockRow[], { key, before, after }: Change, ground: LockGround): LockRow | null {
+  const { field, item } = splitKey(key);
+  for (const row of locks) {
+    if (!row.fields.includes(field) || !closed(row, ground, item)) continue;
+    // What only may rise is not locked on its way up, nor what had no bound and still has none.
+    const rises =
+      row.lets === 'only up' &&
+      before?.kind === 'count' &&
+      (after === null || (after.kind === 'count' && after.n >= before.n));
+    // What is new there was never locked; a sale is of what stood there.
+    if (rises || before === null) continue;
+    return row;
+  }
+  return null;
+}
+
+/** Every operation that can change all of what is locked; and leaving it, which is always one. */
+function waysFor(rules: ChannelRules, locked: readonly LockedChange[]): Way[] {
+  const fields = new Set(locked.map((one) => splitKey(one.key).field));
+  const able = rules.operations.filter(
+    (row) => row.op !== 'amend' && Array.isArray(row.fields) && [...fields].some((field) => row.fields.includes(field)),
+  );
+  const ways = able.map((row) => {
+    const over = locked.filter((one) => !row.fields.includes(splitKey(one.key).field));
+    return wayOf(row, over.length === 0 ? '' : `${listOf(over)} stays as it is there.`);
+  });
+  return [...ways, leaving(`${listOf(locked)} stays as it is there.`)];
+}
+
+function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
+  const state = listedState(wanted);
+  const row = rules.operations.find((one) => one.leadsTo?.includes(state));
+  if (row === undefined || row.needs.length === 0) return { ...nothing, op: row?.op ?? 'unpublish', changes };
+  // It cannot be taken back, or it writes to people: a person says so, or chooses the plainer step.
+  const plainer = rules.operations.find((one) => one.leadsTo?.includes('closed') && one.needs.length === 0);
+  const locked = changes.map((one) => ({ ...one, label: labelOf(rules, one.key), why: row.does }));
+  const ways = [
+    wayOf(row, ''),
+    ...(plainer ? [wayOf(plainer, 'Who holds a ticket is told nothing by the channel.')] : []),
+  ];
+  return { op: row.op, changes: [], locked, ways: [...ways, leaving('It stays on sale there.')] };
+}
+
+function backSteps({ rules, wanted, state }: StepsGround): Steps {
+  const changes = wholeOver(wanted, state.observed ?? state.sent);
+  if (listedState(state.sent ?? {}) !== 'cancelled') return { ...nothing, op: 'publish', changes };
+  const locked = changes
+    .filter((one) => one.key === listedField)
+    .map((one) => ({ ...one, label: labelOf(rules, one.key), why: 'it was cancelled there, which is for ever' }));
+  return { ...nothing, op: 'publish', locked, ways: [leaving('It stays cancelled there.')] };
+}
+
+function wayOf(row: OperationRow, leaves: string): Way {
+  const { op, does, tells, undo, needs } = row;
+  return { id: op, title: operationWords[op], does, tells, undo, needs, leaves };
+}
+
+function leaving(leaves: string): Way {
+  return {
+    id: 'leave',
+    title: 'Leave it',
+    does: 'Nothing is sent.',
+    tells: 'nobody',
+    undo: { how: 'wholly' },
+    needs: [],
+    leaves,
+  };
+}
+
+function listOf(changes: readonly LockedChange[]): string {
+  return [...new Set(changes.map((one) => one.label))].join(', ');
+}
+
+function labelOf({ rows }: Pick<ChannelRules, 'rows'>, key: string): string {
+  const { field } = splitKey(key);
+  return rows.find((row) => row.field === field)?.label ?? field;
+}
+
+function changeOf({ key, wanted, sent, observed, late }: FieldComparison): Change {
+  // What is late still shows what was there before: that is what the new value goes over.
+  const before = late ? (observed ?? sent) : sent;
+  return { key, before: before ?? null, after: wanted ?? null };
+}
+
+function allOf(wanted: Shown, before: Shown | null): Change[] {
+  return Object.entries(wanted).map(([key, after]) => ({ key, before: before?.[key] ?? null, after }));
+}
+
+/** True where two rows of changes wish for the same. */
+export function sameWish(
+  a: readonly Pick<Change, 'key' | 'after'>[],
+  b: readonly Pick<Change, 'key' | 'after'>[],
+): boolean {
+  const other = new Map(b.map((one) => [one.key, one.after]));
+  return a.length === b.length && a.every((one) => other.has(one.key) && equalOrAbsent(one.after, other.get(one.key)));
+}

@@ -1,0 +1,23 @@
+import { z } from 'zod';
+
+/** Id of a channel: one connected place of a kind. */
+export type ChannelId = string & z.BRAND<'ChannelId'>;
+/** Id of a kind: the folder of its code. */
+export type KindId = string;
+
+/** A channel as the house keeps it, without its secrets. */
+export const channelRowSchema = z.object({
+  id: z.string().regex(/^[a-z0-9-]{1,40}$/),
+  kind: z.string().min(1).max(40),
+  /** The name that the user gave it. */
+  name: z.string().min(1).max(60),
+  /** Its name where there is little room. */
+  shortName: z.string().min(1).max(20),
+  /** The kind's own settings. */
+  settings: z.record(z.string(), z.unknown()),
+  /** The channel whose connection it uses; `null`: it has one of its own. */
+  through: z.string().nullable(),
+  /** It can be reached now. One that was taken off keeps its listings and its history. */
+  connected: z.boolean(),
+});
+export type ChannelRow = z.infer<typeof channelRowSchema>;

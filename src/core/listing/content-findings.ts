@@ -1,0 +1,81 @@
+import type { Facts } from '../facts/facts';
+import { nextOf } from '../facts/performance-facts';
+import { registrationOver } from '../facts/tickets/registering';
+import { neverOpens } from '../facts/tickets/windows';
+import { finding, type Finding } from '../findings/finding';
+import type { Instant } from '../base/zones';
+
+/** What the record's own sums and dates say against its being told to anybody, or for a second look first. */
+export function contentFindings(facts: Facts, now: Instant): Finding[] {
+  const found: Finding[] = [];
+  if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now))
+    found.push(finding('performances', 'warns', { code: 'all-past' }));
+  if (facts.drafted.length > 0) found.push(finding('words', 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
+  return [...found, ...houseFindings(facts), ...registrationFindings(facts, now)];
+}
+
+/** Free with registration is told to nobody who could not register. */
+function registrationFindings({ registration, link, contact, performances }: Facts, now: Instant): Finding[] {
+  if (registration === null) return [];
+  const next = nextOf(performances, now);
+  const found: Finding[] =
+    link.kind === 'none' && contact === '' ? [finding('tickets.link', 'stops', { code: 'registration-nowhere' })] : [];
+  const { closes } = registration;
+  if (
+    closes !== null &&
+    next &&
+    next.precision !== 'open' &&
+    (closes > (next.lastDate ?? next.date) || registrationOver(registration, next.zone, now))
+  )
+    found.push(finding('tickets.registration.closes', 'warns', { code: 'registration-over', closes }));
+  return found;
+}
+
+/** What the sums of the house forbid: nothing may be oversold. */
+function houseFindings({ house, strained, ticketed, levels, performances, parts }: Facts): Finding[] {
+  if (!ticketed) return [];
+  const found: Finding[] = [];
+  if (house.over > 0)
+    found.push(
+      finding('tickets.outlets', 'stops', {
+        code: 'over-allocated',
+        over: house.over,
+        allocated: house.allocated,
+        pool: house.pool ?? 0,
+      }),
+    );
+  if (house.pool !== null && parts > house.pool)
+    found.push(finding('tickets.pools', 'stops', { code: 'parts-over', sum: parts, pool: house.pool }));
+  if (house.oversold > 0)
+    found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
+  const [worst] = strained;
+  if (worst)
+    found.push(
+      finding('tickets', 'stops', {
+        code: 'house-strained',
+        date: worst.date,
+        over: worst.house.over,
+        oversold: worst.house.oversold,
+        pool: worst.house.pool ?? 0,
+        more: strained.length - 1,
+      }),
+    );
+  const start = performances[0]?.start ?? null;
+  const sellable = new Map(house.levels.map((one) => [one.id, one.sellable]));
+  for (const level of levels) {
+    if (level.buyers === 'code' && level.code === '')
+      found.push(finding('tickets.levels', 'stops', { code: 'code-empty', level: level.name }));
+    if (level.opens !== null && start !== null && level.opens >= start)
+      found.push(finding('tickets.levels', 'stops', { code: 'sale-after-start', level: level.name }));
+    // A part of the house that is sold out is no news; a level that could never be bought is.
+    if (
+      sellable.get(level.id) === 0 &&
+      (house.levels.find((one) => one.id === level.id)?.sold ?? 0) === 0 &&
+      house.left !== 0
+    )
+      found.push(finding('tickets.levels', 'warns', { code: 'level-unbuyable', level: level.name }));
+    if (neverOpens(level))
+      found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
+  }
+  return found;
+}

@@ -1,0 +1,125 @@
+import type { Instant } from '../base/zones';
+import type { Facts } from '../facts/facts';
+import { finding, type Finding } from '../findings/finding';
+import { carriedParts } from '../record/copy-record';
+import { sells, type ChannelRules } from './channel-rules';
+import { contentFindings } from './content-findings';
+
+/** Why a listing is not to stand on a channel, or no longer. */
+export type Down = 'private' | 'unlisted' | 'left off' | 'no outlet' | 'no use' | 'taken out' | 'nothing to show';
+
+/** Put in words, as they stand in the book. */
+export const downWords: Record<Down, string> = {
+  private: 'the record is private',
+  unlisted: 'the record is unlisted, and this channel shows what it has to everybody',
+  'left off': 'the channel is left off',
+  'no outlet': 'the channel is not among the outlets',
+  'no use': 'the channel has no use for such an event',
+  'taken out': 'it was taken out of the record',
+  'nothing to show': 'no performance is left on it',
+};
+
+/** What is asked whether it may leave the house: an event on a channel, or one notice. */
+export interface GateGround {
+  facts: Facts;
+  rules: ChannelRules;
+  connected: boolean;
+  leftOff: boolean;
+  /** The listing has lost what it was about: its performances were moved away, or its notice was taken out. */
+  emptied: 'taken out' | 'nothing to show' | null;
+  /** The listing's own moment, beside the event's: `null` none, `unclear` where it cannot be reckoned. */
+  ownMoment: { at: Instant | 'unclear'; zone: string } | null;
+  now: Instant;
+}
+
+/** What a gate says: it is to be taken down, held until a moment, or stopped until a person has seen to it. */
+type Verdict = { down: Down; finding?: Finding } | { until: Instant; finding: Finding } | { finding: Finding } | null;
+
+/**
+ * Everything that may keep a listing from being shown, one row each. The plan, the queue at the moment it takes up an errand,
+ * and whatever else tells the public anything ask these rows and no others.
+ */
+const gates: readonly ((ground: GateGround) => Verdict)[] = [
+  ({ facts }) =>
+    facts.visibility === 'private'
+      ? { down: 'private', finding: finding('publicity.visibility', 'stops', { code: 'not-public' }) }
+      : null,
+  ({ facts, rules }) =>
+    facts.visibility === 'unlisted' && !rules.states.includes('unlisted')
+      ? { down: 'unlisted', finding: finding('publicity.visibility', 'notes', { code: 'unlisted-here' }) }
+      : null,
+  ({ leftOff }) => (leftOff ? { down: 'left off' } : null),
+  // Where outlets are named, a channel that sells is wanted only as one of them.
+  ({ facts: { outlets }, rules }) =>
+    sells(rules) && outlets.length > 0 && !outlets.some((one) => one.channel === rules.id)
+      ? { down: 'no outlet' }
+      : null,
+  ({ facts, rules }) => (rules.accepts(facts) ? null : { down: 'no use' }),
+  ({ emptied }) => (emptied === null ? null : { down: emptied }),
+  ({ facts }) => (facts.pencilled ? { finding: finding('stage', 'stops', { code: 'pencilled' }) } : null),
+  ({ facts: { carried } }) =>
+    carried.length > 0
+      ? {
+          finding: finding('carried', 'stops', {
+            code: 'carried-over',
+            facts: carried.map((one) => carriedParts[one].name),
+          }),
+        }
+      : null,
+  ({ facts }) =>
+    facts.announceUnclear
+      ? { finding: finding('publicity.announce', 'stops', { code: 'moment-unclear', what: 'The announce moment' }) }
+      : null,
+  ({ facts: { announceAt, announceZone }, now }) =>
+    announceAt !== null && announceAt > now
+      ? {
+          until: announceAt,
+          finding: finding('publicity.announce', 'notes', { code: 'embargoed', until: announceAt, zone: announceZone }),
+        }
+      : null,
+  ({ ownMoment, now }) => {
+    if (ownMoment === null) return null;
+    if (ownMoment.at === 'unclear')
+      return { finding: finding('notices', 'stops', { code: 'moment-unclear', what: 'The notice’s own moment' }) };
+    if (ownMoment.at <= now) return null;
+    return {
+      until: ownMoment.at,
+      finding: finding('notices', 'notes', { code: 'goes-later', until: ownMoment.at, zone: ownMoment.zone }),
+    };
+  },
+  ({ connected }) => (connected ? null : { finding: finding('channel', 'stops', { code: 'not-connected' }) }),
+];
+
+/** What the gates come to for one listing. */
+export interface Gated {
+  /** It must not stand there; `null`: it may. */
+  down: Down | null;
+  /** Nothing of it may be told before this moment. */
+  until: Instant | null;
+  findings: Finding[];
+}
+
+const contents = new WeakMap<Facts, { now: Instant; findings: Finding[] }>();
+
+/** Asks every gate. Pure; the moment that counts is the last of those that hold it. */
+export function gated(ground: GateGround): Gated {
+  const out: Gated = { down: null, until: null, findings: [] };
+  for (const gate of gates) {
+    const said = gate(ground);
+    if (said === null) continue;
+    if ('down' in said) out.down ??= said.down;
+    if ('until' in said) out.until = Math.max(out.until ?? said.until, said.until);
+    if (said.finding) out.findings.push(said.finding);
+  }
+  out.findings.push(...contentOf(ground));
+  return out;
+}
+
+/** What the record's own sums say is the same for all of an event's listings: it is looked at once. */
+function contentOf({ facts, now }: GateGround): Finding[] {
+  const known = contents.get(facts);
+  if (known?.now === now) return known.findings;
+  const findings = contentFindings(facts, now);
+  contents.set(facts, { now, findings });
+  return findings;
+}

@@ -1,0 +1,95 @@
+import type { Instant } from '../base/zones';
+import type { ListedState } from './shown';
+
+/** What an errand does on its channel. */
+export const operations = [
+  'place',
+  'amend',
+  'publish',
+  'unpublish',
+  'reschedule',
+  'cancel',
+  'remove',
+  'renew',
+] as const;
+export type Operation = (typeof operations)[number];
+
+/** What each operation is called. */
+export const operationWords: Record<Operation, string> = {
+  place: 'Place',
+  amend: 'Amend',
+  publish: 'Show again',
+  unpublish: 'Take down',
+  reschedule: 'Reschedule',
+  cancel: 'Cancel',
+  remove: 'Delete',
+  renew: 'Renew',
+};
+
+/** How far an operation can be taken back: wholly, in part (what stays is said), or never. */
+export type Undo = { how: 'wholly' } | { how: 'in part'; stays: string } | { how: 'never' };
+
+/** One operation of a kind, as data. */
+export interface OperationRow {
+  op: Operation;
+  /** Fields that it can change; `all`: whatever is not locked; `state`: how far the listing is seen. */
+  fields: 'all' | 'state' | readonly string[];
+  /** The states that it leads to, where it changes the state. */
+  leadsTo?: readonly ListedState[];
+  /** What it needs of the user. */
+  needs: readonly ('reason' | 'code')[];
+  undo: Undo;
+  /** Whom it tells by itself. */
+  tells: 'nobody' | 'buyers' | 'followers' | 'subscribers';
+  /** Requests that it costs. */
+  requests: number;
+  /** What it does, for the user: `moves the date and writes to everybody who bought`. */
+  does: string;
+}
+
+/** When a lock closes. */
+export type LockWhen =
+  { after: 'first sale' } | { hoursBefore: number } | { minutesAfterSending: number } | { state: ListedState };
+
+/** Fields that a channel does not let be changed any more from some moment on. */
+export interface LockRow {
+  fields: readonly string[];
+  when: LockWhen;
+  /** `none`: not at all; `only up`: a number may still rise. */
+  lets: 'none' | 'only up';
+}
+
+/** What locks are judged on: as observed, never as wished. */
+export interface LockGround {
+  /** How many the channel says that it has sold of this listing. */
+  sold: number;
+  /** Starts that stand there now, by performance. */
+  starts: ReadonlyMap<string, Instant>;
+  state: ListedState;
+  sentAt: Instant | null;
+  now: Instant;
+}
+
+const hourMs = 3_600_000;
+
+/** True where the lock has closed for a field of `item` (the performance it belongs to; `null`: of the whole listing). */
+export function closed(
+  { when }: LockRow,
+  { sold, starts, state, sentAt, now }: LockGround,
+  item: string | null,
+): boolean {
+  if ('after' in when) return sold > 0;
+  if ('state' in when) return state === when.state;
+  if ('minutesAfterSending' in when) return sentAt !== null && now - sentAt > when.minutesAfterSending * 60_000;
+  const start = item === null ? Math.min(...starts.values()) : (starts.get(item) ?? Infinity);
+  return start - now < when.hoursBefore * hourMs;
+}
+
+/** Why a lock is closed, for the user. */
+export function lockWords({ when }: LockRow, { sold }: LockGround): string {
+  if ('after' in when)
+    return `${sold} ${sold === 1 ? 'ticket is' : 'tickets are'} sold: it is locked there since the first sale`;
+  if ('state' in when) return `it is locked there because the listing is ${when.state}`;
+  if ('minutesAfterSending' in when) return `it is locked there ${when.minutesAfterSending} minutes after it was sent`;
+  return `it is locked there in the last ${when.hoursBefore} hours before the start`;
+}

@@ -1,0 +1,234 @@
+import { addDays, toLocal } from '../base/zones';
+import { doorsDate, whichOfTwo } from '../dates/readings';
+import type { Performance, RecordContent } from '../record/record';
+import { cleanHtml } from '../words/markup';
+import { noticePart } from './parts';
+import type { ShownValue } from './shown';
+
+/** Where a value stands: the item it belongs to, the channel that showed it, and which of its listings. */
+export interface SourceGround {
+  item: string | null;
+  channel: string;
+  part: number;
+  /** The instant that is shown there, worked out by the facts; `null`: none. */
+  shown: ShownValue | undefined;
+}
+
+/**
+ * A place in the record from which a shown value comes, with the way back into it. `get` gives what it would show by itself;
+ * `set` gives the record with the value in its place, or `null` where it cannot be put there.
+ */
+export interface Source {
+  /** What it is called: `the short title`. */
+  name: string;
+  get(content: RecordContent, ground: SourceGround): ShownValue | null;
+  set(content: RecordContent, value: ShownValue, ground: SourceGround): RecordContent | null;
+}
+
+function plain(text: string): ShownValue | null {
+  return text.trim() === '' ? null : { kind: 'text', text: text.trim() };
+}
+
+/** A single line of the record itself. */
+function line(name: string, key: 'title' | 'shortTitle' | 'subtitle'): Source {
+  return {
+    name,
+    get: (content) => plain(content[key]),
+    set: (content, value) => (value.kind === 'text' ? { ...content, [key]: value.text } : null),
+  };
+}
+
+/** One of the lengths of the record's words, in plain text. */
+function words(name: string, key: 'line' | 'teaser' | 'short' | 'access' | 'age'): Source {
+  return {
+    name,
+    get: (content) => plain(content.words[key]),
+    set: (content, value) =>
+      value.kind === 'text' ? { ...content, words: { ...content.words, [key]: value.text } } : null,
+  };
+}
+
+const fullText: Source = {
+  name: 'the full text',
+  get: ({ words: { full } }) => (full === '' ? null : { kind: 'rich', html: cleanHtml(full) }),
+  set: (content, value) =>
+    value.kind === 'rich' ? { ...content, words: { ...content.words, full: cleanHtml(value.html) } } : null,
+};
+
+/** A change to one performance. `change` gives `null` where the value cannot be put there. */
+function ofPerformance(name: string, change: (one: Performance, at: number) => Performance | null): Source {
+  return {
+    name,
+    // What is shown is worked out from several facts; whether it comes from here is told by the proof that follows.
+    get: (_, { shown }) => shown ?? null,
+    set: (content, value, { item }) => {
+      const one = content.performances.find((each) => each.id === item);
+      if (!one || value.kind !== 'instant' || one.precision !== 'exact') return null;
+      const moved = change(one, value.at);
+      if (moved === null) return null;
+      const repeat = whichOfTwo(value.at, one.zone);
+      const settled = repeat === null ? moved : { ...moved, repeat };
+      return { ...content, performances: content.performances.map((each) => (each === one ? settled : each)) };
+    },
+  };
+}
+
+const start = ofPerformance('the start', (one, at) => {
+  const { date, time } = toLocal(at, one.zone);
+  return { ...one, date, start: time, repeat: whichOfTwo(at, one.zone) };
+});
+
+const end = ofPerformance('the end', (one, at) => {
+  const { date, time } = toLocal(at, one.zone);
+  if (one.lastDate !== null) return date < one.date ? null : { ...one, lastDate: date, end: time };
+  if (date !== one.date && date !== addDays(one.date, 1)) return null;
+  return { ...one, end: time, endsNextDay: date !== one.date };
+});
+
+const doors = ofPerformance('the doors', (one, at) => {
+  const { date, time } = toLocal(at, one.zone);
+  const moved = { ...one, doors: time };
+  return doorsDate(moved) === date ? moved : null;
+});
+
+const note: Source = {
+  name: 'the note on this date',
+  get: ({ performances }, { item }) => plain(performances.find((one) => one.id === item)?.note ?? ''),
+  set: (content, value, { item }) =>
+    value.kind === 'text'
+      ? {
+          ...content,
+          performances: content.performances.map((one) => (one.id === item ? { ...one, note: value.text } : one)),
+        }
+      : null,
+};
+
+const price: Source = {
+  name: 'the price level',
+  get: ({ tickets: { levels, currency } }, { item }) => {
+    const level = levels.find((one) => one.id === item);
+    return level ? { kind: 'price', name: level.name, minor: level.price, currency } : null;
+  },
+  set: (content, value, { item }) => {
+    if (value.kind !== 'price' || value.currency !== content.tickets.currency) return null;
+    const levels = content.tickets.levels.map((one) =>
+      one.id === item ? { ...one, name: value.name, price: value.minor } : one,
+    );
+    return { ...content, tickets: { ...content.tickets, levels } };
+  },
+};
+
+const allocation: Source = {
+  name: 'the seats given to this outlet',
+  get: ({ tickets: { outlets } }, { channel }) => {
+    const n = outlets.find((one) => one.channel === channel)?.allocation ?? null;
+    return n === null ? null : { kind: 'count', n };
+  },
+  set: (content, value, { channel }) =>
+    value.kind === 'count'
+      ? {
+          ...content,
+          tickets: {
+            ...content.tickets,
+            outlets: content.tickets.outlets.map((one) =>
+              one.channel === channel ? { ...one, allocation: value.n } : one,
+            ),
+          },
+        }
+      : null,
+};
+
+const quantity: Source = {
+  name: 'the quantity of the price level',
+  get: ({ tickets: { levels } }, { item }) => {
+    const n = levels.find((one) => one.id === item)?.quantity ?? null;
+    return n === null ? null : { kind: 'count', n };
+  },
+  set: (content, value, { item }) =>
+    value.kind === 'count'
+      ? {
+          ...content,
+          tickets: {
+            ...content.tickets,
+            levels: content.tickets.levels.map((one) => (one.id === item ? { ...one, quantity: value.n } : one)),
+          },
+        }
+      : null,
+};
+
+const noticeOf = (content: RecordContent, { channel, part }: SourceGround) =>
+  content.notices.find((one) => one.channel === channel && noticePart(one.id) === part);
+
+const noticeWords: Source = {
+  name: 'the words of the notice',
+  get: (content, ground) => plain(noticeOf(content, ground)?.words ?? ''),
+  set: (content, value, ground) => {
+    const notice = noticeOf(content, ground);
+    if (!notice || value.kind !== 'text') return null;
+    return {
+      ...content,
+      notices: content.notices.map((one) => (one === notice ? { ...one, words: value.text } : one)),
+    };
+  },
+};
+
+const noticePin: Source = {
+  name: 'the pin of the notice',
+  get: (content, ground) => {
+    const notice = noticeOf(content, ground);
+    return notice ? { kind: 'flag', on: notice.pin } : null;
+  },
+  set: (content, value, ground) => {
+    const notice = noticeOf(content, ground);
+    if (!notice || value.kind !== 'flag') return null;
+    return { ...content, notices: content.notices.map((one) => (one === notice ? { ...one, pin: value.on } : one)) };
+  },
+};
+
+const tags: Source = {
+  name: 'the tags',
+  get: (content) => plain(content.tags.join(', ')),
+  set: (content, value) =>
+    value.kind === 'text'
+      ? {
+          ...content,
+          tags: value.text
+            .split(',')
+            .map((one) => one.trim())
+            .filter((one) => one !== ''),
+        }
+      : null,
+};
+
+const keepAddress: Source = {
+  name: 'the address where one keeps a place',
+  get: ({ online }) => (online?.keep ? { kind: 'url', href: online.keep } : null),
+  set: (content, value) =>
+    value.kind === 'url' && content.online !== null
+      ? { ...content, online: { ...content.online, keep: value.href } }
+      : null,
+};
+
+/** Every place in the record that a shown value can be taken back into. */
+export const sources = {
+  title: line('the title', 'title'),
+  shortTitle: line('the short title', 'shortTitle'),
+  subtitle: line('the subtitle', 'subtitle'),
+  line: words('the line', 'line'),
+  teaser: words('the teaser', 'teaser'),
+  short: words('the short text', 'short'),
+  access: words('the access note', 'access'),
+  age: words('the age note', 'age'),
+  fullText,
+  start,
+  end,
+  doors,
+  note,
+  price,
+  allocation,
+  quantity,
+  noticeWords,
+  noticePin,
+  tags,
+  keepAddress,
+};

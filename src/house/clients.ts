@@ -1,0 +1,35 @@
+import { OutsideError } from '@/channels/kit/http';
+import type { ChannelClient, Connection } from '@/channels/kit/kind';
+import { connectionOf, keepAt, keptAt } from '@/store/channels';
+import { whole } from '@/store/database';
+import { channelById, type House } from './house';
+
+const made = new WeakMap<House['outside'], Map<string, { mark: string; client: ChannelClient }>>();
+
+/** The client of a channel as it is connected now; kept, so that a token it holds is used again. */
+export function clientOf(house: House, channel: string): ChannelClient {
+  const one = channelById(house, channel);
+  const connection = one && connectionOf(house.db, channel);
+  if (!one || !connection) throw new OutsideError('not-connected', `${one?.rules.name ?? channel} is not connected`);
+  const mark = `${connection.account} ${connection.at} ${connection.address}`;
+  const mine = made.get(house.outside) ?? new Map<string, { mark: string; client: ChannelClient }>();
+  made.set(house.outside, mine);
+  const known = mine.get(channel);
+  if (known?.mark === mark) return known.client;
+  const client = tryClient(house, one.kind.id, connection, connection.account);
+  mine.set(channel, { mark, client });
+  return client;
+}
+
+/** A client of a kind on a connection, whether that is kept or only tried. */
+export function tryClient(house: House, kind: string, connection: Connection, account: string): ChannelClient {
+  const door = house.doors[kind];
+  const rules = house.kinds.find((one) => one.id === kind)?.rules({});
+  if (!door || !rules) throw new OutsideError('our-fault', `there is no door for ${kind}`);
+  const kept = {
+    get: (sort: string, key: string) => keptAt(house.db, account, sort, key),
+    put: (sort: string, key: string, value: string) =>
+      whole(house.db, (tx) => keepAt(tx, account, sort, key, value), { quiet: true }),
+  };
+  return door(connection, house.outside.http(account, rules.budget), kept);
+}

@@ -1,0 +1,167 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+import { isOutsideError, OutsideError, waitOf, writes, type Http, type HttpRequest } from '@/channels/kit/http';
+import type { Instant } from '@/core/base/zones';
+import { answered, boundedWait, calmAccount, failed, type AccountState } from '@/core/errands/retry';
+import type { KindRules } from '@/core/listing/channel-rules';
+import { allAccounts, putAccount } from '@/store/channels';
+import { whole, type Db } from '@/store/database';
+
+/** On whose behalf requests go out: an errand, which is asked before each writing, or a reading. */
+export interface Going {
+  sort: 'errand' | 'reading';
+  /** Asked before each writing leaves; throws where it may not. */
+  before?(request: HttpRequest): void;
+  /** Told when a writing was answered well. */
+  done?(request: HttpRequest): void;
+}
+
+const going = new AsyncLocalStorage<Going>();
+
+/** Does work whose requests go out on this behalf. */
+export function goingOut<T>(behalf: Going, work: () => Promise<T>): Promise<T> {
+  return going.run(behalf, work);
+}
+
+type Budget = KindRules['budget'];
+
+interface Waiting {
+  sort: Going['sort'];
+  go(): void;
+}
+
+/** One account's requests: a bucket that fills with time, and who waits for it. */
+interface Bucket {
+  budget: Budget;
+  tokens: number;
+  at: number;
+  waiting: Waiting[];
+  timer: ReturnType<typeof setTimeout> | null;
+  granted: number;
+}
+
+/** Of so many requests one is a reading's, where readings wait. */
+const readingShare = 4;
+
+/** The one way out: by account, within its budget, with what is known of how it fails. */
+export interface OutsideDoor {
+  /** Requests of an account. */
+  http(account: string, budget: Budget): Http;
+  state(account: string): AccountState;
+  /** Accounts that fail, and since when. */
+  failing(): ReadonlyMap<string, AccountState>;
+  /** Writes down what the buckets hold. */
+  keep(): void;
+}
+
+/** Makes the way out on `db`. `steady` is the clock that only goes forward; buckets go by the machine's own. */
+export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant): OutsideDoor {
+  const states = new Map<string, AccountState>();
+  const buckets = new Map<string, Bucket>();
+  const known = allAccounts(db);
+  for (const [id, { failures, failingSince, blockedUntil }] of known)
+    states.set(id, { failures, failingSince, blockedUntil });
+
+  const put = (account: string) => {
+    const bucket = buckets.get(account);
+    const state = states.get(account) ?? calmAccount;
+    putAccount(db, account, { ...state, tokens: bucket?.tokens ?? null, tokensAt: bucket?.at ?? null });
+  };
+  const change = (account: string, next: AccountState) => {
+    const before = states.get(account) ?? calmAccount;
+    if (before === next) return;
+    states.set(account, next);
+    try {
+      // Screens show that an account fails, and that it answers again; not each knock between.
+      whole(db, () => put(account), { quiet: (before.failures === 0) === (next.failures === 0) });
+    } catch (error) {
+      // It is known here all the same, and written down with the next change.
+      console.error('accounts:', error);
+    }
+  };
+  const bucketOf = (account: string, budget: Budget): Bucket => {
+    let bucket = buckets.get(account);
+    if (!bucket) {
+      const kept = known.get(account);
+      const tokens = Math.min(budget.burst, kept?.tokens ?? budget.burst);
+      bucket = {
+        budget,
+        tokens,
+        at: Math.min(kept?.tokensAt ?? Date.now(), Date.now()),
+        waiting: [],
+        timer: null,
+        granted: 0,
+      };
+      buckets.set(account, bucket);
+    }
+    return bucket;
+  };
+  return {
+    http: (account, budget) => async (request) => {
+      // A page for the public is no part of the interface, and has no such limit.
+      if (request.follow) return base(request);
+      await turn(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
+      const behalf = going.getStore();
+      if (writes(request)) behalf?.before?.(request);
+      try {
+        const answer = await base(request);
+        const busy = answer.status === 429 || answer.status === 408 || answer.status === 425 || answer.status >= 500;
+        change(
+          account,
+          busy
+            ? failed(states.get(account) ?? calmAccount, steady(), boundedWait(waitOf(answer)))
+            : answered(states.get(account) ?? calmAccount),
+        );
+        if (writes(request) && answer.status < 300) behalf?.done?.(request);
+        return answer;
+      } catch (error) {
+        if (isOutsideError(error)) change(account, failed(states.get(account) ?? calmAccount, steady(), null));
+        throw error;
+      }
+    },
+    state: (account) => states.get(account) ?? calmAccount,
+    failing: () => new Map([...states].filter(([, state]) => state.failures > 0)),
+    keep: () => {
+      for (const account of buckets.keys()) put(account);
+    },
+  };
+}
+
+/** Waits for a request's turn. */
+function turn(bucket: Bucket, sort: Going['sort']): Promise<void> {
+  return new Promise((resolve) => {
+    bucket.waiting.push({ sort, go: resolve });
+    pump(bucket);
+  });
+}
+
+function pump(bucket: Bucket): void {
+  const { requests, perMs, burst } = bucket.budget;
+  const now = Date.now();
+  // A clock that was put back fills nothing.
+  bucket.tokens = Math.min(burst, bucket.tokens + (Math.max(0, now - bucket.at) * requests) / perMs);
+  bucket.at = now;
+  while (bucket.tokens >= 1 && bucket.waiting.length > 0) {
+    bucket.tokens -= 1;
+    bucket.granted += 1;
+    const wanted = bucket.granted % readingShare === 0 ? 'reading' : 'errand';
+    const i = Math.max(
+      0,
+      bucket.waiting.findIndex((one) => one.sort === wanted),
+    );
+    bucket.waiting.splice(i, 1)[0]?.go();
+  }
+  if (bucket.waiting.length === 0 || bucket.timer !== null) return;
+  const wait = Math.ceil(((1 - bucket.tokens) * perMs) / requests);
+  bucket.timer = setTimeout(
+    () => {
+      bucket.timer = null;
+      pump(bucket);
+    },
+    Math.max(1, wait),
+  );
+}
+
+/** What an errand is told that may not go on: the record, or who leads, changed while it was under way. */
+export function stoppedBy(why: string): OutsideError {
+  return new OutsideError('stopped', why);
+}

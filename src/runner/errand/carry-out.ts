@@ -1,0 +1,199 @@
+import { fingerprint } from '@/core/base/hash';
+import type { Change } from '@/core/errands/steps';
+import type { Operation } from '@/core/listing/operations';
+import { readListing, theirItems, writeListing, type TheirItems } from '@/core/listing/listing-codec';
+import { splitKey, type Shown } from '@/core/listing/shown';
+import { droppedBy } from '@/channels/survey';
+import { isOutsideError, OutsideError } from '@/channels/kit/http';
+import type { ChannelClient, Remote, Sending } from '@/channels/kit/kind';
+import { clientOf } from '@/house/clients';
+import type { House } from '@/house/house';
+import { makeRendition } from '@/house/renditions';
+import type { Errand } from '@/store/errands';
+import { lookFor, readAndNote } from '../look';
+import type { Ground } from './walk';
+import { itemsOf, restOf, restOver, standing, surprising, withChanges } from './writing';
+
+/** What was done there: the changes that were written, what stood there before, and what was not gone over. */
+export interface Outcome {
+  remote: Remote;
+  written: Change[];
+  /** What stood there before the writing, by what was read or believed. */
+  stood: Shown;
+  /** Fields that somebody else had changed: they were left. */
+  edited: Change[];
+  /** Nothing needed to be written: it stood there already. */
+  idle: boolean;
+}
+
+/** What is carried out: an operation with its changes, on the ground as it is now. */
+export interface Work {
+  house: House;
+  errand: Errand;
+  ground: Ground;
+  op: Operation;
+  changes: Change[];
+}
+
+/** Carries an operation out. Throws an `OutsideError` where that fails. */
+export async function carryOut(work: Work): Promise<Outcome> {
+  const { house, errand, ground, op, changes } = work;
+  const client = clientOf(house, errand.channel);
+  const { remote } = ground.listing;
+  if (op === 'place' || remote === null) {
+    const placed = await client.place(
+      writeListing(ground.channel.rules, withChanges({}, changes)),
+      await sending(work, changes, 'place'),
+    );
+    return { remote: placed, written: changes, stood: {}, edited: [], idle: false };
+  }
+  if (op === 'unpublish' || op === 'cancel') return takeAway(work, client, remote);
+  if (op === 'renew') return renew(work, client, remote);
+  // Where each write carries a version mark, nobody's change can be gone over: it is refused and looked at first.
+  if (
+    ground.channel.rules.conditional === 'version' &&
+    remote.etag !== null &&
+    errand.tries < 2 &&
+    errand.over === null
+  ) {
+    try {
+      const { believed, sent, others } = ground.listing;
+      return await write(work, client, remote, changes, believed ?? sent ?? {}, others);
+    } catch (error) {
+      if (!isOutsideError(error) || error.kind !== 'conflict') throw error;
+    }
+  }
+  return readThenWrite(work, client, remote);
+}
+
+/** Reads what stands there right before the write, and sends only what nobody else has changed. */
+async function readThenWrite(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
+  const { house, errand, ground, changes } = work;
+  const { channel, listing, surveyed } = ground;
+  const answer = await client.fetch(remote, { page: false });
+  if (answer === null) return wentFrom(work, client);
+  const ours = itemsOf(listing, surveyed.wanted);
+  const dropped = droppedBy(channel.rules);
+  const there = standing(readListing(channel.rules, answer.wire, ours), listing.sent, dropped);
+  // What was not to be expected there is kept in a reading before anything is written.
+  if (surprising(there, listing, dropped)) await readAndNote(house, listing, client);
+  const rest = errand.over === null ? restOf(changes, there, listing) : restOver(changes, there, errand.changes);
+  if (rest.send.length === 0)
+    return {
+      remote: answer.remote,
+      written: changes.filter((one) => !rest.edited.includes(one)),
+      stood: there,
+      edited: rest.edited,
+      idle: true,
+    };
+  const done = await write(work, client, answer.remote, rest.send, there, theirItems(channel.rules, answer.wire, ours));
+  const already = changes.filter((one) => !rest.send.includes(one) && !rest.edited.includes(one));
+  return { ...done, written: [...done.written, ...already], edited: rest.edited };
+}
+
+/** Writes changes over what stands there: what is locked by the channel's own step, the rest as an amendment. */
+async function write(
+  work: Work,
+  client: ChannelClient,
+  remote: Remote,
+  changes: Change[],
+  there: Shown,
+  others: TheirItems,
+): Promise<Outcome> {
+  const { op, ground } = work;
+  const { rules } = ground.channel;
+  const row = rules.operations.find((one) => one.op === op);
+  const byStep =
+    op === 'reschedule' && row && Array.isArray(row.fields)
+      ? changes.filter((one) => row.fields.includes(splitKey(one.key).field))
+      : [];
+  let now = remote;
+  let stands = there;
+  if (byStep.length > 0) {
+    if (!client.reschedule) throw new OutsideError('our-fault', 'the channel has no such step');
+    stands = withChanges(stands, byStep);
+    now = await client.reschedule(
+      now,
+      writeListing(
+        rules,
+        stands,
+        byStep.map((one) => one.key),
+        others,
+      ),
+      await sending(work, [], 'reschedule'),
+    );
+  }
+  const plain = changes.filter((one) => !byStep.includes(one));
+  if (plain.length > 0) {
+    const wire = writeListing(
+      rules,
+      withChanges(stands, plain),
+      plain.map((one) => one.key),
+      others,
+    );
+    now = await client.amend(now, wire, await sending(work, plain, 'amend'));
+  }
+  return { remote: now, written: changes, stood: there, edited: [], idle: false };
+}
+
+async function takeAway(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
+  const { op, changes, ground } = work;
+  const stood = ground.listing.believed ?? ground.listing.sent ?? {};
+  const send = async (to: Remote) => {
+    const how = await sending(work, [], op);
+    if (op === 'unpublish') return client.unpublish(to, how);
+    if (!client.cancel) throw new OutsideError('our-fault', 'the channel has no such step');
+    return client.cancel(to, how);
+  };
+  try {
+    return { remote: await send(remote), written: changes, stood, edited: [], idle: false };
+  } catch (error) {
+    if (!isOutsideError(error) || (error.kind !== 'gone' && error.kind !== 'conflict')) throw error;
+    // What is gone need not be taken away; what was edited meanwhile is taken away all the same.
+    const answer = await client.fetch(remote, { page: false });
+    if (answer === null) return wentFrom(work, client);
+    return { remote: await send(answer.remote), written: changes, stood, edited: [], idle: false };
+  }
+}
+
+/** Whether a renewal was carried out is told by its moment: what it renews shows the same before and after. */
+async function renew(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
+  const { errand, ground, changes } = work;
+  const stood = ground.listing.believed ?? ground.listing.sent ?? {};
+  if (!client.renew) throw new OutsideError('our-fault', 'nothing lapses there');
+  if (errand.tries > 1) {
+    const answer = await client.fetch(remote, { page: false });
+    if (answer === null) return wentFrom(work, client);
+    if ((answer.remote.lapsesAt ?? 0) > (ground.listing.lapsesAt ?? 0))
+      return { remote: answer.remote, written: changes, stood, edited: [], idle: true };
+  }
+  return {
+    remote: await client.renew(remote, await sending(work, [], 'renew')),
+    written: changes,
+    stood,
+    edited: [],
+    idle: false,
+  };
+}
+
+/** It was not found by its id: it is looked for by our reference before it counts as gone. It keeps its id. */
+async function wentFrom({ house, ground, changes, op }: Work, client: ChannelClient): Promise<Outcome> {
+  const found = await lookFor(house, ground.listing, client);
+  const [first] = found;
+  if (first) throw new OutsideError('stopped', 'it stands there under another id: it was looked at again');
+  if (op === 'unpublish')
+    return { remote: ground.listing.remote ?? nowhere, written: changes, stood: {}, edited: [], idle: true };
+  throw new OutsideError('gone', 'it is not on the channel any more');
+}
+
+const nowhere: Remote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
+
+/** What goes with a write. The key is made of listing, operation and ground: the same wish on the same ground is the same key. */
+async function sending({ house, errand, ground }: Work, changes: readonly Change[], op: Operation): Promise<Sending> {
+  const pictures = [];
+  for (const { after } of changes)
+    if (after?.kind === 'picture' && after.source !== null) pictures.push(await makeRendition(house.folder, after));
+  const { id, writes } = ground.listing;
+  const wish = op === 'place' ? [] : changes.map(({ key, after }) => [key, after]);
+  return { reference: id, key: fingerprint([id, op, writes, wish]), pictures, reason: errand.reason };
+}

@@ -1,0 +1,172 @@
+import { compareListing, settle } from '@/core/listing/compare';
+import { theirItems } from '@/core/listing/listing-codec';
+import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown';
+import { droppedBy } from '@/channels/survey';
+import type { ChannelClient, Remote } from '@/channels/kit/kind';
+import { channelById, type House } from '@/house/house';
+import { surveyById } from '@/house/survey';
+import { whole } from '@/store/database';
+import { addErrand, addReceipt, errandById } from '@/store/errands';
+import { adoptFound, listingById, noteObserved, putDoubt, stateOf, type Listing } from '@/store/listings';
+import { noteSale } from '@/store/sales';
+import { markStale } from '@/store/pulse';
+import { itemsOf, standing } from './errand/writing';
+
+const minuteMs = 60_000;
+const hourMs = 60 * minuteMs;
+const dayMs = 24 * hourMs;
+const soonestMs = 2_000;
+/** A placing that no answer came to is looked for twice, so far apart, before it counts as not carried out. */
+export const lookAgainMs = 10_000;
+
+/** Everything that stands there under our reference. */
+export function lookFor(house: House, { id }: Pick<Listing, 'id'>, client: ChannelClient): Promise<Remote[]> {
+  return client.find(id);
+}
+
+/**
+ * Reads a listing back and notes what is shown there. What was written meanwhile is not touched by it: an answer to a request
+ * that began before our last writing says nothing of that. A listing that is not found by its id is looked for by our reference.
+ */
+export async function readAndNote(house: House, listing: Listing, client: ChannelClient): Promise<void> {
+  const channel = channelById(house, listing.channel);
+  if (!channel || listing.remote === null) return;
+  const began = house.steady();
+  let answer = await client.fetch(listing.remote, { page: true });
+  // Whoever looks for it by our reference sees, too, whether it stands there twice.
+  const found = answer === null || listing.twins.length > 0 ? await lookFor(house, listing, client) : null;
+  const [first] = found ?? [];
+  if (answer === null && first) answer = await client.fetch(first, { page: true });
+  const mine = answer?.remote.id;
+  const twins = found?.filter((one) => one.id !== mine) ?? undefined;
+  const record = surveyById(house, listing.recordId);
+  const wanted = record?.survey.listings.find((one) => one.id === listing.id)?.wanted ?? takenDown;
+  const ours = itemsOf(listing, wanted);
+  const shown = answer === null ? takenDown : channel.read(answer, { items: ours });
+  const sales = answer === null ? [] : (channel.kind.sales?.(answer) ?? []);
+  whole(house.db, (tx) => {
+    const now = listingById(tx, listing.id);
+    // Something was written while the answer was on its way: it is read again.
+    if (!now || now.writes !== listing.writes) return;
+    const state = stateOf(now);
+    const { sent, previous } = settle(state, shown, wanted);
+    const next = { ...state, sent, previous, observed: shown, observedAt: began };
+    noteObserved(tx, now, {
+      shown,
+      sent,
+      previous,
+      believed: standing(shown, sent, droppedBy(channel.rules)),
+      others: answer === null ? {} : theirItems(channel.rules, answer.wire, ours),
+      remote: answer?.remote ?? null,
+      at: began,
+      readAt: nextLook(house, next, shown, channel.rules.delayMs, nearest(record)),
+      gone: answer === null,
+      ...(twins === undefined ? {} : { twins }),
+    });
+    for (const count of sales) {
+      const said = {
+        ...count,
+        recordId: listing.recordId,
+        outlet: listing.channel,
+        at: house.clock.now(),
+        by: channel.rules.name,
+      };
+      if (noteSale(tx, said)) markStale(tx, listing.recordId);
+    }
+  });
+}
+
+/** How far away the nearest show is, in milliseconds: negative where all is over; `Infinity` where nothing is known. */
+function nearest(record: ReturnType<typeof surveyById>): (now: number) => number {
+  const times = record?.survey.facts.performances ?? [];
+  return (now) => {
+    const ahead = times.filter((one) => one.over >= now).map((one) => Math.max(0, one.at - now));
+    if (ahead.length > 0) return Math.min(...ahead);
+    return times.length === 0 ? Infinity : Math.max(...times.map((one) => one.over)) - now;
+  };
+}
+
+/** Some days after the last show nobody looks any more. */
+const lookAfterMs = 3 * dayMs;
+
+/** Until it shows what was sent, it is looked at often; then the less often the further off the show is, and some days after it not at all. */
+function nextLook(
+  house: House,
+  state: Parameters<typeof compareListing>[1],
+  shown: Shown,
+  delayMs: number,
+  distance: (now: number) => number,
+): number | null {
+  const now = house.steady();
+  const fields = compareListing(state.sent ?? {}, state, { now, delayMs, dropped: new Set(), lapse: null });
+  if (fields.some((one) => one.outcome === 'not-yet' || one.outcome === 'late'))
+    return now + Math.max(soonestMs, delayMs / 10);
+  const away = distance(house.clock.now());
+  if (away < -lookAfterMs) return null;
+  if (isOff(shown[listedField])) return now + 12 * hourMs;
+  if (away < 3 * dayMs) return now + 15 * minuteMs;
+  return now + (away < 14 * dayMs ? hourMs : 4 * hourMs);
+}
+
+/**
+ * Asks the channel what became of a placing that no answer came to. Found: it is ours, and taken down where it must not stand.
+ * Not found, twice: it counts as not carried out. Gives what is to be done: `settled`, or to look again at a moment.
+ */
+export async function askDoubt(house: House, listing: Listing, client: ChannelClient): Promise<'settled' | number> {
+  const { doubt } = listing;
+  if (doubt === null) return 'settled';
+  if (doubt.lookedAt !== null && house.steady() < doubt.lookedAt + lookAgainMs) return doubt.lookedAt + lookAgainMs;
+  const found = await lookFor(house, listing, client);
+  const at = house.clock.now();
+  const now = house.steady();
+  return whole(house.db, (tx): 'settled' | number => {
+    const fresh = listingById(tx, listing.id);
+    if (!fresh?.doubt || fresh.writes !== listing.writes) return 'settled';
+    if (found.length > 0) {
+      adoptFound(tx, fresh, found, now);
+      addReceipt(tx, doubt.errand, at, 'found', { places: found.map((one) => one.publicUrl ?? one.id) });
+      followDown(house, tx, fresh, doubt.errand);
+      return 'settled';
+    }
+    const looks = doubt.looks + 1;
+    const again = looks < 2;
+    putDoubt(tx, fresh.id, again ? { ...fresh.doubt, looks, lookedAt: now } : null, again ? now + lookAgainMs : null);
+    if (!again) {
+      addReceipt(tx, doubt.errand, at, 'not found', { looks });
+      markStale(tx, fresh.recordId);
+    }
+    return again ? now + lookAgainMs : 'settled';
+  });
+}
+
+/** What was found standing there and must not be seen is taken down: the record is never gone beyond, whoever asks. */
+function followDown(house: House, tx: Parameters<typeof listingById>[0], listing: Listing, errandId: number): void {
+  const before = errandById(tx, errandId);
+  const record = surveyById({ ...house, db: tx }, listing.recordId);
+  const surveyed = record?.survey.listings.find((one) => one.id === listing.id);
+  if (!before || !record || !surveyed || !isOff(surveyed.wanted[listedField])) return;
+  if (record.errands.get(listing.id) === 'open') return;
+  addErrand(
+    tx,
+    before.dispatchId,
+    {
+      listing: listing.id,
+      record: listing.recordId,
+      channel: listing.channel,
+      revision: record.record.revision,
+      op: 'unpublish',
+      changes: [
+        {
+          key: listedField,
+          before: surveyed.state.sent?.[listedField] ?? null,
+          after: surveyed.wanted[listedField] ?? null,
+        },
+      ],
+      awaits: null,
+      notBefore: null,
+      deadline: 0,
+      gives: false,
+    },
+    house.steady(),
+  );
+}

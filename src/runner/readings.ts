@@ -1,0 +1,28 @@
+import { isOutsideError } from '@/channels/kit/http';
+import { clientOf } from '@/house/clients';
+import type { House } from '@/house/house';
+import { goingOut } from '@/house/outside-door';
+import { whole } from '@/store/database';
+import { listingById, noteUnreadable } from '@/store/listings';
+import { askDoubt, readAndNote } from './look';
+
+const soonestMs = 2_000;
+const longestMs = 15 * 60_000;
+
+/** Reads one listing back from its channel, or asks what became of a placing in doubt; notes it, and when to look again. */
+export async function readListingBack(house: House, id: string): Promise<void> {
+  const listing = listingById(house.db, id);
+  if (!listing) return;
+  try {
+    await goingOut({ sort: 'reading' }, async () => {
+      const client = clientOf(house, listing.channel);
+      if (listing.doubt !== null) await askDoubt(house, listing, client);
+      else if (listing.remote !== null) await readAndNote(house, listing, client);
+      else whole(house.db, (tx) => noteUnreadable(tx, id, 0, house.steady() + longestMs), { quiet: true });
+    });
+  } catch (error) {
+    const again = house.steady() + Math.min(soonestMs * 2 ** Math.min(listing.readTries + 1, 12), longestMs);
+    whole(house.db, (tx) => noteUnreadable(tx, id, listing.readTries + 1, again), { quiet: true });
+    if (!isOutsideError(error)) throw error;
+  }
+}

@@ -1,0 +1,140 @@
+import { and, asc, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import type { Instant } from '@/core/base/zones';
+import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
+import { parseJson, type Tx } from './database';
+import { accounts, channels, keptThere } from './schema';
+
+/** How to reach a channel, and under which name it knows us. Secrets leave the store for the doors alone. */
+export interface ChannelConnection {
+  address: string;
+  credentials: Record<string, string>;
+  knownAs: string;
+  at: Instant;
+}
+
+const credentialsSchema = z.record(z.string(), z.string());
+type Row = typeof channels.$inferSelect;
+
+function toRow({ id, kind, name, shortName, settings, through, connected }: Row): ChannelRow {
+  return channelRowSchema.parse({ id, kind, name, shortName, settings: parseJson(settings), through, connected });
+}
+
+/** Rows that were read last, by database: as long as nothing about channels was written, the same objects come back. */
+const kept = new WeakMap<object, { mark: string; rows: ChannelRow[] }>();
+
+/** Every channel in its order, without secrets. The same objects as long as none of them changed. */
+export function allChannels(db: Tx): ChannelRow[] {
+  const rows = db.select().from(channels).orderBy(asc(channels.place), asc(channels.id)).all();
+  const mark = JSON.stringify(rows.map(({ credentials: _secret, ...rest }) => rest));
+  const known = kept.get(channels);
+  if (known?.mark === mark) return known.rows;
+  const made = rows.map(toRow);
+  kept.set(channels, { mark, rows: made });
+  return made;
+}
+
+/** How a channel is reached: by its own connection or by that of the channel that it goes through. `null`: not connected. */
+export function connectionOf(db: Tx, id: string): (ChannelConnection & { account: string }) | null {
+  const own = db.select().from(channels).where(eq(channels.id, id)).get();
+  if (!own?.connected) return null;
+  const row = own.through === null ? own : db.select().from(channels).where(eq(channels.id, own.through)).get();
+  if (!row?.connected) return null;
+  const { address, knownAs, at } = row;
+  return { address, credentials: credentialsSchema.parse(parseJson(row.credentials)), knownAs, at, account: row.id };
+}
+
+/** The account that a channel's requests are counted on: its own, or that of the channel that it goes through. */
+export function accountOf({ id, through }: Pick<ChannelRow, 'id' | 'through'>): string {
+  return through ?? id;
+}
+
+/** Puts a channel in its place, with its connection. */
+export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnection, actor: string): void {
+  const { id, kind, name, shortName, settings, through, connected } = row;
+  const { address, credentials, knownAs, at } = connection;
+  const place =
+    db
+      .select({ place: channels.place })
+      .from(channels)
+      .all()
+      .reduce((most, one) => Math.max(most, one.place), 0) + 1;
+  const set = {
+    kind,
+    name,
+    shortName,
+    settings: JSON.stringify(settings),
+    through,
+    address,
+    credentials: JSON.stringify(credentials),
+    knownAs,
+    connected,
+    actor,
+    at,
+  };
+  db.insert(channels)
+    .values({ id, place, ...set })
+    .onConflictDoUpdate({ target: channels.id, set })
+    .run();
+}
+
+/** Takes a channel off, with those that go through it. Its listings and its history stay. */
+export function takeChannelOff(db: Tx, id: string): void {
+  db.update(channels).set({ connected: false }).where(eq(channels.id, id)).run();
+  db.update(channels).set({ connected: false }).where(eq(channels.through, id)).run();
+}
+
+const accountSchema = z.object({
+  failures: z.number(),
+  failingSince: z.number().nullable(),
+  blockedUntil: z.number(),
+  tokens: z.number().nullable(),
+  tokensAt: z.number().nullable(),
+});
+export type AccountRow = z.infer<typeof accountSchema>;
+
+/** What is known of every account that has failed or been counted. */
+export function allAccounts(db: Tx): Map<string, AccountRow> {
+  return new Map(
+    db
+      .select()
+      .from(accounts)
+      .all()
+      .map((row) => [row.id, accountSchema.parse(row)]),
+  );
+}
+
+export function putAccount(db: Tx, id: string, set: AccountRow): void {
+  db.insert(accounts)
+    .values({ id, ...set })
+    .onConflictDoUpdate({ target: accounts.id, set })
+    .run();
+}
+
+/** What an account is known to hold; `null`: not known. */
+export function keptAt(db: Tx, account: string, sort: string, key: string): string | null {
+  const which = and(eq(keptThere.account, account), eq(keptThere.sort, sort), eq(keptThere.key, key));
+  return db.select({ value: keptThere.value }).from(keptThere).where(which).get()?.value ?? null;
+}
+
+export function keepAt(db: Tx, account: string, sort: string, key: string, value: string): void {
+  db.insert(keptThere)
+    .values({ account, sort, key, value })
+    .onConflictDoUpdate({ target: [keptThere.account, keptThere.sort, keptThere.key], set: { value } })
+    .run();
+}
+
+/** Forgets what an account is known to hold: another service may stand behind it now. */
+export function forgetKept(db: Tx, account: string): void {
+  db.delete(keptThere).where(eq(keptThere.account, account)).run();
+}
+
+/** Gives a channel other names. */
+export function renameRow(
+  db: Tx,
+  id: string,
+  { name, shortName }: Pick<ChannelRow, 'name' | 'shortName'>,
+  actor: string,
+): void {
+  db.update(channels).set({ name, shortName, actor }).where(eq(channels.id, id)).run();
+}

@@ -1,0 +1,47 @@
+import { and, eq } from 'drizzle-orm';
+import type { Instant } from '@/core/base/zones';
+import type { Gift } from '@/core/listing/channel-rules';
+import type { Tx } from './database';
+import { errands, gifts } from './schema';
+
+/** A value that one listing gives to others. */
+export interface GiftRow {
+  listingId: string;
+  gift: string;
+  channel: string;
+  value: string;
+}
+
+/** The gifts of all records, or of one. */
+export function giftsOf(db: Tx, recordId?: string): GiftRow[] {
+  const { listingId, gift, channel, value } = gifts;
+  const all = db.select({ listingId, gift, channel, value }).from(gifts);
+  return (recordId === undefined ? all : all.where(eq(gifts.recordId, recordId))).all();
+}
+
+/** Notes what a listing gives, and wakes every errand of the record that awaits it. `null`: it gives it no longer. */
+export function noteGift(
+  db: Tx,
+  from: { id: string; recordId: string; channel: string },
+  gift: Gift,
+  value: string | null,
+  at: Instant,
+): void {
+  const mine = and(eq(gifts.listingId, from.id), eq(gifts.gift, gift), eq(gifts.performanceId, ''));
+  if (value === null) {
+    db.delete(gifts).where(mine).run();
+    return;
+  }
+  const row = { listingId: from.id, recordId: from.recordId, gift, channel: from.channel, value, since: at };
+  db.insert(gifts)
+    .values(row)
+    .onConflictDoUpdate({
+      target: [gifts.listingId, gifts.gift, gifts.performanceId],
+      set: { value, channel: from.channel, since: at },
+    })
+    .run();
+  db.update(errands)
+    .set({ ready: true, awaits: null })
+    .where(and(eq(errands.recordId, from.recordId), eq(errands.state, 'waiting'), eq(errands.awaits, from.channel)))
+    .run();
+}

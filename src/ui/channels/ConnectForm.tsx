@@ -1,0 +1,98 @@
+import { TextInput } from '@mantine/core';
+import { useState, useTransition, type FormEvent } from 'react';
+import classes from './ChannelCard.module.css';
+
+export type Connect = (
+  which: { kind: string } | { id: string },
+  input: {
+    address: string;
+    credentials: Record<string, string>;
+    name?: string;
+    shortName?: string;
+    settings?: Record<string, string>;
+  },
+) => Promise<{ ok: true; value: { id: string; knownAs: string } } | { ok: false; error: Record<string, string> }>;
+
+interface ConnectFormProps {
+  /** What is connected: a channel anew, or a new one of a kind. */
+  which: { kind: string } | { id: string };
+  credentials: readonly { name: string; label: string; secret: boolean }[];
+  /** The kind's own settings, in words, with what they are now. */
+  settings: readonly { name: string; label: string; about: string; value: string }[];
+  address: string;
+  /** The names that it begins with; `null`: they are not asked for. */
+  names: { name: string; shortName: string } | null;
+  connect: Connect;
+  onConnected: (knownAs: string) => void;
+}
+
+/** How a channel is reached: tried before anything is kept. What was typed stays where that fails. */
+export function ConnectForm({ which, credentials, settings, address, names, connect, onConnected }: ConnectFormProps) {
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [busy, start] = useTransition();
+  const submit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const given = (name: string) => String(form.get(name) ?? '');
+    const input = {
+      address: given('address'),
+      credentials: Object.fromEntries(credentials.map((one) => [one.name, given(one.name)])),
+      ...(settings.length === 0
+        ? {}
+        : { settings: Object.fromEntries(settings.map((one) => [one.name, given(one.name)])) }),
+    };
+    start(async () => {
+      const failed = { ok: false as const, error: { credentials: 'The house did not answer. Try once more.' } };
+      const answer = await connect(
+        which,
+        names === null ? input : { ...input, name: given('name'), shortName: given('shortName') },
+      ).catch(() => failed);
+      setErrors(answer.ok ? {} : answer.error);
+      if (answer.ok) onConnected(answer.value.knownAs);
+    });
+  };
+  return (
+    <form onSubmit={submit} className={classes.form}>
+      {names === null ? null : (
+        <>
+          <TextInput name="name" label="What you call it" defaultValue={names.name} error={errors.name} />
+          <TextInput
+            name="shortName"
+            label="In short, for columns"
+            defaultValue={names.shortName}
+            error={errors.shortName}
+          />
+        </>
+      )}
+      <TextInput name="address" label="Address" placeholder="https://" defaultValue={address} error={errors.address} />
+      {credentials.map((one) => (
+        <TextInput
+          key={one.name}
+          name={one.name}
+          label={one.label}
+          type={one.secret ? 'password' : 'text'}
+          autoComplete="off"
+          error={errors[one.name]}
+        />
+      ))}
+      {settings.map((one) => (
+        <TextInput
+          key={one.name}
+          name={one.name}
+          label={one.label}
+          description={one.about}
+          defaultValue={one.value}
+          error={errors[one.name]}
+        />
+      ))}
+      {errors.credentials ? (
+        <p className="problem" role="alert">
+          {errors.credentials}
+        </p>
+      ) : null}
+      <button type="submit" className="quietButton" disabled={busy}>
+        {busy ? 'Trying …' : 'Try and keep'}
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,84 @@
+import { Radio, TextInput } from '@mantine/core';
+import type { Undo } from '@/core/listing/operations';
+import type { LockedChange, Way } from '@/core/errands/steps';
+import { valueWords } from '@/core/listing/value-words';
+import classes from './Dispatch.module.css';
+
+/** What was picked for one listing. */
+export interface Picked {
+  way: string;
+  reason: string;
+  code: string;
+}
+
+interface WayPickerProps {
+  listing: string;
+  /** Code of the event, to be typed where a way cannot be taken back. */
+  eventCode: string;
+  locked: readonly LockedChange[];
+  ways: readonly Way[];
+  picked: Picked | null;
+  onPick: (picked: Picked | null) => void;
+}
+
+const undoWords = (undo: Undo) =>
+  undo.how === 'wholly'
+    ? ''
+    : undo.how === 'never'
+      ? ' It cannot be taken back.'
+      : ` It can be taken back in part: ${undo.stays}`;
+
+/** What is locked on a channel, why, and the ways through: each with what it does, whom it tells and what it leaves wrong. Nothing is picked beforehand. */
+export function WayPicker({ listing, eventCode, locked, ways, picked, onPick }: WayPickerProps) {
+  const way = ways.find((one) => one.id === picked?.way);
+  const put = (part: Partial<Picked>) => onPick({ way: '', reason: '', code: '', ...picked, ...part });
+  return (
+    <div className={classes.locked}>
+      {locked.slice(0, 6).map((one) => (
+        <p key={one.key}>
+          <b>{one.label}</b> {brief(valueWords(one.before))} <span aria-hidden="true">→</span>{' '}
+          {brief(valueWords(one.after))}: {one.why}.
+        </p>
+      ))}
+      {locked.length > 6 ? <p>and {locked.length - 6} more</p> : null}
+      <Radio.Group
+        aria-label="What is to be done about it"
+        value={picked?.way ?? ''}
+        onChange={(value) => put({ way: value })}
+      >
+        {ways.map((one) => (
+          <Radio
+            key={one.id}
+            value={one.id}
+            name={`way-${listing}`}
+            size="xs"
+            mt={4}
+            label={one.title}
+            description={`${one.does}${one.tells === 'nobody' ? '' : ` Tells ${one.tells}.`}${undoWords(one.undo)}${one.leaves === '' ? '' : ` ${one.leaves}`}`}
+          />
+        ))}
+      </Radio.Group>
+      {way?.needs.includes('reason') ? (
+        <TextInput
+          size="xs"
+          mt={6}
+          label="Why, in public words"
+          value={picked?.reason ?? ''}
+          onChange={(e) => put({ reason: e.currentTarget.value })}
+        />
+      ) : null}
+      {way?.needs.includes('code') ? (
+        <TextInput
+          size="xs"
+          mt={6}
+          w={220}
+          label={`Type ${eventCode}: it cannot be taken back`}
+          value={picked?.code ?? ''}
+          onChange={(e) => put({ code: e.currentTarget.value })}
+        />
+      ) : null}
+    </div>
+  );
+}
+
+const brief = (words: string) => (words.length > 80 ? `${words.slice(0, 79)}…` : words);

@@ -1,0 +1,180 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+import type { Outcome } from '@/core/listing/compare';
+import { splitKey, type ShownValue } from '@/core/listing/shown';
+import type { Standing } from '@/core/listing/standing';
+import { valueWords } from '@/core/listing/value-words';
+import classes from './Drift.module.css';
+
+/** A listing that asks a person: what it shows against what was sent. */
+export interface AskingListing {
+  listing: string;
+  recordId: string;
+  code: string;
+  title: string;
+  date: string | null;
+  channel: string;
+  channelName: string;
+  /** Which of a long run’s listings it is: `part 2`; empty for the only one. */
+  part: string;
+  standing: Standing;
+  observedAt: number | null;
+  publicUrl: string | null;
+  gone: boolean;
+  twins: string[];
+  refused: { errand: number; message: string; kind: string } | null;
+  fields: {
+    key: string;
+    label: string;
+    wanted: ShownValue | null;
+    sent: ShownValue | null;
+    observed: ShownValue | null;
+    outcome: Outcome;
+    late: boolean;
+    takeable: boolean;
+    keepable: boolean;
+  }[];
+}
+
+export type Answer = { ok: true; value: string } | { ok: false; error: string };
+type Decide = (
+  recordId: string,
+  listing: string,
+  fields: { key: string; seen: ShownValue | null }[],
+) => Promise<Answer>;
+
+/** The ways out of a drift: ours again, theirs into the record, theirs on this channel alone, and letting a deleted listing go. */
+export interface Decisions {
+  ours: Decide;
+  theirs: Decide;
+  here: Decide;
+  go: Decide;
+}
+
+const outcomeWords: Partial<Record<Outcome, string>> = {
+  'at-odds': 'changed on both sides',
+  late: 'late to show',
+  drifted: 'drifted',
+};
+
+/** What a channel shows against what was sent, field by field, each with its ways out. */
+export function DriftTable({ one, decide }: { one: AskingListing; decide: Decisions }) {
+  const [said, setSaid] = useState<Answer | null>(null);
+  const [busy, start] = useTransition();
+  const settle = (how: Decide, fields: AskingListing['fields']) =>
+    start(async () => {
+      const failed: Answer = { ok: false, error: 'The house did not answer. Look again and decide once more.' };
+      setSaid(
+        await how(
+          one.recordId,
+          one.listing,
+          fields.map((field) => ({ key: field.key, seen: field.observed })),
+        ).catch(() => failed),
+      );
+    });
+  return (
+    <>
+      {one.gone ? (
+        <p className={classes.gone}>
+          It was deleted there.{' '}
+          <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.ours, one.fields)}>
+            Place it again
+          </button>{' '}
+          <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.go, [])}>
+            Let it go
+          </button>
+        </p>
+      ) : null}
+      {one.twins.map((address) => (
+        <p key={address} className={classes.gone}>
+          It stands there twice. The other one:{' '}
+          <a href={address} target="_blank" rel="noopener">
+            {address}
+          </a>
+        </p>
+      ))}
+      {one.fields.length > 0 && !one.gone ? (
+        <table>
+          <thead>
+            <tr>
+              <th>field</th>
+              <th>we sent</th>
+              <th>it shows</th>
+              <th>
+                <span className="visuallyHidden">decide</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {one.fields.map((field) => (
+              <tr key={field.key} data-outcome={field.outcome} data-field={splitKey(field.key).field}>
+                <td>
+                  {field.label}
+                  <small>{outcomeWords[field.outcome] ?? field.outcome}</small>
+                </td>
+                <td>
+                  {brief(field.sent)}
+                  {field.outcome === 'at-odds' ? <small>the record now says: {brief(field.wanted)}</small> : null}
+                </td>
+                <td className={classes.theirs}>{brief(field.observed)}</td>
+                <td className={classes.ways}>
+                  <button
+                    type="button"
+                    className="quietButton"
+                    disabled={busy}
+                    onClick={() => settle(decide.ours, [field])}
+                  >
+                    Send ours again
+                  </button>
+                  <button
+                    type="button"
+                    className="quietButton"
+                    disabled={busy || !field.takeable}
+                    title={
+                      field.takeable
+                        ? undefined
+                        : 'It is filled, fitted or capped from other facts: it cannot be put back into the record as it stands.'
+                    }
+                    onClick={() => settle(decide.theirs, [field])}
+                  >
+                    Take theirs into the record
+                  </button>
+                  {!field.takeable && field.keepable ? (
+                    <button
+                      type="button"
+                      className="quietButton"
+                      disabled={busy}
+                      onClick={() => settle(decide.here, [field])}
+                    >
+                      Keep theirs here only
+                    </button>
+                  ) : null}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : null}
+      {one.fields.length > 1 && !one.gone ? (
+        <button type="button" className="plainButton" disabled={busy} onClick={() => settle(decide.ours, one.fields)}>
+          Send ours again for all {one.fields.length} fields
+        </button>
+      ) : null}
+      {said === null ? null : said.ok ? (
+        <p className={classes.said} role="status">
+          {said.value}
+        </p>
+      ) : (
+        <p className="problem" role="alert">
+          {said.error}
+        </p>
+      )}
+    </>
+  );
+}
+
+function brief(value: ShownValue | null): string {
+  const words = valueWords(value);
+  return words.length > 300 ? `${words.slice(0, 299)}…` : words;
+}

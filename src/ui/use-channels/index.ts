@@ -1,0 +1,1 @@
+export { ChannelsProvider, useChannels, type Channels } from './use-channels';

@@ -1,0 +1,38 @@
+'use client';
+
+import { createContext, useContext, useMemo, type ReactNode } from 'react';
+import { channelOf, nameOf, type Channel } from '@/channels/channels';
+import type { ChannelRow } from '@/core/listing/channel-row';
+
+const Rows = createContext<readonly ChannelRow[]>([]);
+
+/** Gives every screen beneath it the channels of the house. */
+export function ChannelsProvider({ rows, children }: { rows: readonly ChannelRow[]; children: ReactNode }) {
+  return <Rows.Provider value={rows}>{children}</Rows.Provider>;
+}
+
+/** The channels of the house, as screens need them. */
+export interface Channels {
+  all: readonly Channel[];
+  /** The channel with this id; `undefined` where it is not there any more. */
+  of(id: string): Channel | undefined;
+  /** What it is called. */
+  name(id: string): string;
+  /** What one of its fields is called on screen. */
+  label(id: string, field: string): string;
+}
+
+/** The channels of the house, with their rules. */
+export function useChannels(): Channels {
+  const rows = useContext(Rows);
+  return useMemo(() => {
+    const all = rows.map((row) => channelOf(row));
+    const of = (id: string) => all.find((one) => one.row.id === id);
+    return {
+      all,
+      of,
+      name: (id) => nameOf(all, id),
+      label: (id, field) => of(id)?.rules.rows.find((row) => row.field === field)?.label ?? field,
+    };
+  }, [rows]);
+}
