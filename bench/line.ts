@@ -1,13 +1,10 @@
 import { createHash } from 'node:crypto';
-import { channels } from '@/channels/registry';
+import { inputOf, planOf, rows } from '@/channels/testing/fixture';
 import { surveyRecord } from '@/channels/survey';
-import { plan } from '@/core/errands/plan';
 import { newWords } from '@/core/record/new-record';
 import { recordSchema, type RecordContent } from '@/core/record/record';
-import { performance as night, sample, venues } from '@/core/testing/samples';
+import { performance as night, sample } from '@/core/testing/samples';
 import { addDays } from '@/core/base/zones';
-import { plannable } from '@/channels/survey';
-import { rulesById } from '@/channels/registry';
 
 /** The way of 10,000 events through facts, proofs, comparison and plan, as a ratio to only reading, writing and hashing them. */
 const events = 10_000;
@@ -37,19 +34,7 @@ const floor = () =>
 const whole = () =>
   texts.flatMap((text, i) => {
     const content = recordSchema.parse(JSON.parse(text));
-    const survey = surveyRecord({
-      recordId: `r${i}`,
-      code: 'X',
-      content,
-      venues,
-      organisers: new Map(),
-      sold: new Map(),
-      listings: [],
-      errands: new Map(),
-      connected: new Set(channels.map((one) => one.rules.id)),
-      now,
-    });
-    return plan(plannable(`r${i}`, survey, new Map()), rulesById).errands;
+    return planOf(surveyRecord(inputOf({ recordId: `r${i}`, content, now }))).errands;
   }).length;
 
 floor();
@@ -57,6 +42,6 @@ const [floorMs] = timed(floor);
 whole();
 const [wholeMs, errands] = timed(whole);
 console.log(
-  `${events} events on ${channels.length} channels: ${errands} errands planned in ${Math.round(wholeMs)} ms; floor (read, check, write, hash) ${Math.round(floorMs)} ms; ratio ${(wholeMs / floorMs).toFixed(1)}`,
+  `${events} events on ${rows.length} channels: ${errands} errands planned in ${Math.round(wholeMs)} ms; floor (read, check, write, hash) ${Math.round(floorMs)} ms; ratio ${(wholeMs / floorMs).toFixed(1)}`,
 );
 console.log(`one event: ${((wholeMs / events) * 1000).toFixed(0)} µs`);

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { inputOf } from '@/channels/testing/fixture';
 import { surveyRecord, type SurveyInput } from '@/channels/survey';
 import { readDraft, toDraft } from '@/core/record/draft';
 import { findClashes, type Booking } from '@/core/clashes/clashes';
@@ -20,19 +21,7 @@ const content = sample({
   ),
 });
 const now = Date.parse('2027-02-02T10:20Z');
-const input = (part: Partial<SurveyInput> = {}): SurveyInput => ({
-  recordId: 'r',
-  code: 'X',
-  content,
-  venues,
-  organisers: new Map(),
-  sold: new Map(),
-  listings: [],
-  errands: new Map(),
-  connected: new Set(['lectern', 'gatefold', 'hearthside']),
-  now,
-  ...part,
-});
+const input = (part: Partial<SurveyInput> = {}): SurveyInput => inputOf({ content, now, ...part });
 
 function best(work: () => unknown, times = 7): number {
   let least = Infinity;

@@ -6,7 +6,7 @@ import { importEvents } from '@/desk/files/import-events';
 import { recordView } from '@/desk/records/record-view';
 import { saveRecord } from '@/desk/records/save-record';
 import { season } from '@/desk/records/season';
-import { countToSend } from '@/desk/dispatch/to-send';
+import { toSend } from '@/desk/dispatch/to-send';
 import { wrongWords } from '@/desk/records/words-check';
 import { openHouse } from '@/house/house';
 import { allRecords } from '@/store/records';
@@ -38,7 +38,7 @@ for (let at = 0; at < rows.length; at += 5000) {
 }
 timed('season, first time', () => season(house));
 timed('season, nothing changed', () => season(house));
-timed('count to send', () => countToSend(house));
+timed('what is to send', () => toSend(house));
 const [first] = allRecords(house.db);
 if (first) {
   timed('save a record', () =>

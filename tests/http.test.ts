@@ -1,8 +1,22 @@
+import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import os from 'node:os';
+import path from 'node:path';
 import { z } from 'zod';
-import { accepted, orGone, OutsideError, paced, pageOf, readAnswer, realHttp } from '@/channels/kit/http';
-import { cureFor, outsideErrorWords, type OutsideErrorKind } from '@/core/errands/retry';
+import {
+  accepted,
+  orGone,
+  OutsideError,
+  pageOf,
+  readAnswer,
+  realHttp,
+  waitOf,
+  type Http,
+  type HttpAnswer,
+} from '@/channels/kit/http';
+import { goingOut, makeOutsideDoor } from '@/house/outside-door';
+import { openDatabase } from '@/store/database';
 
 /** A server that answers as it is told. */
 let answer: RequestListener = (_, response) => response.end();
@@ -141,47 +155,112 @@ test('what is gone is a value, not an error; other errors stay errors; a page th
   await expect(pageOf(realHttp, `${base}/p`)).rejects.toMatchObject({ kind: 'again-later' });
 });
 
-test('a pace is kept, in order, and one that fails does not hold up the others', async () => {
-  const started: [string, number][] = [];
-  const http = paced(({ url }) => {
-    started.push([url, Date.now()]);
-    return url === 'b'
-      ? Promise.reject(new OutsideError('locked', 'x'))
-      : Promise.resolve({ status: 200, headers: new Headers(), text: url });
-  }, 20);
-  const all = await Promise.allSettled(['a', 'b', 'c', 'd'].map((url) => http({ method: 'GET', url })));
-  expect([started.map(([url]) => url), all.map((one) => one.status)]).toEqual([
-    ['a', 'b', 'c', 'd'],
-    ['fulfilled', 'rejected', 'fulfilled', 'fulfilled'],
-  ]);
-  for (let i = 1; i < started.length; i += 1)
-    expect((started[i]?.[1] ?? 0) - (started[i - 1]?.[1] ?? 0)).toBeGreaterThanOrEqual(45);
+describe('one account, one budget', () => {
+  const budget = { requests: 20, perMs: 1_000, burst: 1, atOnce: 3 };
+  const made = (http: Http) => {
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-door-'));
+    const db = openDatabase(folder);
+    let now = 0;
+    const door = makeOutsideDoor(db, http, () => now);
+    return {
+      door,
+      pass: (ms: number) => (now += ms),
+      again: () => makeOutsideDoor(db, http, () => now),
+      end: () => {
+        db.close();
+        rmSync(folder, { recursive: true, force: true });
+      },
+    };
+  };
+  const good = { status: 200, headers: new Headers(), text: '{}' };
+
+  test('a pace is kept, in order, over all that share it; one that fails does not hold up the others', async () => {
+    const started: [string, number][] = [];
+    const { door, end } = made(({ url }) => {
+      started.push([url, Date.now()]);
+      return url === 'b' ? Promise.reject(new OutsideError('locked', 'x')) : Promise.resolve({ ...good, text: url });
+    });
+    const [one, other] = [door.http('acc', budget), door.http('acc', budget)];
+    const all = await Promise.allSettled(
+      ['a', 'b', 'c', 'd'].map((url, i) => (i % 2 ? one : other)({ method: 'GET', url })),
+    );
+    expect([started.map(([url]) => url), all.map((each) => each.status)]).toEqual([
+      ['a', 'b', 'c', 'd'],
+      ['fulfilled', 'rejected', 'fulfilled', 'fulfilled'],
+    ]);
+    for (let i = 1; i < started.length; i += 1)
+      expect((started[i]?.[1] ?? 0) - (started[i - 1]?.[1] ?? 0)).toBeGreaterThanOrEqual(40);
+    end();
+  });
+
+  test('while errands crowd in, a reading has its share', async () => {
+    const order: string[] = [];
+    const { door, end } = made(({ url }) => {
+      order.push(url.slice(0, 1));
+      return Promise.resolve(good);
+    });
+    const http = door.http('acc', { ...budget, requests: 200 });
+    const errands = Array.from({ length: 12 }, (_, i) =>
+      goingOut({ sort: 'errand' }, () => http({ method: 'GET', url: `e${i}` })),
+    );
+    const reading = goingOut({ sort: 'reading' }, () => http({ method: 'GET', url: 'r' }));
+    await Promise.all([...errands, reading]);
+    expect(order.indexOf('r')).toBeLessThanOrEqual(4);
+    end();
+  });
+
+  test('an answer of 429 empties it for all, for as long as it says, and a restart knows of it; a good one ends it', async () => {
+    let answer: HttpAnswer = { ...good, status: 429, headers: new Headers({ 'retry-after': '30' }) };
+    const { door, again, pass, end } = made(() => Promise.resolve(answer));
+    await door.http('acc', budget)({ method: 'GET', url: 'x' });
+    expect(door.state('acc')).toMatchObject({ failures: 1, blockedUntil: 30_000 });
+    expect(again().state('acc')).toMatchObject({ failures: 1, blockedUntil: 30_000 });
+    expect(door.state('other')).toMatchObject({ failures: 0 });
+    pass(30_001);
+    answer = good;
+    await door.http('acc', budget)({ method: 'GET', url: 'x' });
+    expect([door.state('acc').failures, again().state('acc').failures, door.failing().size]).toEqual([0, 0, 0]);
+    end();
+  });
+
+  test('a writing asks before it leaves, a reading does not; what may not leave is not sent', async () => {
+    const sent: string[] = [];
+    const { door, end } = made(({ method }) => {
+      sent.push(method);
+      return Promise.resolve(good);
+    });
+    const http = door.http('acc', { ...budget, requests: 500 });
+    const guard = {
+      sort: 'errand' as const,
+      before: () => {
+        throw new OutsideError('stopped', 'x');
+      },
+    };
+    await goingOut(guard, async () => {
+      await http({ method: 'GET', url: 'x' });
+      await http({ method: 'PUT', url: 'x', repeatable: true });
+      await expect(http({ method: 'POST', url: 'x' })).rejects.toMatchObject({ kind: 'stopped' });
+    });
+    expect(sent).toEqual(['GET', 'PUT']);
+    end();
+  });
 });
 
-describe('what follows a failed try', () => {
-  const cures = (kind: OutsideErrorKind, tries: number, given: number | null = null) => {
-    const cure = cureFor(kind, tries, 1_000_000, given);
-    return cure.kind === 'again' ? cure.at - 1_000_000 : 'a person';
-  };
-  test.each<[OutsideErrorKind, (number | string)[]]>([
-    ['again-later', [1000, 2000, 4000, 300_000]],
-    ['unknown-outcome', [1000, 2000, 4000, 300_000]],
-    ['sign-in-again', [1000, 2000, 'a person', 'a person']],
-    ['not-allowed', Array(4).fill('a person')],
-    ['invalid', Array(4).fill('a person')],
-    ['locked', Array(4).fill('a person')],
-    ['conflict', Array(4).fill('a person')],
-    ['gone', Array(4).fill('a person')],
-    ['not-connected', Array(4).fill('a person')],
-  ])('%s', (kind, expected) => {
-    expect([1, 2, 3, 40].map((tries) => cures(kind, tries))).toEqual(expected);
-    expect(outsideErrorWords[kind]).toMatch(/\.$/);
-  });
-  test('the channel’s own moment counts before ours, and is never in the past', () => {
-    expect([
-      cures('again-later', 1, 1_060_000),
-      cures('again-later', 9, 1_000_500),
-      cures('again-later', 1, 5),
-    ]).toEqual([60_000, 500, 0]);
-  });
+test.each<[string, string, number | null]>([
+  ['seconds', '120', 120_000],
+  ['a date', 'Tue, 02 Feb 2027 10:21:00 GMT', 60_000],
+  ['a date that has passed', 'Tue, 02 Feb 2027 10:00:00 GMT', 0],
+  ['a thousand million seconds', '1000000000', 1_000_000_000_000],
+  ['nonsense', 'soon', null],
+  ['a negative number', '-5', null],
+])('Retry-After as %s', (_, said, waits) => {
+  const headers = new Headers({ 'retry-after': said, date: 'Tue, 02 Feb 2027 10:20:00 GMT' });
+  expect(waitOf({ status: 429, headers, text: '' })).toBe(waits);
+});
+
+test('a write that is led on is refused, and nothing is followed', async () => {
+  answer = status(302, { location: `${base}/elsewhere` });
+  const made = await realHttp({ method: 'POST', url: `${base}/x`, body: '{}' });
+  expect(made.status).toBe(302);
+  expect(() => accepted(made, true)).toThrow(/led on to .*elsewhere/);
 });

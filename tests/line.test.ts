@@ -1,10 +1,13 @@
 import { sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
+import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { dispatchView } from '@/desk/dispatch/dispatch-view';
+import { pulse } from '@/desk/house/pulse';
 import { health } from '@/desk/house/health';
 import { importEvents } from '@/desk/files/import-events';
 import { readNow } from '@/desk/drift/read-now';
 import { toSend, whyNothing } from '@/desk/dispatch/to-send';
+import { whole } from '@/store/database';
 import { claimErrand, errandsWhere } from '@/store/errands';
 import { listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
@@ -29,7 +32,8 @@ const dispatchId = (made: ReturnType<Rig['send']>) => {
 test('one record, three channels: placed in order, carrying the link, read back, and changed in one go', async () => {
   const id = rig.make();
   expect(rig.standings(id)).toEqual(all('unplaced'));
-  expect(await health(rig.house)).toMatchObject({
+  await pulse(rig.house);
+  expect(health(rig.house)).toMatchObject({
     ok: true,
     clock: 'simulated',
     zoneData: '2026f',
@@ -104,7 +108,7 @@ test('a process that ended in the middle of an errand: its claim is freed, the c
   const id = rig.make();
   dispatchId(rig.send());
   // What SIGKILL leaves: a claim that nobody holds, and here even a draft that the lost try had made.
-  const errand = claimErrand(rig.house.db, rig.house.clock.now() + 10, []);
+  const errand = whole(rig.house.db, (tx) => claimErrand(tx, 'gatefold', rig.house.steady() + 10, 1));
   expect(errand).toMatchObject({ channel: 'gatefold', state: 'running', tries: 1 });
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));
@@ -149,20 +153,23 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
       ?.comparison.filter((one) => one.outcome === 'drifted')
       .map((one) => one.key) ?? [];
   expect(rig.standings(id)['hearthside.0']).toBe('drifted');
-  expect([toSend(rig.house), whyNothing(rig.house), whyNothing(rig.house, id)]).toEqual([[], 'asks', 'asks']);
+  expect(toSend(rig.house).map((one) => [one.errands, one.asks.map((each) => each.channel)])).toEqual([
+    [[], ['hearthside']],
+  ]);
   expect(drifted().sort()).toEqual(['body', 'place', 'start@p1', 'title']);
-  expect(toSend(rig.house)).toEqual([]);
-
-  expect(takeIntoRecord(rig.house, id, hearthside.id, ['start@p1', 'title'], 'Maren')).toEqual({ ok: true, value: 2 });
+  expect(takeIntoRecord(rig.house, id, hearthside.id, [{ key: 'start@p1' }, { key: 'title' }], 'Maren')).toEqual({
+    ok: true,
+    value: 2,
+  });
   expect(recordAt(rig.house.db, id)?.content).toMatchObject({
     title: 'Changed there',
     performances: [{ start: '21:00' }],
   });
-  expect(takeIntoRecord(rig.house, id, hearthside.id, ['place'], 'Maren')).toMatchObject({
+  expect(takeIntoRecord(rig.house, id, hearthside.id, [{ key: 'place' }], 'Maren')).toMatchObject({
     ok: false,
     error: expect.stringMatching(/made from other facts/),
   });
-  expect(sendOursAgain(rig.house, id, hearthside.id, ['body', 'place'], 'Maren').ok).toBe(true);
+  expect(sendOursAgain(rig.house, id, hearthside.id, [{ key: 'body' }, { key: 'place' }], 'Maren').ok).toBe(true);
   await rig.settle();
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'due', 'gatefold.0': 'due', 'hearthside.0': 'instep' });
   rig.send();
@@ -216,12 +223,12 @@ test('deleted there: it is placed again when asked to, under the same reference'
   readNow(rig.house, id);
   await rig.settle();
   expect(rig.standings(id)['lectern.0']).toBe('drifted');
-  expect(sendOursAgain(rig.house, id, lectern.id, ['listed'], 'Maren').ok).toBe(true);
+  expect(sendOursAgain(rig.house, id, lectern.id, [{ key: 'listed' }], 'Maren').ok).toBe(true);
   await rig.settle();
   expect([rig.standings(id)['lectern.0'], await rig.publicCount('lectern', 'Odalys Quarry')]).toEqual(['instep', 1]);
 });
 
-test('tickets are sold: the marketplace locks the start, a person sees why, and dropping it is possible', async () => {
+test('tickets are sold: the plan knows what is locked, the rest goes, and the start moves by the way that is picked', async () => {
   const id = rig.make();
   rig.send();
   await rig.settle();
@@ -233,12 +240,49 @@ test('tickets are sold: the marketplace locks the start, a person sees why, and 
     starts: '2027-03-14 19:30',
     act: 'sell',
   });
+  readNow(rig.house, id);
+  await rig.settle();
+  rig.save(id, 1, rig.content({ performances: [{ ...rig.content().performances[0], start: '20:00' } as never] }));
+  const [event] = toSend(rig.house);
+  expect(event?.errands.map((one) => one.channel)).toEqual(['lectern', 'hearthside']);
+  expect(
+    event?.locked.map((one) => [one.channel, one.locked.map((each) => each.key), one.ways.map((way) => way.id)]),
+  ).toEqual([['gatefold', ['start@p1'], ['reschedule', 'leave']]]);
+  const way = (part: object) =>
+    makeDispatch(rig.house, new Set(), 'Maren', {
+      seen: 'all',
+      ways: { [gatefold.id]: { way: 'reschedule', reason: '', code: '', ...part } },
+    });
+  expect(way({})).toMatchObject({ ok: false, error: expect.stringContaining('say why') });
+  expect(way({ reason: 'The harp is late' })).toMatchObject({ ok: true });
+  rig.send();
+  await rig.settle();
+  expect(rig.standings(id)).toEqual(all('instep'));
+  expect(await publicPage(id, 'gatefold')).toContain('20:00');
+});
+
+test('sold between the yes and the sending: it is refused with the lock, in its dispatch, and can be dropped', async () => {
+  const id = rig.make();
+  rig.send();
+  await rig.settle();
+  const gatefold = rig.listings(id).find((one) => one.channel === 'gatefold');
+  if (!gatefold) throw new Error('no listing');
   rig.save(id, 1, rig.content({ performances: [{ ...rig.content().performances[0], start: '20:00' } as never] }));
   rig.send();
+  // Nothing of the sale was read yet.
+  await rig.owner('gatefold', gatefold, remoteOf(id, 'gatefold'), {
+    name: 'Odalys Quarry',
+    summary: 'Concert harp, two tape machines.',
+    starts: '2027-03-14 19:30',
+    act: 'sell',
+  });
   await rig.settle();
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'refused', 'hearthside.0': 'instep' });
   const [refused] = errandsWhere(rig.house.db, { states: ['refused'] });
   expect(refused?.lastError).toMatchObject({ kind: 'locked', message: expect.stringContaining('1 sold') });
+  expect(toSend(rig.house)[0]?.asks.map((one) => [one.channel, one.refused?.errand])).toEqual([
+    ['gatefold', refused?.id],
+  ]);
   expect(decideErrand(rig.house, refused?.id ?? 0, 'drop')).toBe(1);
   expect(rig.standings(id)['gatefold.0']).toBe('due');
 });
@@ -257,7 +301,7 @@ test('private is private, whatever was queued; and what stood in public is taken
   rig.send();
   await rig.settle();
   rig.save(id, 3, hidden);
-  expect(toSend(rig.house)[0]?.errands.map((one) => one.op)).toEqual(['withdraw', 'withdraw', 'withdraw']);
+  expect(toSend(rig.house)[0]?.errands.map((one) => one.op)).toEqual(['unpublish', 'unpublish', 'unpublish']);
   rig.send();
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('withdrawn'));
@@ -332,5 +376,5 @@ test('a file read again takes nothing twice, and takes the row that was put righ
       broken: [{ line: 4, field: 'start', text: expect.stringContaining('does not exist') }],
     },
   });
-  expect((await health(rig.house)).records).toBe(2);
+  expect(health(rig.house).records).toBe(2);
 });

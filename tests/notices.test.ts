@@ -40,7 +40,7 @@ test('a pin lapses by the channel’s own clock, and is renewed before it does; 
   expect(standing(id)).toBe('instep');
   await pass(0.2);
   expect(standing(id)).toBe('due');
-  await rig.weather('hearthside', { loseAnswers: 4 });
+  await rig.weather('hearthside', { loseCalls: { 'post.pin': 1 } });
   rig.send();
   await rig.settle();
   // The channel had done it when the answer was lost: asked, and not done again.

@@ -8,15 +8,16 @@ import { connectChannel } from '@/desk/channels/connect-channel';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { saveRecord } from '@/desk/records/save-record';
-import { surveyById } from '@/desk/survey/survey';
+import { surveyById } from '@/house/survey';
+import { allChannels } from '@/store/channels';
 import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { newPicture } from '@/core/record/new-record';
 import { performance, sample } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
 
-/** A house of its own with the real outside services beside it, over real HTTP and on real files. */
-export async function makeRig() {
+/** A house of its own with the real outside services beside it, over real HTTP and on real files: on the channels asked for. */
+export async function makeRig(names: readonly string[] = ['lectern', 'gatefold', 'hearthside']) {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-'));
   let outside = await startOutside({ folder: path.join(folder, 'outside'), port: 0 });
   const { base } = outside;
@@ -26,9 +27,18 @@ export async function makeRig() {
     string,
     Record<string, string>
   >;
-  const connect = (channel: string, credentials: Record<string, string>) =>
-    connectChannel(house, channel, { address: `${base}/${channel}`, credentials }, 'Maren');
-  for (const [channel, credentials] of Object.entries(accounts)) await connect(channel, credentials);
+  const connect = (name: string, credentials: Record<string, string>) => {
+    const kind = name.replace(/-\d$/, '');
+    const there = allChannels(house.db).some((one) => one.id === name);
+    const own = name === kind ? {} : { name };
+    return connectChannel(
+      house,
+      there ? { id: name } : { kind },
+      { address: `${base}/${kind}`, credentials, ...own },
+      'Maren',
+    );
+  };
+  for (const name of names) await connect(name, accounts[name] ?? {});
   const picture = await addPicture(
     house,
     'harp.jpg',
@@ -90,7 +100,7 @@ export async function makeRig() {
       return saved.id;
     },
     send(only: string[] | null = null) {
-      return makeDispatch(house, only && new Set(only), 'Maren');
+      return makeDispatch(house, only && new Set(only), 'Maren', { seen: 'all' });
     },
     standings: (id: string) =>
       Object.fromEntries(

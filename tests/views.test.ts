@@ -2,14 +2,14 @@ import { newEntry, newLevel, newNotice, newOutlet, newTickets, newWords } from '
 import type { RecordContent } from '@/core/record/record';
 import { performance } from '@/core/testing/samples';
 import { channelsView } from '@/desk/channels/channels-view';
-import { countToSend, toSend } from '@/desk/dispatch/to-send';
+import { toSend } from '@/desk/dispatch/to-send';
 import { health } from '@/desk/house/health';
 import { noteSales } from '@/desk/records/note-sales';
 import { pulse } from '@/desk/house/pulse';
 import { readBackView } from '@/desk/drift/read-back-view';
 import { receiptWords } from '@/desk/dispatch/receipt-words';
 import { season } from '@/desk/records/season';
-import { surveyAll } from '@/desk/survey/survey';
+import { surveyAll } from '@/house/survey';
 import { wrongWords } from '@/desk/records/words-check';
 import { makeRig, type Rig } from './rig';
 
@@ -136,21 +136,19 @@ describe('what is to send', () => {
       ),
     ).toEqual({
       gatefold: [['date-imprecise'], null],
-      lectern: [[], 'gatefold'],
-      hearthside: [['date-imprecise'], 'gatefold'],
+      lectern: [[], 'Gatefold'],
+      hearthside: [['date-imprecise'], 'Gatefold'],
     });
-    expect(countToSend(rig.house)).toBe(
-      toSend(rig.house)
-        .flatMap((one) => one.errands)
-        .filter((one) => one.notBefore === null).length,
-    );
   });
 
   test('the numbers of the frame, of the probe and of the lists are the same', async () => {
     const { toSend: count, asks } = await pulse(rig.house);
-    expect([(await health(rig.house)).toSend, countToSend(rig.house)]).toEqual([count, count]);
+    const can = toSend(rig.house)
+      .flatMap((one) => one.errands)
+      .filter((one) => one.notBefore === null).length;
+    expect([health(rig.house).toSend, can]).toEqual([count, count]);
     expect(asks).toBe(readBackView(rig.house).asks.length);
-    expect((await health(rig.house)).records).toBe(season(rig.house).rows.length);
+    expect(health(rig.house).records).toBe(season(rig.house).rows.length);
   });
 
   test('where nothing was written, nothing is surveyed again; one save surveys one record', () => {
@@ -188,13 +186,14 @@ test('wrong words are found across the season, wherever they were typed, and not
 });
 
 test('channels tell their habits and limits, and never a secret', () => {
-  const all = channelsView(rig.house);
+  const { channels: all, kinds } = channelsView(rig.house);
   expect(all.map((one) => [one.id, one.through, one.connection !== null])).toEqual([
     ['lectern', null, true],
     ['gatefold', null, true],
     ['hearthside', null, true],
     ['hearthside-posts', 'Hearthside', true],
   ]);
+  expect(kinds.map((one) => one.kind)).toEqual(['lectern', 'gatefold', 'hearthside']);
   const told = JSON.stringify(all);
   for (const credentials of Object.values(rig.accounts))
     for (const [name, secret] of Object.entries(credentials))
@@ -212,9 +211,14 @@ test.each<[string, object, string]>([
   [
     'refused',
     { kind: 'locked', message: 'tickets are sold' },
-    'tickets are sold. The channel has locked this field. Leave it as it stands there, or settle it with the channel.',
+    'tickets are sold. The channel has locked this field. Leave it as it stands there, or choose a way under Dispatch.',
   ],
-  ['waits', { for: 'gatefold' }, 'waits for the ticket link from Gatefold'],
+  ['waits', { for: 'gatefold' }, 'waited for the ticket link'],
+  [
+    'found',
+    { places: ['https://x.example/1'] },
+    'no answer had come; it was asked for and stands at https://x.example/1',
+  ],
   [
     'held',
     { until: Date.parse('2027-02-04T09:00Z'), why: 'under embargo' },

@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { compareListing } from '@/core/listing/compare';
 import { facts } from '@/core/facts/facts';
@@ -6,14 +6,19 @@ import { findingWords } from '@/core/findings/finding-words';
 import { readListing, writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
 import { newPicture, newWords } from '@/core/record/new-record';
+import type { Shown } from '@/core/listing/shown';
 import { performance, sample, venues } from '@/core/testing/samples';
-import { surveyRecord } from './survey';
 import { overlayPage } from './kit/public-page';
-import { channels } from './registry';
+import { channelOf, plainRow, type Channel } from './channels';
+import { bareListing, channels, onlyConnected, surveyOf } from './testing/fixture';
+import { doors } from './kinds-doors';
+import { kinds } from './kinds-rules';
 
 const link = { href: 'https://tickets.example/e/1' };
 const now = Date.parse('2027-02-02T10:20Z');
-const proofOf = (channel: (typeof channels)[number], part: Parameters<typeof sample>[0] = {}) => {
+const itemsIn = (shown: Shown) =>
+  new Set(Object.keys(shown).flatMap((key) => (key.includes('@') ? [key.slice(key.indexOf('@') + 1)] : [])));
+const proofOf = (channel: Channel, part: Parameters<typeof sample>[0] = {}) => {
   const content = sample(part);
   return proof(
     channel.rules,
@@ -23,18 +28,50 @@ const proofOf = (channel: (typeof channels)[number], part: Parameters<typeof sam
   );
 };
 
-test('every channel folder is in the registry, and every channel has its four files', () => {
+test('every folder of a kind is in both lists, and has its files', () => {
   const folders = readdirSync(__dirname, { withFileTypes: true })
-    .filter((one) => one.isDirectory())
+    .filter((one) => one.isDirectory() && one.name !== 'kit' && one.name !== 'testing')
     .map((one) => one.name)
     .sort();
-  expect(channels.map(({ rules }) => rules.id).sort()).toEqual(folders);
+  expect(kinds.map((kind) => kind.id).sort()).toEqual(folders);
+  expect(Object.keys(doors).sort()).toEqual(folders);
   for (const folder of folders)
     expect(readdirSync(path.join(__dirname, folder))).toEqual(
-      expect.arrayContaining(['client.ts', 'index.ts', 'read.ts', 'rules.ts']),
+      expect.arrayContaining(['door.ts', 'index.ts', 'rules.ts']),
     );
-  const lines = readFileSync(path.join(__dirname, 'registry.ts'), 'utf8');
-  for (const folder of folders) expect(lines).toContain(`./${folder}`);
+});
+
+test('no kind knows the id of a channel: two of one kind are read and written alike, each under its own', () => {
+  for (const kind of kinds) {
+    const [one, other] = ['a-1', 'b-2'].map((id) => channelOf({ ...plainRow(kind.id), id }));
+    const shown = (channel: typeof one) =>
+      channel && JSON.stringify(proofOf(channel).shown).replaceAll(channel.row.id, 'x');
+    expect(shown(one)).toBe(shown(other));
+  }
+});
+
+test('what a kind says it can do fits together', () => {
+  for (const { rules, kind } of channels) {
+    const ops = new Set(rules.operations.map((row) => row.op));
+    expect([kind.id, ops.has('place'), ops.has('amend')]).toEqual([kind.id, true, true]);
+    expect(ops.size).toBe(rules.operations.length);
+    // What lapses can be renewed, and every state that may be wanted has a way to it.
+    expect([kind.id, rules.lapse === null || ops.has('renew')]).toEqual([kind.id, true]);
+    for (const state of rules.states.filter((one) => one !== 'draft'))
+      expect([kind.id, state, rules.operations.some((row) => row.leadsTo?.includes(state))]).toEqual([
+        kind.id,
+        state,
+        true,
+      ]);
+    // Every field that a lock or an operation names is one of its rows.
+    const fields = new Set(rules.rows.map((row) => row.field));
+    for (const field of [
+      ...rules.locks.flatMap((row) => row.fields),
+      ...rules.operations.flatMap((row) => (Array.isArray(row.fields) ? row.fields : [])),
+    ])
+      expect([kind.id, field, fields.has(field)]).toEqual([kind.id, field, true]);
+    for (const row of rules.page?.rows ?? []) expect([kind.id, fields.has(row.field)]).toEqual([kind.id, true]);
+  }
 });
 
 describe.each(
@@ -56,8 +93,9 @@ describe.each(
     const back = readListing(
       channel.rules,
       JSON.parse(JSON.stringify(writeListing(channel.rules, shown))) as Record<string, unknown>,
+      itemsIn(shown),
     );
-    const state = { sent: shown, previous: null, observed: back, sentAt: 1, observedAt: 1, lapsesAt: null };
+    const state = bareListing(channel.row.id, 0, { sent: shown, observed: back, sentAt: 1, observedAt: 1 });
     expect(
       compareListing(shown, state, { now: 2, delayMs: 0, dropped: new Set(), lapse: null }).filter(
         (one) => one.outcome !== 'same',
@@ -68,7 +106,7 @@ describe.each(
   test('an amendment writes the touched keys and nothing else', () => {
     const { shown } = proofOf(channel, clockChange);
     const wire = writeListing(channel.rules, shown, ['start@p1']);
-    expect(Object.keys(wire)).toEqual([channel.rules.lists.performance]);
+    expect(Object.keys(wire)).toEqual([channel.rules.lists?.performance]);
     expect(Object.values(wire)[0]).toHaveLength(2);
     const { title: _title, ...without } = shown;
     expect(Object.values(writeListing(channel.rules, without, ['title']))).toEqual([null]);
@@ -109,14 +147,16 @@ describe.each(
   test('an answer in another shape is kept as it was found, never emptied', () => {
     const { shown } = proofOf(channel);
     const wire = writeListing(channel.rules, shown);
-    const [list] = wire[channel.rules.lists.performance] as Record<string, unknown>[];
-    for (const key of Object.keys(list ?? {})) if (key !== channel.rules.lists.ref && list) list[key] = { odd: true };
-    const back = readListing(channel.rules, wire);
+    const { performance: group = '', ref = '' } = channel.rules.lists ?? {};
+    const [list] = wire[group] as Record<string, unknown>[];
+    for (const key of Object.keys(list ?? {})) if (key !== ref && list) list[key] = { odd: true };
+    const back = readListing(channel.rules, wire, new Set(['p1', 's']));
     expect(back['start@p1']).toEqual({ kind: 'text', text: '{"odd":true}' });
   });
 });
 
 test('the public page has the last word: a hidden ticket link is no link', () => {
+  const lectern = channelOf(plainRow('lectern')).rules;
   const page = (offer: string) =>
     `<main itemscope itemtype="https://schema.org/Event"><h1 itemprop="name">Seen</h1><time itemprop="startDate" datetime="2027-03-14T20:00:00Z">x</time>${offer}</main>`;
   const told = {
@@ -124,32 +164,22 @@ test('the public page has the last word: a hidden ticket link is no link', () =>
     link: { kind: 'url', href: link.href },
     'start@p1': { kind: 'instant', at: 0, zone: 'UTC' },
   } as const;
-  const hidden = overlayPage(told, page(''));
+  const hidden = overlayPage(lectern, told, page(''));
   expect([hidden.title, hidden.link, hidden['start@p1']]).toEqual([
     { kind: 'text', text: 'Seen' },
     undefined,
     { kind: 'instant', at: Date.parse('2027-03-14T20:00:00Z'), zone: 'UTC' },
   ]);
   expect(
-    overlayPage(told, page(`<p itemprop="offers"><a itemprop="url" href="${link.href}">Tickets</a></p>`)).link,
+    overlayPage(lectern, told, page(`<p itemprop="offers"><a itemprop="url" href="${link.href}">Tickets</a></p>`)).link,
   ).toEqual(told.link);
-  expect(overlayPage(told, '<p>Not found</p>').listed).toEqual({ kind: 'flag', on: false });
+  expect(overlayPage(lectern, told, '<p>Not found</p>').listed).toEqual({ kind: 'state', is: 'draft' });
 });
 
 describe('the survey', () => {
-  const survey = (part: Parameters<typeof sample>[0], connected = ['lectern', 'gatefold', 'hearthside']) =>
-    surveyRecord({
-      recordId: 'r',
-      code: 'X',
-      content: sample(part),
-      venues,
-      organisers: new Map(),
-      sold: new Map(),
-      listings: [],
-      errands: new Map(),
-      connected: new Set(connected),
-      now,
-    });
+  const three = ['lectern', 'gatefold', 'hearthside'];
+  const survey = (part: Parameters<typeof sample>[0], connected = three) =>
+    surveyOf({ content: sample(part), channels: onlyConnected(connected).filter((row) => three.includes(row.id)) });
   const standings = (part: Parameters<typeof sample>[0], connected?: string[]) =>
     survey(part, connected).listings.map((one) => one.standing);
   const announce = { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' };
@@ -179,7 +209,7 @@ describe('the survey', () => {
     const linkOf = (connected?: string[]) =>
       survey({}, connected).listings.find((one) => one.channel === 'lectern')?.wanted.link;
     expect([linkOf(), linkOf(['lectern'])]).toEqual([
-      { kind: 'awaited', from: 'gatefold', track: { name: 'via', value: 'lectern' } },
+      { kind: 'awaited', from: 'gatefold', name: 'Gatefold', track: { name: 'via', value: 'lectern' } },
       undefined,
     ]);
   });

@@ -1,15 +1,17 @@
 import fc from 'fast-check';
 import { readListing, writeListing } from '@/core/listing/listing-codec';
 import { newNotice } from '@/core/record/new-record';
-import { plan, type Change, type PlannedErrand } from '@/core/errands/plan';
+import type { PlannedErrand } from '@/core/errands/plan';
+import type { Change } from '@/core/errands/steps';
+import { sells } from '@/core/listing/channel-rules';
 import type { RecordContent } from '@/core/record/record';
 import { stops } from '@/core/findings/finding';
 import { record, several, words } from '@/core/testing/any-record';
-import { venues } from '@/core/testing/samples';
-import type { Shown } from '@/core/listing/shown';
+import {} from '@/core/testing/samples';
+import { takenDown, type Shown } from '@/core/listing/shown';
 import { tracked } from '@/core/listing/ticket-link';
-import { channelById, channels, rulesById } from './registry';
-import { plannable, surveyRecord, type KnownListing, type Survey } from './survey';
+import { bareListing, channelById, planOf, surveyOf } from './testing/fixture';
+import type { KnownListing, Survey } from './survey';
 
 /*
  * The whole line, with channels that do just what they are told: what is wanted is planned, the plan is carried out
@@ -18,7 +20,6 @@ import { plannable, surveyRecord, type KnownListing, type Survey } from './surve
 
 const start = Date.parse('2027-02-02T10:20Z');
 const hourMs = 3_600_000;
-const connected = new Set(channels.map(({ rules }) => rules.id));
 
 /** Everything outside, as the house knows it. */
 class Outside {
@@ -26,22 +27,12 @@ class Outside {
   now = start;
 
   survey(content: RecordContent): Survey {
-    return surveyRecord({
-      recordId: 'r',
-      code: 'X-0001',
-      content,
-      venues,
-      organisers: new Map(),
-      sold: new Map(),
-      listings: [...this.known.values()].sort((a, b) => a.part - b.part),
-      errands: new Map(),
-      connected,
-      now: this.now,
-    });
+    const listings = [...this.known.values()].sort((a, b) => a.part - b.part);
+    return surveyOf({ content, listings, now: this.now });
   }
 
   planned(survey: Survey) {
-    return plan(plannable('r', survey, new Map()), rulesById);
+    return planOf(survey);
   }
 
   /** Carries out an errand on a channel that takes it as it is, and reads the listing back. */
@@ -53,7 +44,7 @@ class Outside {
     // How a run was shared out is kept, for the parts that do not go yet too.
     for (const { id, channel, part, performanceIds } of survey.listings)
       if (channel === errand.channel && !this.known.has(id))
-        this.known.set(id, { ...nothing, id, channel, part, performanceIds });
+        this.known.set(id, bareListing(channel, part, { performanceIds }));
     const changes = errand.changes.map((change) => this.filled(change));
     const sent = laidOver(before?.sent ?? {}, changes);
     const standing = errand.op === 'place' ? {} : writeListing(rules, before?.observed ?? {});
@@ -67,21 +58,20 @@ class Outside {
     };
     for (const key of Object.keys(wire)) if (wire[key] === null) delete wire[key];
     this.now += 1000;
-    const link = rules.givesLink ? 'https://tickets.example/e/77' : null;
-    this.known.set(errand.listing, {
-      id: errand.listing,
-      channel: errand.channel,
-      part: listing.part,
-      performanceIds: listing.performanceIds,
-      publicUrl: null,
-      link,
-      sent,
-      previous: sent,
-      observed: errand.op === 'withdraw' ? { listed: { kind: 'flag', on: false } } : readListing(rules, wire),
-      sentAt: this.now,
-      observedAt: this.now + 1,
-      lapsesAt: null,
-    });
+    const link = sells(rules) ? 'https://tickets.example/e/77' : null;
+    const ours = new Set([...listing.performanceIds, ...survey.facts.levels.map((one) => one.id)]);
+    this.known.set(
+      errand.listing,
+      bareListing(errand.channel, listing.part, {
+        performanceIds: listing.performanceIds,
+        link,
+        sent,
+        previous: sent,
+        observed: errand.op === 'unpublish' ? takenDown : readListing(rules, wire, ours),
+        sentAt: this.now,
+        observedAt: this.now + 1,
+      }),
+    );
   }
 
   filled(change: Change): Change {
@@ -100,17 +90,6 @@ class Outside {
     return errands.length;
   }
 }
-
-const nothing = {
-  publicUrl: null,
-  link: null,
-  sent: null,
-  previous: null,
-  observed: null,
-  sentAt: null,
-  observedAt: null,
-  lapsesAt: null,
-};
 
 function laidOver(shown: Shown, changes: readonly Change[]): Shown {
   const out: Shown = { ...shown };
@@ -175,8 +154,7 @@ test('a plan carried out gives what is wanted, and leaves nothing to send: from 
       const gone: RecordContent = { ...last, publicity: { visibility: 'private', announce: null } };
       outside.send(gone);
       settled(outside, gone);
-      for (const one of outside.known.values())
-        if (one.sent) expect(one.observed).toEqual({ listed: { kind: 'flag', on: false } });
+      for (const one of outside.known.values()) if (one.sent) expect(one.observed).toEqual(takenDown);
       outside.send(last);
       settled(outside, last);
     }),

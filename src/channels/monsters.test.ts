@@ -4,8 +4,7 @@ import { checkRecord } from '@/core/record/check-record';
 import { newEntry, newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
 import { record } from '@/core/testing/any-record';
 import { performance, sample, venues } from '@/core/testing/samples';
-import { channels } from './registry';
-import { surveyRecord } from './survey';
+import { surveyOf } from './testing/fixture';
 
 const moment = { date: '2027-02-03', time: '10:00', zone: 'Europe/Dublin' };
 const rich = sample({
@@ -70,19 +69,7 @@ const monster = fc.oneof(
   ),
   fc.string({ unit: 'binary', maxLength: 40 }),
 );
-const survey = (content: typeof rich) =>
-  surveyRecord({
-    recordId: 'r',
-    code: 'X',
-    content,
-    venues,
-    organisers: new Map(),
-    sold: new Map(),
-    listings: [],
-    errands: new Map(),
-    connected: new Set(channels.map(({ rules }) => rules.id)),
-    now: Date.parse('2027-02-02T10:20Z'),
-  });
+const survey = (content: typeof rich) => surveyOf({ content });
 
 test('whatever is typed into any fields of a record, it is told or taken, and the proof shows what held last', () => {
   fc.assert(

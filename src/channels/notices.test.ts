@@ -1,13 +1,11 @@
-import { takenDown } from '@/core/listing/proof';
+import { takenDown } from '@/core/listing/shown';
 import { newNotice } from '@/core/record/new-record';
 import { noticePart } from '@/core/listing/parts';
-import { plan } from '@/core/errands/plan';
 import type { Notice, RecordContent } from '@/core/record/record';
 import { takeTheirs } from '@/core/listing/take-theirs';
-import { performance, sample, venues } from '@/core/testing/samples';
-import { read } from './hearthside-posts/read';
-import { channelById, channels, connectionIdOf, rulesById } from './registry';
-import { listingId, plannable, surveyRecord, type KnownListing } from './survey';
+import { performance, sample } from '@/core/testing/samples';
+import { bareListing, channelById, planOf, surveyOf } from './testing/fixture';
+import type { KnownListing } from './survey';
 
 const posts = 'hearthside-posts';
 const hourMs = 3_600_000;
@@ -24,44 +22,12 @@ function survey(
     notices: notices.map((one, i) => newNotice(`n${i + 1}`, posts, one)),
     leftOff: ['lectern', 'hearthside'],
   });
-  const gatefold: KnownListing = { ...nothing('gatefold', 0), link };
-  const listings = [gatefold, ...(more.known ? [{ ...nothing(posts, part), ...more.known }] : [])];
-  const connected = new Set(channels.map(({ rules }) => rules.id));
-  const made = surveyRecord({
-    recordId: 'r',
-    code: 'X',
-    content,
-    venues,
-    organisers: new Map(),
-    sold: new Map(),
-    listings,
-    errands: new Map(),
-    connected,
-    now: more.now ?? now,
-  });
+  const gatefold = bareListing('gatefold', 0, { link });
+  const listings = [gatefold, ...(more.known ? [bareListing(posts, part, more.known)] : [])];
+  const made = surveyOf({ content, listings, now: more.now ?? now });
   const mine = made.listings.filter((one) => one.channel === posts);
-  const planned = plan(
-    plannable('r', made, new Map()).filter((one) => one.channel === posts),
-    rulesById,
-  ).errands;
+  const planned = planOf(made).errands.filter((one) => one.channel === posts);
   return { mine, planned, made };
-}
-
-function nothing(channel: string, at: number): KnownListing {
-  return {
-    id: listingId('r', channel, at),
-    channel,
-    part: at,
-    performanceIds: [],
-    publicUrl: null,
-    link: null,
-    sent: null,
-    previous: null,
-    observed: null,
-    sentAt: null,
-    observedAt: null,
-    lapsesAt: null,
-  };
 }
 
 /** A notice as it stands after it was sent and read: `lapsesAt` from now, in hours. */
@@ -143,7 +109,7 @@ test('what else is to say goes first; the renewal follows', () => {
 
 test('a notice taken out of the record comes down; one with a moment of its own waits for it', () => {
   const gone = survey([], { known: standing(pinned, 72) });
-  expect([gone.mine[0]?.wanted, gone.planned.map((one) => one.op)]).toEqual([takenDown, ['withdraw']]);
+  expect([gone.mine[0]?.wanted, gone.planned.map((one) => one.op)]).toEqual([takenDown, ['unpublish']]);
   const later = survey([{ notBefore: { date: '2027-03-01', time: '10:00', zone: 'Europe/Dublin' } }]);
   expect([
     later.mine[0]?.standing,
@@ -163,7 +129,11 @@ test('what the channel shows is taken into the notice it stands for, and nowhere
     notices: [newNotice('n1', posts, { words: 'Ours' }), newNotice('n2', posts, { words: 'Another' })],
   });
   const take = (key: string, value: Parameters<typeof takeTheirs>[2]) => {
-    const taken = takeTheirs(content, key, value, { channel: posts, part });
+    const show = (next: RecordContent) =>
+      surveyOf({ content: next, listings: [bareListing('gatefold', 0, { link })] }).listings.find(
+        (one) => one.channel === posts && one.part === part,
+      )?.proof ?? {};
+    const taken = takeTheirs(content, key, value, { rules: channelById(posts).rules, part, show });
     return taken.ok
       ? [taken.value.notices.map((one) => [one.words, one.pin]), taken.value.words.full === content.words.full]
       : taken.error;
@@ -184,7 +154,7 @@ test('what the channel shows is taken into the notice it stands for, and nowhere
   ]);
   expect([take('link', { kind: 'url', href: link }), take('body', { kind: 'flag', on: true })]).toEqual([
     'not-a-fact-of-the-record',
-    'cannot-be-read',
+    'made-from-others',
   ]);
 });
 
@@ -192,16 +162,9 @@ test('the public page of a post has the last word', () => {
   const wire = { text: 'Told', pinned: true, visible: true };
   const page = (words: string) =>
     `<article itemscope itemtype="https://schema.org/SocialMediaPosting"><p itemprop="articleBody">${words}</p></article>`;
-  expect(read({ wire, page: page('Seen') }).body).toEqual({ kind: 'text', text: 'Seen' });
-  expect([read({ wire, page: '' }).listed, read({ wire: { ...wire, visible: false }, page: '' }).listed]).toEqual([
-    { kind: 'flag', on: false },
-    { kind: 'flag', on: false },
-  ]);
-});
-
-test('posts go through the connection of the page’s events', () => {
-  expect([connectionIdOf(channelById(posts)), connectionIdOf(channelById('lectern'))]).toEqual([
-    'hearthside',
-    'lectern',
-  ]);
+  const read = (more: object, seen: string) =>
+    channelById(posts).read({ wire: { ...wire, ...more }, page: seen }, { items: new Set() });
+  expect(read({}, page('Seen')).body).toEqual({ kind: 'text', text: 'Seen' });
+  for (const gone of [read({}, ''), read({ visible: false }, '')])
+    expect(gone.listed).toEqual({ kind: 'state', is: 'closed' });
 });

@@ -8,24 +8,11 @@ import { performance, sample, venues, yard } from '@/core/testing/samples';
 import { registrationSchema } from '@/core/record/ticket-schema';
 import { writeEventsCsv } from '@/core/formats/write-csv';
 import { writeEventsIcs } from '@/core/formats/write-ics';
-import { channels, channelById } from './registry';
-import { surveyRecord } from './survey';
+import { channelById, surveyOf } from './testing/fixture';
 
 const now = Date.parse('2027-02-02T10:20Z');
-const all = channels.map(({ rules }) => rules.id);
 const survey = (part: Partial<RecordContent>, at = now, sold = new Map<string, Map<string, number>>()) =>
-  surveyRecord({
-    recordId: 'r',
-    code: 'X',
-    content: sample(part),
-    venues,
-    organisers: new Map(),
-    sold,
-    listings: [],
-    errands: new Map(),
-    connected: new Set(all),
-    now: at,
-  });
+  surveyOf({ content: sample(part), sold, now: at });
 const stops = (part: Partial<RecordContent>, channel: string) =>
   (survey(part).listings.find((one) => one.channel === channel)?.findings ?? [])
     .filter((one) => one.weight === 'stops')

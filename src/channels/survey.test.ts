@@ -3,28 +3,18 @@ import type { FindingFact } from '@/core/findings/finding';
 import { newEntry, newLevel, newOutlet, newPicture, newTickets, newWords } from '@/core/record/new-record';
 import { overridable } from '@/core/listing/proof';
 import type { RecordContent } from '@/core/record/record';
-import { performance, sample, venues, yard } from '@/core/testing/samples';
+import { performance, sample, yard } from '@/core/testing/samples';
 import { registrationSchema } from '@/core/record/ticket-schema';
 import { valueWords } from '@/core/listing/value-words';
-import { surveyRecord, type SurveyInput } from './survey';
-
-const now = Date.parse('2027-02-02T10:20Z');
-const all = ['lectern', 'gatefold', 'hearthside'];
+import type { SurveyInput } from './survey';
+import { bareListing, onlyThere, surveyOf } from './testing/fixture';
 
 function survey(part: Partial<RecordContent> = {}, more: Partial<SurveyInput> = {}) {
-  return surveyRecord({
-    recordId: 'r',
-    code: 'X',
+  const finch = { id: 'o', name: 'Finch', site: '', boilerplate: 'Finch sends quiet music.', links: [] };
+  return surveyOf({
     content: sample(part),
-    venues,
-    organisers: new Map([
-      ['o', { id: 'o', name: 'Finch', site: '', boilerplate: 'Finch sends quiet music.', links: [] }],
-    ]),
-    sold: new Map(),
-    listings: [],
-    errands: new Map(),
-    connected: new Set(all),
-    now,
+    organisers: new Map([['o', finch]]),
+    channels: onlyThere(['lectern', 'gatefold', 'hearthside']),
     ...more,
   });
 }
@@ -446,20 +436,7 @@ describe('which ticket link goes where', () => {
     newOutlet('g', 'Gatefold', { channel: 'gatefold', trackAs: 'src' }),
     newOutlet('b', 'Box office', { link: 'https://box.example/' }),
   ];
-  const given = {
-    id: 'r.gatefold.0',
-    channel: 'gatefold',
-    part: 0,
-    performanceIds: ['p1'],
-    publicUrl: null,
-    link: 'https://g.example/e/1',
-    sent: null,
-    previous: null,
-    observed: null,
-    sentAt: null,
-    observedAt: null,
-    lapsesAt: null,
-  };
+  const given = bareListing('gatefold', 0, { performanceIds: ['p1'], link: 'https://g.example/e/1' });
   const links = (part: Partial<RecordContent>, more: Partial<SurveyInput> = {}) =>
     survey({ tickets: newTickets({ levels: [newLevel('s', 's', 1)], outlets }), ...part }, more).links.map((one) =>
       one.choice?.link.kind === 'known' ? one.choice.link.href : (one.choice?.link.kind ?? null),

@@ -125,7 +125,7 @@ function kindOf(status: number, wrote: boolean): OutsideErrorKind {
 export function waitOf({ headers }: HttpAnswer): number | null {
   const said = headers.get('retry-after')?.trim() ?? '';
   if (/^\d{1,15}$/.test(said)) return Number(said) * 1000;
-  const at = /^[A-Z][a-z]{2}, /.test(said) ? Date.parse(said) : NaN;
+  const at = /^[A-Z][a-z]{2}, \d{2} [A-Z][a-z]{2} \d{4} [\d:]{8} GMT$/.test(said) ? Date.parse(said) : NaN;
   const now = Date.parse(headers.get('date') ?? '');
   return Number.isNaN(at) ? null : Math.max(0, at - (Number.isNaN(now) ? Date.now() : now));
 }

@@ -56,7 +56,18 @@ export function inputOf(part: Partial<SurveyInput> = {}): SurveyInput {
 
 /** A listing of which nothing is known but its place. */
 export function bareListing(channel: string, part = 0, more: Partial<KnownListing> = {}): KnownListing {
-  return { ...neverSent, id: `r.${channel}.${part}`, channel, part, performanceIds: [], publicUrl: null, link: null, sold: 0, twins: [], ...more };
+  return {
+    ...neverSent,
+    id: `r.${channel}.${part}`,
+    channel,
+    part,
+    performanceIds: [],
+    publicUrl: null,
+    link: null,
+    sold: 0,
+    twins: [],
+    ...more,
+  };
 }
 
 /** What is to be sent by such a survey. */

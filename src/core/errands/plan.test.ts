@@ -1,31 +1,63 @@
-import { compareListing, type ListingState } from '../listing/compare';
+import { compareListing, neverSent as nothing, type ListingState } from '../listing/compare';
+import type { ChannelRules } from '../listing/channel-rules';
+import type { LockGround, OperationRow } from '../listing/operations';
 import { finding, type Finding } from '../findings/finding';
-import { errandKey, overwrite, plan, type PlannableListing, type PlanRules } from './plan';
-import { takenDown } from '../listing/proof';
-import type { Shown, ShownValue } from '../listing/shown';
+import { byWay, overwrite, plan, type PlannableListing } from './plan';
+import { takenDown, type Shown, type ShownValue } from '../listing/shown';
 import { standingOf } from '../listing/standing';
 
 const now = 1_000_000_000;
 const hourMs = 3_600_000;
-const rules = new Map<string, PlanRules>([
-  ['market', { givesLink: true, requests: { place: 3, amend: 1, withdraw: 1, renew: 0 } }],
-  ['site', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 0 } }],
-  ['page', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 1 } }],
-]);
+const plain = { needs: [], undo: { how: 'wholly' }, tells: 'nobody', does: '' } as const;
+const row = (op: OperationRow['op'], requests: number, part: Partial<OperationRow> = {}): OperationRow => ({
+  ...plain,
+  op,
+  fields: 'all',
+  requests,
+  ...part,
+});
+const ops = [
+  row('place', 2),
+  row('amend', 1),
+  row('publish', 1),
+  row('unpublish', 1, { fields: 'state', leadsTo: ['closed'] }),
+];
+/** Just what the plan reads of a channel's rules. */
+const rulesOf = (part: Partial<ChannelRules>) =>
+  ({ rows: [], gives: [], locks: [], operations: ops, ...part }) as unknown as ChannelRules;
+const rules: Record<string, ChannelRules> = {
+  market: rulesOf({
+    gives: ['ticket link'],
+    operations: [
+      row('place', 3),
+      ...ops.slice(1),
+      row('reschedule', 1, { fields: ['start', 'end'], needs: ['reason'], tells: 'buyers' }),
+      row('cancel', 1, {
+        fields: 'state',
+        leadsTo: ['cancelled'],
+        needs: ['reason', 'code'],
+        undo: { how: 'never' },
+        tells: 'buyers',
+      }),
+    ],
+    locks: [
+      { fields: ['start', 'price'], when: { after: 'first sale' }, lets: 'none' },
+      { fields: ['quantity'], when: { after: 'first sale' }, lets: 'only up' },
+      { fields: ['doors'], when: { hoursBefore: 24 }, lets: 'none' },
+    ],
+  }),
+  site: rulesOf({}),
+  page: rulesOf({ operations: [...ops, row('renew', 1)] }),
+};
+const unlocked: LockGround = { sold: 0, starts: new Map(), state: 'public', sentAt: null, now };
 const text = (words: string): ShownValue => ({ kind: 'text', text: words });
-const on: ShownValue = { kind: 'flag', on: true };
-const awaited: ShownValue = { kind: 'awaited', from: 'market', track: null };
+const on: ShownValue = { kind: 'state', is: 'public' };
+const pin: ShownValue = { kind: 'flag', on: true };
+const awaited: ShownValue = { kind: 'awaited', from: 'market', name: 'Market', track: null };
 const known: ShownValue = { kind: 'url', href: 'https://tickets.example/' };
 const shown = (title: string, more: Shown = {}): Shown => ({ title: text(title), listed: on, ...more });
-const nothing: ListingState = {
-  sent: null,
-  previous: null,
-  observed: null,
-  sentAt: null,
-  observedAt: null,
-  lapsesAt: null,
-};
 const standing = (sent: Shown, observed: Shown = sent, part: Partial<ListingState> = {}): ListingState => ({
+  ...nothing,
   sent,
   previous: sent,
   observed,
@@ -53,6 +85,8 @@ function listing(
     listing: `${record}.${channel}.0`,
     record,
     channel,
+    rules: rules[channel] ?? rulesOf({}),
+    lock: unlocked,
     wanted,
     findings: [],
     state,
@@ -67,7 +101,7 @@ const stop = (code: 'pencilled' | 'picture-none'): Finding =>
 
 /** What a plan comes to, in short. */
 function told(listings: PlannableListing[]) {
-  const { errands, held } = plan(listings, rules);
+  const { errands, held } = plan(listings);
   return {
     go: errands.map(
       (one) =>
@@ -191,21 +225,21 @@ describe('what an errand changes', () => {
     [
       'taken down: by that alone, and whatever the embargo',
       [listing('site', takenDown, standing(sent), { embargoUntil: now + 5 })],
-      { go: ['withdraw r.site.0'], changes: ['listed'] },
+      { go: ['unpublish r.site.0'], changes: ['listed'] },
     ],
     ['taken down, never sent: nothing', [listing('site', takenDown)], { go: [] }],
     [
       'come back: all of it, for what changed meanwhile was not compared',
       [listing('site', sent, standing({ ...sent, ...takenDown }, takenDown))],
-      { go: ['amend r.site.0'], changes: ['title,listed,place'] },
+      { go: ['publish r.site.0'], changes: ['title,listed,place'] },
     ],
     [
       'a pin that lapses, with nothing else to say',
       [
         listing(
           'page',
-          shown('A', { pinned: on }),
-          standing(shown('A', { pinned: on }), undefined, { lapsesAt: now + hourMs }),
+          shown('A', { pinned: pin }),
+          standing(shown('A', { pinned: pin }), undefined, { lapsesAt: now + hourMs }),
         ),
       ],
       { go: ['renew r.page.0'], changes: ['pinned'], requests: 1 },
@@ -215,8 +249,8 @@ describe('what an errand changes', () => {
       [
         listing(
           'page',
-          shown('B', { pinned: on }),
-          standing(shown('A', { pinned: on }), undefined, { lapsesAt: now + hourMs }),
+          shown('B', { pinned: pin }),
+          standing(shown('A', { pinned: pin }), undefined, { lapsesAt: now + hourMs }),
         ),
       ],
       { go: ['amend r.page.0'], changes: ['title'] },
@@ -226,8 +260,8 @@ describe('what an errand changes', () => {
       [
         listing(
           'page',
-          shown('A', { pinned: on }),
-          standing(shown('A', { pinned: on }), undefined, { lapsesAt: now + 3 * hourMs }),
+          shown('A', { pinned: pin }),
+          standing(shown('A', { pinned: pin }), undefined, { lapsesAt: now + 3 * hourMs }),
         ),
       ],
       { go: [] },
@@ -239,29 +273,80 @@ describe('ours again, over what stands there', () => {
   const sent = shown('A', { place: text('The Vat') });
   test('only the fields that were chosen', () => {
     const one = listing('site', sent, standing(sent, { ...sent, title: text('x'), place: text('y') }));
-    expect(overwrite(one, ['title'], rules)).toMatchObject({
+    expect(overwrite(one, ['title'])).toMatchObject({
       op: 'amend',
       changes: [{ key: 'title', before: text('x'), after: text('A') }],
       needs: [],
     });
   });
   test('of one that is gone from there, everything', () => {
-    const gone = overwrite(listing('site', sent, standing(sent, takenDown)), ['listed'], rules);
-    expect([gone.op, gone.changes.map((change) => change.key)]).toEqual(['amend', ['title', 'listed', 'place']]);
+    const gone = overwrite(listing('site', sent, standing(sent, takenDown)), ['listed']);
+    expect([gone.op, gone.changes.map((change) => change.key)]).toEqual(['publish', ['title', 'listed', 'place']]);
   });
 });
 
-test('the same wish on the same ground has the same key; another wish, or other ground, has another', () => {
-  const key = (wanted: Shown, state: ListingState = nothing) => {
-    const [errand] = plan([listing('site', wanted, state)], rules).errands;
-    return errand && errandKey(errand);
-  };
-  const state = standing(shown('A'));
-  expect(key(shown('B'), state)).toBe(key(shown('B'), { ...state }));
-  expect(
-    new Set([key(shown('B'), state), key(shown('C'), state), key(shown('B'), { ...state, sentAt: 5 }), key(shown('B'))])
-      .size,
-  ).toBe(4);
+test('coming back clears what the record no longer says', () => {
+  const before = standing({ ...shown('A', { place: text('The Vat') }), ...takenDown }, takenDown);
+  const [errand] = plan([listing('site', shown('A'), before)]).errands;
+  // What it was told before it was taken down was not seen since: it goes by what was sent.
+  expect(errand?.changes.map((one) => [one.key, one.after])).toContainEqual(['title', text('A')]);
+});
+
+describe('what is locked there', () => {
+  const at = (n: number): ShownValue => ({ kind: 'instant', at: n, zone: 'UTC' });
+  const count = (n: number): ShownValue => ({ kind: 'count', n });
+  const before = shown('A', { 'start@p': at(1), 'price@l': text('20'), 'quantity@l': count(50), 'doors@p': at(0) });
+  const sold: LockGround = { ...unlocked, sold: 12 };
+  const planned = (wanted: Shown, lock: LockGround = sold) =>
+    plan([listing('market', wanted, standing(before), { lock })]);
+  const short = ({ errands, locked }: ReturnType<typeof plan>) => [
+    errands.map((one) => `${one.op} ${one.changes.map((change) => change.key).join()}`),
+    locked.map((one) => `${one.locked.map((change) => change.key).join()}: ${one.ways.map((way) => way.id).join()}`),
+  ];
+  test.each<[string, Shown, LockGround, unknown]>([
+    ['nothing sold: everything is plain', { ...before, 'start@p': at(2) }, unlocked, [['amend start@p'], []]],
+    [
+      'sold: the start goes by its own step, or stays',
+      { ...before, 'start@p': at(2) },
+      sold,
+      [[], ['start@p: reschedule,leave']],
+    ],
+    [
+      'the title goes along by itself',
+      { ...before, title: text('B'), 'start@p': at(2) },
+      sold,
+      [['amend title'], ['start@p: reschedule,leave']],
+    ],
+    ['a price has no way but to be left', { ...before, 'price@l': text('25') }, sold, [[], ['price@l: leave']]],
+    ['a quantity rises plainly', { ...before, 'quantity@l': count(60) }, sold, [['amend quantity@l'], []]],
+    ['and falls not at all', { ...before, 'quantity@l': count(40) }, sold, [[], ['quantity@l: leave']]],
+    ['a new performance was never sold', { ...before, 'start@q': at(9) }, sold, [['amend start@q'], []]],
+    [
+      '24 hours before',
+      { ...before, 'doors@p': at(5) },
+      { ...unlocked, starts: new Map([['p', now + 23 * hourMs]]) },
+      [[], ['doors@p: leave']],
+    ],
+    [
+      '25 hours before',
+      { ...before, 'doors@p': at(5) },
+      { ...unlocked, starts: new Map([['p', now + 25 * hourMs]]) },
+      [['amend doors@p'], []],
+    ],
+    [
+      'cancelling is for ever: a person picks it, or the plainer step',
+      { listed: { kind: 'state', is: 'cancelled' } },
+      sold,
+      [[], ['listed: cancel,unpublish,leave']],
+    ],
+  ])('%s', (_, wanted, lock, expected) => expect(short(planned(wanted, lock))).toEqual(expected));
+
+  test('the way that was picked takes the rest along, and says whom it tells and what it needs', () => {
+    const one = listing('market', { ...before, title: text('B'), 'start@p': at(2) }, standing(before), { lock: sold });
+    expect(byWay(one, 'reschedule').changes.map((change) => change.key)).toEqual(['start@p', 'title']);
+    const [way] = plan([one]).locked[0]?.ways ?? [];
+    expect(way).toMatchObject({ id: 'reschedule', tells: 'buyers', needs: ['reason'] });
+  });
 });
 
 describe('the standing: the most pressing wins', () => {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { facts } from './facts';
 import { findingWords } from '../findings/finding-words';
 import { newLevel, newOutlet, newTickets } from '../record/new-record';
-import { gate } from '../listing/proof';
+import { contentFindings } from '../listing/content-findings';
 import { houseFor } from './sale';
 import { performance, sample, venues } from '../testing/samples';
 import type { PriceLevel, Tickets } from '../record/ticket-schema';
@@ -94,7 +94,7 @@ describe('the house of each night', () => {
 
   test('a strained night stops the sending, says which, and counts the others', () => {
     const made = factsOf({ sold: { p2: { s: 430 }, p3: { s: 421 } } });
-    const found = gate(made, now).find((one) => one.code === 'house-strained');
+    const found = contentFindings(made, now).find((one) => one.code === 'house-strained');
     expect([found?.weight, found && findingWords(found)]).toEqual([
       'stops',
       'On Mon 15 Mar 10 more are sold than the 420 seats there are, and on 1 other dates. Choose a larger room or set-up for it, or give out less.',

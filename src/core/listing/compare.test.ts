@@ -1,11 +1,10 @@
 import fc from 'fast-check';
-import { compareListing, equalValues, settledPrevious, type ListingState, type Outcome } from './compare';
-import { plan, type PlannableListing } from '../errands/plan';
+import { compareListing, equalValues, neverSent, settle, type ListingState, type Outcome } from './compare';
 import { standingOf } from './standing';
 import type { Shown, ShownValue } from './shown';
 
 const text = (words: string): ShownValue => ({ kind: 'text', text: words });
-const on: ShownValue = { kind: 'flag', on: true };
+const on: ShownValue = { kind: 'state', is: 'public' };
 const shown = (words: string | null): Shown => ({ listed: on, ...(words === null ? {} : { title: text(words) }) });
 const sentAt = 1_000_000;
 const options = { now: sentAt + 60_000, delayMs: 600_000, dropped: new Set<string>(), lapse: null };
@@ -18,6 +17,7 @@ function outcome(
   more: { previous?: string; late?: boolean; dropped?: boolean } = {},
 ): Outcome {
   const state: ListingState = {
+    ...neverSent,
     sent: shown(s),
     previous: shown(more.previous ?? s),
     observed: o === 'unread' ? null : shown(o),
@@ -51,6 +51,7 @@ test.each<[string, Outcome, Outcome]>([
 
 test('once seen as sent, the older value is drift and not delay', () => {
   const state: ListingState = {
+    ...neverSent,
     sent: shown('new'),
     previous: shown('old'),
     observed: shown('new'),
@@ -60,7 +61,7 @@ test('once seen as sent, the older value is drift and not delay', () => {
   };
   const later = {
     ...state,
-    previous: settledPrevious(state, shown('new')),
+    previous: settle(state, shown('new'), null).previous,
     observed: shown('old'),
     observedAt: sentAt + 2,
     lapsesAt: null,
@@ -70,9 +71,10 @@ test('once seen as sent, the older value is drift and not delay', () => {
 
 test('a listing that has gone is compared by that alone', () => {
   const state: ListingState = {
+    ...neverSent,
     sent: shown('a'),
     previous: shown('a'),
-    observed: { listed: { kind: 'flag', on: false } },
+    observed: { listed: { kind: 'state', is: 'closed' } },
     sentAt,
     observedAt: sentAt + 1,
     lapsesAt: null,
@@ -102,6 +104,7 @@ test('comparing is total and deterministic, and three equal states are in step',
   fc.assert(
     fc.property(anyShown, anyShown, anyShown, fc.boolean(), (w, s, o, read) => {
       const state: ListingState = {
+        ...neverSent,
         sent: s,
         previous: o,
         observed: o,
@@ -110,7 +113,15 @@ test('comparing is total and deterministic, and three equal states are in step',
         lapsesAt: null,
       };
       expect(compareListing(w, state, options)).toEqual(compareListing(w, state, options));
-      const still: ListingState = { sent: w, previous: w, observed: w, sentAt, observedAt: sentAt, lapsesAt: null };
+      const still: ListingState = {
+        ...neverSent,
+        sent: w,
+        previous: w,
+        observed: w,
+        sentAt,
+        observedAt: sentAt,
+        lapsesAt: null,
+      };
       expect(compareListing(w, still, options).every((row) => row.outcome === 'same')).toBe(true);
       expect(
         standingOf({
@@ -148,79 +159,78 @@ test.each<[string, ShownValue, ShownValue, boolean]>([
     { kind: 'instant', at: 0, zone: 'Europe/Dublin' },
     false,
   ],
+  [
+    'a zone under its other name',
+    { kind: 'instant', at: 0, zone: 'Asia/Calcutta' },
+    { kind: 'instant', at: 0, zone: 'Asia/Kolkata' },
+    true,
+  ],
+  [
+    'a zone that is not shown',
+    { kind: 'instant', at: 0, zone: '' },
+    { kind: 'instant', at: 0, zone: 'Asia/Kolkata' },
+    true,
+  ],
+  ['never shown, and taken down', { kind: 'state', is: 'draft' }, { kind: 'state', is: 'closed' }, true],
+  ['taken down, and cancelled', { kind: 'state', is: 'cancelled' }, { kind: 'state', is: 'closed' }, false],
   ['kinds', text('1'), { kind: 'count', n: 1 }, false],
 ])('equal: %s', (_, a, b, equal) => {
   expect(equalValues(a, b)).toBe(equal);
   expect(equalValues(b, a)).toBe(equal);
 });
 
-describe('the plan', () => {
-  const rules = new Map([
-    ['gate', { givesLink: true, requests: { place: 4, amend: 1, withdraw: 1, renew: 1 } }],
-    ['site', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 1 } }],
-    ['page', { givesLink: false, requests: { place: 2, amend: 1, withdraw: 1, renew: 1 } }],
-  ]);
-  const never: ListingState = {
-    sent: null,
-    previous: null,
-    observed: null,
-    sentAt: null,
-    observedAt: null,
-    lapsesAt: null,
-  };
-  const listing = (channel: string, part: Partial<PlannableListing> = {}): PlannableListing => {
-    const wanted = part.wanted ?? {
-      listed: on,
-      title: text('a'),
-      ...(channel === 'gate' ? {} : { link: { kind: 'awaited' as const, from: 'gate', track: null } }),
-    };
-    const state = part.state ?? never;
-    return {
-      listing: `r.${channel}.0`,
-      record: 'r',
-      channel,
-      findings: [],
-      open: false,
-      embargoUntil: null,
-      ...part,
-      wanted,
-      state,
-      comparison: compareListing(wanted, state, options),
-    };
-  };
-  const order = (listings: PlannableListing[]) =>
-    plan(listings, rules).errands.map(
-      (one) => `${one.op} ${one.channel}${one.needs.length > 0 ? ` after ${one.needs.join()}` : ''}`,
-    );
+describe('what a reading settles', () => {
+  const state = (part: Partial<ListingState>): ListingState => ({
+    ...neverSent,
+    sentAt,
+    observedAt: sentAt + 1,
+    ...part,
+  });
+  const rows = (wanted: Shown, one: ListingState, now = options.now) =>
+    compareListing(wanted, one, { ...options, now }).map((row) => [row.key, row.outcome, row.late]);
 
-  test('planned and applied gives what was wanted', () => {
+  test('what record and channel agree on without our sending counts as sent', () => {
+    const before = state({ sent: shown('a'), previous: shown('a'), observed: shown('b') });
+    const { sent } = settle(before, shown('b'), shown('b'));
+    expect(sent).toEqual(shown('b'));
+    // Later the record goes on: that is to send, not at odds.
+    expect(rows(shown('c'), { ...before, sent })).toContainEqual(['title', 'to-send', false]);
+  });
+
+  test('an untouched old value with a new wish is to send, however late', () => {
+    const one = state({ sent: shown('b'), previous: shown('a'), observed: shown('a') });
+    expect(rows(shown('c'), one, sentAt + 700_000)).toContainEqual(['title', 'to-send', true]);
+    expect(rows(shown('b'), one, sentAt + 700_000)).toContainEqual(['title', 'late', true]);
+  });
+
+  test('a field that was sent after the reading began is not judged by it; the others are', () => {
+    const both = (title: string, body: string): Shown => ({ listed: on, title: text(title), body: text(body) });
+    const one = state({
+      sent: both('b', 'x'),
+      previous: both('a', 'x'),
+      observed: both('a', 'theirs'),
+      observedAt: sentAt - 5_000,
+      sentTimes: { title: sentAt, body: sentAt - 60_000 },
+    });
+    expect(rows(both('b', 'x'), one)).toEqual(
+      expect.arrayContaining([
+        ['title', 'not-yet', false],
+        ['body', 'drifted', false],
+      ]),
+    );
+  });
+
+  test('settling twice changes nothing more, and never what was not seen', () => {
     fc.assert(
-      fc.property(anyShown, anyShown, (wanted, before) => {
-        const state: ListingState = {
-          sent: before,
-          previous: before,
-          observed: before,
-          sentAt,
-          observedAt: sentAt,
-          lapsesAt: null,
-        };
-        const [errand] = plan([listing('site', { wanted, state })], rules).errands;
-        const after: Shown = { ...before };
-        for (const change of errand?.changes ?? []) {
-          if (change.after === null) delete after[change.key];
-          else after[change.key] = change.after;
-        }
-        const again: ListingState = {
-          sent: after,
-          previous: before,
-          observed: after,
-          sentAt,
-          observedAt: sentAt,
-          lapsesAt: null,
-        };
-        expect(order([listing('site', { wanted, state: again })])).toEqual([]);
+      fc.property(anyShown, anyShown, anyShown, (wanted, sent, observed) => {
+        const one = state({ sent, previous: sent, observed });
+        const first = settle(one, observed, wanted);
+        expect(settle({ ...one, ...first }, observed, wanted)).toEqual(first);
+        for (const [key, value] of Object.entries(first.sent ?? {}))
+          expect([sent[key], observed[key]]).toContainEqual(value);
+        const rows = compareListing(wanted, { ...one, ...first }, options);
+        expect(rows.filter((row) => row.outcome === 'already-there')).toEqual([]);
       }),
-      { numRuns: 500 },
     );
   });
 });

@@ -6,7 +6,7 @@ import { fingerprint, stableText } from '../base/hash';
 import { currencies, moneyWords, parsePrice, toDecimal } from '../base/money';
 import { shareOut } from './parts';
 import { quoted } from '../base/quoted';
-import { cureFor } from '../errands/retry';
+import { answered, boundedWait, calmAccount, cureFor, failed } from '../errands/retry';
 
 describe('money', () => {
   test('every currency of the standard that has a minor unit is there; what is written is read as it was', () => {
@@ -185,14 +185,44 @@ test('equal data has one fingerprint, whatever the order of its keys', () => {
 });
 
 test.each([
-  ['again-later', 1, null, 2_000],
-  ['again-later', 3, 30_000, 30_000],
-  ['again-later', 40, null, 301_000],
-  ['unknown-outcome', 2, null, 3_000],
-  ['sign-in-again', 3, null, 'final'],
-  ['locked', 1, null, 'final'],
-  ['invalid', 1, null, 'final'],
-  ['conflict', 1, null, 'final'],
-] as const)('after %s, try %i', (kind, tries, given, at) => {
-  expect(cureFor(kind, tries, 1_000, given)).toEqual(at === 'final' ? { kind: 'final' } : { kind: 'again', at });
+  ['again-later', 1, { kind: 'account' }],
+  ['unknown-outcome', 9, { kind: 'account' }],
+  ['sign-in-again', 1, { kind: 'again', at: 2_000 }],
+  ['sign-in-again', 2, { kind: 'again', at: 3_000 }],
+  ['sign-in-again', 3, { kind: 'final' }],
+  ['stopped', 7, { kind: 'again', at: 1_000 }],
+  ...(['locked', 'invalid', 'conflict', 'gone', 'held', 'our-fault', 'not-allowed', 'not-connected'] as const).map(
+    (kind) => [kind, 1, { kind: 'final' }] as const,
+  ),
+] as const)('after %s, try %i', (kind, tries, cure) => expect(cureFor(kind, tries, 1_000)).toEqual(cure));
+
+describe('an account that fails', () => {
+  test('waits longer each time, at most five minutes; one good answer ends it', () => {
+    let state = calmAccount;
+    let now = 0;
+    const waits = Array.from({ length: 12 }, () => {
+      state = failed(state, now, null);
+      const wait = state.blockedUntil - now;
+      now = state.blockedUntil;
+      return wait / 1000;
+    });
+    expect(waits).toEqual([1, 2, 4, 8, 16, 32, 64, 128, 256, 300, 300, 300]);
+    expect(state.failingSince).toBe(0);
+    expect(answered(state)).toBe(calmAccount);
+  });
+
+  test('several that fail at once are one failure', () => {
+    const first = failed(calmAccount, 1_000, null);
+    expect(failed(first, 1_500, null)).toMatchObject({ failures: 1, failingSince: 1_000 });
+  });
+
+  test.each([
+    [30_000, 30_000],
+    [1e12, 86_400_000],
+    [-5, 0],
+    [null, null],
+  ])('a wait of %p that was asked for is kept, and bounded to a day', (asked, kept) => {
+    expect(boundedWait(asked)).toBe(kept);
+    expect(failed(calmAccount, 0, asked).blockedUntil).toBe(kept ?? 1_000);
+  });
 });

@@ -5,7 +5,6 @@ import { facts, stageOf } from '../facts/facts';
 import { lineUpWords } from '../facts/performance-facts';
 import { findingWords } from '../findings/finding-words';
 import { mergeRows, mergeVersions } from './merge';
-import { takeTheirs } from '../listing/take-theirs';
 import { newLevel } from './new-record';
 import { performance, sample, venues } from '../testing/samples';
 
@@ -262,72 +261,6 @@ describe('two people and one revision', () => {
       '20:00',
     ]);
     expect(mergeVersions(base, mine, theirs, new Set(['title']))).toEqual(theirs);
-  });
-});
-
-describe('taking theirs into the record', () => {
-  const at = (text: string) => ({ kind: 'instant' as const, at: Date.parse(text), zone: 'Europe/Dublin' });
-  test.each([
-    [
-      'start@p1',
-      at('2027-03-15T20:00:00Z'),
-      (c: ReturnType<typeof sample>) => [c.performances[0]?.date, c.performances[0]?.start],
-      ['2027-03-15', '20:00'],
-    ],
-    [
-      'end@p1',
-      at('2027-03-15T01:00:00Z'),
-      (c: ReturnType<typeof sample>) => [c.performances[0]?.end, c.performances[0]?.endsNextDay],
-      ['01:00', true],
-    ],
-    ['title', { kind: 'text' as const, text: 'Theirs' }, (c: ReturnType<typeof sample>) => c.title, 'Theirs'],
-    [
-      'price@s',
-      { kind: 'price' as const, name: 'Full', minor: 2500, currency: 'EUR' as const },
-      (c: ReturnType<typeof sample>) => c.tickets.levels[0]?.price,
-      2500,
-    ],
-    [
-      'body',
-      { kind: 'text' as const, text: 'One\n\nTwo' },
-      (c: ReturnType<typeof sample>) => c.words.full,
-      '<p>One</p><p>Two</p>',
-    ],
-  ])('%s', (key, value, read, out) => {
-    const taken = takeTheirs(sample(), key, value, { channel: 'lectern', part: 0 });
-    expect(taken.ok && read(taken.value)).toEqual(out);
-  });
-  test.each([
-    ['start', '2027-10-31T00:30:00Z', 'first'],
-    ['end', '2027-10-31T01:30:00Z', 'second'],
-  ] as const)('a %s in the hour that comes twice says which it is', (field, moment, repeat) => {
-    const taken = takeTheirs(sample({ performances: [performance('p1', '2027-10-30')] }), `${field}@p1`, at(moment), {
-      channel: 'lectern',
-      part: 0,
-    });
-    expect(taken.ok && taken.value.performances[0]?.repeat).toBe(repeat);
-  });
-  test.each([
-    ['start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'],
-    ['link', { kind: 'url' as const, href: 'https://x.example' }, 'not-a-fact-of-the-record'],
-    ['title', undefined, 'gone-there'],
-    ['end@p1', at('2027-03-19T01:00:00Z'), 'end-too-far'],
-    ['doors@p1', at('2027-03-13T19:00:00Z'), 'doors-too-far'],
-  ])('%s cannot be taken', (key, value, error) =>
-    expect(takeTheirs(sample(), key, value, { channel: 'lectern', part: 0 })).toEqual({ ok: false, error }),
-  );
-  test('words by hand take it for their channel alone', () => {
-    const content = sample({
-      overrides: [{ channel: 'lectern', field: 'title', value: 'Ours', from: 'Odalys Quarry' }],
-    });
-    const taken = (channel: string) => {
-      const result = takeTheirs(content, 'title', { kind: 'text', text: 'Theirs' }, { channel, part: 0 });
-      return result.ok && [result.value.title, result.value.overrides[0]?.value];
-    };
-    expect([taken('lectern'), taken('gatefold')]).toEqual([
-      ['Odalys Quarry', 'Theirs'],
-      ['Theirs', 'Ours'],
-    ]);
   });
 });
 

@@ -6,7 +6,8 @@ import { facts, stageOf, turnWords } from '../facts/facts';
 import { distanceKm } from '../record/geo';
 import { newLevel, newOutlet, newPicture, newTickets } from '../record/new-record';
 import { choosePicture, windowFor } from '../pictures/picture-choice';
-import { gate } from '../listing/proof';
+import type { ChannelRules } from '../listing/channel-rules';
+import { gated } from '../listing/gates';
 import { performance, sample, venues } from './samples';
 import { chooseLink, tracked } from '../listing/ticket-link';
 import { applyTour, ownFacts, sharedOf, tourRoute } from '../record/tour';
@@ -311,8 +312,16 @@ describe('a copy', () => {
     ]);
     expect(copied.performances[0]?.id).not.toBe('p1');
     expect(
-      gate(facts({ ...copied, publicity: { visibility: 'public', announce: null } }, { code: 'X', venues, now: 0 }), 0),
-    ).toMatchObject([{ code: 'carried-over', weight: 'stops' }]);
+      gated({
+        facts: facts({ ...copied, publicity: { visibility: 'public', announce: null } }, { code: 'X', venues, now: 0 }),
+        rules: { states: ['public'], gives: [], accepts: () => true } as unknown as ChannelRules,
+        connected: true,
+        leftOff: false,
+        emptied: null,
+        ownMoment: null,
+        now: 0,
+      }),
+    ).toMatchObject({ down: null, findings: [{ code: 'carried-over', weight: 'stops' }] });
   });
   test('a fact that is replaced loses its mark; the others keep theirs', () => {
     const next = { ...copied, performances: copied.performances.map((one) => ({ ...one, date: '2028-03-14' })) };
@@ -405,7 +414,7 @@ describe('the ticket link of each channel', () => {
       'lectern',
       new Map([['gatefold', null]]),
       'Gatefold',
-      { kind: 'awaited', from: 'gatefold', track: { name: 'via', value: 'lectern' } },
+      { kind: 'awaited', from: 'gatefold', name: 'Gatefold', track: { name: 'via', value: 'lectern' } },
       ['gives no link'],
     ],
     [

@@ -54,6 +54,8 @@ function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
       return `no answer had come; it was asked for ${d.looks ?? 2} times and is not there`;
     case 'too late':
       return 'this process did not lead any more when the answer came: the channel is read instead';
+    case 'waits':
+      return 'waited for the ticket link';
     case 'held':
       return `${d.why ?? 'held'} until ${d.until === undefined ? '?' : `${momentWords(d.until, 'UTC')} UTC`}`;
     default:

@@ -167,14 +167,11 @@ function settleDone(
       settleErrand(tx, errand, errand.claim, { state: 'refused', error }, at);
       return addReceipt(tx, errand.id, at, 'refused', { ...error, try: errand.tries });
     }
-    settleErrand(tx, errand, errand.claim, { state: idle ? 'not needed' : 'done' }, at);
-    addReceipt(
-      tx,
-      errand.id,
-      at,
-      idle ? 'not needed' : 'done',
-      idle ? { why: 'the channel shows it already' } : detail,
-    );
+    // What stands there already after a try without an answer was done by that try.
+    const needless = idle && errand.tries < 2;
+    settleErrand(tx, errand, errand.claim, { state: needless ? 'not needed' : 'done' }, at);
+    if (needless) addReceipt(tx, errand.id, at, 'not needed', { why: 'the channel shows it already' });
+    else addReceipt(tx, errand.id, at, 'done', detail);
   });
 }
 
@@ -197,7 +194,8 @@ function settleFailed(house: House, errand: Errand, error: OutsideError, lead: L
   // The account waits, not this errand: the first answer wakes all of its queue. Of each knock in vain, only the first is for the book.
   const known = errandById(house.db, errand.id)?.lastError?.message === error.message && failures > 1;
   const nextTryAt = cure.kind === 'again' ? cure.at : now;
-  const costs = cure.kind === 'again' && error.kind !== 'stopped';
+  // A write whose answer was lost may have been carried out: what follows asks first.
+  const costs = error.kind === 'unknown-outcome' || (cure.kind === 'again' && error.kind !== 'stopped');
   settle(
     house,
     errand,

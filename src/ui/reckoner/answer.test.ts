@@ -1,7 +1,8 @@
 import { surveyRecord, type SurveyInput } from '@/channels/survey';
+import { bareListing, inputOf, onlyThere } from '@/channels/testing/fixture';
 import { facts } from '@/core/facts/facts';
 import { sameData } from '@/core/base/same-data';
-import { performance, sample, venues } from '@/core/testing/samples';
+import { performance, sample } from '@/core/testing/samples';
 import { noEarlier } from '@/core/words/mention';
 import { answer, ends, type Piece, type Question } from './answer';
 import { assemble } from './reckoner';
@@ -17,18 +18,11 @@ const input = (performances: number): SurveyInput => {
       }),
     ),
   });
-  const bare: SurveyInput = {
-    recordId: 'r',
-    code: 'X',
+  const bare = inputOf({
     content,
-    venues,
-    organisers: new Map(),
     sold: new Map([['p0', new Map([['standard', 3]])]]),
-    listings: [],
-    errands: new Map(),
-    connected: new Set(['lectern', 'gatefold', 'hearthside']),
-    now,
-  };
+    channels: onlyThere(['lectern', 'gatefold', 'hearthside']),
+  });
   // The first listing was sent and read back otherwise than it is wanted now.
   const [first] = surveyRecord(bare).listings;
   if (!first) throw new Error('no listing');
@@ -36,19 +30,14 @@ const input = (performances: number): SurveyInput => {
   return {
     ...bare,
     listings: [
-      {
-        ...first.state,
-        id: first.id,
-        channel: first.channel,
-        part: first.part,
+      bareListing(first.channel, first.part, {
         performanceIds: first.performanceIds,
         publicUrl: 'https://x.example/1',
-        link: null,
         sent,
         observed: sent,
         sentAt: now - 9_000,
         observedAt: now - 5_000,
-      },
+      }),
     ],
   };
 };
