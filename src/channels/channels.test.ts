@@ -209,7 +209,13 @@ describe('the survey', () => {
     const linkOf = (connected?: string[]) =>
       survey({}, connected).listings.find((one) => one.channel === 'lectern')?.wanted.link;
     expect([linkOf(), linkOf(['lectern'])]).toEqual([
-      { kind: 'awaited', from: 'gatefold', name: 'Gatefold', track: { name: 'via', value: 'lectern' } },
+      {
+        kind: 'awaited',
+        from: 'gatefold',
+        name: 'Gatefold',
+        gift: 'ticket link',
+        track: { name: 'via', value: 'lectern' },
+      },
       undefined,
     ]);
   });

@@ -31,6 +31,8 @@ export interface KnownListing extends ListingState {
   publicUrl: string | null;
   /** The ticket link that it has given. */
   link: string | null;
+  /** Everything that it has given, the ticket link included. */
+  gifts: Readonly<Record<string, string>>;
   /** How many the channel says it has sold of it. */
   sold: number;
   /** Where else it stands, since an answer was lost. */
@@ -107,7 +109,12 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const ground: Ground = { input, known };
   const given = givenLinks({ ...bare, outlets }, channels, ground);
   const own = chooseLink(outlets, '', { given });
-  const facts: Facts = { ...bare, outlets, link: linkOf(bare, own) };
+  const facts: Facts = {
+    ...bare,
+    outlets,
+    link: linkOf(bare, own),
+    gifts: otherGifts({ ...bare, outlets }, channels, ground),
+  };
   const links = channels
     .filter(({ rules }) => rules.notice === null || facts.notices.some((one) => one.channel === rules.id))
     .map(({ rules }) => ({
@@ -149,6 +156,22 @@ function givenLinks(facts: Facts, channels: readonly Channel[], { input, known }
     else if (row.connected) given.set(rules.id, null);
   }
   return given;
+}
+
+/** What else channels give to each other: by its name, from the first that gives it. */
+function otherGifts(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['gifts'] {
+  const out: Record<string, Facts['gifts'][string]> = {};
+  for (const channel of channels) {
+    const { rules, row } = channel;
+    for (const gift of rules.gives) {
+      if (gift === 'ticket link' || out[gift] || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+      if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+      const value =
+        (known.get(rules.id) ?? []).find((one) => one.gifts[gift] !== undefined && !one.gone)?.gifts[gift] ?? null;
+      if (value !== null || row.connected) out[gift] = { from: rules.id, name: rules.name, value };
+    }
+  }
+  return out;
 }
 
 function linkOf(bare: Facts, choice: LinkChoice | null): Facts['link'] {

@@ -190,7 +190,7 @@ const anyOf: Record<ShownValue['kind'], fc.Arbitrary<ShownValue>> = {
   flag: fc.boolean().map((on) => ({ kind: 'flag', on })),
   state: fc.constantFrom('public' as const, 'closed' as const).map((is) => ({ kind: 'state', is })),
   url: fc.constantFrom('https://theirs.example/x').map((href) => ({ kind: 'url', href })),
-  awaited: fc.constant({ kind: 'awaited', from: 'x', name: 'x', track: null }),
+  awaited: fc.constant({ kind: 'awaited', from: 'x', name: 'x', gift: 'ticket link', track: null }),
   picture: fc.constant({ kind: 'picture', name: 'x.jpg', alt: 'x', source: null }),
 };
 

@@ -2,6 +2,7 @@ import { accountOf } from '@/store/channels';
 import { sqliteCode, whole } from '@/store/database';
 import {
   claimErrand,
+  lodgedDue,
   claimsLeft,
   errandDue,
   freeStaleClaims,
@@ -12,7 +13,7 @@ import {
 import { dueToRead } from '@/store/listings';
 import type { Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
-import { runErrand } from './errand/run-errand';
+import { collectErrand, runErrand } from './errand/run-errand';
 import { leaseMs, makeLeadership } from './leadership';
 import { readListingBack } from './readings';
 import { countStale } from './tally';
@@ -107,6 +108,16 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
         beat();
       });
   };
+  /** What was handed over to a channel that answers later is asked for. */
+  const collect = ({ row, rules }: Channel) => {
+    if (rules.answers === 'at once' || !row.connected) return;
+    const errand = lodgedDue(house.db, row.id, house.steady());
+    if (errand === null || running.has(errand.id)) return;
+    running.set(errand.id, errand);
+    void collectErrand(house, errand, lead)
+      .catch(report)
+      .finally(() => running.delete(errand.id));
+  };
   const beat = () => {
     if (stopped || !leading || performance.now() < pausedUntil) return;
     try {
@@ -119,6 +130,7 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
       const due = errandDue(house.db, house.steady(), 0);
       for (const channel of channels) {
         if (due && channel.row.connected) takeUp(channel);
+        collect(channel);
         readDue(channel);
       }
       if (trouble === 'locked' || trouble === 'disk-full')

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
-import { shownValueSchema } from '@/core/listing/shown';
+import { shownSchema, shownValueSchema } from '@/core/listing/shown';
 import { parseJson, type Tx } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
@@ -38,9 +38,20 @@ export const errandErrorSchema = z.object({
 export type ErrandError = z.infer<typeof errandErrorSchema>;
 const opSchema = z.enum(operations);
 
+/** What was handed over to a channel that answers later. */
+const lodgedSchema = z.object({
+  ticket: z.string(),
+  op: opSchema,
+  changes: z.array(changeSchema),
+  stood: shownSchema,
+  revision: z.number(),
+});
+export type Lodged = z.infer<typeof lodgedSchema>;
+
 type Row = typeof errands.$inferSelect;
 export type ErrandState = Row['state'];
-export type Errand = Omit<Row, 'changes' | 'lastError' | 'op' | 'over' | 'way'> & {
+export type Errand = Omit<Row, 'changes' | 'lastError' | 'op' | 'over' | 'way' | 'lodged'> & {
+  lodged: Lodged | null;
   op: z.infer<typeof opSchema>;
   changes: z.infer<typeof changeSchema>[];
   /** The keys that go over what stands there, by a person's decision. */
@@ -60,6 +71,7 @@ function toErrand(row: Row): Errand {
     changes: z.array(changeSchema).parse(parseJson(row.changes)),
     over: z.array(z.string()).nullable().parse(parseJson(row.over)),
     way: opSchema.nullable().parse(row.way),
+    lodged: lodgedSchema.nullable().parse(parseJson(row.lodged)),
     lastError: errandErrorSchema.nullable().parse(parseJson(row.lastError)),
   };
 }
@@ -184,7 +196,8 @@ export function wakeErrands(db: Tx, recordId?: string): void {
 
 /** What becomes of an errand whose claim is still held. `costs`: the try counts; waiting for a gift, a moment or an account costs none. */
 export type Settlement =
-  | { state: 'done' | 'dropped' | 'not needed' | 'lodged' }
+  | { state: 'done' | 'dropped' | 'not needed' }
+  | { state: 'lodged'; lodged: Lodged; nextTryAt: Instant }
   | { state: 'refused'; error: ErrandError }
   | {
       state: 'waiting';
@@ -213,10 +226,13 @@ export function settleErrand(
           ready: to.awaits === undefined && to.notBefore === undefined,
         }
       : {};
+  const lodges =
+    to.state === 'lodged' ? { lodged: JSON.stringify(to.lodged), nextTryAt: to.nextTryAt } : { lodged: null };
   const changed = db
     .update(errands)
     .set({
       state: to.state,
+      ...lodges,
       claim: null,
       claimedAt: null,
       lastError: error === null ? null : JSON.stringify(error),
@@ -227,7 +243,7 @@ export function settleErrand(
     .where(
       and(
         eq(errands.id, errand.id),
-        eq(errands.state, 'running'),
+        inArray(errands.state, ['running', 'lodged']),
         claim === null ? undefined : eq(errands.claim, claim),
       ),
     )
@@ -372,4 +388,19 @@ export function newestDispatches(db: Tx, most: number) {
     .orderBy(desc(dispatches.at))
     .limit(most)
     .all();
+}
+
+/** An errand of a channel whose answer is to be asked for; `null`: none is due. */
+export function lodgedDue(db: Tx, channel: string, now: Instant): Errand | null {
+  const due = and(eq(errands.state, 'lodged'), eq(errands.channel, channel), lte(errands.nextTryAt, now));
+  const row = db.select().from(errands).where(due).orderBy(asc(errands.nextTryAt)).limit(1).get();
+  return row ? toErrand(row) : null;
+}
+
+/** Asks for an answer again later. */
+export function askLater(db: Tx, id: number, at: Instant): void {
+  db.update(errands)
+    .set({ nextTryAt: at })
+    .where(and(eq(errands.id, id), eq(errands.state, 'lodged')))
+    .run();
 }

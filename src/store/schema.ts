@@ -347,6 +347,8 @@ export const errands = sqliteTable(
     claim: text(),
     fence: integer(),
     claimedAt: integer('claimed_at'),
+    /** Where its answer comes later: what to ask for it by, with what was handed over. */
+    lodged: text(),
     lastError: text('last_error'),
     settledAt: integer('settled_at'),
   },

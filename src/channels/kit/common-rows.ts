@@ -1,6 +1,6 @@
 import { turnWords, type Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
-import type { FieldRow, WireCodec } from '@/core/listing/channel-rules';
+import type { FieldRow, Gift, WireCodec } from '@/core/listing/channel-rules';
 import type { ListedState, ShownValue } from '@/core/listing/shown';
 import type { FitPart } from '@/core/words/fit';
 
@@ -102,13 +102,22 @@ export function remembered<T>(work: (text: string) => T, most = 50): (text: stri
   };
 }
 
+/** A value that another channel gives: known, to come, or none. */
+export function giftValue({ gifts }: Facts, gift: Gift): ShownValue | null {
+  const one = gifts[gift];
+  if (!one) return null;
+  return one.value === null
+    ? { kind: 'awaited', from: one.from, name: one.name, gift, track: null }
+    : { kind: 'url', href: one.value };
+}
+
 /** The ticket link: known, to come, or none. */
 export function linkValue({ link }: Facts): ShownValue | null {
   switch (link.kind) {
     case 'known':
       return { kind: 'url', href: link.href };
     case 'awaited':
-      return { kind: 'awaited', from: link.from, name: link.name, track: link.track };
+      return { kind: 'awaited', from: link.from, name: link.name, gift: 'ticket link', track: link.track };
     case 'none':
       return null;
   }

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { ChannelRules, KindRules, Wire } from '@/core/listing/channel-rules';
+import type { ChannelRules, Gift, KindRules, Wire } from '@/core/listing/channel-rules';
 import type { KindId } from '@/core/listing/channel-row';
 import type { Shown } from '@/core/listing/shown';
 import type { Http } from './http';
@@ -15,6 +15,10 @@ export interface Remote {
   link: string | null;
   /** When the channel lets lapse what its rules name, by its own word. */
   lapsesAt: number | null;
+  /** What else it gives to others. */
+  gifts?: Partial<Record<Gift, string>>;
+  /** It was handed over, and its answer comes later: what to ask for it by. */
+  lodged?: string;
 }
 
 /** A picture ready to be sent: JPEG bytes under the name of the rendition. */
@@ -59,6 +63,8 @@ export interface ChannelClient {
   reschedule?(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
   /** Cancels for good. Only where there is such a step. */
   cancel?(remote: Remote, sending: Sending): Promise<Remote>;
+  /** What became of what was handed over: `null` as long as there is no answer. Throws for a row that was turned down. Only where answers come later. */
+  collect?(ticket: string): Promise<Remote | null>;
   /** What it shows; without `page`, what its interface says alone. */
   fetch(remote: Remote, how: { page: boolean }): Promise<Answer | null>;
   /** Everything that stands there under our own reference: one, none, or more where an answer was lost. */

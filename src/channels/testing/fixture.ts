@@ -64,6 +64,7 @@ export function bareListing(channel: string, part = 0, more: Partial<KnownListin
     performanceIds: [],
     publicUrl: null,
     link: null,
+    gifts: {},
     sold: 0,
     twins: [],
     ...more,

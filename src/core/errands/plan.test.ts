@@ -53,7 +53,7 @@ const unlocked: LockGround = { sold: 0, starts: new Map(), state: 'public', sent
 const text = (words: string): ShownValue => ({ kind: 'text', text: words });
 const on: ShownValue = { kind: 'state', is: 'public' };
 const pin: ShownValue = { kind: 'flag', on: true };
-const awaited: ShownValue = { kind: 'awaited', from: 'market', name: 'Market', track: null };
+const awaited: ShownValue = { kind: 'awaited', from: 'market', name: 'Market', gift: 'ticket link', track: null };
 const known: ShownValue = { kind: 'url', href: 'https://tickets.example/' };
 const shown = (title: string, more: Shown = {}): Shown => ({ title: text(title), listed: on, ...more });
 const standing = (sent: Shown, observed: Shown = sent, part: Partial<ListingState> = {}): ListingState => ({

@@ -65,7 +65,10 @@ const nothing: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
 export function stepsFor(ground: StepsGround): Steps {
   const { wanted, state, comparison } = ground;
   const off = isOff(wanted[listedField]);
-  if (state.sent === null) return off ? nothing : { ...nothing, op: 'place', changes: allOf(wanted, null) };
+  const can = (op: Operation) => ground.rules.operations.some((row) => row.op === op);
+  // What only shows what another channel says is never placed by us.
+  if (state.sent === null)
+    return off || !can('place') ? nothing : { ...nothing, op: 'place', changes: allOf(wanted, null) };
   const toSend = comparison.filter((field) => field.outcome === 'to-send');
   if (state.gone) return nothing;
   if (toSend.length === 0) {
@@ -96,6 +99,14 @@ export function sortByLock(ground: Pick<StepsGround, 'rules' | 'lock' | 'state'>
     else locked.push({ ...change, label: labelOf(rules, change.key), why: lockWords(shut, lock) });
   }
   const op = plain.some((one) => one.key === listedField) ? 'publish' : 'amend';
+  // What can be said once only stays as it was said.
+  if (plain.length > 0 && !rules.operations.some((row) => row.op === op)) {
+    locked.push(
+      ...plain
+        .splice(0)
+        .map((one) => ({ ...one, label: labelOf(rules, one.key), why: 'it cannot be changed there once it was sent' })),
+    );
+  }
   return { op, changes: plain, locked, ways: locked.length === 0 ? [] : waysFor(rules, locked) };
 }
 
@@ -131,7 +142,15 @@ function waysFor(rules: ChannelRules, locked: readonly LockedChange[]): Way[] {
 function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
   const state = listedState(wanted);
   const row = rules.operations.find((one) => one.leadsTo?.includes(state));
-  if (row === undefined || row.needs.length === 0) return { ...nothing, op: row?.op ?? 'unpublish', changes };
+  if (row === undefined) {
+    const stays = changes.map((one) => ({
+      ...one,
+      label: labelOf(rules, one.key),
+      why: 'it cannot be taken back there',
+    }));
+    return { ...nothing, op: 'unpublish', locked: stays, ways: [leaving('It goes on standing there.')] };
+  }
+  if (row.needs.length === 0) return { ...nothing, op: row.op, changes };
   // It cannot be taken back, or it writes to people: a person says so, or chooses the plainer step.
   const plainer = rules.operations.find((one) => one.leadsTo?.includes('closed') && one.needs.length === 0);
   const locked = changes.map((one) => ({ ...one, label: labelOf(rules, one.key), why: row.does }));

@@ -51,6 +51,8 @@ export interface Facts extends SaleFacts {
   pictures: readonly PictureUse[];
   overrides: readonly Override[];
   notices: readonly Notice[];
+  /** What channels give to each other, by its name: known, or still to come from one. */
+  gifts: Readonly<Record<string, { from: string; name: string; value: string | null }>>;
   /** The channel that the facts are told on; empty where they are told nowhere in particular. */
   here: string;
   /** The one notice that a listing of a notice is about; `null` where the event itself is listed. */
@@ -125,6 +127,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     overrides: content.overrides,
     notices: content.notices,
     notice: null,
+    gifts: {},
     here: '',
     visibility,
     pencilled: content.stage === 'pencilled' || allHeld,

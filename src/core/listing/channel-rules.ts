@@ -53,8 +53,9 @@ export interface PageRow {
   hides?: boolean;
 }
 
-/** Where a value comes from that others wait for. */
-export type Gift = 'ticket link';
+/** What one listing may give to others. */
+export const gifts = ['ticket link', 'join link', 'registration link', 'public address', 'remote id'] as const;
+export type Gift = (typeof gifts)[number];
 
 /** A kind's rules: data, shown to the user as it stands. Nothing in it knows which channel it is for. */
 export interface KindRules {

@@ -181,7 +181,7 @@ export function equalValues(a: ShownValue, b: ShownValue): boolean {
     case 'picture':
       return b.kind === 'picture' && a.name === b.name && foldText(a.alt) === foldText(b.alt);
     case 'awaited':
-      return b.kind === 'awaited' && a.from === b.from;
+      return b.kind === 'awaited' && a.from === b.from && a.gift === b.gift;
     default:
       return a satisfies never;
   }

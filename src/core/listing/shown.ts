@@ -19,12 +19,14 @@ export const shownValueSchema = z.discriminatedUnion('kind', [
   /** How far a listing is to be seen at all: moved by operations of its own, never as a field among others. */
   z.object({ kind: z.literal('state'), is: z.enum(listedStates) }),
   url,
-  /** A link that another channel has yet to give. */
+  /** A value that another channel has yet to give. */
   z.object({
     kind: z.literal('awaited'),
     from: z.string(),
     /** What the outlet is called. */
     name: z.string().default('another outlet'),
+    /** What is awaited. */
+    gift: z.string().default('ticket link'),
     /** The parameter that is put to the link once it is there, so that channels can be told apart. */
     track: z.object({ name: z.string(), value: z.string() }).nullable().default(null),
   }),

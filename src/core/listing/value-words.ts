@@ -35,7 +35,7 @@ export function valueWords(value: ShownValue | null | undefined): string {
     case 'url':
       return value.href;
     case 'awaited':
-      return `the link that ${value.name} will give`;
+      return `the ${value.gift} that ${value.name} will give`;
     case 'picture':
       return value.name === '' ? 'a picture' : `picture ${value.name}${value.alt === '' ? '' : ` (“${value.alt}”)`}`;
     default:

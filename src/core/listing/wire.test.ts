@@ -122,7 +122,9 @@ describe('what is found where something else belongs is kept, and never taken fo
   });
   test('a value of another kind cannot be written', () => {
     for (const codec of Object.values(codecs))
-      expect(() => codec.put({ kind: 'awaited', from: 'gatefold', name: 'Gatefold', track: null })).toThrow(/awaited/);
+      expect(() =>
+        codec.put({ kind: 'awaited', from: 'gatefold', name: 'Gatefold', gift: 'ticket link', track: null }),
+      ).toThrow(/awaited/);
   });
 });
 

@@ -414,7 +414,13 @@ describe('the ticket link of each channel', () => {
       'lectern',
       new Map([['gatefold', null]]),
       'Gatefold',
-      { kind: 'awaited', from: 'gatefold', name: 'Gatefold', track: { name: 'via', value: 'lectern' } },
+      {
+        kind: 'awaited',
+        from: 'gatefold',
+        name: 'Gatefold',
+        gift: 'ticket link',
+        track: { name: 'via', value: 'lectern' },
+      },
       ['gives no link'],
     ],
     [

@@ -5,7 +5,16 @@ import { clientOf } from '@/house/clients';
 import { goingOut, stoppedBy } from '@/house/outside-door';
 import { sqliteCode, whole } from '@/store/database';
 import { channelById, type House } from '@/house/house';
-import { addReceipt, errandById, noteOperation, settleErrand, type Errand, type Settlement } from '@/store/errands';
+import { surveyById } from '@/house/survey';
+import {
+  addReceipt,
+  askLater,
+  errandById,
+  noteOperation,
+  settleErrand,
+  type Errand,
+  type Settlement,
+} from '@/store/errands';
 import { noteGift } from '@/store/gifts';
 import { askReading, listingById, noteSent, putDoubt } from '@/store/listings';
 import { pulseRow } from '@/store/pulse';
@@ -16,6 +25,8 @@ import { carryOut, type Outcome, type Work } from './carry-out';
 import { mayGoOn, walk, type Decision } from './walk';
 import { withChanges } from './writing';
 
+/** Time between two questions after an answer that comes later, in milliseconds. */
+const askEveryMs = 30_000;
 /** Time between a sending and the first reading, in milliseconds. */
 const firstLookMs = 1_500;
 
@@ -70,8 +81,46 @@ async function follow(house: House, errand: Errand, decision: Decision, lead: Le
       const { ground, op, changes, followed } = decision;
       const work: Work = { house, errand, ground, op, changes };
       const outcome = await goingOut({ sort: 'errand', ...guard(work, lead) }, () => carryOut(work));
-      return settleDone(work, outcome, followed, lead);
+      const { lodged } = outcome.remote;
+      if (lodged === undefined) return settleDone(work, outcome, followed, lead);
+      // Handed over: what becomes of it is asked for later; until then nothing else is done to this listing.
+      const { written, stood } = outcome;
+      const handed = { ticket: lodged, op, changes: written, stood, revision: ground.record.record.revision };
+      return settle(house, errand, { state: 'lodged', lodged: handed, nextTryAt: house.steady() + askEveryMs }, lead, [
+        'lodged',
+        { ticket: lodged },
+      ]);
     }
+  }
+}
+
+/** Asks what became of an errand that was handed over, and settles it where there is an answer. */
+export async function collectErrand(house: House, errand: Errand, lead: Leadership): Promise<void> {
+  const { lodged } = errand;
+  const listing = listingById(house.db, errand.listingId);
+  const channel = channelById(house, errand.channel);
+  const record = surveyById(house, errand.recordId);
+  const surveyed = record?.survey.listings.find((one) => one.id === errand.listingId);
+  if (!lodged || !listing || !channel || !record || !surveyed) return;
+  const mine = { ...errand, fence: lead.fence() };
+  try {
+    const remote = await goingOut(
+      { sort: 'reading' },
+      async () => (await clientOf(house, errand.channel).collect?.(lodged.ticket)) ?? null,
+    );
+    if (remote === null)
+      return whole(house.db, (tx) => askLater(tx, errand.id, house.steady() + askEveryMs), { quiet: true });
+    const { op, changes, stood } = lodged;
+    const work: Work = { house, errand: mine, ground: { channel, record, surveyed, listing }, op, changes };
+    settleDone(work, { remote, written: changes, stood, edited: [], idle: false }, null, lead);
+  } catch (error) {
+    if (!isOutsideError(error)) throw error;
+    // No answer to the question is no answer to the errand.
+    if (error.kind === 'again-later' || error.kind === 'unknown-outcome')
+      return whole(house.db, (tx) => askLater(tx, errand.id, house.steady() + askEveryMs), { quiet: true });
+    // The row was turned down: nothing of it stands there.
+    whole(house.db, (tx) => putDoubt(tx, listing.id, null, null), { quiet: true });
+    settleFailed(house, mine, error, lead);
   }
 }
 
@@ -145,8 +194,10 @@ function settleDone(
     });
     const off = written.find((one) => one.key === listedField)?.after;
     const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
-    if (ground.channel.rules.gives.includes('ticket link') && (remote.link !== null || closed))
-      noteGift(tx, fresh, 'ticket link', closed ? null : remote.link, now);
+    for (const gift of ground.channel.rules.gives) {
+      const value = gift === 'ticket link' ? remote.link : (remote.gifts?.[gift] ?? null);
+      if (value !== null || closed) noteGift(tx, fresh, gift, closed ? null : value, now);
+    }
     if (op !== errand.op) noteOperation(tx, errand.id, op);
     const detail = {
       remote,

@@ -1,0 +1,1 @@
+ALTER TABLE `errands` ADD `lodged` text;

@@ -1,0 +1,721 @@
+import { newNotice } from '@/core/record/new-record';
+import type { RecordContent } from '@/core/record/record';
+import { World, type KindName } from './scripted/world';
+
+/*
+ * What must hold when things change between a person's yes and a channel's answer, case by case. Every wish goes through the
+ * real store and the real runner; what came of it is read from the board's own data.
+ */
+
+let world: World;
+const begin = (...kinds: KindName[]) => (world = new World(kinds));
+afterEach(() => world.end());
+
+const announce = (date: string, time = '09:00'): Partial<RecordContent> => ({
+  publicity: { visibility: 'public', announce: { date, time, zone: 'Europe/Dublin' } },
+});
+const day = 86_400_000;
+const hour = 3_600_000;
+const seen = (name: string) => world.board(name).open.map((one) => one.wire.name);
+const states = (name?: string) => world.errands(name).map((one) => one.state);
+const starts = (name: string) =>
+  (world.board(name).open[0]?.wire.dates as { ref?: string; at: number }[] | undefined)?.map((one) =>
+    new Date(one.at * 1000).toISOString().slice(11, 16),
+  );
+
+describe('changed between the yes and the sending', () => {
+  test.each<[string, (content: RecordContent) => RecordContent]>([
+    ['pencilled again', (c) => ({ ...c, stage: 'pencilled' })],
+    ['made private', (c) => ({ ...c, publicity: { visibility: 'private', announce: null } })],
+    [
+      'made unlisted, where that cannot be said',
+      (c) => ({ ...c, publicity: { visibility: 'unlisted', announce: null } }),
+    ],
+    ['left off', (c) => ({ ...c, leftOff: ['plain'] })],
+    ['every date held', (c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, pencilled: true })) })],
+    ['marked as carried over', (c) => ({ ...c, carried: ['prices'] })],
+  ])('%s: not a word of it leaves', async (_, change) => {
+    begin('plain');
+    world.make();
+    world.send();
+    world.save(change);
+    await world.settle();
+    expect([world.board('plain').things, states()]).toEqual([[], ['dropped']]);
+    expect(world.board('plain').calls.filter((one) => !one.startsWith('GET'))).toEqual([]);
+  });
+
+  test('one performance held: the others go, that one does not', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    world.save((c) => ({ ...c, performances: c.performances.map((one, i) => ({ ...one, pencilled: i === 1 })) }));
+    await world.settle();
+    expect([starts('plain'), world.listing('plain').standing]).toEqual([['19:30'], 'instep']);
+  });
+
+  test('under embargo, date and title are corrected: at the announce moment the corrected ones go, the approved ones never', async () => {
+    begin('plain');
+    const said: unknown[] = [];
+    world.board('plain').onSeen = (thing) => said.push(thing.wire.name);
+    world.make(announce('2027-02-04'));
+    world.sendAll();
+    world.save((c) => ({
+      ...c,
+      title: 'Corrected',
+      performances: c.performances.map((one) => ({ ...one, start: '20:15' })),
+    }));
+    await world.settle();
+    expect(said).toEqual([]);
+    world.pass(2 * day);
+    await world.settle();
+    expect([said, starts('plain'), states()]).toEqual([['Corrected'], ['20:15', '20:15'], ['done']]);
+  });
+
+  test('announce moment brought forward, and the embargo lifted: free at that moment, with no receipt and no try in between', async () => {
+    begin('plain');
+    world.make(announce('2027-02-10'));
+    world.sendAll();
+    await world.settle();
+    world.save((c) => ({ ...c, ...announce('2027-02-04') }));
+    await world.settle();
+    expect([world.receipts(), world.errands()[0]?.tries, seen('plain')]).toEqual([0, 0, []]);
+    world.pass(2 * day);
+    await world.settle();
+    expect(seen('plain')).toEqual(['Odalys Quarry']);
+    const again = world.make(announce('2027-02-20'));
+    world.sendAll();
+    await world.settle();
+    world.save((c) => ({ ...c, publicity: { visibility: 'public', announce: null } }));
+    expect(world.errands()[0]?.ready).toBe(true);
+    await world.settle();
+    expect([again, states()]).toEqual([world.recordId, ['done']]);
+  });
+
+  test('an embargo set later holds what was to go now', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    world.save((c) => ({ ...c, ...announce('2027-02-06') }));
+    await world.settle();
+    expect(world.board('plain').things).toEqual([]);
+    world.pass(5 * day);
+    await world.settle();
+    expect(seen('plain')).toEqual(['Odalys Quarry']);
+  });
+
+  test('an announce moment that does not exist: it holds, and the finding asks', async () => {
+    begin('plain');
+    world.make(announce('2027-02-04'));
+    world.sendAll();
+    world.save((c) => ({ ...c, ...announce('2027-03-28', '01:30') }));
+    world.pass(60 * day);
+    await world.settle();
+    expect(world.board('plain').things).toEqual([]);
+    expect(world.listing('plain').findings.map((one) => one.code)).toContain('moment-unclear');
+  });
+
+  test('something else was saved by somebody who may send: it goes, and the receipt says whose it is; else it asks', async () => {
+    world = new World(['plain'], (actor) => actor !== 'Writer');
+    world.make();
+    world.send();
+    world.save((c) => ({ ...c, title: 'By another' }), 'Writer');
+    await world.settle();
+    expect([world.board('plain').things, world.errands()[0]?.lastError?.kind]).toEqual([[], 'held']);
+    world.save((c) => ({ ...c, subtitle: 'By Maren' }));
+    world.decide(world.errands()[0]?.id ?? 0, 'again');
+    await world.settle();
+    expect(seen('plain')).toEqual(['By another']);
+    const [receipt] = world.house.db.all<{ detail: string }>("SELECT detail FROM receipts WHERE outcome = 'done'");
+    expect(JSON.parse(receipt?.detail ?? '{}')).toMatchObject({ followed: 'Maren', revision: 3 });
+  });
+
+  test('cancelled, and taken down while an amendment waits: it is taken down, not amended', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.save((c) => ({ ...c, title: 'Later title' }));
+    world.send();
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    await world.settle();
+    expect([seen('plain'), world.listing('plain').standing]).toEqual([[], 'withdrawn']);
+  });
+
+  test('made private between a channel’s making and its opening: it is not opened', async () => {
+    begin('twostep');
+    world.make();
+    world.send();
+    const board = world.board('twostep');
+    const http = board.http.bind(board);
+    board.http = async (request) => {
+      const answer = await http(request);
+      if (request.url.endsWith('/things'))
+        world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+      return answer;
+    };
+    await world.settle();
+    expect([seen('twostep'), world.board('twostep').things.length, world.listing('twostep').standing]).toEqual([
+      [],
+      1,
+      'withdrawn',
+    ]);
+  });
+});
+
+describe.each(['plain', 'marks', 'twostep'] as const)('a placing whose answer is lost, %s', (name) => {
+  const call = name === 'twostep' ? 'POST /open/:id' : 'POST /things';
+  test('it is looked for, and found once', async () => {
+    begin(name);
+    world.make();
+    world.board(name).fates.push(['POST /things', 'lose']);
+    world.send();
+    await world.settle();
+    expect([seen(name), states(), world.listing(name).standing]).toEqual([['Odalys Quarry'], ['done'], 'instep']);
+  });
+
+  test('a person drops the errand and sends anew: one stands there, not two', async () => {
+    begin(name);
+    world.make();
+    world.board(name).fates.push([call, 'lose']);
+    world.send();
+    await world.beat();
+    world.decide(world.errands()[0]?.id ?? 0, 'drop');
+    world.send();
+    await world.settle();
+    expect([world.board(name).things.length, world.listing(name).standing]).toEqual([1, 'instep']);
+  });
+
+  test('then the record is made private, the errand dropped: what stands there is taken down all the same', async () => {
+    begin(name);
+    world.make();
+    world.board(name).fates.push([call, 'lose']);
+    world.send();
+    await world.beat();
+    world.decide(world.errands()[0]?.id ?? 0, 'drop');
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    world.pass(20_000);
+    await world.settle();
+    expect(seen(name)).toEqual([]);
+  });
+
+  test.each(['crash-before', 'crash-after'] as const)(
+    'the process ends in it (%s): the next one asks first',
+    async (fate) => {
+      begin(name);
+      world.make();
+      world.board(name).fates.push(['POST /things', fate]);
+      world.send();
+      expect(await world.beat()).toBe('asleep');
+      world.restart();
+      await world.settle();
+      expect([world.board(name).things.length, seen(name), world.listing(name).standing]).toEqual([
+        1,
+        ['Odalys Quarry'],
+        'instep',
+      ]);
+    },
+  );
+});
+
+test('a placing that is slower than our patience is looked for again, twice; where two stand it is told', async () => {
+  begin('plain');
+  world.make();
+  const board = world.board('plain');
+  // The call is cut off, and carried out by the board only after both looks.
+  board.fates.push(['POST /things', 'crash-before']);
+  world.send();
+  await world.beat();
+  world.restart();
+  await world.settle();
+  expect(board.things).toHaveLength(1);
+  await world.wake();
+  expect(board.things).toHaveLength(2);
+  world.save((c) => ({ ...c, title: 'Read again' }));
+  world.send();
+  await world.settle();
+  world.house.db.run(
+    'UPDATE listings SET twins = \'[{"id":"x","publicUrl":null,"etag":null,"link":null,"lapsesAt":null}]\', read_at = 0',
+  );
+  await world.settle();
+  expect(world.listing('plain').findings.map((one) => one.code)).toContain('twice-there');
+});
+
+describe('two that work one folder', () => {
+  test('one leads; the other waits until it has said nothing for a while', async () => {
+    begin('plain');
+    world.make();
+    const first = world.lead;
+    expect([first.renew(), first.fence()]).toEqual([true, 1]);
+    world.restart();
+    expect([world.lead.fence(), first.renew(), first.stillLeads(1)]).toEqual([2, false, false]);
+  });
+
+  test('a process sleeps in mid-errand and wakes when another leads: its result is a receipt and a reading, and moves nothing', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.save((c) => ({ ...c, title: 'Second' }));
+    world.send();
+    world.board('plain').fates.push(['PATCH /things/:id', 'crash-after']);
+    expect(await world.beat()).toBe('asleep');
+    world.restart();
+    await world.settle();
+    const before = world.stored('plain');
+    await world.wake();
+    const after = world.stored('plain');
+    expect([after?.writes, after?.sent]).toEqual([before?.writes, before?.sent]);
+    expect(world.house.db.all<{ n: number }>("SELECT count(*) AS n FROM receipts WHERE outcome = 'too late'")).toEqual([
+      { n: 1 },
+    ]);
+    await world.settle();
+    expect([seen('plain'), world.listing('plain').standing]).toEqual([['Second'], 'instep']);
+  });
+});
+
+describe('edited there by hand', () => {
+  const twoNights = async (name: KindName) => {
+    begin(name);
+    world.make();
+    world.send();
+    await world.settle();
+    return world.board(name).open[0]?.id ?? '';
+  };
+  const move = (id: string, start: string) =>
+    world.save((c) => ({ ...c, performances: c.performances.map((one) => (one.id === id ? { ...one, start } : one)) }));
+
+  test.each(['plain', 'marks'] as const)(
+    'the title, while our change of a performance goes out (%s): theirs stands and is told, ours went',
+    async (name) => {
+      const id = await twoNights(name);
+      world.board(name).edit(id, { name: 'By hand' });
+      move('p2', '20:15');
+      world.send();
+      await world.settle();
+      expect([seen(name), starts(name)]).toEqual([['By hand'], ['19:30', '20:15']]);
+      expect(
+        world
+          .listing(name)
+          .comparison.filter((one) => one.outcome !== 'same')
+          .map((one) => [one.key, one.outcome]),
+      ).toEqual([['title', 'drifted']]);
+      expect(
+        world.house.db
+          .all<{ observed: string }>('SELECT observed FROM readings')
+          .some((one) => one.observed.includes('By hand')),
+      ).toBe(true);
+    },
+  );
+
+  test.each(['plain', 'marks'] as const)(
+    'the very field, a minute apart (%s): it stops, and both values are shown',
+    async (name) => {
+      const id = await twoNights(name);
+      world.save((c) => ({ ...c, title: 'Ours' }));
+      world.send();
+      world.board(name).edit(id, { name: 'Theirs' });
+      await world.settle();
+      expect([seen(name), states().at(-1), world.listing(name).standing]).toEqual([['Theirs'], 'refused', 'refused']);
+      expect(world.errands().at(-1)?.lastError).toMatchObject({ kind: 'conflict', message: 'edited there: title' });
+      world.decide(world.errands().at(-1)?.id ?? 0, 'drop');
+      const [field] = world.listing(name).comparison.filter((one) => one.outcome === 'at-odds');
+      expect(field).toMatchObject({ wanted: { text: 'Ours' }, observed: { text: 'Theirs' } });
+    },
+  );
+
+  test('a date moved by hand does not go back when another is amended', async () => {
+    const id = await twoNights('plain');
+    const dates = world.board('plain').open[0]?.wire.dates as { ref: string; at: number }[];
+    world.board('plain').edit(id, { dates: dates.map((one, i) => (i === 0 ? { ...one, at: one.at - 3600 } : one)) });
+    move('p2', '20:15');
+    world.send();
+    await world.settle();
+    expect(starts('plain')).toEqual(['18:30', '20:15']);
+  });
+
+  test('a performance removed by hand stays removed, over several amendments, and is told', async () => {
+    const id = await twoNights('plain');
+    const dates = world.board('plain').open[0]?.wire.dates as object[];
+    world.board('plain').edit(id, { dates: dates.slice(1) });
+    for (const start of ['20:15', '20:30']) {
+      move('p2', start);
+      world.send();
+      await world.settle();
+    }
+    expect(starts('plain')).toEqual(['20:30']);
+    expect(
+      world
+        .listing('plain')
+        .comparison.filter((one) => one.outcome === 'drifted')
+        .map((one) => one.key),
+    ).toEqual(['start@p1']);
+  });
+
+  test('an item of theirs in our group stays as it came, and never gets a reference of ours', async () => {
+    const id = await twoNights('plain');
+    const dates = world.board('plain').open[0]?.wire.dates as object[];
+    const theirs = { at: 1_805_000_000, zone: 'UTC', colour: 'blue' };
+    world.board('plain').edit(id, { dates: [theirs, ...dates] });
+    move('p2', '20:15');
+    world.send();
+    await world.settle();
+    expect(world.board('plain').open[0]?.wire.dates).toContainEqual(theirs);
+    expect((world.board('plain').open[0]?.wire.dates as object[]).length).toBe(3);
+  });
+
+  test('ours again goes over what was seen, and not over what was changed since', async () => {
+    const id = await twoNights('plain');
+    world.board('plain').edit(id, { name: 'Theirs' });
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect(world.listing('plain').standing).toBe('drifted');
+    expect(world.ours('plain', ['title']).ok).toBe(true);
+    world.board('plain').edit(id, { name: 'Theirs, newer' });
+    await world.settle();
+    expect([seen('plain'), states().at(-1)]).toEqual([['Theirs, newer'], 'refused']);
+    world.decide(world.errands().at(-1)?.id ?? 0, 'drop');
+    expect(world.ours('plain', ['title']).ok).toBe(true);
+    await world.settle();
+    expect(seen('plain')).toEqual(['Odalys Quarry']);
+  });
+
+  test('hidden and removed: an amendment places no stub; placed again it is whole, let go it is left off', async () => {
+    const id = await twoNights('plain');
+    move('p2', '20:15');
+    world.send();
+    world.board('plain').remove(id);
+    await world.settle();
+    expect([world.board('plain').things, world.errands().at(-1)?.lastError?.kind]).toEqual([[], 'gone']);
+    expect(world.stored('plain')?.remote?.id).toBe(id);
+    world.decide(world.errands().at(-1)?.id ?? 0, 'drop');
+    expect(world.ours('plain', ['listed']).ok).toBe(true);
+    await world.settle();
+    expect([starts('plain'), seen('plain'), world.listing('plain').standing]).toEqual([
+      ['19:30', '20:15'],
+      ['Odalys Quarry'],
+      'instep',
+    ]);
+    world.board('plain').remove(world.board('plain').open[0]?.id ?? '');
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect(world.letGo('plain').ok).toBe(true);
+    await world.settle();
+    expect([world.record.content.leftOff, world.board('plain').things, world.listing('plain').standing]).toEqual([
+      ['plain'],
+      [],
+      null,
+    ]);
+  });
+
+  test('taking down what is gone is not refused', async () => {
+    const id = await twoNights('plain');
+    world.board('plain').remove(id);
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    world.send();
+    await world.settle();
+    expect([states().at(-1), world.listing('plain').standing]).toEqual(['not needed', 'withdrawn']);
+  });
+
+  test('coming back after a taking-down says only what the record says now', async () => {
+    await twoNights('plain');
+    world.save((c) => ({ ...c, subtitle: 'Once' }));
+    world.send();
+    await world.settle();
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    world.send();
+    await world.settle();
+    world.save((c) => ({
+      ...c,
+      subtitle: '',
+      publicity: { visibility: 'public', announce: null },
+      performances: c.performances.slice(0, 1),
+    }));
+    world.send();
+    await world.settle();
+    expect([world.board('plain').open[0]?.wire.under, starts('plain'), world.listing('plain').standing]).toEqual([
+      undefined,
+      ['19:30'],
+      'instep',
+    ]);
+  });
+});
+
+describe('a channel that does not answer', () => {
+  test('is knocked at by one errand, with few receipts; with its first answer the whole queue goes', async () => {
+    begin('plain');
+    const ids = Array.from({ length: 12 }, (_, i) => world.make({ title: `Event ${i}` }));
+    const board = world.board('plain');
+    const http = board.http.bind(board);
+    let down = true;
+    board.http = (request) =>
+      down ? Promise.resolve({ status: 503, headers: new Headers(), text: '{}' }) : http(request);
+    world.send();
+    for (let i = 0; i < 60; i += 1) {
+      await world.beat();
+      world.pass(60_000);
+    }
+    expect(world.receipts()).toBeLessThan(15);
+    expect(world.house.outside.state('plain').failingSince).not.toBeNull();
+    down = false;
+    world.pass(300_000);
+    // Nothing of the queue waits for a moment of its own: each beat takes the next.
+    for (let i = 0; i < 13; i += 1) await world.beat();
+    expect(board.open.length).toBe(ids.length);
+  });
+
+  test.each([
+    [429, { 'retry-after': '40' }, 40_000],
+    [408, {}, 1_000],
+    [425, {}, 1_000],
+    [503, { 'retry-after': '1000000000' }, day],
+  ])('%d is again later, for the whole account, at most a day', async (status, headers, waits) => {
+    begin('plain');
+    world.make();
+    world.board('plain').fates.push(['POST /things', { status, headers: headers as Record<string, string> }]);
+    world.send();
+    await world.beat();
+    expect([states(), world.house.outside.state('plain').blockedUntil - world.now]).toEqual([['waiting'], waits]);
+    world.pass(waits + 1);
+    await world.settle();
+    expect(seen('plain')).toEqual(['Odalys Quarry']);
+  });
+
+  test('waiting uses up no try: the first refusal of credentials is not the last', async () => {
+    begin('plain', 'giver', 'taker');
+    world.make({ leftOff: ['plain'] });
+    world.board('giver').fates.push(['POST /things', { status: 503 }], ['POST /things', { status: 503 }]);
+    world.board('taker').fates.push(['POST /things', { status: 401 }]);
+    world.send();
+    await world.settle();
+    expect([seen('giver'), seen('taker')]).toEqual([['Odalys Quarry'], ['Odalys Quarry']]);
+  });
+
+  test('the clock put back a day: nothing waits for the day to come round', async () => {
+    begin('plain');
+    world.make();
+    world.board('plain').fates.push(['POST /things', { status: 503 }]);
+    world.send();
+    await world.beat();
+    world.now -= day;
+    await world.settle(40);
+    expect([seen('plain'), world.listing('plain').standing]).toEqual([['Odalys Quarry'], 'instep']);
+  });
+});
+
+describe('gifts', () => {
+  test('one that gives two and one that awaits both: the giver first, then the taker, once', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.send();
+    await world.settle();
+    const [given] = world.board('giver').open;
+    expect(world.board('taker').open[0]?.wire).toMatchObject({
+      join: `https://given.example/join/${given?.id}`,
+      register: `https://given.example/registration/${given?.id}`,
+    });
+    expect([
+      world.board('taker').calls.filter((one) => one === 'POST /things').length,
+      world.errands('taker')[0]?.tries,
+    ]).toEqual([1, 1]);
+  });
+
+  test('the giver refuses: the taker waits without a request or a receipt, says so, and goes by itself when it is put right', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.board('giver').fates.push(['POST /things', { status: 422 }]);
+    world.send();
+    await world.settle();
+    expect([states('giver'), states('taker'), world.board('taker').calls]).toEqual([['refused'], ['waiting'], []]);
+    const before = world.receipts();
+    world.pass(3 * hour);
+    await world.settle();
+    expect(world.receipts()).toBe(before);
+    world.decide(world.errands('giver')[0]?.id ?? 0, 'again');
+    await world.settle();
+    expect([states('giver'), states('taker'), seen('taker')]).toEqual([['done'], ['done'], ['Odalys Quarry']]);
+  });
+
+  test('the giver is dropped: the taker goes on waiting until a person lets it go without', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.board('giver').fates.push(['POST /things', { status: 422 }]);
+    world.send();
+    await world.settle();
+    world.decide(world.errands('giver')[0]?.id ?? 0, 'drop');
+    await world.settle();
+    expect([states('taker'), world.errands('taker')[0]?.awaits]).toEqual([['waiting'], 'giver']);
+    world.decide(world.errands('taker')[0]?.id ?? 0, 'without');
+    await world.settle();
+    expect([seen('taker'), world.board('taker').open[0]?.wire.join]).toEqual([['Odalys Quarry'], undefined]);
+  });
+
+  test('the giver is left off: the taker is to send without what it gave', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.send();
+    await world.settle();
+    world.save((c) => ({ ...c, leftOff: ['giver'] }));
+    world.send();
+    await world.settle();
+    expect([seen('giver'), world.board('taker').open[0]?.wire.join, world.listing('taker').standing]).toEqual([
+      [],
+      undefined,
+      'instep',
+    ]);
+  });
+});
+
+describe('ways of answering', () => {
+  test('later: handed over, nothing else is done to it meanwhile, and settled by its answer', async () => {
+    begin('later');
+    world.make();
+    world.send();
+    await world.settle(30);
+    expect([states(), world.listing('later').standing, world.board('later').things.length]).toEqual([
+      ['lodged'],
+      'underway',
+      0,
+    ]);
+    expect(world.send().ok).toBe(false);
+    world.board('later').answerLots();
+    await world.settle();
+    expect([states(), seen('later'), world.listing('later').standing]).toEqual([['done'], ['Odalys Quarry'], 'instep']);
+  });
+
+  test('later: a row that is turned down is refused with its word, and can be sent again', async () => {
+    begin('later');
+    world.make();
+    world.send();
+    await world.settle(30);
+    world.board('later').answerLots(true);
+    await world.settle();
+    expect([states(), world.errands()[0]?.lastError?.message]).toEqual([['refused'], 'the row was turned down']);
+    world.decide(world.errands()[0]?.id ?? 0, 'again');
+    await world.settle(30);
+    world.board('later').answerLots();
+    await world.settle();
+    expect([states(), world.board('later').open.length]).toEqual([['done'], 1]);
+  });
+
+  test('said once: a change is told as locked, with no way but to leave it; private, it is told that it stands', async () => {
+    begin('once');
+    world.make();
+    world.send();
+    await world.settle();
+    world.save((c) => ({ ...c, title: 'Changed' }));
+    expect([
+      world.send().ok,
+      world.listing('once').locked.map((one) => one.key),
+      world.listing('once').ways.map((one) => one.id),
+    ]).toEqual([false, ['title'], ['leave']]);
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    expect(world.listing('once').findings.map((one) => one.code)).toContain('locked-there');
+    await world.settle();
+    expect(seen('once')).toEqual(['Odalys Quarry']);
+  });
+
+  test('a mirror is never written to', async () => {
+    begin('mirror', 'plain');
+    world.make();
+    world.send();
+    await world.settle();
+    expect([world.board('mirror').calls, seen('plain')]).toEqual([[], ['Odalys Quarry']]);
+  });
+
+  test('pulled: what was handed over shows hours later, and is not late before', async () => {
+    begin('pulled');
+    world.make();
+    world.send();
+    await world.settle(20);
+    world.board('pulled').answerLots();
+    world.pass(hour);
+    await world.settle();
+    expect([seen('pulled'), world.listing('pulled').standing]).toEqual([['Odalys Quarry'], 'instep']);
+  });
+});
+
+describe('knowledge and its moments', () => {
+  test('a reading that began before our writing says nothing of it, and is done again', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    const board = world.board('plain');
+    const http = board.http.bind(board);
+    board.http = async (request) => {
+      const answer = await http(request);
+      if (request.method === 'GET' && request.url.includes('/things/')) {
+        board.http = http;
+        world.save((c) => ({ ...c, title: 'Newer' }));
+        world.send();
+        await world.beat();
+      }
+      return answer;
+    };
+    await world.readOne();
+    expect(world.stored('plain')?.sent?.title).toEqual({ kind: 'text', text: 'Newer' });
+    await world.settle();
+    expect([seen('plain'), world.listing('plain').standing]).toEqual([['Newer'], 'instep']);
+  });
+
+  test('what record and channel agree on without our sending is settled, and later no false trouble', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.board('plain').edit(world.board('plain').open[0]?.id ?? '', { name: 'Agreed' });
+    world.save((c) => ({ ...c, title: 'Agreed' }));
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect([world.listing('plain').standing, world.send().ok]).toEqual(['instep', false]);
+    world.save((c) => ({ ...c, title: 'And on' }));
+    expect(world.send().ok).toBe(true);
+    await world.settle();
+    expect(seen('plain')).toEqual(['And on']);
+  });
+
+  test('changes of an event that was just sent are in the next dispatch, though nothing was read yet', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.beat();
+    world.save((c) => ({ ...c, title: 'Second' }));
+    world.send();
+    await world.beat();
+    world.save((c) => ({ ...c, title: 'Third' }));
+    expect(world.send()).toMatchObject({ ok: true, value: { errands: 1 } });
+    await world.settle();
+    expect(seen('plain')).toEqual(['Third']);
+  });
+
+  test('a channel that was taken off keeps what stands there, and goes on where it was when it is connected again', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.disconnect('plain');
+    world.save((c) => ({ ...c, title: 'Meanwhile' }));
+    expect(world.send().ok).toBe(false);
+    world.connect('plain');
+    world.send();
+    await world.settle();
+    expect([seen('plain'), world.board('plain').things.length]).toEqual([['Meanwhile'], 1]);
+  });
+
+  test('taken down by hand, then by us: nothing is in the way', async () => {
+    begin('plain');
+    world.make({ notices: [newNotice('n', 'nowhere')] });
+    world.send();
+    await world.settle();
+    const [thing] = world.board('plain').things;
+    world.board('plain').things = [{ ...(thing as NonNullable<typeof thing>), state: 'closed' }];
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect(world.listing('plain').standing).toBe('drifted');
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect(world.listing('plain').standing).toBe('withdrawn');
+  });
+});
