@@ -103,15 +103,13 @@ describe('changed between the yes and the sending', () => {
     expect(seen('plain')).toEqual(['Odalys Quarry']);
   });
 
-  test('an announce moment that does not exist: it holds, and the finding asks', async () => {
+  test('an announce moment that does not exist is not saved, and nothing of it is sent', async () => {
     begin('plain');
     world.make(announce('2027-02-04'));
     world.sendAll();
-    world.save((c) => ({ ...c, ...announce('2027-03-28', '01:30') }));
-    world.pass(60 * day);
+    expect(world.save((c) => ({ ...c, ...announce('2027-03-28', '01:30') })).kind).toBe('stopped');
     await world.settle();
     expect(world.board('plain').things).toEqual([]);
-    expect(world.listing('plain').findings.map((one) => one.code)).toContain('moment-unclear');
   });
 
   test('something else was saved by somebody who may send: it goes, and the receipt says whose it is; else it asks', async () => {

@@ -159,7 +159,7 @@ function groundMark(
     listings
       .map(
         (one) =>
-          `${one.id} ${one.sentAt} ${one.observedAt} ${one.writes} ${one.gone} ${one.doubt?.looks} ${one.twins.length} ${one.performanceIds.length} ${gifts
+          `${one.id} ${one.sentAt} ${one.observedAt} ${one.writes} ${one.sights} ${one.gone} ${one.doubt?.looks} ${one.twins.length} ${one.performanceIds.length} ${gifts
             .get(one.id)
             ?.map((gift) => gift.value)
             .join()}`,

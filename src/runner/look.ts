@@ -117,13 +117,18 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
   if (doubt === null) return 'settled';
   if (doubt.lookedAt !== null && house.steady() < doubt.lookedAt + lookAgainMs) return doubt.lookedAt + lookAgainMs;
   const found = await lookFor(house, listing, client);
+  const [first] = found;
+  // How far it came is seen there: what was made and never opened is to be opened still.
+  const answer = first ? await client.fetch(first, { page: false }) : null;
+  const channel = channelById(house, listing.channel);
+  const state = answer && channel ? channel.read(answer, { items: new Set() })[listedField] : undefined;
   const at = house.clock.now();
   const now = house.steady();
   return whole(house.db, (tx): 'settled' | number => {
     const fresh = listingById(tx, listing.id);
     if (!fresh?.doubt || fresh.writes !== listing.writes) return 'settled';
     if (found.length > 0) {
-      adoptFound(tx, fresh, found, now);
+      adoptFound(tx, fresh, found, state, now);
       addReceipt(tx, doubt.errand, at, 'found', { places: found.map((one) => one.publicUrl ?? one.id) });
       followDown(house, tx, fresh, doubt.errand);
       return 'settled';

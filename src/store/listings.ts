@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { neverSent, type ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
-import { shownSchema, takenDown, type Shown } from '@/core/listing/shown';
+import { listedField, shownSchema, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
 import { parseJson, type Tx } from './database';
 import { markStale } from './pulse';
 import { listings, listingShown, readings } from './schema';
@@ -45,6 +45,8 @@ export interface Listing extends Omit<ListingState, 'doubt'> {
   readTries: number;
   /** Times that something was written there. */
   writes: number;
+  /** Times that something new was seen there. */
+  sights: number;
   doubt: Doubt | null;
   twins: RemoteMark[];
   /** What we believe to stand there: the last observation with what was written since over it. */
@@ -57,7 +59,7 @@ type Row = typeof listings.$inferSelect & { shown: typeof listingShown.$inferSel
 function toListing({ shown, ...row }: Row): Listing {
   const fields = (text: string | null | undefined) => shownSchema.nullable().parse(parseJson(text ?? null));
   const remote = remoteSchema.nullable().parse(parseJson(row.remote));
-  const { id, recordId, channel, part, sentRevision, sentAt, observedAt, readAt, readTries, writes } = row;
+  const { id, recordId, channel, part, sentRevision, sentAt, observedAt, readAt, readTries, writes, sights } = row;
   return {
     id,
     recordId,
@@ -69,6 +71,7 @@ function toListing({ shown, ...row }: Row): Listing {
     readAt,
     readTries,
     writes,
+    sights,
     remote,
     performanceIds: z.array(z.string()).parse(parseJson(row.performanceIds)),
     lapsesAt: remote?.lapsesAt ?? null,
@@ -217,6 +220,7 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
   db.update(listings)
     .set({
       observedAt: seen.at,
+      sights: sql`${listings.sights} + 1`,
       ...(seen.remote === null ? {} : { remote: JSON.stringify(seen.remote) }),
       readAt: seen.readAt,
       readTries: 0,
@@ -253,15 +257,17 @@ export function putDoubt(db: Tx, id: string, doubt: Doubt | null, readAt: Instan
     .run();
 }
 
-/** Takes a listing for ours that was found there in doubt: what was to be placed counts as sent, for it was ours. */
+/** Takes a listing for ours that was found there in doubt: what was to be placed counts as sent, for it was ours, but for how far it came to be seen. */
 export function adoptFound(
   db: Tx,
   listing: Pick<Listing, 'id' | 'recordId' | 'doubt'>,
   found: readonly RemoteMark[],
+  state: ShownValue | undefined,
   at: Instant,
 ): void {
   const [first, ...twins] = found;
   if (!first || !listing.doubt) return;
+  const sent: Shown = { ...listing.doubt.shown, ...(state === undefined ? {} : { [listedField]: state }) };
   db.update(listings)
     .set({
       remote: JSON.stringify(first),
@@ -274,12 +280,7 @@ export function adoptFound(
     })
     .where(eq(listings.id, listing.id))
     .run();
-  putShown(db, listing.id, {
-    sent: json(listing.doubt.shown ?? {}),
-    sentTimes: '{}',
-    previous: json(takenDown),
-    believed: json(listing.doubt.shown ?? {}),
-  });
+  putShown(db, listing.id, { sent: json(sent), sentTimes: '{}', previous: json(takenDown), believed: json(sent) });
   markStale(db, listing.recordId);
 }
 

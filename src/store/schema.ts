@@ -200,6 +200,8 @@ export const listings = sqliteTable(
     readTries: integer('read_tries').notNull().default(0),
     /** Times that something was written there: an idempotency key stands on it. */
     writes: integer().notNull().default(0),
+    /** Times that something was seen there. */
+    sights: integer().notNull().default(0),
     /** When it was looked for twice and not found. */
     goneAt: integer('gone_at'),
     /** A first writing whose outcome is not known: since when, by which errand, how often it was looked for, and what was sent. */

@@ -1,4 +1,5 @@
-import { requestsFor, sells, type ChannelRules } from '../listing/channel-rules';
+import { groupBy } from '../base/group-by';
+import { requestsFor, type ChannelRules } from '../listing/channel-rules';
 import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
 import type { LockGround, Operation } from '../listing/operations';
 import { isOff, listedField, type Shown } from '../listing/shown';
@@ -142,12 +143,23 @@ export function standsThere(changes: readonly Change[], observed: Shown): boolea
   return changes.every(({ key, after }) => equalOrAbsent(after, observed[key]));
 }
 
+/** Records as they come; in each, whoever gives comes before those that await it. Where they wait for each other in a circle, they come as they are: each of them is then held. */
 function giversFirst(listings: readonly PlannableListing[]): PlannableListing[] {
+  const byPlace = groupBy(listings, (one) => `${one.record} ${one.channel}`);
+  const out: PlannableListing[] = [];
+  const seen = new Set<PlannableListing>();
+  const visit = (one: PlannableListing) => {
+    if (seen.has(one)) return;
+    seen.add(one);
+    const from = awaitedFrom(Object.entries(one.wanted).map(([key, after]) => ({ key, before: null, after })));
+    if (from !== null) for (const giver of byPlace.get(`${one.record} ${from}`) ?? []) visit(giver);
+    out.push(one);
+  };
   const order = new Map<string, number>();
   for (const one of listings) if (!order.has(one.record)) order.set(one.record, order.size);
-  const rank = (one: PlannableListing) => (order.get(one.record) ?? 0) * 2 + (sells(one.rules) ? 0 : 1);
-  return listings
-    .map((one, i) => ({ one, i }))
-    .sort((a, b) => rank(a.one) - rank(b.one) || a.i - b.i)
-    .map(({ one }) => one);
+  // What others await goes before the rest of its record, wherever its channel stands.
+  const rank = (one: PlannableListing) => (order.get(one.record) ?? 0) * 2 + (one.rules.gives.length > 0 ? 0 : 1);
+  const sorted = listings.map((one, i) => ({ one, i })).sort((a, b) => rank(a.one) - rank(b.one) || a.i - b.i);
+  for (const { one } of sorted) visit(one);
+  return out;
 }

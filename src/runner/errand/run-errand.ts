@@ -54,7 +54,13 @@ async function follow(house: House, errand: Errand, decision: Decision, lead: Le
     case 'drop':
       return settle(house, errand, { state: 'dropped' }, lead, ['dropped', { why: decision.why }]);
     case 'nothing':
-      return settle(house, errand, { state: 'not needed' }, lead, ['not needed', { why: decision.why }]);
+      // What a try without an answer had done already was done by it.
+      return asked(errand)
+        ? settle(house, errand, { state: 'done' }, lead, [
+            'done',
+            { why: 'it was carried out, though no answer had come' },
+          ])
+        : settle(house, errand, { state: 'not needed' }, lead, ['not needed', { why: decision.why }]);
     case 'wait': {
       // Waiting costs no try, and is no event for the book.
       const wait = { state: 'waiting', nextTryAt: house.steady(), costs: false, error: null } as const;
@@ -75,7 +81,7 @@ async function follow(house: House, errand: Errand, decision: Decision, lead: Le
       const client = clientOf(house, errand.channel);
       const next = await goingOut({ sort: 'errand' }, () => askDoubt(house, listing, client));
       const nextTryAt = next === 'settled' ? house.steady() : next;
-      return settle(house, errand, { state: 'waiting', nextTryAt, costs: false, error: null }, lead, null);
+      return settle(house, errand, { state: 'waiting', nextTryAt, costs: false, error: errand.lastError }, lead, null);
     }
     case 'send': {
       const { ground, op, changes, followed } = decision;
@@ -92,6 +98,11 @@ async function follow(house: House, errand: Errand, decision: Decision, lead: Le
       ]);
     }
   }
+}
+
+/** True where an earlier try may have been carried out: no answer came to it, or the process ended in it. */
+function asked({ tries, lastError }: Errand): boolean {
+  return tries > 1 || lastError?.kind === 'unknown-outcome';
 }
 
 /** Asks what became of an errand that was handed over, and settles it where there is an answer. */
@@ -219,7 +230,7 @@ function settleDone(
       return addReceipt(tx, errand.id, at, 'refused', { ...error, try: errand.tries });
     }
     // What stands there already after a try without an answer was done by that try.
-    const needless = idle && errand.tries < 2;
+    const needless = idle && !asked(errand);
     settleErrand(tx, errand, errand.claim, { state: needless ? 'not needed' : 'done' }, at);
     if (needless) addReceipt(tx, errand.id, at, 'not needed', { why: 'the channel shows it already' });
     else addReceipt(tx, errand.id, at, 'done', detail);

@@ -51,16 +51,16 @@ export function walk(house: House, errand: Errand): Decision {
   const ground: Ground = { channel, record, surveyed, listing };
   // Whatever is wished for: what may stand there by a lost answer is asked for first.
   if (listing.doubt !== null) return { do: 'look', ground };
-  return isOff(surveyed.wanted[listedField]) ? takeDown(errand, ground) : show(house, errand, ground);
+  return isOff(surveyed.wanted[listedField]) ? takeDown(house, errand, ground) : show(house, errand, ground);
 }
 
 /** The record says that it is not to be seen there. */
-function takeDown(errand: Errand, ground: Ground): Decision {
+function takeDown(house: House, errand: Errand, ground: Ground): Decision {
   const { listing, surveyed, record } = ground;
   const why = surveyed.down === null ? 'the record says so' : downWords[surveyed.down];
   if (listing.sent === null || listing.remote === null) return { do: 'drop', why };
   if (listing.gone) return { do: 'nothing', why: 'it is not there any more' };
-  const one = plannableOf(record).find((each) => each.listing === errand.listingId);
+  const one = plannableOf(record, house.kinds).find((each) => each.listing === errand.listingId);
   if (!one) return { do: 'drop', why };
   const steps = stepsFor(one);
   if (steps.locked.length > 0) {

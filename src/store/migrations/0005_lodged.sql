@@ -1,1 +1,0 @@
-ALTER TABLE `errands` ADD `lodged` text;
