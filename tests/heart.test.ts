@@ -220,7 +220,7 @@ test('a placing that is slower than our patience is looked for again, twice; whe
   world.make();
   const board = world.board('plain');
   // The call is cut off, and carried out by the board only after both looks.
-  board.fates.push(['POST /things', 'crash-before']);
+  board.fates.push(['POST /things', 'late']);
   world.send();
   await world.beat();
   world.restart();

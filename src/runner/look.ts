@@ -99,10 +99,12 @@ function nextLook(
 ): number | null {
   const now = house.steady();
   const fields = compareListing(state.sent ?? {}, state, { now, delayMs, dropped: new Set(), lapse: null });
-  if (fields.some((one) => one.outcome === 'not-yet' || one.outcome === 'late'))
-    return now + Math.max(soonestMs, delayMs / 10);
+  if (fields.some((one) => one.outcome === 'not-yet')) return now + Math.max(soonestMs, delayMs / 10);
   const away = distance(house.clock.now());
   if (away < -lookAfterMs) return null;
+  // What is late is looked at the less often the longer it is so.
+  if (fields.some((one) => one.outcome === 'late'))
+    return now + Math.min(Math.max(delayMs / 2, (now - (state.sentAt ?? now)) / 3), 4 * hourMs);
   if (isOff(shown[listedField])) return now + 12 * hourMs;
   if (away < 3 * dayMs) return now + 15 * minuteMs;
   return now + (away < 14 * dayMs ? hourMs : 4 * hourMs);

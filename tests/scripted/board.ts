@@ -11,8 +11,9 @@ export interface Thing {
   state: 'draft' | 'open' | 'closed';
 }
 
-/** What is to befall the next call of a name: its answer is lost, the process ends before or after it, or it is answered so. */
-export type Fate = 'lose' | 'crash-before' | 'crash-after' | { status: number; headers?: Record<string, string> };
+/** What is to befall the next call of a name: its answer is lost, the process ends before or after it, it is carried out when nobody waits any more, or it is answered so. */
+export type Fate =
+  'lose' | 'crash-before' | 'crash-after' | 'late' | { status: number; headers?: Record<string, string> };
 
 /** Something that was handed over to a board that answers later. */
 interface Lot {
@@ -30,7 +31,15 @@ const json = (body: unknown, status = 200): HttpAnswer => ({
 export class Asleep {
   private waiting: (() => void)[] = [];
   never<T>(then: () => T): Promise<T> {
-    return new Promise((resolve) => this.waiting.push(() => resolve(then())));
+    return new Promise((resolve, reject) =>
+      this.waiting.push(() => {
+        try {
+          resolve(then());
+        } catch (error) {
+          reject(error as Error);
+        }
+      }),
+    );
   }
   wake(): void {
     for (const one of this.waiting.splice(0)) one();
@@ -103,7 +112,11 @@ export class Board {
     const fate = i < 0 ? null : (this.fates.splice(i, 1)[0]?.[1] ?? null);
     const work = () =>
       this.work(method, new URL(url), body === undefined ? {} : (JSON.parse(String(body)) as Wire), headers ?? {});
-    if (fate === 'crash-before') return this.asleep.never(work);
+    if (fate === 'late') return this.asleep.never(work);
+    if (fate === 'crash-before')
+      return this.asleep.never(() => {
+        throw new OutsideError('again-later', 'the process had ended');
+      });
     if (fate !== null && typeof fate === 'object')
       return { ...json({}, fate.status), headers: new Headers(fate.headers) };
     const answer = work();
