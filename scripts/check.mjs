@@ -48,6 +48,7 @@ mkdirSync(results, { recursive: true });
 await step('route types', [bin('next', 'dist', 'bin', 'next'), 'typegen']);
 await Promise.all([
   step('lint and walls', [bin('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']),
+  step('one style of writing', [bin('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.']),
   step('types', [bin('typescript', 'bin', 'tsc'), '--noEmit']),
 ]);
 const jestReport = path.join(results, 'jest.json');

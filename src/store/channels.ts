@@ -2,8 +2,9 @@ import { and, asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
-import { parseJson, type Tx } from './database';
-import { accounts, channels, keptThere } from './schema';
+import { ask, parseJson, type Tx } from './database';
+import { freshId } from './ids';
+import { accounts, channels, keptThere, settings } from './schema';
 
 /** How to reach a channel, and under which name it knows us. Secrets leave the store for the doors alone. */
 export interface ChannelConnection {
@@ -20,17 +21,27 @@ function toRow({ id, kind, name, shortName, settings, through, connected }: Row)
   return channelRowSchema.parse({ id, kind, name, shortName, settings: parseJson(settings), through, connected });
 }
 
-/** Rows that were read last, by database: as long as nothing about channels was written, the same objects come back. */
-const kept = new WeakMap<object, { mark: string; rows: ChannelRow[] }>();
+/** Rows by the mark under which they were read: as long as nothing about channels was written, the same objects come back. */
+const kept = new Map<string, ChannelRow[]>();
+const markName = 'channels';
+
+/** Says that something about channels was written: a mark of one that was taken back never comes again. */
+function markChannels(db: Tx): void {
+  const value = freshId('m');
+  db.insert(settings)
+    .values({ name: markName, value })
+    .onConflictDoUpdate({ target: settings.name, set: { value } })
+    .run();
+}
 
 /** Every channel in its order, without secrets. The same objects as long as none of them changed. */
 export function allChannels(db: Tx): ChannelRow[] {
-  const rows = db.select().from(channels).orderBy(asc(channels.place), asc(channels.id)).all();
-  const mark = JSON.stringify(rows.map(({ credentials: _secret, ...rest }) => rest));
-  const known = kept.get(channels);
-  if (known?.mark === mark) return known.rows;
-  const made = rows.map(toRow);
-  kept.set(channels, { mark, rows: made });
+  const [mark] = ask<{ value: string }>(db, 'SELECT value FROM settings WHERE name = ?', markName);
+  const known = mark && kept.get(mark.value);
+  if (known) return known;
+  const made = db.select().from(channels).orderBy(asc(channels.place), asc(channels.id)).all().map(toRow);
+  if (kept.size > 16) kept.clear();
+  if (mark) kept.set(mark.value, made);
   return made;
 }
 
@@ -76,12 +87,14 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
     .values({ id, place, ...set })
     .onConflictDoUpdate({ target: channels.id, set })
     .run();
+  markChannels(db);
 }
 
 /** Takes a channel off, with those that go through it. Its listings and its history stay. */
 export function takeChannelOff(db: Tx, id: string): void {
   db.update(channels).set({ connected: false }).where(eq(channels.id, id)).run();
   db.update(channels).set({ connected: false }).where(eq(channels.through, id)).run();
+  markChannels(db);
 }
 
 const accountSchema = z.object({
@@ -137,4 +150,5 @@ export function renameRow(
   actor: string,
 ): void {
   db.update(channels).set({ name, shortName, actor }).where(eq(channels.id, id)).run();
+  markChannels(db);
 }

@@ -47,6 +47,22 @@ export function whole<T>(db: Db, work: (tx: Tx) => T, how: { quiet: boolean } = 
   );
 }
 
+type Client = InstanceType<typeof Database>;
+const statements = new WeakMap<Client, Map<string, ReturnType<Client['prepare']>>>();
+
+/**
+ * Rows of a query that is asked all the time: its statement is made once for each connection. For what screens ask each second
+ * and the queue each beat; everything else is built by Drizzle.
+ */
+export function ask<T>(db: Tx, text: string, ...values: (string | number)[]): T[] {
+  const { client } = (db as unknown as { session: { client: Client } }).session;
+  const mine = statements.get(client) ?? new Map<string, ReturnType<Client['prepare']>>();
+  statements.set(client, mine);
+  let statement = mine.get(text);
+  if (!statement) mine.set(text, (statement = client.prepare(text)));
+  return (statement as { all(...given: unknown[]): unknown[] }).all(...values) as T[];
+}
+
 /** JSON text from a column. */
 export function parseJson(text: string | null): unknown {
   return text === null ? null : (JSON.parse(text) as unknown);

@@ -4,7 +4,7 @@ import type { Instant } from '@/core/base/zones';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
 import { shownSchema, shownValueSchema } from '@/core/listing/shown';
-import { parseJson, type Tx } from './database';
+import { ask, parseJson, type Tx } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
 import { dispatches, errands, receipts } from './schema';
@@ -150,16 +150,17 @@ export function addErrand(db: Tx, dispatchId: string, one: Wish, now: Instant): 
   markStale(db, record);
 }
 
+/** The next errand of a channel that may run: the nearest deadline first, then what gives to others, then the oldest; never two of one listing. */
+const nextErrand = `SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.channel = ? AND e.ready = 1 AND e.next_try_at <= ?
+  AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state IN ('waiting', 'running', 'lodged') AND b.id < e.id)
+  ORDER BY e.deadline, e.gives DESC, e.id LIMIT 1`;
+
 /**
  * Claims the next errand of a channel that may run: the nearest deadline first, then what gives to others, then the oldest;
  * never two of one listing. Counts the try. `null`: nothing to do.
  */
 export function claimErrand(db: Tx, channel: string, now: Instant, fence: number): Errand | null {
-  const [next] = db.all<{
-    id: number;
-  }>(sql`SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.channel = ${channel} AND e.ready = 1 AND e.next_try_at <= ${now}
-    AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state IN ('waiting', 'running', 'lodged') AND b.id < e.id)
-    ORDER BY e.deadline, e.gives DESC, e.id LIMIT 1`);
+  const [next] = ask<{ id: number }>(db, nextErrand, channel, now);
   if (!next) return null;
   const row = db
     .update(errands)
@@ -181,8 +182,9 @@ export function wakeMoments(db: Tx, now: Instant): number {
 
 /** True where a moment has come that an errand waits for. Read only. */
 export function momentsDue(db: Tx, now: Instant): boolean {
-  const due = and(eq(errands.state, 'waiting'), eq(errands.ready, false), lte(errands.notBefore, now));
-  return db.select({ id: errands.id }).from(errands).where(due).limit(1).get() !== undefined;
+  return (
+    ask(db, "SELECT id FROM errands WHERE state = 'waiting' AND ready = 0 AND not_before <= ? LIMIT 1", now).length > 0
+  );
 }
 
 /** Makes everything of a record ready that waits: what the record says now is looked at anew. Of all records, where none is named. */
@@ -270,8 +272,8 @@ export function freeStaleClaims(db: Tx, fence: number, now: Instant, held: reado
 
 /** True where a claim stands that `held` does not name: by an index, read only. */
 export function claimsLeft(db: Tx, held: readonly number[]): boolean {
-  const left = and(eq(errands.state, 'running'), held.length === 0 ? undefined : notInArray(errands.id, [...held]));
-  return db.select({ id: errands.id }).from(errands).where(left).limit(1).get() !== undefined;
+  const running = ask<{ id: number }>(db, "SELECT id FROM errands WHERE state = 'running'");
+  return running.some((one) => !held.includes(one.id));
 }
 
 /** A person's decision on errands that are refused or waiting: try again now, go without the gift, or drop. Gives the number changed. */
@@ -341,8 +343,8 @@ export function countOpen(db: Tx): number {
 
 /** True where an errand could be taken up now or within `within` milliseconds: read only. */
 export function errandDue(db: Tx, now: Instant, within: number): boolean {
-  const due = and(eq(errands.state, 'waiting'), eq(errands.ready, true), lte(errands.nextTryAt, now + within));
-  return db.select({ id: errands.id }).from(errands).where(due).limit(1).get() !== undefined;
+  const due = "SELECT id FROM errands WHERE state = 'waiting' AND ready = 1 AND next_try_at <= ? LIMIT 1";
+  return ask(db, due, now + within).length > 0;
 }
 
 /** Puts a receipt into the book. Receipts are never changed. */
@@ -392,9 +394,10 @@ export function newestDispatches(db: Tx, most: number) {
 
 /** An errand of a channel whose answer is to be asked for; `null`: none is due. */
 export function lodgedDue(db: Tx, channel: string, now: Instant): Errand | null {
-  const due = and(eq(errands.state, 'lodged'), eq(errands.channel, channel), lte(errands.nextTryAt, now));
-  const row = db.select().from(errands).where(due).orderBy(asc(errands.nextTryAt)).limit(1).get();
-  return row ? toErrand(row) : null;
+  const due =
+    "SELECT id FROM errands WHERE state = 'lodged' AND channel = ? AND next_try_at <= ? ORDER BY next_try_at LIMIT 1";
+  const [one] = ask<{ id: number }>(db, due, channel, now);
+  return one ? errandById(db, one.id) : null;
 }
 
 /** Asks for an answer again later. */

@@ -1,10 +1,10 @@
-import { and, asc, eq, isNotNull, lte, notInArray, sql } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { neverSent, type ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
 import { listedField, shownSchema, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
-import { parseJson, type Tx } from './database';
+import { ask, parseJson, type Tx } from './database';
 import { markStale } from './pulse';
 import { listings, listingShown, readings } from './schema';
 
@@ -319,19 +319,9 @@ export function askReading(db: Tx, id: string, at: Instant): void {
 
 /** Ids of the listings of a channel that are due to be read back, the longest waiting first: by an index. */
 export function dueToRead(db: Tx, channel: string, now: Instant, most: number, but: readonly string[] = []): string[] {
-  return db
-    .select({ id: listings.id })
-    .from(listings)
-    .where(
-      and(
-        eq(listings.channel, channel),
-        isNotNull(listings.readAt),
-        lte(listings.readAt, now),
-        but.length === 0 ? undefined : notInArray(listings.id, [...but]),
-      ),
-    )
-    .orderBy(asc(listings.readAt))
-    .limit(most)
-    .all()
-    .map((one) => one.id);
+  const due = 'SELECT id FROM listings WHERE channel = ? AND read_at <= ? ORDER BY read_at LIMIT ?';
+  return ask<{ id: string }>(db, due, channel, now, most + but.length)
+    .map((one) => one.id)
+    .filter((id) => !but.includes(id))
+    .slice(0, most);
 }

@@ -1,7 +1,7 @@
-import { and, eq, isNotNull, lte, or, sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
-import type { Tx } from './database';
-import { pulse, tallies } from './schema';
+import { ask, type Tx } from './database';
+import { tallies } from './schema';
 
 /** The house in numbers, as they were counted last. */
 export interface PulseRow {
@@ -15,13 +15,8 @@ export interface PulseRow {
 
 /** The one row that screens ask for each second: one reading by its key. */
 export function pulseRow(db: Tx): PulseRow {
-  return (
-    db
-      .select({ writes: pulse.writes, toSend: pulse.toSend, asks: pulse.asks })
-      .from(pulse)
-      .where(eq(pulse.id, 1))
-      .get() ?? { writes: 0, toSend: 0, asks: 0 }
-  );
+  const [row] = ask<PulseRow>(db, 'SELECT writes, to_send AS toSend, asks FROM pulse WHERE id = 1');
+  return row ?? { writes: 0, toSend: 0, asks: 0 };
 }
 
 /** Says that what these records add to the numbers is to be counted anew; all of them, where none is named. */
@@ -36,14 +31,17 @@ export function markStale(db: Tx, recordId?: string): void {
 
 /** Records to be counted anew: marked so, or because the clock has reached what may change them. By an index, `most` at a time. */
 export function staleRecords(db: Tx, now: Instant, most: number): string[] {
-  const due = or(eq(tallies.stale, true), and(isNotNull(tallies.nextAt), lte(tallies.nextAt, now)));
-  return db
-    .select({ id: tallies.recordId })
-    .from(tallies)
-    .where(due)
-    .limit(most)
-    .all()
-    .map((one) => one.id);
+  const stale = ask<{ id: string }>(db, 'SELECT record_id AS id FROM tallies WHERE stale = 1 LIMIT ?', most);
+  const due =
+    stale.length < most
+      ? ask<{ id: string }>(
+          db,
+          'SELECT record_id AS id FROM tallies WHERE next_at <= ? LIMIT ?',
+          now,
+          most - stale.length,
+        )
+      : [];
+  return [...new Set([...stale, ...due].map((one) => one.id))];
 }
 
 /** Puts down what records add to the numbers, and raises the sums by what that changes. Give it inside a quiet transaction. */

@@ -152,3 +152,7 @@ INSERT INTO `pulse` VALUES (1, 1, 0, 0);
 INSERT INTO `tallies` (record_id, to_send, asks, stale) SELECT id, 0, 0, 1 FROM `records`;
 --> statement-breakpoint
 DELETE FROM `settings` WHERE name = 'runner-lease';
+--> statement-breakpoint
+INSERT OR REPLACE INTO `settings` VALUES ('channels', 'm' || lower(hex(randomblob(8))));
+--> statement-breakpoint
+INSERT OR REPLACE INTO `settings` VALUES ('directory', 'm' || lower(hex(randomblob(8))));
