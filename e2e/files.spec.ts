@@ -127,13 +127,11 @@ test('a long file shows how far it is, and can be stopped; what was in stays', a
     { length: 6_000 },
     (_, i) => `L-${i},Long Night ${i},2027-05-${String(1 + (i % 28)).padStart(2, '0')},19:30,Mill,Chicago,USA`,
   );
-  await page
-    .getByLabel('File of events')
-    .setInputFiles({
-      name: 'long.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(['ref,title,date,start,venue,town,country', ...rows].join('\n')),
-    });
+  await page.getByLabel('File of events').setInputFiles({
+    name: 'long.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['ref,title,date,start,venue,town,country', ...rows].join('\n')),
+  });
   await expect(page.getByText(/Reading line \d+; \d{2,} rows taken in/)).toBeVisible({ timeout: 30_000 });
   const began = Date.now();
   expect((await page.request.get(`${demo.app}/api/health`)).ok()).toBe(true);

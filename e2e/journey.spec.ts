@@ -48,7 +48,7 @@ test('the season shows the demo with a strip of pennants, and narrows as one typ
       .getByRole('link', { name: /Private hire/ })
       .first()
       .locator('[data-standing=none]'),
-  ).toHaveCount(4);
+  ).toHaveCount(6);
   await page.keyboard.press('/');
   await page.keyboard.type('wick lecture');
   await expect(page.getByRole('link', { name: /Lamp Lecture/ }).first()).toBeVisible();

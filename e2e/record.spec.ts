@@ -353,23 +353,17 @@ test('a name of ten thousand letters, right-to-left text and a picture bomb are 
   await field('Title').fill('ليلة في الساحة 🎻 ערב');
   await expect(slip(page, 'Hearthside')).toContainText('20 of 58');
   const bomb = Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex');
-  await page
-    .getByLabel('Picture file')
-    .setInputFiles({
-      name: 'bomb.png',
-      mimeType: 'image/png',
-      buffer: Buffer.concat([bomb, Buffer.from('0000c3500000c35008020000', 'hex'), Buffer.alloc(64)]),
-    });
+  await page.getByLabel('Picture file').setInputFiles({
+    name: 'bomb.png',
+    mimeType: 'image/png',
+    buffer: Buffer.concat([bomb, Buffer.from('0000c3500000c35008020000', 'hex'), Buffer.alloc(64)]),
+  });
   await expect(page.getByRole('alert').first()).toContainText('bomb.png');
-  await page
-    .getByLabel('Picture file')
-    .setInputFiles({
-      name: 'drawn.svg',
-      mimeType: 'image/svg+xml',
-      buffer: Buffer.from(
-        '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>',
-      ),
-    });
+  await page.getByLabel('Picture file').setInputFiles({
+    name: 'drawn.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>alert(1)</script></svg>'),
+  });
   await expect(page.getByRole('alert').first()).toContainText('“drawn.svg” is no picture that can be read.');
 });
 

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, lte, notInArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, lte, ne, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { outsideErrorKinds } from '@/core/errands/retry';
@@ -406,4 +406,16 @@ export function askLater(db: Tx, id: number, at: Instant): void {
     .set({ nextTryAt: at })
     .where(and(eq(errands.id, id), eq(errands.state, 'lodged')))
     .run();
+}
+
+/** Warnings that somebody said to have seen along with a dispatch: they are not asked about again. */
+export function seenBefore(db: Tx): string[] {
+  const rows = db
+    .select({ seen: dispatches.seen })
+    .from(dispatches)
+    .where(ne(dispatches.seen, '[]'))
+    .orderBy(desc(dispatches.at))
+    .limit(500)
+    .all();
+  return rows.flatMap((one) => z.array(z.string()).parse(parseJson(one.seen)));
 }

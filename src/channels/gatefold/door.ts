@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Wire } from '@/core/listing/channel-rules';
 import type { Connection, Door, KeptThere, Remote, Sending } from '../kit/kind';
-import { accepted, pageOf, readAnswer, sentOnce, type Http, type HttpRequest } from '../kit/http';
+import { accepted, onceAt, pageOf, readAnswer, sentOnce, type Http, type HttpRequest } from '../kit/http';
 
 const listingSchema = z.looseObject({ id: z.string(), url: z.string(), state: z.string() });
 const tokenSchema = z.object({ access_token: z.string(), expires_in: z.number() });
@@ -82,14 +82,15 @@ async function withVenue(call: Call, kept: KeptThere, { venue, ...rest }: Wire):
   if (typeof venue !== 'string') return rest;
   const known = kept.get('venue', venue);
   if (known !== null) return { ...rest, venue_code: known };
-  const found = await call({ method: 'GET', path: `/venues?label=${encodeURIComponent(venue)}` });
-  const body = JSON.stringify({ label: venue });
-  const answer =
-    found.status === 404
-      ? await call({ method: 'POST', path: '/venues', body, headers: json, repeatable: true })
-      : found;
-  const { code } = readAnswer(accepted(answer, false), venueSchema, 'Gatefold venue');
-  kept.put('venue', venue, code);
+  const code = await onceAt(kept, `venue ${venue}`, async () => {
+    const found = await call({ method: 'GET', path: `/venues?label=${encodeURIComponent(venue)}` });
+    const body = JSON.stringify({ label: venue });
+    const enter = () => call({ method: 'POST', path: '/venues', body, headers: json, repeatable: true });
+    const answer = found.status === 404 ? await enter() : found;
+    const made = readAnswer(accepted(answer, false), venueSchema, 'Gatefold venue').code;
+    kept.put('venue', venue, made);
+    return made;
+  });
   return { ...rest, venue_code: code };
 }
 

@@ -177,6 +177,19 @@ export async function pageOf(http: Http, url: string): Promise<string> {
   return page.status === 404 ? '' : accepted(page, false).text;
 }
 
+const underWay = new WeakMap<KeptThere, Map<string, Promise<unknown>>>();
+
+/** Does something for an account that needs doing once: what is under way already is waited for, not begun again. */
+export function onceAt<T>(kept: KeptThere, key: string, work: () => Promise<T>): Promise<T> {
+  const mine = underWay.get(kept) ?? new Map<string, Promise<unknown>>();
+  underWay.set(kept, mine);
+  const running = mine.get(key);
+  if (running) return running as Promise<T>;
+  const made = work().finally(() => mine.delete(key));
+  mine.set(key, made);
+  return made;
+}
+
 /** Puts each picture there that the account is not known to hold yet. */
 export async function sentOnce(
   kept: KeptThere,
@@ -185,7 +198,9 @@ export async function sentOnce(
 ): Promise<void> {
   for (const one of pictures) {
     if (kept.get('picture', one.name) !== null) continue;
-    await send(one);
-    kept.put('picture', one.name, 'there');
+    await onceAt(kept, `picture ${one.name}`, async () => {
+      await send(one);
+      kept.put('picture', one.name, 'there');
+    });
   }
 }

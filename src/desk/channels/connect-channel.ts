@@ -122,7 +122,7 @@ function keep(
       id: freshChannelId(tx, along.id),
       kind: along.id,
       name: own.slice(0, 60),
-      shortName: (names.name === kind.name ? along.shortName : `${names.shortName.slice(0, 13)} posts`).slice(0, 20),
+      shortName: (names.name === kind.name ? along.shortName : `${names.shortName.slice(0, 1)}. posts`).slice(0, 20),
       settings: {},
       through: id,
       connected: true,

@@ -8,7 +8,7 @@ import { channelOf } from '@/channels/channels';
 import type { House } from '@/house/house';
 import { planFor, plannableOf, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
 import { whole, type Tx } from '@/store/database';
-import { decideErrands, errandsWhere, makeDispatch as writeDispatch, type Wish } from '@/store/errands';
+import { decideErrands, errandsWhere, makeDispatch as writeDispatch, seenBefore, type Wish } from '@/store/errands';
 import { putListing } from '@/store/listings';
 import { seasonClashes } from '../records/bookings';
 
@@ -41,6 +41,12 @@ export function doubleBookings(clashes: readonly Clash[], recordId: string): Cla
   );
 }
 
+/** A double booking in words, as one of its two events sees it. */
+export function bookingWords(clash: Clash, recordId: string): string {
+  const other = clash.a.record === recordId ? clash.b : clash.a;
+  return `${other === null ? '' : `With “${other.title}”: `}${clashWords(clash)}`;
+}
+
 /**
  * Makes a dispatch of the listings named (all that can go, where `only` is missing). The plan is made anew inside
  * the transaction: what changed since it was looked at cannot slip out. Errands that were refused before for the same
@@ -67,11 +73,12 @@ export function makeDispatch(
     if (chosen.length === 0)
       return fail('Nothing is left to send: it has gone meanwhile, or the records changed. Look again.');
     if (!house.maySend(actor)) return fail(`${actor} may not send. Ask somebody who may.`);
-    const seen = along.seen === 'all' ? [] : (along.seen ?? []);
-    for (const record of new Set(chosen.map((one) => one.record))) {
-      const unseen = doubleBookings(clashes, record).find((one) => !seen.includes(clashKey(one)));
-      if (unseen)
-        return fail(`${unseen.a.title}: ${clashWords(unseen)} Tick that you have seen it, or take the event out.`);
+    const seen = new Set([...(along.seen === 'all' ? [] : (along.seen ?? [])), ...seenBefore(tx)]);
+    // What is renewed or taken down tells nobody anything new.
+    const telling = chosen.filter((one) => one.op !== 'renew' && one.op !== 'unpublish' && one.op !== 'cancel');
+    for (const record of new Set(telling.map((one) => one.record))) {
+      const unseen = doubleBookings(clashes, record).find((one) => !seen.has(clashKey(one)));
+      if (unseen) return fail(`${bookingWords(unseen, record)} Tick that you have seen it, or take the event out.`);
     }
     const dispatchId = writeErrands(house, tx, chosen, surveyed, actor, along);
     return ok({ dispatchId, errands: chosen.length });

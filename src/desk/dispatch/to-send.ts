@@ -1,6 +1,5 @@
 import type { Operation, Undo } from '@/core/listing/operations';
 import type { Change, LockedChange, Way } from '@/core/errands/steps';
-import { clashWords } from '@/core/clashes/clash-words';
 import type { Finding } from '@/core/findings/finding';
 import type { Standing } from '@/core/listing/standing';
 import { nameOf, partWords } from '@/channels/channels';
@@ -8,7 +7,8 @@ import { channelsOf, type House } from '@/house/house';
 import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
 import { seasonClashes } from '../records/bookings';
 import { asksFor, type ReadBackListing } from '../drift/read-back-view';
-import { clashKey, doubleBookings } from './make-dispatch';
+import { seenBefore } from '@/store/errands';
+import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 
 /** One errand that could go, for the eye. */
 export interface ErrandToSend {
@@ -62,6 +62,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
   const channels = channelsOf(house, house.db);
   const byRecord = new Map(surveyed.map((one) => [one.record.id, one]));
   const clashes = seasonClashes(house);
+  const seen = new Set(seenBefore(house.db));
   const events = new Map<string, EventToSend>();
   const recordOf = (recordId: string) => byRecord.get(recordId) ?? fault(recordId);
   const eventOf = (recordId: string) => {
@@ -79,7 +80,9 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       locked: [],
       asks: [],
       held: [],
-      clashes: doubleBookings(clashes, recordId).map((one) => ({ key: clashKey(one), words: clashWords(one) })),
+      clashes: doubleBookings(clashes, recordId)
+        .filter((one) => !seen.has(clashKey(one)))
+        .map((one) => ({ key: clashKey(one), words: bookingWords(one, recordId) })),
     };
     events.set(recordId, made);
     return made;

@@ -131,7 +131,7 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
                 <Link href={`/records/${event.recordId}`}>{event.title}</Link>{' '}
                 <span className="code">{event.code}</span>
               </h2>
-              {event.errands.length + event.locked.length > 0
+              {event.errands.some((one) => one.op !== 'renew' && one.op !== 'unpublish') || event.locked.length > 0
                 ? event.clashes.map((clash) => (
                     <label key={clash.key} className={classes.seen}>
                       <input

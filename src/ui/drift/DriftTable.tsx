@@ -95,7 +95,7 @@ export function DriftTable({ one, decide }: { one: AskingListing; decide: Decisi
         </p>
       ))}
       {one.fields.length > 0 && !one.gone ? (
-        <table>
+        <table className={classes.drift}>
           <thead>
             <tr>
               <th>field</th>

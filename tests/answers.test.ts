@@ -1,0 +1,233 @@
+import { newNotice } from '@/core/record/new-record';
+import { World, type KindName } from './scripted/world';
+
+/*
+ * What channels give to each other, their ways of answering, and what is known from when: case by case, through the real store
+ * and the real runner, judged by the boards' own data.
+ */
+
+let world: World;
+const begin = (...kinds: KindName[]) => (world = new World(kinds));
+afterEach(() => world.end());
+
+const hour = 3_600_000;
+const seen = (name: string) => world.board(name).open.map((one) => one.wire.name);
+const states = (name?: string) => world.errands(name).map((one) => one.state);
+
+describe('gifts', () => {
+  test('one that gives two and one that awaits both: the giver first, then the taker, once', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.send();
+    await world.settle();
+    const [given] = world.board('giver').open;
+    expect(world.board('taker').open[0]?.wire).toMatchObject({
+      join: `https://given.example/join/${given?.id}`,
+      register: `https://given.example/registration/${given?.id}`,
+    });
+    expect([
+      world.board('taker').calls.filter((one) => one === 'POST /things').length,
+      world.errands('taker')[0]?.tries,
+    ]).toEqual([1, 1]);
+  });
+
+  test('the giver refuses: the taker waits without a request or a receipt, says so, and goes by itself when it is put right', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.board('giver').fates.push(['POST /things', { status: 422 }]);
+    world.send();
+    await world.settle();
+    expect([states('giver'), states('taker'), world.board('taker').calls]).toEqual([['refused'], ['waiting'], []]);
+    const before = world.receipts();
+    world.pass(3 * hour);
+    await world.settle();
+    expect(world.receipts()).toBe(before);
+    world.decide(world.errands('giver')[0]?.id ?? 0, 'again');
+    await world.settle();
+    expect([states('giver'), states('taker'), seen('taker')]).toEqual([['done'], ['done'], ['Odalys Quarry']]);
+  });
+
+  test('the giver is dropped: the taker goes on waiting until a person lets it go without', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.board('giver').fates.push(['POST /things', { status: 422 }]);
+    world.send();
+    await world.settle();
+    world.decide(world.errands('giver')[0]?.id ?? 0, 'drop');
+    await world.settle();
+    expect([states('taker'), world.errands('taker')[0]?.awaits]).toEqual([['waiting'], 'giver']);
+    world.decide(world.errands('taker')[0]?.id ?? 0, 'without');
+    await world.settle();
+    expect([seen('taker'), world.board('taker').open[0]?.wire.join]).toEqual([['Odalys Quarry'], undefined]);
+  });
+
+  test('the giver is left off: the taker is to send without what it gave', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.send();
+    await world.settle();
+    world.save((c) => ({ ...c, leftOff: ['giver'] }));
+    world.send();
+    await world.settle();
+    expect([seen('giver'), world.board('taker').open[0]?.wire.join, world.listing('taker').standing]).toEqual([
+      [],
+      undefined,
+      'instep',
+    ]);
+  });
+});
+
+describe('ways of answering', () => {
+  test('later: handed over, nothing else is done to it meanwhile, and settled by its answer', async () => {
+    begin('later');
+    world.make();
+    world.send();
+    await world.settle(30);
+    expect([states(), world.listing('later').standing, world.board('later').things.length]).toEqual([
+      ['lodged'],
+      'underway',
+      0,
+    ]);
+    expect(world.send().ok).toBe(false);
+    world.board('later').answerLots();
+    await world.settle();
+    expect([states(), seen('later'), world.listing('later').standing]).toEqual([['done'], ['Odalys Quarry'], 'instep']);
+  });
+
+  test('later: a row that is turned down is refused with its word, and can be sent again', async () => {
+    begin('later');
+    world.make();
+    world.send();
+    await world.settle(30);
+    world.board('later').answerLots(true);
+    await world.settle();
+    expect([states(), world.errands()[0]?.lastError?.message]).toEqual([['refused'], 'the row was turned down']);
+    world.decide(world.errands()[0]?.id ?? 0, 'again');
+    await world.settle(30);
+    world.board('later').answerLots();
+    await world.settle();
+    expect([states(), world.board('later').open.length]).toEqual([['done'], 1]);
+  });
+
+  test('said once: a change is told as locked, with no way but to leave it; private, it is told that it stands', async () => {
+    begin('once');
+    world.make();
+    world.send();
+    await world.settle();
+    world.save((c) => ({ ...c, title: 'Changed' }));
+    expect([
+      world.send().ok,
+      world.listing('once').locked.map((one) => one.key),
+      world.listing('once').ways.map((one) => one.id),
+    ]).toEqual([false, ['title'], ['leave']]);
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    expect(world.listing('once').findings.map((one) => one.code)).toContain('locked-there');
+    await world.settle();
+    expect(seen('once')).toEqual(['Odalys Quarry']);
+  });
+
+  test('a mirror is never written to', async () => {
+    begin('mirror', 'plain');
+    world.make();
+    world.send();
+    await world.settle();
+    expect([world.board('mirror').calls, seen('plain')]).toEqual([[], ['Odalys Quarry']]);
+  });
+
+  test('pulled: what was handed over shows hours later, and is not late before', async () => {
+    begin('pulled');
+    world.make();
+    world.send();
+    await world.settle(20);
+    world.board('pulled').answerLots();
+    world.pass(hour);
+    await world.settle();
+    expect([seen('pulled'), world.listing('pulled').standing]).toEqual([['Odalys Quarry'], 'instep']);
+  });
+});
+
+describe('knowledge and its moments', () => {
+  test('a reading that began before our writing says nothing of it, and is done again', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    const board = world.board('plain');
+    const http = board.http.bind(board);
+    board.http = async (request) => {
+      const answer = await http(request);
+      if (request.method === 'GET' && request.url.includes('/things/')) {
+        board.http = http;
+        world.save((c) => ({ ...c, title: 'Newer' }));
+        world.send();
+        await world.beat();
+      }
+      return answer;
+    };
+    await world.readOne();
+    expect(world.stored('plain')?.sent?.title).toEqual({ kind: 'text', text: 'Newer' });
+    await world.settle();
+    expect([seen('plain'), world.listing('plain').standing]).toEqual([['Newer'], 'instep']);
+  });
+
+  test('what record and channel agree on without our sending is settled, and later no false trouble', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.board('plain').edit(world.board('plain').open[0]?.id ?? '', { name: 'Agreed' });
+    world.save((c) => ({ ...c, title: 'Agreed' }));
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect([world.listing('plain').standing, world.send().ok]).toEqual(['instep', false]);
+    world.save((c) => ({ ...c, title: 'And on' }));
+    expect(world.send().ok).toBe(true);
+    await world.settle();
+    expect(seen('plain')).toEqual(['And on']);
+  });
+
+  test('changes of an event that was just sent are in the next dispatch, though nothing was read yet', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.beat();
+    world.save((c) => ({ ...c, title: 'Second' }));
+    world.send();
+    await world.beat();
+    world.save((c) => ({ ...c, title: 'Third' }));
+    expect(world.send()).toMatchObject({ ok: true, value: { errands: 1 } });
+    await world.settle();
+    expect(seen('plain')).toEqual(['Third']);
+  });
+
+  test('a channel that was taken off keeps what stands there, and goes on where it was when it is connected again', async () => {
+    begin('plain');
+    world.make();
+    world.send();
+    await world.settle();
+    world.disconnect('plain');
+    world.save((c) => ({ ...c, title: 'Meanwhile' }));
+    expect(world.send().ok).toBe(false);
+    world.connect('plain');
+    world.send();
+    await world.settle();
+    expect([seen('plain'), world.board('plain').things.length]).toEqual([['Meanwhile'], 1]);
+  });
+
+  test('taken down by hand, then by us: nothing is in the way', async () => {
+    begin('plain');
+    world.make({ notices: [newNotice('n', 'nowhere')] });
+    world.send();
+    await world.settle();
+    const [thing] = world.board('plain').things;
+    world.board('plain').things = [{ ...(thing as NonNullable<typeof thing>), state: 'closed' }];
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect(world.listing('plain').standing).toBe('drifted');
+    world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await world.settle();
+    expect(world.listing('plain').standing).toBe('withdrawn');
+  });
+});
