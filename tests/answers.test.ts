@@ -31,6 +31,15 @@ describe('gifts', () => {
     ]).toEqual([1, 1]);
   });
 
+  test('the answer to the giver’s placing is lost: what it gives is known as soon as it is found there', async () => {
+    begin('taker', 'giver');
+    world.make();
+    world.board('giver').fates.push(['POST /things', 'lose']);
+    world.send();
+    await world.settle();
+    expect([states('giver'), states('taker'), seen('taker')]).toEqual([['done'], ['done'], ['Odalys Quarry']]);
+  });
+
   test('the giver refuses: the taker waits without a request or a receipt, says so, and goes by itself when it is put right', async () => {
     begin('taker', 'giver');
     world.make();

@@ -5,7 +5,9 @@ import { droppedBy } from '@/channels/survey';
 import type { ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
 import { surveyById } from '@/house/survey';
-import { whole } from '@/store/database';
+import { noteGift } from '@/store/gifts';
+import { whole, type Tx } from '@/store/database';
+import type { ChannelRules } from '@/core/listing/channel-rules';
 import { addErrand, addReceipt, errandById } from '@/store/errands';
 import { adoptFound, listingById, noteObserved, putDoubt, stateOf, type Listing } from '@/store/listings';
 import { noteSale } from '@/store/sales';
@@ -63,6 +65,7 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       gone: answer === null,
       ...(twins === undefined ? {} : { twins }),
     });
+    if (answer !== null) giveOn(tx, channel.rules, now, answer.remote, isOff(shown[listedField]), began);
     for (const count of sales) {
       const said = {
         ...count,
@@ -74,6 +77,21 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       if (noteSale(tx, said)) markStale(tx, listing.recordId);
     }
   });
+}
+
+/** Notes what a listing gives to others, by the channel's own word: whoever awaits it is woken. One that is closed gives nothing. */
+export function giveOn(
+  tx: Tx,
+  rules: Pick<ChannelRules, 'gives'>,
+  listing: Pick<Listing, 'id' | 'recordId' | 'channel'>,
+  remote: Remote,
+  closed: boolean,
+  at: number,
+): void {
+  for (const gift of rules.gives) {
+    const value = gift === 'ticket link' ? remote.link : (remote.gifts?.[gift] ?? null);
+    if (value !== null || closed) noteGift(tx, listing, gift, closed ? null : value, at);
+  }
 }
 
 /** How far away the nearest show is, in milliseconds: negative where all is over; `Infinity` where nothing is known. */
@@ -131,6 +149,7 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
     if (!fresh?.doubt || fresh.writes !== listing.writes) return 'settled';
     if (found.length > 0) {
       adoptFound(tx, fresh, found, state, now);
+      if (channel && first) giveOn(tx, channel.rules, fresh, first, isOff(state), now);
       addReceipt(tx, doubt.errand, at, 'found', { places: found.map((one) => one.publicUrl ?? one.id) });
       followDown(house, tx, fresh, doubt.errand);
       return 'settled';

@@ -2,6 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Gift } from '@/core/listing/channel-rules';
 import type { Tx } from './database';
+import { markStale } from './pulse';
 import { errands, gifts } from './schema';
 
 /** A value that one listing gives to others. */
@@ -32,6 +33,7 @@ export function noteGift(
     db.delete(gifts).where(mine).run();
     return;
   }
+  const before = db.select({ value: gifts.value }).from(gifts).where(mine).get();
   const row = { listingId: from.id, recordId: from.recordId, gift, channel: from.channel, value, since: at };
   db.insert(gifts)
     .values(row)
@@ -40,6 +42,7 @@ export function noteGift(
       set: { value, channel: from.channel, since: at },
     })
     .run();
+  if (before?.value !== value) markStale(db, from.recordId);
   db.update(errands)
     .set({ ready: true, awaits: null })
     .where(and(eq(errands.recordId, from.recordId), eq(errands.state, 'waiting'), eq(errands.awaits, from.channel)))

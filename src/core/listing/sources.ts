@@ -161,7 +161,8 @@ const noticeOf = (content: RecordContent, { channel, part }: SourceGround) =>
 
 const noticeWords: Source = {
   name: 'the words of the notice',
-  get: (content, ground) => plain(noticeOf(content, ground)?.words ?? ''),
+  // A notice is shown nowhere else: what is taken replaces its words, tokens and all.
+  get: (_, { shown }) => shown ?? null,
   set: (content, value, ground) => {
     const notice = noticeOf(content, ground);
     if (!notice || value.kind !== 'text') return null;

@@ -15,12 +15,11 @@ import {
   type Errand,
   type Settlement,
 } from '@/store/errands';
-import { noteGift } from '@/store/gifts';
 import { askReading, listingById, noteSent, putDoubt } from '@/store/listings';
 import { pulseRow } from '@/store/pulse';
 import { accountOf } from '@/store/channels';
 import type { Leadership } from '../leadership';
-import { askDoubt } from '../look';
+import { askDoubt, giveOn } from '../look';
 import { carryOut, type Outcome, type Work } from './carry-out';
 import { mayGoOn, walk, type Decision } from './walk';
 import { withChanges } from './writing';
@@ -205,10 +204,7 @@ function settleDone(
     });
     const off = written.find((one) => one.key === listedField)?.after;
     const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
-    for (const gift of ground.channel.rules.gives) {
-      const value = gift === 'ticket link' ? remote.link : (remote.gifts?.[gift] ?? null);
-      if (value !== null || closed) noteGift(tx, fresh, gift, closed ? null : value, now);
-    }
+    giveOn(tx, ground.channel.rules, fresh, remote, closed, now);
     if (op !== errand.op) noteOperation(tx, errand.id, op);
     const detail = {
       remote,
