@@ -9,7 +9,7 @@ import sharp from 'sharp';
 import { newPicture } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import { performance as night, sample } from '@/core/testing/samples';
-import { addDays } from '@/core/base/zones';
+import { addDays, toLocal } from '@/core/base/zones';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
@@ -160,12 +160,12 @@ const seen = ({ shelf, body }: Thing) =>
     : shelf === 'gatefold'
       ? body.state === 'open' || body.state === 'unlisted'
       : body.visible === true;
-const startOf = ({ shelf, body }: Thing) =>
-  shelf === 'lectern'
-    ? body.dates?.[0]?.starts.slice(11, 16)
-    : shelf === 'gatefold'
-      ? body.sessions?.[0]?.starts_at.slice(11, 16)
-      : new Date((body.times?.[0]?.begins ?? 0) * 1000).toISOString().slice(11, 16);
+const startOf = ({ shelf, body }: Thing): string | undefined => {
+  if (shelf === 'lectern') return body.dates?.[0]?.starts.slice(11, 16);
+  const at =
+    shelf === 'gatefold' ? Date.parse(body.sessions?.[0]?.starts_at ?? '') : (body.times?.[0]?.begins ?? NaN) * 1000;
+  return Number.isNaN(at) ? undefined : toLocal(at, 'Europe/Dublin').time;
+};
 
 /** What was written there by hand: by reference. */
 const byHand = new Map<string, string>();

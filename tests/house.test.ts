@@ -17,6 +17,8 @@ import { verifyProfile } from '@/desk/directory/verify-profile';
 import { wrongWords } from '@/desk/records/words-check';
 import { readNow } from '@/desk/drift/read-now';
 import { recordAt } from '@/store/records';
+import { slugsOf } from '@/store/slugs';
+import { tourById } from '@/store/tours';
 import { makeRig, type Rig } from './rig';
 
 let rig: Rig;
@@ -230,6 +232,39 @@ test('two venues that are the same become one: events change as revisions, rooms
   });
   expect(content(after?.id ?? '').performances[0]?.venueId).toBe(into?.id);
   expect(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren')).toMatchObject({ ok: false });
+});
+
+test('two artists that are the same become one: in the tour’s shared line-up too, and an old revision names the one that stays', () => {
+  const artist = (name: string) => value(savePerson(rig.house, 'artist', { id: null, name, profiles: [] }, 'Maren')).id;
+  const [from, into] = [artist('The Ninefold Quire'), artist('Ninefold Choir of Marrowby')];
+  const first = rig.make({
+    title: 'Merged tour',
+    lineUp: [newEntry('l1', 'The Ninefold Quire', 'headliner', { artistId: from })],
+  });
+  const tour = value(tourFromRecord(rig.house, first, 'Merged', 'Maren'));
+  expect(value(mergeDuplicates(rig.house, 'artist', from, into, 'Maren'))).toBe(1);
+  expect(tourById(rig.house.db, tour)?.shared.lineUp).toMatchObject([
+    { artistId: into, name: 'Ninefold Choir of Marrowby' },
+  ]);
+  const after = recordAt(rig.house.db, first);
+  expect(restoreRevision(rig.house, first, 1, after?.revision ?? 0, 'Maren')).toMatchObject({ kind: 'saved' });
+  expect(content(first).lineUp[0]).toMatchObject({ artistId: into, name: 'Ninefold Choir of Marrowby' });
+});
+
+test('a tour that renames its dates keeps their old addresses', () => {
+  const id = rig.make({ title: 'Old name of the tour' });
+  const tour = value(tourFromRecord(rig.house, id, 'Renamed', 'Maren'));
+  const { revision, shared } = tourById(rig.house.db, tour) ?? fault();
+  const saved = saveTour(
+    rig.house,
+    tour,
+    revision,
+    { name: 'Renamed', shared: { ...shared, title: 'New name of the tour' } },
+    'Maren',
+    false,
+  );
+  expect(saved).toMatchObject({ ok: true });
+  expect(slugsOf(rig.house.db, id)).toEqual([expect.stringContaining('new-name'), expect.stringContaining('old-name')]);
 });
 
 test('a room that events use cannot be taken out; a name that is there cannot be taken twice; a profile is asked for', async () => {

@@ -13,6 +13,7 @@ import { parseJson, type Tx } from './database';
 import { directoryMark, markDirectory } from './directory-mark';
 import { freshId } from './ids';
 import { people } from './schema';
+import { becameOf } from './venues';
 
 export type EntrySort = 'artist' | 'organiser' | 'wording';
 
@@ -83,4 +84,9 @@ export function putPerson(db: Tx, sort: 'artist' | 'organiser', name: string, ac
 export function mergePeople(db: Tx, from: string, into: string): void {
   db.update(people).set({ mergedInto: into }).where(eq(people.id, from)).run();
   markDirectory(db);
+}
+
+/** Artists, organisers and wordings that were merged, with what each became. */
+export function mergedPeople(db: Tx): Map<string, string> {
+  return becameOf(db.select({ id: people.id, mergedInto: people.mergedInto }).from(people).all());
 }

@@ -141,7 +141,15 @@ export function mergeVenues(db: Tx, from: string, into: string): Map<string, str
 
 /** What merged venues and rooms became, by their old ids: an old revision may still name them. */
 export function mergedPlaces(db: Tx): { venues: Map<string, string>; rooms: Map<string, string> } {
-  const of = (rows: { id: string; mergedInto: string | null }[]) =>
-    new Map(rows.flatMap((row) => (row.mergedInto === null ? [] : [[row.id, row.mergedInto] as const])));
-  return { venues: of(db.select().from(venues).all()), rooms: of(db.select().from(rooms).all()) };
+  return { venues: becameOf(db.select().from(venues).all()), rooms: becameOf(db.select().from(rooms).all()) };
+}
+
+/** What each merged entry became in the end: one that was merged twice is followed to where it is now. */
+export function becameOf(rows: readonly { id: string; mergedInto: string | null }[]): Map<string, string> {
+  const next = new Map(rows.flatMap((row) => (row.mergedInto === null ? [] : [[row.id, row.mergedInto] as const])));
+  const end = (id: string, steps = 0): string => {
+    const then = next.get(id);
+    return then === undefined || steps > next.size ? id : end(then, steps + 1);
+  };
+  return new Map([...next.keys()].map((id) => [id, end(id)]));
 }

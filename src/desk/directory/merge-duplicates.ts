@@ -5,6 +5,7 @@ import type { House } from '@/house/house';
 import { whole, type Tx } from '@/store/database';
 import { allArtists, allOrganisers, mergePeople, writePerson } from '@/store/people';
 import { addRevision, allRecords } from '@/store/records';
+import { allTours, writeTour } from '@/store/tours';
 import { allVenues, mergeVenues } from '@/store/venues';
 import type { Sort } from './directory-view';
 
@@ -32,6 +33,7 @@ export function mergeDuplicates(
       addRevision(tx, id, revision + 1, next, actor, house.clock.now(), `${was} is the same as ${stays}`);
       changed += 1;
     }
+    if (sort === 'artist') mergeInTours(tx, from, into, actor, house.clock.now());
     return ok(changed);
   });
 }
@@ -79,6 +81,18 @@ function mergeEntry(
       one.artistId === from ? { ...one, artistId: into, name: name ?? one.name } : one,
     ),
   });
+}
+
+/** What the dates of a tour share names the artist too: or its next change would reach no date any more. */
+function mergeInTours(tx: Tx, from: string, into: string, actor: string, at: number): void {
+  const name = allArtists(tx).get(into)?.name;
+  for (const { id, revision, name: tour, shared } of allTours(tx)) {
+    if (!shared.lineUp.some((one) => one.artistId === from)) continue;
+    const lineUp = shared.lineUp.map((one) =>
+      one.artistId === from ? { ...one, artistId: into, name: name ?? one.name } : one,
+    );
+    writeTour(tx, id, revision + 1, tour, { ...shared, lineUp }, actor, at);
+  }
 }
 
 /** Profiles that only the merged artist had go over to the other. */

@@ -1,6 +1,7 @@
 import type { RecordContent } from '@/core/record/record';
 import type { House } from '@/house/house';
 import { recordAt } from '@/store/records';
+import { allArtists, mergedPeople } from '@/store/people';
 import { mergedPlaces } from '@/store/venues';
 import { saveRecord, type Saved } from './save-record';
 
@@ -17,12 +18,21 @@ export function restoreRevision(house: House, id: string, number: number, base: 
   });
 }
 
-/** Venues and rooms that were merged since are named as what they became. */
+/** Venues, rooms, artists and organisers that were merged since are named as what they became. */
 function withoutMerged(house: House, content: RecordContent): RecordContent {
   const merged = mergedPlaces(house.db);
+  const people = mergedPeople(house.db);
+  const artists = allArtists(house.db);
   const now = (of: Map<string, string>, id: string | null) => (id === null ? null : (of.get(id) ?? id));
   return {
     ...content,
+    organiserId: now(people, content.organiserId),
+    lineUp: content.lineUp.map((one) => {
+      const became = now(people, one.artistId);
+      return became === one.artistId
+        ? one
+        : { ...one, artistId: became, name: artists.get(became ?? '')?.name ?? one.name };
+    }),
     performances: content.performances.map((one) => ({
       ...one,
       venueId: now(merged.venues, one.venueId),

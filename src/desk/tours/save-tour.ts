@@ -6,6 +6,8 @@ import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
 import { whole, type Tx } from '@/store/database';
 import { addRevision, allRecords, recordAt, type RecordAt } from '@/store/records';
+import { slugOf } from '@/core/record/slug';
+import { noteSlug } from '@/store/slugs';
 import { makeTour, tourById, writeTour } from '@/store/tours';
 import { allVenues } from '@/store/venues';
 
@@ -60,16 +62,11 @@ export function saveTour(house: House, id: string, base: number, input: unknown,
     if (dry) return ok({ revision: base, stops });
     const at = house.clock.now();
     for (const { record, change } of changes) {
-      if (change.takes.length > 0)
-        addRevision(
-          tx,
-          record.id,
-          record.revision + 1,
-          change.content,
-          actor,
-          at,
-          `${name}: ${stopChange(record, change).takes.join(', ')}`,
-        );
+      if (change.takes.length === 0) continue;
+      const reason = `${name}: ${stopChange(record, change).takes.join(', ')}`;
+      addRevision(tx, record.id, record.revision + 1, change.content, actor, at, reason);
+      // A date that is renamed keeps its old address beside the new one.
+      noteSlug(tx, slugOf(change.content), record.id, at);
     }
     writeTour(tx, id, base + 1, name, shared, actor, at);
     return ok({ revision: base + 1, stops });

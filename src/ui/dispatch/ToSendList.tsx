@@ -9,7 +9,7 @@ import type { Change, LockedChange, Way } from '@/core/errands/steps';
 import { operationWords, type Operation, type Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
 import { DateBlock } from '@/ui/date-block';
-import { DriftTable, type AskingListing, type Decisions } from '@/ui/drift/DriftTable';
+import { DriftTable, Said, type Answer, type AskingListing, type Decisions } from '@/ui/drift/DriftTable';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
@@ -89,6 +89,7 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
   const [most, setMost] = useState(shownAtFirst);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const [said, setSaid] = useState<Answer | null>(null);
   const errands = events.flatMap((one) => one.errands);
   // What is under embargo waits for its moment: it goes along only when asked for.
   const chosen = errands.filter((one) => (one.notBefore === null) !== out.has(one.listing));
@@ -118,6 +119,7 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
   return (
     <>
       <div className={classes.list}>
+        <Said answer={said} />
         {nothing === null ? null : (
           <p className={classes.empty}>
             Nothing is to send{narrowed ? ' for this event' : ''}: {nothingWords[nothing]}
@@ -178,7 +180,7 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
                 >
                   <div className={classes.asks}>
                     {one.refused ? <Refused refused={one.refused} decide={decideErrand} /> : null}
-                    <DriftTable one={one} decide={decide} />
+                    <DriftTable one={one} decide={decide} onSaid={setSaid} />
                   </div>
                 </Listing>
               ))}

@@ -1,6 +1,6 @@
 'use client';
 
-import { useState, useTransition } from 'react';
+import { useTransition } from 'react';
 import type { Outcome } from '@/core/listing/compare';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
 import type { Standing } from '@/core/listing/standing';
@@ -59,13 +59,21 @@ const outcomeWords: Partial<Record<Outcome, string>> = {
 };
 
 /** What a channel shows against what was sent, field by field, each with its ways out. */
-export function DriftTable({ one, decide }: { one: AskingListing; decide: Decisions }) {
-  const [said, setSaid] = useState<Answer | null>(null);
+export function DriftTable({
+  one,
+  decide,
+  onSaid,
+}: {
+  one: AskingListing;
+  decide: Decisions;
+  /** Told what came of a decision: what is decided leaves the list, and its word must not go with it. */
+  onSaid: (answer: Answer) => void;
+}) {
   const [busy, start] = useTransition();
   const settle = (how: Decide, fields: AskingListing['fields']) =>
     start(async () => {
       const failed: Answer = { ok: false, error: 'The house did not answer. Look again and decide once more.' };
-      setSaid(
+      onSaid(
         await how(
           one.recordId,
           one.listing,
@@ -161,16 +169,21 @@ export function DriftTable({ one, decide }: { one: AskingListing; decide: Decisi
           Send ours again for all {one.fields.length} fields
         </button>
       ) : null}
-      {said === null ? null : said.ok ? (
-        <p className={classes.said} role="status">
-          {said.value}
-        </p>
-      ) : (
-        <p className="problem" role="alert">
-          {said.error}
-        </p>
-      )}
     </>
+  );
+}
+
+/** What came of the last decision. */
+export function Said({ answer }: { answer: Answer | null }) {
+  if (answer === null) return null;
+  return answer.ok ? (
+    <p className={classes.said} role="status">
+      {answer.value}
+    </p>
+  ) : (
+    <p className="problem" role="alert">
+      {answer.error}
+    </p>
   );
 }
 

@@ -1,12 +1,13 @@
 'use client';
 
 import Link from 'next/link';
+import { useState } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { standingWords } from '@/core/listing/standing';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import classes from './Drift.module.css';
-import { DriftTable, type AskingListing, type Decisions } from './DriftTable';
+import { DriftTable, Said, type Answer, type AskingListing, type Decisions } from './DriftTable';
 
 interface ReadBackListProps {
   asks: AskingListing[];
@@ -17,8 +18,10 @@ interface ReadBackListProps {
 
 /** Every listing that shows something else than was sent, with its ways out. */
 export function ReadBackList({ asks, year, zone, decide }: ReadBackListProps) {
+  const [said, setSaid] = useState<Answer | null>(null);
   return (
     <div className={classes.list}>
+      <Said answer={said} />
       {asks.map((one) => (
         <section
           key={one.listing}
@@ -44,7 +47,7 @@ export function ReadBackList({ asks, year, zone, decide }: ReadBackListProps) {
                 )}
               </span>
             </h2>
-            <DriftTable one={one} decide={decide} />
+            <DriftTable one={one} decide={decide} onSaid={setSaid} />
           </div>
         </section>
       ))}
