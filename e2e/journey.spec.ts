@@ -288,6 +288,8 @@ test('the browser reckons zones as the server does, where both their own data ar
 });
 
 test('the main screens have no accessibility faults, light and dark', async () => {
+  // Nine screens are looked through twice.
+  test.setTimeout(180_000);
   const faults: string[] = [];
   for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme });

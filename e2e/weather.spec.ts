@@ -52,10 +52,9 @@ test('the application is killed in mid-dispatch; started again, it finishes, and
 
 test('the outside is killed in mid-dispatch; started again, the dispatch finishes', async () => {
   const record = await openEvent(/An Evening of Unfinished Business/);
-  for (const channel of channels) await demo.slow(channel, 900);
+  for (const channel of channels) await demo.slow(channel, 3_000);
   await sendAll();
   await expect(page.locator('[data-state=running]').first()).toBeVisible();
-  await page.waitForTimeout(1500);
   demo.kill('Outside');
   await expect(page.getByText(/no answer from/).first()).toBeVisible({ timeout: 30_000 });
   await demo.outsideAgain();

@@ -331,8 +331,14 @@ function sell({ sessions, levels, sales, sold }: Listing, count: number): Pick<L
 
 /** The first field that may not change any more once a ticket is sold. */
 function lockedField(before: Listing, after: z.infer<typeof draftSchema>): string | null {
+  // What is new was never sold: it may come beside what is.
   const times = (one: { sessions: Listing['sessions'] }) =>
-    JSON.stringify(one.sessions.map((s) => [s.starts_at, s.ends_at ?? null, s.timezone]));
+    JSON.stringify(
+      before.sessions.map(({ external_id: id }) => {
+        const s = one.sessions.find((each) => each.external_id === id);
+        return s ? [s.starts_at, s.ends_at ?? null, s.timezone] : null;
+      }),
+    );
   if (times(before) !== times(after)) return 'sessions';
   const prices = (one: { levels: Listing['levels'] }) => JSON.stringify(one.levels.map((l) => [l.face, l.currency]));
   if (prices(before) !== prices(after)) return 'levels';

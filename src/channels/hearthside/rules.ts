@@ -196,7 +196,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         does: 'Hides it.',
       },
     ],
-    locks: [{ fields: ['start'], when: { hoursBefore: 24 }, lets: 'none' }],
+    locks: [{ fields: ['start'], when: { hoursBefore: 24 }, lets: 'only away' }],
     budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },
     hasProfiles: true,
     fee: null,

@@ -120,7 +120,7 @@ function lockOf(locks: readonly LockRow[], { key, before, after }: Change, groun
       before?.kind === 'count' &&
       (after === null || (after.kind === 'count' && after.n >= before.n));
     // What is new there was never locked; a sale is of what stood there.
-    if (rises || before === null) continue;
+    if (rises || before === null || (row.lets === 'only away' && after === null)) continue;
     return row;
   }
   return null;
@@ -188,7 +188,8 @@ function leaving(leaves: string): Way {
 }
 
 function listOf(changes: readonly LockedChange[]): string {
-  return [...new Set(changes.map((one) => one.label))].join(', ');
+  const list = [...new Set(changes.map((one) => one.label))].join(', ');
+  return list.charAt(0).toUpperCase() + list.slice(1);
 }
 
 function labelOf({ rows }: Pick<ChannelRules, 'rows'>, key: string): string {

@@ -55,8 +55,8 @@ export type LockWhen =
 export interface LockRow {
   fields: readonly string[];
   when: LockWhen;
-  /** `none`: not at all; `only up`: a number may still rise. */
-  lets: 'none' | 'only up';
+  /** `none`: not at all; `only up`: a number may still rise; `only away`: it may be taken out, and not moved. */
+  lets: 'none' | 'only up' | 'only away';
 }
 
 /** What locks are judged on: as observed, never as wished. */

@@ -418,7 +418,6 @@ describe('the ticket link of each channel', () => {
         kind: 'awaited',
         from: 'gatefold',
         name: 'Gatefold',
-        gift: 'ticket link',
         track: { name: 'via', value: 'lectern' },
       },
       ['gives no link'],

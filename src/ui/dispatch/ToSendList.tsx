@@ -160,7 +160,7 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
                   channel={one.channel}
                   part={one.part}
                   standing="due"
-                  says="is locked there: pick a way"
+                  says={one.ways.length > 1 ? 'is locked there: pick a way' : 'is locked there'}
                 >
                   <WayPicker
                     {...one}
