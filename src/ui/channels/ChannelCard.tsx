@@ -1,7 +1,7 @@
 'use client';
 
 import { TextInput } from '@mantine/core';
-import { useState, useTransition, type FormEvent } from 'react';
+import { useEffect, useRef, useState, useTransition, type FormEvent } from 'react';
 import classes from './ChannelCard.module.css';
 import { ConnectForm, type Connect } from './ConnectForm';
 
@@ -40,6 +40,21 @@ export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCar
   );
   const [said, setSaid] = useState<string | null>(null);
   const [busy, start] = useTransition();
+  // What is pressed open gets the focus; when it closes, what opened it has the focus again.
+  const opener = useRef<HTMLButtonElement | null>(null);
+  const panel = useRef<HTMLDivElement>(null);
+  const toggle = (what: 'connect' | 'rename' | 'off', button: HTMLButtonElement) => {
+    opener.current = button;
+    setDoing(doing === what ? null : what);
+  };
+  const close = () => {
+    setDoing(null);
+    opener.current?.focus();
+  };
+  useEffect(() => {
+    if (doing !== null && opener.current !== null)
+      panel.current?.querySelector<HTMLElement>('input, [tabindex="-1"]')?.focus();
+  }, [doing]);
   const takeOff = () =>
     start(async () => {
       const answer = await disconnect(id).catch(() => ({
@@ -47,7 +62,7 @@ export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCar
         error: 'The house did not answer. Try once more.',
       }));
       setSaid(answer.ok ? 'Taken off. What stands there stays; it can be connected again.' : answer.error);
-      setDoing(null);
+      close();
     });
   return (
     <section className={classes.channel} aria-label={name}>
@@ -73,36 +88,42 @@ export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCar
           </p>
         )}
         {said === null ? null : <p role="status">{said}</p>}
-        {doing === 'connect' ? (
-          <ConnectForm
-            which={{ id }}
-            credentials={credentials}
-            settings={channel.settingFields.map((one) => ({ ...one, value: String(channel.settings[one.name] ?? '') }))}
-            address={connection?.address ?? ''}
-            names={null}
-            connect={connect}
-            onConnected={(knownAs) => {
-              setSaid(`Connected. ${name} knows us as ${knownAs}.`);
-              setDoing(null);
-            }}
-          />
-        ) : null}
-        {doing === 'rename' ? <Rename channel={channel} rename={rename} onDone={() => setDoing(null)} /> : null}
-        {doing === 'off' ? (
-          <p>
-            Nothing goes to {name} any more; what stands there stays, and its history is kept.{' '}
-            <button type="button" className="quietButton" disabled={busy} onClick={takeOff}>
-              Take {name} off
-            </button>
-          </p>
-        ) : null}
+        <div ref={panel} onKeyDown={(event) => (event.key === 'Escape' ? close() : undefined)}>
+          {doing === 'connect' ? (
+            <ConnectForm
+              which={{ id }}
+              credentials={credentials}
+              settings={channel.settingFields.map((one) => ({
+                ...one,
+                value: String(channel.settings[one.name] ?? ''),
+              }))}
+              address={connection?.address ?? ''}
+              names={null}
+              connect={connect}
+              onConnected={(knownAs) => {
+                setSaid(`Connected. ${name} knows us as ${knownAs}.`);
+                close();
+              }}
+            />
+          ) : null}
+          {doing === 'rename' ? <Rename channel={channel} rename={rename} onDone={close} /> : null}
+          {doing === 'off' ? (
+            <p tabIndex={-1}>
+              Nothing goes to {name} any more; what stands there stays, and its history is kept.{' '}
+              <button type="button" className="quietButton" disabled={busy} onClick={takeOff}>
+                Take {name} off
+              </button>
+            </p>
+          ) : null}
+        </div>
         <p className={classes.tools}>
           {through === null ? (
             <>
               <button
                 type="button"
                 className="plainButton"
-                onClick={() => setDoing(doing === 'connect' ? null : 'connect')}
+                aria-expanded={doing === 'connect'}
+                onClick={(event) => toggle('connect', event.currentTarget)}
               >
                 Connect anew
               </button>
@@ -111,13 +132,23 @@ export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCar
           ) : (
             <>It uses the connection of {through}. </>
           )}
-          <button type="button" className="plainButton" onClick={() => setDoing(doing === 'rename' ? null : 'rename')}>
+          <button
+            type="button"
+            className="plainButton"
+            aria-expanded={doing === 'rename'}
+            onClick={(event) => toggle('rename', event.currentTarget)}
+          >
             Rename
           </button>
           {through === null && connection !== null ? (
             <>
               {' · '}
-              <button type="button" className="plainButton" onClick={() => setDoing(doing === 'off' ? null : 'off')}>
+              <button
+                type="button"
+                className="plainButton"
+                aria-expanded={doing === 'off'}
+                onClick={(event) => toggle('off', event.currentTarget)}
+              >
                 Take off
               </button>
             </>
