@@ -16,9 +16,13 @@ export interface MergeRow {
 /** Sentinel for "not there". */
 const absent = undefined;
 
+/** The part of a list's path that names the order of its items; no item has it as its id. */
+const orderKey = 'order';
+
 /**
  * Where `mine` and `theirs`, both grown from `base`, differ: every differing value with who changed it. Lists
- * whose items have an `id` are compared by id; a whole item that one side added or took out is one row.
+ * whose items have an `id` are compared by id; a whole item that one side added or took out is one row, and so is
+ * the order of those that both hold (`lineUp.order`, with the whole lists as its values).
  */
 export function mergeRows(base: Json, mine: Json, theirs: Json): MergeRow[] {
   const rows: MergeRow[] = [];
@@ -33,11 +37,37 @@ function walk(path: string, base: Json, mine: Json, theirs: Json, rows: MergeRow
     for (const key of new Set([...m.keys(), ...t.keys()])) {
       walk(path === '' ? key : `${path}.${key}`, b?.get(key), m.get(key), t.get(key), rows);
     }
+    // Last, so that what was added and taken out is there already when an order is taken over.
+    if (Array.isArray(mine) && Array.isArray(theirs)) orderRow(path, [base, mine, theirs], [b, m, t], rows);
     return;
   }
   const mineMoved = stableText(base) !== stableText(mine);
   const theirsMoved = stableText(base) !== stableText(theirs);
   rows.push({ path, base, mine, theirs, changedBy: mineMoved && theirsMoved ? 'both' : mineMoved ? 'me' : 'them' });
+}
+
+function orderRow(
+  path: string,
+  [base, mine, theirs]: [Json, Json, Json],
+  [b, m, t]: [Map<string, Json> | null, Map<string, Json>, Map<string, Json>],
+  rows: MergeRow[],
+): void {
+  const held = (one: Map<string, Json>) => (key: string) => one.has(key) && (b === null || b.has(key));
+  const order = (one: Map<string, Json>, other: Map<string, Json>) => [...one.keys()].filter(held(other)).join(' ');
+  if (order(m, t) === order(t, m)) return;
+  const mineMoved = b === null || order(b, m) !== order(m, b);
+  const theirsMoved = b === null || order(b, t) !== order(t, b);
+  const changedBy = mineMoved && theirsMoved ? 'both' : mineMoved ? 'me' : 'them';
+  rows.push({ path: `${path}.${orderKey}`, base, mine, theirs, changedBy });
+}
+
+/** The items of `list` in the order of `like`; one that `like` does not hold stays behind the one it stood behind. */
+function inOrderOf(list: readonly Json[], like: readonly Json[]): Json[] {
+  const ordered = like.flatMap((one) => list.filter((item) => idOf(item) === idOf(one)));
+  list.forEach((item, i) => {
+    if (!ordered.includes(item)) ordered.splice(i === 0 ? 0 : ordered.indexOf(list[i - 1]) + 1, 0, item);
+  });
+  return ordered;
 }
 
 /** The named parts of an object or of a list whose items carry ids; `null` for a plain value. */
@@ -68,6 +98,7 @@ export function mergeVersions<T>(base: T, mine: T, theirs: T, takeTheirs: Readon
 function setAt(at: Json, [key, ...rest]: string[], value: Json): Json {
   if (key === undefined) return value;
   if (Array.isArray(at)) {
+    if (key === orderKey && rest.length === 0 && Array.isArray(value)) return inOrderOf(at, value);
     const index = at.findIndex((item) => idOf(item) === key);
     const next = setAt(index < 0 ? absent : at[index], rest, value);
     if (next === absent) return at.filter((_, i) => i !== index);

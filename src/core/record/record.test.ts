@@ -262,6 +262,25 @@ describe('two people and one revision', () => {
     ]);
     expect(mergeVersions(base, mine, theirs, new Set(['title']))).toEqual(theirs);
   });
+  const bill = (names: string) => ({ lineUp: names.split('').map((id) => ({ id: id.toLowerCase(), name: id })) });
+  test.each([
+    // base, mine, theirs, who changed the order, merged with mine, merged with theirs
+    ['abc', 'abc', 'cab', 'them', 'cab', 'cab'],
+    ['abc', 'cab', 'abc', 'me', 'cab', 'cab'],
+    ['abc', 'abC', 'cab', 'them', 'Cab', 'Cab'],
+    ['abc', 'bac', 'cab', 'both', 'bac', 'cab'],
+    ['abc', 'bac', 'bac', null, 'bac', 'bac'],
+    ['abc', 'ab', 'cba', 'them', 'ba', 'ba'],
+    ['abc', 'axbc', 'cab', 'them', 'caxb', 'caxb'],
+    ['abc', 'abc', 'cxab', 'them', 'cxab', 'cxab'],
+    ['abc', 'abcx', 'abc', null, 'abcx', 'abcx'],
+  ])('the order of a list is a row of its own: %s, mine %s, theirs %s', (from, mine, theirs, who, kept, given) => {
+    const versions = [bill(from), bill(mine), bill(theirs)] as const;
+    const row = mergeRows(...versions).find((one) => one.path === 'lineUp.order');
+    expect(row?.changedBy ?? null).toBe(who);
+    expect(mergeVersions(...versions, new Set())).toEqual(bill(kept));
+    expect(mergeVersions(...versions, new Set(['lineUp.order']))).toEqual(bill(given));
+  });
 });
 
 test('an online address of an older revision is kept as the one that is never public; a later one says both', () => {

@@ -54,6 +54,9 @@ describe('a record of any kind', () => {
         expect(mergeRows(base, base, base)).toEqual([]);
         expect(mergeVersions(base, base, other, new Set())).toEqual(other);
         expect(mergeVersions(base, other, base, new Set())).toEqual(other);
+        const turned = { ...base, lineUp: [...base.lineUp].reverse(), performances: [...base.performances].reverse() };
+        expect(mergeVersions(base, base, turned, new Set())).toEqual(turned);
+        expect(mergeVersions(base, turned, base, new Set())).toEqual(turned);
       }),
     );
   });

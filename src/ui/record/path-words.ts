@@ -57,6 +57,7 @@ const names: Record<string, string> = {
   closes: 'on sale until',
   role: 'role',
   name: 'name',
+  order: 'order',
 };
 
 /** A path of a record in words: `performances.p1.start` gives `performance › start`. */
@@ -72,6 +73,16 @@ export function pathWords(path: string): string {
 export function plainWords(value: unknown): string {
   if (value === undefined || value === null || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (Array.isArray(value) && value.length > 0 && value.every((one) => shortName(one) !== null))
+    return value.map(shortName).join(', ').slice(0, 160);
   const text = typeof value === 'object' ? JSON.stringify(value) : String(value);
   return text.replace(/<[^>]+>/g, ' ').slice(0, 160);
+}
+
+/** What a person calls an item of a list. */
+function shortName(item: unknown): string | null {
+  if (item === null || typeof item !== 'object') return null;
+  const { name, date, start, alt, words } = item as Record<string, unknown>;
+  if (typeof date === 'string') return typeof start === 'string' ? `${date} ${start}` : date;
+  return [name, alt, words].find((one): one is string => typeof one === 'string' && one !== '') ?? null;
 }
