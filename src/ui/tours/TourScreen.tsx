@@ -105,7 +105,7 @@ export function TourScreen(props: TourScreenProps) {
               <th className={classes.num}>way</th>
               <th className={classes.num}>rest days</th>
               <th>of its own</th>
-              <th>{channels.map((one) => one.name).join(', ')}</th>
+              <th>channels</th>
             </tr>
           </thead>
           <tbody>
