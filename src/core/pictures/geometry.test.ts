@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { cropWindow, keptShare, renditionSize } from './crop';
 import { dateParts, longDate, momentWords, shortDate, zonePlace } from '../dates/date-words';
-import { mergeRows, mergeVersions } from '../record/merge';
 import { shareOut } from '../listing/parts';
 
 const share = fc.double({ min: 0, max: 1, noNaN: true });
@@ -92,34 +91,6 @@ test('sharing out loses no performance, doubles none, overfills no listing, and 
           expect(second.find((part) => part.part === one.part)?.performanceIds).toContain(id);
       expect(shareOut(now, most, second)).toEqual(second);
     }),
-  );
-});
-
-const anyRecord = fc.record({
-  title: fc.string(),
-  words: fc.record({ teaser: fc.string(), full: fc.string() }),
-  items: fc.uniqueArray(fc.record({ id: fc.constantFrom('a', 'b', 'c'), start: fc.string() }), {
-    selector: (one) => one.id,
-    maxLength: 3,
-  }),
-});
-const byId = (one: { items: { id: string }[] }) => ({
-  ...one,
-  items: [...one.items].sort((a, b) => (a.id < b.id ? -1 : 1)),
-});
-
-test('merging: equal versions have no rows; taking all of theirs gives theirs; nobody’s lone change is lost', () => {
-  fc.assert(
-    fc.property(anyRecord, anyRecord, anyRecord, (base, mine, theirs) => {
-      expect(mergeRows(base, mine, structuredClone(mine))).toEqual([]);
-      expect(byId(mergeVersions(base, base, theirs, new Set()))).toEqual(byId(theirs));
-      expect(byId(mergeVersions(base, mine, base, new Set()))).toEqual(byId(mine));
-      const rows = mergeRows(base, mine, theirs);
-      const kept = mergeVersions(base, mine, theirs, new Set(rows.map((row) => row.path)));
-      // Once theirs are all taken, what still differs from theirs is only what I alone changed.
-      expect(mergeRows(base, kept, theirs).every((row) => row.changedBy === 'me')).toBe(true);
-    }),
-    { numRuns: 400 },
   );
 });
 

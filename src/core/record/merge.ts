@@ -92,20 +92,36 @@ export function mergeVersions<T>(base: T, mine: T, theirs: T, takeTheirs: Readon
   const taken = mergeRows(base, mine, theirs).filter(
     (row) => row.changedBy === 'them' || (row.changedBy === 'both' && takeTheirs.has(row.path)),
   );
-  return taken.reduce<Json>((at, row) => setAt(at, row.path.split('.'), row.theirs), structuredClone(mine)) as T;
+  return taken.reduce<Json>(
+    (at, row) => takeAt(at, row.path.split('.'), theirs, row.theirs),
+    structuredClone(mine),
+  ) as T;
 }
 
-function setAt(at: Json, [key, ...rest]: string[], value: Json): Json {
+/** `at` with `value`, which stands in `theirs` at the same path, put in. */
+function takeAt(at: Json, [key, ...rest]: string[], theirs: Json, value: Json): Json {
   if (key === undefined) return value;
   if (Array.isArray(at)) {
     if (key === orderKey && rest.length === 0 && Array.isArray(value)) return inOrderOf(at, value);
     const index = at.findIndex((item) => idOf(item) === key);
-    const next = setAt(index < 0 ? absent : at[index], rest, value);
+    const next = takeAt(index < 0 ? absent : at[index], rest, partsOf(theirs)?.get(key), value);
     if (next === absent) return at.filter((_, i) => i !== index);
-    return index < 0 ? [...at, next] : at.map((item, i) => (i === index ? next : item));
+    return index < 0
+      ? at.toSpliced(placeOf(key, at, theirs), 0, next)
+      : at.map((item, i) => (i === index ? next : item));
   }
   return {
     ...(at as Record<string, Json>),
-    [key]: setAt((at as Record<string, Json> | undefined)?.[key], rest, value),
+    [key]: takeAt((at as Record<string, Json> | undefined)?.[key], rest, partsOf(theirs)?.get(key), value),
   };
+}
+
+/** Where in `at` an item belongs that it does not hold yet: behind what it stands behind in `theirs`, else before what follows. */
+function placeOf(key: string, at: readonly Json[], theirs: Json): number {
+  const order = Array.isArray(theirs) ? theirs.map(idOf) : [];
+  const own = order.indexOf(key);
+  const behind = at.findLastIndex((item) => order.slice(0, own).includes(idOf(item)));
+  if (behind >= 0) return behind + 1;
+  const before = at.findIndex((item) => order.slice(own + 1).includes(idOf(item)));
+  return before < 0 ? at.length : before;
 }

@@ -4,7 +4,6 @@ import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
 import { facts, stageOf } from '../facts/facts';
 import { lineUpWords } from '../facts/performance-facts';
 import { findingWords } from '../findings/finding-words';
-import { mergeRows, mergeVersions } from './merge';
 import { newLevel } from './new-record';
 import { performance, sample, venues } from '../testing/samples';
 
@@ -227,59 +226,6 @@ describe('facts', () => {
       ),
     ).toBe('confirmed');
     expect(stageOf(made(), at('2027-03-14T22:00:01Z'))).toBe('played');
-  });
-});
-
-describe('two people and one revision', () => {
-  const base = sample({ performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')] });
-  const mine = { ...base, title: 'Mine', words: { ...base.words, teaser: 'same' } };
-  const theirs = {
-    ...base,
-    title: 'Theirs',
-    subtitle: 'New',
-    words: { ...base.words, teaser: 'same' },
-    performances: [performance('p1', '2027-03-14', { start: '20:00' })],
-  };
-  test('every difference is named with who made it', () => {
-    expect(
-      mergeRows(base, mine, theirs)
-        .map((row) => [row.path, row.changedBy])
-        .sort(),
-    ).toEqual([
-      ['performances.p1.start', 'them'],
-      ['performances.p2', 'them'],
-      ['subtitle', 'them'],
-      ['title', 'both'],
-    ]);
-  });
-  test('what only they changed is taken; where both did, the choice decides', () => {
-    const merged = mergeVersions(base, mine, theirs, new Set());
-    expect([merged.title, merged.subtitle, merged.performances.length, merged.performances[0]?.start]).toEqual([
-      'Mine',
-      'New',
-      1,
-      '20:00',
-    ]);
-    expect(mergeVersions(base, mine, theirs, new Set(['title']))).toEqual(theirs);
-  });
-  const bill = (names: string) => ({ lineUp: names.split('').map((id) => ({ id: id.toLowerCase(), name: id })) });
-  test.each([
-    // base, mine, theirs, who changed the order, merged with mine, merged with theirs
-    ['abc', 'abc', 'cab', 'them', 'cab', 'cab'],
-    ['abc', 'cab', 'abc', 'me', 'cab', 'cab'],
-    ['abc', 'abC', 'cab', 'them', 'Cab', 'Cab'],
-    ['abc', 'bac', 'cab', 'both', 'bac', 'cab'],
-    ['abc', 'bac', 'bac', null, 'bac', 'bac'],
-    ['abc', 'ab', 'cba', 'them', 'ba', 'ba'],
-    ['abc', 'axbc', 'cab', 'them', 'caxb', 'caxb'],
-    ['abc', 'abc', 'cxab', 'them', 'cxab', 'cxab'],
-    ['abc', 'abcx', 'abc', null, 'abcx', 'abcx'],
-  ])('the order of a list is a row of its own: %s, mine %s, theirs %s', (from, mine, theirs, who, kept, given) => {
-    const versions = [bill(from), bill(mine), bill(theirs)] as const;
-    const row = mergeRows(...versions).find((one) => one.path === 'lineUp.order');
-    expect(row?.changedBy ?? null).toBe(who);
-    expect(mergeVersions(...versions, new Set())).toEqual(bill(kept));
-    expect(mergeVersions(...versions, new Set(['lineUp.order']))).toEqual(bill(given));
   });
 });
 
