@@ -357,7 +357,7 @@ test('saving an older revision writes nothing and hands back what a merge needs'
   expect(recordAt(rig.house.db, id)).toMatchObject({ revision: 2, content: { title: 'Mine' } });
   expect(rig.save(id, 2, rig.content({ title: '' }), 'Dov')).toMatchObject({
     kind: 'stopped',
-    findings: [{ field: 'title', code: 'title-empty' }],
+    findings: [{ path: ['title'], code: 'title-empty' }],
   });
 });
 

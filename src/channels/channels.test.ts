@@ -2,6 +2,7 @@ import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { compareListing } from '@/core/listing/compare';
 import { facts } from '@/core/facts/facts';
+import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import { readListing, writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
@@ -121,7 +122,7 @@ describe.each(
       const value = shown[row.field];
       if (row.limit !== undefined && value?.kind === 'text') expect(value.text.length).toBeLessThanOrEqual(row.limit);
     }
-    expect(findings.map((one) => `${one.field} ${one.code}`)).toContain('title shown-shorter');
+    expect(findings.map((one) => `${fieldOf(one)} ${one.code}`)).toContain('title shown-shorter');
   });
 
   test('what is missing is a finding with a way out', () => {

@@ -411,7 +411,7 @@ describe('words by hand', () => {
   test('say so when the record has moved on beneath them', () => {
     const made = survey({ title: 'Odalys Quarry and friends', overrides: [override] });
     expect(listing(made, 'lectern').findings).toContainEqual({
-      field: 'title',
+      path: ['title'],
       weight: 'warns',
       code: 'override-behind',
       from: 'Odalys Quarry',

@@ -329,12 +329,12 @@ function knownFindings(
   locked: readonly LockedChange[],
 ): Finding[] {
   const found: Finding[] = (known?.twins ?? []).map((address) =>
-    finding('listed', 'warns', { code: 'twice-there', address }),
+    finding(['listed'], 'warns', { code: 'twice-there', address }),
   );
-  if (state.gone) found.push(finding('listed', 'warns', { code: 'gone-there' }));
-  if (state.doubt) found.push(finding('listed', 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
+  if (state.gone) found.push(finding(['listed'], 'warns', { code: 'gone-there' }));
+  if (state.doubt) found.push(finding(['listed'], 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
   for (const { key, label, why } of locked)
-    found.push(finding(splitKey(key).field, 'warns', { code: 'locked-there', label, why }));
+    found.push(finding([splitKey(key).field], 'warns', { code: 'locked-there', label, why }));
   return found;
 }
 
@@ -349,7 +349,7 @@ function lapsing(
   const row = lapses ? rules.rows.find((one) => one.field === rules.lapse?.field) : undefined;
   if (!row || lapsesAt === null) return [];
   const zone = facts.performances[0]?.zone ?? 'UTC';
-  return [finding(row.field, 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone })];
+  return [finding([row.field], 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone })];
 }
 
 const droppedFields = new WeakMap<ChannelRules, ReadonlySet<string>>();

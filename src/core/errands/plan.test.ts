@@ -97,7 +97,7 @@ function listing(
   };
 }
 const stop = (code: 'pencilled' | 'picture-none'): Finding =>
-  code === 'pencilled' ? finding('stage', 'stops', { code }) : finding('picture', 'stops', { code, ratio: '3:2' });
+  code === 'pencilled' ? finding(['stage'], 'stops', { code }) : finding(['picture'], 'stops', { code, ratio: '3:2' });
 
 /** What a plan comes to, in short. */
 function told(listings: PlannableListing[]) {
@@ -169,7 +169,7 @@ describe('what goes, in which order', () => {
     ],
     [
       'a warning holds nothing',
-      [listing('site', shown('A'), nothing, { findings: [finding('stage', 'warns', { code: 'all-past' })] })],
+      [listing('site', shown('A'), nothing, { findings: [finding(['stage'], 'warns', { code: 'all-past' })] })],
       { go: ['place r.site.0'] },
     ],
     [

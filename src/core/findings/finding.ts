@@ -3,89 +3,153 @@ import type { Instant } from '../base/zones';
 /** How much a finding matters: *stops* forbids saving or sending, *warns* asks for a look, *notes* informs. */
 export type Weight = 'stops' | 'warns' | 'notes';
 
+/**
+ * Every finding by its name, with its evidence. `Fact<'start-empty'>` is one of them; `findingWords` puts words to each.
+ * Units stand beside those that could be read in more than one.
+ */
+export interface FindingFacts {
+  'title-empty': None;
+  /** `length` and `limit` in graphemes. */
+  'text-too-long': { length: number; limit: number };
+  'date-malformed': { text: string };
+  'time-malformed': { text: string };
+  'start-empty': None;
+  /** Both as wall-clock times of one day. */
+  'end-before-start': { start: string; end: string };
+  'doors-after-start': { doors: string; start: string };
+  /** `before` and `after`: the nearest times that exist on either side of the gap. */
+  'time-skipped': { time: string; date: string; zone: string; before: string; after: string };
+  /** The clocks go back; nobody said which of the two is meant. */
+  'time-twice': { time: string; date: string; zone: string };
+  'zone-unknown': { zone: string };
+  'venue-unknown': None;
+  'room-unknown': None;
+  'name-empty': None;
+  'price-malformed': { text: string; currency: string };
+  'quantity-malformed': { text: string };
+  'link-malformed': { text: string };
+  'too-many': { count: number; limit: number };
+  /** `detail`: a clause that completes “This value cannot be kept: …”. */
+  'value-refused': { detail: string };
+  /** `length` and `limit` in the channel’s own unit. */
+  'shown-shorter': { length: number; limit: number };
+  /** `label`: what the channel calls the field. */
+  'needed-empty': { label: string };
+  'price-none': None;
+  'venue-none': None;
+  /** `ratio` as `3:2`. */
+  'picture-none': { ratio: string };
+  /** `have` and `need` in pixels of the crop’s width. */
+  'picture-small': { have: number; need: number };
+  /** `kept`: per cent of the picture that the crop keeps. */
+  'picture-shape': { kept: number; ratio: string };
+  'alt-empty': None;
+  /** `kind`: the record’s kind, which the channel’s map has no category for. */
+  'category-unmapped': { kind: string };
+  /** `from`: the channel whose gift it is. */
+  'link-awaited': { from: string };
+  'not-public': None;
+  pencilled: None;
+  'unlisted-here': None;
+  /** `what`: which moment, as the subject of a sentence. */
+  'moment-unclear': { what: string };
+  /** A second listing carries our reference. `address`: where it stands, or its remote id. */
+  'twice-there': { address: string };
+  'gone-there': None;
+  /** A write’s answer was lost at `since`. */
+  'unread-there': { since: Instant };
+  /** `label`: the field; `why`: the lock’s own words. */
+  'locked-there': { label: string; why: string };
+  /** `name`: the outlet whose listing was taken down. */
+  'link-closed': { name: string };
+  /** `zone`: the zone in which the moment was given. */
+  embargoed: { until: Instant; zone: string };
+  'all-past': None;
+  'not-connected': None;
+  'performances-none': None;
+  /** `facts`: labels of those that a copy brought with it. */
+  'carried-over': { facts: string[] };
+  /** `over` = `allocated` − `pool`, in seats. */
+  'over-allocated': { over: number; allocated: number; pool: number };
+  /** `over` and `pool` in seats. */
+  oversold: { over: number; pool: number };
+  /** The worst night `date`; `more`: how many others are strained too. */
+  'house-strained': { date: string; over: number; oversold: number; pool: number; more: number };
+  'sale-never-open': { level: string };
+  'level-unbuyable': { level: string };
+  'code-empty': { level: string };
+  'sale-after-start': { level: string };
+  /** `least` and `most` tickets in one order. */
+  'order-impossible': { level: string; least: number; most: number };
+  /** `detail`: what the parser met. */
+  'token-broken': { detail: string };
+  'token-unknown': { token: string };
+  'token-empty': { token: string };
+  override: None;
+  /** `from`: what the record said when the wording was made. */
+  'override-behind': { from: string; now: string };
+  /** `how`: what was left out, in words. */
+  'shown-fitted': { length: number; limit: number; how: string };
+  /** `known`: the date as far as it is known, in words. */
+  'date-imprecise': { known: string };
+  /** `needs` and `limit` in the channel’s own unit. */
+  'notice-unfit': { needs: number; limit: number };
+  'goes-later': { until: Instant; zone: string };
+  /** `at`: when the listing ends by itself. */
+  lapsing: { label: string; at: Instant; zone: string };
+  /** `px`: pixels of the keep-area that the crop cuts. */
+  'picture-cuts': { px: number; ratio: string };
+  /** `kept`: per cent. */
+  'picture-portrait': { kept: number; ratio: string };
+  'credit-empty': None;
+  drafted: { lengths: string[] };
+  'last-before-first': None;
+  'set-up-unknown': None;
+  'buyers-unsaid': None;
+  'registration-nowhere': None;
+  'registration-over': { closes: string };
+  /** `field`: the label of the public field that shows the address. */
+  'join-public': { field: string };
+  /** `split`: a division of the pool that would fit, in words. */
+  'levels-over': { sum: number; pool: number; split: string };
+  /** `sum` and `pool` in seats. */
+  'parts-over': { sum: number; pool: number };
+  'fee-malformed': { text: string };
+  /** `what`: what it counts, as `number of seats`. */
+  'number-malformed': { text: string; what: string };
+}
+
+/** A finding without evidence beside its name. */
+type None = Record<never, never>;
+
+/** The evidence of one named finding. */
+export type Fact<C extends keyof FindingFacts> = { code: C } & FindingFacts[C];
+
 /** What was noticed, with the evidence. Words are put to it by `findingWords`. */
-export type FindingFact =
-  | { code: 'title-empty' }
-  | { code: 'text-too-long'; length: number; limit: number }
-  | { code: 'date-malformed'; text: string }
-  | { code: 'time-malformed'; text: string }
-  | { code: 'start-empty' }
-  | { code: 'end-before-start'; start: string; end: string }
-  | { code: 'doors-after-start'; doors: string; start: string }
-  | { code: 'time-skipped'; time: string; date: string; zone: string; before: string; after: string }
-  | { code: 'time-twice'; time: string; date: string; zone: string }
-  | { code: 'zone-unknown'; zone: string }
-  | { code: 'venue-unknown' }
-  | { code: 'room-unknown' }
-  | { code: 'name-empty' }
-  | { code: 'price-malformed'; text: string; currency: string }
-  | { code: 'quantity-malformed'; text: string }
-  | { code: 'link-malformed'; text: string }
-  | { code: 'too-many'; count: number; limit: number }
-  | { code: 'value-refused'; detail: string }
-  | { code: 'shown-shorter'; length: number; limit: number }
-  | { code: 'needed-empty'; label: string }
-  | { code: 'price-none' }
-  | { code: 'venue-none' }
-  | { code: 'picture-none'; ratio: string }
-  | { code: 'picture-small'; have: number; need: number }
-  | { code: 'picture-shape'; kept: number; ratio: string }
-  | { code: 'alt-empty' }
-  | { code: 'category-unmapped'; kind: string }
-  | { code: 'link-awaited'; from: string }
-  | { code: 'not-public' }
-  | { code: 'pencilled' }
-  | { code: 'unlisted-here' }
-  | { code: 'moment-unclear'; what: string }
-  | { code: 'twice-there'; address: string }
-  | { code: 'gone-there' }
-  | { code: 'unread-there'; since: Instant }
-  | { code: 'locked-there'; label: string; why: string }
-  | { code: 'link-closed'; name: string }
-  | { code: 'embargoed'; until: Instant; zone: string }
-  | { code: 'all-past' }
-  | { code: 'not-connected' }
-  | { code: 'performances-none' }
-  | { code: 'carried-over'; facts: string[] }
-  | { code: 'over-allocated'; over: number; allocated: number; pool: number }
-  | { code: 'oversold'; over: number; pool: number }
-  | { code: 'house-strained'; date: string; over: number; oversold: number; pool: number; more: number }
-  | { code: 'sale-never-open'; level: string }
-  | { code: 'level-unbuyable'; level: string }
-  | { code: 'code-empty'; level: string }
-  | { code: 'sale-after-start'; level: string }
-  | { code: 'order-impossible'; level: string; least: number; most: number }
-  | { code: 'token-broken'; detail: string }
-  | { code: 'token-unknown'; token: string }
-  | { code: 'token-empty'; token: string }
-  | { code: 'override' }
-  | { code: 'override-behind'; from: string; now: string }
-  | { code: 'shown-fitted'; length: number; limit: number; how: string }
-  | { code: 'date-imprecise'; known: string }
-  | { code: 'notice-unfit'; needs: number; limit: number }
-  | { code: 'goes-later'; until: Instant; zone: string }
-  | { code: 'lapsing'; label: string; at: Instant; zone: string }
-  | { code: 'picture-cuts'; px: number; ratio: string }
-  | { code: 'picture-portrait'; kept: number; ratio: string }
-  | { code: 'credit-empty' }
-  | { code: 'drafted'; lengths: string[] }
-  | { code: 'last-before-first' }
-  | { code: 'set-up-unknown' }
-  | { code: 'buyers-unsaid' }
-  | { code: 'registration-nowhere' }
-  | { code: 'registration-over'; closes: string }
-  | { code: 'join-public'; field: string }
-  | { code: 'levels-over'; sum: number; pool: number; split: string }
-  | { code: 'parts-over'; sum: number; pool: number }
-  | { code: 'fee-malformed'; text: string }
-  | { code: 'number-malformed'; text: string; what: string };
+export type FindingFact = { [C in keyof FindingFacts]: Fact<C> }[keyof FindingFacts];
 
-/** One thing noticed: where, how much it matters, and the evidence. `field` is a record path or a shown field. */
-export type Finding = { field: string; weight: Weight } & FindingFact;
+/**
+ * Where it was noticed: the way into a record (`['performances', 0, 'start']`), or the one name of a shown field
+ * (`['title']`). It is never taken apart from a text; `fieldOf` makes a text of it for a form’s key.
+ */
+export type FindingPath = readonly (string | number)[];
 
-/** Makes a finding. */
-export function finding(field: string, weight: Weight, fact: FindingFact): Finding {
-  return { field, weight, ...fact };
+/** One thing noticed: where, how much it matters, and the evidence. */
+export type Finding = { path: FindingPath; weight: Weight } & FindingFact;
+
+/** Makes a finding. `finding(['performances', 0, 'start'], 'stops', { code: 'start-empty' })` */
+export function finding(path: FindingPath, weight: Weight, fact: FindingFact): Finding {
+  return { path, weight, ...fact };
+}
+
+/** The finding as it is seen from further out: `beneath(['performances', 0], f)`. */
+export function beneath(at: FindingPath, found: Finding): Finding {
+  return { ...found, path: [...at, ...found.path] };
+}
+
+/** The path as one text, `performances.0.start`: the key of a form’s field, and what a list says. */
+export function fieldOf({ path }: { path: FindingPath }): string {
+  return path.join('.');
 }
 
 /** True where any finding forbids going on. */

@@ -1,6 +1,6 @@
 import { checkRecord } from '../record/check-record';
 import { newVenueSchema, organiserSchema, type NewVenue, type Point, type Venue } from '../record/directory';
-import type { Finding } from '../findings/finding';
+import { fieldOf, type Finding } from '../findings/finding';
 import { findingWords } from '../findings/finding-words';
 import { issueWords } from '../base/issue-words';
 import { readingTwice } from '../dates/readings';
@@ -181,17 +181,17 @@ const noVenues: ReadonlyMap<string, Venue> = new Map();
 
 /**
  * An event that may be kept as it is, or every reason why not, each at its field: shape, limits and times of the record, the
- * venue that would be made, the organiser. `fieldOf` names a field of ours as the file does.
+ * venue that would be made, the organiser. `columnOf` names a field of ours as the file does.
  */
-export function settled(event: ImportedEvent, fieldOf: (path: string) => string): FilePart[] {
+export function settled(event: ImportedEvent, columnOf: (path: string) => string): FilePart[] {
   const found: BrokenRow[] = [];
   const tell = (path: string, code: string, text: string) => {
-    const field = fieldOf(path);
+    const field = columnOf(path);
     if (!found.some((one) => one.field === field && one.text === text))
       found.push({ line: event.line, field, code, text });
   };
   const checked = checkRecord(event.content, noVenues);
-  if (!checked.ok) for (const one of checked.error) tell(one.field, one.code, findingWords(one));
+  if (!checked.ok) for (const one of checked.error) tell(fieldOf(one), one.code, findingWords(one));
   if (event.venue !== null) {
     const venue = fileVenueSchema.safeParse({ ...event.venue, town: event.venue.town || undefined });
     if (!venue.success)
@@ -215,6 +215,6 @@ export function settled(event: ImportedEvent, fieldOf: (path: string) => string)
 }
 
 /** Findings that a record was refused for, as rows of a file. */
-export function brokenOf(line: number, findings: readonly Finding[], fieldOf: (path: string) => string): BrokenRow[] {
-  return findings.map((one) => ({ line, field: fieldOf(one.field), code: one.code, text: findingWords(one) }));
+export function brokenOf(line: number, findings: readonly Finding[], columnOf: (field: string) => string): BrokenRow[] {
+  return findings.map((one) => ({ line, field: columnOf(fieldOf(one)), code: one.code, text: findingWords(one) }));
 }

@@ -9,8 +9,9 @@ import type { Instant } from '../base/zones';
 export function contentFindings(facts: Facts, now: Instant): Finding[] {
   const found: Finding[] = [];
   if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now))
-    found.push(finding('performances', 'warns', { code: 'all-past' }));
-  if (facts.drafted.length > 0) found.push(finding('words', 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
+    found.push(finding(['performances'], 'warns', { code: 'all-past' }));
+  if (facts.drafted.length > 0)
+    found.push(finding(['words'], 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
   return [...found, ...houseFindings(facts), ...registrationFindings(facts, now)];
 }
 
@@ -19,7 +20,9 @@ function registrationFindings({ registration, link, contact, performances }: Fac
   if (registration === null) return [];
   const next = nextOf(performances, now);
   const found: Finding[] =
-    link.kind === 'none' && contact === '' ? [finding('tickets.link', 'stops', { code: 'registration-nowhere' })] : [];
+    link.kind === 'none' && contact === ''
+      ? [finding(['tickets', 'link'], 'stops', { code: 'registration-nowhere' })]
+      : [];
   const { closes } = registration;
   if (
     closes !== null &&
@@ -27,7 +30,7 @@ function registrationFindings({ registration, link, contact, performances }: Fac
     next.precision !== 'open' &&
     (closes > (next.lastDate ?? next.date) || registrationOver(registration, next.zone, now))
   )
-    found.push(finding('tickets.registration.closes', 'warns', { code: 'registration-over', closes }));
+    found.push(finding(['tickets', 'registration', 'closes'], 'warns', { code: 'registration-over', closes }));
   return found;
 }
 
@@ -37,7 +40,7 @@ function houseFindings({ house, strained, ticketed, levels, performances, parts 
   const found: Finding[] = [];
   if (house.over > 0)
     found.push(
-      finding('tickets.outlets', 'stops', {
+      finding(['tickets', 'outlets'], 'stops', {
         code: 'over-allocated',
         over: house.over,
         allocated: house.allocated,
@@ -45,13 +48,13 @@ function houseFindings({ house, strained, ticketed, levels, performances, parts 
       }),
     );
   if (house.pool !== null && parts > house.pool)
-    found.push(finding('tickets.pools', 'stops', { code: 'parts-over', sum: parts, pool: house.pool }));
+    found.push(finding(['tickets', 'pools'], 'stops', { code: 'parts-over', sum: parts, pool: house.pool }));
   if (house.oversold > 0)
-    found.push(finding('tickets', 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
+    found.push(finding(['tickets'], 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
   const [worst] = strained;
   if (worst)
     found.push(
-      finding('tickets', 'stops', {
+      finding(['tickets'], 'stops', {
         code: 'house-strained',
         date: worst.date,
         over: worst.house.over,
@@ -64,18 +67,18 @@ function houseFindings({ house, strained, ticketed, levels, performances, parts 
   const sellable = new Map(house.levels.map((one) => [one.id, one.sellable]));
   for (const level of levels) {
     if (level.buyers === 'code' && level.code === '')
-      found.push(finding('tickets.levels', 'stops', { code: 'code-empty', level: level.name }));
+      found.push(finding(['tickets', 'levels'], 'stops', { code: 'code-empty', level: level.name }));
     if (level.opens !== null && start !== null && level.opens >= start)
-      found.push(finding('tickets.levels', 'stops', { code: 'sale-after-start', level: level.name }));
+      found.push(finding(['tickets', 'levels'], 'stops', { code: 'sale-after-start', level: level.name }));
     // A part of the house that is sold out is no news; a level that could never be bought is.
     if (
       sellable.get(level.id) === 0 &&
       (house.levels.find((one) => one.id === level.id)?.sold ?? 0) === 0 &&
       house.left !== 0
     )
-      found.push(finding('tickets.levels', 'warns', { code: 'level-unbuyable', level: level.name }));
+      found.push(finding(['tickets', 'levels'], 'warns', { code: 'level-unbuyable', level: level.name }));
     if (neverOpens(level))
-      found.push(finding('tickets.levels', 'stops', { code: 'sale-never-open', level: level.name }));
+      found.push(finding(['tickets', 'levels'], 'stops', { code: 'sale-never-open', level: level.name }));
   }
   return found;
 }

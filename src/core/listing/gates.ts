@@ -42,11 +42,11 @@ type Verdict = { down: Down; finding?: Finding } | { until: Instant; finding: Fi
 const gates: readonly ((ground: GateGround) => Verdict)[] = [
   ({ facts }) =>
     facts.visibility === 'private'
-      ? { down: 'private', finding: finding('publicity.visibility', 'stops', { code: 'not-public' }) }
+      ? { down: 'private', finding: finding(['publicity', 'visibility'], 'stops', { code: 'not-public' }) }
       : null,
   ({ facts, rules }) =>
     facts.visibility === 'unlisted' && !rules.states.includes('unlisted')
-      ? { down: 'unlisted', finding: finding('publicity.visibility', 'notes', { code: 'unlisted-here' }) }
+      ? { down: 'unlisted', finding: finding(['publicity', 'visibility'], 'notes', { code: 'unlisted-here' }) }
       : null,
   ({ leftOff }) => (leftOff ? { down: 'left off' } : null),
   // Where outlets are named, a channel that sells is wanted only as one of them.
@@ -56,11 +56,11 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
       : null,
   ({ facts, rules }) => (rules.accepts(facts) ? null : { down: 'no use' }),
   ({ emptied }) => (emptied === null ? null : { down: emptied }),
-  ({ facts }) => (facts.pencilled ? { finding: finding('stage', 'stops', { code: 'pencilled' }) } : null),
+  ({ facts }) => (facts.pencilled ? { finding: finding(['stage'], 'stops', { code: 'pencilled' }) } : null),
   ({ facts: { carried } }) =>
     carried.length > 0
       ? {
-          finding: finding('carried', 'stops', {
+          finding: finding(['carried'], 'stops', {
             code: 'carried-over',
             facts: carried.map((one) => carriedParts[one].name),
           }),
@@ -68,26 +68,32 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
       : null,
   ({ facts }) =>
     facts.announceUnclear
-      ? { finding: finding('publicity.announce', 'stops', { code: 'moment-unclear', what: 'The announce moment' }) }
+      ? {
+          finding: finding(['publicity', 'announce'], 'stops', { code: 'moment-unclear', what: 'The announce moment' }),
+        }
       : null,
   ({ facts: { announceAt, announceZone }, now }) =>
     announceAt !== null && announceAt > now
       ? {
           until: announceAt,
-          finding: finding('publicity.announce', 'notes', { code: 'embargoed', until: announceAt, zone: announceZone }),
+          finding: finding(['publicity', 'announce'], 'notes', {
+            code: 'embargoed',
+            until: announceAt,
+            zone: announceZone,
+          }),
         }
       : null,
   ({ ownMoment, now }) => {
     if (ownMoment === null) return null;
     if (ownMoment.at === 'unclear')
-      return { finding: finding('notices', 'stops', { code: 'moment-unclear', what: 'The notice’s own moment' }) };
+      return { finding: finding(['notices'], 'stops', { code: 'moment-unclear', what: 'The notice’s own moment' }) };
     if (ownMoment.at <= now) return null;
     return {
       until: ownMoment.at,
-      finding: finding('notices', 'notes', { code: 'goes-later', until: ownMoment.at, zone: ownMoment.zone }),
+      finding: finding(['notices'], 'notes', { code: 'goes-later', until: ownMoment.at, zone: ownMoment.zone }),
     };
   },
-  ({ connected }) => (connected ? null : { finding: finding('channel', 'stops', { code: 'not-connected' }) }),
+  ({ connected }) => (connected ? null : { finding: finding(['channel'], 'stops', { code: 'not-connected' }) }),
 ];
 
 /** What the gates come to for one listing. */

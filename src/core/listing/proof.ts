@@ -2,7 +2,7 @@ import { sells, type ChannelRules, type FieldRow } from './channel-rules';
 import { renditionSize } from '../pictures/crop';
 import type { Facts } from '../facts/facts';
 import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
-import { finding, type Finding, type FindingFact } from '../findings/finding';
+import { fieldOf, finding, type Finding, type FindingFact } from '../findings/finding';
 import { countGraphemes, cutToFit } from '../base/graphemes';
 import { cleanHtml } from '../words/markup';
 import { choosePicture } from '../pictures/picture-choice';
@@ -61,7 +61,7 @@ function levelsOver({ gives, rows }: ChannelRules, { caps, levels, performances 
     rest -= share;
     return `${share} ${name}`;
   });
-  return [finding('tickets.levels', 'stops', { code: 'levels-over', sum, pool, split: split.join(', ') })];
+  return [finding(['tickets', 'levels'], 'stops', { code: 'levels-over', sum, pool, split: split.join(', ') })];
 }
 
 const bareAddress = (href: string) =>
@@ -92,7 +92,7 @@ function joinShown({ rows }: ChannelRules, shown: Shown, join: string | null): F
     const { field } = splitKey(key);
     return bareAddress(text).includes(wanted)
       ? [
-          finding(field, 'stops', {
+          finding([field], 'stops', {
             code: 'join-public',
             field: rows.find((row) => row.field === field)?.label ?? field,
           }),
@@ -145,9 +145,9 @@ function filler(
   const next = nextOf(facts.performances, now);
   return (field, text, kind) => {
     const { text: filled, unknown, empty, broken } = fillTokens(text, facts, next, kind);
-    if (broken !== null) findings.push(finding(field, 'stops', { code: 'token-broken', detail: broken }));
-    for (const token of unknown) findings.push(finding(field, 'stops', { code: 'token-unknown', token }));
-    for (const token of empty) findings.push(finding(field, 'warns', { code: 'token-empty', token }));
+    if (broken !== null) findings.push(finding([field], 'stops', { code: 'token-broken', detail: broken }));
+    for (const token of unknown) findings.push(finding([field], 'stops', { code: 'token-unknown', token }));
+    for (const token of empty) findings.push(finding([field], 'warns', { code: 'token-empty', token }));
     return filled;
   };
 }
@@ -174,10 +174,10 @@ function writtenNotice(
 ): string {
   const parts = noticeParts(facts, { withLink: !rows.some((row) => row.field === 'link') });
   const fitted = fit(parts, { limit, linkLength, joint: ' ' });
-  if (!fitted.ok) findings.push(finding('body', 'stops', { code: 'notice-unfit', needs: fitted.needs, limit }));
+  if (!fitted.ok) findings.push(finding(['body'], 'stops', { code: 'notice-unfit', needs: fitted.needs, limit }));
   else if (fitted.dropped.length > 0)
     findings.push(
-      finding('body', 'notes', {
+      finding(['body'], 'notes', {
         code: 'shown-fitted',
         length: countGraphemes(parts.map((one) => one.variants[0]?.text ?? '').join(' ')),
         limit,
@@ -215,8 +215,8 @@ function byHand(
   const record = overridable(value);
   beneath[row.field] = record;
   if (moved(override, record, row.kind))
-    findings.push(finding(row.field, 'warns', { code: 'override-behind', from: override.from, now: record }));
-  else findings.push(finding(row.field, 'notes', { code: 'override' }));
+    findings.push(finding([row.field], 'warns', { code: 'override-behind', from: override.from, now: record }));
+  else findings.push(finding([row.field], 'notes', { code: 'override' }));
   const text = filler(facts, now, findings)(row.field, override.value, row.kind === 'rich' ? 'rich' : 'plain');
   return row.kind === 'rich' ? { kind: 'rich', html: cleanHtml(text) } : { kind: 'text', text };
 }
@@ -232,7 +232,8 @@ function moved({ from }: Override, record: string, kind: 'text' | 'rich'): boole
 }
 
 function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Finding[]): ShownValue | null {
-  if (value.kind === 'awaited') findings.push(finding(row.field, 'notes', { code: 'link-awaited', from: value.name }));
+  if (value.kind === 'awaited')
+    findings.push(finding([row.field], 'notes', { code: 'link-awaited', from: value.name }));
   if (value.kind !== 'text') return value;
   if (value.text.trim() === '') return null;
   if (row.limit === undefined) return value;
@@ -242,17 +243,17 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
   const fitted = parts && fit(parts.parts, { limit: row.limit, linkLength: null, joint: parts.joint });
   if (fitted?.ok && fitted.text !== '') {
     findings.push(
-      finding(row.field, 'notes', { code: 'shown-fitted', length, limit: row.limit, how: fitWords(fitted) }),
+      finding([row.field], 'notes', { code: 'shown-fitted', length, limit: row.limit, how: fitWords(fitted) }),
     );
     return { kind: 'text', text: fitted.text };
   }
-  findings.push(finding(row.field, 'warns', { code: 'shown-shorter', length, limit: row.limit }));
+  findings.push(finding([row.field], 'warns', { code: 'shown-shorter', length, limit: row.limit }));
   return { kind: 'text', text: cutToFit(value.text, row.limit) };
 }
 
 function missing(row: FieldRow, rules: ChannelRules, facts: Facts): Finding[] {
   if (row.need === undefined) return [];
-  return [finding(row.field, row.need === 'must' ? 'stops' : 'warns', missingFact(row, rules, facts))];
+  return [finding([row.field], row.need === 'must' ? 'stops' : 'warns', missingFact(row, rules, facts))];
 }
 
 function missingFact(row: FieldRow, rules: ChannelRules, facts: Facts): FindingFact {
@@ -289,24 +290,24 @@ function pictureValue(
   const ratio = shape.ratio.join(':');
   if (choice.enlarged)
     findings.push(
-      finding(row.field, row.need === 'must' ? 'stops' : 'warns', {
+      finding([row.field], row.need === 'must' ? 'stops' : 'warns', {
         code: 'picture-small',
         have: window.w,
         need: shape.minWidth,
       }),
     );
   if (cuts.w + cuts.h > 0)
-    findings.push(finding(row.field, 'warns', { code: 'picture-cuts', px: Math.max(cuts.w, cuts.h), ratio }));
+    findings.push(finding([row.field], 'warns', { code: 'picture-cuts', px: Math.max(cuts.w, cuts.h), ratio }));
   else if (kept < 0.5)
     findings.push(
-      finding(row.field, 'warns', {
+      finding([row.field], 'warns', {
         code: pictures.every((one) => one.height > one.width) ? 'picture-portrait' : 'picture-shape',
         kept: Math.round(kept * 100),
         ratio,
       }),
     );
-  if (picture.alt.trim() === '') findings.push(finding(row.field, 'stops', { code: 'alt-empty' }));
-  if (picture.credit.trim() === '') findings.push(finding(row.field, 'stops', { code: 'credit-empty' }));
+  if (picture.alt.trim() === '') findings.push(finding([row.field], 'stops', { code: 'alt-empty' }));
+  if (picture.credit.trim() === '') findings.push(finding([row.field], 'stops', { code: 'credit-empty' }));
   const name = `${picture.pictureId.slice(0, 16)}-${window.x}.${window.y}.${window.w}x${window.h}-${size.width}.jpg`;
   return {
     kind: 'picture',
@@ -320,7 +321,7 @@ function pictureValue(
 function unique(findings: readonly Finding[]): Finding[] {
   const seen = new Set<string>();
   return findings.filter((one) => {
-    const key = `${one.field} ${one.code} ${'token' in one ? one.token : 'level' in one ? one.level : ''}`;
+    const key = `${fieldOf(one)} ${one.code} ${'token' in one ? one.token : 'level' in one ? one.level : ''}`;
     if (seen.has(key)) return false;
     seen.add(key);
     return true;

@@ -1,6 +1,6 @@
 import { roomFor, type Venue } from './directory';
 import { countGraphemes } from '../base/graphemes';
-import { finding, type Finding, type FindingFact } from '../findings/finding';
+import { beneath, finding, type Finding, type FindingFact, type FindingPath } from '../findings/finding';
 import { performanceSchema, recordLimits, recordSchema, type Performance, type RecordContent } from './record';
 import { ok, fail, type Result } from '../base/result';
 import { doorsDate, readingsOf, readingTwice } from '../dates/readings';
@@ -19,21 +19,21 @@ export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>):
   const found: Finding[] = shell.success ? [] : shell.error.issues.map((issue) => shapeFinding(issue, input));
   const given = (input as { performances?: unknown } | null)?.performances;
   const list: unknown[] = Array.isArray(given) ? given : [];
-  if (list.length === 0) found.push(finding('performances', 'stops', { code: 'performances-none' }));
+  if (list.length === 0) found.push(finding(['performances'], 'stops', { code: 'performances-none' }));
   if (list.length > recordLimits.performances)
     return fail([
-      finding('performances', 'stops', { code: 'too-many', count: list.length, limit: recordLimits.performances }),
+      finding(['performances'], 'stops', { code: 'too-many', count: list.length, limit: recordLimits.performances }),
     ]);
   const performances: Performance[] = [];
   list.forEach((one, i) => {
     const { value, findings } = checkOne(one, venues);
     if (value !== null) performances.push(value);
-    for (const f of findings) found.push({ ...f, field: `performances.${i}.${f.field}` });
+    for (const f of findings) found.push(beneath(['performances', i], f));
   });
   const ids = new Set(performances.map((one) => one.id));
   if (ids.size < performances.length)
     found.push(
-      finding('performances', 'stops', { code: 'value-refused', detail: 'two performances have the same id' }),
+      finding(['performances'], 'stops', { code: 'value-refused', detail: 'two performances have the same id' }),
     );
   if (!shell.success || found.length > 0) return fail(found);
   const content: RecordContent = { ...shell.data, performances };
@@ -44,7 +44,7 @@ export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>):
 function checkWhole({ publicity, tickets, notices }: RecordContent): Finding[] {
   const findings: Finding[] = [];
   if (new Set(notices.map((one) => one.id)).size < notices.length)
-    findings.push(finding('notices', 'stops', { code: 'value-refused', detail: 'two notices have the same id' }));
+    findings.push(finding(['notices'], 'stops', { code: 'value-refused', detail: 'two notices have the same id' }));
   notices.forEach((one, i) => {
     if (one.notBefore !== null) findings.push(...checkReading(one.notBefore, `notices.${i}.notBefore.time`, 'first'));
   });
@@ -53,7 +53,7 @@ function checkWhole({ publicity, tickets, notices }: RecordContent): Finding[] {
   tickets.levels.forEach((level, i) => {
     if (level.most !== null && level.most < level.least) {
       findings.push(
-        finding(`tickets.levels.${i}.most`, 'stops', {
+        finding(['tickets', 'levels', i, 'most'], 'stops', {
           code: 'order-impossible',
           level: level.name,
           least: level.least,
@@ -90,14 +90,14 @@ function checkOne(input: unknown, venues: ReadonlyMap<string, Venue>): CheckedOn
 function checkTimes(one: Performance): Finding[] {
   const found: Finding[] = [];
   const { start, doors, end, date, zone, lastDate } = one;
-  if (one.precision === 'exact' && start === null) found.push(finding('start', 'stops', { code: 'start-empty' }));
-  if (lastDate !== null && lastDate < date) found.push(finding('lastDate', 'stops', { code: 'last-before-first' }));
+  if (one.precision === 'exact' && start === null) found.push(finding(['start'], 'stops', { code: 'start-empty' }));
+  if (lastDate !== null && lastDate < date) found.push(finding(['lastDate'], 'stops', { code: 'last-before-first' }));
   if (one.precision === 'open' || one.precision === 'month') return found;
   if (doors !== null && start !== null && doors > start && doorsDate(one) === date) {
-    found.push(finding('doors', 'stops', { code: 'doors-after-start', doors, start }));
+    found.push(finding(['doors'], 'stops', { code: 'doors-after-start', doors, start }));
   }
   if (end !== null && start !== null && !one.endsNextDay && (lastDate === null || lastDate === date) && end <= start) {
-    found.push(finding('end', 'stops', { code: 'end-before-start', start, end }));
+    found.push(finding(['end'], 'stops', { code: 'end-before-start', start, end }));
   }
   // One question is asked of a night, of whichever reading comes twice first.
   const asked = one.repeat === null ? readingTwice(one) : null;
@@ -112,10 +112,12 @@ function checkTimes(one: Performance): Finding[] {
 function checkPlace(one: Performance, venues: ReadonlyMap<string, Venue>): Finding[] {
   if (one.venueId === null) return [];
   const venue = venues.get(one.venueId);
-  if (!venue) return [finding('venueId', 'stops', { code: 'venue-unknown' })];
+  if (!venue) return [finding(['venueId'], 'stops', { code: 'venue-unknown' })];
   const found = roomFor(venue, one.roomId, one.setUpId);
-  if (one.roomId !== null && found === null) return [finding('roomId', 'stops', { code: 'room-unknown' })];
-  return one.setUpId !== null && found?.setUp === null ? [finding('setUpId', 'stops', { code: 'set-up-unknown' })] : [];
+  if (one.roomId !== null && found === null) return [finding(['roomId'], 'stops', { code: 'room-unknown' })];
+  return one.setUpId !== null && found?.setUp === null
+    ? [finding(['setUpId'], 'stops', { code: 'set-up-unknown' })]
+    : [];
 }
 
 function checkReading(
@@ -126,10 +128,10 @@ function checkReading(
   const found = resolveLocal(at, at.zone);
   if (found.kind === 'skipped') {
     return [
-      finding(field, 'stops', { code: 'time-skipped', ...at, before: found.before.time, after: found.after.time }),
+      finding([field], 'stops', { code: 'time-skipped', ...at, before: found.before.time, after: found.after.time }),
     ];
   }
-  if (found.kind === 'twice' && repeat === null) return [finding(field, 'stops', { code: 'time-twice', ...at })];
+  if (found.kind === 'twice' && repeat === null) return [finding([field], 'stops', { code: 'time-twice', ...at })];
   return [];
 }
 
@@ -143,11 +145,12 @@ interface Issue {
 
 /** Turns a schema issue into a finding that names the field and the way out. */
 function shapeFinding(issue: Issue, input: unknown): Finding {
-  const field = issue.path.map(String).join('.');
-  return finding(field, 'stops', shapeFact(issue, field, valueAt(input, issue.path)));
+  const path = issue.path.map((key) => (typeof key === 'number' ? key : String(key)));
+  return finding(path, 'stops', shapeFact(issue, path, valueAt(input, issue.path)));
 }
 
-function shapeFact(issue: Issue, field: string, value: unknown): FindingFact {
+function shapeFact(issue: Issue, path: FindingPath, value: unknown): FindingFact {
+  const field = String(path.at(-1) ?? '');
   const text = typeof value === 'string' ? value : '';
   if (issue.code === 'too_big' && typeof value === 'string') {
     return { code: 'text-too-long', length: countGraphemes(value), limit: Number(issue.maximum) };
@@ -155,16 +158,15 @@ function shapeFact(issue: Issue, field: string, value: unknown): FindingFact {
   if (issue.code === 'too_big' && Array.isArray(value)) {
     return { code: 'too-many', count: value.length, limit: Number(issue.maximum) };
   }
-  if (field === 'title') return { code: 'title-empty' };
-  if (/(^|\.)(name|ask)$/.test(field)) return { code: 'name-empty' };
+  if (path.length === 1 && field === 'title') return { code: 'title-empty' };
+  if (/^(name|ask)$/.test(field)) return { code: 'name-empty' };
   if (/date$/i.test(field)) return { code: 'date-malformed', text };
-  if (/^start$/.test(field) && text === '') return { code: 'start-empty' };
-  if (/(^|\.)(start|end|doors|time|setTime)$/.test(field)) return { code: 'time-malformed', text };
+  if (path.length === 1 && field === 'start' && text === '') return { code: 'start-empty' };
+  if (/^(start|end|doors|time|setTime)$/.test(field)) return { code: 'time-malformed', text };
   if (/zone$/.test(field) && !isZone(text)) return { code: 'zone-unknown', zone: text };
   if (/(link|video)$/.test(field)) return { code: 'link-malformed', text };
-  if (/\.price$/.test(field)) return { code: 'price-malformed', text: String(value), currency: 'this currency' };
-  if (typeof value === 'number')
-    return { code: 'number-malformed', text: String(value), what: field.split('.').pop() ?? 'number' };
+  if (field === 'price') return { code: 'price-malformed', text: String(value), currency: 'this currency' };
+  if (typeof value === 'number') return { code: 'number-malformed', text: String(value), what: field || 'number' };
   if (/currency$/.test(field)) return { code: 'value-refused', detail: `${quoted(text)} is no currency of ISO 4217` };
   return {
     code: 'value-refused',

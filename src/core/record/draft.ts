@@ -1,7 +1,7 @@
 import { parseTimeOfDay } from '../dates/date-words';
 import { checkRecord } from './check-record';
 import type { Venue } from './directory';
-import { finding, type Finding } from '../findings/finding';
+import { beneath, fieldOf, finding, type Finding, type FindingPath } from '../findings/finding';
 import { minorDigits, parsePrice, toDecimal, type Currency } from '../base/money';
 import type { LineUpEntry, Performance, RecordContent } from './record';
 import { fail, type Result } from '../base/result';
@@ -116,8 +116,8 @@ export function readDraft(draft: RecordDraft, venues: ReadonlyMap<string, Venue>
   const { candidate, findings } = loosely(draft);
   const checked = checkRecord(candidate, venues);
   if (checked.ok) return findings.length === 0 ? checked : fail(findings);
-  const named = new Set(findings.map((one) => one.field));
-  return fail([...findings, ...checked.error.filter((one) => !named.has(one.field))]);
+  const named = new Set(findings.map(fieldOf));
+  return fail([...findings, ...checked.error.filter((one) => !named.has(fieldOf(one)))]);
 }
 
 interface ReadPerformance {
@@ -127,7 +127,7 @@ interface ReadPerformance {
 
 const readBefore = new WeakMap<PerformanceDraft, ReadPerformance>();
 
-/** Reads the times of one performance; `field` of its findings is relative to it. */
+/** Reads the times of one performance; the path of its findings is relative to it. */
 function readPerformance(one: PerformanceDraft): ReadPerformance {
   const kept = readBefore.get(one);
   if (kept) return kept;
@@ -136,9 +136,9 @@ function readPerformance(one: PerformanceDraft): ReadPerformance {
     ...one,
     note: one.note.trim(),
     lineUpExtra: one.lineUpExtra.trim(),
-    doors: readTime(one.doors, 'doors', findings),
-    start: readTime(one.start, 'start', findings),
-    end: readTime(one.end, 'end', findings),
+    doors: readTime(one.doors, ['doors'], findings),
+    start: readTime(one.start, ['start'], findings),
+    end: readTime(one.end, ['end'], findings),
     link: one.link.trim() || null,
   };
   const made = { value, findings };
@@ -146,10 +146,10 @@ function readPerformance(one: PerformanceDraft): ReadPerformance {
   return made;
 }
 
-function readTime(text: string, field: string, findings: Finding[]): string | null {
+function readTime(text: string, path: FindingPath, findings: Finding[]): string | null {
   if (text.trim() === '') return null;
   const read = parseTimeOfDay(text);
-  if (read === null) findings.push(finding(field, 'stops', { code: 'time-malformed', text }));
+  if (read === null) findings.push(finding(path, 'stops', { code: 'time-malformed', text }));
   return read ?? text;
 }
 
@@ -161,22 +161,25 @@ function loosely(draft: RecordDraft): {
   const findings: Finding[] = [];
   const performances = draft.performances.map((one, i) => {
     const read = readPerformance(one);
-    findings.push(...read.findings.map((f) => ({ ...f, field: `performances.${i}.${f.field}` })));
+    findings.push(...read.findings.map((f) => beneath(['performances', i], f)));
     return read.value;
   });
   const announce = draft.publicity.announce && {
     ...draft.publicity.announce,
-    time: readTime(draft.publicity.announce.time, 'publicity.announce.time', findings) ?? '',
+    time: readTime(draft.publicity.announce.time, ['publicity', 'announce', 'time'], findings) ?? '',
   };
   const candidate = {
     ...draft,
     performances,
-    lineUp: draft.lineUp.map((one, i) => ({ ...one, setTime: readTime(one.setTime, `lineUp.${i}.setTime`, findings) })),
+    lineUp: draft.lineUp.map((one, i) => ({
+      ...one,
+      setTime: readTime(one.setTime, ['lineUp', i, 'setTime'], findings),
+    })),
     online: draft.online && { keep: draft.online.keep.trim() || null, join: draft.online.join.trim() || null },
     video: draft.video.trim() || null,
     radius: draft.radius && {
-      km: readCount(draft.radius.km, 'radius.km', 'distance', findings) ?? 0,
-      days: readCount(draft.radius.days, 'radius.days', 'number of days', findings) ?? 0,
+      km: readCount(draft.radius.km, ['radius', 'km'], 'distance', findings) ?? 0,
+      days: readCount(draft.radius.days, ['radius', 'days'], 'number of days', findings) ?? 0,
     },
     tickets: readTickets(draft.tickets, findings),
     publicity: { ...draft.publicity, announce },
@@ -184,7 +187,7 @@ function loosely(draft: RecordDraft): {
       ...one,
       notBefore: one.notBefore && {
         ...one.notBefore,
-        time: readTime(one.notBefore.time, `notices.${i}.notBefore.time`, findings) ?? '',
+        time: readTime(one.notBefore.time, ['notices', i, 'notBefore', 'time'], findings) ?? '',
       },
     })),
   };
@@ -193,74 +196,74 @@ function loosely(draft: RecordDraft): {
 
 function readTickets(tickets: TicketsDraft, findings: Finding[]) {
   const { currency } = tickets;
-  const money = (text: string, field: string) => readPrice(text, currency, field, findings);
-  const count = (text: string, field: string, what: string) => readCount(text, field, what, findings);
-  const seats = (list: HoldDraft[], field: string) =>
-    list.map((one, i) => ({ ...one, seats: count(one.seats, `${field}.${i}.seats`, 'number of seats') ?? 0 }));
+  const money = (text: string, path: FindingPath) => readPrice(text, currency, path, findings);
+  const count = (text: string, path: FindingPath, what: string) => readCount(text, path, what, findings);
+  const seats = (list: HoldDraft[], path: FindingPath) =>
+    list.map((one, i) => ({ ...one, seats: count(one.seats, [...path, i, 'seats'], 'number of seats') ?? 0 }));
   return {
     ...tickets,
     link: tickets.link.trim() || null,
-    pools: seats(tickets.pools, 'tickets.pools'),
-    holds: tickets.holds && seats(tickets.holds, 'tickets.holds'),
+    pools: seats(tickets.pools, ['tickets', 'pools']),
+    holds: tickets.holds && seats(tickets.holds, ['tickets', 'holds']),
     registration: {
       ...tickets.registration,
-      limit: count(tickets.registration.limit, 'tickets.registration.limit', 'number of places'),
+      limit: count(tickets.registration.limit, ['tickets', 'registration', 'limit'], 'number of places'),
     },
     levels: tickets.levels.map((level, i) => {
-      const at = `tickets.levels.${i}`;
-      if (level.buyers === '') findings.push(finding(`${at}.buyers`, 'stops', { code: 'buyers-unsaid' }));
+      const at: FindingPath = ['tickets', 'levels', i];
+      if (level.buyers === '') findings.push(finding([...at, 'buyers'], 'stops', { code: 'buyers-unsaid' }));
       return {
         ...level,
         buyers: level.buyers === '' ? 'invited' : level.buyers,
-        price: money(level.price, `${at}.price`),
-        quantity: readQuantity(level.quantity, `${at}.quantity`, findings),
-        least: count(level.least, `${at}.least`, 'number') ?? 1,
-        most: count(level.most, `${at}.most`, 'number'),
-        admits: count(level.admits, `${at}.admits`, 'number of people') ?? 1,
+        price: money(level.price, [...at, 'price']),
+        quantity: readQuantity(level.quantity, [...at, 'quantity'], findings),
+        least: count(level.least, [...at, 'least'], 'number') ?? 1,
+        most: count(level.most, [...at, 'most'], 'number'),
+        admits: count(level.admits, [...at, 'admits'], 'number of people') ?? 1,
       };
     }),
     outlets: tickets.outlets.map((one, i) => {
-      const at = `tickets.outlets.${i}`;
+      const at: FindingPath = ['tickets', 'outlets', i];
       const fee = one.fee && {
         mode: one.fee.mode,
-        basisPoints: readPercent(one.fee.basisPoints, `${at}.fee.basisPoints`, findings),
-        fixed: one.fee.fixed.trim() === '' ? 0 : money(one.fee.fixed, `${at}.fee.fixed`),
-        cap: one.fee.cap.trim() === '' ? null : money(one.fee.cap, `${at}.fee.cap`),
+        basisPoints: readPercent(one.fee.basisPoints, [...at, 'fee', 'basisPoints'], findings),
+        fixed: one.fee.fixed.trim() === '' ? 0 : money(one.fee.fixed, [...at, 'fee', 'fixed']),
+        cap: one.fee.cap.trim() === '' ? null : money(one.fee.cap, [...at, 'fee', 'cap']),
       };
       return {
         ...one,
         link: one.link.trim() || null,
-        allocation: count(one.allocation, `${at}.allocation`, 'number of seats'),
+        allocation: count(one.allocation, [...at, 'allocation'], 'number of seats'),
         fee,
       };
     }),
   };
 }
 
-function readPrice(text: string, currency: Currency, field: string, findings: Finding[]): number {
+function readPrice(text: string, currency: Currency, path: FindingPath, findings: Finding[]): number {
   const price = parsePrice(text, currency);
-  if (price === null) findings.push(finding(field, 'stops', { code: 'price-malformed', text, currency }));
+  if (price === null) findings.push(finding(path, 'stops', { code: 'price-malformed', text, currency }));
   return price ?? 0;
 }
 
-function readPercent(text: string, field: string, findings: Finding[]): number {
+function readPercent(text: string, path: FindingPath, findings: Finding[]): number {
   if (text.trim() === '') return 0;
   const found = /^\s*(\d{1,2})(?:[.,](\d{1,2}))?\s*%?\s*$/.exec(text);
-  if (!found) findings.push(finding(field, 'stops', { code: 'fee-malformed', text }));
+  if (!found) findings.push(finding(path, 'stops', { code: 'fee-malformed', text }));
   return found ? Number(found[1]) * 100 + Number((found[2] ?? '').padEnd(2, '0')) : 0;
 }
 
-function readQuantity(text: string, field: string, findings: Finding[]): number | null {
+function readQuantity(text: string, path: FindingPath, findings: Finding[]): number | null {
   if (text.trim() === '') return null;
   if (/^\s*[1-9]\d{0,5}\s*$/.test(text)) return Number(text);
-  findings.push(finding(field, 'stops', { code: 'quantity-malformed', text }));
+  findings.push(finding(path, 'stops', { code: 'quantity-malformed', text }));
   return null;
 }
 
-function readCount(text: string, field: string, what: string, findings: Finding[]): number | null {
+function readCount(text: string, path: FindingPath, what: string, findings: Finding[]): number | null {
   if (text.trim() === '') return null;
   if (/^\s*\d{1,6}\s*$/.test(text)) return Number(text);
-  findings.push(finding(field, 'stops', { code: 'number-malformed', text, what }));
+  findings.push(finding(path, 'stops', { code: 'number-malformed', text, what }));
   return null;
 }
 

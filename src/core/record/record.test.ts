@@ -3,6 +3,7 @@ import { checkRecord } from './check-record';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
 import { facts, stageOf } from '../facts/facts';
 import { lineUpWords } from '../facts/performance-facts';
+import { fieldOf } from '../findings/finding';
 import { findingWords } from '../findings/finding-words';
 import { newLevel } from './new-record';
 import { performance, sample, venues } from '../testing/samples';
@@ -114,7 +115,7 @@ describe('what is typed', () => {
   ])('%s is told at its field', (_, change, field, words) => {
     const read = readDraft(draft(change), venues);
     expect(read.ok).toBe(false);
-    const found = read.ok ? undefined : read.error.find((one) => one.field === field);
+    const found = read.ok ? undefined : read.error.find((one) => fieldOf(one) === field);
     expect(found && findingWords(found)).toMatch(words);
   });
 

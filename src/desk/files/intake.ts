@@ -1,4 +1,5 @@
 import { checkRecord } from '@/core/record/check-record';
+import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import type { FileDirectory } from '@/core/formats/file-directory';
 import type { Ask, BrokenRow, FileNote, FilePart, ImportedEvent } from '@/core/formats/import-row';
@@ -226,7 +227,7 @@ export class Intake {
     const bare = checkRecord(shaped, new Map());
     if (!bare.ok) {
       for (const one of bare.error)
-        this.broken({ line, field: one.field.split('.').pop() ?? one.field, code: one.code, text: findingWords(one) });
+        this.broken({ line, field: String(one.path.at(-1) ?? fieldOf(one)), code: one.code, text: findingWords(one) });
       return;
     }
     const content = this.placed(tx, bare.value, event);

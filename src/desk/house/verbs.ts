@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import { fail, ok, type Result } from '@/core/base/result';
 import { importEvents } from '../files/import-events';
@@ -67,7 +68,7 @@ function withValue(content: unknown, steps: readonly string[], text: string, at 
 function save(house: House, record: RecordAt, content: unknown, actor: string, reason: string): Lines {
   const saved = saveRecord(house, { id: record.id, base: record.revision, content, actor, reason });
   if (saved.kind === 'stopped')
-    return fail(saved.findings.map((one) => `${one.field}: ${findingWords(one)}`).join(' '));
+    return fail(saved.findings.map((one) => `${fieldOf(one)}: ${findingWords(one)}`).join(' '));
   if (saved.kind === 'merge') return fail(`${saved.actor} saved it meanwhile. Look again.`);
   if (saved.kind === 'missing') return fail('The record is not there any more.');
   return ok([{ code: record.code, id: record.id, revision: saved.revision, saved: saved.kind === 'saved' }]);

@@ -1,5 +1,6 @@
 import { applyTour, sharedFacts, sharedOf, tourSchema, type TourShared } from '@/core/record/tour';
 import { checkRecord } from '@/core/record/check-record';
+import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import { cleanHtml } from '@/core/words/markup';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -53,7 +54,7 @@ export function saveTour(house: House, id: string, base: number, input: unknown,
       const checked = checkRecord(change.content, venues);
       if (!checked.ok)
         return fail(
-          checked.error.map((one) => ({ field: one.field, message: `${record.code}: ${findingWords(one)}` })),
+          checked.error.map((one) => ({ field: fieldOf(one), message: `${record.code}: ${findingWords(one)}` })),
         );
     }
     const stops = changes

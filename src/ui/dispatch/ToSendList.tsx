@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { momentWords } from '@/core/dates/date-words';
-import type { Finding } from '@/core/findings/finding';
+import { fieldOf, type Finding } from '@/core/findings/finding';
 import type { Change, LockedChange, Way } from '@/core/errands/steps';
 import { operationWords, type Operation, type Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
@@ -282,7 +282,7 @@ function Errand({
       </label>
       <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
       {one.findings.map((f) => (
-        <FindingLine key={f.field + f.code} finding={f} about={channels.label(one.channel, f.field)} />
+        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(one.channel, fieldOf(f))} />
       ))}
     </div>
   );
@@ -293,7 +293,7 @@ function Held({ channel, reasons, waitsFor }: { channel: string; reasons: Findin
   return (
     <>
       {reasons.map((f) => (
-        <FindingLine key={f.field + f.code} finding={f} about={channels.label(channel, f.field)} />
+        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(channel, fieldOf(f))} />
       ))}
       {waitsFor === null ? null : <p className={classes.wait}>waits for the ticket link from {waitsFor}</p>}
     </>

@@ -3,6 +3,7 @@
 import { memo, useMemo, useState } from 'react';
 import { partWords, type Channel } from '@/channels/channels';
 import type { SurveyedListing } from '@/channels/survey';
+import { fieldOf } from '@/core/findings/finding';
 import type { ChannelRules, FieldRow } from '@/core/listing/channel-rules';
 import type { FieldComparison } from '@/core/listing/compare';
 import { momentWords } from '@/core/dates/date-words';
@@ -120,7 +121,7 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride 
   const open = chosen ?? (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public'));
   const byKey = useMemo(() => new Map(listing.comparison.map((one) => [one.key, one])), [listing.comparison]);
   const known = new Set(rules.rows.map((row) => row.field));
-  const general = listing.findings.filter((one) => !known.has(one.field));
+  const general = listing.findings.filter((one) => !known.has(fieldOf(one)));
   return (
     <section
       className={classes.slip}
@@ -134,7 +135,7 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride 
         <span className={classes.state}>{stateWords(listing, zone)}</span>
       </button>
       {general.map((one) => (
-        <FindingLine key={one.code + one.field} finding={one} />
+        <FindingLine key={one.code + fieldOf(one)} finding={one} />
       ))}
       {open ? (
         <Face
@@ -179,7 +180,7 @@ function Face({
   const [byHand, setByHand] = useState<string | null>(null);
   const { rules } = channel;
   const { picture, title } = listing.proof;
-  const findings = (name: string) => listing.findings.filter((one) => one.field === name);
+  const findings = (name: string) => listing.findings.filter((one) => fieldOf(one) === name);
   const keys = useMemo(() => groupBy(Object.keys(listing.proof), (key) => splitKey(key).field), [listing.proof]);
   const field = (row: FieldRow) => (
     <Field
@@ -225,7 +226,7 @@ function Face({
         </div>
       </div>
       {[...findings('title'), ...findings('picture')].map((one) => (
-        <FindingLine key={one.field + one.code} finding={one} />
+        <FindingLine key={fieldOf(one) + one.code} finding={one} />
       ))}
       <dl className={classes.fields}>
         {rules.rows.filter((row) => !leads(row, rules) && (!quiet.has(row.field) || speaks(row.field))).map(field)}

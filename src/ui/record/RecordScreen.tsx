@@ -6,7 +6,7 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/record/copy-record';
 import { shortDate } from '@/core/dates/date-words';
 import { toDraft, type RecordDraft } from '@/core/record/draft';
-import type { Finding } from '@/core/findings/finding';
+import { fieldOf, type Finding } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import { stageOf } from '@/core/facts/facts';
 import { cutToFit } from '@/core/base/graphemes';
@@ -164,7 +164,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
     [change],
   );
   const wrong = useMemo(
-    () => [...new Set(visible.map((one) => pathWords(one.field).replace(' (minor units)', '')))],
+    () => [...new Set(visible.map((one) => pathWords(fieldOf(one)).replace(' (minor units)', '')))],
     [visible],
   );
   const today = toLocal(ground.now, zone).date;
@@ -174,7 +174,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
         <span className="code">{ground.code || 'new'}</span>
         {sections.map(([id, name, pattern]) => {
           const count =
-            visible.filter((one) => pattern.test(one.field)).length + asking(id, told, ground.clashes.length);
+            visible.filter((one) => pattern.test(fieldOf(one))).length + asking(id, told, ground.clashes.length);
           return (
             <a key={id} href={`#${id}`}>
               {name}

@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import type { Finding } from '@/core/findings/finding';
+import { fieldOf, type Finding } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import classes from './RecordForm.module.css';
 
@@ -9,7 +9,7 @@ export type FieldError = ((path: string) => string | undefined) & { paths: reado
 /** Looks up findings by path. */
 export function fieldErrors(findings: readonly Finding[]): FieldError {
   const byField = new Map<string, Finding>();
-  for (const one of findings) if (!byField.has(one.field)) byField.set(one.field, one);
+  for (const one of findings) if (!byField.has(fieldOf(one))) byField.set(fieldOf(one), one);
   const words = (path: string) => {
     const found = byField.get(path);
     return found && findingWords(found);
