@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
@@ -193,7 +194,7 @@ const send = () => {
   const sent = patient(() => makeDispatch(house, null, 'bench', { seen: 'all' }));
   if (sent?.ok) made += sent.value.errands;
 };
-const change = (id: string, edit: (content: RecordContent) => RecordContent) => {
+const change = (id: RecordId, edit: (content: RecordContent) => RecordContent) => {
   const record = recordAt(house.db, id);
   if (record)
     patient(() =>

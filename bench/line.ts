@@ -1,3 +1,4 @@
+import { recordIdSchema } from '@/core/base/ids';
 import { createHash } from 'node:crypto';
 import { inputOf, planOf, rows } from '@/channels/testing/fixture';
 import { surveyRecord } from '@/channels/survey';
@@ -34,7 +35,7 @@ const floor = () =>
 const whole = () =>
   texts.flatMap((text, i) => {
     const content = recordSchema.parse(JSON.parse(text));
-    return planOf(surveyRecord(inputOf({ recordId: `r${i}`, content, now }))).errands;
+    return planOf(surveyRecord(inputOf({ recordId: recordIdSchema.parse(`r${i}`), content, now }))).errands;
   }).length;
 
 floor();

@@ -1,3 +1,5 @@
+import { channelIdSchema } from '@/core/base/ids';
+import { listingId } from '@/channels/survey';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -28,7 +30,15 @@ const now = house.steady();
 
 whole(db, (tx) => {
   for (const id of channels) {
-    const row = { id, kind: id, name: id, shortName: id, settings: {}, through: null, connected: true };
+    const row = {
+      id: channelIdSchema.parse(id),
+      kind: id,
+      name: id,
+      shortName: id,
+      settings: {},
+      through: null,
+      connected: true,
+    };
     putChannel(tx, row, { address: `http://127.0.0.1:9/${id}`, credentials: {}, knownAs: 'bench', at: now }, 'bench');
   }
   const shown = {
@@ -44,7 +54,7 @@ whole(db, (tx) => {
       '',
     );
     for (const channel of channels) {
-      const id = `${record.id}.${channel}.0`;
+      const id = listingId(record.id, channel, 0);
       putListing(tx, { id, recordId: record.id, channel, part: 0, performanceIds: ['p1'] });
       const remote = { id: `x${i}`, publicUrl: null, etag: null, link: null, lapsesAt: null };
       noteSent(
@@ -68,7 +78,7 @@ whole(db, (tx) => {
         tx,
         [
           {
-            listing: `${record.id}.lectern.0`,
+            listing: listingId(record.id, 'lectern', 0),
             record: record.id,
             channel: 'lectern',
             revision: 1,

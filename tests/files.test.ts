@@ -1,3 +1,4 @@
+import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { exportEvents, exportFormats } from '@/desk/files/export-events';
 import { importEvents } from '@/desk/files/import-events';
 import { season } from '@/desk/records/season';
@@ -10,7 +11,7 @@ import { makeRig, type Rig } from './rig';
 
 let rig: Rig;
 let other: Rig;
-let ids: string[];
+let ids: RecordId[];
 beforeAll(async () => {
   [rig, other] = await Promise.all([makeRig(), makeRig()]);
   ids = [
@@ -52,7 +53,7 @@ test('a file says what it is, and is named after what is in it', () => {
     ['season-2-february-2027.json', 'application/json'],
   ]);
   expect(file('json', ids.slice(1, 2)).name).toBe('the-long-run-2-february-2027.json');
-  expect(file('csv', ['nobody']).text.trim().split('\r\n')).toHaveLength(1);
+  expect(file('csv', [unsavedRecord]).text.trim().split('\r\n')).toHaveLength(1);
 });
 
 test.each(['json', 'csv'] as const)(
@@ -66,8 +67,8 @@ test.each(['json', 'csv'] as const)(
 test('in another house a JSON file makes the same events, in the venue of that name', () => {
   const { made, broken } = read(other, 'json');
   expect([made.map((one) => one.title), broken]).toEqual([['Odalys Quarry', 'The Long Run', 'Past it'], []]);
-  const ours = recordAt(rig.house.db, ids[1] ?? '')?.content;
-  const theirs = recordAt(other.house.db, made[1]?.id ?? '')?.content;
+  const ours = recordAt(rig.house.db, ids[1] ?? unsavedRecord)?.content;
+  const theirs = recordAt(other.house.db, made[1]?.id ?? unsavedRecord)?.content;
   const yard = [...allVenues(other.house.db).values()].find((one) => one.name === 'Tallow Yard');
   expect(
     theirs?.performances.map(({ venueId, roomId, ...one }) => [

@@ -1,3 +1,4 @@
+import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { performance } from '@/core/testing/samples';
 import { seasonClashes } from '@/desk/records/bookings';
@@ -27,7 +28,7 @@ beforeAll(async () => {
 }, 60_000);
 afterAll(() => rig.end());
 
-const content = (id: string) => recordAt(rig.house.db, id)?.content ?? fault();
+const content = (id: RecordId) => recordAt(rig.house.db, id)?.content ?? fault();
 const value = <T, E>(result: { ok: true; value: T } | { ok: false; error: E }): T => {
   if (!result.ok) throw new Error(JSON.stringify(result.error));
   return result.value;
@@ -135,12 +136,12 @@ test('a JSON file brings the directory, the events and their tour; a broken even
     value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known,
   ).toHaveLength(2);
   const [a] = read.made;
-  const view = recordView(rig.house, a?.id ?? '');
+  const view = recordView(rig.house, a?.id ?? unsavedRecord);
   expect(view?.venues.find((one) => one.name === 'Candle Hall')?.rooms[0]?.setUps[0]).toMatchObject({
     capacity: 160,
     holds: [{ seats: 6 }, { seats: 14 }],
   });
-  const survey = rig.listings(a?.id ?? '');
+  const survey = rig.listings(a?.id ?? unsavedRecord);
   expect(survey[0]?.proof.teaser).toEqual({ kind: 'text', text: 'By Finch. Finch sends quiet music a long way.' });
   for (const [text, words] of [
     ['{"nuntiax": 2}', 'no file of events'],
@@ -166,7 +167,7 @@ test('a JSON file brings the directory, the events and their tour; a broken even
 
 test('a tour’s change goes to its dates, minus those that have their own; dry says the same and writes nothing', () => {
   const [a, b] = value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known;
-  const tourId = content(a?.id ?? '').tourId ?? '';
+  const tourId = content(a?.id ?? unsavedRecord).tourId ?? '';
   const view = tourView(rig.house, tourId);
   expect(view?.stops.map((one) => [one.code, one.own])).toEqual([
     [a?.code, []],
@@ -177,18 +178,20 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
     subtitle: 'Nine voices',
     words: { ...view?.tour.shared.words, teaser: 'New for all.' },
   };
-  const before = content(a?.id ?? '');
+  const before = content(a?.id ?? unsavedRecord);
   const dry = value(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', true));
-  expect(content(a?.id ?? '')).toBe(before);
+  expect(content(a?.id ?? unsavedRecord)).toBe(before);
   const done = value(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', false));
   expect(done.stops).toEqual(dry.stops);
   expect(done.stops).toMatchObject([
     { takes: ['subtitle', 'teaser'], keeps: [] },
     { takes: ['subtitle'], keeps: ['teaser'] },
   ]);
-  expect([content(a?.id ?? '').words.teaser, content(b?.id ?? '').words.teaser, content(b?.id ?? '').subtitle]).toEqual(
-    ['New for all.', 'Our own.', 'Nine voices'],
-  );
+  expect([
+    content(a?.id ?? unsavedRecord).words.teaser,
+    content(b?.id ?? unsavedRecord).words.teaser,
+    content(b?.id ?? unsavedRecord).subtitle,
+  ]).toEqual(['New for all.', 'Our own.', 'Nine voices']);
   expect(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', false)).toMatchObject({ ok: false });
   const pasted = value(
     importTourDates(
@@ -200,7 +203,11 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
     ),
   );
   expect([pasted.made.length, pasted.broken.map((one) => one.line)]).toEqual([1, [3]]);
-  expect(content(pasted.made[0]?.id ?? '')).toMatchObject({ title: 'Choir', subtitle: 'Nine voices', tourId });
+  expect(content(pasted.made[0]?.id ?? unsavedRecord)).toMatchObject({
+    title: 'Choir',
+    subtitle: 'Nine voices',
+    tourId,
+  });
 });
 
 test('two venues that are the same become one: events change as revisions, rooms of one name are one', () => {
@@ -210,10 +217,10 @@ test('two venues that are the same become one: events change as revisions, rooms
     view.venues.find((one) => one.name === 'Candle Hall'),
   ];
   const [use] = whereUsed(rig.house, 'venue', from?.id ?? '');
-  const before = recordAt(rig.house.db, use?.id ?? '');
+  const before = recordAt(rig.house.db, use?.id ?? unsavedRecord);
   expect(seasonClashes(rig.house).map((one) => one.code)).toEqual(['artist-twice']);
   expect(value(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren'))).toBe(1);
-  const after = recordAt(rig.house.db, use?.id ?? '');
+  const after = recordAt(rig.house.db, use?.id ?? unsavedRecord);
   expect([after?.revision, after?.content.performances[0]?.venueId, after?.content.performances[0]?.roomId]).toEqual([
     (before?.revision ?? 0) + 1,
     into?.id,
@@ -227,10 +234,10 @@ test('two venues that are the same become one: events change as revisions, rooms
   // Now it is seen that both stood in one room.
   expect(seasonClashes(rig.house).map((one) => one.code)).toContain('room-overlap');
   // An old revision still names the venue that is gone; brought back, it names the one that stays.
-  expect(restoreRevision(rig.house, after?.id ?? '', 1, after?.revision ?? 0, 'Maren')).toMatchObject({
+  expect(restoreRevision(rig.house, after?.id ?? unsavedRecord, 1, after?.revision ?? 0, 'Maren')).toMatchObject({
     kind: 'saved',
   });
-  expect(content(after?.id ?? '').performances[0]?.venueId).toBe(into?.id);
+  expect(content(after?.id ?? unsavedRecord).performances[0]?.venueId).toBe(into?.id);
   expect(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren')).toMatchObject({ ok: false });
 });
 
@@ -321,7 +328,7 @@ test('a copy, its history, and its old address', () => {
   ]).toEqual([copy, copy, null]);
   // Events of one title have numbers; each keeps its own however often it is saved.
   const twins = [rig.make({ title: 'Twin' }), rig.make({ title: 'Twin' }), rig.make({ title: 'Twin & more' })];
-  rig.save(twins[1] ?? '', 1, { ...content(twins[1] ?? ''), subtitle: 'again' });
+  rig.save(twins[1] ?? unsavedRecord, 1, { ...content(twins[1] ?? unsavedRecord), subtitle: 'again' });
   expect(['twin-2027', 'twin-2027-2', 'twin-more-2027'].map((slug) => recordOfSlug(rig.house, slug))).toEqual(twins);
   expect(value(tourFromRecord(rig.house, copy, 'Harps', 'Maren'))).toMatch(/^t/);
 });

@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { newNotice } from '@/core/record/new-record';
 import { readNow } from '@/desk/drift/read-now';
 import { errandsWhere } from '@/store/errands';
@@ -11,9 +12,9 @@ beforeEach(async () => {
 afterEach(() => rig.end());
 
 const dayMs = 86_400_000;
-const post = (id: string) => listingsOf(rig.house.db, id).find((one) => one.channel === 'hearthside-posts');
-const standing = (id: string) => rig.listings(id).find((one) => one.channel === 'hearthside-posts')?.standing;
-const ops = (id: string) =>
+const post = (id: RecordId) => listingsOf(rig.house.db, id).find((one) => one.channel === 'hearthside-posts');
+const standing = (id: RecordId) => rig.listings(id).find((one) => one.channel === 'hearthside-posts')?.standing;
+const ops = (id: RecordId) =>
   errandsWhere(rig.house.db, { recordId: id })
     .filter((one) => one.channel === 'hearthside-posts')
     .map((one) => [one.op, one.state]);

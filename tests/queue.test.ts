@@ -1,3 +1,4 @@
+import { listingIdSchema, type RecordId } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -28,8 +29,10 @@ import { makeRecord } from '@/store/records';
 
 let folder: string;
 let db: Db;
-let recordId: string;
-const listings = ['a', 'b', 'c', 'd'];
+let recordId: RecordId;
+const listings = ['a', 'b', 'c', 'd'].map((id) => listingIdSchema.parse(id));
+/** The listing whose link the others await. */
+const giver = listingIdSchema.parse('c');
 const channelOf = (listing: string) => (listing < 'c' ? 'lectern' : 'gatefold');
 
 beforeEach(() => {
@@ -46,7 +49,7 @@ afterEach(() => {
 
 let wishes = 0;
 const wish = (listing: string, part: Partial<Wish> = {}): Wish => ({
-  listing,
+  listing: listingIdSchema.parse(listing),
   record: recordId,
   channel: channelOf(listing),
   op: 'amend',
@@ -93,7 +96,7 @@ describe('one errand after another', () => {
     expect([claim('lectern', 499), momentsDue(db, 499), momentsDue(db, 500)]).toEqual([null, false, true]);
     expect([wakeMoments(db, 500), claim('lectern', 500)?.listingId]).toEqual([1, 'a']);
     expect(claim('lectern', 500)).toBeNull();
-    noteGift(db, { id: 'c', recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', 1);
+    noteGift(db, { id: giver, recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', 1);
     const b = claim('lectern', 500);
     expect([b?.listingId, b?.tries]).toEqual(['b', 1]);
     if (b) settle(b, { state: 'waiting', nextTryAt: 0, costs: false, error: null, awaits: 'gatefold' });
@@ -273,7 +276,7 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
         else if (at.do === 'pass') now += at.ms;
         else if (at.do === 'save') wakeErrands(db, recordId);
         else if (at.do === 'gift')
-          noteGift(db, { id: 'c', recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', now);
+          noteGift(db, { id: giver, recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', now);
         else if (at.do === 'decide') {
           const some = all();
           if (some.length > 0) decideErrands(db, [some[at.which % some.length]?.id ?? 0], at.verdict, now);
@@ -294,7 +297,7 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
       }
       // The gift comes, a person drops what was refused; then everything that is left can be carried out, and nothing waits for ever.
       for (const one of [...held.values()]) end(one, 'done', 0);
-      noteGift(db, { id: 'c', recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', now);
+      noteGift(db, { id: giver, recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', now);
       const refused = all()
         .filter((one) => one.state === 'refused')
         .map((one) => one.id);

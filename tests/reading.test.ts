@@ -1,3 +1,4 @@
+import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -179,7 +180,7 @@ describe('a file that is taken in', () => {
     if (!again.ok) throw new Error(again.error);
     const done = await ended(again.value.id);
     expect(done.report.counts).toEqual({ made: 2, known: 1, asked: 0, broken: 0 });
-    const record = recordAt(at.db, done.report.made[0]?.id ?? '');
+    const record = recordAt(at.db, done.report.made[0]?.id ?? unsavedRecord);
     const venue = allVenues(at.db).get(record?.content.performances[0]?.venueId ?? '');
     expect([record?.content.performances[0]?.zone, venue?.zone, venue?.point]).toEqual([
       choice?.zone,
@@ -260,7 +261,7 @@ describe('what a row is already', () => {
             .map((line) => line.replace('2027-03', '2027-09').replace(/Hall/, 'Elsewhere'))
             .join('\n'),
       );
-      const ids = ours.db.all<{ id: string }>('SELECT id FROM records' as never).map((one) => one.id);
+      const ids = ours.db.all<{ id: RecordId }>('SELECT id FROM records' as never).map((one) => one.id);
       const { name, text } = exportEvents(ours, ids, format);
       expect(take(theirs, text, name)).toEqual({ made: 22, known: 0, asked: 0, broken: 0 });
       expect(take(theirs, text, name)).toEqual({ made: 0, known: 22, asked: 0, broken: 0 });

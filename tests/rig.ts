@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -90,11 +91,11 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     accounts,
     settle,
     content,
-    save(id: string | null, base: number, next: RecordContent, actor = 'Maren') {
+    save(id: RecordId | null, base: number, next: RecordContent, actor = 'Maren') {
       return saveRecord(house, { id, base, content: next, actor, reason: '' });
     },
     /** Saves a new record and gives its id. */
-    make(part: Partial<RecordContent> = {}): string {
+    make(part: Partial<RecordContent> = {}): RecordId {
       const saved = saveRecord(house, { id: null, base: 0, content: content(part), actor: 'Maren', reason: '' });
       if (saved.kind !== 'saved') throw new Error(JSON.stringify(saved));
       return saved.id;
@@ -102,14 +103,14 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     send(only: string[] | null = null) {
       return makeDispatch(house, only && new Set(only), 'Maren', { seen: 'all' });
     },
-    standings: (id: string) =>
+    standings: (id: RecordId) =>
       Object.fromEntries(
         (surveyById(house, id)?.survey.listings ?? []).map((one) => [
           one.id.split('.').slice(1).join('.'),
           one.standing,
         ]),
       ),
-    listings: (id: string) => surveyById(house, id)?.survey.listings ?? [],
+    listings: (id: RecordId) => surveyById(house, id)?.survey.listings ?? [],
     /** How many things stand on a stand-in's public list. */
     async publicCount(channel: string, title: string): Promise<number> {
       const page = await (await fetch(`${base}/${channel}/`)).text();

@@ -1,3 +1,4 @@
+import { channelIdSchema } from '@/core/base/ids';
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { compareListing } from '@/core/listing/compare';
@@ -44,7 +45,7 @@ test('every folder of a kind is in both lists, and has its files', () => {
 
 test('no kind knows the id of a channel: two of one kind are read and written alike, each under its own', () => {
   for (const kind of kinds) {
-    const [one, other] = ['a-1', 'b-2'].map((id) => channelOf({ ...plainRow(kind.id), id }));
+    const [one, other] = ['a-1', 'b-2'].map((id) => channelOf({ ...plainRow(kind.id), id: channelIdSchema.parse(id) }));
     const shown = (channel: typeof one) =>
       channel && JSON.stringify(proofOf(channel).shown).replaceAll(channel.row.id, 'x');
     expect(shown(one)).toBe(shown(other));

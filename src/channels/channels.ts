@@ -1,3 +1,4 @@
+import { channelIdSchema } from '@/core/base/ids';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { ChannelRules } from '@/core/listing/channel-rules';
 import type { Shown } from '@/core/listing/shown';
@@ -48,7 +49,7 @@ export function partWords(channel: Channel | undefined, part: number): string {
 export function plainRow(kind: string, part: Partial<ChannelRow> = {}): ChannelRow {
   const known = everyKind.find((one) => one.id === kind);
   return {
-    id: kind,
+    id: channelIdSchema.parse(kind),
     kind,
     name: known?.name ?? kind,
     shortName: known?.shortName ?? kind,

@@ -1,3 +1,4 @@
+import type { ListingId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import { instantOf, type Instant } from '@/core/base/zones';
 import { awaitedFrom, type PlannableListing } from '@/core/errands/plan';
@@ -24,7 +25,7 @@ import type { Kind } from './kit/kind';
 
 /** What is known of one listing, as the survey needs it. */
 export interface KnownListing extends ListingState {
-  id: string;
+  id: ListingId;
   channel: string;
   part: number;
   performanceIds: string[];
@@ -43,7 +44,7 @@ export interface KnownListing extends ListingState {
 export type ErrandMark = 'open' | 'refused';
 
 export interface SurveyInput {
-  recordId: string;
+  recordId: RecordId;
   code: string;
   content: RecordContent;
   venues: ReadonlyMap<string, Venue>;
@@ -61,7 +62,7 @@ export interface SurveyInput {
 
 /** One listing: what is wanted, what was noticed, how it stands. */
 export interface SurveyedListing {
-  id: string;
+  id: ListingId;
   channel: string;
   part: number;
   performanceIds: string[];
@@ -93,8 +94,8 @@ export interface Survey {
 }
 
 /** A listing's id; also the reference under which the channel knows it. */
-export function listingId(recordId: string, channel: string, part: number): string {
-  return `${recordId}.${channel}.${part}`;
+export function listingId(recordId: RecordId, channel: string, part: number): ListingId {
+  return `${recordId}.${channel}.${part}` as ListingId;
 }
 
 /**
@@ -364,7 +365,7 @@ export function droppedBy(rules: ChannelRules): ReadonlySet<string> {
 
 /** A survey's listings as the plan takes them. Listings that are not wanted and never were there are left out. */
 export function plannable(
-  recordId: string,
+  recordId: RecordId,
   survey: Survey,
   errands: SurveyInput['errands'],
   channels: readonly Channel[],

@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import { plan, type Plan } from '@/core/errands/plan';
 import { soldSoFar } from '@/core/facts/sales';
@@ -56,7 +57,7 @@ function directoryOf(db: Tx): { directory: string; venues: Map<string, Venue>; o
 }
 
 /** Reads the ground for all records, or for one: a fixed number of queries. */
-export function surveyGround(house: Surveying, recordId?: string): SurveyGround {
+export function surveyGround(house: Surveying, recordId?: RecordId): SurveyGround {
   const { db, clock } = house;
   const one = recordId === undefined ? {} : { recordId };
   const open = errandsWhere(db, { states: ['waiting', 'running', 'lodged', 'refused'], ...one });
@@ -192,7 +193,7 @@ export function surveyAll(house: House): SurveyedRecord[] {
 }
 
 /** Surveys one record by id. `null` where there is none. */
-export function surveyById(house: Surveying, id: string): SurveyedRecord | null {
+export function surveyById(house: Surveying, id: RecordId): SurveyedRecord | null {
   const record = recordAt(house.db, id);
   return record && surveyOne(record, surveyGround(house, id), house.kinds);
 }

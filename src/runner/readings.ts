@@ -1,3 +1,4 @@
+import type { ListingId } from '@/core/base/ids';
 import { isOutsideError } from '@/channels/kit/http';
 import { clientOf } from '@/house/clients';
 import type { House } from '@/house/house';
@@ -10,7 +11,7 @@ const soonestMs = 2_000;
 const longestMs = 15 * 60_000;
 
 /** Reads one listing back from its channel, or asks what became of a placing in doubt; notes it, and when to look again. */
-export async function readListingBack(house: House, id: string): Promise<void> {
+export async function readListingBack(house: House, id: ListingId): Promise<void> {
   const listing = listingById(house.db, id);
   if (!listing) return;
   try {

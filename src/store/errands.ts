@@ -1,3 +1,4 @@
+import type { DispatchId, ListingId, RecordId } from '@/core/base/ids';
 import { and, asc, desc, eq, inArray, lte, ne, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
@@ -78,8 +79,8 @@ function toErrand(row: Row): Errand {
 
 /** A wish as it is written into a dispatch. */
 export interface Wish {
-  listing: string;
-  record: string;
+  listing: ListingId;
+  record: RecordId;
   channel: string;
   revision: number;
   op: Errand['op'];
@@ -101,8 +102,8 @@ export function makeDispatch(
   at: Instant,
   now: Instant,
   seen: readonly string[] = [],
-): string {
-  const id = freshId('d');
+): DispatchId {
+  const id = freshId<DispatchId>('d');
   db.insert(dispatches)
     .values({ id, actor, at, seen: JSON.stringify(seen) })
     .run();
@@ -111,7 +112,7 @@ export function makeDispatch(
 }
 
 /** Adds a wish to a dispatch. */
-export function addErrand(db: Tx, dispatchId: string, one: Wish, now: Instant): void {
+export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instant): void {
   const {
     listing,
     record,
@@ -188,7 +189,7 @@ export function momentsDue(db: Tx, now: Instant): boolean {
 }
 
 /** Makes everything of a record ready that waits: what the record says now is looked at anew. Of all records, where none is named. */
-export function wakeErrands(db: Tx, recordId?: string): void {
+export function wakeErrands(db: Tx, recordId?: RecordId): void {
   const mine = recordId === undefined ? undefined : eq(errands.recordId, recordId);
   db.update(errands)
     .set({ ready: true, awaits: null, notBefore: null })
@@ -307,7 +308,7 @@ export function decideErrands(
 /** Errands by state, oldest first; or of one dispatch or record. */
 export function errandsWhere(
   db: Tx,
-  where: { states?: ErrandState[]; dispatchId?: string; recordId?: string; listingId?: string },
+  where: { states?: ErrandState[]; dispatchId?: DispatchId; recordId?: RecordId; listingId?: ListingId },
 ): Errand[] {
   const parts = [
     where.states && inArray(errands.state, where.states),
@@ -355,7 +356,7 @@ export function addReceipt(db: Tx, errandId: number, at: Instant, outcome: strin
 }
 
 /** Receipts of a dispatch's errands, in order. */
-export function receiptsOf(db: Tx, dispatchId: string) {
+export function receiptsOf(db: Tx, dispatchId: DispatchId) {
   const { id, errandId, at, outcome, detail } = receipts;
   return db
     .select({ id, errandId, at, outcome, detail })
@@ -367,7 +368,7 @@ export function receiptsOf(db: Tx, dispatchId: string) {
 }
 
 /** One dispatch, or the newest ones with the count of their errands by state: one query. */
-export function dispatchById(db: Tx, id: string) {
+export function dispatchById(db: Tx, id: DispatchId) {
   return db.select().from(dispatches).where(eq(dispatches.id, id)).get() ?? null;
 }
 

@@ -1,3 +1,4 @@
+import type { ListingId, RecordId } from '@/core/base/ids';
 import { and, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Gift } from '@/core/listing/channel-rules';
@@ -7,14 +8,14 @@ import { errands, gifts } from './schema';
 
 /** A value that one listing gives to others. */
 export interface GiftRow {
-  listingId: string;
+  listingId: ListingId;
   gift: string;
   channel: string;
   value: string;
 }
 
 /** The gifts of all records, or of one. */
-export function giftsOf(db: Tx, recordId?: string): GiftRow[] {
+export function giftsOf(db: Tx, recordId?: RecordId): GiftRow[] {
   const { listingId, gift, channel, value } = gifts;
   const all = db.select({ listingId, gift, channel, value }).from(gifts);
   return (recordId === undefined ? all : all.where(eq(gifts.recordId, recordId))).all();
@@ -23,7 +24,7 @@ export function giftsOf(db: Tx, recordId?: string): GiftRow[] {
 /** Notes what a listing gives, and wakes every errand of the record that awaits it. `null`: it gives it no longer. */
 export function noteGift(
   db: Tx,
-  from: { id: string; recordId: string; channel: string },
+  from: { id: ListingId; recordId: RecordId; channel: string },
   gift: Gift,
   value: string | null,
   at: Instant,

@@ -1,3 +1,4 @@
+import type { ListingId, RecordId } from '@/core/base/ids';
 import { asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
@@ -34,8 +35,8 @@ const othersSchema = z.record(z.string(), z.array(z.record(z.string(), z.unknown
 
 /** One listing with all that is known of it. Moments are of the clock that only goes forward. */
 export interface Listing extends Omit<ListingState, 'doubt'> {
-  id: string;
-  recordId: string;
+  id: ListingId;
+  recordId: RecordId;
   channel: string;
   part: number;
   performanceIds: string[];
@@ -112,7 +113,7 @@ function selectListings(db: Tx) {
 }
 
 /** Every listing, or one record's: one query. */
-export function listingsOf(db: Tx, recordId?: string): Listing[] {
+export function listingsOf(db: Tx, recordId?: RecordId): Listing[] {
   const where = recordId === undefined ? undefined : eq(listings.recordId, recordId);
   return selectListings(db)
     .where(where)
@@ -121,7 +122,7 @@ export function listingsOf(db: Tx, recordId?: string): Listing[] {
     .map(({ listing, shown }) => toListing({ ...listing, shown }));
 }
 
-export function listingById(db: Tx, id: string): Listing | null {
+export function listingById(db: Tx, id: ListingId): Listing | null {
   const row = selectListings(db).where(eq(listings.id, id)).get();
   return row ? toListing({ ...row.listing, shown: row.shown }) : null;
 }
@@ -129,7 +130,7 @@ export function listingById(db: Tx, id: string): Listing | null {
 /** Makes sure that a listing stands for this part of a record on a channel, with these performances. */
 export function putListing(
   db: Tx,
-  listing: { id: string; recordId: string; channel: string; part: number; performanceIds: readonly string[] },
+  listing: { id: ListingId; recordId: RecordId; channel: string; part: number; performanceIds: readonly string[] },
 ): void {
   const performanceIds = JSON.stringify(listing.performanceIds);
   db.insert(listings)
@@ -140,7 +141,7 @@ export function putListing(
 
 const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
 
-function putShown(db: Tx, id: string, set: Partial<Omit<typeof listingShown.$inferInsert, 'listingId'>>): void {
+function putShown(db: Tx, id: ListingId, set: Partial<Omit<typeof listingShown.$inferInsert, 'listingId'>>): void {
   db.insert(listingShown)
     .values({ listingId: id, ...set })
     .onConflictDoUpdate({ target: listingShown.listingId, set })
@@ -250,7 +251,7 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
 }
 
 /** Keeps in mind that a first writing is begun whose outcome will not be known before its answer. */
-export function putDoubt(db: Tx, id: string, doubt: Doubt | null, readAt: Instant | null): void {
+export function putDoubt(db: Tx, id: ListingId, doubt: Doubt | null, readAt: Instant | null): void {
   db.update(listings)
     .set({ doubt: json(doubt), ...(readAt === null ? {} : { readAt }) })
     .where(eq(listings.id, id))
@@ -308,19 +309,25 @@ export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
 }
 
 /** Notes a reading that failed, and when to try again. */
-export function noteUnreadable(db: Tx, id: string, tries: number, readAt: Instant): void {
+export function noteUnreadable(db: Tx, id: ListingId, tries: number, readAt: Instant): void {
   db.update(listings).set({ readTries: tries, readAt }).where(eq(listings.id, id)).run();
 }
 
 /** Asks for a listing to be read back at `at`. */
-export function askReading(db: Tx, id: string, at: Instant): void {
+export function askReading(db: Tx, id: ListingId, at: Instant): void {
   db.update(listings).set({ readAt: at }).where(eq(listings.id, id)).run();
 }
 
 /** Ids of the listings of a channel that are due to be read back, the longest waiting first: by an index. */
-export function dueToRead(db: Tx, channel: string, now: Instant, most: number, but: readonly string[] = []): string[] {
+export function dueToRead(
+  db: Tx,
+  channel: string,
+  now: Instant,
+  most: number,
+  but: readonly ListingId[] = [],
+): ListingId[] {
   const due = 'SELECT id FROM listings WHERE channel = ? AND read_at <= ? ORDER BY read_at LIMIT ?';
-  return ask<{ id: string }>(db, due, channel, now, most + but.length)
+  return ask<{ id: ListingId }>(db, due, channel, now, most + but.length)
     .map((one) => one.id)
     .filter((id) => !but.includes(id))
     .slice(0, most);

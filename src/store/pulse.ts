@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { eq, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import { ask, type Tx } from './database';
@@ -20,7 +21,7 @@ export function pulseRow(db: Tx): PulseRow {
 }
 
 /** Says that what these records add to the numbers is to be counted anew; all of them, where none is named. */
-export function markStale(db: Tx, recordId?: string): void {
+export function markStale(db: Tx, recordId?: RecordId): void {
   if (recordId === undefined) db.update(tallies).set({ stale: true }).run();
   else
     db.insert(tallies)
@@ -30,11 +31,11 @@ export function markStale(db: Tx, recordId?: string): void {
 }
 
 /** Records to be counted anew: marked so, or because the clock has reached what may change them. By an index, `most` at a time. */
-export function staleRecords(db: Tx, now: Instant, most: number): string[] {
-  const stale = ask<{ id: string }>(db, 'SELECT record_id AS id FROM tallies WHERE stale = 1 LIMIT ?', most);
+export function staleRecords(db: Tx, now: Instant, most: number): RecordId[] {
+  const stale = ask<{ id: RecordId }>(db, 'SELECT record_id AS id FROM tallies WHERE stale = 1 LIMIT ?', most);
   const due =
     stale.length < most
-      ? ask<{ id: string }>(
+      ? ask<{ id: RecordId }>(
           db,
           'SELECT record_id AS id FROM tallies WHERE next_at <= ? LIMIT ?',
           now,
@@ -47,7 +48,7 @@ export function staleRecords(db: Tx, now: Instant, most: number): string[] {
 /** Puts down what records add to the numbers, and raises the sums by what that changes. Give it inside a quiet transaction. */
 export function putTallies(
   db: Tx,
-  counted: readonly { recordId: string; toSend: number; asks: number; nextAt: Instant | null }[],
+  counted: readonly { recordId: RecordId; toSend: number; asks: number; nextAt: Instant | null }[],
 ): void {
   for (const { recordId, toSend, asks, nextAt } of counted) {
     const before = db

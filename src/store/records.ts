@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { createHash } from 'node:crypto';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
 import { recordSchema, type RecordContent } from '@/core/record/record';
@@ -10,7 +11,7 @@ import { origins, records, revisions } from './schema';
 
 /** A record at one of its revisions. */
 export interface RecordAt {
-  id: string;
+  id: RecordId;
   code: string;
   revision: number;
   content: RecordContent;
@@ -22,7 +23,7 @@ export interface RecordAt {
 const read = new Map<string, { digest: string; content: RecordContent }>();
 const mostKept = 20_000;
 
-function contentOf(recordId: string, number: number, text: string): RecordContent {
+function contentOf(recordId: RecordId, number: number, text: string): RecordContent {
   const key = `${recordId} ${number}`;
   const digest = createHash('sha1').update(text).digest('base64');
   const known = read.get(key);
@@ -41,7 +42,7 @@ const columns = {
   actor: revisions.actor,
   at: revisions.at,
 };
-type Row = { id: string; code: string; revision: number; content: string; actor: string; at: number };
+type Row = { id: RecordId; code: string; revision: number; content: string; actor: string; at: number };
 const toRecord = (row: Row): RecordAt => ({ ...row, content: contentOf(row.id, row.revision, row.content) });
 const newest = and(eq(revisions.recordId, records.id), eq(revisions.number, records.revision));
 
@@ -51,14 +52,14 @@ export function allRecords(db: Tx): RecordAt[] {
 }
 
 /** Ids of the records of which something stands outside or may come to: those that are not private, and those that were sent. */
-export function recordsToWatch(db: Tx): string[] {
+export function recordsToWatch(db: Tx): RecordId[] {
   return db
-    .all<{ id: string }>(sql`SELECT id FROM records WHERE private = 0 UNION SELECT record_id AS id FROM listings`)
+    .all<{ id: RecordId }>(sql`SELECT id FROM records WHERE private = 0 UNION SELECT record_id AS id FROM listings`)
     .map((one) => one.id);
 }
 
 /** One record at its newest revision, or at `revision`. */
-export function recordAt(db: Tx, id: string, revision?: number): RecordAt | null {
+export function recordAt(db: Tx, id: RecordId, revision?: number): RecordAt | null {
   const which =
     revision === undefined ? newest : and(eq(revisions.recordId, records.id), eq(revisions.number, revision));
   const row = db.select(columns).from(records).innerJoin(revisions, which).where(eq(records.id, id)).get();
@@ -66,7 +67,7 @@ export function recordAt(db: Tx, id: string, revision?: number): RecordAt | null
 }
 
 /** Who saved which revision when, newest first. */
-export function revisionLog(db: Tx, id: string) {
+export function revisionLog(db: Tx, id: RecordId) {
   const { number, actor, at, reason } = revisions;
   return db
     .select({ number, actor, at, reason })
@@ -79,7 +80,7 @@ export function revisionLog(db: Tx, id: string) {
 
 /** Makes a record with its first revision. Give it inside a transaction. */
 export function makeRecord(db: Tx, content: RecordContent, actor: string, at: Instant, reason: string): RecordAt {
-  const id = freshId('r');
+  const id = freshId<RecordId>('r');
   // Records are never removed, so the newest row's place is their number; counting them would take longer with each.
   const count =
     db
@@ -100,7 +101,7 @@ export function makeRecord(db: Tx, content: RecordContent, actor: string, at: In
 /** Adds the next revision. Give it inside a transaction that has checked the base revision. */
 export function addRevision(
   db: Tx,
-  id: string,
+  id: RecordId,
   number: number,
   content: RecordContent,
   actor: string,
@@ -120,7 +121,7 @@ export function addRevision(
 }
 
 /** The record that a row of a file became, if it did. */
-export function recordOfOrigin(db: Tx, origin: string): { id: string; code: string } | null {
+export function recordOfOrigin(db: Tx, origin: string): { id: RecordId; code: string } | null {
   const row = db
     .select({ id: records.id, code: records.code })
     .from(origins)
@@ -131,7 +132,7 @@ export function recordOfOrigin(db: Tx, origin: string): { id: string; code: stri
 }
 
 /** The records that came from rows of this origin: the first under the origin itself, others of the same reference behind a mark. */
-export function originsLike(db: Tx, origin: string): { id: string; code: string }[] {
+export function originsLike(db: Tx, origin: string): { id: RecordId; code: string }[] {
   return db
     .select({ id: records.id, code: records.code })
     .from(origins)
@@ -142,13 +143,13 @@ export function originsLike(db: Tx, origin: string): { id: string; code: string 
 }
 
 /** The record with this code, with its title now. */
-export function recordOfCode(db: Tx, code: string): { id: string; code: string; title: string } | null {
+export function recordOfCode(db: Tx, code: string): { id: RecordId; code: string; title: string } | null {
   const row = db.select(columns).from(records).innerJoin(revisions, newest).where(eq(records.code, code)).get();
   return row ? { id: row.id, code: row.code, title: toRecord(row).content.title } : null;
 }
 
 /** Remembers which row of a file a record came from. */
-export function rememberOrigin(db: Tx, origin: string, recordId: string): void {
+export function rememberOrigin(db: Tx, origin: string, recordId: RecordId): void {
   db.insert(origins).values({ origin, recordId }).run();
 }
 

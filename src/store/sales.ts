@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { and, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
@@ -5,7 +6,7 @@ import { sales, soldNow } from './schema';
 
 /** How many were sold of a level for a performance through an outlet, as counted at a moment. */
 export interface SaleCount {
-  recordId: string;
+  recordId: RecordId;
   performanceId: string;
   levelId: string;
   outlet: string;
@@ -14,13 +15,13 @@ export interface SaleCount {
 }
 
 /** The newest count of each outlet, performance and level; of one record where it is given. */
-export function soldCounts(db: Tx, recordId?: string): SaleCount[] {
+export function soldCounts(db: Tx, recordId?: RecordId): SaleCount[] {
   const all = db.select().from(soldNow);
   return (recordId === undefined ? all : all.where(eq(soldNow.recordId, recordId))).all();
 }
 
 /** Every count of a record's sales, oldest first: how fast it sells follows from them. */
-export function saleHistory(db: Tx, recordId: string): SaleCount[] {
+export function saleHistory(db: Tx, recordId: RecordId): SaleCount[] {
   const { performanceId, levelId, outlet, sold, at } = sales;
   return db
     .select({ recordId: sales.recordId, performanceId, levelId, outlet, sold, at })

@@ -1,3 +1,4 @@
+import type { DispatchId, ListingId, RecordId } from '@/core/base/ids';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /** Instants are integers: milliseconds since 1970. JSON columns are read back through Zod in the repositories. */
@@ -64,6 +65,7 @@ export const sales = sqliteTable(
   {
     id: integer().primaryKey({ autoIncrement: true }),
     recordId: text('record_id')
+      .$type<RecordId>()
       .notNull()
       .references(() => records.id),
     performanceId: text('performance_id').notNull(),
@@ -83,6 +85,7 @@ export const slugs = sqliteTable(
   {
     slug: text().primaryKey(),
     recordId: text('record_id')
+      .$type<RecordId>()
       .notNull()
       .references(() => records.id),
     at: integer().notNull(),
@@ -103,7 +106,7 @@ export const pictures = sqliteTable('pictures', {
 });
 
 export const records = sqliteTable('records', {
-  id: text().primaryKey(),
+  id: text().$type<RecordId>().primaryKey(),
   code: text().notNull().unique(),
   /** Number of the newest revision. */
   revision: integer().notNull(),
@@ -116,6 +119,7 @@ export const revisions = sqliteTable(
   'revisions',
   {
     recordId: text('record_id')
+      .$type<RecordId>()
       .notNull()
       .references(() => records.id),
     number: integer().notNull(),
@@ -131,6 +135,7 @@ export const origins = sqliteTable('origins', {
   /** Where a record came from: kind of file and the row's own identity. */
   origin: text().primaryKey(),
   recordId: text('record_id')
+    .$type<RecordId>()
     .notNull()
     .references(() => records.id),
 });
@@ -182,8 +187,9 @@ export const keptThere = sqliteTable(
 export const listings = sqliteTable(
   'listings',
   {
-    id: text().primaryKey(),
+    id: text().$type<ListingId>().primaryKey(),
     recordId: text('record_id')
+      .$type<RecordId>()
       .notNull()
       .references(() => records.id),
     channel: text().notNull(),
@@ -218,6 +224,7 @@ export const listings = sqliteTable(
 /** What a listing was sent, and what was seen of it. */
 export const listingShown = sqliteTable('listing_shown', {
   listingId: text('listing_id')
+    .$type<ListingId>()
     .primaryKey()
     .references(() => listings.id),
   sent: text(),
@@ -236,9 +243,10 @@ export const gifts = sqliteTable(
   'gifts',
   {
     listingId: text('listing_id')
+      .$type<ListingId>()
       .notNull()
       .references(() => listings.id),
-    recordId: text('record_id').notNull(),
+    recordId: text('record_id').$type<RecordId>().notNull(),
     /** The performance that it is for; empty: the whole. */
     performanceId: text('performance_id').notNull().default(''),
     gift: text().notNull(),
@@ -257,7 +265,7 @@ export const gifts = sqliteTable(
 export const soldNow = sqliteTable(
   'sold_now',
   {
-    recordId: text('record_id').notNull(),
+    recordId: text('record_id').$type<RecordId>().notNull(),
     performanceId: text('performance_id').notNull(),
     levelId: text('level_id').notNull(),
     outlet: text().notNull(),
@@ -280,6 +288,7 @@ export const tallies = sqliteTable(
   'tallies',
   {
     recordId: text('record_id')
+      .$type<RecordId>()
       .primaryKey()
       .references(() => records.id),
     toSend: integer('to_send').notNull().default(0),
@@ -302,7 +311,7 @@ export const lease = sqliteTable('lease', {
 });
 
 export const dispatches = sqliteTable('dispatches', {
-  id: text().primaryKey(),
+  id: text().$type<DispatchId>().primaryKey(),
   actor: text().notNull(),
   at: integer().notNull(),
   /** Warnings that the person who sent it said to have seen. */
@@ -315,12 +324,14 @@ export const errands = sqliteTable(
   {
     id: integer().primaryKey({ autoIncrement: true }),
     dispatchId: text('dispatch_id')
+      .$type<DispatchId>()
       .notNull()
       .references(() => dispatches.id),
     listingId: text('listing_id')
+      .$type<ListingId>()
       .notNull()
       .references(() => listings.id),
-    recordId: text('record_id').notNull(),
+    recordId: text('record_id').$type<RecordId>().notNull(),
     channel: text().notNull(),
     revision: integer().notNull(),
     op: text().notNull(),
@@ -382,6 +393,7 @@ export const readings = sqliteTable(
   {
     id: integer().primaryKey({ autoIncrement: true }),
     listingId: text('listing_id')
+      .$type<ListingId>()
       .notNull()
       .references(() => listings.id),
     at: integer().notNull(),

@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
@@ -11,7 +12,7 @@ const family = (stem: string) => or(eq(slugs.slug, stem), and(gte(slugs.slug, `$
  * to it. Of many events with one title the next number is tried first, so that the search does not grow with them. `isNew`: the record
  * has no address yet.
  */
-export function noteSlug(db: Tx, stem: string, recordId: string, at: Instant, isNew = false): string {
+export function noteSlug(db: Tx, stem: string, recordId: RecordId, at: Instant, isNew = false): string {
   const mine = isNew
     ? undefined
     : db
@@ -39,12 +40,12 @@ export function noteSlug(db: Tx, stem: string, recordId: string, at: Instant, is
 }
 
 /** The record that an address leads to, whether it is its newest or an older one. */
-export function recordOfSlug(db: Tx, slug: string): string | null {
+export function recordOfSlug(db: Tx, slug: string): RecordId | null {
   return db.select().from(slugs).where(eq(slugs.slug, slug)).get()?.recordId ?? null;
 }
 
 /** A record's addresses, the newest first. */
-export function slugsOf(db: Tx, recordId: string): string[] {
+export function slugsOf(db: Tx, recordId: RecordId): string[] {
   return db
     .select()
     .from(slugs)

@@ -1,3 +1,4 @@
+import { channelIdSchema, unsavedRecord } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -47,7 +48,7 @@ export class World {
   now = morning;
   house: OpenHouse;
   lead: Leadership;
-  recordId = '';
+  recordId = unsavedRecord;
   /** Houses of processes that ended. */
   private gone: OpenHouse[] = [];
   private place = { venueId: '', roomId: '' };
@@ -107,7 +108,7 @@ export class World {
 
   connect(name: string): void {
     const row: ChannelRow = {
-      id: name,
+      id: channelIdSchema.parse(name),
       kind: name,
       name,
       shortName: name,

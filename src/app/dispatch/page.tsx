@@ -1,3 +1,4 @@
+import { recordIdSchema } from '@/core/base/ids';
 import Link from 'next/link';
 import { momentWords } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
@@ -12,7 +13,8 @@ import { keepTheirsAction, letGoAction, sendOursAction, takeTheirsAction } from 
 import { decideErrandAction, sendAction } from './actions';
 
 export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
-  const { record } = await searchParams;
+  const asked = (await searchParams).record;
+  const record = recordIdSchema.safeParse(asked).data;
   const house = theHouse();
   const zone = houseZone(house);
   const events = toSend(house, record);

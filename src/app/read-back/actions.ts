@@ -1,5 +1,6 @@
 'use server';
 
+import { listingIdSchema, recordIdSchema } from '@/core/base/ids';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { shownValueSchema } from '@/core/listing/shown';
@@ -9,8 +10,9 @@ import { actor, theHouse } from '@/desk/house/the-house';
 
 type Answer = { ok: true; value: string } | { ok: false; error: string };
 const fieldSchema = z.object({ key: z.string().max(200), seen: shownValueSchema.nullable() });
-const decisionSchema = z.tuple([z.string(), z.string(), z.array(fieldSchema).max(2000)]);
-type Decision = z.infer<typeof decisionSchema>;
+const decisionSchema = z.tuple([recordIdSchema, listingIdSchema, z.array(fieldSchema).max(2000)]);
+/** As a screen sends it: ids are texts until they were read here. */
+type Decision = z.input<typeof decisionSchema>;
 
 /** Sends ours again over what the channel shows. */
 export async function sendOursAction(...input: Decision): Promise<Answer> {

@@ -1,5 +1,6 @@
 'use server';
 
+import { recordIdSchema } from '@/core/base/ids';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import type { Entry, Venue } from '@/core/record/directory';
@@ -17,7 +18,7 @@ import { actor, theHouse } from '@/desk/house/the-house';
 import type { SaveAnswer } from '@/ui/record';
 
 const saveSchema = z.object({
-  id: z.string().nullable(),
+  id: recordIdSchema.nullable(),
   base: z.number().int().min(0),
   content: z.unknown(),
   reason: z.string().max(200).default(''),
@@ -47,28 +48,28 @@ export async function savePersonAction(
 
 /** Copies an event and opens the copy; gives a message where it cannot be. */
 export async function copyEventAction(id: string): Promise<string | null> {
-  const made = copyEvent(theHouse(), z.string().parse(id), actor());
+  const made = copyEvent(theHouse(), recordIdSchema.parse(id), actor());
   if (!made.ok) return made.error;
   redirect(`/records/${made.value}`);
 }
 
 /** Makes a tour of a record and opens it; gives a message where it cannot be. */
 export async function makeTourAction(id: string, name: string): Promise<string | null> {
-  const made = tourFromRecord(theHouse(), z.string().parse(id), z.string().parse(name), actor());
+  const made = tourFromRecord(theHouse(), recordIdSchema.parse(id), z.string().parse(name), actor());
   if (!made.ok) return made.error;
   redirect(`/tours/${made.value}`);
 }
 
 /** What a revision changed. */
 export async function revisionChangesAction(id: string, number: number): Promise<RevisionChange[] | null> {
-  return revisionChanges(theHouse(), z.string().parse(id), z.number().int().parse(number));
+  return revisionChanges(theHouse(), recordIdSchema.parse(id), z.number().int().parse(number));
 }
 
 /** Brings an earlier revision back; gives a message where it cannot be. */
 export async function restoreRevisionAction(id: string, base: number, number: number): Promise<string | null> {
   const saved = restoreRevision(
     theHouse(),
-    z.string().parse(id),
+    recordIdSchema.parse(id),
     z.number().int().parse(number),
     z.number().int().parse(base),
     actor(),

@@ -1,5 +1,6 @@
 'use server';
 
+import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import type { TourShared } from '@/core/record/tour';
 import type { Result } from '@/core/base/result';
@@ -42,5 +43,5 @@ export async function addTourDatesAction(
 
 /** What a date says of the shared facts. */
 export async function sharedOfDateAction(recordId: string): Promise<TourShared | null> {
-  return sharedOfDate(theHouse(), z.string().parse(recordId));
+  return sharedOfDate(theHouse(), recordIdSchema.parse(recordId));
 }

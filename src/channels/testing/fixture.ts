@@ -1,8 +1,9 @@
+import { recordIdSchema } from '@/core/base/ids';
 import { sample, venues } from '@/core/testing/samples';
 import { neverSent } from '@/core/listing/compare';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { channelOf, plainRow, type Channel } from '../channels';
-import { plannable, surveyRecord, type KnownListing, type Survey, type SurveyInput } from '../survey';
+import { listingId, plannable, surveyRecord, type KnownListing, type Survey, type SurveyInput } from '../survey';
 import { plan, type Plan } from '@/core/errands/plan';
 
 /** The channels that tests name: one of each of these kinds, under its kind's own name. A kind more changes nothing here. */
@@ -35,11 +36,13 @@ export function surveyOf(part: Partial<SurveyInput> = {}): Survey {
   return surveyRecord(inputOf(part));
 }
 
+const recordId = recordIdSchema.parse('r');
+
 /** What such a survey is asked with. */
 export function inputOf(part: Partial<SurveyInput> = {}): SurveyInput {
   const now = part.now ?? morning;
   return {
-    recordId: 'r',
+    recordId,
     code: 'X',
     content: sample(),
     venues,
@@ -58,7 +61,7 @@ export function inputOf(part: Partial<SurveyInput> = {}): SurveyInput {
 export function bareListing(channel: string, part = 0, more: Partial<KnownListing> = {}): KnownListing {
   return {
     ...neverSent,
-    id: `r.${channel}.${part}`,
+    id: listingId(recordId, channel, part),
     channel,
     part,
     performanceIds: [],
@@ -73,5 +76,5 @@ export function bareListing(channel: string, part = 0, more: Partial<KnownListin
 
 /** What is to be sent by such a survey. */
 export function planOf(survey: Survey, errands: SurveyInput['errands'] = new Map()): Plan {
-  return plan(plannable('r', survey, errands, channels));
+  return plan(plannable(recordId, survey, errands, channels));
 }

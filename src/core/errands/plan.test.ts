@@ -1,3 +1,4 @@
+import { listingIdSchema, recordIdSchema } from '../base/ids';
 import { compareListing, neverSent as nothing, type ListingState } from '../listing/compare';
 import type { ChannelRules } from '../listing/channel-rules';
 import type { LockGround, OperationRow } from '../listing/operations';
@@ -72,9 +73,9 @@ function listing(
   channel: string,
   wanted: Shown,
   state: ListingState = nothing,
-  part: Partial<PlannableListing> = {},
+  { record: id = 'r', ...part }: Partial<Omit<PlannableListing, 'record'>> & { record?: string } = {},
 ): PlannableListing {
-  const record = part.record ?? 'r';
+  const record = recordIdSchema.parse(id);
   const comparison = compareListing(wanted, state, {
     now,
     delayMs: hourMs / 6,
@@ -82,7 +83,7 @@ function listing(
     lapse: { field: 'pinned', leadMs: 2 * hourMs, renew: true },
   });
   return {
-    listing: `${record}.${channel}.0`,
+    listing: listingIdSchema.parse(`${record}.${channel}.0`),
     record,
     channel,
     rules: rules[channel] ?? rulesOf({}),

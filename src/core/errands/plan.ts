@@ -1,3 +1,4 @@
+import type { ListingId, RecordId } from '../base/ids';
 import { groupBy } from '../base/group-by';
 import { requestsFor, type ChannelRules } from '../listing/channel-rules';
 import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
@@ -9,8 +10,8 @@ import { stepsFor, wholeOver, type Change, type LockedChange, type Way } from '.
 
 /** A listing with all that the plan needs to know of it. */
 export interface PlannableListing {
-  listing: string;
-  record: string;
+  listing: ListingId;
+  record: RecordId;
   channel: string;
   rules: ChannelRules;
   wanted: Shown;
@@ -24,8 +25,8 @@ export interface PlannableListing {
 }
 
 export interface PlannedErrand {
-  listing: string;
-  record: string;
+  listing: ListingId;
+  record: RecordId;
   channel: string;
   op: Operation;
   changes: Change[];
@@ -39,8 +40,8 @@ export interface PlannedErrand {
 
 /** A listing that has something to send and may not go, with the reasons. */
 export interface HeldListing {
-  listing: string;
-  record: string;
+  listing: ListingId;
+  record: RecordId;
   channel: string;
   reasons: Finding[];
   /** The channel whose link it waits for, where that one cannot go. */
@@ -49,8 +50,8 @@ export interface HeldListing {
 
 /** A listing of which something only goes by a way that a person picks. */
 export interface LockedListing {
-  listing: string;
-  record: string;
+  listing: ListingId;
+  record: RecordId;
   channel: string;
   locked: LockedChange[];
   ways: Way[];

@@ -1,13 +1,12 @@
+import { channelIdSchema } from '../base/ids';
 import { z } from 'zod';
 
-/** Id of a channel: one connected place of a kind. */
-export type ChannelId = string & z.BRAND<'ChannelId'>;
 /** Id of a kind: the folder of its code. */
 export type KindId = string;
 
 /** A channel as the house keeps it, without its secrets. */
 export const channelRowSchema = z.object({
-  id: z.string().regex(/^[a-z0-9-]{1,40}$/),
+  id: channelIdSchema,
   kind: z.string().min(1).max(40),
   /** The name that the user gave it. */
   name: z.string().min(1).max(60),

@@ -1,3 +1,4 @@
+import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -111,7 +112,7 @@ function keep(
   names: Names,
   connection: Kept,
   actor: string,
-): string {
+): ChannelId {
   const id = before?.id ?? freshChannelId(tx, kind.id);
   putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true }, connection, actor);
   forgetKept(tx, id);
@@ -136,11 +137,11 @@ function keep(
 }
 
 /** The kind's own name for its first channel, so that what names it in records finds it; numbered after that. */
-function freshChannelId(tx: Tx, kind: string): string {
-  const taken = new Set(allChannels(tx).map((one) => one.id));
+function freshChannelId(tx: Tx, kind: string): ChannelId {
+  const taken = new Set<string>(allChannels(tx).map((one) => one.id));
   for (let n = 1; ; n += 1) {
     const id = n === 1 ? kind : `${kind}-${n}`;
-    if (!taken.has(id)) return id;
+    if (!taken.has(id)) return channelIdSchema.parse(id);
   }
 }
 

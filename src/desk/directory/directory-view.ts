@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
 import type { House } from '@/house/house';
 import { allRecords } from '@/store/records';
@@ -6,7 +7,7 @@ import { allVenues } from '@/store/venues';
 
 /** An event that uses an entry of the directory. */
 export interface Use {
-  id: string;
+  id: RecordId;
   code: string;
   title: string;
   date: string;

@@ -1,3 +1,4 @@
+import type { DispatchId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import type { Standing } from '@/core/listing/standing';
 import { nameOf } from '@/channels/channels';
@@ -18,7 +19,7 @@ export type WaitsFor =
 
 export interface ErrandView {
   id: number;
-  recordId: string;
+  recordId: RecordId;
   code: string;
   title: string;
   channel: string;
@@ -36,7 +37,7 @@ export interface ErrandView {
 }
 
 export interface DispatchView {
-  id: string;
+  id: DispatchId;
   actor: string;
   at: number;
   now: number;
@@ -46,7 +47,7 @@ export interface DispatchView {
 }
 
 /** A dispatch with its errands and their receipts. `null` where there is none. */
-export function dispatchView(house: House, id: string): DispatchView | null {
+export function dispatchView(house: House, id: DispatchId): DispatchView | null {
   const { db, clock } = house;
   const dispatch = dispatchById(db, id);
   if (!dispatch) return null;

@@ -1,3 +1,4 @@
+import type { DispatchId, RecordId } from '@/core/base/ids';
 import { byWay, type PlannedErrand } from '@/core/errands/plan';
 import { fail, ok, type Result } from '@/core/base/result';
 import { clashWords } from '@/core/clashes/clash-words';
@@ -34,7 +35,7 @@ export function clashKey({ code, a, b }: Clash): string {
 }
 
 /** Clashes that are to be seen before an event is sent: one room, one venue or one artist twice. */
-export function doubleBookings(clashes: readonly Clash[], recordId: string): Clash[] {
+export function doubleBookings(clashes: readonly Clash[], recordId: RecordId): Clash[] {
   const twice = new Set(['room-overlap', 'venue-overlap', 'artist-twice']);
   return clashes.filter(
     (one) => one.weight !== 'notes' && twice.has(one.code) && (one.a.record === recordId || one.b?.record === recordId),
@@ -42,7 +43,7 @@ export function doubleBookings(clashes: readonly Clash[], recordId: string): Cla
 }
 
 /** A double booking in words, as one of its two events sees it. */
-export function bookingWords(clash: Clash, recordId: string): string {
+export function bookingWords(clash: Clash, recordId: RecordId): string {
   const other = clash.a.record === recordId ? clash.b : clash.a;
   return `${other === null ? '' : `With “${other.title}”: `}${clashWords(clash)}`;
 }
@@ -57,7 +58,7 @@ export function makeDispatch(
   only: ReadonlySet<string> | null,
   actor: string,
   along: Along = {},
-): Result<{ dispatchId: string; errands: number }, string> {
+): Result<{ dispatchId: DispatchId; errands: number }, string> {
   const clashes = along.seen === 'all' ? [] : seasonClashes(house);
   return whole(house.db, (tx) => {
     const surveyed = surveyAll({ ...house, db: tx as House['db'] });
@@ -126,7 +127,7 @@ export function writeErrands(
   surveyed: readonly SurveyedRecord[],
   actor: string,
   decided: Decided = {},
-): string {
+): DispatchId {
   const byRecord = new Map(surveyed.map((one) => [one.record.id, one]));
   const ids = [...new Set(planned.map((one) => one.record))];
   const refused = new Map(
@@ -173,6 +174,6 @@ function withGivers(planned: readonly PlannedErrand[], only: ReadonlySet<string>
 }
 
 /** One record surveyed inside a transaction. `null` where there is none. */
-export function surveyedIn(house: House, tx: Tx, recordId: string): SurveyedRecord | null {
+export function surveyedIn(house: House, tx: Tx, recordId: RecordId): SurveyedRecord | null {
   return surveyById({ ...house, db: tx }, recordId);
 }

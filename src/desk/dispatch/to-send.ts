@@ -1,3 +1,4 @@
+import type { ListingId, RecordId } from '@/core/base/ids';
 import type { Operation, Undo } from '@/core/listing/operations';
 import type { Change, LockedChange, Way } from '@/core/errands/steps';
 import type { Finding } from '@/core/findings/finding';
@@ -12,7 +13,7 @@ import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 
 /** One errand that could go, for the eye. */
 export interface ErrandToSend {
-  listing: string;
+  listing: ListingId;
   channel: string;
   /** Which of a long run's listings it is: `part 2`; empty for the only one. */
   part: string;
@@ -28,7 +29,7 @@ export interface ErrandToSend {
 
 /** What is locked on a channel, with the ways through. */
 export interface LockedToSend {
-  listing: string;
+  listing: ListingId;
   channel: string;
   part: string;
   locked: LockedChange[];
@@ -36,7 +37,7 @@ export interface LockedToSend {
 }
 
 export interface EventToSend {
-  recordId: string;
+  recordId: RecordId;
   code: string;
   title: string;
   date: string | null;
@@ -45,13 +46,13 @@ export interface EventToSend {
   locked: LockedToSend[];
   /** Channels that refused it or show something else: with the decision at hand. */
   asks: ReadBackListing[];
-  held: { listing: string; channel: string; reasons: Finding[]; waitsFor: string | null }[];
+  held: { listing: ListingId; channel: string; reasons: Finding[]; waitsFor: string | null }[];
   /** Double bookings that are to be seen before it goes. */
   clashes: { key: string; words: string }[];
 }
 
 /** What is to be sent, by event in order of dates; of one record where `recordId` is given. */
-export function toSend(house: House, recordId?: string): EventToSend[] {
+export function toSend(house: House, recordId?: RecordId): EventToSend[] {
   const one = recordId === undefined ? null : surveyById(house, recordId);
   const surveyed = recordId === undefined ? surveyAll(house) : one === null ? [] : [one];
   return eventsToSend(house, surveyed);
@@ -64,8 +65,8 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
   const clashes = seasonClashes(house);
   const seen = new Set(seenBefore(house.db));
   const events = new Map<string, EventToSend>();
-  const recordOf = (recordId: string) => byRecord.get(recordId) ?? fault(recordId);
-  const eventOf = (recordId: string) => {
+  const recordOf = (recordId: RecordId) => byRecord.get(recordId) ?? fault(recordId);
+  const eventOf = (recordId: RecordId) => {
     const kept = events.get(recordId);
     if (kept) return kept;
     const { record, survey } = recordOf(recordId);
@@ -87,7 +88,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
     events.set(recordId, made);
     return made;
   };
-  const partOf = (recordId: string, listing: string, channel: string) =>
+  const partOf = (recordId: RecordId, listing: string, channel: string) =>
     partWords(
       channels.find((one) => one.row.id === channel),
       recordOf(recordId).survey.listings.find((l) => l.id === listing)?.part ?? 0,
@@ -138,7 +139,7 @@ export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'no-channels' | 'under
 const asking = new Set<Standing>(['refused', 'atodds', 'drifted', 'late']);
 
 /** Why nothing is to send for a record, or for all of them, where `toSend` has nothing. */
-export function whyNothing(house: House, recordId?: string): NothingWhy {
+export function whyNothing(house: House, recordId?: RecordId): NothingWhy {
   const one = recordId === undefined ? null : surveyById(house, recordId);
   if (recordId !== undefined && one === null) return 'gone';
   if (channelsOf(house, house.db).length === 0) return 'no-channels';
@@ -148,6 +149,6 @@ export function whyNothing(house: House, recordId?: string): NothingWhy {
   return one.survey.facts.visibility === 'private' ? 'private' : 'nowhere';
 }
 
-function fault(recordId: string): never {
+function fault(recordId: RecordId): never {
   throw new Error(`the plan names record ${recordId}, which was not surveyed`);
 }

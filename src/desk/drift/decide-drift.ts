@@ -1,3 +1,4 @@
+import type { ListingId, RecordId } from '@/core/base/ids';
 import { equalOrAbsent } from '@/core/listing/compare';
 import { overwrite } from '@/core/errands/plan';
 import { findingWords } from '@/core/findings/finding-words';
@@ -24,8 +25,8 @@ export interface DecidedField {
 /** Sends ours again for these fields of a listing, over what was found there. Gives the dispatch. */
 export function sendOursAgain(
   house: House,
-  recordId: string,
-  listingId: string,
+  recordId: RecordId,
+  listingId: ListingId,
   fields: readonly DecidedField[],
   actor: string,
 ): Result<string, string> {
@@ -47,8 +48,8 @@ export function sendOursAgain(
 /** Takes what the channel shows into the record, as its next revision. Other channels are then to send. */
 export function takeIntoRecord(
   house: House,
-  recordId: string,
-  listingId: string,
+  recordId: RecordId,
+  listingId: ListingId,
   fields: readonly DecidedField[],
   actor: string,
 ): Result<number, string> {
@@ -61,8 +62,8 @@ export function takeIntoRecord(
 /** Keeps what the channel shows on this one channel, worded by hand; the record's own words stay. */
 export function keepTheirs(
   house: House,
-  recordId: string,
-  listingId: string,
+  recordId: RecordId,
+  listingId: ListingId,
   fields: readonly DecidedField[],
   actor: string,
 ): Result<number, string> {
@@ -75,7 +76,7 @@ export function keepTheirs(
 }
 
 /** Lets go of a listing that was deleted there: the channel is left off, and nothing is placed again. */
-export function letItGo(house: House, recordId: string, listingId: string, actor: string): Result<number, string> {
+export function letItGo(house: House, recordId: RecordId, listingId: ListingId, actor: string): Result<number, string> {
   return whole(house.db, (tx) => {
     const inside = { ...house, db: tx as House['db'] };
     const found = findListing(inside, recordId, listingId, []);
@@ -110,8 +111,8 @@ type Change = (
 
 function decided(
   house: House,
-  recordId: string,
-  listingId: string,
+  recordId: RecordId,
+  listingId: ListingId,
   fields: readonly DecidedField[],
   actor: string,
   verb: string,
@@ -149,7 +150,7 @@ function decided(
 export function showing(
   house: House,
   { record, channels }: SurveyedRecord,
-  listingId: string,
+  listingId: ListingId,
 ): (content: RecordContent) => Shown {
   const ground = surveyGround(house, record.id);
   const sales = ground.sales.get(record.id) ?? [];
@@ -170,7 +171,7 @@ export function showing(
 }
 
 /** The listing with its record; an error where what was seen of it is not so any more. */
-function findListing(house: House, recordId: string, listingId: string, fields: readonly DecidedField[]) {
+function findListing(house: House, recordId: RecordId, listingId: ListingId, fields: readonly DecidedField[]) {
   const surveyed = surveyById(house, recordId);
   const listing = surveyed && plannableOf(surveyed, house.kinds).find((one) => one.listing === listingId);
   if (!surveyed || !listing || listingById(house.db, listingId) === null)

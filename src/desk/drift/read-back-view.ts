@@ -1,3 +1,4 @@
+import type { ListingId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import type { Outcome } from '@/core/listing/compare';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
@@ -25,8 +26,8 @@ export interface ReadBackField {
 }
 
 export interface ReadBackListing {
-  listing: string;
-  recordId: string;
+  listing: ListingId;
+  recordId: RecordId;
   code: string;
   title: string;
   date: string | null;

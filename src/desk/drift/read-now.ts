@@ -1,9 +1,10 @@
+import type { RecordId } from '@/core/base/ids';
 import { askReading, listingsOf } from '@/store/listings';
 import { whole } from '@/store/database';
 import type { House } from '@/house/house';
 
 /** Asks for every listing (or one record's) to be read back now. Gives their number. */
-export function readNow(house: House, recordId?: string): number {
+export function readNow(house: House, recordId?: RecordId): number {
   return whole(house.db, (tx) => {
     const standing = listingsOf(tx, recordId).filter((one) => one.remote !== null);
     for (const one of standing) askReading(tx, one.id, house.clock.now());

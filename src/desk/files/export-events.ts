@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { fileNameOf } from '@/core/formats/file-name';
 import { writeEventsCsv } from '@/core/formats/write-csv';
 import { writeEventsIcs } from '@/core/formats/write-ics';
@@ -29,7 +30,7 @@ const types: Record<ExportFormat, string> = {
 };
 
 /** Writes records in one of the open formats, in the order of `ids`. Ids of records that are not there are passed over. */
-export function exportEvents(house: House, ids: readonly string[], format: ExportFormat): ExportedFile {
+export function exportEvents(house: House, ids: readonly RecordId[], format: ExportFormat): ExportedFile {
   const byId = new Map(surveyAll(house).map((one) => [one.record.id, one]));
   const chosen = ids.flatMap((id) => byId.get(id) ?? []);
   const [only] = chosen;

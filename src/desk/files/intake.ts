@@ -1,3 +1,4 @@
+import { recordIdSchema, type RecordId } from '@/core/base/ids';
 import { checkRecord } from '@/core/record/check-record';
 import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
@@ -24,7 +25,7 @@ import { Shelves } from './shelves';
 /** A row that is a record now, or was one before. */
 export interface ReadRow {
   line: number;
-  id: string;
+  id: RecordId;
   code: string;
   title: string;
   notes: string[];
@@ -71,7 +72,7 @@ export class Intake {
   private readonly shelves: Shelves;
   private house: string | null = null;
   private tours: FileDirectory['tours'] = [];
-  private readonly touring: { tour: string; origin: string; id: string }[] = [];
+  private readonly touring: { tour: string; origin: string; id: RecordId }[] = [];
 
   constructor(
     private readonly by: { actor: string; at: number; reason: string; tour: { id: string; shared: TourShared } | null },
@@ -282,13 +283,13 @@ function knownAs(
   event: ImportedEvent,
   shelves: Shelves,
   own: string,
-): { known: { id: string; code: string } | null; /** No record has come from this origin yet. */ free: boolean } {
+): { known: { id: RecordId; code: string } | null; /** No record has come from this origin yet. */ free: boolean } {
   const { origin, writtenFrom } = event;
   const candidates = originsLike(tx, origin);
-  const as = (known: { id: string; code: string } | null) => ({ known, free: candidates.length === 0 });
+  const as = (known: { id: RecordId; code: string } | null) => ({ known, free: candidates.length === 0 });
   if (writtenFrom !== null) {
     const [house, id = ''] = writtenFrom.split('/');
-    const record = house === own ? recordAt(tx, id) : null;
+    const record = house === own && id !== '' ? recordAt(tx, recordIdSchema.parse(id)) : null;
     if (record) return as(record);
     if (house !== own) return as(recordOfOrigin(tx, fromOrigin(writtenFrom)));
   }

@@ -1,3 +1,4 @@
+import { listingIdSchema } from '@/core/base/ids';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fieldOf } from '@/core/findings/finding';
@@ -168,7 +169,7 @@ const verbs: Record<string, Verb> = {
       if (listing === undefined || key === undefined) return usage('theirs');
       const one = recordOfListing(house, listing);
       const taken = one
-        ? takeIntoRecord(house, one.record.id, listing, [{ key }], actor)
+        ? takeIntoRecord(house, one.record.id, listingIdSchema.parse(listing), [{ key }], actor)
         : fail(`There is no listing ${listing}.`);
       return taken.ok ? ok([{ listing, key, revision: taken.value }]) : taken;
     },
@@ -180,7 +181,7 @@ const verbs: Record<string, Verb> = {
       if (listing === undefined || key === undefined) return usage('ours');
       const one = recordOfListing(house, listing);
       const sent = one
-        ? sendOursAgain(house, one.record.id, listing, [{ key }], actor)
+        ? sendOursAgain(house, one.record.id, listingIdSchema.parse(listing), [{ key }], actor)
         : fail(`There is no listing ${listing}.`);
       return sent.ok ? ok([{ listing, key, dispatchId: sent.value }]) : sent;
     },

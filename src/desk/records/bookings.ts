@@ -1,3 +1,4 @@
+import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { channelOf } from '@/channels/channels';
 import type { SurveyedListing } from '@/channels/survey';
 import type { Booking } from '@/core/clashes/clashes';
@@ -99,7 +100,7 @@ export function seasonClashes(house: House): Clash[] {
   const known = made.get(surveyed);
   if (known) return known;
   const now = house.clock.now();
-  const { venues } = surveyGround(house, '');
+  const { venues } = surveyGround(house, unsavedRecord);
   const all = surveyed
     .flatMap((one) => bookingsOf(one, venues, now, house.kinds))
     .filter((one) => one.until >= now - assumedLengthMs);
@@ -109,6 +110,6 @@ export function seasonClashes(house: House): Clash[] {
 }
 
 /** The clashes that one record has a part in. */
-export function clashesOf(house: House, recordId: string): Clash[] {
+export function clashesOf(house: House, recordId: RecordId): Clash[] {
   return seasonClashes(house).filter((one) => one.a.record === recordId || one.b?.record === recordId);
 }

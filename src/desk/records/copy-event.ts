@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { copyRecord } from '@/core/record/copy-record';
 import { slugOf } from '@/core/record/slug';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -8,7 +9,7 @@ import { makeRecord, recordAt } from '@/store/records';
 import { noteSlug } from '@/store/slugs';
 
 /** Copies an event to make the next one from; what it carries over is marked. Gives the new record's id. */
-export function copyEvent(house: House, id: string, actor: string): Result<string, string> {
+export function copyEvent(house: House, id: RecordId, actor: string): Result<RecordId, string> {
   return whole(house.db, (tx) => {
     const source = recordAt(tx, id);
     if (!source) return fail('The event to copy is not there any more.');

@@ -1,3 +1,4 @@
+import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import { registrationCount } from '@/core/facts/tickets/registering';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -7,7 +8,7 @@ import { recordAt } from '@/store/records';
 import { noteSale } from '@/store/sales';
 
 const inputSchema = z.object({
-  recordId: z.string(),
+  recordId: recordIdSchema,
   performanceId: z.string(),
   levelId: z.string(),
   outletId: z.string(),

@@ -1,3 +1,4 @@
+import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import type { ErrandMark, KnownListing } from '@/channels/survey';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { Clash } from '@/core/clashes/clashes';
@@ -22,7 +23,7 @@ import { errandMarks, known, surveyGround, type SurveyGround } from '@/house/sur
 
 /** All that the record's screen needs; the survey itself is made in the browser, as one types. */
 export interface RecordView {
-  id: string;
+  id: RecordId;
   code: string;
   revision: number;
   content: RecordContent;
@@ -50,7 +51,7 @@ export interface RecordView {
 }
 
 /** A record for its screen. `null` where there is none. */
-export function recordView(house: House, id: string): RecordView | null {
+export function recordView(house: House, id: RecordId): RecordView | null {
   const record = recordAt(house.db, id);
   if (!record) return null;
   const ground = surveyGround(house, id);
@@ -96,7 +97,7 @@ function common(house: House, { venues, organisers, channels, now, steady }: Sur
 /** What the revisions before this one said: of long runs fewer, for what they said is the same over and over. */
 function earlierOf(
   house: House,
-  id: string,
+  id: RecordId,
   revision: number,
   performances: number,
   { venues, organisers, now }: SurveyGround,
@@ -116,11 +117,11 @@ const usualLead = 28;
 
 /** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
 export function emptyView(house: House, zone: string): RecordView {
-  const ground = surveyGround(house, '');
+  const ground = surveyGround(house, unsavedRecord);
   const content = newRecord(addDays(toLocal(ground.now, zone).date, usualLead), zone, () => freshId('p'));
   return {
     ...common(house, ground, null),
-    id: '',
+    id: unsavedRecord,
     code: '',
     revision: 0,
     content,

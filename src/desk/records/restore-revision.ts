@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import type { RecordContent } from '@/core/record/record';
 import type { House } from '@/house/house';
 import { recordAt } from '@/store/records';
@@ -6,7 +7,7 @@ import { mergedPlaces } from '@/store/venues';
 import { saveRecord, type Saved } from './save-record';
 
 /** Saves an earlier revision's content as the newest one. Nothing is taken away: what stood between stays in the history. */
-export function restoreRevision(house: House, id: string, number: number, base: number, actor: string): Saved {
+export function restoreRevision(house: House, id: RecordId, number: number, base: number, actor: string): Saved {
   const old = recordAt(house.db, id, number);
   if (!old) return { kind: 'missing' };
   return saveRecord(house, {

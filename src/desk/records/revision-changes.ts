@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { mergeRows } from '@/core/record/merge';
 import type { House } from '@/house/house';
 import { recordAt } from '@/store/records';
@@ -10,7 +11,7 @@ export interface RevisionChange {
 }
 
 /** What a revision changed, field by field, against the one before it. `null`: there is no such revision. */
-export function revisionChanges(house: House, id: string, number: number): RevisionChange[] | null {
+export function revisionChanges(house: House, id: RecordId, number: number): RevisionChange[] | null {
   const after = recordAt(house.db, id, number);
   if (!after) return null;
   const before = number > 1 ? recordAt(house.db, id, number - 1) : null;

@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { checkRecord } from '@/core/record/check-record';
 import type { Finding } from '@/core/findings/finding';
 import { settleCarried } from '@/core/record/copy-record';
@@ -13,7 +14,7 @@ import type { House } from '@/house/house';
 
 export interface SaveRequest {
   /** `null`: a new record. */
-  id: string | null;
+  id: RecordId | null;
   /** The revision that was edited. */
   base: number;
   content: unknown;
@@ -22,9 +23,9 @@ export interface SaveRequest {
 }
 
 export type Saved =
-  | { kind: 'saved'; id: string; revision: number }
+  | { kind: 'saved'; id: RecordId; revision: number }
   /** Nothing differs from the newest revision. */
-  | { kind: 'unchanged'; id: string; revision: number }
+  | { kind: 'unchanged'; id: RecordId; revision: number }
   | { kind: 'stopped'; findings: Finding[] }
   /** Somebody else saved meanwhile: the common base and their version, for a merge. */
   | { kind: 'merge'; base: RecordContent; theirs: RecordContent; revision: number; actor: string; at: number }

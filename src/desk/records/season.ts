@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { stageOf, type Facts } from '@/core/facts/facts';
 import { nextOf } from '@/core/facts/performance-facts';
 import { longDate, momentWords } from '@/core/dates/date-words';
@@ -10,7 +11,7 @@ import { surveyAll, type SurveyedRecord } from '@/house/survey';
 
 /** One line of the season. */
 export interface SeasonRow {
-  id: string;
+  id: RecordId;
   code: string;
   /** Calendar date that the row stands under: the next performance, or the last one when all are over. */
   date: string;

@@ -1,3 +1,4 @@
+import { unsavedRecord } from '@/core/base/ids';
 import { facts } from '@/core/facts/facts';
 import { noEarlier, type Mention } from '@/core/words/mention';
 import { earlierFrom, findMentions } from '@/core/words/mentions';
@@ -20,7 +21,7 @@ const kept = new Map<string, { mark: string; found: WrongWord[] }>();
 /** Facts typed into the words of events to come that contradict the record or are stale; each event is looked at once a revision. */
 export function wrongWords(house: House): WrongWord[] {
   const now = house.clock.now();
-  const ground = surveyGround(house, '');
+  const ground = surveyGround(house, unsavedRecord);
   return surveyAll(house).flatMap((one) => {
     if (one.survey.facts.performances.every((p) => p.over < now)) return [];
     const mark = `${one.record.revision} ${ground.directory} ${Math.floor(now / 3_600_000)}`;

@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { applyTour, sharedFacts, sharedOf, tourSchema, type TourShared } from '@/core/record/tour';
 import { checkRecord } from '@/core/record/check-record';
 import { fieldOf } from '@/core/findings/finding';
@@ -84,7 +85,7 @@ function stopChange({ id, code }: RecordAt, { takes, keeps }: { takes: string[];
 }
 
 /** Makes a tour of a record: what the record says is what its dates will share. Gives the tour's id. */
-export function tourFromRecord(house: House, recordId: string, name: string, actor: string): Result<string, string> {
+export function tourFromRecord(house: House, recordId: RecordId, name: string, actor: string): Result<string, string> {
   if (name.trim() === '') return fail('Give the tour a name.');
   return whole(house.db, (tx) => {
     const record = recordAt(tx, recordId);

@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { nextOf } from '@/core/facts/performance-facts';
 import type { Point } from '@/core/record/directory';
 import { sharedFacts, sharedOf, ownFacts, tourRoute, type TourShared } from '@/core/record/tour';
@@ -117,7 +118,7 @@ export function tourList(house: House): { id: string; name: string; dates: numbe
 }
 
 /** What a record says of the facts that a tour shares. `null`: there is no such record. */
-export function sharedOfDate(house: House, recordId: string): TourShared | null {
+export function sharedOfDate(house: House, recordId: RecordId): TourShared | null {
   const record = recordAt(house.db, recordId);
   return record && sharedOf(record.content);
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import type { RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import Link from 'next/link';
 import { useTransition } from 'react';
@@ -22,7 +23,7 @@ type WaitsFor =
 
 interface WatchedErrand {
   id: number;
-  recordId: string;
+  recordId: RecordId;
   code: string;
   title: string;
   channel: string;

@@ -1,5 +1,6 @@
 'use client';
 
+import type { RecordId } from '@/core/base/ids';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
@@ -31,7 +32,7 @@ interface ErrandToSend {
 }
 
 interface ToSendEvent {
-  recordId: string;
+  recordId: RecordId;
   code: string;
   title: string;
   date: string | null;

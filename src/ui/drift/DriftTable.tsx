@@ -1,5 +1,6 @@
 'use client';
 
+import type { RecordId } from '@/core/base/ids';
 import { useTransition } from 'react';
 import type { Outcome } from '@/core/listing/compare';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
@@ -10,7 +11,7 @@ import classes from './Drift.module.css';
 /** A listing that asks a person: what it shows against what was sent. */
 export interface AskingListing {
   listing: string;
-  recordId: string;
+  recordId: RecordId;
   code: string;
   title: string;
   date: string | null;
@@ -39,7 +40,7 @@ export interface AskingListing {
 
 export type Answer = { ok: true; value: string } | { ok: false; error: string };
 type Decide = (
-  recordId: string,
+  recordId: RecordId,
   listing: string,
   fields: { key: string; seen: ShownValue | null }[],
 ) => Promise<Answer>;

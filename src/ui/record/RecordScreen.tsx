@@ -1,5 +1,6 @@
 'use client';
 
+import type { RecordId } from '@/core/base/ids';
 import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState } from 'react';
@@ -40,7 +41,7 @@ import { WordsSection } from './words/WordsSection';
 
 /** What a save came to; the same shape as the use-case gives. */
 export type SaveAnswer =
-  | { kind: 'saved' | 'unchanged'; id: string; revision: number }
+  | { kind: 'saved' | 'unchanged'; id: RecordId; revision: number }
   | { kind: 'stopped'; messages: string[] }
   | { kind: 'merge'; base: RecordContent; theirs: RecordContent; revision: number; actor: string }
   | { kind: 'missing' };
@@ -51,7 +52,7 @@ export interface RecordScreenProps {
   log: { number: number; actor: string; at: number; reason: string }[];
   /** The house's zone. */
   zone: string;
-  save: (request: { id: string | null; base: number; content: RecordContent; reason: string }) => Promise<SaveAnswer>;
+  save: (request: { id: RecordId | null; base: number; content: RecordContent; reason: string }) => Promise<SaveAnswer>;
   makeVenue: MakeVenue;
   savePerson: SavePerson;
   /** For a record that is saved: its history, its counts, and copying it. */

@@ -1,5 +1,6 @@
 'use client';
 
+import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import type { ErrandMark, KnownListing, Survey } from '@/channels/survey';
@@ -21,7 +22,7 @@ import { useSurvey } from './use-survey';
 /** What the record's screen is given by the server. */
 export interface RecordGround {
   /** `null`: not saved yet. */
-  id: string | null;
+  id: RecordId | null;
   code: string;
   revision: number;
   content: RecordContent;
@@ -64,7 +65,7 @@ export interface DraftState {
   /** The draft as it stands at this very key, drawn already or not. */
   latest: () => RecordDraft;
   /** Takes what was saved as the new ground; what was typed since it was sent stands on top of it. */
-  saved: (sent: RecordDraft, answer: { id: string; revision: number; content: RecordContent }) => void;
+  saved: (sent: RecordDraft, answer: { id: RecordId; revision: number; content: RecordContent }) => void;
   /** Reads the draft as it stands at this very key. */
   readNow: () => ReturnType<typeof readDraft>;
   survey: Survey;
@@ -134,7 +135,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   );
   const surveyed = useMemo(
     () => ({
-      recordId: ground.id ?? 'new',
+      recordId: ground.id ?? unsavedRecord,
       code: ground.code,
       content: shownContent,
       venues,

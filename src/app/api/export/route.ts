@@ -1,3 +1,4 @@
+import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import { exportEvents, exportFormats } from '@/desk/files/export-events';
 import { season } from '@/desk/records/season';
@@ -8,7 +9,7 @@ export const dynamic = 'force-dynamic';
 
 const askedSchema = z.object({
   format: z.enum(exportFormats),
-  record: z.string().max(64).optional(),
+  record: recordIdSchema.optional(),
   view: z.enum(views).default('upcoming'),
   find: z.string().max(200).default(''),
 });

@@ -1,3 +1,4 @@
+import { dispatchIdSchema } from '@/core/base/ids';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { momentWords } from '@/core/dates/date-words';
@@ -11,7 +12,8 @@ import { decideErrandAction } from '../actions';
 
 export default async function DispatchWatchPage({ params }: { params: Promise<{ id: string }> }) {
   const house = theHouse();
-  const view = dispatchView(house, (await params).id);
+  const id = dispatchIdSchema.safeParse((await params).id).data;
+  const view = id && dispatchView(house, id);
   if (!view) notFound();
   const zone = houseZone(house);
   return (

@@ -1,5 +1,6 @@
 'use client';
 
+import type { RecordId } from '@/core/base/ids';
 import { useRouter } from 'next/navigation';
 import { RecordScreen } from '@/ui/record';
 import type { RecordGround } from '@/ui/record/use-record-draft';
@@ -15,7 +16,7 @@ import {
 } from '../actions';
 
 interface SavedRecordProps {
-  ground: RecordGround & { id: string };
+  ground: RecordGround & { id: RecordId };
   log: { number: number; actor: string; at: number; reason: string }[];
   zone: string;
 }

@@ -1,3 +1,4 @@
+import { recordIdSchema } from '@/core/base/ids';
 import { notFound } from 'next/navigation';
 import { houseZone } from '@/desk/house/pulse';
 import { recordView } from '@/desk/records/record-view';
@@ -7,7 +8,8 @@ import { SavedRecord } from './SavedRecord';
 
 export default async function RecordPage({ params }: { params: Promise<{ id: string }> }) {
   const house = theHouse();
-  const view = recordView(house, (await params).id);
+  const id = recordIdSchema.safeParse((await params).id).data;
+  const view = id && recordView(house, id);
   if (!view) notFound();
   const { log, ...ground } = view;
   return (

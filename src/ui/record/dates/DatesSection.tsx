@@ -1,3 +1,4 @@
+import type { RecordId } from '@/core/base/ids';
 import { memo, useState } from 'react';
 import type { Clash } from '@/core/clashes/clashes';
 import { clashWords, sideWords } from '@/core/clashes/clash-words';
@@ -23,7 +24,7 @@ export interface DatesSectionProps {
   lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
   /** What this event clashes with. */
   clashes: readonly Clash[];
-  recordId: string | null;
+  recordId: RecordId | null;
   today: string;
 }
 
@@ -90,7 +91,7 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
   );
 });
 
-const ClashLine = memo(function ClashLine({ clash, recordId }: { clash: Clash; recordId: string | null }) {
+const ClashLine = memo(function ClashLine({ clash, recordId }: { clash: Clash; recordId: RecordId | null }) {
   const other = clash.b === null ? null : clash.a.record === recordId ? clash.b : clash.a;
   return (
     <p className={classes.clash} data-weight={clash.weight}>
