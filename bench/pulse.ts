@@ -1,4 +1,4 @@
-import { channelIdSchema } from '@/core/base/ids';
+import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { listingId } from '@/channels/survey';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
@@ -21,7 +21,8 @@ import { makeRecord } from '@/store/records';
  */
 
 const listings = Number(process.env.LISTINGS ?? 15_000);
-const channels = ['lectern', 'gatefold', 'hearthside'];
+const channels = ['lectern', 'gatefold', 'hearthside'].map((id) => channelIdSchema.parse(id));
+const [lectern] = channels as [ChannelId];
 const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-pulse-'));
 process.env.NUNTIAX_ZONE = 'Europe/Dublin';
 const house = openHouse(folder, null);
@@ -78,9 +79,9 @@ whole(db, (tx) => {
         tx,
         [
           {
-            listing: listingId(record.id, 'lectern', 0),
+            listing: listingId(record.id, lectern, 0),
             record: record.id,
-            channel: 'lectern',
+            channel: lectern,
             revision: 1,
             op: 'amend',
             changes: [],
@@ -129,7 +130,7 @@ const good = [
     }),
     40,
   ),
-  say('claim, nothing free', await least(() => claimErrand(db, 'lectern', house.steady(), 1)), 20),
+  say('claim, nothing free', await least(() => claimErrand(db, lectern, house.steady(), 1)), 20),
 ];
 // The real beat runs for a while, to be sure that what was timed is what it does.
 const runner = startRunner(house);

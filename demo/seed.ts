@@ -1,3 +1,4 @@
+import { channelIdSchema } from '@/core/base/ids';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
@@ -312,6 +313,7 @@ async function changeAfterwards() {
 /** Hearthside is asked whose the artists' pages are; one turns out to be an upholsterer's. */
 async function checkProfiles() {
   for (const artist of allArtists(house.db).values()) {
-    for (const { channel } of artist.profiles) await verifyProfile(house, artist.id, channel, actor);
+    for (const { channel } of artist.profiles)
+      await verifyProfile(house, artist.id, channelIdSchema.parse(channel), actor);
   }
 }

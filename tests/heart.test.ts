@@ -213,27 +213,88 @@ describe.each(['plain', 'marks', 'twostep'] as const)('a placing whose answer is
   );
 });
 
-test('a placing that is slower than our patience is looked for again, twice; where two stand it is told', async () => {
-  begin('plain');
-  world.make();
-  const board = world.board('plain');
-  // The call is cut off, and carried out by the board only after both looks.
-  board.fates.push(['POST /things', 'late']);
-  world.send();
-  await world.beat();
-  world.restart();
-  await world.settle();
-  expect(board.things).toHaveLength(1);
-  await world.wake();
-  expect(board.things).toHaveLength(2);
-  world.save((c) => ({ ...c, title: 'Read again' }));
-  world.send();
-  await world.settle();
-  world.house.db.run(
-    'UPDATE listings SET twins = \'[{"id":"x","publicUrl":null,"etag":null,"link":null,"lapsesAt":null}]\', read_at = 0',
-  );
-  await world.settle();
-  expect(world.listing('plain').findings.map((one) => one.code)).toContain('twice-there');
+describe('a placing that is slower than our patience', () => {
+  /** Its call is cut off, and carried out by the board only when both looks were over. */
+  const slow = async () => {
+    begin('plain');
+    world.make();
+    const board = world.board('plain');
+    board.fates.push(['POST /things', 'late']);
+    world.send();
+    await world.beat();
+    world.restart();
+    return board;
+  };
+  /** What was placed in the end, and in the place that came late. */
+  const two = async () => {
+    const board = await slow();
+    await world.settle();
+    expect(board.things).toHaveLength(1);
+    await world.wake();
+    world.pass(600_000);
+    await world.settle();
+    return board;
+  };
+  const twice = () => world.listing('plain').findings.flatMap((one) => (one.code === 'twice-there' ? [one.id] : []));
+
+  test('is looked for still: where two stand, it is told, and is not in step', async () => {
+    const board = await two();
+    expect([board.open.length, twice(), world.listing('plain').standing]).toEqual([
+      2,
+      [board.things[1]?.id],
+      'drifted',
+    ]);
+  });
+  test.each([
+    ['the other', 1, 0],
+    ['the one that was held for ours', 0, 1],
+  ])('of two, %s can be taken down; the one that stays is ours, and in step', async (_, which, stays) => {
+    const board = await two();
+    expect(world.oneDown('plain', board.things[which]?.id ?? '').ok).toBe(true);
+    await world.settle();
+    expect([board.open.map((one) => one.id), twice(), world.listing('plain').standing]).toEqual([
+      [board.things[stays]?.id],
+      [],
+      'instep',
+    ]);
+    expect(world.oneDown('plain', board.things[which]?.id ?? '')).toMatchObject({ ok: false });
+    // What is sent from now on goes to the one that stays.
+    world.save((c) => ({ ...c, title: 'Moved on' }));
+    world.send();
+    await world.settle();
+    expect(board.open.map((one) => one.wire.name)).toEqual(['Moved on']);
+  });
+  test('of two, both are taken down where the record turns private', async () => {
+    const board = await two();
+    world.save((c) => ({ ...c, publicity: { ...c.publicity, visibility: 'private' } }));
+    world.send();
+    await world.settle();
+    expect([board.open, world.listing('plain').standing]).toEqual([[], 'withdrawn']);
+  });
+  test('that comes after the record turned private is found, and taken down by itself', async () => {
+    const board = await slow();
+    world.save((c) => ({ ...c, publicity: { ...c.publicity, visibility: 'private' } }));
+    await world.settle();
+    expect([board.things, world.errands().map((one) => one.state)]).toEqual([[], ['dropped']]);
+    await world.wake();
+    expect(board.open).toHaveLength(1);
+    world.pass(600_000);
+    await world.settle();
+    expect(board.open).toEqual([]);
+  });
+  test('that never comes is looked for ever more rarely, and after a day no more', async () => {
+    const board = await slow();
+    world.save((c) => ({ ...c, publicity: { ...c.publicity, visibility: 'private' } }));
+    for (let hour = 0; hour < 30; hour += 1) {
+      world.pass(3_600_000);
+      await world.settle();
+    }
+    const looks = board.calls.filter((call) => call === 'GET /find').length;
+    expect([looks > 5, looks < 25]).toEqual([true, true]);
+    world.pass(10 * 86_400_000);
+    await world.settle();
+    expect(board.calls.filter((call) => call === 'GET /find')).toHaveLength(looks);
+  });
 });
 
 describe('two that work one folder', () => {

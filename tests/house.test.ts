@@ -1,4 +1,4 @@
-import { unsavedRecord, type RecordId } from '@/core/base/ids';
+import { channelIdSchema, unsavedRecord, type RecordId } from '@/core/base/ids';
 import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { performance } from '@/core/testing/samples';
 import { seasonClashes } from '@/desk/records/bookings';
@@ -286,7 +286,10 @@ test('a room that events use cannot be taken out; a name that is there cannot be
   });
   expect(savePerson(rig.house, 'organiser', { name: 'finch' }, 'Maren')).toMatchObject({ ok: false });
   const artist = directoryView(rig.house).artists.find((one) => one.name === 'The Ninefold Choir') ?? fault();
-  expect(value(await verifyProfile(rig.house, artist.id, 'hearthside', 'Maren')).profiles[0]?.verified).toMatchObject({
+  expect(
+    value(await verifyProfile(rig.house, artist.id, channelIdSchema.parse('hearthside'), 'Maren')).profiles[0]
+      ?.verified,
+  ).toMatchObject({
     ok: false,
     name: 'Ninefold Upholstery',
   });
@@ -298,7 +301,10 @@ test('a room that events use cannot be taken out; a name that is there cannot be
       'Maren',
     ),
   );
-  expect(value(await verifyProfile(rig.house, artist.id, 'hearthside', 'Maren')).profiles[0]?.verified).toMatchObject({
+  expect(
+    value(await verifyProfile(rig.house, artist.id, channelIdSchema.parse('hearthside'), 'Maren')).profiles[0]
+      ?.verified,
+  ).toMatchObject({
     ok: true,
   });
 });

@@ -1,4 +1,4 @@
-import { unsavedRecord, type RecordId } from '@/core/base/ids';
+import { channelIdSchema, unsavedRecord, type RecordId } from '@/core/base/ids';
 import { sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
@@ -111,7 +111,9 @@ test('a process that ended in the middle of an errand: its claim is freed, the c
   const id = rig.make();
   dispatchId(rig.send());
   // What SIGKILL leaves: a claim that nobody holds, and here even a draft that the lost try had made.
-  const errand = whole(rig.house.db, (tx) => claimErrand(tx, 'gatefold', rig.house.steady() + 10, 1));
+  const errand = whole(rig.house.db, (tx) =>
+    claimErrand(tx, channelIdSchema.parse('gatefold'), rig.house.steady() + 10, 1),
+  );
   expect(errand).toMatchObject({ channel: 'gatefold', state: 'running', tries: 1 });
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));

@@ -1,4 +1,4 @@
-import { listingIdSchema, type RecordId } from '@/core/base/ids';
+import { channelIdSchema, listingIdSchema, type RecordId } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -33,7 +33,8 @@ let recordId: RecordId;
 const listings = ['a', 'b', 'c', 'd'].map((id) => listingIdSchema.parse(id));
 /** The listing whose link the others await. */
 const giver = listingIdSchema.parse('c');
-const channelOf = (listing: string) => (listing < 'c' ? 'lectern' : 'gatefold');
+const [lectern, gatefold] = [channelIdSchema.parse('lectern'), channelIdSchema.parse('gatefold')];
+const channelOf = (listing: string) => (listing < 'c' ? lectern : gatefold);
 
 beforeEach(() => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-queue-'));
@@ -63,7 +64,8 @@ const wish = (listing: string, part: Partial<Wish> = {}): Wish => ({
 });
 const dispatch = (wanted: Wish[], at = 0) => whole(db, (tx) => makeDispatch(tx, wanted, 'Maren', at, at));
 const all = () => errandsWhere(db, {});
-const claim = (channel = 'lectern', now = 0, fence = 1) => claimErrand(db, channel, now, fence);
+const claim = (channel: string = lectern, now = 0, fence = 1) =>
+  claimErrand(db, channelIdSchema.parse(channel), now, fence);
 const settle = (one: Errand, to: Settlement, at = 0) => settleErrand(db, one, one.claim, to, at);
 const again = (nextTryAt: number, part: object = {}): Settlement => ({
   state: 'waiting',
@@ -96,7 +98,7 @@ describe('one errand after another', () => {
     expect([claim('lectern', 499), momentsDue(db, 499), momentsDue(db, 500)]).toEqual([null, false, true]);
     expect([wakeMoments(db, 500), claim('lectern', 500)?.listingId]).toEqual([1, 'a']);
     expect(claim('lectern', 500)).toBeNull();
-    noteGift(db, { id: giver, recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', 1);
+    noteGift(db, { id: giver, recordId, channel: gatefold }, 'ticket link', 'https://t.example/', 1);
     const b = claim('lectern', 500);
     expect([b?.listingId, b?.tries]).toEqual(['b', 1]);
     if (b) settle(b, { state: 'waiting', nextTryAt: 0, costs: false, error: null, awaits: 'gatefold' });
@@ -276,7 +278,7 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
         else if (at.do === 'pass') now += at.ms;
         else if (at.do === 'save') wakeErrands(db, recordId);
         else if (at.do === 'gift')
-          noteGift(db, { id: giver, recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', now);
+          noteGift(db, { id: giver, recordId, channel: gatefold }, 'ticket link', 'https://t.example/', now);
         else if (at.do === 'decide') {
           const some = all();
           if (some.length > 0) decideErrands(db, [some[at.which % some.length]?.id ?? 0], at.verdict, now);
@@ -297,7 +299,7 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
       }
       // The gift comes, a person drops what was refused; then everything that is left can be carried out, and nothing waits for ever.
       for (const one of [...held.values()]) end(one, 'done', 0);
-      noteGift(db, { id: giver, recordId, channel: 'gatefold' }, 'ticket link', 'https://t.example/', now);
+      noteGift(db, { id: giver, recordId, channel: gatefold }, 'ticket link', 'https://t.example/', now);
       const refused = all()
         .filter((one) => one.state === 'refused')
         .map((one) => one.id);

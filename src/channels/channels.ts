@@ -54,7 +54,7 @@ export function plainRow(kind: string, part: Partial<ChannelRow> = {}): ChannelR
     name: known?.name ?? kind,
     shortName: known?.shortName ?? kind,
     settings: {},
-    through: known?.connectsAs ?? null,
+    through: channelIdSchema.nullable().parse(known?.connectsAs ?? null),
     connected: true,
     ...part,
   };

@@ -1,4 +1,4 @@
-import type { ListingId, RecordId } from '@/core/base/ids';
+import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import { instantOf, type Instant } from '@/core/base/zones';
 import { awaitedFrom, type PlannableListing } from '@/core/errands/plan';
@@ -26,7 +26,7 @@ import type { Kind } from './kit/kind';
 /** What is known of one listing, as the survey needs it. */
 export interface KnownListing extends ListingState {
   id: ListingId;
-  channel: string;
+  channel: ChannelId;
   part: number;
   performanceIds: string[];
   publicUrl: string | null;
@@ -37,7 +37,7 @@ export interface KnownListing extends ListingState {
   /** How many the channel says it has sold of it. */
   sold: number;
   /** Where else it stands, since an answer was lost. */
-  twins: readonly string[];
+  twins: readonly { id: string; publicUrl: string | null }[];
 }
 
 /** How a listing's newest errand stands, where a person or the runner has still to deal with it. */
@@ -63,7 +63,7 @@ export interface SurveyInput {
 /** One listing: what is wanted, what was noticed, how it stands. */
 export interface SurveyedListing {
   id: ListingId;
-  channel: string;
+  channel: ChannelId;
   part: number;
   performanceIds: string[];
   wanted: Shown;
@@ -94,7 +94,7 @@ export interface Survey {
 }
 
 /** A listing's id; also the reference under which the channel knows it. */
-export function listingId(recordId: RecordId, channel: string, part: number): ListingId {
+export function listingId(recordId: RecordId, channel: ChannelId, part: number): ListingId {
   return `${recordId}.${channel}.${part}` as ListingId;
 }
 
@@ -257,7 +257,7 @@ function surveyListing(
 ): SurveyedListing {
   const { rules } = channel;
   const { facts, part, performanceIds } = subject;
-  const id = listingId(input.recordId, rules.id, part);
+  const id = listingId(input.recordId, channel.row.id, part);
   const state: ListingState = known ?? neverSent;
   const gate = gateOf(channel, facts, subject, input);
   const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
@@ -281,7 +281,7 @@ function surveyListing(
       : [...gate.findings, ...lapsing(rules, comparison, state, facts), ...findings];
   return {
     id,
-    channel: rules.id,
+    channel: channel.row.id,
     part,
     performanceIds: rules.notice === null ? performanceIds : [],
     wanted,
@@ -289,7 +289,16 @@ function surveyListing(
     beneath,
     findings: [...all, ...knownFindings(state, known, locked)],
     comparison,
-    standing: absent ? null : standingOf({ wanted, state, comparison, errand, embargoed: gate.until !== null }),
+    standing: absent
+      ? null
+      : standingOf({
+          wanted,
+          state,
+          comparison,
+          errand,
+          embargoed: gate.until !== null,
+          twice: (known?.twins.length ?? 0) > 0,
+        }),
     down: gate.down,
     state,
     publicUrl: known?.publicUrl ?? null,
@@ -329,8 +338,8 @@ function knownFindings(
   known: KnownListing | undefined,
   locked: readonly LockedChange[],
 ): Finding[] {
-  const found: Finding[] = (known?.twins ?? []).map((address) =>
-    finding(['listed'], 'warns', { code: 'twice-there', address }),
+  const found: Finding[] = (known?.twins ?? []).map(({ id, publicUrl }) =>
+    finding(['listed'], 'warns', { code: 'twice-there', id, address: publicUrl ?? id }),
   );
   if (state.gone) found.push(finding(['listed'], 'warns', { code: 'gone-there' }));
   if (state.doubt) found.push(finding(['listed'], 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));

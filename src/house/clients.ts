@@ -1,3 +1,4 @@
+import type { ChannelId } from '@/core/base/ids';
 import { OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Connection } from '@/channels/kit/kind';
 import { connectionOf, keepAt, keptAt } from '@/store/channels';
@@ -7,7 +8,7 @@ import { channelById, type House } from './house';
 const made = new WeakMap<House['outside'], Map<string, { mark: string; client: ChannelClient }>>();
 
 /** The client of a channel as it is connected now; kept, so that a token it holds is used again. */
-export function clientOf(house: House, channel: string): ChannelClient {
+export function clientOf(house: House, channel: ChannelId): ChannelClient {
   const one = channelById(house, channel);
   const connection = one && connectionOf(house.db, channel);
   if (!one || !connection) throw new OutsideError('not-connected', `${one?.rules.name ?? channel} is not connected`);

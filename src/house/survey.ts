@@ -91,7 +91,7 @@ export function known(listing: Listing, sales: readonly SaleCount[], gifts: read
     link: gifts.find((one) => one.gift === 'ticket link')?.value ?? null,
     gifts: Object.fromEntries(gifts.map((one) => [one.gift, one.value])),
     sold,
-    twins: twins.map((one) => one.publicUrl ?? one.id),
+    twins,
   };
 }
 

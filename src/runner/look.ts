@@ -2,14 +2,15 @@ import { compareListing, settle } from '@/core/listing/compare';
 import { theirItems } from '@/core/listing/listing-codec';
 import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown';
 import { droppedBy } from '@/channels/survey';
+import type { Channel } from '@/channels/channels';
 import type { ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
 import { surveyById } from '@/house/survey';
 import { noteGift } from '@/store/gifts';
 import { whole, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
-import { addErrand, addReceipt, errandById } from '@/store/errands';
-import { adoptFound, listingById, noteObserved, putDoubt, stateOf, type Listing } from '@/store/listings';
+import { addErrand, addReceipt, errandById, type Wish } from '@/store/errands';
+import { adoptFound, giveUpDoubt, listingById, noteObserved, putDoubt, stateOf, type Listing } from '@/store/listings';
 import { noteSale } from '@/store/sales';
 import { markStale } from '@/store/pulse';
 import { itemsOf, standing } from './errand/writing';
@@ -20,6 +21,8 @@ const dayMs = 24 * hourMs;
 const soonestMs = 2_000;
 /** A placing that no answer came to is looked for twice, so far apart, before it counts as not carried out. */
 export const lookAgainMs = 10_000;
+/** So many other places of one listing are asked about; more than two were never met. */
+const mostTwins = 8;
 
 /** Everything that stands there under our reference. */
 export function lookFor(house: House, { id }: Pick<Listing, 'id'>, client: ChannelClient): Promise<Remote[]> {
@@ -35,12 +38,14 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   if (!channel || listing.remote === null) return;
   const began = house.steady();
   let answer = await client.fetch(listing.remote, { page: true });
-  // Whoever looks for it by our reference sees, too, whether it stands there twice.
-  const found = answer === null || listing.twins.length > 0 ? await lookFor(house, listing, client) : null;
+  // Whoever looks for it by our reference sees, too, whether it stands there twice. What comes of a placing that was given up would.
+  const slow = listing.lost !== null && began < listing.lost.since + dayMs;
+  const found = answer === null || listing.twins.length > 0 || slow ? await lookFor(house, listing, client) : null;
   const [first] = found ?? [];
   if (answer === null && first) answer = await client.fetch(first, { page: true });
   const mine = answer?.remote.id;
-  const twins = found?.filter((one) => one.id !== mine) ?? undefined;
+  const others = found?.filter((one) => one.id !== mine);
+  const twins = others && (await seenOf(channel, others, client));
   const record = surveyById(house, listing.recordId);
   const wanted = record?.survey.listings.find((one) => one.id === listing.id)?.wanted ?? takenDown;
   const ours = itemsOf(listing, wanted);
@@ -77,6 +82,17 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       if (noteSale(tx, said)) markStale(tx, listing.recordId);
     }
   });
+}
+
+/** Those that the public sees: what was taken down in a second place does not stand twice any more. */
+async function seenOf(channel: Channel, others: readonly Remote[], client: ChannelClient): Promise<Remote[]> {
+  const seen: Remote[] = [];
+  for (const one of others.slice(0, mostTwins)) {
+    const answer = await client.fetch(one, { page: false });
+    const state = answer && channel.read(answer, { items: new Set() })[listedField];
+    if (answer && !isOff(state ?? undefined)) seen.push(one);
+  }
+  return seen;
 }
 
 /** Notes what a listing gives to others, by the channel's own word: whoever awaits it is woken. One that is closed gives nothing. */
@@ -133,9 +149,10 @@ function nextLook(
  * Not found, twice: it counts as not carried out. Gives what is to be done: `settled`, or to look again at a moment.
  */
 export async function askDoubt(house: House, listing: Listing, client: ChannelClient): Promise<'settled' | number> {
-  const { doubt } = listing;
+  const doubt = listing.doubt ?? listing.lost;
   if (doubt === null) return 'settled';
-  if (doubt.lookedAt !== null && house.steady() < doubt.lookedAt + lookAgainMs) return doubt.lookedAt + lookAgainMs;
+  if (listing.doubt !== null && doubt.lookedAt !== null && house.steady() < doubt.lookedAt + lookAgainMs)
+    return doubt.lookedAt + lookAgainMs;
   const found = await lookFor(house, listing, client);
   const [first] = found;
   // How far it came is seen there: what was made and never opened is to be opened still.
@@ -146,22 +163,29 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
   const now = house.steady();
   return whole(house.db, (tx): 'settled' | number => {
     const fresh = listingById(tx, listing.id);
-    if (!fresh?.doubt || fresh.writes !== listing.writes) return 'settled';
+    if (!fresh || fresh.writes !== listing.writes || (fresh.doubt ?? fresh.lost)?.since !== doubt.since)
+      return 'settled';
     if (found.length > 0) {
-      adoptFound(tx, fresh, found, state, now);
+      adoptFound(tx, fresh, doubt, found, state, now);
       if (channel && first) giveOn(tx, channel.rules, fresh, first, isOff(state), now);
       addReceipt(tx, doubt.errand, at, 'found', { places: found.map((one) => one.publicUrl ?? one.id) });
       followDown(house, tx, fresh, doubt.errand);
       return 'settled';
     }
     const looks = doubt.looks + 1;
-    const again = looks < 2;
-    putDoubt(tx, fresh.id, again ? { ...fresh.doubt, looks, lookedAt: now } : null, again ? now + lookAgainMs : null);
-    if (!again) {
+    const next = { ...doubt, looks, lookedAt: now };
+    if (looks < 2) {
+      putDoubt(tx, fresh.id, next, now + lookAgainMs);
+      return now + lookAgainMs;
+    }
+    // What is slower than anybody's patience may still come: it is looked for ever more rarely, for a day.
+    const later = now + Math.min(lookAgainMs * 2 ** looks, 4 * hourMs);
+    giveUpDoubt(tx, fresh.id, later < doubt.since + dayMs ? next : null, later < doubt.since + dayMs ? later : null);
+    if (fresh.doubt !== null) {
       addReceipt(tx, doubt.errand, at, 'not found', { looks });
       markStale(tx, fresh.recordId);
     }
-    return again ? now + lookAgainMs : 'settled';
+    return 'settled';
   });
 }
 
@@ -172,27 +196,45 @@ function followDown(house: House, tx: Parameters<typeof listingById>[0], listing
   const surveyed = record?.survey.listings.find((one) => one.id === listing.id);
   if (!before || !record || !surveyed || !isOff(surveyed.wanted[listedField])) return;
   if (record.errands.get(listing.id) === 'open') return;
-  addErrand(
-    tx,
-    before.dispatchId,
-    {
-      listing: listing.id,
-      record: listing.recordId,
-      channel: listing.channel,
-      revision: record.record.revision,
-      op: 'unpublish',
-      changes: [
-        {
-          key: listedField,
-          before: surveyed.state.sent?.[listedField] ?? null,
-          after: surveyed.wanted[listedField] ?? null,
-        },
-      ],
-      awaits: null,
-      notBefore: null,
-      deadline: 0,
-      gives: false,
-    },
-    house.steady(),
-  );
+  const change = {
+    key: listedField,
+    before: surveyed.state.sent?.[listedField] ?? null,
+    after: surveyed.wanted[listedField] ?? null,
+  };
+  const wish = takingDown(listing, record.record.revision, change);
+  addErrand(tx, before.dispatchId, wish, house.steady());
+}
+
+/** Where a listing is not to be seen and stands in a second place, that is taken down too. */
+export function followTwins(house: House, tx: Tx, listing: Listing, errandId: number): void {
+  const before = errandById(tx, errandId);
+  const record = surveyById({ ...house, db: tx as House['db'] }, listing.recordId);
+  if (!before || !record) return;
+  for (const { id } of listing.twins)
+    addErrand(tx, before.dispatchId, takingDown(listing, record.record.revision, twinDown, id), house.steady());
+}
+
+/** What a second place is brought to. */
+export const twinDown = { key: listedField, before: null, after: takenDown[listedField] ?? null };
+
+/** The wish that a listing, or a second place of it, is not to be seen. */
+export function takingDown(
+  { id, recordId, channel }: Pick<Listing, 'id' | 'recordId' | 'channel'>,
+  revision: number,
+  change: Wish['changes'][number],
+  twin?: string,
+): Wish {
+  return {
+    listing: id,
+    record: recordId,
+    channel,
+    revision,
+    op: 'unpublish',
+    changes: [change],
+    awaits: null,
+    notBefore: null,
+    deadline: 0,
+    gives: false,
+    ...(twin === undefined ? {} : { twin }),
+  };
 }

@@ -17,7 +17,8 @@ export async function readListingBack(house: House, id: ListingId): Promise<void
   try {
     await goingOut({ sort: 'reading' }, async () => {
       const client = clientOf(house, listing.channel);
-      if (listing.doubt !== null) await askDoubt(house, listing, client);
+      if (listing.doubt !== null || (listing.remote === null && listing.lost !== null))
+        await askDoubt(house, listing, client);
       else if (listing.remote !== null) await readAndNote(house, listing, client);
       else whole(house.db, (tx) => noteUnreadable(tx, id, 0, house.steady() + longestMs), { quiet: true });
     });

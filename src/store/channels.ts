@@ -1,3 +1,4 @@
+import type { ChannelId } from '@/core/base/ids';
 import { and, asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
@@ -46,7 +47,7 @@ export function allChannels(db: Tx): ChannelRow[] {
 }
 
 /** How a channel is reached: by its own connection or by that of the channel that it goes through. `null`: not connected. */
-export function connectionOf(db: Tx, id: string): (ChannelConnection & { account: string }) | null {
+export function connectionOf(db: Tx, id: ChannelId): (ChannelConnection & { account: string }) | null {
   const own = db.select().from(channels).where(eq(channels.id, id)).get();
   if (!own?.connected) return null;
   const row = own.through === null ? own : db.select().from(channels).where(eq(channels.id, own.through)).get();
@@ -91,7 +92,7 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
 }
 
 /** Takes a channel off, with those that go through it. Its listings and its history stay. */
-export function takeChannelOff(db: Tx, id: string): void {
+export function takeChannelOff(db: Tx, id: ChannelId): void {
   db.update(channels).set({ connected: false }).where(eq(channels.id, id)).run();
   db.update(channels).set({ connected: false }).where(eq(channels.through, id)).run();
   markChannels(db);
@@ -145,7 +146,7 @@ export function forgetKept(db: Tx, account: string): void {
 /** Gives a channel other names. */
 export function renameRow(
   db: Tx,
-  id: string,
+  id: ChannelId,
   { name, shortName }: Pick<ChannelRow, 'name' | 'shortName'>,
   actor: string,
 ): void {

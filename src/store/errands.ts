@@ -1,4 +1,4 @@
-import type { DispatchId, ListingId, RecordId } from '@/core/base/ids';
+import type { ChannelId, DispatchId, ListingId, RecordId } from '@/core/base/ids';
 import { and, asc, desc, eq, inArray, lte, ne, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
@@ -81,7 +81,7 @@ function toErrand(row: Row): Errand {
 export interface Wish {
   listing: ListingId;
   record: RecordId;
-  channel: string;
+  channel: ChannelId;
   revision: number;
   op: Errand['op'];
   changes: Errand['changes'];
@@ -92,6 +92,8 @@ export interface Wish {
   over?: readonly string[] | null;
   way?: Errand['way'];
   reason?: string;
+  /** The other place that it is about, where the listing stands twice. */
+  twin?: string;
 }
 
 /** Writes a dispatch with its errands, in order. `now` is of the clock that only goes forward. Give it inside a transaction. */
@@ -125,6 +127,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
     over = null,
     way = null,
     reason = '',
+    twin = null,
   } = one;
   db.insert(errands)
     .values({
@@ -139,6 +142,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
       gives,
       way,
       reason,
+      twin,
       changes: JSON.stringify(one.changes),
       over: over === null ? null : JSON.stringify(over),
       // A deadline that is not known comes last.
@@ -160,7 +164,7 @@ const nextErrand = `SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.c
  * Claims the next errand of a channel that may run: the nearest deadline first, then what gives to others, then the oldest;
  * never two of one listing. Counts the try. `null`: nothing to do.
  */
-export function claimErrand(db: Tx, channel: string, now: Instant, fence: number): Errand | null {
+export function claimErrand(db: Tx, channel: ChannelId, now: Instant, fence: number): Errand | null {
   const [next] = ask<{ id: number }>(db, nextErrand, channel, now);
   if (!next) return null;
   const row = db
@@ -394,7 +398,7 @@ export function newestDispatches(db: Tx, most: number) {
 }
 
 /** An errand of a channel whose answer is to be asked for; `null`: none is due. */
-export function lodgedDue(db: Tx, channel: string, now: Instant): Errand | null {
+export function lodgedDue(db: Tx, channel: ChannelId, now: Instant): Errand | null {
   const due =
     "SELECT id FROM errands WHERE state = 'lodged' AND channel = ? AND next_try_at <= ? ORDER BY next_try_at LIMIT 1";
   const [one] = ask<{ id: number }>(db, due, channel, now);

@@ -1,4 +1,4 @@
-import type { ListingId, RecordId } from '@/core/base/ids';
+import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { and, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Gift } from '@/core/listing/channel-rules';
@@ -10,7 +10,7 @@ import { errands, gifts } from './schema';
 export interface GiftRow {
   listingId: ListingId;
   gift: string;
-  channel: string;
+  channel: ChannelId;
   value: string;
 }
 
@@ -24,7 +24,7 @@ export function giftsOf(db: Tx, recordId?: RecordId): GiftRow[] {
 /** Notes what a listing gives, and wakes every errand of the record that awaits it. `null`: it gives it no longer. */
 export function noteGift(
   db: Tx,
-  from: { id: ListingId; recordId: RecordId; channel: string },
+  from: { id: ListingId; recordId: RecordId; channel: ChannelId },
   gift: Gift,
   value: string | null,
   at: Instant,

@@ -1,4 +1,4 @@
-import type { ListingId, RecordId } from '@/core/base/ids';
+import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
@@ -37,7 +37,7 @@ const othersSchema = z.record(z.string(), z.array(z.record(z.string(), z.unknown
 export interface Listing extends Omit<ListingState, 'doubt'> {
   id: ListingId;
   recordId: RecordId;
-  channel: string;
+  channel: ChannelId;
   part: number;
   performanceIds: string[];
   remote: RemoteMark | null;
@@ -49,6 +49,8 @@ export interface Listing extends Omit<ListingState, 'doubt'> {
   /** Times that something new was seen there. */
   sights: number;
   doubt: Doubt | null;
+  /** A doubt that was given up, since twice nothing was found: what comes of it after all is looked for some time still. */
+  lost: Doubt | null;
   twins: RemoteMark[];
   /** What we believe to stand there: the last observation with what was written since over it. */
   believed: Shown | null;
@@ -78,6 +80,7 @@ function toListing({ shown, ...row }: Row): Listing {
     lapsesAt: remote?.lapsesAt ?? null,
     gone: row.goneAt !== null,
     doubt: doubtSchema.nullable().parse(parseJson(row.doubt)),
+    lost: doubtSchema.nullable().parse(parseJson(row.lost)),
     twins: z.array(remoteSchema).parse(parseJson(row.twins)),
     sent: fields(shown?.sent),
     sentTimes: momentsSchema.parse(parseJson(shown?.sentTimes ?? '{}')),
@@ -130,7 +133,7 @@ export function listingById(db: Tx, id: ListingId): Listing | null {
 /** Makes sure that a listing stands for this part of a record on a channel, with these performances. */
 export function putListing(
   db: Tx,
-  listing: { id: ListingId; recordId: RecordId; channel: string; part: number; performanceIds: readonly string[] },
+  listing: { id: ListingId; recordId: RecordId; channel: ChannelId; part: number; performanceIds: readonly string[] },
 ): void {
   const performanceIds = JSON.stringify(listing.performanceIds);
   db.insert(listings)
@@ -258,22 +261,31 @@ export function putDoubt(db: Tx, id: ListingId, doubt: Doubt | null, readAt: Ins
     .run();
 }
 
+/** Gives a doubt up: nothing was found. It is kept, for what comes of it after all; or forgotten, where nothing can come any more. */
+export function giveUpDoubt(db: Tx, id: ListingId, lost: Doubt | null, readAt: Instant | null): void {
+  db.update(listings)
+    .set({ doubt: null, lost: json(lost), readAt })
+    .where(eq(listings.id, id))
+    .run();
+}
+
 /** Takes a listing for ours that was found there in doubt: what was to be placed counts as sent, for it was ours, but for how far it came to be seen. */
 export function adoptFound(
   db: Tx,
-  listing: Pick<Listing, 'id' | 'recordId' | 'doubt'>,
+  listing: Pick<Listing, 'id' | 'recordId'>,
+  doubt: Doubt,
   found: readonly RemoteMark[],
   state: ShownValue | undefined,
   at: Instant,
 ): void {
   const [first, ...twins] = found;
-  if (!first || !listing.doubt) return;
-  const sent: Shown = { ...listing.doubt.shown, ...(state === undefined ? {} : { [listedField]: state }) };
+  if (!first) return;
+  const sent: Shown = { ...doubt.shown, ...(state === undefined ? {} : { [listedField]: state }) };
   db.update(listings)
     .set({
       remote: JSON.stringify(first),
       twins: JSON.stringify(twins),
-      sentAt: listing.doubt.since,
+      sentAt: doubt.since,
       doubt: null,
       goneAt: null,
       readAt: at,
@@ -308,6 +320,33 @@ export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
   markStale(db, listing.recordId);
 }
 
+/** Notes that another place where a listing stood is taken down there. */
+export function dropTwin(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, twin: string, readAt: Instant): void {
+  const twins = (listingById(db, listing.id)?.twins ?? []).filter((one) => one.id !== twin);
+  db.update(listings)
+    .set({ twins: JSON.stringify(twins), readAt })
+    .where(eq(listings.id, listing.id))
+    .run();
+  markStale(db, listing.recordId);
+}
+
+/** Takes another of the places where a listing stands for the one that is ours from now on; what it shows is to be read. */
+export function takeTwinForOurs(db: Tx, listing: Listing, twin: string, readAt: Instant): void {
+  const ours = listing.twins.find((one) => one.id === twin);
+  if (!ours) return;
+  const rest = listing.twins.filter((one) => one.id !== twin);
+  db.update(listings)
+    .set({
+      remote: JSON.stringify(ours),
+      twins: JSON.stringify(listing.remote ? [listing.remote, ...rest] : rest),
+      readAt,
+      writes: sql`${listings.writes} + 1`,
+    })
+    .where(eq(listings.id, listing.id))
+    .run();
+  markStale(db, listing.recordId);
+}
+
 /** Notes a reading that failed, and when to try again. */
 export function noteUnreadable(db: Tx, id: ListingId, tries: number, readAt: Instant): void {
   db.update(listings).set({ readTries: tries, readAt }).where(eq(listings.id, id)).run();
@@ -321,7 +360,7 @@ export function askReading(db: Tx, id: ListingId, at: Instant): void {
 /** Ids of the listings of a channel that are due to be read back, the longest waiting first: by an index. */
 export function dueToRead(
   db: Tx,
-  channel: string,
+  channel: ChannelId,
   now: Instant,
   most: number,
   but: readonly ListingId[] = [],

@@ -1,4 +1,4 @@
-import type { DispatchId, ListingId, RecordId } from '@/core/base/ids';
+import type { ChannelId, DispatchId, ListingId, RecordId } from '@/core/base/ids';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /** Instants are integers: milliseconds since 1970. JSON columns are read back through Zod in the repositories. */
@@ -142,14 +142,14 @@ export const origins = sqliteTable('origins', {
 
 /** Channels: connected places, each of a kind. One that was taken off keeps its row, its listings and its history. */
 export const channels = sqliteTable('channels', {
-  id: text().primaryKey(),
+  id: text().$type<ChannelId>().primaryKey(),
   kind: text().notNull(),
   /** The names that the user gave it. */
   name: text().notNull(),
   shortName: text('short_name').notNull(),
   settings: text().notNull().default('{}'),
   /** The channel whose connection it uses; null: its own. */
-  through: text(),
+  through: text().$type<ChannelId>(),
   place: integer().notNull(),
   address: text().notNull(),
   credentials: text().notNull(),
@@ -192,7 +192,7 @@ export const listings = sqliteTable(
       .$type<RecordId>()
       .notNull()
       .references(() => records.id),
-    channel: text().notNull(),
+    channel: text().$type<ChannelId>().notNull(),
     part: integer().notNull(),
     performanceIds: text('performance_ids').notNull(),
     remote: text(),
@@ -212,6 +212,8 @@ export const listings = sqliteTable(
     goneAt: integer('gone_at'),
     /** A first writing whose outcome is not known: since when, by which errand, how often it was looked for, and what was sent. */
     doubt: text(),
+    /** A first writing that was looked for twice and not found: what comes of it later is looked for still. */
+    lost: text(),
     /** Other places where it stands, since an answer was lost. */
     twins: text().notNull().default('[]'),
   },
@@ -250,7 +252,7 @@ export const gifts = sqliteTable(
     /** The performance that it is for; empty: the whole. */
     performanceId: text('performance_id').notNull().default(''),
     gift: text().notNull(),
-    channel: text().notNull(),
+    channel: text().$type<ChannelId>().notNull(),
     value: text().notNull(),
     since: integer().notNull(),
     /** Who may see it: anyone, holders of a place, nobody outside. */
@@ -332,7 +334,7 @@ export const errands = sqliteTable(
       .notNull()
       .references(() => listings.id),
     recordId: text('record_id').$type<RecordId>().notNull(),
-    channel: text().notNull(),
+    channel: text().$type<ChannelId>().notNull(),
     revision: integer().notNull(),
     op: text().notNull(),
     /** What the person saw: before and after, for the book. */
@@ -342,6 +344,8 @@ export const errands = sqliteTable(
     /** The way that was picked, and why, in public words. */
     way: text(),
     reason: text().notNull().default(''),
+    /** The other place that it is about, by the channel's id, where a listing stands twice; null: the listing's own. */
+    twin: text(),
     /** Gifts that it goes without, by a person's decision. */
     without: integer({ mode: 'boolean' }).notNull().default(false),
     state: text({ enum: ['waiting', 'running', 'lodged', 'done', 'refused', 'dropped', 'not needed'] }).notNull(),

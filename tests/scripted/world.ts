@@ -8,6 +8,7 @@ import { performance, sample } from '@/core/testing/samples';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { keepTheirs, letItGo, sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
+import { takeTwinDown } from '@/desk/drift/take-twin-down';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { saveRecord } from '@/desk/records/save-record';
 import { channelsOf, openHouse, type OpenHouse } from '@/house/house';
@@ -123,7 +124,7 @@ export class World {
   }
   disconnect(name: string): void {
     whole(this.house.db, (tx) => {
-      takeChannelOff(tx, name);
+      takeChannelOff(tx, channelIdSchema.parse(name));
       wakeErrands(tx);
     });
   }
@@ -213,6 +214,10 @@ export class World {
   }
   letGo(channel: string) {
     return letItGo(this.house, this.recordId, this.listing(channel).id, 'Maren');
+  }
+
+  oneDown(channel: string, place: string) {
+    return takeTwinDown(this.house, this.listing(channel).id, place, 'Maren');
   }
 
   /** One beat of the queue: takes up one errand where one may run. `asleep`: it is in the middle of a call that never ends. */

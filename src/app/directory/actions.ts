@@ -1,5 +1,6 @@
 'use server';
 
+import { channelIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import type { Artist, Entry, Venue } from '@/core/record/directory';
 import type { Result } from '@/core/base/result';
@@ -49,5 +50,5 @@ export async function whereUsedAction(sort: 'venue' | 'artist' | 'organiser', id
 
 /** Asks a channel whose profile an artist's link is. */
 export async function verifyAction(artistId: string, channel: string): Promise<Result<Artist, string>> {
-  return verifyProfile(theHouse(), text.parse(artistId), text.parse(channel), actor());
+  return verifyProfile(theHouse(), text.parse(artistId), channelIdSchema.parse(channel), actor());
 }

@@ -9,7 +9,13 @@ import { toSend, whyNothing } from '@/desk/dispatch/to-send';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
-import { keepTheirsAction, letGoAction, sendOursAction, takeTheirsAction } from '../read-back/actions';
+import {
+  keepTheirsAction,
+  letGoAction,
+  sendOursAction,
+  takeTheirsAction,
+  takeTwinDownAction,
+} from '../read-back/actions';
 import { decideErrandAction, sendAction } from './actions';
 
 export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
@@ -35,7 +41,13 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
         narrowed={record !== undefined}
         send={sendAction}
         zone={zone}
-        decide={{ ours: sendOursAction, theirs: takeTheirsAction, here: keepTheirsAction, go: letGoAction }}
+        decide={{
+          ours: sendOursAction,
+          theirs: takeTheirsAction,
+          here: keepTheirsAction,
+          go: letGoAction,
+          oneDown: takeTwinDownAction,
+        }}
         decideErrand={decideErrandAction}
       />
       {past.length === 0 ? null : (

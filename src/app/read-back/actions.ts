@@ -5,6 +5,7 @@ import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { shownValueSchema } from '@/core/listing/shown';
 import { keepTheirs, letItGo, sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
+import { takeTwinDown } from '@/desk/drift/take-twin-down';
 import { readNow } from '@/desk/drift/read-now';
 import { actor, theHouse } from '@/desk/house/the-house';
 
@@ -43,6 +44,13 @@ export async function letGoAction(...input: Decision): Promise<Answer> {
   const answer = letItGo(theHouse(), recordId, listing, actor());
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Let go: the channel is left off for this event.' } : answer;
+}
+
+/** Takes one of the places down where a listing stands twice. */
+export async function takeTwinDownAction(listing: string, place: string): Promise<Answer> {
+  const answer = takeTwinDown(theHouse(), listingIdSchema.parse(listing), z.string().max(400).parse(place), actor());
+  revalidatePath('/', 'layout');
+  return answer.ok ? { ok: true, value: 'It is being taken down there; the other one stays.' } : answer;
 }
 
 /** Reads every listing back now. */

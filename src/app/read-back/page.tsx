@@ -6,7 +6,14 @@ import { theHouse } from '@/desk/house/the-house';
 import { ReadBackList } from '@/ui/drift/ReadBackList';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
-import { keepTheirsAction, letGoAction, readNowAction, sendOursAction, takeTheirsAction } from './actions';
+import {
+  keepTheirsAction,
+  letGoAction,
+  readNowAction,
+  sendOursAction,
+  takeTheirsAction,
+  takeTwinDownAction,
+} from './actions';
 
 export default function ReadBackPage() {
   const house = theHouse();
@@ -36,7 +43,13 @@ export default function ReadBackPage() {
         asks={asks}
         year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
         zone={zone}
-        decide={{ ours: sendOursAction, theirs: takeTheirsAction, here: keepTheirsAction, go: letGoAction }}
+        decide={{
+          ours: sendOursAction,
+          theirs: takeTheirsAction,
+          here: keepTheirsAction,
+          go: letGoAction,
+          oneDown: takeTwinDownAction,
+        }}
       />
     </div>
   );

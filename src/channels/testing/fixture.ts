@@ -1,4 +1,4 @@
-import { recordIdSchema } from '@/core/base/ids';
+import { channelIdSchema, recordIdSchema } from '@/core/base/ids';
 import { sample, venues } from '@/core/testing/samples';
 import { neverSent } from '@/core/listing/compare';
 import type { ChannelRow } from '@/core/listing/channel-row';
@@ -58,7 +58,8 @@ export function inputOf(part: Partial<SurveyInput> = {}): SurveyInput {
 }
 
 /** A listing of which nothing is known but its place. */
-export function bareListing(channel: string, part = 0, more: Partial<KnownListing> = {}): KnownListing {
+export function bareListing(name: string, part = 0, more: Partial<KnownListing> = {}): KnownListing {
+  const channel = channelIdSchema.parse(name);
   return {
     ...neverSent,
     id: listingId(recordId, channel, part),

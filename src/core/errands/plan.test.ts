@@ -1,4 +1,4 @@
-import { listingIdSchema, recordIdSchema } from '../base/ids';
+import { channelIdSchema, listingIdSchema, recordIdSchema } from '../base/ids';
 import { compareListing, neverSent as nothing, type ListingState } from '../listing/compare';
 import type { ChannelRules } from '../listing/channel-rules';
 import type { LockGround, OperationRow } from '../listing/operations';
@@ -70,12 +70,13 @@ const standing = (sent: Shown, observed: Shown = sent, part: Partial<ListingStat
 
 /** A listing of record `r`, compared as it would be. */
 function listing(
-  channel: string,
+  name: string,
   wanted: Shown,
   state: ListingState = nothing,
   { record: id = 'r', ...part }: Partial<Omit<PlannableListing, 'record'>> & { record?: string } = {},
 ): PlannableListing {
   const record = recordIdSchema.parse(id);
+  const channel = channelIdSchema.parse(name);
   const comparison = compareListing(wanted, state, {
     now,
     delayMs: hourMs / 6,
@@ -384,7 +385,14 @@ describe('the standing: the most pressing wins', () => {
     ['taken down', takenDown, standing({ ...sent, ...takenDown }, takenDown), 'none', false, 'withdrawn'],
   ])('%s', (_, wanted, state, errand, embargoed, expected) => {
     expect(
-      standingOf({ wanted, state, comparison: listing('site', wanted, state).comparison, errand, embargoed }),
+      standingOf({
+        wanted,
+        state,
+        comparison: listing('site', wanted, state).comparison,
+        errand,
+        embargoed,
+        twice: false,
+      }),
     ).toBe(expected);
   });
 });

@@ -1,4 +1,4 @@
-import type { ListingId, RecordId } from '../base/ids';
+import type { ChannelId, ListingId, RecordId } from '../base/ids';
 import { groupBy } from '../base/group-by';
 import { requestsFor, type ChannelRules } from '../listing/channel-rules';
 import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
@@ -12,7 +12,7 @@ import { stepsFor, wholeOver, type Change, type LockedChange, type Way } from '.
 export interface PlannableListing {
   listing: ListingId;
   record: RecordId;
-  channel: string;
+  channel: ChannelId;
   rules: ChannelRules;
   wanted: Shown;
   findings: readonly Finding[];
@@ -27,7 +27,7 @@ export interface PlannableListing {
 export interface PlannedErrand {
   listing: ListingId;
   record: RecordId;
-  channel: string;
+  channel: ChannelId;
   op: Operation;
   changes: Change[];
   /** The channel whose ticket link it awaits; `null`: none. */
@@ -42,7 +42,7 @@ export interface PlannedErrand {
 export interface HeldListing {
   listing: ListingId;
   record: RecordId;
-  channel: string;
+  channel: ChannelId;
   reasons: Finding[];
   /** The channel whose link it waits for, where that one cannot go. */
   waitsFor: string | null;
@@ -52,7 +52,7 @@ export interface HeldListing {
 export interface LockedListing {
   listing: ListingId;
   record: RecordId;
-  channel: string;
+  channel: ChannelId;
   locked: LockedChange[];
   ways: Way[];
 }

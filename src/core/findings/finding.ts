@@ -53,8 +53,8 @@ export interface FindingFacts {
   'unlisted-here': None;
   /** `what`: which moment, as the subject of a sentence. */
   'moment-unclear': { what: string };
-  /** A second listing carries our reference. `address`: where it stands, or its remote id. */
-  'twice-there': { address: string };
+  /** A second listing carries our reference. `id`: the channel’s id for it; `address`: where it is seen, else the id. */
+  'twice-there': { id: string; address: string };
   'gone-there': None;
   /** A write’s answer was lost at `since`. */
   'unread-there': { since: Instant };

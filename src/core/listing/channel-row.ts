@@ -15,7 +15,7 @@ export const channelRowSchema = z.object({
   /** The kind's own settings. */
   settings: z.record(z.string(), z.unknown()),
   /** The channel whose connection it uses; `null`: it has one of its own. */
-  through: z.string().nullable(),
+  through: channelIdSchema.nullable(),
   /** It can be reached now. One that was taken off keeps its listings and its history. */
   connected: z.boolean(),
 });

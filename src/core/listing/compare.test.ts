@@ -130,6 +130,7 @@ test('comparing is total and deterministic, and three equal states are in step',
           comparison: compareListing(w, still, options),
           errand: 'none',
           embargoed: false,
+          twice: false,
         }),
       ).toBe('instep');
     }),

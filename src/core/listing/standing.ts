@@ -39,10 +39,12 @@ export interface StandingInput {
   /** The newest errand that a person or the runner has still to deal with. */
   errand: 'none' | 'open' | 'refused';
   embargoed: boolean;
+  /** It stands in a second place there, which nobody sent. */
+  twice: boolean;
 }
 
 /** A listing's standing follows from its fields and its errand; the most pressing one wins. */
-export function standingOf({ wanted, state, comparison, errand, embargoed }: StandingInput): Standing {
+export function standingOf({ wanted, state, comparison, errand, embargoed, twice }: StandingInput): Standing {
   const has = (outcome: Outcome) => comparison.some((one) => one.outcome === outcome);
   if (errand === 'refused') return 'refused';
   if (errand === 'open') return embargoed && state.sent === null ? 'embargoed' : 'underway';
@@ -50,7 +52,7 @@ export function standingOf({ wanted, state, comparison, errand, embargoed }: Sta
   if (state.sent === null && state.doubt) return 'underway';
   if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
   if (has('at-odds')) return 'atodds';
-  if (has('drifted')) return 'drifted';
+  if (has('drifted') || twice) return 'drifted';
   if (has('to-send') || has('lapsing')) return 'due';
   if (has('late')) return 'late';
   if (has('not-yet')) return 'unread';

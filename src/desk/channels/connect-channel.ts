@@ -151,7 +151,7 @@ export function disconnectChannel(house: House, id: string): Result<null, string
     const row = allChannels(tx).find((one) => one.id === id);
     if (!row) return fail('There is no such channel.');
     if (row.through !== null) return fail('It goes with the channel whose connection it uses. Take that one off.');
-    takeChannelOff(tx, id);
+    takeChannelOff(tx, row.id);
     wakeErrands(tx);
     markStale(tx);
     return ok(null);
@@ -172,7 +172,7 @@ export function renameChannel(
     if (!row) return fail({ name: 'There is no such channel.' });
     if (allChannels(tx).some((one) => one.id !== id && one.name === names.data.name))
       return fail({ name: 'Another channel of yours has this name.' });
-    renameRow(tx, id, names.data, actor);
+    renameRow(tx, row.id, names.data, actor);
     markStale(tx);
     return ok(null);
   });

@@ -1,3 +1,4 @@
+import type { ChannelId } from '@/core/base/ids';
 import { isOutsideError } from '@/channels/kit/http';
 import type { Artist } from '@/core/record/directory';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -9,7 +10,7 @@ import { allArtists, writePerson } from '@/store/people';
 export async function verifyProfile(
   house: House,
   artistId: string,
-  channel: string,
+  channel: ChannelId,
   actor: string,
 ): Promise<Result<Artist, string>> {
   const artist = allArtists(house.db).get(artistId);

@@ -1,4 +1,4 @@
-import type { DispatchId, RecordId } from '@/core/base/ids';
+import type { ChannelId, DispatchId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import type { Standing } from '@/core/listing/standing';
 import { nameOf } from '@/channels/channels';
@@ -22,7 +22,7 @@ export interface ErrandView {
   recordId: RecordId;
   code: string;
   title: string;
-  channel: string;
+  channel: ChannelId;
   channelName: string;
   op: Errand['op'];
   state: Errand['state'];

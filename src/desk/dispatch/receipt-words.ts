@@ -50,6 +50,8 @@ function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
       return `${d.message ?? ''}. ${d.kind ? outsideErrorWords[d.kind] : ''}`;
     case 'found':
       return `no answer had come; it was asked for and stands at ${(d.places ?? []).join(' and ')}`;
+    case 'twin down':
+      return `the second place, ${(d.places ?? []).join(' and ')}, was taken down`;
     case 'not found':
       return `no answer had come; it was asked for ${d.looks ?? 2} times and is not there`;
     case 'too late':

@@ -1,4 +1,4 @@
-import type { ListingId, RecordId } from '@/core/base/ids';
+import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import type { Operation, Undo } from '@/core/listing/operations';
 import type { Change, LockedChange, Way } from '@/core/errands/steps';
 import type { Finding } from '@/core/findings/finding';
@@ -14,7 +14,7 @@ import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 /** One errand that could go, for the eye. */
 export interface ErrandToSend {
   listing: ListingId;
-  channel: string;
+  channel: ChannelId;
   /** Which of a long run's listings it is: `part 2`; empty for the only one. */
   part: string;
   op: Operation;
@@ -30,7 +30,7 @@ export interface ErrandToSend {
 /** What is locked on a channel, with the ways through. */
 export interface LockedToSend {
   listing: ListingId;
-  channel: string;
+  channel: ChannelId;
   part: string;
   locked: LockedChange[];
   ways: Way[];
@@ -46,7 +46,7 @@ export interface EventToSend {
   locked: LockedToSend[];
   /** Channels that refused it or show something else: with the decision at hand. */
   asks: ReadBackListing[];
-  held: { listing: ListingId; channel: string; reasons: Finding[]; waitsFor: string | null }[];
+  held: { listing: ListingId; channel: ChannelId; reasons: Finding[]; waitsFor: string | null }[];
   /** Double bookings that are to be seen before it goes. */
   clashes: { key: string; words: string }[];
 }
@@ -88,7 +88,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
     events.set(recordId, made);
     return made;
   };
-  const partOf = (recordId: RecordId, listing: string, channel: string) =>
+  const partOf = (recordId: RecordId, listing: string, channel: ChannelId) =>
     partWords(
       channels.find((one) => one.row.id === channel),
       recordOf(recordId).survey.listings.find((l) => l.id === listing)?.part ?? 0,

@@ -1,4 +1,4 @@
-import type { ListingId, RecordId } from '@/core/base/ids';
+import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import type { Outcome } from '@/core/listing/compare';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
@@ -9,6 +9,7 @@ import { channelOf, partWords } from '@/channels/channels';
 import type { House } from '@/house/house';
 import { surveyAll, type SurveyedRecord } from '@/house/survey';
 import { errandsWhere } from '@/store/errands';
+import { listingById } from '@/store/listings';
 import { showing } from './decide-drift';
 
 export interface ReadBackField {
@@ -31,7 +32,7 @@ export interface ReadBackListing {
   code: string;
   title: string;
   date: string | null;
-  channel: string;
+  channel: ChannelId;
   channelName: string;
   /** Which of a long run's listings it is: `part 2`; empty for the only one. */
   part: string;
@@ -40,8 +41,8 @@ export interface ReadBackListing {
   publicUrl: string | null;
   /** It was deleted there. */
   gone: boolean;
-  /** Other places where it stands, since an answer was lost. */
-  twins: string[];
+  /** All places where it stands, ours first, where an answer was lost and there is more than one. */
+  twins: { id: string; address: string }[];
   /** The errand that was refused, with what the channel said. */
   refused: { errand: number; message: string; kind: string } | null;
   fields: ReadBackField[];
@@ -133,8 +134,15 @@ function asking(house: House, surveyed: SurveyedRecord, one: SurveyedListing): R
     observedAt: one.state.observedAt,
     publicUrl: one.publicUrl,
     gone: one.state.gone,
-    twins: one.findings.flatMap((each) => (each.code === 'twice-there' ? [each.address] : [])),
+    twins: placesOf(house, one),
     refused: null,
     fields,
   };
+}
+
+/** All places where a listing stands, where that is more than one. */
+function placesOf(house: House, { id, findings }: SurveyedListing): ReadBackListing['twins'] {
+  const others = findings.flatMap((one) => (one.code === 'twice-there' ? [{ id: one.id, address: one.address }] : []));
+  const ours = others.length === 0 ? null : (listingById(house.db, id)?.remote ?? null);
+  return ours === null ? others : [{ id: ours.id, address: ours.publicUrl ?? ours.id }, ...others];
 }

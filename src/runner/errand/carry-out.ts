@@ -40,6 +40,7 @@ export async function carryOut(work: Work): Promise<Outcome> {
   const { house, errand, ground, op, changes } = work;
   const client = clientOf(house, errand.channel);
   const { remote } = ground.listing;
+  if (errand.twin !== null) return takeTwinAway(work, client, errand.twin);
   if (op === 'place' || remote === null) {
     const placed = await client.place(
       writeListing(ground.channel.rules, withChanges({}, changes)),
@@ -156,6 +157,16 @@ async function takeAway(work: Work, client: ChannelClient, remote: Remote): Prom
   }
 }
 
+/** Takes down another place where the listing stands. What is gone need not be taken down. */
+async function takeTwinAway(work: Work, client: ChannelClient, id: string): Promise<Outcome> {
+  const { listing } = work.ground;
+  const twin = listing.twins.find((one) => one.id === id) ?? { ...nowhere, id };
+  const done = { written: work.changes, stood: {}, edited: [] };
+  const answer = await client.fetch(twin, { page: false });
+  if (answer === null) return { ...done, remote: twin, idle: true };
+  return { ...done, remote: await client.unpublish(answer.remote, await sending(work, [], 'unpublish')), idle: false };
+}
+
 /** Whether a renewal was carried out is told by its moment: what it renews shows the same before and after. */
 async function renew(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
   const { errand, ground, changes } = work;
@@ -195,5 +206,10 @@ async function sending({ house, errand, ground }: Work, changes: readonly Change
     if (after?.kind === 'picture' && after.source !== null) pictures.push(await makeRendition(house.folder, after));
   const { id, writes } = ground.listing;
   const wish = op === 'place' ? [] : changes.map(({ key, after }) => [key, after]);
-  return { reference: id, key: fingerprint([id, op, writes, wish]), pictures, reason: errand.reason };
+  return {
+    reference: id,
+    key: fingerprint([id, op, writes, wish, ...(errand.twin === null ? [] : [errand.twin])]),
+    pictures,
+    reason: errand.reason,
+  };
 }

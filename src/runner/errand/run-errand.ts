@@ -15,11 +15,11 @@ import {
   type Errand,
   type Settlement,
 } from '@/store/errands';
-import { askReading, listingById, noteSent, putDoubt } from '@/store/listings';
+import { askReading, dropTwin, listingById, noteSent, putDoubt } from '@/store/listings';
 import { pulseRow } from '@/store/pulse';
 import { accountOf } from '@/store/channels';
 import type { Leadership } from '../leadership';
-import { askDoubt, giveOn } from '../look';
+import { askDoubt, followTwins, giveOn } from '../look';
 import { carryOut, type Outcome, type Work } from './carry-out';
 import { mayGoOn, walk, type Decision } from './walk';
 import { withChanges } from './writing';
@@ -178,6 +178,7 @@ function settleDone(
   lead: Leadership,
 ): void {
   const { listing } = ground;
+  if (errand.twin !== null) return settleTwin(house, errand, errand.twin, ground, lead);
   const { remote, written, stood, edited, idle } = outcome;
   const at = house.clock.now();
   const now = house.steady();
@@ -206,6 +207,8 @@ function settleDone(
     const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
     giveOn(tx, ground.channel.rules, fresh, remote, closed, now);
     if (op !== errand.op) noteOperation(tx, errand.id, op);
+    // What may not be seen may not be seen in a second place either.
+    if (op === 'unpublish') followTwins(house, tx, fresh, errand.id);
     const detail = {
       remote,
       changes: written.length,
@@ -230,6 +233,18 @@ function settleDone(
     settleErrand(tx, errand, errand.claim, { state: needless ? 'not needed' : 'done' }, at);
     if (needless) addReceipt(tx, errand.id, at, 'not needed', { why: 'the channel shows it already' });
     else addReceipt(tx, errand.id, at, 'done', detail);
+  });
+}
+
+/** Another place where the listing stood is taken down: nothing else of it was touched. */
+function settleTwin(house: House, errand: Errand, twin: string, { listing, record }: Work['ground'], lead: Leadership) {
+  const at = house.clock.now();
+  whole(house.db, (tx) => {
+    if (tooLate(house, errand, lead, tx, { twin })) return;
+    dropTwin(tx, listing, twin, house.steady() + firstLookMs);
+    settleErrand(tx, errand, errand.claim, { state: 'done' }, at);
+    const revision = record.record.revision;
+    addReceipt(tx, errand.id, at, 'twin down', { places: [twin], op: 'unpublish', revision, try: errand.tries });
   });
 }
 

@@ -49,9 +49,17 @@ export function walk(house: House, errand: Errand): Decision {
   if (!record || !surveyed || !listing)
     return { do: 'drop', why: 'the record, or this part of it, is not there any more' };
   const ground: Ground = { channel, record, surveyed, listing };
+  if (errand.twin !== null) return takeTwinDown(errand, ground);
   // Whatever is wished for: what may stand there by a lost answer is asked for first.
   if (listing.doubt !== null) return { do: 'look', ground };
   return isOff(surveyed.wanted[listedField]) ? takeDown(house, errand, ground) : show(house, errand, ground);
+}
+
+/** It is about another place where the listing stands: that is taken down, whatever the record says. */
+function takeTwinDown(errand: Errand, ground: Ground): Decision {
+  const twin = ground.listing.twins.find((one) => one.id === errand.twin);
+  if (!twin) return { do: 'nothing', why: 'it does not stand there a second time any more' };
+  return { do: 'send', ground, op: 'unpublish', changes: errand.changes, followed: null };
 }
 
 /** The record says that it is not to be seen there. */

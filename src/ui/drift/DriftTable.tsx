@@ -23,7 +23,8 @@ export interface AskingListing {
   observedAt: number | null;
   publicUrl: string | null;
   gone: boolean;
-  twins: string[];
+  /** All places where it stands, ours first, where there is more than one. */
+  twins: { id: string; address: string }[];
   refused: { errand: number; message: string; kind: string } | null;
   fields: {
     key: string;
@@ -45,12 +46,13 @@ type Decide = (
   fields: { key: string; seen: ShownValue | null }[],
 ) => Promise<Answer>;
 
-/** The ways out of a drift: ours again, theirs into the record, theirs on this channel alone, and letting a deleted listing go. */
+/** The ways out of a drift: ours again, theirs into the record, theirs on this channel alone, letting a deleted listing go, and taking a second one down. */
 export interface Decisions {
   ours: Decide;
   theirs: Decide;
   here: Decide;
   go: Decide;
+  oneDown: (listing: string, place: string) => Promise<Answer>;
 }
 
 const outcomeWords: Partial<Record<Outcome, string>> = {
@@ -71,17 +73,19 @@ export function DriftTable({
   onSaid: (answer: Answer) => void;
 }) {
   const [busy, start] = useTransition();
-  const settle = (how: Decide, fields: AskingListing['fields']) =>
+  const said = (work: () => Promise<Answer>) =>
     start(async () => {
       const failed: Answer = { ok: false, error: 'The house did not answer. Look again and decide once more.' };
-      onSaid(
-        await how(
-          one.recordId,
-          one.listing,
-          fields.map((field) => ({ key: field.key, seen: field.observed })),
-        ).catch(() => failed),
-      );
+      onSaid(await work().catch(() => failed));
     });
+  const settle = (how: Decide, fields: AskingListing['fields']) =>
+    said(() =>
+      how(
+        one.recordId,
+        one.listing,
+        fields.map((field) => ({ key: field.key, seen: field.observed })),
+      ),
+    );
   return (
     <>
       {one.gone ? (
@@ -95,14 +99,30 @@ export function DriftTable({
           </button>
         </p>
       ) : null}
-      {one.twins.map((address) => (
-        <p key={address} className={classes.gone}>
-          It stands there twice. The other one:{' '}
-          <a href={address} target="_blank" rel="noopener">
-            {address}
-          </a>
-        </p>
-      ))}
+      {one.twins.length > 1 ? (
+        <div className={classes.gone}>
+          <p>
+            It stands there {one.twins.length === 2 ? 'twice' : `${one.twins.length} times`}: look at each, and take
+            down what is too much.
+          </p>
+          <ul>
+            {one.twins.map(({ id, address }, i) => (
+              <li key={id}>
+                <Place address={address} /> {i === 0 ? '(held for ours)' : '(the other)'}{' '}
+                <button
+                  type="button"
+                  className="quietButton"
+                  disabled={busy}
+                  aria-label={`Take ${address} down`}
+                  onClick={() => said(() => decide.oneDown(one.listing, id))}
+                >
+                  Take this one down
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ) : null}
       {one.fields.length > 0 && !one.gone ? (
         <table className={classes.drift}>
           <thead>
@@ -171,6 +191,17 @@ export function DriftTable({
         </button>
       ) : null}
     </>
+  );
+}
+
+/** Where a listing is seen; some channels have only an id for it. */
+function Place({ address }: { address: string }) {
+  return /^https?:/.test(address) ? (
+    <a href={address} target="_blank" rel="noopener">
+      {address}
+    </a>
+  ) : (
+    <span className="code">{address}</span>
   );
 }
 

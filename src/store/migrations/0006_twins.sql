@@ -1,0 +1,2 @@
+ALTER TABLE `errands` ADD `twin` text;--> statement-breakpoint
+ALTER TABLE `listings` ADD `lost` text;
