@@ -7,10 +7,8 @@ import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
 import { makeClock, type OutsideClock } from './clock';
-import { gatefold } from './gatefold';
-import { hearthside } from './hearthside';
-import { lectern } from './lectern';
 import { page, say } from './page';
+import { findServices, type Once, type Service } from './service';
 import { openStore, type OutsideStore } from './store';
 import { makeSkies, underWeather } from './weather';
 
@@ -36,27 +34,28 @@ const weatherSchema = z.object({
     )
     .optional(),
 });
-const standIns = { lectern, gatefold, hearthside };
 const hourMs = 3_600_000;
 
 /** Makes all stand-ins on one HTTP application. */
 export function makeOutside({
+  services,
   store,
   base,
   folder,
   slowMs = 0,
 }: {
+  services: ReadonlyMap<string, Service>;
   store: OutsideStore;
   base: string;
   folder: string;
   slowMs?: number;
 }) {
   const clock = makeClock(store);
-  const skies = makeSkies(Object.keys(standIns), slowMs);
+  const skies = makeSkies([...services.keys()], slowMs);
   const app = new Hono<{ Bindings: HttpBindings }>({ strict: false });
-  for (const [name, make] of Object.entries(standIns)) {
+  for (const [name, service] of services) {
     for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
-    app.route(`/${name}`, make({ store, clock, base }));
+    app.route(`/${name}`, service.make({ store, clock, base }));
   }
   app.get('/about', (c) => c.json({ outside: true, folder }));
   app.get('/clock', (c) => c.json({ now: clock.now() }));
@@ -82,25 +81,14 @@ export function makeOutside({
   });
   // Opening an account at each service: makes the credentials, the same ones when asked again.
   app.post('/accounts', (c) => {
-    const made = (name: string, make: () => string) => {
+    const once: Once = (name, make) => {
       const known = store.setting(name) ?? make();
       store.putSetting(name, known);
       return known;
     };
     const secret = () => randomBytes(15).toString('base64url');
-    const [user, password] = made('lectern-login', () => `tallow-desk:${secret()}`).split(':');
-    const [clientId, clientSecret] = made('gatefold-client', () => `tallow-yard:${secret()}`).split(':');
-    const pageToken = made('hearthside-page', secret);
-    const choirToken = made('hearthside-page-2', secret);
-    const personToken = made('hearthside-person', secret);
-    // Hearthside's own trap: whoever asks in a person's name gets a token that works, in that person's name.
-    if (c.req.query('as') === 'person') return c.json({ hearthside: { token: personToken } });
-    return c.json({
-      lectern: { user, password },
-      gatefold: { clientId, clientSecret },
-      hearthside: { token: pageToken },
-      'hearthside-2': { token: choirToken },
-    });
+    const open = [...services.values()].map((one) => one.accounts(once, secret, c.req.query('as')));
+    return c.json(Object.assign({}, ...open) as Record<string, Record<string, string>>);
   });
   app.get('/faces/:file', (c) => {
     const name = /^([a-z-]+)\.woff2$/.exec(c.req.param('file'))?.[1];
@@ -112,7 +100,7 @@ export function makeOutside({
         })
       : c.notFound();
   });
-  app.get('/', (c) => c.html(homePage(clock.now())));
+  app.get('/', (c) => c.html(homePage([...services.keys()], clock.now())));
   return app;
 }
 
@@ -128,7 +116,7 @@ const faceFiles: Record<string, string> = {
   'sometype-mono': fontFile('sometype-mono', 'sometype-mono-latin-wght-normal.woff2'),
 };
 
-function homePage(now: number) {
+function homePage(names: readonly string[], now: number) {
   const style =
     'body { background: #20262b; color: #e8e4da; padding: 40px 8vw } h1 { font: 700 30px Display } a { color: #f0c27a } li { margin: 8px 0 } button { padding: 8px 16px; margin-right: 8px; cursor: pointer }';
   return page(
@@ -143,13 +131,14 @@ function homePage(now: number) {
         <button name="ms" value="${hourMs}">+1 h</button><button name="ms" value="${24 * hourMs}">+1 day</button>
       </form>
       <ul>
-        ${Object.keys(standIns).map((name) => html`<li><b>${name[0]?.toUpperCase()}${name.slice(1)}</b>: <a href="/${name}/">public page</a> · <a href="/${name}/owner">owner’s page</a></li>`)}
+        ${names.map((name) => html`<li><b>${name[0]?.toUpperCase()}${name.slice(1)}</b>: <a href="/${name}/">public page</a> · <a href="/${name}/owner">owner’s page</a></li>`)}
       </ul>`,
   );
 }
 
 /** Starts the stand-ins on `port` of the loopback address; port 0 takes a free one. Resolves when they answer. */
-export function startOutside({ folder, port, slowMs = 0 }: { folder: string; port: number; slowMs?: number }) {
+export async function startOutside({ folder, port, slowMs = 0 }: { folder: string; port: number; slowMs?: number }) {
+  const services = await findServices();
   const store = openStore(folder);
   let app: ReturnType<typeof makeOutside> | null = null;
   return new Promise<{ base: string; stop: () => Promise<void> }>((resolve) => {
@@ -161,7 +150,7 @@ export function startOutside({ folder, port, slowMs = 0 }: { folder: string; por
       },
       (info) => {
         const base = `http://127.0.0.1:${info.port}`;
-        app = makeOutside({ store, base, folder, slowMs });
+        app = makeOutside({ services, store, base, folder, slowMs });
         resolve({
           base,
           stop: () =>

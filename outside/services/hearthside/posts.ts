@@ -1,10 +1,10 @@
 import type { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import type { Outside } from './server';
-import { ownerForm } from './owner';
-import { say, type page } from './page';
-import { RpcError, type RpcMethods } from './rpc';
+import type { Outside } from '../../server';
+import { ownerForm } from '../../owner';
+import { say, type page } from '../../page';
+import { RpcError, type RpcMethods } from '../../rpc';
 
 const shelf = 'hearthside-posts';
 const firstPage = 'Tallow Yard';

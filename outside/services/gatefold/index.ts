@@ -2,9 +2,10 @@ import { randomBytes } from 'node:crypto';
 import { Hono, type Context } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import type { Outside } from './server';
-import { ownerForm, ownerList } from './owner';
-import { asHtml, page, readLocal, say, stamp } from './page';
+import type { Outside } from '../../server';
+import type { Service } from '../../service';
+import { ownerForm, ownerList } from '../../owner';
+import { asHtml, page, readLocal, say, stamp } from '../../page';
 
 const shelf = 'gatefold';
 const tokenLifeMs = 30 * 60_000;
@@ -68,8 +69,16 @@ type Listing = z.infer<typeof draftSchema> & {
   sales: Record<string, number>;
 };
 
+export const service: Service = {
+  make: gatefold,
+  accounts(once, secret) {
+    const [clientId = '', clientSecret = ''] = once('gatefold-client', () => `tallow-yard:${secret()}`).split(':');
+    return { gatefold: { clientId, clientSecret } };
+  },
+};
+
 /** The ticketing marketplace: OAuth2 client credentials, Idempotency-Key, five requests a second. */
-export function gatefold({ store, clock, base }: Outside) {
+function gatefold({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const tokens = new Map<string, number>();

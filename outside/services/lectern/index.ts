@@ -1,9 +1,10 @@
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import type { Outside } from './server';
-import { ownerForm, ownerList } from './owner';
-import { asHtml, page, readLocal, say, stamp } from './page';
+import type { Outside } from '../../server';
+import type { Service } from '../../service';
+import { ownerForm, ownerList } from '../../owner';
+import { asHtml, page, readLocal, say, stamp } from '../../page';
 
 const shelf = 'lectern';
 const wall = z.string().regex(/^\d{4}-\d\d-\d\d \d\d:\d\d( \(2\))?$/);
@@ -46,8 +47,16 @@ const entrySchema = z
   });
 type Entry = z.infer<typeof entrySchema> & { slug: string };
 
+export const service: Service = {
+  make: lectern,
+  accounts(once, secret) {
+    const [user = '', password = ''] = once('lectern-login', () => `tallow-desk:${secret()}`).split(':');
+    return { lectern: { user, password } };
+  },
+};
+
 /** The venue's website: REST with an app password, ETag and If-Match. */
-export function lectern({ store, base }: Outside) {
+function lectern({ store, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (entry: Entry) => `${base}/${shelf}/events/${entry.slug}`;

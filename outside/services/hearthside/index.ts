@@ -1,11 +1,12 @@
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import type { Outside } from './server';
-import { ownerForm, ownerList } from './owner';
-import { posts } from './hearthside-posts';
-import { page, readLocal, say, stamp } from './page';
-import { RpcError, type Identity, type RpcMethods } from './rpc';
+import type { Outside } from '../../server';
+import type { Service } from '../../service';
+import { ownerForm, ownerList } from '../../owner';
+import { posts } from './posts';
+import { page, readLocal, say, stamp } from '../../page';
+import { RpcError, type Identity, type RpcMethods } from '../../rpc';
 
 const shelf = 'hearthside';
 const eventSchema = z.object({
@@ -52,8 +53,18 @@ const profiles: Record<string, string> = {
   ninefold: 'Ninefold Upholstery',
 };
 
+export const service: Service = {
+  make: hearthside,
+  accounts(once, secret, as) {
+    const [page, choir] = [once('hearthside-page', secret), once('hearthside-page-2', secret)];
+    const person = once('hearthside-person', secret);
+    // Its own trap: whoever asks in a person's name gets a token that works, in that person's name.
+    return { hearthside: { token: as === 'person' ? person : page }, 'hearthside-2': { token: choir } };
+  },
+};
+
 /** The social page: JSON-RPC 2.0 at one endpoint, a page's token, and a trap: a person's token works too. */
-export function hearthside(outside: Outside) {
+function hearthside(outside: Outside) {
   const { store, clock, base } = outside;
   const wall = posts(outside);
   const app = new Hono({ strict: false });

@@ -1,0 +1,34 @@
+import { readdirSync } from 'node:fs';
+import path from 'node:path';
+import type { Hono } from 'hono';
+import { z } from 'zod';
+import type { Outside } from './server';
+
+/** Makes something once, under a name: the same again when asked again. */
+export type Once = (name: string, make: () => string) => string;
+
+/** A stand-in: each folder of `services/` has one, and enters itself by lying there. */
+export interface Service {
+  make(outside: Outside): Hono;
+  /**
+   * Opens accounts: credentials by the account's name, the same when asked again. `secret` makes one; `as` is what the asker
+   * says to be.
+   */
+  accounts(once: Once, secret: () => string, as: string | undefined): Record<string, Record<string, string>>;
+}
+
+const folder = path.join(process.cwd(), 'outside', 'services');
+const moduleSchema = z.object({
+  service: z.custom<Service>((one) => typeof (one as Service | null)?.make === 'function'),
+});
+
+/** Every stand-in, by the name of its folder. */
+export async function findServices(): Promise<Map<string, Service>> {
+  const names = readdirSync(folder, { withFileTypes: true }).filter((one) => one.isDirectory());
+  const found = new Map<string, Service>();
+  for (const { name } of names) {
+    const loaded: unknown = await import(path.join(folder, name, 'index.ts'));
+    found.set(name, moduleSchema.parse(loaded).service);
+  }
+  return found;
+}
