@@ -22,11 +22,11 @@ function elementsOf(item: Item, property: string) {
  * Lays the public page over what the interface says, by the kind's table: what the public sees wins. Moments are laid over in
  * order; what the page is to show and does not is not shown, whatever the interface says. A page without the item is no listing.
  */
-export function overlayPage({ page: table, states }: ChannelRules, shown: Shown, page: string | null): Shown {
+export function overlayPage({ page: table }: ChannelRules, shown: Shown, page: string | null): Shown {
   if (table === null || page === null) return shown;
   const item = itemOn(page, table.type);
-  if (item === null)
-    return { ...shown, [listedField]: { kind: 'state', is: states.includes('draft') ? 'draft' : 'closed' } };
+  // The interface calls it public and the public does not see it: it waits there, for somebody's look or for its turn.
+  if (item === null) return { ...shown, [listedField]: { kind: 'state', is: 'draft' } };
   const out: Shown = { ...shown };
   for (const row of table.rows) overlayRow(out, row, item);
   return out;
