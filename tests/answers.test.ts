@@ -151,7 +151,25 @@ describe('ways of answering', () => {
     world.board('pulled').answerLots();
     world.pass(hour);
     await world.settle();
+    // Somebody there has still to look at it: it is not seen, and not late either.
+    expect([seen('pulled'), world.listing('pulled').standing]).toEqual([[], 'unread']);
+    world.board('pulled').letThrough();
+    world.pass(hour);
+    await world.settle();
     expect([seen('pulled'), world.listing('pulled').standing]).toEqual([['Odalys Quarry'], 'instep']);
+  });
+
+  test('pulled: what nobody there lets through is late after its time, and told; nothing is sent again', async () => {
+    begin('pulled');
+    world.make();
+    world.send();
+    await world.settle(20);
+    world.board('pulled').answerLots();
+    world.pass(hour);
+    await world.settle();
+    world.pass(7 * hour);
+    await world.settle();
+    expect([seen('pulled'), world.listing('pulled').standing, world.send().ok]).toEqual([[], 'late', false]);
   });
 });
 

@@ -10,7 +10,16 @@ import { noteGift } from '@/store/gifts';
 import { whole, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
 import { addErrand, addReceipt, errandById, type Wish } from '@/store/errands';
-import { adoptFound, giveUpDoubt, listingById, noteObserved, putDoubt, stateOf, type Listing } from '@/store/listings';
+import {
+  adoptFound,
+  forgetLost,
+  giveUpDoubt,
+  listingById,
+  noteObserved,
+  putDoubt,
+  stateOf,
+  type Listing,
+} from '@/store/listings';
 import { noteSale } from '@/store/sales';
 import { markStale } from '@/store/pulse';
 import { itemsOf, standing } from './errand/writing';
@@ -39,8 +48,9 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const began = house.steady();
   let answer = await client.fetch(listing.remote, { page: true });
   // Whoever looks for it by our reference sees, too, whether it stands there twice. What comes of a placing that was given up would.
-  const slow = listing.lost !== null && began < listing.lost.since + dayMs;
-  const found = answer === null || listing.twins.length > 0 || slow ? await lookFor(house, listing, client) : null;
+  const { lost } = listing;
+  const found =
+    answer === null || listing.twins.length > 0 || lost !== null ? await lookFor(house, listing, client) : null;
   const [first] = found ?? [];
   if (answer === null && first) answer = await client.fetch(first, { page: true });
   const mine = answer?.remote.id;
@@ -70,6 +80,8 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       gone: answer === null,
       ...(twins === undefined ? {} : { twins }),
     });
+    // After a day nothing is expected any more of what was given up.
+    if (lost !== null && began >= lost.since + dayMs) forgetLost(tx, now.id);
     if (answer !== null) giveOn(tx, channel.rules, now, answer.remote, isOff(shown[listedField]), began);
     for (const count of sales) {
       const said = {
@@ -146,7 +158,7 @@ function nextLook(
 
 /**
  * Asks the channel what became of a placing that no answer came to. Found: it is ours, and taken down where it must not stand.
- * Not found, twice: it counts as not carried out. Gives what is to be done: `settled`, or to look again at a moment.
+ * Not found, twice, and where answers come later not before their time: it counts as not carried out. Gives what is to be done: `settled`, or to look again at a moment.
  */
 export async function askDoubt(house: House, listing: Listing, client: ChannelClient): Promise<'settled' | number> {
   const doubt = listing.doubt ?? listing.lost;
@@ -172,15 +184,22 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
       followDown(house, tx, fresh, doubt.errand);
       return 'settled';
     }
+    // Where answers come later, what was handed over is not to be found before its time.
+    const patience = channel && channel.rules.answers !== 'at once' ? channel.rules.delayMs : 0;
+    if (fresh.doubt !== null && now < doubt.since + patience) {
+      const soon = now + Math.min(Math.max(lookAgainMs, (now - doubt.since) / 2), 10 * minuteMs);
+      putDoubt(tx, fresh.id, { ...doubt, lookedAt: soon - lookAgainMs }, soon);
+      return soon;
+    }
     const looks = doubt.looks + 1;
     const next = { ...doubt, looks, lookedAt: now };
     if (looks < 2) {
       putDoubt(tx, fresh.id, next, now + lookAgainMs);
       return now + lookAgainMs;
     }
-    // What is slower than anybody's patience may still come: it is looked for ever more rarely, for a day.
-    const later = now + Math.min(lookAgainMs * 2 ** looks, 4 * hourMs);
-    giveUpDoubt(tx, fresh.id, later < doubt.since + dayMs ? next : null, later < doubt.since + dayMs ? later : null);
+    // What is slower than anybody's patience may still come: it is looked for ever more rarely, until a day has passed.
+    const over = now >= doubt.since + dayMs;
+    giveUpDoubt(tx, fresh.id, over ? null : next, over ? null : now + Math.min(lookAgainMs * 2 ** looks, 4 * hourMs));
     if (fresh.doubt !== null) {
       addReceipt(tx, doubt.errand, at, 'not found', { looks });
       markStale(tx, fresh.recordId);

@@ -261,6 +261,11 @@ export function putDoubt(db: Tx, id: ListingId, doubt: Doubt | null, readAt: Ins
     .run();
 }
 
+/** Nothing is expected any more of a doubt that was given up. */
+export function forgetLost(db: Tx, id: ListingId): void {
+  db.update(listings).set({ lost: null }).where(eq(listings.id, id)).run();
+}
+
 /** Gives a doubt up: nothing was found. It is kept, for what comes of it after all; or forgotten, where nothing can come any more. */
 export function giveUpDoubt(db: Tx, id: ListingId, lost: Doubt | null, readAt: Instant | null): void {
   db.update(listings)

@@ -1,23 +1,11 @@
-import { OutsideError, type HttpAnswer, type HttpRequest } from '@/channels/kit/http';
+import type { HttpAnswer, HttpRequest } from '@/channels/kit/http';
 import type { Wire } from '@/core/listing/channel-rules';
-
-/** One thing on a scripted board, as its public would see it. */
-export interface Thing {
-  id: string;
-  reference: string;
-  version: number;
-  wire: Wire;
-  /** `open`: the public sees it. */
-  state: 'draft' | 'open' | 'closed';
-}
-
-/** What is to befall the next call of a name: its answer is lost, the process ends before or after it, it is carried out when nobody waits any more, or it is answered so. */
-export type Fate =
-  'lose' | 'crash-before' | 'crash-after' | 'late' | { status: number; headers?: Record<string, string> };
+import { Place, type Thing } from './place';
 
 /** Something that was handed over to a board that answers later. */
 interface Lot {
   ticket: string;
+  at: number;
   work: () => HttpAnswer;
 }
 
@@ -27,45 +15,20 @@ const json = (body: unknown, status = 200): HttpAnswer => ({
   text: JSON.stringify(body),
 });
 
-/** A process that ended never hears an answer. `wake` lets those that waited hear it after all, as one does that only slept. */
-export class Asleep {
-  private waiting: (() => void)[] = [];
-  never<T>(then: () => T): Promise<T> {
-    return new Promise((resolve, reject) =>
-      this.waiting.push(() => {
-        try {
-          resolve(then());
-        } catch (error) {
-          reject(error as Error);
-        }
-      }),
-    );
-  }
-  wake(): void {
-    for (const one of this.waiting.splice(0)) one();
-  }
-}
-
 /**
  * A board that does what it is told, in memory: with version marks or without, at once or later, in one step or in two. Its
  * own data is the judge of what became of every wish; nothing of the house is asked for that.
  */
-export class Board {
+export class Board extends Place {
   things: Thing[] = [];
-  fates: [string, Fate][] = [];
-  calls: string[] = [];
   lots: Lot[] = [];
-  /** Every state in which the public ever saw something, to be judged against what was allowed. */
-  onSeen: ((thing: Thing) => void) | null = null;
+  /** By itself it answers what was handed over so long ago, in milliseconds. */
+  answersAfter = Infinity;
+  now: () => number = () => 0;
   private count = 0;
 
-  constructor(
-    readonly how: { marks: boolean; later: boolean; steps: 1 | 2 },
-    readonly asleep: Asleep,
-  ) {}
-
-  get open(): Thing[] {
-    return this.things.filter((one) => one.state === 'open');
+  constructor(readonly how: { marks: boolean; later: boolean; steps: 1 | 2; looks: boolean }) {
+    super();
   }
 
   /** Somebody edits it there by hand. */
@@ -75,12 +38,22 @@ export class Board {
   remove(id: string): void {
     this.things = this.things.filter((one) => one.id !== id);
   }
+  close(id: string): void {
+    this.change(id, (one) => ({ ...one, state: 'closed' }));
+  }
+  /** Somebody there has looked at what was handed in, and lets the public see it. */
+  letThrough(): void {
+    for (const { id, state } of this.things)
+      if (state === 'draft') this.change(id, (one) => ({ ...one, state: 'open' }));
+  }
 
   /** Answers what was handed over. */
-  answerLots(turnDown = false): void {
-    for (const lot of this.lots) {
+  answerLots(turnDown = false, before = Infinity): void {
+    for (const lot of this.lots.filter((one) => one.at <= before)) {
       const { work } = lot;
+      this.belated = true;
       if (!turnDown) work();
+      this.belated = false;
       lot.work = () => (turnDown ? json({ message: 'the row was turned down', field: 'name' }, 422) : json({}, 200));
       this.answered.set(
         lot.ticket,
@@ -89,7 +62,7 @@ export class Board {
           : (this.results.get(lot.ticket) ?? json({})),
       );
     }
-    this.lots = [];
+    this.lots = this.lots.filter((one) => one.at > before);
   }
   private answered = new Map<string, HttpAnswer>();
   private results = new Map<string, HttpAnswer>();
@@ -104,29 +77,21 @@ export class Board {
     return next;
   }
 
-  /** The board's side of a request. */
-  async http({ method, url, body, headers }: HttpRequest): Promise<HttpAnswer> {
-    const call = `${method} ${new URL(url).pathname.replace(/\/t\d+$/, '/:id')}`;
-    this.calls.push(call);
-    const i = this.fates.findIndex(([name]) => name === call);
-    const fate = i < 0 ? null : (this.fates.splice(i, 1)[0]?.[1] ?? null);
-    const work = () =>
-      this.work(method, new URL(url), body === undefined ? {} : (JSON.parse(String(body)) as Wire), headers ?? {});
-    if (fate === 'late') return this.asleep.never(work);
-    if (fate === 'crash-before')
-      return this.asleep.never(() => {
-        throw new OutsideError('again-later', 'the process had ended');
-      });
-    if (fate !== null && typeof fate === 'object')
-      return { ...json({}, fate.status), headers: new Headers(fate.headers) };
-    const answer = work();
-    if (fate === 'crash-after') return this.asleep.never(() => answer);
-    if (fate === 'lose')
-      throw new OutsideError(method === 'GET' ? 'again-later' : 'unknown-outcome', 'the answer was lost');
-    return answer;
+  protected nameOf({ method, url }: HttpRequest): string {
+    return `${method} ${new URL(url).pathname.replace(/\/t\d+$/, '/:id')}`;
   }
 
-  private work(method: string, url: URL, body: Wire, headers: Record<string, string>): HttpAnswer {
+  protected work({ method, url, body, headers }: HttpRequest): HttpAnswer {
+    this.answerLots(false, this.now() - this.answersAfter);
+    return this.answer(
+      method,
+      new URL(url),
+      body === undefined ? {} : (JSON.parse(String(body)) as Wire),
+      headers ?? {},
+    );
+  }
+
+  private answer(method: string, url: URL, body: Wire, headers: Record<string, string>): HttpAnswer {
     const id = /\/(t\d+)/.exec(url.pathname)?.[1] ?? '';
     const found = this.things.find((one) => one.id === id);
     if (method === 'GET' && url.pathname === '/find')
@@ -143,6 +108,7 @@ export class Board {
     const ticket = `lot${(this.count += 1)}`;
     this.lots.push({
       ticket,
+      at: this.now(),
       work: () => {
         const answer = work();
         this.results.set(ticket, answer);
@@ -164,7 +130,7 @@ export class Board {
         reference: String(reference),
         version: 1,
         wire: wire as Wire,
-        state: this.how.steps === 2 ? 'draft' : 'open',
+        state: this.how.steps === 2 || this.how.looks ? 'draft' : 'open',
       };
       this.things.push(made);
       if (made.state === 'open') this.onSeen?.(made);

@@ -30,13 +30,36 @@ import {
 } from '@/store/errands';
 import { dueToRead, listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
-import { Asleep, Board } from './board';
+import type { Door, Kind } from '@/channels/kit/kind';
+import { Board } from './board';
+import type { Place } from './place';
 import { scripted, scriptedDoor } from './kinds';
 
 export type KindName = keyof typeof scripted;
 
+/** A channel of a house in a test: its kind and door, and the place outside that stands for it. */
+export interface Entry {
+  kind: Kind;
+  door: Door;
+  board: Place;
+  address: string;
+  credentials: Record<string, string>;
+  /** The channel whose connection it uses. */
+  through: string | null;
+}
+
+function scriptedEntry(name: KindName): Entry {
+  const kind = scripted[name];
+  const { conditional, answers, gives } = kind.rules({});
+  const marks = conditional === 'version';
+  const steps = name === 'twostep' ? (2 as const) : (1 as const);
+  const board = new Board({ marks, later: answers !== 'at once', steps, looks: answers === 'pulled' });
+  const door = scriptedDoor({ marks, twoSteps: steps === 2, gives });
+  return { kind, door, board, address: `http://${name}`, credentials: {}, through: null };
+}
+
 /** The scenario's morning. */
-const morning = Date.parse('2027-02-02T10:20Z');
+export const morning = Date.parse('2027-02-02T10:20Z');
 
 /**
  * A house with scripted boards, driven step by step: no timers, no network, its own clock. A process can end in the middle of
@@ -44,31 +67,24 @@ const morning = Date.parse('2027-02-02T10:20Z');
  */
 export class World {
   readonly folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-world-'));
-  readonly asleep = new Asleep();
-  readonly boards = new Map<string, Board>();
+  private readonly entries: ReadonlyMap<string, Entry>;
   now = morning;
   house: OpenHouse;
   lead: Leadership;
   recordId = unsavedRecord;
   /** Houses of processes that ended. */
   private gone: OpenHouse[] = [];
-  private place = { venueId: '', roomId: '' };
+  private room = { venueId: '', roomId: '' };
 
-  constructor(kinds: readonly KindName[], maySend: (actor: string) => boolean = () => true) {
+  constructor(on: readonly (KindName | Entry)[], maySend: (actor: string) => boolean = () => true) {
     this.maySend = maySend;
-    for (const name of kinds) {
-      const { conditional, answers } = scripted[name].rules({});
-      const how = {
-        marks: conditional === 'version',
-        later: answers !== 'at once',
-        steps: name === 'twostep' ? (2 as const) : (1 as const),
-      };
-      this.boards.set(name, new Board(how, this.asleep));
-    }
+    const entries = on.map((one) => (typeof one === 'string' ? scriptedEntry(one) : one));
+    this.entries = new Map(entries.map((one) => [one.kind.id, one]));
+    for (const { board } of entries) if (board instanceof Board) board.now = () => this.now;
     this.house = this.open();
     this.lead = makeLeadership(this.house);
     this.lead.renew();
-    for (const name of kinds) this.connect(name);
+    for (const name of this.entries.keys()) this.connect(name);
     const venue = makeVenue(
       this.house,
       {
@@ -83,42 +99,34 @@ export class World {
       'Maren',
     );
     if (!venue.ok) throw new Error('no venue');
-    this.place = { venueId: venue.value.venue.id, roomId: venue.value.roomId ?? '' };
+    this.room = { venueId: venue.value.venue.id, roomId: venue.value.roomId ?? '' };
   }
   private readonly maySend: (actor: string) => boolean;
 
   private open(): OpenHouse {
-    const doors = Object.fromEntries(
-      [...this.boards].map(([name, board]) => [
-        name,
-        scriptedDoor({
-          marks: board.how.marks,
-          twoSteps: board.how.steps === 2,
-          gives: scripted[name as KindName].rules({}).gives,
-        }),
-      ]),
-    );
+    const entries = [...this.entries.values()];
     return openHouse(this.folder, null, {
       clock: { kind: 'simulated', now: () => this.now, follow: () => Promise.resolve(true) },
-      kinds: [...this.boards.keys()].map((name) => scripted[name as KindName]),
-      doors,
-      http: (request) => (this.boards.get(new URL(request.url).hostname) ?? fault(request.url)).http(request),
+      kinds: entries.map((one) => one.kind),
+      doors: Object.fromEntries(entries.map((one) => [one.kind.id, one.door])),
+      http: (request) => this.place(new URL(request.url).hostname).http(request),
       maySend: this.maySend,
     });
   }
 
   connect(name: string): void {
+    const { through, address, credentials } = this.entries.get(name) ?? fault(name);
     const row: ChannelRow = {
       id: channelIdSchema.parse(name),
       kind: name,
       name,
       shortName: name,
       settings: {},
-      through: null,
+      through: through === null ? null : channelIdSchema.parse(through),
       connected: true,
     };
     whole(this.house.db, (tx) => {
-      putChannel(tx, row, { address: `http://${name}`, credentials: {}, knownAs: 'us', at: this.now }, 'Maren');
+      putChannel(tx, row, { address, credentials, knownAs: 'us', at: this.now }, 'Maren');
       wakeErrands(tx);
     });
   }
@@ -129,8 +137,13 @@ export class World {
     });
   }
 
+  /** The place outside that stands for a channel. */
+  place(name: string): Place {
+    return this.entries.get(name)?.board ?? fault(name);
+  }
   board(name: string): Board {
-    return this.boards.get(name) ?? fault(name);
+    const place = this.place(name);
+    return place instanceof Board ? place : fault(name);
   }
 
   content(part: Partial<RecordContent> = {}): RecordContent {
@@ -141,8 +154,8 @@ export class World {
     });
     return {
       ...made,
-      tickets: { ...made.tickets, mode: 'free entry' },
-      performances: made.performances.map((one) => ({ ...one, ...this.place })),
+      tickets: part.tickets ?? { ...made.tickets, mode: 'free entry' },
+      performances: made.performances.map((one) => ({ ...one, ...this.room })),
     };
   }
 
@@ -167,6 +180,11 @@ export class World {
   save(change: (content: RecordContent) => RecordContent, actor = 'Maren') {
     const { id, revision, content } = this.record;
     return saveRecord(this.house, { id, base: revision, content: change(content), actor, reason: '' });
+  }
+
+  /** Saves these contents as grown from a revision that may be old by now. */
+  saveOn(base: number, content: RecordContent, actor = 'Maren') {
+    return saveRecord(this.house, { id: this.record.id, base, content, actor, reason: '' });
   }
 
   send(only: readonly string[] | null = null) {
@@ -261,7 +279,7 @@ export class World {
 
   /** The processes that ended only slept: what they waited for comes, and they go on for a moment. */
   async wake(): Promise<void> {
-    this.asleep.wake();
+    for (const { board } of this.entries.values()) board.asleep.wake();
     await new Promise((resolve) => setTimeout(resolve, 5));
   }
 

@@ -103,8 +103,8 @@ function gatefold({ store, clock, base }: Outside) {
   api.use(async (c, next) => {
     const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
     if ((tokens.get(token) ?? 0) < clock.now()) return c.json({ message: 'the token is unknown or has expired' }, 401);
-    const now = Date.now();
-    lately = lately.filter((at) => now - at < 1000);
+    const now = clock.now();
+    lately = lately.filter((at) => Math.abs(now - at) < 1000);
     if (lately.length >= perSecond) {
       c.header('retry-after', '1');
       return c.json({ message: 'five requests a second' }, 429);

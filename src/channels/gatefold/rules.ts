@@ -6,24 +6,14 @@ import type { Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/words/markup';
 import { countAt, flagAt, htmlAt, pictureAt, priceAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
-import { instant, on, remembered, stateRow, text, titleParts } from '../kit/common-rows';
+import { momentRows, on, pictureRow, remembered, stateRow, text, titleRow } from '../kit/common-rows';
+import { operation } from '../kit/operations';
 
 /** The ticketing marketplace; it gives the ticket link. */
 export const rules = (): KindRules => ({
   trade: 'ticketing marketplace',
   rows: [
-    {
-      each: 'event',
-      field: 'title',
-      sources: [sources.title, sources.shortTitle],
-      label: 'title',
-      kind: 'text',
-      limit: 70,
-      need: 'must',
-      from: (f) => text(f.title),
-      parts: titleParts,
-      ...textAt('name'),
-    },
+    titleRow(70, textAt('name')),
     {
       each: 'event',
       field: 'teaser',
@@ -61,15 +51,7 @@ export const rules = (): KindRules => ({
       from: (f) => text(f.performances[0]?.place?.room ?? ''),
       ...textAt('room'),
     },
-    {
-      each: 'event',
-      field: 'picture',
-      label: 'picture',
-      kind: 'picture',
-      need: 'should',
-      from: () => null,
-      ...pictureAt('banner'),
-    },
+    pictureRow('picture', 'should', pictureAt('banner')),
     stateRow(
       'on sale',
       stateFor,
@@ -92,34 +74,7 @@ export const rules = (): KindRules => ({
       }),
       ...flagAt('absorb_fee', true, false),
     },
-    {
-      each: 'performance',
-      field: 'doors',
-      sources: [sources.doors],
-      label: 'doors',
-      kind: 'instant',
-      from: (p) => instant(p.doors, p),
-      ...utcAt('doors_at', 'timezone'),
-    },
-    {
-      each: 'performance',
-      field: 'start',
-      sources: [sources.start],
-      label: 'start',
-      kind: 'instant',
-      need: 'must',
-      from: (p) => instant(p.start, p),
-      ...utcAt('starts_at', 'timezone'),
-    },
-    {
-      each: 'performance',
-      field: 'end',
-      sources: [sources.end],
-      label: 'end',
-      kind: 'instant',
-      from: (p) => instant(p.end, p),
-      ...utcAt('ends_at', 'timezone'),
-    },
+    ...momentRows({ doors: 'doors_at', start: 'starts_at', end: 'ends_at' }, (key) => utcAt(key, 'timezone'), 'must'),
     {
       each: 'performance',
       field: 'total',
@@ -204,63 +159,28 @@ export const rules = (): KindRules => ({
   states: ['draft', 'public', 'unlisted', 'closed', 'cancelled'],
   stateFor,
   operations: [
-    {
-      op: 'place',
-      fields: 'all',
-      needs: [],
+    operation('place', 'Drafts the listing and opens its sale.', {
       undo: { how: 'in part', stays: 'The listing stays, closed.' },
-      tells: 'nobody',
       requests: 4,
-      does: 'Drafts the listing and opens its sale.',
-    },
-    {
-      op: 'amend',
-      fields: 'all',
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Changes the listing.',
-    },
-    {
-      op: 'publish',
-      fields: 'state',
-      leadsTo: ['public', 'unlisted'],
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Opens the sale again.',
-    },
-    {
-      op: 'unpublish',
-      fields: 'state',
-      leadsTo: ['closed', 'draft'],
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Closes the sale. Tickets that were bought stay valid.',
-    },
-    {
-      op: 'reschedule',
-      fields: ['start', 'end', 'doors'],
-      needs: ['reason'],
-      undo: { how: 'in part', stays: 'Who was written to stays written to.' },
-      tells: 'buyers',
-      requests: 1,
-      does: 'Moves the dates and writes to everybody who bought, with your reason; their tickets stay valid.',
-    },
-    {
-      op: 'cancel',
-      fields: 'state',
-      leadsTo: ['cancelled'],
+    }),
+    operation('amend', 'Changes the listing.'),
+    operation('publish', 'Opens the sale again.', { leadsTo: ['public', 'unlisted'] }),
+    operation('unpublish', 'Closes the sale. Tickets that were bought stay valid.'),
+    operation(
+      'reschedule',
+      'Moves the dates and writes to everybody who bought, with your reason; their tickets stay valid.',
+      {
+        fields: ['start', 'end', 'doors'],
+        needs: ['reason'],
+        undo: { how: 'in part', stays: 'Who was written to stays written to.' },
+        tells: 'buyers',
+      },
+    ),
+    operation('cancel', 'Cancels for good, writes to everybody who bought and gives their money back.', {
       needs: ['reason', 'code'],
       undo: { how: 'never' },
       tells: 'buyers',
-      requests: 1,
-      does: 'Cancels for good, writes to everybody who bought and gives their money back.',
-    },
+    }),
   ],
   locks: [
     { fields: ['start', 'end'], when: { after: 'first sale' }, lets: 'none' },

@@ -1,8 +1,8 @@
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
-
 import { flagAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
-import { linkValue, seenByAll, stateRow, text } from '../kit/common-rows';
+import { linkRow, pictureRow, seenByAll, stateRow, text } from '../kit/common-rows';
+import { operation } from '../kit/operations';
 
 const dayMs = 86_400_000;
 
@@ -21,16 +21,8 @@ export const rules = (): KindRules => ({
       from: (f) => text(f.notice?.words ?? ''),
       ...textAt('text'),
     },
-    { each: 'event', field: 'link', label: 'link', kind: 'url', from: linkValue, ...urlAt('link') },
-    {
-      each: 'event',
-      field: 'picture',
-      label: 'photo',
-      kind: 'picture',
-      need: 'should',
-      from: () => null,
-      ...pictureAt('photo'),
-    },
+    linkRow('link', urlAt('link')),
+    pictureRow('photo', 'should', pictureAt('photo')),
     {
       each: 'event',
       field: 'pinned',
@@ -65,53 +57,11 @@ export const rules = (): KindRules => ({
   states: ['public', 'closed'],
   stateFor: seenByAll,
   operations: [
-    {
-      op: 'place',
-      fields: 'all',
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'followers',
-      requests: 2,
-      does: 'Puts the post on the page.',
-    },
-    {
-      op: 'amend',
-      fields: 'all',
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Changes it.',
-    },
-    {
-      op: 'publish',
-      fields: 'state',
-      leadsTo: ['public'],
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Shows it again.',
-    },
-    {
-      op: 'unpublish',
-      fields: 'state',
-      leadsTo: ['closed', 'draft'],
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Hides it.',
-    },
-    {
-      op: 'renew',
-      fields: ['pinned'],
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Pins it for another ten days.',
-    },
+    operation('place', 'Puts the post on the page.', { tells: 'followers', requests: 2 }),
+    operation('amend', 'Changes it.'),
+    operation('publish', 'Shows it again.'),
+    operation('unpublish', 'Hides it.'),
+    operation('renew', 'Pins it for another ten days.', { fields: ['pinned'] }),
   ],
   locks: [],
   budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },

@@ -1,22 +1,23 @@
 import { z } from 'zod';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
-
 import { readMarkup, writePlain } from '@/core/words/markup';
 import { pictureAt, secondsAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import {
-  instant,
   lineUpParts,
-  linkValue,
+  linkRow,
+  momentRows,
+  pictureRow,
   priceText,
   remembered,
   seenByAll,
   stateRow,
   text,
-  titleParts,
+  titleRow,
   turnNote,
 } from '../kit/common-rows';
+import { operation } from '../kit/operations';
 
 const plain = remembered((html) => writePlain(readMarkup(html)));
 
@@ -35,18 +36,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
   return {
     trade: 'social page',
     rows: [
-      {
-        each: 'event',
-        field: 'title',
-        sources: [sources.title, sources.shortTitle],
-        label: 'title',
-        kind: 'text',
-        limit: 58,
-        need: 'must',
-        from: (f) => text(f.title),
-        parts: titleParts,
-        ...textAt('headline'),
-      },
+      titleRow(58, textAt('headline')),
       {
         each: 'event',
         field: 'body',
@@ -87,16 +77,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         from: priceText,
         ...textAt('entry'),
       },
-      { each: 'event', field: 'link', label: 'ticket link', kind: 'url', from: linkValue, ...urlAt('tickets') },
-      {
-        each: 'event',
-        field: 'picture',
-        label: 'cover',
-        kind: 'picture',
-        need: 'should',
-        from: () => null,
-        ...pictureAt('cover'),
-      },
+      linkRow('ticket link', urlAt('tickets')),
+      pictureRow('cover', 'should', pictureAt('cover')),
       {
         each: 'event',
         field: 'publisher',
@@ -106,34 +88,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         ...textAt('published_as'),
       },
       stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
-      {
-        each: 'performance',
-        field: 'doors',
-        sources: [sources.doors],
-        label: 'doors',
-        kind: 'instant',
-        from: (p) => instant(p.doors, p),
-        ...secondsAt('doors', 'zone'),
-      },
-      {
-        each: 'performance',
-        field: 'start',
-        sources: [sources.start],
-        label: 'start',
-        kind: 'instant',
-        need: 'must',
-        from: (p) => instant(p.start, p),
-        ...secondsAt('begins', 'zone'),
-      },
-      {
-        each: 'performance',
-        field: 'end',
-        sources: [sources.end],
-        label: 'end',
-        kind: 'instant',
-        from: (p) => instant(p.end, p),
-        ...secondsAt('finishes', 'zone'),
-      },
+      ...momentRows({ doors: 'doors', start: 'begins', end: 'finishes' }, (key) => secondsAt(key, 'zone'), 'must'),
     ],
     picture: { ratio: [11, 5], minWidth: 1320 },
     notice: null,
@@ -157,44 +112,10 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     states: ['public', 'closed'],
     stateFor: seenByAll,
     operations: [
-      {
-        op: 'place',
-        fields: 'all',
-        needs: [],
-        undo: { how: 'wholly' },
-        tells: 'followers',
-        requests: 2,
-        does: 'Puts the event on the page.',
-      },
-      {
-        op: 'amend',
-        fields: 'all',
-        needs: [],
-        undo: { how: 'wholly' },
-        tells: 'nobody',
-        requests: 1,
-        does: 'Changes it.',
-      },
-      {
-        op: 'publish',
-        fields: 'state',
-        leadsTo: ['public'],
-        needs: [],
-        undo: { how: 'wholly' },
-        tells: 'nobody',
-        requests: 1,
-        does: 'Shows it again.',
-      },
-      {
-        op: 'unpublish',
-        fields: 'state',
-        leadsTo: ['closed', 'draft'],
-        needs: [],
-        undo: { how: 'wholly' },
-        tells: 'nobody',
-        requests: 1,
-        does: 'Hides it.',
-      },
+      operation('place', 'Puts the event on the page.', { tells: 'followers', requests: 2 }),
+      operation('amend', 'Changes it.'),
+      operation('publish', 'Shows it again.'),
+      operation('unpublish', 'Hides it.'),
     ],
     locks: [{ fields: ['start'], when: { hoursBefore: 24 }, lets: 'only away' }],
     budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },

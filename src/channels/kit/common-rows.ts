@@ -1,6 +1,7 @@
 import { turnWords, type Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import type { FieldRow, Gift, WireCodec } from '@/core/listing/channel-rules';
+import { sources } from '@/core/listing/sources';
 import type { ListedState, ShownValue } from '@/core/listing/shown';
 import type { FitPart } from '@/core/words/fit';
 
@@ -22,6 +23,50 @@ export function stateRow(label: string, stateFor: (facts: Facts) => ListedState,
     from: (f) => ({ kind: 'state', is: stateFor(f) }),
     ...codec,
   };
+}
+
+/** The row of the title, in the number of characters that fit, or the parts of it that do. */
+export function titleRow(limit: number, codec: WireCodec): FieldRow {
+  return {
+    each: 'event',
+    field: 'title',
+    label: 'title',
+    kind: 'text',
+    limit,
+    need: 'must',
+    sources: [sources.title, sources.shortTitle],
+    from: (f) => text(f.title),
+    parts: titleParts,
+    ...codec,
+  };
+}
+
+/** The row of the picture; which picture, and which part of it, is found by the shape that the kind's rules name. */
+export function pictureRow(label: string, need: 'must' | 'should', codec: WireCodec): FieldRow {
+  return { each: 'event', field: 'picture', label, kind: 'picture', need, from: () => null, ...codec };
+}
+
+/** The row of the ticket link. */
+export function linkRow(label: string, codec: WireCodec): FieldRow {
+  return { each: 'event', field: 'link', label, kind: 'url', from: linkValue, ...codec };
+}
+
+/** The rows of doors, start and end of each performance: by what the kind calls them, and how it writes a moment under a name. */
+export function momentRows(
+  names: { doors: string; start: string; end: string },
+  codec: (name: string) => WireCodec,
+  start?: 'must',
+): FieldRow[] {
+  return (['doors', 'start', 'end'] as const).map((field) => ({
+    each: 'performance',
+    field,
+    label: field,
+    kind: 'instant',
+    sources: [sources[field]],
+    from: (p) => instant(p[field], p),
+    ...(field === 'start' && start !== undefined ? { need: start } : {}),
+    ...codec(names[field]),
+  }));
 }
 
 /** An event as most places show it: seen by everybody. */

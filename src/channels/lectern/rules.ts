@@ -1,25 +1,26 @@
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
-
 import type { EventKind } from '@/core/record/record';
 import { cleanHtml, plainToHtml } from '@/core/words/markup';
 import { flagAt, htmlAt, localAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 import {
   dateNotes,
   goodToKnow,
-  instant,
   lineUpParts,
-  linkValue,
+  linkRow,
+  momentRows,
   on,
+  pictureRow,
   placeOrOnline,
   priceText,
   remembered,
   seenByAll,
   stateRow,
   text,
-  titleParts,
+  titleRow,
   turnNote,
 } from '../kit/common-rows';
+import { operation } from '../kit/operations';
 
 /** The website's own categories; they decide on which of its pages an event appears. */
 const categories: Partial<Record<EventKind, string>> = {
@@ -38,18 +39,7 @@ const categories: Partial<Record<EventKind, string>> = {
 export const rules = (): KindRules => ({
   trade: 'website',
   rows: [
-    {
-      each: 'event',
-      field: 'title',
-      sources: [sources.title, sources.shortTitle],
-      label: 'title',
-      kind: 'text',
-      limit: 120,
-      need: 'must',
-      from: (f) => text(f.title),
-      parts: titleParts,
-      ...textAt('title'),
-    },
+    titleRow(120, textAt('title')),
     {
       each: 'event',
       field: 'subtitle',
@@ -148,7 +138,7 @@ export const rules = (): KindRules => ({
       from: priceText,
       ...textAt('price_note'),
     },
-    { each: 'event', field: 'link', label: 'ticket link', kind: 'url', from: linkValue, ...urlAt('ticket_url') },
+    linkRow('ticket link', urlAt('ticket_url')),
     {
       each: 'event',
       field: 'tickets-shown',
@@ -166,43 +156,9 @@ export const rules = (): KindRules => ({
       from: (f) => text(categories[f.kind] ?? ''),
       ...textAt('category'),
     },
-    {
-      each: 'event',
-      field: 'picture',
-      label: 'picture',
-      kind: 'picture',
-      need: 'must',
-      from: () => null,
-      ...pictureAt('image'),
-    },
+    pictureRow('picture', 'must', pictureAt('image')),
     stateRow('published', seenByAll, stateAt('status', { draft: 'draft', public: 'published', closed: 'draft' })),
-    {
-      each: 'performance',
-      field: 'doors',
-      sources: [sources.doors],
-      label: 'doors',
-      kind: 'instant',
-      from: (p) => instant(p.doors, p),
-      ...localAt('doors', 'zone'),
-    },
-    {
-      each: 'performance',
-      field: 'start',
-      sources: [sources.start],
-      label: 'start',
-      kind: 'instant',
-      from: (p) => instant(p.start, p),
-      ...localAt('starts', 'zone'),
-    },
-    {
-      each: 'performance',
-      field: 'end',
-      sources: [sources.end],
-      label: 'end',
-      kind: 'instant',
-      from: (p) => instant(p.end, p),
-      ...localAt('ends', 'zone'),
-    },
+    ...momentRows({ doors: 'doors', start: 'starts', end: 'ends' }, (key) => localAt(key, 'zone')),
     {
       each: 'performance',
       field: 'note',
@@ -236,44 +192,10 @@ export const rules = (): KindRules => ({
   states: ['draft', 'public', 'closed'],
   stateFor: seenByAll,
   operations: [
-    {
-      op: 'place',
-      fields: 'all',
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 2,
-      does: 'Enters the event and publishes it.',
-    },
-    {
-      op: 'amend',
-      fields: 'all',
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Changes the entry.',
-    },
-    {
-      op: 'publish',
-      fields: 'state',
-      leadsTo: ['public'],
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Publishes the entry again.',
-    },
-    {
-      op: 'unpublish',
-      fields: 'state',
-      leadsTo: ['closed', 'draft'],
-      needs: [],
-      undo: { how: 'wholly' },
-      tells: 'nobody',
-      requests: 1,
-      does: 'Makes the entry a draft.',
-    },
+    operation('place', 'Enters the event and publishes it.', { requests: 2 }),
+    operation('amend', 'Changes the entry.'),
+    operation('publish', 'Publishes the entry again.'),
+    operation('unpublish', 'Makes the entry a draft.'),
   ],
   locks: [],
   budget: { requests: 30, perMs: 1_000, burst: 10, atOnce: 4 },

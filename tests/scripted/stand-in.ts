@@ -1,0 +1,212 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { Hono } from 'hono';
+import type { HttpAnswer, HttpRequest } from '@/channels/kit/http';
+import { doors } from '@/channels/kinds-doors';
+import { kinds } from '@/channels/kinds-rules';
+import type { Wire } from '@/core/listing/channel-rules';
+import type { Outside } from '../../outside/server';
+import type { Service } from '../../outside/service';
+import { openStore, type Thing as Kept } from '../../outside/store';
+import { Place, type Fate, type Thing } from './place';
+import type { Entry } from './world';
+
+/** A thing's body as it lies on a stand-in's shelf, in its own words. */
+type Body = Record<string, unknown>;
+const listOf = (value: unknown): Body[] => (Array.isArray(value) ? (value as Body[]) : []);
+
+/** How a shelf of a stand-in is read and edited by hand: by its own data, never through a reader of the house. */
+interface Shelf {
+  /** The stand-in that it belongs to. */
+  service: string;
+  seen(body: Body): boolean;
+  /** Where it says the title and a second line. */
+  name: string;
+  under: string | null;
+  dates: [list: string, reference: string] | null;
+  hide: Body;
+  /** Its calls by what they do. */
+  calls: { place: string; open: string | null; amend: string; read: string; find: string };
+}
+
+export const shelves: Record<string, Shelf> = {
+  lectern: {
+    service: 'lectern',
+    seen: (body) => body.status === 'published',
+    name: 'title',
+    under: 'subtitle',
+    dates: ['dates', 'ref'],
+    hide: { status: 'draft' },
+    calls: {
+      place: 'POST /entries',
+      open: null,
+      amend: 'PATCH /entries/:id',
+      read: 'GET /entries/:id',
+      find: 'GET /entries',
+    },
+  },
+  gatefold: {
+    service: 'gatefold',
+    seen: (body) => body.state === 'open' || body.state === 'unlisted',
+    name: 'name',
+    under: null,
+    dates: ['sessions', 'external_id'],
+    hide: { state: 'closed' },
+    calls: {
+      place: 'POST /listings',
+      open: 'POST /listings/:id/open',
+      amend: 'PATCH /listings/:id',
+      read: 'GET /listings/:id',
+      find: 'GET /listings',
+    },
+  },
+  hearthside: {
+    service: 'hearthside',
+    seen: (body) => body.visible === true && body.held !== true,
+    name: 'headline',
+    under: null,
+    dates: ['times', 'tag'],
+    hide: { visible: false },
+    calls: { place: 'event.create', open: null, amend: 'event.update', read: 'event.get', find: 'event.find' },
+  },
+  'hearthside-posts': {
+    service: 'hearthside',
+    seen: (body) => body.visible === true,
+    name: 'text',
+    under: null,
+    dates: null,
+    hide: { visible: false },
+    calls: { place: 'post.create', open: null, amend: 'post.update', read: 'post.get', find: 'post.find' },
+  },
+};
+
+/** A stand-in with one of its shelves, without a network between: its calls can meet the same fates as a scripted board's. */
+export class StandIn extends Place {
+  private readonly folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-shelf-'));
+  private readonly store = openStore(this.folder);
+  private readonly app = new Hono({ strict: false });
+  readonly credentials: Record<string, string>;
+  readonly shelf: Shelf;
+  private readonly known = new Map<string, number>();
+
+  constructor(
+    readonly name: string,
+    service: Service,
+    clock: Outside['clock'],
+  ) {
+    super();
+    this.shelf = shelves[name] ?? fault(name);
+    const outside = { store: this.store, clock, base: this.base };
+    this.app.route(`/${this.shelf.service}`, service.make(outside));
+    let count = 0;
+    const once = (key: string, make: () => string) => {
+      const made = this.store.setting(key) ?? make();
+      this.store.putSetting(key, made);
+      return made;
+    };
+    this.credentials = service.accounts(once, () => `secret${(count += 1)}`, undefined)[this.shelf.service] ?? {};
+  }
+  get base(): string {
+    return `http://${this.shelf.service}`;
+  }
+
+  private list(): Kept<Body>[] {
+    return this.store.list<Body>(this.name);
+  }
+  get things(): Thing[] {
+    const { name, under, dates, seen } = this.shelf;
+    return this.list().map(({ id, reference, version, body }) => ({
+      id,
+      reference: reference ?? '',
+      version,
+      state: seen(body) ? 'open' : 'closed',
+      wire: {
+        name: body[name],
+        under: under === null ? undefined : body[under],
+        dates: dates && listOf(body[dates[0]]).map((one) => ({ ref: one[dates[1]] })),
+      },
+    }));
+  }
+
+  private change(id: string, part: (body: Body) => Body): void {
+    const found = this.store.get<Body>(this.name, id);
+    if (found) this.store.change(this.name, id, { ...found.body, ...part(found.body) });
+    this.look();
+  }
+  edit(id: string, part: Wire): void {
+    const { name, under, dates } = this.shelf;
+    this.change(id, (body) => {
+      if ('dates' in part && dates) {
+        const list = listOf(body[dates[0]]);
+        return { [dates[0]]: list.length > 1 ? list.slice(1) : list };
+      }
+      return { [under !== null && 'under' in part ? under : name]: part.name ?? part.under };
+    });
+  }
+  remove(id: string): void {
+    this.store.remove(this.name, id);
+  }
+  close(id: string): void {
+    this.change(id, () => this.shelf.hide);
+  }
+
+  protected nameOf({ method, url, body }: HttpRequest): string {
+    if (url.endsWith('/rpc')) return String((JSON.parse(String(body)) as Body).method);
+    const at = new URL(url).pathname.replace(`/${this.shelf.service}`, '').replace(/^\/api/, '');
+    return `${method} ${at.replace(/\/[0-9a-f]{12}(?=\/|$)/, '/:id').replace(/\/[^/]+\.jpg$/, '/:file')}`;
+  }
+  protected async work({ method, url, body, headers }: HttpRequest): Promise<HttpAnswer> {
+    const request = new Request(url, {
+      method,
+      ...(headers ? { headers } : {}),
+      ...(body === undefined ? {} : { body }),
+    });
+    const answer = await this.app.fetch(request);
+    const text = await answer.text();
+    if (method !== 'GET') this.look();
+    return { status: answer.status, headers: answer.headers, text };
+  }
+  /** Tells what came to be seen anew. */
+  private look(): void {
+    for (const one of this.open) {
+      if (this.known.get(one.id) !== one.version) this.onSeen?.(one);
+      this.known.set(one.id, one.version);
+    }
+  }
+
+  end(): void {
+    this.store.close();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+/** A real kind on its own stand-in. Its budget is ample: the pace is tried elsewhere, and by the machine's clock. */
+export function standInEntries(board: StandIn): Entry[] {
+  const made = (name: string, through: string | null): Entry => {
+    const kind = kinds.find((one) => one.id === name) ?? fault(name);
+    const budget = { requests: 10_000, perMs: 1_000, burst: 10_000, atOnce: 2 };
+    const { credentials, shelf, base } = board;
+    return {
+      kind: { ...kind, rules: (settings) => ({ ...kind.rules(settings), budget }) },
+      door: doors[name] ?? fault(name),
+      board,
+      address: `${base}/${shelf.service}`,
+      credentials: through === null ? credentials : {},
+      through,
+    };
+  };
+  const { service } = board.shelf;
+  return service === board.name ? [made(service, null)] : [made(service, null), made(board.name, service)];
+}
+
+/** The calls of a kind, and how the first placing of it may go wrong. */
+export function callsOf(name: string): { all: string[]; first: string[]; fates?: Fate[] } {
+  const { place, open, amend, read, find } = (shelves[name] ?? fault(name)).calls;
+  const first = open === null ? [place] : [place, open];
+  return { all: [...first, amend, read, find], first };
+}
+
+function fault(name: string): never {
+  throw new Error(`no stand-in ${name}`);
+}
