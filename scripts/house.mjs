@@ -1,9 +1,8 @@
 // npm run house -- VERB …: the house from a script, beside a running application or alone; answers with lines of JSON.
 import path from 'node:path';
-import { run } from './processes.mjs';
-import { ensureInstalled, root } from './setup.mjs';
+import { ensureInstalled, root, run } from './setup.mjs';
 
-await ensureInstalled();
+await ensureInstalled({ aside: true });
 const [verb, ...rest] = process.argv.slice(2);
 const from = process.env.INIT_CWD ?? process.cwd();
 const args = verb === 'read' ? rest.map((file) => path.resolve(from, file)) : rest;

@@ -15,6 +15,24 @@ export const realClock: FollowedClock = { kind: 'real', now: () => Date.now(), f
 const answerSchema = z.object({ now: z.number() });
 const settingName = 'simulated-clock-offset';
 
+const addressName = 'clock-address';
+
+/** Where the time of this data comes from, as the application that was opened on it last was told; `null`: the machine's own. */
+export function keptClockAddress(db: Tx): string | null {
+  return setting(db, addressName) || null;
+}
+
+/** Remembers where the time of this data comes from, so that a script beside the application goes by the same. */
+export function keepClockAddress(db: Tx, url: string | null): void {
+  if (keptClockAddress(db) === url) return;
+  try {
+    putSetting(db, addressName, url ?? '');
+  } catch (error) {
+    // A disk that is full takes nothing; the next opening says it again.
+    console.error('clock:', error);
+  }
+}
+
 /** The simulated clock of the outside services: its distance from the machine's clock is asked for and remembered. */
 export function outsideClock(db: Tx, url: string): FollowedClock {
   let offset = Number(setting(db, settingName) ?? 0);

@@ -9,7 +9,7 @@ import type { Instant } from '@/core/base/zones';
 import { allChannels } from '@/store/channels';
 import { openDatabase, type Db, type Tx } from '@/store/database';
 import { leaseNow } from '@/store/lease';
-import { outsideClock, realClock, type FollowedClock } from './clocks';
+import { type FollowedClock, keepClockAddress, keptClockAddress, outsideClock, realClock } from './clocks';
 import { makeOutsideDoor, type OutsideDoor } from './outside-door';
 
 /** Everything that the use-cases and the runner stand on. */
@@ -45,9 +45,17 @@ export function dataFolder(): string {
   return path.resolve(/* turbopackIgnore: true */ process.env.NUNTIAX_DATA ?? 'data');
 }
 
-/** Opens the house on `folder`. With `clockUrl`, time is the simulated one that is told there. */
-export function openHouse(folder: string, clockUrl: string | null, parts: HouseParts = {}): OpenHouse {
+/** Time as it was last told where the folder was opened: for a script beside an application. */
+export const asItWas = Symbol('the clock that is kept');
+
+/**
+ * Opens the house on `folder`. With the address of a clock, time is the simulated one that is told there; `null`: the machine's
+ * own; `asItWas`: what the application that was opened on it last was told.
+ */
+export function openHouse(folder: string, clockAt: string | null | typeof asItWas, parts: HouseParts = {}): OpenHouse {
   const db = openDatabase(folder);
+  const clockUrl = clockAt === asItWas ? keptClockAddress(db) : clockAt;
+  if (clockAt !== asItWas && !parts.clock) keepClockAddress(db, clockUrl);
   const clock = parts.clock ?? (clockUrl === null ? realClock : outsideClock(db, clockUrl));
   const steady = makeSteady(clock, leaseNow(db)?.steady ?? null);
   const { kinds = everyKind, doors = everyDoor, http = realHttp, maySend = () => true } = parts;

@@ -18,7 +18,10 @@ export type Fate =
 /** A process that ended never hears an answer. `wake` lets those that waited hear it after all, as one does that only slept. */
 export class Asleep {
   private waiting: (() => void)[] = [];
+  /** How many calls ever fell asleep. */
+  fell = 0;
   never<T>(then: () => T | Promise<T>): Promise<T> {
+    this.fell += 1;
     return new Promise((resolve, reject) =>
       this.waiting.push(() => {
         try {

@@ -246,9 +246,9 @@ export class World {
     for (const { row } of channelsOf(this.house, db)) {
       if (!row.connected || this.house.steady() < this.house.outside.state(accountOf(row)).blockedUntil) continue;
       const errand = whole(db, (tx) => claimErrand(tx, row.id, this.house.steady(), this.lead.fence()));
-      if (errand !== null) return raced(runErrand(this.house, errand, this.lead));
+      if (errand !== null) return this.raced(runErrand(this.house, errand, this.lead));
       const lodged = lodgedDue(db, row.id, this.house.steady());
-      if (lodged !== null) return raced(collectErrand(this.house, lodged, this.lead));
+      if (lodged !== null) return this.raced(collectErrand(this.house, lodged, this.lead));
     }
     return 'idle';
   }
@@ -258,7 +258,7 @@ export class World {
     for (const { row } of channelsOf(this.house, this.house.db)) {
       if (!row.connected || this.house.steady() < this.house.outside.state(accountOf(row)).blockedUntil) continue;
       const [id] = dueToRead(this.house.db, row.id, this.house.steady(), 1);
-      if (id !== undefined) return raced(readListingBack(this.house, id));
+      if (id !== undefined) return this.raced(readListingBack(this.house, id));
     }
     return 'idle';
   }
@@ -301,18 +301,39 @@ export class World {
     return most;
   }
 
+  private get fell(): number {
+    return [...this.entries.values()].reduce((sum, { board }) => sum + board.asleep.fell, 0);
+  }
+  /** What a step came to: it ended, or it waits for an answer that does not come. */
+  private raced(work: Promise<unknown>): Promise<'done' | 'asleep'> {
+    const before = this.fell;
+    return new Promise((resolve, reject) => {
+      let ended = false;
+      const look = () => {
+        if (ended) return;
+        if (this.fell > before) return resolve('asleep');
+        setTimeout(look, 2);
+      };
+      work.then(
+        () => {
+          ended = true;
+          resolve('done');
+        },
+        (error: unknown) => {
+          ended = true;
+          reject(error as Error);
+        },
+      );
+      setImmediate(look);
+    });
+  }
+
   async end(): Promise<void> {
     await this.wake();
     this.house.db.close();
     for (const one of this.gone) one.db.close();
     rmSync(this.folder, { recursive: true, force: true });
   }
-}
-
-/** What a step came to: it ended, or it waits for an answer that does not come. */
-async function raced(work: Promise<unknown>): Promise<'done' | 'asleep'> {
-  const late = new Promise<'asleep'>((resolve) => setTimeout(resolve, 30, 'asleep'));
-  return Promise.race([work.then(() => 'done' as const), late]);
 }
 
 function fault(name: string): never {

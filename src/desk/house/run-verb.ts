@@ -1,4 +1,4 @@
-import { dataFolder, openHouse } from '@/house/house';
+import { asItWas, dataFolder, openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { leaseMs } from '@/runner/leadership';
 import { leaseNow } from '@/store/lease';
@@ -10,7 +10,7 @@ const longestMs = 120_000;
 /** Carries out one verb on the data folder and ends: 0 where it was done, 1 with a word where it was not. */
 async function main(): Promise<number> {
   const [verb, ...args] = process.argv.slice(2);
-  const house = openHouse(dataFolder(), process.env.NUNTIAX_CLOCK ?? null);
+  const house = openHouse(dataFolder(), process.env.NUNTIAX_CLOCK ?? asItWas);
   try {
     await house.follow();
     const answer = doVerb(house, verb, args, process.env.NUNTIAX_ACTOR ?? 'a script');

@@ -1,0 +1,65 @@
+import { spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { makeRig, type Rig } from './rig';
+
+/** The house from a script, as a process of its own, on the folder of a house beside it. */
+let rig: Rig;
+beforeAll(async () => {
+  rig = await makeRig();
+}, 60_000);
+afterAll(() => rig.end());
+
+const house = (...args: string[]) =>
+  new Promise<{ code: number | null; lines: Record<string, unknown>[]; said: string }>((resolve) => {
+    const env = { ...process.env, NUNTIAX_DATA: rig.house.folder, NUNTIAX_CLOCK: undefined };
+    const child = spawn(process.execPath, [path.join('scripts', 'house.mjs'), ...args], { env });
+    const [out, said]: [string[], string[]] = [[], []];
+    child.stdout.on('data', (part: Buffer) => out.push(String(part)));
+    child.stderr.on('data', (part: Buffer) => said.push(String(part)));
+    child.on('close', (code) => {
+      const lines = out
+        .join('')
+        .split('\n')
+        .filter((line) => line !== '');
+      resolve({ code, lines: lines.map((line) => JSON.parse(line) as Record<string, unknown>), said: said.join('') });
+    });
+  });
+
+test('every verb that the README names is there, and one that is not is told with those that are', async () => {
+  const section = /### From a script[\s\S]*?(?=\n### )/.exec(readFileSync('README.md', 'utf8'))?.[0] ?? '';
+  const cells = section.split('\n').flatMap((line) => /^\| (`.+?) \|/.exec(line)?.[1] ?? []);
+  const named = cells.flatMap((cell) => [...cell.matchAll(/`([a-z]+)/g)].map((found) => found[1]));
+  const { code, said } = await house('nonsense');
+  expect([code, named.length, named.filter((verb) => !said.includes(String(verb)))]).toEqual([1, 12, []]);
+}, 60_000);
+
+test('a record is changed, sent and looked at from a script, by the clock that the application has', async () => {
+  const id = rig.make({ title: 'By a script' });
+  const { code, lines } = await house('clock');
+  expect([
+    code,
+    lines[0]?.clock,
+    Math.abs(Number(new Date(String(lines[0]?.now))) - rig.house.clock.now()) < 60_000,
+  ]).toEqual([0, 'simulated', true]);
+  const listing = rig.listings(id)[0];
+  const { lines: standings } = await house('standings');
+  const record = String(standings.find((one) => one.listing === listing?.id)?.code);
+  expect(await house('set', record, 'title=Said by a script', 'performances.0.start=20:30')).toMatchObject({
+    code: 0,
+    lines: [{ code: record, revision: 2, saved: true }],
+  });
+  expect(await house('set', record, 'performances.0.start=25:00')).toMatchObject({ code: 1, lines: [] });
+  expect(await house('set', record, 'nothing.there=1')).toMatchObject({
+    code: 1,
+    said: expect.stringContaining('nothing'),
+  });
+  // No application works the queue: it is worked off by the script itself.
+  expect((await house('send', record)).code).toBe(0);
+  expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'instep', 'hearthside.0': 'instep' });
+  expect(await rig.publicCount('lectern', 'Said by a script')).toBe(1);
+  expect((await house('private', record)).code).toBe(0);
+  expect((await house('errands')).lines.every((one) => one.state === 'done')).toBe(true);
+  const channels = (await house('channels')).lines.map((one) => one.id);
+  expect(channels).toEqual(expect.arrayContaining(['lectern', 'gatefold', 'hearthside']));
+}, 120_000);
