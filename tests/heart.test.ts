@@ -231,7 +231,8 @@ describe('a placing that is slower than our patience', () => {
     await world.settle();
     expect(board.things).toHaveLength(1);
     await world.wake();
-    world.pass(600_000);
+    // Within minutes it is noticed.
+    world.pass(60_000);
     await world.settle();
     return board;
   };

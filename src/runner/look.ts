@@ -76,7 +76,11 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       others: answer === null ? {} : theirItems(channel.rules, answer.wire, ours),
       remote: answer?.remote ?? null,
       at: began,
-      readAt: nextLook(house, next, shown, channel.rules.delayMs, nearest(record)),
+      readAt: soonest(
+        nextLook(house, next, shown, channel.rules.delayMs, nearest(record)),
+        // What comes of a placing that was given up is looked for ever more rarely.
+        lost === null ? null : began + Math.max(lookAgainMs, began - lost.since),
+      ),
       gone: answer === null,
       ...(twins === undefined ? {} : { twins }),
     });
@@ -120,6 +124,11 @@ export function giveOn(
     const value = gift === 'ticket link' ? remote.link : (remote.gifts?.[gift] ?? null);
     if (value !== null || closed) noteGift(tx, listing, gift, closed ? null : value, at);
   }
+}
+
+/** The earlier of two moments, where there are any. */
+function soonest(a: number | null, b: number | null): number | null {
+  return a === null || b === null ? (a ?? b) : Math.min(a, b);
 }
 
 /** How far away the nearest show is, in milliseconds: negative where all is over; `Infinity` where nothing is known. */
