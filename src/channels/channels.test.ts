@@ -8,6 +8,7 @@ import { findingWords } from '@/core/findings/finding-words';
 import { readListing, writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
 import { newPicture, newWords } from '@/core/record/new-record';
+import type { Wire } from '@/core/listing/channel-rules';
 import type { Shown } from '@/core/listing/shown';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { overlayPage } from './kit/public-page';
@@ -177,6 +178,24 @@ test('the public page has the last word: a hidden ticket link is no link', () =>
   ).toEqual(told.link);
   expect(overlayPage(lectern, told, '<p>Not found</p>').listed).toEqual({ kind: 'state', is: 'draft' });
 });
+
+test.each(kinds.filter((kind) => channelOf(plainRow(kind.id)).rules.page !== null).map((kind) => kind.id))(
+  '%s: hidden with a delay is not taken down before the public page is gone',
+  (id) => {
+    const { rules, read } = channelOf(plainRow(id));
+    const { type = '', whileSeen } = rules.page ?? {};
+    const page = `<main itemscope itemtype="https://schema.org/${type}"></main>`;
+    const wire = Object.assign(
+      {},
+      ...rules.rows.filter((row) => row.kind === 'state').map((row) => row.put({ kind: 'state', is: 'closed' })),
+    ) as Wire;
+    const state = (seen: string) => {
+      const { listed } = read({ wire, page: seen }, { items: new Set() });
+      return listed?.kind === 'state' ? listed.is : null;
+    };
+    expect([['closed', 'draft'].includes(String(state(''))), state(page) === 'public']).toEqual([true, whileSeen]);
+  },
+);
 
 describe('the survey', () => {
   const three = ['lectern', 'gatefold', 'hearthside'];

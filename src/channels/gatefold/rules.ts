@@ -147,6 +147,7 @@ export const rules = (): KindRules => ({
   observe: 'both',
   page: {
     type: 'Event',
+    whileSeen: false,
     rows: [
       { field: 'title', property: 'name', as: 'text' },
       { field: 'start', property: 'startDate', as: 'moments' },

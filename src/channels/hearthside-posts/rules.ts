@@ -49,7 +49,7 @@ export const rules = (): KindRules => ({
   mostPerformances: Infinity,
   delayMs: 10 * 60_000,
   observe: 'both',
-  page: { type: 'SocialMediaPosting', rows: [{ field: 'body', property: 'articleBody', as: 'text' }] },
+  page: { type: 'SocialMediaPosting', whileSeen: true, rows: [{ field: 'body', property: 'articleBody', as: 'text' }] },
   conditional: 'none',
   answers: 'at once',
   mirrors: null,

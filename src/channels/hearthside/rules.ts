@@ -99,6 +99,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     observe: 'both',
     page: {
       type: 'Event',
+      whileSeen: true,
       rows: [
         { field: 'title', property: 'name', as: 'text' },
         { field: 'start', property: 'startDate', as: 'moments' },

@@ -18,6 +18,11 @@ function elementsOf(item: Item, property: string) {
   return found;
 }
 
+/** True where a page that is there only while the public sees the listing is there. */
+export function standsStill({ page: table }: Pick<ChannelRules, 'page'>, page: string | null): boolean {
+  return table?.whileSeen === true && page !== null && itemOn(page, table.type) !== null;
+}
+
 /**
  * Lays the public page over what the interface says, by the kind's table: what the public sees wins. Moments are laid over in
  * order; what the page is to show and does not is not shown, whatever the interface says. A page without the item is no listing.

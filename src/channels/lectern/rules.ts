@@ -179,6 +179,7 @@ export const rules = (): KindRules => ({
   observe: 'both',
   page: {
     type: 'Event',
+    whileSeen: true,
     rows: [
       { field: 'title', property: 'name', as: 'text' },
       { field: 'start', property: 'startDate', as: 'moments' },

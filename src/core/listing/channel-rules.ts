@@ -77,7 +77,12 @@ export interface KindRules {
   /** Whether what stands there can be read: by its interface for programs, its public page, both, or not. */
   observe: 'api' | 'page' | 'both' | 'none';
   /** What its public page says in an item of this schema.org type, laid over what the interface says; `null`: no such page. */
-  page: { type: string; rows: readonly PageRow[] } | null;
+  page: {
+    type: string;
+    rows: readonly PageRow[];
+    /** The page is there as long as the public sees the listing: where it still is, it is not taken down yet, whatever the interface says. */
+    whileSeen: boolean;
+  } | null;
   /** How it guards against two writing at once: a version mark for each write, or not at all. */
   conditional: 'version' | 'none';
   /** When it answers a write: at once, later (a batch), or by coming for it. */
