@@ -25,6 +25,8 @@ export interface ErrandView {
   channel: ChannelId;
   channelName: string;
   op: Errand['op'];
+  /** It is about a second place where the listing stood. */
+  twin: boolean;
   state: Errand['state'];
   tries: number;
   changes: Errand['changes'];
@@ -96,6 +98,7 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
       channel: one.channel,
       channelName: nameOf(channels, one.channel),
       op: one.op,
+      twin: one.twin !== null,
       state: one.state,
       tries: one.tries,
       changes: one.changes,

@@ -29,6 +29,8 @@ interface WatchedErrand {
   channel: string;
   channelName: string;
   op: Operation;
+  /** It is about a second place where the listing stood. */
+  twin: boolean;
   state: State;
   tries: number;
   changes: Change[];
@@ -95,7 +97,7 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                 <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
                 <b>{one.channelName}</b>
                 <span>
-                  {operationWords[one.op].toLowerCase()} ·{' '}
+                  {one.twin ? 'take a second one down' : operationWords[one.op].toLowerCase()} ·{' '}
                   {one.state === 'done' && one.standing !== null && one.standing !== 'unread'
                     ? `sent, ${standingWords[one.standing].name.toLowerCase()}`
                     : stateWords[one.state]}

@@ -75,8 +75,18 @@ export function plainWords(value: unknown): string {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value) && value.length > 0 && value.every((one) => shortName(one) !== null))
     return value.map(shortName).join(', ').slice(0, 160);
-  const text = typeof value === 'object' ? JSON.stringify(value) : String(value);
+  if (Array.isArray(value)) return value.length === 0 ? 'nothing' : value.map(plainWords).join('; ').slice(0, 160);
+  if (typeof value === 'object') return (shortName(value) ?? partsInWords(value)).slice(0, 160);
+  const text = String(value);
   return text.replace(/<[^>]+>/g, ' ').slice(0, 160);
+}
+
+/** An object part by part; ids and what is empty say nothing. */
+function partsInWords(value: object): string {
+  const parts = Object.entries(value).filter(
+    ([key, one]) => !/^id$|Id$/.test(key) && one !== null && one !== '' && one !== undefined,
+  );
+  return parts.length === 0 ? 'nothing' : parts.map(([key, one]) => `${pathWords(key)} ${plainWords(one)}`).join(', ');
 }
 
 /** What a person calls an item of a list. */
