@@ -263,8 +263,10 @@ export class World {
     return 'idle';
   }
 
+  /** Time passes; whoever leads says so all the while, as a runner does. */
   pass(ms: number): void {
     this.now += ms;
+    this.lead.renew();
   }
 
   /** The process ends where it stands; another begins on the same folder. */

@@ -1,8 +1,9 @@
 'use server';
 
+import { orRefused } from '@/desk/house/refusal';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import type { Result } from '@/core/base/result';
+import { fail, type Result } from '@/core/base/result';
 import { connectChannel, disconnectChannel, renameChannel, type Connected } from '@/desk/channels/connect-channel';
 import { actor, theHouse } from '@/desk/house/the-house';
 
@@ -33,14 +34,17 @@ export async function connectAction(
 
 /** Takes a channel off; its listings and its history stay. */
 export async function disconnectAction(id: unknown): Promise<Result<null, string>> {
-  const answer = disconnectChannel(theHouse(), z.string().max(40).parse(id));
+  const answer = orRefused(() => disconnectChannel(theHouse(), z.string().max(40).parse(id)), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }
 
 /** Gives a channel other names. */
 export async function renameAction(id: unknown, names: unknown): Promise<Result<null, Record<string, string>>> {
-  const answer = renameChannel(theHouse(), z.string().max(40).parse(id), names, actor());
+  const answer = orRefused(
+    () => renameChannel(theHouse(), z.string().max(40).parse(id), names, actor()),
+    (name) => fail({ name }),
+  );
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }

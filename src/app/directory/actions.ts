@@ -1,9 +1,10 @@
 'use server';
 
+import { orRefused } from '@/desk/house/refusal';
 import { channelIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import type { Artist, Entry, Venue } from '@/core/record/directory';
-import type { Result } from '@/core/base/result';
+import { fail, type Result } from '@/core/base/result';
 import { whereUsed, type Use } from '@/desk/directory/directory-view';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
@@ -16,7 +17,10 @@ const text = z.string().max(100);
 
 /** Saves a venue with its rooms. */
 export async function saveVenueAction(id: string, input: unknown): Promise<Result<Venue, FieldErrors>> {
-  return saveVenue(theHouse(), text.parse(id), input);
+  return orRefused(
+    () => saveVenue(theHouse(), text.parse(id), input),
+    (name) => fail({ name }),
+  );
 }
 
 /** Saves an artist, organiser or wording. */
@@ -24,14 +28,21 @@ export async function savePersonAction(
   sort: 'artist' | 'organiser' | 'wording',
   input: unknown,
 ): Promise<Result<Entry, FieldErrors>> {
-  return savePerson(theHouse(), z.enum(['artist', 'organiser', 'wording']).parse(sort), input, actor());
+  const which = z.enum(['artist', 'organiser', 'wording']).parse(sort);
+  return orRefused(
+    () => savePerson(theHouse(), which, input, actor()),
+    (name) => fail({ name }),
+  );
 }
 
 /** Makes a venue. */
 export async function makeVenueAction(
   input: unknown,
 ): Promise<Result<{ venue: Venue; roomId: string | null }, FieldErrors>> {
-  return makeVenue(theHouse(), input, actor());
+  return orRefused(
+    () => makeVenue(theHouse(), input, actor()),
+    (name) => fail({ name }),
+  );
 }
 
 /** Makes one entry of two. */
@@ -40,7 +51,8 @@ export async function mergeAction(
   from: string,
   into: string,
 ): Promise<Result<number, string>> {
-  return mergeDuplicates(theHouse(), sortSchema.parse(sort), text.parse(from), text.parse(into), actor());
+  const [which, gone, stays] = [sortSchema.parse(sort), text.parse(from), text.parse(into)];
+  return orRefused(() => mergeDuplicates(theHouse(), which, gone, stays, actor()), fail);
 }
 
 /** Where an entry is used. */

@@ -1,5 +1,7 @@
 'use server';
 
+import { fail } from '@/core/base/result';
+import { orRefused } from '@/desk/house/refusal';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
@@ -24,12 +26,20 @@ export async function sendAction(input: unknown): Promise<Answer> {
       error: `What was chosen cannot be sent: ${parsed.error.issues[0]?.path.join(' › ') ?? ''}. Load the page anew.`,
     };
   const { listings, ways, seen } = parsed.data;
-  const made = makeDispatch(theHouse(), new Set(listings), actor(), { ways, seen });
+  const made = orRefused(() => makeDispatch(theHouse(), new Set(listings), actor(), { ways, seen }), fail);
   return made.ok ? { ok: true, value: made.value.dispatchId } : made;
 }
 
-/** Tries an errand again now, lets it go without the link that it waits for, or drops it. */
-export async function decideErrandAction(errandId: number, verdict: 'again' | 'drop' | 'without'): Promise<void> {
-  decideErrand(theHouse(), z.number().int().parse(errandId), z.enum(['again', 'drop', 'without']).parse(verdict));
+/** Tries an errand again now, lets it go without the link that it waits for, or drops it. Gives a word where that cannot be. */
+export async function decideErrandAction(
+  errandId: number,
+  verdict: 'again' | 'drop' | 'without',
+): Promise<string | null> {
+  const [id, how] = [z.number().int().parse(errandId), z.enum(['again', 'drop', 'without']).parse(verdict)];
+  const words = orRefused<string | null>(
+    () => (decideErrand(theHouse(), id, how) > 0 ? null : 'It has gone out, or was decided on meanwhile.'),
+    (refused) => refused,
+  );
   revalidatePath('/dispatch', 'layout');
+  return words;
 }

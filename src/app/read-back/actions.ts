@@ -1,5 +1,7 @@
 'use server';
 
+import { fail, ok, type Result } from '@/core/base/result';
+import { orRefused } from '@/desk/house/refusal';
 import { listingIdSchema, recordIdSchema } from '@/core/base/ids';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -17,14 +19,14 @@ type Decision = z.input<typeof decisionSchema>;
 
 /** Sends ours again over what the channel shows. */
 export async function sendOursAction(...input: Decision): Promise<Answer> {
-  const answer = sendOursAgain(theHouse(), ...decisionSchema.parse(input), actor());
+  const answer = orRefused(() => sendOursAgain(theHouse(), ...decisionSchema.parse(input), actor()), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Ours is going out again.' } : answer;
 }
 
 /** Takes what the channel shows into the record. */
 export async function takeTheirsAction(...input: Decision): Promise<Answer> {
-  const answer = takeIntoRecord(theHouse(), ...decisionSchema.parse(input), actor());
+  const answer = orRefused(() => takeIntoRecord(theHouse(), ...decisionSchema.parse(input), actor()), fail);
   revalidatePath('/', 'layout');
   return answer.ok
     ? { ok: true, value: `Taken: revision ${answer.value}. The other channels are now to send.` }
@@ -33,7 +35,7 @@ export async function takeTheirsAction(...input: Decision): Promise<Answer> {
 
 /** Keeps what the channel shows on this one channel, worded by hand. */
 export async function keepTheirsAction(...input: Decision): Promise<Answer> {
-  const answer = keepTheirs(theHouse(), ...decisionSchema.parse(input), actor());
+  const answer = orRefused(() => keepTheirs(theHouse(), ...decisionSchema.parse(input), actor()), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Kept on this channel alone, worded by hand.' } : answer;
 }
@@ -41,20 +43,22 @@ export async function keepTheirsAction(...input: Decision): Promise<Answer> {
 /** Lets go of a listing that was deleted there. */
 export async function letGoAction(...input: Decision): Promise<Answer> {
   const [recordId, listing] = decisionSchema.parse(input);
-  const answer = letItGo(theHouse(), recordId, listing, actor());
+  const answer = orRefused(() => letItGo(theHouse(), recordId, listing, actor()), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Let go: the channel is left off for this event.' } : answer;
 }
 
 /** Takes one of the places down where a listing stands twice. */
 export async function takeTwinDownAction(listing: string, place: string): Promise<Answer> {
-  const answer = takeTwinDown(theHouse(), listingIdSchema.parse(listing), z.string().max(400).parse(place), actor());
+  const [id, at] = [listingIdSchema.parse(listing), z.string().max(400).parse(place)];
+  const answer = orRefused(() => takeTwinDown(theHouse(), id, at, actor()), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'It is being taken down there; the other one stays.' } : answer;
 }
 
 /** Reads every listing back now. */
-export async function readNowAction(): Promise<void> {
-  readNow(theHouse());
+export async function readNowAction(): Promise<Answer> {
+  const answer = orRefused<Result<number, string>>(() => ok(readNow(theHouse())), fail);
   revalidatePath('/read-back');
+  return answer.ok ? { ok: true, value: `${answer.value} listings are being read.` } : answer;
 }

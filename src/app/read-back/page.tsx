@@ -1,3 +1,4 @@
+import { ReadNow } from '@/ui/drift/ReadNow';
 import { momentWords } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
 import { houseZone } from '@/desk/house/pulse';
@@ -33,11 +34,7 @@ export default function ReadBackPage() {
           {inStep} in step{unread > 0 ? `, ${unread} not read yet` : ''}
           {readAt === null ? '' : `; last read ${momentWords(readAt, zone)}`}.
         </span>
-        <form action={readNowAction}>
-          <button type="submit" className="quietButton">
-            Read everything back now
-          </button>
-        </form>
+        <ReadNow read={readNowAction} />
       </div>
       <ReadBackList
         asks={asks}

@@ -1,11 +1,12 @@
 'use server';
 
+import { orRefused } from '@/desk/house/refusal';
 import { recordIdSchema } from '@/core/base/ids';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import type { Entry, Venue } from '@/core/record/directory';
 import { findingWords } from '@/core/findings/finding-words';
-import type { Result } from '@/core/base/result';
+import { fail, type Result } from '@/core/base/result';
 import { copyEvent } from '@/desk/records/copy-event';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { noteSales } from '@/desk/records/note-sales';
@@ -27,15 +28,23 @@ const saveSchema = z.object({
 /** Saves a record as its next revision. */
 export async function saveRecordAction(input: unknown): Promise<SaveAnswer> {
   const { id, base, content, reason } = saveSchema.parse(input);
-  const saved = saveRecord(theHouse(), { id, base, content, actor: actor(), reason: reason.trim() });
-  return saved.kind === 'stopped' ? { kind: 'stopped', messages: saved.findings.map(findingWords) } : saved;
+  return orRefused<SaveAnswer>(
+    () => {
+      const saved = saveRecord(theHouse(), { id, base, content, actor: actor(), reason: reason.trim() });
+      return saved.kind === 'stopped' ? { kind: 'stopped', messages: saved.findings.map(findingWords) } : saved;
+    },
+    (words) => ({ kind: 'stopped', messages: [words] }),
+  );
 }
 
 /** Makes a venue while a record is edited. */
 export async function makeVenueAction(
   input: unknown,
 ): Promise<Result<{ venue: Venue; roomId: string | null }, Record<string, string>>> {
-  return makeVenue(theHouse(), input, actor());
+  return orRefused(
+    () => makeVenue(theHouse(), input, actor()),
+    (name) => fail({ name }),
+  );
 }
 
 /** Puts an artist or organiser in the directory, or saves one that is there. */
@@ -43,19 +52,26 @@ export async function savePersonAction(
   sort: 'artist' | 'organiser',
   input: unknown,
 ): Promise<Result<Entry, Record<string, string>>> {
-  return savePerson(theHouse(), z.enum(['artist', 'organiser']).parse(sort), input, actor());
+  const which = z.enum(['artist', 'organiser']).parse(sort);
+  return orRefused(
+    () => savePerson(theHouse(), which, input, actor()),
+    (name) => fail({ name }),
+  );
 }
 
 /** Copies an event and opens the copy; gives a message where it cannot be. */
 export async function copyEventAction(id: string): Promise<string | null> {
-  const made = copyEvent(theHouse(), recordIdSchema.parse(id), actor());
+  const made = orRefused(() => copyEvent(theHouse(), recordIdSchema.parse(id), actor()), fail);
   if (!made.ok) return made.error;
   redirect(`/records/${made.value}`);
 }
 
 /** Makes a tour of a record and opens it; gives a message where it cannot be. */
 export async function makeTourAction(id: string, name: string): Promise<string | null> {
-  const made = tourFromRecord(theHouse(), recordIdSchema.parse(id), z.string().parse(name), actor());
+  const made = orRefused(
+    () => tourFromRecord(theHouse(), recordIdSchema.parse(id), z.string().parse(name), actor()),
+    fail,
+  );
   if (!made.ok) return made.error;
   redirect(`/tours/${made.value}`);
 }
@@ -67,14 +83,19 @@ export async function revisionChangesAction(id: string, number: number): Promise
 
 /** Brings an earlier revision back; gives a message where it cannot be. */
 export async function restoreRevisionAction(id: string, base: number, number: number): Promise<string | null> {
-  const saved = restoreRevision(
-    theHouse(),
-    recordIdSchema.parse(id),
-    z.number().int().parse(number),
-    z.number().int().parse(base),
-    actor(),
+  return orRefused<string | null>(
+    () =>
+      restoredWords(
+        restoreRevision(
+          theHouse(),
+          recordIdSchema.parse(id),
+          z.number().int().parse(number),
+          z.number().int().parse(base),
+          actor(),
+        ),
+      ),
+    (words) => words,
   );
-  return restoredWords(saved);
 }
 
 function restoredWords(saved: Saved): string | null {
@@ -94,6 +115,6 @@ function restoredWords(saved: Saved): string | null {
 
 /** Notes what an outlet has sold, as a person counted it. */
 export async function noteSalesAction(input: unknown): Promise<string | null> {
-  const noted = noteSales(theHouse(), input, actor());
+  const noted = orRefused(() => noteSales(theHouse(), input, actor()), fail);
   return noted.ok ? null : noted.error;
 }

@@ -1,9 +1,10 @@
 'use server';
 
+import { orRefused } from '@/desk/house/refusal';
 import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import type { TourShared } from '@/core/record/tour';
-import type { Result } from '@/core/base/result';
+import { fail, type Result } from '@/core/base/result';
 import { importTourDates } from '@/desk/files/import-events';
 import { saveTour } from '@/desk/tours/save-tour';
 import { actor, theHouse } from '@/desk/house/the-house';
@@ -15,7 +16,10 @@ const saveSchema = z.object({ name: z.string(), shared: z.unknown(), base: z.num
 /** Saves what a tour's dates share, or only says what it would change. */
 export async function saveTourAction(id: string, input: unknown): Promise<SaveTourAnswer> {
   const { name, shared, base, dry } = saveSchema.parse(input);
-  return saveTour(theHouse(), z.string().parse(id), base, { name, shared }, actor(), dry);
+  return orRefused<SaveTourAnswer>(
+    () => saveTour(theHouse(), z.string().parse(id), base, { name, shared }, actor(), dry),
+    (message) => fail([{ field: '', message }]),
+  );
 }
 
 /** Adds pasted dates to a tour. */
@@ -24,7 +28,10 @@ export async function addTourDatesAction(
   text: string,
 ): Promise<Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>> {
   const house = theHouse();
-  const read = importTourDates(house, z.string().parse(id), z.string().parse(text), null, actor());
+  const read = orRefused(
+    () => importTourDates(house, z.string().parse(id), z.string().parse(text), null, actor()),
+    fail,
+  );
   return read.ok
     ? {
         ok: true,

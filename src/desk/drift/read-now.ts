@@ -7,7 +7,7 @@ import type { House } from '@/house/house';
 export function readNow(house: House, recordId?: RecordId): number {
   return whole(house.db, (tx) => {
     const standing = listingsOf(tx, recordId).filter((one) => one.remote !== null);
-    for (const one of standing) askReading(tx, one.id, house.clock.now());
+    for (const one of standing) askReading(tx, one.id, house.steady());
     return standing.length;
   });
 }

@@ -1,3 +1,5 @@
+import { fail } from '@/core/base/result';
+import { noAnswer } from '@/ui/no-answer';
 import { Select } from '@mantine/core';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
@@ -28,7 +30,7 @@ export function EntryFoot({ sort, id, name, others, doings }: EntryFootProps) {
   const other = others.find((one) => one.id === into);
   const merge = async () => {
     if (!into) return;
-    const done = await doings.merge(sort, id, into);
+    const done = await doings.merge(sort, id, into).catch(() => fail(noAnswer));
     setSaid(
       done.ok ? `${name} is ${other?.name} now; ${done.value} events were changed, each as a revision.` : done.error,
     );

@@ -1,3 +1,4 @@
+import { noFormAnswer } from '@/ui/no-answer';
 import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import classes from './Directory.module.css';
@@ -14,7 +15,7 @@ export function NewEntry({ sort, doings, onMade }: NewEntryProps) {
   const [typed, setTyped] = useState({ name: '', text: '' });
   const [errors, setErrors] = useState<Record<string, string>>({});
   const make = async () => {
-    const saved = await doings.savePerson(sort, sort === 'wording' ? typed : { name: typed.name });
+    const saved = await doings.savePerson(sort, sort === 'wording' ? typed : { name: typed.name }).catch(noFormAnswer);
     if (saved.ok) onMade(saved.value.id);
     else setErrors(saved.error);
   };

@@ -1,3 +1,5 @@
+import { fail } from '@/core/base/result';
+import { noAnswer, noFormAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Artist, Organiser, Profile } from '@/core/record/directory';
@@ -23,7 +25,7 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
     setSaved(false);
   };
   const save = async () => {
-    const answer = await doings.savePerson(sort, typed);
+    const answer = await doings.savePerson(sort, typed).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
     if (answer.ok) setTyped(answer.value as typeof typed);
@@ -56,7 +58,7 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
           onChange={(profiles) => set({ profiles })}
           saved={saved || typed === person}
           verify={async (channel) => {
-            const answer = await doings.verify(typed.id, channel);
+            const answer = await doings.verify(typed.id, channel).catch(() => fail(noAnswer));
             if (answer.ok) setTyped(answer.value);
             return answer.ok ? null : answer.error;
           }}

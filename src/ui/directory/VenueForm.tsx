@@ -1,3 +1,4 @@
+import { noFormAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Room, SetUp, Venue } from '@/core/record/directory';
@@ -68,7 +69,7 @@ export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
     const coordinates = (text: string) =>
       /^\s*-?\d{1,3}(?:[.,]\d{1,12})?\s*$/.test(text) ? Number(text.replace(',', '.')) : null;
     const point = lat.trim() === '' && lon.trim() === '' ? null : { lat: coordinates(lat), lon: coordinates(lon) };
-    const answer = await doings.saveVenue(venue.id, { ...rest, point, rooms: rooms.map(roomOf) });
+    const answer = await doings.saveVenue(venue.id, { ...rest, point, rooms: rooms.map(roomOf) }).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
   };

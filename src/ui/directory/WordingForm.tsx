@@ -1,3 +1,4 @@
+import { noFormAnswer } from '@/ui/no-answer';
 import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Wording } from '@/core/record/directory';
@@ -20,7 +21,7 @@ export function WordingForm({ wording, doings }: WordingFormProps) {
     setSaved(false);
   };
   const save = async () => {
-    const answer = await doings.savePerson('wording', typed);
+    const answer = await doings.savePerson('wording', typed).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
   };

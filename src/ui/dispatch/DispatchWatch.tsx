@@ -1,9 +1,10 @@
 'use client';
 
+import { noAnswer } from '@/ui/no-answer';
 import type { RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import Link from 'next/link';
-import { useTransition } from 'react';
+import { useState, useTransition } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { outsideErrorWords, type OutsideErrorKind } from '@/core/errands/retry';
 import { standingWords, type Standing } from '@/core/listing/standing';
@@ -45,7 +46,8 @@ interface DispatchWatchProps {
   errands: WatchedErrand[];
   zone: string;
   /** Tries an errand again now, lets it go without its link, or drops it. */
-  decide: (errandId: number, verdict: 'again' | 'drop' | 'without') => Promise<void>;
+  /** A person's word on an errand; gives a word where that cannot be. */
+  decide: (errandId: number, verdict: 'again' | 'drop' | 'without') => Promise<string | null>;
 }
 
 const pennantOf: Record<Exclude<State, 'done'>, Standing> = {
@@ -69,6 +71,12 @@ const stateWords: Record<State, string> = {
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
 export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
   const [busy, start] = useTransition();
+  const [problem, setProblem] = useState<{ errand: number; words: string } | null>(null);
+  const settle = (errand: number, verdict: 'again' | 'drop' | 'without') =>
+    start(async () => {
+      const words = await decide(errand, verdict).catch(() => noAnswer);
+      setProblem(words === null ? null : { errand, words });
+    });
   const done = errands.filter((one) => one.state === 'done' || one.state === 'not needed').length;
   const events = groupBy(errands, (one) => one.recordId);
   return (
@@ -116,7 +124,7 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                           type="button"
                           className="plainButton"
                           disabled={busy}
-                          onClick={() => start(() => decide(one.id, 'without'))}
+                          onClick={() => settle(one.id, 'without')}
                         >
                           Go without the link
                         </button>
@@ -127,7 +135,7 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                       type="button"
                       className="plainButton"
                       disabled={busy}
-                      onClick={() => start(() => decide(one.id, 'again'))}
+                      onClick={() => settle(one.id, 'again')}
                     >
                       Try again now
                     </button>
@@ -136,13 +144,18 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                       type="button"
                       className="plainButton"
                       disabled={busy}
-                      onClick={() => start(() => decide(one.id, 'drop'))}
+                      onClick={() => settle(one.id, 'drop')}
                     >
                       Drop it
                     </button>
                   </span>
                 ) : null}
               </div>
+              {problem?.errand === one.id ? (
+                <p className={classes.error} role="alert">
+                  {problem.words}
+                </p>
+              ) : null}
               {one.error && one.state !== 'done' ? (
                 <p className={classes.error}>
                   {one.error.message}. {outsideErrorWords[one.error.kind]}

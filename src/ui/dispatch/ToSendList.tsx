@@ -1,5 +1,6 @@
 'use client';
 
+import { noAnswer } from '@/ui/no-answer';
 import type { RecordId } from '@/core/base/ids';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -62,7 +63,7 @@ interface ToSendListProps {
   }) => Promise<{ ok: true; value: string } | { ok: false; error: string }>;
   decide: Decisions;
   /** Tries a refused errand again, or drops it. */
-  decideErrand: (errandId: number, verdict: 'again' | 'drop') => Promise<void>;
+  decideErrand: (errandId: number, verdict: 'again' | 'drop') => Promise<string | null>;
 }
 
 const nothingWords = {
@@ -309,10 +310,10 @@ function Refused({
   decide: ToSendListProps['decideErrand'];
 }) {
   const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
   const settle = async (verdict: 'again' | 'drop') => {
     setBusy(true);
-    await decide(refused.errand, verdict).catch(() => setProblem(true));
+    setProblem(await decide(refused.errand, verdict).catch(() => noAnswer));
     setBusy(false);
   };
   return (
@@ -325,7 +326,7 @@ function Refused({
       <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('drop')}>
         Drop it
       </button>
-      {problem ? <span role="alert"> The house did not answer. Try once more.</span> : null}
+      {problem === null ? null : <span role="alert"> {problem}</span>}
     </p>
   );
 }

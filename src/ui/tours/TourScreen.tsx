@@ -1,5 +1,7 @@
 'use client';
 
+import { fail } from '@/core/base/result';
+import { noAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
@@ -187,7 +189,9 @@ function SharedForm(props: TourScreenProps) {
     setPreview(null);
   };
   const send = async (dry: boolean) => {
-    const answer = await save({ name, shared, base: tour.revision, dry });
+    const answer = await save({ name, shared, base: tour.revision, dry }).catch(() =>
+      fail([{ field: '', message: noAnswer }]),
+    );
     if (!answer.ok) return setErrors(answer.error);
     setErrors([]);
     setPreview(dry ? answer.value.stops : null);
@@ -284,7 +288,8 @@ function TakeFrom({ stops, sharedOfDate, onTake }: TourScreenProps & { onTake: (
   const [said, setSaid] = useState('');
   const take = async (id: string | null) => {
     if (id === null) return;
-    const shared = await sharedOfDate(id);
+    const shared = await sharedOfDate(id).catch(() => undefined);
+    if (shared === undefined) return setSaid(noAnswer);
     if (shared === null) return setSaid('That date is not there any more.');
     onTake({ lineUp: shared.lineUp, pictures: shared.pictures, tags: shared.tags, words: shared.words });
     setSaid(

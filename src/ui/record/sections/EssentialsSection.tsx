@@ -1,3 +1,4 @@
+import { noFormAnswer } from '@/ui/no-answer';
 import { Checkbox, SegmentedControl, Select, TagsInput, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Organiser } from '@/core/record/directory';
@@ -166,7 +167,7 @@ function OrganiserField({ draft, onChange, organisers, addOrganiser, savePerson 
   const data = useMemo(() => [...organisers.values()].map((one) => ({ value: one.id, label: one.name })), [organisers]);
   const unknown = typed.trim() !== '' && !data.some((one) => one.label.toLowerCase() === typed.trim().toLowerCase());
   const make = async () => {
-    const saved = await savePerson('organiser', { name: typed.trim() });
+    const saved = await savePerson('organiser', { name: typed.trim() }).catch(noFormAnswer);
     if (!saved.ok) return setProblem(Object.values(saved.error)[0] ?? '');
     addOrganiser(saved.value as Organiser);
     onChange({ organiserId: saved.value.id });

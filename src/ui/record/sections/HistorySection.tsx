@@ -1,3 +1,4 @@
+import { noAnswer } from '@/ui/no-answer';
 import { memo, useState } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { Section } from '../form-parts';
@@ -39,7 +40,12 @@ export const HistorySection = memo(function HistorySection({
       </Section>
     );
   const look = async (number: number) =>
-    setOpen(open?.number === number ? null : { number, rows: await changes(number) });
+    open?.number === number
+      ? setOpen(null)
+      : await changes(number).then(
+          (rows) => setOpen({ number, rows }),
+          () => setProblem(noAnswer),
+        );
   const shown = all ? log : log.slice(0, 6);
   return (
     <Section id="history" title="History">

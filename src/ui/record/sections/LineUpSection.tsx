@@ -1,3 +1,4 @@
+import { noFormAnswer } from '@/ui/no-answer';
 import { Autocomplete, Select, TextInput } from '@mantine/core';
 import {
   DndContext,
@@ -16,7 +17,7 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { memo, useMemo } from 'react';
+import { memo, useMemo, useState } from 'react';
 import type { Artist } from '@/core/record/directory';
 import { channelWords } from '@/core/dates/date-words';
 import type { RecordDraft } from '@/core/record/draft';
@@ -102,8 +103,10 @@ function Line({
     onChange(lineUp.map((each) => (each.id === one.id ? { ...each, ...part } : each)));
   const artist = artists.find((each) => each.id === one.artistId);
   const unknown = one.name.trim() !== '' && artist === undefined && !names.includes(one.name.trim());
+  const [problem, setProblem] = useState('');
   const make = async () => {
-    const saved = await savePerson('artist', { name: one.name.trim() });
+    const saved = await savePerson('artist', { name: one.name.trim() }).catch(noFormAnswer);
+    setProblem(saved.ok ? '' : (Object.values(saved.error)[0] ?? ''));
     if (!saved.ok) return;
     addArtist(saved.value as Artist);
     set({ artistId: saved.value.id });
@@ -155,6 +158,12 @@ function Line({
           <button type="button" className="plainButton" onClick={() => void make()}>
             Put {one.name.trim()} there
           </button>
+          {problem === '' ? null : (
+            <span className="problem" role="alert">
+              {' '}
+              {problem}
+            </span>
+          )}
         </p>
       ) : null}
       {artist && artist.profiles.length > 0 ? (

@@ -1,3 +1,4 @@
+import { noAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { sells, type ChannelRules } from '@/core/listing/channel-rules';
@@ -323,7 +324,9 @@ function SoldFields({
     const sold = Number(typed);
     setProblem(
       /^\d+$/.test(typed.trim())
-        ? await noteSold({ performanceId: performance, levelId: level.id, outletId: outlet.id, sold })
+        ? await noteSold({ performanceId: performance, levelId: level.id, outletId: outlet.id, sold }).catch(
+            () => noAnswer,
+          )
         : 'Sold: write a whole number.',
     );
     setTyped('');

@@ -1,3 +1,4 @@
+import { noAnswer } from '@/ui/no-answer';
 import { Checkbox, Select, TagsInput, Textarea, TextInput } from '@mantine/core';
 import type { TicketsDraft } from '@/core/record/draft';
 import { useState } from 'react';
@@ -39,7 +40,7 @@ function Registered({
           levelId: registrationCount,
           outletId: registrationCount,
           sold: Number(typed),
-        })
+        }).catch(() => noAnswer)
       : 'Write a whole number.';
     setProblem(words);
     if (words === null) setTyped('');

@@ -1,0 +1,25 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+import { fail } from '@/core/base/result';
+import { noAnswer } from '../no-answer';
+import { Said, type Answer } from './DriftTable';
+
+/** Asks for everything to be read back now, and says what came of asking. */
+export function ReadNow({ read }: { read: () => Promise<Answer> }) {
+  const [busy, start] = useTransition();
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  return (
+    <>
+      <button
+        type="button"
+        className="quietButton"
+        disabled={busy}
+        onClick={() => start(async () => setAnswer(await read().catch(() => fail(noAnswer))))}
+      >
+        Read everything back now
+      </button>
+      <Said answer={answer} />
+    </>
+  );
+}
