@@ -153,7 +153,7 @@ function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
   if (row.needs.length === 0) return { ...nothing, op: row.op, changes };
   // It cannot be taken back, or it writes to people: a person says so, or chooses the plainer step.
   const plainer = rules.operations.find((one) => one.leadsTo?.includes('closed') && one.needs.length === 0);
-  const locked = changes.map((one) => ({ ...one, label: labelOf(rules, one.key), why: row.does }));
+  const locked = changes.map((one) => ({ ...one, label: labelOf(rules, one.key), why: row.does.replace(/\.$/, '') }));
   const ways = [
     wayOf(row, ''),
     ...(plainer ? [wayOf(plainer, 'Who holds a ticket is told nothing by the channel.')] : []),
