@@ -5,11 +5,11 @@ import { awaitedFrom, type PlannableListing } from '@/core/errands/plan';
 import { stepsFor, type LockedChange, type Way } from '@/core/errands/steps';
 import { facts as makeFacts, type Facts } from '@/core/facts/facts';
 import type { Sold } from '@/core/facts/tickets/seats';
-import { finding, type Finding } from '@/core/findings/finding';
+import type { Finding } from '@/core/findings/finding';
 import type { ChannelRow } from '@/core/listing/channel-row';
-import { sells, type ChannelRules } from '@/core/listing/channel-rules';
+import type { ChannelRules } from '@/core/listing/channel-rules';
 import { compareListing, neverSent, type FieldComparison, type ListingState } from '@/core/listing/compare';
-import { gated, type Down, type GateGround, type Gated } from '@/core/listing/gates';
+import type { Down, GateGround } from '@/core/listing/gates';
 import type { LockGround } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
@@ -17,11 +17,11 @@ import { isOff, listedField, listedState, splitKey, takenDown, type Shown } from
 import { standingOf, type Standing } from '@/core/listing/standing';
 import { chooseLink, type LinkChoice } from '@/core/listing/ticket-link';
 import type { Organiser, Venue } from '@/core/record/directory';
-import { newOutlet } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
-import type { Outlet } from '@/core/record/ticket-schema';
 import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
+import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, type Ground } from './given';
+import { knownFindings, lapsing } from './listing-findings';
 
 /** What is known of one listing, as the survey needs it. */
 export interface KnownListing extends ListingState {
@@ -129,58 +129,8 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   return { facts, listings, links };
 }
 
-interface Ground {
-  input: SurveyInput;
-  known: ReadonlyMap<string, readonly KnownListing[]>;
-}
-
-/** The outlets of a ticketed event; where none is named, the first channel that sells. */
-function outletsOf({ outlets, ticketed }: Facts, channels: readonly Channel[]): readonly Outlet[] {
-  const seller = channels.find(({ rules, row }) => sells(rules) && row.connected);
-  if (outlets.length > 0 || !ticketed || !seller) return outlets;
-  const { id, name } = seller.rules;
-  return [newOutlet('upstream', name, { channel: id })];
-}
-
-/**
- * The links that channels have given, and those that are still to come from them. A channel that does not sell it, or no
- * longer, gives none: no page of ours leads to a closed listing.
- */
-function givenLinks(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Map<string, string | null> {
-  const given = new Map<string, string | null>();
-  for (const channel of channels) {
-    const { rules, row } = channel;
-    if (!sells(rules) || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
-    if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
-    const mine = (known.get(rules.id) ?? []).find((one) => one.link !== null && !one.gone);
-    if (mine) given.set(rules.id, mine.link);
-    else if (row.connected) given.set(rules.id, null);
-  }
-  return given;
-}
-
-/** What else channels give to each other: by its name, from the first that gives it. */
-function otherGifts(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['gifts'] {
-  const out: Record<string, Facts['gifts'][string]> = {};
-  for (const channel of channels) {
-    const { rules, row } = channel;
-    for (const gift of rules.gives) {
-      if (gift === 'ticket link' || out[gift] || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
-      if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
-      const value =
-        (known.get(rules.id) ?? []).find((one) => one.gifts[gift] !== undefined && !one.gone)?.gifts[gift] ?? null;
-      if (value !== null || row.connected) out[gift] = { from: rules.id, name: rules.name, value };
-    }
-  }
-  return out;
-}
-
-function linkOf(bare: Facts, choice: LinkChoice | null): Facts['link'] {
-  return bare.ticketed ? (choice?.link ?? { kind: 'none' }) : bare.link;
-}
-
 /** What one listing is about: performances of the event, or a notice. */
-interface Subject {
+export interface Subject {
   part: number;
   performanceIds: string[];
   facts: Facts;
@@ -221,24 +171,6 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
       return { part, performanceIds, facts: { ...facts, notice }, emptied: 'taken out', ownMoment: null };
     }),
   ];
-}
-
-function gateOf(
-  { rules, row }: Channel,
-  facts: Facts,
-  subject: Pick<Subject, 'emptied' | 'ownMoment'>,
-  { content, now }: SurveyInput,
-): Gated {
-  const { emptied, ownMoment } = subject;
-  return gated({
-    facts,
-    rules,
-    connected: row.connected,
-    leftOff: content.leftOff.includes(rules.id),
-    emptied,
-    ownMoment,
-    now,
-  });
 }
 
 function surveyChannel(channel: Channel, facts: Facts, { input, known }: Ground): SurveyedListing[] {
@@ -330,36 +262,6 @@ function lockGround(state: ListingState, known: KnownListing | undefined, steady
   // Moments of sendings are of the clock that only goes forward; those of shows are of the calendar.
   const sentAt = state.sentAt === null ? null : now - (steady - state.sentAt);
   return { sold: known?.sold ?? 0, starts, state: listedState(there), sentAt, now };
-}
-
-/** What is known of a listing that a person should know: twice there, gone, in doubt, locked. */
-function knownFindings(
-  state: ListingState,
-  known: KnownListing | undefined,
-  locked: readonly LockedChange[],
-): Finding[] {
-  const found: Finding[] = (known?.twins ?? []).map(({ id, publicUrl }) =>
-    finding(['listed'], 'warns', { code: 'twice-there', id, address: publicUrl ?? id }),
-  );
-  if (state.gone) found.push(finding(['listed'], 'warns', { code: 'gone-there' }));
-  if (state.doubt) found.push(finding(['listed'], 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
-  for (const { key, label, why } of locked)
-    found.push(finding([splitKey(key).field], 'warns', { code: 'locked-there', label, why }));
-  return found;
-}
-
-/** What the channel is about to let lapse, or has let lapse. */
-function lapsing(
-  rules: ChannelRules,
-  comparison: readonly FieldComparison[],
-  { lapsesAt }: ListingState,
-  facts: Facts,
-): Finding[] {
-  const lapses = comparison.some((one) => one.outcome === 'lapsing');
-  const row = lapses ? rules.rows.find((one) => one.field === rules.lapse?.field) : undefined;
-  if (!row || lapsesAt === null) return [];
-  const zone = facts.performances[0]?.zone ?? 'UTC';
-  return [finding([row.field], 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone })];
 }
 
 const droppedFields = new WeakMap<ChannelRules, ReadonlySet<string>>();

@@ -1,4 +1,4 @@
-import { neededColumns, otherColumns } from '@/core/formats/events-csv';
+import { neededColumns, otherColumns } from '@/core/formats/csv-cells';
 import { fileLimits } from '@/core/formats/import-row';
 import { fileJobs } from '@/desk/files/jobs';
 import { ImportForm } from '@/ui/import/ImportForm';

@@ -1,14 +1,10 @@
-import { currencyOf } from '../base/countries';
 import { fingerprint } from '../base/hash';
 import { plainToHtml } from '../words/markup';
-import { currencies, parsePrice, type Currency } from '../base/money';
-import { newEntry, newLevel, newRecord, newTickets, newWords } from '../record/new-record';
+import { newRecord, newWords } from '../record/new-record';
 import { quoted } from '../base/quoted';
-import { eventKinds, recordLimits, roles, type RecordContent } from '../record/record';
-import { webAddress } from '../base/scalars';
-import type { NewVenue } from '../record/directory';
+import { eventKinds, type RecordContent } from '../record/record';
 import { isZone } from '../base/zones';
-import { CellError, dateCell, momentCell, timeCell } from './csv-dates';
+import { CellError, dateCell, timeCell } from './csv-dates';
 import { CsvRows, delimiterOf, type CsvRow } from './csv-rows';
 import {
   bareGround,
@@ -23,38 +19,19 @@ import {
   type ReadFile,
   type ReadGround,
 } from './import-row';
-
-/** Columns that a table of events must have; the others may be missing. */
-export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
-export const otherColumns = [
-  'ref',
-  'subtitle',
-  'kind',
-  'doors',
-  'end',
-  'zone',
-  'town',
-  'country',
-  'address',
-  'room',
-  'capacity',
-  'price',
-  'concession',
-  'currency',
-  'line_up',
-  'stage',
-  'public',
-  'announce',
-  'teaser',
-  'text',
-  'tickets_link',
-  'tags',
-  'organiser',
-  'on_sale',
-  'written_from',
-] as const;
-type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
-type Cells = Partial<Record<Column, string>>;
+import {
+  type Cells,
+  type Column,
+  neededColumns,
+  oneOf,
+  readAnnounce,
+  readLineUp,
+  readTickets,
+  readVenue,
+  readYes,
+  refuse,
+  withOnSale,
+} from './csv-cells';
 
 /** Columns that hold texts of any length up to the record's own limit; every other cell is short. */
 const longColumns: readonly string[] = ['text', 'teaser', 'line_up', 'tags'];
@@ -281,121 +258,5 @@ function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent 
     organiser: get('organiser'),
     notes,
     ask: place.ask,
-  };
-}
-
-function refuse(field: string, message: string): never {
-  throw new CellError(field, message);
-}
-
-function oneOf<T extends string>(field: string, text: string, choices: readonly T[]): T {
-  return (
-    choices.find((one) => one === text.toLowerCase()) ??
-    refuse(field, `${quoted(text)} is not one of: ${choices.join(', ')}.`)
-  );
-}
-
-function readYes(text: string): boolean {
-  if (/^(yes|y|true|1)$/i.test(text)) return true;
-  return text === '' || /^(no|n|false|0)$/i.test(text)
-    ? false
-    : refuse('public', `${quoted(text)} is neither yes nor no.`);
-}
-
-/** The local moment at which all levels go on sale. */
-function withOnSale(tickets: RecordContent['tickets'], text: string): RecordContent['tickets'] {
-  if (text === '') return tickets;
-  const opens = { kind: 'at' as const, ...momentCell('on_sale', text) };
-  return { ...tickets, levels: tickets.levels.map((level) => ({ ...level, opens })) };
-}
-
-function readAnnounce(text: string, zone: string): RecordContent['publicity']['announce'] {
-  return text === '' ? null : { ...momentCell('announce', text), zone };
-}
-
-/** `Name; Name (support); Name (special guest)`. One without a role is a headliner. */
-function readLineUp(text: string, id: string): RecordContent['lineUp'] {
-  return text
-    .split(';', recordLimits.lineUp + 1)
-    .map((part) => part.trim())
-    .filter((part) => part !== '')
-    .map((part, i) => {
-      const role = roles.find((one) => part.toLowerCase().endsWith(`(${one})`));
-      return newEntry(
-        `${id}a${i}`,
-        role === undefined ? part : part.slice(0, -role.length - 2).trim(),
-        role ?? 'headliner',
-      );
-    });
-}
-
-const anyCode = new RegExp(`\\b(?:${currencies.join('|')})\\b`, 'i');
-
-/** The currency that a row says: in its own column, or by a code or sign that only one has; else that of its country, or EUR, which is told. */
-function readCurrency(get: (name: Column) => string, notes: FileNote[]): Currency {
-  const said = get('currency');
-  if (said !== '')
-    return (
-      currencies.find((one) => one === said.toUpperCase()) ??
-      refuse('currency', `${quoted(said)} is no currency. Write its code of ISO 4217, such as EUR.`)
-    );
-  const prices = `${get('price').slice(0, 40)} ${get('concession').slice(0, 40)}`;
-  const named = anyCode.exec(prices)?.[0].toUpperCase();
-  const code = currencies.find((one) => one === named) ?? (prices.includes('£') ? 'GBP' : undefined);
-  if (code !== undefined) return code;
-  if (prices.includes('€')) return 'EUR';
-  const local = currencyOf(get('country')) ?? currencyOf(get('town').split(',').slice(1).pop() ?? '');
-  if (/\d/.test(prices))
-    notes.push(
-      local === null
-        ? { code: 'currency-assumed', text: 'The row says no currency: EUR was taken.' }
-        : {
-            code: 'currency-by-country',
-            text: `The row says no currency: ${local} was taken, as one pays in ${get('country') || get('town')}.`,
-          },
-    );
-  return local ?? 'EUR';
-}
-
-function readTickets(get: (name: Column) => string, id: string, notes: FileNote[]): RecordContent['tickets'] {
-  const currency = readCurrency(get, notes);
-  const link = get('tickets_link');
-  if (link !== '' && !webAddress.safeParse(link).success)
-    refuse('tickets_link', `${quoted(link)} is no web address. It starts with http:// or https://.`);
-  const price = (name: 'price' | 'concession') => {
-    const text = get(name);
-    return text === ''
-      ? null
-      : (parsePrice(text, currency) ??
-          refuse(name, `${quoted(text)} is no price in ${currency}. Write it like 18 or 18.50.`));
-  };
-  const free = /^free$/i.test(get('price'));
-  const level = (name: string, minor: number | null, concession: boolean) =>
-    minor === null
-      ? []
-      : [newLevel(`${id}${concession ? 'c' : 's'}`, name, minor, { buyers: concession ? 'concession' : 'anyone' })];
-  const levels = free
-    ? []
-    : [...level('Standard', price('price'), false), ...level('Concession', price('concession'), true)];
-  return newTickets({
-    mode: free ? 'free entry' : link !== '' ? 'elsewhere' : 'ticketed',
-    currency,
-    levels,
-    link: link === '' ? null : link,
-  });
-}
-
-function readVenue(get: (name: Column) => string, zone: string, point: NewVenue['point']): NewVenue {
-  const text = get('capacity');
-  if (text !== '' && !/^[1-9]\d{0,5}$/.test(text)) refuse('capacity', `${quoted(text)} is no number of places.`);
-  return {
-    name: get('venue'),
-    address: get('address'),
-    town: get('town'),
-    country: get('country'),
-    zone,
-    room: get('room'),
-    capacity: text === '' ? null : Number(text),
-    point,
   };
 }

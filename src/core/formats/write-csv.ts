@@ -5,7 +5,7 @@ import { toDecimal } from '../base/money';
 import type { PerformanceFacts } from '../facts/performance-facts';
 import type { Precision, RecordContent } from '../record/record';
 import { toLocal, type Instant } from '../base/zones';
-import { neededColumns, otherColumns } from './events-csv';
+import { neededColumns, otherColumns } from './csv-cells';
 
 /** One record to write, with what it says. */
 export interface RecordToWrite {

@@ -36,7 +36,9 @@ export function SaveBar({
     <div className={classes.bar} role="region" aria-label="Save">
       <p aria-live="polite">
         {messages.length > 0 ? (
-          <span className={classes.stop} role="alert">{messages.slice(0, 3).join(' ')}</span>
+          <span className={classes.stop} role="alert">
+            {messages.slice(0, 3).join(' ')}
+          </span>
         ) : (
           <Consequences survey={survey} changed={changed} stopped={stopped} isNew={isNew} />
         )}

@@ -1,14 +1,14 @@
-import { noAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
-import { useState } from 'react';
 import { sells, type ChannelRules } from '@/core/listing/channel-rules';
 import { useChannels } from '@/ui/use-channels';
 import type { Facts } from '@/core/facts/facts';
-import { priceText, type HoldDraft, type OutletDraft, type RecordDraft, type TicketsDraft } from '@/core/record/draft';
+import { priceText, type OutletDraft, type RecordDraft, type TicketsDraft } from '@/core/record/draft';
 import { outletHistory, type Count } from '@/core/facts/sales';
 import type { House } from '@/core/facts/tickets/seats';
 import { bestMove, paceOf, type Move } from '@/core/facts/tickets/moves';
 import { freshPartId, narrow, RowProblems, type FieldError } from '../form-parts';
+import { Holds } from './Holds';
+import { SoldFields } from './SoldFields';
 import classes from '../RecordForm.module.css';
 
 /** Notes a count of what an outlet has sold; gives a message where that cannot be. */
@@ -233,7 +233,7 @@ function FeeFields({
   );
 }
 
-interface Pace {
+export interface Pace {
   sold: number;
   left: number | null;
   perDay: number;
@@ -296,123 +296,5 @@ function Proposal({
         Move them
       </button>
     </p>
-  );
-}
-
-function SoldFields({
-  outlet,
-  performance,
-  tickets,
-  noteSold,
-  pace,
-}: OutletProps & { outlet: OutletDraft; pace: Pace | undefined }) {
-  const [typed, setTyped] = useState('');
-  const [problem, setProblem] = useState<string | null>(null);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const level = tickets.levels.find((one) => one.id === chosen) ?? tickets.levels[0];
-  const words = pace
-    ? `${pace.sold} sold${pace.left === null ? '' : `, ${pace.left} left`}${pace.perDay > 0 ? `, ${pace.perDay} a day` : ''}`
-    : '';
-  if (outlet.channel !== null || noteSold === null || performance === undefined || !level)
-    return (
-      <p className={classes.underLine}>
-        {words}
-        {outlet.channel === null ? '' : '; counted by reading the channel'}
-      </p>
-    );
-  const note = async () => {
-    const sold = Number(typed);
-    setProblem(
-      /^\d+$/.test(typed.trim())
-        ? await noteSold({ performanceId: performance, levelId: level.id, outletId: outlet.id, sold }).catch(
-            () => noAnswer,
-          )
-        : 'Sold: write a whole number.',
-    );
-    setTyped('');
-  };
-  return (
-    <div className={classes.inline}>
-      <span>{words}</span>
-      <TextInput
-        w={70}
-        aria-label={`Sold by ${outlet.name}`}
-        placeholder="count"
-        value={typed}
-        onChange={(e) => setTyped(e.currentTarget.value)}
-        error={problem}
-      />
-      {tickets.levels.length > 1 ? (
-        <Select
-          w={130}
-          aria-label={`Which level, ${outlet.name}`}
-          data={tickets.levels.map((one) => ({ value: one.id, label: one.name }))}
-          value={level.id}
-          allowDeselect={false}
-          onChange={setChosen}
-        />
-      ) : null}
-      <button type="button" className="plainButton" onClick={() => void note()}>
-        Note {level.name} sold so far
-      </button>
-    </div>
-  );
-}
-
-function Holds({
-  label,
-  add,
-  list,
-  at,
-  error,
-  onChange,
-}: {
-  label: string;
-  add: string;
-  list: HoldDraft[] | null;
-  at: string;
-  error: FieldError;
-  onChange: (list: HoldDraft[] | null) => void;
-}) {
-  const all = list ?? [];
-  const set = (id: string, part: Partial<HoldDraft>) =>
-    onChange(all.map((one) => (one.id === id ? { ...one, ...part } : one)));
-  return (
-    <>
-      {all.map((one, i) => (
-        <div key={one.id} className={classes.inline}>
-          <TextInput
-            w={200}
-            label={i === 0 ? `Name (${label})` : 'Name'}
-            value={one.name}
-            error={error(`${at}.${i}.name`)}
-            onChange={(e) => set(one.id, { name: e.currentTarget.value })}
-          />
-          <TextInput
-            w={80}
-            label="Seats"
-            value={one.seats}
-            error={error(`${at}.${i}.seats`)}
-            onChange={(e) => set(one.id, { seats: e.currentTarget.value })}
-          />
-          <button
-            type="button"
-            className="plainButton"
-            onClick={() => onChange(all.length === 1 ? null : all.filter((each) => each.id !== one.id))}
-          >
-            out
-          </button>
-        </div>
-      ))}
-      <div className={classes.inline}>
-        <button
-          type="button"
-          className="plainButton"
-          onClick={() => onChange([...all, { id: freshPartId(), name: '', seats: '' }])}
-        >
-          {add}
-        </button>
-      </div>
-    </>
   );
 }

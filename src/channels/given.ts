@@ -1,0 +1,83 @@
+import type { Facts } from '@/core/facts/facts';
+import { sells } from '@/core/listing/channel-rules';
+import { gated, type Gated } from '@/core/listing/gates';
+import { isOff } from '@/core/listing/shown';
+import type { LinkChoice } from '@/core/listing/ticket-link';
+import { newOutlet } from '@/core/record/new-record';
+import type { Outlet } from '@/core/record/ticket-schema';
+import type { Channel } from './channels';
+import type { KnownListing, Subject, SurveyInput } from './survey';
+
+/** What is asked of a record's listings. */
+export interface Ground {
+  input: SurveyInput;
+  known: ReadonlyMap<string, readonly KnownListing[]>;
+}
+
+/** The outlets of a ticketed event; where none is named, the first channel that sells. */
+export function outletsOf({ outlets, ticketed }: Facts, channels: readonly Channel[]): readonly Outlet[] {
+  const seller = channels.find(({ rules, row }) => sells(rules) && row.connected);
+  if (outlets.length > 0 || !ticketed || !seller) return outlets;
+  const { id, name } = seller.rules;
+  return [newOutlet('upstream', name, { channel: id })];
+}
+
+/**
+ * The links that channels have given, and those that are still to come from them. A channel that does not sell it, or no
+ * longer, gives none: no page of ours leads to a closed listing.
+ */
+export function givenLinks(
+  facts: Facts,
+  channels: readonly Channel[],
+  { input, known }: Ground,
+): Map<string, string | null> {
+  const given = new Map<string, string | null>();
+  for (const channel of channels) {
+    const { rules, row } = channel;
+    if (!sells(rules) || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+    if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+    const mine = (known.get(rules.id) ?? []).find((one) => one.link !== null && !one.gone);
+    if (mine) given.set(rules.id, mine.link);
+    else if (row.connected) given.set(rules.id, null);
+  }
+  return given;
+}
+
+/** What else channels give to each other: by its name, from the first that gives it. */
+export function otherGifts(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['gifts'] {
+  const out: Record<string, Facts['gifts'][string]> = {};
+  for (const channel of channels) {
+    const { rules, row } = channel;
+    for (const gift of rules.gives) {
+      if (gift === 'ticket link' || out[gift] || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+      if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+      const value =
+        (known.get(rules.id) ?? []).find((one) => one.gifts[gift] !== undefined && !one.gone)?.gifts[gift] ?? null;
+      if (value !== null || row.connected) out[gift] = { from: rules.id, name: rules.name, value };
+    }
+  }
+  return out;
+}
+
+/** The ticket link as facts take it. */
+export function linkOf(bare: Facts, choice: LinkChoice | null): Facts['link'] {
+  return bare.ticketed ? (choice?.link ?? { kind: 'none' }) : bare.link;
+}
+
+export function gateOf(
+  { rules, row }: Channel,
+  facts: Facts,
+  subject: Pick<Subject, 'emptied' | 'ownMoment'>,
+  { content, now }: SurveyInput,
+): Gated {
+  const { emptied, ownMoment } = subject;
+  return gated({
+    facts,
+    rules,
+    connected: row.connected,
+    leftOff: content.leftOff.includes(rules.id),
+    emptied,
+    ownMoment,
+    now,
+  });
+}

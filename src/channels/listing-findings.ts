@@ -1,0 +1,37 @@
+import type { LockedChange } from '@/core/errands/steps';
+import type { Facts } from '@/core/facts/facts';
+import { finding, type Finding } from '@/core/findings/finding';
+import type { ChannelRules } from '@/core/listing/channel-rules';
+import type { FieldComparison, ListingState } from '@/core/listing/compare';
+import { splitKey } from '@/core/listing/shown';
+import type { KnownListing } from './survey';
+
+/** What is known of a listing that a person should know: twice there, gone, in doubt, locked. */
+export function knownFindings(
+  state: ListingState,
+  known: KnownListing | undefined,
+  locked: readonly LockedChange[],
+): Finding[] {
+  const found: Finding[] = (known?.twins ?? []).map(({ id, publicUrl }) =>
+    finding(['listed'], 'warns', { code: 'twice-there', id, address: publicUrl ?? id }),
+  );
+  if (state.gone) found.push(finding(['listed'], 'warns', { code: 'gone-there' }));
+  if (state.doubt) found.push(finding(['listed'], 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
+  for (const { key, label, why } of locked)
+    found.push(finding([splitKey(key).field], 'warns', { code: 'locked-there', label, why }));
+  return found;
+}
+
+/** What the channel is about to let lapse, or has let lapse. */
+export function lapsing(
+  rules: ChannelRules,
+  comparison: readonly FieldComparison[],
+  { lapsesAt }: ListingState,
+  facts: Facts,
+): Finding[] {
+  const lapses = comparison.some((one) => one.outcome === 'lapsing');
+  const row = lapses ? rules.rows.find((one) => one.field === rules.lapse?.field) : undefined;
+  if (!row || lapsesAt === null) return [];
+  const zone = facts.performances[0]?.zone ?? 'UTC';
+  return [finding([row.field], 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone })];
+}
