@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/record/copy-record';
 import { shortDate } from '@/core/dates/date-words';
-import { toDraft, type RecordDraft } from '@/core/record/draft';
+import { toDraft } from '@/core/record/draft';
 import { fieldOf, type Finding } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import { stageOf } from '@/core/facts/facts';
@@ -33,10 +33,12 @@ import { PicturesSection } from './pictures/PicturesSection';
 import { PublicitySection } from './sections/PublicitySection';
 import classes from './RecordForm.module.css';
 import { SaveBar } from './SaveBar';
+import { Doings } from './sections/Doings';
+import { useSectionSetters } from './use-section-setters';
 import type { SavePerson } from './save-person';
 import { TicketsSection } from './tickets/TicketsSection';
 import { TourNote } from './dates/TourNote';
-import { useRecordDraft, type DraftState, type RecordGround } from './use-record-draft';
+import { useRecordDraft, type RecordGround } from './use-record-draft';
 import { WordsSection } from './words/WordsSection';
 
 /** What a save came to; the same shape as the use-case gives. */
@@ -360,22 +362,6 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
   );
 }
 
-/** What each section calls with its changed part: the same functions at every render, so that only what changed is drawn. */
-function useSectionSetters(change: DraftState['change']) {
-  return useMemo(
-    () => ({
-      performances: (performances: RecordDraft['performances'], rule?: string | null) =>
-        change({ performances, ...(rule === undefined ? {} : { rule }) }),
-      lineUp: (lineUp: RecordDraft['lineUp']) => change({ lineUp }),
-      tickets: (tickets: RecordDraft['tickets']) => change({ tickets }),
-      words: (words: RecordDraft['words']) => change({ words }),
-      pictures: (pictures: RecordDraft['pictures']) => change({ pictures }),
-      notices: (notices: RecordDraft['notices']) => change({ notices }),
-    }),
-    [change],
-  );
-}
-
 /** Things in a section that a person should look at though they do not forbid saving. */
 function asking(section: string, findings: readonly Finding[], clashes: number): number {
   if (section === 'dates') return clashes;
@@ -393,61 +379,6 @@ function withOverride(
 ): Override[] {
   const others = all.filter((one) => one.channel !== channel || one.field !== field);
   return next === null ? others : [...others, { channel, field, ...next }];
-}
-
-/** What can be done with the whole record: make the next event from it, or a tour. */
-function Doings({
-  id,
-  saved,
-  title,
-  changed,
-  hasTour,
-  onProblem,
-}: {
-  id: string;
-  saved: NonNullable<RecordScreenProps['saved']>;
-  title: string;
-  changed: boolean;
-  hasTour: boolean;
-  onProblem: (words: string) => void;
-}) {
-  const doing = (work: Promise<string | null>) => void work.then((words) => words !== null && onProblem(words));
-  const makeTour = () => {
-    const name = window.prompt('What is the tour called?', `${title} tour`);
-    if (name) doing(saved.makeTour(name));
-  };
-  return (
-    <div className={classes.doings}>
-      <button
-        type="button"
-        className="plainButton"
-        disabled={changed}
-        title={changed ? 'Save or undo your changes first.' : undefined}
-        onClick={() => doing(saved.copy())}
-      >
-        Copy this event
-      </button>
-      <span className={classes.files}>
-        As a file:{' '}
-        {(['ics', 'csv', 'json'] as const).map((format) => (
-          <a key={format} href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`} download>
-            {format === 'ics' ? 'iCalendar' : format.toUpperCase()}
-          </a>
-        ))}
-      </span>
-      {hasTour ? null : (
-        <button
-          type="button"
-          className="plainButton"
-          disabled={changed}
-          title={changed ? 'Save or undo your changes first.' : undefined}
-          onClick={makeTour}
-        >
-          Make a tour of it
-        </button>
-      )}
-    </div>
-  );
 }
 
 /** When it was saved: today by its time, before that by its day too. */

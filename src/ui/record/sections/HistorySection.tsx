@@ -76,7 +76,7 @@ export const HistorySection = memo(function HistorySection({
                   className="plainButton"
                   disabled={changed}
                   title={changed ? 'Save or undo your changes first.' : undefined}
-                  onClick={() => void restore(one.number).then(setProblem)}
+                  onClick={() => void restore(one.number).then(setProblem, () => setProblem(noAnswer))}
                 >
                   bring back
                 </button>

@@ -1,0 +1,68 @@
+import { noAnswer } from '@/ui/no-answer';
+import classes from '../RecordForm.module.css';
+import type { RecordScreenProps } from '../RecordScreen';
+
+/** What can be done with the whole record: make the next event from it, or a tour. */
+export function Doings({
+  id,
+  saved,
+  title,
+  changed,
+  hasTour,
+  onProblem,
+}: {
+  id: string;
+  saved: NonNullable<RecordScreenProps['saved']>;
+  title: string;
+  changed: boolean;
+  hasTour: boolean;
+  onProblem: (words: string) => void;
+}) {
+  const doing = (work: Promise<string | null>) =>
+    void work.then(
+      (words) => words !== null && onProblem(words),
+      // Being led on to what was made is no problem.
+      (error: unknown) => !isRedirect(error) && onProblem(noAnswer),
+    );
+  const makeTour = () => {
+    const name = window.prompt('What is the tour called?', `${title} tour`);
+    if (name) doing(saved.makeTour(name));
+  };
+  return (
+    <div className={classes.doings}>
+      <button
+        type="button"
+        className="plainButton"
+        disabled={changed}
+        title={changed ? 'Save or undo your changes first.' : undefined}
+        onClick={() => doing(saved.copy())}
+      >
+        Copy this event
+      </button>
+      <span className={classes.files}>
+        As a file:{' '}
+        {(['ics', 'csv', 'json'] as const).map((format) => (
+          <a key={format} href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`} download>
+            {format === 'ics' ? 'iCalendar' : format.toUpperCase()}
+          </a>
+        ))}
+      </span>
+      {hasTour ? null : (
+        <button
+          type="button"
+          className="plainButton"
+          disabled={changed}
+          title={changed ? 'Save or undo your changes first.' : undefined}
+          onClick={makeTour}
+        >
+          Make a tour of it
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** True for the word by which an action leads to another page. */
+function isRedirect(error: unknown): boolean {
+  return String((error as { digest?: unknown } | null)?.digest ?? '').startsWith('NEXT_REDIRECT');
+}

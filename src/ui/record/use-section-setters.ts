@@ -1,0 +1,19 @@
+import { useMemo } from 'react';
+import type { RecordDraft } from '@/core/record/draft';
+import type { DraftState } from './use-record-draft';
+
+/** What each section calls with its changed part: the same functions at every render, so that only what changed is drawn. */
+export function useSectionSetters(change: DraftState['change']) {
+  return useMemo(
+    () => ({
+      performances: (performances: RecordDraft['performances'], rule?: string | null) =>
+        change({ performances, ...(rule === undefined ? {} : { rule }) }),
+      lineUp: (lineUp: RecordDraft['lineUp']) => change({ lineUp }),
+      tickets: (tickets: RecordDraft['tickets']) => change({ tickets }),
+      words: (words: RecordDraft['words']) => change({ words }),
+      pictures: (pictures: RecordDraft['pictures']) => change({ pictures }),
+      notices: (notices: RecordDraft['notices']) => change({ notices }),
+    }),
+    [change],
+  );
+}
