@@ -135,6 +135,7 @@ export const slip = (page: Page, channel: string) =>
 export async function expectStanding(page: Page, standing: string, channels = ['Lectern', 'Gatefold', 'Hearthside']) {
   for (const channel of channels)
     await expect(slip(page, channel).locator('[data-standing]').first()).toHaveAttribute('data-standing', standing, {
-      timeout: 30_000,
+      // A placing whose answer was lost is not given up before half a minute.
+      timeout: 75_000,
     });
 }

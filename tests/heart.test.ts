@@ -283,6 +283,27 @@ describe('a placing that is slower than our patience', () => {
     await world.settle();
     expect(board.open).toEqual([]);
   });
+  test('is not given up because a simulated clock leapt: what is slow takes its real time', async () => {
+    begin('plain');
+    world.make();
+    const board = world.board('plain');
+    board.fates.push(['POST /things', 'late']);
+    world.machine = 0;
+    world.send();
+    await world.beat();
+    world.restart();
+    for (const real of [1_000, 5_000, 16_000]) {
+      world.machine = real;
+      world.pass(3_600_000);
+      await world.settle(3);
+      expect([real, board.calls.filter((call) => call === 'POST /things').length]).toEqual([real, 1]);
+    }
+    await world.wake();
+    world.machine = 26_000;
+    world.pass(60_000);
+    await world.settle();
+    expect([board.open.length, twice(), world.listing('plain').standing]).toEqual([1, [], 'instep']);
+  });
   test('that never comes is looked for ever more rarely, and after a day no more', async () => {
     const board = await slow();
     world.save((c) => ({ ...c, publicity: { ...c.publicity, visibility: 'private' } }));

@@ -22,7 +22,8 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-'));
   let outside = await startOutside({ folder: path.join(folder, 'outside'), port: 0 });
   const { base } = outside;
-  const house = openHouse(folder, `${base}/clock`);
+  // Its stand-ins answer at once: what takes its time takes it by the simulated clock.
+  const house = openHouse(folder, `${base}/clock`, { machine: () => house.clock.now() });
   await house.follow();
   const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST' })).json()) as Record<
     string,

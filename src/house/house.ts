@@ -25,6 +25,8 @@ export interface House {
   doors: Readonly<Record<string, Door>>;
   /** Whether what this person saves may go out without another's yes. */
   maySend(actor: string): boolean;
+  /** The machine's own time, where it is a matter of how long something outside really takes: a simulated clock may leap. */
+  machine(): Instant;
 }
 
 export interface OpenHouse extends House {
@@ -38,6 +40,7 @@ export interface HouseParts {
   http?: Http;
   clock?: FollowedClock;
   maySend?: House['maySend'];
+  machine?: House['machine'];
 }
 
 /** The folder of the data, from the environment. */
@@ -58,7 +61,13 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
   if (clockAt !== asItWas && !parts.clock) keepClockAddress(db, clockUrl);
   const clock = parts.clock ?? (clockUrl === null ? realClock : outsideClock(db, clockUrl));
   const steady = makeSteady(clock, leaseNow(db)?.steady ?? null);
-  const { kinds = everyKind, doors = everyDoor, http = realHttp, maySend = () => true } = parts;
+  const {
+    kinds = everyKind,
+    doors = everyDoor,
+    http = realHttp,
+    maySend = () => true,
+    machine = realClock.now,
+  } = parts;
   return {
     db,
     clock,
@@ -68,6 +77,7 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
     kinds,
     doors,
     maySend,
+    machine,
     follow: clock.follow,
   };
 }

@@ -30,6 +30,8 @@ const dayMs = 24 * hourMs;
 const soonestMs = 2_000;
 /** A placing that no answer came to is looked for twice, so far apart, before it counts as not carried out. */
 export const lookAgainMs = 10_000;
+/** A placing that has not been found is not given up before so long after it was begun: longer than a call is waited for. */
+const slowestMs = 20_000;
 /** So many other places of one listing are asked about; more than two were never met. */
 const mostTwins = 8;
 
@@ -174,6 +176,9 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
   if (doubt === null) return 'settled';
   if (listing.doubt !== null && doubt.lookedAt !== null && house.steady() < doubt.lookedAt + lookAgainMs)
     return doubt.lookedAt + lookAgainMs;
+  // However far a simulated clock leaps: what is slow there takes its real time.
+  const waited = elapsed(doubt.lookedOn, house.machine());
+  if (listing.doubt !== null && waited < lookAgainMs) return house.steady() + lookAgainMs - waited;
   const found = await lookFor(house, listing, client);
   const [first] = found;
   // How far it came is seen there: what was made and never opened is to be opened still.
@@ -193,15 +198,18 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
       followDown(house, tx, fresh, doubt.errand);
       return 'settled';
     }
+    const lookedOn = house.machine();
     // Where answers come later, what was handed over is not to be found before its time.
     const patience = channel && channel.rules.answers !== 'at once' ? channel.rules.delayMs : 0;
-    if (fresh.doubt !== null && now < doubt.since + patience) {
-      const soon = now + Math.min(Math.max(lookAgainMs, (now - doubt.since) / 2), 10 * minuteMs);
-      putDoubt(tx, fresh.id, { ...doubt, lookedAt: soon - lookAgainMs }, soon);
+    const early = now < doubt.since + patience;
+    if (fresh.doubt !== null && (early || elapsed(doubt.begunOn, lookedOn) < slowestMs)) {
+      const soon =
+        now + (early ? Math.min(Math.max(lookAgainMs, (now - doubt.since) / 2), 10 * minuteMs) : lookAgainMs);
+      putDoubt(tx, fresh.id, { ...doubt, lookedAt: soon - lookAgainMs, lookedOn }, soon);
       return soon;
     }
     const looks = doubt.looks + 1;
-    const next = { ...doubt, looks, lookedAt: now };
+    const next = { ...doubt, looks, lookedAt: now, lookedOn };
     if (looks < 2) {
       putDoubt(tx, fresh.id, next, now + lookAgainMs);
       return now + lookAgainMs;
@@ -215,6 +223,11 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
     }
     return 'settled';
   });
+}
+
+/** Time between two moments of the machine's own clock; where it was put back, nobody knows, and enough. */
+function elapsed(from: number | null, to: number): number {
+  return from === null || to < from ? Infinity : to - from;
 }
 
 /** What was found standing there and must not be seen is taken down: the record is never gone beyond, whoever asks. */

@@ -4,7 +4,7 @@ import { clientOf } from '@/house/clients';
 import type { House } from '@/house/house';
 import { goingOut } from '@/house/outside-door';
 import { whole } from '@/store/database';
-import { listingById, noteUnreadable } from '@/store/listings';
+import { askReading, listingById, noteUnreadable } from '@/store/listings';
 import { askDoubt, readAndNote } from './look';
 
 const soonestMs = 2_000;
@@ -17,9 +17,11 @@ export async function readListingBack(house: House, id: ListingId): Promise<void
   try {
     await goingOut({ sort: 'reading' }, async () => {
       const client = clientOf(house, listing.channel);
-      if (listing.doubt !== null || (listing.remote === null && listing.lost !== null))
-        await askDoubt(house, listing, client);
-      else if (listing.remote !== null) await readAndNote(house, listing, client);
+      if (listing.doubt !== null || (listing.remote === null && listing.lost !== null)) {
+        // Asked too early: it is due again when it may be asked.
+        const next = await askDoubt(house, listing, client);
+        if (next !== 'settled') whole(house.db, (tx) => askReading(tx, id, next), { quiet: true });
+      } else if (listing.remote !== null) await readAndNote(house, listing, client);
       else whole(house.db, (tx) => noteUnreadable(tx, id, 0, house.steady() + longestMs), { quiet: true });
     });
   } catch (error) {

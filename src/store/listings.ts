@@ -25,6 +25,9 @@ const doubtSchema = z.object({
   /** How often the channel was asked since and knew nothing of it, and when last. */
   looks: z.number(),
   lookedAt: z.number().nullable(),
+  /** When it was begun, and looked for last, by the machine's own time. */
+  begunOn: z.number().nullable().default(null),
+  lookedOn: z.number().nullable().default(null),
   /** What was to be placed. */
   shown: shownSchema.nullable(),
 });

@@ -69,6 +69,8 @@ export class World {
   readonly folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-world-'));
   private readonly entries: ReadonlyMap<string, Entry>;
   now = morning;
+  /** The machine's own time, where the world's clock leaps ahead of it. */
+  machine: number | null = null;
   house: OpenHouse;
   lead: Leadership;
   recordId = unsavedRecord;
@@ -111,6 +113,7 @@ export class World {
       doors: Object.fromEntries(entries.map((one) => [one.kind.id, one.door])),
       http: (request) => this.place(new URL(request.url).hostname).http(request),
       maySend: this.maySend,
+      machine: () => this.machine ?? this.now,
     });
   }
 

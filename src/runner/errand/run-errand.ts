@@ -152,7 +152,12 @@ function guard({ house, errand, ground, op, changes }: Work, lead: Leadership) {
     whole(
       house.db,
       (tx) =>
-        putDoubt(tx, ground.listing.id, { since, errand: errand.id, looks: 0, lookedAt: null, shown }, since + 15_000),
+        putDoubt(
+          tx,
+          ground.listing.id,
+          { since, errand: errand.id, looks: 0, lookedAt: null, shown, begunOn: house.machine(), lookedOn: null },
+          since + 15_000,
+        ),
       { quiet: true },
     );
   };
