@@ -1,3 +1,4 @@
+import { kinds } from '@/channels/kinds-rules';
 import { channelIdSchema } from '@/core/base/ids';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
@@ -103,10 +104,14 @@ async function connectAll() {
     shortName: 'Ninefold',
     settings: { act: 'Ninefold Choir' },
   };
-  for (const [name, credentials] of Object.entries(accounts)) {
-    const kind = name.replace(/-\d$/, '');
-    const names = name === 'hearthside-2' ? choir : {};
-    const input = { address: `${outside}/${kind}`, credentials, ...names };
+  const kindOf = (name: string) => name.replace(/-\d$/, '');
+  // In the order in which kinds are offered, and the house's own page before the act's.
+  const place = (name: string) => kinds.findIndex((one) => one.id === kindOf(name));
+  const names = Object.keys(accounts).sort((a, b) => place(a) - place(b) || (a < b ? -1 : 1));
+  for (const name of names) {
+    const [kind, credentials] = [kindOf(name), accounts[name] ?? {}];
+    const named = name === 'hearthside-2' ? choir : {};
+    const input = { address: `${outside}/${kind}`, credentials, ...named };
     const connected = await connectChannel(house, { kind }, input, actor);
     if (!connected.ok) throw new Error(`${name}: ${JSON.stringify(connected.error)}`);
   }
