@@ -272,6 +272,19 @@ describe('a placing that is slower than our patience', () => {
     await world.settle();
     expect([board.open, world.listing('plain').standing]).toEqual([[], 'withdrawn']);
   });
+  test('that comes when the one placed anew was taken down already is taken down too', async () => {
+    const board = await slow();
+    await world.settle();
+    world.save((c) => ({ ...c, publicity: { ...c.publicity, visibility: 'private' } }));
+    world.send();
+    await world.settle();
+    expect(board.open).toEqual([]);
+    await world.wake();
+    expect(board.open).toHaveLength(1);
+    world.pass(3_600_000);
+    await world.settle();
+    expect([board.open, world.listing('plain').standing]).toEqual([[], 'withdrawn']);
+  });
   test('that comes after the record turned private is found, and taken down by itself', async () => {
     const board = await slow();
     world.save((c) => ({ ...c, publicity: { ...c.publicity, visibility: 'private' } }));

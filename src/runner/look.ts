@@ -9,7 +9,7 @@ import { surveyById } from '@/house/survey';
 import { noteGift } from '@/store/gifts';
 import { whole, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
-import { addErrand, addReceipt, errandById, type Wish } from '@/store/errands';
+import { addErrand, addReceipt, errandById, errandsWhere, type Wish } from '@/store/errands';
 import {
   adoptFound,
   forgetLost,
@@ -86,6 +86,9 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       gone: answer === null,
       ...(twins === undefined ? {} : { twins }),
     });
+    // What came late and must not be seen is taken down by itself.
+    if (lost !== null && twins !== undefined && isOff(wanted[listedField]))
+      followTwins(house, tx, { ...now, twins }, lost.errand);
     // After a day nothing is expected any more of what was given up.
     if (lost !== null && began >= lost.since + dayMs) forgetLost(tx, now.id);
     if (answer !== null) giveOn(tx, channel.rules, now, answer.remote, isOff(shown[listedField]), began);
@@ -251,7 +254,8 @@ export function followTwins(house: House, tx: Tx, listing: Listing, errandId: nu
   const before = errandById(tx, errandId);
   const record = surveyById({ ...house, db: tx as House['db'] }, listing.recordId);
   if (!before || !record) return;
-  for (const { id } of listing.twins)
+  const under = errandsWhere(tx, { states: ['waiting', 'running', 'lodged', 'refused'], listingId: listing.id });
+  for (const { id } of listing.twins.filter((twin) => !under.some((one) => one.twin === twin.id)))
     addErrand(tx, before.dispatchId, takingDown(listing, record.record.revision, twinDown, id), house.steady());
 }
 

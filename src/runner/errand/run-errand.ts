@@ -213,7 +213,7 @@ function settleDone(
     giveOn(tx, ground.channel.rules, fresh, remote, closed, now);
     if (op !== errand.op) noteOperation(tx, errand.id, op);
     // What may not be seen may not be seen in a second place either.
-    if (op === 'unpublish') followTwins(house, tx, fresh, errand.id);
+    if (op === 'unpublish' || op === 'cancel') followTwins(house, tx, fresh, errand.id);
     const detail = {
       remote,
       changes: written.length,
