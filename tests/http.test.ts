@@ -176,6 +176,7 @@ describe('one account, one budget', () => {
 
   test('a pace is kept, in order, over all that share it; one that fails does not hold up the others', async () => {
     const started: [string, number][] = [];
+    const begun = Date.now();
     const { door, end } = made(({ url }) => {
       started.push([url, Date.now()]);
       return url === 'b' ? Promise.reject(new OutsideError('locked', 'x')) : Promise.resolve({ ...good, text: url });
@@ -188,8 +189,8 @@ describe('one account, one budget', () => {
       ['a', 'b', 'c', 'd'],
       ['fulfilled', 'rejected', 'fulfilled', 'fulfilled'],
     ]);
-    for (let i = 1; i < started.length; i += 1)
-      expect((started[i]?.[1] ?? 0) - (started[i - 1]?.[1] ?? 0)).toBeGreaterThanOrEqual(40);
+    // A slow machine may let each start later, never earlier; two starts may lie nearer where the first of them was late.
+    started.forEach(([, at], i) => expect(at - begun).toBeGreaterThanOrEqual(i * 50 - 2));
     end();
   });
 
