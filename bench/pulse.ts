@@ -39,6 +39,7 @@ whole(db, (tx) => {
       settings: {},
       through: null,
       connected: true,
+      audience: { who: 'everyone' as const },
     };
     putChannel(tx, row, { address: `http://127.0.0.1:9/${id}`, credentials: {}, knownAs: 'bench', at: now }, 'bench');
   }

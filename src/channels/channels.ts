@@ -56,6 +56,7 @@ export function plainRow(kind: string, part: Partial<ChannelRow> = {}): ChannelR
     settings: {},
     through: channelIdSchema.nullable().parse(known?.connectsAs ?? null),
     connected: true,
+    audience: { who: 'everyone' },
     ...part,
   };
 }

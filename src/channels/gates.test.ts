@@ -88,6 +88,7 @@ test.each(kept)('%s', (_, part, channel, ground, expected) => {
     facts: made,
     rules,
     connected: true,
+    audience: { who: 'everyone' },
     leftOff: false,
     emptied: null,
     ownMoment: null,

@@ -75,6 +75,7 @@ export function gateOf(
     facts,
     rules,
     connected: row.connected,
+    audience: row.audience,
     leftOff: content.leftOff.includes(rules.id),
     emptied,
     ownMoment,

@@ -66,6 +66,7 @@ class Outside {
       bareListing(errand.channel, listing.part, {
         performanceIds: listing.performanceIds,
         link,
+        publicUrl: `https://${errand.channel}.example/${listing.part}`,
         sent,
         previous: sent,
         observed: errand.op === 'unpublish' ? takenDown : readListing(rules, wire, ours),
@@ -77,7 +78,9 @@ class Outside {
 
   filled(change: Change): Change {
     if (change.after?.kind !== 'awaited') return change;
-    const link = [...this.known.values()].find((one) => one.link !== null)?.link;
+    const { from, gift } = change.after;
+    const giver = [...this.known.values()].find((one) => one.channel === from);
+    const link = gift === 'ticket link' ? giver?.link : giver?.publicUrl;
     if (!link) throw new Error('a link is awaited that nobody gave');
     const { track } = change.after;
     return { ...change, after: { kind: 'url', href: track === null ? link : tracked(link, track.name, track.value) } };
@@ -177,6 +180,7 @@ test('a run longer than a listing holds: what stands where is kept, whatever is 
         if (!pattern) return;
         const run = (days: number[]): RecordContent => ({
           ...base,
+          oneLineOn: [],
           performances: days.map((day) => ({
             ...pattern,
             id: `d${day}`,

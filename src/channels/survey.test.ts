@@ -1,3 +1,4 @@
+import { organiserSchema } from '@/core/record/directory';
 import { findingWords } from '@/core/findings/finding-words';
 import type { FindingFact } from '@/core/findings/finding';
 import { newEntry, newLevel, newOutlet, newPicture, newTickets, newWords } from '@/core/record/new-record';
@@ -10,7 +11,7 @@ import type { SurveyInput } from './survey';
 import { bareListing, onlyThere, surveyOf } from './testing/fixture';
 
 function survey(part: Partial<RecordContent> = {}, more: Partial<SurveyInput> = {}) {
-  const finch = { id: 'o', name: 'Finch', site: '', boilerplate: 'Finch sends quiet music.', links: [] };
+  const finch = organiserSchema.parse({ id: 'o', name: 'Finch', boilerplate: 'Finch sends quiet music.' });
   return surveyOf({
     content: sample(part),
     organisers: new Map([['o', finch]]),

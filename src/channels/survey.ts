@@ -4,10 +4,11 @@ import { instantOf, type Instant } from '@/core/base/zones';
 import { awaitedFrom, type PlannableListing } from '@/core/errands/plan';
 import { stepsFor, type LockedChange, type Way } from '@/core/errands/steps';
 import { facts as makeFacts, type Facts } from '@/core/facts/facts';
+import type { FollowWords } from '@/core/facts/performance-facts';
 import type { Sold } from '@/core/facts/tickets/seats';
 import type { Finding } from '@/core/findings/finding';
 import type { ChannelRow } from '@/core/listing/channel-row';
-import type { ChannelRules } from '@/core/listing/channel-rules';
+import { giftSeenBy, type ChannelRules, type Gift } from '@/core/listing/channel-rules';
 import { compareListing, neverSent, type FieldComparison, type ListingState } from '@/core/listing/compare';
 import type { Down, GateGround } from '@/core/listing/gates';
 import type { LockGround } from '@/core/listing/operations';
@@ -15,12 +16,13 @@ import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
 import { isOff, listedField, listedState, splitKey, takenDown, type Shown } from '@/core/listing/shown';
 import { standingOf, type Standing } from '@/core/listing/standing';
-import { chooseLink, type LinkChoice } from '@/core/listing/ticket-link';
+import { chooseLink } from '@/core/listing/ticket-link';
 import type { Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
 import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
 import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, type Ground } from './given';
+import { channelLinks, linkCircle, pagesOf, type ChannelLink } from './links';
 import { knownFindings, lapsing } from './listing-findings';
 
 /** What is known of one listing, as the survey needs it. */
@@ -56,6 +58,8 @@ export interface SurveyInput {
   /** Purchases so far, by performance and level. */
   sold: ReadonlyMap<string, Sold>;
   now: Instant;
+  /** What the house says of what is to follow. */
+  follow?: Partial<FollowWords>;
   /** Now, by the clock that only goes forward: what is known of listings goes by it. */
   steady: Instant;
 }
@@ -89,8 +93,8 @@ export interface SurveyedListing {
 export interface Survey {
   facts: Facts;
   listings: SurveyedListing[];
-  /** Which ticket link each channel carries, and why. */
-  links: { channel: string; choice: LinkChoice | null }[];
+  /** Which link each channel and each notice carries, and why. */
+  links: ChannelLink[];
 }
 
 /** A listing's id; also the reference under which the channel knows it. */
@@ -110,23 +114,36 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const ground: Ground = { input, known };
   const given = givenLinks({ ...bare, outlets }, channels, ground);
   const own = chooseLink(outlets, '', { given });
-  const facts: Facts = {
+  const gifts = otherGifts({ ...bare, outlets }, channels, ground);
+  const told: Facts = {
     ...bare,
     outlets,
     link: linkOf(bare, own),
-    gifts: otherGifts({ ...bare, outlets }, channels, ground),
+    gifts,
+    secrets: [...bare.secrets, ...secretGifts(gifts)],
   };
-  const links = channels
-    .filter(({ rules }) => rules.notice === null || facts.notices.some((one) => one.channel === rules.id))
-    .map(({ rules }) => ({
-      channel: rules.id,
-      choice: bare.ticketed ? chooseLink(outlets, rules.id, { given }) : null,
-    }));
-  const choices = new Map(links.map((one) => [one.channel, one.choice]));
-  const listings = channels.flatMap((channel) =>
-    surveyChannel(channel, { ...facts, link: linkOf(bare, choices.get(channel.rules.id) ?? null) }, ground),
-  );
+  const facts: Facts = { ...told, pages: pagesOf(told, channels, ground) };
+  const links = channelLinks(facts, channels, given, input.content);
+  const circle = linkCircle(facts, links);
+  const circleNames = channels.filter((one) => circle.has(one.rules.id)).map((one) => one.rules.name);
+  const byPlace = new Map(links.map((one) => [`${one.channel} ${one.noticeId ?? ''}`, one]));
+  const linkAt = (channel: string, noticeId: string | null): LinkHere => {
+    const here = byPlace.get(`${channel} ${noticeId ?? ''}`);
+    return {
+      link: here?.link ?? facts.link,
+      linkUnmet: here?.chosen?.unmet === true ? here.chosen.words : null,
+      linkCircle: circle.has(channel) ? circleNames : [],
+    };
+  };
+  const listings = channels.flatMap((channel) => surveyChannel(channel, facts, ground, linkAt));
   return { facts, listings, links };
+}
+
+/** Gifts that are for those who hold a place: they may stand in nothing that is public. */
+function secretGifts(gifts: Facts['gifts']): Facts['secrets'] {
+  return Object.entries(gifts).flatMap(([gift, { value }]) =>
+    value !== null && giftSeenBy[gift as Gift] === 'holders' ? [{ what: 'join', text: value }] : [],
+  );
 }
 
 /** What one listing is about: performances of the event, or a notice. */
@@ -138,9 +155,16 @@ export interface Subject {
   ownMoment: GateGround['ownMoment'];
 }
 
+/** The performances that a channel is told of: where it holds few and a series is one line, the next stands for all. */
+function told(rules: ChannelRules, facts: Facts): Facts['performances'] {
+  if (!facts.asOneLine || rules.mostPerformances >= facts.performances.length) return facts.performances;
+  const next = facts.performances.find((one) => one.over >= facts.now) ?? facts.performances[facts.performances.length - 1];
+  return next ? [next] : [];
+}
+
 /** The listings that an event is shared out to on a channel that lists events. */
 function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[]): Subject[] {
-  const ids = facts.performances.map((one) => one.id);
+  const ids = told(rules, facts).map((one) => one.id);
   return shareOut(ids, rules.mostPerformances, known).map(({ part, performanceIds }) => ({
     part,
     performanceIds,
@@ -151,7 +175,12 @@ function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownLi
 }
 
 /** The listings of an event's notices on a channel that carries notices; of those taken out of the record, too. */
-function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[]): Subject[] {
+function noticeSubjects(
+  { rules }: Channel,
+  facts: Facts,
+  known: readonly KnownListing[],
+  linkAt: LinkAt,
+): Subject[] {
   const mine = facts.notices.filter((one) => one.channel === rules.id);
   const performanceIds = facts.performances.map((one) => one.id);
   const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
@@ -161,7 +190,7 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
       return {
         part: noticePart(id),
         performanceIds,
-        facts: { ...facts, notice: { words, pin } },
+        facts: { ...facts, ...linkAt(rules.id, id), notice: { words, pin } },
         emptied: null,
         ownMoment: at === null ? null : { at, zone: notBefore?.zone ?? 'UTC' },
       };
@@ -173,10 +202,24 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
   ];
 }
 
-function surveyChannel(channel: Channel, facts: Facts, { input, known }: Ground): SurveyedListing[] {
+/** The facts as a person wants them told on one channel: narrower than the record is, or a series as one line. */
+function onChannel(channel: string, facts: Facts, { unlistedOn, oneLineOn }: RecordContent): Facts {
+  const narrower = facts.visibility === 'public' && unlistedOn.includes(channel);
+  const asOneLine = oneLineOn.includes(channel) && facts.series !== '';
+  if (!narrower && !asOneLine) return facts;
+  return { ...facts, visibility: narrower ? 'unlisted' : facts.visibility, asOneLine };
+}
+
+/** What the link of one listing leads to, as facts tell it. */
+type LinkHere = Pick<Facts, 'link' | 'linkUnmet' | 'linkCircle'>;
+type LinkAt = (channel: string, noticeId: string | null) => LinkHere;
+
+function surveyChannel(channel: Channel, facts: Facts, { input, known }: Ground, linkAt: LinkAt): SurveyedListing[] {
   const { rules } = channel;
   const mine = known.get(rules.id) ?? [];
-  const subjects = rules.notice === null ? eventSubjects(channel, facts, mine) : noticeSubjects(channel, facts, mine);
+  const here = onChannel(rules.id, { ...facts, ...linkAt(rules.id, null) }, input.content);
+  const subjects =
+    rules.notice === null ? eventSubjects(channel, here, mine) : noticeSubjects(channel, here, mine, linkAt);
   const byPart = new Map(mine.map((one) => [one.part, one]));
   return subjects.map((subject) => surveyListing(channel, subject, byPart.get(subject.part), input));
 }

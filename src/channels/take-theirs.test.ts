@@ -174,6 +174,8 @@ test('words by hand take it for their channel alone; where nothing can take it, 
 /** A value such as a channel might show in a field of this kind. */
 const anyOf: Record<ShownValue['kind'], fc.Arbitrary<ShownValue>> = {
   text: fc.constantFrom('Theirs', 'a  b', '{{ title }}', '€5', '19:30').map(text),
+  refs: fc.constant({ kind: 'refs', refs: ['a', 'b'], any: null, words: '' }),
+  file: fc.constant({ kind: 'file', name: 'theirs.pdf', source: null }),
   rich: fc
     .constantFrom('<p>Theirs</p>', '<ul><li>x</li></ul>', '<p>{{ title }}</p>')
     .map((html) => ({ kind: 'rich', html })),

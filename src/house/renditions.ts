@@ -6,6 +6,8 @@ import sharp from 'sharp';
 import type { Rendition } from '@/channels/kit/kind';
 import { OutsideError } from '@/channels/kit/http';
 import type { ShownValue } from '@/core/listing/shown';
+import { typeOfFile } from '@/core/record/document-types';
+import { figureWidth } from '@/core/words/figures';
 
 type PictureValue = Extract<ShownValue, { kind: 'picture' }>;
 
@@ -40,6 +42,44 @@ export async function makeRendition(folder: string, { name, source }: PictureVal
       .toBuffer(),
   );
   return { name, bytes };
+}
+
+/** Draws a picture that stands within a text, as wide as its name says. */
+export async function makeFigure(
+  folder: string,
+  { name, pictureId }: { name: string; pictureId: string },
+): Promise<Rendition> {
+  const width = figureWidth(name);
+  if (width === null) throw new Error(`no width in the name ${name}`);
+  if (!existsSync(picturePath(folder, pictureId)))
+    throw new OutsideError('invalid', 'a picture in the text is not in the house any more. Add it again', null, 'body');
+  const bytes = await cached(folder, name, () =>
+    sharp(picturePath(folder, pictureId), { limitInputPixels: mostPixels })
+      .rotate()
+      .resize({ width, withoutEnlargement: true })
+      .flatten({ background: '#fff' })
+      .jpeg({ quality: 84 })
+      .toBuffer(),
+  );
+  return { name, bytes };
+}
+
+/** Where a document's file lies. */
+export function documentPath(folder: string, fileId: string): string {
+  return path.join(folder, 'documents', fileId);
+}
+
+/** A document as it was taken in, under the name that it has outside. */
+export async function documentFile(folder: string, name: string, fileId: string): Promise<Rendition> {
+  const bytes = await readFile(documentPath(folder, fileId)).catch(() => null);
+  if (bytes === null)
+    throw new OutsideError(
+      'invalid',
+      'the document’s file is not in the house any more. Add it to the record again',
+      null,
+      'document',
+    );
+  return { name, type: typeOfFile(name) ?? 'application/octet-stream', bytes: new Uint8Array(bytes) };
 }
 
 /** A picture drawn small, for the screen: at most `width` pixels wide. */

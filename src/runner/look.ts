@@ -126,7 +126,12 @@ export function giveOn(
   at: number,
 ): void {
   for (const gift of rules.gives) {
-    const value = gift === 'ticket link' ? remote.link : (remote.gifts?.[gift] ?? null);
+    const value =
+      gift === 'ticket link'
+        ? remote.link
+        : gift === 'public address'
+          ? remote.publicUrl
+          : (remote.gifts?.[gift] ?? null);
     if (value !== null || closed) noteGift(tx, listing, gift, closed ? null : value, at);
   }
 }

@@ -1,5 +1,5 @@
 import type { ChannelId } from '@/core/base/ids';
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, or } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
@@ -18,8 +18,17 @@ export interface ChannelConnection {
 const credentialsSchema = z.record(z.string(), z.string());
 type Row = typeof channels.$inferSelect;
 
-function toRow({ id, kind, name, shortName, settings, through, connected }: Row): ChannelRow {
-  return channelRowSchema.parse({ id, kind, name, shortName, settings: parseJson(settings), through, connected });
+function toRow({ id, kind, name, shortName, settings, through, connected, audience }: Row): ChannelRow {
+  return channelRowSchema.parse({
+    id,
+    kind,
+    name,
+    shortName,
+    settings: parseJson(settings),
+    through,
+    connected,
+    audience: parseJson(audience),
+  });
 }
 
 /** Rows by the mark under which they were read: as long as nothing about channels was written, the same objects come back. */
@@ -63,7 +72,7 @@ export function accountOf({ id, through }: Pick<ChannelRow, 'id' | 'through'>): 
 
 /** Puts a channel in its place, with its connection. */
 export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnection, actor: string): void {
-  const { id, kind, name, shortName, settings, through, connected } = row;
+  const { id, kind, name, shortName, settings, through, connected, audience } = row;
   const { address, credentials, knownAs, at } = connection;
   const place =
     db
@@ -81,12 +90,22 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
     credentials: JSON.stringify(credentials),
     knownAs,
     connected,
+    audience: JSON.stringify(audience),
     actor,
     at,
   };
   db.insert(channels)
     .values({ id, place, ...set })
     .onConflictDoUpdate({ target: channels.id, set })
+    .run();
+  markChannels(db);
+}
+
+/** Says who sees what stands on a channel, and on those that go through it. */
+export function putAudience(db: Tx, id: ChannelId, audience: ChannelRow['audience']): void {
+  db.update(channels)
+    .set({ audience: JSON.stringify(audience) })
+    .where(or(eq(channels.id, id), eq(channels.through, id)))
     .run();
   markChannels(db);
 }

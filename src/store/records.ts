@@ -1,7 +1,7 @@
 import type { RecordId } from '@/core/base/ids';
 import { createHash } from 'node:crypto';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
-import { recordSchema, type RecordContent } from '@/core/record/record';
+import { savedRecordSchema, type RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { wakeErrands } from './errands';
@@ -28,7 +28,7 @@ function contentOf(recordId: RecordId, number: number, text: string): RecordCont
   const digest = createHash('sha1').update(text).digest('base64');
   const known = read.get(key);
   if (known?.digest === digest) return known.content;
-  const content = recordSchema.parse(parseJson(text));
+  const content = savedRecordSchema.parse(parseJson(text));
   if (read.size >= mostKept) read.clear();
   read.set(key, { digest, content });
   return content;

@@ -156,6 +156,8 @@ export const channels = sqliteTable('channels', {
   /** The name under which the channel knows us. */
   knownAs: text('known_as').notNull(),
   connected: integer({ mode: 'boolean' }).notNull(),
+  /** Who sees what stands there, as JSON. */
+  audience: text().notNull().default('{"who":"everyone"}'),
   actor: text().notNull(),
   at: integer().notNull(),
 });

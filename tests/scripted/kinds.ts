@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { accepted, readAnswer, type Http } from '@/channels/kit/http';
 import { giftValue, instant, linkValue, seenByAll, stateRow, text } from '@/channels/kit/common-rows';
 import type { Door, Kind, Remote } from '@/channels/kit/kind';
-import type { KindRules, Gift } from '@/core/listing/channel-rules';
+import { giftSeenBy, type KindRules, type Gift } from '@/core/listing/channel-rules';
 import type { OperationRow } from '@/core/listing/operations';
 import { sources } from '@/core/listing/sources';
 import { secondsAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
@@ -57,6 +57,7 @@ export function scriptedRules(part: Partial<KindRules> = {}): KindRules {
         ...secondsAt('at', 'zone'),
       },
     ],
+    softBreak: 'kept',
     picture: null,
     notice: null,
     lapse: null,
@@ -101,6 +102,7 @@ const giftRow = (field: string, gift: Gift): KindRules['rows'][number] => ({
   label: gift,
   kind: 'url',
   from: (f) => giftValue(f, gift),
+  ...(giftSeenBy[gift] === 'holders' ? { seenBy: 'holders' as const } : {}),
   ...urlAt(field),
 });
 const tell = scriptedRules().rows;

@@ -127,6 +127,7 @@ export class World {
       settings: {},
       through: through === null ? null : channelIdSchema.parse(through),
       connected: true,
+      audience: { who: 'everyone' as const },
     };
     whole(this.house.db, (tx) => {
       putChannel(tx, row, { address, credentials, knownAs: 'us', at: this.now }, 'Maren');

@@ -20,7 +20,7 @@ const draftSchema = z.object({
   description: z
     .string()
     .max(60_000)
-    .refine((text) => !/<(h\d|ul|ol|li|blockquote|table|img)\b/i.test(text), 'only paragraphs, bold, italic and links')
+    .refine((text) => !/<(h\d|ul|ol|li|blockquote|table|img|figure|br)\b/i.test(text), 'only paragraphs, bold, italic and links')
     .nullish(),
   venue_code: z.string(),
   room: z.string().max(120).nullish(),
@@ -51,9 +51,65 @@ const draftSchema = z.object({
         max_per_order: z.number().int().min(1).nullish(),
         hidden: z.boolean().nullish(),
         access_code: z.string().max(60).nullish(),
+        about: z.string().max(300).nullish(),
+        min_per_order: z.number().int().min(1).nullish(),
+        admits_to: z
+          .union([z.array(z.string()).min(2), z.object({ any: z.number().int().min(2), of: z.array(z.string()).min(2) })])
+          .nullish(),
       }),
     )
     .min(1),
+  order_limit: z.number().int().min(1).nullish(),
+  extras: z
+    .array(
+      z.object({
+        external_id: z.string(),
+        name: z.string().min(1).max(60),
+        face: z.string().regex(/^\d+(\.\d+)?$/),
+        currency: z.string().length(3),
+        quantity: z.number().int().min(1).nullish(),
+        about: z.string().max(300).nullish(),
+      }),
+    )
+    .max(20)
+    .default([]),
+  coupons: z
+    .array(
+      z
+        .object({
+          external_id: z.string(),
+          code: z.string().min(1).max(40),
+          percent: z.number().int().min(1).max(100).nullish(),
+          off_as: z.string().nullish(),
+          amount: z.string().regex(/^\d+(\.\d+)?$/).nullish(),
+          currency: z.string().length(3).nullish(),
+          uses: z.number().int().min(1).nullish(),
+          valid_from: utc.nullish(),
+          valid_until: utc.nullish(),
+          timezone: z.string().nullish(),
+          levels: z.array(z.string()).nullish(),
+        })
+        .refine((one) => (one.percent == null) !== (one.amount == null), 'a per cent, or an amount'),
+    )
+    .max(20)
+    .default([]),
+  questions: z
+    .array(
+      z
+        .object({
+          external_id: z.string(),
+          ask: z.string().min(1).max(300),
+          answer: z.enum(['text', 'long', 'yes or no', 'one of', 'several of', 'email', 'telephone', 'postal address', 'date', 'consent']),
+          asked_of: z.enum(['buyer', 'companion', 'both']),
+          choices: z.string().max(4000).nullish(),
+          required: z.boolean().nullish(),
+          consent_text: z.string().max(2000).nullish(),
+        })
+        .refine((one) => !/^(one|several) of$/.test(one.answer) || Boolean(one.choices), 'what may be chosen is missing')
+        .refine((one) => one.answer !== 'consent' || Boolean(one.consent_text), 'what one says yes to is missing'),
+    )
+    .max(30)
+    .default([]),
   absorb_fee: z.boolean().default(false),
 });
 const reasonSchema = z.object({ reason: z.string().max(400).default('') });
@@ -319,20 +375,31 @@ function gatefold({ store, clock, base }: Outside) {
   return app;
 }
 
+/** Seats of a session that are taken: by what was sold for it, and by passes that let in to it. */
+function taken({ levels, sales }: Listing, session: string): number {
+  return Object.entries(sales).reduce((sum, [key, n]) => {
+    const [at = '', level = ''] = key.split('|');
+    const covers = levels.find((one) => one.external_id === level)?.admits_to;
+    return sum + (at === session || (Array.isArray(covers) && covers.includes(session)) ? n : 0);
+  }, 0);
+}
+
 /** Sells to the public for the first session, from the first open level on, as far as there are any: of each level, and of all together. */
-function sell({ sessions, levels, sales, sold }: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
-  const session = sessions[0]?.external_id;
-  const gone = (level: string) => sales[`${session}|${level}`] ?? 0;
-  let left = Math.min(
-    count,
-    (sessions[0]?.total ?? Infinity) - levels.reduce((sum, level) => sum + gone(level.external_id), 0),
-  );
-  const next = { ...sales };
+function sell(listing: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
+  const { sessions, levels, sold } = listing;
+  const session = sessions[0]?.external_id ?? '';
+  const next = { ...listing.sales };
   let more = 0;
   for (const level of levels.filter((one) => !one.hidden)) {
-    const here = Math.max(0, Math.min(left, (level.quantity ?? Infinity) - gone(level.external_id)));
-    if (here > 0) next[`${session}|${level.external_id}`] = gone(level.external_id) + here;
-    left -= here;
+    const gone = next[`${session}|${level.external_id}`] ?? 0;
+    const covered = Array.isArray(level.admits_to) ? level.admits_to : [session];
+    const room = Math.min(
+      ...sessions
+        .filter((one) => covered.includes(one.external_id))
+        .map((one) => (one.total ?? Infinity) - taken({ ...listing, sales: next }, one.external_id)),
+    );
+    const here = Math.max(0, Math.min(count - more, room, (level.quantity ?? Infinity) - gone));
+    if (here > 0) next[`${session}|${level.external_id}`] = gone + here;
     more += here;
   }
   return { sold: sold + more, sales: next };
@@ -351,11 +418,7 @@ function lockedField(before: Listing, after: z.infer<typeof draftSchema>): strin
   if (times(before) !== times(after)) return 'sessions';
   const prices = (one: { levels: Listing['levels'] }) => JSON.stringify(one.levels.map((l) => [l.face, l.currency]));
   if (prices(before) !== prices(after)) return 'levels';
-  const gone = (session: string) =>
-    Object.entries(before.sales)
-      .filter(([key]) => key.startsWith(`${session}|`))
-      .reduce((sum, [, n]) => sum + n, 0);
-  if (after.sessions.some((one) => (one.total ?? Infinity) < gone(one.external_id))) return 'total';
+  if (after.sessions.some((one) => (one.total ?? Infinity) < taken(before, one.external_id))) return 'total';
   const fewer = after.levels.some((level, i) => (level.quantity ?? Infinity) < (before.levels[i]?.quantity ?? 0));
   return fewer ? 'quantity' : null;
 }
@@ -396,7 +459,7 @@ function eventPage(one: Listing, venue: string) {
         <p itemprop="location">${one.room ? `${one.room}, ` : ''}${venue}</p>
         ${asHtml(one.description ?? '')}
         <div class="stub">
-          ${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}</span><span>${l.face} ${l.currency}</span></div>`)}<span
+          ${one.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<span
             class="buy"
             >Choose tickets</span
           >

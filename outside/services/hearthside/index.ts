@@ -14,6 +14,7 @@ const eventSchema = z.object({
   about: z.string().max(4500).nullish(),
   featuring: z.string().max(200).nullish(),
   where: z.string().max(500).nullish(),
+  rhythm: z.string().max(160).nullish(),
   entry: z.string().max(300).nullish(),
   notice: z.string().max(120).nullish(),
   tickets: z.url().nullish(),
@@ -291,7 +292,7 @@ function eventPage(one: SocialEvent) {
           ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time itemprop="startDate" datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
           <p itemprop="location">${one.where ?? ''}</p>
           <p>${one.featuring ?? ''}</p>
-          <p class="pre">${one.about ?? ''}</p>
+          ${one.rhythm ? html`<p class="at">${one.rhythm}</p>` : ''}<p class="pre">${one.about ?? ''}</p>
           <p>${one.entry ?? ''}</p>
           ${one.tickets ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="go" itemprop="url" href="${one.tickets}">Get tickets</a></p>` : ''}
         </article>

@@ -24,6 +24,42 @@ const entrySchema = z
     good_to_know: z.string().max(700).nullish(),
     presented_by: z.string().max(200).nullish(),
     tags: z.string().max(300).nullish(),
+    organiser_about: z.string().max(2400).nullish(),
+    organiser_contact: z.string().max(700).nullish(),
+    dates_line: z.string().max(240).nullish(),
+    leads_to: z.url().nullish(),
+    recording_url: z.url().nullish(),
+    set_list: z.string().max(2400).nullish(),
+    links: z
+      .array(
+        z.object({
+          ref: z.string(),
+          label: z.string().min(1).max(100),
+          url: z.url().nullish(),
+          new_window: z.boolean().nullish(),
+        }),
+      )
+      .max(20)
+      .default([]),
+    documents: z
+      .array(z.object({ ref: z.string(), title: z.string().max(200).nullish(), file: z.string().max(120) }))
+      .max(30)
+      .default([]),
+    programme: z
+      .array(
+        z.object({
+          ref: z.string(),
+          title: z.string().min(1).max(240),
+          who: z.string().max(400).nullish(),
+          room: z.string().max(100).nullish(),
+          from: wall.nullish(),
+          to: wall.nullish(),
+          zone: z.string().nullish(),
+        }),
+      )
+      .max(120)
+      .default([]),
+    gallery: z.array(z.object({ ref: z.string(), image: z.object({ file: z.string(), alt: z.string() }) })).max(30).default([]),
     online_url: z.url().nullish(),
     show_tickets: z.boolean().default(false),
     status: z.enum(['draft', 'published']).default('draft'),
@@ -114,7 +150,9 @@ function lectern({ store, base }: Outside) {
 
   app.get('/media/:file', (c) => {
     const bytes = store.media(shelf, c.req.param('file'));
-    return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
+    const file = c.req.param('file');
+    const type = file.endsWith('.jpg') ? 'image/jpeg' : file.endsWith('.pdf') ? 'application/pdf' : 'application/octet-stream';
+    return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': type }) : c.notFound();
   });
   app.get('/', (c) =>
     c.html(
@@ -213,7 +251,7 @@ function refusal(error: z.ZodError) {
 
 const style = `
 body { background: #fff; color: #1d1b22 } header { background: #5b2a3c; color: #fbeee6; padding: 20px 9vw; font: 700 24px Display; display: flex; justify-content: space-between }
-header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } main img { width: 100%; margin-bottom: 18px } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
+header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } main img { width: 100%; margin-bottom: 18px } main figure { margin: 14px 0 } main figure img { margin: 0 } figcaption { font-size: 14px; color: #6b5b62 } .side-left { float: left; margin-right: 22px } .side-right { float: right; margin-left: 22px } .size-small { width: 30% } .size-half { width: 48% } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
 .when { font: 600 21px Display; color: #5b2a3c } .two { display: grid; grid-template-columns: 2fr 1fr; gap: 44px } aside { border-top: 3px solid #5b2a3c; padding-top: 14px }
 .btn { display: inline-block; background: #5b2a3c; color: #fff; padding: 11px 20px; text-decoration: none; font-weight: 600; margin: 10px 0 } ul.list { list-style: none; padding: 0 } ul.list li { border-top: 1px solid #dcd2d6; padding: 12px 0; font-size: 18px }
 ul.list b { font: 700 22px Display } .lead { font-size: 20px } @media (max-width: 700px) { .two { grid-template-columns: 1fr } }
@@ -233,8 +271,8 @@ function listPage(entries: Entry[]) {
           ${sorted.map(
             (one) =>
               html`<li>
-                <a href="/lectern/events/${one.slug}"><b>${one.title}</b></a
-                ><br />${one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : (one.date_note ?? '')}${one.notice ? ` · ${one.notice}` : ''}
+                <a href="${one.leads_to ?? `/lectern/events/${one.slug}`}"><b>${one.title}</b></a
+                ><br />${one.dates_line ? one.dates_line : one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : (one.date_note ?? '')}${one.notice ? ` · ${one.notice}` : ''}
               </li>`,
           )}
         </ul>
@@ -254,10 +292,27 @@ function eventPage(entry: Entry) {
           <div>
             ${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}" />` : ''}${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}
             <p class="lead">${entry.excerpt ?? ''}</p>
-            ${asHtml(entry.body ?? '')}
+            ${asHtml((entry.body ?? '').replaceAll('<img src="', '<img src="/lectern/media/'))}
+            ${
+              entry.programme.length > 0
+                ? html`<h2>Programme</h2>
+                    <ul class="list">
+                      ${entry.programme.map(
+                        (p) =>
+                          html`<li>
+                            ${p.from ? html`${say(at(p.from, p.zone ?? 'UTC'), p.zone ?? 'UTC', 'HH:mm')}${p.to ? html`–${say(at(p.to, p.zone ?? 'UTC'), p.zone ?? 'UTC', 'HH:mm')}` : ''} ` : ''}<b
+                              >${p.title}</b
+                            >${p.who ? html`<br />${p.who}` : ''}${p.room ? html` · ${p.room}` : ''}
+                          </li>`,
+                      )}
+                    </ul>`
+                : ''
+            }
+            ${entry.set_list ? html`<h2>What was played</h2><p>${entry.set_list}</p>` : ''}
+            ${entry.gallery.map((g) => html`<img src="/lectern/media/${g.image.file}" alt="${g.image.alt}" />`)}
           </div>
           <aside>
-            ${entry.notice ? html`<p class="when" itemprop="eventStatus">${entry.notice}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map(
+            ${entry.notice ? html`<p class="when" itemprop="eventStatus">${entry.notice}</p>` : ''}${entry.dates_line ? html`<p class="when">${entry.dates_line}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map(
               (d) =>
                 html`<p class="when">
                   <time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}"
@@ -268,7 +323,10 @@ function eventPage(entry: Entry) {
             )}
             <p itemprop="location">${entry.place ?? ''}</p>
             <p>${entry.price_note ?? ''}</p>
-            ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.online_url ? html`<p><a href="${entry.online_url}">Join online</a></p>` : ''}
+            ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.organiser_about ? html`<p>${entry.organiser_about}</p>` : ''}${entry.organiser_contact ? html`<p>${entry.organiser_contact}</p>` : ''}
+            ${entry.links.map((l) => (l.url ? html`<p><a href="${l.url}" ${l.new_window ? 'target=_blank rel=noopener' : ''}>${l.label}</a></p>` : ''))}
+            ${entry.recording_url ? html`<p><a href="${entry.recording_url}">Watch the recording</a></p>` : ''}
+            ${entry.documents.map((d) => html`<p><a href="/lectern/media/${d.file}" download>${d.title ?? d.file}</a></p>`)}${entry.online_url ? html`<p><a href="${entry.online_url}">Keep a place online</a></p>` : ''}
             ${entry.show_tickets && entry.ticket_url ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="btn" itemprop="url" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}
           </aside>
         </div>

@@ -4,10 +4,15 @@ import type { ListedState } from '@/core/listing/shown';
 
 import type { Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
+import type { LevelCovers } from '@/core/facts/sale';
 import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/words/markup';
-import { countAt, flagAt, htmlAt, pictureAt, priceAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
-import { momentRows, on, pictureRow, remembered, stateRow, text, titleRow } from '../kit/common-rows';
+import { countAt, flagAt, htmlAt, pictureAt, priceAt, refsAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
+import { itemTextRow, momentRows, on, pictureRow, remembered, stateRow, text, titleRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
+import { couponRows, extraRows, questionRows } from './sale-rows';
+
+/** What is sent as the most in one order where the record names none. */
+const usualOrderLimit = 5;
 
 /** The ticketing marketplace; it gives the ticket link. */
 export const rules = (): KindRules => ({
@@ -137,11 +142,52 @@ export const rules = (): KindRules => ({
       ...flagAt('hidden', true, false),
     },
     { each: 'level', field: 'code', label: 'code', kind: 'text', from: (l) => text(l.code), ...textAt('access_code') },
+    itemTextRow('level', 'level-words', 'what the level is', (l) => l.words, textAt('about'), {
+      limit: 300,
+      sources: [sources.levelWords],
+    }),
+    {
+      each: 'level',
+      field: 'least',
+      label: 'least in one order',
+      kind: 'count',
+      from: (l) => (l.least > 1 ? { kind: 'count', n: l.least } : null),
+      ...countAt('min_per_order'),
+    },
+    {
+      each: 'level',
+      field: 'covers',
+      label: 'lets in to',
+      kind: 'refs',
+      from: (l, f) => (l.covers === null ? null : coversHere(l.covers, f.performances)),
+      ...refsAt('admits_to'),
+    },
+    {
+      each: 'event',
+      field: 'order-limit',
+      label: 'most in one order, of all levels',
+      kind: 'count',
+      sources: [sources.orderLimit],
+      usual: (f) => (f.mostPerOrder === null ? { code: 'order-limit-usual', n: usualOrderLimit } : null),
+      from: (f) => ({ kind: 'count', n: f.mostPerOrder ?? usualOrderLimit }),
+      ...countAt('order_limit'),
+    },
+    ...extraRows,
+    ...couponRows,
+    ...questionRows,
   ],
+  softBreak: 'paragraph',
   picture: { ratio: [16, 9], minWidth: 1280 },
   notice: null,
   lapse: null,
-  lists: { performance: 'sessions', level: 'levels', ref: 'external_id' },
+  lists: {
+    ref: 'external_id',
+    performance: 'sessions',
+    level: 'levels',
+    extra: 'extras',
+    coupon: 'coupons',
+    question: 'questions',
+  },
   mostPerformances: 500,
   delayMs: 5 * 60_000,
   observe: 'both',
@@ -195,6 +241,8 @@ export const rules = (): KindRules => ({
   habits: [
     'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
     'Chooses the venue from its own register; one it does not know is entered there.',
+    'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
+    'A soft break within a paragraph begins a new one; pictures within the text are left out.',
     'Sells no more of a performance than its total, over all levels together.',
     'Gives the ticket link that the other channels carry, so it goes first.',
     'After the first sale it locks start, end, zone and price, and a quantity can only rise.',
@@ -223,6 +271,13 @@ function totalHere({ id }: PerformanceFacts, { caps, outlets, here }: Facts) {
   const allocation = outlets.find((one) => one.channel === here)?.allocation ?? null;
   const n = Math.min(caps[id] ?? Infinity, allocation ?? Infinity);
   return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
+}
+
+/** The performances of this listing that a pass lets in to, or any so many of them. */
+function coversHere({ refs, any, words }: LevelCovers, performances: readonly PerformanceFacts[]) {
+  const here = new Set(performances.map((one) => one.id));
+  const own = refs.filter((ref) => here.has(ref));
+  return own.length < 2 ? null : { kind: 'refs' as const, refs: own, any, words };
 }
 
 /** As many as the level has, but no more than are given to this outlet. */

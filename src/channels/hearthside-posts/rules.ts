@@ -42,6 +42,7 @@ export const rules = (): KindRules => ({
     },
     stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
   ],
+  softBreak: 'kept',
   picture: { ratio: [4, 5], minWidth: 1080 },
   notice: { limit: 1800, linkLength: null },
   lapse: { field: 'pinned', leadMs: 2 * dayMs },

@@ -1,4 +1,9 @@
-import { turnWords, type Facts } from '@/core/facts/facts';
+import { turnWords, type Facts, type ProgrammeFacts } from '@/core/facts/facts';
+import type { Group, GroupItems, Shot } from '@/core/listing/groups';
+import { flagAt, textAt, urlAt } from '@/core/listing/wire';
+import { organiserParts } from '@/core/record/directory';
+import type { LabelledLink, RecordDocument, Target } from '@/core/record/record';
+import type { Source } from '@/core/listing/sources';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import type { FieldRow, Gift, WireCodec } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
@@ -69,6 +74,120 @@ export function momentRows(
   }));
 }
 
+/** A text of each item of a group: by its name on the wire. `itemTextRow('link', 'link-label', 'link', (l) => l.label, textAt('label'))` */
+export function itemTextRow<G extends Group>(
+  each: G,
+  field: string,
+  label: string,
+  words: (one: GroupItems[G], facts: Facts) => string,
+  codec: WireCodec,
+  part: { limit?: number; sources?: readonly Source[]; need?: 'must' | 'should' } = {},
+): FieldRow {
+  const from = (one: GroupItems[G], facts: Facts) => text(words(one, facts));
+  return { each, field, label, kind: 'text', from, ...part, ...codec } as unknown as FieldRow;
+}
+
+/** The rows of labelled links, for a place that lists them: words, address, and whether a new window opens. */
+export function labelledLinkRows(names: { label: string; href: string; window: string }): FieldRow[] {
+  return [
+    itemTextRow('link', 'link-label', 'link', linkLabel, textAt(names.label), { limit: 80, sources: [sources.linkLabel] }),
+    {
+      each: 'link',
+      field: 'link-address',
+      label: 'where the link leads',
+      kind: 'url',
+      sources: [sources.linkAddress],
+      from: (one, facts) => targetValue(one.to, facts),
+      ...urlAt(names.href),
+    },
+    {
+      each: 'link',
+      field: 'link-window',
+      label: 'link in a new window',
+      kind: 'flag',
+      from: (one) => (one.newWindow ? on : null),
+      ...flagAt(names.window, true, false),
+    },
+  ];
+}
+
+/** What a link's words are where none were written. */
+const usualLabels: Record<LabelledLink['use'], string> = {
+  buy: 'Buy tickets',
+  register: 'Register',
+  reply: 'Reply',
+  watch: 'Watch',
+  more: 'More',
+};
+
+/** The words that one clicks. */
+export function linkLabel({ label, use }: LabelledLink): string {
+  return label.trim() || usualLabels[use];
+}
+
+/** Where a target leads from this channel: an address, one that another channel has yet to give, or nowhere. */
+export function targetValue(to: Target, facts: Facts): ShownValue | null {
+  switch (to.kind) {
+    case 'tickets':
+      return linkValue(facts);
+    case 'address':
+      return { kind: 'url', href: to.href };
+    case 'venue': {
+      const site = facts.performances[0]?.place?.site ?? '';
+      return site === '' ? null : { kind: 'url', href: site };
+    }
+    case 'page': {
+      const page = to.channel === facts.here ? undefined : facts.pages[to.channel];
+      if (!page) return null;
+      if (page.value !== null) return { kind: 'url', href: page.value };
+      return { kind: 'awaited', from: to.channel, name: page.name, gift: 'public address', track: null };
+    }
+  }
+}
+
+/** The name of a document's file where it is shown: its own, made plain, behind the beginning of its hash. */
+export function documentFile({ fileId, name }: RecordDocument): string {
+  const plainName = name.normalize('NFKD').replace(/[^\w.-]+/g, '-').slice(-60);
+  return `${fileId.slice(0, 12)}-${plainName}`;
+}
+
+/** Who does a part of the programme, and as what: `Wynn Adair (speaker)`. */
+export function programmeNames({ names, role }: ProgrammeFacts): string {
+  return names.trim() === '' ? '' : role.trim() === '' ? names : `${names} (${role})`;
+}
+
+/** A picture of the night, whole, as wide as pages show them. */
+export function shotValue(shot: Shot): ShownValue {
+  const width = Math.min(1600, shot.width);
+  const height = Math.max(1, Math.round((shot.height * width) / shot.width));
+  return {
+    kind: 'picture',
+    name: `${shot.pictureId.slice(0, 16)}-0.0.${shot.width}x${shot.height}-${width}.jpg`,
+    alt: shot.alt.trim(),
+    source: { pictureId: shot.pictureId, crop: { x: 0, y: 0, w: shot.width, h: shot.height }, width, height },
+  };
+}
+
+/** The series in one line, where it is to be told so. */
+export function seriesLine({ asOneLine, series }: Facts): ShownValue | null {
+  return asOneLine ? text(series) : null;
+}
+
+/** How to reach the organiser, as far as they want it shown: `555 0142 · desk@yard.example`. */
+export function organiserContact({ organiser }: Facts): string {
+  if (organiser === null) return '';
+  const { phone, mail, address, site, links, bookings, shown } = organiser;
+  const said: Record<(typeof shown)[number], string> = {
+    phone,
+    mail,
+    address,
+    site,
+    links: links.join(' '),
+    bookings: bookings === '' ? '' : `bookings ${bookings}`,
+  };
+  return organiserParts.filter((part) => shown.includes(part)).map((part) => said[part].trim()).filter((part) => part !== '').join(' · ');
+}
+
 /** An event as most places show it: seen by everybody. */
 export const seenByAll = (): ListedState => 'public';
 
@@ -86,7 +205,7 @@ export function placeWords(one: PerformanceFacts | undefined): ShownValue | null
 
 /** Where it is: the place in words, or online. */
 export function placeOrOnline(facts: Facts): ShownValue | null {
-  return placeWords(facts.performances[0]) ?? (facts.online === null ? null : text('Online'));
+  return placeWords(facts.performances[0]) ?? (facts.online === null ? text(facts.follow.place) : text('Online'));
 }
 
 /** What is known of dates that are not exact, or that span days. */
@@ -162,19 +281,19 @@ export function linkValue({ link }: Facts): ShownValue | null {
     case 'known':
       return { kind: 'url', href: link.href };
     case 'awaited':
-      return { kind: 'awaited', from: link.from, name: link.name, gift: 'ticket link', track: link.track };
+      return { kind: 'awaited', from: link.from, name: link.name, gift: link.gift ?? 'ticket link', track: link.track };
     case 'none':
       return null;
   }
 }
 
 /** The price in words: `from €18`, `free`. */
-export function priceText({ price }: Facts): ShownValue | null {
+export function priceText({ price, follow }: Facts): ShownValue | null {
   switch (price.kind) {
     case 'priced':
     case 'free':
       return text(price.words);
     case 'unknown':
-      return null;
+      return text(follow.price);
   }
 }

@@ -21,9 +21,11 @@ export interface Remote {
   lodged?: string;
 }
 
-/** A picture ready to be sent: JPEG bytes under the name of the rendition. */
+/** A picture or a document ready to be sent, under the name that it has there. */
 export interface Rendition {
   name: string;
+  /** Its media type (RFC 6838); JPEG, where it is not said. */
+  type?: string;
   bytes: Uint8Array<ArrayBuffer>;
 }
 

@@ -22,8 +22,8 @@ export const door: Door = ({ address, credentials }, http, kept) => {
     );
   };
   const upload = ({ pictures }: Sending) =>
-    sentOnce(kept, pictures, async ({ name, bytes }) => {
-      const headers = { authorization, 'content-type': 'image/jpeg' };
+    sentOnce(kept, pictures, async ({ name, bytes, type = 'image/jpeg' }) => {
+      const headers = { authorization, 'content-type': type };
       accepted(
         await http({ method: 'PUT', url: `${address}/api/media/${name}`, headers, body: bytes, repeatable: true }),
         false,

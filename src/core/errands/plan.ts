@@ -79,15 +79,23 @@ export function plan(listings: readonly PlannableListing[]): Plan {
     const steps = stepsFor(one);
     if (steps.locked.length > 0) out.locked.push({ ...identity(one), locked: steps.locked, ways: steps.ways });
     if (steps.changes.length === 0) continue;
-    const awaits = awaitedFrom(steps.changes);
-    const giver = awaits === null ? null : (going.get(`${one.record} ${awaits}`) ?? null);
-    if (stops(one.findings) || (awaits !== null && giver === null)) {
+    const awaits = allAwaited(steps.changes);
+    const givers = awaits.map((from) => going.get(`${one.record} ${from}`) ?? null);
+    const missing = awaits.find((_, i) => givers[i] === null) ?? null;
+    if (stops(one.findings) || missing !== null) {
       const reasons = one.findings.filter((f) => f.weight === 'stops');
-      out.held.push({ ...identity(one), reasons, waitsFor: giver ? null : awaits });
+      out.held.push({ ...identity(one), reasons, waitsFor: missing });
       continue;
     }
     going.set(`${one.record} ${one.channel}`, one.listing);
-    out.errands.push(makeErrand(one, steps.op, steps.changes, giver));
+    out.errands.push(
+      makeErrand(
+        one,
+        steps.op,
+        steps.changes,
+        givers.filter((giver) => giver !== null),
+      ),
+    );
   }
   return out;
 }
@@ -99,13 +107,13 @@ export function byWay(one: PlannableListing, op: Operation): PlannedErrand {
     one,
     op,
     [...steps.locked.map(({ key, before, after }) => ({ key, before, after })), ...steps.changes],
-    null,
+    [],
   );
 }
 
 /** The errand that sends ours again for chosen fields of a listing, over what stands there; of one that was deleted, all of it anew. */
 export function overwrite(one: PlannableListing, keys: readonly string[]): PlannedErrand {
-  if (one.state.gone) return makeErrand(one, 'place', wholeOver(one.wanted, null), null);
+  if (one.state.gone) return makeErrand(one, 'place', wholeOver(one.wanted, null), []);
   const hidden = isOff(one.state.observed?.[listedField]) && !isOff(one.wanted[listedField]);
   const changes = hidden
     ? wholeOver(one.wanted, one.state.sent)
@@ -113,16 +121,16 @@ export function overwrite(one: PlannableListing, keys: readonly string[]): Plann
         .filter((field) => keys.includes(field.key))
         .map(({ key, wanted, observed }) => ({ key, before: observed ?? null, after: wanted ?? null }));
   const op = isOff(one.wanted[listedField]) ? 'unpublish' : hidden ? 'publish' : 'amend';
-  return makeErrand(one, op, changes, null);
+  return makeErrand(one, op, changes, []);
 }
 
-function makeErrand(one: PlannableListing, op: Operation, changes: Change[], giver: string | null): PlannedErrand {
+function makeErrand(one: PlannableListing, op: Operation, changes: Change[], givers: string[]): PlannedErrand {
   return {
     ...identity(one),
     op,
     changes,
     awaits: awaitedFrom(changes),
-    needs: giver === null ? [] : [giver],
+    needs: givers,
     // What is taken down waits for no moment.
     notBefore: isOff(one.wanted[listedField]) ? null : one.embargoUntil,
     requests: requestsFor(one.rules, op),
@@ -135,8 +143,12 @@ function identity(one: PlannableListing) {
 
 /** The channel whose link is awaited among these changes; `null`: none. */
 export function awaitedFrom(changes: readonly Change[]): string | null {
-  for (const { after } of changes) if (after?.kind === 'awaited') return after.from;
-  return null;
+  return allAwaited(changes)[0] ?? null;
+}
+
+/** Every channel that one of these changes awaits something of, once each. */
+function allAwaited(changes: readonly Change[]): string[] {
+  return [...new Set(changes.flatMap(({ after }) => (after?.kind === 'awaited' ? [after.from] : [])))];
 }
 
 /** True where what is wished for stands there already, by what was observed. */
@@ -152,14 +164,14 @@ function giversFirst(listings: readonly PlannableListing[]): PlannableListing[] 
   const visit = (one: PlannableListing) => {
     if (seen.has(one)) return;
     seen.add(one);
-    const from = awaitedFrom(Object.entries(one.wanted).map(([key, after]) => ({ key, before: null, after })));
-    if (from !== null) for (const giver of byPlace.get(`${one.record} ${from}`) ?? []) visit(giver);
+    for (const from of allAwaited(Object.entries(one.wanted).map(([key, after]) => ({ key, before: null, after }))))
+      for (const giver of byPlace.get(`${one.record} ${from}`) ?? []) visit(giver);
     out.push(one);
   };
   const order = new Map<string, number>();
   for (const one of listings) if (!order.has(one.record)) order.set(one.record, order.size);
   // What others await goes before the rest of its record, wherever its channel stands.
-  const rank = (one: PlannableListing) => (order.get(one.record) ?? 0) * 2 + (one.rules.gives.length > 0 ? 0 : 1);
+  const rank = (one: PlannableListing) => (order.get(one.record) ?? 0) * 2 + (one.rules.gives.some((gift) => gift !== 'public address') ? 0 : 1);
   const sorted = listings.map((one, i) => ({ one, i })).sort((a, b) => rank(a.one) - rank(b.one) || a.i - b.i);
   for (const { one } of sorted) visit(one);
   return out;

@@ -162,7 +162,8 @@ function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
 }
 
 function backSteps({ rules, wanted, state }: StepsGround): Steps {
-  const changes = wholeOver(wanted, state.observed ?? state.sent);
+  // What was sent before it was taken down may not be seen while it is, and stands there all the same.
+  const changes = wholeOver(wanted, { ...state.sent, ...state.observed });
   if (listedState(state.sent ?? {}) !== 'cancelled') return { ...nothing, op: 'publish', changes };
   const locked = changes
     .filter((one) => one.key === listedField)

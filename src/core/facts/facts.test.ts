@@ -1,7 +1,8 @@
 import { distanceKm, travelHours } from '../record/geo';
 import { facts, stageOf, turnWords } from './facts';
 import { newEntry, newLevel, newPicture, newTickets, newWords } from '../record/new-record';
-import { lineUpWords, nextOf } from './performance-facts';
+import { nextOf } from './performance-facts';
+import { lineUpWords } from '../record/roles';
 import type { Performance, RecordContent } from '../record/record';
 import { slugOf } from '../record/slug';
 import { performance, sample, venues } from '../testing/samples';
@@ -175,7 +176,7 @@ describe('performances', () => {
 });
 
 test('every token says what the record says, and nothing where it says nothing', () => {
-  const full = made({ words: newWords({ age: '18 and over' }), hashtag: 'Harp' });
+  const full = made({ words: newWords({ age: '18 and over' }), hashtags: ['Harp'] });
   expect(tokenValues(full, full.performances[0])).toMatchObject({
     title: 'Odalys Quarry',
     date: 'Sunday 14 March 2027',
@@ -191,6 +192,7 @@ test('every token says what the record says, and nothing where it says nothing',
     link,
     age: '18 and over',
     hashtag: '#Harp',
+    series: '',
     line_up: 'Odalys Quarry with Tin Meridian',
     headliner: 'Odalys Quarry',
   });
@@ -213,6 +215,7 @@ test('every token says what the record says, and nothing where it says nothing',
     start: '',
     venue: '',
     hashtag: '',
+    series: '',
   });
   expect(tokenValues(full, undefined)).toMatchObject({ title: 'Odalys Quarry', date: '', start: '', room: '' });
 });
@@ -220,7 +223,7 @@ test('every token says what the record says, and nothing where it says nothing',
 test('a notice says no more than is known, and needs only what a stranger must know', () => {
   const parts = (facts: ReturnType<typeof made>) =>
     noticeParts(facts).map((one) => [one.id, one.required, one.variants[0]?.text]);
-  expect(parts(made({ hashtag: 'Harp' }))).toEqual([
+  expect(parts(made({ hashtags: ['Harp'] }))).toEqual([
     ['title', true, 'Odalys Quarry'],
     ['support', false, 'with Tin Meridian'],
     ['date', true, 'Sunday 14 March, 19:30'],

@@ -1,27 +1,57 @@
 import { longDate } from '../dates/date-words';
 import type { Organiser, Venue } from '../record/directory';
-import { lineUpWords, listWords, nextOf, performanceFacts, type PerformanceFacts } from './performance-facts';
-import type { EventKind, Notice, Override, PictureUse, RecordContent, Turn } from '../record/record';
+import { seriesWords } from '../dates/series-words';
+import { leads, lineUpWords, listWords } from '../record/roles';
+import {
+  nextOf,
+  performanceFacts,
+  usualFollowWords,
+  type FollowWords,
+  type PerformanceFacts,
+} from './performance-facts';
+import type {
+  Audience,
+  EventKind,
+  LabelledLink,
+  Notice,
+  Override,
+  PictureUse,
+  ProgrammeItem,
+  RecordContent,
+  RecordDocument,
+  Turn,
+} from '../record/record';
 import { sale, type SaleFacts } from './sale';
+import type { Secret } from './secrets';
 import type { Outlet, Registration } from '../record/ticket-schema';
 import type { Sold } from './tickets/seats';
-import { instantOf, toLocal, type Instant } from '../base/zones';
+import { addDays, instantOf, toLocal, type Instant } from '../base/zones';
 
 /** Where a member of the public gets a ticket: known, still to come from an upstream channel, or nowhere. */
 export type LinkFacts =
   | { kind: 'known'; href: string }
-  | { kind: 'awaited'; from: string; name: string; track: { name: string; value: string } | null }
+  | {
+      kind: 'awaited';
+      from: string;
+      name: string;
+      /** What is awaited of it; the ticket link, where it is not said. */
+      gift?: string;
+      track: { name: string; value: string } | null;
+    }
   | { kind: 'none' };
 
 /** What a record says at one revision, made canonical. */
 export interface Facts extends SaleFacts {
   code: string;
+  /** The moment at which they are told. */
+  now: Instant;
   title: string;
   shortTitle: string;
   subtitle: string;
   kind: EventKind;
   tags: readonly string[];
-  hashtag: string;
+  /** Without the `#`. */
+  hashtags: readonly string[];
   organiser: Organiser | null;
   performances: PerformanceFacts[];
   /** Dates that are only held beside the others: no channel hears of them, but they take their room. */
@@ -36,12 +66,36 @@ export interface Facts extends SaleFacts {
   /** What can be linked to in order of priority; a channel picks the first that is to be had (see `linkFor`). */
   outlets: readonly Outlet[];
   link: LinkFacts;
+  /** What a person chose the link to lead to, where that has no address; `null`: it leads where it should. */
+  linkUnmet: string | null;
+  /** Channels that wait for each other's addresses; none: nobody waits in a circle. */
+  linkCircle: readonly string[];
   /** It takes place online (too), with the address where one keeps a place. */
   online: { keep: string | null } | null;
   /** Where those who hold a place join: it stands nowhere in public. */
   joinAddress: string | null;
   /** How one registers where there is no page for it. */
   contact: string;
+  /** For whom it is. */
+  audience: Audience;
+  /** A series in one line: `Tuesdays 19:45 until 20 April`; empty where it is none. */
+  series: string;
+  /** The series is told in that line here, in place of each date. */
+  asOneLine: boolean;
+  programme: readonly ProgrammeFacts[];
+  links: readonly LabelledLink[];
+  /** The labelled link that an entry leads straight to. */
+  leadsAway: LabelledLink | null;
+  /** Documents that anyone may see now. */
+  documents: readonly RecordDocument[];
+  /** What there is after the show and is set to be shown. */
+  after: { recording: string | null; pictures: readonly PictureUse[]; setList: string };
+  /** What the public reads in place of what is not known yet. */
+  follow: FollowWords;
+  /** Where the event stands in public on channels, by channel: known, or still to come. */
+  pages: Readonly<Record<string, { name: string; value: string | null }>>;
+  /** What is for some alone and may stand in nothing that the public reads. */
+  secrets: readonly Secret[];
   line: string;
   teaser: string;
   short: string;
@@ -68,6 +122,15 @@ export interface Facts extends SaleFacts {
   announceUnclear: boolean;
 }
 
+/** A part of the programme, on its day. */
+export interface ProgrammeFacts extends Pick<ProgrammeItem, 'id' | 'title' | 'names' | 'role' | 'room'> {
+  start: Instant | null;
+  end: Instant | null;
+  zone: string;
+  /** The day it is on, where the event has several. */
+  date: string | null;
+}
+
 /** What facts need beside the record itself. */
 export interface FactsContext {
   code: string;
@@ -76,14 +139,17 @@ export interface FactsContext {
   now: Instant;
   /** Purchases so far, by performance id and level id. */
   sold?: ReadonlyMap<string, Sold>;
+  /** What this house says of what is to follow. */
+  follow?: Partial<FollowWords>;
 }
 
 /** Makes a record's content canonical. Pure; unknown stays unknown. */
 export function facts(content: RecordContent, context: FactsContext): Facts {
   const { announce, visibility } = content.publicity;
   const billing = content.lineUp.map((one) => `${one.id} ${one.role} ${one.name}`).join('|');
+  const follow = { ...usualFollowWords, ...context.follow, ...content.toFollow };
   const all = content.performances
-    .map((one) => performanceFacts(one, content.lineUp, billing, context.venues))
+    .map((one) => performanceFacts(one, content.lineUp, billing, context.venues, follow))
     .filter((one): one is PerformanceFacts => one !== null)
     .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   // Where nothing is more than held, the event itself is pencilled.
@@ -93,17 +159,18 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
   const saleOf = sale(content, performances, next, context);
   return {
     code: context.code,
+    now: context.now,
     title: content.title,
     shortTitle: content.shortTitle,
     subtitle: content.subtitle,
     kind: content.kind,
     tags: content.tags,
-    hashtag: content.hashtag,
+    hashtags: content.hashtags,
     organiser: (content.organiserId !== null && context.organisers?.get(content.organiserId)) || null,
     performances,
     held: allHeld ? [] : all.filter((one) => one.pencilled),
-    lineUp: lineUpWords(content.lineUp),
-    headliner: listWords(content.lineUp.filter((one) => one.role === 'headliner').map((one) => one.name)),
+    lineUp: lineUpWords(content.lineUp) || follow.lineUp,
+    headliner: listWords(content.lineUp.filter((one) => leads(one.role)).map((one) => one.name)),
     ...saleOf,
     ticketed: content.tickets.mode === 'ticketed',
     registration: content.tickets.mode === 'registration' ? content.tickets.registration : null,
@@ -114,16 +181,36 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
       ['elsewhere', 'registration'].includes(content.tickets.mode) && content.tickets.link !== null
         ? { kind: 'known', href: content.tickets.link }
         : { kind: 'none' },
+    linkUnmet: null,
+    linkCircle: [],
     online: content.online && { keep: content.online.keep },
     joinAddress: content.online?.join ?? null,
     contact: content.tickets.mode === 'registration' ? content.tickets.registration.contact.trim() : '',
+    audience: content.audience,
+    series: seriesOf(performances, context.now),
+    asOneLine: false,
+    programme: programmeOf(content.programme, performances, next),
+    links: content.links,
+    leadsAway: content.links.find((one) => one.id === content.leadsAway) ?? null,
+    documents: content.documents.filter((one) => one.who === 'anyone' && isOut(one, context.now)),
+    after: {
+      recording: content.after.recording.shown ? content.after.recording.href : null,
+      pictures: content.after.pictures.shown
+        ? content.pictures.filter((one) => content.after.pictures.ids.includes(one.pictureId))
+        : [],
+      setList: content.after.setList.shown ? content.after.setList.text.trim() : '',
+    },
+    follow,
+    pages: {},
+    secrets: secretsOf(content),
     line: content.words.line.trim(),
     teaser: content.words.teaser.trim(),
     short: content.words.short.trim(),
     full: content.words.full,
     access: content.words.access.trim(),
     age: content.words.age.trim(),
-    pictures: content.pictures,
+    // Pictures of the night itself stand by themselves, once they may be shown.
+    pictures: content.pictures.filter((one) => !content.after.pictures.ids.includes(one.pictureId)),
     overrides: content.overrides,
     notices: content.notices,
     notice: null,
@@ -137,6 +224,59 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     announceUnclear: announce !== null && instantOf(announce, announce.zone) === null,
     announceZone: announce?.zone ?? content.performances[0]?.zone ?? 'UTC',
   };
+}
+
+function isOut({ from }: RecordDocument, now: Instant): boolean {
+  const at = from === null ? -Infinity : instantOf(from, from.zone);
+  return at !== null && at <= now;
+}
+
+function seriesOf(performances: readonly PerformanceFacts[], now: Instant): string {
+  const [first] = performances;
+  if (!first || performances.length < 3 || performances.length > 400) return '';
+  if (performances.some((one) => one.start === null || one.zone !== first.zone || one.lastDate !== null)) return '';
+  const dates = performances.map((one) => ({
+    date: one.date,
+    time: toLocal(one.start ?? one.at, one.zone).time,
+    off: one.turn === 'cancelled' || one.turn === 'postponed',
+  }));
+  return seriesWords(dates, toLocal(now, first.zone).date) ?? '';
+}
+
+/** The parts of the programme, each on its day: one without a performance of its own is on the day of the next. */
+function programmeOf(
+  items: readonly ProgrammeItem[],
+  performances: readonly PerformanceFacts[],
+  next: PerformanceFacts | undefined,
+): ProgrammeFacts[] {
+  return items.map(({ id, title, names, role, room, start, end, performanceId }): ProgrammeFacts => {
+    const own = performanceId === null ? next : performances.find((one) => one.id === performanceId);
+    const exact = own && (own.precision === 'exact' || own.precision === 'day') ? own : null;
+    // What is earlier by the clock than the evening begins is past midnight.
+    const late = exact?.start != null && exact.start - exact.at === 0 && start !== null && start < '06:00' && toLocal(exact.start, exact.zone).time >= '12:00';
+    const at = (time: string | null) =>
+      exact === null || time === null ? null : instantOf({ date: late || (start !== null && time < start) ? addDays(exact.date, 1) : exact.date, time }, exact.zone);
+    return {
+      id,
+      title,
+      names,
+      role,
+      room,
+      start: at(start),
+      end: at(end),
+      zone: exact?.zone ?? 'UTC',
+      date: performances.length > 1 && performanceId !== null ? (own?.date ?? null) : null,
+    };
+  });
+}
+
+/** What is for some alone: where one joins, and a recording that is not set to be shown. */
+function secretsOf({ online, after }: RecordContent): Facts['secrets'] {
+  const found: Secret[] = [];
+  if (online?.join) found.push({ what: 'join', text: online.join });
+  if (!after.recording.shown && after.recording.href !== null)
+    found.push({ what: 'recording', text: after.recording.href });
+  return found;
 }
 
 /** What a record's stage is called: what is typed, and what follows from cues, turns and the clock. */

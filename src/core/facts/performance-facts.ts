@@ -1,7 +1,8 @@
 import { longDate } from '../dates/date-words';
 import { roomFor, type Point, type Venue } from '../record/directory';
 import { doorsDate } from '../dates/readings';
-import type { LineUpEntry, Performance, Precision, Turn } from '../record/record';
+import { followable, type LineUpEntry, type Performance, type Precision, type Turn } from '../record/record';
+import { lineUpWords } from '../record/roles';
 import { addDays, instantOf, type Instant } from '../base/zones';
 
 /** One performance in canonical form: instants, and the place in words. */
@@ -45,6 +46,8 @@ export interface PlaceFacts {
   capacity: number | null;
   point: Point | null;
   findIt: string;
+  /** The venue's own site; empty where it has none. */
+  site: string;
   /** The venue's own id on a channel. */
   channelIds: Readonly<Record<string, string>>;
 }
@@ -54,10 +57,23 @@ export function nextOf(performances: readonly PerformanceFacts[], now: Instant):
   return performances.find((one) => one.over >= now) ?? performances[performances.length - 1];
 }
 
+/** What the public reads in place of what is not known yet; an empty text: nothing. */
+export type FollowWords = Readonly<Record<(typeof followable)[number], string>>;
+
+/** What is said of what is to follow, where neither house nor record says otherwise. */
+export const usualFollowWords: FollowWords = {
+  date: 'date to follow',
+  time: 'time to follow',
+  place: '',
+  lineUp: '',
+  price: '',
+};
+
 interface MadeFacts {
   /** The line-up in one text: equal texts are equal line-ups. */
   billing: string;
   venues: ReadonlyMap<string, Venue>;
+  follow: FollowWords;
   facts: PerformanceFacts | null;
 }
 
@@ -69,18 +85,22 @@ export function performanceFacts(
   lineUp: readonly LineUpEntry[],
   billing: string,
   venues: ReadonlyMap<string, Venue>,
+  follow: FollowWords = usualFollowWords,
 ): PerformanceFacts | null {
   const kept = madeBefore.get(one);
-  if (kept && kept.billing === billing && kept.venues === venues) return kept.facts;
-  const facts = makePerformanceFacts(one, lineUp, venues);
-  madeBefore.set(one, { billing, venues, facts });
+  if (kept && kept.billing === billing && kept.venues === venues && sameWords(kept.follow, follow)) return kept.facts;
+  const facts = makePerformanceFacts(one, lineUp, venues, follow);
+  madeBefore.set(one, { billing, venues, follow, facts });
   return facts;
 }
+
+const sameWords = (a: FollowWords, b: FollowWords) => a === b || followable.every((key) => a[key] === b[key]);
 
 function makePerformanceFacts(
   one: Performance,
   lineUp: readonly LineUpEntry[],
   venues: ReadonlyMap<string, Venue>,
+  follow: FollowWords,
 ): PerformanceFacts | null {
   const times = timesOf(one);
   if (times === null) return null;
@@ -94,7 +114,7 @@ function makePerformanceFacts(
     zone: one.zone,
     date: one.date,
     lastDate: one.lastDate,
-    dateNote: dateNote(one),
+    dateNote: dateNote(one, follow),
     place: venue ? placeFacts(venue, one) : null,
     pencilled: one.pencilled,
     turn: one.turn,
@@ -130,15 +150,15 @@ function timesOf(one: Performance): Pick<PerformanceFacts, 'at' | 'start' | 'end
 }
 
 /** What is known of a date that is not exact, as the public reads it. */
-function dateNote({ precision, date, lastDate }: Performance): string {
+function dateNote({ precision, date, lastDate }: Performance, follow: FollowWords): string {
   const [, day = '', month = '', year = ''] = /^\w+ (\d+) (\w+) (\d+)$/.exec(longDate(date)) ?? [];
   switch (precision) {
     case 'open':
-      return 'Date to follow';
+      return follow.date.replace(/^./, (c) => c.toUpperCase());
     case 'month':
-      return `${month} ${year}, date to follow`;
+      return [`${month} ${year}`, follow.date].filter((part) => part !== '').join(', ');
     case 'day':
-      return `${longDate(date)}, time to follow`;
+      return [longDate(date), follow.time].filter((part) => part !== '').join(', ');
     case 'exact':
       return lastDate === null || lastDate === date
         ? ''
@@ -159,23 +179,7 @@ function placeFacts(venue: Venue, one: Performance): PlaceFacts {
     capacity: found?.capacity ?? null,
     point: venue.point,
     findIt: venue.findIt,
+    site: venue.site,
     channelIds: venue.channelIds,
   };
-}
-
-/** `X with Y and special guest Z`, in billing order. */
-export function lineUpWords(lineUp: readonly Pick<LineUpEntry, 'name' | 'role'>[]): string {
-  const named = (role: string) => lineUp.filter((one) => one.role === role).map((one) => one.name);
-  const lead = listWords(named('headliner'));
-  const guests = named('special guest').map((name) => `special guest ${name}`);
-  const rest = listWords([...named('support'), ...guests]);
-  if (lead === '') return rest;
-  return rest === '' ? lead : `${lead} with ${rest}`;
-}
-
-/** `A`, `A and B`, `A, B and C`. */
-export function listWords(names: readonly string[]): string {
-  const last = names[names.length - 1];
-  if (last === undefined) return '';
-  return names.length === 1 ? last : `${names.slice(0, -1).join(', ')} and ${last}`;
 }

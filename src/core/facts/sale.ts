@@ -1,13 +1,15 @@
+import { shortDate } from '../dates/date-words';
 import { roomFor, type Venue } from '../record/directory';
-import type { Currency } from '../base/money';
+import { moneyWords, type Currency } from '../base/money';
 import type { PerformanceFacts } from './performance-facts';
 import type { Performance, RecordContent } from '../record/record';
-import type { Buyers, Fee, Outlet } from '../record/ticket-schema';
+import type { Buyers, Coupon, Extra, Fee, Outlet, PriceLevel, Question, Tickets } from '../record/ticket-schema';
 import { availability, priceNow, type Availability, type PriceFacts } from './tickets/price-now';
-import { houseOf, type House, type Sold } from './tickets/seats';
+import { houseOf, type House, type PassRoom, type Sold } from './tickets/seats';
+import { coverWords, isPass, namedDates, passesSold, soldAt, takesFrom } from './tickets/passes';
 import { placesOf, registrationCount, registrationWords, type Places } from './tickets/registering';
-import { saleWindow } from './tickets/windows';
-import type { Instant } from '../base/zones';
+import { saleWindow, windowMoment } from './tickets/windows';
+import { addDays, instantOf, type Instant } from '../base/zones';
 
 export interface LevelFacts {
   id: string;
@@ -24,6 +26,53 @@ export interface LevelFacts {
   opens: Instant | null;
   closes: Instant | null;
   most: number | null;
+  least: number;
+  /** What it is, in public words. */
+  words: string;
+  /** Where one purchase lets in to several performances: to which, or to how many of them. */
+  covers: LevelCovers | null;
+}
+
+/** What one purchase lets in to: the performances named, or any so many of them; and in words. */
+export interface LevelCovers {
+  refs: readonly string[];
+  any: number | null;
+  words: string;
+}
+
+/** Something sold with a ticket. */
+export interface ExtraFacts extends Extra {
+  currency: Currency;
+}
+
+/** A coupon, with its days as moments. */
+export interface CouponFacts extends Omit<Coupon, 'from' | 'until'> {
+  currency: Currency;
+  zone: string;
+  /** What it takes off, in words: `20 %`, `€5.00 off each`. */
+  words: string;
+  from: Instant | null;
+  until: Instant | null;
+}
+
+/** Seats as people said them: the total, all price levels together, and each part with the levels that draw on it. `null`: as many as there are. */
+export interface SeatsSaid {
+  total: number | null;
+  levels: number | null;
+  parts: readonly { name: string; seats: number; sum: number | null }[];
+}
+
+/** Adds up what was said of seats. */
+function seatsSaid({ total, levels, pools }: Tickets): SeatsSaid {
+  const sum = (own: Tickets['levels']) =>
+    own.some((one) => one.quantity === null)
+      ? null
+      : own.reduce((all, one) => all + (one.quantity ?? 0) * one.admits, 0);
+  return {
+    total,
+    levels: sum(levels),
+    parts: pools.map(({ id, name, seats }) => ({ name, seats, sum: sum(levels.filter((one) => one.poolId === id)) })),
+  };
 }
 
 /** What tickets, seats and prices say, made canonical. */
@@ -40,6 +89,15 @@ export interface SaleFacts {
   places: Places | null;
   /** Seats that may be sold of each performance in all, over all levels, by performance id; where the room tells. */
   caps: Readonly<Record<string, number>>;
+  /** What was said of seats beside the room: see `seatsSaid`. */
+  seats: SeatsSaid;
+  extras: readonly ExtraFacts[];
+  coupons: readonly CouponFacts[];
+  questions: readonly Question[];
+  /** Most tickets in one order over all levels. */
+  mostPerOrder: number | null;
+  /** The last of its price levels' windows shuts at this moment of the next performance; `null`: at its start. */
+  bookingCloses: Instant | null;
 }
 
 interface SaleContext {
@@ -53,19 +111,64 @@ const noSales: Sold = new Map();
 
 /** The sums of one performance's house: of its own room and set-up, with what was sold of it. */
 export function houseFor(
-  { tickets }: Pick<RecordContent, 'tickets'>,
-  one: Pick<Performance, 'id' | 'venueId' | 'roomId' | 'setUpId'> | undefined,
+  content: Pick<RecordContent, 'tickets' | 'performances'>,
+  one: HousePlace | undefined,
   { venues, sold }: Pick<SaleContext, 'venues' | 'sold'>,
 ): House {
-  const room = one && one.venueId !== null ? roomFor(venues.get(one.venueId), one.roomId, one.setUpId) : null;
-  return houseOf(
+  const { tickets, performances } = content;
+  const passes = passRoom(content, { venues, sold });
+  return plainHouse(
     tickets,
-    room?.capacity ?? null,
-    room?.holds ?? [],
-    (one && sold?.get(one.id)) ?? noSales,
-    firstFee(tickets.outlets),
+    one,
+    venues,
+    (one && soldAt(tickets.levels, performances.length, one.id, sold)) ?? noSales,
+    passes,
   );
 }
+
+type HousePlace = Pick<Performance, 'id' | 'venueId' | 'roomId' | 'setUpId'>;
+
+function plainHouse(
+  tickets: Tickets,
+  one: HousePlace | undefined,
+  venues: ReadonlyMap<string, Venue>,
+  gone: Sold,
+  passes?: PassRoom,
+): House {
+  const room = one && one.venueId !== null ? roomFor(venues.get(one.venueId), one.roomId, one.setUpId) : null;
+  return houseOf(tickets, room?.capacity ?? null, room?.holds ?? [], gone, firstFee(tickets.outlets), passes);
+}
+
+const passRooms = new WeakMap<object, { sold: unknown; venues: unknown; room: PassRoom }>();
+
+/** What is left for passes on the fullest performance that each covers; reckoned once for a content and its sales. */
+function passRoom(
+  { tickets, performances }: Pick<RecordContent, 'tickets' | 'performances'>,
+  { venues, sold }: Pick<SaleContext, 'venues' | 'sold'>,
+): PassRoom | undefined {
+  const dates = performances.length;
+  const passes = tickets.levels.filter((one) => isPass(one, dates));
+  if (passes.length === 0) return undefined;
+  const kept = passRooms.get(performances);
+  if (kept && kept.sold === sold && kept.venues === venues && passRoomFor.get(kept.room) === tickets) return kept.room;
+  const left = new Map<string, number>();
+  for (const pass of passes) {
+    const lefts = performances
+      .filter((one) => pass.covers.kind === 'any' || takesFrom(pass.covers, one.id))
+      .map((one) => plainHouse(tickets, one, venues, soldAt(tickets.levels, dates, one.id, sold) ?? noSales).left ?? Infinity)
+      .sort((a, b) => b - a);
+    // Of any so many, there must be so many with a seat: the n-th emptiest is what counts.
+    const at = pass.covers.kind === 'any' ? Math.min(pass.covers.n, lefts.length) - 1 : lefts.length - 1;
+    const room = lefts[at] ?? 0;
+    if (room !== Infinity) left.set(pass.id, room);
+  }
+  const room: PassRoom = { dates, left };
+  passRooms.set(performances, { sold, venues, room });
+  passRoomFor.set(room, tickets);
+  return room;
+}
+
+const passRoomFor = new WeakMap<PassRoom, Tickets>();
 
 /** Price, availability, sums and levels. Sums are those of the next performance; the price is that of the first that can still be had. */
 export function sale(
@@ -74,8 +177,9 @@ export function sale(
   next: PerformanceFacts | undefined,
   context: SaleContext,
 ): SaleFacts {
-  const { tickets } = content;
+  const tickets = withClosing(content.tickets);
   const { now } = context;
+  const dates = content.performances.length;
   const raw = new Map(content.performances.map((one) => [one.id, one]));
   const houseAt = (one: PerformanceFacts | undefined) => houseFor(content, one && raw.get(one.id), context);
   const house = houseAt(next);
@@ -90,17 +194,21 @@ export function sale(
     ) ?? next;
   const openHouse = open?.id === next?.id ? house : houseAt(open);
   const fee = firstFee(tickets.outlets);
-  const moment = (one: PerformanceFacts | undefined, levels: House['levels']) => ({
+  const moment = (one: PerformanceFacts | undefined, { levels, left }: House) => ({
     start: one?.start ?? null,
     zone: one?.zone ?? 'UTC',
     now,
     levels,
     fee,
+    dates,
+    left,
   });
-  const at = moment(next, house.levels);
-  const atOpen = moment(open, openHouse.levels);
+  const at = moment(next, house);
+  const atOpen = moment(open, openHouse);
   const registered = (one: PerformanceFacts | undefined) =>
-    (one && context.sold?.get(one.id)?.get(registrationCount)) ?? 0;
+    tickets.registration.onceForAll && context.sold
+      ? passesSold(registrationCount, context.sold)
+      : ((one && context.sold?.get(one.id)?.get(registrationCount)) ?? 0);
   const places = tickets.mode === 'registration' ? placesOf(tickets.registration, registered(open)) : null;
   const price = priceNow(tickets, atOpen);
   return {
@@ -118,7 +226,7 @@ export function sale(
         : [],
     price:
       tickets.mode === 'registration'
-        ? { kind: 'free', words: registrationWords(tickets.registration, places, { zone: atOpen.zone, now }) }
+        ? { kind: 'free', words: registrationWords(tickets.registration, places, { zone: atOpen.zone, now, dates }) }
         : price,
     availability: availability(tickets.levels, atOpen, {
       cancelled: open?.turn === 'cancelled',
@@ -144,9 +252,47 @@ export function sale(
               hidden: level.buyers === 'code' || level.buyers === 'members' || level.buyers === 'invited',
               opens,
               closes: level.closes === null ? null : closes,
+              least: level.least,
+              words: level.words.trim(),
+              covers: isPass(level, dates) ? coversOf(level, performances, dates) : null,
             };
           }),
+    seats: seatsSaid(tickets),
+    extras: tickets.mode === 'ticketed' ? tickets.extras.map((one) => ({ ...one, currency: tickets.currency })) : [],
+    coupons: tickets.mode === 'ticketed' ? tickets.coupons.map((one) => couponFacts(one, tickets, at.zone)) : [],
+    questions: tickets.mode === 'ticketed' || tickets.mode === 'registration' ? tickets.questions : [],
+    mostPerOrder: tickets.mode === 'ticketed' ? tickets.mostPerOrder : null,
+    bookingCloses: tickets.closes === null ? null : windowMoment(tickets.closes, at.start, at.zone),
   };
+}
+
+/** Tickets whose levels close when the event's booking does, where they do not say otherwise. */
+function withClosing(tickets: Tickets): Tickets {
+  const { closes } = tickets;
+  if (closes === null) return tickets;
+  return { ...tickets, levels: tickets.levels.map((one) => (one.closes === null ? { ...one, closes } : one)) };
+}
+
+function coversOf(level: PriceLevel, performances: readonly PerformanceFacts[], dates: number): LevelCovers {
+  const { covers } = level;
+  const named = performances.filter((one) => covers.kind === 'any' || takesFrom(covers, one.id));
+  const words = coverWords(level, dates);
+  return {
+    refs: named.map((one) => one.id),
+    any: covers.kind === 'any' ? covers.n : null,
+    words: covers.kind === 'chosen' ? namedDates(named.map((one) => shortDate(one.date))) : words,
+  };
+}
+
+function couponFacts(one: Coupon, { currency }: Tickets, zone: string): CouponFacts {
+  const from = one.from === null ? null : dayStart(one.from, zone);
+  const until = one.until === null ? null : dayStart(addDays(one.until, 1), zone);
+  const words = one.off.kind === 'percent' ? `${one.off.percent} % off` : `${moneyWords(one.off.minor, currency)} off`;
+  return { ...one, currency, zone, words, from, until };
+}
+
+function dayStart(date: string, zone: string): Instant | null {
+  return instantOf({ date, time: '00:00' }, zone) ?? instantOf({ date, time: '01:00' }, zone);
 }
 
 /** What may be sold of each performance in all: its room and set-up less what is held back. Reckoned once for each room and set-up. */

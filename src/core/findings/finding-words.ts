@@ -93,6 +93,34 @@ const words: Words = {
   'parts-over': (f) =>
     `The parts of the house add up to ${f.sum} seats where ${f.pool} may be sold. Make them smaller, or choose a larger set-up.`,
   'fee-malformed': (f) => `${quoted(f.text)} is no fee. Write the per cent like 4.5, and amounts like 0.60.`,
+  'percent-malformed': (f) => `${quoted(f.text)} is no per cent. Write a whole number from 1 to 100.`,
+  'covers-gone': (f) => `“${f.level}” lets in to a date that is not there any more. Choose its dates again.`,
+  'covers-many': (f) =>
+    `“${f.level}” lets in to any ${f.n} where there ${f.dates === 1 ? 'is one date' : `are ${f.dates} dates`}. Make it fewer.`,
+  'coupon-never': (f) => `The coupon “${f.name}” ends before it begins. Move one of its days.`,
+  'coupon-twice': (f) => `Two coupons have the code “${f.name}”. Change one of them.`,
+  'choices-none': (f) => `“${short(f.ask)}” is to be answered from a list, and there is none. Write what one may choose.`,
+  'consent-empty': (f) => `“${short(f.ask)}” asks for a consent to nothing. Write what one says yes to.`,
+  'part-gone': (f) => `${f.what} names something that is not there any more. Choose again, or take it out.`,
+  'not-for-them': (f) =>
+    `It is for ${f.who}, and this channel is seen by others too: nothing of it is sent there. Say under Channels whom a channel is for.`,
+  'left-out-here': (f) => `Left out here: ${f.what.join(', ')}.`,
+  'order-limit-usual': (f) =>
+    `This channel asks for the most in one order; the record names none, so ${f.n} is sent. Say another under Tickets.`,
+  'total-over': (f) => `At most ${f.total} are to be sold where the room leaves ${f.room}: the room decides.`,
+  'level-over-part': (f) =>
+    `The price levels of “${f.part}” add up to ${f.sum} seats where it has ${f.seats}: the last of them will not be had.`,
+  'levels-below-allocated': (f) =>
+    `The outlets hold ${f.allocated} seats where all price levels together sell ${f.sum}. Raise a level, or give out less.`,
+  'link-unmet': (f) => `Its link was to lead to ${f.wanted}, which has no address: it leads to ${f.instead}.`,
+  'link-circle': (f) =>
+    `${f.names.join(' and ')} wait for each other’s address, so neither could ever be placed. Let one of them lead elsewhere.`,
+  'recording-public': (f) =>
+    `The address of the recording stands in public, in ${f.field}, though it is not set to be shown. Take it out there, or show it.`,
+  'figure-gone': () => 'A picture in the text is not among the pictures any more: it is left out. Put it back, or take it out of the text.',
+  'sheet-open': (f) =>
+    `Nobody has gone through the sheet before the sale opens: ${f.open} ${f.open === 1 ? 'line is' : 'lines are'} not ticked. See “Before the sale opens” under Tickets.`,
+  'document-hidden': (f) => `The document “${f.title}” is not for everybody, or not yet: it is left out here.`,
   'number-malformed': (f) => `${quoted(f.text)} is no ${f.what}. Write a whole number, or leave it empty.`,
   'unlisted-here': () =>
     'The event is unlisted, and this channel shows what it has to everybody: nothing is sent there. Make it public, or leave the channel off.',

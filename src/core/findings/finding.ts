@@ -115,6 +115,39 @@ export interface FindingFacts {
   /** `sum` and `pool` in seats. */
   'parts-over': { sum: number; pool: number };
   'fee-malformed': { text: string };
+  'percent-malformed': { text: string };
+  /** A price level lets in to dates that are not there. */
+  'covers-gone': { level: string };
+  /** `n` of `dates` performances. */
+  'covers-many': { level: string; n: number; dates: number };
+  'coupon-never': { name: string };
+  'coupon-twice': { name: string };
+  'choices-none': { ask: string };
+  'consent-empty': { ask: string };
+  /** `what`: the thing that names a part of the record which is not there, as the subject of a sentence. */
+  'part-gone': { what: string };
+  /** `who`: for whom the event is, in words. */
+  'not-for-them': { who: string };
+  /** `what`: facts of the record that the channel has no place for. */
+  'left-out-here': { what: string[] };
+  /** The channel asks for a limit to an order, and the record names none. */
+  'order-limit-usual': { n: number };
+  /** `total` and `room` in seats. */
+  'total-over': { total: number; room: number };
+  /** `seats` of the part, `sum` of the levels that draw on it, both in seats. */
+  'level-over-part': { part: string; sum: number; seats: number };
+  /** In seats: what all price levels may sell, and what the outlets were given. */
+  'levels-below-allocated': { sum: number; allocated: number };
+  /** `wanted`: what the link was to lead to; `instead`: what it leads to. */
+  'link-unmet': { wanted: string; instead: string };
+  /** Channels whose links wait for each other. */
+  'link-circle': { names: string[] };
+  'recording-public': { field: string };
+  /** Figures in the text whose picture is not the record's. */
+  'figure-gone': None;
+  /** Paid tickets are about to be sold for the first time, and nobody has ticked the sheet. `open`: lines that are not ticked. */
+  'sheet-open': { open: number };
+  'document-hidden': { title: string };
   /** `what`: what it counts, as `number of seats`. */
   'number-malformed': { text: string; what: string };
 }

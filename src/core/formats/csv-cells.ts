@@ -2,7 +2,8 @@ import { currencyOf } from '../base/countries';
 import { currencies, parsePrice, type Currency } from '../base/money';
 import { newEntry, newLevel, newTickets } from '../record/new-record';
 import { quoted } from '../base/quoted';
-import { recordLimits, roles, type RecordContent } from '../record/record';
+import { recordLimits, type RecordContent } from '../record/record';
+import { commonRoles } from '../record/roles';
 import { webAddress } from '../base/scalars';
 import type { NewVenue } from '../record/directory';
 import { CellError, momentCell } from './csv-dates';
@@ -33,6 +34,8 @@ export const otherColumns = [
   'text',
   'tickets_link',
   'tags',
+  'hashtags',
+  'audience',
   'organiser',
   'on_sale',
   'written_from',
@@ -70,6 +73,21 @@ export function withOnSale(tickets: RecordContent['tickets'], text: string): Rec
   return { ...tickets, levels: tickets.levels.map((level) => ({ ...level, opens })) };
 }
 
+/** For whom it is: `members`, the name of a group, or nothing where it is for everyone. */
+export function readAudience(text: string): RecordContent['audience'] {
+  const said = text.trim();
+  if (said === '' || said.toLowerCase() === 'everyone') return { who: 'everyone' };
+  return said.toLowerCase() === 'members' ? { who: 'members' } : { who: 'group', name: said };
+}
+
+/** Hashtags, with or without their sign. */
+export function readHashtags(text: string): string[] {
+  return text
+    .split(/[;\s]+/)
+    .map((one) => one.replace(/^#/, ''))
+    .filter((one) => one !== '');
+}
+
 /** The moment of the announcement, in the row’s zone; `null` where none is given. */
 export function readAnnounce(text: string, zone: string): RecordContent['publicity']['announce'] {
   return text === '' ? null : { ...momentCell('announce', text), zone };
@@ -82,7 +100,7 @@ export function readLineUp(text: string, id: string): RecordContent['lineUp'] {
     .map((part) => part.trim())
     .filter((part) => part !== '')
     .map((part, i) => {
-      const role = roles.find((one) => part.toLowerCase().endsWith(`(${one})`));
+      const role = commonRoles.find((one) => part.toLowerCase().endsWith(`(${one.toLowerCase()})`));
       return newEntry(
         `${id}a${i}`,
         role === undefined ? part : part.slice(0, -role.length - 2).trim(),

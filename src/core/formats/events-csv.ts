@@ -25,6 +25,8 @@ import {
   neededColumns,
   oneOf,
   readAnnounce,
+  readAudience,
+  readHashtags,
   readLineUp,
   readTickets,
   readVenue,
@@ -241,6 +243,8 @@ function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent 
       .split(';')
       .map((tag) => tag.trim())
       .filter((tag) => tag !== ''),
+    hashtags: readHashtags(get('hashtags')),
+    audience: readAudience(get('audience')),
     lineUp: readLineUp(get('line_up'), id),
     tickets: withOnSale(readTickets(get, id, notes), get('on_sale')),
     words: newWords({ teaser: get('teaser'), full: plainToHtml(get('text')) }),

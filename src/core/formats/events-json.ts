@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { fingerprint } from '../base/hash';
 import { cleanHtml, plainToHtml } from '../words/markup';
 import { newEntry, newLevel, newNotice, newOutlet, newRecord } from '../record/new-record';
-import { performanceSchema, recordLimits, type RecordContent } from '../record/record';
+import { brought, performanceSchema, recordLimits, type RecordContent } from '../record/record';
 import { recurrenceId } from '../recurrence/recurrence';
 import { issueWords } from '../base/issue-words';
 import { isoDate, zoneName } from '../base/scalars';
@@ -151,6 +151,9 @@ const eventSchema = z.looseObject({
     .min(1)
     .max(recordLimits.performances),
   lineUp: z.array(partSchema).default([]),
+  links: z.array(partSchema).default([]),
+  documents: z.array(partSchema).default([]),
+  programme: z.array(partSchema).default([]),
   notices: z.array(partSchema).default([]),
   tickets: z
     .looseObject({
@@ -158,9 +161,12 @@ const eventSchema = z.looseObject({
       outlets: z.array(partSchema).default([]),
       pools: z.array(partSchema).default([]),
       holds: z.array(partSchema).nullish(),
-      registration: z.looseObject({ questions: z.array(partSchema).default([]) }).default({ questions: [] }),
+      extras: z.array(partSchema).default([]),
+      coupons: z.array(partSchema).default([]),
+      questions: z.array(partSchema).default([]),
+      registration: z.looseObject({}).default({}),
     })
-    .default({ levels: [], outlets: [], pools: [], registration: { questions: [] } }),
+    .default({ levels: [], outlets: [], pools: [], extras: [], coupons: [], questions: [], registration: {} }),
   words: z
     .looseObject({
       full: z
@@ -172,7 +178,7 @@ const eventSchema = z.looseObject({
 });
 
 function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEvent | BrokenRow {
-  const parsed = eventSchema.safeParse(input);
+  const parsed = eventSchema.safeParse(brought(input));
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
     return {
@@ -195,6 +201,9 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
     zone: said,
     performances,
     lineUp,
+    links,
+    documents,
+    programme,
     notices,
     tickets,
     words,
@@ -221,6 +230,9 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
     ...rest,
     performances: made.map((one) => safelyFirst(one.performance, notes)),
     lineUp: withIds('a', lineUp).map((one) => ({ ...newEntry(one.id, ''), ...one })),
+    links: withIds('k', links),
+    documents: withIds('d', documents),
+    programme: withIds('g', programme),
     notices: withIds('n', notices).map((one) => ({ ...newNotice(one.id, ''), ...one })),
     tickets: {
       ...base.tickets,
@@ -229,7 +241,10 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
       outlets: withIds('o', tickets.outlets).map((one) => ({ ...newOutlet(one.id, ''), ...one })),
       pools: withIds('q', tickets.pools),
       holds: tickets.holds ? withIds('h', tickets.holds) : null,
-      registration: { ...tickets.registration, questions: withIds('f', tickets.registration.questions) },
+      extras: withIds('x', tickets.extras),
+      coupons: withIds('c', tickets.coupons),
+      questions: withIds('f', tickets.questions),
+      registration: { ...base.tickets.registration, ...tickets.registration },
     },
     words: { ...base.words, ...words, full: /<\w/.test(words.full) ? cleanHtml(words.full) : plainToHtml(words.full) },
   } as unknown as RecordContent;

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import type { Facts } from '../facts/facts';
+import { withoutSecrets } from '../facts/secrets';
 import { readMarkup, writePlain } from '../words/markup';
 import { toDecimal } from '../base/money';
 import type { PerformanceFacts } from '../facts/performance-facts';
@@ -31,6 +32,8 @@ export function writeEventsCsv(records: readonly RecordToWrite[]): string {
   return `${Papa.unparse({ fields: [...columns], data: rows.map((row) => columns.map((name) => row[name] ?? '')) }, { newline: '\r\n', escapeFormulae: true })}\r\n`;
 }
 
+const audienceName = (audience: RecordContent['audience']) => (audience.who === 'group' ? audience.name : audience.who);
+
 /** A date as far as it is known, in the way it is read. */
 const dateText: Record<Precision, (date: string) => string> = {
   open: () => 'open',
@@ -45,13 +48,15 @@ function rowOf(
 ): Partial<Record<Column, string>> {
   const time = (at: Instant | null) => (at === null ? '' : toLocal(at, one.zone).time);
   const { tickets, publicity } = content;
-  const levels = tickets.levels.filter((level) => level.admits === 1);
+  // A pass for several dates is no price of one of them.
+  const levels = tickets.levels.filter((level) => level.admits === 1 && level.covers.kind === 'one');
   const priceOf = (concession: boolean) =>
     levels.find((level) => (concession ? level.buyers === 'concession' : level.buyers === 'anyone'))?.price;
   const money = (minor: number | undefined) => (minor === undefined ? '' : toDecimal(minor, tickets.currency));
   const opens = levels.find((level) => level.opens?.kind === 'at')?.opens;
   const raw = content.performances.find((each) => each.id === one.id);
-  return {
+  // A table goes to anybody: what is for some alone is in none of its cells.
+  return withoutSecrets({
     ref: content.performances.length === 1 ? code : `${code}/${one.id}`,
     written_from: `${writtenFrom}/${one.id}`,
     title: content.title,
@@ -81,7 +86,9 @@ function rowOf(
     announce: publicity.announce ? `${publicity.announce.date} ${publicity.announce.time}` : '',
     tickets_link: tickets.mode === 'elsewhere' ? (tickets.link ?? '') : '',
     tags: content.tags.join('; '),
+    hashtags: content.hashtags.join('; '),
+    audience: content.audience.who === 'everyone' ? '' : audienceName(content.audience),
     organiser: facts.organiser?.name ?? '',
     on_sale: opens?.kind === 'at' ? `${opens.date} ${opens.time}` : '',
-  };
+  }, facts.secrets);
 }

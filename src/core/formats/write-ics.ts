@@ -1,5 +1,6 @@
 import ICAL from 'ical.js';
 import { turnWords, type Facts } from '../facts/facts';
+import { withoutSecrets } from '../facts/secrets';
 import { readMarkup, writePlain } from '../words/markup';
 import type { PerformanceFacts } from '../facts/performance-facts';
 import { fillTokens } from '../words/tokens';
@@ -11,6 +12,8 @@ export interface EventToWrite {
   /** Number of the newest revision, and when it was saved: SEQUENCE and LAST-MODIFIED. */
   revision: number;
   savedAt: Instant;
+  /** Documents that anyone may see, with their bytes in base64. */
+  attached?: readonly { name: string; type: string; base64: string }[];
   /** Address of the event's page, where it has one. */
   page: string | null;
 }
@@ -29,7 +32,7 @@ ICAL.foldLength = 74;
 
 /**
  * Events as an iCalendar file (RFC 5545): a VEVENT for each performance whose day is known, with an id that stays when
- * it moves, and a VTIMEZONE for each zone, made from the zone data that times are reckoned with. Performances whose day
+ * it moves, what anyone may see of its documents (ATTACH, section 3.8.1.1), and a VTIMEZONE for each zone, made from the zone data that times are reckoned with. Performances whose day
  * is not known yet are left out.
  */
 export function writeEventsIcs(events: readonly EventToWrite[], { name, now, domain }: Calendar): string {
@@ -82,12 +85,15 @@ function day(component: ICAL.Component, name: string, date: string): void {
 }
 
 function vevent(
-  { facts, revision, savedAt, page }: EventToWrite,
-  one: PerformanceFacts,
+  { facts: whole, revision, savedAt, page, attached = [] }: EventToWrite,
+  performance: PerformanceFacts,
   now: Instant,
   domain: string,
 ): ICAL.Component {
   const event = new ICAL.Component('vevent');
+  // A calendar goes to anybody: what is for some alone is in none of its lines.
+  const facts = withoutSecrets(whole, whole.secrets);
+  const one = withoutSecrets(performance, whole.secrets);
   const filled = (text: string, kind: 'plain' | 'rich') => fillTokens(text, facts, one, kind).text;
   put(event, 'uid', `${facts.code}-${one.id}@${domain}`);
   event.addPropertyWithValue('dtstamp', utc(now));
@@ -135,6 +141,23 @@ function vevent(
   event.addProperty(categories);
   const link = one.ownLink ?? (facts.link.kind === 'known' ? facts.link.href : page);
   if (link) put(event, 'url', link);
+  for (const { name, type, base64 } of attached) {
+    const file = new ICAL.Property('attach');
+    file.setParameter('fmttype', type);
+    file.setParameter('encoding', 'BASE64');
+    file.setParameter('value', 'BINARY');
+    file.setParameter('x-filename', name);
+    file.resetType('binary');
+    file.setValue(ICAL.Binary.fromString(base64));
+    event.addProperty(file);
+  }
+  const { organiser } = facts;
+  if (organiser !== null && organiser.mail !== '' && organiser.shown.includes('mail')) {
+    const by = new ICAL.Property('organizer');
+    by.setParameter('cn', organiser.name);
+    by.setValue(`mailto:${organiser.mail}`);
+    event.addProperty(by);
+  }
   return event;
 }
 

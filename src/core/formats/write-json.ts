@@ -14,8 +14,8 @@ export interface JsonGround {
 
 /**
  * Records as JSON (RFC 8259), in the form that is read: venues, rooms, set-ups, artists, organisers and tours by name, with
- * all of the directory that the records use. Pictures lie in files of their own and are not in it; nor is what belongs to
- * one house alone: channels left off, words by hand, what a copy carries.
+ * all of the directory that the records use. Of pictures and documents it holds what is said of them; their files lie beside
+ * it, under their hashes. It is the house's own copy: codes, where one joins, channels left off and what a copy carries are in it.
  */
 export function writeEventsJson(
   records: readonly { code: string; writtenFrom: string; content: RecordContent }[],
@@ -71,11 +71,6 @@ function eventOf(
     performances,
     organiserId,
     tourId,
-    pictures: _p,
-    leftOff: _l,
-    overrides: _o,
-    copiedFrom: _c,
-    carried: _k,
     lineUp,
     ...rest
   } = content;

@@ -1,5 +1,6 @@
 import { channelIdSchema } from '../base/ids';
 import { z } from 'zod';
+import { audienceSchema } from '../record/record';
 
 /** Id of a kind: the folder of its code. */
 export type KindId = string;
@@ -18,5 +19,7 @@ export const channelRowSchema = z.object({
   through: channelIdSchema.nullable(),
   /** It can be reached now. One that was taken off keeps its listings and its history. */
   connected: z.boolean(),
+  /** Who sees what stands there: an event for some goes nowhere else. */
+  audience: audienceSchema.default({ who: 'everyone' }),
 });
 export type ChannelRow = z.infer<typeof channelRowSchema>;

@@ -1,7 +1,7 @@
 import type { PictureShape } from '../pictures/crop';
 import type { Facts } from '../facts/facts';
-import type { PerformanceFacts } from '../facts/performance-facts';
-import type { LevelFacts } from '../facts/sale';
+import type { FindingFact } from '../findings/finding';
+import type { Group, GroupItems } from './groups';
 import type { LockRow, Operation, OperationRow } from './operations';
 import type { KindId } from './channel-row';
 import type { ListedState, ShownKind, ShownValue } from './shown';
@@ -30,8 +30,14 @@ interface RowCommon extends WireCodec {
   need?: 'must' | 'should';
   /** The parts of a short field, of which the worthiest that fit are shown where the whole does not. */
   parts?(facts: Facts): { parts: FitPart[]; joint: string };
+  /** Only those who hold a place see it: in a letter, a reminder, a page of their own. Everybody does, where it is not said. */
+  seenBy?: 'holders';
   /** The channel is known to drop this field when it shows the listing. */
   dropped?: boolean;
+  /** What is told where the record says nothing and the channel is sent something usual all the same. */
+  usual?(facts: Facts): FindingFact | null;
+  /** Of a rich text: pictures in it are shown there, and go along with it. */
+  figures?: boolean;
   /** Where in the record its value may come from: what is taken back from a channel goes to the one that was shown. */
   sources?: readonly Source[];
 }
@@ -39,8 +45,7 @@ interface RowCommon extends WireCodec {
 /** One field of a channel: read by the projector, the writer and the reader alike. */
 export type FieldRow =
   | (RowCommon & { each: 'event'; from(facts: Facts): ShownValue | null })
-  | (RowCommon & { each: 'performance'; from(one: PerformanceFacts, facts: Facts): ShownValue | null })
-  | (RowCommon & { each: 'level'; from(one: LevelFacts, facts: Facts): ShownValue | null });
+  | { [G in Group]: RowCommon & { each: G; from(one: GroupItems[G], facts: Facts): ShownValue | null } }[Group];
 
 /** One field that a channel's public page says too. */
 export interface PageRow {
@@ -57,11 +62,22 @@ export interface PageRow {
 export const gifts = ['ticket link', 'join link', 'registration link', 'public address', 'remote id'] as const;
 export type Gift = (typeof gifts)[number];
 
+/** Who may see each gift: anyone, those who hold a place, or nobody outside. */
+export const giftSeenBy: Record<Gift, 'anyone' | 'holders' | 'nobody'> = {
+  'ticket link': 'anyone',
+  'registration link': 'anyone',
+  'public address': 'anyone',
+  'join link': 'holders',
+  'remote id': 'nobody',
+};
+
 /** A kind's rules: data, shown to the user as it stands. Nothing in it knows which channel it is for. */
 export interface KindRules {
   /** What sort of place it is, in the trade's words. */
   trade: string;
   rows: readonly FieldRow[];
+  /** What one soft break within a paragraph becomes: it stays, or it becomes a blank, or a new paragraph. */
+  softBreak: 'kept' | 'blank' | 'paragraph';
   /** The shape of its picture; `null`: it shows none. */
   picture: PictureShape | null;
   /** It carries notices, not events: how long one may be, and what a link counts as; `null`: it lists events. */
@@ -69,7 +85,7 @@ export interface KindRules {
   /** A field that the channel lets lapse, and how long before that it is to be renewed, in milliseconds. */
   lapse: { field: string; leadMs: number } | null;
   /** Wire names of the repeated groups, and the key of an item's own reference; `null`: a flat listing. */
-  lists: { performance: string; level: string; ref: string } | null;
+  lists: ({ ref: string } & Partial<Record<Group, string>>) | null;
   /** Most performances one listing holds. */
   mostPerformances: number;
   /** Usual time until a change shows in public, in milliseconds. */

@@ -171,6 +171,10 @@ export function equalValues(a: ShownValue, b: ShownValue): boolean {
       );
     case 'count':
       return b.kind === 'count' && a.n === b.n;
+    case 'refs':
+      return b.kind === 'refs' && a.any === b.any && [...a.refs].sort().join(' ') === [...b.refs].sort().join(' ');
+    case 'file':
+      return b.kind === 'file' && a.name === b.name;
     case 'flag':
       return b.kind === 'flag' && a.on === b.on;
     case 'state':

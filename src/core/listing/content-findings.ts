@@ -35,7 +35,8 @@ function registrationFindings({ registration, link, contact, performances }: Fac
 }
 
 /** What the sums of the house forbid: nothing may be oversold. */
-function houseFindings({ house, strained, ticketed, levels, performances, parts }: Facts): Finding[] {
+function houseFindings(facts: Facts): Finding[] {
+  const { house, strained, ticketed, levels, performances, parts } = facts;
   if (!ticketed) return [];
   const found: Finding[] = [];
   if (house.over > 0)
@@ -51,6 +52,7 @@ function houseFindings({ house, strained, ticketed, levels, performances, parts 
     found.push(finding(['tickets', 'pools'], 'stops', { code: 'parts-over', sum: parts, pool: house.pool }));
   if (house.oversold > 0)
     found.push(finding(['tickets'], 'stops', { code: 'oversold', over: house.oversold, pool: house.pool ?? 0 }));
+  found.push(...sumsFindings(facts));
   const [worst] = strained;
   if (worst)
     found.push(
@@ -80,5 +82,30 @@ function houseFindings({ house, strained, ticketed, levels, performances, parts 
     if (neverOpens(level))
       found.push(finding(['tickets', 'levels'], 'stops', { code: 'sale-never-open', level: level.name }));
   }
+  return found;
+}
+
+/** The sums of levels, outlets, parts and total, each held against the others. */
+function sumsFindings({ house, levels, outlets, seats }: Facts): Finding[] {
+  const found: Finding[] = [];
+  if (house.totalOver > 0 && seats.total !== null)
+    found.push(
+      finding(['tickets', 'total'], 'warns', {
+        code: 'total-over',
+        total: seats.total,
+        room: seats.total - house.totalOver,
+      }),
+    );
+  for (const { name, sum, seats: own } of seats.parts)
+    if (sum !== null && sum > own)
+      found.push(finding(['tickets', 'pools'], 'warns', { code: 'level-over-part', part: name, sum, seats: own }));
+  if (outlets.length > 0 && levels.length > 0 && seats.levels !== null && house.allocated > seats.levels)
+    found.push(
+      finding(['tickets', 'outlets'], 'warns', {
+        code: 'levels-below-allocated',
+        sum: seats.levels,
+        allocated: house.allocated,
+      }),
+    );
   return found;
 }

@@ -1,17 +1,19 @@
 import type { Instant } from '../base/zones';
 import type { Facts } from '../facts/facts';
 import { finding, type Finding } from '../findings/finding';
-import { carriedParts } from '../record/copy-record';
+import { carriedGroup } from '../record/copy-record';
+import type { Audience } from '../record/record';
 import { sells, type ChannelRules } from './channel-rules';
 import { contentFindings } from './content-findings';
 
 /** Why a listing is not to stand on a channel, or no longer. */
-export type Down = 'private' | 'unlisted' | 'left off' | 'no outlet' | 'no use' | 'taken out' | 'nothing to show';
+export type Down = 'private' | 'unlisted' | 'not for them' | 'left off' | 'no outlet' | 'no use' | 'taken out' | 'nothing to show';
 
 /** Put in words, as they stand in the book. */
 export const downWords: Record<Down, string> = {
   private: 'the record is private',
   unlisted: 'the record is unlisted, and this channel shows what it has to everybody',
+  'not for them': 'the event is for some, and this channel is seen by others',
   'left off': 'the channel is left off',
   'no outlet': 'the channel is not among the outlets',
   'no use': 'the channel has no use for such an event',
@@ -24,6 +26,8 @@ export interface GateGround {
   facts: Facts;
   rules: ChannelRules;
   connected: boolean;
+  /** Who sees what stands on the channel. */
+  audience: Audience;
   leftOff: boolean;
   /** The listing has lost what it was about: its performances were moved away, or its notice was taken out. */
   emptied: 'taken out' | 'nothing to show' | null;
@@ -48,6 +52,13 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
     facts.visibility === 'unlisted' && !rules.states.includes('unlisted')
       ? { down: 'unlisted', finding: finding(['publicity', 'visibility'], 'notes', { code: 'unlisted-here' }) }
       : null,
+  ({ facts, audience }) =>
+    isFor(facts.audience, audience)
+      ? null
+      : {
+          down: 'not for them',
+          finding: finding(['audience'], 'notes', { code: 'not-for-them', who: audienceWords(facts.audience) }),
+        },
   ({ leftOff }) => (leftOff ? { down: 'left off' } : null),
   // Where outlets are named, a channel that sells is wanted only as one of them.
   ({ facts: { outlets }, rules }) =>
@@ -57,12 +68,12 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
   ({ facts, rules }) => (rules.accepts(facts) ? null : { down: 'no use' }),
   ({ emptied }) => (emptied === null ? null : { down: emptied }),
   ({ facts }) => (facts.pencilled ? { finding: finding(['stage'], 'stops', { code: 'pencilled' }) } : null),
-  ({ facts: { carried } }) =>
+  ({ facts: { carried, levels } }) =>
     carried.length > 0
       ? {
           finding: finding(['carried'], 'stops', {
             code: 'carried-over',
-            facts: carried.map((one) => carriedParts[one].name),
+            facts: carried.map((one) => carriedGroup(one, levels)?.name ?? one),
           }),
         }
       : null,
@@ -95,6 +106,18 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
   },
   ({ connected }) => (connected ? null : { finding: finding(['channel'], 'stops', { code: 'not-connected' }) }),
 ];
+
+/** True where an event for some may stand in a place that some see: for members among members, for a group in that group alone. */
+function isFor(event: Audience, place: Audience): boolean {
+  if (event.who === 'everyone') return true;
+  if (event.who === 'members') return place.who === 'members';
+  return place.who === 'group' && place.name.trim().toLowerCase() === event.name.trim().toLowerCase();
+}
+
+/** For whom, in words: `members`, `the friends of the choir`. */
+export function audienceWords(audience: Audience): string {
+  return audience.who === 'group' ? audience.name : audience.who;
+}
 
 /** What the gates come to for one listing. */
 export interface Gated {

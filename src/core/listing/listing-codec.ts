@@ -1,4 +1,5 @@
 import type { ChannelRules, FieldRow, Wire } from './channel-rules';
+import { groupNames, type Group } from './groups';
 import { shownKey, splitKey, type Shown } from './shown';
 
 /**
@@ -21,8 +22,11 @@ export function writeListing(
     if (!row || value.kind === 'awaited' || isTheirs(key)) continue;
     if (touched && !touched.has(row.each === 'event' ? field : row.each)) continue;
     if (row.each === 'event') Object.assign(wire, row.put(value));
-    else if (rules.lists !== null && item !== null)
-      Object.assign(itemOf(wire, rules.lists[row.each], rules.lists.ref, item), row.put(value));
+    else if (item !== null) {
+      const list = rules.lists?.[row.each];
+      if (rules.lists !== null && list !== undefined)
+        Object.assign(itemOf(wire, list, rules.lists.ref, item), row.put(value));
+    }
   }
   if (touched) writeCleared(rules, rows, shown, only ?? [], wire);
   for (const [list, items] of Object.entries(others))
@@ -53,7 +57,10 @@ function writeCleared(
     const row = rows.get(splitKey(key).field);
     if (!row || shown[key] !== undefined) continue;
     if (row.each === 'event') for (const name of wireKeys(row)) wire[name] ??= null;
-    else if (rules.lists !== null) wire[rules.lists[row.each]] ??= [];
+    else {
+      const list = rules.lists?.[row.each];
+      if (list !== undefined) wire[list] ??= [];
+    }
   }
 }
 
@@ -69,6 +76,10 @@ function wireKeys(row: FieldRow): string[] {
       return Object.keys(row.put({ kind: 'picture', name: '', alt: '', source: null }));
     case 'count':
       return Object.keys(row.put({ kind: 'count', n: 0 }));
+    case 'refs':
+      return Object.keys(row.put({ kind: 'refs', refs: [], any: null, words: '' }));
+    case 'file':
+      return Object.keys(row.put({ kind: 'file', name: '', source: null }));
     case 'instant':
     case 'price':
     case 'flag':
@@ -117,10 +128,11 @@ export function readListing(rules: ChannelRules, wire: Wire, ours: ReadonlySet<s
 function itemsOf(
   { lists }: ChannelRules,
   wire: Wire,
-  group: 'performance' | 'level',
+  group: Group,
   ours: ReadonlySet<string>,
 ): [string, Wire][] {
-  const items = lists === null ? null : wire[lists[group]];
+  const list = lists?.[group];
+  const items = list === undefined ? null : wire[list];
   if (lists === null || !Array.isArray(items)) return [];
   let count = 0;
   return items.flatMap((item: unknown): [string, Wire][] => {
@@ -138,9 +150,10 @@ export type TheirItems = Readonly<Record<string, readonly Wire[]>>;
 export function theirItems(rules: ChannelRules, wire: Wire, ours: ReadonlySet<string>): TheirItems {
   if (rules.lists === null) return {};
   const out: Record<string, Wire[]> = {};
-  for (const group of ['performance', 'level'] as const) {
+  for (const group of groupNames) {
+    const list = rules.lists[group];
     const found = itemsOf(rules, wire, group, ours).filter(([ref]) => theirs.test(ref));
-    if (found.length > 0) out[rules.lists[group]] = found.map(([, item]) => item);
+    if (list !== undefined && found.length > 0) out[list] = found.map(([, item]) => item);
   }
   return out;
 }

@@ -2,11 +2,15 @@ import { sells, type ChannelRules, type FieldRow } from './channel-rules';
 import { renditionSize } from '../pictures/crop';
 import type { Facts } from '../facts/facts';
 import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
+import { holdsSecret } from '../facts/secrets';
 import { fieldOf, finding, type Finding, type FindingFact } from '../findings/finding';
 import { countGraphemes, cutToFit } from '../base/graphemes';
-import { cleanHtml } from '../words/markup';
+import { mayHoldFigures, shownFigures } from '../words/figures';
+import { cleanHtml, readMarkup, softBreaks, withoutFigures, writeHtml } from '../words/markup';
 import { choosePicture } from '../pictures/picture-choice';
 import type { Override, PictureUse } from '../record/record';
+import { groupItems, type Group, type GroupItems } from './groups';
+import { leftOut } from './left-out';
 import { shownKey, splitKey, type Shown, type ShownValue } from './shown';
 import { tracked } from './ticket-link';
 import { fit, fitWords } from '../words/fit';
@@ -32,22 +36,70 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
   const beneath: Record<string, string> = {};
   const scoped = scopedTo(rules, facts, part, now, findings);
   const put = (row: FieldRow, value: ShownValue | null, item?: string) => {
-    const fitted = value === null ? null : fitValue(row, value, scoped, findings);
+    const drawn = value?.kind === 'rich' ? richValue(rules, row, value, scoped, findings) : value;
+    const fitted = drawn === null ? null : fitValue(row, drawn, scoped, findings);
     if (fitted === null) findings.push(...missing(row, rules, scoped));
     else shown[shownKey(row.field, item)] = fitted;
   };
   for (const row of rules.rows) {
-    if (row.kind === 'picture') put(row, pictureValue(rules, row, scoped.pictures, findings));
+    const usual = row.usual?.(scoped) ?? null;
+    if (usual !== null) findings.push(finding([row.field], 'notes', usual));
+    if (row.kind === 'picture' && row.each === 'event') put(row, pictureValue(rules, row, scoped.pictures, findings));
     else if (row.each === 'event')
       put(row, byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath));
     else if (row.each === 'performance')
       for (const one of scoped.performances)
         put(row, filledFor(row, row.from(one, scoped), one, scoped, findings), one.id);
-    else if (scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
-    else for (const one of scoped.levels) put(row, row.from(one, scoped), one.id);
+    else if (row.each === 'level' && scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
+    else for (const [id, value] of itemValues(row, scoped)) put(row, value, id);
   }
-  findings.push(...levelsOver(rules, scoped), ...joinShown(rules, shown, facts.joinAddress));
+  findings.push(...linkFindings(rules, scoped), ...levelsOver(rules, scoped), ...leftOut(rules, scoped), ...secretsShown(rules, shown, facts.secrets));
   return { shown, findings: unique(findings), beneath };
+}
+
+/** A rich text as the channel takes it: its soft breaks made into what they become there, pictures named by their files, or left out. */
+function richValue(
+  { softBreak }: ChannelRules,
+  { field, figures }: FieldRow,
+  value: Extract<ShownValue, { kind: 'rich' }>,
+  { pictures }: Facts,
+  findings: Finding[],
+): ShownValue {
+  let { html } = value;
+  if (softBreak !== 'kept' && html.includes('<br')) html = writeHtml(softBreaks(readMarkup(html), softBreak));
+  if (!mayHoldFigures(html)) return html === value.html ? value : { kind: 'rich', html };
+  if (figures !== true) return { kind: 'rich', html: writeHtml(withoutFigures(readMarkup(html))) };
+  const { html: drawn, files, used, gone } = shownFigures(html, pictures);
+  if (gone > 0) findings.push(finding([field], 'warns', { code: 'figure-gone' }));
+  if (used.some((one) => one.alt.trim() === '')) findings.push(finding([field], 'stops', { code: 'alt-empty' }));
+  return { kind: 'rich', html: drawn, figures: files };
+}
+
+/** The link leads elsewhere than a person chose, or could never be had. */
+function linkFindings({ rows }: ChannelRules, { linkUnmet, linkCircle, link }: Facts): Finding[] {
+  if (!rows.some((row) => row.field === 'link')) return [];
+  const found: Finding[] = [];
+  if (linkUnmet !== null)
+    found.push(
+      finding(['link'], 'warns', {
+        code: 'link-unmet',
+        wanted: linkUnmet,
+        instead: link.kind === 'none' ? 'nothing' : 'where tickets are',
+      }),
+    );
+  if (linkCircle.length > 0) found.push(finding(['link'], 'stops', { code: 'link-circle', names: [...linkCircle] }));
+  return found;
+}
+
+/** What a row says of each item of its group. */
+function itemValues(
+  row: Exclude<FieldRow, { each: 'event' }>,
+  facts: Facts,
+): [id: string, value: ShownValue | null][] {
+  // A row's `from` takes the items of the row's own group; TypeScript cannot follow the pairing through an index.
+  const items: readonly GroupItems[Group][] = groupItems[row.each](facts);
+  const from = row.from as (one: GroupItems[Group], facts: Facts) => ShownValue | null;
+  return items.map((one) => [one.id, from(one, facts)]);
 }
 
 /** Where a channel that sells knows no total over all levels, they may not add up to more than there is. */
@@ -64,40 +116,38 @@ function levelsOver({ gives, rows }: ChannelRules, { caps, levels, performances 
   return [finding(['tickets', 'levels'], 'stops', { code: 'levels-over', sum, pool, split: split.join(', ') })];
 }
 
-const bareAddress = (href: string) =>
-  href
-    .trim()
-    .toLowerCase()
-    .replaceAll('&amp;', '&')
-    .replace(/^https?:\/\//, '')
-    .replace(/\/$/, '');
+/** The text of a shown value in which something may stand that is for some alone. */
+function textOf(value: ShownValue): string {
+  switch (value.kind) {
+    case 'text':
+      return value.text;
+    case 'rich':
+      return value.html;
+    case 'url':
+      return value.href;
+    case 'picture':
+      return value.alt;
+    case 'price':
+      return value.name;
+    default:
+      return '';
+  }
+}
 
-/** The address where one joins is for those who hold a place: nothing that a channel shows may hold it. */
-function joinShown({ rows }: ChannelRules, shown: Shown, join: string | null): Finding[] {
-  if (join === null) return [];
-  const wanted = bareAddress(join);
+/** What is for some alone: nothing that a channel shows may hold it. */
+function secretsShown({ rows }: ChannelRules, shown: Shown, secrets: Facts['secrets']): Finding[] {
+  if (secrets.length === 0) return [];
   return Object.entries(shown).flatMap(([key, value]) => {
-    const text =
-      value.kind === 'text'
-        ? value.text
-        : value.kind === 'rich'
-          ? value.html
-          : value.kind === 'url'
-            ? value.href
-            : value.kind === 'picture'
-              ? value.alt
-              : value.kind === 'price'
-                ? value.name
-                : '';
+    const text = textOf(value);
     const { field } = splitKey(key);
-    return bareAddress(text).includes(wanted)
-      ? [
-          finding([field], 'stops', {
-            code: 'join-public',
-            field: rows.find((row) => row.field === field)?.label ?? field,
-          }),
-        ]
-      : [];
+    const row = rows.find((one) => one.field === field);
+    if (row?.seenBy === 'holders') return [];
+    const label = row?.label ?? field;
+    return secrets
+      .filter((one) => holdsSecret(text, one))
+      .map(({ what }) =>
+        finding([field], 'stops', { code: what === 'recording' ? 'recording-public' : 'join-public', field: label }),
+      );
   });
 }
 

@@ -11,10 +11,19 @@ const url = z.object({ kind: z.literal('url'), href: z.string() });
 export const shownValueSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('text'), text: z.string() }),
   /** Rich text: HTML of the record's set. */
-  z.object({ kind: z.literal('rich'), html: z.string() }),
+  z.object({
+    kind: z.literal('rich'),
+    html: z.string(),
+    /** Pictures that stand in it, by the file name they have there, and where each comes from. */
+    figures: z.array(z.object({ name: z.string(), pictureId: z.string() })).optional(),
+  }),
   z.object({ kind: z.literal('instant'), at: z.number(), zone: z.string() }),
   z.object({ kind: z.literal('price'), name: z.string(), minor: z.number(), currency: z.enum(currencies) }),
   z.object({ kind: z.literal('count'), n: z.number() }),
+  /** Items of a group that something counts for, or any so many of them; and how that is said. */
+  z.object({ kind: z.literal('refs'), refs: z.array(z.string()), any: z.number().nullable(), words: z.string() }),
+  /** A file that goes along, under the name that it has there. */
+  z.object({ kind: z.literal('file'), name: z.string(), source: z.object({ fileId: z.string() }).nullable() }),
   z.object({ kind: z.literal('flag'), on: z.boolean() }),
   /** How far a listing is to be seen at all: moved by operations of its own, never as a field among others. */
   z.object({ kind: z.literal('state'), is: z.enum(listedStates) }),

@@ -1,6 +1,7 @@
 import { addDays, toLocal } from '../base/zones';
 import { doorsDate, whichOfTwo } from '../dates/readings';
 import type { Performance, RecordContent } from '../record/record';
+import { ownFigures, shownFigures } from '../words/figures';
 import { cleanHtml } from '../words/markup';
 import { noticePart } from './parts';
 import type { ShownValue } from './shown';
@@ -50,9 +51,12 @@ function words(name: string, key: 'line' | 'teaser' | 'short' | 'access' | 'age'
 
 const fullText: Source = {
   name: 'the full text',
-  get: ({ words: { full } }) => (full === '' ? null : { kind: 'rich', html: cleanHtml(full) }),
+  get: ({ words: { full }, pictures }) =>
+    full === '' ? null : { kind: 'rich', html: cleanHtml(shownFigures(full, pictures).html) },
   set: (content, value) =>
-    value.kind === 'rich' ? { ...content, words: { ...content.words, full: cleanHtml(value.html) } } : null,
+    value.kind === 'rich'
+      ? { ...content, words: { ...content.words, full: cleanHtml(ownFigures(value.html, content.pictures)) } }
+      : null,
 };
 
 /** A change to one performance. `change` gives `null` where the value cannot be put there. */
@@ -201,6 +205,93 @@ const tags: Source = {
       : null,
 };
 
+/** A text of one item of a list of the record. `list` finds the list, `put` gives the record with another. */
+function itemText<T extends { id: string }>(
+  name: string,
+  key: string,
+  list: (content: RecordContent) => readonly T[],
+  put: (content: RecordContent, items: T[]) => RecordContent,
+): Source {
+  return {
+    name,
+    get: (content, { item }) => {
+      const one = list(content).find((each) => each.id === item) as Record<string, unknown> | undefined;
+      const found = one?.[key];
+      return typeof found === 'string' ? plain(found) : null;
+    },
+    set: (content, value, { item }) =>
+      value.kind === 'text'
+        ? put(
+            content,
+            list(content).map((one) => (one.id === item ? { ...one, [key]: value.text } : one)),
+          )
+        : null,
+  };
+}
+
+/** A number of the tickets as a whole. */
+function ticketCount(name: string, key: 'mostPerOrder' | 'total'): Source {
+  return {
+    name,
+    get: ({ tickets }) => {
+      const n = tickets[key];
+      return n === null ? null : { kind: 'count', n };
+    },
+    set: (content, value) =>
+      value.kind === 'count' ? { ...content, tickets: { ...content.tickets, [key]: value.n } } : null,
+  };
+}
+
+const ofTickets =
+  <K extends 'levels' | 'extras' | 'questions'>(key: K) =>
+  (content: RecordContent, items: RecordContent['tickets'][K]): RecordContent => ({
+    ...content,
+    tickets: { ...content.tickets, [key]: items },
+  });
+
+const programmeText = (name: string, key: 'title' | 'names' | 'room') =>
+  itemText(
+    name,
+    key,
+    (c) => c.programme,
+    (c, programme) => ({ ...c, programme }),
+  );
+
+const recording: Source = {
+  name: 'the address of the recording',
+  get: ({ after: { recording: one } }) => (one.shown && one.href !== null ? { kind: 'url', href: one.href } : null),
+  set: (content, value) =>
+    value.kind === 'url'
+      ? { ...content, after: { ...content.after, recording: { href: value.href, shown: true } } }
+      : null,
+};
+
+const setList: Source = {
+  name: 'the set list',
+  get: ({ after: { setList: one } }) => (one.shown ? plain(one.text) : null),
+  set: (content, value) =>
+    value.kind === 'text'
+      ? { ...content, after: { ...content.after, setList: { text: value.text, shown: true } } }
+      : null,
+};
+
+const linkAddress: Source = {
+  name: 'the address of the link',
+  get: ({ links }, { item }) => {
+    const to = links.find((one) => one.id === item)?.to;
+    return to?.kind === 'address' ? { kind: 'url', href: to.href } : null;
+  },
+  set: (content, value, { item }) =>
+    value.kind === 'url'
+      ? {
+          ...content,
+          links: content.links.map((one) =>
+            one.id === item ? { ...one, to: { kind: 'address', href: value.href } } : one,
+          ),
+        }
+      : null,
+};
+
 const keepAddress: Source = {
   name: 'the address where one keeps a place',
   get: ({ online }) => (online?.keep ? { kind: 'url', href: online.keep } : null),
@@ -232,4 +323,28 @@ export const sources = {
   noticePin,
   tags,
   keepAddress,
+  recording,
+  setList,
+  linkAddress,
+  orderLimit: ticketCount('the most in one order', 'mostPerOrder'),
+  total: ticketCount('the most seats over all levels', 'total'),
+  levelWords: itemText('the words of the price level', 'words', (c) => c.tickets.levels, ofTickets('levels')),
+  extraWords: itemText('the words of the extra', 'words', (c) => c.tickets.extras, ofTickets('extras')),
+  question: itemText('the question', 'ask', (c) => c.tickets.questions, ofTickets('questions')),
+  consent: itemText('the words of the consent', 'consent', (c) => c.tickets.questions, ofTickets('questions')),
+  linkLabel: itemText(
+    'the words of the link',
+    'label',
+    (c) => c.links,
+    (c, links) => ({ ...c, links }),
+  ),
+  documentTitle: itemText(
+    'the title of the document',
+    'title',
+    (c) => c.documents,
+    (c, documents) => ({ ...c, documents }),
+  ),
+  programmeTitle: programmeText('the title in the programme', 'title'),
+  programmeNames: programmeText('the names in the programme', 'names'),
+  programmeRoom: programmeText('the room in the programme', 'room'),
 };

@@ -28,6 +28,10 @@ export function valueWords(value: ShownValue | null | undefined): string {
       return `${value.name} ${moneyWords(value.minor, value.currency)}`;
     case 'count':
       return String(value.n);
+    case 'refs':
+      return value.words || (value.any === null ? `${value.refs.length} dates` : `any ${value.any} dates`);
+    case 'file':
+      return value.name === '' ? 'a file' : `file ${value.name}`;
     case 'flag':
       return value.on ? 'yes' : 'no';
     case 'state':

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Wire, WireCodec } from './channel-rules';
 import { cleanHtml } from '../words/markup';
 import { minorDigits, parsePrice, toDecimal, currencies, type Currency } from '../base/money';
@@ -32,6 +33,40 @@ export function htmlAt(key: string): WireCodec {
       return raw === '' ? null : { kind: 'rich', html: cleanHtml(raw) };
     },
   };
+}
+
+/** HTML with pictures under one key: on the wire each is an image by its file's name, with its side and size as classes. */
+export function articleAt(key: string): WireCodec {
+  const { take } = htmlAt(key);
+  return {
+    put: (value) => (value.kind === 'rich' ? { [key]: imagesOut(value.html) } : wrongKind(value)),
+    take: (wire) => {
+      const raw = wire[key];
+      return take(typeof raw === 'string' ? { [key]: imagesIn(raw) } : wire);
+    },
+  };
+}
+
+/** Our own marking of a picture in a text; its parts come from `writeHtml`, in this order. */
+const ours =
+  /<figure data-picture="([\w.-]{1,160})" data-side="(\w{1,10})" data-size="(\w{1,10})"(?: data-alt="([^"]{0,3000})")?( data-href="[^"]{0,2100}")?><figcaption>([^<]{0,3000})<\/figcaption><\/figure>/g;
+const images =
+  /<figure class="side-(\w{1,10}) size-(\w{1,10})"( data-href="[^"]{0,2100}")?>\s*<img src="([\w.-]{1,160})" alt="([^"]{0,3000})"\s*\/?>\s*<figcaption>([^<]{0,3000})<\/figcaption>\s*<\/figure>/g;
+
+function imagesOut(html: string): string {
+  return html.replace(
+    ours,
+    (_, name: string, side: string, size: string, alt: string | undefined, leads: string | undefined, caption: string) =>
+      `<figure class="side-${side} size-${size}"${leads ?? ''}><img src="${name}" alt="${alt ?? ''}"><figcaption>${caption}</figcaption></figure>`,
+  );
+}
+
+function imagesIn(html: string): string {
+  return html.replace(
+    images,
+    (_, side: string, size: string, leads: string | undefined, name: string, alt: string, caption: string) =>
+      `<figure data-picture="${name}" data-side="${side}" data-size="${size}"${alt === '' ? '' : ` data-alt="${alt}"`}${leads ?? ''}><figcaption>${caption}</figcaption></figure>`,
+  );
 }
 
 /** A web address under one key. */
@@ -88,6 +123,40 @@ export function countAt(key: string): WireCodec {
   return {
     put: (value) => (value.kind === 'count' ? { [key]: value.n } : wrongKind(value)),
     take: (wire) => (typeof wire[key] === 'number' ? { kind: 'count', n: wire[key] } : asFound(wire[key])),
+  };
+}
+
+/** Items that something counts for, as a list of their references; any so many of them as an object. `words` are ours alone. */
+export function refsAt(key: string): WireCodec {
+  return {
+    put: (value) =>
+      value.kind === 'refs'
+        ? { [key]: value.any === null ? value.refs : { any: value.any, of: value.refs } }
+        : wrongKind(value),
+    take: (wire) => {
+      const raw = wire[key];
+      const read = refsSchema.safeParse(raw);
+      if (!read.success) return asFound(raw);
+      const { any, of: refs } = Array.isArray(read.data) ? { any: null, of: read.data } : read.data;
+      return refs.length === 0 ? null : { kind: 'refs', refs, any, words: '' };
+    },
+  };
+}
+
+const refsSchema = z.union([
+  z.array(z.string().max(80)).max(3000),
+  z.object({ any: z.number(), of: z.array(z.string().max(80)).max(3000) }),
+]);
+
+/** A file under one key, by its name there. */
+export function fileAt(key: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'file' ? { [key]: value.name } : wrongKind(value)),
+    take: (wire) => {
+      const raw = wire[key];
+      if (typeof raw !== 'string') return asFound(raw);
+      return raw === '' ? null : { kind: 'file', name: raw, source: null };
+    },
   };
 }
 

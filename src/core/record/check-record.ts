@@ -41,15 +41,16 @@ export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>):
   return findings.length === 0 ? ok(content) : fail(findings);
 }
 
-function checkWhole({ publicity, tickets, notices }: RecordContent): Finding[] {
-  const findings: Finding[] = [];
+function checkWhole(content: RecordContent): Finding[] {
+  const { publicity, tickets, notices } = content;
+  const findings: Finding[] = [...checkParts(content), ...checkCoupons(tickets), ...checkQuestions(tickets)];
   if (new Set(notices.map((one) => one.id)).size < notices.length)
     findings.push(finding(['notices'], 'stops', { code: 'value-refused', detail: 'two notices have the same id' }));
   notices.forEach((one, i) => {
-    if (one.notBefore !== null) findings.push(...checkReading(one.notBefore, `notices.${i}.notBefore.time`, 'first'));
+    if (one.notBefore !== null) findings.push(...checkReading(one.notBefore, ['notices', i, 'notBefore', 'time'], 'first'));
   });
   if (publicity.announce !== null)
-    findings.push(...checkReading(publicity.announce, 'publicity.announce.time', 'first'));
+    findings.push(...checkReading(publicity.announce, ['publicity', 'announce', 'time'], 'first'));
   tickets.levels.forEach((level, i) => {
     if (level.most !== null && level.most < level.least) {
       findings.push(
@@ -63,6 +64,70 @@ function checkWhole({ publicity, tickets, notices }: RecordContent): Finding[] {
     }
   });
   return findings;
+}
+
+/** What names another part of the record, names one that is there. */
+function checkParts({ performances, tickets, links, leadsAway, programme, documents, linkChoices }: RecordContent): Finding[] {
+  const found: Finding[] = [];
+  const ids = new Set(performances.map((one) => one.id));
+  for (const [name, list] of Object.entries({ links, programme, documents, linkChoices })) {
+    if (new Set(list.map((one) => one.id)).size < list.length)
+      found.push(finding([name], 'stops', { code: 'value-refused', detail: 'two of them have the same id' }));
+  }
+  tickets.levels.forEach(({ name, covers, least }, i) => {
+    const at = ['tickets', 'levels', i, 'covers'];
+    if (covers.kind === 'chosen' && covers.ids.some((id) => !ids.has(id)))
+      found.push(finding(at, 'stops', { code: 'covers-gone', level: name }));
+    if (covers.kind === 'any' && covers.n > performances.length && performances.length > 1)
+      found.push(finding(at, 'stops', { code: 'covers-many', level: name, n: covers.n, dates: performances.length }));
+    if (tickets.mostPerOrder !== null && least > tickets.mostPerOrder)
+      found.push(
+        finding(['tickets', 'mostPerOrder'], 'stops', {
+          code: 'order-impossible',
+          level: name,
+          least,
+          most: tickets.mostPerOrder,
+        }),
+      );
+  });
+  if (leadsAway !== null && !links.some((one) => one.id === leadsAway))
+    found.push(finding(['leadsAway'], 'stops', { code: 'part-gone', what: 'What the entry leads straight to' }));
+  programme.forEach(({ performanceId, title }, i) => {
+    if (performanceId !== null && !ids.has(performanceId))
+      found.push(
+        finding(['programme', i, 'performanceId'], 'stops', { code: 'part-gone', what: `The date of ${quoted(title)}` }),
+      );
+  });
+  documents.forEach(({ from }, i) => {
+    if (from !== null) found.push(...checkReading(from, ['documents', i, 'from', 'time'], 'first'));
+  });
+  return found;
+}
+
+function checkCoupons({ coupons, levels }: RecordContent['tickets']): Finding[] {
+  const found: Finding[] = [];
+  const known = new Set(levels.map((one) => one.id));
+  coupons.forEach(({ code, from, until, levels: own }, i) => {
+    const at = ['tickets', 'coupons', i];
+    if (coupons.findIndex((one) => one.code.toLowerCase() === code.toLowerCase()) < i)
+      found.push(finding([...at, 'code'], 'stops', { code: 'coupon-twice', name: code }));
+    if (from !== null && until !== null && until < from)
+      found.push(finding([...at, 'until'], 'stops', { code: 'coupon-never', name: code }));
+    if (own.some((id) => !known.has(id)))
+      found.push(finding([...at, 'levels'], 'stops', { code: 'part-gone', what: `The coupon ${quoted(code)}` }));
+  });
+  return found;
+}
+
+function checkQuestions({ questions }: RecordContent['tickets']): Finding[] {
+  return questions.flatMap(({ ask, answer, choices, consent }, i) => {
+    const at = ['tickets', 'questions', i];
+    if ((answer === 'one of' || answer === 'several of') && choices.length === 0)
+      return [finding([...at, 'choices'], 'stops', { code: 'choices-none', ask })];
+    if (answer === 'consent' && consent.trim() === '')
+      return [finding([...at, 'consent'], 'stops', { code: 'consent-empty', ask })];
+    return [];
+  });
 }
 
 interface CheckedOne {
@@ -122,16 +187,17 @@ function checkPlace(one: Performance, venues: ReadonlyMap<string, Venue>): Findi
 
 function checkReading(
   at: { date: string; time: string; zone: string },
-  field: string,
+  field: string | FindingPath,
   repeat: 'first' | 'second' | null,
 ): Finding[] {
   const found = resolveLocal(at, at.zone);
+  const path = typeof field === 'string' ? [field] : field;
   if (found.kind === 'skipped') {
     return [
-      finding([field], 'stops', { code: 'time-skipped', ...at, before: found.before.time, after: found.after.time }),
+      finding(path, 'stops', { code: 'time-skipped', ...at, before: found.before.time, after: found.after.time }),
     ];
   }
-  if (found.kind === 'twice' && repeat === null) return [finding([field], 'stops', { code: 'time-twice', ...at })];
+  if (found.kind === 'twice' && repeat === null) return [finding(path, 'stops', { code: 'time-twice', ...at })];
   return [];
 }
 
@@ -159,12 +225,12 @@ function shapeFact(issue: Issue, path: FindingPath, value: unknown): FindingFact
     return { code: 'too-many', count: value.length, limit: Number(issue.maximum) };
   }
   if (path.length === 1 && field === 'title') return { code: 'title-empty' };
-  if (/^(name|ask)$/.test(field)) return { code: 'name-empty' };
+  if (/^(name|ask|code|title|role)$/.test(field) && text.trim() === '') return { code: 'name-empty' };
   if (/date$/i.test(field)) return { code: 'date-malformed', text };
   if (path.length === 1 && field === 'start' && text === '') return { code: 'start-empty' };
   if (/^(start|end|doors|time|setTime)$/.test(field)) return { code: 'time-malformed', text };
   if (/zone$/.test(field) && !isZone(text)) return { code: 'zone-unknown', zone: text };
-  if (/(link|video)$/.test(field)) return { code: 'link-malformed', text };
+  if (/^(link|video|href|keep|join)$/.test(field)) return { code: 'link-malformed', text };
   if (field === 'price') return { code: 'price-malformed', text: String(value), currency: 'this currency' };
   if (typeof value === 'number') return { code: 'number-malformed', text: String(value), what: field || 'number' };
   if (/currency$/.test(field)) return { code: 'value-refused', detail: `${quoted(text)} is no currency of ISO 4217` };

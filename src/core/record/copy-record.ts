@@ -1,70 +1,232 @@
-import { carriedFacts, type CarriedFact, type RecordContent } from './record';
 import { sameData } from '../base/same-data';
+import type { CarriedFact, Performance, RecordContent } from './record';
+import type { PriceLevel } from './ticket-schema';
 
-/** What each carried-over fact is called, and the part of the record it stands for. */
-export const carriedParts: Record<CarriedFact, { name: string; of: (content: RecordContent) => unknown }> = {
-  dates: {
-    name: 'date and times',
-    of: (c) =>
-      c.performances.map(({ date, start, doors, end, lastDate, precision }) => [
-        date,
-        start,
-        doors,
-        end,
-        lastDate,
-        precision,
-      ]),
+/** A group of facts that a copy may carry over: what it is called, the section it stands in, and its part of the record. */
+export interface CarriedGroup {
+  key: CarriedFact;
+  name: string;
+  section: string;
+  of: (content: RecordContent) => unknown;
+}
+
+const perPerformance = (pick: (one: Performance) => unknown) => (content: RecordContent) =>
+  content.performances.map(pick);
+
+/** Groups that every record has. Keys stay: records keep them. */
+const groups: readonly CarriedGroup[] = [
+  {
+    key: 'dates',
+    name: 'dates',
+    section: 'dates',
+    of: perPerformance(({ date, lastDate, precision }) => [date, lastDate, precision]),
   },
-  links: {
+  {
+    key: 'times',
+    name: 'doors and times',
+    section: 'dates',
+    of: perPerformance(({ doors, start, end }) => [doors, start, end]),
+  },
+  {
+    key: 'venue',
+    name: 'venue and room',
+    section: 'dates',
+    of: perPerformance(({ venueId, roomId, setUpId }) => [venueId, roomId, setUpId]),
+  },
+  { key: 'notes', name: 'notes on dates', section: 'dates', of: perPerformance((one) => [one.note, one.lineUpExtra]) },
+  {
+    key: 'line-up',
+    name: 'line-up',
+    section: 'line-up',
+    of: (c) => c.lineUp.map((one) => [one.name, one.role, one.setTime]),
+  },
+  {
+    key: 'programme',
+    name: 'programme',
+    section: 'line-up',
+    of: (c) => c.programme.map(({ id: _, performanceId: _p, ...one }) => one),
+  },
+  { key: 'levels', name: 'which price levels there are', section: 'tickets', of: (c) => c.tickets.levels.map((l) => [l.name, l.buyers, l.words]) },
+  {
+    key: 'ticket-links',
     name: 'ticket links',
+    section: 'tickets',
+    of: (c) => [c.tickets.link, c.tickets.outlets.map((one) => one.link), c.performances.map((one) => one.link)],
+  },
+  {
+    key: 'allocations',
+    name: 'seats of outlets, holds and parts',
+    section: 'tickets',
     of: (c) => [
-      c.tickets.link,
-      c.tickets.outlets.map((one) => one.link),
-      c.online,
-      c.video,
-      c.performances.map((one) => one.link).filter((one) => one !== null),
+      c.tickets.outlets.map((one) => one.allocation),
+      c.tickets.holds?.map((one) => [one.name, one.seats]),
+      c.tickets.pools.map((one) => [one.name, one.seats]),
+      c.tickets.total,
     ],
   },
-  prices: { name: 'prices', of: (c) => c.tickets.levels.map((one) => [one.name, one.price, one.opens, one.closes]) },
-  tags: { name: 'tags and hashtag', of: (c) => [c.tags, c.hashtag] },
-  pictures: { name: 'pictures', of: (c) => c.pictures.map((one) => one.pictureId) },
-  words: { name: 'words', of: (c) => [c.words.line, c.words.teaser, c.words.short, c.words.full] },
-  overrides: { name: 'words by hand for single channels', of: (c) => c.overrides },
-};
+  { key: 'booking', name: 'limits and end of booking', section: 'tickets', of: (c) => [c.tickets.closes, c.tickets.mostPerOrder, c.tickets.showLeft] },
+  { key: 'extras', name: 'extras', section: 'tickets', of: (c) => c.tickets.extras.map(({ id: _, ...one }) => one) },
+  { key: 'coupons', name: 'coupons', section: 'tickets', of: (c) => c.tickets.coupons.map(({ id: _, ...one }) => one) },
+  {
+    key: 'registration',
+    name: 'registration',
+    section: 'tickets',
+    of: ({ tickets: { registration: r } }) => [r.limit, r.contact, r.closes, r.yes, r.no, r.waiting],
+  },
+  {
+    key: 'questions',
+    name: 'questions',
+    section: 'tickets',
+    of: (c) => c.tickets.questions.map(({ id: _, ...one }) => one),
+  },
+  { key: 'refunds', name: 'refunds', section: 'tickets', of: (c) => c.tickets.refunds },
+  ...(['line', 'teaser', 'short', 'full'] as const).map((key): CarriedGroup => ({
+    key: `words.${key}`,
+    name: { line: 'line', teaser: 'teaser', short: 'short text', full: 'full text' }[key],
+    section: 'words',
+    of: (c) => c.words[key],
+  })),
+  { key: 'subtitle', name: 'subtitle', section: 'essentials', of: (c) => c.subtitle },
+  { key: 'access', name: 'access and age', section: 'words', of: (c) => [c.words.access, c.words.age] },
+  { key: 'pictures', name: 'pictures', section: 'picture', of: (c) => c.pictures.map((one) => one.pictureId) },
+  {
+    key: 'documents',
+    name: 'documents',
+    section: 'words',
+    of: (c) => c.documents.map(({ id: _, ...one }) => one),
+  },
+  {
+    key: 'links',
+    name: 'links, film and online addresses',
+    section: 'publicity',
+    of: (c) => [c.links.map(({ id: _, ...one }) => one), c.online, c.video],
+  },
+  {
+    key: 'link-choices',
+    name: 'what links lead to',
+    section: 'publicity',
+    of: (c) => c.linkChoices.map((one) => [one.channel, one.to, one.reason]),
+  },
+  { key: 'tags', name: 'tags', section: 'essentials', of: (c) => c.tags },
+  { key: 'hashtags', name: 'hashtags', section: 'essentials', of: (c) => c.hashtags },
+  { key: 'audience', name: 'for whom it is', section: 'publicity', of: (c) => (c.audience.who === 'everyone' ? null : c.audience) },
+  { key: 'overrides', name: 'words by hand for single channels', section: 'publicity', of: (c) => c.overrides },
+  { key: 'notices', name: 'notices', section: 'notices', of: (c) => c.notices.map((one) => [one.channel, one.words]) },
+];
+
+/** Groups as older copies were marked by: still there to be kept or replaced. */
+const olderGroups: readonly CarriedGroup[] = [
+  {
+    key: 'prices',
+    name: 'prices',
+    section: 'tickets',
+    of: (c) => c.tickets.levels.map((one) => [one.name, one.price, one.opens, one.closes]),
+  },
+  {
+    key: 'words',
+    name: 'words',
+    section: 'words',
+    of: (c) => [c.words.line, c.words.teaser, c.words.short, c.words.full],
+  },
+];
+
+/** What of a price level is carried over, each by itself. */
+const levelParts: readonly [part: string, name: string, of: (level: PriceLevel) => unknown][] = [
+  ['price', 'price', (l) => l.price],
+  ['quantity', 'tickets', (l) => l.quantity],
+  ['window', 'time of sale', (l) => [l.opens, l.closes]],
+  ['code', 'code', (l) => l.code],
+];
+
+function levelGroup(id: string, name: string, [part, word, of]: (typeof levelParts)[number]): CarriedGroup {
+  return {
+    key: `level.${id}.${part}`,
+    name: `${word} of ${name}`,
+    section: 'tickets',
+    of: (content) => {
+      const level = content.tickets.levels.find((one) => one.id === id);
+      return level && of(level);
+    },
+  };
+}
+
+/** Every group of a record that can be carried over. */
+export function carriedGroups({ tickets }: RecordContent): CarriedGroup[] {
+  return [...groups, ...tickets.levels.flatMap((level) => levelParts.map((part) => levelGroup(level.id, level.name, part)))];
+}
+
+/** One group by its key; of a price level that is gone, too. `null`: no such group. */
+export function carriedGroup(key: CarriedFact, levels: readonly { id: string; name: string }[]): CarriedGroup | null {
+  const [, id, part] = /^level\.(.+)\.(\w+)$/.exec(key) ?? [];
+  const found = levelParts.find(([one]) => one === part);
+  if (id !== undefined && found)
+    return levelGroup(id, levels.find((one) => one.id === id)?.name || 'a price level that is gone', found);
+  return [...groups, ...olderGroups].find((one) => one.key === key) ?? null;
+}
 
 /** True where there is something to carry over. */
 function isThere(value: unknown): boolean {
   if (value === null || value === undefined || value === '' || value === false) return false;
-  return Array.isArray(value) ? value.some(isThere) : true;
+  if (Array.isArray(value)) return value.some(isThere);
+  return typeof value === 'object' ? Object.values(value).some(isThere) : true;
 }
 
 /**
- * A copy to make the next event from: private, everything that may be wrong now marked as carried over. Notices, sale marks
- * and turns of the old dates are not copied; ids of parts are made anew by `ids`, so that nothing is taken for the old one.
+ * A copy to make the next event from: private, everything that may be wrong now marked as carried over, each group by itself.
+ * Sale marks and turns of the old dates are not copied, nor is what came after the show; ids of performances and notices are
+ * made anew by `ids`, so that nothing is taken for the old one.
  */
 export function copyRecord(content: RecordContent, code: string, ids: () => string): RecordContent {
+  const now = new Map(content.performances.map((one) => [one.id, ids()]));
+  const idOf = (id: string) => now.get(id) ?? id;
+  const whole = structuredClone(content);
   const copy: RecordContent = {
-    ...structuredClone(content),
-    performances: content.performances.map((one) => ({
+    ...whole,
+    performances: whole.performances.map((one) => ({
       ...one,
-      id: ids(),
+      id: idOf(one.id),
       pencilled: false,
       turn: 'none',
       soldOut: false,
       repeat: one.repeat,
     })),
+    programme: whole.programme.map((one) => ({
+      ...one,
+      performanceId: one.performanceId === null ? null : idOf(one.performanceId),
+    })),
+    tickets: {
+      ...whole.tickets,
+      levels: whole.tickets.levels.map((one) =>
+        one.covers.kind === 'chosen' ? { ...one, covers: { kind: 'chosen', ids: one.covers.ids.map(idOf) } } : one,
+      ),
+    },
     publicity: { visibility: 'private', announce: null },
     rule: null,
-    notices: [],
+    notices: whole.notices.map((one) => ({ ...one, id: ids(), notBefore: null })),
+    linkChoices: whole.linkChoices.filter((one) => one.noticeId === null),
+    documents: whole.documents.map((one) => ({ ...one, from: null })),
+    after: {
+      recording: { href: null, shown: false },
+      pictures: { ids: [], shown: false },
+      setList: { text: '', shown: false },
+    },
     copiedFrom: code,
     carried: [],
   };
-  return { ...copy, carried: carriedFacts.filter((fact) => isThere(carriedParts[fact].of(copy))) };
+  return {
+    ...copy,
+    carried: carriedGroups(copy)
+      .filter((group) => isThere(group.of(copy)))
+      .map((group) => group.key),
+  };
 }
 
 /** Carried-over facts that differ from what they were: they have been replaced. */
 export function replacedFacts(before: RecordContent, after: RecordContent): CarriedFact[] {
-  return after.carried.filter((fact) => !sameData(carriedParts[fact].of(before), carriedParts[fact].of(after)));
+  return after.carried.filter((key) => {
+    const group = carriedGroup(key, before.tickets.levels);
+    return group === null || !sameData(group.of(before), group.of(after));
+  });
 }
 
 /** `after` without the marks of carried-over facts that were replaced since `before`. */

@@ -94,6 +94,9 @@ export const artistSchema = z.object({
 });
 export type Artist = z.infer<typeof artistSchema>;
 
+/** What of an organiser may be shown to the public. */
+export const organiserParts = ['phone', 'mail', 'address', 'site', 'links', 'bookings'] as const;
+
 export const organiserSchema = z.object({
   id,
   name: line(160, 'Keep the name under 160 characters.').min(1, 'Give the organiser a name.'),
@@ -101,6 +104,15 @@ export const organiserSchema = z.object({
   /** The standing paragraph about them. */
   boilerplate: prose(2000).default(''),
   links: z.array(address).max(12).default([]),
+  phone: line(60, 'Keep the telephone number within 60 characters.').default(''),
+  mail: z
+    .union([z.literal(''), z.email('Write the address like desk@yard.example.').max(200)])
+    .default(''),
+  address: line(300, 'Keep the address within 300 characters.').default(''),
+  /** The telephone number for bookings alone. */
+  bookings: line(60, 'Keep the telephone number within 60 characters.').default(''),
+  /** What of all this the public sees. */
+  shown: z.array(z.enum(organiserParts)).max(organiserParts.length).default([]),
 });
 export type Organiser = z.infer<typeof organiserSchema>;
 

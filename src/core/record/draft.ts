@@ -3,9 +3,9 @@ import { checkRecord } from './check-record';
 import type { Venue } from './directory';
 import { beneath, fieldOf, finding, type Finding, type FindingPath } from '../findings/finding';
 import { minorDigits, parsePrice, toDecimal, type Currency } from '../base/money';
-import type { LineUpEntry, Performance, RecordContent } from './record';
+import type { LineUpEntry, Performance, ProgrammeItem, RecordContent } from './record';
 import { fail, type Result } from '../base/result';
-import type { Outlet, PriceLevel, Tickets } from './ticket-schema';
+import type { Coupon, Extra, Outlet, PriceLevel, Tickets } from './ticket-schema';
 
 /** Keys of `T` as they stand in the form: what was typed. */
 type Typed<T, K extends keyof T> = Omit<T, K> & Record<K, string>;
@@ -23,7 +23,30 @@ export type OutletDraft = Omit<Typed<Outlet, 'link' | 'allocation'>, 'fee'> & {
 };
 export type HoldDraft = { id: string; name: string; seats: string };
 
-export type TicketsDraft = Omit<Tickets, 'levels' | 'link' | 'outlets' | 'pools' | 'holds' | 'registration'> & {
+export type ExtraDraft = Typed<Extra, 'price' | 'quantity'>;
+/** A coupon as it stands in the form: what it takes off is one text, a per cent or an amount. */
+export type CouponDraft = Omit<Typed<Coupon, 'uses'>, 'off'> & { off: { kind: Coupon['off']['kind']; text: string } };
+export type ProgrammeDraft = Typed<ProgrammeItem, 'start' | 'end'>;
+
+export type TicketsDraft = Omit<
+  Tickets,
+  | 'levels'
+  | 'link'
+  | 'outlets'
+  | 'pools'
+  | 'holds'
+  | 'registration'
+  | 'extras'
+  | 'coupons'
+  | 'total'
+  | 'mostPerOrder'
+  | 'showLeft'
+> & {
+  extras: ExtraDraft[];
+  coupons: CouponDraft[];
+  total: string;
+  mostPerOrder: string;
+  showLeft: string;
   levels: LevelDraft[];
   link: string;
   outlets: OutletDraft[];
@@ -35,8 +58,9 @@ export type TicketsDraft = Omit<Tickets, 'levels' | 'link' | 'outlets' | 'pools'
 /** A record as it stands in the form: what was typed is kept as typed until it is saved. */
 export type RecordDraft = Omit<
   RecordContent,
-  'performances' | 'tickets' | 'publicity' | 'lineUp' | 'online' | 'video' | 'radius'
+  'performances' | 'tickets' | 'publicity' | 'lineUp' | 'online' | 'video' | 'radius' | 'programme'
 > & {
+  programme: ProgrammeDraft[];
   performances: PerformanceDraft[];
   lineUp: Typed<LineUpEntry, 'setTime'>[];
   tickets: TicketsDraft;
@@ -61,10 +85,23 @@ export function toDraft(content: RecordContent): RecordDraft {
     lineUp: content.lineUp.map((one) => ({ ...one, setTime: textOf(one.setTime) })),
     online: content.online && { keep: textOf(content.online.keep), join: textOf(content.online.join) },
     video: textOf(content.video),
+    programme: content.programme.map((one) => ({ ...one, start: textOf(one.start), end: textOf(one.end) })),
     radius: content.radius && { km: String(content.radius.km), days: String(content.radius.days) },
     tickets: {
       ...tickets,
       link: textOf(tickets.link),
+      total: textOf(tickets.total),
+      mostPerOrder: textOf(tickets.mostPerOrder),
+      showLeft: textOf(tickets.showLeft),
+      extras: tickets.extras.map((one) => ({ ...one, price: price(one.price), quantity: textOf(one.quantity) })),
+      coupons: tickets.coupons.map((one) => ({
+        ...one,
+        off:
+          one.off.kind === 'percent'
+            ? { kind: 'percent', text: String(one.off.percent) }
+            : { kind: 'amount', text: price(one.off.minor) },
+        uses: textOf(one.uses),
+      })),
       pools: tickets.pools.map((one) => ({ ...one, seats: String(one.seats) })),
       holds: tickets.holds && tickets.holds.map((one) => ({ ...one, seats: String(one.seats) })),
       registration: { ...tickets.registration, limit: textOf(tickets.registration.limit) },
@@ -177,6 +214,19 @@ function loosely(draft: RecordDraft): {
     })),
     online: draft.online && { keep: draft.online.keep.trim() || null, join: draft.online.join.trim() || null },
     video: draft.video.trim() || null,
+    programme: draft.programme.map((one, i) => ({
+      ...one,
+      start: readTime(one.start, ['programme', i, 'start'], findings),
+      end: readTime(one.end, ['programme', i, 'end'], findings),
+    })),
+    after: {
+      ...draft.after,
+      recording: { ...draft.after.recording, href: draft.after.recording.href?.trim() || null },
+    },
+    documents: draft.documents.map((one, i) => ({
+      ...one,
+      from: one.from && { ...one.from, time: readTime(one.from.time, ['documents', i, 'from', 'time'], findings) ?? '' },
+    })),
     radius: draft.radius && {
       km: readCount(draft.radius.km, ['radius', 'km'], 'distance', findings) ?? 0,
       days: readCount(draft.radius.days, ['radius', 'days'], 'number of days', findings) ?? 0,
@@ -203,6 +253,19 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
   return {
     ...tickets,
     link: tickets.link.trim() || null,
+    total: count(tickets.total, ['tickets', 'total'], 'number of seats'),
+    mostPerOrder: count(tickets.mostPerOrder, ['tickets', 'mostPerOrder'], 'number of tickets'),
+    showLeft: count(tickets.showLeft, ['tickets', 'showLeft'], 'number of seats'),
+    extras: tickets.extras.map((one, i) => ({
+      ...one,
+      price: money(one.price, ['tickets', 'extras', i, 'price']),
+      quantity: readQuantity(one.quantity, ['tickets', 'extras', i, 'quantity'], findings),
+    })),
+    coupons: tickets.coupons.map((one, i) => ({
+      ...one,
+      uses: count(one.uses, ['tickets', 'coupons', i, 'uses'], 'number of times'),
+      off: readOff(one.off, currency, ['tickets', 'coupons', i, 'off'], findings),
+    })),
     pools: seats(tickets.pools, ['tickets', 'pools']),
     holds: tickets.holds && seats(tickets.holds, ['tickets', 'holds']),
     registration: {
@@ -238,6 +301,15 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
       };
     }),
   };
+}
+
+/** What a coupon takes off: a whole per cent up to a hundred, or an amount. */
+function readOff({ kind, text }: CouponDraft['off'], currency: Currency, path: FindingPath, findings: Finding[]) {
+  if (kind === 'amount') return { kind, minor: readPrice(text, currency, path, findings) };
+  const found = /^\s*(\d{1,3})\s*%?\s*$/.exec(text);
+  const percent = found ? Number(found[1]) : 0;
+  if (percent < 1 || percent > 100) findings.push(finding(path, 'stops', { code: 'percent-malformed', text }));
+  return { kind, percent };
 }
 
 function readPrice(text: string, currency: Currency, path: FindingPath, findings: Finding[]): number {

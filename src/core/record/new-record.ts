@@ -1,4 +1,4 @@
-import type { LineUpEntry, Notice, Performance, PictureUse, RecordContent } from './record';
+import { afterSchema, type LineUpEntry, type Notice, type Performance, type PictureUse, type RecordContent } from './record';
 import { registrationSchema, type Outlet, type PriceLevel, type Tickets } from './ticket-schema';
 
 /** An exact performance in the evening, with parts replaced. */
@@ -45,6 +45,8 @@ export function newLevel(id: string, name: string, price: number, part: Partial<
     closes: null,
     choose: false,
     poolId: null,
+    words: '',
+    covers: { kind: 'one' },
     ...part,
   };
 }
@@ -87,6 +89,16 @@ export function newTickets(part: Partial<Tickets> = {}): Tickets {
     pools: [],
     holds: null,
     outlets: [],
+    total: null,
+    mostPerOrder: null,
+    closes: null,
+    closesWhy: '',
+    extras: [],
+    coupons: [],
+    membersProof: '',
+    tax: 'unsaid',
+    showLeft: null,
+    questions: [],
     refunds: '',
     registration: registrationSchema.parse({}),
     ...part,
@@ -109,7 +121,7 @@ export function newRecord(date: string, zone: string, ids: () => string): Record
     organiserId: null,
     tourId: null,
     tags: [],
-    hashtag: '',
+    hashtags: [],
     performances: [newPerformance(ids(), date, zone)],
     rule: null,
     online: null,
@@ -119,7 +131,17 @@ export function newRecord(date: string, zone: string, ids: () => string): Record
     pictures: [],
     video: null,
     publicity: { visibility: 'private', announce: null },
+    audience: { who: 'everyone' },
     leftOff: [],
+    unlistedOn: [],
+    oneLineOn: [],
+    links: [],
+    leadsAway: null,
+    linkChoices: [],
+    documents: [],
+    programme: [],
+    after: afterSchema.parse({ recording: {}, pictures: {}, setList: {} }),
+    toFollow: {},
     overrides: [],
     notices: [],
     radius: null,

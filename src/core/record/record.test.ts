@@ -2,7 +2,7 @@ import { recordSchema } from './record';
 import { checkRecord } from './check-record';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
 import { facts, stageOf } from '../facts/facts';
-import { lineUpWords } from '../facts/performance-facts';
+import { lineUpWords } from './roles';
 import { fieldOf } from '../findings/finding';
 import { findingWords } from '../findings/finding-words';
 import { newLevel } from './new-record';

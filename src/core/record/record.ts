@@ -18,9 +18,6 @@ export const eventKinds = [
 ] as const;
 export type EventKind = (typeof eventKinds)[number];
 
-export const roles = ['headliner', 'support', 'special guest'] as const;
-export type Role = (typeof roles)[number];
-
 /** What is typed of a record's stage; the rest of the stage is derived (see `stageOf`). */
 export const typedStages = ['pencilled', 'confirmed'] as const;
 
@@ -36,9 +33,8 @@ export type Turn = (typeof turns)[number];
 export const wordLengths = { line: 80, teaser: 160, short: 400 } as const;
 export type WordLength = keyof typeof wordLengths;
 
-/** Facts that a copy carries over and that a person must keep or replace before it may leave the house. */
-export const carriedFacts = ['dates', 'links', 'prices', 'tags', 'pictures', 'words', 'overrides'] as const;
-export type CarriedFact = (typeof carriedFacts)[number];
+/** A group of facts that a copy carries over, by its key (`carriedGroups`): kept or replaced before it may leave the house. */
+export type CarriedFact = string;
 
 /** Largest sizes of a record, so that no input can make the application slow. */
 export const recordLimits = {
@@ -49,6 +45,10 @@ export const recordLimits = {
   full: 60_000,
   pictures: 12,
   notices: 20,
+  links: 12,
+  documents: 20,
+  programme: 100,
+  hashtags: 8,
 } as const;
 
 const id = z.string().min(1).max(64);
@@ -122,7 +122,8 @@ export const overrideSchema = z.object({
 export const lineUpEntrySchema = z.object({
   id,
   name: line(160).min(1),
-  role: z.enum(roles),
+  /** One of the house's roles: `commonRoles`, or one that the house added. */
+  role: line(40).min(1),
   artistId: id.nullable().default(null),
   setTime: timeOfDay.nullable().default(null),
 });
@@ -165,6 +166,113 @@ export const onlineSchema = z.preprocess(
   z.object({ keep: webAddress.nullable().default(null), join: webAddress.nullable().default(null) }),
 );
 
+/** For whom it is: a gate, not a category. What is for some stands nowhere but where they alone see it. */
+export const audienceSchema = z.discriminatedUnion('who', [
+  z.object({ who: z.literal('everyone') }),
+  z.object({ who: z.literal('members') }),
+  z.object({ who: z.literal('group'), name: line(60).min(1, 'Name the group.') }),
+]);
+export type Audience = z.infer<typeof audienceSchema>;
+
+/** Something that can be linked to: where it is sold, what stands on a channel, the venue's own site, or an address. */
+export const targetSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('tickets') }),
+  z.object({ kind: z.literal('page'), channel: z.string().min(1).max(40) }),
+  z.object({ kind: z.literal('venue') }),
+  z.object({ kind: z.literal('address'), href: webAddress }),
+]);
+export type Target = z.infer<typeof targetSchema>;
+
+/** What a labelled link is for. */
+export const linkUses = ['buy', 'register', 'reply', 'watch', 'more'] as const;
+
+/** A link with words of its own, beside the one that sells. */
+export const labelledLinkSchema = z.object({
+  id,
+  use: z.enum(linkUses),
+  /** The words that one clicks; empty: those of its use. */
+  label: line(80).default(''),
+  to: targetSchema,
+  newWindow: z.boolean().default(false),
+});
+export type LabelledLink = z.infer<typeof labelledLinkSchema>;
+
+/** What one channel's link, or one notice's, leads to by choice, where it is not simply where tickets are. */
+export const linkChoiceSchema = z.object({
+  id,
+  channel: z.string().min(1).max(40),
+  /** The notice that it is about; `null`: the event's listing. */
+  noticeId: id.nullable().default(null),
+  to: targetSchema,
+  /** Why, for ourselves. */
+  reason: line(200).default(''),
+});
+
+/** Who may see a document or a gift. */
+export const seers = ['anyone', 'holders', 'press'] as const;
+
+export const documentSchema = z.object({
+  id,
+  /** SHA-256 of the file, in hex. */
+  fileId: z.string().regex(/^[0-9a-f]{64}$/),
+  /** The file's own name, and its media type (RFC 6838). */
+  name: line(120).min(1),
+  type: z.string().max(100),
+  bytes: z.number().int().min(0),
+  title: line(160).default(''),
+  who: z.enum(seers),
+  /** Nobody outside sees it before this moment. */
+  from: announceSchema.default(null),
+});
+export type RecordDocument = z.infer<typeof documentSchema>;
+
+/** A part of the event with a time of its own: a speaker, a film, a workshop. */
+export const programmeItemSchema = z.object({
+  id,
+  /** `null`: in its place in the order, at no time that is known. */
+  start: timeOfDay.nullable().default(null),
+  end: timeOfDay.nullable().default(null),
+  title: line(200).min(1, 'Say what it is.'),
+  /** Who does it, and as what. */
+  names: line(300).default(''),
+  role: line(40).default(''),
+  room: line(80).default(''),
+  /** Of several performances, the one it belongs to; `null`: each of them. */
+  performanceId: id.nullable().default(null),
+});
+export type ProgrammeItem = z.infer<typeof programmeItemSchema>;
+
+/** What there is after the show, each shown to the public only once that was set. */
+export const afterSchema = z.object({
+  recording: z.object({ href: webAddress.nullable().default(null), shown: z.boolean().default(false) }),
+  pictures: z.object({
+    ids: z
+      .array(z.string().regex(/^[0-9a-f]{64}$/))
+      .max(recordLimits.pictures)
+      .default([]),
+    shown: z.boolean().default(false),
+  }),
+  setList: z.object({ text: prose(2000).default(''), shown: z.boolean().default(false) }),
+});
+export type After = z.infer<typeof afterSchema>;
+
+/** Facts that may be missing, and what the public reads in their place. */
+export const followable = ['date', 'time', 'place', 'lineUp', 'price'] as const;
+export const toFollowSchema = z.partialRecord(z.enum(followable), line(120));
+export type ToFollow = z.infer<typeof toFollowSchema>;
+
+const noAfter: After = {
+  recording: { href: null, shown: false },
+  pictures: { ids: [], shown: false },
+  setList: { text: '', shown: false },
+};
+
+const hashtagSchema = z
+  .string()
+  .max(200)
+  .regex(/^[\p{L}\p{N}_]+$/u)
+  .max(60);
+
 /** Everything a revision of a record says. The single definition; types follow from it. */
 export const recordSchema = z.object({
   title: line(recordLimits.title).min(1),
@@ -176,12 +284,8 @@ export const recordSchema = z.object({
   organiserId: id.nullable().default(null),
   tourId: id.nullable().default(null),
   tags: z.array(line(40).min(1)).max(20).default([]),
-  hashtag: z
-    .string()
-    .max(200)
-    .regex(/^[\p{L}\p{N}_]*$/u)
-    .max(60)
-    .default(''),
+  /** Without the `#`; apart from the tags. */
+  hashtags: z.array(hashtagSchema).max(recordLimits.hashtags).default([]),
   performances: z.array(performanceSchema).min(1).max(recordLimits.performances),
   /** The rule that the performances were made by (RFC 5545, section 3.3.10); they may have moved since. */
   rule: z.string().max(500).nullable().default(null),
@@ -197,8 +301,23 @@ export const recordSchema = z.object({
     /** Nothing leaves the house before this moment. */
     announce: announceSchema,
   }),
+  /** For whom it is. */
+  audience: audienceSchema.default({ who: 'everyone' }),
   /** Channels on which this event is deliberately not wanted. */
   leftOff: z.array(z.string()).max(50),
+  /** Channels on which it is found by its link alone, though the record is public. */
+  unlistedOn: z.array(z.string().max(40)).max(50).default([]),
+  /** Channels that tell a series as one line in place of each date. */
+  oneLineOn: z.array(z.string().max(40)).max(50).default([]),
+  links: z.array(labelledLinkSchema).max(recordLimits.links).default([]),
+  /** The labelled link that an entry on a website leads straight to; `null`: it has a page of its own. */
+  leadsAway: id.nullable().default(null),
+  linkChoices: z.array(linkChoiceSchema).max(60).default([]),
+  documents: z.array(documentSchema).max(recordLimits.documents).default([]),
+  programme: z.array(programmeItemSchema).max(recordLimits.programme).default([]),
+  after: afterSchema.default(noAfter),
+  /** What the public reads in place of a fact that is missing, where it is not what the house says. */
+  toFollow: toFollowSchema.default({}),
   overrides: z.array(overrideSchema).max(100).default([]),
   notices: z.array(noticeSchema).max(recordLimits.notices).default([]),
   /** No other show of the headliner so near in place (km) and time (days) on either side. */
@@ -208,7 +327,7 @@ export const recordSchema = z.object({
     .default(null),
   /** The code of the event it was copied from, and what is still carried over from it. */
   copiedFrom: z.string().max(20).nullable().default(null),
-  carried: z.array(z.enum(carriedFacts)).max(carriedFacts.length).default([]),
+  carried: z.array(z.string().min(1).max(140)).max(400).default([]),
 });
 
 export type RecordContent = z.infer<typeof recordSchema>;
@@ -218,3 +337,27 @@ export type LineUpEntry = z.infer<typeof lineUpEntrySchema>;
 export type Override = z.infer<typeof overrideSchema>;
 export type Notice = z.infer<typeof noticeSchema>;
 export type Words = z.infer<typeof wordsSchema>;
+
+/** A record's content as an older revision may say it: one hashtag, and questions that only registration asks. */
+export function brought(given: unknown): unknown {
+  if (given === null || typeof given !== 'object') return given;
+  const { hashtag, ...rest } = given as Record<string, unknown>;
+  const hashtags = rest.hashtags ?? (typeof hashtag === 'string' && hashtag !== '' ? [hashtag] : undefined);
+  const tickets = ticketsBrought(rest.tickets);
+  return {
+    ...rest,
+    ...(hashtags === undefined ? {} : { hashtags }),
+    ...(tickets === undefined ? {} : { tickets }),
+  };
+}
+
+function ticketsBrought(tickets: unknown): unknown {
+  if (tickets === null || typeof tickets !== 'object') return tickets;
+  const { registration } = tickets as { registration?: { questions?: unknown } };
+  if (!registration || !('questions' in registration)) return tickets;
+  const { questions, ...rest } = registration;
+  return { questions, ...tickets, registration: rest };
+}
+
+/** A revision's content, as any program of ours has written it. */
+export const savedRecordSchema = z.preprocess(brought, recordSchema);

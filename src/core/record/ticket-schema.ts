@@ -10,10 +10,10 @@ export const ticketModes = ['ticketed', 'registration', 'pay at the door', 'free
 export type TicketMode = (typeof ticketModes)[number];
 
 /**
- * What a price level is: full price for anyone, reduced for those who can show why, for groups, for members, for holders of a code,
+ * What a price level is: full price for anyone, reduced for those who can show why, for groups, for members, for those who are none, for holders of a code,
  * for those who are invited.
  */
-export const buyers = ['anyone', 'concession', 'group', 'members', 'code', 'invited'] as const;
+export const buyers = ['anyone', 'concession', 'group', 'members', 'non-members', 'code', 'invited'] as const;
 export type Buyers = (typeof buyers)[number];
 
 /** One end of a sale window: a local date and time, or so long before the start. */
@@ -23,6 +23,15 @@ export const windowEndSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('before'), amount: z.number().int().min(0).max(1000), unit: z.enum(['days', 'hours']) }),
 ]);
 export type WindowEnd = z.infer<typeof windowEndSchema>;
+
+/** Which performances one purchase of a level lets in to: the one it is bought for, all, any so many, or those that are named. */
+export const coversSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('one') }),
+  z.object({ kind: z.literal('all') }),
+  z.object({ kind: z.literal('any'), n: z.number().int().min(2).max(100) }),
+  z.object({ kind: z.literal('chosen'), ids: z.array(id).min(2, 'Choose two or more.').max(200) }),
+]);
+export type Covers = z.infer<typeof coversSchema>;
 
 export const priceLevelSchema = z.object({
   id,
@@ -45,6 +54,9 @@ export const priceLevelSchema = z.object({
   choose: z.boolean().default(false),
   /** The part of the house that it draws on; `null`: all of it. */
   poolId: id.nullable().default(null),
+  /** What it is, in public words: `stalls, unreserved; with a glass of wine`. */
+  words: prose(300).default(''),
+  covers: coversSchema.default({ kind: 'one' }),
 });
 export type PriceLevel = z.infer<typeof priceLevelSchema>;
 
@@ -77,16 +89,67 @@ export const outletSchema = z.object({
 });
 export type Outlet = z.infer<typeof outletSchema>;
 
+/** Sold with a ticket, and admits nobody: a meal, a shirt. */
+export const extraSchema = z.object({
+  id,
+  name: line(60).min(1),
+  /** In minor units of the record's currency. */
+  price: z.number().int().min(0).max(100_000_000),
+  /** So many in all; `null`: as many as are wanted. */
+  quantity: z.number().int().min(1).max(1_000_000).nullable().default(null),
+  words: prose(300).default(''),
+});
+export type Extra = z.infer<typeof extraSchema>;
+
+/** Takes something off a price, for who knows its word. */
+export const couponSchema = z.object({
+  id,
+  code: line(40).min(1, 'Give the coupon a code.'),
+  off: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('percent'), percent: z.number().int().min(1).max(100) }),
+    /** In minor units of the record's currency, off each ticket. */
+    z.object({ kind: z.literal('amount'), minor: z.number().int().min(1).max(100_000_000) }),
+  ]),
+  /** So often in all; `null`: as often as one likes. */
+  uses: z.number().int().min(1).max(1_000_000).nullable().default(null),
+  /** First and last day on which it counts, in the event's zone. */
+  from: isoDate.nullable().default(null),
+  until: isoDate.nullable().default(null),
+  /** The price levels that it counts for; none named: all. */
+  levels: z.array(id).max(24).default([]),
+});
+export type Coupon = z.infer<typeof couponSchema>;
+
+/** The kinds of answer that a question takes. */
+export const answers = [
+  'text',
+  'long',
+  'yes or no',
+  'one of',
+  'several of',
+  'email',
+  'telephone',
+  'postal address',
+  'date',
+  'consent',
+] as const;
+
+/** Whom a question is asked of: who orders, each of those who come along, or both. */
+export const asked = ['buyer', 'companion', 'both'] as const;
+
 export const questionSchema = z.object({
   id,
   ask: line(300).min(1),
-  answer: z.enum(['text', 'yes or no', 'one of']),
+  answer: z.enum(answers),
   choices: z.array(line(120).min(1)).max(30).default([]),
   needed: z.boolean().default(false),
+  of: z.enum(asked).default('buyer'),
+  /** What one says yes to, word for word, where a consent is asked. */
+  consent: prose(2000).default(''),
 });
+export type Question = z.infer<typeof questionSchema>;
 
 export const registrationSchema = z.object({
-  questions: z.array(questionSchema).max(30).default([]),
   limit: z.number().int().min(1).max(1_000_000).nullable().default(null),
   /** How one registers where there is no page for it, in public words: `write to bench@yard.example`, `call 555 0142`. */
   contact: line(120).default(''),
@@ -95,6 +158,8 @@ export const registrationSchema = z.object({
   /** A person says yes to each. */
   approval: z.boolean().default(false),
   waitingList: z.boolean().default(false),
+  /** One registration counts for all performances: a course. */
+  onceForAll: z.boolean().default(false),
   /** What is written to those who got a place, did not, or wait. */
   yes: prose(2000).default(''),
   no: prose(2000).default(''),
@@ -115,6 +180,23 @@ export const ticketsSchema = z.object({
   /** The event's own holds; `null`: those of the set-up. */
   holds: z.array(holdSchema).max(20).nullable().default(null),
   outlets: z.array(outletSchema).max(12).default([]),
+  /** Never more seats of one performance than this over all levels, whatever the room holds; `null`: what the room holds. */
+  total: z.number().int().min(1).max(500_000).nullable().default(null),
+  /** Most tickets in one order over all levels. */
+  mostPerOrder: z.number().int().min(1).max(1000).nullable().default(null),
+  /** When booking closes, for every level that says nothing else; and why, for ourselves. */
+  closes: windowEndSchema.nullable().default(null),
+  closesWhy: line(200).default(''),
+  extras: z.array(extraSchema).max(20).default([]),
+  coupons: z.array(couponSchema).max(20).default([]),
+  /** How members show that they are: `with the card at the door`. */
+  membersProof: line(120).default(''),
+  /** Whether prices hold a tax: said to the public only where it is known. */
+  tax: z.enum(['unsaid', 'included', 'none']).default('unsaid'),
+  /** From so few seats on, the public reads how many are left; `null`: never. */
+  showLeft: z.number().int().min(1).max(500_000).nullable().default(null),
+  /** What is asked of those who order or register. */
+  questions: z.array(questionSchema).max(30).default([]),
   /** Refund terms in words. */
   refunds: prose(600).default(''),
   registration: registrationSchema.default(registrationSchema.parse({})),

@@ -1,7 +1,18 @@
 import fc from 'fast-check';
 import { newEntry, newLevel, newOutlet, newPerformance, newPicture, newTickets, newWords } from '../record/new-record';
-import { precisions, turns, type Performance, type RecordContent } from '../record/record';
-import { buyers, ticketModes, type WindowEnd } from '../record/ticket-schema';
+import {
+  afterSchema,
+  followable,
+  linkUses,
+  precisions,
+  seers,
+  turns,
+  type Audience,
+  type Performance,
+  type RecordContent,
+  type Target,
+} from '../record/record';
+import { answers, asked, buyers, ticketModes, type Covers, type WindowEnd } from '../record/ticket-schema';
 import { addDays } from '../base/zones';
 import { sample } from './samples';
 
@@ -71,6 +82,8 @@ export const level = (n: number) =>
       opens: fc.option(windowEnd),
       closes: fc.option(windowEnd),
       choose: fc.boolean(),
+      words: fc.oneof(fc.constant(''), words),
+      covers: fc.constantFrom<Covers>({ kind: 'one' }, { kind: 'all' }, { kind: 'any', n: 2 }),
     })
     .map(({ price, ...part }) => newLevel(`l${n}`, `Level ${n}`, price, part));
 
@@ -94,6 +107,103 @@ export const outlet = (n: number) =>
 /** A list of up to `most` parts, each made by its number. */
 export const several = <T>(make: (n: number) => fc.Arbitrary<T>, most: number, least = 0) =>
   fc.integer({ min: least, max: most }).chain((count) => fc.tuple(...Array.from({ length: count }, (_, n) => make(n))));
+
+/** Something that a link may lead to. */
+export const target: fc.Arbitrary<Target> = fc.constantFrom<Target>(
+  { kind: 'tickets' },
+  { kind: 'venue' },
+  { kind: 'page', channel: 'lectern' },
+  { kind: 'page', channel: 'hearthside' },
+  { kind: 'address', href: 'https://more.example/a?b=1' },
+);
+
+/** What a record says beside its dates and prices: links, documents, programme, what came after, for whom it is. */
+const beside = fc.record({
+  hashtags: fc.uniqueArray(fc.constantFrom('Harp', 'HarpNight', 'Marrowby_2027'), { maxLength: 2 }),
+  audience: fc.constantFrom<Audience>({ who: 'everyone' }, { who: 'members' }, { who: 'group', name: 'Friends' }),
+  unlistedOn: fc.subarray(['lectern', 'gatefold']),
+  oneLineOn: fc.subarray(['lectern', 'hearthside']),
+  links: several(
+    (n) =>
+      fc
+        .record({ use: fc.constantFrom(...linkUses), label: fc.oneof(fc.constant(''), words), to: target, newWindow: fc.boolean() })
+        .map((one) => ({ id: `k${n}`, ...one, label: one.label.slice(0, 60).trim() })),
+    3,
+  ),
+  linkChoices: several(
+    (n) => target.map((to) => ({ id: `w${n}`, channel: ['lectern', 'hearthside'][n] ?? 'gatefold', noticeId: null, to, reason: '' })),
+    2,
+  ),
+  documents: several(
+    (n) =>
+      fc
+        .record({ title: fc.oneof(fc.constant(''), words), who: fc.constantFrom(...seers) })
+        .map((one) => ({
+          id: `d${n}`,
+          fileId: String(n).repeat(64),
+          name: `a-${n}.pdf`,
+          type: 'application/pdf',
+          bytes: 12,
+          from: null,
+          ...one,
+        })),
+    2,
+  ),
+  programme: several(
+    (n) =>
+      fc
+        .record({ start: fc.option(time), title: words, names: fc.oneof(fc.constant(''), words), role: fc.constantFrom('', 'speaker') })
+        .map((one) => ({ id: `g${n}`, end: null, room: '', performanceId: null, ...one })),
+    3,
+  ),
+  after: fc
+    .record({ shown: fc.boolean(), text: fc.oneof(fc.constant(''), words) })
+    .map(({ shown, text }) =>
+      afterSchema.parse({
+        recording: { href: 'https://watch.example/1', shown },
+        pictures: { ids: [], shown },
+        setList: { text, shown },
+      }),
+    ),
+  toFollow: fc.dictionary(fc.constantFrom(...followable), words, { maxKeys: 2 }),
+});
+
+/** What tickets say beside levels and outlets. */
+const besideTickets = fc.record({
+  total: fc.option(fc.integer({ min: 1, max: 300 })),
+  mostPerOrder: fc.option(fc.integer({ min: 1, max: 9 })),
+  closes: fc.option(windowEnd),
+  membersProof: fc.oneof(fc.constant(''), words),
+  tax: fc.constantFrom('unsaid' as const, 'included' as const, 'none' as const),
+  showLeft: fc.option(fc.integer({ min: 1, max: 90 })),
+  extras: several(
+    (n) =>
+      fc
+        .record({ name: words, price: fc.integer({ min: 0, max: 9_000 }), quantity: fc.option(fc.integer({ min: 1, max: 90 })) })
+        .map((one) => ({ id: `x${n}`, words: '', ...one, name: one.name.slice(0, 50).trim() })),
+    2,
+  ),
+  coupons: several(
+    (n) =>
+      fc.boolean().map((percent) => ({
+        id: `c${n}`,
+        code: `SAVE${n}`,
+        off: percent ? { kind: 'percent' as const, percent: 20 } : { kind: 'amount' as const, minor: 250 },
+        uses: percent ? 10 : null,
+        from: percent ? null : '2027-02-01',
+        until: percent ? '2027-03-01' : null,
+        levels: [],
+      })),
+    2,
+  ),
+  questions: several(
+    (n) =>
+      fc
+        .record({ ask: words, answer: fc.constantFrom(...answers), needed: fc.boolean(), of: fc.constantFrom(...asked) })
+        .map((one) => ({ id: `f${n}`, ...one, choices: /of$/.test(one.answer) ? ['A', 'B'] : [], consent: one.answer === 'consent' ? 'I agree.' : '' })),
+    3,
+  ),
+});
 
 /** Anything that a record may be. */
 export const record: fc.Arbitrary<RecordContent> = fc
@@ -123,14 +233,18 @@ export const record: fc.Arbitrary<RecordContent> = fc
           .map((focal) => newPicture({ id: String(n).repeat(64), width: 1000 + n * 700, height: 900 }, { focal })),
       3,
     ),
+    beside,
+    besideTickets,
     radius: fc.option(fc.record({ km: fc.integer({ min: 1, max: 500 }), days: fc.integer({ min: 1, max: 90 }) })),
   })
-  .map(({ levels, outlets, mode, currency, teaser, line, ...part }) =>
+  .map(({ levels, outlets, mode, currency, teaser, line, beside: more, besideTickets: sold, ...part }) =>
     sample({
       ...part,
+      ...more,
       tickets: newTickets({
         mode,
         currency,
+        ...sold,
         levels: levels.map((one) => ({ ...one, most: one.most !== null && one.most < one.least ? null : one.most })),
         outlets,
       }),

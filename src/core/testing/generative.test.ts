@@ -77,7 +77,7 @@ describe('a record of any kind', () => {
           ...copy,
           tickets: { ...copy.tickets, levels: [...copy.tickets.levels, newLevel('new', 'New', 1)] },
         };
-        expect(settleCarried(copy, priced).carried).toEqual(copy.carried.filter((one) => one !== 'prices'));
+        expect(settleCarried(copy, priced).carried).toEqual(copy.carried.filter((one) => one !== 'levels'));
       }),
     );
   });
@@ -251,6 +251,8 @@ describe('seats and prices', () => {
           now,
           levels: house.levels,
           fee: null,
+          dates: 1,
+          left: house.left,
         });
         if (price.kind !== 'priced') return;
         expect(levels.some((one) => one.price === price.from)).toBe(true);

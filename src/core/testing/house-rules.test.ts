@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { findClashes, type Booking } from '../clashes/clashes';
-import { copyRecord, replacedFacts, settleCarried } from '../record/copy-record';
+import { carriedGroup, copyRecord, replacedFacts, settleCarried } from '../record/copy-record';
 import { cropWindow } from '../pictures/crop';
 import { facts, stageOf, turnWords } from '../facts/facts';
 import { distanceKm } from '../record/geo';
-import { newLevel, newOutlet, newPicture, newTickets } from '../record/new-record';
+import { newLevel, newNotice, newOutlet, newPicture, newTickets } from '../record/new-record';
+import { afterSchema, programmeItemSchema, type RecordContent } from '../record/record';
 import { choosePicture, windowFor } from '../pictures/picture-choice';
 import type { ChannelRules } from '../listing/channel-rules';
 import { gated } from '../listing/gates';
@@ -299,23 +300,48 @@ describe('clashes', () => {
 describe('a copy', () => {
   let n = 0;
   const copied = copyRecord(
-    sample({ tags: ['harp'], performances: [performance('p1', '2027-03-14', { soldOut: true })] }),
+    sample({
+      tags: ['harp'],
+      performances: [performance('p1', '2027-03-14', { soldOut: true })],
+      tickets: newTickets({
+        levels: [
+          newLevel('s', 'Standard', 2200, { quantity: 90, covers: { kind: 'chosen', ids: ['p1', 'p1'] } }),
+          newLevel('c', 'Friends', 1800, { buyers: 'code', code: 'HARP26', opens: { kind: 'at', date: '2026-02-12', time: '10:00' } }),
+        ],
+        coupons: [{ id: 'k', code: 'SPRING', off: { kind: 'percent', percent: 10 }, uses: null, from: null, until: null, levels: [] }],
+      }),
+      programme: [programmeItemSchema.parse({ id: 'g', title: 'A talk before', performanceId: 'p1' })],
+      after: afterSchema.parse({ recording: { href: 'https://watch.example/1', shown: true }, pictures: {}, setList: { text: 'All', shown: true } }),
+      notices: [newNotice('n', 'hearthside-posts', { words: 'Come' })],
+    }),
     'OQ-0001',
     () => `n${(n += 1)}`,
   );
-  test('is private, marked with what it carries over, and may not leave the house', () => {
+  const marks = [
+    ...['dates', 'times', 'venue', 'line-up', 'programme', 'levels', 'coupons', 'words.teaser', 'words.full', 'subtitle'],
+    ...['pictures', 'tags', 'notices', 'level.s.price', 'level.s.quantity', 'level.c.price', 'level.c.window', 'level.c.code'],
+  ];
+  test('is private, with a mark for every group that it carries over, and may not leave the house', () => {
     expect([copied.publicity.visibility, copied.copiedFrom, copied.carried, copied.performances[0]?.soldOut]).toEqual([
       'private',
       'OQ-0001',
-      ['dates', 'prices', 'tags', 'pictures', 'words'],
+      marks,
       false,
     ]);
-    expect(copied.performances[0]?.id).not.toBe('p1');
+    const [first] = copied.performances;
+    expect(first?.id).not.toBe('p1');
+    // What names a date names the new one; what came after the show stays behind.
+    expect([copied.programme[0]?.performanceId, copied.tickets.levels[0]?.covers, copied.after.recording]).toEqual([
+      first?.id,
+      { kind: 'chosen', ids: [first?.id, first?.id] },
+      { href: null, shown: false },
+    ]);
     expect(
       gated({
         facts: facts({ ...copied, publicity: { visibility: 'public', announce: null } }, { code: 'X', venues, now: 0 }),
         rules: { states: ['public'], gives: [], accepts: () => true } as unknown as ChannelRules,
         connected: true,
+        audience: { who: 'everyone' },
         leftOff: false,
         emptied: null,
         ownMoment: null,
@@ -323,14 +349,27 @@ describe('a copy', () => {
       }),
     ).toMatchObject({ down: null, findings: [{ code: 'carried-over', weight: 'stops' }] });
   });
-  test('a fact that is replaced loses its mark; the others keep theirs', () => {
-    const next = { ...copied, performances: copied.performances.map((one) => ({ ...one, date: '2028-03-14' })) };
-    expect([replacedFacts(copied, next), settleCarried(copied, next).carried, settleCarried(copied, copied)]).toEqual([
-      ['dates'],
-      ['prices', 'tags', 'pictures', 'words'],
-      copied,
+  test.each<[string, (c: RecordContent) => RecordContent]>([
+    ['dates', (c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, date: '2028-03-14' })) })],
+    ['level.c.code', (c) => withLevel(c, 'c', { code: 'HARP27' })],
+    ['level.c.price', (c) => withLevel(c, 'c', { price: 1900 })],
+    ['level.s.quantity', (c) => withLevel(c, 's', { quantity: 80 })],
+    ['words.teaser', (c) => ({ ...c, words: { ...c.words, teaser: 'New' } })],
+    ['coupons', (c) => ({ ...c, tickets: { ...c.tickets, coupons: [] } })],
+  ])('what is replaced loses its mark, and no other: %s', (key, change) => {
+    const next = change(copied);
+    expect([replacedFacts(copied, next), settleCarried(copied, next).carried]).toEqual([
+      [key],
+      marks.filter((one) => one !== key),
     ]);
+    expect(settleCarried(copied, copied)).toBe(copied);
+    expect(marks.map((mark) => carriedGroup(mark, copied.tickets.levels)?.name)).not.toContain(undefined);
   });
+});
+
+const withLevel = (content: RecordContent, id: string, part: object): RecordContent => ({
+  ...content,
+  tickets: { ...content.tickets, levels: content.tickets.levels.map((one) => (one.id === id ? { ...one, ...part } : one)) },
 });
 
 describe('a tour', () => {

@@ -30,7 +30,7 @@ export function draftShorter(words: Words, length: WordLength): Draft | null {
 
 function plainOf(html: string): string {
   const blocks = readMarkup(html).flatMap((block) =>
-    block.kind === 'heading' || block.kind === 'list'
+    block.kind === 'heading' || !('runs' in block)
       ? []
       : [{ ...block, runs: block.runs.map(({ text }) => ({ text })) }],
   );

@@ -11,9 +11,29 @@ export interface Run {
   href?: string;
 }
 
+/** On which side of the text a picture in it stands. */
+export const figureSides = ['left', 'right', 'full'] as const;
+/** How much of the text's width a picture in it takes. */
+export const figureSizes = ['small', 'half', 'whole'] as const;
+
+/** A picture within the text. */
+export interface Figure {
+  /** The record's picture (SHA-256 in hex); where it is shown on a channel, the file's name there. */
+  picture: string;
+  side: (typeof figureSides)[number];
+  size: (typeof figureSizes)[number];
+  caption: string;
+  /** What it shows, for those who cannot see it; empty in a record, where the picture itself says it. */
+  alt: string;
+  /** What it leads to when it is clicked. */
+  href: string | null;
+}
+
 /** A block of rich text: the record's whole set. */
 export type Block =
-  { kind: 'paragraph' | 'heading' | 'quote'; runs: Run[] } | { kind: 'list'; ordered: boolean; items: Run[][] };
+  | { kind: 'paragraph' | 'heading' | 'quote'; runs: Run[] }
+  | { kind: 'list'; ordered: boolean; items: Run[][] }
+  | { kind: 'figure'; figure: Figure };
 
 const blockTags = new Set([
   'p',
@@ -46,10 +66,14 @@ export function readMarkup(html: string): Block[] {
   const reader = new Reader();
   reader.children(parseDocument(html).children, {}, 0);
   reader.close();
-  return reader.blocks.filter((block) =>
-    block.kind === 'list' ? block.items.length > 0 : wordsOf(block.runs).trim() !== '',
-  );
+  return reader.blocks.filter((block) => {
+    if (block.kind === 'figure') return true;
+    return block.kind === 'list' ? block.items.length > 0 : wordsOf(block.runs).trim() !== '';
+  });
 }
+
+const figurePicture = /^[\w.-]{1,160}$/;
+const mostCaption = 400;
 
 type Marks = Omit<Run, 'text'>;
 
@@ -85,11 +109,31 @@ class Reader {
 
   private element(name: string, attribs: Record<string, string>, nodes: Node[], around: Marks, depth: number): void {
     const marks = { ...marksWithin(around, name, attribs), ...linkOf(name, attribs) };
-    if (name === 'br') this.open.push(lineBreak);
+    if (name === 'figure' && figurePicture.test(attribs['data-picture'] ?? '')) this.figure(attribs, nodes);
+    else if (name === 'br') this.open.push(lineBreak);
     else if (name === 'ul' || name === 'ol') this.list(nodes, name === 'ol', depth);
     else if (cellTags.has(name)) this.children(nodes, marks, depth + 1, ' ');
     else if (blockTags.has(name)) this.block(name, nodes, marks, depth);
     else this.children(nodes, marks, depth + 1);
+  }
+
+  private figure(attribs: Record<string, string>, nodes: Node[]): void {
+    this.close();
+    const inner = new Reader();
+    inner.children(nodes, {}, 1);
+    inner.close();
+    const caption = inner.blocks.map((block) => ('runs' in block ? wordsOf(block.runs) : '')).join(' ');
+    this.blocks.push({
+      kind: 'figure',
+      figure: {
+        picture: attribs['data-picture'] ?? '',
+        side: figureSides.find((one) => one === attribs['data-side']) ?? 'full',
+        size: figureSizes.find((one) => one === attribs['data-size']) ?? 'whole',
+        caption: caption.replace(/\s+/g, ' ').trim().slice(0, mostCaption),
+        alt: (attribs['data-alt'] ?? '').slice(0, mostCaption),
+        href: linkOf('a', { href: attribs['data-href'] ?? '' }).href ?? null,
+      },
+    });
   }
 
   private block(name: string, nodes: Node[], marks: Marks, depth: number): void {
@@ -137,6 +181,7 @@ function itemsOf(blocks: readonly Block[]): Run[][] {
     open = [];
   };
   for (const block of blocks) {
+    if (block.kind === 'figure') continue;
     if (block.kind === 'list') {
       close();
       items.push(...block.items);
@@ -243,14 +288,45 @@ export function writeHtml(blocks: readonly Block[]): string {
           const tag = block.ordered ? 'ol' : 'ul';
           return `<${tag}>${block.items.map((item) => `<li>${runsHtml(item)}</li>`).join('')}</${tag}>`;
         }
+        case 'figure':
+          return figureHtml(block.figure);
       }
     })
     .join('');
 }
 
-/** Blocks as paragraphs only, for channels without headings, quotes and lists; items keep their marks. */
+function figureHtml({ picture, side, size, caption, alt, href }: Figure): string {
+  const shows = alt === '' ? '' : ` data-alt="${escapeHtml(alt)}"`;
+  const leads = href === null ? '' : ` data-href="${escapeHtml(href)}"`;
+  return `<figure data-picture="${escapeHtml(picture)}" data-side="${side}" data-size="${size}"${shows}${leads}><figcaption>${escapeHtml(caption)}</figcaption></figure>`;
+}
+
+/** Blocks without the pictures in them, for channels that show none. */
+export function withoutFigures(blocks: readonly Block[]): Block[] {
+  return blocks.filter((block) => block.kind !== 'figure');
+}
+
+/** Blocks with each soft break made into what a channel makes of it: a blank, or a new paragraph. */
+export function softBreaks(blocks: readonly Block[], become: 'blank' | 'paragraph'): Block[] {
+  const blank = (runs: readonly Run[]) => runs.map((run) => ({ ...run, text: run.text.replace(/\n+/g, ' ') }));
+  return blocks.flatMap<Block>((block) => {
+    if (block.kind === 'figure') return [block];
+    if (block.kind === 'list') return [{ ...block, items: block.items.map(blank) }];
+    if (become === 'blank') return [{ ...block, runs: blank(block.runs) }];
+    const parts: Run[][] = [[]];
+    for (const run of block.runs)
+      run.text.split(/\n+/).forEach((text, i) => {
+        if (i > 0) parts.push([]);
+        if (text !== '') parts[parts.length - 1]?.push({ ...run, text });
+      });
+    return parts.filter((runs) => runs.length > 0).map((runs) => ({ ...block, runs }));
+  });
+}
+
+/** Blocks as paragraphs only, for channels without headings, quotes, lists and pictures; items keep their marks. */
 export function flattenBlocks(blocks: readonly Block[]): Block[] {
   return blocks.flatMap<Block>((block) => {
+    if (block.kind === 'figure') return [];
     if (block.kind === 'list') {
       return block.items.map((item, i) => ({
         kind: 'paragraph',
@@ -266,7 +342,8 @@ export function flattenBlocks(blocks: readonly Block[]): Block[] {
 /** Blocks as plain text: blank lines between paragraphs, readable lists, addresses behind their words. */
 export function writePlain(blocks: readonly Block[]): string {
   return blocks
-    .map((block) => {
+    .flatMap((block) => {
+      if (block.kind === 'figure') return [];
       if (block.kind === 'list')
         return block.items.map((item, i) => listMark(block.ordered, i) + plainRuns(item)).join('\n');
       return plainRuns(block.runs);
@@ -290,5 +367,5 @@ export function cleanHtml(html: string): string {
 /** Plain text (blank lines between paragraphs) as HTML of the record's set. */
 export function plainToHtml(text: string): string {
   const blocks = text.split(/\n\s*\n/).map<Block>((part) => ({ kind: 'paragraph', runs: [{ text: part.trim() }] }));
-  return writeHtml(blocks.filter((block) => block.kind !== 'list' && wordsOf(block.runs) !== ''));
+  return writeHtml(blocks.filter((block) => 'runs' in block && wordsOf(block.runs) !== ''));
 }

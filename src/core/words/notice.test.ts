@@ -11,7 +11,7 @@ function factsOf(part: Partial<RecordContent> = {}, known = true): Facts {
   const content = sample({
     lineUp: [newEntry('a', 'Odalys Quarry'), newEntry('b', 'Tin Meridian', 'support')],
     words: newWords({ teaser: 'Concert harp, two tape machines and a room that remembers.' }),
-    hashtag: 'harp',
+    hashtags: ['harp'],
     ...part,
   });
   return {

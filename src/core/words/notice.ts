@@ -2,6 +2,7 @@ import { longDate, shortDate } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
 import { toLocal } from '../base/zones';
 import type { FitPart } from './fit';
+import { hashtagWords } from './tokens';
 
 /**
  * The parts of a short notice in their order of reading, each with variants from long to short and a worth: what a
@@ -47,6 +48,6 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
       25,
       withLink && facts.link.kind === 'known' ? [facts.link.href] : [],
     ),
-    part('hashtag', 'hashtag', false, 3, facts.hashtag === '' ? [] : [`#${facts.hashtag}`]),
+    part('hashtag', 'hashtag', false, 3, facts.hashtags.length === 0 ? [] : [hashtagWords(facts.hashtags), `#${facts.hashtags[0]}`]),
   ].filter((one) => one.variants.length > 0);
 }

@@ -27,7 +27,8 @@ export const tokens = {
   age: 'the age guidance',
   organiser: 'the organiser',
   about_organiser: 'the organiser’s standing paragraph',
-  hashtag: 'the hashtag',
+  hashtag: 'the hashtags',
+  series: 'a series in one line: Tuesdays 19:45 until 20 April',
 } as const;
 export type Token = keyof typeof tokens;
 
@@ -89,21 +90,27 @@ export function tokenValues(facts: Facts, one: PerformanceFacts | undefined): Re
     day: exact ? date.split(' ').slice(1, 3).join(' ') : date,
     weekday: exact ? (date.split(' ')[0] ?? '') : '',
     doors: time(one?.doors),
-    start: time(one?.start),
+    start: time(one?.start) || (one?.precision === 'day' ? facts.follow.time : ''),
     end: time(one?.end),
-    venue: one?.place?.venue ?? '',
+    venue: one?.place?.venue ?? facts.follow.place,
     room: one?.place?.room ?? '',
     town: one?.place?.town ?? '',
     address: one?.place?.address ?? '',
     find_it: one?.place?.findIt ?? '',
-    price: facts.price.kind === 'unknown' ? '' : facts.price.words,
+    price: facts.price.kind === 'unknown' ? facts.follow.price : facts.price.words,
     sale: saleWords(facts),
     link: facts.link.kind === 'known' ? facts.link.href : '',
     age: facts.age,
     organiser: facts.organiser?.name ?? '',
     about_organiser: facts.organiser?.boilerplate ?? '',
-    hashtag: facts.hashtag === '' ? '' : `#${facts.hashtag}`,
+    hashtag: hashtagWords(facts.hashtags),
+    series: facts.series,
   };
+}
+
+/** `#HarpNight #MarrowbyFestival`. */
+export function hashtagWords(hashtags: readonly string[]): string {
+  return hashtags.map((one) => `#${one}`).join(' ');
 }
 
 /** How the sale stands, by the clock: `on sale Fri 12 Feb 10:00` before it opens, `on sale now` after; empty where nothing is sold. */

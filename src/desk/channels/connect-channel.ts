@@ -114,7 +114,8 @@ function keep(
   actor: string,
 ): ChannelId {
   const id = before?.id ?? freshChannelId(tx, kind.id);
-  putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true }, connection, actor);
+  const audience = before?.audience ?? { who: 'everyone' };
+  putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true, audience }, connection, actor);
   forgetKept(tx, id);
   for (const along of house.kinds.filter((one) => one.connectsAs === kind.id)) {
     const known = allChannels(tx).find((one) => one.kind === along.id && one.through === id);
@@ -127,6 +128,7 @@ function keep(
       settings: {},
       through: id,
       connected: true,
+      audience,
     };
     putChannel(tx, { ...row, connected: true }, { ...connection, credentials: {} }, actor);
   }

@@ -1,3 +1,6 @@
+import { existsSync, readFileSync } from 'node:fs';
+import type { RecordDocument } from '@/core/record/record';
+import { documentPath } from '@/house/renditions';
 import type { RecordId } from '@/core/base/ids';
 import { fileNameOf } from '@/core/formats/file-name';
 import { writeEventsCsv } from '@/core/formats/write-csv';
@@ -39,6 +42,17 @@ export function exportEvents(house: House, ids: readonly RecordId[], format: Exp
   return { name: fileNameOf(title, today, format), type: types[format], text: textOf(house, chosen, format, title) };
 }
 
+/** Largest document that is put into a calendar, in bytes: programs read such files whole. */
+const mostAttachedBytes = 1024 * 1024;
+
+function attachedTo(house: House, documents: readonly RecordDocument[]) {
+  return documents.flatMap(({ fileId, name, title, type, bytes }) => {
+    const file = documentPath(house.folder, fileId);
+    if (bytes > mostAttachedBytes || !existsSync(file)) return [];
+    return [{ name: title || name, type, base64: readFileSync(file).toString('base64') }];
+  });
+}
+
 function textOf(house: House, chosen: readonly SurveyedRecord[], format: ExportFormat, title: string): string {
   const { db, clock } = house;
   const records = chosen.map(({ record, survey }) => ({
@@ -49,6 +63,7 @@ function textOf(house: House, chosen: readonly SurveyedRecord[], format: ExportF
     revision: record.revision,
     savedAt: record.at,
     page: null,
+    attached: format === 'ics' ? attachedTo(house, survey.facts.documents) : [],
   }));
   switch (format) {
     case 'csv':

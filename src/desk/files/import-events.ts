@@ -31,7 +31,7 @@ export function importEvents(
   zone: string | null,
   actor: string,
 ): Result<ImportReport, string> {
-  const intake = new Intake({ actor, at: house.clock.now(), reason: `read from ${fileName}`, tour: null });
+  const intake = new Intake({ folder: house.folder, actor, at: house.clock.now(), reason: `read from ${fileName}`, tour: null });
   return takeAll(house, fileParts(fileName, Buffer.from(text), groundOf(house, zone)), intake);
 }
 
@@ -48,6 +48,7 @@ export function importTourDates(
   if (text.length > mostPasteChars)
     return fail(`More than ${mostPasteChars / 1000} 000 characters. Paste fewer rows, or read them as a file.`);
   const intake = new Intake({
+    folder: house.folder,
     actor,
     at: house.clock.now(),
     reason: `a date of ${tour.name}`,
@@ -113,7 +114,7 @@ export async function importFile(
   actor: string,
   { report, signal }: { report: (progress: FileProgress, at: ImportReport) => void; signal: AbortSignal },
 ): Promise<Result<ImportReport, string>> {
-  const intake = new Intake({ actor, at: house.clock.now(), reason: `read from ${file.name}`, tour: null });
+  const intake = new Intake({ folder: house.folder, actor, at: house.clock.now(), reason: `read from ${file.name}`, tour: null });
   const progress: FileProgress = { place: 0, line: 0, of: 0 };
   let waiting: Step[] = [];
   const work = async (all: boolean) => {

@@ -20,6 +20,8 @@ import {
 } from '@/store/records';
 import { noteSlug } from '@/store/slugs';
 import { allTours, makeTour } from '@/store/tours';
+import { documentPath, picturePath } from '@/house/renditions';
+import { existsSync } from 'node:fs';
 import { Shelves } from './shelves';
 
 /** A row that is a record now, or was one before. */
@@ -75,7 +77,7 @@ export class Intake {
   private readonly touring: { tour: string; origin: string; id: RecordId }[] = [];
 
   constructor(
-    private readonly by: { actor: string; at: number; reason: string; tour: { id: string; shared: TourShared } | null },
+    private readonly by: { folder: string; actor: string; at: number; reason: string; tour: { id: string; shared: TourShared } | null },
   ) {
     this.shelves = new Shelves(by.actor, by.at);
   }
@@ -231,14 +233,27 @@ export class Intake {
         this.broken({ line, field: String(one.path.at(-1) ?? fieldOf(one)), code: one.code, text: findingWords(one) });
       return;
     }
-    const content = this.placed(tx, bare.value, event);
+    const [there, missing] = this.withFiles(bare.value);
+    const content = this.placed(tx, there, event);
     const made = makeRecord(tx, content, this.by.actor, this.by.at, this.by.reason);
     rememberOrigin(tx, before.free ? origin : `${origin}#${made.id}`, made.id);
     if (event.writtenFrom !== null && recordOfOrigin(tx, fromOrigin(event.writtenFrom)) === null)
       rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);
     noteSlug(tx, slugOf(content), made.id, this.by.at, true);
     if (event.tour) this.touring.push({ tour: event.tour, origin, id: made.id });
-    this.named('made', { line, id: made.id, code: made.code, title, notes: event.notes.map((one) => one.text) });
+    this.named('made', { line, id: made.id, code: made.code, title, notes: [...event.notes.map((one) => one.text), ...missing] });
+  }
+
+  /** The content without pictures and documents whose files are not in this house, and what is said of that. */
+  private withFiles(content: RecordContent): [RecordContent, string[]] {
+    const pictures = content.pictures.filter((one) => existsSync(picturePath(this.by.folder, one.pictureId)));
+    const documents = content.documents.filter((one) => existsSync(documentPath(this.by.folder, one.fileId)));
+    const gone = content.pictures.length - pictures.length + (content.documents.length - documents.length);
+    if (gone === 0) return [content, []];
+    return [
+      { ...content, pictures, documents },
+      [`${gone} ${gone === 1 ? 'picture or document is' : 'pictures and documents are'} named whose files are not in this house: add them to the record again.`],
+    ];
   }
 
   /** The content with its places and people taken from the directory, or made there. */

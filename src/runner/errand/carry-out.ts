@@ -8,7 +8,7 @@ import { isOutsideError, OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Remote, Sending } from '@/channels/kit/kind';
 import { clientOf } from '@/house/clients';
 import type { House } from '@/house/house';
-import { makeRendition } from '@/house/renditions';
+import { documentFile, makeFigure, makeRendition } from '@/house/renditions';
 import type { Errand } from '@/store/errands';
 import { lookFor, readAndNote } from '../look';
 import type { Ground } from './walk';
@@ -202,8 +202,13 @@ const nowhere: Remote = { id: '', publicUrl: null, etag: null, link: null, lapse
 /** What goes with a write. The key is made of listing, operation and ground: the same wish on the same ground is the same key. */
 async function sending({ house, errand, ground }: Work, changes: readonly Change[], op: Operation): Promise<Sending> {
   const pictures = [];
-  for (const { after } of changes)
+  for (const { after } of changes) {
     if (after?.kind === 'picture' && after.source !== null) pictures.push(await makeRendition(house.folder, after));
+    if (after?.kind === 'rich')
+      for (const one of after.figures ?? []) pictures.push(await makeFigure(house.folder, one));
+    if (after?.kind === 'file' && after.source !== null)
+      pictures.push(await documentFile(house.folder, after.name, after.source.fileId));
+  }
   const { id, writes } = ground.listing;
   const wish = op === 'place' ? [] : changes.map(({ key, after }) => [key, after]);
   return {

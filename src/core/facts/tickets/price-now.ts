@@ -4,6 +4,7 @@ import type { Fee, PriceLevel, Tickets } from '../../record/ticket-schema';
 import { toLocal, type Instant } from '../../base/zones';
 import { splitFee } from './fees';
 import type { LevelSeats } from './seats';
+import { coverWords, isPass } from './passes';
 import { saleWindow, windowState } from './windows';
 
 /** What a member of the public pays. Amounts in minor units. */
@@ -33,7 +34,14 @@ export interface PriceAt {
   now: Instant;
   levels: readonly LevelSeats[];
   fee: Fee | null;
+  /** How many performances the event has. */
+  dates: number;
+  /** Seats left of this one, where it is known. */
+  left: number | null;
 }
+
+/** What of the tickets a price is made from. */
+export type PriceGround = Pick<Tickets, 'mode' | 'levels' | 'currency' | 'membersProof' | 'tax' | 'showLeft'>;
 
 /** Levels at which one person may come in who is one of `who`: no bundles, no orders of two and more. */
 function singles(levels: readonly PriceLevel[], ...who: PriceLevel['buyers'][]): PriceLevel[] {
@@ -55,29 +63,79 @@ interface Offer {
  * opens first, with its moment.
  */
 export function priceNow(
-  { mode, levels, currency }: Pick<Tickets, 'mode' | 'levels' | 'currency'>,
+  { mode, levels: all, currency, membersProof, tax, showLeft }: PriceGround,
   at: PriceAt,
 ): PriceFacts {
   if (mode === 'free entry' || mode === 'registration') return free;
+  const levels = all.filter((level) => !isPass(level, at.dates));
   const sellable = new Map(at.levels.map((one) => [one.id, one.sellable]));
   const offer = (level: PriceLevel): Offer => {
     const window = saleWindow(level, at.start, at.zone);
     const state = windowState(window, at.now);
     return { level, state, opens: window.opens, now: state === 'open' && sellable.get(level.id) !== 0 };
   };
-  const open = singles(levels, 'anyone', 'concession').map(offer);
+  const open = singles(levels, 'anyone', 'concession', 'non-members').map(offer);
   const members = singles(levels, 'members').map(offer);
+  const passes = all.filter((one) => isPass(one, at.dates) && one.admits === 1 && publicBuyers.has(one.buyers)).map(offer);
   const [offered, opens] = onOffer(open);
-  if (offered.length === 0) return membersOnly(members, currency, at);
-  const tail = opens === null ? '' : `, on sale ${openingWords(opens, at.zone, at.now)}`;
-  return priced(
-    offered.map((one) => one.level),
+  const proof = membersProof.trim() === '' ? '' : ` (${membersProof.trim()})`;
+  const taxed = tax === 'included' ? ', incl. tax' : '';
+  const tailOf = (from: Instant | null) =>
+    from === null ? leftWords(showLeft, at.left) : `, on sale ${openingWords(from, at.zone, at.now)}`;
+  if (offered.length === 0) {
+    const [whole, from] = onOffer(passes);
+    if (whole.length > 0 && members.length === 0)
+      return passesOnly(whole, currency, at, from, `${taxed}${tailOf(from)}`);
+    return membersOnly(members, currency, at, proof);
+  }
+  const [both] = onOffer(passes);
+  return priced({
+    levels: offered.map((one) => one.level),
     currency,
-    at.fee,
+    fee: at.fee,
     opens,
-    membersWords(members, opens, currency),
-    tail,
-  );
+    beside: `${passWords(both, currency, at.dates)}${membersWords(members, opens, currency, proof)}`,
+    each: both.length > 0,
+    tail: `${taxed}${tailOf(opens)}`,
+  });
+}
+
+const publicBuyers: ReadonlySet<PriceLevel['buyers']> = new Set(['anyone', 'concession', 'non-members']);
+
+/** `, 12 left`: from so few on, where the house wants that told. */
+function leftWords(showLeft: number | null, left: number | null): string {
+  return showLeft === null || left === null || left > showLeft || left === 0 ? '' : `, ${left} left`;
+}
+
+/** `, €40 for both`: the lowest price of each way in which a pass covers several. */
+function passWords(passes: readonly Offer[], currency: Currency, dates: number): string {
+  const lowest = new Map<string, number>();
+  for (const { level } of passes) {
+    const words = coverWords(level, dates);
+    lowest.set(words, Math.min(lowest.get(words) ?? Infinity, level.price));
+  }
+  return [...lowest].map(([words, price]) => `, ${moneyOrFree(price, currency)} for ${words}`).join('');
+}
+
+/** Where nothing but passes is sold: a course with one sign-up. */
+function passesOnly(
+  passes: readonly Offer[],
+  currency: Currency,
+  at: PriceAt,
+  opens: Instant | null,
+  tail: string,
+): PriceFacts {
+  const prices = passes.map((one) => one.level.price);
+  const from = Math.min(...prices);
+  return {
+    kind: 'priced',
+    currency,
+    from,
+    to: Math.max(...prices),
+    words: `${passWords(passes, currency, at.dates).slice(2)}${tail}`,
+    withFees: splitFee(from, at.fee).buyerPays,
+    opens,
+  };
 }
 
 /** What can be bought now; else what opens first, with its moment; else, over or sold out, all of it: a past event still says what it cost. */
@@ -90,17 +148,17 @@ function onOffer(offers: readonly Offer[]): [Offer[], Instant | null] {
 }
 
 /** `, members €5`: where members pay something of their own, from the moment the public can buy too. */
-function membersWords(members: readonly Offer[], opens: Instant | null, currency: Currency): string {
+function membersWords(members: readonly Offer[], opens: Instant | null, currency: Currency, proof: string): string {
   const there = members.filter((one) => one.now || (opens !== null && one.state === 'before' && one.opens === opens));
   return there.length === 0
     ? ''
-    : `, members ${moneyOrFree(Math.min(...there.map((one) => one.level.price)), currency)}`;
+    : `, members ${moneyOrFree(Math.min(...there.map((one) => one.level.price)), currency)}${proof}`;
 }
 
 const moneyOrFree = (minor: number, currency: Currency) => (minor === 0 ? 'free' : moneyWords(minor, currency));
 
 /** Where nothing is sold to the public at large: what members pay, or nothing at all. */
-function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt): PriceFacts {
+function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt, proof: string): PriceFacts {
   const [offered, opens] = onOffer(members);
   if (offered.length === 0) return { kind: 'unknown' };
   const prices = offered.map((one) => one.level.price);
@@ -111,26 +169,31 @@ function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt)
     currency,
     from,
     to,
-    words: `members only, ${from < to ? 'from ' : ''}${moneyOrFree(from, currency)}${tail}`,
+    words: `members only, ${from < to ? 'from ' : ''}${moneyOrFree(from, currency)}${proof}${tail}`,
     withFees: splitFee(from, at.fee).buyerPays,
     opens,
   };
 }
 
-function priced(
-  levels: readonly PriceLevel[],
-  currency: Currency,
-  fee: Fee | null,
-  opens: Instant | null,
-  members: string,
-  tail: string,
-): PriceFacts {
+interface Priced {
+  levels: readonly PriceLevel[];
+  currency: Currency;
+  fee: Fee | null;
+  opens: Instant | null;
+  /** What passes and members pay, said behind it. */
+  beside: string;
+  /** The price is that of each of several performances. */
+  each: boolean;
+  tail: string;
+}
+
+function priced({ levels, currency, fee, opens, beside, each, tail }: Priced): PriceFacts {
   const prices = levels.map((level) => level.price);
   const full = levels.filter((level) => level.buyers !== 'concession').map((level) => level.price);
   const from = Math.min(...prices);
   const to = Math.max(...(full.length > 0 ? full : prices));
   const choose = levels.find((level) => level.choose);
-  if (Math.max(...prices) === 0 && !choose && members === '') return free;
+  if (Math.max(...prices) === 0 && !choose && beside === '') return free;
   const words =
     choose && choose.price === from
       ? from === 0
@@ -142,7 +205,7 @@ function priced(
     currency,
     from,
     to: Math.max(to, from),
-    words: `${words}${members}${tail}`,
+    words: `${words}${each ? ' each' : ''}${beside}${tail}`,
     withFees: splitFee(from, fee).buyerPays,
     opens,
   };

@@ -1,5 +1,6 @@
 import { shortDate } from '../../dates/date-words';
 import type { Registration } from '../../record/ticket-schema';
+import { spell } from './passes';
 import { addDays, instantOf, toLocal, type Instant } from '../../base/zones';
 
 /** Under this name registrations are counted, where sales name a price level and an outlet. */
@@ -30,11 +31,12 @@ export function registrationOver({ closes }: Pick<Registration, 'closes'>, zone:
 export function registrationWords(
   registration: Registration,
   places: Places | null,
-  at: { zone: string; now: Instant },
+  at: { zone: string; now: Instant; dates?: number },
 ): string {
   if (registrationOver(registration, at.zone, at.now)) return 'free, registration has closed';
-  const { contact, closes, waitingList } = registration;
-  const how = `free, with registration${contact.trim() === '' ? '' : ` (${contact.trim()})`}${closes === null ? '' : ` by ${shortDate(closes)}`}`;
+  const { contact, closes, waitingList, onceForAll } = registration;
+  const once = onceForAll && (at.dates ?? 1) > 1 ? `one registration for ${at.dates === 2 ? 'both' : `all ${spell(at.dates ?? 1)}`}` : 'with registration';
+  const how = `free, ${once}${contact.trim() === '' ? '' : ` (${contact.trim()})`}${closes === null ? '' : ` by ${shortDate(closes)}`}`;
   if (places === null) return how;
   if (places.left === 0) return `${how}, ${waitingList ? 'full: waiting list' : 'full'}`;
   const left = places.taken === 0 ? `${places.limit} places` : `${places.left} of ${places.limit} places left`;

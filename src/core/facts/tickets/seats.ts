@@ -1,6 +1,7 @@
 import type { Hold } from '../../record/directory';
 import type { Fee, Tickets } from '../../record/ticket-schema';
 import { splitFee } from './fees';
+import { coverCount } from './passes';
 
 /** Purchases so far of one performance, by level id. */
 export type Sold = ReadonlyMap<string, number>;
@@ -21,6 +22,8 @@ export interface House {
   sold: number;
   left: number | null;
   levels: LevelSeats[];
+  /** More seats are promised over all levels than the room holds: the total of the event against its room; 0 where it fits. */
+  totalOver: number;
   /** Seats given to outlets, and by how many that is more than the pool. */
   allocated: number;
   over: number;
@@ -30,6 +33,16 @@ export interface House {
   grossWhenFull: number | null;
   netWhenFull: number | null;
 }
+
+/** The sums of several performances that a pass draws on, as one of them needs them. */
+export interface PassRoom {
+  /** So many performances there are. */
+  dates: number;
+  /** Seats that are left for a pass on the fullest of the performances it covers, by level id. */
+  left: ReadonlyMap<string, number>;
+}
+
+const single: PassRoom = { dates: 1, left: new Map() };
 
 /**
  * The sums of a house. Sellable purchases of a level are the least of its own limit less what was sold of it and what is
@@ -41,14 +54,16 @@ export function houseOf(
   setUpHolds: readonly Hold[],
   sold: Sold,
   fee: Fee | null,
+  passes: PassRoom = single,
 ): House {
   const held = (tickets.holds ?? setUpHolds).reduce((sum, one) => sum + one.seats, 0);
-  const pool = capacity === null ? null : Math.max(0, capacity - held);
+  const room = capacity === null ? null : Math.max(0, capacity - held);
+  const pool = tickets.total === null ? room : Math.min(room ?? Infinity, tickets.total);
   const seatsSold = (levels: Tickets['levels']) =>
     levels.reduce((sum, level) => sum + (sold.get(level.id) ?? 0) * level.admits, 0);
   const total = seatsSold(tickets.levels);
-  const leftOf = (room: number | null, levels: Tickets['levels']) =>
-    room === null ? null : Math.max(0, room - seatsSold(levels));
+  const leftOf = (seats: number | null, levels: Tickets['levels']) =>
+    seats === null ? null : Math.max(0, seats - seatsSold(levels));
   const left = leftOf(pool, tickets.levels);
   const poolLeft = new Map(
     tickets.pools.map((one) => [
@@ -62,11 +77,11 @@ export function houseOf(
   const levels = tickets.levels.map((level): LevelSeats => {
     const gone = sold.get(level.id) ?? 0;
     const own = level.quantity === null ? Infinity : Math.max(0, level.quantity - gone);
-    const room = Math.min(
-      left ?? Infinity,
+    const seats = Math.min(
+      passes.left.get(level.id) ?? left ?? Infinity,
       level.poolId === null ? Infinity : (poolLeft.get(level.poolId) ?? Infinity),
     );
-    const sellable = Math.min(own, Math.floor(room / level.admits));
+    const sellable = Math.min(own, Math.floor(seats / level.admits));
     return { id: level.id, sold: gone, sellable: sellable === Infinity ? null : sellable };
   });
   const allocated = tickets.outlets.reduce((sum, one) => sum + (one.allocation ?? 0), 0);
@@ -77,10 +92,20 @@ export function houseOf(
     sold: total,
     left,
     levels,
+    totalOver: room === null || tickets.total === null ? 0 : Math.max(0, tickets.total - room),
     allocated,
     over: pool === null ? 0 : Math.max(0, allocated - pool),
     oversold: pool === null ? 0 : Math.max(0, total - pool),
-    ...whenFull(tickets, left, levels, poolLeft, sold, fee),
+    ...whenFull(shared(tickets, passes.dates), left, levels, poolLeft, sold, fee),
+  };
+}
+
+/** Tickets with each pass at the share of its price that falls to one performance, to the minor unit. */
+function shared(tickets: Tickets, dates: number): Tickets {
+  if (dates < 2 || tickets.levels.every((one) => one.covers.kind === 'one')) return tickets;
+  return {
+    ...tickets,
+    levels: tickets.levels.map((one) => ({ ...one, price: Math.round(one.price / coverCount(one.covers, dates)) })),
   };
 }
 

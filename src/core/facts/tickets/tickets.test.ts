@@ -146,7 +146,7 @@ describe('seats', () => {
 describe('the price that the public reads', () => {
   const start = Date.parse('2027-03-14T19:30:00Z');
   const now = Date.parse('2027-02-09T12:00:00Z');
-  const at = { start, zone: 'Europe/Dublin', now, levels: [], fee: added };
+  const at = { start, zone: 'Europe/Dublin', now, levels: [], fee: added, dates: 1, left: null };
   const friday = { kind: 'at' as const, date: '2027-02-12', time: '10:00' };
   test.each<[string, PriceLevel[], object]>([
     ['one price', [newLevel('a', 'a', 2200)], { words: '€22', withFees: 2359 }],
@@ -230,12 +230,12 @@ describe('the price that the public reads', () => {
     ],
     ['pay what you like', [newLevel('a', 'a', 500, { choose: true })], { words: 'pay what you like, from €5' }],
   ])('%s', (_, levels, expected) =>
-    expect(priceNow({ mode: 'ticketed', levels, currency: 'EUR' }, at)).toMatchObject(expected),
+    expect(priceNow(newTickets({ levels }), at)).toMatchObject(expected),
   );
   test('a level that is sold out is passed over', () => {
     const levels = [newLevel('a', 'a', 1500), newLevel('b', 'b', 2200)];
     expect(
-      priceNow({ mode: 'ticketed', levels, currency: 'EUR' }, { ...at, levels: [{ id: 'a', sold: 9, sellable: 0 }] }),
+      priceNow(newTickets({ levels }), { ...at, levels: [{ id: 'a', sold: 9, sellable: 0 }] }),
     ).toMatchObject({ words: '€22' });
   });
   test('windows: days before are calendar days, a closing before the opening is found', () => {

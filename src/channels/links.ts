@@ -1,0 +1,117 @@
+import type { Facts, LinkFacts } from '@/core/facts/facts';
+import { isOff } from '@/core/listing/shown';
+import { chooseLink, tracked, type LinkChoice } from '@/core/listing/ticket-link';
+import type { RecordContent, Target } from '@/core/record/record';
+import type { Channel } from './channels';
+import { gateOf, linkOf, type Ground } from './given';
+
+/** What one channel's link, or one notice's, leads to, and why. */
+export interface ChannelLink {
+  channel: string;
+  /** The notice that it is of; `null`: the event's listing. */
+  noticeId: string | null;
+  link: LinkFacts;
+  /** The outlet that was chosen for the ticket link, with those passed over; `null`: nothing is sold. */
+  choice: LinkChoice | null;
+  /** What a person chose in place of where tickets are; `unmet`: it has no address, and tickets are linked to. */
+  chosen: { words: string; reason: string; unmet: boolean } | null;
+}
+
+/** Where the event stands in public on channels that say so: known, or still to come from one. */
+export function pagesOf(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['pages'] {
+  const pages: Record<string, { name: string; value: string | null }> = {};
+  for (const channel of channels) {
+    const { rules, row } = channel;
+    if (!rules.gives.includes('public address') || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+    if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+    const there = (known.get(rules.id) ?? []).find((one) => one.publicUrl !== null && !one.gone && one.sent !== null);
+    if (there || row.connected) pages[rules.id] = { name: rules.name, value: there?.publicUrl ?? null };
+  }
+  return pages;
+}
+
+/** What every channel's link leads to, and every notice's: where tickets are, unless a person chose otherwise. */
+export function channelLinks(
+  facts: Facts,
+  channels: readonly Channel[],
+  given: ReadonlyMap<string, string | null>,
+  { linkChoices }: Pick<RecordContent, 'linkChoices'>,
+): ChannelLink[] {
+  const name = (id: string) => channels.find((one) => one.rules.id === id)?.rules.name ?? id;
+  const linkFor = (channel: string, noticeId: string | null): ChannelLink => {
+    const choice = facts.ticketed ? chooseLink(facts.outlets, channel, { given }) : null;
+    const usual = linkOf(facts, choice);
+    const own =
+      linkChoices.find((one) => one.channel === channel && one.noticeId === noticeId) ??
+      linkChoices.find((one) => one.channel === channel && one.noticeId === null);
+    const plain: ChannelLink = { channel, noticeId, link: usual, choice, chosen: null };
+    if (!own || own.to.kind === 'tickets') return plain;
+    const link = targetLink(own.to, facts, channel);
+    const chosen = { words: targetWords(own.to, name), reason: own.reason, unmet: link === null };
+    return { ...plain, link: link ?? usual, chosen };
+  };
+  return channels.flatMap(({ rules: { id, notice } }) =>
+    notice === null
+      ? [linkFor(id, null)]
+      : facts.notices.filter((one) => one.channel === id).map((one) => linkFor(id, one.id)),
+  );
+}
+
+/** Where a target leads from a channel; `null`: nowhere, or back to the channel itself. Tickets lead where the channel's link does. */
+export function targetLink(to: Target, facts: Facts, channel: string): LinkFacts | null {
+  switch (to.kind) {
+    case 'tickets':
+      return facts.link.kind === 'none' ? null : facts.link;
+    case 'address':
+      return { kind: 'known', href: to.href };
+    case 'venue': {
+      const site = facts.performances[0]?.place?.site ?? '';
+      return site === '' ? null : { kind: 'known', href: site };
+    }
+    case 'page': {
+      const page = to.channel === channel ? undefined : facts.pages[to.channel];
+      if (!page) return null;
+      const track = { name: facts.outlets[0]?.trackAs ?? 'via', value: channel };
+      if (page.value === null)
+        return { kind: 'awaited', from: to.channel, name: page.name, gift: 'public address', track };
+      return { kind: 'known', href: tracked(page.value, track.name, channel) };
+    }
+  }
+}
+
+/** What a target is, in words. */
+export function targetWords(to: Target, name: (channel: string) => string): string {
+  switch (to.kind) {
+    case 'tickets':
+      return 'where tickets are';
+    case 'page':
+      return `its page on ${name(to.channel)}`;
+    case 'venue':
+      return 'the venue’s site';
+    case 'address':
+      return to.href;
+  }
+}
+
+/** Channels whose links wait for each other's addresses: none of them could ever be placed. */
+export function linkCircle(facts: Facts, links: readonly ChannelLink[]): ReadonlySet<string> {
+  const waits = new Map<string, Set<string>>();
+  const wait = (channel: string, link: LinkFacts | null) => {
+    if (link?.kind !== 'awaited') return;
+    const all = waits.get(channel) ?? new Set();
+    waits.set(channel, all.add(link.from));
+  };
+  for (const one of links) {
+    wait(one.channel, one.link);
+    if (one.noticeId === null)
+      for (const { to } of facts.links) wait(one.channel, targetLink(to, { ...facts, link: one.link }, one.channel));
+  }
+  const reaches = (from: string, goal: string, seen = new Set<string>()): boolean =>
+    [...(waits.get(from) ?? [])].some((next) => {
+      if (next === goal) return true;
+      if (seen.has(next)) return false;
+      seen.add(next);
+      return reaches(next, goal, seen);
+    });
+  return new Set([...waits.keys()].filter((channel) => reaches(channel, channel)));
+}

@@ -1,0 +1,43 @@
+/** Something that is for some alone: what it is, and the text that stands for it. */
+export interface Secret {
+  what: string;
+  text: string;
+}
+
+/** What stands in public words in place of something that is for some alone. */
+const inItsPlace = '(for those who hold a place)';
+
+/** An address as it may stand in words: whatever its case, its scheme and how it ends, and however a markup writes it. */
+export function bareAddress(href: string): string {
+  return href
+    .trim()
+    .toLowerCase()
+    .replaceAll('&amp;', '&')
+    .replace(/^https?:\/\//, '')
+    .replace(/\/$/, '');
+}
+
+/** True where a text holds it. */
+export function holdsSecret(text: string, { text: secret }: Secret): boolean {
+  return bareAddress(text).includes(bareAddress(secret));
+}
+
+const literally = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
+/**
+ * The same value with every text in it freed of what is for some alone: of anything that is written where everybody may read it.
+ * `withoutSecrets({ title: 'Join at https://room.example/x' }, [{ what: 'join', text: 'https://room.example/x' }])`
+ */
+export function withoutSecrets<T>(value: T, secrets: readonly Secret[]): T {
+  if (secrets.length === 0) return value;
+  const patterns = secrets.map(
+    ({ text }) => new RegExp(`(?:https?://)?${literally(bareAddress(text)).replaceAll('&', '&(?:amp;)?')}/?`, 'gi'),
+  );
+  const free = (one: unknown): unknown => {
+    if (typeof one === 'string') return patterns.reduce((text, pattern) => text.replace(pattern, inItsPlace), one);
+    if (Array.isArray(one)) return one.map(free);
+    if (one === null || typeof one !== 'object' || one instanceof Map || one instanceof Set) return one;
+    return Object.fromEntries(Object.entries(one).map(([key, part]) => [key, free(part)]));
+  };
+  return free(value) as T;
+}

@@ -1,0 +1,1 @@
+ALTER TABLE `channels` ADD `audience` text DEFAULT '{"who":"everyone"}' NOT NULL;
