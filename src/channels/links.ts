@@ -94,7 +94,14 @@ export function targetWords(to: Target, name: (channel: string) => string): stri
 }
 
 /** Channels whose links wait for each other's addresses: none of them could ever be placed. */
-export function linkCircle(facts: Facts, links: readonly ChannelLink[]): ReadonlySet<string> {
+export function linkCircle(
+  facts: Facts,
+  links: readonly ChannelLink[],
+  channels: readonly Channel[],
+): ReadonlySet<string> {
+  const listing = new Set(
+    channels.filter(({ rules }) => rules.rows.some((row) => row.each === 'link')).map(({ rules }) => rules.id),
+  );
   const waits = new Map<string, Set<string>>();
   const wait = (channel: string, link: LinkFacts | null) => {
     if (link?.kind !== 'awaited') return;
@@ -103,7 +110,7 @@ export function linkCircle(facts: Facts, links: readonly ChannelLink[]): Readonl
   };
   for (const one of links) {
     wait(one.channel, one.link);
-    if (one.noticeId === null)
+    if (one.noticeId === null && listing.has(one.channel))
       for (const { to } of facts.links) wait(one.channel, targetLink(to, { ...facts, link: one.link }, one.channel));
   }
   const reaches = (from: string, goal: string, seen = new Set<string>()): boolean =>

@@ -124,7 +124,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   };
   const facts: Facts = { ...told, pages: pagesOf(told, channels, ground) };
   const links = channelLinks(facts, channels, given, input.content);
-  const circle = linkCircle(facts, links);
+  const circle = linkCircle(facts, links, channels);
   const circleNames = channels.filter((one) => circle.has(one.rules.id)).map((one) => one.rules.name);
   const byPlace = new Map(links.map((one) => [`${one.channel} ${one.noticeId ?? ''}`, one]));
   const linkAt = (channel: string, noticeId: string | null): LinkHere => {
