@@ -20,8 +20,12 @@ import { verifyProfile } from '@/desk/directory/verify-profile';
 import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { putSetting, setting } from '@/store/settings';
-import { allArtists } from '@/store/people';
+import { allArtists, allOrganisers } from '@/store/people';
 import { allRecords, recordAt, recordOfOrigin } from '@/store/records';
+import { addDocument } from '@/desk/records/add-document';
+import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
+import { savePerson } from '@/desk/directory/save-directory';
+import { completions, smallPdf, workshopQuestions } from './completed';
 import { editByHand, owner } from './owner';
 import { drawPosters, type Poster } from './posters';
 
@@ -67,6 +71,7 @@ for (const name of files) {
   console.log(`${name}: ${report.value.made.length} records`);
 }
 await addPosters();
+await completeRecords();
 await send((one) => one.record === recordOf('json:YS-20').id);
 // The rest went out three days before: tickets have sold since, and what is not seen by now is late.
 await moveClock((6 * 24 + 14) * 60);
@@ -142,6 +147,34 @@ function withFirst(content: RecordContent, part: Partial<RecordContent['performa
   return { ...content, performances: content.performances.map((one, i) => (i === 0 ? { ...one, ...part } : one)) };
 }
 
+/** What the records say beyond dates and prices, and what the house keeps to be used again. */
+async function completeRecords() {
+  const list = await addDocument(house, 'reading-list.pdf', smallPdf('What the tide keeps: a reading list'));
+  if (!list.ok) throw new Error(list.error);
+  for (const [origin, reason, edit] of completions(list.value)) change(origin, reason, edit);
+  const yard = [...allOrganisers(house.db).values()].find((one) => one.name === 'Tallow Yard');
+  if (!yard) throw new Error('no organiser Tallow Yard');
+  const kept = [
+    savePerson(
+      house,
+      'organiser',
+      {
+        ...yard,
+        phone: '555 0142',
+        mail: 'desk@tallowyard.example',
+        address: '9 Wicker Lane, Marrowby',
+        bookings: '555 0143',
+        links: ['https://hearthside.example/tallowyard'],
+        shown: ['phone', 'mail', 'bookings'],
+      },
+      actor,
+    ),
+    keepQuestions(house, { name: 'Workshops and lectures', questions: workshopQuestions }),
+    keepFollowWords(house, { time: 'doors and start to follow' }),
+  ];
+  for (const one of kept) if (!one.ok) throw new Error(JSON.stringify(one.error));
+}
+
 /** The weekly bench is free with registration: twenty-four places, and a waiting list. */
 function openRegistration() {
   change('ics:repair-bench-2027@tallowyard.example', 'registration opened', (content) => ({
@@ -151,11 +184,13 @@ function openRegistration() {
       ...content.tickets,
       mode: 'registration',
       link: 'https://tallowyard.example/bench',
+      questions: [
+        { id: 'q1', ask: 'What is broken?', answer: 'text', choices: [], needed: true, of: 'buyer', consent: '' },
+      ],
       registration: {
         ...content.tickets.registration,
         limit: 24,
         waitingList: true,
-        questions: [{ id: 'q1', ask: 'What is broken?', answer: 'text', choices: [], needed: true }],
         yes: 'Bring it along; there is tea.',
         waiting: 'The bench is full; you are on the list.',
       },

@@ -6,14 +6,15 @@ import { stepsFor, type LockedChange, type Way } from '@/core/errands/steps';
 import { facts as makeFacts, type Facts } from '@/core/facts/facts';
 import type { FollowWords } from '@/core/facts/performance-facts';
 import type { Sold } from '@/core/facts/tickets/seats';
-import type { Finding } from '@/core/findings/finding';
+import { finding, type Finding } from '@/core/findings/finding';
 import type { ChannelRow } from '@/core/listing/channel-row';
-import { giftSeenBy, type ChannelRules, type Gift } from '@/core/listing/channel-rules';
+import { giftSeenBy, sells, type ChannelRules, type Gift } from '@/core/listing/channel-rules';
 import { compareListing, neverSent, type FieldComparison, type ListingState } from '@/core/listing/compare';
 import type { Down, GateGround } from '@/core/listing/gates';
 import type { LockGround } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
+import { needsSheet, openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
 import { isOff, listedField, listedState, splitKey, takenDown, type Shown } from '@/core/listing/shown';
 import { standingOf, type Standing } from '@/core/listing/standing';
 import { chooseLink } from '@/core/listing/ticket-link';
@@ -55,6 +56,8 @@ export interface SurveyInput {
   /** Listings with an errand that is open or refused. */
   errands: ReadonlyMap<string, ErrandMark>;
   channels: readonly ChannelRow[];
+  /** Ticked lines of the sheet before the first opening of a sale; not there: the sheet is not asked about. */
+  ticks?: readonly SheetTick[];
   /** Purchases so far, by performance and level. */
   sold: ReadonlyMap<string, Sold>;
   now: Instant;
@@ -158,7 +161,8 @@ export interface Subject {
 /** The performances that a channel is told of: where it holds few and a series is one line, the next stands for all. */
 function told(rules: ChannelRules, facts: Facts): Facts['performances'] {
   if (!facts.asOneLine || rules.mostPerformances >= facts.performances.length) return facts.performances;
-  const next = facts.performances.find((one) => one.over >= facts.now) ?? facts.performances[facts.performances.length - 1];
+  const next =
+    facts.performances.find((one) => one.over >= facts.now) ?? facts.performances[facts.performances.length - 1];
   return next ? [next] : [];
 }
 
@@ -175,12 +179,7 @@ function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownLi
 }
 
 /** The listings of an event's notices on a channel that carries notices; of those taken out of the record, too. */
-function noticeSubjects(
-  { rules }: Channel,
-  facts: Facts,
-  known: readonly KnownListing[],
-  linkAt: LinkAt,
-): Subject[] {
+function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[], linkAt: LinkAt): Subject[] {
   const mine = facts.notices.filter((one) => one.channel === rules.id);
   const performanceIds = facts.performances.map((one) => one.id);
   const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
@@ -262,7 +261,11 @@ function surveyListing(
     wanted,
     proof: shown,
     beneath,
-    findings: [...all, ...knownFindings(state, known, locked)],
+    findings: [
+      ...all,
+      ...sheetFindings(rules, facts, state, gate.down === null, input),
+      ...knownFindings(state, known, locked),
+    ],
     comparison,
     standing: absent
       ? null
@@ -282,6 +285,19 @@ function surveyListing(
     locked,
     ways,
   };
+}
+
+/** A sale is about to open for the first time, and lines of its sheet are not ticked. */
+function sheetFindings(
+  rules: ChannelRules,
+  facts: Facts,
+  state: ListingState,
+  wanted: boolean,
+  { ticks }: SurveyInput,
+): Finding[] {
+  if (ticks === undefined || !wanted || state.sent !== null || !sells(rules) || !needsSheet(facts)) return [];
+  const open = openLines(sheetLines(facts), ticks).length;
+  return open === 0 ? [] : [finding(['sheet'], 'warns', { code: 'sheet-open', open })];
 }
 
 /** What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so. */

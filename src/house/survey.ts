@@ -15,6 +15,10 @@ import { allOrganisers } from '@/store/people';
 import { pulseRow } from '@/store/pulse';
 import { allRecords, recordAt, type RecordAt } from '@/store/records';
 import { soldCounts, type SaleCount } from '@/store/sales';
+import { ticksOf } from '@/store/sheets';
+import type { SheetTick } from '@/core/listing/sale-sheet';
+import type { ToFollow } from '@/core/record/record';
+import { followWords } from './follow-words';
 import { allVenues } from '@/store/venues';
 import { channelsOf, type House } from './house';
 
@@ -36,6 +40,10 @@ export interface SurveyGround {
   listings: Map<string, Listing[]>;
   errands: Map<string, Errand[]>;
   gifts: Map<string, GiftRow[]>;
+  /** Ticked lines of the sheets before a sale. */
+  ticks: Map<string, SheetTick[]>;
+  /** What the house says of what is to follow. */
+  follow: ToFollow;
   channels: readonly ChannelRow[];
   now: number;
   steady: number;
@@ -67,6 +75,8 @@ export function surveyGround(house: Surveying, recordId?: RecordId): SurveyGroun
     listings: groupBy(listingsOf(db, recordId), (each) => each.recordId),
     errands: groupBy(open, (each) => each.recordId),
     gifts: groupBy(giftsOf(db, recordId), (each) => each.listingId),
+    ticks: groupBy(ticksOf(db, recordId), (each) => each.recordId),
+    follow: followWords(db),
     channels: channelsOf(house, db).map((each) => each.row),
     now: clock.now(),
     steady: house.steady(),
@@ -126,6 +136,8 @@ export function surveyOne(record: RecordAt, ground: SurveyGround, kinds: House['
       sold: soldSoFar(sales),
       listings: listings.map((one) => known(one, sales, ground.gifts.get(one.id) ?? [])),
       errands: marks,
+      ticks: ground.ticks.get(record.id) ?? [],
+      follow: ground.follow,
       channels,
       now,
       steady,
@@ -147,7 +159,7 @@ function groundMark(
   listings: readonly Listing[],
   errands: readonly Errand[],
   sales: readonly SaleCount[],
-  { directory, gifts, now, steady }: SurveyGround,
+  { directory, gifts, ticks, follow, now, steady }: SurveyGround,
 ): string {
   const fresh = listings.some((one) => (one.observedAt ?? 0) < (one.sentAt ?? 0));
   const coarse = fresh ? 1_000 : 60_000;
@@ -167,6 +179,11 @@ function groundMark(
       )
       .join(),
     errands.map((one) => `${one.listingId} ${one.state}`).join(),
+    ticks
+      .get(record.id)
+      ?.map((one) => `${one.line} ${one.value}`)
+      .join(),
+    Object.values(follow).join(),
   ].join('|');
 }
 

@@ -115,6 +115,22 @@ export const records = sqliteTable('records', {
   madeAt: integer('made_at').notNull(),
 });
 
+/** Lines of the sheet before a sale opens that a person has ticked, with what they said then. */
+export const sheetTicks = sqliteTable(
+  'sheet_ticks',
+  {
+    recordId: text('record_id')
+      .$type<RecordId>()
+      .notNull()
+      .references(() => records.id),
+    line: text().notNull(),
+    value: text().notNull(),
+    by: text('ticked_by').notNull(),
+    at: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.recordId, t.line] })],
+);
+
 export const revisions = sqliteTable(
   'revisions',
   {

@@ -59,7 +59,10 @@ const entrySchema = z
       )
       .max(120)
       .default([]),
-    gallery: z.array(z.object({ ref: z.string(), image: z.object({ file: z.string(), alt: z.string() }) })).max(30).default([]),
+    gallery: z
+      .array(z.object({ ref: z.string(), image: z.object({ file: z.string(), alt: z.string() }) }))
+      .max(30)
+      .default([]),
     online_url: z.url().nullish(),
     show_tickets: z.boolean().default(false),
     status: z.enum(['draft', 'published']).default('draft'),
@@ -151,7 +154,11 @@ function lectern({ store, base }: Outside) {
   app.get('/media/:file', (c) => {
     const bytes = store.media(shelf, c.req.param('file'));
     const file = c.req.param('file');
-    const type = file.endsWith('.jpg') ? 'image/jpeg' : file.endsWith('.pdf') ? 'application/pdf' : 'application/octet-stream';
+    const type = file.endsWith('.jpg')
+      ? 'image/jpeg'
+      : file.endsWith('.pdf')
+        ? 'application/pdf'
+        : 'application/octet-stream';
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': type }) : c.notFound();
   });
   app.get('/', (c) =>

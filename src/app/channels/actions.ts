@@ -4,7 +4,13 @@ import { orRefused } from '@/desk/house/refusal';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { fail, type Result } from '@/core/base/result';
-import { connectChannel, disconnectChannel, renameChannel, type Connected } from '@/desk/channels/connect-channel';
+import {
+  connectChannel,
+  disconnectChannel,
+  renameChannel,
+  sayAudience,
+  type Connected,
+} from '@/desk/channels/connect-channel';
 import { actor, theHouse } from '@/desk/house/the-house';
 
 const whichSchema = z.union([z.object({ kind: z.string().max(40) }), z.object({ id: z.string().max(40) })]);
@@ -35,6 +41,13 @@ export async function connectAction(
 /** Takes a channel off; its listings and its history stay. */
 export async function disconnectAction(id: unknown): Promise<Result<null, string>> {
   const answer = orRefused(() => disconnectChannel(theHouse(), z.string().max(40).parse(id)), fail);
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Says who sees what stands on a channel. */
+export async function audienceAction(id: unknown, audience: unknown): Promise<Result<null, string>> {
+  const answer = orRefused(() => sayAudience(theHouse(), z.string().max(40).parse(id), audience), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }

@@ -5,7 +5,7 @@ import { ChannelCard } from '@/ui/channels/ChannelCard';
 import { NewChannel } from '@/ui/channels/NewChannel';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
-import { connectAction, disconnectAction, renameAction } from './actions';
+import { audienceAction, connectAction, disconnectAction, renameAction } from './actions';
 
 export default function ChannelsPage() {
   const { channels, kinds } = channelsView(theHouse());
@@ -25,6 +25,7 @@ export default function ChannelsPage() {
           connect={connectAction}
           disconnect={disconnectAction}
           rename={renameAction}
+          sayAudience={audienceAction}
         />
       ))}
       <NewChannel kinds={kinds} connect={connectAction} />

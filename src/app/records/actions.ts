@@ -9,6 +9,8 @@ import { findingWords } from '@/core/findings/finding-words';
 import { fail, type Result } from '@/core/base/result';
 import { copyEvent } from '@/desk/records/copy-event';
 import { makeVenue } from '@/desk/directory/make-venue';
+import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
+import { tickSheet } from '@/desk/records/tick-sheet';
 import { noteSales } from '@/desk/records/note-sales';
 import { restoreRevision } from '@/desk/records/restore-revision';
 import { revisionChanges, type RevisionChange } from '@/desk/records/revision-changes';
@@ -111,6 +113,24 @@ function restoredWords(saved: Saved): string | null {
     case 'missing':
       return 'That revision is not there any more.';
   }
+}
+
+/** Keeps a set of questions, to be asked again; gives a message where it cannot be. */
+export async function keepQuestionsAction(input: unknown): Promise<string | null> {
+  const kept = orRefused(() => keepQuestions(theHouse(), input), fail);
+  return kept.ok ? null : kept.error;
+}
+
+/** Says what this house tells in place of what is to follow; gives a message where it cannot be. */
+export async function keepFollowWordsAction(input: unknown): Promise<string | null> {
+  const kept = orRefused(() => keepFollowWords(theHouse(), input), fail);
+  return kept.ok ? null : kept.error;
+}
+
+/** Ticks a line of the sheet before a sale, or takes the tick back; gives a message where it cannot be. */
+export async function tickSheetAction(input: unknown): Promise<string | null> {
+  const ticked = orRefused(() => tickSheet(theHouse(), input, actor()), fail);
+  return ticked.ok ? null : ticked.error;
 }
 
 /** Notes what an outlet has sold, as a person counted it. */

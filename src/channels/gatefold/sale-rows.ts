@@ -30,7 +30,8 @@ export const extraRows: readonly FieldRow[] = [
   }),
 ];
 
-const moment = (at: number | null, { zone }: CouponFacts) => (at === null ? null : { kind: 'instant' as const, at, zone });
+const moment = (at: number | null, { zone }: CouponFacts) =>
+  at === null ? null : { kind: 'instant' as const, at, zone };
 
 /** Codes that take something off. */
 export const couponRows: readonly FieldRow[] = [
@@ -48,10 +49,18 @@ export const couponRows: readonly FieldRow[] = [
     field: 'coupon-amount',
     label: 'amount off',
     kind: 'price',
-    from: (c) => (c.off.kind === 'amount' ? { kind: 'price', name: 'off', minor: c.off.minor, currency: c.currency } : null),
+    from: (c) =>
+      c.off.kind === 'amount' ? { kind: 'price', name: 'off', minor: c.off.minor, currency: c.currency } : null,
     ...priceAt('off_as', 'amount', 'currency'),
   },
-  { each: 'coupon', field: 'coupon-uses', label: 'uses', kind: 'count', from: (c) => count(c.uses), ...countAt('uses') },
+  {
+    each: 'coupon',
+    field: 'coupon-uses',
+    label: 'uses',
+    kind: 'count',
+    from: (c) => count(c.uses),
+    ...countAt('uses'),
+  },
   {
     each: 'coupon',
     field: 'coupon-from',
@@ -91,7 +100,10 @@ export const couponRows: readonly FieldRow[] = [
 
 /** What is asked of the buyer, and of each who comes along. */
 export const questionRows: readonly FieldRow[] = [
-  itemTextRow('question', 'question', 'question', (q) => q.ask, textAt('ask'), { limit: 300, sources: [sources.question] }),
+  itemTextRow('question', 'question', 'question', (q) => q.ask, textAt('ask'), {
+    limit: 300,
+    sources: [sources.question],
+  }),
   itemTextRow('question', 'question-answer', 'how it is answered', (q) => q.answer, textAt('answer')),
   itemTextRow('question', 'question-of', 'whom it is asked', (q) => q.of, textAt('asked_of')),
   itemTextRow('question', 'question-choices', 'what one may choose', (q) => q.choices.join(' | '), textAt('choices')),

@@ -68,6 +68,15 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         from: (f) => fullPlace(f.performances[0]) ?? (f.online === null ? text(f.follow.place) : text('Online')),
         ...textAt('where'),
       },
+      {
+        each: 'event',
+        field: 'series',
+        label: 'dates as one line',
+        kind: 'text',
+        limit: 160,
+        from: seriesLine,
+        ...textAt('rhythm'),
+      },
       { each: 'event', field: 'turn', label: 'notice', kind: 'text', limit: 120, from: turnNote, ...textAt('notice') },
       {
         each: 'event',

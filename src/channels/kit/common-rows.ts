@@ -90,7 +90,10 @@ export function itemTextRow<G extends Group>(
 /** The rows of labelled links, for a place that lists them: words, address, and whether a new window opens. */
 export function labelledLinkRows(names: { label: string; href: string; window: string }): FieldRow[] {
   return [
-    itemTextRow('link', 'link-label', 'link', linkLabel, textAt(names.label), { limit: 80, sources: [sources.linkLabel] }),
+    itemTextRow('link', 'link-label', 'link', linkLabel, textAt(names.label), {
+      limit: 80,
+      sources: [sources.linkLabel],
+    }),
     {
       each: 'link',
       field: 'link-address',
@@ -147,7 +150,10 @@ export function targetValue(to: Target, facts: Facts): ShownValue | null {
 
 /** The name of a document's file where it is shown: its own, made plain, behind the beginning of its hash. */
 export function documentFile({ fileId, name }: RecordDocument): string {
-  const plainName = name.normalize('NFKD').replace(/[^\w.-]+/g, '-').slice(-60);
+  const plainName = name
+    .normalize('NFKD')
+    .replace(/[^\w.-]+/g, '-')
+    .slice(-60);
   return `${fileId.slice(0, 12)}-${plainName}`;
 }
 
@@ -185,7 +191,11 @@ export function organiserContact({ organiser }: Facts): string {
     links: links.join(' '),
     bookings: bookings === '' ? '' : `bookings ${bookings}`,
   };
-  return organiserParts.filter((part) => shown.includes(part)).map((part) => said[part].trim()).filter((part) => part !== '').join(' · ');
+  return organiserParts
+    .filter((part) => shown.includes(part))
+    .map((part) => said[part].trim())
+    .filter((part) => part !== '')
+    .join(' · ');
 }
 
 /** An event as most places show it: seen by everybody. */

@@ -164,7 +164,8 @@ export const rules = (): KindRules => ({
       sources: [sources.keepAddress],
       label: 'where to keep a place',
       kind: 'url',
-      from: (f) => (f.online?.keep ? { kind: 'url', href: f.online.keep } : f.online ? giftValue(f, 'registration link') : null),
+      from: (f) =>
+        f.online?.keep ? { kind: 'url', href: f.online.keep } : f.online ? giftValue(f, 'registration link') : null,
       ...urlAt('online_url'),
     },
     {
@@ -259,20 +260,25 @@ export const rules = (): KindRules => ({
       limit: 80,
       sources: [sources.programmeRoom],
     }),
-    ...(['start', 'end'] as const).map(
-      (edge): FieldRow => ({
-        each: 'item',
-        field: `programme-${edge}`,
-        label: `programme: ${edge}`,
-        kind: 'instant',
-        from: (one) => {
-          const at = one[edge];
-          return at === null ? null : { kind: 'instant', at, zone: one.zone };
-        },
-        ...localAt(edge === 'start' ? 'from' : 'to', 'zone'),
-      }),
-    ),
-    { each: 'shot', field: 'shot', label: 'picture of the night', kind: 'picture', from: shotValue, ...pictureAt('image') },
+    ...(['start', 'end'] as const).map((edge): FieldRow => ({
+      each: 'item',
+      field: `programme-${edge}`,
+      label: `programme: ${edge}`,
+      kind: 'instant',
+      from: (one) => {
+        const at = one[edge];
+        return at === null ? null : { kind: 'instant', at, zone: one.zone };
+      },
+      ...localAt(edge === 'start' ? 'from' : 'to', 'zone'),
+    })),
+    {
+      each: 'shot',
+      field: 'shot',
+      label: 'picture of the night',
+      kind: 'picture',
+      from: shotValue,
+      ...pictureAt('image'),
+    },
   ],
   softBreak: 'kept',
   picture: { ratio: [3, 2], minWidth: 1200 },

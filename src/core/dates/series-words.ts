@@ -1,5 +1,5 @@
 import { addDays } from '../base/zones';
-import { listWords } from '../record/roles';
+import { listWords } from '../base/list-words';
 import { longDate } from './date-words';
 
 /** One date of a series: its day and time, and whether it takes place. */
@@ -34,9 +34,15 @@ export function seriesWords(dates: readonly SeriesDate[], today: string): string
   const usual = on.filter((one) => one.time === time);
   const counts = new Map<number, number>();
   for (const one of usual) counts.set(weekdayOf(one.date), (counts.get(weekdayOf(one.date)) ?? 0) + 1);
-  const days = [...counts].filter(([, n]) => n >= Math.min(3, on.length - 1)).map(([day]) => day).sort((a, b) => a - b);
+  const days = [...counts]
+    .filter(([, n]) => n >= Math.min(3, on.length - 1))
+    .map(([day]) => day)
+    .sort((a, b) => a - b);
   if (days.length === 0) return null;
-  const rhythm = stepOf(usual.map((one) => one.date).filter((date) => days.includes(weekdayOf(date))), days.length);
+  const rhythm = stepOf(
+    usual.map((one) => one.date).filter((date) => days.includes(weekdayOf(date))),
+    days.length,
+  );
   if (rhythm === null) return null;
   const held = new Set(usual.map((one) => one.date));
   const expected = expectedDays(days, rhythm, usual);
@@ -45,12 +51,17 @@ export function seriesWords(dates: readonly SeriesDate[], today: string): string
   const also = on.filter((one) => one.time !== time || !wanted.has(one.date));
   if (not.length + also.length > mostExceptions || not.length >= held.size) return null;
   const sameYear = first.slice(0, 4) === last.slice(0, 4);
-  const day = (date: string) => longDate(date).replace(/^\w+ /, '').replace(sameYear ? / \d{4}$/ : /^$/, '');
+  const day = (date: string) =>
+    longDate(date)
+      .replace(/^\w+ /, '')
+      .replace(sameYear ? / \d{4}$/ : /^$/, '');
   const named = days.length === 7 ? 'daily' : listWords(days.map((one) => weekdays[one] ?? ''));
   const span = today < first ? `from ${day(first)} until ${day(last)}` : `until ${day(last)}`;
   const extra = also.map((one) => `${day(one.date)}${one.time === time ? '' : ` ${one.time}`}`);
   return [
-    `${rhythm === 14 ? `every other ${named.replace(/s$/, '')}` : named} ${time} ${span}`.replace(/^./, (c) => c.toUpperCase()),
+    `${rhythm === 14 ? `every other ${named.replace(/s$/, '')}` : named} ${time} ${span}`.replace(/^./, (c) =>
+      c.toUpperCase(),
+    ),
     not.length === 0 ? '' : `not ${listWords(not.map(day))}`,
     extra.length === 0 ? '' : `also ${listWords(extra)}`,
   ]

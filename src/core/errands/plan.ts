@@ -171,7 +171,8 @@ function giversFirst(listings: readonly PlannableListing[]): PlannableListing[] 
   const order = new Map<string, number>();
   for (const one of listings) if (!order.has(one.record)) order.set(one.record, order.size);
   // What others await goes before the rest of its record, wherever its channel stands.
-  const rank = (one: PlannableListing) => (order.get(one.record) ?? 0) * 2 + (one.rules.gives.some((gift) => gift !== 'public address') ? 0 : 1);
+  const rank = (one: PlannableListing) =>
+    (order.get(one.record) ?? 0) * 2 + (one.rules.gives.some((gift) => gift !== 'public address') ? 0 : 1);
   const sorted = listings.map((one, i) => ({ one, i })).sort((a, b) => rank(a.one) - rank(b.one) || a.i - b.i);
   for (const { one } of sorted) visit(one);
   return out;

@@ -1,7 +1,8 @@
 import { longDate } from '../dates/date-words';
 import type { Organiser, Venue } from '../record/directory';
 import { seriesWords } from '../dates/series-words';
-import { leads, lineUpWords, listWords } from '../record/roles';
+import { listWords } from '../base/list-words';
+import { leads, lineUpWords } from '../record/roles';
 import {
   nextOf,
   performanceFacts,
@@ -253,9 +254,19 @@ function programmeOf(
     const own = performanceId === null ? next : performances.find((one) => one.id === performanceId);
     const exact = own && (own.precision === 'exact' || own.precision === 'day') ? own : null;
     // What is earlier by the clock than the evening begins is past midnight.
-    const late = exact?.start != null && exact.start - exact.at === 0 && start !== null && start < '06:00' && toLocal(exact.start, exact.zone).time >= '12:00';
+    const late =
+      exact?.start != null &&
+      exact.start - exact.at === 0 &&
+      start !== null &&
+      start < '06:00' &&
+      toLocal(exact.start, exact.zone).time >= '12:00';
     const at = (time: string | null) =>
-      exact === null || time === null ? null : instantOf({ date: late || (start !== null && time < start) ? addDays(exact.date, 1) : exact.date, time }, exact.zone);
+      exact === null || time === null
+        ? null
+        : instantOf(
+            { date: late || (start !== null && time < start) ? addDays(exact.date, 1) : exact.date, time },
+            exact.zone,
+          );
     return {
       id,
       title,

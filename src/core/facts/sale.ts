@@ -155,7 +155,10 @@ function passRoom(
   for (const pass of passes) {
     const lefts = performances
       .filter((one) => pass.covers.kind === 'any' || takesFrom(pass.covers, one.id))
-      .map((one) => plainHouse(tickets, one, venues, soldAt(tickets.levels, dates, one.id, sold) ?? noSales).left ?? Infinity)
+      .map(
+        (one) =>
+          plainHouse(tickets, one, venues, soldAt(tickets.levels, dates, one.id, sold) ?? noSales).left ?? Infinity,
+      )
       .sort((a, b) => b - a);
     // Of any so many, there must be so many with a seat: the n-th emptiest is what counts.
     const at = pass.covers.kind === 'any' ? Math.min(pass.covers.n, lefts.length) - 1 : lefts.length - 1;

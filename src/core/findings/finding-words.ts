@@ -99,7 +99,8 @@ const words: Words = {
     `“${f.level}” lets in to any ${f.n} where there ${f.dates === 1 ? 'is one date' : `are ${f.dates} dates`}. Make it fewer.`,
   'coupon-never': (f) => `The coupon “${f.name}” ends before it begins. Move one of its days.`,
   'coupon-twice': (f) => `Two coupons have the code “${f.name}”. Change one of them.`,
-  'choices-none': (f) => `“${short(f.ask)}” is to be answered from a list, and there is none. Write what one may choose.`,
+  'choices-none': (f) =>
+    `“${short(f.ask)}” is to be answered from a list, and there is none. Write what one may choose.`,
   'consent-empty': (f) => `“${short(f.ask)}” asks for a consent to nothing. Write what one says yes to.`,
   'part-gone': (f) => `${f.what} names something that is not there any more. Choose again, or take it out.`,
   'not-for-them': (f) =>
@@ -117,7 +118,8 @@ const words: Words = {
     `${f.names.join(' and ')} wait for each other’s address, so neither could ever be placed. Let one of them lead elsewhere.`,
   'recording-public': (f) =>
     `The address of the recording stands in public, in ${f.field}, though it is not set to be shown. Take it out there, or show it.`,
-  'figure-gone': () => 'A picture in the text is not among the pictures any more: it is left out. Put it back, or take it out of the text.',
+  'figure-gone': () =>
+    'A picture in the text is not among the pictures any more: it is left out. Put it back, or take it out of the text.',
   'sheet-open': (f) =>
     `Nobody has gone through the sheet before the sale opens: ${f.open} ${f.open === 1 ? 'line is' : 'lines are'} not ticked. See “Before the sale opens” under Tickets.`,
   'document-hidden': (f) => `The document “${f.title}” is not for everybody, or not yet: it is left out here.`,

@@ -67,13 +67,7 @@ function eventOf(
   { code, writtenFrom, content }: { code: string; writtenFrom: string; content: RecordContent },
   { venues, organisers, tours }: JsonGround,
 ): object {
-  const {
-    performances,
-    organiserId,
-    tourId,
-    lineUp,
-    ...rest
-  } = content;
+  const { performances, organiserId, tourId, lineUp, ...rest } = content;
   const [first] = performances;
   return {
     ref: code,

@@ -7,7 +7,8 @@ import { sells, type ChannelRules } from './channel-rules';
 import { contentFindings } from './content-findings';
 
 /** Why a listing is not to stand on a channel, or no longer. */
-export type Down = 'private' | 'unlisted' | 'not for them' | 'left off' | 'no outlet' | 'no use' | 'taken out' | 'nothing to show';
+export type Down =
+  'private' | 'unlisted' | 'not for them' | 'left off' | 'no outlet' | 'no use' | 'taken out' | 'nothing to show';
 
 /** Put in words, as they stand in the book. */
 export const downWords: Record<Down, string> = {

@@ -48,7 +48,10 @@ const placeables: readonly Placeable[] = [
 ];
 
 /** What the record says and a channel that lists events has no place for. */
-export function leftOut({ rows, notice, gives }: Pick<KindRules, 'rows' | 'notice' | 'gives'>, facts: Facts): Finding[] {
+export function leftOut(
+  { rows, notice, gives }: Pick<KindRules, 'rows' | 'notice' | 'gives'>,
+  facts: Facts,
+): Finding[] {
   if (notice !== null) return [];
   const missing = placeables.filter(
     ({ said, group, field, figures, selling }) =>
@@ -58,9 +61,7 @@ export function leftOut({ rows, notice, gives }: Pick<KindRules, 'rows' | 'notic
   );
   const words = (wrong: boolean) => missing.filter((one) => (one.wrong ?? false) === wrong).map((one) => one.what);
   return [
-    ...(words(false).length > 0
-      ? [finding(['left-out'], 'notes', { code: 'left-out-here', what: words(false) })]
-      : []),
+    ...(words(false).length > 0 ? [finding(['left-out'], 'notes', { code: 'left-out-here', what: words(false) })] : []),
     ...(words(true).length > 0 ? [finding(['left-out'], 'stops', { code: 'left-out-here', what: words(true) })] : []),
   ];
 }

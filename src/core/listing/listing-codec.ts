@@ -125,12 +125,7 @@ export function readListing(rules: ChannelRules, wire: Wire, ours: ReadonlySet<s
 }
 
 /** The items of a group, each under our reference or under a name of its own. */
-function itemsOf(
-  { lists }: ChannelRules,
-  wire: Wire,
-  group: Group,
-  ours: ReadonlySet<string>,
-): [string, Wire][] {
+function itemsOf({ lists }: ChannelRules, wire: Wire, group: Group, ours: ReadonlySet<string>): [string, Wire][] {
   const list = lists?.[group];
   const items = list === undefined ? null : wire[list];
   if (lists === null || !Array.isArray(items)) return [];

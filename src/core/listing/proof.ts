@@ -53,7 +53,12 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
     else if (row.each === 'level' && scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
     else for (const [id, value] of itemValues(row, scoped)) put(row, value, id);
   }
-  findings.push(...linkFindings(rules, scoped), ...levelsOver(rules, scoped), ...leftOut(rules, scoped), ...secretsShown(rules, shown, facts.secrets));
+  findings.push(
+    ...linkFindings(rules, scoped),
+    ...levelsOver(rules, scoped),
+    ...leftOut(rules, scoped),
+    ...secretsShown(rules, shown, facts.secrets),
+  );
   return { shown, findings: unique(findings), beneath };
 }
 
@@ -92,10 +97,7 @@ function linkFindings({ rows }: ChannelRules, { linkUnmet, linkCircle, link }: F
 }
 
 /** What a row says of each item of its group. */
-function itemValues(
-  row: Exclude<FieldRow, { each: 'event' }>,
-  facts: Facts,
-): [id: string, value: ShownValue | null][] {
+function itemValues(row: Exclude<FieldRow, { each: 'event' }>, facts: Facts): [id: string, value: ShownValue | null][] {
   // A row's `from` takes the items of the row's own group; TypeScript cannot follow the pairing through an index.
   const items: readonly GroupItems[Group][] = groupItems[row.each](facts);
   const from = row.from as (one: GroupItems[Group], facts: Facts) => ShownValue | null;

@@ -12,7 +12,8 @@ export type NotTaken = 'gone-there' | 'no-such-part' | 'not-a-fact-of-the-record
 /** Put in words, with the way out. */
 export const notTakenWords: Record<NotTaken, string> = {
   'gone-there': 'The channel shows no value to take. Send ours again, or change the record.',
-  'no-such-part': 'The record has no such part: no such performance, price level, link or the like. Send ours again, or add it to the record.',
+  'no-such-part':
+    'The record has no such part: no such performance, price level, link or the like. Send ours again, or add it to the record.',
   'not-a-fact-of-the-record':
     'This field is made from other facts and has no place of its own in the record. Send ours again, or keep theirs on this channel alone.',
   'made-from-others':

@@ -56,7 +56,15 @@ const images =
 function imagesOut(html: string): string {
   return html.replace(
     ours,
-    (_, name: string, side: string, size: string, alt: string | undefined, leads: string | undefined, caption: string) =>
+    (
+      _,
+      name: string,
+      side: string,
+      size: string,
+      alt: string | undefined,
+      leads: string | undefined,
+      caption: string,
+    ) =>
       `<figure class="side-${side} size-${size}"${leads ?? ''}><img src="${name}" alt="${alt ?? ''}"><figcaption>${caption}</figcaption></figure>`,
   );
 }

@@ -47,7 +47,8 @@ function checkWhole(content: RecordContent): Finding[] {
   if (new Set(notices.map((one) => one.id)).size < notices.length)
     findings.push(finding(['notices'], 'stops', { code: 'value-refused', detail: 'two notices have the same id' }));
   notices.forEach((one, i) => {
-    if (one.notBefore !== null) findings.push(...checkReading(one.notBefore, ['notices', i, 'notBefore', 'time'], 'first'));
+    if (one.notBefore !== null)
+      findings.push(...checkReading(one.notBefore, ['notices', i, 'notBefore', 'time'], 'first'));
   });
   if (publicity.announce !== null)
     findings.push(...checkReading(publicity.announce, ['publicity', 'announce', 'time'], 'first'));
@@ -67,7 +68,15 @@ function checkWhole(content: RecordContent): Finding[] {
 }
 
 /** What names another part of the record, names one that is there. */
-function checkParts({ performances, tickets, links, leadsAway, programme, documents, linkChoices }: RecordContent): Finding[] {
+function checkParts({
+  performances,
+  tickets,
+  links,
+  leadsAway,
+  programme,
+  documents,
+  linkChoices,
+}: RecordContent): Finding[] {
   const found: Finding[] = [];
   const ids = new Set(performances.map((one) => one.id));
   for (const [name, list] of Object.entries({ links, programme, documents, linkChoices })) {
@@ -95,7 +104,10 @@ function checkParts({ performances, tickets, links, leadsAway, programme, docume
   programme.forEach(({ performanceId, title }, i) => {
     if (performanceId !== null && !ids.has(performanceId))
       found.push(
-        finding(['programme', i, 'performanceId'], 'stops', { code: 'part-gone', what: `The date of ${quoted(title)}` }),
+        finding(['programme', i, 'performanceId'], 'stops', {
+          code: 'part-gone',
+          what: `The date of ${quoted(title)}`,
+        }),
       );
   });
   documents.forEach(({ from }, i) => {

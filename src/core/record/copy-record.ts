@@ -46,7 +46,12 @@ const groups: readonly CarriedGroup[] = [
     section: 'line-up',
     of: (c) => c.programme.map(({ id: _, performanceId: _p, ...one }) => one),
   },
-  { key: 'levels', name: 'which price levels there are', section: 'tickets', of: (c) => c.tickets.levels.map((l) => [l.name, l.buyers, l.words]) },
+  {
+    key: 'levels',
+    name: 'which price levels there are',
+    section: 'tickets',
+    of: (c) => c.tickets.levels.map((l) => [l.name, l.buyers, l.words]),
+  },
   {
     key: 'ticket-links',
     name: 'ticket links',
@@ -64,7 +69,12 @@ const groups: readonly CarriedGroup[] = [
       c.tickets.total,
     ],
   },
-  { key: 'booking', name: 'limits and end of booking', section: 'tickets', of: (c) => [c.tickets.closes, c.tickets.mostPerOrder, c.tickets.showLeft] },
+  {
+    key: 'booking',
+    name: 'limits and end of booking',
+    section: 'tickets',
+    of: (c) => [c.tickets.closes, c.tickets.mostPerOrder, c.tickets.showLeft],
+  },
   { key: 'extras', name: 'extras', section: 'tickets', of: (c) => c.tickets.extras.map(({ id: _, ...one }) => one) },
   { key: 'coupons', name: 'coupons', section: 'tickets', of: (c) => c.tickets.coupons.map(({ id: _, ...one }) => one) },
   {
@@ -109,7 +119,12 @@ const groups: readonly CarriedGroup[] = [
   },
   { key: 'tags', name: 'tags', section: 'essentials', of: (c) => c.tags },
   { key: 'hashtags', name: 'hashtags', section: 'essentials', of: (c) => c.hashtags },
-  { key: 'audience', name: 'for whom it is', section: 'publicity', of: (c) => (c.audience.who === 'everyone' ? null : c.audience) },
+  {
+    key: 'audience',
+    name: 'for whom it is',
+    section: 'publicity',
+    of: (c) => (c.audience.who === 'everyone' ? null : c.audience),
+  },
   { key: 'overrides', name: 'words by hand for single channels', section: 'publicity', of: (c) => c.overrides },
   { key: 'notices', name: 'notices', section: 'notices', of: (c) => c.notices.map((one) => [one.channel, one.words]) },
 ];
@@ -152,7 +167,10 @@ function levelGroup(id: string, name: string, [part, word, of]: (typeof levelPar
 
 /** Every group of a record that can be carried over. */
 export function carriedGroups({ tickets }: RecordContent): CarriedGroup[] {
-  return [...groups, ...tickets.levels.flatMap((level) => levelParts.map((part) => levelGroup(level.id, level.name, part)))];
+  return [
+    ...groups,
+    ...tickets.levels.flatMap((level) => levelParts.map((part) => levelGroup(level.id, level.name, part))),
+  ];
 }
 
 /** One group by its key; of a price level that is gone, too. `null`: no such group. */

@@ -105,9 +105,7 @@ export const organiserSchema = z.object({
   boilerplate: prose(2000).default(''),
   links: z.array(address).max(12).default([]),
   phone: line(60, 'Keep the telephone number within 60 characters.').default(''),
-  mail: z
-    .union([z.literal(''), z.email('Write the address like desk@yard.example.').max(200)])
-    .default(''),
+  mail: z.union([z.literal(''), z.email('Write the address like desk@yard.example.').max(200)]).default(''),
   address: line(300, 'Keep the address within 300 characters.').default(''),
   /** The telephone number for bookings alone. */
   bookings: line(60, 'Keep the telephone number within 60 characters.').default(''),

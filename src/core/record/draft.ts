@@ -225,7 +225,10 @@ function loosely(draft: RecordDraft): {
     },
     documents: draft.documents.map((one, i) => ({
       ...one,
-      from: one.from && { ...one.from, time: readTime(one.from.time, ['documents', i, 'from', 'time'], findings) ?? '' },
+      from: one.from && {
+        ...one.from,
+        time: readTime(one.from.time, ['documents', i, 'from', 'time'], findings) ?? '',
+      },
     })),
     radius: draft.radius && {
       km: readCount(draft.radius.km, ['radius', 'km'], 'distance', findings) ?? 0,

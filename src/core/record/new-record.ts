@@ -1,4 +1,11 @@
-import { afterSchema, type LineUpEntry, type Notice, type Performance, type PictureUse, type RecordContent } from './record';
+import {
+  afterSchema,
+  type LineUpEntry,
+  type Notice,
+  type Performance,
+  type PictureUse,
+  type RecordContent,
+} from './record';
 import { registrationSchema, type Outlet, type PriceLevel, type Tickets } from './ticket-schema';
 
 /** An exact performance in the evening, with parts replaced. */

@@ -1,3 +1,5 @@
+import { listWords } from '../base/list-words';
+
 /** How a role is said in a line-up: it leads, comes `with`, or is said behind with words of its own. */
 interface RoleSaid {
   role: string;
@@ -36,12 +38,6 @@ export function usualRole(kind: string, already: readonly { role: string }[]): s
   return already.some((one) => one.role === own) && own === 'headliner' ? 'support' : own;
 }
 
-/** `A, B and C`. */
-export function listWords(names: readonly string[]): string {
-  if (names.length <= 1) return names[0] ?? '';
-  return `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
-}
-
 /**
  * A line-up in words, in billing order: `X with Y and special guest Z, hosted by W`. A role that has no words of its own is
  * said behind the name: `V (light)`.
@@ -51,7 +47,10 @@ export function lineUpWords(lineUp: readonly { name: string; role: string }[]): 
   const lead = listWords(lineUp.filter((one) => leads(one.role)).map((one) => one.name));
   const common = said.filter((one) => one.says === 'with' && one.behind === undefined);
   const others = lineUp.filter((one) => !commonRoles.includes(one.role)).map((one) => `${one.name} (${one.role})`);
-  const rest = listWords([...common.flatMap(({ role, before = '' }) => of(role).map((name) => before + name)), ...others]);
+  const rest = listWords([
+    ...common.flatMap(({ role, before = '' }) => of(role).map((name) => before + name)),
+    ...others,
+  ]);
   const behind = said
     .filter((one) => one.behind !== undefined && of(one.role).length > 0)
     .map(({ role, behind: words }) => `${words} ${listWords(of(role))}`);

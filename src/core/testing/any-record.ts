@@ -122,51 +122,66 @@ const beside = fc.record({
   hashtags: fc.uniqueArray(fc.constantFrom('Harp', 'HarpNight', 'Marrowby_2027'), { maxLength: 2 }),
   audience: fc
     .nat({ max: 7 })
-    .map((n): Audience => (n === 0 ? { who: 'members' } : n === 1 ? { who: 'group', name: 'Friends' } : { who: 'everyone' })),
+    .map((n): Audience =>
+      n === 0 ? { who: 'members' } : n === 1 ? { who: 'group', name: 'Friends' } : { who: 'everyone' },
+    ),
   unlistedOn: fc.subarray(['lectern', 'gatefold']),
   oneLineOn: fc.subarray(['lectern', 'hearthside']),
   links: several(
     (n) =>
       fc
-        .record({ use: fc.constantFrom(...linkUses), label: fc.oneof(fc.constant(''), words), to: target, newWindow: fc.boolean() })
+        .record({
+          use: fc.constantFrom(...linkUses),
+          label: fc.oneof(fc.constant(''), words),
+          to: target,
+          newWindow: fc.boolean(),
+        })
         .map((one) => ({ id: `k${n}`, ...one, label: one.label.slice(0, 60).trim() })),
     3,
   ),
   linkChoices: several(
-    (n) => target.map((to) => ({ id: `w${n}`, channel: ['lectern', 'hearthside'][n] ?? 'gatefold', noticeId: null, to, reason: '' })),
+    (n) =>
+      target.map((to) => ({
+        id: `w${n}`,
+        channel: ['lectern', 'hearthside'][n] ?? 'gatefold',
+        noticeId: null,
+        to,
+        reason: '',
+      })),
     2,
   ),
   documents: several(
     (n) =>
-      fc
-        .record({ title: fc.oneof(fc.constant(''), words), who: fc.constantFrom(...seers) })
-        .map((one) => ({
-          id: `d${n}`,
-          fileId: String(n).repeat(64),
-          name: `a-${n}.pdf`,
-          type: 'application/pdf',
-          bytes: 12,
-          from: null,
-          ...one,
-        })),
+      fc.record({ title: fc.oneof(fc.constant(''), words), who: fc.constantFrom(...seers) }).map((one) => ({
+        id: `d${n}`,
+        fileId: String(n).repeat(64),
+        name: `a-${n}.pdf`,
+        type: 'application/pdf',
+        bytes: 12,
+        from: null,
+        ...one,
+      })),
     2,
   ),
   programme: several(
     (n) =>
       fc
-        .record({ start: fc.option(time), title: words, names: fc.oneof(fc.constant(''), words), role: fc.constantFrom('', 'speaker') })
+        .record({
+          start: fc.option(time),
+          title: words,
+          names: fc.oneof(fc.constant(''), words),
+          role: fc.constantFrom('', 'speaker'),
+        })
         .map((one) => ({ id: `g${n}`, end: null, room: '', performanceId: null, ...one })),
     3,
   ),
-  after: fc
-    .record({ shown: fc.boolean(), text: fc.oneof(fc.constant(''), words) })
-    .map(({ shown, text }) =>
-      afterSchema.parse({
-        recording: { href: 'https://watch.example/1', shown },
-        pictures: { ids: [], shown },
-        setList: { text, shown },
-      }),
-    ),
+  after: fc.record({ shown: fc.boolean(), text: fc.oneof(fc.constant(''), words) }).map(({ shown, text }) =>
+    afterSchema.parse({
+      recording: { href: 'https://watch.example/1', shown },
+      pictures: { ids: [], shown },
+      setList: { text, shown },
+    }),
+  ),
   toFollow: fc.dictionary(fc.constantFrom(...followable), words, { maxKeys: 2 }),
 });
 
@@ -181,7 +196,11 @@ const besideTickets = fc.record({
   extras: several(
     (n) =>
       fc
-        .record({ name: words, price: fc.integer({ min: 0, max: 9_000 }), quantity: fc.option(fc.integer({ min: 1, max: 90 })) })
+        .record({
+          name: words,
+          price: fc.integer({ min: 0, max: 9_000 }),
+          quantity: fc.option(fc.integer({ min: 1, max: 90 })),
+        })
         .map((one) => ({ id: `x${n}`, words: '', ...one, name: one.name.slice(0, 50).trim() })),
     2,
   ),
@@ -201,8 +220,18 @@ const besideTickets = fc.record({
   questions: several(
     (n) =>
       fc
-        .record({ ask: words, answer: fc.constantFrom(...answers), needed: fc.boolean(), of: fc.constantFrom(...asked) })
-        .map((one) => ({ id: `f${n}`, ...one, choices: /of$/.test(one.answer) ? ['A', 'B'] : [], consent: one.answer === 'consent' ? 'I agree.' : '' })),
+        .record({
+          ask: words,
+          answer: fc.constantFrom(...answers),
+          needed: fc.boolean(),
+          of: fc.constantFrom(...asked),
+        })
+        .map((one) => ({
+          id: `f${n}`,
+          ...one,
+          choices: /of$/.test(one.answer) ? ['A', 'B'] : [],
+          consent: one.answer === 'consent' ? 'I agree.' : '',
+        })),
     3,
   ),
 });

@@ -306,20 +306,58 @@ describe('a copy', () => {
       tickets: newTickets({
         levels: [
           newLevel('s', 'Standard', 2200, { quantity: 90, covers: { kind: 'chosen', ids: ['p1', 'p1'] } }),
-          newLevel('c', 'Friends', 1800, { buyers: 'code', code: 'HARP26', opens: { kind: 'at', date: '2026-02-12', time: '10:00' } }),
+          newLevel('c', 'Friends', 1800, {
+            buyers: 'code',
+            code: 'HARP26',
+            opens: { kind: 'at', date: '2026-02-12', time: '10:00' },
+          }),
         ],
-        coupons: [{ id: 'k', code: 'SPRING', off: { kind: 'percent', percent: 10 }, uses: null, from: null, until: null, levels: [] }],
+        coupons: [
+          {
+            id: 'k',
+            code: 'SPRING',
+            off: { kind: 'percent', percent: 10 },
+            uses: null,
+            from: null,
+            until: null,
+            levels: [],
+          },
+        ],
       }),
       programme: [programmeItemSchema.parse({ id: 'g', title: 'A talk before', performanceId: 'p1' })],
-      after: afterSchema.parse({ recording: { href: 'https://watch.example/1', shown: true }, pictures: {}, setList: { text: 'All', shown: true } }),
+      after: afterSchema.parse({
+        recording: { href: 'https://watch.example/1', shown: true },
+        pictures: {},
+        setList: { text: 'All', shown: true },
+      }),
       notices: [newNotice('n', 'hearthside-posts', { words: 'Come' })],
     }),
     'OQ-0001',
     () => `n${(n += 1)}`,
   );
   const marks = [
-    ...['dates', 'times', 'venue', 'line-up', 'programme', 'levels', 'coupons', 'words.teaser', 'words.full', 'subtitle'],
-    ...['pictures', 'tags', 'notices', 'level.s.price', 'level.s.quantity', 'level.c.price', 'level.c.window', 'level.c.code'],
+    ...[
+      'dates',
+      'times',
+      'venue',
+      'line-up',
+      'programme',
+      'levels',
+      'coupons',
+      'words.teaser',
+      'words.full',
+      'subtitle',
+    ],
+    ...[
+      'pictures',
+      'tags',
+      'notices',
+      'level.s.price',
+      'level.s.quantity',
+      'level.c.price',
+      'level.c.window',
+      'level.c.code',
+    ],
   ];
   test('is private, with a mark for every group that it carries over, and may not leave the house', () => {
     expect([copied.publicity.visibility, copied.copiedFrom, copied.carried, copied.performances[0]?.soldOut]).toEqual([
@@ -369,7 +407,10 @@ describe('a copy', () => {
 
 const withLevel = (content: RecordContent, id: string, part: object): RecordContent => ({
   ...content,
-  tickets: { ...content.tickets, levels: content.tickets.levels.map((one) => (one.id === id ? { ...one, ...part } : one)) },
+  tickets: {
+    ...content.tickets,
+    levels: content.tickets.levels.map((one) => (one.id === id ? { ...one, ...part } : one)),
+  },
 });
 
 describe('a tour', () => {

@@ -16,7 +16,10 @@ export function mayHoldFigures(html: string): boolean {
 }
 
 /** The file name of a picture as wide as its place in the text, no wider than it is: `0123456789abcdef-w800.jpg`. */
-export function figureFile({ pictureId, width }: Pick<PictureUse, 'pictureId' | 'width'>, size: Figure['size']): string {
+export function figureFile(
+  { pictureId, width }: Pick<PictureUse, 'pictureId' | 'width'>,
+  size: Figure['size'],
+): string {
   return `${pictureId.slice(0, 16)}-w${Math.min(width, widths[size])}.jpg`;
 }
 

@@ -48,6 +48,12 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
       25,
       withLink && facts.link.kind === 'known' ? [facts.link.href] : [],
     ),
-    part('hashtag', 'hashtag', false, 3, facts.hashtags.length === 0 ? [] : [hashtagWords(facts.hashtags), `#${facts.hashtags[0]}`]),
+    part(
+      'hashtag',
+      'hashtag',
+      false,
+      3,
+      facts.hashtags.length === 0 ? [] : [hashtagWords(facts.hashtags), `#${facts.hashtags[0]}`],
+    ),
   ].filter((one) => one.variants.length > 0);
 }

@@ -51,6 +51,7 @@ export function channelsView(house: House) {
         name: row.name,
         shortName: row.shortName,
         settings: row.settings,
+        audience: row.audience,
         /** The channel whose connection it uses. */
         through: row.through === null ? null : nameOf(channels, row.through),
         connection: one ? { address: one.address, knownAs: one.knownAs, since: momentWords(one.at, zone) } : null,

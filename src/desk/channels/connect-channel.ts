@@ -1,3 +1,4 @@
+import { audienceSchema } from '@/core/record/record';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';
@@ -8,7 +9,7 @@ import { isOutsideError } from '@/channels/kit/http';
 import type { Kind } from '@/channels/kit/kind';
 import { tryClient } from '@/house/clients';
 import type { House } from '@/house/house';
-import { allChannels, forgetKept, putChannel, renameRow, takeChannelOff } from '@/store/channels';
+import { allChannels, forgetKept, putAudience, putChannel, renameRow, takeChannelOff } from '@/store/channels';
 import { whole, type Tx } from '@/store/database';
 import { wakeErrands } from '@/store/errands';
 import { markStale } from '@/store/pulse';
@@ -154,6 +155,20 @@ export function disconnectChannel(house: House, id: string): Result<null, string
     if (!row) return fail('There is no such channel.');
     if (row.through !== null) return fail('It goes with the channel whose connection it uses. Take that one off.');
     takeChannelOff(tx, row.id);
+    wakeErrands(tx);
+    markStale(tx);
+    return ok(null);
+  });
+}
+
+/** Says who sees what stands on a channel: events for some go nowhere but where they are for. */
+export function sayAudience(house: House, id: string, input: unknown): Result<null, string> {
+  const audience = audienceSchema.safeParse(input);
+  if (!audience.success) return fail(audience.error.issues[0]?.message ?? 'Say for whom it is.');
+  return whole(house.db, (tx) => {
+    const row = allChannels(tx).find((one) => one.id === id);
+    if (!row) return fail('There is no such channel.');
+    putAudience(tx, row.id, audience.data);
     wakeErrands(tx);
     markStale(tx);
     return ok(null);

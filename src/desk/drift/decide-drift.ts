@@ -164,6 +164,7 @@ export function showing(
     sold: soldSoFar(sales),
     listings,
     errands: new Map(),
+    ticks: ground.ticks.get(record.id) ?? [],
     channels,
   };
   return (content) =>

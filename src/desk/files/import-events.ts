@@ -31,7 +31,13 @@ export function importEvents(
   zone: string | null,
   actor: string,
 ): Result<ImportReport, string> {
-  const intake = new Intake({ folder: house.folder, actor, at: house.clock.now(), reason: `read from ${fileName}`, tour: null });
+  const intake = new Intake({
+    folder: house.folder,
+    actor,
+    at: house.clock.now(),
+    reason: `read from ${fileName}`,
+    tour: null,
+  });
   return takeAll(house, fileParts(fileName, Buffer.from(text), groundOf(house, zone)), intake);
 }
 
@@ -114,7 +120,13 @@ export async function importFile(
   actor: string,
   { report, signal }: { report: (progress: FileProgress, at: ImportReport) => void; signal: AbortSignal },
 ): Promise<Result<ImportReport, string>> {
-  const intake = new Intake({ folder: house.folder, actor, at: house.clock.now(), reason: `read from ${file.name}`, tour: null });
+  const intake = new Intake({
+    folder: house.folder,
+    actor,
+    at: house.clock.now(),
+    reason: `read from ${file.name}`,
+    tour: null,
+  });
   const progress: FileProgress = { place: 0, line: 0, of: 0 };
   let waiting: Step[] = [];
   const work = async (all: boolean) => {

@@ -77,7 +77,13 @@ export class Intake {
   private readonly touring: { tour: string; origin: string; id: RecordId }[] = [];
 
   constructor(
-    private readonly by: { folder: string; actor: string; at: number; reason: string; tour: { id: string; shared: TourShared } | null },
+    private readonly by: {
+      folder: string;
+      actor: string;
+      at: number;
+      reason: string;
+      tour: { id: string; shared: TourShared } | null;
+    },
   ) {
     this.shelves = new Shelves(by.actor, by.at);
   }
@@ -241,7 +247,13 @@ export class Intake {
       rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);
     noteSlug(tx, slugOf(content), made.id, this.by.at, true);
     if (event.tour) this.touring.push({ tour: event.tour, origin, id: made.id });
-    this.named('made', { line, id: made.id, code: made.code, title, notes: [...event.notes.map((one) => one.text), ...missing] });
+    this.named('made', {
+      line,
+      id: made.id,
+      code: made.code,
+      title,
+      notes: [...event.notes.map((one) => one.text), ...missing],
+    });
   }
 
   /** The content without pictures and documents whose files are not in this house, and what is said of that. */
@@ -252,7 +264,9 @@ export class Intake {
     if (gone === 0) return [content, []];
     return [
       { ...content, pictures, documents },
-      [`${gone} ${gone === 1 ? 'picture or document is' : 'pictures and documents are'} named whose files are not in this house: add them to the record again.`],
+      [
+        `${gone} ${gone === 1 ? 'picture or document is' : 'pictures and documents are'} named whose files are not in this house: add them to the record again.`,
+      ],
     ];
   }
 

@@ -17,7 +17,10 @@ export async function addDocument(
   fileName: string,
   bytes: Buffer,
 ): Promise<Result<Pick<RecordDocument, 'fileId' | 'name' | 'type' | 'bytes'>, string>> {
-  const name = fileName.replace(/[\u0000-\u001f/\\]+/g, ' ').trim().slice(-120);
+  const name = fileName
+    .replace(/[\u0000-\u001f/\\]+/g, ' ')
+    .trim()
+    .slice(-120);
   const type = typeOfFile(name);
   if (bytes.length === 0) return fail(`“${name}” is empty. Choose the file again.`);
   if (bytes.length > mostDocumentBytes)

@@ -18,7 +18,9 @@ import { saleHistory } from '@/store/sales';
 import { slugsOf } from '@/store/slugs';
 import { allTours } from '@/store/tours';
 import type { House } from '@/house/house';
+import type { SheetTick } from '@/core/listing/sale-sheet';
 import { clashesOf } from './bookings';
+import { houseWords, type HouseWords } from './house-words';
 import { errandMarks, known, surveyGround, type SurveyGround } from '@/house/survey';
 
 /** All that the record's screen needs; the survey itself is made in the browser, as one types. */
@@ -43,6 +45,10 @@ export interface RecordView {
   /** What earlier revisions said, for typed facts that were right once. */
   earlier: Earlier;
   clashes: Clash[];
+  /** Ticked lines of the sheet before the sale opens. */
+  ticks: SheetTick[];
+  /** What the house keeps to be used again. */
+  house: HouseWords;
   /** Its addresses, the newest first. */
   slugs: string[];
   now: number;
@@ -75,6 +81,7 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     })),
     earlier: earlierOf(house, id, record.revision, record.content.performances.length, ground),
     clashes: clashesOf(house, id),
+    ticks: ground.ticks.get(id) ?? [],
     slugs: slugsOf(house.db, id),
   };
 }
@@ -89,6 +96,7 @@ function common(house: House, { venues, organisers, channels, now, steady }: Sur
     channels,
     now,
     steady,
+    house: houseWords(house),
     tours: tours.map(({ id, name }) => ({ id, name })),
     tourShared: tours.find((one) => one.id === tourId)?.shared ?? null,
   };
@@ -131,6 +139,7 @@ export function emptyView(house: House, zone: string): RecordView {
     sales: [],
     earlier: noEarlier,
     clashes: [],
+    ticks: [],
     slugs: [],
   };
 }

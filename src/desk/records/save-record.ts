@@ -11,6 +11,7 @@ import { addRevision, makeRecord, recordAt } from '@/store/records';
 import { noteSlug } from '@/store/slugs';
 import { allVenues } from '@/store/venues';
 import type { House } from '@/house/house';
+import { noteRoles } from './house-words';
 
 export interface SaveRequest {
   /** `null`: a new record. */
@@ -48,6 +49,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     if (request.id === null) {
       const made = makeRecord(tx, content, actor, clock.now(), reason);
       noteSlug(tx, slugOf(content), made.id, clock.now());
+      noteRoles(tx, content);
       return { kind: 'saved', id: made.id, revision: 1 };
     }
     const newest = recordAt(tx, request.id);
@@ -66,6 +68,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     }
     addRevision(tx, newest.id, base + 1, settleCarried(newest.content, content), actor, clock.now(), reason);
     noteSlug(tx, slugOf(content), newest.id, clock.now());
+    noteRoles(tx, content);
     return { kind: 'saved', id: newest.id, revision: base + 1 };
   });
 }

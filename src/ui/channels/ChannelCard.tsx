@@ -1,6 +1,7 @@
 'use client';
 
-import { TextInput } from '@mantine/core';
+import { Select, TextInput } from '@mantine/core';
+import type { Audience } from '@/core/record/record';
 import { useEffect, useRef, useState, useTransition, type FormEvent } from 'react';
 import classes from './ChannelCard.module.css';
 import { ConnectForm, type Connect } from './ConnectForm';
@@ -18,6 +19,8 @@ interface ChannelCardProps {
     credentials: readonly { name: string; label: string; secret: boolean }[];
     settingFields: readonly { name: string; label: string; about: string }[];
     settings: Record<string, unknown>;
+    /** Who sees what stands there. */
+    audience: Audience;
     /** The channel whose connection it uses; `null`: its own. */
     through: string | null;
     connection: { address: string; knownAs: string; since: string } | null;
@@ -25,6 +28,7 @@ interface ChannelCardProps {
     failing: { since: string; long: boolean } | null;
   };
   connect: Connect;
+  sayAudience: (id: string, audience: Audience) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   disconnect: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   rename: (
     id: string,
@@ -33,7 +37,7 @@ interface ChannelCardProps {
 }
 
 /** One channel: how it is connected, its habits in plain words, the limits of its fields, and what can be done there. */
-export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCardProps) {
+export function ChannelCard({ channel, connect, disconnect, rename, sayAudience }: ChannelCardProps) {
   const { id, name, kindName, trade, habits, fields, operations, credentials, through, connection, failing } = channel;
   const [doing, setDoing] = useState<'connect' | 'rename' | 'off' | null>(
     connection === null && through === null ? 'connect' : null,
@@ -154,6 +158,7 @@ export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCar
             </>
           ) : null}
         </p>
+        <SeenBy id={id} audience={channel.audience} say={sayAudience} />
         <ul className={classes.habits}>
           {habits.map((one) => (
             <li key={one}>{one}</li>
@@ -189,6 +194,53 @@ export function ChannelCard({ channel, connect, disconnect, rename }: ChannelCar
         </details>
       </div>
     </section>
+  );
+}
+
+/** Who sees what stands on a channel, and saying otherwise: kept at once, for a group when its name is left. */
+function SeenBy({ id, audience, say }: { id: string; audience: Audience; say: ChannelCardProps['sayAudience'] }) {
+  const [chosen, setChosen] = useState<Audience>(audience);
+  const [said, setSaid] = useState('');
+  const keep = async (next: Audience) => {
+    const answer = await say(id, next).catch(() => ({
+      ok: false as const,
+      error: 'The house did not answer. Try once more.',
+    }));
+    setSaid(answer.ok ? 'Kept.' : answer.error);
+  };
+  return (
+    <div className={classes.seenBy}>
+      <Select
+        w={170}
+        size="xs"
+        label="What stands there is seen by"
+        data={[
+          { value: 'everyone', label: 'everyone' },
+          { value: 'members', label: 'members alone' },
+          { value: 'group', label: 'one group alone' },
+        ]}
+        value={chosen.who}
+        allowDeselect={false}
+        onChange={(who) => {
+          const next: Audience =
+            who === 'group' ? { who, name: '' } : { who: who === 'members' ? 'members' : 'everyone' };
+          setChosen(next);
+          setSaid('');
+          if (next.who !== 'group') void keep(next);
+        }}
+      />
+      {chosen.who === 'group' ? (
+        <TextInput
+          w={180}
+          size="xs"
+          label="Name of the group"
+          value={chosen.name}
+          onChange={(e) => setChosen({ who: 'group', name: e.currentTarget.value })}
+          onBlur={() => void keep(chosen)}
+        />
+      ) : null}
+      <span role="status">{said}</span>
+    </div>
   );
 }
 

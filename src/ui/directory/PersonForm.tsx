@@ -1,8 +1,8 @@
 import { fail } from '@/core/base/result';
 import { noAnswer, noFormAnswer } from '@/ui/no-answer';
-import { Select, Textarea, TextInput } from '@mantine/core';
+import { Checkbox, Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import type { Artist, Organiser, Profile } from '@/core/record/directory';
+import { organiserParts, type Artist, type Organiser, type Profile } from '@/core/record/directory';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 import { EntryFoot } from './EntryFoot';
@@ -76,6 +76,37 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
             error={errors.boilerplate}
             onChange={(e) => set({ boilerplate: e.currentTarget.value })}
           />
+          <div className={classes.grid}>
+            {(['phone', 'bookings', 'mail'] as const).map((key) => (
+              <TextInput
+                key={key}
+                className={classes.w2}
+                label={contactWords[key]}
+                value={typed[key]}
+                error={errors[key]}
+                onChange={(e) => set({ [key]: e.currentTarget.value })}
+              />
+            ))}
+            <TextInput
+              className={classes.w6}
+              label={contactWords.address}
+              value={typed.address}
+              error={errors.address}
+              onChange={(e) => set({ address: e.currentTarget.value })}
+            />
+          </div>
+          <Checkbox.Group
+            mt={10}
+            label="The public sees"
+            value={typed.shown}
+            onChange={(shown) => set({ shown: organiserParts.filter((part) => shown.includes(part)) })}
+          >
+            <div className={classes.row}>
+              {organiserParts.map((part) => (
+                <Checkbox key={part} value={part} label={contactWords[part].toLowerCase()} />
+              ))}
+            </div>
+          </Checkbox.Group>
           <Textarea
             mt={10}
             label="Links, one a line"
@@ -109,6 +140,16 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
     </>
   );
 }
+
+/** What can be said of an organiser, and what it is called. */
+const contactWords: Record<(typeof organiserParts)[number], string> = {
+  phone: 'Telephone',
+  mail: 'E-mail',
+  address: 'Postal address',
+  site: 'Website',
+  links: 'Links to their pages',
+  bookings: 'Telephone for bookings',
+};
 
 function Profiles({
   artist,

@@ -30,6 +30,9 @@ import type { MakeVenue } from './dates/NewVenueForm';
 import { pathWords } from './path-words';
 import { NoticesSection } from './words/NoticesSection';
 import type { NoteSold } from './tickets/OutletTable';
+import type { KeepQuestions } from './tickets/Questions';
+import type { Tick } from './tickets/SaleSheet';
+import type { KeepFollow } from './words/FollowWords';
 import { PicturesSection } from './pictures/PicturesSection';
 import { PublicitySection } from './sections/PublicitySection';
 import classes from './RecordForm.module.css';
@@ -58,9 +61,12 @@ export interface RecordScreenProps {
   save: (request: { id: RecordId | null; base: number; content: RecordContent; reason: string }) => Promise<SaveAnswer>;
   makeVenue: MakeVenue;
   savePerson: SavePerson;
+  keepQuestions: KeepQuestions;
+  keepFollow: KeepFollow;
   /** For a record that is saved: its history, its counts, and copying it. */
   saved?: HistoryActions & {
     noteSold: NoteSold;
+    tick: Tick;
     copy: () => Promise<string | null>;
     makeTour: (name: string) => Promise<string | null>;
   };
@@ -70,14 +76,14 @@ const sections = [
   [
     'essentials',
     'Essentials',
-    /^(title|shortTitle|subtitle|kind|stage|tags|hashtag|radius|online|video|organiserId|tourId)/,
+    /^(title|shortTitle|subtitle|kind|stage|tags|hashtags|radius|online|video|organiserId|tourId)/,
   ],
   ['dates', 'Dates, place', /^performances/],
-  ['line-up', 'Line-up', /^lineUp/],
+  ['line-up', 'Line-up', /^(lineUp|programme)/],
   ['tickets', 'Tickets', /^tickets/],
-  ['words', 'Words', /^words/],
+  ['words', 'Words', /^(words|documents|toFollow)/],
   ['picture', 'Pictures', /^pictures/],
-  ['publicity', 'Publicity', /^publicity/],
+  ['publicity', 'Publicity', /^(publicity|audience|links|leadsAway|linkChoices|after)/],
   ['notices', 'Notices', /^notices/],
   ['history', 'History', /^$/],
 ] as const;
@@ -90,12 +96,25 @@ const mostHeading = 240;
 const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };
 
 /** The record: its sections, its fields, and the proof of every channel beside them. */
-export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, saved }: RecordScreenProps) {
+export function RecordScreen({
+  ground,
+  log,
+  zone,
+  save,
+  makeVenue,
+  savePerson,
+  keepQuestions,
+  keepFollow,
+  saved,
+}: RecordScreenProps) {
   const ready = useReady();
   const state = useRecordDraft(ground);
   const { draft, change, findings, survey, content } = state;
   const router = useRouter();
   const [busy, setBusy] = useState(false);
+  /** Files that are on their way: a save waits for them. */
+  const [coming, setComing] = useState(0);
+  const onBusy = useCallback((on: boolean) => setComing((n) => n + (on ? 1 : -1)), []);
   const [tried, setTried] = useState(ground.id !== null);
   const [messages, setMessages] = useState<string[]>([]);
   const [reason, setReason] = useState('');
@@ -115,6 +134,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
       (then === 'stay' && ground.id !== null && read.ok && sameData(read.value, state.base.content))
     )
       return;
+    if (coming > 0) return setMessages(['A file is still on its way. Save once it is there.']);
     setTried(true);
     setMessages([]);
     if (!read.ok) return setMessages(read.error.map(findingWords));
@@ -261,6 +281,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
             from={draft.copiedFrom}
             carried={draft.carried}
             replaced={replaced}
+            levels={draft.tickets.levels}
             onKeep={(facts) => change({ carried: draft.carried.filter((one) => !facts.includes(one)) })}
           />
           {ground.tourShared && draft.tourId ? (
@@ -301,6 +322,11 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
             artists={state.artists}
             addArtist={state.addArtist}
             savePerson={savePerson}
+            roles={ground.house.roles}
+            kind={draft.kind}
+            programme={draft.programme}
+            performances={draft.performances}
+            onProgramme={put.programme}
           />
           <TicketsSection
             tickets={draft.tickets}
@@ -310,6 +336,11 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
             performances={draft.performances}
             sales={ground.sales}
             noteSold={saved?.noteSold ?? null}
+            questionSets={ground.house.questionSets}
+            keepQuestions={keepQuestions}
+            ticks={ground.ticks}
+            tick={saved?.tick ?? null}
+            zone={zone}
             now={ground.now}
             error={error}
           />
@@ -320,8 +351,17 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
             facts={survey.facts}
             ground={mentionGround}
             wordings={ground.wordings}
+            pictures={draft.pictures}
+            documents={draft.documents}
+            performances={draft.performances}
+            onDocuments={put.documents}
+            toFollow={draft.toFollow}
+            onToFollow={put.toFollow}
+            houseFollow={ground.house.follow}
+            keepFollow={keepFollow}
+            onBusy={onBusy}
           />
-          <PicturesSection pictures={draft.pictures} onChange={put.pictures} error={error} />
+          <PicturesSection pictures={draft.pictures} onChange={put.pictures} error={error} onBusy={onBusy} />
           <PublicitySection draft={draft} onChange={change} error={error} survey={survey} slugs={ground.slugs} />
           <NoticesSection
             notices={draft.notices}
@@ -339,7 +379,7 @@ export function RecordScreen({ ground, log, zone, save, makeVenue, savePerson, s
           changed={state.changed}
           stopped={visible.length}
           isNew={ground.id === null}
-          busy={busy || conflict !== null}
+          busy={busy || conflict !== null || coming > 0}
           messages={messages}
           reason={reason}
           onReason={setReason}

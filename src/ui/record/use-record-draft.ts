@@ -9,7 +9,9 @@ import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/rec
 import type { Finding } from '@/core/findings/finding';
 import type { Clash } from '@/core/clashes/clashes';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
-import type { RecordContent } from '@/core/record/record';
+import type { SheetTick } from '@/core/listing/sale-sheet';
+import type { RecordContent, ToFollow } from '@/core/record/record';
+import type { QuestionSet } from './tickets/Questions';
 import { houseFor } from '@/core/facts/sale';
 import { sameData } from '@/core/base/same-data';
 import { soldSoFar, type Count } from '@/core/facts/sales';
@@ -37,6 +39,10 @@ export interface RecordGround {
   sales: Count[];
   earlier: Earlier;
   clashes: Clash[];
+  /** Ticked lines of the sheet before the sale opens. */
+  ticks: SheetTick[];
+  /** What the house keeps to be used again. */
+  house: { roles: string[]; questionSets: QuestionSet[]; follow: ToFollow };
   slugs: string[];
   listings: KnownListing[];
   errands: [string, ErrandMark][];
@@ -144,6 +150,8 @@ export function useRecordDraft(ground: RecordGround): DraftState {
       listings: ground.listings,
       errands: new Map(ground.errands),
       channels: ground.channels,
+      ticks: ground.ticks,
+      follow: ground.house.follow,
       steady: ground.steady,
       now: ground.now,
     }),

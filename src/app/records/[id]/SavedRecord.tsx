@@ -6,6 +6,8 @@ import { RecordScreen } from '@/ui/record';
 import type { RecordGround } from '@/ui/record/use-record-draft';
 import {
   copyEventAction,
+  keepFollowWordsAction,
+  keepQuestionsAction,
   makeTourAction,
   makeVenueAction,
   noteSalesAction,
@@ -13,6 +15,7 @@ import {
   revisionChangesAction,
   savePersonAction,
   saveRecordAction,
+  tickSheetAction,
 } from '../actions';
 
 interface SavedRecordProps {
@@ -38,9 +41,12 @@ export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
       save={saveRecordAction}
       makeVenue={makeVenueAction}
       savePerson={savePersonAction}
+      keepQuestions={(set) => thenFresh(keepQuestionsAction(set))}
+      keepFollow={(words) => thenFresh(keepFollowWordsAction(words))}
       saved={{
         changes: (number) => revisionChangesAction(id, number),
         restore: (number) => thenFresh(restoreRevisionAction(id, revision, number)),
+        tick: (input) => thenFresh(tickSheetAction({ ...input, recordId: id })),
         noteSold: (input) => thenFresh(noteSalesAction({ ...input, recordId: id })),
         copy: () => copyEventAction(id),
         makeTour: (name) => makeTourAction(id, name),

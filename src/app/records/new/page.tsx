@@ -2,7 +2,13 @@ import { houseZone } from '@/desk/house/pulse';
 import { emptyView } from '@/desk/records/record-view';
 import { theHouse } from '@/desk/house/the-house';
 import { RecordScreen } from '@/ui/record';
-import { makeVenueAction, savePersonAction, saveRecordAction } from '../actions';
+import {
+  keepFollowWordsAction,
+  keepQuestionsAction,
+  makeVenueAction,
+  savePersonAction,
+  saveRecordAction,
+} from '../actions';
 
 export default function NewRecordPage() {
   const house = theHouse();
@@ -16,6 +22,8 @@ export default function NewRecordPage() {
       save={saveRecordAction}
       makeVenue={makeVenueAction}
       savePerson={savePersonAction}
+      keepQuestions={keepQuestionsAction}
+      keepFollow={keepFollowWordsAction}
     />
   );
 }

@@ -1,8 +1,22 @@
-import { listWords } from '../../record/roles';
+import { listWords } from '../../base/list-words';
 import type { Covers, PriceLevel, Tickets } from '../../record/ticket-schema';
 import type { Sold } from './seats';
 
-const spelt = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+const spelt = [
+  'none',
+  'one',
+  'two',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+  'eleven',
+  'twelve',
+];
 
 /** A small number in words, `six`; a large one in figures. */
 export function spell(n: number): string {

@@ -76,7 +76,9 @@ export function priceNow(
   };
   const open = singles(levels, 'anyone', 'concession', 'non-members').map(offer);
   const members = singles(levels, 'members').map(offer);
-  const passes = all.filter((one) => isPass(one, at.dates) && one.admits === 1 && publicBuyers.has(one.buyers)).map(offer);
+  const passes = all
+    .filter((one) => isPass(one, at.dates) && one.admits === 1 && publicBuyers.has(one.buyers))
+    .map(offer);
   const [offered, opens] = onOffer(open);
   const proof = membersProof.trim() === '' ? '' : ` (${membersProof.trim()})`;
   const taxed = tax === 'included' ? ', incl. tax' : '';

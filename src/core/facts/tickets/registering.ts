@@ -35,7 +35,10 @@ export function registrationWords(
 ): string {
   if (registrationOver(registration, at.zone, at.now)) return 'free, registration has closed';
   const { contact, closes, waitingList, onceForAll } = registration;
-  const once = onceForAll && (at.dates ?? 1) > 1 ? `one registration for ${at.dates === 2 ? 'both' : `all ${spell(at.dates ?? 1)}`}` : 'with registration';
+  const once =
+    onceForAll && (at.dates ?? 1) > 1
+      ? `one registration for ${at.dates === 2 ? 'both' : `all ${spell(at.dates ?? 1)}`}`
+      : 'with registration';
   const how = `free, ${once}${contact.trim() === '' ? '' : ` (${contact.trim()})`}${closes === null ? '' : ` by ${shortDate(closes)}`}`;
   if (places === null) return how;
   if (places.left === 0) return `${how}, ${waitingList ? 'full: waiting list' : 'full'}`;

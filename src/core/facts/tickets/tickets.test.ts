@@ -229,14 +229,12 @@ describe('the price that the public reads', () => {
       { words: '€22' },
     ],
     ['pay what you like', [newLevel('a', 'a', 500, { choose: true })], { words: 'pay what you like, from €5' }],
-  ])('%s', (_, levels, expected) =>
-    expect(priceNow(newTickets({ levels }), at)).toMatchObject(expected),
-  );
+  ])('%s', (_, levels, expected) => expect(priceNow(newTickets({ levels }), at)).toMatchObject(expected));
   test('a level that is sold out is passed over', () => {
     const levels = [newLevel('a', 'a', 1500), newLevel('b', 'b', 2200)];
-    expect(
-      priceNow(newTickets({ levels }), { ...at, levels: [{ id: 'a', sold: 9, sellable: 0 }] }),
-    ).toMatchObject({ words: '€22' });
+    expect(priceNow(newTickets({ levels }), { ...at, levels: [{ id: 'a', sold: 9, sellable: 0 }] })).toMatchObject({
+      words: '€22',
+    });
   });
   test('windows: days before are calendar days, a closing before the opening is found', () => {
     const summer = Date.parse('2027-03-30T19:30:00Z');

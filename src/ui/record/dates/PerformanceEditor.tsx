@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
 import type { Venue } from '@/core/record/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/dates/date-words';
+import { precisionWords } from './precision-words';
 import { precisions, turns, type LineUpEntry } from '@/core/record/record';
 import { doorsDate, readingTwice, type Reading } from '@/core/dates/readings';
 import { isoDate } from '@/core/base/scalars';
@@ -24,12 +25,6 @@ export interface PerformanceEditorProps {
   lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
 }
 
-const precisionWords: Record<PerformanceDraft['precision'], string> = {
-  open: 'open',
-  month: 'month',
-  day: 'day',
-  exact: 'day and time',
-};
 const turnNames: Record<PerformanceDraft['turn'], string> = {
   none: 'as planned',
   postponed: 'postponed',

@@ -15,6 +15,8 @@ interface PicturesSectionProps {
   pictures: PictureUse[];
   onChange: (pictures: PictureUse[]) => void;
   error: FieldError;
+  /** A picture is on its way: a save waits for it. */
+  onBusy: (busy: boolean) => void;
 }
 
 const answerSchema = z.union([
@@ -24,7 +26,12 @@ const answerSchema = z.union([
 const mostBytes = 20 * 1024 * 1024;
 
 /** The pictures: one is open at a time, with its focal point and keep-area, and every channel's crop beside it. */
-export const PicturesSection = memo(function PicturesSection({ pictures, onChange, error }: PicturesSectionProps) {
+export const PicturesSection = memo(function PicturesSection({
+  pictures,
+  onChange,
+  error,
+  onBusy,
+}: PicturesSectionProps) {
   const [open, setOpen] = useState(0);
   const chosen = pictures[Math.min(open, pictures.length - 1)];
   const index = chosen ? pictures.indexOf(chosen) : -1;
@@ -90,7 +97,7 @@ export const PicturesSection = memo(function PicturesSection({ pictures, onChang
       ) : null}
       {pictures.length > 0 ? <Crops pictures={pictures} chosen={chosen} /> : null}
       {pictures.length < recordLimits.pictures ? (
-        <Upload first={pictures.length === 0} onTaken={take} />
+        <Upload first={pictures.length === 0} onTaken={take} onBusy={onBusy} />
       ) : (
         <p className={classes.muted}>A record holds {recordLimits.pictures} pictures.</p>
       )}
@@ -130,7 +137,15 @@ function Crops({ pictures, chosen }: { pictures: readonly PictureUse[]; chosen: 
   );
 }
 
-function Upload({ first, onTaken }: { first: boolean; onTaken: (picture: PictureUse) => void }) {
+function Upload({
+  first,
+  onTaken,
+  onBusy,
+}: {
+  first: boolean;
+  onTaken: (picture: PictureUse) => void;
+  onBusy: (busy: boolean) => void;
+}) {
   const [progress, setProgress] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [over, setOver] = useState(false);
@@ -142,7 +157,9 @@ function Upload({ first, onTaken }: { first: boolean; onTaken: (picture: Picture
         `“${file.name}” is ${(file.size / 1_048_576).toFixed(1)} MB; at most 20 MB are taken. Make it smaller and add it again.`,
       );
     setProgress(0);
+    onBusy(true);
     const answer = await upload(file, setProgress);
+    onBusy(false);
     setProgress(null);
     if ('message' in answer) setProblem(answer.message);
     else onTaken(newPicture(answer));

@@ -1,4 +1,4 @@
-import { carriedParts } from '@/core/record/copy-record';
+import { carriedGroup } from '@/core/record/copy-record';
 import type { CarriedFact } from '@/core/record/record';
 import classes from '../RecordForm.module.css';
 
@@ -8,21 +8,13 @@ interface CarriedPanelProps {
   carried: readonly CarriedFact[];
   /** Those that were replaced since, though not saved yet. */
   replaced: ReadonlySet<CarriedFact>;
+  /** The price levels, for the names of their parts. */
+  levels: readonly { id: string; name: string }[];
   onKeep: (facts: readonly CarriedFact[]) => void;
 }
 
-const places: Record<CarriedFact, string> = {
-  dates: 'dates',
-  links: 'tickets',
-  prices: 'tickets',
-  tags: 'essentials',
-  pictures: 'picture',
-  words: 'words',
-  overrides: 'publicity',
-};
-
 /** What a copy carried over: each to be kept or replaced, before it may leave the house. */
-export function CarriedPanel({ from, carried, replaced, onKeep }: CarriedPanelProps) {
+export function CarriedPanel({ from, carried, replaced, levels, onKeep }: CarriedPanelProps) {
   const open = carried.filter((one) => !replaced.has(one));
   if (carried.length === 0) return null;
   return (
@@ -38,23 +30,26 @@ export function CarriedPanel({ from, carried, replaced, onKeep }: CarriedPanelPr
           : 'keep each, or replace it in its place. Until then nothing of it is sent.'}
       </p>
       <ul>
-        {carried.map((fact) => (
-          <li key={fact} data-done={replaced.has(fact) || undefined}>
-            <a href={`#${places[fact]}`}>{carriedParts[fact].name}</a>{' '}
-            {replaced.has(fact) ? (
-              'replaced'
-            ) : (
-              <button
-                type="button"
-                className="plainButton"
-                aria-label={`Keep ${carriedParts[fact].name}`}
-                onClick={() => onKeep([fact])}
-              >
-                keep
-              </button>
-            )}
-          </li>
-        ))}
+        {carried.map((fact) => {
+          const group = carriedGroup(fact, levels);
+          return (
+            <li key={fact} data-done={replaced.has(fact) || undefined}>
+              <a href={`#${group?.section ?? 'essentials'}`}>{group?.name ?? fact}</a>{' '}
+              {replaced.has(fact) ? (
+                'replaced'
+              ) : (
+                <button
+                  type="button"
+                  className="plainButton"
+                  aria-label={`Keep ${group?.name ?? fact}`}
+                  onClick={() => onKeep([fact])}
+                >
+                  keep
+                </button>
+              )}
+            </li>
+          );
+        })}
         {open.length > 1 ? (
           <li>
             <button type="button" className="plainButton" onClick={() => onKeep(open)}>

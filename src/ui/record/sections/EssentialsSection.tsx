@@ -4,7 +4,11 @@ import { useMemo, useState } from 'react';
 import type { Organiser } from '@/core/record/directory';
 import type { RecordDraft } from '@/core/record/draft';
 import { countGraphemes } from '@/core/base/graphemes';
-import { eventKinds, typedStages } from '@/core/record/record';
+import { eventKinds, precisions, recordLimits, typedStages } from '@/core/record/record';
+import { ticketModes } from '@/core/record/ticket-schema';
+import { bareHashtag, hashtagProposals } from '@/core/words/hashtags';
+import { precisionWords } from '../dates/precision-words';
+import { modeNames } from '../tickets/mode-names';
 import { More, Section, type FieldError } from '../form-parts';
 import classes from '../RecordForm.module.css';
 import type { SavePerson } from '../save-person';
@@ -30,10 +34,16 @@ export function EssentialsSection(props: EssentialsSectionProps) {
     draft.organiserId !== null ||
     draft.tourId !== null ||
     draft.tags.length > 0 ||
-    draft.hashtag !== '' ||
+    draft.hashtags.length > 0 ||
     draft.radius !== null ||
     draft.online !== null ||
     draft.video !== '';
+  const tourName = props.tours.find((one) => one.id === draft.tourId)?.name ?? '';
+  const proposals = useMemo(
+    () => hashtagProposals(draft.title, tourName).map((one) => `#${one}`),
+    [draft.title, tourName],
+  );
+  const [first, second] = draft.performances;
   return (
     <Section id="essentials" title="Essentials">
       <div className={classes.grid}>
@@ -71,6 +81,28 @@ export function EssentialsSection(props: EssentialsSectionProps) {
       </div>
       <div className={classes.inline}>
         <SegmentedControl
+          aria-label="How one gets in"
+          value={draft.tickets.mode}
+          onChange={(mode) => onChange({ tickets: { ...draft.tickets, mode: mode as typeof draft.tickets.mode } })}
+          data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))}
+        />
+        {first && !second ? (
+          <Select
+            w={150}
+            aria-label="How much of the date is known"
+            data={precisions.map((value) => ({ value, label: `date: ${precisionWords[value]}` }))}
+            value={first.precision}
+            allowDeselect={false}
+            onChange={(value) =>
+              onChange({
+                performances: [{ ...first, precision: precisions.find((one) => one === value) ?? 'exact' }],
+              })
+            }
+          />
+        ) : null}
+      </div>
+      <div className={classes.inline}>
+        <SegmentedControl
           aria-label="Stage"
           data={[...typedStages]}
           value={draft.stage}
@@ -93,12 +125,15 @@ export function EssentialsSection(props: EssentialsSectionProps) {
             placeholder="none"
             onChange={(tourId) => onChange({ tourId })}
           />
-          <TextInput
+          <TagsInput
             className={classes.w3}
-            label="Hashtag"
-            value={draft.hashtag}
-            error={error('hashtag')}
-            onChange={(e) => onChange({ hashtag: e.currentTarget.value.replace(/^#/, '') })}
+            label="Hashtags"
+            value={draft.hashtags.map((one) => `#${one}`)}
+            data={proposals}
+            onChange={(all) => onChange({ hashtags: all.map(bareHashtag).filter((one) => one !== '') })}
+            maxTags={recordLimits.hashtags}
+            clearable
+            error={error.paths.some((path) => path.startsWith('hashtags')) ? 'At most 60 characters each.' : undefined}
           />
           <TagsInput
             className={classes.w6}

@@ -1,5 +1,5 @@
 import { noFormAnswer } from '@/ui/no-answer';
-import { Autocomplete, Select, TextInput } from '@mantine/core';
+import { Autocomplete, TextInput } from '@mantine/core';
 import {
   DndContext,
   KeyboardSensor,
@@ -21,8 +21,9 @@ import { memo, useMemo, useState } from 'react';
 import type { Artist } from '@/core/record/directory';
 import { channelWords } from '@/core/dates/date-words';
 import type { RecordDraft } from '@/core/record/draft';
-import { roles } from '@/core/record/record';
-import { freshPartId, Section, type FieldError } from '../form-parts';
+import { usualRole } from '@/core/record/roles';
+import { freshPartId, More, Section, type FieldError } from '../form-parts';
+import { Programme } from './Programme';
 import classes from '../RecordForm.module.css';
 import type { SavePerson } from '../save-person';
 
@@ -36,6 +37,12 @@ interface LineUpSectionProps {
   artists: readonly Artist[];
   addArtist: (artist: Artist) => void;
   savePerson: SavePerson;
+  /** The house's roles; one that is typed is the house's from the next save on. */
+  roles: readonly string[];
+  kind: string;
+  programme: RecordDraft['programme'];
+  performances: RecordDraft['performances'];
+  onProgramme: (programme: RecordDraft['programme']) => void;
 }
 
 /** Who is on, in billing order: by dragging the handle, or by keyboard (Space, arrows, Space). */
@@ -72,7 +79,7 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
               {
                 id: freshPartId(),
                 name: '',
-                role: lineUp.length === 0 ? 'headliner' : 'support',
+                role: usualRole(props.kind, lineUp),
                 artistId: null,
                 setTime: '',
               },
@@ -83,6 +90,15 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
         </button>
         {lineUp.length > 1 ? <span>Drag the handle to bill higher or lower, or focus it and press Space.</span> : null}
       </div>
+      <More label="programme: parts with times of their own" open={props.programme.length > 0}>
+        <Programme
+          programme={props.programme}
+          performances={props.performances}
+          onChange={props.onProgramme}
+          error={props.error}
+          roles={props.roles}
+        />
+      </More>
     </Section>
   );
 });
@@ -96,6 +112,7 @@ function Line({
   artists,
   addArtist,
   savePerson,
+  roles,
   names,
 }: LineUpSectionProps & { one: Entry; index: number; names: string[] }) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: one.id });
@@ -131,12 +148,12 @@ function Line({
           error={error(`lineUp.${index}.name`)}
           onChange={(name) => set({ name, artistId: artists.find((each) => each.name === name.trim())?.id ?? null })}
         />
-        <Select
+        <Autocomplete
           label="Role"
           data={[...roles]}
           value={one.role}
-          allowDeselect={false}
-          onChange={(role) => set({ role: (role ?? 'headliner') as Entry['role'] })}
+          error={error(`lineUp.${index}.role`)}
+          onChange={(role) => set({ role })}
         />
         <TextInput
           label="Set time"

@@ -1,7 +1,11 @@
 import { Checkbox, SegmentedControl, TextInput } from '@mantine/core';
 import type { Survey } from '@/channels/survey';
 import type { RecordDraft } from '@/core/record/draft';
-import { Section, type FieldError } from '../form-parts';
+import { More, Section, type FieldError } from '../form-parts';
+import { LabelledLinks } from '../links/LabelledLinks';
+import { LinkPlan } from '../links/LinkPlan';
+import { AfterFields } from './AfterFields';
+import { AudienceField } from './AudienceField';
 import { useChannels } from '@/ui/use-channels';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
@@ -37,6 +41,14 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
         />
         <span>{visibilityWords[visibility]}</span>
       </div>
+      {visibility === 'private' && draft.audience.who === 'everyone' ? null : (
+        <AudienceField
+          audience={draft.audience}
+          onChange={(audience) => onChange({ audience })}
+          note={draft.audience.who === 'everyone' ? '' : 'It goes nowhere but to channels that are for them.'}
+          error={error('audience.name')}
+        />
+      )}
       <div className={classes.inline}>
         <Checkbox
           label="nothing before an announce moment"
@@ -88,7 +100,19 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
             />
           ))}
       </div>
-      <LinkTable survey={survey} />
+      <More
+        label="narrower on a channel, a series as one line"
+        open={draft.unlistedOn.length > 0 || draft.oneLineOn.length > 0}
+      >
+        <Narrower draft={draft} onChange={onChange} series={survey.facts.series} />
+      </More>
+      <LinkPlan links={survey.links} draft={draft} onChange={onChange} error={error} />
+      <More label="links with words of their own" open={draft.links.length > 0}>
+        <LabelledLinks draft={draft} onChange={onChange} error={error} />
+      </More>
+      <More label="after the show: recording, pictures of the night, set list" open={hasAfter(draft)}>
+        <AfterFields draft={draft} onChange={onChange} error={error} />
+      </More>
       {slugs.length > 0 ? (
         <p className={classes.muted}>
           Its address here: <code>/e/{slugs[0]}</code>
@@ -102,35 +126,56 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
   );
 }
 
-/** Which ticket link goes where, and why that one. */
-function LinkTable({ survey }: { survey: Survey }) {
-  const channels = useChannels();
-  const rows = survey.links.filter((one) => one.choice !== null);
-  if (rows.length === 0) return null;
+/** Something of what comes after the show is kept already. */
+function hasAfter({ after }: RecordDraft): boolean {
+  return (after.recording.href ?? '') !== '' || after.setList.text !== '' || after.pictures.ids.length > 0;
+}
+
+/** On which channels it is found by its link alone, and on which a series is one line. */
+function Narrower({
+  draft,
+  onChange,
+  series,
+}: {
+  draft: RecordDraft;
+  onChange: PublicitySectionProps['onChange'];
+  series: string;
+}) {
+  const channels = useChannels().all.filter(({ rules }) => rules.notice === null);
+  const toggle = (key: 'unlistedOn' | 'oneLineOn', id: string, on: boolean) =>
+    onChange({ [key]: on ? [...draft[key], id] : draft[key].filter((one) => one !== id) });
+  const telling = channels.filter(({ rules }) => rules.rows.some((row) => row.field === 'series'));
   return (
-    <table className={classes.links} aria-label="Which ticket link goes where">
-      <tbody>
-        {rows.map(({ channel, choice }) => (
-          <tr key={channel}>
-            <th scope="row">{channels.name(channel)}</th>
-            <td>
-              {choice?.link.kind === 'known' ? (
-                <code>{choice.link.href}</code>
-              ) : choice?.link.kind === 'awaited' ? (
-                `the link that ${choice.link.name} will give`
-              ) : (
-                'none'
-              )}
-            </td>
-            <td>
-              {choice?.outlet}
-              {choice && choice.passed.length > 0
-                ? `; not ${choice.passed.map((one) => `${one.outlet} (${one.why})`).join(', ')}`
-                : ''}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <>
+      <div className={classes.inline} role="group" aria-label="Found by its link alone on">
+        <span>Found by its link alone on</span>
+        {channels
+          .filter(({ rules }) => rules.states.includes('unlisted') || draft.unlistedOn.includes(rules.id))
+          .map(({ rules }) => (
+            <Checkbox
+              key={rules.id}
+              label={rules.name}
+              checked={draft.unlistedOn.includes(rules.id)}
+              onChange={(e) => toggle('unlistedOn', rules.id, e.currentTarget.checked)}
+            />
+          ))}
+        <span>Others show what they have to everybody: leave them off instead.</span>
+      </div>
+      {series === '' && draft.oneLineOn.length === 0 ? (
+        <p className={classes.muted}>A series of three dates and more can be told as one line; these dates are none.</p>
+      ) : (
+        <div className={classes.inline} role="group" aria-label="The dates as one line on">
+          <span>“{series}” in place of each date on</span>
+          {telling.map(({ rules }) => (
+            <Checkbox
+              key={rules.id}
+              label={rules.name}
+              checked={draft.oneLineOn.includes(rules.id)}
+              onChange={(e) => toggle('oneLineOn', rules.id, e.currentTarget.checked)}
+            />
+          ))}
+        </div>
+      )}
+    </>
   );
 }

@@ -1,5 +1,5 @@
 import { Checkbox, Select, TextInput } from '@mantine/core';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Facts } from '@/core/facts/facts';
 import type { LevelDraft, TicketsDraft } from '@/core/record/draft';
 import { moneyWords } from '@/core/base/money';
@@ -7,10 +7,12 @@ import { firstFee } from '@/core/facts/sale';
 import { buyers, type Buyers, type WindowEnd } from '@/core/record/ticket-schema';
 import { splitFee } from '@/core/facts/tickets/fees';
 import type { House } from '@/core/facts/tickets/seats';
-import { parseTimeOfDay } from '@/core/dates/date-words';
+import { shortDate } from '@/core/dates/date-words';
+import { toLocal } from '@/core/base/zones';
 import { FeeHelp } from './FeeHelp';
 import { narrow, RowProblems, type FieldError } from '../form-parts';
-import { DateField } from '@/ui/date-field';
+import { CoversField } from './CoversField';
+import { WindowField } from './WindowField';
 import classes from '../RecordForm.module.css';
 
 const names: Record<Buyers, string> = {
@@ -18,6 +20,7 @@ const names: Record<Buyers, string> = {
   concession: 'reduced',
   group: 'for groups',
   members: 'members',
+  'non-members': 'non-members',
   code: 'by code',
   invited: 'invited',
 };
@@ -54,6 +57,14 @@ export function LevelTable({
   const sums = new Map(house.levels.map((one) => [one.id, one]));
   const fee = firstFee(facts.outlets);
   const prices = new Map(facts.levels.map((one) => [one.id, one.minor]));
+  const dates = useMemo(
+    () =>
+      facts.performances.map((one) => ({
+        value: one.id,
+        label: `${shortDate(one.date)}${one.start === null ? '' : ` ${toLocal(one.start, one.zone).time}`}`,
+      })),
+    [facts.performances],
+  );
   return (
     <>
       {tickets.levels.map((level, i) => {
@@ -63,7 +74,9 @@ export function LevelTable({
         const minor = prices.get(level.id);
         const sum = sums.get(level.id);
         const paid = minor === undefined ? null : splitFee(minor, fee);
-        const faulty = ['least', 'most', 'admits', 'opens', 'closes'].some((key) => error(`${at}.${key}`));
+        const faulty = ['least', 'most', 'admits', 'opens', 'closes', 'covers', 'words'].some((key) =>
+          error(`${at}.${key}`),
+        );
         return (
           <div
             key={level.id}
@@ -137,6 +150,7 @@ export function LevelTable({
                 at={at}
                 error={error}
                 pools={tickets.pools}
+                dates={dates}
                 set={(part) => set(level.id, part)}
                 now={now}
                 fee={fee}
@@ -152,7 +166,7 @@ export function LevelTable({
 }
 
 /** What is set apart of a level, for the line. */
-function windowWords({ opens, closes, admits, most, choose, code, buyers: who }: LevelDraft): string {
+function windowWords({ opens, closes, admits, most, choose, code, buyers: who, covers }: LevelDraft): string {
   const end = (one: WindowEnd | null, word: string) =>
     one === null
       ? ''
@@ -164,6 +178,7 @@ function windowWords({ opens, closes, admits, most, choose, code, buyers: who }:
     end(closes, 'to'),
     admits === '1' ? '' : `admits ${admits}`,
     most === '' ? '' : `max ${most}`,
+    covers.kind === 'one' ? '' : { all: 'all dates', any: 'several dates', chosen: 'named dates' }[covers.kind],
     choose ? 'pay what you like' : '',
     who === 'code' && code !== '' ? code : '',
   ].filter((part) => part !== '');
@@ -175,6 +190,7 @@ interface DetailsProps {
   at: string;
   error: FieldError;
   pools: TicketsDraft['pools'];
+  dates: readonly { value: string; label: string }[];
   set: (part: Partial<LevelDraft>) => void;
   now: number;
   fee: ReturnType<typeof firstFee>;
@@ -182,7 +198,7 @@ interface DetailsProps {
   onRemove: () => void;
 }
 
-function LevelDetails({ level, at, error, pools, set, now, fee, currency, onRemove }: DetailsProps) {
+function LevelDetails({ level, at, error, pools, dates, set, now, fee, currency, onRemove }: DetailsProps) {
   return (
     <div className={classes.openRow}>
       <div className={classes.grid}>
@@ -229,8 +245,25 @@ function LevelDetails({ level, at, error, pools, set, now, fee, currency, onRemo
           />
         ) : null}
       </div>
+      {dates.length > 1 || level.covers.kind !== 'one' ? (
+        <CoversField
+          covers={level.covers}
+          dates={dates}
+          error={error(`${at}.covers`) ?? error(`${at}.covers.ids`)}
+          onChange={(covers) => set({ covers })}
+        />
+      ) : null}
+      <TextInput
+        mt={8}
+        label="What it is, in public words"
+        value={level.words}
+        placeholder="stalls, unreserved"
+        error={error(`${at}.words`)}
+        onChange={(e) => set({ words: e.currentTarget.value })}
+      />
       <WindowField
         label="On sale from"
+        otherwise="at once"
         end={level.opens}
         start={new Date(now).toISOString().slice(0, 10)}
         onChange={(opens) => set({ opens })}
@@ -238,6 +271,7 @@ function LevelDetails({ level, at, error, pools, set, now, fee, currency, onRemo
       />
       <WindowField
         label="On sale until"
+        otherwise="when booking closes"
         end={level.closes}
         start={new Date(now).toISOString().slice(0, 10)}
         onChange={(closes) => set({ closes })}
@@ -254,85 +288,6 @@ function LevelDetails({ level, at, error, pools, set, now, fee, currency, onRemo
         </button>
       </div>
       {fee ? <FeeHelp fee={fee} currency={currency} onTake={(price) => set({ price })} /> : null}
-    </div>
-  );
-}
-
-function WindowField({
-  label,
-  end,
-  start,
-  onChange,
-  error,
-}: {
-  label: string;
-  end: WindowEnd | null;
-  start: string;
-  onChange: (end: WindowEnd | null) => void;
-  error: string | undefined;
-}) {
-  const [time, setTime] = useState(end?.kind === 'at' ? end.time : '10:00');
-  const kind = end === null ? 'always' : end.kind;
-  const choose = (next: string | null) =>
-    onChange(
-      next === 'at'
-        ? { kind: 'at', date: start, time: '10:00' }
-        : next === 'before'
-          ? { kind: 'before', amount: 3, unit: 'days' }
-          : null,
-    );
-  return (
-    <div className={classes.inline}>
-      <Select
-        w={170}
-        label={label}
-        data={[
-          { value: 'always', label: label.endsWith('from') ? 'at once' : 'the start' },
-          { value: 'at', label: 'a moment' },
-          { value: 'before', label: 'so long before the start' },
-        ]}
-        value={kind}
-        allowDeselect={false}
-        onChange={choose}
-      />
-      {end?.kind === 'at' ? (
-        <>
-          <DateField w={150} label="Date" value={end.date} onDate={(date) => onChange({ ...end, date })} />
-          <TextInput
-            w={70}
-            label="At"
-            value={time}
-            error={error}
-            onChange={(e) => {
-              setTime(e.currentTarget.value);
-              const read = parseTimeOfDay(e.currentTarget.value);
-              if (read) onChange({ ...end, time: read });
-            }}
-          />
-          <span>local time of each date</span>
-        </>
-      ) : null}
-      {end?.kind === 'before' ? (
-        <>
-          <TextInput
-            w={60}
-            label="So many"
-            value={String(end.amount)}
-            onChange={(e) =>
-              onChange({ ...end, amount: Math.min(1000, Number(e.currentTarget.value.replace(/\D/g, '')) || 0) })
-            }
-          />
-          <Select
-            w={90}
-            label="Unit"
-            data={['days', 'hours']}
-            value={end.unit}
-            allowDeselect={false}
-            onChange={(unit) => onChange({ ...end, unit: unit === 'hours' ? 'hours' : 'days' })}
-          />
-          <span>before the start</span>
-        </>
-      ) : null}
     </div>
   );
 }

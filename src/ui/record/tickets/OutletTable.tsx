@@ -8,6 +8,7 @@ import type { House } from '@/core/facts/tickets/seats';
 import { bestMove, paceOf, type Move } from '@/core/facts/tickets/moves';
 import { freshPartId, narrow, RowProblems, type FieldError } from '../form-parts';
 import { Holds } from './Holds';
+import type { KeepQuestions, QuestionSet } from './Questions';
 import { SoldFields } from './SoldFields';
 import classes from '../RecordForm.module.css';
 
@@ -29,6 +30,9 @@ export interface TicketsProps {
   performances: RecordDraft['performances'];
   sales: readonly Count[];
   noteSold: NoteSold | null;
+  /** Questions that the house keeps, and keeping some. */
+  questionSets: readonly QuestionSet[];
+  keepQuestions: KeepQuestions | null;
   now: number;
   error: FieldError;
 }

@@ -1,10 +1,10 @@
 import { noAnswer } from '@/ui/no-answer';
-import { Checkbox, Select, TagsInput, Textarea, TextInput } from '@mantine/core';
+import { Checkbox, Textarea, TextInput } from '@mantine/core';
 import type { TicketsDraft } from '@/core/record/draft';
 import { useState } from 'react';
 import { registrationCount, type Places } from '@/core/facts/tickets/registering';
 import { DateField } from '@/ui/date-field';
-import { freshPartId, type FieldError } from '../form-parts';
+import { type FieldError } from '../form-parts';
 import type { NoteSold } from './OutletTable';
 import classes from '../RecordForm.module.css';
 
@@ -17,9 +17,9 @@ interface RegistrationFieldsProps {
   /** The next performance; `null`: there is none. */
   performance: string | null;
   noteSold: NoteSold | null;
+  /** How many dates the event has. */
+  dates: number;
 }
-
-type Question = TicketsDraft['registration']['questions'][number];
 
 /** How many have registered for the next performance: counted by a person, where no channel does. */
 function Registered({
@@ -63,7 +63,7 @@ function Registered({
   );
 }
 
-/** Free with registration: where, how many, what is asked, and what is written to whom. */
+/** Free with registration: where, how many, and what is written to whom. */
 export function RegistrationFields({
   tickets,
   onChange,
@@ -71,11 +71,10 @@ export function RegistrationFields({
   places,
   performance,
   noteSold,
+  dates,
 }: RegistrationFieldsProps) {
   const { registration } = tickets;
   const set = (part: Partial<typeof registration>) => onChange({ registration: { ...registration, ...part } });
-  const setQuestion = (id: string, part: Partial<Question>) =>
-    set({ questions: registration.questions.map((one) => (one.id === id ? { ...one, ...part } : one)) });
   const text = (key: 'yes' | 'no' | 'waiting', label: string) => (
     <Textarea
       mt={8}
@@ -139,61 +138,13 @@ export function RegistrationFields({
           checked={registration.waitingList}
           onChange={(e) => set({ waitingList: e.currentTarget.checked })}
         />
-      </div>
-      {registration.questions.map((one, i) => (
-        <div key={one.id} className={classes.inline} role="group" aria-label={`Question ${i + 1}`}>
-          <TextInput
-            style={{ flex: 1 }}
-            label="Ask"
-            value={one.ask}
-            error={error(`tickets.registration.questions.${i}.ask`)}
-            onChange={(e) => setQuestion(one.id, { ask: e.currentTarget.value })}
-          />
-          <Select
-            w={110}
-            label="Answer"
-            data={['text', 'yes or no', 'one of']}
-            value={one.answer}
-            allowDeselect={false}
-            onChange={(answer) => setQuestion(one.id, { answer: (answer ?? 'text') as Question['answer'] })}
-          />
+        {dates > 1 || registration.onceForAll ? (
           <Checkbox
-            label="needed"
-            checked={one.needed}
-            onChange={(e) => setQuestion(one.id, { needed: e.currentTarget.checked })}
+            label="one registration counts for all dates"
+            checked={registration.onceForAll}
+            onChange={(e) => set({ onceForAll: e.currentTarget.checked })}
           />
-          <button
-            type="button"
-            className="plainButton"
-            onClick={() => set({ questions: registration.questions.filter((each) => each.id !== one.id) })}
-          >
-            out
-          </button>
-          {one.answer === 'one of' ? (
-            <TagsInput
-              style={{ flexBasis: '100%' }}
-              label="Choices"
-              value={one.choices}
-              onChange={(choices) => setQuestion(one.id, { choices })}
-            />
-          ) : null}
-        </div>
-      ))}
-      <div className={classes.inline}>
-        <button
-          type="button"
-          className="plainButton"
-          onClick={() =>
-            set({
-              questions: [
-                ...registration.questions,
-                { id: freshPartId(), ask: '', answer: 'text', choices: [], needed: false },
-              ],
-            })
-          }
-        >
-          Ask a question
-        </button>
+        ) : null}
       </div>
       {text('yes', 'Written to those who have a place')}
       {text('no', 'Written to those who do not')}

@@ -1,25 +1,21 @@
-import { SegmentedControl, Select, TextInput } from '@mantine/core';
+import { Select, TextInput } from '@mantine/core';
 import { memo, useMemo, useState } from 'react';
 import type { LevelDraft, TicketsDraft } from '@/core/record/draft';
 import { shortDate } from '@/core/dates/date-words';
 import { currencies, type Currency } from '@/core/base/money';
 import { nextOf, type PerformanceFacts } from '@/core/facts/performance-facts';
-import { ticketModes, type TicketMode } from '@/core/record/ticket-schema';
+import { needsSheet, type SheetTick } from '@/core/listing/sale-sheet';
 import { toLocal } from '@/core/base/zones';
 import { freshPartId, More, Section } from '../form-parts';
+import { BookingFields } from './BookingFields';
+import { Coupons, Extras } from './Extras';
 import { LevelTable } from './LevelTable';
 import { OutletTable, type TicketsProps } from './OutletTable';
 import classes from '../RecordForm.module.css';
+import { Questions } from './Questions';
 import { RegistrationFields } from './RegistrationFields';
+import { SaleSheet, type Tick } from './SaleSheet';
 import { SeatSums } from './SeatSums';
-
-const modeNames: Record<TicketMode, string> = {
-  ticketed: 'ticketed',
-  registration: 'registration',
-  'pay at the door': 'at the door',
-  'free entry': 'free entry',
-  elsewhere: 'elsewhere',
-};
 
 /** A level to start from. The first is the full price; what a further one is, is asked. */
 export function freshLevel(count: number): LevelDraft {
@@ -37,11 +33,21 @@ export function freshLevel(count: number): LevelDraft {
     closes: null,
     choose: false,
     poolId: null,
+    words: '',
+    covers: { kind: 'one' },
   };
 }
 
+interface TicketsSectionProps extends TicketsProps {
+  /** Ticked lines of the sheet before the sale opens, and ticking one; `null`: not saved yet. */
+  ticks: readonly SheetTick[];
+  tick: Tick | null;
+  /** The house's zone. */
+  zone: string;
+}
+
 /** How one gets in: price levels and outlets with their sums, registration, free entry, or another house's link. */
-export const TicketsSection = memo(function TicketsSection(props: TicketsProps) {
+export const TicketsSection = memo(function TicketsSection(props: TicketsSectionProps) {
   const { tickets, onChange, facts, houseOn, now, error } = props;
   const [chosen, setChosen] = useState<string | null>(null);
   /** A level that was added just now: it is complained of once it was left. */
@@ -73,12 +79,6 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsProps) 
       }
     >
       <div className={classes.inline}>
-        <SegmentedControl
-          aria-label="How one gets in"
-          value={tickets.mode}
-          onChange={(mode) => set({ mode: mode as TicketMode })}
-          data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))}
-        />
         {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
           <Select
             aria-label="Currency"
@@ -113,6 +113,7 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsProps) 
           places={facts.places}
           performance={next?.id ?? null}
           noteSold={props.noteSold}
+          dates={facts.performances.length}
         />
       ) : null}
       {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
@@ -137,6 +138,34 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsProps) 
         <SumsFor performances={facts.performances} chosen={performance?.id ?? null} onChoose={setChosen} />
       ) : null}
       {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} house={house} currency={tickets.currency} /> : null}
+      {sold && needsSheet(facts) ? (
+        <SaleSheet facts={facts} ticks={props.ticks} tick={props.tick} zone={props.zone} />
+      ) : null}
+      {sold ? (
+        <More label="limits, end of booking, members, tax, seats left" open={booking(tickets)}>
+          <BookingFields tickets={tickets} onChange={set} error={error} facts={facts} now={now} />
+        </More>
+      ) : null}
+      {sold ? (
+        <More label="extras and coupons" open={tickets.extras.length > 0 || tickets.coupons.length > 0}>
+          <Extras tickets={tickets} onChange={set} error={error} facts={facts} />
+          <Coupons tickets={tickets} onChange={set} error={error} facts={facts} />
+        </More>
+      ) : null}
+      {sold || tickets.mode === 'registration' ? (
+        <More
+          label={sold ? 'questions to those who order' : 'questions to those who register'}
+          open={tickets.questions.length > 0}
+        >
+          <Questions
+            questions={tickets.questions}
+            onChange={(questions) => set({ questions })}
+            error={error}
+            sets={props.questionSets}
+            keep={props.keepQuestions}
+          />
+        </More>
+      ) : null}
       {sold ? (
         <More
           label="outlets and fees, allocations, holds, parts of the house, refunds"
@@ -148,6 +177,15 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsProps) 
     </Section>
   );
 });
+
+/** Something is said of the sale as a whole. */
+function booking({ total, mostPerOrder, showLeft, closes, membersProof, tax }: TicketsDraft): boolean {
+  return (
+    [total, mostPerOrder, showLeft, membersProof].some((text) => text.trim() !== '') ||
+    closes !== null ||
+    tax !== 'unsaid'
+  );
+}
 
 /** Which performance the sums and counts are for. */
 function SumsFor({

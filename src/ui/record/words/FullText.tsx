@@ -5,7 +5,10 @@ import { cleanHtml } from '@/core/words/markup';
 import type { Mention, MentionGround } from '@/core/words/mention';
 import { droppedWords, readPaste, type PasteReport } from '@/core/words/paste';
 import { tokenBeingTyped, tokenText, type Token } from '@/core/words/tokens';
+import type { PictureUse } from '@/core/record/record';
 import { TokenMenu } from './FactText';
+import { FigureNode } from './figure-node';
+import { FigureTools } from './FigureTools';
 import { mentionKey, MentionMarks, placedText, spanOf } from './mention-marks';
 import { MentionList } from '@/ui/mention-list';
 import { mentionsBeside } from '@/ui/reckoner';
@@ -15,13 +18,15 @@ interface FullTextProps {
   value: string;
   onChange: (html: string) => void;
   ground: MentionGround;
+  /** Pictures that may stand in it. */
+  pictures: readonly PictureUse[];
   error: string | undefined;
 }
 
 type PasteSaid = PasteReport | { refused: string };
 
 /** The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered. */
-export function FullText({ value, onChange, ground, error }: FullTextProps) {
+export function FullText({ value, onChange, ground, pictures, error }: FullTextProps) {
   const latest = useRef(onChange);
   useEffect(() => {
     latest.current = onChange;
@@ -40,6 +45,7 @@ export function FullText({ value, onChange, ground, error }: FullTextProps) {
         link: { openOnClick: false },
       }),
       MentionMarks,
+      FigureNode,
     ],
     content: value,
     immediatelyRender: false,
@@ -109,6 +115,7 @@ export function FullText({ value, onChange, ground, error }: FullTextProps) {
         }}
       >
         {editor ? <Tools editor={editor} /> : null}
+        {editor ? <FigureTools editor={editor} pictures={pictures} /> : null}
         <EditorContent editor={editor} />
         {editor ? <TypedToken editor={editor} /> : null}
       </div>

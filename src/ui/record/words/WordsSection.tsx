@@ -4,11 +4,13 @@ import type { Wording } from '@/core/record/directory';
 import type { Facts } from '@/core/facts/facts';
 import { cleanHtml, plainToHtml } from '@/core/words/markup';
 import type { RecordDraft } from '@/core/record/draft';
-import { wordLengths, type WordLength } from '@/core/record/record';
+import { wordLengths, type PictureUse, type ToFollow, type WordLength } from '@/core/record/record';
 import { draftShorter } from '@/core/words/drafts';
 import type { MentionGround } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
+import { Documents } from '../links/Documents';
 import { FactText } from './FactText';
+import { FollowWords, type KeepFollow } from './FollowWords';
 import { More, Section, type FieldError } from '../form-parts';
 import { FullText } from './FullText';
 import { NoticeFit } from './NoticeFit';
@@ -23,6 +25,17 @@ interface WordsSectionProps {
   facts: Facts;
   ground: Omit<MentionGround, 'facts'>;
   wordings: readonly Wording[];
+  pictures: readonly PictureUse[];
+  documents: RecordDraft['documents'];
+  performances: RecordDraft['performances'];
+  onDocuments: (documents: RecordDraft['documents']) => void;
+  toFollow: ToFollow;
+  onToFollow: (words: ToFollow) => void;
+  /** What the house says of what is to follow, and saying otherwise. */
+  houseFollow: ToFollow;
+  keepFollow: KeepFollow;
+  /** A file is on its way: a save waits for it. */
+  onBusy: (busy: boolean) => void;
 }
 
 const labels: Record<WordLength, string> = { line: 'Line', teaser: 'Teaser', short: 'Short text' };
@@ -35,6 +48,7 @@ export const WordsSection = memo(function WordsSection({
   facts,
   ground,
   wordings,
+  ...props
 }: WordsSectionProps) {
   const slow = useDeferredValue(words);
   const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
@@ -90,6 +104,7 @@ export const WordsSection = memo(function WordsSection({
         value={words.full}
         onChange={(full) => onChange({ ...words, full })}
         ground={whole}
+        pictures={props.pictures}
         error={error('words.full')}
       />
       <More
@@ -118,6 +133,24 @@ export const WordsSection = memo(function WordsSection({
           />
         </div>
         <NoticeFit facts={facts} />
+      </More>
+      <More label="documents that go with it" open={props.documents.length > 0}>
+        <Documents
+          documents={props.documents}
+          performances={props.performances}
+          onChange={props.onDocuments}
+          error={error}
+          onBusy={props.onBusy}
+        />
+      </More>
+      <More label="words for what is not known yet" open={Object.keys(props.toFollow).length > 0}>
+        <FollowWords
+          words={props.toFollow}
+          onChange={props.onToFollow}
+          house={props.houseFollow}
+          keep={props.keepFollow}
+          error={error}
+        />
       </More>
     </Section>
   );

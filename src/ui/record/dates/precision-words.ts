@@ -1,0 +1,9 @@
+import type { Precision } from '@/core/record/record';
+
+/** How much of a date is known, in words. */
+export const precisionWords: Record<Precision, string> = {
+  open: 'open',
+  month: 'month',
+  day: 'day',
+  exact: 'day and time',
+};

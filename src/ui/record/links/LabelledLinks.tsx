@@ -1,0 +1,109 @@
+import { Checkbox, Select, TextInput } from '@mantine/core';
+import { linkUses, type LabelledLink } from '@/core/record/record';
+import type { RecordDraft } from '@/core/record/draft';
+import { freshPartId, type FieldError } from '../form-parts';
+import { TargetField } from './TargetField';
+import classes from '../RecordForm.module.css';
+
+interface LabelledLinksProps {
+  draft: Pick<RecordDraft, 'links' | 'leadsAway'>;
+  onChange: (part: Partial<RecordDraft>) => void;
+  error: FieldError;
+}
+
+const useWords: Record<LabelledLink['use'], string> = {
+  buy: 'buy',
+  register: 'register',
+  reply: 'reply',
+  watch: 'watch',
+  more: 'more',
+};
+
+/** Links with words of their own, in the order in which they are shown; one of them may be all that an entry is. */
+export function LabelledLinks({ draft: { links, leadsAway }, onChange, error }: LabelledLinksProps) {
+  const set = (id: string, part: Partial<LabelledLink>) =>
+    onChange({ links: links.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+  const up = (i: number) => {
+    const next = [...links];
+    const [one] = next.splice(i, 1);
+    if (one) next.splice(i - 1, 0, one);
+    onChange({ links: next });
+  };
+  const out = (id: string) =>
+    onChange({ links: links.filter((one) => one.id !== id), ...(leadsAway === id ? { leadsAway: null } : {}) });
+  return (
+    <>
+      {links.map((one, i) => (
+        <div key={one.id} className={classes.inline} role="group" aria-label={`Link ${i + 1}`}>
+          <Select
+            w={96}
+            label="Link to"
+            data={linkUses.map((value) => ({ value, label: useWords[value] }))}
+            value={one.use}
+            allowDeselect={false}
+            onChange={(use) => set(one.id, { use: (use ?? 'more') as LabelledLink['use'] })}
+          />
+          <TextInput
+            w={130}
+            label="Words"
+            value={one.label}
+            placeholder="its usual words"
+            error={error(`links.${i}.label`)}
+            onChange={(e) => set(one.id, { label: e.currentTarget.value })}
+          />
+          <TargetField
+            label="leads to"
+            to={one.to}
+            error={error(`links.${i}.to.href`)}
+            onChange={(to) => set(one.id, { to })}
+          />
+          <Checkbox
+            label="new window"
+            checked={one.newWindow}
+            onChange={(e) => set(one.id, { newWindow: e.currentTarget.checked })}
+          />
+          <Checkbox
+            label="the entry leads straight there"
+            checked={leadsAway === one.id}
+            onChange={(e) => onChange({ leadsAway: e.currentTarget.checked ? one.id : null })}
+          />
+          <span className={classes.rowTools}>
+            <button
+              type="button"
+              className="plainButton"
+              disabled={i === 0}
+              aria-label={`Link ${i + 1} before the others`}
+              onClick={() => up(i)}
+            >
+              up
+            </button>
+            <button
+              type="button"
+              className="plainButton"
+              aria-label={`Take out link ${i + 1}`}
+              onClick={() => out(one.id)}
+            >
+              out
+            </button>
+          </span>
+        </div>
+      ))}
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() =>
+            onChange({
+              links: [
+                ...links,
+                { id: freshPartId(), use: 'more', label: '', to: { kind: 'address', href: '' }, newWindow: false },
+              ],
+            })
+          }
+        >
+          Add a link
+        </button>
+      </div>
+    </>
+  );
+}

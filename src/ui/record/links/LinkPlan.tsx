@@ -1,0 +1,118 @@
+import { TextInput } from '@mantine/core';
+import { useState } from 'react';
+import type { ChannelLink } from '@/channels/links';
+import type { RecordDraft } from '@/core/record/draft';
+import { useChannels } from '@/ui/use-channels';
+import { freshPartId, type FieldError } from '../form-parts';
+import { TargetField } from './TargetField';
+import classes from '../RecordForm.module.css';
+
+interface LinkPlanProps {
+  links: readonly ChannelLink[];
+  draft: Pick<RecordDraft, 'linkChoices' | 'notices'>;
+  onChange: (part: Partial<RecordDraft>) => void;
+  error: FieldError;
+}
+
+/** Which link goes where, and why that one: for each channel and each notice, with another to be preferred. */
+export function LinkPlan({ links, draft, onChange, error }: LinkPlanProps) {
+  const channels = useChannels();
+  const [open, setOpen] = useState<string | null>(null);
+  const rows = links.filter((one) => one.choice !== null || one.chosen !== null || one.link.kind !== 'none');
+  if (rows.length === 0) return null;
+  const { linkChoices } = draft;
+  const named = ({ channel, noticeId }: ChannelLink) => {
+    const at = draft.notices.findIndex((one) => one.id === noticeId);
+    return at < 0 ? channels.name(channel) : `${channels.name(channel)}, notice ${at + 1}`;
+  };
+  return (
+    <table className={classes.links} aria-label="Which ticket link goes where">
+      <tbody>
+        {rows.map((one) => {
+          const key = `${one.channel} ${one.noticeId ?? ''}`;
+          const own = linkChoices.findIndex((each) => each.channel === one.channel && each.noticeId === one.noticeId);
+          const choice = linkChoices[own];
+          const put = (part: Partial<NonNullable<typeof choice>>) =>
+            onChange({
+              linkChoices: choice
+                ? linkChoices.map((each) => (each === choice ? { ...each, ...part } : each))
+                : [
+                    ...linkChoices,
+                    {
+                      id: freshPartId(),
+                      channel: one.channel,
+                      noticeId: one.noticeId,
+                      to: { kind: 'tickets' },
+                      reason: '',
+                      ...part,
+                    },
+                  ],
+            });
+          return (
+            <tr key={key}>
+              <th scope="row">{named(one)}</th>
+              <td>
+                {one.link.kind === 'known' ? (
+                  <code>{one.link.href}</code>
+                ) : one.link.kind === 'awaited' ? (
+                  `the ${one.link.gift === 'public address' ? 'address' : 'link'} that ${one.link.name} will give`
+                ) : (
+                  'none'
+                )}
+              </td>
+              <td>
+                {whyWords(one)}{' '}
+                {open === key ? (
+                  <div className={classes.inline}>
+                    <TargetField
+                      label="leads to"
+                      to={choice?.to ?? { kind: 'tickets' }}
+                      without={one.channel}
+                      error={own < 0 ? undefined : error(`linkChoices.${own}.to.href`)}
+                      onChange={(to) => put({ to })}
+                    />
+                    <TextInput
+                      style={{ flex: 1, minWidth: 120 }}
+                      label="Why, for ourselves"
+                      value={choice?.reason ?? ''}
+                      onChange={(e) => put({ reason: e.currentTarget.value })}
+                    />
+                    {choice ? (
+                      <button
+                        type="button"
+                        className="plainButton"
+                        onClick={() => {
+                          onChange({ linkChoices: linkChoices.filter((each) => each !== choice) });
+                          setOpen(null);
+                        }}
+                      >
+                        as usual
+                      </button>
+                    ) : null}
+                  </div>
+                ) : (
+                  <button
+                    type="button"
+                    className="plainButton"
+                    aria-label={`Choose what ${named(one)} leads to`}
+                    onClick={() => setOpen(key)}
+                  >
+                    choose
+                  </button>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** `Gatefold; not Pennyseat (gives no link)`, or what a person chose and why. */
+function whyWords({ choice, chosen }: ChannelLink): string {
+  if (chosen && !chosen.unmet) return `${chosen.words}${chosen.reason === '' ? '' : `: ${chosen.reason}`}`;
+  const passed = choice?.passed.map((one) => `${one.outlet} (${one.why})`) ?? [];
+  const outlet = choice ? `${choice.outlet}${passed.length > 0 ? `; not ${passed.join(', ')}` : ''}` : '';
+  return chosen ? `${chosen.words} has no address; ${outlet || 'nothing'} instead` : outlet;
+}

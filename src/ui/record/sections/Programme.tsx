@@ -1,0 +1,110 @@
+import { Autocomplete, Select, TextInput } from '@mantine/core';
+import { useMemo } from 'react';
+import { shortDate } from '@/core/dates/date-words';
+import type { ProgrammeDraft, RecordDraft } from '@/core/record/draft';
+import { freshPartId, type FieldError } from '../form-parts';
+import classes from '../RecordForm.module.css';
+
+interface ProgrammeProps {
+  programme: ProgrammeDraft[];
+  performances: RecordDraft['performances'];
+  onChange: (programme: ProgrammeDraft[]) => void;
+  error: FieldError;
+  roles: readonly string[];
+}
+
+/** The parts of an event, in their order: speakers, films, workshops, each with its time where it is known. */
+export function Programme({ programme, performances, onChange, error, roles }: ProgrammeProps) {
+  const set = (id: string, part: Partial<ProgrammeDraft>) =>
+    onChange(programme.map((one) => (one.id === id ? { ...one, ...part } : one)));
+  const up = (i: number) => {
+    const next = [...programme];
+    const [one] = next.splice(i, 1);
+    if (one) next.splice(i - 1, 0, one);
+    onChange(next);
+  };
+  const dates = useMemo(
+    () => performances.map((one) => ({ value: one.id, label: `${shortDate(one.date)} ${one.start}`.trim() })),
+    [performances],
+  );
+  return (
+    <>
+      {programme.map((one, i) => {
+        const text = (key: 'start' | 'end' | 'title' | 'names' | 'room', label: string, width: number | string) => (
+          <TextInput
+            {...(typeof width === 'number' ? { w: width } : { style: { flex: width, minWidth: 120 } })}
+            label={label}
+            autoFocus={key === 'title' && one.title === ''}
+            value={one[key]}
+            error={error(`programme.${i}.${key}`)}
+            onChange={(e) => set(one.id, { [key]: e.currentTarget.value })}
+          />
+        );
+        return (
+          <div key={one.id} className={classes.inline} role="group" aria-label={`Programme ${i + 1}`}>
+            {text('start', 'From', 64)}
+            {text('end', 'To', 64)}
+            {text('title', 'What', '2 1 0')}
+            {text('names', 'Who', '1 1 0')}
+            <Autocomplete
+              w={104}
+              label="as"
+              data={[...roles]}
+              value={one.role}
+              onChange={(role) => set(one.id, { role })}
+            />
+            {text('room', 'Where', 84)}
+            {dates.length > 1 ? (
+              <Select
+                w={130}
+                label="On"
+                data={dates}
+                value={one.performanceId}
+                searchable
+                limit={60}
+                clearable
+                clearSectionMode="clear"
+                placeholder="each date"
+                error={error(`programme.${i}.performanceId`)}
+                onChange={(performanceId) => set(one.id, { performanceId })}
+              />
+            ) : null}
+            <span className={classes.rowTools}>
+              <button
+                type="button"
+                className="plainButton"
+                disabled={i === 0}
+                aria-label={`${one.title || 'This part'} before the others`}
+                onClick={() => up(i)}
+              >
+                up
+              </button>
+              <button
+                type="button"
+                className="plainButton"
+                aria-label={`Take out ${one.title || 'this part'}`}
+                onClick={() => onChange(programme.filter((each) => each.id !== one.id))}
+              >
+                out
+              </button>
+            </span>
+          </div>
+        );
+      })}
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() =>
+            onChange([
+              ...programme,
+              { id: freshPartId(), start: '', end: '', title: '', names: '', role: '', room: '', performanceId: null },
+            ])
+          }
+        >
+          Add a part of the programme
+        </button>
+      </div>
+    </>
+  );
+}

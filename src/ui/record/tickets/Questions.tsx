@@ -1,0 +1,181 @@
+import { Checkbox, Select, TagsInput, Textarea, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { answers, asked, type Question } from '@/core/record/ticket-schema';
+import { noAnswer } from '@/ui/no-answer';
+import { freshPartId, type FieldError } from '../form-parts';
+import classes from '../RecordForm.module.css';
+
+/** Questions that are kept under a name, to be asked again. */
+export interface QuestionSet {
+  name: string;
+  questions: Question[];
+}
+
+/** What keeps a set of questions; gives a message where that cannot be. */
+export type KeepQuestions = (set: QuestionSet) => Promise<string | null>;
+
+interface QuestionsProps {
+  questions: Question[];
+  onChange: (questions: Question[]) => void;
+  error: FieldError;
+  sets: readonly QuestionSet[];
+  keep: KeepQuestions | null;
+}
+
+const askedWords: Record<(typeof asked)[number], string> = {
+  buyer: 'who orders',
+  companion: 'each who comes along',
+  both: 'both',
+};
+const answerWords: Record<(typeof answers)[number], string> = {
+  text: 'one line',
+  long: 'several lines',
+  'yes or no': 'yes or no',
+  'one of': 'one of',
+  'several of': 'several of',
+  email: 'e-mail',
+  telephone: 'telephone',
+  'postal address': 'postal address',
+  date: 'date',
+  consent: 'a consent',
+};
+
+/** What is asked of those who order or register, each with how it is answered and of whom; whole sets are kept and reused. */
+export function Questions({ questions, onChange, error, sets, keep }: QuestionsProps) {
+  const set = (id: string, part: Partial<Question>) =>
+    onChange(questions.map((one) => (one.id === id ? { ...one, ...part } : one)));
+  const at = (i: number, field: string) => error(`tickets.questions.${i}.${field}`);
+  return (
+    <>
+      {questions.map((one, i) => (
+        <div key={one.id} className={classes.inline} role="group" aria-label={`Question ${i + 1}`}>
+          <TextInput
+            style={{ flex: '1 1 200px' }}
+            label="Ask"
+            autoFocus={one.ask === ''}
+            value={one.ask}
+            error={at(i, 'ask')}
+            onChange={(e) => set(one.id, { ask: e.currentTarget.value })}
+          />
+          <Select
+            w={110}
+            label="Answer"
+            data={answers.map((value) => ({ value, label: answerWords[value] }))}
+            value={one.answer}
+            allowDeselect={false}
+            onChange={(answer) => set(one.id, { answer: (answer ?? 'text') as Question['answer'] })}
+          />
+          <Select
+            w={130}
+            label="Of"
+            data={asked.map((value) => ({ value, label: askedWords[value] }))}
+            value={one.of}
+            allowDeselect={false}
+            onChange={(of) => set(one.id, { of: (of ?? 'buyer') as Question['of'] })}
+          />
+          <Checkbox
+            label="needed"
+            checked={one.needed}
+            onChange={(e) => set(one.id, { needed: e.currentTarget.checked })}
+          />
+          <button
+            type="button"
+            className="plainButton"
+            aria-label={`Take out question ${i + 1}`}
+            onClick={() => onChange(questions.filter((each) => each.id !== one.id))}
+          >
+            out
+          </button>
+          {one.answer === 'one of' || one.answer === 'several of' ? (
+            <TagsInput
+              style={{ flexBasis: '100%' }}
+              label="Choices"
+              value={one.choices}
+              error={at(i, 'choices')}
+              onChange={(choices) => set(one.id, { choices })}
+            />
+          ) : null}
+          {one.answer === 'consent' ? (
+            <Textarea
+              style={{ flexBasis: '100%' }}
+              label="What one says yes to"
+              autosize
+              minRows={1}
+              maxRows={5}
+              value={one.consent}
+              error={at(i, 'consent')}
+              onChange={(e) => set(one.id, { consent: e.currentTarget.value })}
+            />
+          ) : null}
+        </div>
+      ))}
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() =>
+            onChange([
+              ...questions,
+              { id: freshPartId(), ask: '', answer: 'text', choices: [], needed: false, of: 'buyer', consent: '' },
+            ])
+          }
+        >
+          Ask a question
+        </button>
+        {sets.length > 0 ? (
+          <Select
+            w={190}
+            aria-label="Put in a kept set of questions"
+            placeholder="put in a kept set"
+            data={sets.map((one) => one.name)}
+            value={null}
+            onChange={(name) => {
+              const found = sets.find((one) => one.name === name);
+              if (found) onChange([...questions, ...found.questions.map((one) => ({ ...one, id: freshPartId() }))]);
+            }}
+          />
+        ) : null}
+        {keep && questions.length > 0 ? <KeepSet questions={questions} keep={keep} /> : null}
+      </div>
+    </>
+  );
+}
+
+function KeepSet({ questions, keep }: { questions: Question[]; keep: KeepQuestions }) {
+  const [name, setName] = useState<string | null>(null);
+  const [said, setSaid] = useState('');
+  if (name === null)
+    return (
+      <>
+        <button type="button" className="plainButton" onClick={() => setName('')}>
+          Keep these as a set
+        </button>
+        {said === '' ? null : <span role="status">{said}</span>}
+      </>
+    );
+  const done = async () => {
+    const problem =
+      name.trim() === '' ? 'Give the set a name.' : await keep({ name: name.trim(), questions }).catch(() => noAnswer);
+    setSaid(problem ?? `Kept as “${name.trim()}”.`);
+    if (problem === null) setName(null);
+  };
+  return (
+    <>
+      <TextInput
+        w={150}
+        aria-label="Name of the set"
+        placeholder="name of the set"
+        autoFocus
+        value={name}
+        error={said}
+        onChange={(e) => setName(e.currentTarget.value)}
+      />
+      <button type="button" className="plainButton" onClick={() => void done()}>
+        Keep it
+      </button>
+      <button type="button" className="plainButton" onClick={() => setName(null)}>
+        not now
+      </button>
+    </>
+  );
+}

@@ -1,0 +1,80 @@
+import { Checkbox } from '@mantine/core';
+import { useState } from 'react';
+import { sells } from '@/core/listing/channel-rules';
+import { openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
+import { momentWords } from '@/core/dates/date-words';
+import type { Facts } from '@/core/facts/facts';
+import { useChannels } from '@/ui/use-channels';
+import { noAnswer } from '@/ui/no-answer';
+import { More } from '../form-parts';
+import classes from '../RecordForm.module.css';
+
+/** Ticks a line, or takes the tick back; gives a message where that cannot be. */
+export type Tick = (input: { line: string; value: string; on: boolean }) => Promise<string | null>;
+
+interface SaleSheetProps {
+  facts: Facts;
+  ticks: readonly SheetTick[];
+  /** `null`: the record is not saved yet. */
+  tick: Tick | null;
+  zone: string;
+}
+
+/** What is gone through before a sale opens for the first time, line by line; each tick with a name, void when the fact moves. */
+export function SaleSheet({ facts, ticks, tick, zone }: SaleSheetProps) {
+  const channels = useChannels();
+  const [problem, setProblem] = useState('');
+  const lines = sheetLines(facts);
+  const open = new Set(openLines(lines, ticks).map((one) => one.id));
+  const selling = channels.all.filter(
+    ({ rules }) => sells(rules) && facts.outlets.some((one) => one.channel === rules.id),
+  );
+  const lockedBy = (field: string | null) =>
+    selling
+      .filter(({ rules }) => rules.locks.some((lock) => field !== null && lock.fields.includes(field)))
+      .map(({ rules }) => rules.name);
+  const set = async (line: string, value: string, on: boolean) =>
+    setProblem((await (tick?.({ line, value, on }) ?? Promise.resolve(null)).catch(() => noAnswer)) ?? '');
+  return (
+    <More
+      label={`before the sale opens: ${lines.length - open.size} of ${lines.length} lines ticked`}
+      open={ticks.length > 0 && open.size > 0}
+    >
+      <table className={classes.links} aria-label="Before the sale opens">
+        <tbody>
+          {lines.map(({ id, label, value, field }) => {
+            const done = ticks.find((one) => one.line === id && one.value === value);
+            const was = done ? undefined : ticks.find((one) => one.line === id);
+            const locks = lockedBy(field);
+            return (
+              <tr key={id}>
+                <td>
+                  <Checkbox
+                    label={label}
+                    checked={done !== undefined}
+                    disabled={tick === null}
+                    onChange={(e) => void set(id, value, e.currentTarget.checked)}
+                  />
+                </td>
+                <td>{value === '' ? 'not said' : value}</td>
+                <td>
+                  {done ? `${done.by}, ${momentWords(done.at, zone)}` : ''}
+                  {was ? `it read “${was.value}” when ${was.by} ticked it` : ''}
+                  {locks.length > 0 ? (
+                    <span className={classes.locks}> locked at {locks.join(', ')} from the first sale on</span>
+                  ) : null}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {tick === null ? <p className={classes.muted}>Save the record to tick its lines.</p> : null}
+      {problem === '' ? null : (
+        <p className="problem" role="alert">
+          {problem}
+        </p>
+      )}
+    </More>
+  );
+}

@@ -1,0 +1,10 @@
+import type { TicketMode } from '@/core/record/ticket-schema';
+
+/** How one gets in, in a word or two. */
+export const modeNames: Record<TicketMode, string> = {
+  ticketed: 'ticketed',
+  registration: 'registration',
+  'pay at the door': 'at the door',
+  'free entry': 'free entry',
+  elsewhere: 'elsewhere',
+};
