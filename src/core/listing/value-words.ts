@@ -19,7 +19,7 @@ export function valueWords(value: ShownValue | null | undefined): string {
     case 'text':
       return value.text;
     case 'rich':
-      return writePlain(readMarkup(value.html));
+      return writePlain(readMarkup(value.html), 'named');
     case 'instant':
       return value.zone === ''
         ? `${momentWords(value.at, 'UTC')} UTC`

@@ -339,11 +339,14 @@ export function flattenBlocks(blocks: readonly Block[]): Block[] {
   });
 }
 
-/** Blocks as plain text: blank lines between paragraphs, readable lists, addresses behind their words. */
-export function writePlain(blocks: readonly Block[]): string {
+/** Blocks as plain text: blank lines between paragraphs, readable lists, addresses behind their words; pictures named where that is asked. */
+export function writePlain(blocks: readonly Block[], pictures: 'left out' | 'named' = 'left out'): string {
   return blocks
     .flatMap((block) => {
-      if (block.kind === 'figure') return [];
+      if (block.kind === 'figure') {
+        const { caption, side, size } = block.figure;
+        return pictures === 'named' ? [`[picture, ${size}, ${side}${caption === '' ? '' : `: ${caption}`}]`] : [];
+      }
       if (block.kind === 'list')
         return block.items.map((item, i) => listMark(block.ordered, i) + plainRuns(item)).join('\n');
       return plainRuns(block.runs);

@@ -12,14 +12,15 @@ import { countGraphemes } from '@/core/base/graphemes';
 import type { Override, PictureUse } from '@/core/record/record';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
 import { standingWords } from '@/core/listing/standing';
-import { valueWords } from '@/core/listing/value-words';
 import type { MentionGround } from '@/core/words/mention';
-import { toLocal } from '@/core/base/zones';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
 import { ByHand } from './ByHand';
 import { CropView } from './CropView';
+import { groupNames } from '@/core/listing/groups';
+import { Changed } from './Changed';
+import { ItemLines } from './ItemLines';
 import classes from './ProofColumn.module.css';
 
 interface ProofColumnProps {
@@ -120,7 +121,8 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride 
   const [chosen, setOpen] = useState<boolean | null>(null);
   const open = chosen ?? (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public'));
   const byKey = useMemo(() => new Map(listing.comparison.map((one) => [one.key, one])), [listing.comparison]);
-  const known = new Set(rules.rows.map((row) => row.field));
+  // What is said of an item stands above all of them: an item has one line.
+  const known = new Set(rules.rows.filter((row) => !listed(row)).map((row) => row.field));
   const general = listing.findings.filter((one) => !known.has(fieldOf(one)));
   return (
     <section
@@ -229,7 +231,17 @@ function Face({
         <FindingLine key={fieldOf(one) + one.code} finding={one} />
       ))}
       <dl className={classes.fields}>
-        {rules.rows.filter((row) => !leads(row, rules) && (!quiet.has(row.field) || speaks(row.field))).map(field)}
+        {rules.rows
+          .filter((row) => !leads(row, rules) && !listed(row) && (!quiet.has(row.field) || speaks(row.field)))
+          .map(field)}
+        {groupNames.map((group) => (
+          <ItemLines
+            key={group}
+            rows={rules.rows.filter((row) => row.each === group && listed(row))}
+            proof={listing.proof}
+            byKey={byKey}
+          />
+        ))}
       </dl>
       {byHand !== null ? (
         <ByHand
@@ -248,6 +260,11 @@ function Face({
 }
 
 const noKeys: readonly string[] = [];
+
+/** Of these an item is a line; performances and price levels have a line a field. */
+function listed({ each }: FieldRow): boolean {
+  return each !== 'event' && each !== 'performance' && each !== 'level';
+}
 
 /** The facts that are looked at first stand beside the picture. */
 const leading: ReadonlySet<string> = new Set(['doors', 'start', 'end']);
@@ -329,39 +346,6 @@ const wordFields: ReadonlySet<string> = new Set([
   'turn',
   'good-to-know',
 ]);
-
-/** A value; where it differs from what was sent, the old one struck out; where the channel shows another, that too. */
-function Changed({ value, comparison }: { value: ShownValue | undefined; comparison: FieldComparison | undefined }) {
-  const words = shorten(valueWords(value));
-  if (comparison?.outcome === 'to-send') {
-    return (
-      <>
-        <ins>{words}</ins> {comparison.sent === undefined ? null : <del>{oldWords(comparison.sent, value)}</del>}
-      </>
-    );
-  }
-  if (comparison?.outcome === 'drifted' || comparison?.outcome === 'at-odds') {
-    return (
-      <>
-        {words} <span className={classes.there}>there: {shorten(valueWords(comparison.observed))}</span>
-      </>
-    );
-  }
-  return <>{words}</>;
-}
-
-/** The old value; of a moment on the same day, the time is enough. */
-function oldWords(old: ShownValue, now: ShownValue | undefined): string {
-  if (old.kind === 'instant' && now?.kind === 'instant' && old.zone === now.zone) {
-    const [before, after] = [toLocal(old.at, old.zone), toLocal(now.at, now.zone)];
-    if (before.date === after.date) return before.time;
-  }
-  return shorten(valueWords(old));
-}
-
-function shorten(words: string): string {
-  return words.length > 240 ? `${words.slice(0, 239)}…` : words;
-}
 
 function Count({ row, value }: { row: FieldRow | undefined; value: ShownValue | undefined }) {
   if (row?.limit === undefined || value?.kind !== 'text') return null;

@@ -45,17 +45,24 @@ interface MoreProps {
   label: string;
   /** Open from the start: something in it is filled or wrong. */
   open: boolean;
+  /** Which channels have a place for it; not there: that is not asked. */
+  wantedBy?: readonly string[];
   children: ReactNode;
 }
 
 /** Fields that most events do not need: one line until they are asked for, or filled. */
-export function More({ label, open, children }: MoreProps) {
+export function More({ label, open, wantedBy, children }: MoreProps) {
   const [chosen, setChosen] = useState<boolean | null>(null);
   const shown = chosen ?? open;
   return (
     <div className={classes.more}>
       <button type="button" className={classes.moreBar} aria-expanded={shown} onClick={() => setChosen(!shown)}>
         <span aria-hidden="true">{shown ? '−' : '+'}</span> {label}
+        {wantedBy === undefined ? null : (
+          <em className={classes.wantedBy}>
+            {wantedBy.length === 0 ? 'no channel of yours shows it' : `for ${wantedBy.join(', ')}`}
+          </em>
+        )}
       </button>
       {shown ? <div className={classes.moreBody}>{children}</div> : null}
     </div>

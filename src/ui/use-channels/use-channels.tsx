@@ -36,3 +36,15 @@ export function useChannels(): Channels {
     };
   }, [rows]);
 }
+
+/** The channels that have a place for something: for a group of items, or for a field, by its name. */
+export function useWantedBy(what: string): string[] {
+  const { all } = useChannels();
+  return useMemo(
+    () =>
+      all
+        .filter(({ row, rules }) => row.connected && rules.rows.some((one) => one.each === what || one.field === what))
+        .map(({ rules }) => rules.name),
+    [all, what],
+  );
+}

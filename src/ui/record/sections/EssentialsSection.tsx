@@ -86,9 +86,17 @@ export function EssentialsSection(props: EssentialsSectionProps) {
           onChange={(mode) => onChange({ tickets: { ...draft.tickets, mode: mode as typeof draft.tickets.mode } })}
           data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))}
         />
+      </div>
+      <div className={classes.inline}>
+        <SegmentedControl
+          aria-label="Stage"
+          data={[...typedStages]}
+          value={draft.stage}
+          onChange={(stage) => onChange({ stage: stage as typeof draft.stage })}
+        />
         {first && !second ? (
           <Select
-            w={150}
+            w={190}
             aria-label="How much of the date is known"
             data={precisions.map((value) => ({ value, label: `date: ${precisionWords[value]}` }))}
             value={first.precision}
@@ -100,14 +108,6 @@ export function EssentialsSection(props: EssentialsSectionProps) {
             }
           />
         ) : null}
-      </div>
-      <div className={classes.inline}>
-        <SegmentedControl
-          aria-label="Stage"
-          data={[...typedStages]}
-          value={draft.stage}
-          onChange={(stage) => onChange({ stage: stage as typeof draft.stage })}
-        />
         <span>
           {draft.stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}
         </span>
@@ -126,7 +126,7 @@ export function EssentialsSection(props: EssentialsSectionProps) {
             onChange={(tourId) => onChange({ tourId })}
           />
           <TagsInput
-            className={classes.w3}
+            className={classes.w6}
             label="Hashtags"
             value={draft.hashtags.map((one) => `#${one}`)}
             data={proposals}

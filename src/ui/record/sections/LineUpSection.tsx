@@ -24,6 +24,7 @@ import type { RecordDraft } from '@/core/record/draft';
 import { usualRole } from '@/core/record/roles';
 import { freshPartId, More, Section, type FieldError } from '../form-parts';
 import { Programme } from './Programme';
+import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 import type { SavePerson } from '../save-person';
 
@@ -48,6 +49,7 @@ interface LineUpSectionProps {
 /** Who is on, in billing order: by dragging the handle, or by keyboard (Space, arrows, Space). */
 export const LineUpSection = memo(function LineUpSection(props: LineUpSectionProps) {
   const { lineUp, onChange } = props;
+  const programmeOn = useWantedBy('item');
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -90,7 +92,7 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
         </button>
         {lineUp.length > 1 ? <span>Drag the handle to bill higher or lower, or focus it and press Space.</span> : null}
       </div>
-      <More label="programme: parts with times of their own" open={props.programme.length > 0}>
+      <More label="programme: parts with times of their own" wantedBy={programmeOn} open={props.programme.length > 0}>
         <Programme
           programme={props.programme}
           performances={props.performances}

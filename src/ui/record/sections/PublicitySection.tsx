@@ -6,7 +6,7 @@ import { LabelledLinks } from '../links/LabelledLinks';
 import { LinkPlan } from '../links/LinkPlan';
 import { AfterFields } from './AfterFields';
 import { AudienceField } from './AudienceField';
-import { useChannels } from '@/ui/use-channels';
+import { useChannels, useWantedBy } from '@/ui/use-channels';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 
@@ -27,6 +27,7 @@ const visibilityWords = {
 /** Who may know, from when, on which channels, and which ticket link each of them carries. */
 export function PublicitySection({ draft, onChange, error, survey, slugs }: PublicitySectionProps) {
   const channels = useChannels();
+  const [linksOn, afterOn] = [useWantedBy('link'), useWantedBy('recording')];
   const { visibility, announce } = draft.publicity;
   const first = draft.performances[0];
   const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });
@@ -41,14 +42,6 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
         />
         <span>{visibilityWords[visibility]}</span>
       </div>
-      {visibility === 'private' && draft.audience.who === 'everyone' ? null : (
-        <AudienceField
-          audience={draft.audience}
-          onChange={(audience) => onChange({ audience })}
-          note={draft.audience.who === 'everyone' ? '' : 'It goes nowhere but to channels that are for them.'}
-          error={error('audience.name')}
-        />
-      )}
       <div className={classes.inline}>
         <Checkbox
           label="nothing before an announce moment"
@@ -101,16 +94,26 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
           ))}
       </div>
       <More
-        label="narrower on a channel, a series as one line"
-        open={draft.unlistedOn.length > 0 || draft.oneLineOn.length > 0}
+        label="for members or a group, narrower on a channel, a series as one line"
+        open={draft.audience.who !== 'everyone' || draft.unlistedOn.length > 0 || draft.oneLineOn.length > 0}
       >
+        <AudienceField
+          audience={draft.audience}
+          onChange={(audience) => onChange({ audience })}
+          note={draft.audience.who === 'everyone' ? '' : 'It goes nowhere but to channels that are for them.'}
+          error={error('audience.name')}
+        />
         <Narrower draft={draft} onChange={onChange} series={survey.facts.series} />
       </More>
       <LinkPlan links={survey.links} draft={draft} onChange={onChange} error={error} />
-      <More label="links with words of their own" open={draft.links.length > 0}>
+      <More label="links with words of their own" wantedBy={linksOn} open={draft.links.length > 0}>
         <LabelledLinks draft={draft} onChange={onChange} error={error} />
       </More>
-      <More label="after the show: recording, pictures of the night, set list" open={hasAfter(draft)}>
+      <More
+        label="after the show: recording, pictures of the night, set list"
+        wantedBy={afterOn}
+        open={hasAfter(draft)}
+      >
         <AfterFields draft={draft} onChange={onChange} error={error} />
       </More>
       {slugs.length > 0 ? (

@@ -11,6 +11,7 @@ import { BookingFields } from './BookingFields';
 import { Coupons, Extras } from './Extras';
 import { LevelTable } from './LevelTable';
 import { OutletTable, type TicketsProps } from './OutletTable';
+import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 import { Questions } from './Questions';
 import { RegistrationFields } from './RegistrationFields';
@@ -64,6 +65,7 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
       ? ''
       : facts.price.words;
   const sold = tickets.mode === 'ticketed';
+  const [extrasOn, questionsOn] = [useWantedBy('extra'), useWantedBy('question')];
   const details =
     tickets.outlets.length > 0 || tickets.pools.length > 0 || tickets.holds !== null || tickets.refunds !== '';
   return (
@@ -78,20 +80,6 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
         )
       }
     >
-      <div className={classes.inline}>
-        {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
-          <Select
-            aria-label="Currency"
-            w={70}
-            data={[...currencies]}
-            value={tickets.currency}
-            searchable
-            limit={60}
-            allowDeselect={false}
-            onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })}
-          />
-        )}
-      </div>
       {tickets.mode === 'elsewhere' ? (
         <TextInput
           mt={10}
@@ -131,6 +119,16 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
             >
               Add a price level
             </button>
+            <Select
+              aria-label="Currency"
+              w={70}
+              data={[...currencies]}
+              value={tickets.currency}
+              searchable
+              limit={60}
+              allowDeselect={false}
+              onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })}
+            />
           </div>
         </>
       )}
@@ -147,7 +145,11 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
         </More>
       ) : null}
       {sold ? (
-        <More label="extras and coupons" open={tickets.extras.length > 0 || tickets.coupons.length > 0}>
+        <More
+          label="extras and coupons"
+          wantedBy={extrasOn}
+          open={tickets.extras.length > 0 || tickets.coupons.length > 0}
+        >
           <Extras tickets={tickets} onChange={set} error={error} facts={facts} />
           <Coupons tickets={tickets} onChange={set} error={error} facts={facts} />
         </More>
@@ -156,6 +158,7 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
         <More
           label={sold ? 'questions to those who order' : 'questions to those who register'}
           open={tickets.questions.length > 0}
+          wantedBy={questionsOn}
         >
           <Questions
             questions={tickets.questions}

@@ -14,6 +14,7 @@ import { FollowWords, type KeepFollow } from './FollowWords';
 import { More, Section, type FieldError } from '../form-parts';
 import { FullText } from './FullText';
 import { NoticeFit } from './NoticeFit';
+import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 
 type Words = RecordDraft['words'];
@@ -50,6 +51,7 @@ export const WordsSection = memo(function WordsSection({
   wordings,
   ...props
 }: WordsSectionProps) {
+  const documentsOn = useWantedBy('document');
   const slow = useDeferredValue(words);
   const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
   const mentions = useMemo(
@@ -134,7 +136,7 @@ export const WordsSection = memo(function WordsSection({
         </div>
         <NoticeFit facts={facts} />
       </More>
-      <More label="documents that go with it" open={props.documents.length > 0}>
+      <More label="documents that go with it" wantedBy={documentsOn} open={props.documents.length > 0}>
         <Documents
           documents={props.documents}
           performances={props.performances}
