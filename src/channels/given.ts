@@ -12,6 +12,8 @@ import type { KnownListing, Subject, SurveyInput } from './survey';
 export interface Ground {
   input: SurveyInput;
   known: ReadonlyMap<string, readonly KnownListing[]>;
+  /** Lines of the sheet before a sale opens that are not ticked; 0 where none is asked about. */
+  sheetOpen: number;
 }
 
 /** The outlets of a ticketed event; where none is named, the first channel that sells. */

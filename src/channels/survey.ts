@@ -114,7 +114,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const bare = makeFacts(input.content, input);
   const outlets = outletsOf(bare, channels);
   const known = groupBy(input.listings, (one) => one.channel);
-  const ground: Ground = { input, known };
+  const ground: Ground = { input, known, sheetOpen: 0 };
   const given = givenLinks({ ...bare, outlets }, channels, ground);
   const own = chooseLink(outlets, '', { given });
   const gifts = otherGifts({ ...bare, outlets }, channels, ground);
@@ -138,7 +138,8 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
       linkCircle: circle.has(channel) ? circleNames : [],
     };
   };
-  const listings = channels.flatMap((channel) => surveyChannel(channel, facts, ground, linkAt));
+  const sheetOpen = input.ticks && needsSheet(facts) ? openLines(sheetLines(facts), input.ticks).length : 0;
+  const listings = channels.flatMap((channel) => surveyChannel(channel, facts, { ...ground, sheetOpen }, linkAt));
   return { facts, listings, links };
 }
 
@@ -213,14 +214,19 @@ function onChannel(channel: string, facts: Facts, { unlistedOn, oneLineOn }: Rec
 type LinkHere = Pick<Facts, 'link' | 'linkUnmet' | 'linkCircle'>;
 type LinkAt = (channel: string, noticeId: string | null) => LinkHere;
 
-function surveyChannel(channel: Channel, facts: Facts, { input, known }: Ground, linkAt: LinkAt): SurveyedListing[] {
+function surveyChannel(
+  channel: Channel,
+  facts: Facts,
+  { input, known, sheetOpen }: Ground,
+  linkAt: LinkAt,
+): SurveyedListing[] {
   const { rules } = channel;
   const mine = known.get(rules.id) ?? [];
   const here = onChannel(rules.id, { ...facts, ...linkAt(rules.id, null) }, input.content);
   const subjects =
     rules.notice === null ? eventSubjects(channel, here, mine) : noticeSubjects(channel, here, mine, linkAt);
   const byPart = new Map(mine.map((one) => [one.part, one]));
-  return subjects.map((subject) => surveyListing(channel, subject, byPart.get(subject.part), input));
+  return subjects.map((subject) => surveyListing(channel, subject, byPart.get(subject.part), input, sheetOpen));
 }
 
 function surveyListing(
@@ -228,6 +234,7 @@ function surveyListing(
   subject: Subject,
   known: KnownListing | undefined,
   input: SurveyInput,
+  sheetOpen: number,
 ): SurveyedListing {
   const { rules } = channel;
   const { facts, part, performanceIds } = subject;
@@ -263,7 +270,7 @@ function surveyListing(
     beneath,
     findings: [
       ...all,
-      ...sheetFindings(rules, facts, state, gate.down === null, input),
+      ...sheetFindings(rules, state, gate.down === null, sheetOpen),
       ...knownFindings(state, known, locked),
     ],
     comparison,
@@ -288,16 +295,10 @@ function surveyListing(
 }
 
 /** A sale is about to open for the first time, and lines of its sheet are not ticked. */
-function sheetFindings(
-  rules: ChannelRules,
-  facts: Facts,
-  state: ListingState,
-  wanted: boolean,
-  { ticks }: SurveyInput,
-): Finding[] {
-  if (ticks === undefined || !wanted || state.sent !== null || !sells(rules) || !needsSheet(facts)) return [];
-  const open = openLines(sheetLines(facts), ticks).length;
-  return open === 0 ? [] : [finding(['sheet'], 'warns', { code: 'sheet-open', open })];
+function sheetFindings(rules: ChannelRules, state: ListingState, wanted: boolean, open: number): Finding[] {
+  return open > 0 && wanted && state.sent === null && sells(rules)
+    ? [finding(['sheet'], 'warns', { code: 'sheet-open', open })]
+    : [];
 }
 
 /** What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so. */

@@ -34,8 +34,10 @@ export function seriesWords(dates: readonly SeriesDate[], today: string): string
   const usual = on.filter((one) => one.time === time);
   const counts = new Map<number, number>();
   for (const one of usual) counts.set(weekdayOf(one.date), (counts.get(weekdayOf(one.date)) ?? 0) + 1);
+  // What comes twice in a fortnight is a rhythm; in a longer series it comes three times.
+  const often = Math.min(3, Math.max(2, Math.floor(daysBetween(first, last) / 7)));
   const days = [...counts]
-    .filter(([, n]) => n >= Math.min(3, on.length - 1))
+    .filter(([, n]) => n >= Math.min(often, on.length - 1))
     .map(([day]) => day)
     .sort((a, b) => a - b);
   if (days.length === 0) return null;
