@@ -24,6 +24,10 @@ interface SaleSheetProps {
 export function SaleSheet({ facts, ticks, tick, zone }: SaleSheetProps) {
   const channels = useChannels();
   const [problem, setProblem] = useState('');
+  const [pending, setPending] = useState<{ ticks: readonly SheetTick[]; lines: Record<string, boolean> }>({
+    ticks,
+    lines: {},
+  });
   const lines = sheetLines(facts);
   const open = new Set(openLines(lines, ticks).map((one) => one.id));
   const selling = channels.all.filter(
@@ -33,8 +37,14 @@ export function SaleSheet({ facts, ticks, tick, zone }: SaleSheetProps) {
     selling
       .filter(({ rules }) => rules.locks.some((lock) => field !== null && lock.fields.includes(field)))
       .map(({ rules }) => rules.name);
-  const set = async (line: string, value: string, on: boolean) =>
-    setProblem((await (tick?.({ line, value, on }) ?? Promise.resolve(null)).catch(() => noAnswer)) ?? '');
+  const set = async (line: string, value: string, on: boolean) => {
+    setPending({ ticks, lines: { ...(pending.ticks === ticks ? pending.lines : {}), [line]: on } });
+    const said = await (tick?.({ line, value, on }) ?? Promise.resolve(null)).catch(() => noAnswer);
+    setProblem(said ?? '');
+    if (said !== null) setPending({ ticks, lines: {} });
+  };
+  // What was pressed shows at once; what the house then says takes its place.
+  const pressed = pending.ticks === ticks ? pending.lines : {};
   return (
     <More
       label={`before the sale opens: ${lines.length - open.size} of ${lines.length} lines ticked`}
@@ -51,7 +61,7 @@ export function SaleSheet({ facts, ticks, tick, zone }: SaleSheetProps) {
                 <td>
                   <Checkbox
                     label={label}
-                    checked={done !== undefined}
+                    checked={pressed[id] ?? done !== undefined}
                     disabled={tick === null}
                     onChange={(e) => void set(id, value, e.currentTarget.checked)}
                   />

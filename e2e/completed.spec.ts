@@ -1,0 +1,153 @@
+import { expect, test, type Page } from '@playwright/test';
+import { leave, slip, startDemo, type Demo } from './demo';
+
+test.describe.configure({ mode: 'serial' });
+
+let demo: Demo;
+let page: Page;
+
+test.beforeAll(async ({ browser }) => {
+  test.setTimeout(300_000);
+  demo = await startDemo();
+  page = await (await browser.newContext()).newPage();
+});
+test.afterAll(async ({ browser }) => {
+  await leave(browser);
+  await demo.stop();
+});
+
+const field = (name: string) => page.getByLabel(name, { exact: true });
+const section = (name: string) => page.getByRole('region', { name, exact: true });
+const save = () => page.getByRole('button', { name: /^Save Ctrl/ }).click();
+const saved = () => expect(page.getByText(/^Saved\.|^Behind:/).first()).toBeVisible();
+const unfold = (words: string) => page.getByRole('button', { name: words }).click();
+const choose = async (label: string, option: string) => {
+  await page.getByRole('combobox', { name: label, exact: true }).first().click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+};
+
+async function openEvent(find: string, title: RegExp) {
+  await page.goto(`${demo.app}/season?find=${encodeURIComponent(find)}`);
+  await page.getByRole('link', { name: title }).first().click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(title);
+}
+
+test('a free talk is asked for little: no section shows more than a dozen fields before it is asked for more', async () => {
+  await page.goto(`${demo.app}/records/new`);
+  await field('Title').fill('A free talk on Tuesday');
+  await choose('Kind', 'talk');
+  await page.getByLabel('How one gets in').getByText('free entry').click();
+  const fields = await page
+    .locator('section[id]')
+    .evaluateAll((all) =>
+      all.map((one) => [one.id, one.querySelectorAll('input:not([type=hidden]):not([type=radio]), textarea').length]),
+    );
+  for (const [id, count] of fields) expect([id, Number(count) <= 12]).toEqual([id, true]);
+  // Nothing of money, of seats, of members is asked.
+  for (const words of ['Price', 'Coupon', 'Ask', 'Tax']) await expect(field(words)).toHaveCount(0);
+  page.once('dialog', (dialog) => void dialog.accept());
+});
+
+test('a pair of nights: the pass takes a seat of each, and the public reads both prices', async () => {
+  await openEvent('candlemas', /Candlemas Ceilidh/);
+  await expect(section('Tickets')).toContainText(/each, €26 for both/);
+  await expect(slip(page, 'Gatefold')).toContainText('both');
+  await page.getByRole('button', { name: 'Add a price level' }).click();
+  const level = page.getByRole('group', { name: 'Price level 4' });
+  await level.getByLabel('Price level').fill('Early pair');
+  await level.getByLabel('Price', { exact: true }).fill('20');
+  await level.getByRole('combobox', { name: 'What it is' }).click();
+  await page.getByRole('option', { name: 'full price' }).click();
+  await level.getByRole('button', { name: 'more' }).click();
+  await level.getByRole('combobox', { name: 'One purchase lets in to' }).click();
+  await page.getByRole('option', { name: 'both dates' }).click();
+  await expect(section('Tickets')).toContainText(/each, €20 for both/);
+  await page.getByRole('button', { name: 'Undo all' }).click();
+});
+
+test('an evening for members reaches nothing that others see; where a channel is for them it is wanted', async () => {
+  await openEvent('cellar', /Members.* evening/);
+  await page.getByLabel('Visibility').getByText('public').click();
+  await expect(page.getByRole('radio', { name: 'for members' })).toBeChecked();
+  await expect(slip(page, 'Lectern')).toContainText('It is for members, and this channel is seen by others too');
+  await expect(slip(page, 'Lectern')).toContainText('not wanted here');
+  await page.goto(`${demo.app}/channels`);
+  const card = section('Ninefold on Hearthside');
+  await card.getByRole('combobox', { name: 'What stands there is seen by' }).click();
+  await page.getByRole('option', { name: 'one group alone' }).click();
+  await card.getByLabel('Name of the group').fill('Choir');
+  await card.getByLabel('Name of the group').blur();
+  await expect(card.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
+  await card.getByRole('combobox', { name: 'What stands there is seen by' }).click();
+  await page.getByRole('option', { name: 'everyone' }).click();
+  await expect(card.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
+});
+
+test('the sheet before a sale is ticked with a name; a fact that moves takes its tick back', async () => {
+  await openEvent('brass', /Brass for Breakfast/);
+  await expect(slip(page, 'Gatefold')).toContainText('11 lines are not ticked');
+  await unfold('before the sale opens: 0 of 11');
+  const sheet = page.getByRole('table', { name: 'Before the sale opens' });
+  await sheet.getByLabel('Start').check();
+  await expect(sheet.getByRole('row', { name: /Start/ })).toContainText('Maren');
+  await expect(slip(page, 'Gatefold')).toContainText('10 lines are not ticked');
+  await page.getByLabel('Start', { exact: true }).first().fill('10:15');
+  await expect(sheet.getByRole('row', { name: /Start/ })).toContainText('when Maren ticked it');
+  await sheet.getByLabel('Start').click();
+  await expect(section('Tickets').getByRole('alert')).toContainText('Save the record first');
+  await page.getByRole('button', { name: 'Undo all' }).click();
+});
+
+test('a picture within the text, a document and a labelled link stand on the public page; what is no document is refused', async () => {
+  await openEvent('tide keeps', /What the Tide Keeps/);
+  await unfold('documents that go with it');
+  await unfold('documents that go with it');
+  await page
+    .getByLabel('Document file')
+    .setInputFiles({ name: 'run.html', mimeType: 'text/html', buffer: Buffer.from('<script>') });
+  await expect(page.getByText('is none of the documents that are taken', { exact: false })).toBeVisible();
+  await page
+    .getByLabel('Document file')
+    .setInputFiles({ name: 'plan.pdf', mimeType: 'application/pdf', buffer: Buffer.from('<p>no') });
+  await expect(page.getByText('is not what its ending says', { exact: false })).toBeVisible();
+  const there = await slip(page, 'Lectern').getByRole('link', { name: 'Open the public page' }).getAttribute('href');
+  const shown = await (await page.context().newPage()).request.get(there ?? '').then((answer) => answer.text());
+  expect(shown).toMatch(
+    /<figure class="side-right size-half"><img src="\/lectern\/media\/[0-9a-f]{16}-w\d+\.jpg" alt="[^"]+"/,
+  );
+  for (const part of ['The slipway at low water', 'Reading list', 'The tide tables', 'moderator', 'bookings 555 0143'])
+    expect(shown).toContain(part);
+  for (const [, file = ''] of shown.matchAll(/(?:src|href)="(\/lectern\/media\/[^"]+)"/g))
+    expect([file, (await page.request.get(new URL(file, there ?? '').href)).status()]).toEqual([file, 200]);
+});
+
+test('what a link leads to is chosen with a reason; questions come from a kept set', async () => {
+  await openEvent('thimble', /Thimble & Crane/);
+  const links = page.getByRole('table', { name: 'Which ticket link goes where' });
+  await page.getByRole('button', { name: 'Choose what Hearthside leads to' }).click();
+  await choose('leads to', 'its page on Lectern');
+  await field('Why, for ourselves').fill('the map is there');
+  await expect(links.getByRole('row', { name: /^Hearthside/ })).toContainText('its page on Lectern: the map is there');
+  await expect(links.getByRole('row', { name: /^Hearthside/ })).toContainText('/lectern/events/');
+  await unfold('questions to those who order');
+  await page.getByRole('combobox', { name: 'Put in a kept set of questions' }).click();
+  await page.getByRole('option', { name: 'Workshops and lectures' }).click();
+  await expect(page.getByRole('group', { name: 'Question 3' }).getByLabel('What one says yes to')).toHaveValue(
+    /I may be seen/,
+  );
+  await save();
+  await saved();
+  await page.reload();
+  await expect(links.getByRole('row', { name: /^Hearthside/ })).toContainText('the map is there');
+  await expect(slip(page, 'Gatefold')).toContainText('Photographs');
+});
+
+test('a coupon says what is paid, and cannot take off more than all of it', async () => {
+  await openEvent('midsummer', /Midsummer in the Court/);
+  await expect(section('Tickets')).toContainText('incl. tax');
+  const coupon = page.getByRole('group', { name: 'Coupon 1' });
+  await expect(coupon).toContainText(/€\d+/);
+  await coupon.getByLabel('Takes off').fill('200');
+  await expect(coupon).toContainText('“200” is no per cent');
+  await page.getByRole('button', { name: 'Undo all' }).click();
+});
