@@ -6,6 +6,10 @@ import { doors } from '@/channels/kinds-doors';
 import { kinds } from '@/channels/kinds-rules';
 import { channelOf, plainRow } from '@/channels/channels';
 import type { Answer, ChannelClient, Remote, Sending } from '@/channels/kit/kind';
+import fc from 'fast-check';
+import { record } from '@/core/testing/any-record';
+import { equalValues } from '@/core/listing/compare';
+import { listedField, splitKey, type Shown } from '@/core/listing/shown';
 import { facts } from '@/core/facts/facts';
 import { writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
@@ -127,6 +131,35 @@ describe.each(channels.filter(({ rules }) => rules.notice === null).map(({ rules
     const third = await client.fetch(down, { page: true });
     expect(third && read(third).listed).toEqual({ kind: 'state', is: expect.stringMatching(/draft|closed/) });
     expect(await (await fetch(`${outside.base}/${id}/`)).text()).not.toContain('Amended');
+  });
+
+  test('whatever a record may say is taken there, and read back as it was shown', async () => {
+    const { rules } = channelById(id);
+    const client = clientOf(id);
+    let taken = 0;
+    for (const content of fc.sample(record, { numRuns: 200, seed: 20270202 })) {
+      const said = facts(content, { code: 'X', venues, now: asOf });
+      const here = { ...said, here: id, asOneLine: said.series !== '', link: { kind: 'none' as const } };
+      const ids = said.performances.slice(0, rules.mostPerformances).map((one) => one.id);
+      const { shown, findings } = proof(rules, here, ids, asOf);
+      const awaits = Object.values(shown).some((value) => value.kind === 'awaited');
+      const stopped = findings.some((one) => one.weight === 'stops' && !/empty|small|over/.test(one.code));
+      if (awaits || stopped || !rules.accepts(here) || taken >= 8) continue;
+      taken += 1;
+      const placed = await answered(id, client.place(writeListing(rules, shown), { ...sending(), pictures: [] }));
+      const answer = await client.fetch(placed, { page: false });
+      const items = new Set(Object.keys(shown).map((key) => splitKey(key).item ?? ''));
+      const read: Shown = answer ? channelById(id).read(answer, { items }) : {};
+      const keys = [...new Set([...Object.keys(shown), ...Object.keys(read)])].filter((key) => key !== listedField);
+      const other = keys.filter((key) => {
+        const [was, is] = [shown[key], read[key]];
+        return was === undefined || is === undefined
+          ? was?.kind !== 'flag' && is?.kind !== 'flag'
+          : !equalValues(was, is);
+      });
+      expect([id, other.map((key) => [key, shown[key], read[key]])]).toEqual([id, []]);
+    }
+    expect(taken).toBeGreaterThan(2);
   });
 
   test('what is not there is null, and a wrong credential is its own kind of error', async () => {
@@ -501,4 +534,17 @@ test('Lectern: an event may stand there with a note in place of a date, and take
     page.includes('New date'),
     page.includes('2027-03-14T19:30:00.000Z'),
   ]).toEqual([false, true, true]);
+});
+
+test('a sale for money is not opened by an account that cannot be paid out; a free one is', async () => {
+  const say = (payout: string) =>
+    fetch(`${outside.base}/gatefold/owner/payout`, { method: 'POST', body: new URLSearchParams({ payout }) });
+  const client = clientOf('gatefold');
+  await say('no bank account yet');
+  expect(await kindOf(client.place(wireOf('gatefold', 'Paid'), sending()))).toBe('not-allowed');
+  const free = wireOf('gatefold', 'Free');
+  const levels = (free.levels as object[]).map((level) => ({ ...level, face: '0.00' }));
+  expect(await kindOf(client.place({ ...free, levels }, sending()))).toBe('taken');
+  await say('ready');
+  expect(await kindOf(client.place(wireOf('gatefold', 'Paid'), sending()))).toBe('taken');
 });

@@ -14,18 +14,75 @@ const rich = sample({
   radius: { km: 50, days: 30 },
   video: 'https://v.example/',
   tickets: newTickets({
-    levels: [newLevel('a', 'A', 100, { opens: { kind: 'at', ...moment } })],
+    levels: [newLevel('a', 'A', 100, { opens: { kind: 'at', ...moment }, words: 'x', covers: { kind: 'any', n: 2 } })],
+    total: 100,
+    mostPerOrder: 5,
+    showLeft: 10,
+    closes: { kind: 'at', ...moment },
+    closesWhy: 'so',
+    membersProof: 'by card',
+    extras: [{ id: 'x', name: 'Supper', price: 100, quantity: 4, words: 'y' }],
+    coupons: [
+      {
+        id: 'c',
+        code: 'C',
+        off: { kind: 'percent', percent: 5 },
+        uses: 3,
+        from: '2027-02-03',
+        until: '2027-02-04',
+        levels: [],
+      },
+    ],
+    questions: [{ id: 'f', ask: 'Q', answer: 'one of', choices: ['a'], needed: true, of: 'both', consent: 'z' }],
     outlets: [newOutlet('o', 'Box', { fee: { mode: 'added', basisPoints: 450, fixed: 60, cap: 900 } })],
     pools: [{ id: 'q', name: 'Box', seats: 12 }],
     holds: [{ id: 'h', name: 'house', seats: 6 }],
   }),
   notices: [newNotice('n', 'hearthside-posts', { notBefore: moment })],
   publicity: { visibility: 'public', announce: moment },
+  audience: { who: 'group', name: 'Friends' },
+  hashtags: ['Harp'],
+  links: [
+    { id: 'k', use: 'more', label: 'More', to: { kind: 'address', href: 'https://m.example/' }, newWindow: false },
+  ],
+  linkChoices: [
+    { id: 'w', channel: 'lectern', noticeId: null, to: { kind: 'address', href: 'https://m.example/' }, reason: 'so' },
+  ],
+  documents: [
+    {
+      id: 'd',
+      fileId: 'ab'.repeat(32),
+      name: 'a.pdf',
+      type: 'application/pdf',
+      bytes: 1,
+      title: 'A',
+      who: 'anyone',
+      from: moment,
+    },
+  ],
+  programme: [
+    {
+      id: 'g',
+      start: '20:00',
+      end: '21:00',
+      title: 'Talk',
+      names: 'W',
+      role: 'speaker',
+      room: 'foyer',
+      performanceId: null,
+    },
+  ],
+  after: {
+    recording: { href: 'https://w.example/', shown: true },
+    pictures: { ids: [], shown: false },
+    setList: { text: 'a', shown: true },
+  },
+  toFollow: { date: 'soon', place: 'somewhere' },
 });
 
 /** What a person types: never the ids, the choices and the marks that the screen itself sets. */
 const typed =
-  /(?:^|\.)(?:title|shortTitle|subtitle|hashtag|tags|start|end|doors|date|lastDate|note|link|lineUpExtra|name|price|quantity|least|most|admits|code|allocation|trackAs|basisPoints|fixed|cap|seats|refunds|setTime|keep|join|video|km|days|line|teaser|short|full|access|age|time|alt|credit|words|limit|contact)(?:\.\d+)?$/;
+  /(?:^|\.)(?:title|shortTitle|subtitle|hashtags|tags|start|end|doors|date|lastDate|note|link|lineUpExtra|name|price|quantity|least|most|admits|code|allocation|trackAs|basisPoints|fixed|cap|seats|refunds|setTime|keep|join|video|km|days|line|teaser|short|full|access|age|time|alt|credit|words|limit|contact|total|mostPerOrder|showLeft|closesWhy|membersProof|uses|from|until|ask|choices|consent|label|href|reason|title|names|role|room|text|place)(?:\.\d+)?$/;
 
 function pathsOf(value: unknown, path: string[] = []): string[][] {
   if (typeof value === 'string') return typed.test(path.join('.')) ? [path] : [];

@@ -67,7 +67,9 @@ function gatefold({ store, clock, base }: Outside) {
     lately.push(now);
     return next();
   });
-  api.get('/account', (c) => c.json({ seller: 'Tallow Yard box office' }));
+  api.get('/account', (c) =>
+    c.json({ seller: 'Tallow Yard box office', payout: store.setting('gatefold-payout') ?? 'ready' }),
+  );
   api.put('/images/:file', async (c) => {
     store.putMedia(shelf, c.req.param('file'), Buffer.from(await c.req.arrayBuffer()));
     return c.json({ file: c.req.param('file') }, 201);
@@ -220,6 +222,12 @@ function gatefold({ store, clock, base }: Outside) {
       ),
     ),
   );
+  // What the account still lacks before it can be paid out, as the marketplace sees it; `ready`: nothing.
+  app.post('/owner/payout', async (c) => {
+    const { payout } = z.object({ payout: z.string().min(1).max(60) }).parse(await c.req.parseBody());
+    store.putSetting('gatefold-payout', payout);
+    return c.json({ payout });
+  });
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {
     const id = c.req.param('id') ?? '';
     const found = store.get<Listing>(shelf, id);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Wire } from '@/core/listing/channel-rules';
 import type { Connection, Door, KeptThere, Remote, Sending } from '../kit/kind';
-import { accepted, onceAt, pageOf, readAnswer, sentOnce, type Http, type HttpRequest } from '../kit/http';
+import { accepted, onceAt, OutsideError, pageOf, readAnswer, sentOnce, type Http, type HttpRequest } from '../kit/http';
 
 const listingSchema = z.looseObject({ id: z.string(), url: z.string(), state: z.string() });
 const tokenSchema = z.object({ access_token: z.string(), expires_in: z.number() });
@@ -40,6 +40,7 @@ export const door: Door = (connection, http, kept) => {
 
   return {
     async place(wire, sending) {
+      await payable(call, wire);
       await upload(sending);
       const { state, ...draft } = await withVenue(call, kept, wire);
       const made = await write('POST', '/listings', { ...draft, external_id: sending.reference }, sending.key);
@@ -70,10 +71,26 @@ export const door: Door = (connection, http, kept) => {
     },
     async greet() {
       const answer = accepted(await call({ method: 'GET', path: '/account' }), false);
-      return readAnswer(answer, z.object({ seller: z.string() }), 'Gatefold account').seller;
+      return readAnswer(answer, accountSchema, 'Gatefold account').seller;
     },
   };
 };
+
+/** Before anything is sold for money the account is asked whether it can be paid out: what is sold and cannot be is worse than no sale. */
+async function payable(call: Call, { levels }: Wire): Promise<void> {
+  const priced = levelsSchema.safeParse(levels);
+  if (!priced.success || priced.data.every((one) => Number(one.face) === 0)) return;
+  const answer = accepted(await call({ method: 'GET', path: '/account' }), false);
+  const { payout } = readAnswer(answer, accountSchema, 'Gatefold account');
+  if (payout === 'ready') return;
+  throw new OutsideError(
+    'not-allowed',
+    `the account cannot be paid out (${payout}). Give a bank account there, then send it again`,
+  );
+}
+
+const levelsSchema = z.array(z.looseObject({ face: z.string() }));
+const accountSchema = z.looseObject({ seller: z.string(), payout: z.string().max(60) });
 
 type Call = (request: Omit<HttpRequest, 'url'> & { path: string }) => ReturnType<Http>;
 

@@ -122,7 +122,6 @@ const words: Words = {
     'A picture in the text is not among the pictures any more: it is left out. Put it back, or take it out of the text.',
   'sheet-open': (f) =>
     `Nobody has gone through the sheet before the sale opens: ${f.open} ${f.open === 1 ? 'line is' : 'lines are'} not ticked. See “Before the sale opens” under Tickets.`,
-  'document-hidden': (f) => `The document “${f.title}” is not for everybody, or not yet: it is left out here.`,
   'number-malformed': (f) => `${quoted(f.text)} is no ${f.what}. Write a whole number, or leave it empty.`,
   'unlisted-here': () =>
     'The event is unlisted, and this channel shows what it has to everybody: nothing is sent there. Make it public, or leave the channel off.',

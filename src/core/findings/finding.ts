@@ -147,7 +147,6 @@ export interface FindingFacts {
   'figure-gone': None;
   /** Paid tickets are about to be sold for the first time, and nobody has ticked the sheet. `open`: lines that are not ticked. */
   'sheet-open': { open: number };
-  'document-hidden': { title: string };
   /** `what`: what it counts, as `number of seats`. */
   'number-malformed': { text: string; what: string };
 }

@@ -61,6 +61,16 @@ describe('JSON', () => {
         );
         expect(read.broken).toEqual([]);
         const [event] = read.events;
+        // Three times there and back: as after the first.
+        let again = event;
+        for (let n = 0; n < 2 && again; n += 1)
+          [again] = whole(
+            readEventsJson(
+              writeEventsJson([{ code: 'OQ-0001', writtenFrom: 'h1/r1', content: again.content }], ground),
+            ),
+          ).events;
+        const bare = event && { ...event.content, organiserId: null, tourId: null };
+        expect(again?.content).toEqual(bare);
         const expected = {
           ...rich,
           organiserId: null,

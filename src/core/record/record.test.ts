@@ -1,11 +1,12 @@
-import { recordSchema } from './record';
+import { recordSchema, savedRecordSchema, type RecordContent } from './record';
+import type { Coupon } from './ticket-schema';
 import { checkRecord } from './check-record';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from './draft';
 import { facts, stageOf } from '../facts/facts';
 import { lineUpWords } from './roles';
 import { fieldOf } from '../findings/finding';
 import { findingWords } from '../findings/finding-words';
-import { newLevel } from './new-record';
+import { newLevel, newTickets } from './new-record';
 import { performance, sample, venues } from '../testing/samples';
 
 const now = Date.parse('2027-02-02T10:20Z');
@@ -15,6 +16,16 @@ const draft = (change: (draft: RecordDraft) => void) => {
   change(made);
   return made;
 };
+const coupon = (part: Partial<Coupon> = {}): Coupon => ({
+  id: 'c',
+  code: 'NEAR',
+  off: { kind: 'percent', percent: 10 },
+  uses: null,
+  from: null,
+  until: null,
+  levels: [],
+  ...part,
+});
 const first = <T>(items: T[]): T => {
   const [one] = items;
   if (one === undefined) throw new Error('empty');
@@ -243,4 +254,114 @@ test('an online address of an older revision is kept as the one that is never pu
     null,
     { keep: 'https://room.example/k', join: null },
   ]);
+});
+
+test('what an older program wrote is read as it was meant: one hashtag, and questions that only registration asked', () => {
+  const {
+    hashtags: _,
+    tickets,
+    ...rest
+  } = sample({ tickets: newTickets({ mode: 'registration', link: 'https://x.example/' }) });
+  const { questions: _q, ...sold } = tickets;
+  const ask = { id: 'q', ask: 'What is broken?', answer: 'text', needed: true };
+  const old = {
+    ...rest,
+    hashtag: 'Harp',
+    tickets: { ...sold, registration: { ...tickets.registration, questions: [ask] } },
+  };
+  const read = savedRecordSchema.parse(old);
+  expect([read.hashtags, read.tickets.questions]).toEqual([
+    ['Harp'],
+    [{ ...ask, choices: [], of: 'buyer', consent: '' }],
+  ]);
+  expect(savedRecordSchema.parse(read)).toEqual(read);
+  // What no record says says nothing: for everyone, one date a ticket, no tax.
+  const bare = savedRecordSchema.parse({
+    ...rest,
+    tickets: {
+      mode: 'ticketed',
+      currency: 'EUR',
+      levels: [{ id: 'l', name: 'A', price: 1, quantity: null }],
+      link: null,
+    },
+  });
+  expect([bare.audience, bare.tickets.levels[0]?.covers, bare.tickets.tax, bare.after.recording.shown]).toEqual([
+    { who: 'everyone' },
+    { kind: 'one' },
+    'unsaid',
+    false,
+  ]);
+});
+
+test.each<[string, Partial<RecordContent>, string, string]>([
+  [
+    'a pass for a date that is gone',
+    { tickets: newTickets({ levels: [newLevel('a', 'A', 1, { covers: { kind: 'chosen', ids: ['p1', 'gone'] } })] }) },
+    'tickets.levels.0.covers',
+    'covers-gone',
+  ],
+  [
+    'any five of two',
+    {
+      performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')],
+      tickets: newTickets({ levels: [newLevel('a', 'A', 1, { covers: { kind: 'any', n: 5 } })] }),
+    },
+    'tickets.levels.0.covers',
+    'covers-many',
+  ],
+  [
+    'least beyond the most in one order',
+    { tickets: newTickets({ mostPerOrder: 2, levels: [newLevel('a', 'A', 1, { least: 4 })] }) },
+    'tickets.mostPerOrder',
+    'order-impossible',
+  ],
+  [
+    'a coupon that ends before it begins',
+    { tickets: newTickets({ coupons: [coupon({ from: '2027-03-02', until: '2027-03-01' })] }) },
+    'tickets.coupons.0.until',
+    'coupon-never',
+  ],
+  [
+    'one code twice',
+    { tickets: newTickets({ coupons: [coupon(), coupon({ id: 'd', code: 'near' })] }) },
+    'tickets.coupons.1.code',
+    'coupon-twice',
+  ],
+  [
+    'a coupon for a level that is gone',
+    { tickets: newTickets({ coupons: [coupon({ levels: ['gone'] })] }) },
+    'tickets.coupons.0.levels',
+    'part-gone',
+  ],
+  ['an entry that leads to a link that is gone', { leadsAway: 'k' }, 'leadsAway', 'part-gone'],
+  [
+    'a list without choices',
+    {
+      tickets: newTickets({
+        questions: [{ id: 'q', ask: 'Which?', answer: 'one of', choices: [], needed: false, of: 'buyer', consent: '' }],
+      }),
+    },
+    'tickets.questions.0.choices',
+    'choices-none',
+  ],
+  [
+    'a consent to nothing',
+    {
+      tickets: newTickets({
+        questions: [{ id: 'q', ask: 'Yes?', answer: 'consent', choices: [], needed: false, of: 'buyer', consent: ' ' }],
+      }),
+    },
+    'tickets.questions.0.consent',
+    'consent-empty',
+  ],
+  ['a group without a name', { audience: { who: 'group', name: '' } }, 'audience.name', 'name-empty'],
+  [
+    'a link to no address',
+    { links: [{ id: 'k', use: 'more', label: '', to: { kind: 'address', href: 'x' }, newWindow: false }] },
+    'links.0.to.href',
+    'link-malformed',
+  ],
+])('%s forbids saving, at its field', (_, part, field, code) => {
+  const checked = checkRecord(sample(part), venues);
+  expect(checked.ok ? [] : checked.error.map((one) => [fieldOf(one), one.code])).toContainEqual([field, code]);
 });

@@ -43,7 +43,7 @@ export function prices(text: string, ground: MentionGround): Mention[] {
 }
 
 function typedPrices(text: string, { facts, earlier }: MentionGround): Mention[] {
-  const { price, levels } = facts;
+  const { price, levels, extras } = facts;
   return [...text.matchAll(priceShape)].flatMap((found): Mention[] => {
     const [whole, lead = '', sign = '', behind, first, word = ''] = found;
     if (
@@ -65,9 +65,12 @@ function typedPrices(text: string, { facts, earlier }: MentionGround): Mention[]
     const says = price.words;
     const right = isFrom
       ? minor === price.from
-      : minor === price.from || minor === price.withFees || levels.some((level) => level.minor === minor);
+      : minor === price.from ||
+        minor === price.withFees ||
+        [...levels.map((one) => one.minor), ...extras.map((one) => one.price)].includes(minor);
     // The token says what the record says of its price; it stands for this only where they say the same.
-    if (right) return [{ ...at, verdict: 'typed', says, token: isFrom || price.from === price.to ? 'price' : null }];
+    const all = isFrom || (price.from === price.to && (minor === price.from || minor === price.withFees));
+    if (right) return [{ ...at, verdict: 'typed', says, token: all ? 'price' : null }];
     return [
       {
         ...at,

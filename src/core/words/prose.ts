@@ -39,6 +39,9 @@ export function proseOf({
       .slice(0, 40)
       .map((text) => ({ where: 'also on this time', text })),
     { where: 'refunds', text: tickets.refunds },
+    { where: 'how members show it', text: tickets.membersProof },
+    ...[...tickets.levels, ...tickets.extras].map((one) => ({ where: `words of ${one.name}`, text: one.words })),
+    ...tickets.questions.map((one) => ({ where: 'question', text: `${one.ask} ${one.consent}`.trim() })),
     ...(tickets.mode === 'registration' ? [{ where: 'how to register', text: tickets.registration.contact }] : []),
     ...notices.map((one) => ({ where: 'notice', text: one.words })),
     ...overrides.map((one) => ({ where: `words by hand for ${channelWords(one.channel)}`, text: plain(one.value) })),
