@@ -323,7 +323,8 @@ function lockedField(before: Listing, after: z.infer<typeof draftSchema>): strin
       }),
     );
   if (times(before) !== times(after)) return 'sessions';
-  const prices = (one: { levels: Listing['levels'] }) => JSON.stringify(one.levels.map((l) => [l.face, l.currency]));
+  const prices = (one: { levels: Listing['levels'] }) =>
+    JSON.stringify(one.levels.map((l) => [l.face, l.currency, l.admits_to ?? null]));
   if (prices(before) !== prices(after)) return 'levels';
   if (after.sessions.some((one) => (one.total ?? Infinity) < taken(before, one.external_id))) return 'total';
   const fewer = after.levels.some((level, i) => (level.quantity ?? Infinity) < (before.levels[i]?.quantity ?? 0));

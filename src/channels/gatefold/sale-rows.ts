@@ -13,6 +13,7 @@ export const extraRows: readonly FieldRow[] = [
     field: 'extra',
     label: 'extra',
     kind: 'price',
+    sources: [sources.extraPrice],
     from: (e: ExtraFacts) => ({ kind: 'price', name: e.name, minor: e.price, currency: e.currency }),
     ...priceAt('name', 'face', 'currency'),
   },
@@ -21,6 +22,7 @@ export const extraRows: readonly FieldRow[] = [
     field: 'extra-quantity',
     label: 'quantity of the extra',
     kind: 'count',
+    sources: [sources.extraQuantity],
     from: (e) => count(e.quantity),
     ...countAt('quantity'),
   },
@@ -35,7 +37,7 @@ const moment = (at: number | null, { zone }: CouponFacts) =>
 
 /** Codes that take something off. */
 export const couponRows: readonly FieldRow[] = [
-  itemTextRow('coupon', 'coupon', 'coupon', (c) => c.code, textAt('code'), { limit: 40 }),
+  itemTextRow('coupon', 'coupon', 'coupon', (c) => c.code, textAt('code'), { limit: 40, sources: [sources.coupon] }),
   {
     each: 'coupon',
     field: 'coupon-percent',
@@ -58,6 +60,7 @@ export const couponRows: readonly FieldRow[] = [
     field: 'coupon-uses',
     label: 'uses',
     kind: 'count',
+    sources: [sources.couponUses],
     from: (c) => count(c.uses),
     ...countAt('uses'),
   },

@@ -229,6 +229,48 @@ function itemText<T extends { id: string }>(
   };
 }
 
+/** A number of one item of a list of the tickets. */
+function itemCount<K extends 'levels' | 'extras' | 'coupons'>(name: string, list: K, key: string): Source {
+  return {
+    name,
+    get: ({ tickets }, { item }) => {
+      const one = tickets[list].find((each) => each.id === item) as Record<string, unknown> | undefined;
+      const n = one?.[key];
+      return typeof n === 'number' ? { kind: 'count', n } : null;
+    },
+    set: (content, value, { item }) =>
+      value.kind === 'count'
+        ? {
+            ...content,
+            tickets: {
+              ...content.tickets,
+              [list]: content.tickets[list].map((one) => (one.id === item ? { ...one, [key]: value.n } : one)),
+            },
+          }
+        : null,
+  };
+}
+
+const extraPrice: Source = {
+  name: 'the price of the extra',
+  get: ({ tickets: { extras, currency } }, { item }) => {
+    const extra = extras.find((one) => one.id === item);
+    return extra ? { kind: 'price', name: extra.name, minor: extra.price, currency } : null;
+  },
+  set: (content, value, { item }) =>
+    value.kind === 'price' && value.currency === content.tickets.currency
+      ? {
+          ...content,
+          tickets: {
+            ...content.tickets,
+            extras: content.tickets.extras.map((one) =>
+              one.id === item ? { ...one, name: value.name, price: value.minor } : one,
+            ),
+          },
+        }
+      : null,
+};
+
 /** A number of the tickets as a whole. */
 function ticketCount(name: string, key: 'mostPerOrder' | 'total'): Source {
   return {
@@ -243,7 +285,7 @@ function ticketCount(name: string, key: 'mostPerOrder' | 'total'): Source {
 }
 
 const ofTickets =
-  <K extends 'levels' | 'extras' | 'questions'>(key: K) =>
+  <K extends 'levels' | 'extras' | 'questions' | 'coupons'>(key: K) =>
   (content: RecordContent, items: RecordContent['tickets'][K]): RecordContent => ({
     ...content,
     tickets: { ...content.tickets, [key]: items },
@@ -329,6 +371,13 @@ export const sources = {
   orderLimit: ticketCount('the most in one order', 'mostPerOrder'),
   total: ticketCount('the most seats over all levels', 'total'),
   levelWords: itemText('the words of the price level', 'words', (c) => c.tickets.levels, ofTickets('levels')),
+  extraPrice,
+  extraQuantity: itemCount('the quantity of the extra', 'extras', 'quantity'),
+  least: itemCount('the least in one order', 'levels', 'least'),
+  most: itemCount('the most in one order', 'levels', 'most'),
+  levelCode: itemText('the code of the price level', 'code', (c) => c.tickets.levels, ofTickets('levels')),
+  coupon: itemText('the code of the coupon', 'code', (c) => c.tickets.coupons, ofTickets('coupons')),
+  couponUses: itemCount('the uses of the coupon', 'coupons', 'uses'),
   extraWords: itemText('the words of the extra', 'words', (c) => c.tickets.extras, ofTickets('extras')),
   question: itemText('the question', 'ask', (c) => c.tickets.questions, ofTickets('questions')),
   consent: itemText('the words of the consent', 'consent', (c) => c.tickets.questions, ofTickets('questions')),

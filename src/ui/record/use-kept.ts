@@ -3,7 +3,7 @@ import type { RecordDraft } from '@/core/record/draft';
 import { sameData } from '@/core/base/same-data';
 
 /** Rises whenever a draft gets other fields than before. */
-const draftForm = 2;
+const draftForm = 3;
 
 /** A draft as it is kept in the browser, with the revision that it grew from. */
 interface Kept {
