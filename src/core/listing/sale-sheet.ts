@@ -1,5 +1,6 @@
 import { longDate } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
+import type { PerformanceFacts } from '../facts/performance-facts';
 import { splitFee } from '../facts/tickets/fees';
 import { firstFee } from '../facts/sale';
 import { moneyWords } from '../base/money';
@@ -26,6 +27,32 @@ export interface SheetTick {
 /** More dates than this are counted, not written out. */
 const mostDates = 12;
 
+type PerDate = Record<'weekday' | 'date' | 'doors' | 'start' | 'end' | 'zone' | 'address', string>;
+
+const saidBefore = new WeakMap<PerformanceFacts, PerDate>();
+
+/** What the sheet says of one performance: put in words once, and again only when it moves. */
+function perDate(one: PerformanceFacts): PerDate {
+  const kept = saidBefore.get(one);
+  if (kept) return kept;
+  const time = (at: Instant | null) => (at === null ? '' : toLocal(at, one.zone).time);
+  const [weekday = '', ...rest] = longDate(one.date).split(' ');
+  const { place } = one;
+  const made: PerDate = {
+    weekday,
+    date: rest.join(' '),
+    doors: time(one.doors),
+    start: time(one.start),
+    end: time(one.end),
+    zone: one.zone,
+    address: place
+      ? [place.room, place.venue, place.address, place.town].filter((part) => part !== null && part !== '').join(', ')
+      : '',
+  };
+  saidBefore.set(one, made);
+  return made;
+}
+
 /**
  * The sheet before the first opening of a sale: weekday, date, doors, start, end, zone, address, price, quantity, what the
  * buyer pays, link. Pure; the same record gives the same lines.
@@ -33,14 +60,13 @@ const mostDates = 12;
 export function sheetLines(facts: Facts): SheetLine[] {
   const { performances, levels, outlets, link, seats } = facts;
   const fee = firstFee(outlets);
-  const each = (say: (one: Facts['performances'][number]) => string) => {
-    const said = performances.map(say).filter((text) => text !== '');
-    const all = [...new Set(said)];
+  const dates = performances.map(perDate);
+  const each = (key: keyof PerDate) => {
+    const all = [...new Set(dates.map((one) => one[key]))].filter((text) => text !== '');
     return all.length > mostDates
       ? `${all.slice(0, mostDates).join('; ')}; and ${all.length - mostDates} more`
       : all.join('; ');
   };
-  const time = (at: Instant | null, zone: string) => (at === null ? '' : toLocal(at, zone).time);
   const line = (id: string, label: string, value: string, field: string | null = null): SheetLine => ({
     id,
     label,
@@ -48,54 +74,13 @@ export function sheetLines(facts: Facts): SheetLine[] {
     field,
   });
   return [
-    line(
-      'weekday',
-      'Weekday',
-      each((one) => longDate(one.date).split(' ')[0] ?? ''),
-      'start',
-    ),
-    line(
-      'date',
-      'Date',
-      each((one) => longDate(one.date).replace(/^\w+ /, '')),
-      'start',
-    ),
-    line(
-      'doors',
-      'Doors',
-      each((one) => time(one.doors, one.zone)),
-      'doors',
-    ),
-    line(
-      'start',
-      'Start',
-      each((one) => time(one.start, one.zone)),
-      'start',
-    ),
-    line(
-      'end',
-      'End',
-      each((one) => time(one.end, one.zone)),
-      'end',
-    ),
-    line(
-      'zone',
-      'Zone',
-      each((one) => one.zone),
-      'start',
-    ),
-    line(
-      'address',
-      'Address',
-      each(({ place }) =>
-        place
-          ? [place.room, place.venue, place.address, place.town]
-              .filter((part) => part !== null && part !== '')
-              .join(', ')
-          : '',
-      ),
-      'place',
-    ),
+    line('weekday', 'Weekday', each('weekday'), 'start'),
+    line('date', 'Date', each('date'), 'start'),
+    line('doors', 'Doors', each('doors'), 'doors'),
+    line('start', 'Start', each('start'), 'start'),
+    line('end', 'End', each('end'), 'end'),
+    line('zone', 'Zone', each('zone'), 'start'),
+    line('address', 'Address', each('address'), 'place'),
     line(
       'price',
       'Price',
@@ -121,7 +106,6 @@ export function sheetLines(facts: Facts): SheetLine[] {
       'link',
       'Link',
       link.kind === 'known' ? link.href : link.kind === 'awaited' ? `what ${link.name} will give` : 'none',
-      null,
     ),
   ];
 }

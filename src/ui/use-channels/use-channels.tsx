@@ -37,14 +37,14 @@ export function useChannels(): Channels {
   }, [rows]);
 }
 
-/** The channels that have a place for something: for a group of items, or for a field, by its name. */
-export function useWantedBy(what: string): string[] {
+/** The channels that have a place for something, by the name of its field. */
+export function useWantedBy(field: string): string[] {
   const { all } = useChannels();
   return useMemo(
     () =>
       all
-        .filter(({ row, rules }) => row.connected && rules.rows.some((one) => one.each === what || one.field === what))
+        .filter(({ row, rules }) => row.connected && rules.rows.some((one) => one.field === field))
         .map(({ rules }) => rules.name),
-    [all, what],
+    [all, field],
   );
 }

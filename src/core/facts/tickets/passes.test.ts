@@ -243,3 +243,13 @@ describe('sums held against each other', () => {
     expect(houseFor(content, content.performances[0], { venues }).grossWhenFull).toBe(20_000);
   });
 });
+
+test.each<[string, object, string]>([
+  ['a date that is marked as sold out ends the pass for it', { soldOut: true }, '€25'],
+  ['one that was cancelled, too', { turn: 'cancelled' }, '€25'],
+  ['as planned', {}, '€25 each, €40 for both'],
+])('%s', (_, part, words) => {
+  const content = run([5, 6], { levels: [each, pass('Both', 4000, { kind: 'all' })] });
+  const performances = content.performances.map((one, i) => (i === 0 ? { ...one, ...part } : one));
+  expect(priceOf({ ...content, performances })).toBe(words);
+});

@@ -49,7 +49,7 @@ interface LineUpSectionProps {
 /** Who is on, in billing order: by dragging the handle, or by keyboard (Space, arrows, Space). */
 export const LineUpSection = memo(function LineUpSection(props: LineUpSectionProps) {
   const { lineUp, onChange } = props;
-  const programmeOn = useWantedBy('item');
+  const programmeOn = useWantedBy('programme');
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),

@@ -27,7 +27,7 @@ const visibilityWords = {
 /** Who may know, from when, on which channels, and which ticket link each of them carries. */
 export function PublicitySection({ draft, onChange, error, survey, slugs }: PublicitySectionProps) {
   const channels = useChannels();
-  const [linksOn, afterOn] = [useWantedBy('link'), useWantedBy('recording')];
+  const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
   const { visibility, announce } = draft.publicity;
   const first = draft.performances[0];
   const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });

@@ -51,7 +51,7 @@ export const WordsSection = memo(function WordsSection({
   wordings,
   ...props
 }: WordsSectionProps) {
-  const documentsOn = useWantedBy('document');
+  const documentsOn = useWantedBy('document-title');
   const slow = useDeferredValue(words);
   const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
   const mentions = useMemo(
