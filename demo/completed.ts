@@ -135,11 +135,11 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
       }),
     ],
     [
-      'json:YS-12',
-      'both nights at one price',
+      'json:YS-20',
+      'all three nights at one price',
       (content) =>
         withTickets(content, {
-          levels: [...content.tickets.levels, newLevel('both', 'Both nights', 2600, { covers: { kind: 'all' } })],
+          levels: [...content.tickets.levels, newLevel('all', 'All three nights', 3900, { covers: { kind: 'all' } })],
         }),
     ],
     [

@@ -48,20 +48,20 @@ test('a free talk is asked for little: no section shows more than a dozen fields
   page.once('dialog', (dialog) => void dialog.accept());
 });
 
-test('a pair of nights: the pass takes a seat of each, and the public reads both prices', async () => {
-  await openEvent('candlemas', /Candlemas Ceilidh/);
-  await expect(section('Tickets')).toContainText(/each, €26 for both/);
-  await expect(slip(page, 'Gatefold')).toContainText('both');
+test('a pass for all nights takes a seat of each, and the public reads both prices', async () => {
+  await openEvent('cloth and thunder', /Cloth and Thunder/);
+  await expect(section('Tickets')).toContainText(/each, €39 for all three/);
+  await expect(slip(page, 'Gatefold')).toContainText('all three');
   await page.getByRole('button', { name: 'Add a price level' }).click();
   const level = page.getByRole('group', { name: 'Price level 4' });
-  await level.getByLabel('Price level').fill('Early pair');
-  await level.getByLabel('Price', { exact: true }).fill('20');
+  await level.getByLabel('Price level').fill('Two of them');
+  await level.getByLabel('Price', { exact: true }).fill('28');
   await level.getByRole('combobox', { name: 'What it is' }).click();
   await page.getByRole('option', { name: 'full price' }).click();
   await level.getByRole('button', { name: 'more' }).click();
   await level.getByRole('combobox', { name: 'One purchase lets in to' }).click();
-  await page.getByRole('option', { name: 'both dates' }).click();
-  await expect(section('Tickets')).toContainText(/each, €20 for both/);
+  await page.getByRole('option', { name: 'any so many of them' }).click();
+  await expect(section('Tickets')).toContainText(/€39 for all three, €28 for any two/);
   await page.getByRole('button', { name: 'Undo all' }).click();
 });
 

@@ -155,10 +155,11 @@ function passRoom(
   for (const pass of passes) {
     const lefts = performances
       .filter((one) => pass.covers.kind === 'any' || takesFrom(pass.covers, one.id))
-      .map(
-        (one) =>
-          plainHouse(tickets, one, venues, soldAt(tickets.levels, dates, one.id, sold) ?? noSales).left ?? Infinity,
-      )
+      .map((one) => {
+        if (isShut(one)) return 0;
+        const gone = soldAt(tickets.levels, dates, one.id, sold) ?? noSales;
+        return plainHouse(tickets, one, venues, gone).left ?? Infinity;
+      })
       .sort((a, b) => b - a);
     // Of any so many, there must be so many with a seat: the n-th emptiest is what counts.
     const at = pass.covers.kind === 'any' ? Math.min(pass.covers.n, lefts.length) - 1 : lefts.length - 1;
@@ -172,6 +173,11 @@ function passRoom(
 }
 
 const passRoomFor = new WeakMap<PassRoom, Tickets>();
+
+/** Nobody gets in to it any more: it is marked as sold out, or was cancelled. */
+function isShut({ soldOut, turn }: Pick<Performance, 'soldOut' | 'turn'>): boolean {
+  return soldOut || turn === 'cancelled';
+}
 
 /** Price, availability, sums and levels. Sums are those of the next performance; the price is that of the first that can still be had. */
 export function sale(

@@ -90,7 +90,9 @@ export function priceNow(
       return passesOnly(whole, currency, at, from, `${taxed}${tailOf(from)}`);
     return membersOnly(members, currency, at, proof);
   }
-  const [both] = onOffer(passes);
+  // Beside what can be had, a pass that cannot is not offered.
+  const dead = offered.every((one) => !one.now) && opens === null;
+  const both = dead ? passes : passes.filter((one) => one.now || one.state === 'before');
   return priced({
     levels: offered.map((one) => one.level),
     currency,

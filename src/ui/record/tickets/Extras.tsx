@@ -132,7 +132,7 @@ export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
                 onChange={(e) => set(one.id, { uses: e.currentTarget.value })}
               />
               <DateField
-                w={126}
+                w={150}
                 label="From"
                 value={one.from}
                 placeholder="at once"
@@ -140,7 +140,7 @@ export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
                 onClear={() => set(one.id, { from: null })}
               />
               <DateField
-                w={126}
+                w={150}
                 label="Until"
                 value={one.until}
                 placeholder="the start"
