@@ -2,7 +2,7 @@ import { Autocomplete, Select, TextInput } from '@mantine/core';
 import { useMemo } from 'react';
 import { shortDate } from '@/core/dates/date-words';
 import type { ProgrammeDraft, RecordDraft } from '@/core/record/draft';
-import { freshPartId, type FieldError } from '../form-parts';
+import { freshPartId, narrow, RowProblems, type FieldError } from '../form-parts';
 import classes from '../RecordForm.module.css';
 
 interface ProgrammeProps {
@@ -36,58 +36,63 @@ export function Programme({ programme, performances, onChange, error, roles }: P
             label={label}
             autoFocus={key === 'title' && one.title === ''}
             value={one[key]}
-            error={error(`programme.${i}.${key}`)}
+            {...(key === 'start' || key === 'end'
+              ? narrow(error, `programme.${i}`, key)
+              : { error: error(`programme.${i}.${key}`) })}
             onChange={(e) => set(one.id, { [key]: e.currentTarget.value })}
           />
         );
         return (
-          <div key={one.id} className={classes.inline} role="group" aria-label={`Programme ${i + 1}`}>
-            {text('start', 'From', 64)}
-            {text('end', 'To', 64)}
-            {text('title', 'What', '2 1 0')}
-            {text('names', 'Who', '1 1 0')}
-            <Autocomplete
-              w={104}
-              label="as"
-              data={[...roles]}
-              value={one.role}
-              onChange={(role) => set(one.id, { role })}
-            />
-            {text('room', 'Where', 84)}
-            {dates.length > 1 ? (
-              <Select
-                w={130}
-                label="On"
-                data={dates}
-                value={one.performanceId}
-                searchable
-                limit={60}
-                clearable
-                clearSectionMode="clear"
-                placeholder="each date"
-                error={error(`programme.${i}.performanceId`)}
-                onChange={(performanceId) => set(one.id, { performanceId })}
+          <div key={one.id} role="group" aria-label={`Programme ${i + 1}`}>
+            <div className={classes.inline}>
+              {text('start', 'From', 64)}
+              {text('end', 'To', 64)}
+              {text('title', 'What', '2 1 0')}
+              {text('names', 'Who', '1 1 0')}
+              <Autocomplete
+                w={104}
+                label="as"
+                data={[...roles]}
+                value={one.role}
+                onChange={(role) => set(one.id, { role })}
               />
-            ) : null}
-            <span className={classes.rowTools}>
-              <button
-                type="button"
-                className="plainButton"
-                disabled={i === 0}
-                aria-label={`${one.title || 'This part'} before the others`}
-                onClick={() => up(i)}
-              >
-                up
-              </button>
-              <button
-                type="button"
-                className="plainButton"
-                aria-label={`Take out ${one.title || 'this part'}`}
-                onClick={() => onChange(programme.filter((each) => each.id !== one.id))}
-              >
-                out
-              </button>
-            </span>
+              {text('room', 'Where', 84)}
+              {dates.length > 1 ? (
+                <Select
+                  w={130}
+                  label="On"
+                  data={dates}
+                  value={one.performanceId}
+                  searchable
+                  limit={60}
+                  clearable
+                  clearSectionMode="clear"
+                  placeholder="each date"
+                  error={error(`programme.${i}.performanceId`)}
+                  onChange={(performanceId) => set(one.id, { performanceId })}
+                />
+              ) : null}
+              <span className={classes.rowTools}>
+                <button
+                  type="button"
+                  className="plainButton"
+                  disabled={i === 0}
+                  aria-label={`${one.title || 'This part'} before the others`}
+                  onClick={() => up(i)}
+                >
+                  up
+                </button>
+                <button
+                  type="button"
+                  className="plainButton"
+                  aria-label={`Take out ${one.title || 'this part'}`}
+                  onClick={() => onChange(programme.filter((each) => each.id !== one.id))}
+                >
+                  out
+                </button>
+              </span>
+            </div>
+            <RowProblems error={error} row={`programme.${i}`} fields={['start', 'end']} />
           </div>
         );
       })}
