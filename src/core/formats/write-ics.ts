@@ -40,7 +40,9 @@ export function writeEventsIcs(events: readonly EventToWrite[], { name, now, dom
   put(calendar, 'version', '2.0');
   put(calendar, 'prodid', '-//Nuntiax//Nuntiax//EN');
   put(calendar, 'name', name);
-  const all = events.flatMap((event) =>
+  // A calendar goes to anybody: what is for some alone is in none of its lines.
+  const free = events.map((event) => ({ ...event, facts: withoutSecrets(event.facts, event.facts.secrets) }));
+  const all = free.flatMap((event) =>
     [...event.facts.performances, ...event.facts.held]
       .filter((one) => one.precision === 'exact' || one.precision === 'day')
       .map((one) => ({ event, one })),
@@ -85,15 +87,12 @@ function day(component: ICAL.Component, name: string, date: string): void {
 }
 
 function vevent(
-  { facts: whole, revision, savedAt, page, attached = [] }: EventToWrite,
-  performance: PerformanceFacts,
+  { facts, revision, savedAt, page, attached = [] }: EventToWrite,
+  one: PerformanceFacts,
   now: Instant,
   domain: string,
 ): ICAL.Component {
   const event = new ICAL.Component('vevent');
-  // A calendar goes to anybody: what is for some alone is in none of its lines.
-  const facts = withoutSecrets(whole, whole.secrets);
-  const one = withoutSecrets(performance, whole.secrets);
   const filled = (text: string, kind: 'plain' | 'rich') => fillTokens(text, facts, one, kind).text;
   put(event, 'uid', `${facts.code}-${one.id}@${domain}`);
   event.addPropertyWithValue('dtstamp', utc(now));

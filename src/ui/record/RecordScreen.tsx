@@ -19,6 +19,8 @@ import { toLocal } from '@/core/base/zones';
 import { DateBlock } from '@/ui/date-block';
 import { ProofColumn, type OnOverride } from '@/ui/proof-column';
 import { useReady } from '@/ui/ready';
+import { useChannels } from '@/ui/use-channels';
+import { sells } from '@/core/listing/channel-rules';
 import { CarriedPanel } from './sections/CarriedPanel';
 import { DatesSection } from './dates/DatesSection';
 import { EssentialsSection } from './sections/EssentialsSection';
@@ -181,6 +183,11 @@ export function RecordScreen({
     };
   }, [survey.facts.performances, ground.now, ground.earlier, state.venues]);
   const wholeGround = useMemo(() => ({ ...mentionGround, facts: survey.facts }), [mentionGround, survey.facts]);
+  const channels = useChannels();
+  const opened = survey.listings.some((one) => {
+    const rules = channels.of(one.channel)?.rules;
+    return rules !== undefined && sells(rules) && one.state.sent !== null;
+  });
   const put = useSectionSetters(change);
   const told = useMemo(() => survey.listings.flatMap((one) => one.findings), [survey.listings]);
   const onOverride = useCallback<OnOverride>(
@@ -340,6 +347,7 @@ export function RecordScreen({
             keepQuestions={keepQuestions}
             ticks={ground.ticks}
             tick={saved?.tick ?? null}
+            opened={opened}
             zone={zone}
             now={ground.now}
             error={error}

@@ -15,13 +15,15 @@ export type Tick = (input: { line: string; value: string; on: boolean }) => Prom
 interface SaleSheetProps {
   facts: Facts;
   ticks: readonly SheetTick[];
+  /** The sale has been opened before: only what was ticked then is told. */
+  opened: boolean;
   /** `null`: the record is not saved yet. */
   tick: Tick | null;
   zone: string;
 }
 
 /** What is gone through before a sale opens for the first time, line by line; each tick with a name, void when the fact moves. */
-export function SaleSheet({ facts, ticks, tick, zone }: SaleSheetProps) {
+export function SaleSheet({ facts, ticks, opened, tick, zone }: SaleSheetProps) {
   const channels = useChannels();
   const [problem, setProblem] = useState('');
   const [pending, setPending] = useState<{ ticks: readonly SheetTick[]; lines: Record<string, boolean> }>({
@@ -37,6 +39,7 @@ export function SaleSheet({ facts, ticks, tick, zone }: SaleSheetProps) {
     selling
       .filter(({ rules }) => rules.locks.some((lock) => field !== null && lock.fields.includes(field)))
       .map(({ rules }) => rules.name);
+  if (opened && ticks.length === 0) return null;
   const set = async (line: string, value: string, on: boolean) => {
     setPending({ ticks, lines: { ...(pending.ticks === ticks ? pending.lines : {}), [line]: on } });
     const said = await (tick?.({ line, value, on }) ?? Promise.resolve(null)).catch(() => noAnswer);
@@ -47,8 +50,8 @@ export function SaleSheet({ facts, ticks, tick, zone }: SaleSheetProps) {
   const pressed = pending.ticks === ticks ? pending.lines : {};
   return (
     <More
-      label={`before the sale opens: ${lines.length - open.size} of ${lines.length} lines ticked`}
-      open={ticks.length > 0 && open.size > 0}
+      label={`${opened ? 'the sheet from before the sale' : 'before the sale opens'}: ${lines.length - open.size} of ${lines.length} lines ticked`}
+      open={!opened && ticks.length > 0 && open.size > 0}
     >
       <table className={classes.links} aria-label="Before the sale opens">
         <tbody>

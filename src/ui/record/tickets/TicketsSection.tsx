@@ -43,6 +43,8 @@ interface TicketsSectionProps extends TicketsProps {
   /** Ticked lines of the sheet before the sale opens, and ticking one; `null`: not saved yet. */
   ticks: readonly SheetTick[];
   tick: Tick | null;
+  /** A channel that sells has had it on sale. */
+  opened: boolean;
   /** The house's zone. */
   zone: string;
 }
@@ -137,7 +139,7 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
       ) : null}
       {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} house={house} currency={tickets.currency} /> : null}
       {sold && needsSheet(facts) ? (
-        <SaleSheet facts={facts} ticks={props.ticks} tick={props.tick} zone={props.zone} />
+        <SaleSheet facts={facts} ticks={props.ticks} opened={props.opened} tick={props.tick} zone={props.zone} />
       ) : null}
       {sold ? (
         <More label="limits, end of booking, members, tax, seats left" open={booking(tickets)}>
