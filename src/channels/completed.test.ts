@@ -298,6 +298,12 @@ describe('what a link leads to', () => {
       ['https://t.example/1?via=hearthside', ['link-unmet']],
     ],
     [
+      'a page on a channel that shows it to nobody',
+      { unlistedOn: ['lectern'], linkChoices: choose(['hearthside', { kind: 'page', channel: 'lectern' }]) },
+      'hearthside',
+      ['https://t.example/1?via=hearthside', ['link-unmet']],
+    ],
+    [
       'never to itself',
       { linkChoices: choose(['lectern', { kind: 'page', channel: 'lectern' }]) },
       'lectern',

@@ -4,6 +4,7 @@ import { gated, type Gated } from '@/core/listing/gates';
 import { isOff } from '@/core/listing/shown';
 import type { LinkChoice } from '@/core/listing/ticket-link';
 import { newOutlet } from '@/core/record/new-record';
+import type { RecordContent } from '@/core/record/record';
 import type { Outlet } from '@/core/record/ticket-schema';
 import type { Channel } from './channels';
 import type { KnownListing, Subject, SurveyInput } from './survey';
@@ -66,6 +67,16 @@ export function linkOf(bare: Facts, choice: LinkChoice | null): Facts['link'] {
   return bare.ticketed ? (choice?.link ?? { kind: 'none' }) : bare.link;
 }
 
+/** How far the record is to be seen on one channel: a person may want it narrower there. */
+export function visibilityOn(
+  channel: string,
+  { visibility }: Facts,
+  { unlistedOn }: RecordContent,
+): Facts['visibility'] {
+  return visibility === 'public' && unlistedOn.includes(channel) ? 'unlisted' : visibility;
+}
+
+/** What the gates say of one subject on one channel. */
 export function gateOf(
   { rules, row }: Channel,
   facts: Facts,
@@ -73,8 +84,9 @@ export function gateOf(
   { content, now }: SurveyInput,
 ): Gated {
   const { emptied, ownMoment } = subject;
+  const visibility = visibilityOn(rules.id, facts, content);
   return gated({
-    facts,
+    facts: visibility === facts.visibility ? facts : { ...facts, visibility },
     rules,
     connected: row.connected,
     audience: row.audience,

@@ -22,7 +22,7 @@ import type { Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
 import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
-import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, type Ground } from './given';
+import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, visibilityOn, type Ground } from './given';
 import { channelLinks, linkCircle, pagesOf, type ChannelLink } from './links';
 import { knownFindings, lapsing } from './listing-findings';
 
@@ -118,14 +118,14 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const given = givenLinks({ ...bare, outlets }, channels, ground);
   const own = chooseLink(outlets, '', { given });
   const gifts = otherGifts({ ...bare, outlets }, channels, ground);
-  const told: Facts = {
+  const giving: Facts = {
     ...bare,
     outlets,
     link: linkOf(bare, own),
     gifts,
     secrets: [...bare.secrets, ...secretGifts(gifts)],
   };
-  const facts: Facts = { ...told, pages: pagesOf(told, channels, ground) };
+  const facts: Facts = { ...giving, pages: pagesOf(giving, channels, ground) };
   const links = channelLinks(facts, channels, given, input.content);
   const circle = linkCircle(facts, links, channels);
   const circleNames = channels.filter((one) => circle.has(one.rules.id)).map((one) => one.rules.name);
@@ -203,11 +203,10 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
 }
 
 /** The facts as a person wants them told on one channel: narrower than the record is, or a series as one line. */
-function onChannel(channel: string, facts: Facts, { unlistedOn, oneLineOn }: RecordContent): Facts {
-  const narrower = facts.visibility === 'public' && unlistedOn.includes(channel);
-  const asOneLine = oneLineOn.includes(channel) && facts.series !== '';
-  if (!narrower && !asOneLine) return facts;
-  return { ...facts, visibility: narrower ? 'unlisted' : facts.visibility, asOneLine };
+function onChannel(channel: string, facts: Facts, content: RecordContent): Facts {
+  const visibility = visibilityOn(channel, facts, content);
+  const asOneLine = content.oneLineOn.includes(channel) && facts.series !== '';
+  return visibility === facts.visibility && !asOneLine ? facts : { ...facts, visibility, asOneLine };
 }
 
 /** What the link of one listing leads to, as facts tell it. */

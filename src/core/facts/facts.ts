@@ -254,19 +254,13 @@ function programmeOf(
     const own = performanceId === null ? next : performances.find((one) => one.id === performanceId);
     const exact = own && (own.precision === 'exact' || own.precision === 'day') ? own : null;
     // What is earlier by the clock than the evening begins is past midnight.
-    const late =
-      exact?.start != null &&
-      exact.start - exact.at === 0 &&
-      start !== null &&
-      start < '06:00' &&
-      toLocal(exact.start, exact.zone).time >= '12:00';
-    const at = (time: string | null) =>
-      exact === null || time === null
-        ? null
-        : instantOf(
-            { date: late || (start !== null && time < start) ? addDays(exact.date, 1) : exact.date, time },
-            exact.zone,
-          );
+    const begins = exact?.start == null ? '' : toLocal(exact.start, exact.zone).time;
+    const late = begins >= '12:00' && start !== null && start < '06:00';
+    const at = (time: string | null) => {
+      if (exact === null || time === null) return null;
+      const after = late || (start !== null && time < start);
+      return instantOf({ date: after ? addDays(exact.date, 1) : exact.date, time }, exact.zone);
+    };
     return {
       id,
       title,
