@@ -271,6 +271,7 @@ function onlyOne<T>(list: readonly T[] | undefined): T | undefined {
 
 function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditorProps & { onNew: () => void }) {
   const zones = useMemo(() => zoneNames(), []);
+  const [zoning, setZoning] = useState(false);
   const places = useMemo(
     () =>
       [...venues.values()].map((venue) => ({
@@ -308,22 +309,24 @@ function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditor
           nothingFoundMessage="Not in the directory"
           error={error(`${path}.venueId`)}
         />
-        <Select
-          label="Room"
-          data={(venue?.rooms ?? []).map((each) => ({
-            value: each.id,
-            label: each.capacity === null ? each.name : `${each.name} (${each.capacity})`,
-          }))}
-          value={one.roomId}
-          onChange={(roomId) =>
-            set({ roomId, setUpId: onlyOne(venue?.rooms.find((each) => each.id === roomId)?.setUps)?.id ?? null })
-          }
-          clearable
-          clearSectionMode="clear"
-          disabled={!venue || venue.rooms.length === 0}
-          placeholder={venue && venue.rooms.length > 1 ? 'pick one' : 'none'}
-          error={error(`${path}.roomId`)}
-        />
+        {venue ? (
+          <Select
+            label="Room"
+            data={venue.rooms.map((each) => ({
+              value: each.id,
+              label: each.capacity === null ? each.name : `${each.name} (${each.capacity})`,
+            }))}
+            value={one.roomId}
+            onChange={(roomId) =>
+              set({ roomId, setUpId: onlyOne(venue.rooms.find((each) => each.id === roomId)?.setUps)?.id ?? null })
+            }
+            clearable
+            clearSectionMode="clear"
+            disabled={venue.rooms.length === 0}
+            placeholder={venue.rooms.length > 1 ? 'pick one' : 'none'}
+            error={error(`${path}.roomId`)}
+          />
+        ) : null}
         {room && room.setUps.length > 0 ? (
           <Select
             label="Set-up"
@@ -335,7 +338,8 @@ function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditor
             placeholder={room.setUps.length > 1 ? 'pick one' : 'none'}
             error={error(`${path}.setUpId`)}
           />
-        ) : (
+        ) : null}
+        {zoning || error(`${path}.zone`) ? (
           <Select
             label="Zone"
             data={zones}
@@ -346,13 +350,20 @@ function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditor
             allowDeselect={false}
             error={error(`${path}.zone`)}
           />
-        )}
+        ) : null}
       </div>
       <div className={classes.inline}>
         <button type="button" className="plainButton" onClick={onNew}>
           Make a venue or room here
         </button>
-        {room && room.setUps.length > 0 ? <span>{one.zone}</span> : null}
+        {zoning ? null : (
+          <span>
+            {one.zone}{' '}
+            <button type="button" className="plainButton" onClick={() => setZoning(true)}>
+              another zone
+            </button>
+          </span>
+        )}
       </div>
     </>
   );

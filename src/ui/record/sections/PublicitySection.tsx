@@ -30,6 +30,8 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
   const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
   const { visibility, announce } = draft.publicity;
   const first = draft.performances[0];
+  // From when, and where, is asked once it may leave the house at all.
+  const quiet = visibility === 'private' && announce === null && draft.leftOff.length === 0;
   const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });
   return (
     <Section id="publicity" title="Publicity">
@@ -42,57 +44,61 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
         />
         <span>{visibilityWords[visibility]}</span>
       </div>
-      <div className={classes.inline}>
-        <Checkbox
-          label="nothing before an announce moment"
-          checked={announce !== null}
-          onChange={(e) =>
-            setAnnounce(
-              e.currentTarget.checked
-                ? { date: first?.date ?? '2027-01-01', time: '10:00', zone: first?.zone ?? 'UTC' }
-                : null,
-            )
-          }
-        />
-      </div>
-      {announce === null ? null : (
-        <div className={classes.grid}>
-          <DateField
-            className={classes.w3}
-            label="Announce on"
-            value={announce.date}
-            onDate={(date) => setAnnounce({ ...announce, date })}
-            error={error('publicity.announce.date')}
-          />
-          <TextInput
-            className={classes.w1}
-            label="At"
-            value={announce.time}
-            onChange={(e) => setAnnounce({ ...announce, time: e.currentTarget.value })}
-            error={error('publicity.announce.time')}
-          />
-          <p className={`${classes.w2} ${classes.muted}`}>{announce.zone}</p>
-        </div>
-      )}
-      <div className={classes.inline} role="group" aria-label="Wanted on">
-        <span>Wanted on</span>
-        {channels.all
-          .filter(({ rules }) => rules.notice === null)
-          .map(({ rules }) => (
+      {quiet ? null : (
+        <>
+          <div className={classes.inline}>
             <Checkbox
-              key={rules.id}
-              label={rules.name}
-              checked={!draft.leftOff.includes(rules.id)}
+              label="nothing before an announce moment"
+              checked={announce !== null}
               onChange={(e) =>
-                onChange({
-                  leftOff: e.currentTarget.checked
-                    ? draft.leftOff.filter((id) => id !== rules.id)
-                    : [...draft.leftOff, rules.id],
-                })
+                setAnnounce(
+                  e.currentTarget.checked
+                    ? { date: first?.date ?? '2027-01-01', time: '10:00', zone: first?.zone ?? 'UTC' }
+                    : null,
+                )
               }
             />
-          ))}
-      </div>
+          </div>
+          {announce === null ? null : (
+            <div className={classes.grid}>
+              <DateField
+                className={classes.w3}
+                label="Announce on"
+                value={announce.date}
+                onDate={(date) => setAnnounce({ ...announce, date })}
+                error={error('publicity.announce.date')}
+              />
+              <TextInput
+                className={classes.w1}
+                label="At"
+                value={announce.time}
+                onChange={(e) => setAnnounce({ ...announce, time: e.currentTarget.value })}
+                error={error('publicity.announce.time')}
+              />
+              <p className={`${classes.w2} ${classes.muted}`}>{announce.zone}</p>
+            </div>
+          )}
+          <div className={classes.inline} role="group" aria-label="Wanted on">
+            <span>Wanted on</span>
+            {channels.all
+              .filter(({ rules }) => rules.notice === null)
+              .map(({ rules }) => (
+                <Checkbox
+                  key={rules.id}
+                  label={rules.name}
+                  checked={!draft.leftOff.includes(rules.id)}
+                  onChange={(e) =>
+                    onChange({
+                      leftOff: e.currentTarget.checked
+                        ? draft.leftOff.filter((id) => id !== rules.id)
+                        : [...draft.leftOff, rules.id],
+                    })
+                  }
+                />
+              ))}
+          </div>
+        </>
+      )}
       <More
         label="for members or a group, narrower on a channel, a series as one line"
         open={draft.audience.who !== 'everyone' || draft.unlistedOn.length > 0 || draft.oneLineOn.length > 0}

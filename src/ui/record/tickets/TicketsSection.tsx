@@ -121,16 +121,18 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
             >
               Add a price level
             </button>
-            <Select
-              aria-label="Currency"
-              w={70}
-              data={[...currencies]}
-              value={tickets.currency}
-              searchable
-              limit={60}
-              allowDeselect={false}
-              onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })}
-            />
+            {tickets.levels.length === 0 ? null : (
+              <Select
+                aria-label="Currency"
+                w={70}
+                data={[...currencies]}
+                value={tickets.currency}
+                searchable
+                limit={60}
+                allowDeselect={false}
+                onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })}
+              />
+            )}
           </div>
         </>
       )}
