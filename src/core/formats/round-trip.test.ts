@@ -266,3 +266,19 @@ describe('CSV', () => {
     ['///', 'events-2-february-2027.csv'],
   ])('a file of “%s” is called %s', (title, name) => expect(fileNameOf(title, '2027-02-02', 'csv')).toBe(name));
 });
+
+test('a document goes into a calendar once, with its type and name, and comes out byte for byte', () => {
+  const base64 = btoa('%PDF-1.4 a list');
+  const attached = [{ name: 'Reading list', type: 'application/pdf', base64 }];
+  const text = writeEventsIcs([{ facts: factsOf(sample()), revision: 1, savedAt: now, page: null, attached }], {
+    name: 'Season',
+    now,
+    domain: 'yard.example',
+  }).replace(/\r\n[ \t]/g, '');
+  const [line = ''] = /^ATTACH[^\r]*/m.exec(text) ?? [];
+  const [head = '', body] = line.split(':');
+  expect([head.split(';').sort(), body]).toEqual([
+    ['ATTACH', 'ENCODING=BASE64', 'FMTTYPE=application/pdf', 'VALUE=BINARY', 'X-FILENAME=Reading list'],
+    base64,
+  ]);
+});

@@ -144,7 +144,6 @@ function vevent(
     const file = new ICAL.Property('attach');
     file.setParameter('fmttype', type);
     file.setParameter('encoding', 'BASE64');
-    file.setParameter('value', 'BINARY');
     file.setParameter('x-filename', name);
     file.resetType('binary');
     file.setValue(ICAL.Binary.fromString(base64));
