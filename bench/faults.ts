@@ -63,6 +63,7 @@ const env = {
   NUNTIAX_DATA: folder,
   OUTSIDE_PORT: String(port),
   NUNTIAX_CLOCK: `${base}/clock`,
+  NUNTIAX_PRIVATE: '127.0.0.1',
   NUNTIAX_ZONE: 'Europe/Dublin',
 };
 

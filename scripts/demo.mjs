@@ -14,6 +14,8 @@ const env = {
   PORT: String(port),
   OUTSIDE_PORT: String(outsidePort),
   OUTSIDE_URL: outsideUrl,
+  // The demo's outside services stand on this machine.
+  NUNTIAX_PRIVATE: '127.0.0.1',
   NUNTIAX_CLOCK: `${outsideUrl}/clock`,
   NUNTIAX_ACTOR: process.env.NUNTIAX_ACTOR ?? 'Maren',
   NUNTIAX_ZONE: process.env.NUNTIAX_ZONE ?? 'Europe/Dublin',

@@ -22,8 +22,8 @@ describe('gifts', () => {
     await world.settle();
     const [given] = world.board('giver').open;
     expect(world.board('taker').open[0]?.wire).toMatchObject({
-      join: `https://given.example/join/${given?.id}`,
-      register: `https://given.example/registration/${given?.id}`,
+      join: `http://giver/join/${given?.id}`,
+      register: `http://giver/registration/${given?.id}`,
     });
     expect([
       world.board('taker').calls.filter((one) => one === 'POST /things').length,

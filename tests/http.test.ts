@@ -10,13 +10,15 @@ import {
   OutsideError,
   pageOf,
   readAnswer,
-  realHttp,
   waitOf,
   type Http,
   type HttpAnswer,
 } from '@/channels/kit/http';
+import { makeHttp } from '@/channels/kit/reach';
 import { goingOut, makeOutsideDoor } from '@/house/outside-door';
 import { openDatabase } from '@/store/database';
+
+const realHttp = makeHttp(new Set(['127.0.0.1']));
 
 /** A server that answers as it is told. */
 let answer: RequestListener = (_, response) => response.end();

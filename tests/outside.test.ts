@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { isOutsideError, realHttp } from '@/channels/kit/http';
+import { isOutsideError } from '@/channels/kit/http';
+import { makeHttp } from '@/channels/kit/reach';
 import { doors } from '@/channels/kinds-doors';
 import { kinds } from '@/channels/kinds-rules';
 import { channelOf, plainRow } from '@/channels/channels';
@@ -17,6 +18,8 @@ import { performance, sample, venues } from '@/core/testing/samples';
 import { makeOutsideDoor, type OutsideDoor } from '@/house/outside-door';
 import { openDatabase, type Db } from '@/store/database';
 import { startOutside } from '../outside/server';
+
+const realHttp = makeHttp(new Set(['127.0.0.1']));
 
 /** Each channel's client against its real stand-in, over HTTP: the conventions in which they differ on purpose. */
 let outside: Awaited<ReturnType<typeof startOutside>>;
@@ -46,7 +49,7 @@ const fault = (id: string): never => {
 };
 const connectionOf = (kind: string) => channelById(kind).kind.connectsAs ?? kind;
 /** An account of which nothing is kept: every picture is sent, every venue asked for. */
-const forgetful = { get: () => null, put: () => undefined };
+const forgetful = { get: () => null, all: () => new Map<string, string>(), put: () => undefined };
 const clientOf = (kind: string, credentials?: Record<string, string>): ChannelClient => {
   const at = connectionOf(kind);
   const connection = { address: `${outside.base}/${at}`, credentials: credentials ?? accounts[at] ?? {} };

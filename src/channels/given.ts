@@ -2,7 +2,7 @@ import type { Facts } from '@/core/facts/facts';
 import { sells } from '@/core/listing/channel-rules';
 import { gated, type Gated } from '@/core/listing/gates';
 import { isOff } from '@/core/listing/shown';
-import type { LinkChoice } from '@/core/listing/ticket-link';
+import { tracked, type LinkChoice } from '@/core/listing/ticket-link';
 import { newOutlet } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import type { Outlet } from '@/core/record/ticket-schema';
@@ -63,8 +63,16 @@ export function otherGifts(facts: Facts, channels: readonly Channel[], { input, 
 }
 
 /** The ticket link as facts take it. */
-export function linkOf(bare: Facts, choice: LinkChoice | null): Facts['link'] {
-  return bare.ticketed ? (choice?.link ?? { kind: 'none' }) : bare.link;
+export function linkOf(bare: Facts, choice: LinkChoice | null, here = ''): Facts['link'] {
+  if (bare.ticketed) return choice?.link ?? { kind: 'none' };
+  const keeps = bare.gifts['registration link'];
+  if (bare.mode !== 'registration' || bare.link.kind !== 'none' || keeps === undefined || keeps.from === here)
+    return bare.link;
+  // Each source has a link of its own, so that who came from where can be told apart.
+  const track = here === '' ? null : { name: 'from', value: here };
+  if (keeps.value === null)
+    return { kind: 'awaited', from: keeps.from, name: keeps.name, gift: 'registration link', track };
+  return { kind: 'known', href: track === null ? keeps.value : tracked(keeps.value, track.name, track.value) };
 }
 
 /** How far the record is to be seen on one channel: a person may want it narrower there. */

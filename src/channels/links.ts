@@ -40,7 +40,7 @@ export function channelLinks(
   const name = (id: string) => channels.find((one) => one.rules.id === id)?.rules.name ?? id;
   const linkFor = (channel: string, noticeId: string | null): ChannelLink => {
     const choice = facts.ticketed ? chooseLink(facts.outlets, channel, { given }) : null;
-    const usual = linkOf(facts, choice);
+    const usual = linkOf(facts, choice, channel);
     const own =
       linkChoices.find((one) => one.channel === channel && one.noticeId === noticeId) ??
       linkChoices.find((one) => one.channel === channel && one.noticeId === null);

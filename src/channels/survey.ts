@@ -121,7 +121,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const giving: Facts = {
     ...bare,
     outlets,
-    link: linkOf(bare, own),
+    link: linkOf({ ...bare, gifts }, own),
     gifts,
     secrets: [...bare.secrets, ...secretGifts(gifts)],
   };
@@ -185,18 +185,18 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
   const performanceIds = facts.performances.map((one) => one.id);
   const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
   return [
-    ...mine.map(({ id, words, pin, notBefore }): Subject => {
+    ...mine.map(({ id, words, pin, notBefore, subject, segment }): Subject => {
       const at = notBefore === null ? null : (instantOf(notBefore, notBefore.zone) ?? ('unclear' as const));
       return {
         part: noticePart(id),
         performanceIds,
-        facts: { ...facts, ...linkAt(rules.id, id), notice: { words, pin } },
+        facts: { ...facts, ...linkAt(rules.id, id), notice: { words, pin, subject, segment } },
         emptied: null,
         ownMoment: at === null ? null : { at, zone: notBefore?.zone ?? 'UTC' },
       };
     }),
     ...gone.map(({ part }): Subject => {
-      const notice = { words: '', pin: false };
+      const notice = { words: '', pin: false, subject: '', segment: '' };
       return { part, performanceIds, facts: { ...facts, notice }, emptied: 'taken out', ownMoment: null };
     }),
   ];

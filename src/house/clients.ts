@@ -1,7 +1,8 @@
 import type { ChannelId } from '@/core/base/ids';
+import { careful, ownHostOnly, type Care } from '@/channels/kit/careful';
 import { OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Connection } from '@/channels/kit/kind';
-import { connectionOf, keepAt, keptAt } from '@/store/channels';
+import { allKeptAt, connectionOf, keepAt, keptAt } from '@/store/channels';
 import { whole } from '@/store/database';
 import { channelById, type House } from './house';
 
@@ -22,6 +23,10 @@ export function clientOf(house: House, channel: ChannelId): ChannelClient {
   return client;
 }
 
+/** What is kept of an account: hosts on which it may give addresses, and those where it gave some and may not. */
+export const allowedHost = 'allowed host';
+export const foreignHost = 'foreign host';
+
 /** A client of a kind on a connection, whether that is kept or only tried. */
 export function tryClient(house: House, kind: string, connection: Connection, account: string): ChannelClient {
   const door = house.doors[kind];
@@ -29,8 +34,16 @@ export function tryClient(house: House, kind: string, connection: Connection, ac
   if (!door || !rules) throw new OutsideError('our-fault', `there is no door for ${kind}`);
   const kept = {
     get: (sort: string, key: string) => keptAt(house.db, account, sort, key),
+    all: (sort: string) => allKeptAt(house.db, account, sort),
     put: (sort: string, key: string, value: string) =>
       whole(house.db, (tx) => keepAt(tx, account, sort, key, value), { quiet: true }),
   };
-  return door(connection, house.outside.http(account, rules.budget), kept);
+  const care: Care = {
+    connection,
+    allowed: () => new Set(kept.all(allowedHost).keys()),
+    foreign: (host, address) => {
+      if (kept.get(foreignHost, host) === null) kept.put(foreignHost, host, address.slice(0, 300));
+    },
+  };
+  return careful(door(connection, ownHostOnly(house.outside.http(account, rules.budget), care), kept), care);
 }

@@ -2,7 +2,8 @@ import path from 'node:path';
 import { channelOf, type Channel } from '@/channels/channels';
 import { doors as everyDoor } from '@/channels/kinds-doors';
 import { kinds as everyKind } from '@/channels/kinds-rules';
-import { realHttp, type Http } from '@/channels/kit/http';
+import type { Http } from '@/channels/kit/http';
+import { makeHttp, privateHosts } from '@/channels/kit/reach';
 import type { Door, Kind } from '@/channels/kit/kind';
 import type { Clock } from '@/core/base/clock';
 import type { Instant } from '@/core/base/zones';
@@ -64,7 +65,7 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
   const {
     kinds = everyKind,
     doors = everyDoor,
-    http = realHttp,
+    http = makeHttp(privateHosts(process.env.NUNTIAX_PRIVATE)),
     maySend = () => true,
     machine = realClock.now,
   } = parts;

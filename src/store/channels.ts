@@ -1,5 +1,5 @@
 import type { ChannelId } from '@/core/base/ids';
-import { and, asc, eq, or } from 'drizzle-orm';
+import { and, asc, eq, notInArray, or } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
@@ -150,6 +150,13 @@ export function keptAt(db: Tx, account: string, sort: string, key: string): stri
   return db.select({ value: keptThere.value }).from(keptThere).where(which).get()?.value ?? null;
 }
 
+/** Everything of a sort that an account is known to hold, by key. */
+export function allKeptAt(db: Tx, account: string, sort: string): ReadonlyMap<string, string> {
+  const which = and(eq(keptThere.account, account), eq(keptThere.sort, sort));
+  const rows = db.select({ key: keptThere.key, value: keptThere.value }).from(keptThere).where(which).all();
+  return new Map(rows.map((row) => [row.key, row.value]));
+}
+
 export function keepAt(db: Tx, account: string, sort: string, key: string, value: string): void {
   db.insert(keptThere)
     .values({ account, sort, key, value })
@@ -157,9 +164,17 @@ export function keepAt(db: Tx, account: string, sort: string, key: string, value
     .run();
 }
 
-/** Forgets what an account is known to hold: another service may stand behind it now. */
-export function forgetKept(db: Tx, account: string): void {
-  db.delete(keptThere).where(eq(keptThere.account, account)).run();
+/** Forgets what an account is known to hold, but for what is `ours`: another service may stand behind it now. */
+export function forgetKept(db: Tx, account: string, ours: readonly string[]): void {
+  db.delete(keptThere)
+    .where(and(eq(keptThere.account, account), notInArray(keptThere.sort, [...ours])))
+    .run();
+}
+
+/** Forgets one thing that an account was known to hold. */
+export function forgetAt(db: Tx, account: string, sort: string, key: string): void {
+  const which = and(eq(keptThere.account, account), eq(keptThere.sort, sort), eq(keptThere.key, key));
+  db.delete(keptThere).where(which).run();
 }
 
 /** Gives a channel other names. */

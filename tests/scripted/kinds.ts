@@ -155,7 +155,7 @@ export function scriptedDoor({
       etag: marks ? `"${thing.version}"` : null,
       link: null,
       lapsesAt: null,
-      gifts: Object.fromEntries(gives.map((gift) => [gift, `https://given.example/${gift.split(' ')[0]}/${thing.id}`])),
+      gifts: Object.fromEntries(gives.map((gift) => [gift, `${address}/${gift.split(' ')[0]}/${thing.id}`])),
     });
     const read = (body: unknown): Remote => {
       const lot = z.object({ ticket: z.string() }).safeParse(body);

@@ -1,7 +1,7 @@
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import { flagAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
-import { linkRow, pictureRow, seenByAll, stateRow, text } from '../kit/common-rows';
+import { linkRow, pictureRow, publisherRow, seenByAll, stateRow, text } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 
 const dayMs = 86_400_000;
@@ -32,14 +32,7 @@ export const rules = (): KindRules => ({
       from: (f) => (f.notice ? { kind: 'flag', on: f.notice.pin } : null),
       ...flagAt('pinned', true, false),
     },
-    {
-      each: 'event',
-      field: 'publisher',
-      label: 'published by',
-      kind: 'text',
-      from: () => text('page'),
-      ...textAt('published_as'),
-    },
+    publisherRow('page', textAt('published_as')),
     stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
   ],
   softBreak: 'kept',

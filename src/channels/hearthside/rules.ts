@@ -1,73 +1,42 @@
 import { z } from 'zod';
 import type { KindRules } from '@/core/listing/channel-rules';
-import { sources } from '@/core/listing/sources';
-import { readMarkup, writePlain } from '@/core/words/markup';
 import { pictureAt, secondsAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
-import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import {
-  lineUpParts,
+  fullPlace,
+  lineUpRow,
   linkRow,
   momentRows,
   pictureRow,
-  priceText,
-  remembered,
+  placeRow,
+  plainBodyRow,
+  playsAt,
+  priceRow,
+  publisherRow,
   seenByAll,
   seriesLine,
   stateRow,
   text,
   titleRow,
-  turnNote,
+  turnRow,
 } from '../kit/common-rows';
 import { operation } from '../kit/operations';
-
-const plain = remembered((html) => writePlain(readMarkup(html)));
 
 /** Whose page it is: of an act, only its own events are wanted there; empty: the house's own page. */
 export const settingsSchema = z.object({ act: z.string().trim().max(160).default('') });
 
-const fold = (name: string) =>
-  name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N} ]/gu, '');
-
 /** The social page: events. */
 export const rules = (settings: Record<string, unknown>): KindRules => {
-  const act = fold(settingsSchema.catch({ act: '' }).parse(settings).act);
+  const { act } = settingsSchema.catch({ act: '' }).parse(settings);
   return {
     trade: 'social page',
     rows: [
       titleRow(58, textAt('headline')),
-      {
-        each: 'event',
-        field: 'body',
-        sources: [sources.short, sources.teaser],
-        label: 'text',
-        kind: 'text',
-        limit: 4500,
-        need: 'should',
-        from: (f) => text(plain(f.full) || f.short || f.teaser),
-        ...textAt('about'),
-      },
-      {
-        each: 'event',
-        field: 'line-up',
-        label: 'line-up',
-        kind: 'text',
-        limit: 160,
-        from: (f) => text(f.lineUp),
-        parts: lineUpParts,
-        ...textAt('featuring'),
-      },
-      {
-        each: 'event',
-        field: 'place',
-        label: 'place',
-        kind: 'text',
-        need: 'must',
-        from: (f) => fullPlace(f.performances[0]) ?? (f.online === null ? text(f.follow.place) : text('Online')),
-        ...textAt('where'),
-      },
+      plainBodyRow(4500, textAt('about')),
+      lineUpRow(160, textAt('featuring')),
+      placeRow(
+        (f) => fullPlace(f.performances[0]) ?? (f.online === null ? text(f.follow.place) : text('Online')),
+        textAt('where'),
+      ),
       {
         each: 'event',
         field: 'series',
@@ -77,26 +46,11 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         from: seriesLine,
         ...textAt('rhythm'),
       },
-      { each: 'event', field: 'turn', label: 'notice', kind: 'text', limit: 120, from: turnNote, ...textAt('notice') },
-      {
-        each: 'event',
-        field: 'price',
-        label: 'price',
-        kind: 'text',
-        need: 'should',
-        from: priceText,
-        ...textAt('entry'),
-      },
+      turnRow(textAt('notice')),
+      priceRow(textAt('entry')),
       linkRow('ticket link', urlAt('tickets')),
       pictureRow('cover', 'should', pictureAt('cover')),
-      {
-        each: 'event',
-        field: 'publisher',
-        label: 'published by',
-        kind: 'text',
-        from: () => text('page'),
-        ...textAt('published_as'),
-      },
+      publisherRow('page', textAt('published_as')),
       stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
       ...momentRows({ doors: 'doors', start: 'begins', end: 'finishes' }, (key) => secondsAt(key, 'zone'), 'must'),
     ],
@@ -133,7 +87,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },
     hasProfiles: true,
     fee: null,
-    accepts: ({ performances }) => act === '' || performances.some((one) => fold(one.lineUp).includes(act)),
+    accepts: playsAt(act),
     habits: [
       'Title up to 58 characters, plain text up to 4500; lists and links are written out.',
       'Cover 11:5, at least 1320 px wide.',
@@ -145,9 +99,3 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
   };
 };
-
-function fullPlace(one: PerformanceFacts | undefined) {
-  if (!one?.place) return null;
-  const { room, venue, address, town, country } = one.place;
-  return text([room, venue, address, town, country].filter((part) => part !== null && part !== '').join(', '));
-}

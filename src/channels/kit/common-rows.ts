@@ -9,6 +9,7 @@ import type { FieldRow, Gift, WireCodec } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import type { ListedState, ShownValue } from '@/core/listing/shown';
 import type { FitPart } from '@/core/words/fit';
+import { readMarkup, writePlain } from '@/core/words/markup';
 
 /** A text, or nothing where it is empty. */
 export function text(words: string): ShownValue | null {
@@ -44,6 +45,48 @@ export function titleRow(limit: number, codec: WireCodec): FieldRow {
     parts: titleParts,
     ...codec,
   };
+}
+
+/** The row of the text, plain, from the longest of the record's words that there is. */
+export function plainBodyRow(limit: number, codec: WireCodec): FieldRow {
+  return {
+    each: 'event',
+    field: 'body',
+    sources: [sources.short, sources.teaser],
+    label: 'text',
+    kind: 'text',
+    limit,
+    need: 'should',
+    from: (f) => text(plainText(f.full) || f.short || f.teaser),
+    ...codec,
+  };
+}
+
+/** The row of the line-up, or of as much of it as fits. */
+export function lineUpRow(limit: number, codec: WireCodec): FieldRow {
+  const from = ({ lineUp }: Facts) => text(lineUp);
+  return { each: 'event', field: 'line-up', label: 'line-up', kind: 'text', limit, from, parts: lineUpParts, ...codec };
+}
+
+/** The row of where it is, in words. */
+export function placeRow(words: (facts: Facts) => ShownValue | null, codec: WireCodec, limit?: number): FieldRow {
+  const most = limit === undefined ? {} : { limit };
+  return { each: 'event', field: 'place', label: 'place', kind: 'text', need: 'must', from: words, ...most, ...codec };
+}
+
+/** The row of what befell the event. */
+export function turnRow(codec: WireCodec): FieldRow {
+  return { each: 'event', field: 'turn', label: 'public note', kind: 'text', limit: 120, from: turnNote, ...codec };
+}
+
+/** The row of the price in words. */
+export function priceRow(codec: WireCodec): FieldRow {
+  return { each: 'event', field: 'price', label: 'price', kind: 'text', need: 'should', from: priceText, ...codec };
+}
+
+/** The row of under whose name it stands there: as `whose`, or it stands in the wrong place. */
+export function publisherRow(whose: string, codec: WireCodec): FieldRow {
+  return { each: 'event', field: 'publisher', label: 'published by', kind: 'text', from: () => text(whose), ...codec };
 }
 
 /** The row of the picture; which picture, and which part of it, is found by the shape that the kind's rules name. */
@@ -263,6 +306,26 @@ export function lineUpParts({ lineUp }: Facts): { parts: FitPart[]; joint: strin
   };
 }
 
+/** Room, venue, street, town and country in one line. */
+export function fullPlace(one: PerformanceFacts | undefined): ShownValue | null {
+  if (!one?.place) return null;
+  const { room, venue, address, town, country } = one.place;
+  return text([room, venue, address, town, country].filter((part) => part !== null && part !== '').join(', '));
+}
+
+const folded = (name: string) =>
+  name
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N} ]/gu, '')
+    .trim();
+
+/** Whether an act plays at an event; every event is a place's own where no act is named. */
+export function playsAt(act: string): (facts: Facts) => boolean {
+  const who = folded(act);
+  return ({ performances }) => who === '' || performances.some((one) => folded(one.lineUp).includes(who));
+}
+
 /** Remembers the last answers of a pure function of one text, so that the same words are not converted once for each listing. */
 export function remembered<T>(work: (text: string) => T, most = 50): (text: string) => T {
   const kept = new Map<string, T>();
@@ -307,3 +370,5 @@ export function priceText({ price, follow }: Facts): ShownValue | null {
       return text(follow.price);
   }
 }
+
+const plainText = remembered((html) => writePlain(readMarkup(html)));

@@ -48,57 +48,6 @@ export interface HttpAnswer {
 /** One request and its answer. Throws `OutsideError` where no answer came. */
 export type Http = (request: HttpRequest) => Promise<HttpAnswer>;
 
-const timeoutMs = 15_000;
-const largestAnswer = 5_000_000;
-/** Failures at which the request cannot have reached the channel. */
-const neverArrived = new Set([
-  'ECONNREFUSED',
-  'ENOTFOUND',
-  'EHOSTUNREACH',
-  'ENETUNREACH',
-  'EAI_AGAIN',
-  'UND_ERR_CONNECT_TIMEOUT',
-]);
-
-/** Real HTTP. A write that got no answer has an unknown outcome; a read is simply tried again. */
-export const realHttp: Http = async (request) => {
-  const { method, url, headers, body, follow = false } = request;
-  try {
-    // A call that is led elsewhere would turn a write into the reading of another page.
-    const init: RequestInit = {
-      method,
-      redirect: follow ? 'follow' : 'manual',
-      cache: 'no-store',
-      signal: AbortSignal.timeout(timeoutMs),
-    };
-    if (headers) init.headers = headers;
-    if (body !== undefined) init.body = body;
-    const answer = await fetch(url, init);
-    const text = await answer.text();
-    if (text.length > largestAnswer)
-      throw new OutsideError('invalid', `the answer from ${new URL(url).host} is larger than 5 MB`);
-    return { status: answer.status, headers: answer.headers, text };
-  } catch (error) {
-    if (isOutsideError(error)) throw error;
-    const code = causeCode(error);
-    const arrived = writes(request) && !neverArrived.has(code ?? '');
-    throw new OutsideError(
-      arrived ? 'unknown-outcome' : 'again-later',
-      `no answer from ${new URL(url).host} (${code ?? 'cut off'})`,
-      null,
-      null,
-      { cause: error },
-    );
-  }
-};
-
-function causeCode(error: unknown): string | null {
-  // Not by its class: an error may come from another realm than this one's.
-  const { cause } = (error ?? {}) as { cause?: { code?: unknown; errors?: { code?: unknown }[] } };
-  const code = cause?.code ?? cause?.errors?.[0]?.code;
-  return typeof code === 'string' ? code : null;
-}
-
 /** The one place where an answer's status becomes a kind of error. Gives the answer back where it is good. */
 export function accepted(answer: HttpAnswer, wrote: boolean): HttpAnswer {
   const { status } = answer;

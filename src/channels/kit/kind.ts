@@ -50,6 +50,8 @@ export interface Answer {
 /** What an account is known to hold already, so that nothing is sent or asked for twice: pictures, venues. Kept for good. */
 export interface KeptThere {
   get(sort: string, key: string): string | null;
+  /** All of a sort, by key. */
+  all(sort: string): ReadonlyMap<string, string>;
   put(sort: string, key: string, value: string): void;
 }
 
@@ -63,6 +65,8 @@ export interface ChannelClient {
   renew?(remote: Remote, sending: Sending): Promise<Remote>;
   /** Moves what is locked, by the channel's own step. Only where there is one. */
   reschedule?(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
+  /** Says anew, in a reply or another letter, what cannot be changed where it stands; gives where that stands now. Only where there is such a step. */
+  correct?(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
   /** Cancels for good. Only where there is such a step. */
   cancel?(remote: Remote, sending: Sending): Promise<Remote>;
   /** What became of what was handed over: `null` as long as there is no answer. Throws for a row that was turned down. Only where answers come later. */
@@ -82,6 +86,8 @@ export interface CredentialField {
   name: string;
   label: string;
   secret: boolean;
+  /** Where it is to be found there. */
+  about?: string;
 }
 
 /** What the house knows of a listing when an answer about it is read. */
@@ -100,6 +106,8 @@ export interface Kind {
   settings: z.ZodType<Record<string, unknown>>;
   /** The settings that are asked for in words, when a channel is connected. */
   settingFields?: readonly { name: string; label: string; about: string }[];
+  /** How such a place is connected, step by step, in words. */
+  steps?: readonly string[];
   /** Rules by settings. */
   rules(settings: Record<string, unknown>): KindRules;
   /** Reads an answer into shown fields (pure). What the kit's own reader makes of it, where this is missing. */

@@ -172,8 +172,8 @@ function backSteps({ rules, wanted, state }: StepsGround): Steps {
 }
 
 function wayOf(row: OperationRow, leaves: string): Way {
-  const { op, does, tells, undo, needs } = row;
-  return { id: op, title: operationWords[op], does, tells, undo, needs, leaves };
+  const { op, called, does, tells, undo, needs } = row;
+  return { id: op, title: called ?? operationWords[op], does, tells, undo, needs, leaves };
 }
 
 function leaving(leaves: string): Way {

@@ -111,7 +111,7 @@ export interface Facts extends SaleFacts {
   /** The channel that the facts are told on; empty where they are told nowhere in particular. */
   here: string;
   /** The one notice that a listing of a notice is about; `null` where the event itself is listed. */
-  notice: { words: string; pin: boolean } | null;
+  notice: { words: string; pin: boolean; subject: string; segment: string } | null;
   visibility: 'private' | 'unlisted' | 'public';
   pencilled: boolean;
   carried: RecordContent['carried'];

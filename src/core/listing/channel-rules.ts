@@ -26,6 +26,8 @@ interface RowCommon extends WireCodec {
   kind: ShownKind;
   /** Most graphemes that the channel keeps. */
   limit?: number;
+  /** What every link in the text counts as there; its own length, where it is not said. */
+  linkLength?: number;
   /** `must`: the channel refuses without it; `should`: the listing is poorer without it. */
   need?: 'must' | 'should';
   /** The parts of a short field, of which the worthiest that fit are shown where the whole does not. */

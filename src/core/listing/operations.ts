@@ -11,6 +11,7 @@ export const operations = [
   'cancel',
   'remove',
   'renew',
+  'correct',
 ] as const;
 export type Operation = (typeof operations)[number];
 
@@ -24,7 +25,13 @@ export const operationWords: Record<Operation, string> = {
   cancel: 'Cancel',
   remove: 'Delete',
   renew: 'Renew',
+  correct: 'Correct',
 };
+
+/** What an operation is called on a channel: as its own trade says it, else as everywhere. */
+export function operationName(rows: readonly OperationRow[], op: Operation): string {
+  return rows.find((row) => row.op === op)?.called ?? operationWords[op];
+}
 
 /** How far an operation can be taken back: wholly, in part (what stays is said), or never. */
 export type Undo = { how: 'wholly' } | { how: 'in part'; stays: string } | { how: 'never' };
@@ -32,6 +39,8 @@ export type Undo = { how: 'wholly' } | { how: 'in part'; stays: string } | { how
 /** One operation of a kind, as data. */
 export interface OperationRow {
   op: Operation;
+  /** What it is called there, where that is not its usual name: a letter is sent, a post is posted. */
+  called?: string;
   /** Fields that it can change; `all`: whatever is not locked; `state`: how far the listing is seen. */
   fields: 'all' | 'state' | readonly string[];
   /** The states that it leads to, where it changes the state. */
@@ -90,6 +99,10 @@ export function lockWords({ when }: LockRow, { sold }: LockGround): string {
   if ('after' in when)
     return `${sold} ${sold === 1 ? 'ticket is' : 'tickets are'} sold: it is locked there since the first sale`;
   if ('state' in when) return `it is locked there because the listing is ${when.state}`;
-  if ('minutesAfterSending' in when) return `it is locked there ${when.minutesAfterSending} minutes after it was sent`;
+  if ('minutesAfterSending' in when)
+    return when.minutesAfterSending === 0
+      ? 'what was sent is sent: it cannot be changed any more'
+      : `it is locked there ${when.minutesAfterSending} minutes after it was sent`;
+  if (when.hoursBefore === 0) return 'it is locked there once it has begun';
   return `it is locked there in the last ${when.hoursBefore} hours before the start`;
 }

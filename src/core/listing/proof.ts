@@ -4,7 +4,7 @@ import type { Facts } from '../facts/facts';
 import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
 import { holdsSecret } from '../facts/secrets';
 import { fieldOf, finding, type Finding, type FindingFact } from '../findings/finding';
-import { countGraphemes, cutToFit } from '../base/graphemes';
+import { countGraphemes } from '../base/graphemes';
 import { mayHoldFigures, shownFigures } from '../words/figures';
 import { cleanHtml, readMarkup, softBreaks, withoutFigures, writeHtml } from '../words/markup';
 import { choosePicture } from '../pictures/picture-choice';
@@ -13,7 +13,7 @@ import { groupItems, type Group, type GroupItems } from './groups';
 import { leftOut } from './left-out';
 import { shownKey, splitKey, type Shown, type ShownValue } from './shown';
 import { tracked } from './ticket-link';
-import { fit, fitWords } from '../words/fit';
+import { countAs, cutAs, fit, fitWords } from '../words/fit';
 import { noticeParts } from '../words/notice';
 import { fillTokens } from '../words/tokens';
 import type { Instant } from '../base/zones';
@@ -289,7 +289,7 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
   if (value.kind !== 'text') return value;
   if (value.text.trim() === '') return null;
   if (row.limit === undefined) return value;
-  const length = countGraphemes(value.text);
+  const length = countAs(value.text, row.linkLength ?? null);
   if (length <= row.limit) return value;
   const parts = row.parts?.(facts) ?? null;
   const fitted = parts && fit(parts.parts, { limit: row.limit, linkLength: null, joint: parts.joint });
@@ -300,7 +300,7 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
     return { kind: 'text', text: fitted.text };
   }
   findings.push(finding([row.field], 'warns', { code: 'shown-shorter', length, limit: row.limit }));
-  return { kind: 'text', text: cutToFit(value.text, row.limit) };
+  return { kind: 'text', text: cutAs(value.text, row.limit, row.linkLength ?? null) };
 }
 
 function missing(row: FieldRow, rules: ChannelRules, facts: Facts): Finding[] {

@@ -154,6 +154,10 @@ export const noticeSchema = z.object({
   pin: z.boolean().default(false),
   /** It goes out no earlier than this. */
   notBefore: announceSchema.default(null),
+  /** Of a letter: its subject; empty: made from the facts. */
+  subject: line(120).default(''),
+  /** Of a letter: to whom of the list it goes; empty: to whom the channel's letters go. */
+  segment: line(60).default(''),
 });
 
 /**

@@ -1,4 +1,4 @@
-import { countGraphemes } from '../base/graphemes';
+import { countGraphemes, cutToFit } from '../base/graphemes';
 
 /** A piece of a notice or short field, with its variants from long to short and what each is worth. */
 export interface FitPart {
@@ -37,6 +37,17 @@ const link = /https?:\/\/\S+/g;
 export function countAs(text: string, linkLength: number | null): number {
   if (linkLength === null) return countGraphemes(text);
   return countGraphemes(text.replace(link, '')) + (text.match(link)?.length ?? 0) * linkLength;
+}
+
+/** `text` cut to what the channel counts as at most `limit`, between words. A text that fits comes back as it is. */
+export function cutAs(text: string, limit: number, linkLength: number | null): string {
+  let most = limit;
+  if (linkLength !== null) for (const [one] of text.matchAll(link)) most += Math.max(0, countGraphemes(one) - linkLength);
+  for (let cut = cutToFit(text, most); ; cut = cutToFit(text, most)) {
+    const over = countAs(cut, linkLength) - limit;
+    if (over <= 0 || most <= 1) return cut;
+    most = Math.max(1, most - over);
+  }
 }
 
 interface Choice {

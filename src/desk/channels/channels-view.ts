@@ -28,8 +28,8 @@ function aboutKind(kind: Kind) {
       limit: row.limit === undefined ? '' : `up to ${row.limit} characters`,
       need: row.need === 'must' ? 'needed' : row.need === 'should' ? 'better with it' : '',
     })),
-    operations: rules.operations.map(({ op, does, tells, undo }) => ({
-      name: operationWords[op],
+    operations: rules.operations.map(({ op, called, does, tells, undo }) => ({
+      name: called ?? operationWords[op],
       does,
       tells: tells === 'nobody' ? '' : `tells ${tells}`,
       undo: undoWords(undo),

@@ -7,7 +7,8 @@ import { webAddress } from '@/core/base/scalars';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { isOutsideError } from '@/channels/kit/http';
 import type { Kind } from '@/channels/kit/kind';
-import { tryClient } from '@/house/clients';
+import { allowedHost, tryClient } from '@/house/clients';
+import { feedShelf } from '@/channels/kit/feed';
 import type { House } from '@/house/house';
 import { allChannels, forgetKept, putAudience, putChannel, renameRow, takeChannelOff } from '@/store/channels';
 import { whole, type Tx } from '@/store/database';
@@ -117,7 +118,8 @@ function keep(
   const id = before?.id ?? freshChannelId(tx, kind.id);
   const audience = before?.audience ?? { who: 'everyone' };
   putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true, audience }, connection, actor);
-  forgetKept(tx, id);
+  // Which hosts it may name was said by a person; what stands in our own feed is ours.
+  forgetKept(tx, id, [allowedHost, feedShelf]);
   for (const along of house.kinds.filter((one) => one.connectsAs === kind.id)) {
     const known = allChannels(tx).find((one) => one.kind === along.id && one.through === id);
     const own = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;

@@ -104,25 +104,20 @@ async function write(
   const { op, ground } = work;
   const { rules } = ground.channel;
   const row = rules.operations.find((one) => one.op === op);
+  const step = op === 'reschedule' || op === 'correct' ? op : null;
   const byStep =
-    op === 'reschedule' && row && Array.isArray(row.fields)
+    step !== null && row && Array.isArray(row.fields)
       ? changes.filter((one) => row.fields.includes(splitKey(one.key).field))
       : [];
   let now = remote;
   let stands = there;
-  if (byStep.length > 0) {
-    if (!client.reschedule) throw new OutsideError('our-fault', 'the channel has no such step');
+  if (step !== null && byStep.length > 0) {
+    const take = client[step];
+    if (!take) throw new OutsideError('our-fault', 'the channel has no such step');
     stands = withChanges(stands, byStep);
-    now = await client.reschedule(
-      now,
-      writeListing(
-        rules,
-        stands,
-        byStep.map((one) => one.key),
-        others,
-      ),
-      await sending(work, [], 'reschedule'),
-    );
+    // What says a thing anew says all of it; what moves it names what is moved.
+    const keys = step === 'correct' ? Object.keys(stands) : byStep.map((one) => one.key);
+    now = await take(now, writeListing(rules, stands, keys, others), await sending(work, byStep, step));
   }
   const plain = changes.filter((one) => !byStep.includes(one));
   if (plain.length > 0) {

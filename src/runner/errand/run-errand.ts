@@ -91,10 +91,15 @@ async function follow(house: House, errand: Errand, decision: Decision, lead: Le
       // Handed over: what becomes of it is asked for later; until then nothing else is done to this listing.
       const { written, stood } = outcome;
       const handed = { ticket: lodged, op, changes: written, stood, revision: ground.record.record.revision };
-      return settle(house, errand, { state: 'lodged', lodged: handed, nextTryAt: house.steady() + askEveryMs }, lead, [
-        'lodged',
-        { ticket: lodged },
-      ]);
+      return settle(
+        house,
+        errand,
+        { state: 'lodged', lodged: handed, nextTryAt: house.steady() + askEveryMs },
+        lead,
+        ['lodged', { ticket: lodged }],
+        // What is known of it already, by its reference alone, others need not wait for.
+        { also: (tx) => giveOn(tx, ground.channel.rules, ground.listing, outcome.remote, false, house.steady()) },
+      );
     }
   }
 }
@@ -103,6 +108,8 @@ async function follow(house: House, errand: Errand, decision: Decision, lead: Le
 function asked({ tries, lastError }: Errand): boolean {
   return tries > 1 || lastError?.kind === 'unknown-outcome';
 }
+
+const noRemote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
 
 /** Asks what became of an errand that was handed over, and settles it where there is an answer. */
 export async function collectErrand(house: House, errand: Errand, lead: Leadership): Promise<void> {
@@ -128,8 +135,15 @@ export async function collectErrand(house: House, errand: Errand, lead: Leadersh
     // No answer to the question is no answer to the errand.
     if (error.kind === 'again-later' || error.kind === 'unknown-outcome')
       return whole(house.db, (tx) => askLater(tx, errand.id, house.steady() + askEveryMs), { quiet: true });
-    // The row was turned down: nothing of it stands there.
-    whole(house.db, (tx) => putDoubt(tx, listing.id, null, null), { quiet: true });
+    // The row was turned down: nothing of it stands there, and what it was to give it does not give.
+    whole(
+      house.db,
+      (tx) => {
+        putDoubt(tx, listing.id, null, null);
+        if (listing.remote === null) giveOn(tx, channel.rules, listing, noRemote, true, house.steady());
+      },
+      { quiet: true },
+    );
     settleFailed(house, mine, error, lead);
   }
 }
@@ -265,7 +279,7 @@ function settleFailed(house: House, errand: Errand, error: OutsideError, lead: L
       { state: 'refused', error: detail },
       lead,
       ['refused', { ...detail, try: errand.tries }],
-      error.kind === 'conflict' || error.kind === 'gone',
+      { read: error.kind === 'conflict' || error.kind === 'gone' },
     );
   const row = channelById(house, errand.channel)?.row;
   const { failures } = row === undefined ? calmAccount : house.outside.state(accountOf(row));
@@ -289,7 +303,7 @@ function settle(
   to: Settlement,
   lead: Leadership,
   receipt: [string, object] | null,
-  read = false,
+  { read = false, also }: { read?: boolean; also?: (tx: Parameters<typeof addReceipt>[0]) => void } = {},
 ): void {
   const at = house.clock.now();
   const quiet = to.state === 'waiting' && receipt === null;
@@ -300,6 +314,7 @@ function settle(
       settleErrand(tx, errand, errand.claim, to, at);
       if (receipt !== null) addReceipt(tx, errand.id, at, receipt[0], receipt[1]);
       if (read) askReading(tx, errand.listingId, house.steady());
+      also?.(tx);
     },
     { quiet },
   );

@@ -1,0 +1,91 @@
+import { isOutsideError, OutsideError, type Http } from './http';
+import type { Answer, ChannelClient, Connection, Remote } from './kind';
+
+/** What a client is held to. */
+export interface Care {
+  connection: Connection;
+  /** Further hosts on which it may give addresses, and have its pages. */
+  allowed(): ReadonlySet<string>;
+  /** Told of an address on a host that is not the channel's: it is passed on to nobody. */
+  foreign(host: string, address: string): void;
+}
+
+/** Texts that must stand in no message: credentials as they are, and as they go over the wire. Short ones are words. */
+function secretsOf(credentials: Record<string, string>): string[] {
+  const values = Object.values(credentials).filter((one) => one.length >= 6);
+  const pairs = Object.values(credentials).flatMap((a) => values.map((b) => btoaUtf8(`${a}:${b}`)));
+  return [...values, ...values.map(encodeURIComponent), ...values.map(btoaUtf8), ...pairs].sort(
+    (a, b) => b.length - a.length,
+  );
+}
+
+function btoaUtf8(text: string): string {
+  return Buffer.from(text, 'utf8').toString('base64');
+}
+
+/** A message without any of the secrets. */
+export function struck(message: string, credentials: Record<string, string>): string {
+  return secretsOf(credentials).reduce((text, secret) => text.replaceAll(secret, '[secret]'), message);
+}
+
+/** True where an address is of the web, and on the channel's own host or an allowed one. */
+function isTheirs(address: string, { connection, allowed }: Care): boolean {
+  if (!URL.canParse(address)) return false;
+  const { protocol, host, username } = new URL(address);
+  if (!/^https?:$/.test(protocol) || username !== '') return false;
+  return host === new URL(connection.address).host || allowed().has(host);
+}
+
+/** A way out that leads to the channel's own host alone; its public pages may stand on an allowed one. */
+export function ownHostOnly(http: Http, care: Care): Http {
+  return (request) => {
+    const home = new URL(care.connection.address).host;
+    const there = URL.canParse(request.url) ? new URL(request.url).host : '';
+    if (there === home || (request.follow === true && isTheirs(request.url, care))) return http(request);
+    return Promise.reject(
+      new OutsideError('invalid', `it gave an address on ${there || 'no host'}, which is not its own: nothing was asked there`),
+    );
+  };
+}
+
+/** A client of which no secret gets out by a message, and no address of a host that is not the channel's by an answer. */
+export function careful(client: ChannelClient, care: Care): ChannelClient {
+  const clean = (address: string | null) => {
+    if (address === null || address === '' || isTheirs(address, care)) return address;
+    care.foreign(URL.canParse(address) ? new URL(address).host || address.slice(0, 80) : address.slice(0, 80), address);
+    return null;
+  };
+  const remote = (one: Remote): Remote => {
+    const gifts = Object.entries(one.gifts ?? {}).flatMap(([gift, value]) => {
+      // A number in a register is no address.
+      const kept = gift === 'remote id' ? value : clean(value);
+      return kept === null ? [] : [[gift, kept] as const];
+    });
+    return { ...one, publicUrl: clean(one.publicUrl), link: clean(one.link), ...(one.gifts ? { gifts: Object.fromEntries(gifts) } : {}) };
+  };
+  const looked = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(looked);
+    if (value === null || typeof value !== 'object') return value;
+    if ('wire' in value) return { ...(value as Answer), remote: remote((value as Answer).remote) };
+    return 'publicUrl' in value ? remote(value as Remote) : value;
+  };
+  const told = (error: unknown): unknown => {
+    if (!(error instanceof Error)) return error;
+    const { credentials } = care.connection;
+    if (isOutsideError(error))
+      return new OutsideError(error.kind, struck(error.message, credentials), error.waitMs, error.field, { cause: error.cause });
+    error.message = struck(error.message, credentials);
+    return error;
+  };
+  const wrapped = Object.entries(client).map(([name, call]) => [
+    name,
+    async (...args: unknown[]) => {
+      try {
+        return looked(await (call as (...all: unknown[]) => Promise<unknown>)(...args));
+      } catch (error) {
+        throw told(error);
+      }
+    },
+  ]);
+  return Object.fromEntries(wrapped) as unknown as ChannelClient;
+}

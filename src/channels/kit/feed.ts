@@ -1,0 +1,2 @@
+/** What is kept of an account: entries of the calendar feed that it reads. */
+export const feedShelf = 'feed';
