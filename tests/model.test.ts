@@ -5,7 +5,7 @@ import type { ShownValue } from '@/core/listing/shown';
 import { mergeVersions } from '@/core/record/merge';
 import { newNotice, newPicture } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
-import { sample } from '@/core/testing/samples';
+import { performance, sample, suited } from '@/core/testing/samples';
 import { addPicture } from '@/desk/records/add-picture';
 import { findServices, type Service } from '../outside/service';
 import { Board } from './scripted/board';
@@ -26,6 +26,8 @@ import { morning, World, type Entry, type KindName } from './scripted/world';
 const poster = sharp({ create: { width: 1800, height: 1200, channels: 3, background: '#1c3d3a' } })
   .jpeg()
   .toBuffer();
+
+const twoNights = [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')];
 
 type Step =
   | { do: 'save'; what: 'title' | 'subtitle' | 'pencil' | 'hold' | 'off' | 'private' | 'embargo' | 'lift' | 'cut' }
@@ -166,13 +168,22 @@ class Run {
     run = new Run(name, standInEntries(new StandIn(name, service, clock)));
     const picture = await addPicture(run.world.house, 'harp.jpg', await poster, 'Maren');
     if (!picture.ok) throw new Error('no picture');
+    const rules = kinds.find((one) => one.id === name)?.rules({});
+    const notices = (rules?.notice ?? null) !== null;
+    run.world.nameVenue('pennyseat', 'TYVAT');
+    // Where an entry is one date, the run is about one.
+    const performances = rules?.mostPerformances === 1 ? [performance('p1', '2027-03-14')] : twoNights;
     const posts = name.endsWith('-posts');
-    run.begin({
-      pictures: [newPicture(picture.value, { alt: 'A harp', credit: 'us' })],
-      tickets: sample().tickets,
-      notices: posts ? [newNotice('n1', name, { words: 'Come and hear {{ title }}' })] : [],
-      leftOff: posts ? [name.replace(/-posts$/, '')] : [],
-    });
+    run.begin(
+      suited(name, {
+        ...sample(),
+        performances,
+        pictures: [newPicture(picture.value, { alt: 'A harp', credit: 'us' })],
+        tickets: sample().tickets,
+        notices: notices ? [newNotice('n1', name, { words: 'Come and hear {{ title }}' })] : [],
+        leftOff: posts ? [name.replace(/-posts$/, '')] : [],
+      }),
+    );
     return run;
   }
 
@@ -391,6 +402,16 @@ class Run {
     }
   }
 
+  /** Where answers come later, they come now. */
+  patiently(): void {
+    const later = this.place instanceof Board ? this.place.answersAfter : this.takesItsTime;
+    if (later < Infinity) this.world.pass(later);
+  }
+  private get takesItsTime(): number {
+    const rules = kinds.find((one) => one.id === this.name)?.rules({});
+    return rules && rules.answers !== 'at once' ? rules.delayMs : Infinity;
+  }
+
   /** In the end it is quiet: nothing works any more, and what rests is in step or asks somebody. */
   async rests(): Promise<void> {
     const { world } = this;
@@ -399,7 +420,7 @@ class Run {
     await world.wake();
     for (let turn = 0; turn < 3; turn += 1) {
       await world.settle();
-      if (this.place instanceof Board && this.place.answersAfter < Infinity) world.pass(this.place.answersAfter);
+      this.patiently();
       this.letThrough();
     }
     // What everybody has given up is looked for still.
@@ -489,6 +510,8 @@ describe('whatever happens between a house and a real kind on its own stand-in',
     const run = await Run.real(name, services);
     try {
       await run.take({ do: 'send' });
+      await run.take({ do: 'settle' });
+      run.patiently();
       await run.take({ do: 'settle' });
       expect([run.world.listing(name).standing, run.place.open.length]).toEqual(['instep', 1]);
       await run.rests();

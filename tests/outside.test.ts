@@ -14,7 +14,7 @@ import { listedField, splitKey, type Shown } from '@/core/listing/shown';
 import { facts } from '@/core/facts/facts';
 import { writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
-import { performance, sample, venues } from '@/core/testing/samples';
+import { codedVenues, performance, sample, suited, venues } from '@/core/testing/samples';
 import { makeOutsideDoor, type OutsideDoor } from '@/house/outside-door';
 import { openDatabase, type Db } from '@/store/database';
 import { startOutside } from '../outside/server';
@@ -63,7 +63,7 @@ const wireOf = (channel: string, title: string) => {
   const { shown } = proof(
     rules,
     {
-      ...facts(sample({ title }), { code: 'X', venues, now: asOf }),
+      ...facts(suited(channel, sample({ title })), { code: 'X', venues: codedVenues, now: asOf }),
       link: { kind: 'known', href: 'https://tickets.example/' },
     },
     ['p1'],
@@ -129,7 +129,8 @@ describe.each(channels.filter(({ rules }) => rules.notice === null).map(({ rules
       ),
     );
     const second = await client.fetch(amended, { page: true });
-    expect(second && read(second)).toMatchObject({ title: { text: 'Amended' }, place: first && read(first).place });
+    expect(second && read(second).title).toEqual({ kind: 'text', text: 'Amended' });
+    expect(second && read(second).place).toEqual(first && read(first).place);
     const down = await answered(id, client.unpublish(second?.remote ?? amended, sending()));
     const third = await client.fetch(down, { page: true });
     expect(third && read(third).listed).toEqual({ kind: 'state', is: expect.stringMatching(/draft|closed/) });
@@ -141,7 +142,7 @@ describe.each(channels.filter(({ rules }) => rules.notice === null).map(({ rules
     const client = clientOf(id);
     let taken = 0;
     for (const content of fc.sample(record, { numRuns: 200, seed: 20270202 })) {
-      const said = facts(content, { code: 'X', venues, now: asOf });
+      const said = facts(suited(id, content), { code: 'X', venues: codedVenues, now: asOf });
       const here = { ...said, here: id, asOneLine: said.series !== '', link: { kind: 'none' as const } };
       const ids = said.performances.slice(0, rules.mostPerformances).map((one) => one.id);
       const { shown, findings } = proof(rules, here, ids, asOf);
@@ -179,7 +180,7 @@ describe.each(channels.filter(({ rules }) => rules.notice === null).map(({ rules
   test('a title beyond the channel’s own limit is refused, with its field', async () => {
     const wire = wireOf(id, 'x');
     const [key] = Object.entries(wire).find(([, value]) => value === 'x') ?? [''];
-    const refused = clientOf(id).place({ ...wire, [key]: 'x'.repeat(400) }, sending());
+    const refused = answered(id, clientOf(id).place({ ...wire, [key]: 'x'.repeat(400) }, sending()));
     await expect(refused).rejects.toMatchObject({ kind: 'invalid', field: key });
   });
 
@@ -550,4 +551,83 @@ test('a sale for money is not opened by an account that cannot be paid out; a fr
   expect(await kindOf(client.place({ ...free, levels }, sending()))).toBe('taken');
   await say('ready');
   expect(await kindOf(client.place(wireOf('gatefold', 'Paid'), sending()))).toBe('taken');
+});
+
+test('Pennyseat: a row with an unknown venue is turned down alone, and put right in the next batch', async () => {
+  const client = clientOf('pennyseat');
+  const [bad, good] = [sending(), sending()];
+  const wire = wireOf('pennyseat', 'Row by Row');
+  const [first, other] = [await client.place({ ...wire, venue_code: 'NOWHERE' }, bad), await client.place(wire, good)];
+  // The link is known before anything stands there; the answer is not.
+  expect([first.link?.includes(bad.reference), await client.collect?.(first.lodged ?? '')]).toEqual([true, null]);
+  await untilShown('pennyseat');
+  await expect(client.collect?.(first.lodged ?? '')).rejects.toMatchObject({ kind: 'invalid', field: 'venue_code' });
+  expect((await client.collect?.(other.lodged ?? ''))?.id).toBe(good.reference);
+  const again = await answered('pennyseat', client.place(wire, { ...bad, key: 'put-right' }));
+  expect(await client.find(bad.reference)).toHaveLength(1);
+  const answer = await client.fetch(again, { page: true });
+  expect(answer && channelById('pennyseat').kind.sales?.(answer)).toEqual([
+    { performanceId: 'p1', levelId: '', sold: 0 },
+  ]);
+});
+
+test('Murmurline: changed for twenty minutes, then put right by one reply, whose lost answer makes no second', async () => {
+  const client = clientOf('murmurline');
+  const with_ = sending();
+  const placed = await client.place({ note: 'Doors at seven https://tickets.example/a', visible: 'yes' }, with_);
+  await client.amend(placed, { note: 'Doors at half past seven' }, sending());
+  await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(21 * 60_000) }) });
+  expect(await kindOf(client.amend(placed, { note: 'Doors at eight' }, sending()))).toBe('locked');
+  const say = (note: string) =>
+    client.correct?.(placed, { note, visible: 'yes' }, { ...sending(), reference: with_.reference });
+  const [reply, again] = [await say('Doors at eight'), await say('Doors at eight')];
+  expect([reply?.id === placed.id, again?.id]).toEqual([false, reply?.id]);
+  expect((await client.find(with_.reference)).map((one) => one.id)).toEqual([reply?.id]);
+  expect(await kindOf(client.place({ note: 'x'.repeat(341), visible: 'yes' }, sending()))).toBe('invalid');
+  const long = `${'x'.repeat(321)} https://tickets.example/${'y'.repeat(200)}`;
+  expect(await kindOf(client.place({ note: long, visible: 'yes' }, sending()))).toBe('taken');
+});
+
+test('a person’s key, another artist’s profile: the wrong identity is told at its field before anything is kept', async () => {
+  const asPerson = (await (
+    await fetch(`${outside.base}/accounts?as=person`, { method: 'POST' })
+  ).json()) as typeof accounts;
+  await expect(greet(clientOf('concourse', asPerson.concourse))).rejects.toMatchObject({
+    kind: 'not-allowed',
+    field: 'key',
+  });
+  const mixed = { ...accounts.fernway, profile: accounts['fernway-2']?.profile ?? '' };
+  await expect(greet(clientOf('fernway', mixed))).rejects.toMatchObject({ kind: 'not-allowed', field: 'profile' });
+  // It is taken all the same where nobody asked: and goes nowhere.
+  const placed = await clientOf('fernway', { ...accounts.fernway, profile: 'fw-nobody' }).place(
+    wireOf('fernway', 'Lost Tour'),
+    sending(),
+  );
+  expect((await fetch(placed.publicUrl ?? '')).status).toBe(404);
+  // Posted with a person's key it stands under that name, which reading back shows.
+  const client = clientOf('concourse', asPerson.concourse);
+  const answer = await client.fetch(await client.place(wireOf('concourse', 'As Whom'), sending()), { page: false });
+  expect(answer && shownBy('concourse')(answer).publisher).toEqual({ kind: 'text', text: 'person' });
+});
+
+test('Vestibule: who registers is counted by where they came from; the join link is given, and stands on no page', async () => {
+  const client = clientOf('vestibule');
+  const placed = await client.place({ ...wireOf('vestibule', 'The Lamp Lecture'), places: 3 }, sending());
+  const link = placed.gifts?.['registration link'] ?? '';
+  const join = placed.gifts?.['join link'] ?? '';
+  const register = (from: string, mail: string) =>
+    fetch(`${link}?from=${from}`, { method: 'POST', body: new URLSearchParams({ name: 'A', mail }) });
+  for (const [from, mail] of [
+    ['lectern', 'a@x.example'],
+    ['lectern', 'b@x.example'],
+    ['hearthside', 'c@x.example'],
+  ] as const)
+    await register(from, mail);
+  expect((await register('lectern', 'd@x.example')).status).toBe(409);
+  const answer = await client.fetch(placed, { page: true });
+  expect([answer?.wire.sources, answer?.page?.includes(join), join.includes('/join/')]).toEqual([
+    { lectern: 2, hearthside: 1 },
+    false,
+    true,
+  ]);
 });

@@ -1,13 +1,23 @@
+import { door as concourse } from './concourse/door';
+import { door as fernway } from './fernway/door';
 import { door as gatefold } from './gatefold/door';
 import { door as hearthside } from './hearthside/door';
 import { door as hearthsidePosts } from './hearthside-posts/door';
 import type { Door } from './kit/kind';
 import { door as lectern } from './lectern/door';
+import { door as murmurline } from './murmurline/door';
+import { door as pennyseat } from './pennyseat/door';
+import { door as vestibule } from './vestibule/door';
 
 /** The doors of all kinds: what goes over the wire. */
 export const doors: Readonly<Record<string, Door>> = {
   lectern,
   gatefold,
+  pennyseat,
+  vestibule,
   hearthside,
   'hearthside-posts': hearthsidePosts,
+  murmurline,
+  concourse,
+  fernway,
 };

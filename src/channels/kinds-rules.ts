@@ -1,8 +1,23 @@
+import { concourse } from './concourse';
+import { fernway } from './fernway';
 import { gatefold } from './gatefold';
 import { hearthside } from './hearthside';
 import { hearthsidePosts } from './hearthside-posts';
 import type { Kind } from './kit/kind';
 import { lectern } from './lectern';
+import { murmurline } from './murmurline';
+import { pennyseat } from './pennyseat';
+import { vestibule } from './vestibule';
 
 /** Every kind there is, in the order in which they are offered: the pure half. */
-export const kinds: readonly Kind[] = [lectern, gatefold, hearthside, hearthsidePosts];
+export const kinds: readonly Kind[] = [
+  lectern,
+  gatefold,
+  pennyseat,
+  vestibule,
+  hearthside,
+  hearthsidePosts,
+  murmurline,
+  concourse,
+  fernway,
+];

@@ -26,6 +26,8 @@ interface Shelf {
   under: string | null;
   dates: [list: string, reference: string] | null;
   hide: Body;
+  /** What is handed over to it comes to be seen later, at its own moment: its calls to judge what was handed over by. */
+  handed?: (body: string) => boolean;
   /** Its calls by what they do. */
   calls: { place: string; open: string | null; amend: string; read: string; find: string };
 }
@@ -80,6 +82,69 @@ export const shelves: Record<string, Shelf> = {
     calls: { place: 'post.create', open: null, amend: 'post.update', read: 'post.get', find: 'post.find' },
   },
 };
+
+/** A place with plain entries: its calls are alike. */
+const plain = (path: string) => ({
+  place: `POST ${path}`,
+  open: null,
+  amend: `PATCH ${path}/:id`,
+  read: `GET ${path}/:id`,
+  find: `GET ${path}`,
+});
+Object.assign(shelves, {
+  vestibule: {
+    service: 'vestibule',
+    seen: (body) => body.door === 'open',
+    name: 'topic',
+    under: null,
+    dates: ['sessions', 'tag'],
+    hide: { door: 'shut' },
+    calls: plain('/rooms'),
+  },
+  concourse: {
+    service: 'concourse',
+    seen: (body) => body.stage === 'live',
+    name: 'subject',
+    under: null,
+    dates: ['slots', 'tag'],
+    hide: { stage: 'withheld' },
+    calls: plain('/events'),
+  },
+  fernway: {
+    service: 'fernway',
+    seen: (body) => body.status === 'published',
+    name: 'heading',
+    under: null,
+    dates: ['dates', 'tag'],
+    hide: { status: 'hidden' },
+    calls: plain('/artists/fw-ninefold/dates'),
+  },
+  murmurline: {
+    service: 'murmurline',
+    seen: (body) => body.visible === 'yes',
+    name: 'note',
+    under: null,
+    dates: null,
+    hide: { visible: 'no' },
+    calls: plain('/notes'),
+  },
+  pennyseat: {
+    service: 'pennyseat',
+    seen: (body) => body.status === 'LIVE',
+    name: 'title',
+    under: null,
+    dates: null,
+    hide: { status: 'OFF' },
+    handed: (csv) => !/,(OFF|CANCELLED)\b/.test(csv),
+    calls: {
+      place: 'PUT /in/:file',
+      open: null,
+      amend: 'PUT /in/:file',
+      read: 'GET /stock.csv',
+      find: 'GET /stock.csv',
+    },
+  },
+} satisfies Record<string, Shelf>);
 
 /** A stand-in with one of its shelves, without a network between: its calls can meet the same fates as a scripted board's. */
 export class StandIn extends Place {
@@ -154,7 +219,10 @@ export class StandIn extends Place {
   protected nameOf({ method, url, body }: HttpRequest): string {
     if (url.endsWith('/rpc')) return String((JSON.parse(String(body)) as Body).method);
     const at = new URL(url).pathname.replace(`/${this.shelf.service}`, '').replace(/^\/api/, '');
-    return `${method} ${at.replace(/\/[0-9a-f]{12}(?=\/|$)/, '/:id').replace(/\/[^/]+\.jpg$/, '/:file')}`;
+    return `${method} ${at
+      .replace(/\/[0-9a-f]{12}(?=\/|$)/, '/:id')
+      .replace(/\/[^/]+\.jpg$/, '/:file')
+      .replace(/^\/(in|out)\/.*/, '/$1/:file')}`;
   }
   protected async work({ method, url, body, headers }: HttpRequest): Promise<HttpAnswer> {
     const request = new Request(url, {
@@ -162,9 +230,14 @@ export class StandIn extends Place {
       ...(headers ? { headers } : {}),
       ...(body === undefined ? {} : { body }),
     });
+    const { handed } = this.shelf;
+    // What leaves the house must be allowed when it leaves; when it comes to be seen is the place's own doing.
+    if (method === 'PUT' && handed?.(String(body)) === true)
+      this.onSeen?.({ id: 'handed', reference: '', version: 0, state: 'open', wire: {} });
     const answer = await this.app.fetch(request);
     const text = await answer.text();
-    if (method !== 'GET') this.look();
+    if (handed) await this.belatedly(() => this.look());
+    else if (method !== 'GET') this.look();
     return { status: answer.status, headers: answer.headers, text };
   }
   /** Tells what came to be seen anew. */

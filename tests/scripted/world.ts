@@ -10,6 +10,8 @@ import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { keepTheirs, letItGo, sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
 import { takeTwinDown } from '@/desk/drift/take-twin-down';
 import { makeVenue } from '@/desk/directory/make-venue';
+import { saveVenue } from '@/desk/directory/save-directory';
+import { allVenues } from '@/store/venues';
 import { saveRecord } from '@/desk/records/save-record';
 import { channelsOf, openHouse, type OpenHouse } from '@/house/house';
 import { surveyById } from '@/house/survey';
@@ -139,6 +141,14 @@ export class World {
       takeChannelOff(tx, channelIdSchema.parse(name));
       wakeErrands(tx);
     });
+  }
+
+  /** Gives the venue the name that a channel knows it by. */
+  nameVenue(channel: string, name: string): void {
+    const venue = allVenues(this.house.db).get(this.room.venueId);
+    if (!venue) throw new Error('no venue');
+    const saved = saveVenue(this.house, venue.id, { ...venue, channelIds: { ...venue.channelIds, [channel]: name } });
+    if (!saved.ok) throw new Error(JSON.stringify(saved.error));
   }
 
   /** The place outside that stands for a channel. */

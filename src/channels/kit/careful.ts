@@ -43,7 +43,10 @@ export function ownHostOnly(http: Http, care: Care): Http {
     const there = URL.canParse(request.url) ? new URL(request.url).host : '';
     if (there === home || (request.follow === true && isTheirs(request.url, care))) return http(request);
     return Promise.reject(
-      new OutsideError('invalid', `it gave an address on ${there || 'no host'}, which is not its own: nothing was asked there`),
+      new OutsideError(
+        'invalid',
+        `it gave an address on ${there || 'no host'}, which is not its own: nothing was asked there`,
+      ),
     );
   };
 }
@@ -61,7 +64,12 @@ export function careful(client: ChannelClient, care: Care): ChannelClient {
       const kept = gift === 'remote id' ? value : clean(value);
       return kept === null ? [] : [[gift, kept] as const];
     });
-    return { ...one, publicUrl: clean(one.publicUrl), link: clean(one.link), ...(one.gifts ? { gifts: Object.fromEntries(gifts) } : {}) };
+    return {
+      ...one,
+      publicUrl: clean(one.publicUrl),
+      link: clean(one.link),
+      ...(one.gifts ? { gifts: Object.fromEntries(gifts) } : {}),
+    };
   };
   const looked = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(looked);
@@ -73,7 +81,9 @@ export function careful(client: ChannelClient, care: Care): ChannelClient {
     if (!(error instanceof Error)) return error;
     const { credentials } = care.connection;
     if (isOutsideError(error))
-      return new OutsideError(error.kind, struck(error.message, credentials), error.waitMs, error.field, { cause: error.cause });
+      return new OutsideError(error.kind, struck(error.message, credentials), error.waitMs, error.field, {
+        cause: error.cause,
+      });
     error.message = struck(error.message, credentials);
     return error;
   };

@@ -89,13 +89,16 @@ function bodyOf({ text }: HttpAnswer): Record<string, unknown> {
 }
 
 function messageOf(answer: HttpAnswer): string {
-  const { message } = bodyOf(answer);
-  return typeof message === 'string' ? message.slice(0, 400) : `answered with status ${answer.status}`;
+  // Problem details (RFC 9457) say it as `detail`.
+  const { message, detail } = bodyOf(answer);
+  const said = message ?? detail;
+  return typeof said === 'string' ? said.slice(0, 400) : `answered with status ${answer.status}`;
 }
 
 function fieldOf(answer: HttpAnswer): string | null {
-  const { field } = bodyOf(answer);
-  return typeof field === 'string' ? field : null;
+  const { field, pointer } = bodyOf(answer);
+  if (typeof field === 'string') return field;
+  return typeof pointer === 'string' ? pointer.replace(/^#?\//, '').replaceAll('/', '.') : null;
 }
 
 /** Reads an answer's JSON with a schema. An answer of another shape is an error that says so. */

@@ -1,21 +1,75 @@
 import { parseDocument, DomUtils } from 'htmlparser2';
 import type { ChannelRules, PageRow } from '@/core/listing/channel-rules';
-import { listedField, shownKey, splitKey, type Shown, type ShownValue } from '@/core/listing/shown';
+import { listedField, shownKey, splitKey, type Shown } from '@/core/listing/shown';
 
-type Item = { children: Parameters<typeof DomUtils.findAll>[1]; attribs: Record<string, string> };
+type Element = { children: Parameters<typeof DomUtils.findAll>[1]; attribs: Record<string, string> };
 
-/** The first schema.org item of this type on a page (microdata: HTML Living Standard, section 5). `null` where there is none. */
+/** What a page says of one thing of schema.org: a property's texts, moments and addresses, in the page's order. */
+interface Item {
+  texts(property: string): string[];
+  moments(property: string): string[];
+  addresses(property: string): string[];
+}
+
+/** The things of a schema.org type on a page: by microdata (HTML Living Standard, section 5), else by JSON-LD. `null` where there are none. */
 function itemOn(html: string, type: string): Item | null {
+  const { children } = parseDocument(html);
   const wanted = `https://schema.org/${type}`;
-  return DomUtils.findOne((el) => el.attribs.itemtype === wanted, parseDocument(html).children, true);
+  const marked = DomUtils.findOne((el) => el.attribs.itemtype === wanted, children, true);
+  if (marked) return markedItem(marked);
+  const said = DomUtils.findAll((el) => el.name === 'script' && el.attribs.type === 'application/ld+json', children)
+    .flatMap((el) => things(DomUtils.textContent(el)))
+    .filter((thing) => thing['@type'] === type);
+  return said.length === 0 ? null : saidItem(said);
 }
 
 /** Elements of a property of an item; `offers/url`: those of `url` within `offers`. */
-function elementsOf(item: Item, property: string) {
-  let found = [item];
-  for (const name of property.split('/'))
-    found = found.flatMap((one) => DomUtils.findAll((el) => el.attribs.itemprop === name, one.children));
-  return found;
+function markedItem(item: Element): Item {
+  const elements = (property: string) => {
+    let found = [item];
+    for (const name of property.split('/'))
+      found = found.flatMap((one) => DomUtils.findAll((el) => el.attribs.itemprop === name, one.children));
+    return found;
+  };
+  const attribute = (name: string) => (property: string) => elements(property).map((el) => el.attribs[name] ?? '');
+  return {
+    texts: (property) => elements(property).map((el) => DomUtils.textContent(el as never)),
+    moments: attribute('datetime'),
+    addresses: attribute('href'),
+  };
+}
+
+type Thing = Record<string, unknown>;
+
+/** The things that a script of JSON-LD holds: one, a list, or a graph. What is no JSON holds none. */
+function things(text: string): Thing[] {
+  try {
+    const data: unknown = JSON.parse(text);
+    const all: unknown[] = Array.isArray(data) ? data : [data];
+    return all
+      .flatMap((one) => (isThing(one) && Array.isArray(one['@graph']) ? (one['@graph'] as unknown[]) : [one]))
+      .filter(isThing);
+  } catch {
+    return [];
+  }
+}
+
+function isThing(one: unknown): one is Thing {
+  return one !== null && typeof one === 'object' && !Array.isArray(one);
+}
+
+/** Several things of one type are the dates of one event: each property is that of all of them. */
+function saidItem(all: readonly Thing[]): Item {
+  const values = (property: string): string[] => {
+    let found: unknown[] = [...all];
+    for (const name of property.split('/'))
+      found = found
+        .flatMap((one) => (isThing(one) ? one[name] : undefined))
+        .flat()
+        .filter((one) => one !== undefined);
+    return found.filter((one) => typeof one === 'string');
+  };
+  return { texts: values, moments: values, addresses: values };
 }
 
 /** True where a page that is there only while the public sees the listing is there. */
@@ -38,10 +92,11 @@ export function overlayPage({ page: table }: ChannelRules, shown: Shown, page: s
 }
 
 function overlayRow(out: Shown, { field, property, as, hides }: PageRow, item: Item): void {
-  const elements = elementsOf(item, property);
-  const [first] = elements;
   if (as === 'moments') {
-    const moments = elements.map((el) => Date.parse(el.attribs.datetime ?? '')).filter((at) => !Number.isNaN(at));
+    const moments = item
+      .moments(property)
+      .map((text) => Date.parse(text))
+      .filter((at) => !Number.isNaN(at));
     const keys = Object.keys(out).filter((key) => key === field || key.startsWith(`${shownKey(field)}@`));
     keys.forEach((key, i) => {
       const [value, at] = [out[key], moments[i]];
@@ -49,15 +104,12 @@ function overlayRow(out: Shown, { field, property, as, hides }: PageRow, item: I
     });
     return;
   }
-  if (!first) {
+  const [first] = as === 'text' ? item.texts(property) : item.addresses(property);
+  if (first === undefined) {
     if (hides) for (const key of Object.keys(out)) if (splitKey(key).field === field) delete out[key];
     return;
   }
-  const said: ShownValue | null =
-    as === 'text'
-      ? { kind: 'text', text: DomUtils.textContent(first as never).trim() }
-      : out[field]?.kind === 'url' && first.attribs.href
-        ? { kind: 'url', href: first.attribs.href }
-        : null;
-  if (said !== null && (as !== 'text' || out[field] !== undefined)) out[field] = said;
+  if (as === 'text') {
+    if (out[field] !== undefined) out[field] = { kind: 'text', text: first.trim() };
+  } else if (out[field]?.kind === 'url' && first !== '') out[field] = { kind: 'url', href: first };
 }

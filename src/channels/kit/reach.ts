@@ -23,7 +23,12 @@ const privateCode = 'PRIVATE_ADDRESS';
 
 /** Hosts and addresses of private networks that may be reached, as the environment names them: `127.0.0.1, cms.local`. */
 export function privateHosts(said: string | undefined): ReadonlySet<string> {
-  return new Set((said ?? '').split(',').map((one) => one.trim().toLowerCase()).filter((one) => one !== ''));
+  return new Set(
+    (said ?? '')
+      .split(',')
+      .map((one) => one.trim().toLowerCase())
+      .filter((one) => one !== ''),
+  );
 }
 
 /** True where an address is on the open internet. What is not understood is not. */
@@ -79,7 +84,8 @@ async function send(request: HttpRequest, url: URL, agent: Agent, signal: AbortS
     await answer.body?.cancel();
     if (next === null || next.protocol !== url.protocol || hops >= mostHops)
       throw new OutsideError('invalid', `the page leads on to ${to.slice(0, 200)}: it was not followed`);
-    if (next.host !== url.host) throw new OutsideError('invalid', `the page leads away to ${next.host}: it was not followed`);
+    if (next.host !== url.host)
+      throw new OutsideError('invalid', `the page leads away to ${next.host}: it was not followed`);
     at = next;
   }
 }

@@ -16,7 +16,13 @@ export function restCalls(
     encode = { type: 'application/json', write: (body: object) => JSON.stringify(body) },
   }: { base: string; headers: Headers; what: string; encode?: { type: string; write(body: object): string } },
 ) {
-  return async <T>(method: Method, path: string, schema: z.ZodType<T>, body?: object, extra: Headers = {}): Promise<T> => {
+  return async <T>(
+    method: Method,
+    path: string,
+    schema: z.ZodType<T>,
+    body?: object,
+    extra: Headers = {},
+  ): Promise<T> => {
     const request: HttpRequest = { method, url: `${base}${path}`, headers: { ...headers, ...extra } };
     if (body !== undefined) {
       request.headers = { 'content-type': encode.type, ...request.headers };

@@ -123,6 +123,12 @@ export interface KindRules {
   fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'> | null;
   /** Whether it has any use for such an event. */
   accepts(facts: Facts): boolean;
+  /** What it would do by itself, or could, and is off until it is set. */
+  off?: readonly string[];
+  /** Fields that only we can set there, or see. */
+  oursOnly?: readonly string[];
+  /** What taking the channel off unties for good. */
+  unties?: readonly string[];
   /** Its habits in plain words, for the person who uses it. */
   habits: readonly string[];
 }

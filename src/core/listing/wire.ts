@@ -206,6 +206,32 @@ export function localAt(key: string, zoneKey: string): WireCodec {
   };
 }
 
+/** An instant as `DD/MM/YYYY` and `HH:MM` under two keys, in the one zone that the channel goes by; of two equal readings the second is marked `B`. */
+export function dayFirstAt(dateKey: string, timeKey: string, zone: string): WireCodec {
+  return {
+    put: (value) => {
+      if (value.kind !== 'instant') return wrongKind(value);
+      const { date, time } = toLocal(value.at, zone);
+      const [year, month, day] = date.split('-');
+      const again = instantOf({ date, time }, zone);
+      return { [dateKey]: `${day}/${month}/${year}`, [timeKey]: again === value.at ? time : `${time} B` };
+    },
+    take: (wire) => {
+      const [rawDate, rawTime] = [wire[dateKey], wire[timeKey]];
+      if ((rawDate === undefined || rawDate === '') && (rawTime === undefined || rawTime === '')) return null;
+      const day = typeof rawDate === 'string' ? /^(\d{2})\/(\d{2})\/(\d{4})$/.exec(rawDate) : null;
+      const clock = typeof rawTime === 'string' ? /^(\d{2}:\d{2})( B)?$/.exec(rawTime) : null;
+      if (!day || !clock) return asFound(day ? rawTime : rawDate);
+      const at = instantOf(
+        { date: `${day[3]}-${day[2]}-${day[1]}`, time: clock[1] ?? '' },
+        zone,
+        clock[2] ? 'second' : 'first',
+      );
+      return at === null ? asFound(`${String(rawDate)} ${String(rawTime)}`) : { kind: 'instant', at, zone };
+    },
+  };
+}
+
 /** An instant as seconds since 1970, with the zone under a key of its own. */
 export function secondsAt(key: string, zoneKey: string): WireCodec {
   return {

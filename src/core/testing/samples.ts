@@ -1,5 +1,5 @@
 import { venueSchema, type Venue } from '../record/directory';
-import { newEntry, newLevel, newPerformance, newPicture, newRecord, newTickets, newWords } from '../record/new-record';
+import { newEntry, newLevel, newOutlet, newPerformance, newPicture, newRecord, newTickets, newWords } from '../record/new-record';
 import type { Performance, RecordContent } from '../record/record';
 
 /** A venue in Marrowby with two rooms, for tests. */
@@ -17,6 +17,22 @@ export const yard: Venue = venueSchema.parse({
   ],
 });
 export const venues = new Map([[yard.id, yard]]);
+
+/** A record of whatever sort a kind takes: online for the room, given out to the box offices that want an allocation. */
+export function suited(kind: string, content: RecordContent): RecordContent {
+  if (kind === 'vestibule') return { ...content, online: { keep: null, join: null } };
+  if (kind !== 'pennyseat') return content;
+  const outlets = [newOutlet('o1', 'Pennyseat', { channel: kind, allocation: 30 })];
+  const here = { zone: 'Europe/Dublin', venueId: 'v1', roomId: 'vat' };
+  return {
+    ...content,
+    performances: content.performances.map((one) => ({ ...one, ...here })),
+    tickets: { ...content.tickets, mode: 'ticketed', outlets },
+  };
+}
+
+/** The venues, with the codes that some channels know them by. */
+export const codedVenues = new Map([[yard.id, { ...yard, channelIds: { pennyseat: 'TYVAT' } }]]);
 
 /** A whole public record with one performance, with parts replaced. */
 export function sample(part: Partial<RecordContent> = {}): RecordContent {

@@ -42,7 +42,8 @@ export function countAs(text: string, linkLength: number | null): number {
 /** `text` cut to what the channel counts as at most `limit`, between words. A text that fits comes back as it is. */
 export function cutAs(text: string, limit: number, linkLength: number | null): string {
   let most = limit;
-  if (linkLength !== null) for (const [one] of text.matchAll(link)) most += Math.max(0, countGraphemes(one) - linkLength);
+  if (linkLength !== null)
+    for (const [one] of text.matchAll(link)) most += Math.max(0, countGraphemes(one) - linkLength);
   for (let cut = cutToFit(text, most); ; cut = cutToFit(text, most)) {
     const over = countAs(cut, linkLength) - limit;
     if (over <= 0 || most <= 1) return cut;

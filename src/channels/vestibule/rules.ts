@@ -1,0 +1,73 @@
+import type { Facts } from '@/core/facts/facts';
+import type { KindRules } from '@/core/listing/channel-rules';
+import type { ListedState } from '@/core/listing/shown';
+import { countAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
+import { momentRows, plainBodyRow, stateRow, text, titleRow, turnRow } from '../kit/common-rows';
+import { operation } from '../kit/operations';
+import { eventPage, kindRules } from '../kit/usual-rules';
+
+/** The online room: who registers is let in; it gives the link to register by, and the one to join by. */
+export const rules = (): KindRules =>
+  kindRules({
+    trade: 'online room',
+    rows: [
+      titleRow(80, textAt('topic')),
+      plainBodyRow(2000, textAt('about')),
+      {
+        each: 'event',
+        field: 'host',
+        label: 'host',
+        kind: 'text',
+        limit: 120,
+        from: (f) => text(f.organiser?.name ?? ''),
+        ...textAt('host'),
+      },
+      {
+        each: 'event',
+        field: 'capacity',
+        label: 'places',
+        kind: 'count',
+        from: ({ registration }) => (registration?.limit == null ? null : { kind: 'count', n: registration.limit }),
+        ...countAt('places'),
+      },
+      turnRow(textAt('note')),
+      stateRow('open', stateFor, stateAt('door', { public: 'open', closed: 'shut', cancelled: 'cancelled' })),
+      ...momentRows({ doors: 'lobby_at', start: 'opens_at', end: 'shuts_at' }, (key) => utcAt(key, 'zone'), 'must'),
+    ],
+    lists: { performance: 'sessions', ref: 'tag' },
+    mostPerformances: 20,
+    delayMs: 60_000,
+    page: eventPage(false),
+    gives: ['join link', 'registration link'],
+    states: ['public', 'closed', 'cancelled'],
+    stateFor,
+    operations: [
+      operation('place', 'Makes the room and opens its registration.', {
+        undo: { how: 'in part', stays: 'Who registered meanwhile stays on its list.' },
+      }),
+      operation('amend', 'Changes the room; a moved session is told in its reminders.'),
+      operation('publish', 'Opens the registration again.'),
+      operation('unpublish', 'Shuts the registration. Who is registered stays so, and is told nothing.'),
+      operation('cancel', 'Cancels for good and writes to everybody registered, with your reason.', {
+        needs: ['reason', 'code'],
+        undo: { how: 'never' },
+        tells: 'subscribers',
+      }),
+    ],
+    locks: [{ fields: ['start', 'end'], when: { hoursBefore: 0 }, lets: 'only away' }],
+    accepts: (facts) => facts.online !== null,
+    off: ['Its own notes to people who registered and did not come.'],
+    oursOnly: ['The join link: it goes to those who hold a place, and stands in nothing public.'],
+    unties: ['Everybody who is registered keeps the join link; new ones cannot register.'],
+    habits: [
+      'Is for events that take place online too, and for nothing else.',
+      'Topic up to 80 characters, plain text up to 2000; no picture.',
+      'Gives the link to register by, counted by where people came from, and the link to join by, which only those see who hold a place.',
+      'Reminds everybody registered 24 hours and one hour before.',
+      'Cancelling is for ever, and writes to everybody registered.',
+    ],
+  });
+
+function stateFor({ performances }: Facts): ListedState {
+  return performances.length > 0 && performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'public';
+}
