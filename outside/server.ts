@@ -10,7 +10,8 @@ import { makeClock, type OutsideClock } from './clock';
 import { page, say } from './page';
 import { findServices, type Once, type Service } from './service';
 import { openStore, type OutsideStore } from './store';
-import { makeSkies, underWeather } from './weather';
+import { startMail } from './mail';
+import { makeSkies, underWeather, type Skies } from './weather';
 
 /** What every stand-in is given. */
 export interface Outside {
@@ -18,6 +19,8 @@ export interface Outside {
   clock: OutsideClock;
   /** Address under which the public reaches this process. */
   base: string;
+  /** Where mail is taken in; 0: nowhere. */
+  smtpPort(): number;
 }
 
 const calls = z.record(z.string().max(60), z.number().int().min(0).max(600_000));
@@ -43,19 +46,22 @@ export function makeOutside({
   base,
   folder,
   slowMs = 0,
+  smtpPort = () => 0,
+  skies = makeSkies([...services.keys()], slowMs),
 }: {
   services: ReadonlyMap<string, Service>;
   store: OutsideStore;
   base: string;
   folder: string;
   slowMs?: number;
+  smtpPort?: () => number;
+  skies?: Skies;
 }) {
   const clock = makeClock(store);
-  const skies = makeSkies([...services.keys()], slowMs);
   const app = new Hono<{ Bindings: HttpBindings }>({ strict: false });
   for (const [name, service] of services) {
     for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
-    app.route(`/${name}`, service.make({ store, clock, base }));
+    app.route(`/${name}`, service.make({ store, clock, base, smtpPort }));
   }
   app.get('/about', (c) => c.json({ outside: true, folder }));
   app.get('/clock', (c) => c.json({ now: clock.now() }));
@@ -140,6 +146,8 @@ function homePage(names: readonly string[], now: number) {
 export async function startOutside({ folder, port, slowMs = 0 }: { folder: string; port: number; slowMs?: number }) {
   const services = await findServices();
   const store = openStore(folder);
+  const skies = makeSkies([...services.keys()], slowMs);
+  const post = await startMail(services, { store, clock: makeClock(store) }, skies);
   let app: ReturnType<typeof makeOutside> | null = null;
   return new Promise<{ base: string; stop: () => Promise<void> }>((resolve) => {
     const server = serve(
@@ -150,15 +158,18 @@ export async function startOutside({ folder, port, slowMs = 0 }: { folder: strin
       },
       (info) => {
         const base = `http://127.0.0.1:${info.port}`;
-        app = makeOutside({ services, store, base, folder, slowMs });
+        app = makeOutside({ services, store, base, folder, slowMs, skies, smtpPort: () => post.port });
         resolve({
           base,
           stop: () =>
-            new Promise((done) =>
-              server.close(() => {
-                store.close();
-                done();
-              }),
+            post.stop().then(
+              () =>
+                new Promise<void>((done) =>
+                  server.close(() => {
+                    store.close();
+                    done();
+                  }),
+                ),
             ),
         });
       },

@@ -3,6 +3,7 @@ import path from 'node:path';
 import type { Hono } from 'hono';
 import { z } from 'zod';
 import type { Outside } from './server';
+import type { OutsideStore } from './store';
 
 /** Makes something once, under a name: the same again when asked again. */
 export type Once = (name: string, make: () => string) => string;
@@ -15,6 +16,12 @@ export interface Service {
    * says to be.
    */
   accounts(once: Once, secret: () => string, as: string | undefined): Record<string, Record<string, string>>;
+  /** Takes mail in (SMTP): who may hand it in, to whom it may go, and what becomes of it. */
+  mail?: {
+    login(store: OutsideStore, user: string, word: string): boolean;
+    knows(to: string): boolean;
+    take(outside: Pick<Outside, 'store' | 'clock'>, raw: Buffer, to: readonly string[]): Promise<void>;
+  };
 }
 
 const folder = path.join(process.cwd(), 'outside', 'services');

@@ -44,7 +44,10 @@ async function nameOf(c: Context, shelf: string): Promise<string> {
     return String((body as { method?: unknown } | null)?.method ?? 'rpc');
   }
   const path = c.req.path.replace(`/${shelf}`, '').replace(/^\/api/, '');
-  return `${c.req.method} ${path.replace(/\/[0-9a-f]{12}(?=\/|$)/, '/:id').replace(/\/[^/]+\.jpg$/, '/:file').replace(/^\/(in|out)\/.*/, '/$1/:file')}`;
+  return `${c.req.method} ${path
+    .replace(/\/[0-9a-f]{12}(?=\/|$)/, '/:id')
+    .replace(/\/[^/]+\.jpg$/, '/:file')
+    .replace(/^\/(in|out)\/.*/, '/$1/:file')}`;
 }
 
 /** Lets a stand-in's weather act on its API. */

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { isOutsideError } from '@/channels/kit/http';
+import { makeMail } from '@/channels/kit/smtp';
 import { makeHttp } from '@/channels/kit/reach';
 import { doors } from '@/channels/kinds-doors';
 import { kinds } from '@/channels/kinds-rules';
@@ -31,7 +32,7 @@ beforeAll(async () => {
   outside = await startOutside({ folder, port: 0 });
   house = openDatabase(path.join(folder, 'house'));
   // The pace of each account is kept, as it is in the application.
-  door = makeOutsideDoor(house, realHttp, () => Date.now());
+  door = makeOutsideDoor(house, realHttp, () => Date.now(), makeMail(new Set(['127.0.0.1'])));
   accounts = (await (await fetch(`${outside.base}/accounts`, { method: 'POST' })).json()) as typeof accounts;
 });
 let house: Db;
@@ -53,7 +54,8 @@ const forgetful = { get: () => null, all: () => new Map<string, string>(), put: 
 const clientOf = (kind: string, credentials?: Record<string, string>): ChannelClient => {
   const at = connectionOf(kind);
   const connection = { address: `${outside.base}/${at}`, credentials: credentials ?? accounts[at] ?? {} };
-  return (doors[kind] ?? fault(kind))(connection, door.http(at, channelById(kind).rules.budget), forgetful);
+  const { budget } = channelById(kind).rules;
+  return (doors[kind] ?? fault(kind))(connection, door.http(at, budget), forgetful, door.mail(at, budget));
 };
 const ours = { items: new Set(['p1', 's', 'standard']) };
 const shownBy = (kind: string) => (answer: Answer) => channelById(kind).read(answer, ours);
@@ -630,4 +632,57 @@ test('Vestibule: who registers is counted by where they came from; the join link
     false,
     true,
   ]);
+});
+
+describe('Postbag', () => {
+  const wire = {
+    subject: 'The Lamp Lecture, Thu 4 March',
+    preview: 'A lamp, a speaker',
+    words: 'Come and hear it.\n\nBring a friend & a <lamp>.',
+    link: 'https://tickets.example/lamp?via=postbag',
+    picture: { file: 'x.jpg', alt: 'A "lamp"' },
+    segment: 'members',
+    state: 'sent',
+  };
+
+  test('a letter goes out by real mail and is read back as it was shown; nobody leaves without a way to', async () => {
+    const client = clientOf('postbag');
+    const sent = await client.place(wire, sending());
+    const answer = await client.fetch(sent, { page: false });
+    expect(answer?.wire).toMatchObject(wire);
+    expect(answer && shownBy('postbag')(answer)).toMatchObject({
+      subject: { text: wire.subject },
+      listed: { is: 'public' },
+    });
+    expect(await kindOf(client.unpublish(sent, sending()))).toBe('locked');
+    await expect(client.place({ ...wire, segment: 'nobody' }, sending())).rejects.toMatchObject({
+      kind: 'invalid',
+      field: 'segment',
+    });
+    expect(await kindOf(greet(clientOf('postbag', { user: 'letters@tallowyard.example', key: 'wrong' })))).toBe(
+      'sign-in-again',
+    );
+  });
+
+  test('the answer to a letter is lost: it went out once, and is found by our reference; so with the one that corrects it', async () => {
+    const client = clientOf('postbag');
+    const lose = () =>
+      fetch(`${outside.base}/weather/postbag`, {
+        method: 'POST',
+        body: JSON.stringify({ loseCalls: { MAIL: 1 } }),
+        headers: { 'content-type': 'application/json' },
+      });
+    const with_ = sending();
+    await lose();
+    expect(await kindOf(client.place(wire, with_))).toBe('unknown-outcome');
+    const [first] = await client.find(with_.reference);
+    if (!first) throw new Error('the letter is not there');
+    await lose();
+    const right = { ...wire, words: 'It begins at eight.' };
+    expect(await kindOf(client.correct?.(first, right, { ...with_, key: 'right' }) ?? Promise.resolve())).toBe(
+      'unknown-outcome',
+    );
+    const said = await client.correct?.(first, right, { ...with_, key: 'right' });
+    expect((await client.find(with_.reference)).map((one) => one.id)).toEqual([said?.id]);
+  });
 });

@@ -7,6 +7,7 @@ import type { Door } from './kit/kind';
 import { door as lectern } from './lectern/door';
 import { door as murmurline } from './murmurline/door';
 import { door as pennyseat } from './pennyseat/door';
+import { door as postbag } from './postbag/door';
 import { door as vestibule } from './vestibule/door';
 
 /** The doors of all kinds: what goes over the wire. */
@@ -20,4 +21,5 @@ export const doors: Readonly<Record<string, Door>> = {
   murmurline,
   concourse,
   fernway,
+  postbag,
 };

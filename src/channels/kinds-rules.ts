@@ -7,6 +7,7 @@ import type { Kind } from './kit/kind';
 import { lectern } from './lectern';
 import { murmurline } from './murmurline';
 import { pennyseat } from './pennyseat';
+import { postbag } from './postbag';
 import { vestibule } from './vestibule';
 
 /** Every kind there is, in the order in which they are offered: the pure half. */
@@ -20,4 +21,5 @@ export const kinds: readonly Kind[] = [
   murmurline,
   concourse,
   fernway,
+  postbag,
 ];

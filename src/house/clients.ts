@@ -45,5 +45,13 @@ export function tryClient(house: House, kind: string, connection: Connection, ac
       if (kept.get(foreignHost, host) === null) kept.put(foreignHost, host, address.slice(0, 300));
     },
   };
-  return careful(door(connection, ownHostOnly(house.outside.http(account, rules.budget), care), kept), care);
+  return careful(
+    door(
+      connection,
+      ownHostOnly(house.outside.http(account, rules.budget), care),
+      kept,
+      house.outside.mail(account, rules.budget),
+    ),
+    care,
+  );
 }

@@ -4,6 +4,8 @@ import { doors as everyDoor } from '@/channels/kinds-doors';
 import { kinds as everyKind } from '@/channels/kinds-rules';
 import type { Http } from '@/channels/kit/http';
 import { makeHttp, privateHosts } from '@/channels/kit/reach';
+import type { Mail } from '@/channels/kit/mail';
+import { makeMail } from '@/channels/kit/smtp';
 import type { Door, Kind } from '@/channels/kit/kind';
 import type { Clock } from '@/core/base/clock';
 import type { Instant } from '@/core/base/zones';
@@ -39,6 +41,7 @@ export interface HouseParts {
   kinds?: readonly Kind[];
   doors?: Readonly<Record<string, Door>>;
   http?: Http;
+  mail?: Mail;
   clock?: FollowedClock;
   maySend?: House['maySend'];
   machine?: House['machine'];
@@ -66,6 +69,7 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
     kinds = everyKind,
     doors = everyDoor,
     http = makeHttp(privateHosts(process.env.NUNTIAX_PRIVATE)),
+    mail = makeMail(privateHosts(process.env.NUNTIAX_PRIVATE)),
     maySend = () => true,
     machine = realClock.now,
   } = parts;
@@ -74,7 +78,7 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
     clock,
     steady,
     folder,
-    outside: makeOutsideDoor(db, http, steady),
+    outside: makeOutsideDoor(db, http, steady, mail),
     kinds,
     doors,
     maySend,

@@ -1,5 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { isOutsideError, OutsideError, waitOf, writes, type Http, type HttpRequest } from '@/channels/kit/http';
+import type { Mail } from '@/channels/kit/mail';
 import type { Instant } from '@/core/base/zones';
 import { answered, boundedWait, calmAccount, failed, type AccountState } from '@/core/errands/retry';
 import type { KindRules } from '@/core/listing/channel-rules';
@@ -46,6 +47,8 @@ const readingShare = 4;
 export interface OutsideDoor {
   /** Requests of an account. */
   http(account: string, budget: Budget): Http;
+  /** Letters of an account. */
+  mail(account: string, budget: Budget): Mail;
   state(account: string): AccountState;
   /** Accounts that fail, and since when. */
   failing(): ReadonlyMap<string, AccountState>;
@@ -53,8 +56,10 @@ export interface OutsideDoor {
   keep(): void;
 }
 
+const noMail: Mail = () => Promise.reject(new OutsideError('our-fault', 'no way out for mail'));
+
 /** Makes the way out on `db`. `steady` is the clock that only goes forward; buckets go by the machine's own. */
-export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant): OutsideDoor {
+export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post: Mail = noMail): OutsideDoor {
   const states = new Map<string, AccountState>();
   const buckets = new Map<string, Bucket>();
   const known = allAccounts(db);
@@ -115,6 +120,22 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant): Outs
         return answer;
       } catch (error) {
         if (isOutsideError(error)) change(account, failed(states.get(account) ?? calmAccount, steady(), null));
+        throw error;
+      }
+    },
+    mail: (account, budget) => async (mail) => {
+      await turn(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
+      const behalf = going.getStore();
+      // A letter is a writing like any other: it is asked about before it leaves.
+      const request = { method: 'POST', url: `smtp://${mail.host}:${mail.port}/` } as const;
+      behalf?.before?.(request);
+      try {
+        await post(mail);
+        change(account, answered(states.get(account) ?? calmAccount));
+        behalf?.done?.(request);
+      } catch (error) {
+        if (isOutsideError(error) && (error.kind === 'again-later' || error.kind === 'unknown-outcome'))
+          change(account, failed(states.get(account) ?? calmAccount, steady(), null));
         throw error;
       }
     },

@@ -1,4 +1,5 @@
 import { OutsideError, writes, type HttpAnswer, type HttpRequest } from '@/channels/kit/http';
+import type { OutgoingMail } from '@/channels/kit/mail';
 import type { Wire } from '@/core/listing/channel-rules';
 
 /** One thing on a scripted board, as its public would see it. */
@@ -71,22 +72,45 @@ export abstract class Place {
     return this.things.filter((one) => one.state === 'open');
   }
 
-  async http(request: HttpRequest): Promise<HttpAnswer> {
-    const call = this.nameOf(request);
+  /** Takes a letter in. */
+  protected takeMail(_: OutgoingMail): Promise<void> {
+    throw new Error('no mail is taken here');
+  }
+
+  http(request: HttpRequest): Promise<HttpAnswer> {
+    const answered = (status: number, headers?: Record<string, string>) => ({
+      status,
+      headers: new Headers(headers),
+      text: '{}',
+    });
+    return this.meets(this.nameOf(request), writes(request), () => this.work(request), answered);
+  }
+  /** A letter handed in is a call like any other. */
+  mail(letter: OutgoingMail): Promise<void> {
+    const answered = (status: number) => {
+      throw new OutsideError(status >= 500 || status === 429 ? 'again-later' : 'invalid', `answered ${status}`);
+    };
+    return this.meets('MAIL', true, () => this.takeMail(letter), answered);
+  }
+
+  private async meets<T>(
+    call: string,
+    isWrite: boolean,
+    work: () => T | Promise<T>,
+    answered: (status: number, headers?: Record<string, string>) => T,
+  ): Promise<T> {
     this.calls.push(call);
     const i = this.fates.findIndex(([name]) => name === call);
     const fate = i < 0 ? null : (this.fates.splice(i, 1)[0]?.[1] ?? null);
-    if (fate === 'late') return this.asleep.never(() => this.belatedly(() => this.work(request)));
+    if (fate === 'late') return this.asleep.never(() => this.belatedly(work));
     if (fate === 'crash-before')
       return this.asleep.never(() => {
         throw new OutsideError('again-later', 'the process had ended');
       });
-    if (fate !== null && typeof fate === 'object')
-      return { status: fate.status, headers: new Headers(fate.headers), text: '{}' };
-    const answer = await this.work(request);
+    if (fate !== null && typeof fate === 'object') return answered(fate.status, fate.headers);
+    const answer = await work();
     if (fate === 'crash-after') return this.asleep.never(() => answer);
-    if (fate === 'lose')
-      throw new OutsideError(writes(request) ? 'unknown-outcome' : 'again-later', 'the answer was lost');
+    if (fate === 'lose') throw new OutsideError(isWrite ? 'unknown-outcome' : 'again-later', 'the answer was lost');
     return answer;
   }
 }

@@ -2,9 +2,12 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { Hono } from 'hono';
+import { createTransport } from 'nodemailer';
 import type { HttpAnswer, HttpRequest } from '@/channels/kit/http';
 import { doors } from '@/channels/kinds-doors';
 import { kinds } from '@/channels/kinds-rules';
+import type { OutgoingMail } from '@/channels/kit/mail';
+import { composed } from '@/channels/kit/smtp';
 import type { Wire } from '@/core/listing/channel-rules';
 import type { Outside } from '../../outside/server';
 import type { Service } from '../../outside/service';
@@ -128,6 +131,15 @@ Object.assign(shelves, {
     hide: { visible: 'no' },
     calls: plain('/notes'),
   },
+  postbag: {
+    service: 'postbag',
+    seen: () => true,
+    name: 'words',
+    under: null,
+    dates: null,
+    hide: {},
+    calls: { place: 'MAIL', open: null, amend: 'MAIL', read: 'GET /letters/:id', find: 'GET /letters' },
+  },
   pennyseat: {
     service: 'pennyseat',
     seen: (body) => body.status === 'LIVE',
@@ -154,15 +166,17 @@ export class StandIn extends Place {
   readonly credentials: Record<string, string>;
   readonly shelf: Shelf;
   private readonly known = new Map<string, number>();
+  private readonly outside: Outside;
 
   constructor(
     readonly name: string,
-    service: Service,
+    private readonly service: Service,
     clock: Outside['clock'],
   ) {
     super();
     this.shelf = shelves[name] ?? fault(name);
-    const outside = { store: this.store, clock, base: this.base };
+    const outside = { store: this.store, clock, base: this.base, smtpPort: () => 25 };
+    this.outside = outside;
     this.app.route(`/${this.shelf.service}`, service.make(outside));
     let count = 0;
     const once = (key: string, make: () => string) => {
@@ -239,6 +253,11 @@ export class StandIn extends Place {
     if (handed) await this.belatedly(() => this.look());
     else if (method !== 'GET') this.look();
     return { status: answer.status, headers: answer.headers, text };
+  }
+  protected override async takeMail(letter: OutgoingMail): Promise<void> {
+    const { message } = await createTransport({ streamTransport: true, buffer: true }).sendMail(composed(letter));
+    await this.service.mail?.take(this.outside, message as Buffer, [letter.to]);
+    this.look();
   }
   /** Tells what came to be seen anew. */
   private look(): void {

@@ -114,6 +114,7 @@ export class World {
       kinds: entries.map((one) => one.kind),
       doors: Object.fromEntries(entries.map((one) => [one.kind.id, one.door])),
       http: (request) => this.place(new URL(request.url).hostname).http(request),
+      mail: (letter) => this.place(letter.host).mail(letter),
       maySend: this.maySend,
       machine: () => this.machine ?? this.now,
     });

@@ -3,6 +3,7 @@ import type { ChannelRules, Gift, KindRules, Wire } from '@/core/listing/channel
 import type { KindId } from '@/core/listing/channel-row';
 import type { Shown } from '@/core/listing/shown';
 import type { Http } from './http';
+import type { Mail } from './mail';
 
 /** What stands on a channel, by its own name for it. */
 export interface Remote {
@@ -124,7 +125,9 @@ export interface Kind {
 export interface Connection {
   address: string;
   credentials: Record<string, string>;
+  /** Where the calendar feed lies that this account reads. */
+  feed?: string;
 }
 
 /** The door of a kind: what goes over the wire. Never loaded by a browser. */
-export type Door = (connection: Connection, http: Http, kept: KeptThere) => ChannelClient;
+export type Door = (connection: Connection, http: Http, kept: KeptThere, mail: Mail) => ChannelClient;

@@ -115,6 +115,22 @@ function checkedLookup(may: (host: string, address: string) => boolean): LookupF
     });
 }
 
+/** The address at which a host may be reached. Throws an `OutsideError` where it is private, or there is none. */
+export function reachable(host: string, allowed: ReadonlySet<string>): Promise<string> {
+  const may = (name: string, address: string) => isOpen(address) || allowed.has(name) || allowed.has(address);
+  return new Promise((resolve, reject) =>
+    checkedLookup(may)(host, { all: false }, (error, address) => {
+      if (error === null && typeof address === 'string') return resolve(address);
+      const { code, message } = (error ?? {}) as { code?: string; message?: string };
+      reject(
+        code === privateCode
+          ? privately(host, message ?? '')
+          : new OutsideError('again-later', `no answer from ${host} (${code ?? 'not found'})`),
+      );
+    }),
+  );
+}
+
 function privately(host: string, address: string): OutsideError {
   const where = host === address ? host : `${host} (${address})`;
   return new OutsideError(

@@ -21,6 +21,8 @@ export const venues = new Map([[yard.id, yard]]);
 /** A record of whatever sort a kind takes: online for the room, given out to the box offices that want an allocation. */
 export function suited(kind: string, content: RecordContent): RecordContent {
   if (kind === 'vestibule') return { ...content, online: { keep: null, join: null } };
+  if (kind === 'postbag')
+    return { ...content, notices: content.notices.map((one) => ({ ...one, segment: 'members' })) };
   if (kind !== 'pennyseat') return content;
   const outlets = [newOutlet('o1', 'Pennyseat', { channel: kind, allocation: 30 })];
   const here = { zone: 'Europe/Dublin', venueId: 'v1', roomId: 'vat' };

@@ -1,0 +1,66 @@
+import { createTransport, type SendMailOptions } from 'nodemailer';
+import { isOutsideError, OutsideError } from './http';
+import type { Mail, OutgoingMail } from './mail';
+import { reachable } from './reach';
+
+const wholeMs = 15_000;
+
+/** A letter as the mail library takes it. */
+export function composed(mail: OutgoingMail): SendMailOptions {
+  const { from, to, subject, html, text, messageId, inReplyTo, headers, pictures } = mail;
+  return {
+    from,
+    to,
+    subject,
+    html,
+    text,
+    messageId: `<${messageId}>`,
+    ...(inReplyTo === null ? {} : { inReplyTo: `<${inReplyTo}>`, references: `<${inReplyTo}>` }),
+    headers: { ...headers },
+    attachments: pictures.map(({ name, bytes }) => ({ filename: name, cid: name, content: Buffer.from(bytes) })),
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  };
+}
+
+/** Sends letters over SMTP, to an open address or one of `allowed`. A letter whose taking was not answered has an unknown outcome. */
+export function makeMail(allowed: ReadonlySet<string>): Mail {
+  return async (mail) => {
+    const { host, port, user, password } = mail;
+    try {
+      const transport = createTransport({
+        host: await reachable(host, allowed),
+        port,
+        secure: port === 465,
+        auth: { user, pass: password },
+        connectionTimeout: 5_000,
+        greetingTimeout: 5_000,
+        socketTimeout: wholeMs,
+        tls: { servername: host },
+      });
+      await transport.sendMail(composed(mail));
+    } catch (error) {
+      throw isOutsideError(error) ? error : asOutside(error, host);
+    }
+  };
+}
+
+function asOutside(error: unknown, host: string): OutsideError {
+  const { code, command, responseCode, message } = error as Partial<Record<'code' | 'command' | 'message', string>> & {
+    responseCode?: number;
+  };
+  const words = (message ?? String(error)).slice(0, 300);
+  const made = (kind: OutsideError['kind'], field: string | null = null) =>
+    new OutsideError(kind, words, null, field, { cause: error });
+  if (code === 'EAUTH') return made('sign-in-again');
+  if (responseCode !== undefined && responseCode >= 500)
+    return made('invalid', command === 'RCPT TO' ? 'segment' : null);
+  if (responseCode !== undefined && responseCode >= 400) return made('again-later');
+  if (command === 'CONN' || code === 'ECONNECTION' || code === 'EDNS')
+    return new OutsideError('again-later', `no answer from ${host} (${code ?? 'cut off'})`, null, null, {
+      cause: error,
+    });
+  return new OutsideError('unknown-outcome', `no answer from ${host} (${code ?? 'cut off'})`, null, null, {
+    cause: error,
+  });
+}
