@@ -46,7 +46,9 @@ export function makeMail(allowed: ReadonlySet<string>): Mail {
 }
 
 function asOutside(error: unknown, host: string): OutsideError {
-  const { code, command, responseCode, message } = error as Partial<Record<'code' | 'command' | 'message', string>> & {
+  const { code, command, responseCode, syscall, message } = error as Partial<
+    Record<'code' | 'command' | 'syscall' | 'message', string>
+  > & {
     responseCode?: number;
   };
   const words = (message ?? String(error)).slice(0, 300);
@@ -56,11 +58,13 @@ function asOutside(error: unknown, host: string): OutsideError {
   if (responseCode !== undefined && responseCode >= 500)
     return made('invalid', command === 'RCPT TO' ? 'segment' : null);
   if (responseCode !== undefined && responseCode >= 400) return made('again-later');
-  if (command === 'CONN' || code === 'ECONNECTION' || code === 'EDNS')
-    return new OutsideError('again-later', `no answer from ${host} (${code ?? 'cut off'})`, null, null, {
-      cause: error,
-    });
-  return new OutsideError('unknown-outcome', `no answer from ${host} (${code ?? 'cut off'})`, null, null, {
-    cause: error,
-  });
+  // The library calls a line that was cut at any moment a matter of connecting: only where none was ever made was nothing handed over.
+  const never = syscall === 'connect' || code === 'EDNS' || /^(Connection timeout|Greeting never received)/.test(words);
+  return new OutsideError(
+    never ? 'again-later' : 'unknown-outcome',
+    `no answer from ${host} (${code ?? 'cut off'})`,
+    null,
+    null,
+    { cause: error },
+  );
 }
