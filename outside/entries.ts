@@ -39,6 +39,8 @@ interface EntriesPlace<B extends object> {
   refuse: Refusal;
   /** What it keeps beside what it was given. */
   beside?(c: Context, body: B): object;
+  /** What changes with every change. */
+  touch?(): object;
   /** What an answer shows of an entry. */
   shown(thing: Thing<B>): object;
   /** What may not change any more, by what it was and what it is to be. */
@@ -52,7 +54,7 @@ const json = async (c: Context) =>
 
 /** Adds entries to an interface: POST, PATCH, GET one, GET by reference. Each body is checked whole. */
 export function entriesApi<B extends object>(api: Hono, place: EntriesPlace<B>): void {
-  const { store, shelf, path, schema, refuse, beside, shown, lock, read = json } = place;
+  const { store, shelf, path, schema, refuse, beside, touch, shown, lock, read = json } = place;
   const check = (c: Context, input: unknown): { ok: true; body: B } | { ok: false; answer: Response } => {
     const parsed = schema.safeParse(input);
     if (parsed.success) return { ok: true, body: parsed.data };
@@ -77,7 +79,7 @@ export function entriesApi<B extends object>(api: Hono, place: EntriesPlace<B>):
     const { reference: _, ...given } = await read(c);
     const checked = check(c, { ...found.body, ...given });
     if (!checked.ok) return checked.answer;
-    const next: B = { ...found.body, ...checked.body };
+    const next: B = { ...found.body, ...checked.body, ...touch?.() };
     const shut = lock?.(found.body, next) ?? null;
     if (shut !== null) return refuse(c, shut.status, shut.message, shut.field);
     store.change(shelf, found.id, next);

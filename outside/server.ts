@@ -21,6 +21,8 @@ export interface Outside {
   base: string;
   /** Where mail is taken in; 0: nowhere. */
   smtpPort(): number;
+  /** Reads an address as it is read from outside. */
+  pull(url: string): Promise<string>;
 }
 
 const calls = z.record(z.string().max(60), z.number().int().min(0).max(600_000));
@@ -38,6 +40,15 @@ const weatherSchema = z.object({
     .optional(),
 });
 const hourMs = 3_600_000;
+
+/** What an address answers, as somebody outside reads it: for ten seconds, and five megabytes. */
+async function pull(url: string): Promise<string> {
+  const answer = await fetch(url, { signal: AbortSignal.timeout(10_000), redirect: 'manual' });
+  if (!answer.ok) throw new Error(`${url} answered ${answer.status}`);
+  const text = await answer.text();
+  if (text.length > 5_000_000) throw new Error(`${url} is too large`);
+  return text;
+}
 
 /** Makes all stand-ins on one HTTP application. */
 export function makeOutside({
@@ -61,7 +72,7 @@ export function makeOutside({
   const app = new Hono<{ Bindings: HttpBindings }>({ strict: false });
   for (const [name, service] of services) {
     for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
-    app.route(`/${name}`, service.make({ store, clock, base, smtpPort }));
+    app.route(`/${name}`, service.make({ store, clock, base, smtpPort, pull }));
   }
   app.get('/about', (c) => c.json({ outside: true, folder }));
   app.get('/clock', (c) => c.json({ now: clock.now() }));

@@ -1,10 +1,13 @@
 import type { RecordId } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { RecordContent } from '@/core/record/record';
 import { addPicture } from '@/desk/records/add-picture';
+import { feedOf } from '@/desk/channels/feed-of';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { makeVenue } from '@/desk/directory/make-venue';
@@ -25,6 +28,14 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
   // Its stand-ins answer at once: what takes its time takes it by the simulated clock.
   const house = openHouse(folder, `${base}/clock`, { machine: () => house.clock.now() });
   await house.follow();
+  // What reads our calendar feed reads it where the application would show it.
+  const feeds = createServer((request, response) => {
+    const text = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
+    response.statusCode = text === null ? 404 : 200;
+    response.end(text ?? '');
+  });
+  await new Promise<void>((resolve) => feeds.listen(0, '127.0.0.1', resolve));
+  process.env.NUNTIAX_ORIGIN = `http://127.0.0.1:${(feeds.address() as AddressInfo).port}`;
   const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST' })).json()) as Record<
     string,
     Record<string, string>
@@ -91,6 +102,12 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     connect,
     accounts,
     settle,
+    /** Moves the simulated clock on. */
+    async pass(ms: number) {
+      await fetch(`${base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(ms) }) });
+      await house.follow();
+    },
+    venueId: venue.value.venue.id,
     content,
     save(id: RecordId | null, base: number, next: RecordContent, actor = 'Maren') {
       return saveRecord(house, { id, base, content: next, actor, reason: '' });
@@ -141,6 +158,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
       outside = await startOutside({ folder: path.join(folder, 'outside'), port: Number(new URL(base).port) });
     },
     async end() {
+      feeds.close();
       house.db.close();
       await outside.stop();
       rmSync(folder, { recursive: true, force: true });

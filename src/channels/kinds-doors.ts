@@ -5,7 +5,10 @@ import { door as hearthside } from './hearthside/door';
 import { door as hearthsidePosts } from './hearthside-posts/door';
 import type { Door } from './kit/kind';
 import { door as lectern } from './lectern/door';
+import { door as marrowbyDiary } from './marrowby-diary/door';
 import { door as murmurline } from './murmurline/door';
+import { door as ostinato } from './ostinato/door';
+import { door as ostinatoHighlights } from './ostinato-highlights/door';
 import { door as pennyseat } from './pennyseat/door';
 import { door as postbag } from './postbag/door';
 import { door as vestibule } from './vestibule/door';
@@ -21,5 +24,8 @@ export const doors: Readonly<Record<string, Door>> = {
   murmurline,
   concourse,
   fernway,
+  ostinato,
+  'ostinato-highlights': ostinatoHighlights,
+  'marrowby-diary': marrowbyDiary,
   postbag,
 };

@@ -5,7 +5,10 @@ import { hearthside } from './hearthside';
 import { hearthsidePosts } from './hearthside-posts';
 import type { Kind } from './kit/kind';
 import { lectern } from './lectern';
+import { marrowbyDiary } from './marrowby-diary';
 import { murmurline } from './murmurline';
+import { ostinato } from './ostinato';
+import { ostinatoHighlights } from './ostinato-highlights';
 import { pennyseat } from './pennyseat';
 import { postbag } from './postbag';
 import { vestibule } from './vestibule';
@@ -21,5 +24,8 @@ export const kinds: readonly Kind[] = [
   murmurline,
   concourse,
   fernway,
+  ostinato,
+  ostinatoHighlights,
+  marrowbyDiary,
   postbag,
 ];

@@ -15,6 +15,13 @@ export function knownFindings(
   const found: Finding[] = (known?.twins ?? []).map(({ id, publicUrl }) =>
     finding(['listed'], 'warns', { code: 'twice-there', id, address: publicUrl ?? id }),
   );
+  if (known && known.note !== '')
+    found.push(
+      finding(['listed'], known.turnedDown ? 'warns' : 'notes', {
+        code: known.turnedDown ? 'turned-down' : 'channel-says',
+        note: known.note,
+      }),
+    );
   if (state.gone) found.push(finding(['listed'], 'warns', { code: 'gone-there' }));
   if (state.doubt) found.push(finding(['listed'], 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
   for (const { key, label, why } of locked)

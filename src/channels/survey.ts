@@ -41,6 +41,10 @@ export interface KnownListing extends ListingState {
   sold: number;
   /** Where else it stands, since an answer was lost. */
   twins: readonly { id: string; publicUrl: string | null }[];
+  /** What the channel says of how it stands there. */
+  note: string;
+  /** A person there turned it down. */
+  turnedDown: boolean;
 }
 
 /** How a listing's newest errand stands, where a person or the runner has still to deal with it. */
@@ -139,8 +143,19 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
     };
   };
   const sheetOpen = input.ticks && needsSheet(facts) ? openLines(sheetLines(facts), input.ticks).length : 0;
-  const listings = channels.flatMap((channel) => surveyChannel(channel, facts, { ...ground, sheetOpen }, linkAt));
+  const listings = channels.flatMap((channel) =>
+    surveyChannel(channel, facts, { ...ground, sheetOpen }, (at, notice) =>
+      linkAt(at === channel.rules.id ? shownFrom(channel, channels) : at, notice),
+    ),
+  );
   return { facts, listings, links };
+}
+
+/** The channel whose word it shows: its own, or that of the one that it mirrors. */
+function shownFrom({ rules, row }: Channel, channels: readonly Channel[]): string {
+  if (rules.mirrors === null) return rules.id;
+  const source = channels.find((one) => one.kind.id === rules.mirrors && one.row.settings.act === row.settings.act);
+  return source?.rules.id ?? rules.id;
 }
 
 /** Gifts that are for those who hold a place: they may stand in nothing that is public. */
@@ -282,6 +297,7 @@ function surveyListing(
           errand,
           embargoed: gate.until !== null,
           twice: (known?.twins.length ?? 0) > 0,
+          turnedDown: known?.turnedDown ?? false,
         }),
     down: gate.down,
     state,

@@ -4,6 +4,7 @@ import { OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Connection } from '@/channels/kit/kind';
 import { allKeptAt, connectionOf, keepAt, keptAt } from '@/store/channels';
 import { whole } from '@/store/database';
+import { feedAddress } from './feeds';
 import { channelById, type House } from './house';
 
 const made = new WeakMap<House['outside'], Map<string, { mark: string; client: ChannelClient }>>();
@@ -18,7 +19,8 @@ export function clientOf(house: House, channel: ChannelId): ChannelClient {
   made.set(house.outside, mine);
   const known = mine.get(channel);
   if (known?.mark === mark) return known.client;
-  const client = tryClient(house, one.kind.id, connection, connection.account);
+  const reads = one.rules.answers === 'pulled' ? { feed: feedAddress(house, connection.account) } : {};
+  const client = tryClient(house, one.kind.id, { ...connection, ...reads }, connection.account);
   mine.set(channel, { mark, client });
   return client;
 }
@@ -51,6 +53,7 @@ export function tryClient(house: House, kind: string, connection: Connection, ac
       ownHostOnly(house.outside.http(account, rules.budget), care),
       kept,
       house.outside.mail(account, rules.budget),
+      house.clock.now,
     ),
     care,
   );

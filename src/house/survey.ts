@@ -102,6 +102,8 @@ export function known(listing: Listing, sales: readonly SaleCount[], gifts: read
     gifts: Object.fromEntries(gifts.map((one) => [one.gift, one.value])),
     sold,
     twins,
+    note: remote?.note ?? '',
+    turnedDown: remote?.turnedDown ?? false,
   };
 }
 

@@ -15,8 +15,11 @@ const remoteSchema = z.object({
   etag: z.string().nullable(),
   link: z.string().nullable(),
   lapsesAt: z.number().nullable().default(null),
+  note: z.string().default(''),
+  turnedDown: z.boolean().default(false),
 });
-export type RemoteMark = z.infer<typeof remoteSchema>;
+export type RemoteMark = Omit<z.infer<typeof remoteSchema>, 'note' | 'turnedDown'> &
+  Partial<Pick<z.infer<typeof remoteSchema>, 'note' | 'turnedDown'>>;
 
 /** A first writing whose outcome is not known: kept before it is begun, whatever becomes of the errand. */
 const doubtSchema = z.object({
@@ -218,6 +221,7 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
       observedAt: listings.observedAt,
       sentAt: listings.sentAt,
       twins: listings.twins,
+      remote: listings.remote,
     })
     .from(listings)
     .leftJoin(listingShown, eq(listingShown.listingId, listings.id))
@@ -251,9 +255,16 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
     before.sent !== json(seen.sent) ||
     (before.goneAt !== null) !== seen.gone ||
     (before.observedAt ?? 0) < (before.sentAt ?? 0) ||
-    (seen.twins !== undefined && before.twins !== twins);
+    (seen.twins !== undefined && before.twins !== twins) ||
+    saidOf(before.remote) !== saidOf(seen.remote === null ? before.remote : JSON.stringify(seen.remote));
   if (news) markStale(db, listing.recordId);
   return news;
+}
+
+/** What a channel says of a listing beside what it shows. */
+function saidOf(remote: string | null): string {
+  const read = remoteSchema.nullable().parse(parseJson(remote));
+  return read === null ? '' : `${read.turnedDown} ${read.note}`;
 }
 
 /** Keeps in mind that a first writing is begun whose outcome will not be known before its answer. */

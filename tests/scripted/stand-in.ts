@@ -24,6 +24,8 @@ interface Shelf {
   /** The stand-in that it belongs to. */
   service: string;
   seen(body: Body): boolean;
+  /** The field of the proof that it says, where that is neither title nor text. */
+  says?: string;
   /** Where it says the title and a second line. */
   name: string;
   under: string | null;
@@ -131,6 +133,26 @@ Object.assign(shelves, {
     hide: { visible: 'no' },
     calls: plain('/notes'),
   },
+  'ostinato-highlights': {
+    service: 'ostinato',
+    seen: (body) => body.state === 'on',
+    says: 'date-id',
+    name: 'date',
+    under: null,
+    dates: null,
+    hide: { state: 'off' },
+    calls: plain('/highlights'),
+  },
+  'marrowby-diary': {
+    service: 'marrowby-diary',
+    seen: (body) => body.state === 'shown',
+    name: 'summary',
+    under: null,
+    dates: null,
+    hide: { state: 'turned down', word: 'by hand' },
+    handed: () => false,
+    calls: { place: 'PUT /feed', open: null, amend: 'PUT /feed', read: 'GET /entries', find: 'GET /entries' },
+  },
   postbag: {
     service: 'postbag',
     seen: () => true,
@@ -167,6 +189,8 @@ export class StandIn extends Place {
   readonly shelf: Shelf;
   private readonly known = new Map<string, number>();
   private readonly outside: Outside;
+  /** What the house's calendar feed says. */
+  feed: () => string = () => '';
 
   constructor(
     readonly name: string,
@@ -175,7 +199,13 @@ export class StandIn extends Place {
   ) {
     super();
     this.shelf = shelves[name] ?? fault(name);
-    const outside = { store: this.store, clock, base: this.base, smtpPort: () => 25 };
+    const outside = {
+      store: this.store,
+      clock,
+      base: this.base,
+      smtpPort: () => 25,
+      pull: () => Promise.resolve(this.feed()),
+    };
     this.outside = outside;
     this.app.route(`/${this.shelf.service}`, service.make(outside));
     let count = 0;

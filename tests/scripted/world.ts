@@ -13,6 +13,7 @@ import { makeVenue } from '@/desk/directory/make-venue';
 import { saveVenue } from '@/desk/directory/save-directory';
 import { allVenues } from '@/store/venues';
 import { saveRecord } from '@/desk/records/save-record';
+import { feedAddress } from '@/house/feeds';
 import { channelsOf, openHouse, type OpenHouse } from '@/house/house';
 import { surveyById } from '@/house/survey';
 import { collectErrand, runErrand } from '@/runner/errand/run-errand';
@@ -142,6 +143,11 @@ export class World {
       takeChannelOff(tx, channelIdSchema.parse(name));
       wakeErrands(tx);
     });
+  }
+
+  /** The part of a feed's address that nobody can guess. */
+  feedKey(channel: string): string {
+    return feedAddress(this.house, channel).replace(/^.*\/|\.ics$/g, '');
   }
 
   /** Gives the venue the name that a channel knows it by. */

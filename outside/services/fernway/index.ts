@@ -75,6 +75,7 @@ function fernway({ store, clock, base }: Outside) {
     schema: dateSchema as unknown as z.ZodType<TourDate>,
     refuse: plainRefusal,
     beside: (c) => ({ profile: c.req.param('profile'), at: clock.now() }),
+    touch: () => ({ at: clock.now() }),
     shown: ({ id, body }) => ({ ...body, id, url: urlOf(id) }),
   });
   app.route('/api', api);

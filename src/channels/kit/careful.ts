@@ -66,6 +66,7 @@ export function careful(client: ChannelClient, care: Care): ChannelClient {
     });
     return {
       ...one,
+      ...(one.note === undefined ? {} : { note: struck(one.note, care.connection.credentials).slice(0, 300) }),
       publicUrl: clean(one.publicUrl),
       link: clean(one.link),
       ...(one.gifts ? { gifts: Object.fromEntries(gifts) } : {}),

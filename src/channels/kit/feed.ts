@@ -1,2 +1,88 @@
+import ICAL from 'ical.js';
+import { z } from 'zod';
+import type { Instant } from '@/core/base/zones';
+import type { Wire } from '@/core/listing/channel-rules';
+
 /** What is kept of an account: entries of the calendar feed that it reads. */
 export const feedShelf = 'feed';
+
+/** One entry of a feed: what it says, how often that has changed, and when last. */
+export const feedEntrySchema = z.object({
+  sequence: z.number().int().min(0),
+  at: z.number(),
+  wire: z.record(z.string(), z.unknown()),
+});
+export type FeedEntry = z.infer<typeof feedEntrySchema>;
+
+const text = z.string().nullish();
+const wireSchema = z.looseObject({
+  summary: text,
+  description: text,
+  location: text,
+  categories: text,
+  url: text,
+  status: text,
+  dates: z.array(z.looseObject({ tag: z.string(), dtstart: text, dtend: text })).default([]),
+});
+
+/** An entry after a change: keys of `wire` over what it said, its number raised, so that whoever reads the feed sees that it changed. */
+export function changedEntry(before: FeedEntry | null, wire: Wire, at: Instant): FeedEntry {
+  return {
+    sequence: before === null ? 0 : before.sequence + 1,
+    at,
+    wire: { ...before?.wire, ...wire },
+  };
+}
+
+/** A kept entry. `null`: there is none, or it is none. */
+export function readEntry(kept: string | null | undefined): FeedEntry | null {
+  if (kept == null) return null;
+  try {
+    return feedEntrySchema.safeParse(JSON.parse(kept)).data ?? null;
+  } catch {
+    return null;
+  }
+}
+
+/** `2027-03-14T20:00:00Z[Europe/Dublin]` as an instant of iCalendar, in UTC (RFC 5545, section 3.3.5, form 2). */
+function utc(stamp: string): ICAL.Time {
+  return ICAL.Time.fromJSDate(new Date(stamp.replace(/\[.*$/, '')), true);
+}
+
+/**
+ * The calendar feed of these entries (RFC 5545): a VEVENT a date, under an id that stays, with the number of its changes
+ * (SEQUENCE, section 3.8.7.4), and without alarms. It has no METHOD: it is subscribed to, not answered.
+ */
+export function feedText(name: string, entries: readonly (FeedEntry & { id: string })[]): string {
+  const calendar = new ICAL.Component(['vcalendar', [], []]);
+  calendar.addPropertyWithValue('version', '2.0');
+  calendar.addPropertyWithValue('prodid', '-//Nuntiax//Nuntiax//EN');
+  calendar.addPropertyWithValue('name', name);
+  calendar.addPropertyWithValue('x-wr-calname', name);
+  for (const { id, sequence, at, wire } of entries) {
+    const read = wireSchema.safeParse(wire);
+    if (!read.success) continue;
+    const { dates, summary, description, location, categories, url, status } = read.data;
+    for (const { tag, dtstart, dtend } of dates) {
+      if (!dtstart) continue;
+      const event = new ICAL.Component('vevent');
+      const put = (key: string, value: string | null | undefined) => {
+        if (value) event.addPropertyWithValue(key, value);
+      };
+      put('uid', `${id}-${tag}`);
+      event.addPropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(at), true));
+      event.addPropertyWithValue('last-modified', ICAL.Time.fromJSDate(new Date(at), true));
+      event.addPropertyWithValue('sequence', String(sequence));
+      event.addPropertyWithValue('dtstart', utc(dtstart));
+      if (dtend) event.addPropertyWithValue('dtend', utc(dtend));
+      put('summary', summary);
+      put('description', description);
+      put('location', location);
+      put('categories', categories);
+      put('url', url);
+      put('status', status ?? 'CONFIRMED');
+      calendar.addSubcomponent(event);
+    }
+  }
+  return `${calendar.toString()}\r\n`;
+}

@@ -4,6 +4,7 @@ import type { KindId } from '@/core/listing/channel-row';
 import type { Shown } from '@/core/listing/shown';
 import type { Http } from './http';
 import type { Mail } from './mail';
+import type { Instant } from '@/core/base/zones';
 
 /** What stands on a channel, by its own name for it. */
 export interface Remote {
@@ -18,6 +19,10 @@ export interface Remote {
   lapsesAt: number | null;
   /** What else it gives to others. */
   gifts?: Partial<Record<Gift, string>>;
+  /** What the channel says of how it stands there, in words: why it does not show, why a person there turned it down. */
+  note?: string;
+  /** A person there turned it down: it will not show by itself. */
+  turnedDown?: boolean;
   /** It was handed over, and its answer comes later: what to ask for it by. */
   lodged?: string;
 }
@@ -130,4 +135,10 @@ export interface Connection {
 }
 
 /** The door of a kind: what goes over the wire. Never loaded by a browser. */
-export type Door = (connection: Connection, http: Http, kept: KeptThere, mail: Mail) => ChannelClient;
+export type Door = (
+  connection: Connection,
+  http: Http,
+  kept: KeptThere,
+  mail: Mail,
+  now: () => Instant,
+) => ChannelClient;

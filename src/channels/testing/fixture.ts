@@ -71,6 +71,8 @@ export function bareListing(name: string, part = 0, more: Partial<KnownListing> 
     gifts: {},
     sold: 0,
     twins: [],
+    note: '',
+    turnedDown: false,
     ...more,
   };
 }

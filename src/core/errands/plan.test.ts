@@ -392,6 +392,7 @@ describe('the standing: the most pressing wins', () => {
         errand,
         embargoed,
         twice: false,
+        turnedDown: false,
       }),
     ).toBe(expected);
   });

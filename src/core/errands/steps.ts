@@ -70,7 +70,8 @@ export function stepsFor(ground: StepsGround): Steps {
   if (state.sent === null)
     return off || !can('place') ? nothing : { ...nothing, op: 'place', changes: allOf(wanted, null) };
   const toSend = comparison.filter((field) => field.outcome === 'to-send');
-  if (state.gone) return nothing;
+  // What shows another channel's word is put right there.
+  if (state.gone || ground.rules.mirrors !== null) return nothing;
   if (toSend.length === 0) {
     // What lapses is renewed by an errand of its own, when nothing else is to say.
     const lapsing = comparison.filter((field) => field.outcome === 'lapsing').map(changeOf);

@@ -129,6 +129,9 @@ const words: Words = {
     `${f.what} cannot be reckoned: that time does not exist there, or comes twice. Nothing goes out before it is put right.`,
   'twice-there': (f) =>
     `It stands there twice: an answer was lost and it was placed again. The other one is at ${f.address}. Take one of them down.`,
+  'channel-says': ({ note }) => `The channel says: ${note}.`,
+  'turned-down': ({ note }) =>
+    `A person there turned it down: ${note}. Change what they object to and send it again, or leave the channel off.`,
   'gone-there': () =>
     'It was deleted there: it was looked for by its id and by our reference. Place it again, or let it go.',
   'unread-there': () =>

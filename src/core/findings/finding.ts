@@ -56,6 +56,9 @@ export interface FindingFacts {
   /** A second listing carries our reference. `id`: the channel’s id for it; `address`: where it is seen, else the id. */
   'twice-there': { id: string; address: string };
   'gone-there': None;
+  /** `note`: the channel’s own words. */
+  'channel-says': { note: string };
+  'turned-down': { note: string };
   /** A write’s answer was lost at `since`. */
   'unread-there': { since: Instant };
   /** `label`: the field; `why`: the lock’s own words. */

@@ -123,10 +123,14 @@ export interface KindRules {
   fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'> | null;
   /** Whether it has any use for such an event. */
   accepts(facts: Facts): boolean;
+  /** Its own closed list of categories, and which of them each kind of event stands in; `chosen`: a person said so. */
+  categories?: { theirs: readonly string[]; map: Readonly<Record<string, string>>; chosen: boolean };
   /** What it would do by itself, or could, and is off until it is set. */
   off?: readonly string[];
   /** Fields that only we can set there, or see. */
   oursOnly?: readonly string[];
+  /** Why something usually shows late there. */
+  lateCauses?: readonly string[];
   /** What taking the channel off unties for good. */
   unties?: readonly string[];
   /** Its habits in plain words, for the person who uses it. */

@@ -131,6 +131,7 @@ test('comparing is total and deterministic, and three equal states are in step',
           errand: 'none',
           embargoed: false,
           twice: false,
+          turnedDown: false,
         }),
       ).toBe('instep');
     }),

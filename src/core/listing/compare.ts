@@ -75,10 +75,15 @@ export function compareListing(wanted: Shown, state: ListingState, options: Comp
   });
 }
 
-/** A listing that is not, or must not be, public is compared by that fact alone. */
+const off = (shown: Shown | null) => shown !== null && isOff(shown[listedField]);
+
+/** A listing that must not be public is compared by that fact alone; one that is not seen by that, and by what is wanted otherwise than it was sent. */
 function fieldKeys(wanted: Shown, { sent, observed }: ListingState): string[] {
-  const off = (shown: Shown | null) => shown !== null && isOff(shown[listedField]);
-  if (off(wanted) || off(observed)) return [listedField];
+  if (off(wanted) || (off(observed) && (sent === null || off(sent)))) return [listedField];
+  if (off(observed)) {
+    const moved = Object.keys({ ...wanted, ...sent }).filter((key) => !equalOrAbsent(wanted[key], sent?.[key]));
+    return [...new Set([listedField, ...moved])];
+  }
   return [...new Set([...Object.keys(wanted), ...Object.keys(sent ?? {}), ...Object.keys(observed ?? {})])];
 }
 
@@ -108,6 +113,8 @@ function outcomeOf(
   const sentAt = state.sentTimes[key] ?? state.sentAt;
   const late = sentAt !== null && now - sentAt > delayMs;
   const readSince = state.observedAt !== null && (sentAt === null || state.observedAt >= sentAt);
+  // What is not seen at all shows nothing of its other fields.
+  if (key !== listedField && off(state.observed)) return plain(same ? 'same' : 'to-send');
   if (!readSince) return { outcome: same ? (late ? 'late' : 'not-yet') : 'to-send', late };
   if (o === undefined && dropped.has(splitKey(key).field)) return plain(same ? 'same' : 'to-send');
   if (equalOrAbsent(s, o)) return plain(same ? 'same' : 'to-send');

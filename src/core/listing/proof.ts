@@ -46,7 +46,11 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
     if (usual !== null) findings.push(finding([row.field], 'notes', usual));
     if (row.kind === 'picture' && row.each === 'event') put(row, pictureValue(rules, row, scoped.pictures, findings));
     else if (row.each === 'event')
-      put(row, byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath));
+      put(
+        row,
+        awaitsLink(rules, row, scoped, facts) ??
+          byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath),
+      );
     else if (row.each === 'performance')
       for (const one of scoped.performances)
         put(row, filledFor(row, row.from(one, scoped), one, scoped, findings), one.id);
@@ -215,6 +219,21 @@ function filledFor(
   if (value?.kind !== 'text' || !value.text.includes('{{')) return value;
   const text = filler({ ...facts, performances: [one] }, one.at, findings)(field, value.text, 'plain');
   return text.trim() === '' ? null : { kind: 'text', text };
+}
+
+/** Words of a notice that hold the link wait for it: without it they would go out as something else than was meant. */
+function awaitsLink(
+  { rows, notice }: ChannelRules,
+  { field }: FieldRow,
+  { link }: Facts,
+  said: Facts,
+): ShownValue | null {
+  if (notice === null || field !== 'body' || link.kind !== 'awaited' || rows.some((row) => row.field === 'link'))
+    return null;
+  const words = said.notice?.words ?? '';
+  if (words.trim() !== '' && !/\{\{\s{0,20}link\s{0,20}\}\}/.test(words)) return null;
+  const { from, name, gift = 'ticket link', track } = link;
+  return { kind: 'awaited', from, name, gift, track };
 }
 
 /** A notice as the facts give it: the worthiest parts that fit. A link has a place of its own where the channel has one. */

@@ -41,16 +41,27 @@ export interface StandingInput {
   embargoed: boolean;
   /** It stands in a second place there, which nobody sent. */
   twice: boolean;
+  /** A person at the channel turned it down. */
+  turnedDown: boolean;
 }
 
 /** A listing's standing follows from its fields and its errand; the most pressing one wins. */
-export function standingOf({ wanted, state, comparison, errand, embargoed, twice }: StandingInput): Standing {
+export function standingOf({
+  wanted,
+  state,
+  comparison,
+  errand,
+  embargoed,
+  twice,
+  turnedDown,
+}: StandingInput): Standing {
   const has = (outcome: Outcome) => comparison.some((one) => one.outcome === outcome);
   if (errand === 'refused') return 'refused';
   if (errand === 'open') return embargoed && state.sent === null ? 'embargoed' : 'underway';
   // Whether it stands there at all is being asked.
   if (state.sent === null && state.doubt) return 'underway';
   if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
+  if (turnedDown && !isOff(wanted[listedField])) return 'refused';
   if (has('at-odds')) return 'atodds';
   if (has('drifted') || twice) return 'drifted';
   if (has('to-send') || has('lapsing')) return 'due';

@@ -1,5 +1,14 @@
 import { venueSchema, type Venue } from '../record/directory';
-import { newEntry, newLevel, newOutlet, newPerformance, newPicture, newRecord, newTickets, newWords } from '../record/new-record';
+import {
+  newEntry,
+  newLevel,
+  newOutlet,
+  newPerformance,
+  newPicture,
+  newRecord,
+  newTickets,
+  newWords,
+} from '../record/new-record';
 import type { Performance, RecordContent } from '../record/record';
 
 /** A venue in Marrowby with two rooms, for tests. */

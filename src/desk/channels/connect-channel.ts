@@ -9,6 +9,7 @@ import { isOutsideError } from '@/channels/kit/http';
 import type { Kind } from '@/channels/kit/kind';
 import { allowedHost, tryClient } from '@/house/clients';
 import { feedShelf } from '@/channels/kit/feed';
+import { feedKey } from '@/house/feeds';
 import type { House } from '@/house/house';
 import { allChannels, forgetKept, putAudience, putChannel, renameRow, takeChannelOff } from '@/store/channels';
 import { whole, type Tx } from '@/store/database';
@@ -119,7 +120,7 @@ function keep(
   const audience = before?.audience ?? { who: 'everyone' };
   putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true, audience }, connection, actor);
   // Which hosts it may name was said by a person; what stands in our own feed is ours.
-  forgetKept(tx, id, [allowedHost, feedShelf]);
+  forgetKept(tx, id, [allowedHost, feedShelf, feedKey]);
   for (const along of house.kinds.filter((one) => one.connectsAs === kind.id)) {
     const known = allChannels(tx).find((one) => one.kind === along.id && one.through === id);
     const own = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;

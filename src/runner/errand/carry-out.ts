@@ -2,7 +2,7 @@ import { fingerprint } from '@/core/base/hash';
 import type { Change } from '@/core/errands/steps';
 import type { Operation } from '@/core/listing/operations';
 import { readListing, theirItems, writeListing, type TheirItems } from '@/core/listing/listing-codec';
-import { splitKey, type Shown } from '@/core/listing/shown';
+import { isOff, listedField, splitKey, type Shown } from '@/core/listing/shown';
 import { droppedBy } from '@/channels/survey';
 import { isOutsideError, OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Remote, Sending } from '@/channels/kit/kind';
@@ -75,7 +75,9 @@ async function readThenWrite(work: Work, client: ChannelClient, remote: Remote):
   if (answer === null) return wentFrom(work, client);
   const ours = itemsOf(listing, surveyed.wanted);
   const dropped = droppedBy(channel.rules);
-  const there = standing(readListing(channel.rules, answer.wire, ours), listing.sent, dropped);
+  const read = standing(readListing(channel.rules, answer.wire, ours), listing.sent, dropped);
+  // Of what is not to be seen yet, or any more, a place may say nothing: what was sent is what stands there.
+  const there = isOff(read[listedField]) ? { ...listing.sent, ...listing.believed, ...read } : read;
   // What was not to be expected there is kept in a reading before anything is written.
   if (surprising(there, listing, dropped)) await readAndNote(house, listing, client);
   const rest = errand.over === null ? restOf(changes, there, listing) : restOver(changes, there, errand.changes);

@@ -21,6 +21,7 @@ import { accountOf } from '@/store/channels';
 import type { Leadership } from '../leadership';
 import { askDoubt, followTwins, giveOn } from '../look';
 import { carryOut, type Outcome, type Work } from './carry-out';
+import { sendOn } from './mirrors';
 import { mayGoOn, walk, type Decision } from './walk';
 import { withChanges } from './writing';
 
@@ -225,6 +226,7 @@ function settleDone(
     const off = written.find((one) => one.key === listedField)?.after;
     const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
     giveOn(tx, ground.channel.rules, fresh, remote, closed, now);
+    sendOn(house, tx, ground, remote, now);
     if (op !== errand.op) noteOperation(tx, errand.id, op);
     // What may not be seen may not be seen in a second place either.
     if (op === 'unpublish' || op === 'cancel') followTwins(house, tx, fresh, errand.id);

@@ -1,0 +1,94 @@
+import { z } from 'zod';
+import type { Wire } from '@/core/listing/channel-rules';
+import { onceAt, pageOf } from '../kit/http';
+import { changedEntry, feedShelf, readEntry } from '../kit/feed';
+import type { ChannelClient, Door, Remote } from '../kit/kind';
+import { restCalls } from '../kit/rest';
+
+const told = 'feed told';
+const entrySchema = z.looseObject({
+  uid: z.string(),
+  url: z.string(),
+  state: z.enum(['waiting', 'shown', 'turned down']),
+  word: z.string().max(300).default(''),
+  summary: z.string(),
+  dtstart: z.string(),
+  dtend: z.string().nullish(),
+  status: z.string(),
+});
+type Entry = z.infer<typeof entrySchema>;
+
+/** Nothing is sent to the calendar but where our feed lies: it comes for what stands there. */
+export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, now) => {
+  const call = restCalls(http, {
+    base: `${address}/api`,
+    headers: { 'x-contributor': credentials.key ?? '' },
+    what: 'Marrowby Diary',
+  });
+  const remoteOf = (id: string, part: Partial<Remote> = {}): Remote => ({
+    id,
+    publicUrl: null,
+    etag: null,
+    link: null,
+    lapsesAt: null,
+    ...part,
+  });
+  const entry = (id: string) => readEntry(kept.get(feedShelf, id));
+  const write = async (id: string, wire: Wire) => {
+    if (kept.get(told, 'address') !== feed)
+      await onceAt(kept, told, async () => {
+        await call('PUT', '/feed', z.object({ feed: z.string() }), { feed });
+        kept.put(told, 'address', feed);
+      });
+    kept.put(feedShelf, id, JSON.stringify(changedEntry(entry(id), wire, now())));
+    return remoteOf(id);
+  };
+  const client: ChannelClient = {
+    place: (wire, { reference }) => write(reference, wire),
+    amend: (remote, wire) => write(remote.id, wire),
+    unpublish: (remote) => write(remote.id, { status: 'ABSENT' }),
+    cancel: (remote) => write(remote.id, { status: 'CANCELLED' }),
+    async fetch(remote, { page }) {
+      const found = await call('GET', `/entries?of=${encodeURIComponent(remote.id)}`, z.array(entrySchema));
+      if (found.length === 0 && entry(remote.id) === null) return null;
+      const shown = found.filter((one) => one.state === 'shown');
+      const [first] = shown;
+      const down = found.find((one) => one.state === 'turned down');
+      const note = first
+        ? ''
+        : down
+          ? down.word || 'no word was given'
+          : found.length > 0
+            ? 'it waits for its editor'
+            : 'it has not read our feed since';
+      // What we took out of the feed it need not explain.
+      const quiet = entry(remote.id)?.wire.status === 'ABSENT';
+      const there = remoteOf(remote.id, {
+        publicUrl: first?.url ?? null,
+        note: quiet ? '' : note,
+        turnedDown: !quiet && down !== undefined && !first,
+      });
+      return {
+        wire: wireOf(remote.id, shown),
+        page: page && first ? await pageOf(http, first.url) : null,
+        remote: there,
+      };
+    },
+    find: (reference) => Promise.resolve(entry(reference) === null ? [] : [remoteOf(reference)]),
+    greet: async () => (await call('GET', '/contributor', z.object({ name: z.string() }))).name,
+  };
+  return client;
+};
+
+/** Its entries of one listing as one: each is a date of it. */
+function wireOf(id: string, entries: readonly Entry[]): Wire {
+  const [first] = entries;
+  if (!first) return { status: 'ABSENT' };
+  const { uid: _, url: __, state: ___, word: ____, dtstart: _____, dtend: ______, link, ...flat } = first;
+  const dates = entries.map(({ uid, dtstart, dtend }) => ({
+    tag: uid.startsWith(`${id}-`) ? uid.slice(id.length + 1) : uid,
+    dtstart,
+    ...(dtend ? { dtend } : {}),
+  }));
+  return { ...flat, ...(typeof link === 'string' ? { url: link } : {}), dates };
+}

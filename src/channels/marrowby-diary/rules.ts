@@ -1,0 +1,81 @@
+import { z } from 'zod';
+import type { Facts } from '@/core/facts/facts';
+import { sameZone } from '@/core/base/zones';
+import type { KindRules } from '@/core/listing/channel-rules';
+import type { ListedState } from '@/core/listing/shown';
+import { stateAt, textAt, urlAt, zonedAt } from '@/core/listing/wire';
+import { fullPlace, linkRow, momentRows, placeRow, plainBodyRow, stateRow, titleRow } from '../kit/common-rows';
+import { categoriesOf, categoryRow, categorySetting, type CategoryMap } from '../kit/categories';
+import { operation } from '../kit/operations';
+import { eventPage, kindRules } from '../kit/usual-rules';
+
+export const settingsSchema = z.object(categorySetting);
+
+const hourMs = 3_600_000;
+/** The town that it is the calendar of, and the clock it goes by. */
+const town = 'marrowby';
+const zone = 'Europe/Dublin';
+const theirs = ['Music', 'Stage', 'Film', 'Talks', 'Families', 'Making', 'Nightlife'];
+const proposed: CategoryMap = {
+  concert: 'Music',
+  theatre: 'Stage',
+  film: 'Film',
+  talk: 'Talks',
+  reading: 'Talks',
+  workshop: 'Making',
+  family: 'Families',
+  'club night': 'Nightlife',
+};
+
+/** The town calendar: it reads our feed every six hours, and a person there looks at what is new. */
+export const rules = (settings: Record<string, unknown>): KindRules => {
+  const categories = categoriesOf(settings, theirs, proposed);
+  return kindRules({
+    trade: 'town calendar',
+    rows: [
+      titleRow(100, textAt('summary')),
+      plainBodyRow(350, textAt('description')),
+      placeRow((f) => fullPlace(f.performances[0]), textAt('location'), 200),
+      categoryRow(categories, 'must', textAt('categories')),
+      linkRow('address', urlAt('url')),
+      stateRow('shown', stateFor, stateAt('status', { public: 'CONFIRMED', closed: 'ABSENT', cancelled: 'CANCELLED' })),
+      ...momentRows({ doors: 'doors', start: 'dtstart', end: 'dtend' }, zonedAt, 'must').filter(
+        (row) => row.field !== 'doors',
+      ),
+    ],
+    lists: { performance: 'dates', ref: 'tag' },
+    softBreak: 'blank',
+    mostPerformances: 500,
+    delayMs: 30 * hourMs,
+    answers: 'pulled',
+    page: eventPage(true),
+    states: ['public', 'closed', 'cancelled'],
+    stateFor,
+    operations: [
+      operation('place', 'Puts it into the feed that the calendar reads.', { requests: 1 }),
+      operation('amend', 'Changes it in the feed.', { requests: 1 }),
+      operation('publish', 'Puts it into the feed again.', { requests: 1 }),
+      operation('unpublish', 'Takes it out of the feed: it is gone with the next visit.', { requests: 1 }),
+      operation('cancel', 'Marks it cancelled in the feed.', { requests: 1 }),
+    ],
+    categories,
+    accepts: ({ performances }) =>
+      performances.every((one) => sameZone(one.zone, zone)) &&
+      performances.some((one) => one.place?.town.trim().toLowerCase() === town),
+    off: ['Its newsletter: its editor chooses.'],
+    oursOnly: ['The number by which it sees that an entry changed.'],
+    unties: ['The feed’s address: nobody can read it any more.'],
+    lateCauses: ['A person there has not looked at it yet.', 'Its category is not one of theirs.'],
+    habits: [
+      'Lists what takes place in Marrowby, and nothing else.',
+      'Reads our feed at 0, 6, 12 and 18 o’clock; a person looks at new entries within a day, and may turn one down with a word.',
+      'All its times are those of Dublin. Text up to 350 characters, plain; a soft break becomes a blank.',
+      'A closed list of categories.',
+      'A new date or place is looked at again; the rest shows with the next visit.',
+    ],
+  });
+};
+
+function stateFor({ performances }: Facts): ListedState {
+  return performances.length > 0 && performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'public';
+}
