@@ -3,10 +3,12 @@ import { channelIdSchema } from '@/core/base/ids';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
-import { newEntry, newPicture } from '@/core/record/new-record';
+import { newEntry, newNotice, newOutlet, newPicture } from '@/core/record/new-record';
 import type { PlannedErrand } from '@/core/errands/plan';
 import type { RecordContent } from '@/core/record/record';
 import { addPicture } from '@/desk/records/add-picture';
+import { createServer } from 'node:http';
+import { feedOf } from '@/desk/channels/feed-of';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { copyEvent } from '@/desk/records/copy-event';
 import { importEvents } from '@/desk/files/import-events';
@@ -24,7 +26,8 @@ import { allArtists, allOrganisers } from '@/store/people';
 import { allRecords, recordAt, recordOfOrigin } from '@/store/records';
 import { addDocument } from '@/desk/records/add-document';
 import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
-import { savePerson } from '@/desk/directory/save-directory';
+import { savePerson, saveVenue } from '@/desk/directory/save-directory';
+import { allVenues } from '@/store/venues';
 import { completions, smallPdf, workshopQuestions } from './completed';
 import { editByHand, owner } from './owner';
 import { drawPosters, type Poster } from './posters';
@@ -56,6 +59,7 @@ const house = openHouse(folder, `${outside}/clock`);
 if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
 // One event was sent with a pinned post nine and a half days before the scenario begins: its pin is about to lapse.
 await moveClock(-(9 * 24 + 14) * 60);
+showFeeds();
 await connectAll();
 for (const name of files) {
   const report = importEvents(
@@ -72,6 +76,7 @@ for (const name of files) {
 }
 await addPosters();
 await completeRecords();
+tellEveryKind();
 await send((one) => one.record === recordOf('json:YS-20').id);
 // The rest went out three days before: tickets have sold since, and what is not seen by now is late.
 await moveClock((6 * 24 + 14) * 60);
@@ -100,23 +105,40 @@ async function moveClock(minutes: number) {
   await house.follow();
 }
 
+/** What the user calls those channels of which there are several, and what is set for them. */
+const ownNames: Record<string, { name?: string; shortName?: string; settings?: Record<string, string> }> = {
+  'gatefold-2': { name: 'Gatefold · Lodestar', shortName: 'G. Lodestar' },
+  'hearthside-2': { name: 'Ninefold on Hearthside', shortName: 'Ninefold', settings: { act: 'Ninefold Choir' } },
+  concourse: { settings: { kinds: 'talk, workshop' } },
+  fernway: { name: 'Fernway · Ninefold', shortName: 'F. Ninefold', settings: { act: 'The Ninefold Choir' } },
+  'fernway-2': { name: 'Fernway · Odalys', shortName: 'F. Odalys', settings: { act: 'Odalys Quarry' } },
+  'fernway-3': { name: 'Fernway · Brindle', shortName: 'F. Brindle', settings: { act: 'Brindle & the Tollkeepers' } },
+  ostinato: { settings: { act: 'The Ninefold Choir' } },
+  postbag: { settings: { segment: 'everyone' } },
+};
+
+/** The town calendar reads our feed while the scenario is read in, as it does from the application later. */
+function showFeeds() {
+  const server = createServer((request, response) => {
+    const text = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
+    response.statusCode = text === null ? 404 : 200;
+    response.setHeader('content-type', 'text/calendar; charset=utf-8');
+    response.end(text ?? '');
+  });
+  server.listen(Number(process.env.PORT ?? 4310), '127.0.0.1');
+}
+
 /** Opens an account at each service and connects it, as a user would under Channels. */
 async function connectAll() {
   const answer = await fetch(`${outside}/accounts`, { method: 'POST' });
   const accounts = z.record(z.string(), z.record(z.string(), z.string())).parse(await answer.json());
-  const choir = {
-    name: 'Ninefold on Hearthside',
-    shortName: 'Ninefold',
-    settings: { act: 'Ninefold Choir' },
-  };
   const kindOf = (name: string) => name.replace(/-\d$/, '');
   // In the order in which kinds are offered, and the house's own page before the act's.
   const place = (name: string) => kinds.findIndex((one) => one.id === kindOf(name));
   const names = Object.keys(accounts).sort((a, b) => place(a) - place(b) || (a < b ? -1 : 1));
   for (const name of names) {
     const [kind, credentials] = [kindOf(name), accounts[name] ?? {}];
-    const named = name === 'hearthside-2' ? choir : {};
-    const input = { address: `${outside}/${kind}`, credentials, ...named };
+    const input = { address: `${outside}/${kind}`, credentials, ...ownNames[name] };
     const connected = await connectChannel(house, { kind }, input, actor);
     if (!connected.ok) throw new Error(`${name}: ${JSON.stringify(connected.error)}`);
   }
@@ -173,6 +195,49 @@ async function completeRecords() {
     keepFollowWords(house, { time: 'doors and start to follow' }),
   ];
   for (const one of kept) if (!one.ok) throw new Error(JSON.stringify(one.error));
+}
+
+/** What the further kinds need to be told: the box offices their code and their share, and what goes out as notices. */
+function tellEveryKind() {
+  for (const venue of allVenues(house.db).values()) {
+    if (venue.name !== 'Tallow Yard') continue;
+    const saved = saveVenue(house, venue.id, { ...venue, channelIds: { ...venue.channelIds, pennyseat: 'TALLOW' } });
+    if (!saved.ok) throw new Error(JSON.stringify(saved.error));
+  }
+  for (const [origin, allocation] of [
+    ['json:YS-26', 40],
+    ['csv:TY-112', 30],
+  ] as const)
+    change(origin, 'a share for the box offices', (content) => ({
+      ...content,
+      tickets: {
+        ...content.tickets,
+        outlets: [
+          ...content.tickets.outlets,
+          newOutlet('pennyseat', 'Pennyseat', { channel: 'pennyseat', allocation }),
+        ],
+      },
+    }));
+  change('csv:TY-112', 'a short notice', (content) => ({
+    ...content,
+    notices: [...content.notices, newNotice('m1', 'murmurline')],
+  }));
+  // This letter quotes an hour that moves later.
+  change('csv:TY-103', 'a letter to those who come with children', (content) => ({
+    ...content,
+    notices: [
+      ...content.notices,
+      newNotice('l1', 'postbag', {
+        subject: 'A wet Sunday, and a film',
+        words: 'Come in out of the rain: {{ title }}, {{ weekday }} at {{ start }}.',
+        segment: 'families',
+      }),
+    ],
+  }));
+  change('csv:SS-03', 'the highlight at home', (content) => ({
+    ...content,
+    notices: [...content.notices, newNotice('h1', 'ostinato-highlights', { words: 'At home in the yard' })],
+  }));
 }
 
 /** The weekly bench is free with registration: twenty-four places, and a waiting list. */

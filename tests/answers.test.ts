@@ -140,7 +140,8 @@ describe('ways of answering', () => {
     world.make();
     world.send();
     await world.settle();
-    expect([world.board('mirror').calls, seen('plain')]).toEqual([[], ['Odalys Quarry']]);
+    const written = world.board('mirror').calls.filter((one) => !one.startsWith('GET'));
+    expect([written, seen('plain')]).toEqual([[], ['Odalys Quarry']]);
   });
 
   test('pulled: what was handed over shows hours later, and is not late before', async () => {

@@ -14,6 +14,7 @@ const zone = 'Europe/Dublin';
 const hourMs = 3_600_000;
 /** Venues of its register. A row that names another is turned down alone. */
 const venues: Record<string, string> = {
+  TALLOW: 'Tallow Yard',
   TYVAT: 'Tallow Yard, The Vat',
   TYWICK: 'Tallow Yard, Wick Room',
   TYDRIP: 'Tallow Yard, The Dripping Court',

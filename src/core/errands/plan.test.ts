@@ -25,7 +25,7 @@ const ops = [
 ];
 /** Just what the plan reads of a channel's rules. */
 const rulesOf = (part: Partial<ChannelRules>) =>
-  ({ rows: [], gives: [], locks: [], operations: ops, ...part }) as unknown as ChannelRules;
+  ({ rows: [], gives: [], locks: [], operations: ops, mirrors: null, ...part }) as unknown as ChannelRules;
 const rules: Record<string, ChannelRules> = {
   market: rulesOf({
     gives: ['ticket link'],

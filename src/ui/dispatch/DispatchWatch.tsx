@@ -9,7 +9,8 @@ import { momentWords } from '@/core/dates/date-words';
 import { outsideErrorWords, type OutsideErrorKind } from '@/core/errands/retry';
 import { standingWords, type Standing } from '@/core/listing/standing';
 import type { Change } from '@/core/errands/steps';
-import { operationWords, type Operation } from '@/core/listing/operations';
+import type { Operation } from '@/core/listing/operations';
+import { useChannels } from '@/ui/use-channels';
 import { Pennant } from '@/ui/pennant';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
@@ -70,6 +71,7 @@ const stateWords: Record<State, string> = {
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
 export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
+  const channels = useChannels();
   const [busy, start] = useTransition();
   const [problem, setProblem] = useState<{ errand: number; words: string } | null>(null);
   const settle = (errand: number, verdict: 'again' | 'drop' | 'without') =>
@@ -105,7 +107,7 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                 <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
                 <b>{one.channelName}</b>
                 <span>
-                  {one.twin ? 'take a second one down' : operationWords[one.op].toLowerCase()} ·{' '}
+                  {one.twin ? 'take a second one down' : channels.does(one.channel, one.op).toLowerCase()} ·{' '}
                   {one.state === 'done' && one.standing !== null && one.standing !== 'unread'
                     ? `sent, ${standingWords[one.standing].name.toLowerCase()}`
                     : stateWords[one.state]}

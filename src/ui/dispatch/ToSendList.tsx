@@ -8,7 +8,7 @@ import { useState, type ReactNode } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { fieldOf, type Finding } from '@/core/findings/finding';
 import type { Change, LockedChange, Way } from '@/core/errands/steps';
-import { operationWords, type Operation, type Undo } from '@/core/listing/operations';
+import type { Operation, Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
 import { DateBlock } from '@/ui/date-block';
 import { DriftTable, Said, type Answer, type AskingListing, type Decisions } from '@/ui/drift/DriftTable';
@@ -275,7 +275,7 @@ function Errand({
         <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
         <b>{channels.name(one.channel)}</b>
         {one.part === '' ? '' : ` ${one.part}`}
-        <span>{operationWords[one.op].toLowerCase()}</span>
+        <span>{channels.does(one.channel, one.op).toLowerCase()}</span>
         {one.waitsFor.length > 0 ? <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span> : null}
         {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, zone)}</span>}
         <span className={classes.cost}>

@@ -2,6 +2,7 @@
 
 import { createContext, useContext, useMemo, type ReactNode } from 'react';
 import { channelOf, nameOf, type Channel } from '@/channels/channels';
+import { operationName, type Operation } from '@/core/listing/operations';
 import type { ChannelRow } from '@/core/listing/channel-row';
 
 const Rows = createContext<readonly ChannelRow[]>([]);
@@ -18,6 +19,8 @@ export interface Channels {
   of(id: string): Channel | undefined;
   /** What it is called. */
   name(id: string): string;
+  /** What an operation is called there. */
+  does(id: string, op: Operation): string;
   /** What one of its fields is called on screen. */
   label(id: string, field: string): string;
 }
@@ -32,6 +35,7 @@ export function useChannels(): Channels {
       all,
       of,
       name: (id) => nameOf(all, id),
+      does: (id, op) => operationName(of(id)?.rules.operations ?? [], op),
       label: (id, field) => of(id)?.rules.rows.find((row) => row.field === field)?.label ?? field,
     };
   }, [rows]);

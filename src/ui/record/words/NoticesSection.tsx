@@ -92,6 +92,7 @@ function NoticeFields({ notice, at, error, facts, ground, listing, today, onChan
   const slow = useDeferredValue(notice.words);
   const mentions = useMemo(() => findMentions(slow, { ...ground, facts }), [slow, ground, facts]);
   const rules = useChannels().of(notice.channel)?.rules;
+  const has = (field: string) => rules?.rows.some((row) => row.field === field) ?? false;
   const zone = facts.performances[0]?.zone ?? 'UTC';
   const { notBefore } = notice;
   const body = listing?.proof.body;
@@ -105,6 +106,26 @@ function NoticeFields({ notice, at, error, facts, ground, listing, today, onChan
           {listing?.state.sent ? 'Take it down' : 'Remove'}
         </button>
       </header>
+      {has('subject') ? (
+        <div className={classes.grid}>
+          <TextInput
+            className={classes.w4}
+            label="Subject"
+            placeholder={proofText(listing, 'subject')}
+            value={notice.subject}
+            onChange={(e) => onChange({ ...notice, subject: e.currentTarget.value })}
+            error={error(`${at}.subject`)}
+          />
+          <TextInput
+            className={classes.w2}
+            label="To whom"
+            placeholder={proofText(listing, 'segment') || 'a segment of the list'}
+            value={notice.segment}
+            onChange={(e) => onChange({ ...notice, segment: e.currentTarget.value })}
+            error={error(`${at}.segment`)}
+          />
+        </div>
+      ) : null}
       <FactText
         label="Words"
         limit={rules?.notice?.limit ?? 1800}
@@ -123,11 +144,13 @@ function NoticeFields({ notice, at, error, facts, ground, listing, today, onChan
         </p>
       ) : null}
       <div className={classes.inline}>
-        <Checkbox
-          label="pinned"
-          checked={notice.pin}
-          onChange={(e) => onChange({ ...notice, pin: e.currentTarget.checked })}
-        />
+        {has('pinned') && has('publisher') ? (
+          <Checkbox
+            label="pinned"
+            checked={notice.pin}
+            onChange={(e) => onChange({ ...notice, pin: e.currentTarget.checked })}
+          />
+        ) : null}
         <Checkbox
           label="not before a moment of its own"
           checked={notBefore !== null}
@@ -157,6 +180,12 @@ function NoticeFields({ notice, at, error, facts, ground, listing, today, onChan
       )}
     </div>
   );
+}
+
+/** What the proof would say in a field where nothing is typed. */
+function proofText(listing: SurveyedListing | undefined, field: string): string {
+  const value = listing?.proof[field];
+  return value?.kind === 'text' ? value.text : '';
 }
 
 /** How it stands, and how long its pin still holds. */
