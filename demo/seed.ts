@@ -54,6 +54,18 @@ const doorCounts: [string, [number, number]][] = [
   ['json:YS-11', [4, 9]],
   ['json:YS-10', [1, 2]],
 ];
+/** What the user calls those channels of which there are several, and what is set for them. */
+const ownNames: Record<string, { name?: string; shortName?: string; settings?: Record<string, string> }> = {
+  'gatefold-2': { name: 'Gatefold · Lodestar', shortName: 'G. Lodestar' },
+  'hearthside-2': { name: 'Ninefold on Hearthside', shortName: 'Ninefold', settings: { act: 'Ninefold Choir' } },
+  concourse: { settings: { kinds: 'talk, workshop' } },
+  fernway: { name: 'Fernway · Ninefold', shortName: 'F. Ninefold', settings: { act: 'The Ninefold Choir' } },
+  'fernway-2': { name: 'Fernway · Odalys', shortName: 'F. Odalys', settings: { act: 'Odalys Quarry' } },
+  'fernway-3': { name: 'Fernway · Brindle', shortName: 'F. Brindle', settings: { act: 'Brindle & the Tollkeepers' } },
+  ostinato: { settings: { act: 'The Ninefold Choir' } },
+  postbag: { settings: { segment: 'everyone' } },
+};
+
 const house = openHouse(folder, `${outside}/clock`);
 
 if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
@@ -104,18 +116,6 @@ async function moveClock(minutes: number) {
   await fetch(`${outside}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(minutes * 60_000) }) });
   await house.follow();
 }
-
-/** What the user calls those channels of which there are several, and what is set for them. */
-const ownNames: Record<string, { name?: string; shortName?: string; settings?: Record<string, string> }> = {
-  'gatefold-2': { name: 'Gatefold · Lodestar', shortName: 'G. Lodestar' },
-  'hearthside-2': { name: 'Ninefold on Hearthside', shortName: 'Ninefold', settings: { act: 'Ninefold Choir' } },
-  concourse: { settings: { kinds: 'talk, workshop' } },
-  fernway: { name: 'Fernway · Ninefold', shortName: 'F. Ninefold', settings: { act: 'The Ninefold Choir' } },
-  'fernway-2': { name: 'Fernway · Odalys', shortName: 'F. Odalys', settings: { act: 'Odalys Quarry' } },
-  'fernway-3': { name: 'Fernway · Brindle', shortName: 'F. Brindle', settings: { act: 'Brindle & the Tollkeepers' } },
-  ostinato: { settings: { act: 'The Ninefold Choir' } },
-  postbag: { settings: { segment: 'everyone' } },
-};
 
 /** The town calendar reads our feed while the scenario is read in, as it does from the application later. */
 function showFeeds() {

@@ -79,6 +79,7 @@ test('an evening for members reaches nothing that others see; where a channel is
   await expect(slip(page, 'Lectern')).toContainText('It is for members, and this channel is seen by others too');
   await expect(slip(page, 'Lectern')).toContainText('not wanted here');
   await page.goto(`${demo.app}/channels`);
+  await page.getByRole('navigation', { name: 'Channels' }).getByText('Ninefold on Hearthside', { exact: true }).click();
   const card = section('Ninefold on Hearthside');
   await card.getByRole('combobox', { name: 'What stands there is seen by' }).click();
   await page.getByRole('option', { name: 'one group alone' }).click();

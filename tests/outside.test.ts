@@ -1,16 +1,3 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import os from 'node:os';
-import path from 'node:path';
-import { isOutsideError } from '@/channels/kit/http';
-import { feedShelf, feedText, readEntry } from '@/channels/kit/feed';
-import { makeMail } from '@/channels/kit/smtp';
-import { makeHttp } from '@/channels/kit/reach';
-import { doors } from '@/channels/kinds-doors';
-import { kinds } from '@/channels/kinds-rules';
-import { channelOf, plainRow } from '@/channels/channels';
-import type { Answer, ChannelClient, Remote, Sending } from '@/channels/kit/kind';
 import fc from 'fast-check';
 import { record } from '@/core/testing/any-record';
 import { equalValues } from '@/core/listing/compare';
@@ -19,127 +6,22 @@ import { facts } from '@/core/facts/facts';
 import { writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
 import { codedVenues, performance, sample, suited, venues } from '@/core/testing/samples';
-import { makeOutsideDoor, type OutsideDoor } from '@/house/outside-door';
-import { openDatabase, type Db } from '@/store/database';
-import { startOutside } from '../outside/server';
-
-const realHttp = makeHttp(new Set(['127.0.0.1']));
-
-/** Each channel's client against its real stand-in, over HTTP: the conventions in which they differ on purpose. */
-let outside: Awaited<ReturnType<typeof startOutside>>;
-let folder: string;
-let accounts: Record<string, Record<string, string>>;
-
-beforeAll(async () => {
-  folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-outside-'));
-  outside = await startOutside({ folder, port: 0 });
-  house = openDatabase(path.join(folder, 'house'));
-  // The pace of each account is kept, as it is in the application.
-  door = makeOutsideDoor(house, realHttp, () => Date.now(), makeMail(new Set(['127.0.0.1'])));
-  accounts = (await (await fetch(`${outside.base}/accounts`, { method: 'POST' })).json()) as typeof accounts;
-});
-let house: Db;
-let door: OutsideDoor;
-afterAll(async () => {
-  house.close();
-  await outside.stop();
-  rmSync(folder, { recursive: true, force: true });
-});
-
-const channels = kinds.map((kind) => channelOf(plainRow(kind.id)));
-const channelById = (id: string) => channels.find((one) => one.row.id === id) ?? fault(id);
-const fault = (id: string): never => {
-  throw new Error(`no kind ${id}`);
-};
-const connectionOf = (kind: string) => channelById(kind).kind.connectsAs ?? kind;
-/** What stands in the feed that one of them reads, and where. */
-const inFeed = new Map<string, string>();
-let feeds: Server;
-beforeAll(async () => {
-  feeds = createServer((_, response) => {
-    const entries = [...inFeed].flatMap(([key, value]) => {
-      const [sort = '', id = ''] = key.split('|');
-      const entry = sort === feedShelf ? readEntry(value) : null;
-      return entry === null || entry.wire.status === 'ABSENT' ? [] : [{ ...entry, id }];
-    });
-    response.end(feedText('The season', entries));
-  });
-  await new Promise<void>((resolve) => feeds.listen(0, '127.0.0.1', resolve));
-});
-afterAll(() => feeds.close());
-const feedAt = () => `http://127.0.0.1:${(feeds.address() as AddressInfo).port}/season.ics`;
-const remembering = {
-  get: (sort: string, key: string) => inFeed.get(`${sort}|${key}`) ?? null,
-  all: () => new Map<string, string>(),
-  put: (sort: string, key: string, value: string) => void inFeed.set(`${sort}|${key}`, value),
-};
-/** An account of which nothing is kept: every picture is sent, every venue asked for. */
-const forgetful = { get: () => null, all: () => new Map<string, string>(), put: () => undefined };
-const clientOf = (kind: string, credentials?: Record<string, string>): ChannelClient => {
-  const at = connectionOf(kind);
-  const pulled = channelById(kind).rules.answers === 'pulled';
-  const connection = {
-    address: `${outside.base}/${at}`,
-    credentials: credentials ?? accounts[at] ?? {},
-    ...(pulled ? { feed: feedAt() } : {}),
-  };
-  const { budget } = channelById(kind).rules;
-  return (doors[kind] ?? fault(kind))(
-    connection,
-    door.http(at, budget),
-    pulled ? remembering : forgetful,
-    door.mail(at, budget),
-    () => Date.now(),
-  );
-};
-const ours = { items: new Set(['p1', 's', 'standard']) };
-const shownBy = (kind: string) => (answer: Answer) => channelById(kind).read(answer, ours);
-const greet = (client: ChannelClient) => client.greet?.() ?? Promise.reject(new Error('no account'));
-const wireOf = (channel: string, title: string) => {
-  const { rules } = channelById(channel);
-  const { shown } = proof(
-    rules,
-    {
-      ...facts(suited(channel, sample({ title })), { code: 'X', venues: codedVenues, now: asOf }),
-      link: { kind: 'known', href: 'https://tickets.example/' },
-    },
-    ['p1'],
-    asOf,
-  );
-  return writeListing(rules, shown);
-};
-const asOf = Date.parse('2027-02-02T10:20Z');
-let n = 0;
-const sending = (reference = `ref${(n += 1)}`): Sending => ({
-  reference,
-  key: `key${n}`,
-  reason: '',
-  pictures: [{ name: 'x.jpg', bytes: new Uint8Array([255, 216, 255]) }],
-});
-const kindOf = (work: Promise<unknown>) =>
-  work.then(
-    () => 'taken',
-    (error: unknown) => (isOutsideError(error) ? error.kind : String(error)),
-  );
-
-/** Lets the time pass that a kind takes to show what it was sent. */
-const untilShown = (kind: string) =>
-  fetch(`${outside.base}/clock`, {
-    method: 'POST',
-    body: new URLSearchParams({ ms: String(channelById(kind).rules.delayMs) }),
-  });
-/** What a write came to: at once, or by asking for it once the channel has had its time. */
-const answered = async (kind: string, work: Promise<Remote>): Promise<Remote> => {
-  const remote = await work;
-  await untilShown(kind);
-  if (remote.lodged === undefined) return remote;
-  return (await clientOf(kind).collect?.(remote.lodged)) ?? fault(`${kind}: no answer to what was handed over`);
-};
-/** The key under which a kind shows the start of the one performance. */
-const startKey = (kind: string) => {
-  const row = channelById(kind).rules.rows.find((one) => one.field === 'start');
-  return row === undefined ? null : row.each === 'performance' ? 'start@p1' : 'start';
-};
+import {
+  accounts,
+  answered,
+  asOf,
+  channelById,
+  channels,
+  clientOf,
+  greet,
+  kindOf,
+  outside,
+  sending,
+  shownBy,
+  startKey,
+  untilShown,
+  wireOf,
+} from './stand-ins';
 
 /** Kinds that events are sent to; what only mirrors another is tried with that. */
 const listing = channels.filter(({ rules }) => rules.notice === null && rules.mirrors === null);
@@ -593,136 +475,4 @@ test('a sale for money is not opened by an account that cannot be paid out; a fr
   expect(await kindOf(client.place({ ...free, levels }, sending()))).toBe('taken');
   await say('ready');
   expect(await kindOf(client.place(wireOf('gatefold', 'Paid'), sending()))).toBe('taken');
-});
-
-test('Pennyseat: a row with an unknown venue is turned down alone, and put right in the next batch', async () => {
-  const client = clientOf('pennyseat');
-  const [bad, good] = [sending(), sending()];
-  const wire = wireOf('pennyseat', 'Row by Row');
-  const [first, other] = [await client.place({ ...wire, venue_code: 'NOWHERE' }, bad), await client.place(wire, good)];
-  // The link is known before anything stands there; the answer is not.
-  expect([first.link?.includes(bad.reference), await client.collect?.(first.lodged ?? '')]).toEqual([true, null]);
-  await untilShown('pennyseat');
-  await expect(client.collect?.(first.lodged ?? '')).rejects.toMatchObject({ kind: 'invalid', field: 'venue_code' });
-  expect((await client.collect?.(other.lodged ?? ''))?.id).toBe(good.reference);
-  const again = await answered('pennyseat', client.place(wire, { ...bad, key: 'put-right' }));
-  expect(await client.find(bad.reference)).toHaveLength(1);
-  const answer = await client.fetch(again, { page: true });
-  expect(answer && channelById('pennyseat').kind.sales?.(answer)).toEqual([
-    { performanceId: 'p1', levelId: '', sold: 0 },
-  ]);
-});
-
-test('Murmurline: changed for twenty minutes, then put right by one reply, whose lost answer makes no second', async () => {
-  const client = clientOf('murmurline');
-  const with_ = sending();
-  const placed = await client.place({ note: 'Doors at seven https://tickets.example/a', visible: 'yes' }, with_);
-  await client.amend(placed, { note: 'Doors at half past seven' }, sending());
-  await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(21 * 60_000) }) });
-  expect(await kindOf(client.amend(placed, { note: 'Doors at eight' }, sending()))).toBe('locked');
-  const say = (note: string) =>
-    client.correct?.(placed, { note, visible: 'yes' }, { ...sending(), reference: with_.reference });
-  const [reply, again] = [await say('Doors at eight'), await say('Doors at eight')];
-  expect([reply?.id === placed.id, again?.id]).toEqual([false, reply?.id]);
-  expect((await client.find(with_.reference)).map((one) => one.id)).toEqual([reply?.id]);
-  expect(await kindOf(client.place({ note: 'x'.repeat(341), visible: 'yes' }, sending()))).toBe('invalid');
-  const long = `${'x'.repeat(321)} https://tickets.example/${'y'.repeat(200)}`;
-  expect(await kindOf(client.place({ note: long, visible: 'yes' }, sending()))).toBe('taken');
-});
-
-test('a person’s key, another artist’s profile: the wrong identity is told at its field before anything is kept', async () => {
-  const asPerson = (await (
-    await fetch(`${outside.base}/accounts?as=person`, { method: 'POST' })
-  ).json()) as typeof accounts;
-  await expect(greet(clientOf('concourse', asPerson.concourse))).rejects.toMatchObject({
-    kind: 'not-allowed',
-    field: 'key',
-  });
-  const mixed = { ...accounts.fernway, profile: accounts['fernway-2']?.profile ?? '' };
-  await expect(greet(clientOf('fernway', mixed))).rejects.toMatchObject({ kind: 'not-allowed', field: 'profile' });
-  // It is taken all the same where nobody asked: and goes nowhere.
-  const placed = await clientOf('fernway', { ...accounts.fernway, profile: 'fw-nobody' }).place(
-    wireOf('fernway', 'Lost Tour'),
-    sending(),
-  );
-  expect((await fetch(placed.publicUrl ?? '')).status).toBe(404);
-  // Posted with a person's key it stands under that name, which reading back shows.
-  const client = clientOf('concourse', asPerson.concourse);
-  const answer = await client.fetch(await client.place(wireOf('concourse', 'As Whom'), sending()), { page: false });
-  expect(answer && shownBy('concourse')(answer).publisher).toEqual({ kind: 'text', text: 'person' });
-});
-
-test('Vestibule: who registers is counted by where they came from; the join link is given, and stands on no page', async () => {
-  const client = clientOf('vestibule');
-  const placed = await client.place({ ...wireOf('vestibule', 'The Lamp Lecture'), places: 3 }, sending());
-  const link = placed.gifts?.['registration link'] ?? '';
-  const join = placed.gifts?.['join link'] ?? '';
-  const register = (from: string, mail: string) =>
-    fetch(`${link}?from=${from}`, { method: 'POST', body: new URLSearchParams({ name: 'A', mail }) });
-  for (const [from, mail] of [
-    ['lectern', 'a@x.example'],
-    ['lectern', 'b@x.example'],
-    ['hearthside', 'c@x.example'],
-  ] as const)
-    await register(from, mail);
-  expect((await register('lectern', 'd@x.example')).status).toBe(409);
-  const answer = await client.fetch(placed, { page: true });
-  expect([answer?.wire.sources, answer?.page?.includes(join), join.includes('/join/')]).toEqual([
-    { lectern: 2, hearthside: 1 },
-    false,
-    true,
-  ]);
-});
-
-describe('Postbag', () => {
-  const wire = {
-    subject: 'The Lamp Lecture, Thu 4 March',
-    preview: 'A lamp, a speaker',
-    words: 'Come and hear it.\n\nBring a friend & a <lamp>.',
-    link: 'https://tickets.example/lamp?via=postbag',
-    picture: { file: 'x.jpg', alt: 'A "lamp"' },
-    segment: 'members',
-    state: 'sent',
-  };
-
-  test('a letter goes out by real mail and is read back as it was shown; nobody leaves without a way to', async () => {
-    const client = clientOf('postbag');
-    const sent = await client.place(wire, sending());
-    const answer = await client.fetch(sent, { page: false });
-    expect(answer?.wire).toMatchObject(wire);
-    expect(answer && shownBy('postbag')(answer)).toMatchObject({
-      subject: { text: wire.subject },
-      listed: { is: 'public' },
-    });
-    expect(await kindOf(client.unpublish(sent, sending()))).toBe('locked');
-    await expect(client.place({ ...wire, segment: 'nobody' }, sending())).rejects.toMatchObject({
-      kind: 'invalid',
-      field: 'segment',
-    });
-    expect(await kindOf(greet(clientOf('postbag', { user: 'letters@tallowyard.example', key: 'wrong' })))).toBe(
-      'sign-in-again',
-    );
-  });
-
-  test('the answer to a letter is lost: it went out once, and is found by our reference; so with the one that corrects it', async () => {
-    const client = clientOf('postbag');
-    const lose = () =>
-      fetch(`${outside.base}/weather/postbag`, {
-        method: 'POST',
-        body: JSON.stringify({ loseCalls: { MAIL: 1 } }),
-        headers: { 'content-type': 'application/json' },
-      });
-    const with_ = sending();
-    await lose();
-    expect(await kindOf(client.place(wire, with_))).toBe('unknown-outcome');
-    const [first] = await client.find(with_.reference);
-    if (!first) throw new Error('the letter is not there');
-    await lose();
-    const right = { ...wire, words: 'It begins at eight.' };
-    expect(await kindOf(client.correct?.(first, right, { ...with_, key: 'right' }) ?? Promise.resolve())).toBe(
-      'unknown-outcome',
-    );
-    const said = await client.correct?.(first, right, { ...with_, key: 'right' });
-    expect((await client.find(with_.reference)).map((one) => one.id)).toEqual([said?.id]);
-  });
 });

@@ -1,4 +1,4 @@
-import { compareListing, settle } from '@/core/listing/compare';
+import { compareListing, settle, type ListingState } from '@/core/listing/compare';
 import { theirItems } from '@/core/listing/listing-codec';
 import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown';
 import { droppedBy } from '@/channels/survey';
@@ -6,6 +6,7 @@ import type { Channel } from '@/channels/channels';
 import type { ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
 import { surveyById } from '@/house/survey';
+import { noteDelay } from '@/store/delays';
 import { noteGift } from '@/store/gifts';
 import { whole, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
@@ -91,6 +92,9 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       followTwins(house, tx, { ...now, twins }, lost.errand);
     // After a day nothing is expected any more of what was given up.
     if (lost !== null && began >= lost.since + dayMs) forgetLost(tx, now.id);
+    // What was sent is seen for the first time: how long that took is what is to be expected.
+    if (state.sentAt !== null && awaitsSight(state) && !awaitsSight(next))
+      noteDelay(tx, listing.channel, began - state.sentAt, house.clock.now());
     if (answer !== null) giveOn(tx, channel.rules, now, answer.remote, isOff(shown[listedField]), began);
     for (const count of sales) {
       const said = {
@@ -103,6 +107,12 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       if (noteSale(tx, said)) markStale(tx, listing.recordId);
     }
   });
+}
+
+/** True while something that was sent has not been seen there yet. */
+function awaitsSight(state: ListingState): boolean {
+  const read = state.observedAt !== null && state.sentAt !== null && state.observedAt >= state.sentAt;
+  return !read || isOff(state.observed?.[listedField]) !== isOff(state.sent?.[listedField]);
 }
 
 /** Those that the public sees: what was taken down in a second place does not stand twice any more. */

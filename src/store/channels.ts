@@ -177,6 +177,23 @@ export function forgetAt(db: Tx, account: string, sort: string, key: string): vo
   db.delete(keptThere).where(which).run();
 }
 
+/** Says how a channel is set. */
+export function putSettings(db: Tx, id: ChannelId, settings: Record<string, unknown>, actor: string): void {
+  db.update(channels)
+    .set({ settings: JSON.stringify(settings), actor })
+    .where(eq(channels.id, id))
+    .run();
+  markChannels(db);
+}
+
+/** The connection that a channel had when it was taken off. `null`: it is connected, or never was. */
+export function formerConnection(db: Tx, id: ChannelId): ChannelConnection | null {
+  const row = db.select().from(channels).where(eq(channels.id, id)).get();
+  if (!row || row.connected || row.through !== null) return null;
+  const { address, knownAs, at } = row;
+  return { address, credentials: credentialsSchema.parse(parseJson(row.credentials)), knownAs, at };
+}
+
 /** Gives a channel other names. */
 export function renameRow(
   db: Tx,

@@ -335,6 +335,15 @@ export function errandById(db: Tx, id: number): Errand | null {
   return row ? toErrand(row) : null;
 }
 
+/** How many errands of each channel wait, run or were handed over. */
+export function openByChannel(db: Tx): Map<string, number> {
+  const rows = ask<{ channel: string; n: number }>(
+    db,
+    "SELECT channel, count(*) AS n FROM errands WHERE state IN ('waiting', 'running', 'lodged') GROUP BY channel",
+  );
+  return new Map(rows.map(({ channel, n }) => [channel, n]));
+}
+
 /** How many errands wait or run. */
 export function countOpen(db: Tx): number {
   return (

@@ -258,6 +258,18 @@ export const listingShown = sqliteTable('listing_shown', {
   others: text().notNull().default('{}'),
 });
 
+/** How long it took until what was sent was seen there: one row for each sending that was. */
+export const seenAfter = sqliteTable(
+  'seen_after',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    channel: text().$type<ChannelId>().notNull(),
+    at: integer().notNull(),
+    ms: integer().notNull(),
+  },
+  (table) => [index('seen_after_channel').on(table.channel, table.id)],
+);
+
 /** Values that one listing gives to others. */
 export const gifts = sqliteTable(
   'gifts',

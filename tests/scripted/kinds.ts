@@ -87,6 +87,7 @@ function kind(id: string, part: Partial<KindRules> = {}): Kind {
   const rules = scriptedRules(part);
   return {
     id,
+    group: 'social',
     name: id,
     shortName: id,
     settings: z.object({}),

@@ -5,8 +5,11 @@ import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { fail, type Result } from '@/core/base/result';
 import {
+  allowHost,
+  bringBack,
   connectChannel,
   disconnectChannel,
+  mapCategories,
   renameChannel,
   sayAudience,
   type Connected,
@@ -48,6 +51,28 @@ export async function disconnectAction(id: unknown): Promise<Result<null, string
 /** Says who sees what stands on a channel. */
 export async function audienceAction(id: unknown, audience: unknown): Promise<Result<null, string>> {
   const answer = orRefused(() => sayAudience(theHouse(), z.string().max(40).parse(id), audience), fail);
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Brings a channel back by the connection that it had. */
+export async function bringBackAction(id: unknown): Promise<Result<Connected, string>> {
+  const answer = await bringBack(theHouse(), z.string().max(40).parse(id), actor());
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Says in which of a channel's categories each kind of event stands there. */
+export async function categoriesAction(id: unknown, map: unknown): Promise<Result<null, string>> {
+  const answer = orRefused(() => mapCategories(theHouse(), z.string().max(40).parse(id), map, actor()), fail);
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Allows a channel to give addresses on a further host. */
+export async function allowHostAction(id: unknown, host: unknown): Promise<Result<null, string>> {
+  const parsed = z.tuple([z.string().max(40), z.string().max(300)]).parse([id, host]);
+  const answer = orRefused(() => allowHost(theHouse(), ...parsed), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }

@@ -1,34 +1,61 @@
+import Link from 'next/link';
 import { zoneDataVersion } from '@/core/base/zones';
 import { channelsView } from '@/desk/channels/channels-view';
 import { theHouse } from '@/desk/house/the-house';
 import { ChannelCard } from '@/ui/channels/ChannelCard';
+import { ChannelsList } from '@/ui/channels/ChannelsList';
 import { NewChannel } from '@/ui/channels/NewChannel';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
-import classes from '../page.module.css';
-import { audienceAction, connectAction, disconnectAction, renameAction } from './actions';
+import classes from './channels.module.css';
+import {
+  allowHostAction,
+  audienceAction,
+  bringBackAction,
+  categoriesAction,
+  connectAction,
+  disconnectAction,
+  renameAction,
+} from './actions';
 
-export default function ChannelsPage() {
-  const { channels, kinds } = channelsView(theHouse());
+/** The channels: all of them on the left, the chosen one, or a new one, on the right. */
+export default async function ChannelsPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ channel?: string; new?: string }>;
+}) {
+  const { channels, kinds, groups } = channelsView(theHouse());
+  const { channel, new: kind } = await searchParams;
+  const making = kind !== undefined || channels.length === 0;
+  const chosen = channels.find((one) => one.id === channel) ?? channels[0];
   return (
-    <div className={classes.page}>
+    <div className={classes.two}>
       <RefreshOnPulse />
-      <h1>Channels</h1>
-      <p className={classes.lead}>
-        Each channel’s habits, and how the house is known there. Local times are reckoned on IANA zone data{' '}
-        {zoneDataVersion}.
-      </p>
-      {channels.length === 0 ? <p>No channel is connected yet. Connect the first one below.</p> : null}
-      {channels.map((one) => (
-        <ChannelCard
-          key={one.id}
-          channel={one}
-          connect={connectAction}
-          disconnect={disconnectAction}
-          rename={renameAction}
-          sayAudience={audienceAction}
-        />
-      ))}
-      <NewChannel kinds={kinds} connect={connectAction} />
+      <div className={classes.left}>
+        <header>
+          <h1>Channels</h1>
+          <Link href="/channels?new">Connect one</Link>
+        </header>
+        {channels.length === 0 ? <p>No channel is connected yet. Connect the first one.</p> : null}
+        <ChannelsList channels={channels} groups={groups} chosen={making ? null : (chosen?.id ?? null)} />
+        <p className={classes.zone}>Local times are reckoned on IANA zone data {zoneDataVersion}.</p>
+      </div>
+      <div className={classes.right}>
+        {making || !chosen ? (
+          <NewChannel kinds={kinds} groups={groups} connect={connectAction} />
+        ) : (
+          <ChannelCard
+            key={chosen.id}
+            channel={chosen}
+            connect={connectAction}
+            disconnect={disconnectAction}
+            bringBack={bringBackAction}
+            rename={renameAction}
+            sayAudience={audienceAction}
+            mapCategories={categoriesAction}
+            allowHost={allowHostAction}
+          />
+        )}
+      </div>
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { rules, settingsSchema } from './rules';
 /** The professional network: events. */
 export const concourse: Kind = {
   id: 'concourse',
+  group: 'social',
   name: 'Concourse',
   shortName: 'Concourse',
   settings: settingsSchema,

@@ -5,6 +5,7 @@ import { rules, settingsSchema } from './rules';
 /** The register of tour dates. */
 export const fernway: Kind = {
   id: 'fernway',
+  group: 'artists',
   name: 'Fernway',
   shortName: 'Fernway',
   settings: settingsSchema,

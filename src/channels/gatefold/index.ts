@@ -6,6 +6,7 @@ import { rules } from './rules';
 /** The ticketing marketplace; it gives the ticket link. */
 export const gatefold: Kind = {
   id: 'gatefold',
+  group: 'sale',
   name: 'Gatefold',
   shortName: 'Gatefold',
   settings: z.object({}),

@@ -5,6 +5,7 @@ import { rules } from './rules';
 /** The social page: posts. */
 export const hearthsidePosts: Kind = {
   id: 'hearthside-posts',
+  group: 'social',
   name: 'Hearthside posts',
   shortName: 'H. posts',
   settings: z.object({}),

@@ -5,6 +5,7 @@ import { rules, settingsSchema } from './rules';
 /** The social page: events. */
 export const hearthside: Kind = {
   id: 'hearthside',
+  group: 'social',
   name: 'Hearthside',
   shortName: 'Hearthside',
   settings: settingsSchema,

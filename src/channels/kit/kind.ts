@@ -102,9 +102,20 @@ export interface Held {
   items: ReadonlySet<string>;
 }
 
+/** What sort of place a kind is of, in the order in which they stand. */
+export const tradeGroups = {
+  own: 'Our own',
+  sale: 'Sale and registration',
+  social: 'Social',
+  artists: 'Artists',
+  calendars: 'Calendars and letters',
+} as const;
+export type TradeGroup = keyof typeof tradeGroups;
+
 /** The pure half of a kind: its rules and how its answers are read. */
 export interface Kind {
   id: KindId;
+  group: TradeGroup;
   /** What such a place is called; a channel begins with this name. */
   name: string;
   /** Its name where there is little room. */

@@ -5,6 +5,7 @@ import { rules } from './rules';
 /** The venue's website. */
 export const lectern: Kind = {
   id: 'lectern',
+  group: 'own',
   name: 'Lectern',
   shortName: 'Lectern',
   settings: z.object({}),

@@ -5,6 +5,7 @@ import { z } from 'zod';
 /** The town calendar. */
 export const marrowbyDiary: Kind = {
   id: 'marrowby-diary',
+  group: 'calendars',
   name: 'Marrowby Diary',
   shortName: 'Diary',
   settings: settingsSchema,

@@ -5,6 +5,7 @@ import { rules } from './rules';
 /** Short notices. */
 export const murmurline: Kind = {
   id: 'murmurline',
+  group: 'social',
   name: 'Murmurline',
   shortName: 'Murmurline',
   settings: z.object({}),

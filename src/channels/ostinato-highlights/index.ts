@@ -5,6 +5,7 @@ import { rules } from './rules';
 /** The highlight on an artist's page. */
 export const ostinatoHighlights: Kind = {
   id: 'ostinato-highlights',
+  group: 'artists',
   name: 'Ostinato highlight',
   shortName: 'O. highlight',
   settings: z.object({}),

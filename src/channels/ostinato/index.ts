@@ -5,6 +5,7 @@ import { rules, settingsSchema } from './rules';
 /** The streaming service's artist page. */
 export const ostinato: Kind = {
   id: 'ostinato',
+  group: 'artists',
   name: 'Ostinato',
   shortName: 'Ostinato',
   settings: settingsSchema,

@@ -6,6 +6,7 @@ import { rules } from './rules';
 /** The regional network of box offices. */
 export const pennyseat: Kind = {
   id: 'pennyseat',
+  group: 'sale',
   name: 'Pennyseat',
   shortName: 'Pennyseat',
   settings: z.object({}),

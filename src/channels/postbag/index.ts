@@ -5,6 +5,7 @@ import { rules, settingsSchema } from './rules';
 /** The mailing list. */
 export const postbag: Kind = {
   id: 'postbag',
+  group: 'calendars',
   name: 'Postbag',
   shortName: 'Postbag',
   settings: settingsSchema,

@@ -5,6 +5,7 @@ import { rules } from './rules';
 /** The online room. */
 export const vestibule: Kind = {
   id: 'vestibule',
+  group: 'sale',
   name: 'Vestibule',
   shortName: 'Vestibule',
   settings: z.object({}),

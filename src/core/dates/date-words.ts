@@ -16,6 +16,25 @@ const months = [
   'December',
 ] as const;
 
+/** A span of time in words, to its two largest units: `2 min`, `20 h`, `1 day 6 h`. Milliseconds in. */
+export function spanWords(ms: number): string {
+  const units = [
+    ['day', 86_400_000],
+    ['h', 3_600_000],
+    ['min', 60_000],
+    ['s', 1_000],
+  ] as const;
+  const first = units.findIndex(([, size]) => ms >= size);
+  if (first < 0) return 'under 1 s';
+  let left = Math.round(ms / (units[first + 1]?.[1] ?? 1_000)) * (units[first + 1]?.[1] ?? 1_000);
+  const said = units.slice(first, first + 2).flatMap(([name, size]) => {
+    const n = Math.floor(left / size);
+    left -= n * size;
+    return n === 0 ? [] : [`${n} ${name}${name === 'day' && n > 1 ? 's' : ''}`];
+  });
+  return said.join(' ');
+}
+
 /** The parts of a calendar date in words, for setting a date block. */
 export interface DateParts {
   day: number;

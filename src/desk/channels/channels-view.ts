@@ -1,10 +1,18 @@
 import { longTroubleMs } from '@/core/errands/retry';
-import { operationWords } from '@/core/listing/operations';
-import { momentWords } from '@/core/dates/date-words';
+import { groupBy } from '@/core/base/group-by';
+import { lockWords, operationWords, type LockRow } from '@/core/listing/operations';
+import { eventKinds } from '@/core/record/record';
+import { momentWords, spanWords } from '@/core/dates/date-words';
+import { standings, standingWords, type Standing } from '@/core/listing/standing';
+import type { KindRules } from '@/core/listing/channel-rules';
 import { nameOf } from '@/channels/channels';
-import type { Kind } from '@/channels/kit/kind';
+import { tradeGroups, type Kind } from '@/channels/kit/kind';
+import { allowedHost, foreignHost } from '@/house/clients';
 import { channelsOf, type House } from '@/house/house';
-import { accountOf, connectionOf } from '@/store/channels';
+import { surveyAll } from '@/house/survey';
+import { accountOf, allKeptAt, connectionOf } from '@/store/channels';
+import { delaysOf } from '@/store/delays';
+import { openByChannel } from '@/store/errands';
 import { houseZone } from '../house/pulse';
 
 const undoWords = (undo: { how: string; stays?: string }) =>
@@ -14,13 +22,54 @@ const undoWords = (undo: { how: string; stays?: string }) =>
       ? 'for ever'
       : `can be undone in part: ${undo.stays ?? ''}`;
 
-function aboutKind(kind: Kind) {
-  const rules = kind.rules({});
+const labelsOf = (rules: KindRules, fields: readonly string[]) =>
+  fields.map((field) => rules.rows.find((row) => row.field === field)?.label ?? field).join(', ');
+
+/** A lock in plain words: `start, end: locked after the first sale`. */
+function lockSays(rules: KindRules, row: LockRow): string {
+  const when =
+    'after' in row.when
+      ? 'after the first sale'
+      : 'state' in row.when
+        ? lockWords(row, { sold: 0, starts: new Map(), state: 'public', sentAt: null, now: 0 })
+        : 'hoursBefore' in row.when
+          ? row.when.hoursBefore === 0
+            ? 'once it has begun'
+            : `in the last ${row.when.hoursBefore} hours`
+          : `${row.when.minutesAfterSending} minutes after sending`;
+  const how = row.lets === 'only up' ? 'only up' : row.lets === 'only away' ? 'not moved, only taken out' : 'locked';
+  return `${labelsOf(rules, row.fields)}: ${how} ${when}`;
+}
+
+function aboutKind(kind: Kind, settings: Record<string, unknown> = {}) {
+  const rules = kind.rules(settings);
+  const { budget, gives, picture, fee } = rules;
   return {
     kind: kind.id,
     kindName: kind.name,
+    group: kind.group,
     trade: rules.trade,
+    steps: kind.steps ?? [],
     habits: rules.habits,
+    off: rules.off ?? [],
+    oursOnly: rules.oursOnly ?? [],
+    unties: rules.unties ?? [],
+    lateCauses: rules.lateCauses ?? [],
+    locks: rules.locks.map((row) => lockSays(rules, row)),
+    gives: gives.join(', '),
+    picture: picture === null ? 'none' : `${picture.ratio.join(':')}, at least ${picture.minWidth} px wide`,
+    fee: fee === null ? '' : `${(fee.basisPoints ?? 0) / 100} % and ${((fee.fixed ?? 0) / 100).toFixed(2)}`,
+    pace: `${budget.requests} ${budget.requests === 1 ? 'request' : 'requests'} in ${spanWords(budget.perMs)}, ${budget.atOnce} at once`,
+    expected: spanWords(rules.delayMs),
+    categories: rules.categories
+      ? {
+          theirs: rules.categories.theirs,
+          chosen: rules.categories.chosen,
+          map: eventKinds
+            .filter((one) => one !== 'meeting' && one !== 'private hire')
+            .map((one) => ({ kind: one, name: rules.categories?.map[one] ?? '' })),
+        }
+      : null,
     credentials: kind.credentials,
     settingFields: kind.settingFields ?? [],
     fields: rules.rows.map((row) => ({
@@ -37,16 +86,42 @@ function aboutKind(kind: Kind) {
   };
 }
 
-/** Every channel with its rules in plain words and how it is connected, and every kind that can be connected. Secrets stay in the store. */
+/** The span within which so many of ten showed what was sent, in words; empty where too few were seen. */
+function quantile(sorted: readonly number[], share: number): string {
+  const ms = sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))];
+  return sorted.length < 3 || ms === undefined ? '' : spanWords(ms);
+}
+
+/** How many listings stand how, the most pressing first: `2 late · 31 in step`. */
+function countsOf(all: readonly (Standing | null)[]): { standing: Standing; words: string; count: number }[] {
+  return standings.flatMap((standing) => {
+    const count = all.filter((one) => one === standing).length;
+    return count === 0 ? [] : [{ standing, words: standingWords[standing].name.toLowerCase(), count }];
+  });
+}
+
+/** Every channel with its rules in plain words, how it is connected and how it does, and every kind that can be connected. Secrets stay in the store. */
 export function channelsView(house: House) {
   const zone = houseZone(house);
   const channels = channelsOf(house, house.db);
+  const delays = delaysOf(house.db);
+  const waiting = openByChannel(house.db);
+  const listings = groupBy(
+    surveyAll(house).flatMap((one) => one.survey.listings),
+    (one) => one.channel,
+  );
   return {
+    groups: tradeGroups,
     channels: channels.map(({ row, kind }) => {
       const one = connectionOf(house.db, row.id);
-      const { failures, failingSince } = house.outside.state(accountOf(row));
+      const account = accountOf(row);
+      const { failures, failingSince, blockedUntil } = house.outside.state(account);
+      const mine = listings.get(row.id) ?? [];
+      const seen = mine.reduce((last, each) => Math.max(last, each.state.observedAt ?? 0), 0);
+      const measured = delays.get(row.id) ?? [];
+      const allowed = allKeptAt(house.db, account, allowedHost);
       return {
-        ...aboutKind(kind),
+        ...aboutKind(kind, row.settings),
         id: row.id,
         name: row.name,
         shortName: row.shortName,
@@ -55,13 +130,25 @@ export function channelsView(house: House) {
         /** The channel whose connection it uses. */
         through: row.through === null ? null : nameOf(channels, row.through),
         connection: one ? { address: one.address, knownAs: one.knownAs, since: momentWords(one.at, zone) } : null,
+        counts: countsOf(mine.map((each) => each.standing)),
+        health: {
+          lastRead: seen === 0 ? '' : momentWords(house.clock.now() - (house.steady() - seen), zone),
+          median: quantile(measured, 0.5),
+          nineInTen: quantile(measured, 0.9),
+          waiting: waiting.get(row.id) ?? 0,
+          pausedFor: blockedUntil > house.steady() ? spanWords(blockedUntil - house.steady()) : '',
+        },
+        /** Hosts on which it gave addresses that are not its own, and were passed on to nobody. */
+        foreign: [...allKeptAt(house.db, account, foreignHost)]
+          .filter(([host]) => !allowed.has(host))
+          .map(([host, address]) => ({ host, address })),
         failing:
           failures > 0 && failingSince !== null
             ? { since: momentWords(failingSince, zone), long: house.steady() - failingSince > longTroubleMs }
             : null,
       };
     }),
-    kinds: house.kinds.filter((kind) => kind.connectsAs === undefined).map(aboutKind),
+    kinds: house.kinds.filter((kind) => kind.connectsAs === undefined).map((kind) => aboutKind(kind)),
   };
 }
 

@@ -1,4 +1,4 @@
-import { audienceSchema } from '@/core/record/record';
+import { audienceSchema, eventKinds } from '@/core/record/record';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';
@@ -7,13 +7,27 @@ import { webAddress } from '@/core/base/scalars';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { isOutsideError } from '@/channels/kit/http';
 import type { Kind } from '@/channels/kit/kind';
-import { allowedHost, tryClient } from '@/house/clients';
+import { allowedHost, foreignHost, tryClient } from '@/house/clients';
 import { feedShelf } from '@/channels/kit/feed';
 import { feedKey } from '@/house/feeds';
 import type { House } from '@/house/house';
-import { allChannels, forgetKept, putAudience, putChannel, renameRow, takeChannelOff } from '@/store/channels';
+import {
+  accountOf,
+  allChannels,
+  forgetAt,
+  forgetKept,
+  formerConnection,
+  keepAt,
+  keptAt,
+  putAudience,
+  putChannel,
+  putSettings,
+  renameRow,
+  takeChannelOff,
+} from '@/store/channels';
 import { whole, type Tx } from '@/store/database';
 import { wakeErrands } from '@/store/errands';
+import { askReading, listingsOf } from '@/store/listings';
 import { markStale } from '@/store/pulse';
 
 const namesSchema = z.object({ name: z.string().trim().min(1).max(60), shortName: z.string().trim().min(1).max(20) });
@@ -49,6 +63,9 @@ export async function connectChannel(
   if (!kind || kind.connectsAs !== undefined) return fail({ address: 'There is no such channel to connect.' });
   const address = webAddress.safeParse(input.address.trim().replace(/\/+$/, ''));
   if (!address.success) return fail({ address: 'Write the address as http:// or https:// and the service’s host.' });
+  const { username, password, search, hash } = new URL(address.data);
+  if (username !== '' || password !== '' || search !== '' || hash !== '')
+    return fail({ address: 'Write the address alone: without a user, and without anything from ? or # on.' });
   const credentials = kind.connectionSchema.safeParse(input.credentials);
   if (!credentials.success)
     return fail(Object.fromEntries(credentials.error.issues.map((issue) => [String(issue.path[0]), 'Fill this in.'])));
@@ -90,6 +107,9 @@ export async function connectChannel(
     return ok({ id, knownAs });
   } catch (error) {
     if (!isOutsideError(error)) throw error;
+    // What the channel objects to is said at the field that it names.
+    if (error.field !== null && kind.credentials.some((one) => one.name === error.field))
+      return fail({ [error.field]: `${names.data.name}: ${error.message}.` });
     const unreached = error.kind === 'again-later' || error.kind === 'unknown-outcome';
     const words = unreached
       ? 'Nothing answers there. Check the address and that the service runs.'
@@ -174,6 +194,49 @@ export function sayAudience(house: House, id: string, input: unknown): Result<nu
     putAudience(tx, row.id, audience.data);
     wakeErrands(tx);
     markStale(tx);
+    return ok(null);
+  });
+}
+
+/** Brings a channel back that was taken off, by the connection that it had: it is tried first. */
+export async function bringBack(house: House, id: string, actor: string): Promise<Result<Connected, string>> {
+  const row = allChannels(house.db).find((one) => one.id === id);
+  const former = row && formerConnection(house.db, row.id);
+  if (!row || !former) return fail('There is nothing to bring back: connect it anew.');
+  const back = await connectChannel(house, { id }, { address: former.address, credentials: former.credentials }, actor);
+  return back.ok ? back : fail(Object.values(back.error).join(' '));
+}
+
+/** Says in which of a channel's own categories each kind of event stands there; an empty name: in none. */
+export function mapCategories(house: House, id: string, input: unknown, actor: string): Result<null, string> {
+  const map = z.record(z.enum(eventKinds), z.string().max(60)).safeParse(input);
+  return whole(house.db, (tx) => {
+    const row = allChannels(tx).find((one) => one.id === id);
+    const kind = house.kinds.find((one) => one.id === row?.kind);
+    const theirs = kind?.rules({}).categories?.theirs ?? [];
+    if (!row || theirs.length === 0) return fail('This channel has no categories of its own.');
+    if (!map.success) return fail('Choose one of its categories for each kind.');
+    const unknown = Object.values(map.data).find((name) => name !== '' && !theirs.includes(name));
+    if (unknown !== undefined) return fail(`“${unknown}” is none of its categories.`);
+    const categories = Object.fromEntries(Object.entries(map.data).filter(([, name]) => name !== ''));
+    putSettings(tx, row.id, { ...row.settings, categories }, actor);
+    wakeErrands(tx);
+    markStale(tx);
+    return ok(null);
+  });
+}
+
+/** Allows a channel to give addresses on a further host, and to have its public pages there. */
+export function allowHost(house: House, id: string, host: string): Result<null, string> {
+  return whole(house.db, (tx) => {
+    const row = allChannels(tx).find((one) => one.id === id);
+    const account = row && accountOf(row);
+    if (!account || keptAt(tx, account, foreignHost, host) === null)
+      return fail('It has given no address on this host.');
+    keepAt(tx, account, allowedHost, host, 'allowed');
+    forgetAt(tx, account, foreignHost, host);
+    for (const listing of listingsOf(tx).filter((one) => one.channel === id && one.remote !== null))
+      askReading(tx, listing.id, house.steady());
     return ok(null);
   });
 }

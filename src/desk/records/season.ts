@@ -38,7 +38,7 @@ export interface SeasonRow {
 
 export interface Season {
   rows: SeasonRow[];
-  channels: { id: string; name: string; heading: string }[];
+  channels: { id: string; name: string; heading: string; group: string }[];
   now: number;
 }
 
@@ -50,8 +50,9 @@ export function season(house: House): Season {
     .sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1));
   return {
     rows,
-    channels: channelsOf(house, house.db).map(({ rules: { id, name, shortName } }) => ({
+    channels: channelsOf(house, house.db).map(({ kind, rules: { id, name, shortName } }) => ({
       id,
+      group: kind.group,
       name,
       heading: shortName,
     })),

@@ -16,18 +16,29 @@ export type Connect = (
 interface ConnectFormProps {
   /** What is connected: a channel anew, or a new one of a kind. */
   which: { kind: string } | { id: string };
-  credentials: readonly { name: string; label: string; secret: boolean }[];
+  credentials: readonly { name: string; label: string; secret: boolean; about?: string }[];
+  /** How one gets there what is asked for. */
+  steps: readonly string[];
   /** The kind's own settings, in words, with what they are now. */
   settings: readonly { name: string; label: string; about: string; value: string }[];
   address: string;
   /** The names that it begins with; `null`: they are not asked for. */
   names: { name: string; shortName: string } | null;
   connect: Connect;
-  onConnected: (knownAs: string) => void;
+  onConnected: (knownAs: string, id: string) => void;
 }
 
 /** How a channel is reached: tried before anything is kept. What was typed stays where that fails. */
-export function ConnectForm({ which, credentials, settings, address, names, connect, onConnected }: ConnectFormProps) {
+export function ConnectForm({
+  which,
+  credentials,
+  steps,
+  settings,
+  address,
+  names,
+  connect,
+  onConnected,
+}: ConnectFormProps) {
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [busy, start] = useTransition();
   const submit = (event: FormEvent<HTMLFormElement>) => {
@@ -48,11 +59,18 @@ export function ConnectForm({ which, credentials, settings, address, names, conn
         names === null ? input : { ...input, name: given('name'), shortName: given('shortName') },
       ).catch(() => failed);
       setErrors(answer.ok ? {} : answer.error);
-      if (answer.ok) onConnected(answer.value.knownAs);
+      if (answer.ok) onConnected(answer.value.knownAs, answer.value.id);
     });
   };
   return (
     <form onSubmit={submit} className={classes.form}>
+      {steps.length === 0 ? null : (
+        <ol className={classes.steps}>
+          {steps.map((one) => (
+            <li key={one}>{one}</li>
+          ))}
+        </ol>
+      )}
       {names === null ? null : (
         <>
           <TextInput name="name" label="What you call it" defaultValue={names.name} error={errors.name} />
@@ -70,6 +88,7 @@ export function ConnectForm({ which, credentials, settings, address, names, conn
           key={one.name}
           name={one.name}
           label={one.label}
+          description={one.about}
           type={one.secret ? 'password' : 'text'}
           autoComplete="off"
           error={errors[one.name]}

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useState } from 'react';
 import classes from './ChannelCard.module.css';
 import { ConnectForm, type Connect } from './ConnectForm';
@@ -8,17 +9,22 @@ interface NewChannelProps {
   kinds: {
     kind: string;
     kindName: string;
+    group: string;
     trade: string;
-    credentials: readonly { name: string; label: string; secret: boolean }[];
+    habits: readonly string[];
+    steps: readonly string[];
+    credentials: readonly { name: string; label: string; secret: boolean; about?: string }[];
     settingFields: readonly { name: string; label: string; about: string }[];
   }[];
+  /** What each group of trades is called, in their order. */
+  groups: Readonly<Record<string, string>>;
   connect: Connect;
 }
 
 /** Connects one more channel: of any kind, and as many of a kind as there are places. */
-export function NewChannel({ kinds, connect }: NewChannelProps) {
+export function NewChannel({ kinds, groups, connect }: NewChannelProps) {
   const [kind, setKind] = useState<string | null>(null);
-  const [said, setSaid] = useState<string | null>(null);
+  const [said, setSaid] = useState<{ id: string; words: string } | null>(null);
   const chosen = kinds.find((one) => one.kind === kind);
   return (
     <section className={classes.channel} aria-label="Connect another channel">
@@ -27,34 +33,51 @@ export function NewChannel({ kinds, connect }: NewChannelProps) {
         <p>as many of a kind as there are places</p>
       </header>
       <div>
-        <div className={classes.kinds}>
-          {kinds.map((one) => (
-            <button
-              key={one.kind}
-              type="button"
-              className="quietButton"
-              aria-pressed={kind === one.kind}
-              onClick={() => setKind(kind === one.kind ? null : one.kind)}
-            >
-              {one.kindName} <small>{one.trade}</small>
-            </button>
-          ))}
-        </div>
-        {said === null ? null : <p role="status">{said}</p>}
+        {Object.entries(groups).map(([group, title]) => (
+          <div key={group} className={classes.kinds} role="group" aria-label={title}>
+            <h3>{title}</h3>
+            {kinds
+              .filter((one) => one.group === group)
+              .map((one) => (
+                <button
+                  key={one.kind}
+                  type="button"
+                  className="quietButton"
+                  aria-pressed={kind === one.kind}
+                  onClick={() => setKind(kind === one.kind ? null : one.kind)}
+                >
+                  {one.kindName} <small>{one.trade}</small>
+                </button>
+              ))}
+          </div>
+        ))}
+        {said === null ? null : (
+          <p role="status">
+            {said.words} <Link href={`/channels?channel=${said.id}`}>See its rules</Link>
+          </p>
+        )}
         {chosen ? (
-          <ConnectForm
-            key={chosen.kind}
-            which={{ kind: chosen.kind }}
-            credentials={chosen.credentials}
-            settings={chosen.settingFields.map((one) => ({ ...one, value: '' }))}
-            address=""
-            names={{ name: chosen.kindName, shortName: chosen.kindName.slice(0, 20) }}
-            connect={connect}
-            onConnected={(knownAs) => {
-              setSaid(`Connected. ${chosen.kindName} knows us as ${knownAs}.`);
-              setKind(null);
-            }}
-          />
+          <>
+            <ul className={classes.habits}>
+              {chosen.habits.slice(0, 3).map((one) => (
+                <li key={one}>{one}</li>
+              ))}
+            </ul>
+            <ConnectForm
+              key={chosen.kind}
+              which={{ kind: chosen.kind }}
+              credentials={chosen.credentials}
+              steps={chosen.steps}
+              settings={chosen.settingFields.map((one) => ({ ...one, value: '' }))}
+              address=""
+              names={{ name: chosen.kindName, shortName: chosen.kindName.slice(0, 20) }}
+              connect={connect}
+              onConnected={(knownAs, id) => {
+                setSaid({ id, words: `Connected. ${chosen.kindName} knows us as ${knownAs}.` });
+                setKind(null);
+              }}
+            />
+          </>
         ) : null}
       </div>
     </section>

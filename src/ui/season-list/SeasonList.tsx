@@ -13,7 +13,7 @@ import classes from './SeasonList.module.css';
 interface SeasonListProps {
   /** Every event, in the order of dates. */
   rows: ListedEvent[];
-  channels: { id: string; name: string; heading: string }[];
+  channels: { id: string; name: string; heading: string; group: string }[];
   /** Today's date in the house's zone. */
   today: string;
 }
@@ -33,7 +33,7 @@ export function SeasonList({ rows, channels, today }: SeasonListProps) {
   );
   const count = (which: typeof view) => rows.filter((row) => inView(row, which)).length;
   return (
-    <div className={classes.season}>
+    <div className={classes.season} data-channels={channels.length > 8 ? 'many' : undefined}>
       <h1 className="visuallyHidden">Season</h1>
       <div className={classes.head}>
         <div role="tablist" aria-label="Which events" className={classes.tabs}>
@@ -53,8 +53,8 @@ export function SeasonList({ rows, channels, today }: SeasonListProps) {
           <SaveAs view={view} find={find} />
         </p>
         <div className={classes.channels} aria-hidden="true">
-          {channels.map(({ id, heading }) => (
-            <span key={id}>
+          {channels.map(({ id, heading, group }, i) => (
+            <span key={id} data-first={group !== channels[i - 1]?.group || undefined}>
               <i>{heading}</i>
             </span>
           ))}
@@ -187,7 +187,9 @@ function Row({ row, channels, year }: { row: ListedEvent; channels: SeasonListPr
       </span>
       <span className={classes.pennants}>
         {row.standings.map((standing, i) => (
-          <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />
+          <span key={channels[i]?.id} data-first={channels[i]?.group !== channels[i - 1]?.group || undefined}>
+            <Pennant standing={standing} channel={channels[i]?.name ?? ''} size={channels.length > 8 ? 20 : 22} />
+          </span>
         ))}
       </span>
     </Link>
