@@ -10,8 +10,11 @@ import { makeClock, type OutsideClock } from './clock';
 import { page, say } from './page';
 import { findServices, type Once, type Service } from './service';
 import { openStore, type OutsideStore } from './store';
+import { makeCalls } from './calls';
 import { startMail } from './mail';
-import { makeSkies, underWeather, type Skies } from './weather';
+import { makeTrade } from './trade';
+import { hookFates, makeSkies, spoils, underWeather, type Skies } from './weather';
+import { sorts, weatherPage } from './weather-page';
 
 /** What every stand-in is given. */
 export interface Outside {
@@ -21,24 +24,35 @@ export interface Outside {
   base: string;
   /** Where mail is taken in; 0: nowhere. */
   smtpPort(): number;
+  /** Calls an account's owner, signed, about a listing of theirs. */
+  callBack(shelf: string, account: string, reference: string): void;
   /** Reads an address as it is read from outside. */
   pull(url: string): Promise<string>;
 }
 
 const calls = z.record(z.string().max(60), z.number().int().min(0).max(600_000));
-const weatherSchema = z.object({
-  slowMs: z.number().optional(),
-  loseAnswers: z.number().optional(),
-  down: z.boolean().optional(),
-  loseCalls: calls.optional(),
-  slowCalls: calls.optional(),
-  answerCalls: z
-    .record(
+const weatherSchema = z
+  .object({
+    slowMs: z.number().min(0).max(600_000),
+    loseAnswers: z.number().int().min(0),
+    down: z.boolean(),
+    loseCalls: calls,
+    slowCalls: calls,
+    answerCalls: z.record(
       z.string().max(60),
       z.object({ status: z.number().int(), headers: z.record(z.string(), z.string()).optional() }),
-    )
-    .optional(),
-});
+    ),
+    spoil: z.record(z.string().max(60), z.object({ how: z.enum(spoils), times: z.number().int().min(1).max(1000) })),
+    slowBodyMs: z.number().min(0).max(600_000),
+    dripMs: z.number().min(0).max(600_000),
+    errorRate: z.number().min(0).max(1),
+    seed: z.number().int(),
+    revoked: z.boolean(),
+    mostPerSecond: z.number().int().min(0),
+    salesPerHour: z.number().min(0).max(100_000),
+    hooks: z.enum(hookFates),
+  })
+  .partial();
 const hourMs = 3_600_000;
 
 /** What an address answers, as somebody outside reads it: for ten seconds, and five megabytes. */
@@ -69,10 +83,12 @@ export function makeOutside({
   skies?: Skies;
 }) {
   const clock = makeClock(store);
+  const callBack = makeCalls(store, clock, skies);
+  const outside: Outside = { store, clock, base, smtpPort, pull, callBack };
   const app = new Hono<{ Bindings: HttpBindings }>({ strict: false });
   for (const [name, service] of services) {
     for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
-    app.route(`/${name}`, service.make({ store, clock, base, smtpPort, pull }));
+    app.route(`/${name}`, service.make(outside));
   }
   app.get('/about', (c) => c.json({ outside: true, folder }));
   app.get('/clock', (c) => c.json({ now: clock.now() }));
@@ -87,14 +103,20 @@ export function makeOutside({
       })
       .parse(await c.req.parseBody());
     clock.advance(ms);
+    trade();
     return c.req.header('accept')?.includes('text/html') ? c.redirect('/') : c.json({ now: clock.now() });
   });
+  app.get('/weather', (c) => c.html(weatherPage(skies, clock.now())));
   app.post('/weather/:name', async (c) => {
-    const change = weatherSchema.parse(await c.req.json());
-    const weather = skies.get(c.req.param('name'));
-    if (!weather) return c.notFound();
-    Object.assign(weather, change);
-    return c.json(weather);
+    const name = c.req.param('name');
+    const byForm = c.req.header('content-type')?.includes('form') === true;
+    const change = byForm
+      ? sorts[String((await c.req.parseBody()).sort)]?.weather
+      : weatherSchema.parse(await c.req.json());
+    const under = name === 'all' ? [...skies.values()] : [skies.get(name)].filter((one) => one !== undefined);
+    if (under.length === 0 || change === undefined) return c.notFound();
+    for (const weather of under) Object.assign(weather, structuredClone(change));
+    return byForm ? c.redirect('/weather') : c.json(under[0]);
   });
   // Opening an account at each service: makes the credentials, the same ones when asked again.
   app.post('/accounts', (c) => {
@@ -118,7 +140,8 @@ export function makeOutside({
       : c.notFound();
   });
   app.get('/', (c) => c.html(homePage([...services.keys()], clock.now())));
-  return app;
+  const trade = makeTrade(services, outside, skies);
+  return { fetch: app.fetch, trade };
 }
 
 const fontFile = (name: string, file: string) =>
@@ -147,6 +170,7 @@ function homePage(names: readonly string[], now: number) {
       <form method="post" action="/clock">
         <button name="ms" value="${hourMs}">+1 h</button><button name="ms" value="${24 * hourMs}">+1 day</button>
       </form>
+      <p><a href="/weather">Weather</a>: trouble for one of them, or for all.</p>
       <ul>
         ${names.map((name) => html`<li><b>${name[0]?.toUpperCase()}${name.slice(1)}</b>: <a href="/${name}/">public page</a> · <a href="/${name}/owner">owner’s page</a></li>`)}
       </ul>`,
@@ -169,6 +193,8 @@ export async function startOutside({ folder, port, slowMs = 0 }: { folder: strin
       },
       (info) => {
         const base = `http://127.0.0.1:${info.port}`;
+        const trading = setInterval(() => app?.trade(), 1000);
+        server.on('close', () => clearInterval(trading));
         app = makeOutside({ services, store, base, folder, slowMs, skies, smtpPort: () => post.port });
         resolve({
           base,

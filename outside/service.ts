@@ -16,6 +16,8 @@ export interface Service {
    * says to be.
    */
   accounts(once: Once, secret: () => string, as: string | undefined): Record<string, Record<string, string>>;
+  /** Sells so many tickets to the public, of whatever is open there: which, by chance. Gives how many were sold. */
+  sell?(outside: Outside, count: number, chance: () => number): number;
   /** Takes mail in (SMTP): who may hand it in, to whom it may go, and what becomes of it. */
   mail?: {
     login(store: OutsideStore, user: string, word: string): boolean;

@@ -8,7 +8,9 @@ import sharp from 'sharp';
 import type { RecordContent } from '@/core/record/record';
 import { addPicture } from '@/desk/records/add-picture';
 import { feedOf } from '@/desk/channels/feed-of';
+import { takeCall } from '@/desk/channels/take-call';
 import { connectChannel } from '@/desk/channels/connect-channel';
+import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { saveRecord } from '@/desk/records/save-record';
@@ -29,8 +31,19 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
   const house = openHouse(folder, `${base}/clock`, { machine: () => house.clock.now() });
   await house.follow();
   // What reads our calendar feed reads it where the application would show it.
-  const feeds = createServer((request, response) => {
-    const text = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
+  const calls: { url: string; signature: string; body: string; status: number }[] = [];
+  const feeds = createServer(async (request, response) => {
+    const url = request.url ?? '';
+    if (url.startsWith('/api/hooks/')) {
+      const parts: Buffer[] = [];
+      for await (const part of request) parts.push(part as Buffer);
+      const [signature, body] = [String(request.headers['x-signature']), Buffer.concat(parts).toString('utf8')];
+      const answer = takeCall(house, url.replace('/api/hooks/', ''), signature, body);
+      calls.push({ url, signature, body, status: answer === 'taken' ? 202 : answer === 'refused' ? 401 : 404 });
+      response.statusCode = calls[calls.length - 1]?.status ?? 500;
+      return void response.end();
+    }
+    const text = feedOf(house, url.replace('/feeds/', ''));
     response.statusCode = text === null ? 404 : 200;
     response.end(text ?? '');
   });
@@ -102,6 +115,8 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     connect,
     accounts,
     settle,
+    /** Calls that channels made to the house, with what became of each. */
+    calls,
     /** Moves the simulated clock on. */
     async pass(ms: number) {
       await fetch(`${base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(ms) }) });
@@ -121,6 +136,8 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     send(only: string[] | null = null) {
       return makeDispatch(house, only && new Set(only), 'Maren', { seen: 'all' });
     },
+    /** A person says that an errand that was refused is to be tried again. */
+    again: (errand: number) => decideErrand(house, errand, 'again'),
     standings: (id: RecordId) =>
       Object.fromEntries(
         (surveyById(house, id)?.survey.listings ?? []).map((one) => [

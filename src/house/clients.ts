@@ -5,6 +5,7 @@ import type { ChannelClient, Connection } from '@/channels/kit/kind';
 import { allKeptAt, connectionOf, keepAt, keptAt } from '@/store/channels';
 import { whole } from '@/store/database';
 import { feedAddress } from './feeds';
+import { hookAddress } from './hooks';
 import { channelById, type House } from './house';
 
 const made = new WeakMap<House['outside'], Map<string, { mark: string; client: ChannelClient }>>();
@@ -20,7 +21,12 @@ export function clientOf(house: House, channel: ChannelId): ChannelClient {
   const known = mine.get(channel);
   if (known?.mark === mark) return known.client;
   const reads = one.rules.answers === 'pulled' ? { feed: feedAddress(house, connection.account) } : {};
-  const client = tryClient(house, one.kind.id, { ...connection, ...reads }, connection.account);
+  const client = tryClient(
+    house,
+    one.kind.id,
+    { ...connection, ...reads, hook: hookAddress(house, connection.account) },
+    connection.account,
+  );
   mine.set(channel, { mark, client });
   return client;
 }

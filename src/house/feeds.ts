@@ -11,7 +11,7 @@ import { surveyAll } from './survey';
 export const feedKey = 'feed key';
 
 /** Where this house is reached from outside. */
-function origin(): string {
+export function ownOrigin(): string {
   const own = process.env.NUNTIAX_ORIGIN?.replace(/\/+$/, '');
   return own ?? `http://127.0.0.1:${process.env.PORT ?? 4310}`;
 }
@@ -24,7 +24,7 @@ export function feedAddress(house: Pick<House, 'db'>, account: string): string {
     whole(house.db, (tx) => keepAt(tx, account, feedKey, 'key', made), { quiet: true });
     key = made;
   }
-  return `${origin()}/feeds/${key}.ics`;
+  return `${ownOrigin()}/feeds/${key}.ics`;
 }
 
 /**

@@ -204,6 +204,7 @@ export class StandIn extends Place {
       clock,
       base: this.base,
       smtpPort: () => 25,
+      callBack: () => undefined,
       pull: () => Promise.resolve(this.feed()),
     };
     this.outside = outside;

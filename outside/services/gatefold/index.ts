@@ -22,10 +22,29 @@ type Listing = z.infer<typeof draftSchema> & {
   letters?: string[];
   sold: number;
   sales: Record<string, number>;
+  /** Whose listing it is. */
+  account?: string;
 };
+
+/** Sells so many tickets, one after the other, of whatever is open: which, by chance. Each order is called out to whose listing it is. */
+function sellSome({ store, callBack }: Outside, count: number, chance: () => number): number {
+  let sold = 0;
+  for (let n = 0; n < count; n += 1) {
+    const open = store.list<Listing>(shelf).filter((one) => one.body.state === 'open' || one.body.state === 'unlisted');
+    const found = open[Math.floor(chance() * open.length)];
+    if (!found) break;
+    const next = { ...found.body, ...sell(found.body, 1 + Math.floor(chance() * 3)) };
+    if (next.sold === found.body.sold) continue;
+    sold += next.sold - found.body.sold;
+    store.change(shelf, found.id, next);
+    callBack(shelf, found.body.account ?? 'gatefold-client', found.reference ?? '');
+  }
+  return sold;
+}
 
 export const service: Service = {
   make: gatefold,
+  sell: sellSome,
   accounts(once, secret) {
     const [clientId = '', clientSecret = ''] = once('gatefold-client', () => `tallow-yard:${secret()}`).split(':');
     const [theirId = '', theirSecret = ''] = once('gatefold-client-2', () => `lodestar-finch:${secret()}`).split(':');
@@ -37,14 +56,14 @@ export const service: Service = {
 };
 
 /** The ticketing marketplace: OAuth2 client credentials, Idempotency-Key, five requests a second. */
-function gatefold({ store, clock, base }: Outside) {
+function gatefold({ store, clock, base, callBack }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const tokens = new Map<string, { until: number; account: string }>();
   const calls = new Map<string, number[]>();
   const held = (header: string | undefined) => tokens.get(/^Bearer (.+)$/.exec(header ?? '')?.[1] ?? '');
   const labelOf = (code: string) => store.get<{ label: string }>('gatefold-venues', code)?.body.label ?? '';
-  const shown = (id: string, { venue_code: code, ...rest }: Listing) => ({
+  const shown = (id: string, { venue_code: code, account: _, ...rest }: Listing) => ({
     ...rest,
     id,
     venue: labelOf(code),
@@ -84,6 +103,15 @@ function gatefold({ store, clock, base }: Outside) {
       payout: store.setting('gatefold-payout') ?? 'ready',
     }),
   );
+  api.put('/hooks', async (c) => {
+    const read = z.object({ url: z.url() }).safeParse(await c.req.json());
+    if (!read.success) return c.json({ message: 'that is no address', field: 'url' }, 422);
+    const account = held(c.req.header('authorization'))?.account ?? '';
+    const secret = store.setting(`${account}-hook-secret`) ?? randomBytes(24).toString('base64url');
+    store.putSetting(`${account}-hook-secret`, secret);
+    store.putSetting(`${account}-hook`, read.data.url);
+    return c.json({ id: account, secret });
+  });
   api.put('/images/:file', async (c) => {
     store.putMedia(shelf, c.req.param('file'), Buffer.from(await c.req.arrayBuffer()));
     return c.json({ file: c.req.param('file') }, 201);
@@ -126,7 +154,13 @@ function gatefold({ store, clock, base }: Outside) {
       const parsed = draftSchema.safeParse(body);
       if (!parsed.success) return { status: 422, body: refusal(parsed.error) };
       const reference = z.object({ external_id: z.string() }).parse(body).external_id;
-      const made = store.make<Listing>(shelf, reference, { ...parsed.data, state: 'draft', sold: 0, sales: {} });
+      const made = store.make<Listing>(shelf, reference, {
+        ...parsed.data,
+        state: 'draft',
+        sold: 0,
+        sales: {},
+        account: held(c.req.header('authorization'))?.account ?? 'gatefold-client',
+      });
       return { status: 201, body: shown(made.id, made.body) };
     }),
   );
@@ -260,6 +294,8 @@ function gatefold({ store, clock, base }: Outside) {
         const sessions = found.body.sessions.map((one, i) =>
           i === 0 ? { ...one, starts_at: `${stamp(at).slice(0, 19)}Z` } : one,
         );
+        if (form.act === 'sell' || form.act === 'sell-ten')
+          callBack(shelf, found.body.account ?? 'gatefold-client', found.reference ?? '');
         store.change(shelf, id, {
           ...found.body,
           name: String(form.name),

@@ -39,8 +39,21 @@ interface Batch {
   result: string | null;
 }
 
+function sellSome({ store }: Outside, count: number, chance: () => number): number {
+  let sold = 0;
+  for (let n = 0; n < count; n += 1) {
+    const open = store.list<Row>(shelf).filter(({ body }) => body.status === 'LIVE' && body.sold < body.seats);
+    const found = open[Math.floor(chance() * open.length)];
+    if (!found) break;
+    store.change<Row>(shelf, found.id, { ...found.body, sold: found.body.sold + 1 });
+    sold += 1;
+  }
+  return sold;
+}
+
 export const service: Service = {
   make: pennyseat,
+  sell: sellSome,
   accounts: (once, secret) => ({ pennyseat: { member: 'TYRD27', word: once('pennyseat-word', secret) } }),
 };
 

@@ -39,8 +39,26 @@ interface Person {
   at: number;
 }
 
+/** People register, from wherever a link to it stands. */
+function sellSome({ store, clock }: Outside, count: number, chance: () => number): number {
+  const sources = ['lectern', 'hearthside', 'concourse', 'nowhere'];
+  let taken = 0;
+  for (let n = 0; n < count; n += 1) {
+    const open = store.list<Room>(shelf).filter(({ body }) => body.door === 'open');
+    const found = open[Math.floor(chance() * open.length)];
+    if (!found || (found.body.places != null && store.find(people, found.id).length >= found.body.places)) break;
+    const from = sources[Math.floor(chance() * sources.length)] ?? 'nowhere';
+    const name = `Guest ${Math.floor(chance() * 100_000)}`;
+    const mail = `${name.replace(' ', '').toLowerCase()}@post.example`;
+    store.make<Person>(people, found.id, { room: found.id, name, mail, from, at: clock.now() });
+    taken += 1;
+  }
+  return taken;
+}
+
 export const service: Service = {
   make: vestibule,
+  sell: sellSome,
   accounts: (once, secret) => ({ vestibule: { key: once('vestibule-key', () => `vk-${secret()}`) } }),
 };
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Wire } from '@/core/listing/channel-rules';
+import { hookSecret } from '../kit/hooks';
 import type { Connection, Door, KeptThere, Remote, Sending } from '../kit/kind';
 import { accepted, onceAt, OutsideError, pageOf, readAnswer, sentOnce, type Http, type HttpRequest } from '../kit/http';
 
@@ -41,6 +42,7 @@ export const door: Door = (connection, http, kept) => {
   return {
     async place(wire, sending) {
       await payable(call, wire);
+      await hooked(call, kept, connection.hook);
       await upload(sending);
       const { state, ...draft } = await withVenue(call, kept, wire);
       const made = await write('POST', '/listings', { ...draft, external_id: sending.reference }, sending.key);
@@ -75,6 +77,19 @@ export const door: Door = (connection, http, kept) => {
     },
   };
 };
+
+const hookSchema = z.object({ id: z.string(), secret: z.string().min(16).max(200) });
+
+/** Tells the marketplace once where it may call us when something is sold; each call is signed with the secret that it gives. */
+async function hooked(call: Call, kept: KeptThere, url: string | undefined): Promise<void> {
+  if (url === undefined || kept.get(hookSecret, 'address') === url) return;
+  await onceAt(kept, hookSecret, async () => {
+    const body = JSON.stringify({ url });
+    const answer = await call({ method: 'PUT', path: '/hooks', body, headers: json, repeatable: true });
+    kept.put(hookSecret, 'secret', readAnswer(accepted(answer, false), hookSchema, 'Gatefold hook').secret);
+    kept.put(hookSecret, 'address', url);
+  });
+}
 
 /** Before anything is sold for money the account is asked whether it can be paid out: what is sold and cannot be is worse than no sale. */
 async function payable(call: Call, { levels }: Wire): Promise<void> {

@@ -143,6 +143,8 @@ export interface Connection {
   credentials: Record<string, string>;
   /** Where the calendar feed lies that this account reads. */
   feed?: string;
+  /** Where this account may call us when something happened there. */
+  hook?: string;
 }
 
 /** The door of a kind: what goes over the wire. Never loaded by a browser. */

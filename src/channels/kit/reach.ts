@@ -58,7 +58,11 @@ export function makeHttp(allowed: ReadonlySet<string>): Http {
     const signal = AbortSignal.timeout(wholeMs);
     try {
       const answer = await send(request, url, agent, signal);
-      return { status: answer.status, headers: new Headers([...answer.headers]), text: await textOf(answer, url.host) };
+      return {
+        status: answer.status,
+        headers: new Headers([...answer.headers]),
+        text: await textOf(answer, url.host, writes(request)),
+      };
     } catch (error) {
       throw asOutside(error, request, url.host);
     }
@@ -91,14 +95,16 @@ async function send(request: HttpRequest, url: URL, agent: Agent, signal: AbortS
 }
 
 /** The answer's text. What is larger is not read to its end. */
-async function textOf(answer: Response, host: string): Promise<string> {
+async function textOf(answer: Response, host: string, wrote: boolean): Promise<string> {
   if (answer.body === null) return '';
   const parts: Uint8Array[] = [];
   let size = 0;
   for await (const part of answer.body) {
     const bytes = part as Uint8Array;
     size += bytes.byteLength;
-    if (size > largestAnswer) throw new OutsideError('invalid', `the answer from ${host} is larger than 5 MB`);
+    // Whatever it says, it was said after the writing.
+    if (size > largestAnswer)
+      throw new OutsideError(wrote ? 'unknown-outcome' : 'invalid', `the answer from ${host} is larger than 5 MB`);
     parts.push(bytes);
   }
   return Buffer.concat(parts).toString('utf8');

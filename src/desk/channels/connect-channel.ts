@@ -10,6 +10,7 @@ import type { Kind } from '@/channels/kit/kind';
 import { allowedHost, foreignHost, tryClient } from '@/house/clients';
 import { feedShelf } from '@/channels/kit/feed';
 import { feedKey } from '@/house/feeds';
+import { hookKey } from '@/house/hooks';
 import type { House } from '@/house/house';
 import {
   accountOf,
@@ -140,7 +141,7 @@ function keep(
   const audience = before?.audience ?? { who: 'everyone' };
   putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true, audience }, connection, actor);
   // Which hosts it may name was said by a person; what stands in our own feed is ours.
-  forgetKept(tx, id, [allowedHost, feedShelf, feedKey]);
+  forgetKept(tx, id, [allowedHost, feedShelf, feedKey, hookKey]);
   for (const along of house.kinds.filter((one) => one.connectsAs === kind.id)) {
     const known = allChannels(tx).find((one) => one.kind === along.id && one.through === id);
     const own = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;

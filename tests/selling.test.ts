@@ -1,0 +1,104 @@
+import type { RecordId } from '@/core/base/ids';
+import { newLevel, newOutlet, newTickets } from '@/core/record/new-record';
+import { saveVenue } from '@/desk/directory/save-directory';
+import { soldCounts } from '@/store/sales';
+import { allVenues } from '@/store/venues';
+import { takeCall } from '@/desk/channels/take-call';
+import { makeRig, type Rig } from './rig';
+
+/*
+ * Tickets are sold outside while the clock runs. The marketplace calls, signed; what a call names is read by our own door. One
+ * that is lost is caught up by reading, one that comes twice counts once, a forged or an old one is refused.
+ */
+
+const hourMs = 3_600_000;
+let rig: Rig;
+beforeAll(async () => {
+  rig = await makeRig(['gatefold', 'pennyseat', 'vestibule']);
+  const venue = allVenues(rig.house.db).get(rig.venueId);
+  if (!venue) throw new Error('no venue');
+  saveVenue(rig.house, venue.id, { ...venue, channelIds: { pennyseat: 'TYVAT' } });
+});
+afterAll(() => rig.end());
+
+const counted = (id: RecordId, outlet: string) =>
+  soldCounts(rig.house.db, id)
+    .filter((one) => one.outlet === outlet)
+    .reduce((sum, one) => sum + one.sold, 0);
+/** Sells this many at the marketplace by hand, and lets the call, if one comes, have its effect. */
+async function sell(id: RecordId, times: number) {
+  const remote = rig.listings(id).find((one) => one.channel === 'gatefold');
+  for (let n = 0; n < times; n += 1)
+    await rig.owner('gatefold', remote as never, remote?.publicUrl?.split('/').pop() ?? '', {
+      act: 'sell',
+      name: 'Selling',
+      summary: '',
+      starts: '2027-03-14 19:30',
+    });
+  await new Promise((resolve) => setTimeout(resolve, 200));
+  await rig.settle();
+}
+
+test('a sale is called out and counted at once; lost, it is caught up; doubled, it counts once; forged, it is refused', async () => {
+  const id = rig.make({
+    title: 'Selling',
+    tickets: newTickets({
+      levels: [newLevel('s', 'Standard', 2200)],
+      outlets: [newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 60 })],
+    }),
+  });
+  rig.send();
+  await rig.settle();
+  await sell(id, 2);
+  expect([counted(id, 'gatefold'), rig.calls.map((one) => one.status)]).toEqual([2, [202, 202]]);
+
+  await rig.weather('gatefold', { hooks: 'lost' });
+  await sell(id, 1);
+  expect(counted(id, 'gatefold')).toBe(2);
+  await rig.pass(5 * hourMs);
+  await rig.settle();
+  expect(counted(id, 'gatefold')).toBe(3);
+
+  await rig.weather('gatefold', { hooks: 'doubled' });
+  await sell(id, 1);
+  expect([counted(id, 'gatefold'), rig.calls.length]).toEqual([4, 4]);
+
+  await rig.weather('gatefold', { hooks: 'forged' });
+  await sell(id, 1);
+  expect([counted(id, 'gatefold'), rig.calls[4]?.status]).toEqual([4, 401]);
+  await rig.weather('gatefold', { hooks: 'fine' });
+
+  // A true call, said again when it is old; a true signature over another body; no address of ours.
+  const [one] = rig.calls;
+  const key = one?.url.split('/').pop() ?? '';
+  await rig.pass(10 * 60_000);
+  expect(takeCall(rig.house, key, one?.signature ?? '', one?.body ?? '')).toBe('refused');
+  expect(takeCall(rig.house, key, rig.calls[3]?.signature ?? '', '{"reference":"x"}')).toBe('refused');
+  expect(takeCall(rig.house, 'nobody-knows-this', one?.signature ?? '', one?.body ?? '')).toBe('unknown');
+}, 90_000);
+
+test('three outlets sell while the clock runs: each count is theirs by their own word, and nothing is sold beyond what there is', async () => {
+  const id = rig.make({
+    title: 'Three Outlets',
+    online: { keep: null, join: null },
+    tickets: newTickets({
+      levels: [newLevel('s', 'Standard', 2200, { quantity: 30 })],
+      outlets: [
+        newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 30 }),
+        newOutlet('o2', 'Pennyseat', { channel: 'pennyseat', allocation: 20 }),
+      ],
+    }),
+  });
+  rig.send();
+  await rig.settle();
+  await rig.pass(2 * hourMs);
+  await rig.settle();
+  for (const name of ['gatefold', 'pennyseat', 'vestibule']) await rig.weather(name, { salesPerHour: 40, seed: 7 });
+  for (let hour = 0; hour < 6; hour += 1) {
+    await rig.pass(hourMs);
+    await rig.settle();
+  }
+  expect([counted(id, 'gatefold'), counted(id, 'pennyseat')]).toEqual([30, 20]);
+  const room = rig.listings(id).find((one) => one.channel === 'vestibule');
+  expect(room?.standing).toBe('instep');
+}, 90_000);
