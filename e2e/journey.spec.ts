@@ -42,13 +42,14 @@ test('the season shows the demo with a strip of pennants, and narrows as one typ
   await expect(row.first()).toContainText('20:00');
   await expect(row.first()).toContainText('The Vat');
   await expect(row.first()).toContainText('€14–€18');
-  await expect(row.first().locator('[data-standing=instep]')).toHaveCount(3);
+  // Website, marketplace, social page, her register and the town's diary.
+  await expect(row.first().locator('[data-standing=instep]')).toHaveCount(5);
   await expect(
     page
       .getByRole('link', { name: /Private hire/ })
       .first()
       .locator('[data-standing=none]'),
-  ).toHaveCount(6);
+  ).toHaveCount(18);
   await page.keyboard.press('/');
   await page.keyboard.type('wick lecture');
   await expect(page.getByRole('link', { name: /Lamp Lecture/ }).first()).toBeVisible();
@@ -143,11 +144,11 @@ test('one dispatch sends all three in order; it is watched, and leaves receipts'
   await page.getByRole('button', { name: 'Save and see the dispatch' }).click();
   await expect(page.getByRole('heading', { name: 'Dispatch', exact: true })).toBeVisible();
   const event = page.getByRole('region', { name: title });
-  await expect(event.locator('[data-channel]')).toHaveCount(3);
+  await expect(event.locator('[data-channel]')).toHaveCount(4);
   await expect(event.locator('[data-channel]').first()).toHaveAttribute('data-channel', 'gatefold');
   await expect(event.locator('[data-channel=lectern]')).toContainText('after Gatefold, which gives the ticket link');
-  await page.getByRole('button', { name: 'Send 3 errands' }).click();
-  await expect(page.getByText('3 of 3 sent')).toBeVisible({ timeout: 40_000 });
+  await page.getByRole('button', { name: 'Send 4 errands' }).click();
+  await expect(page.getByText('4 of 4 sent')).toBeVisible({ timeout: 40_000 });
   await page
     .getByText(/1 receipt/)
     .first()
@@ -181,13 +182,13 @@ test('each public page shows the event as the proof said', async ({ browser }) =
 
 test('a later start: three channels are behind, and one dispatch puts them right through every standing', async () => {
   await field('Start').fill('20:30');
-  await expect(page.getByText(/If you save this:.*Lectern, Gatefold and Hearthside show the old facts/)).toBeVisible();
+  await expect(page.getByText(/If you save this:.*Lectern, Gatefold,.*Hearthside.*show the old facts/)).toBeVisible();
   await page.getByRole('button', { name: /^Save Ctrl/ }).click();
   await expectStanding(page, 'due');
   for (const channel of ['lectern', 'gatefold', 'hearthside']) await demo.slow(channel, 1800);
   await page.getByRole('button', { name: 'See the dispatch' }).click();
   await expect(page.locator('[data-channel=hearthside]')).toContainText('20:00');
-  await page.getByRole('button', { name: 'Send 3 errands' }).click();
+  await page.getByRole('button', { name: 'Send 4 errands' }).click();
   await page.waitForURL(/dispatch\/d/);
   await page.goto(recordUrl);
   await expectStanding(page, 'underway', ['Hearthside']);

@@ -1,0 +1,165 @@
+import { createServer, type RequestListener, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { gzipSync } from 'node:zlib';
+import { careful, ownHostOnly, type Care } from '@/channels/kit/careful';
+import { accepted, OutsideError, pageOf } from '@/channels/kit/http';
+import type { ChannelClient, Remote } from '@/channels/kit/kind';
+import { isOpen, makeHttp } from '@/channels/kit/reach';
+
+/* The way out: which addresses it reaches, how much it reads, and what of an answer goes any further. */
+
+let answer: RequestListener = (_, response) => response.end();
+let server: Server;
+let base: string;
+beforeAll(async () => {
+  server = createServer((request, response) => answer(request, response));
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+afterAll(() => {
+  server.closeAllConnections();
+  server.close();
+});
+const http = makeHttp(new Set(['127.0.0.1']));
+const failure = (work: Promise<unknown>) =>
+  work.then(
+    () => null,
+    (error: unknown) => (error instanceof OutsideError ? [error.kind, error.message] : [String(error)]),
+  );
+
+test.each([
+  ['93.184.215.14', true],
+  ['2606:2800:21f:cb07:6820:80da:af6b:8b2c', true],
+  ['127.0.0.1', false],
+  ['10.1.2.3', false],
+  ['172.16.0.9', false],
+  ['192.168.1.1', false],
+  ['169.254.169.254', false],
+  ['100.64.0.1', false],
+  ['0.0.0.0', false],
+  ['::1', false],
+  ['fd00::1', false],
+  ['fe80::1', false],
+  ['::ffff:127.0.0.1', false],
+  ['::ffff:10.0.0.1', false],
+  ['nothing', false],
+])('%s is on the open internet: %s', (address, open) => expect(isOpen(address)).toBe(open));
+
+test('a private host is reached only where it is allowed, by name or by address, however it is written', async () => {
+  const shut = makeHttp(new Set());
+  for (const host of ['127.0.0.1', 'localhost', '[::1]', '2130706433', '0x7f.1'])
+    expect([host, (await failure(shut({ method: 'POST', url: `http://${host}:5999/`, body: '{}' })))?.[0]]).toEqual([
+      host,
+      'not-allowed',
+    ]);
+  answer = (_, response) => response.end('here');
+  const byName = makeHttp(new Set(['localhost']));
+  expect((await byName({ method: 'GET', url: base.replace('127.0.0.1', 'localhost') })).text).toBe('here');
+  expect((await failure(byName({ method: 'GET', url: base })))?.[0]).toBe('not-allowed');
+});
+
+test('an answer is counted while it is read, after it is unpacked: a small one that unfolds is not read to its end', async () => {
+  const bomb = gzipSync(Buffer.alloc(60_000_000, 'x'));
+  expect(bomb.length).toBeLessThan(100_000);
+  answer = (_, response) => {
+    response.writeHead(200, { 'content-encoding': 'gzip' });
+    response.end(bomb);
+  };
+  expect(await failure(http({ method: 'GET', url: base }))).toEqual([
+    'invalid',
+    expect.stringContaining('larger than 5 MB'),
+  ]);
+  // Of a writing it is not known what it came to.
+  expect((await failure(http({ method: 'POST', url: base, body: '{}' })))?.[0]).toBe('unknown-outcome');
+  answer = (_, response) => {
+    response.writeHead(200, { 'content-encoding': 'gzip' });
+    response.end(gzipSync('small'));
+  };
+  expect((await http({ method: 'GET', url: base })).text).toBe('small');
+});
+
+test('a public page leads on a few times on its own host; away from it, to another scheme, or in a circle, it is not followed', async () => {
+  const leads =
+    (to: (url: string) => string | null): RequestListener =>
+    (request, response) => {
+      const next = to(request.url ?? '');
+      if (next === null) return void response.end('the page');
+      response.writeHead(302, { location: next });
+      response.end();
+    };
+  answer = leads((url) => (url === '/a' ? '/b' : url === '/b' ? '/c' : null));
+  expect(await pageOf(http, `${base}/a`)).toBe('the page');
+  for (const to of ['http://elsewhere.example/', 'ftp://127.0.0.1/', 'javascript:alert(1)', '/round']) {
+    answer = leads(() => to);
+    expect([to, (await failure(pageOf(http, `${base}/a`)))?.[0]]).toEqual([to, 'invalid']);
+  }
+  // A call is led nowhere.
+  answer = leads(() => '/b');
+  await expect(async () => accepted(await http({ method: 'GET', url: `${base}/a` }), false)).rejects.toThrow(
+    /nothing was followed/,
+  );
+});
+
+describe('what of an answer goes further', () => {
+  const foreign: string[] = [];
+  const allowed = new Set<string>();
+  const care: Care = {
+    connection: { address: 'https://api.place.example/v1', credentials: { user: 'desk', key: 'sk-very-secret/1' } },
+    allowed: () => allowed,
+    foreign: (host) => void foreign.push(host),
+  };
+  const there: Remote = { id: '1', publicUrl: null, etag: null, link: null, lapsesAt: null };
+  const client = (part: Partial<ChannelClient>) => careful(part as ChannelClient, care);
+
+  test('known secrets are struck from every message, in whatever clothes they come', async () => {
+    const basic = Buffer.from('desk:sk-very-secret/1').toString('base64');
+    for (const said of ['sk-very-secret/1', encodeURIComponent('sk-very-secret/1'), basic]) {
+      const thrown = client({ find: () => Promise.reject(new OutsideError('invalid', `bad key ${said}!`)) });
+      expect(await failure(thrown.find('x'))).toEqual(['invalid', 'bad key [secret]!']);
+      const ours = client({ find: () => Promise.reject(new TypeError(`cannot read ${said}`)) });
+      expect(await failure(ours.find('x'))).toEqual(['TypeError: cannot read [secret]']);
+    }
+  });
+
+  test.each([
+    ['https://api.place.example/e/1', true],
+    ['https://evil.example/e/1', false],
+    ['javascript:alert(1)', false],
+    ['https://user@api.place.example/', false],
+    ['file:///etc/passwd', false],
+    ['no address', false],
+  ])('%s is passed on: %s', async (address, passed) => {
+    const given = {
+      ...there,
+      publicUrl: address,
+      link: address,
+      gifts: { 'registration link': address, 'remote id': 'fw-1' },
+    };
+    const [found] = await client({ find: () => Promise.resolve([given]) }).find('x');
+    expect([found?.publicUrl, found?.link, found?.gifts?.['registration link']]).toEqual(
+      passed ? [address, address, address] : [null, null, undefined],
+    );
+    expect(found?.gifts?.['remote id']).toBe('fw-1');
+  });
+
+  test('a further host is told, and passed on once a person allows it; requests go to the own host alone', async () => {
+    const page = { ...there, publicUrl: 'https://www.place.example/e/1' };
+    const one = client({ find: () => Promise.resolve([page]) });
+    expect([(await one.find('x'))[0]?.publicUrl, foreign.includes('www.place.example')]).toEqual([null, true]);
+    allowed.add('www.place.example');
+    expect((await one.find('x'))[0]?.publicUrl).toBe(page.publicUrl);
+    const asked: string[] = [];
+    const out = ownHostOnly(
+      (request) => (asked.push(request.url), Promise.resolve({ status: 200, headers: new Headers(), text: '' })),
+      care,
+    );
+    await out({ method: 'GET', url: 'https://api.place.example/v1/x' });
+    await out({ method: 'GET', url: 'https://www.place.example/e/1', follow: true });
+    for (const request of [
+      { method: 'POST' as const, url: 'https://www.place.example/e/1' },
+      { method: 'GET' as const, url: 'http://169.254.169.254/latest', follow: true },
+    ])
+      expect((await failure(out(request)))?.[0]).toBe('invalid');
+    expect(asked).toHaveLength(2);
+  });
+});
