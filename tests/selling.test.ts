@@ -1,6 +1,8 @@
 import type { RecordId } from '@/core/base/ids';
 import { newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { saveVenue } from '@/desk/directory/save-directory';
+import { tryPurchase } from '@/desk/records/try-purchase';
+import { ticksOf } from '@/store/sheets';
 import { soldCounts } from '@/store/sales';
 import { allVenues } from '@/store/venues';
 import { takeCall } from '@/desk/channels/take-call';
@@ -76,6 +78,42 @@ test('a sale is called out and counted at once; lost, it is caught up; doubled, 
   expect(takeCall(rig.house, key, rig.calls[3]?.signature ?? '', '{"reference":"x"}')).toBe('refused');
   expect(takeCall(rig.house, 'nobody-knows-this', one?.signature ?? '', one?.body ?? '')).toBe('unknown');
 }, 90_000);
+
+test('a purchase is tried before the sale: what the buyer pays, hour and letter against the facts; it counts and locks nothing', async () => {
+  const fee = { mode: 'added' as const, basisPoints: 450, fixed: 60, cap: 900 };
+  const tickets = (price: number) =>
+    newTickets({
+      levels: [newLevel('s', 'Standard', price)],
+      outlets: [newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 60, fee })],
+    });
+  const id = rig.make({ title: 'Tried First', tickets: tickets(2000) });
+  expect(await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren')).toMatchObject({
+    ok: false,
+    error: expect.stringContaining('does not stand on Gatefold yet'),
+  });
+  rig.send();
+  await rig.settle();
+  const tried = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
+  expect(tried.ok && tried.value.map((one) => [one.what, one.is, one.right])).toEqual([
+    ['the buyer pays', '€21.50', true],
+    ['it starts', 'Sun 14 Mar 2027, 19:30 Dublin', true],
+    ['the letter names it', expect.stringContaining('Sunday 14 March 2027, 19:30'), true],
+  ]);
+  expect(ticksOf(rig.house.db, id)).toMatchObject([{ line: 'try gatefold', by: 'Maren' }]);
+  await rig.pass(5 * hourMs);
+  await rig.settle();
+  expect([counted(id, 'gatefold'), rig.listings(id)[0]?.locked]).toEqual([0, []]);
+  // Somebody changed the hour there by hand: the trial says so.
+  const remote = rig.listings(id).find((one) => one.channel === 'gatefold');
+  await rig.owner('gatefold', remote as never, remote?.publicUrl?.split('/').pop() ?? '', {
+    act: 'save',
+    name: 'Tried First',
+    summary: '',
+    starts: '2027-03-14 20:30',
+  });
+  const again = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
+  expect(again.ok && again.value.filter((one) => !one.right).map((one) => one.what)).toEqual(['it starts']);
+}, 60_000);
 
 test('three outlets sell while the clock runs: each count is theirs by their own word, and nothing is sold beyond what there is', async () => {
   const id = rig.make({

@@ -181,6 +181,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
         state: found.body.state,
         sold: found.body.sold,
         sales: found.body.sales,
+        ...(found.body.account ? { account: found.body.account } : {}),
         ...(found.body.letters ? { letters: found.body.letters } : {}),
       };
       store.change(shelf, found.id, next);
@@ -228,6 +229,39 @@ function gatefold({ store, clock, base, callBack }: Outside) {
       return { status: 200, body: shown(found.id, next) };
     }),
   );
+  // An order of its owner's own, marked as a trial: it is paid and paid back, and counts nowhere.
+  api.post('/listings/:id/trial', (c) =>
+    once(c, (body) => {
+      const found = store.get<Listing>(shelf, c.req.param('id') ?? '');
+      if (!found) return { status: 404, body: { message: 'no such listing' } };
+      const asked = z.object({ session: z.string(), level: z.string() }).safeParse(body);
+      const session = found.body.sessions.find((one) => one.external_id === asked.data?.session);
+      const level = found.body.levels.find((one) => one.external_id === asked.data?.level);
+      if (!session || !level) return { status: 422, body: { message: 'name a session and a level', field: 'session' } };
+      if (found.body.state === 'closed' || found.body.state === 'cancelled')
+        return { status: 423, body: { message: `it is ${found.body.state}: nothing can be bought`, field: 'state' } };
+      const pays = Number(level.face) + (found.body.absorb_fee ? 0 : feeOf(Number(level.face)));
+      const at = say(Date.parse(session.starts_at), session.timezone);
+      const order = store.make('gatefold-trials', found.id, { state: 'paid' });
+      return {
+        status: 201,
+        body: {
+          id: order.id,
+          buyer_pays: pays.toFixed(2),
+          currency: level.currency,
+          starts_at: session.starts_at,
+          timezone: session.timezone,
+          letter: `Your ticket for ${found.body.name}: ${at}, ${found.body.room ? `${found.body.room}, ` : ''}${labelOf(found.body.venue_code)}. ${level.name}, ${pays.toFixed(2)} ${level.currency}.`,
+        },
+      };
+    }),
+  );
+  api.delete('/trials/:id', (c) => {
+    const found = store.get<{ state: string }>('gatefold-trials', c.req.param('id'));
+    if (!found) return c.json({ message: 'no such order' }, 404);
+    store.change('gatefold-trials', found.id, { state: 'paid back' });
+    return c.json({ id: found.id, state: 'paid back' });
+  });
   app.route('/api', api);
 
   app.get('/images/:file', (c) => {
@@ -330,6 +364,11 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     );
   });
   return app;
+}
+
+/** 4.5 per cent and 0.60, nine at most; of nothing, nothing. In whole cents, halves away from zero. */
+function feeOf(face: number): number {
+  return face === 0 ? 0 : Math.min(900, Math.floor((Math.round(face * 100) * 450 + 5_000) / 10_000) + 60) / 100;
 }
 
 /** Seats of a session that are taken: by what was sold for it, and by passes that let in to it. */

@@ -10,6 +10,7 @@ import { fail, type Result } from '@/core/base/result';
 import { copyEvent } from '@/desk/records/copy-event';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
+import { tryPurchase, type TrialCheck } from '@/desk/records/try-purchase';
 import { tickSheet } from '@/desk/records/tick-sheet';
 import { noteSales } from '@/desk/records/note-sales';
 import { restoreRevision } from '@/desk/records/restore-revision';
@@ -131,6 +132,11 @@ export async function keepFollowWordsAction(input: unknown): Promise<string | nu
 export async function tickSheetAction(input: unknown): Promise<string | null> {
   const ticked = orRefused(() => tickSheet(theHouse(), input, actor()), fail);
   return ticked.ok ? null : ticked.error;
+}
+
+/** Tries a purchase where it is sold; gives what it was held against. */
+export async function tryPurchaseAction(input: unknown): Promise<Result<TrialCheck[], string>> {
+  return tryPurchase(theHouse(), input, actor());
 }
 
 /** Notes what an outlet has sold, as a person counted it. */

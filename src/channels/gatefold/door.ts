@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { currencies, parsePrice } from '@/core/base/money';
 import type { Wire } from '@/core/listing/channel-rules';
 import { hookSecret } from '../kit/hooks';
 import type { Connection, Door, KeptThere, Remote, Sending } from '../kit/kind';
@@ -71,6 +72,24 @@ export const door: Door = (connection, http, kept) => {
       const answer = accepted(await call({ method: 'GET', path }), false);
       return readAnswer(answer, z.array(listingSchema), 'Gatefold listings').map(remoteOf);
     },
+    async trial(remote, { performance, level }, { key }) {
+      const body = JSON.stringify({ session: performance, level });
+      const headers = { ...json, 'idempotency-key': `${key}-trial` };
+      const answer = accepted(
+        await call({ method: 'POST', path: `/listings/${remote.id}/trial`, body, headers }),
+        true,
+      );
+      const order = readAnswer(answer, trialSchema, 'Gatefold trial');
+      accepted(await call({ method: 'DELETE', path: `/trials/${order.id}`, headers: json, repeatable: true }), false);
+      const minor = parsePrice(order.buyer_pays, order.currency);
+      if (minor === null) throw new OutsideError('invalid', `Gatefold trial: ${order.buyer_pays} is no price`);
+      return {
+        pays: { minor, currency: order.currency },
+        starts: Date.parse(order.starts_at),
+        zone: order.timezone,
+        letter: order.letter,
+      };
+    },
     async greet() {
       const answer = accepted(await call({ method: 'GET', path: '/account' }), false);
       return readAnswer(answer, accountSchema, 'Gatefold account').seller;
@@ -78,6 +97,14 @@ export const door: Door = (connection, http, kept) => {
   };
 };
 
+const trialSchema = z.object({
+  id: z.string(),
+  buyer_pays: z.string().max(20),
+  currency: z.enum(currencies),
+  starts_at: z.iso.datetime(),
+  timezone: z.string().max(60),
+  letter: z.string().max(2000),
+});
 const hookSchema = z.object({ id: z.string(), secret: z.string().min(16).max(200) });
 
 /** Tells the marketplace once where it may call us when something is sold; each call is signed with the secret that it gives. */

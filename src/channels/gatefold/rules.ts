@@ -237,6 +237,7 @@ export const rules = (): KindRules => ({
     { fields: ['quantity'], when: { after: 'first sale' }, lets: 'only up' },
   ],
   budget: { requests: 9, perMs: 2_000, burst: 1, atOnce: 3 },
+  tries: true,
   hasProfiles: false,
   fee: { basisPoints: 450, fixed: 60, cap: 900 },
   accepts: (facts) => facts.ticketed,

@@ -4,6 +4,7 @@ import type { KindId } from '@/core/listing/channel-row';
 import type { Shown } from '@/core/listing/shown';
 import type { Http } from './http';
 import type { Mail } from './mail';
+import type { Currency } from '@/core/base/money';
 import type { Instant } from '@/core/base/zones';
 
 /** What stands on a channel, by its own name for it. */
@@ -61,6 +62,14 @@ export interface KeptThere {
   put(sort: string, key: string, value: string): void;
 }
 
+/** What a purchase came to that was made to try it: what is asked of the buyer, and what they are written. */
+export interface Trial {
+  pays: { minor: number; currency: Currency };
+  starts: Instant;
+  zone: string;
+  letter: string;
+}
+
 /** A channel's door. Every call may throw an `OutsideError`; "not there" is `null`. */
 export interface ChannelClient {
   place(wire: Wire, sending: Sending): Promise<Remote>;
@@ -75,6 +84,8 @@ export interface ChannelClient {
   correct?(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
   /** Cancels for good. Only where there is such a step. */
   cancel?(remote: Remote, sending: Sending): Promise<Remote>;
+  /** Buys one ticket to try it, marked as such, and has it paid back: it counts nowhere. Only where there is such a thing. */
+  trial?(remote: Remote, which: { performance: string; level: string }, sending: Sending): Promise<Trial>;
   /** What became of what was handed over: `null` as long as there is no answer. Throws for a row that was turned down. Only where answers come later. */
   collect?(ticket: string): Promise<Remote | null>;
   /** What it shows; without `page`, what its interface says alone. */

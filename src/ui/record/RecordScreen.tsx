@@ -34,6 +34,7 @@ import { NoticesSection } from './words/NoticesSection';
 import type { NoteSold } from './tickets/OutletTable';
 import type { KeepQuestions } from './tickets/Questions';
 import type { Tick } from './tickets/SaleSheet';
+import type { TryPurchase } from './tickets/TrialPurchase';
 import type { KeepFollow } from './words/FollowWords';
 import { PicturesSection } from './pictures/PicturesSection';
 import { PublicitySection } from './sections/PublicitySection';
@@ -69,6 +70,7 @@ export interface RecordScreenProps {
   saved?: HistoryActions & {
     noteSold: NoteSold;
     tick: Tick;
+    trial: TryPurchase;
     copy: () => Promise<string | null>;
     makeTour: (name: string) => Promise<string | null>;
   };
@@ -347,6 +349,7 @@ export function RecordScreen({
             keepQuestions={keepQuestions}
             ticks={ground.ticks}
             tick={saved?.tick ?? null}
+            trial={saved?.trial ?? null}
             opened={opened}
             zone={zone}
             now={ground.now}

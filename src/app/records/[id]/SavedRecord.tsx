@@ -16,6 +16,7 @@ import {
   savePersonAction,
   saveRecordAction,
   tickSheetAction,
+  tryPurchaseAction,
 } from '../actions';
 
 interface SavedRecordProps {
@@ -47,6 +48,11 @@ export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
         changes: (number) => revisionChangesAction(id, number),
         restore: (number) => thenFresh(restoreRevisionAction(id, revision, number)),
         tick: (input) => thenFresh(tickSheetAction({ ...input, recordId: id })),
+        trial: async (channel) => {
+          const answer = await tryPurchaseAction({ channel, recordId: id });
+          router.refresh();
+          return answer;
+        },
         noteSold: (input) => thenFresh(noteSalesAction({ ...input, recordId: id })),
         copy: () => copyEventAction(id),
         makeTour: (name) => makeTourAction(id, name),

@@ -7,6 +7,7 @@ import type { Facts } from '@/core/facts/facts';
 import { useChannels } from '@/ui/use-channels';
 import { noAnswer } from '@/ui/no-answer';
 import { More } from '../form-parts';
+import { TrialPurchase, type TryPurchase } from './TrialPurchase';
 import classes from '../RecordForm.module.css';
 
 /** Ticks a line, or takes the tick back; gives a message where that cannot be. */
@@ -19,11 +20,13 @@ interface SaleSheetProps {
   opened: boolean;
   /** `null`: the record is not saved yet. */
   tick: Tick | null;
+  /** Tries a purchase; `null`: the record is not saved yet. */
+  trial: TryPurchase | null;
   zone: string;
 }
 
 /** What is gone through before a sale opens for the first time, line by line; each tick with a name, void when the fact moves. */
-export function SaleSheet({ facts, ticks, opened, tick, zone }: SaleSheetProps) {
+export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheetProps) {
   const channels = useChannels();
   const [problem, setProblem] = useState('');
   const [pending, setPending] = useState<{ ticks: readonly SheetTick[]; lines: Record<string, boolean> }>({
@@ -82,6 +85,13 @@ export function SaleSheet({ facts, ticks, opened, tick, zone }: SaleSheetProps) 
           })}
         </tbody>
       </table>
+      {trial === null
+        ? null
+        : selling
+            .filter(({ rules }) => rules.tries === true)
+            .map(({ rules }) => (
+              <TrialPurchase key={rules.id} channel={rules} facts={facts} ticks={ticks} trial={trial} zone={zone} />
+            ))}
       {tick === null ? <p className={classes.muted}>Save the record to tick its lines.</p> : null}
       {problem === '' ? null : (
         <p className="problem" role="alert">

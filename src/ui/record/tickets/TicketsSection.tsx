@@ -16,6 +16,7 @@ import classes from '../RecordForm.module.css';
 import { Questions } from './Questions';
 import { RegistrationFields } from './RegistrationFields';
 import { SaleSheet, type Tick } from './SaleSheet';
+import type { TryPurchase } from './TrialPurchase';
 import { SeatSums } from './SeatSums';
 
 /** A level to start from. The first is the full price; what a further one is, is asked. */
@@ -43,6 +44,8 @@ interface TicketsSectionProps extends TicketsProps {
   /** Ticked lines of the sheet before the sale opens, and ticking one; `null`: not saved yet. */
   ticks: readonly SheetTick[];
   tick: Tick | null;
+  /** Tries a purchase; `null`: not saved yet. */
+  trial: TryPurchase | null;
   /** A channel that sells has had it on sale. */
   opened: boolean;
   /** The house's zone. */
@@ -141,7 +144,14 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
       ) : null}
       {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} house={house} currency={tickets.currency} /> : null}
       {sold && needsSheet(facts) ? (
-        <SaleSheet facts={facts} ticks={props.ticks} opened={props.opened} tick={props.tick} zone={props.zone} />
+        <SaleSheet
+          facts={facts}
+          ticks={props.ticks}
+          opened={props.opened}
+          tick={props.tick}
+          trial={props.trial}
+          zone={props.zone}
+        />
       ) : null}
       {sold ? (
         <More label="limits, end of booking, members, tax, seats left" open={booking(tickets)}>

@@ -1,0 +1,33 @@
+import { momentWords, zonePlace } from '../dates/date-words';
+import type { Facts } from '../facts/facts';
+import { nextOf } from '../facts/performance-facts';
+import { splitFee } from '../facts/tickets/fees';
+import { moneyWords } from '../base/money';
+import type { Instant } from '../base/zones';
+
+/** What is tried: one ticket of the first level that the public may buy, for the next performance; and what it must come to. */
+export interface TrialWish {
+  performance: string;
+  level: string;
+  pays: number;
+  starts: Instant;
+  zone: string;
+  /** What it must come to, in words; as long as it reads the same, what was tried still holds. */
+  words: string;
+}
+
+/** The line of the sheet under which a trial is kept. */
+export function trialLine(channel: string): string {
+  return `try ${channel}`.slice(0, 20);
+}
+
+/** What a trial purchase on a channel must come to by the facts. `null`: there is nothing to be bought. */
+export function trialWish(facts: Facts, channel: string): TrialWish | null {
+  const one = nextOf(facts.performances, facts.now);
+  const level = facts.levels.find((each) => !each.hidden && each.covers === null) ?? facts.levels[0];
+  if (!one || one.start === null || !level) return null;
+  const fee = facts.outlets.find((each) => each.channel === channel)?.fee ?? null;
+  const { buyerPays } = splitFee(level.minor, fee);
+  const words = `${level.name} ${moneyWords(buyerPays, level.currency)}, ${momentWords(one.start, one.zone)} ${zonePlace(one.zone)}`;
+  return { performance: one.id, level: level.id, pays: buyerPays, starts: one.start, zone: one.zone, words };
+}

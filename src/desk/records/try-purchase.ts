@@ -1,0 +1,81 @@
+import { z } from 'zod';
+import { recordIdSchema } from '@/core/base/ids';
+import { fingerprint } from '@/core/base/hash';
+import { sameZone } from '@/core/base/zones';
+import { moneyWords } from '@/core/base/money';
+import { fail, ok, type Result } from '@/core/base/result';
+import { momentWords, zonePlace } from '@/core/dates/date-words';
+import { outsideErrorWords } from '@/core/errands/retry';
+import { trialLine, trialWish } from '@/core/listing/trial';
+import { isOutsideError } from '@/channels/kit/http';
+import { clientOf } from '@/house/clients';
+import { channelById, type House } from '@/house/house';
+import { surveyById } from '@/house/survey';
+import { whole } from '@/store/database';
+import { listingById } from '@/store/listings';
+import { putTick } from '@/store/sheets';
+import { markStale } from '@/store/pulse';
+
+const inputSchema = z.object({ recordId: recordIdSchema, channel: z.string().max(40) });
+
+/** One thing that a trial was held against. */
+export interface TrialCheck {
+  what: string;
+  should: string;
+  is: string;
+  right: boolean;
+}
+
+/**
+ * Buys one ticket where it is sold, to try it: what the buyer pays, the hour and the letter are held against the facts. It is
+ * marked as a trial there, paid back at once, and counted nowhere. Where all is right it is kept on the sheet, with a name.
+ */
+export async function tryPurchase(house: House, input: unknown, actor: string): Promise<Result<TrialCheck[], string>> {
+  const { recordId, channel: at } = inputSchema.parse(input);
+  const channel = channelById(house, at);
+  const surveyed = surveyById(house, recordId);
+  const one = surveyed?.survey.listings.find((each) => each.channel === at && each.state.sent !== null);
+  const listing = one && listingById(house.db, one.id);
+  if (!channel || !surveyed) return fail('This record or this channel is not there any more.');
+  if (!listing?.remote)
+    return fail(`It does not stand on ${channel.rules.name} yet: send it first, as a draft or under embargo.`);
+  const wish = trialWish({ ...surveyed.survey.facts, here: at }, at);
+  if (wish === null) return fail('There is nothing to be bought: name a price level and a start.');
+  try {
+    const client = clientOf(house, channel.row.id);
+    if (!client.trial) return fail(`A purchase cannot be tried on ${channel.rules.name}.`);
+    const key = fingerprint([listing.id, 'trial', listing.writes, wish.words, house.clock.now()]);
+    const trial = await client.trial(listing.remote, wish, { reference: listing.id, key, pictures: [], reason: '' });
+    const { title } = surveyed.survey.facts;
+    const level = surveyed.survey.facts.levels.find((each) => each.id === wish.level);
+    const checks: TrialCheck[] = [
+      {
+        what: 'the buyer pays',
+        should: moneyWords(wish.pays, level?.currency ?? trial.pays.currency),
+        is: moneyWords(trial.pays.minor, trial.pays.currency),
+        right: trial.pays.minor === wish.pays && trial.pays.currency === level?.currency,
+      },
+      {
+        what: 'it starts',
+        should: `${momentWords(wish.starts, wish.zone)} ${zonePlace(wish.zone)}`,
+        is: `${momentWords(trial.starts, trial.zone)} ${zonePlace(trial.zone)}`,
+        right: trial.starts === wish.starts && sameZone(trial.zone, wish.zone),
+      },
+      {
+        what: 'the letter names it',
+        should: title,
+        is: trial.letter,
+        right: trial.letter.includes(title.slice(0, 50)),
+      },
+    ];
+    if (checks.every((each) => each.right))
+      whole(house.db, (tx) => {
+        putTick(tx, recordId, { line: trialLine(at), value: wish.words, by: actor, at: house.clock.now() });
+        markStale(tx, recordId);
+      });
+    return ok(checks);
+  } catch (error) {
+    if (!isOutsideError(error)) throw error;
+    return fail(`${channel.rules.name}: ${error.message}. ${outsideErrorWords[error.kind]}`);
+  }
+}
