@@ -1,16 +1,17 @@
 import { channelIdSchema } from '@/core/base/ids';
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
-import { compareListing } from '@/core/listing/compare';
+import { compareListing, equalValues } from '@/core/listing/compare';
 import { facts } from '@/core/facts/facts';
 import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import { readListing, writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
-import { newPicture, newWords } from '@/core/record/new-record';
+import { newNotice, newPicture, newWords } from '@/core/record/new-record';
+import { countAs } from '@/core/words/fit';
 import type { Wire } from '@/core/listing/channel-rules';
 import type { Shown } from '@/core/listing/shown';
-import { performance, sample, venues } from '@/core/testing/samples';
+import { codedVenues, performance, sample, suited, venues } from '@/core/testing/samples';
 import { overlayPage } from './kit/public-page';
 import { channelOf, plainRow, type Channel } from './channels';
 import { bareListing, channels, onlyConnected, surveyOf } from './testing/fixture';
@@ -54,13 +55,22 @@ test('no kind knows the id of a channel: two of one kind are read and written al
 });
 
 test('what a kind says it can do fits together', () => {
-  for (const { rules, kind } of channels) {
-    const ops = new Set(rules.operations.map((row) => row.op));
-    expect([kind.id, ops.has('place'), ops.has('amend')]).toEqual([kind.id, true, true]);
+  for (const kind of kinds) {
+    const { rules } = channelOf(plainRow(kind.id));
+    const ops = new Set<string>(rules.operations.map((row) => row.op));
+    // What only mirrors another is written to by nobody; what cannot be changed any more is put right by saying it anew.
+    expect([kind.id, ops.has('place'), ops.has('amend') || ops.has('correct')]).toEqual(
+      rules.mirrors === null ? [kind.id, true, true] : [kind.id, false, false],
+    );
+    if (rules.mirrors !== null) {
+      expect(kinds.map((one) => one.id)).toContain(rules.mirrors);
+      continue;
+    }
     expect(ops.size).toBe(rules.operations.length);
     // What lapses can be renewed, and every state that may be wanted has a way to it.
     expect([kind.id, rules.lapse === null || ops.has('renew')]).toEqual([kind.id, true]);
-    for (const state of rules.states.filter((one) => one !== 'draft'))
+    // What was sent by mail is sent: only what can be unsaid has a way to it.
+    for (const state of rules.states.filter((one) => one !== 'draft' && (one !== 'public' || ops.has('publish'))))
       expect([kind.id, state, rules.operations.some((row) => row.leadsTo?.includes(state))]).toEqual([
         kind.id,
         state,
@@ -74,6 +84,12 @@ test('what a kind says it can do fits together', () => {
     ])
       expect([kind.id, field, fields.has(field)]).toEqual([kind.id, field, true]);
     for (const row of rules.page?.rows ?? []) expect([kind.id, fields.has(row.field)]).toEqual([kind.id, true]);
+    // Whatever a person reads of it on its page is there to be read.
+    expect([kind.id, rules.habits.length > 1, kind.connectsAs !== undefined || kind.credentials.length > 0]).toEqual([
+      kind.id,
+      true,
+      true,
+    ]);
   }
 });
 
@@ -155,6 +171,39 @@ describe.each(
     for (const key of Object.keys(list ?? {})) if (key !== ref && list) list[key] = { odd: true };
     const back = readListing(channel.rules, wire, new Set(['p1', 's']));
     expect(back['start@p1']).toEqual({ kind: 'text', text: '{"odd":true}' });
+  });
+});
+
+describe.each(kinds.filter((kind) => kind.rules({}).mirrors === null).map((kind) => kind.id))('%s', (id) => {
+  const channel = channelOf(plainRow(id));
+  const notice = newNotice('n1', id, { words: 'word '.repeat(2000), subject: 's'.repeat(120), segment: 'members' });
+  const long = suited(id, {
+    ...sample({
+      title: 'Letters that were never posted 🎻 '.repeat(8).trim(),
+      words: newWords({ teaser: 'word '.repeat(110), short: 'word '.repeat(2000) }),
+    }),
+    notices: channel.rules.notice === null ? [] : [notice],
+  });
+  const said = facts(long, { code: 'X', venues: codedVenues, now });
+  const told = { ...said, notice: long.notices[0] ?? null, link: { kind: 'known' as const, href: link.href } };
+  const { shown, findings } = proof(channel.rules, told, ['p1'], now);
+
+  test('every limit is met at its edge, as the channel counts, and what was cut is told', () => {
+    for (const row of channel.rules.rows) {
+      const value = shown[row.field];
+      if (row.limit === undefined || value?.kind !== 'text') continue;
+      expect([row.field, countAs(value.text, row.linkLength ?? null) <= row.limit]).toEqual([row.field, true]);
+    }
+    expect(findings.some((one) => one.code === 'shown-shorter' || one.code === 'shown-fitted')).toBe(true);
+  });
+  test('what is shown is written, and read back the same', () => {
+    const wire = JSON.parse(JSON.stringify(writeListing(channel.rules, shown))) as Wire;
+    const back = readListing(channel.rules, wire, itemsIn(shown));
+    const other = Object.keys(shown).filter((key) => {
+      const [was, is] = [shown[key], back[key]];
+      return !was || !is || !equalValues(was, is);
+    });
+    expect(other).toEqual([]);
   });
 });
 
