@@ -62,5 +62,5 @@ test('the outside is killed in mid-dispatch; started again, the dispatch finishe
   await expectStanding(page, 'instep');
   await expect(slip(page, 'Hearthside')).toContainText('shown cut short');
   await page.goto(`${demo.app}/dispatch`);
-  await expect(page.getByText(/4 sent/).first()).toBeVisible();
+  await expect(page.getByText(/5 sent/).first()).toBeVisible();
 });
