@@ -10,7 +10,7 @@ import { finding, type Finding } from '@/core/findings/finding';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { giftSeenBy, sells, type ChannelRules, type Gift } from '@/core/listing/channel-rules';
 import { compareListing, neverSent, type FieldComparison, type ListingState } from '@/core/listing/compare';
-import type { Down, GateGround } from '@/core/listing/gates';
+import type { Down, Gated, GateGround } from '@/core/listing/gates';
 import type { LockGround } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
@@ -255,6 +255,9 @@ function surveyListing(
   const id = listingId(input.recordId, channel.row.id, part);
   const state: ListingState = known ?? neverSent;
   const gate = gateOf(channel, facts, subject, input);
+  // What is wanted nowhere and stands nowhere is worked out when somebody asks for it.
+  if (gate.down !== null && state.sent === null && !state.doubt && (input.errands.get(id) ?? 'none') === 'none')
+    return unwanted(channel, subject, { id, state, gate, known }, input);
   const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
   const wanted = wantedThere(gate.down !== null, shown, state);
   const past = facts.performances.length > 0 && facts.performances.every((one) => one.over < input.now);
@@ -306,6 +309,42 @@ function surveyListing(
     lock,
     locked,
     ways,
+  };
+}
+
+/** A listing that is not to stand there and never did: nothing is to be sent of it, and what it would show is reckoned when it is looked at. */
+function unwanted(
+  { rules, row }: Channel,
+  { facts, part, performanceIds }: Subject,
+  { id, state, gate, known }: { id: ListingId; state: ListingState; gate: Gated; known: KnownListing | undefined },
+  { steady, now }: SurveyInput,
+): SurveyedListing {
+  let made: ReturnType<typeof proof> | null = null;
+  const reckoned = () => (made ??= proof(rules, facts, performanceIds, now));
+  return {
+    id,
+    channel: row.id,
+    part,
+    performanceIds: rules.notice === null ? performanceIds : [],
+    wanted: takenDown,
+    get proof() {
+      return reckoned().shown;
+    },
+    get beneath() {
+      return reckoned().beneath;
+    },
+    get findings() {
+      return [...gate.findings, ...reckoned().findings];
+    },
+    comparison: [],
+    standing: null,
+    down: gate.down,
+    state,
+    publicUrl: known?.publicUrl ?? null,
+    embargoUntil: gate.until,
+    lock: lockGround(state, known, steady, now),
+    locked: [],
+    ways: [],
   };
 }
 

@@ -67,6 +67,8 @@ export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
     .map((part) => ({ ...part, variants: part.variants.filter((one) => one.text !== '') }))
     .filter((part) => part.variants.length > 0);
   const joint = countGraphemes(rules.joint);
+  const whole = wholeOf(used, rules);
+  if (whole !== null) return whole;
   const lengths = used.map((part) => part.variants.map((one) => countAs(one.text, rules.linkLength)));
   // The first part has no joint before it: one joint more of room lets all parts be counted alike.
   const room = rules.limit + joint;
@@ -85,6 +87,17 @@ export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
     };
   }
   return walk(used, lengths, table, room, joint, rules);
+}
+
+/** Where the worthiest of every part fits, nothing is to be weighed: no other set is worth more. */
+function wholeOf(used: readonly FitPart[], { limit, linkLength, joint }: FitRules): Fitted | null {
+  const picks = used.map(({ variants }) => variants.reduce((a, b) => (b.worth > a.worth ? b : a)));
+  // A part that is worth nothing may as well be left out: that is weighed.
+  if (used.length === 0 || picks.some((one, i) => one.worth <= 0 || one !== used[i]?.variants[0])) return null;
+  const text = picks.map((one) => one.text).join(joint);
+  const length = countAs(text, linkLength);
+  if (length > limit) return null;
+  return { ok: true, text, length, worth: picks.reduce((sum, one) => sum + one.worth, 0), dropped: [], shortened: [] };
 }
 
 function best(
