@@ -206,7 +206,7 @@ function tellEveryKind() {
   }
   for (const [origin, allocation] of [
     ['json:YS-26', 40],
-    ['csv:TY-112', 30],
+    ['json:YS-22', 15],
   ] as const)
     change(origin, 'a share for the box offices', (content) => ({
       ...content,
@@ -218,7 +218,7 @@ function tellEveryKind() {
         ],
       },
     }));
-  change('csv:TY-112', 'a short notice', (content) => ({
+  change('json:YS-26', 'a short notice', (content) => ({
     ...content,
     notices: [...content.notices, newNotice('m1', 'murmurline')],
   }));

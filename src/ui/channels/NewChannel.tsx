@@ -36,19 +36,21 @@ export function NewChannel({ kinds, groups, connect }: NewChannelProps) {
         {Object.entries(groups).map(([group, title]) => (
           <div key={group} className={classes.kinds} role="group" aria-label={title}>
             <h3>{title}</h3>
-            {kinds
-              .filter((one) => one.group === group)
-              .map((one) => (
-                <button
-                  key={one.kind}
-                  type="button"
-                  className="quietButton"
-                  aria-pressed={kind === one.kind}
-                  onClick={() => setKind(kind === one.kind ? null : one.kind)}
-                >
-                  {one.kindName} <small>{one.trade}</small>
-                </button>
-              ))}
+            <div>
+              {kinds
+                .filter((one) => one.group === group)
+                .map((one) => (
+                  <button
+                    key={one.kind}
+                    type="button"
+                    className="quietButton"
+                    aria-pressed={kind === one.kind}
+                    onClick={() => setKind(kind === one.kind ? null : one.kind)}
+                  >
+                    {one.kindName} <small>{one.trade}</small>
+                  </button>
+                ))}
+            </div>
           </div>
         ))}
         {said === null ? null : (

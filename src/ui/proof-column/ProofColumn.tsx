@@ -59,8 +59,12 @@ export const ProofColumn = memo(function ProofColumn({
   wrong,
 }: ProofColumnProps) {
   const [parts, setParts] = useState(shownParts);
+  const [all, setAll] = useState(false);
   const channels = useChannels();
-  const shown = listings.filter((one) => one.part < parts || partWords(channels.of(one.channel), one.part) === '');
+  // Channels that have no business with such an event are one line, where there are several.
+  const apart = useMemo(() => (all ? new Set<string>() : withoutUse(listings)), [listings, all]);
+  const near = listings.filter((one) => !apart.has(one.channel));
+  const shown = near.filter((one) => one.part < parts || partWords(channels.of(one.channel), one.part) === '');
   const asking = listings.filter(
     (one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops'),
   ).length;
@@ -99,15 +103,32 @@ export const ProofColumn = memo(function ProofColumn({
           />
         ) : null;
       })}
-      {listings.length > shown.length ? (
+      {apart.size > 0 ? (
+        <button type="button" className={classes.apart} aria-expanded={false} onClick={() => setAll(true)}>
+          <b>{apart.size} channels have no use for it</b>
+          <span>{[...apart].map((id) => channels.name(id)).join(', ')}</span>
+        </button>
+      ) : null}
+      {near.length > shown.length ? (
         <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>
-          {listings.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {listings.length}{' '}
+          {near.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {near.length}{' '}
           listings
         </button>
       ) : null}
     </aside>
   );
 });
+
+/** How many channels without use are listed each by itself. */
+const fewApart = 3;
+
+/** Channels where nothing stands or is wanted because such an event, or its sale, is not for them; none where they are few. */
+function withoutUse(listings: readonly SurveyedListing[]): ReadonlySet<string> {
+  const idle = (one: SurveyedListing) => one.standing === null && (one.down === 'no use' || one.down === 'no outlet');
+  const wanted = new Set(listings.filter((one) => !idle(one)).map((one) => one.channel));
+  const apart = new Set<string>(listings.map((one) => one.channel).filter((id) => !wanted.has(id)));
+  return apart.size > fewApart ? apart : new Set();
+}
 
 interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong'> {
   listing: SurveyedListing;
@@ -201,7 +222,7 @@ function Face({
     name !== 'title' && name !== 'picture' && ['drifted', 'at-odds'].includes(byKey.get(name)?.outcome ?? '');
   return (
     <div className={classes.face}>
-      <div className={classes.lead}>
+      <div className={classes.lead} data-plain={rules.picture === null || undefined}>
         {rules.picture === null ? null : (
           <CropView
             value={picture?.kind === 'picture' ? picture : null}

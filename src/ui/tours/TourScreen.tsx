@@ -151,9 +151,14 @@ export function TourScreen(props: TourScreenProps) {
                   <td className={classes.num}>{one.restDays ?? '–'}</td>
                   <td className={classes.own}>{one.own.join(', ')}</td>
                   <td>
-                    <span className={classes.pennants}>
+                    <span className={classes.pennants} data-channels={channels.length > 8 ? 'many' : undefined}>
                       {one.standings.map((standing, i) => (
-                        <Pennant key={channels[i]?.id} standing={standing} channel={channels[i]?.name ?? ''} />
+                        <Pennant
+                          key={channels[i]?.id}
+                          standing={standing}
+                          channel={channels[i]?.name ?? ''}
+                          size={channels.length > 8 ? 16 : 22}
+                        />
                       ))}
                     </span>
                   </td>

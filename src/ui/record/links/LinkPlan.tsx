@@ -18,7 +18,12 @@ interface LinkPlanProps {
 export function LinkPlan({ links, draft, onChange, error }: LinkPlanProps) {
   const channels = useChannels();
   const [open, setOpen] = useState<string | null>(null);
-  const rows = links.filter((one) => one.choice !== null || one.chosen !== null || one.link.kind !== 'none');
+  // Only channels that have a place for a link are told of: one of its own, or the words of a notice.
+  const carries = ({ channel, noticeId }: ChannelLink) =>
+    noticeId !== null || (channels.of(channel)?.rules.rows.some((row) => row.field === 'link') ?? false);
+  const rows = links.filter(
+    (one) => carries(one) && (one.choice !== null || one.chosen !== null || one.link.kind !== 'none'),
+  );
   if (rows.length === 0) return null;
   const { linkChoices } = draft;
   const named = ({ channel, noticeId }: ChannelLink) => {
