@@ -120,7 +120,8 @@ test('three outlets sell while the clock runs: each count is theirs by their own
     title: 'Three Outlets',
     online: { keep: null, join: null },
     tickets: newTickets({
-      levels: [newLevel('s', 'Standard', 2200, { quantity: 30 })],
+      // Two levels without a bound of their own: what each outlet was given is the most that it sells.
+      levels: [newLevel('s', 'Standard', 2200), newLevel('r', 'Reduced', 1500)],
       outlets: [
         newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 30 }),
         newOutlet('o2', 'Pennyseat', { channel: 'pennyseat', allocation: 20 }),

@@ -40,7 +40,8 @@ export const rules = (): KindRules =>
       },
       {
         each: 'event',
-        field: 'seats',
+        // All that it may sell, over all price levels.
+        field: 'total',
         label: 'allocation',
         kind: 'count',
         need: 'must',
@@ -79,7 +80,7 @@ export const rules = (): KindRules =>
         tells: 'buyers',
       }),
     ],
-    locks: [{ fields: ['seats'], when: { after: 'first sale' }, lets: 'only up' }],
+    locks: [{ fields: ['total'], when: { after: 'first sale' }, lets: 'only up' }],
     budget: { requests: 10, perMs: 1_000, burst: 5, atOnce: 2 },
     accepts: ({ ticketed, performances }) => ticketed && performances.every((one) => sameZone(one.zone, zone)),
     off: ['Selling by telephone.'],
