@@ -112,6 +112,8 @@ describe('Postbag', () => {
       listed: { is: 'public' },
     });
     expect(await kindOf(client.unpublish(sent, sending()))).toBe('locked');
+    for (const segment of ['everyone@evil.example,members', 'a b', '"x"', ''])
+      await expect(client.place({ ...wire, segment }, sending())).rejects.toMatchObject({ kind: 'invalid' });
     await expect(client.place({ ...wire, segment: 'nobody' }, sending())).rejects.toMatchObject({
       kind: 'invalid',
       field: 'segment',

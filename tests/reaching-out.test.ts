@@ -104,7 +104,11 @@ describe('what of an answer goes further', () => {
   const foreign: string[] = [];
   const allowed = new Set<string>();
   const care: Care = {
-    connection: { address: 'https://api.place.example/v1', credentials: { user: 'desk', key: 'sk-very-secret/1' } },
+    connection: {
+      address: 'https://api.place.example/v1',
+      credentials: { user: 'yard-desk', key: 'sk-very-secret/1' },
+    },
+    open: new Set(['user']),
     allowed: () => allowed,
     foreign: (host) => void foreign.push(host),
   };
@@ -112,10 +116,13 @@ describe('what of an answer goes further', () => {
   const client = (part: Partial<ChannelClient>) => careful(part as ChannelClient, care);
 
   test('known secrets are struck from every message, in whatever clothes they come', async () => {
-    const basic = Buffer.from('desk:sk-very-secret/1').toString('base64');
+    const basic = Buffer.from('yard-desk:sk-very-secret/1').toString('base64');
     for (const said of ['sk-very-secret/1', encodeURIComponent('sk-very-secret/1'), basic]) {
       const thrown = client({ find: () => Promise.reject(new OutsideError('invalid', `bad key ${said}!`)) });
       expect(await failure(thrown.find('x'))).toEqual(['invalid', 'bad key [secret]!']);
+      // A name that is no secret stays readable.
+      const named = client({ find: () => Promise.reject(new OutsideError('not-allowed', 'yard-desk may not')) });
+      expect(await failure(named.find('x'))).toEqual(['not-allowed', 'yard-desk may not']);
       const ours = client({ find: () => Promise.reject(new TypeError(`cannot read ${said}`)) });
       expect(await failure(ours.find('x'))).toEqual(['TypeError: cannot read [secret]']);
     }

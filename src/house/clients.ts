@@ -35,6 +35,13 @@ export function clientOf(house: House, channel: ChannelId): ChannelClient {
 export const allowedHost = 'allowed host';
 export const foreignHost = 'foreign host';
 
+/** The credentials of a kind that are no secrets; of one that goes through another's connection, of that. */
+function openNames({ kinds }: House, id: string): ReadonlySet<string> {
+  const kind = kinds.find((one) => one.id === id);
+  const asked = kinds.find((one) => one.id === (kind?.connectsAs ?? id))?.credentials ?? [];
+  return new Set(asked.filter((one) => !one.secret).map((one) => one.name));
+}
+
 /** A client of a kind on a connection, whether that is kept or only tried. */
 export function tryClient(house: House, kind: string, connection: Connection, account: string): ChannelClient {
   const door = house.doors[kind];
@@ -48,6 +55,7 @@ export function tryClient(house: House, kind: string, connection: Connection, ac
   };
   const care: Care = {
     connection,
+    open: openNames(house, kind),
     allowed: () => new Set(kept.all(allowedHost).keys()),
     foreign: (host, address) => {
       if (kept.get(foreignHost, host) === null) kept.put(foreignHost, host, address.slice(0, 300));

@@ -4,6 +4,8 @@ import type { Answer, ChannelClient, Connection, Remote } from './kind';
 /** What a client is held to. */
 export interface Care {
   connection: Connection;
+  /** Credentials that are no secrets, by name: a user, a profile. */
+  open: ReadonlySet<string>;
   /** Further hosts on which it may give addresses, and have its pages. */
   allowed(): ReadonlySet<string>;
   /** Told of an address on a host that is not the channel's: it is passed on to nobody. */
@@ -11,8 +13,10 @@ export interface Care {
 }
 
 /** Texts that must stand in no message: credentials as they are, and as they go over the wire. Short ones are words. */
-function secretsOf(credentials: Record<string, string>): string[] {
-  const values = Object.values(credentials).filter((one) => one.length >= 6);
+function secretsOf(credentials: Record<string, string>, open: ReadonlySet<string>): string[] {
+  const values = Object.entries(credentials).flatMap(([name, one]) =>
+    one.length >= 6 && !open.has(name) ? [one] : [],
+  );
   const pairs = Object.values(credentials).flatMap((a) => values.map((b) => btoaUtf8(`${a}:${b}`)));
   return [...values, ...values.map(encodeURIComponent), ...values.map(btoaUtf8), ...pairs].sort(
     (a, b) => b.length - a.length,
@@ -24,8 +28,11 @@ function btoaUtf8(text: string): string {
 }
 
 /** A message without any of the secrets. */
-export function struck(message: string, credentials: Record<string, string>): string {
-  return secretsOf(credentials).reduce((text, secret) => text.replaceAll(secret, '[secret]'), message);
+export function struck(
+  message: string,
+  { connection: { credentials }, open }: Pick<Care, 'connection' | 'open'>,
+): string {
+  return secretsOf(credentials, open).reduce((text, secret) => text.replaceAll(secret, '[secret]'), message);
 }
 
 /** True where an address is of the web, and on the channel's own host or an allowed one. */
@@ -66,7 +73,7 @@ export function careful(client: ChannelClient, care: Care): ChannelClient {
     });
     return {
       ...one,
-      ...(one.note === undefined ? {} : { note: struck(one.note, care.connection.credentials).slice(0, 300) }),
+      ...(one.note === undefined ? {} : { note: struck(one.note, care).slice(0, 300) }),
       publicUrl: clean(one.publicUrl),
       link: clean(one.link),
       ...(one.gifts ? { gifts: Object.fromEntries(gifts) } : {}),
@@ -80,12 +87,11 @@ export function careful(client: ChannelClient, care: Care): ChannelClient {
   };
   const told = (error: unknown): unknown => {
     if (!(error instanceof Error)) return error;
-    const { credentials } = care.connection;
     if (isOutsideError(error))
-      return new OutsideError(error.kind, struck(error.message, credentials), error.waitMs, error.field, {
+      return new OutsideError(error.kind, struck(error.message, care), error.waitMs, error.field, {
         cause: error.cause,
       });
-    error.message = struck(error.message, credentials);
+    error.message = struck(error.message, care);
     return error;
   };
   const wrapped = Object.entries(client).map(([name, call]) => [

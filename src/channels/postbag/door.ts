@@ -43,6 +43,14 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
   ): Promise<Remote> => {
     const { smtp_port: port, leave } = await account();
     const { subject, segment, preview, html, text } = letterOf(wire, leave);
+    // It becomes part of an address: nothing else may be said by it.
+    if (!/^[\w-]{1,60}$/.test(segment))
+      throw new OutsideError(
+        'invalid',
+        `“${segment.slice(0, 60)}” is no segment: letters and figures alone`,
+        null,
+        'segment',
+      );
     await mail({
       host: new URL(address).hostname,
       port,
@@ -58,7 +66,7 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
       // One click and no question (RFC 8058).
       headers: {
         'x-reference': reference,
-        'x-preview': preview,
+        'x-preview': preview.replace(/\s+/g, ' '),
         'list-unsubscribe': `<${leave}>`,
         'list-unsubscribe-post': 'List-Unsubscribe=One-Click',
       },
