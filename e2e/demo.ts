@@ -131,6 +131,13 @@ export type Demo = Awaited<ReturnType<typeof startDemo>>;
 export const slip = (page: Page, channel: string) =>
   page.getByRole('region', { name: `${channel} proof`, exact: true });
 
+/** Says that the warnings of what is to be sent have been seen, where there are any. */
+export async function acknowledge(page: Page) {
+  await expect(page.getByRole('button', { name: /^Send \d/ })).toBeVisible();
+  const box = page.getByRole('checkbox', { name: /^I have seen the/ });
+  if ((await box.count()) > 0) await box.check();
+}
+
 /** Waits until each channel of the open record has this standing. */
 export async function expectStanding(page: Page, standing: string, channels = ['Lectern', 'Gatefold', 'Hearthside']) {
   for (const channel of channels)

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { expectStanding, leave, slip, startDemo, type Demo } from './demo';
+import { acknowledge, expectStanding, leave, slip, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -147,6 +147,7 @@ test('one dispatch sends all three in order; it is watched, and leaves receipts'
   await expect(event.locator('[data-channel]')).toHaveCount(4);
   await expect(event.locator('[data-channel]').first()).toHaveAttribute('data-channel', 'gatefold');
   await expect(event.locator('[data-channel=lectern]')).toContainText('after Gatefold, which gives the ticket link');
+  await acknowledge(page);
   await page.getByRole('button', { name: 'Send 4 errands' }).click();
   await expect(page.getByText('4 of 4 sent')).toBeVisible({ timeout: 40_000 });
   await page
@@ -188,6 +189,7 @@ test('a later start: three channels are behind, and one dispatch puts them right
   for (const channel of ['lectern', 'gatefold', 'hearthside']) await demo.slow(channel, 1800);
   await page.getByRole('button', { name: 'See the dispatch' }).click();
   await expect(page.locator('[data-channel=hearthside]')).toContainText('20:00');
+  await acknowledge(page);
   await page.getByRole('button', { name: 'Send 4 errands' }).click();
   await page.waitForURL(/dispatch\/d/);
   await page.goto(recordUrl);
@@ -278,6 +280,7 @@ test('the browser reckons zones as the server does, where both their own data ar
   await page.getByRole('link', { name: 'Far Away' }).click();
   await page.getByRole('button', { name: 'See the dispatch' }).click();
   await expect(page.locator('[data-channel=lectern]')).toContainText('A picture of shape 3:2 is needed');
+  await acknowledge(page);
   await page.getByRole('button', { name: 'Send 1 errand' }).click();
   await expect(page.getByText('1 of 1 sent')).toBeVisible();
   await page.getByRole('link', { name: 'Far Away' }).click();

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectStanding, leave, slip, startDemo, type Demo } from './demo';
+import { acknowledge, expectStanding, leave, slip, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -28,6 +28,7 @@ async function open(title: string) {
 }
 
 async function send() {
+  await acknowledge(page);
   await page.getByRole('button', { name: /^Send \d+ errands?$/ }).click();
   await expect(page.getByText(/(\d+) of \1 sent/)).toBeVisible({ timeout: 60_000 });
 }

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectStanding, leave, slip, startDemo, type Demo } from './demo';
+import { acknowledge, expectStanding, leave, slip, startDemo, type Demo } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -26,6 +26,7 @@ async function openEvent(title: RegExp) {
 
 async function sendAll() {
   await page.getByRole('button', { name: /the dispatch$/ }).click();
+  await acknowledge(page);
   await page.getByRole('button', { name: /^Send \d/ }).click();
   await page.waitForURL(/dispatch\/d/);
 }

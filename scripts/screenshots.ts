@@ -70,6 +70,8 @@ await page.getByRole('img', { name: /Map of/ }).waitFor();
 await shot('tour');
 await page.goto(`${app}/dispatch`);
 await shot('dispatch');
+const seen = page.getByRole('checkbox', { name: /^I have seen the/ });
+if ((await seen.count()) > 0) await seen.check();
 await page.getByRole('button', { name: /^Send \d/ }).click();
 await page.waitForURL(/dispatch\/d/);
 await page.waitForTimeout(2200);

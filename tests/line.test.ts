@@ -383,3 +383,29 @@ test('a file read again takes nothing twice, and takes the row that was put righ
   });
   expect(health(rig.house).records).toBe(2);
 });
+
+test('a warning is acknowledged before it is sent past; once seen it is not asked again, and a new one is', async () => {
+  const pictures = [
+    { ...(rig.content().pictures[0] ?? fault()), focal: { x: 0.5, y: 0.5 }, keep: { x0: 0, y0: 0, x1: 1, y1: 1 } },
+  ];
+  const id = rig.make({ title: 'Cut Where It Matters', pictures });
+  const mine = () => toSend(rig.house).find((one) => one.recordId === id)?.errands ?? [];
+  const unseen = mine().flatMap((one) => one.unseen);
+  expect(unseen.length).toBeGreaterThan(0);
+  const listings = new Set(mine().map((one) => one.listing));
+  const refused = makeDispatch(rig.house, listings, 'Maren', { seen: [] });
+  expect(refused).toMatchObject({ ok: false, error: expect.stringMatching(/acknowledged/) });
+  expect(makeDispatch(rig.house, listings, 'Maren', { seen: unseen.slice(1) }).ok).toBe(false);
+  expect(makeDispatch(rig.house, listings, 'Maren', { seen: unseen }).ok).toBe(true);
+  await rig.settle();
+  rig.save(id, 1, rig.content({ title: 'Cut Where It Still Matters', pictures }));
+  expect(mine().flatMap((one) => one.unseen)).toEqual([]);
+  const long =
+    'A title that is far too long for any of these places and says the same again and again and again and again and again';
+  rig.save(id, 2, rig.content({ title: long, pictures }));
+  expect(mine().flatMap((one) => one.unseen).length).toBeGreaterThan(0);
+});
+
+const fault = (): never => {
+  throw new Error('no picture');
+};

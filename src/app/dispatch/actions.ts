@@ -14,7 +14,7 @@ const waySchema = z.object({ way: z.string().max(40), reason: z.string().max(400
 const sendSchema = z.object({
   listings: z.array(z.string()).max(50_000),
   ways: z.record(z.string(), waySchema),
-  seen: z.array(z.string().max(200)).max(2000),
+  seen: z.array(z.string().max(200)).max(100_000),
 });
 
 /** Makes a dispatch of the listings named, with the ways that were picked; gives its id. */

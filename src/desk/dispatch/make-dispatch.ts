@@ -12,6 +12,7 @@ import { whole, type Tx } from '@/store/database';
 import { decideErrands, errandsWhere, makeDispatch as writeDispatch, seenBefore, type Wish } from '@/store/errands';
 import { putListing } from '@/store/listings';
 import { seasonClashes } from '../records/bookings';
+import { toAcknowledge } from './warnings';
 
 /** The way that a person picked for what is locked there, with what it needs of them. */
 export interface PickedWay {
@@ -81,9 +82,33 @@ export function makeDispatch(
       const unseen = doubleBookings(clashes, record).find((one) => !seen.has(clashKey(one)));
       if (unseen) return fail(`${bookingWords(unseen, record)} Tick that you have seen it, or take the event out.`);
     }
+    // What goes by a way was looked at when the way was picked.
+    const byPlan = chosen.filter((one) => !ways.value.some((way) => way.listing === one.listing));
+    const open = along.seen === 'all' ? 0 : unacknowledged(surveyed, byPlan, seen);
+    if (open > 0)
+      return fail(
+        open === 1
+          ? 'One warning is not acknowledged. Tick that you have seen it, or take what it is about out.'
+          : `${open} warnings are not acknowledged. Tick that you have seen them, or take what they are about out.`,
+      );
     const dispatchId = writeErrands(house, tx, chosen, surveyed, actor, along);
     return ok({ dispatchId, errands: chosen.length });
   });
+}
+
+/** How many warnings of what was chosen nobody has said to have seen. */
+function unacknowledged(
+  surveyed: readonly SurveyedRecord[],
+  chosen: readonly PlannedErrand[],
+  seen: ReadonlySet<string>,
+): number {
+  const listings = new Map(
+    surveyed.flatMap(({ survey }) => survey.listings.map((one): [string, typeof one] => [one.id, one])),
+  );
+  return chosen.reduce((sum, one) => {
+    const listing = listings.get(one.listing);
+    return sum + (listing ? toAcknowledge(listing, one.op, seen).length : 0);
+  }, 0);
 }
 
 /** The errands of the ways that were picked. A way that is not offered any more, or lacks what it needs, is told. */

@@ -10,6 +10,7 @@ import { seasonClashes } from '../records/bookings';
 import { asksFor, type ReadBackListing } from '../drift/read-back-view';
 import { seenBefore } from '@/store/errands';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
+import { toAcknowledge, warningsOf } from './warnings';
 
 /** One errand that could go, for the eye. */
 export interface ErrandToSend {
@@ -25,6 +26,8 @@ export interface ErrandToSend {
   undo: Undo;
   /** Findings that do not stop it. */
   findings: Finding[];
+  /** Warnings that nobody has said to have seen. */
+  unseen: string[];
 }
 
 /** What is locked on a channel, with the ways through. */
@@ -106,7 +109,8 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       notBefore: one.notBefore,
       requests: one.requests,
       undo: row?.rules.operations.find((each) => each.op === one.op)?.undo ?? { how: 'wholly' },
-      findings: (listing?.findings ?? []).filter((f) => f.weight === 'warns' && f.code !== 'locked-there'),
+      findings: listing ? warningsOf(listing) : [],
+      unseen: listing ? toAcknowledge(listing, one.op, seen) : [],
     });
   }
   for (const { record, listing, channel, locked: fields, ways } of locked)

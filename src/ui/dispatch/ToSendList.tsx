@@ -30,6 +30,8 @@ interface ErrandToSend {
   requests: number;
   undo: Undo;
   findings: Finding[];
+  /** Warnings that nobody has said to have seen. */
+  unseen: string[];
 }
 
 interface ToSendEvent {
@@ -97,6 +99,17 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
   const chosen = errands.filter((one) => (one.notBefore === null) !== out.has(one.listing));
   const picked = Object.entries(ways).filter(([, one]) => one.way !== '' && one.way !== 'leave');
   const count = new Set([...chosen.map((one) => one.listing), ...picked.map(([listing]) => listing)]).size;
+  // Of what is chosen: what was taken out need not be acknowledged.
+  const unseen = chosen.flatMap((one) => one.unseen);
+  const acknowledged = unseen.length > 0 && unseen.every((key) => seen.has(key));
+  const acknowledge = () => {
+    const next = new Set(seen);
+    for (const key of unseen)
+      if (acknowledged) next.delete(key);
+      else next.add(key);
+    setSeen(next);
+    setProblem(null);
+  };
   const flip = (listing: string) => setOut(flipped(out, listing));
   const go = async () => {
     setBusy(true);
@@ -212,6 +225,12 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
               <span role="alert">{problem}</span>
             )}
           </p>
+          {unseen.length > 0 ? (
+            <label className={classes.acknowledge}>
+              <input type="checkbox" checked={acknowledged} onChange={acknowledge} />
+              <span>I have seen the {unseen.length === 1 ? 'warning' : `${unseen.length} warnings`} above</span>
+            </label>
+          ) : null}
           <button type="button" className="sendButton" disabled={busy || count === 0} onClick={() => void go()}>
             Send {count} {count === 1 ? 'errand' : 'errands'}
           </button>

@@ -1,0 +1,26 @@
+import { fingerprint } from '@/core/base/hash';
+import { fieldOf, type Finding } from '@/core/findings/finding';
+import { findingWords } from '@/core/findings/finding-words';
+import type { Operation } from '@/core/listing/operations';
+import type { SurveyedListing } from '@/channels/survey';
+
+/** Operations that tell nobody anything new: what is renewed or taken down needs nothing acknowledged. */
+const quiet: ReadonlySet<Operation> = new Set(['renew', 'unpublish', 'cancel', 'remove']);
+
+/** What a listing warns of; a lock is asked about by its ways. */
+export function warningsOf({ findings }: Pick<SurveyedListing, 'findings'>): Finding[] {
+  return findings.filter((one) => one.weight === 'warns' && one.code !== 'locked-there');
+}
+
+/** What tells one warning of a listing from another, as long as it says the same. */
+export function warningKey({ id }: Pick<SurveyedListing, 'id'>, one: Finding): string {
+  return `warns ${id} ${fingerprint([fieldOf(one), one.code, findingWords(one)]).slice(0, 16)}`;
+}
+
+/** Warnings that are to be acknowledged before such an errand goes. */
+export function toAcknowledge(listing: SurveyedListing, op: Operation, seen: ReadonlySet<string>): string[] {
+  if (quiet.has(op)) return [];
+  return warningsOf(listing)
+    .map((one) => warningKey(listing, one))
+    .filter((key) => !seen.has(key));
+}
