@@ -42,13 +42,27 @@ export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheet
     selling
       .filter(({ rules }) => rules.locks.some((lock) => field !== null && lock.fields.includes(field)))
       .map(({ rules }) => rules.name);
-  if (opened && ticks.length === 0) return null;
   const set = async (line: string, value: string, on: boolean) => {
     setPending({ ticks, lines: { ...(pending.ticks === ticks ? pending.lines : {}), [line]: on } });
     const said = await (tick?.({ line, value, on }) ?? Promise.resolve(null)).catch(() => noAnswer);
     setProblem(said ?? '');
     if (said !== null) setPending({ ticks, lines: {} });
   };
+  const trials =
+    trial === null
+      ? []
+      : selling
+          .filter(({ rules }) => rules.tries === true)
+          .map(({ rules }) => (
+            <TrialPurchase key={rules.id} channel={rules} facts={facts} ticks={ticks} trial={trial} zone={zone} />
+          ));
+  // A sale that runs is gone through no more; a purchase can be tried at any time.
+  if (opened && !ticks.some((one) => lines.some((line) => line.id === one.line)))
+    return trials.length === 0 ? null : (
+      <More label="try a purchase" open={false}>
+        {trials}
+      </More>
+    );
   // What was pressed shows at once; what the house then says takes its place.
   const pressed = pending.ticks === ticks ? pending.lines : {};
   return (
@@ -85,13 +99,7 @@ export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheet
           })}
         </tbody>
       </table>
-      {trial === null
-        ? null
-        : selling
-            .filter(({ rules }) => rules.tries === true)
-            .map(({ rules }) => (
-              <TrialPurchase key={rules.id} channel={rules} facts={facts} ticks={ticks} trial={trial} zone={zone} />
-            ))}
+      {trials}
       {tick === null ? <p className={classes.muted}>Save the record to tick its lines.</p> : null}
       {problem === '' ? null : (
         <p className="problem" role="alert">
