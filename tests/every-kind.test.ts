@@ -1,5 +1,6 @@
 import { kinds } from '@/channels/kinds-rules';
 import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
+import { mapCategories } from '@/desk/channels/connect-channel';
 import { saveVenue } from '@/desk/directory/save-directory';
 import { allVenues } from '@/store/venues';
 import { makeRig, type Rig } from './rig';
@@ -113,6 +114,19 @@ test('the artist’s page is linked to the wrong profile: late, with its cause; 
   await rig.settle();
   expect(rig.standings(id)['ostinato.0']).toBe('instep');
 }, 120_000);
+
+test('a kind that stands in none of their categories is stopped there; mapped, it goes; what is none of theirs is refused', () => {
+  const id = rig.make({ title: 'Unmapped', leftOff: names.filter((one) => one !== 'marrowby-diary') });
+  const map = (to: Record<string, string>) => mapCategories(rig.house, 'marrowby-diary', to, 'Maren');
+  const stopped = () =>
+    rig
+      .listings(id as never)
+      .some((one) => one.findings.some((f) => f.code === 'category-unmapped' && f.weight === 'stops'));
+  expect([map({ concert: '', talk: 'Talks' }).ok, stopped()]).toEqual([true, true]);
+  expect([map({ concert: 'Music', talk: 'Talks' }).ok, stopped()]).toEqual([true, false]);
+  expect(map({ concert: 'Jazz' })).toMatchObject({ ok: false, error: expect.stringContaining('Jazz') });
+  expect(map({ opera: 'Music' }).ok).toBe(false);
+});
 
 test('a diary entry turned down with a word asks a person; changed and sent again it is looked at anew', async () => {
   const only = names.filter((one) => one !== 'marrowby-diary');

@@ -210,7 +210,7 @@ export async function bringBack(house: House, id: string, actor: string): Promis
 
 /** Says in which of a channel's own categories each kind of event stands there; an empty name: in none. */
 export function mapCategories(house: House, id: string, input: unknown, actor: string): Result<null, string> {
-  const map = z.record(z.enum(eventKinds), z.string().max(60)).safeParse(input);
+  const map = z.partialRecord(z.enum(eventKinds), z.string().max(60)).safeParse(input);
   return whole(house.db, (tx) => {
     const row = allChannels(tx).find((one) => one.id === id);
     const kind = house.kinds.find((one) => one.id === row?.kind);
