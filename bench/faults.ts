@@ -23,6 +23,9 @@ import { surveyAll } from '@/house/survey';
 import { errandsWhere } from '@/store/errands';
 import { allRecords, recordAt } from '@/store/records';
 
+// The stand-ins stand on this machine.
+process.env.NUNTIAX_PRIVATE ??= '127.0.0.1';
+
 /*
  * Faults, with real processes: the application and the outside services are killed and stopped at random, answers are lost, a
  * second process opens the folder, listings are edited by hand, records are changed and made private while errands wait. What

@@ -16,6 +16,9 @@ import { errandsWhere } from '@/store/errands';
 import { allRecords, recordAt } from '@/store/records';
 import { startOutside } from '../outside/server';
 
+// The stand-ins stand on this machine.
+process.env.NUNTIAX_PRIVATE ??= '127.0.0.1';
+
 /*
  * A long queue against real stand-ins: 330 errands, placings and then amendments, on three channels. The time is held against
  * the bound that the accounts' own budgets set; and a picture and a venue are sent or asked for once, not once an errand.
