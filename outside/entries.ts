@@ -40,7 +40,7 @@ interface EntriesPlace<B extends object> {
   /** What it keeps beside what it was given. */
   beside?(c: Context, body: B): object;
   /** What changes with every change. */
-  touch?(): object;
+  touch?(given: Record<string, unknown>, before: B): object;
   /** What an answer shows of an entry. */
   shown(thing: Thing<B>): object;
   /** What may not change any more, by what it was and what it is to be. */
@@ -79,7 +79,7 @@ export function entriesApi<B extends object>(api: Hono, place: EntriesPlace<B>):
     const { reference: _, ...given } = await read(c);
     const checked = check(c, { ...found.body, ...given });
     if (!checked.ok) return checked.answer;
-    const next: B = { ...found.body, ...checked.body, ...touch?.() };
+    const next: B = { ...found.body, ...checked.body, ...touch?.(given, found.body) };
     const shut = lock?.(found.body, next) ?? null;
     if (shut !== null) return refuse(c, shut.status, shut.message, shut.field);
     store.change(shelf, found.id, next);

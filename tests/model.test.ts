@@ -31,7 +31,10 @@ const poster = sharp({ create: { width: 1800, height: 1200, channels: 3, backgro
 const twoNights = [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')];
 
 type Step =
-  | { do: 'save'; what: 'title' | 'subtitle' | 'pencil' | 'hold' | 'off' | 'private' | 'embargo' | 'lift' | 'cut' }
+  | {
+      do: 'save';
+      what: 'title' | 'subtitle' | 'pencil' | 'hold' | 'off' | 'draft' | 'private' | 'embargo' | 'lift' | 'cut';
+    }
   | { do: 'send' | 'beat' | 'read' | 'restart' | 'wake' | 'settle' | 'unplug' | 'theirs' | 'ours' | 'here' }
   | { do: 'merge' | 'answer' | 'turn down' | 'let through' | 'one down' }
   | { do: 'decide'; which: number; verdict: 'again' | 'drop' | 'without' }
@@ -58,6 +61,7 @@ const step: fc.Arbitrary<Step> = fc.oneof(
         'pencil' as const,
         'hold' as const,
         'off' as const,
+        'draft' as const,
         'private' as const,
         'embargo' as const,
         'lift' as const,
@@ -241,6 +245,7 @@ class Run {
     if (content.stage === 'pencilled') this.wrong.push('seen while pencilled');
     if (content.leftOff.includes(this.name)) this.wrong.push('seen while left off');
     if (embargoed) this.wrong.push('seen under embargo');
+    if (this.drafts && content.draftOn.includes(this.name)) this.wrong.push('seen while a draft');
     const held = new Set(content.performances.filter((one) => one.pencilled).map((one) => one.id));
     const free = content.performances.some((one) => !one.pencilled);
     const shown = ((wire.dates as { ref?: string }[] | undefined) ?? []).map((one) => one.ref ?? '');
@@ -255,6 +260,15 @@ class Run {
     this.editing = true;
     this.place.letThrough();
     this.editing = false;
+  }
+  /** It can keep something as a draft. */
+  private get drafts(): boolean {
+    return (
+      this.world.house.kinds
+        .find((one) => one.id === this.name)
+        ?.rules({})
+        .states.includes('draft') ?? false
+    );
   }
   private editing = false;
   private stood = new Set<string>();
@@ -278,6 +292,8 @@ class Run {
           };
         case 'off':
           return { ...c, leftOff: toggled(c.leftOff, this.name) };
+        case 'draft':
+          return { ...c, draftOn: toggled(c.draftOn, this.name) };
         case 'private':
           return {
             ...c,
@@ -458,7 +474,11 @@ class Run {
     }
     const waits = world.errands().some((each) => each.state === 'waiting' && each.notBefore !== null);
     if (one.standing === 'underway') expect(waits).toBe(true);
-    if (one.standing === 'instep') {
+    if (one.standing === 'instep' && this.drafts && this.world.record.content.draftOn.includes(this.name)) {
+      // What stays a draft stands there with all that it says, and nobody sees it.
+      expect(open).toEqual([]);
+      expect(one.comparison.filter((each) => each.outcome !== 'same' && each.outcome !== 'already-there')).toEqual([]);
+    } else if (one.standing === 'instep') {
       const said = (value: ShownValue | undefined) =>
         value?.kind === 'text' ? value.text : value?.kind === 'url' ? value.href : null;
       const { title, body, subtitle } = one.proof;

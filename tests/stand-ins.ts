@@ -110,6 +110,7 @@ export const sending = (reference = `ref${(n += 1)}`): Sending => ({
   reference,
   key: `key${n}`,
   reason: '',
+  effects: [],
   pictures: [{ name: 'x.jpg', bytes: new Uint8Array([255, 216, 255]) }],
 });
 export const kindOf = (work: Promise<unknown>) =>

@@ -90,6 +90,7 @@ test.each(kept)('%s', (_, part, channel, ground, expected) => {
     connected: true,
     audience: { who: 'everyone' },
     leftOff: false,
+    draftThere: false,
     emptied: null,
     ownMoment: null,
     now,

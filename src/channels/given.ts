@@ -25,6 +25,14 @@ export function outletsOf({ outlets, ticketed }: Facts, channels: readonly Chann
   return [newOutlet('upstream', name, { channel: id })];
 }
 
+/** True where nothing of the event is to be seen on a channel, or one cannot get in by it: it is closed there, or stays a draft. */
+export function unseenOn({ rules }: Channel, facts: Facts, { draftOn }: Pick<RecordContent, 'draftOn'>): boolean {
+  return (
+    isOff({ kind: 'state', is: rules.stateFor(facts) }) ||
+    (rules.states.includes('draft') && draftOn.includes(rules.id))
+  );
+}
+
 /**
  * The links that channels have given, and those that are still to come from them. A channel that does not sell it, or no
  * longer, gives none: no page of ours leads to a closed listing.
@@ -37,7 +45,7 @@ export function givenLinks(
   const given = new Map<string, string | null>();
   for (const channel of channels) {
     const { rules, row } = channel;
-    if (!sells(rules) || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+    if (!sells(rules) || unseenOn(channel, facts, input.content)) continue;
     if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
     const mine = (known.get(rules.id) ?? []).find((one) => one.link !== null && !one.gone);
     if (mine) given.set(rules.id, mine.link);
@@ -52,7 +60,7 @@ export function otherGifts(facts: Facts, channels: readonly Channel[], { input, 
   for (const channel of channels) {
     const { rules, row } = channel;
     for (const gift of rules.gives) {
-      if (gift === 'ticket link' || out[gift] || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+      if (gift === 'ticket link' || out[gift] || unseenOn(channel, facts, input.content)) continue;
       if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
       const value =
         (known.get(rules.id) ?? []).find((one) => one.gifts[gift] !== undefined && !one.gone)?.gifts[gift] ?? null;
@@ -88,17 +96,18 @@ export function visibilityOn(
 export function gateOf(
   { rules, row }: Channel,
   facts: Facts,
-  subject: Pick<Subject, 'emptied' | 'ownMoment'>,
+  subject: Pick<Subject, 'emptied' | 'ownMoment'> & { source?: string },
   { content, now }: SurveyInput,
 ): Gated {
-  const { emptied, ownMoment } = subject;
+  const { emptied, ownMoment, source = rules.id } = subject;
   const visibility = visibilityOn(rules.id, facts, content);
   return gated({
     facts: visibility === facts.visibility ? facts : { ...facts, visibility },
     rules,
     connected: row.connected,
     audience: row.audience,
-    leftOff: content.leftOff.includes(rules.id),
+    leftOff: content.leftOff.includes(rules.id) || content.leftOff.includes(source),
+    draftThere: source !== rules.id && content.draftOn.includes(source),
     emptied,
     ownMoment,
     now,

@@ -1,9 +1,8 @@
 import type { Facts, LinkFacts } from '@/core/facts/facts';
-import { isOff } from '@/core/listing/shown';
 import { chooseLink, tracked, type LinkChoice } from '@/core/listing/ticket-link';
 import type { RecordContent, Target } from '@/core/record/record';
 import type { Channel } from './channels';
-import { gateOf, linkOf, type Ground } from './given';
+import { gateOf, linkOf, unseenOn, type Ground } from './given';
 
 /** What one channel's link, or one notice's, leads to, and why. */
 export interface ChannelLink {
@@ -22,7 +21,7 @@ export function pagesOf(facts: Facts, channels: readonly Channel[], { input, kno
   const pages: Record<string, { name: string; value: string | null }> = {};
   for (const channel of channels) {
     const { rules, row } = channel;
-    if (!rules.gives.includes('public address') || isOff({ kind: 'state', is: rules.stateFor(facts) })) continue;
+    if (!rules.gives.includes('public address') || unseenOn(channel, facts, input.content)) continue;
     if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
     const there = (known.get(rules.id) ?? []).find((one) => one.publicUrl !== null && !one.gone && one.sent !== null);
     if (there || row.connected) pages[rules.id] = { name: rules.name, value: there?.publicUrl ?? null };

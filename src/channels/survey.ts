@@ -15,7 +15,16 @@ import type { LockGround } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
 import { needsSheet, openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
-import { isOff, listedField, listedState, splitKey, takenDown, type Shown } from '@/core/listing/shown';
+import {
+  isDown,
+  isKeptDraft,
+  isOff,
+  listedField,
+  listedState,
+  splitKey,
+  takenDown,
+  type Shown,
+} from '@/core/listing/shown';
 import { standingOf, type Standing } from '@/core/listing/standing';
 import { chooseLink } from '@/core/listing/ticket-link';
 import type { Organiser, Venue } from '@/core/record/directory';
@@ -140,15 +149,19 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
       link: here?.link ?? facts.link,
       linkUnmet: here?.chosen?.unmet === true ? here.chosen.words : null,
       linkCircle: circle.has(channel) ? circleNames : [],
+      giverDraft: draftGiver(outlets, channel, input.content),
     };
   };
   const sheetOpen = input.ticks && needsSheet(facts) ? openLines(sheetLines(facts), input.ticks).length : 0;
   const listings = channels.flatMap((channel) =>
-    surveyChannel(channel, facts, { ...ground, sheetOpen }, (at, notice) =>
-      linkAt(at === channel.rules.id ? shownFrom(channel, channels) : at, notice),
-    ),
+    surveyChannel(channel, facts, { ...ground, sheetOpen }, shownFrom(channel, channels), linkAt),
   );
   return { facts, listings, links };
+}
+
+/** The outlet whose link a channel would carry if it did not stay a draft; `null`: none. */
+function draftGiver(outlets: Facts['outlets'], here: string, { draftOn }: RecordContent): string | null {
+  return outlets.find(({ channel }) => channel !== null && channel !== here && draftOn.includes(channel))?.name ?? null;
 }
 
 /** The channel whose word it shows: its own, or that of the one that it mirrors. */
@@ -170,6 +183,8 @@ export interface Subject {
   part: number;
   performanceIds: string[];
   facts: Facts;
+  /** The channel whose word it shows, where that is another. */
+  source?: string;
   emptied: GateGround['emptied'];
   ownMoment: GateGround['ownMoment'];
 }
@@ -218,29 +233,35 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
 }
 
 /** The facts as a person wants them told on one channel: narrower than the record is, or a series as one line. */
-function onChannel(channel: string, facts: Facts, content: RecordContent): Facts {
+function onChannel({ id: channel, states }: ChannelRules, facts: Facts, content: RecordContent): Facts {
   const visibility = visibilityOn(channel, facts, content);
+  const keptDraft = states.includes('draft') && content.draftOn.includes(channel);
   const asOneLine = content.oneLineOn.includes(channel) && facts.series !== '';
-  return visibility === facts.visibility && !asOneLine ? facts : { ...facts, visibility, asOneLine };
+  return visibility === facts.visibility && !asOneLine && !keptDraft
+    ? facts
+    : { ...facts, visibility, asOneLine, keptDraft };
 }
 
 /** What the link of one listing leads to, as facts tell it. */
-type LinkHere = Pick<Facts, 'link' | 'linkUnmet' | 'linkCircle'>;
+type LinkHere = Pick<Facts, 'link' | 'linkUnmet' | 'linkCircle' | 'giverDraft'>;
 type LinkAt = (channel: string, noticeId: string | null) => LinkHere;
 
 function surveyChannel(
   channel: Channel,
   facts: Facts,
   { input, known, sheetOpen }: Ground,
+  source: string,
   linkAt: LinkAt,
 ): SurveyedListing[] {
   const { rules } = channel;
   const mine = known.get(rules.id) ?? [];
-  const here = onChannel(rules.id, { ...facts, ...linkAt(rules.id, null) }, input.content);
+  const here = onChannel(rules, { ...facts, ...linkAt(source, null) }, input.content);
   const subjects =
     rules.notice === null ? eventSubjects(channel, here, mine) : noticeSubjects(channel, here, mine, linkAt);
   const byPart = new Map(mine.map((one) => [one.part, one]));
-  return subjects.map((subject) => surveyListing(channel, subject, byPart.get(subject.part), input, sheetOpen));
+  return subjects.map((subject) =>
+    surveyListing(channel, { ...subject, source }, byPart.get(subject.part), input, sheetOpen),
+  );
 }
 
 function surveyListing(
@@ -271,7 +292,7 @@ function surveyListing(
   const lock = lockGround(state, known, input.steady, input.now);
   const { locked, ways } = stepsFor({ rules, wanted, state, comparison, lock });
   const errand = input.errands.get(id) ?? 'none';
-  const off = isOff(wanted[listedField]);
+  const off = isDown(wanted);
   const absent = state.sent === null && !state.doubt && (off || past) && errand === 'none';
   const all =
     off && state.sent !== null
@@ -357,8 +378,7 @@ function sheetFindings(rules: ChannelRules, state: ListingState, wanted: boolean
 
 /** What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so. */
 function wantedThere(down: boolean, shown: Shown, state: ListingState): Shown {
-  if (!down)
-    return isOff(shown[listedField]) ? { [listedField]: shown[listedField] ?? { kind: 'state', is: 'closed' } } : shown;
+  if (!down) return isDown(shown) ? { [listedField]: shown[listedField] ?? { kind: 'state', is: 'closed' } } : shown;
   const before = state.observed ?? state.sent;
   return before !== null && listedState(before) === 'cancelled'
     ? { [listedField]: { kind: 'state', is: 'cancelled' } }

@@ -51,7 +51,9 @@ export type Lodged = z.infer<typeof lodgedSchema>;
 
 type Row = typeof errands.$inferSelect;
 export type ErrandState = Row['state'];
-export type Errand = Omit<Row, 'changes' | 'lastError' | 'op' | 'over' | 'way' | 'lodged'> & {
+export type Errand = Omit<Row, 'changes' | 'lastError' | 'op' | 'over' | 'way' | 'lodged' | 'effects'> & {
+  /** What it does besides, because a person asked for it. */
+  effects: string[];
   lodged: Lodged | null;
   op: z.infer<typeof opSchema>;
   changes: z.infer<typeof changeSchema>[];
@@ -72,6 +74,7 @@ function toErrand(row: Row): Errand {
     changes: z.array(changeSchema).parse(parseJson(row.changes)),
     over: z.array(z.string()).nullable().parse(parseJson(row.over)),
     way: opSchema.nullable().parse(row.way),
+    effects: z.array(z.string()).parse(parseJson(row.effects)),
     lodged: lodgedSchema.nullable().parse(parseJson(row.lodged)),
     lastError: errandErrorSchema.nullable().parse(parseJson(row.lastError)),
   };
@@ -92,6 +95,8 @@ export interface Wish {
   over?: readonly string[] | null;
   way?: Errand['way'];
   reason?: string;
+  /** What it does besides, because a person asked for it. */
+  effects?: readonly string[];
   /** The other place that it is about, where the listing stands twice. */
   twin?: string;
 }
@@ -127,6 +132,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
     over = null,
     way = null,
     reason = '',
+    effects = [],
     twin = null,
   } = one;
   db.insert(errands)
@@ -142,6 +148,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
       gives,
       way,
       reason,
+      effects: JSON.stringify(effects),
       twin,
       changes: JSON.stringify(one.changes),
       over: over === null ? null : JSON.stringify(over),

@@ -374,6 +374,8 @@ export const errands = sqliteTable(
     /** The way that was picked, and why, in public words. */
     way: text(),
     reason: text().notNull().default(''),
+    /** What it does besides, because a person asked for it. */
+    effects: text().notNull().default('[]'),
     /** The other place that it is about, by the channel's id, where a listing stands twice; null: the listing's own. */
     twin: text(),
     /** Gifts that it goes without, by a person's decision. */

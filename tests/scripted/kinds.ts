@@ -70,7 +70,7 @@ export function scriptedRules(part: Partial<KindRules> = {}): KindRules {
     answers: 'at once',
     mirrors: null,
     gives: [],
-    states: ['draft', 'public', 'closed'],
+    states: ['public', 'closed'],
     stateFor: seenByAll,
     operations: every,
     locks: [],
@@ -115,7 +115,7 @@ export const scripted = {
   /** At once, without: what somebody else wrote is found only by looking. */
   plain: kind('plain'),
   /** In two steps: made as a draft, then opened. */
-  twostep: kind('twostep', { operations: every }),
+  twostep: kind('twostep', { states: ['draft', 'public', 'closed'] }),
   /** Later: handed over, and answered row by row. */
   later: kind('later', { answers: 'later' }),
   /** Comes for it, and a person there looks at it before the public sees it. */
@@ -174,9 +174,11 @@ export function scriptedDoor({
       return read(readAnswer(accepted(answer, true), z.unknown(), 'the board'));
     };
     return {
-      async place({ state: _, ...wire }, { reference }) {
+      async place({ state, ...wire }, { reference }) {
         const made = await send('POST', '/things', { reference, wire });
-        return twoSteps && made.lodged === undefined ? send('POST', `/open/${made.id}`, {}, made.etag) : made;
+        return twoSteps && state === 'open' && made.lodged === undefined
+          ? send('POST', `/open/${made.id}`, {}, made.etag)
+          : made;
       },
       async amend(remote, { state, ...wire }) {
         let now = remote;

@@ -23,6 +23,8 @@ const eventSchema = z.looseObject({
   banner: z.object({ file: z.string(), alt: z.string() }).nullish(),
   posted_as: z.enum(['organisation', 'person']).default('person'),
   asks_registration: z.boolean().nullish(),
+  tell_followers: z.boolean().default(true),
+  told: z.number().optional(),
   stage: z.enum(['live', 'withheld', 'called off']).default('live'),
   slots: z
     .array(z.object({ tag: z.string(), begins: zoned, ends: zoned.nullish(), doors: zoned.nullish() }))
@@ -71,7 +73,11 @@ function concourse({ store, clock, base }: Outside) {
     schema: eventSchema,
     refuse: problemRefusal,
     // Whoever asks, it stands under the name of whom the key is.
-    beside: (c, body) => ({ posted_as: c.get('sort') === 'organisation' ? body.posted_as : 'person' }),
+    beside: (c, body) => ({
+      posted_as: c.get('sort') === 'organisation' ? body.posted_as : 'person',
+      told: body.tell_followers ? 1 : 0,
+    }),
+    touch: ({ tell_followers: tell = true }, { told = 0 }) => ({ told: told + (tell === true ? 1 : 0) }),
     shown: ({ id, body }) => ({ ...body, id, url: urlOf(id) }),
     lock(before, after) {
       const [was, is] = [before.slots[0], after.slots[0]];
@@ -160,7 +166,10 @@ function concourse({ store, clock, base }: Outside) {
     store,
     shelf,
     name: 'Concourse',
-    row: ({ body }) => ({ title: body.subject, state: `${body.stage}, by the ${body.posted_as}` }),
+    row: ({ body }) => ({
+      title: body.subject,
+      state: `${body.stage}, by the ${body.posted_as}, told ${body.told ?? 0} times`,
+    }),
     fields: (body) => [
       { name: 'subject', label: 'Title', value: body.subject },
       { name: 'details', label: 'Details', value: body.details ?? '', long: true },

@@ -22,11 +22,12 @@ const dateSchema = z.looseObject({
   note: z.string().max(120).nullish(),
   status: z.enum(['draft', 'published', 'hidden']).default('draft'),
   publish_at: z.number().nullish(),
+  tell_followers: z.boolean().default(true),
   dates: z
     .array(z.object({ tag: z.string(), starts: wall, ends: wall.nullish(), doors: wall.nullish(), zone: z.string() }))
     .length(1, 'an entry has one date'),
 });
-export type TourDate = z.infer<typeof dateSchema> & { profile?: string; at?: number };
+export type TourDate = z.infer<typeof dateSchema> & { profile?: string; at?: number; told?: number };
 
 /** The artists who have a profile here, by its id. */
 export const artists: Record<string, string> = {
@@ -59,6 +60,7 @@ function fernway({ store, clock, base }: Outside) {
   const seen = ({ profile = '', status, publish_at: later }: TourDate) =>
     artists[profile] !== undefined &&
     (status === 'published' || (status === 'draft' && later != null && later <= clock.now()));
+  const tells = ({ status, tell_followers: tell }: TourDate) => tell && status === 'published';
   const whose = (key: string | undefined) =>
     Object.keys(artists).find((one) => key === store.setting(`fernway-key-${one}`));
   api.use(async (c, next) =>
@@ -74,8 +76,12 @@ function fernway({ store, clock, base }: Outside) {
     path: '/artists/:profile/dates',
     schema: dateSchema as unknown as z.ZodType<TourDate>,
     refuse: plainRefusal,
-    beside: (c) => ({ profile: c.req.param('profile'), at: clock.now() }),
-    touch: () => ({ at: clock.now() }),
+    // Unless it is told not to, it writes to everybody who follows the artist.
+    beside: (c, body) => ({ profile: c.req.param('profile'), at: clock.now(), told: tells(body) ? 1 : 0 }),
+    touch: ({ tell_followers: tell = true }, { told = 0, ...before }) => ({
+      at: clock.now(),
+      told: told + (tells({ ...before, tell_followers: tell === true }) ? 1 : 0),
+    }),
     shown: ({ id, body }) => ({ ...body, id, url: urlOf(id) }),
   });
   app.route('/api', api);
@@ -133,7 +139,7 @@ function fernway({ store, clock, base }: Outside) {
     name: 'Fernway',
     row: ({ body }) => ({
       title: `${artists[body.profile ?? ''] ?? 'nobody'}: ${body.heading ?? body.venue_name}`,
-      state: body.status,
+      state: `${body.status}, told ${body.told ?? 0} times`,
     }),
     fields: (body) => [
       { name: 'heading', label: 'Heading', value: body.heading ?? '' },

@@ -98,7 +98,7 @@ function hearthside(outside: Outside) {
       store.putMedia(shelf, String(file), Buffer.from(String(base64), 'base64'));
       return { file: String(file) };
     },
-    'event.create': ({ as, event, reference }, identity) => {
+    'event.create': ({ as, event, reference, announce = true }, identity) => {
       const wanted = read(event);
       const body = {
         ...wanted,
@@ -107,6 +107,8 @@ function hearthside(outside: Outside) {
         page: identity.kind === 'page' ? identity.name : firstPage,
       };
       const made = store.make<SocialEvent>(shelf, String(reference), body);
+      // Unless it is told not to, it posts that there is such an event.
+      if (announce !== false) wall.announce(body.headline, urlOf(made.id), body);
       return shown(made.id, made.body);
     },
     'event.update': ({ id, event, as }, identity) => {

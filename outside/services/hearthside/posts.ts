@@ -147,8 +147,15 @@ export function posts({ store, clock, base }: Outside) {
       );
     });
   };
+  /** Posts that there is a new event. */
+  const announce = (headline: string, link: string, by: Pick<Post, 'published_as' | 'page'>) => {
+    const { published_as, page: name } = by;
+    const post = { text: `New: ${headline}`, link, visible: true, pinnedUntil: null, at: clock.now() };
+    store.make<Post>(shelf, '', { ...post, published_as, ...(name === undefined ? {} : { page: name }) });
+  };
   return {
     methods,
+    announce,
     routes,
     front: (name: string) => standing(name).map((one) => postHtml(one.id, one.body)),
     rows: () =>

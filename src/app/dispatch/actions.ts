@@ -4,6 +4,8 @@ import { fail } from '@/core/base/result';
 import { orRefused } from '@/desk/house/refusal';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
+import type { RecordId } from '@/core/base/ids';
+import { keepDraft } from '@/desk/records/keep-draft';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { actor, theHouse } from '@/desk/house/the-house';
@@ -15,6 +17,7 @@ const sendSchema = z.object({
   listings: z.array(z.string()).max(50_000),
   ways: z.record(z.string(), waySchema),
   seen: z.array(z.string().max(200)).max(100_000),
+  effects: z.record(z.string(), z.array(z.string().max(40)).max(10)).default({}),
 });
 
 /** Makes a dispatch of the listings named, with the ways that were picked; gives its id. */
@@ -25,9 +28,24 @@ export async function sendAction(input: unknown): Promise<Answer> {
       ok: false,
       error: `What was chosen cannot be sent: ${parsed.error.issues[0]?.path.join(' › ') ?? ''}. Load the page anew.`,
     };
-  const { listings, ways, seen } = parsed.data;
-  const made = orRefused(() => makeDispatch(theHouse(), new Set(listings), actor(), { ways, seen }), fail);
+  const { listings, ways, seen, effects } = parsed.data;
+  const made = orRefused(() => makeDispatch(theHouse(), new Set(listings), actor(), { ways, seen, effects }), fail);
   return made.ok ? { ok: true, value: made.value.dispatchId } : made;
+}
+
+/** Keeps an event a draft on a channel, or lets it be shown there again. Gives a word where that cannot be. */
+export async function keepDraftAction(recordId: string, channel: string, on: boolean): Promise<string | null> {
+  const [id, where, kept] = [
+    z.string().max(40).parse(recordId),
+    z.string().max(40).parse(channel),
+    z.boolean().parse(on),
+  ];
+  const words = orRefused<string | null>(
+    () => keepDraft(theHouse(), id as RecordId, where, kept, actor()),
+    (refused) => refused,
+  );
+  revalidatePath('/dispatch', 'layout');
+  return words;
 }
 
 /** Tries an errand again now, lets it go without the link that it waits for, or drops it. Gives a word where that cannot be. */

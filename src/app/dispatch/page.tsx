@@ -16,7 +16,7 @@ import {
   takeTheirsAction,
   takeTwinDownAction,
 } from '../read-back/actions';
-import { decideErrandAction, sendAction } from './actions';
+import { decideErrandAction, keepDraftAction, sendAction } from './actions';
 
 export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
   const asked = (await searchParams).record;
@@ -48,6 +48,7 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
           go: letGoAction,
           oneDown: takeTwinDownAction,
         }}
+        keepDraft={keepDraftAction}
         decideErrand={decideErrandAction}
       />
       {past.length === 0 ? null : (

@@ -15,6 +15,7 @@ export const door: Door = ({ address, credentials }, http, kept) => {
     down: { stage: 'withheld' },
     // Without it, it would post in the name of whoever made the key.
     placing: { posted_as: 'organisation' },
+    besides: ({ effects }) => ({ tell_followers: effects.includes('tell') }),
     before: ({ pictures }) => sentOnce(kept, pictures, put),
   });
   return {

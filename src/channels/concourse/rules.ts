@@ -61,8 +61,11 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     states: ['public', 'closed', 'cancelled'],
     stateFor,
     operations: [
-      operation('place', 'Puts the event on the organisation’s page.', { tells: 'followers', requests: 2 }),
-      operation('amend', 'Changes it.'),
+      operation('place', 'Puts the event on the organisation’s page.', {
+        requests: 2,
+        effects: [tells('a new event')],
+      }),
+      operation('amend', 'Changes it.', { effects: [tells('what changed')] }),
       operation('publish', 'Shows it again.'),
       operation('unpublish', 'Takes it from sight. Who said that they come is told nothing.'),
       operation('cancel', 'Calls it off and tells everybody who said that they come.', {
@@ -75,7 +78,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     accepts: (facts) => wanted.length === 0 || wanted.includes(facts.kind),
     off: [
       'Invitations: nobody is invited unless you ask for it, and then 1,000 a week at most.',
-      'A post that announces the event.',
+      'Telling the organisation’s followers of a new event, and of a changed one.',
     ],
     oursOnly: ['Whether registration is asked for: only the organisation may.'],
     unties: ['Invitations that went out stay with those who have them.'],
@@ -88,6 +91,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
   });
 };
+
+const tells = (what: string) => ({ id: 'tell', does: `tells the organisation’s followers of ${what}` });
 
 function stateFor({ performances }: Facts): ListedState {
   return performances.length > 0 && performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'public';

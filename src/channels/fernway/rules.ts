@@ -59,14 +59,14 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     gives: ['remote id'],
     states: ['draft', 'public', 'closed'],
     operations: [
-      operation('place', 'Enters the date and publishes it.', { tells: 'followers' }),
-      operation('amend', 'Changes the date.'),
+      operation('place', 'Enters the date and publishes it.', { effects: [tells('a new date')] }),
+      operation('amend', 'Changes the date.', { effects: [tells('what changed')] }),
       operation('publish', 'Publishes it again.'),
       operation('unpublish', 'Hides it. What shows this register’s dates hides it when it next looks.'),
     ],
     budget: { requests: 15, perMs: 1_000, burst: 5, atOnce: 2 },
     accepts: playsAt(act),
-    off: ['Telling followers of a changed date.'],
+    off: ['Telling the artist’s followers of a new date, and of a changed one.'],
     oursOnly: ['The sort of ticket link: general, presale or VIP.'],
     unties: ['Pages that show this register’s dates lose them.'],
     habits: [
@@ -77,6 +77,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
   });
 };
+
+const tells = (what: string) => ({ id: 'tell', does: `tells the artist’s followers of ${what}` });
 
 /** Which sort of sale the link leads to now: the presale while that is all that is open. */
 function sortOfSale({ levels, now }: Facts): 'general' | 'presale' {

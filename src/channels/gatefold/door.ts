@@ -47,7 +47,8 @@ export const door: Door = (connection, http, kept) => {
       await upload(sending);
       const { state, ...draft } = await withVenue(call, kept, wire);
       const made = await write('POST', '/listings', { ...draft, external_id: sending.reference }, sending.key);
-      return stateTo(remoteOf(made), state, sending);
+      // What stays a draft is not opened.
+      return state === 'draft' ? remoteOf(made) : stateTo(remoteOf(made), state, sending);
     },
     async amend(remote, wire, sending) {
       await upload(sending);
@@ -55,7 +56,7 @@ export const door: Door = (connection, http, kept) => {
       let now = remote;
       if (Object.keys(fields).length > 0)
         now = remoteOf(await write('PATCH', `/listings/${remote.id}`, fields, sending.key));
-      return state === undefined ? now : stateTo(remote, state, sending);
+      return state === undefined || state === 'draft' ? now : stateTo(remote, state, sending);
     },
     unpublish: (remote, sending) => turn(remote, 'close', sending),
     cancel: (remote, sending) => turn(remote, 'cancel', sending),

@@ -12,9 +12,19 @@ export const gatefold: Kind = {
   settings: z.object({}),
   rules,
   sales,
+  steps: [
+    'Sign in there as the seller whose account is to sell.',
+    'Open “Seller”, then “Programs”, and add one; it is given an id and a secret.',
+    'Give the account a bank account there, or nothing can be sold for money.',
+  ],
   credentials: [
-    { name: 'clientId', label: 'Client id', secret: false },
-    { name: 'clientSecret', label: 'Client secret', secret: true },
+    { name: 'clientId', label: 'Client id', secret: false, about: 'Stands beside the program’s name.' },
+    {
+      name: 'clientSecret',
+      label: 'Client secret',
+      secret: true,
+      about: 'Shown once. Where it is lost, have a new one made.',
+    },
   ],
   connectionSchema: z.object({ clientId: z.string().min(1), clientSecret: z.string().min(1) }),
 };

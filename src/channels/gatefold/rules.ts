@@ -1,259 +1,201 @@
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import type { ListedState } from '@/core/listing/shown';
-
 import type { Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import type { LevelCovers } from '@/core/facts/sale';
 import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/words/markup';
 import { countAt, flagAt, htmlAt, pictureAt, priceAt, refsAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
-import { itemTextRow, momentRows, on, pictureRow, remembered, stateRow, text, titleRow } from '../kit/common-rows';
+import * as row from '../kit/common-rows';
 import { operation } from '../kit/operations';
-import { couponRows, extraRows, questionRows } from './sale-rows';
+import { kindRules } from '../kit/usual-rules';
+import { couponRows, extraRows, questionRows, windowRows } from './sale-rows';
 
 /** What is sent as the most in one order where the record names none. */
 const usualOrderLimit = 5;
+const states = { draft: 'draft', public: 'open', unlisted: 'unlisted', closed: 'closed', cancelled: 'cancelled' };
+const { text } = row;
 
 /** The ticketing marketplace; it gives the ticket link. */
-export const rules = (): KindRules => ({
-  trade: 'ticketing marketplace',
-  rows: [
-    titleRow(70, textAt('name')),
-    {
-      each: 'event',
-      field: 'teaser',
-      sources: [sources.teaser, sources.line],
-      label: 'summary',
-      kind: 'text',
-      limit: 130,
-      need: 'should',
-      from: (f) => text(f.teaser.length > 130 && f.line !== '' ? f.line : f.teaser || f.line),
-      ...textAt('summary'),
-    },
-    {
-      each: 'event',
-      field: 'body',
-      sources: [sources.fullText],
-      label: 'description',
-      kind: 'rich',
-      from: (f) => simpleHtml(f.full === '' ? plainToHtml(f.short) : f.full),
-      ...htmlAt('description'),
-    },
-    {
-      each: 'event',
-      field: 'place',
-      label: 'venue',
-      kind: 'text',
-      need: 'must',
-      from: (f) => venueWords(f.performances[0]?.place, f.here),
-      ...textAt('venue'),
-    },
-    {
-      each: 'event',
-      field: 'room',
-      label: 'room',
-      kind: 'text',
-      from: (f) => text(f.performances[0]?.place?.room ?? ''),
-      ...textAt('room'),
-    },
-    pictureRow('picture', 'should', pictureAt('banner')),
-    stateRow(
-      'on sale',
-      stateFor,
-      stateAt('state', {
-        draft: 'draft',
-        public: 'open',
-        unlisted: 'unlisted',
-        closed: 'closed',
-        cancelled: 'cancelled',
-      }),
-    ),
-    {
-      each: 'event',
-      field: 'fee-absorbed',
-      label: 'fee absorbed',
-      kind: 'flag',
-      from: (f) => ({
-        kind: 'flag',
-        on: f.outlets.some((one) => one.channel === f.here && one.fee?.mode === 'absorbed'),
-      }),
-      ...flagAt('absorb_fee', true, false),
-    },
-    ...momentRows({ doors: 'doors_at', start: 'starts_at', end: 'ends_at' }, (key) => utcAt(key, 'timezone'), 'must'),
-    {
-      each: 'performance',
-      field: 'total',
-      sources: [sources.allocation],
-      label: 'tickets in all',
-      kind: 'count',
-      from: totalHere,
-      ...countAt('total'),
-    },
-    {
-      each: 'level',
-      field: 'price',
-      sources: [sources.price],
-      label: 'price level',
-      kind: 'price',
-      need: 'must',
-      from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }),
-      ...priceAt('name', 'face', 'currency'),
-    },
-    {
-      each: 'level',
-      field: 'quantity',
-      sources: [sources.allocation, sources.quantity],
-      label: 'quantity',
-      kind: 'count',
-      need: 'should',
-      from: (l, f) => quantityHere(l.quantity, f),
-      ...countAt('quantity'),
-    },
-    {
-      each: 'level',
-      field: 'opens',
-      label: 'on sale from',
-      kind: 'instant',
-      from: (l) => (l.opens === null ? null : { kind: 'instant', at: l.opens, zone: l.zone }),
-      ...utcAt('opens_at', 'timezone'),
-    },
-    {
-      each: 'level',
-      field: 'closes',
-      label: 'on sale until',
-      kind: 'instant',
-      from: (l) => (l.closes === null ? null : { kind: 'instant', at: l.closes, zone: l.zone }),
-      ...utcAt('closes_at', 'timezone'),
-    },
-    {
-      each: 'level',
-      field: 'most',
-      label: 'most in one order',
-      kind: 'count',
-      sources: [sources.most],
-      from: (l) => (l.most === null ? null : { kind: 'count', n: l.most }),
-      ...countAt('max_per_order'),
-    },
-    {
-      each: 'level',
-      field: 'hidden',
-      label: 'hidden',
-      kind: 'flag',
-      from: (l) => (l.hidden ? on : null),
-      ...flagAt('hidden', true, false),
-    },
-    itemTextRow('level', 'code', 'code', (l) => l.code, textAt('access_code'), { sources: [sources.levelCode] }),
-    itemTextRow('level', 'level-words', 'what the level is', (l) => l.words, textAt('about'), {
-      limit: 300,
-      sources: [sources.levelWords],
-    }),
-    {
-      each: 'level',
-      field: 'least',
-      label: 'least in one order',
-      kind: 'count',
-      sources: [sources.least],
-      from: (l) => (l.least > 1 ? { kind: 'count', n: l.least } : null),
-      ...countAt('min_per_order'),
-    },
-    {
-      each: 'level',
-      field: 'covers',
-      label: 'lets in to',
-      kind: 'refs',
-      from: (l, f) => (l.covers === null ? null : coversHere(l.covers, f.performances)),
-      ...refsAt('admits_to'),
-    },
-    {
-      each: 'event',
-      field: 'order-limit',
-      label: 'most in one order, of all levels',
-      kind: 'count',
-      sources: [sources.orderLimit],
-      usual: (f) => (f.mostPerOrder === null ? { code: 'order-limit-usual', n: usualOrderLimit } : null),
-      from: (f) => ({ kind: 'count', n: f.mostPerOrder ?? usualOrderLimit }),
-      ...countAt('order_limit'),
-    },
-    ...extraRows,
-    ...couponRows,
-    ...questionRows,
-  ],
-  softBreak: 'paragraph',
-  picture: { ratio: [16, 9], minWidth: 1280 },
-  notice: null,
-  lapse: null,
-  lists: {
-    ref: 'external_id',
-    performance: 'sessions',
-    level: 'levels',
-    extra: 'extras',
-    coupon: 'coupons',
-    question: 'questions',
-  },
-  mostPerformances: 500,
-  delayMs: 5 * 60_000,
-  observe: 'both',
-  page: {
-    type: 'Event',
-    whileSeen: false,
+export const rules = (): KindRules =>
+  kindRules({
+    trade: 'ticketing marketplace',
     rows: [
-      { field: 'title', property: 'name', as: 'text' },
-      { field: 'start', property: 'startDate', as: 'moments' },
-    ],
-  },
-  conditional: 'none',
-  answers: 'at once',
-  mirrors: null,
-  gives: ['ticket link'],
-  states: ['draft', 'public', 'unlisted', 'closed', 'cancelled'],
-  stateFor,
-  operations: [
-    operation('place', 'Drafts the listing and opens its sale.', {
-      undo: { how: 'in part', stays: 'The listing stays, closed.' },
-      requests: 5,
-    }),
-    operation('amend', 'Changes the listing.'),
-    operation('publish', 'Opens the sale again.', { leadsTo: ['public', 'unlisted'] }),
-    operation('unpublish', 'Closes the sale. Tickets that were bought stay valid.'),
-    operation(
-      'reschedule',
-      'Moves the dates and writes to everybody who bought, with your reason; their tickets stay valid.',
+      row.titleRow(70, textAt('name')),
+      row.textRow('teaser', 'summary', summary, textAt('summary'), {
+        limit: 130,
+        need: 'should',
+        sources: [sources.teaser, sources.line],
+      }),
       {
-        fields: ['start', 'end', 'doors'],
-        needs: ['reason'],
-        undo: { how: 'in part', stays: 'Who was written to stays written to.' },
-        tells: 'buyers',
+        each: 'event',
+        field: 'body',
+        sources: [sources.fullText],
+        label: 'description',
+        kind: 'rich',
+        from: (f) => simpleHtml(f.full === '' ? plainToHtml(f.short) : f.full),
+        ...htmlAt('description'),
       },
-    ),
-    operation('cancel', 'Cancels for good, writes to everybody who bought and gives their money back.', {
-      needs: ['reason', 'code'],
-      undo: { how: 'never' },
-      tells: 'buyers',
-    }),
-  ],
-  locks: [
-    { fields: ['start', 'end'], when: { after: 'first sale' }, lets: 'none' },
-    { fields: ['price', 'covers'], when: { after: 'first sale' }, lets: 'none' },
-    { fields: ['quantity'], when: { after: 'first sale' }, lets: 'only up' },
-  ],
-  budget: { requests: 9, perMs: 2_000, burst: 1, atOnce: 3 },
-  tries: true,
-  hasProfiles: false,
-  fee: { basisPoints: 450, fixed: 60, cap: 900 },
-  accepts: (facts) => facts.ticketed,
-  habits: [
-    'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
-    'Chooses the venue from its own register; one it does not know is entered there.',
-    'Before a paid sale opens we ask whether the account can be paid out; where it cannot, nothing is placed.',
-    'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
-    'A soft break within a paragraph begins a new one; pictures within the text are left out.',
-    'Sells no more of a performance than its total, over all levels together.',
-    'Gives the ticket link that the other channels carry, so it goes first.',
-    'After the first sale it locks start, end, zone, price and what a pass lets in to, and a quantity can only rise.',
-    'Takes five requests a second; more are put off by the time it says.',
-    'Knows a repeated request by its key and does it once.',
-  ],
-});
+      row.textRow('place', 'venue', (f) => venueWords(f.performances[0]?.place, f.here), textAt('venue'), {
+        need: 'must',
+      }),
+      row.textRow('room', 'room', (f) => f.performances[0]?.place?.room ?? '', textAt('room')),
+      row.pictureRow('picture', 'should', pictureAt('banner')),
+      row.stateRow('on sale', stateFor, stateAt('state', states)),
+      {
+        each: 'event',
+        field: 'fee-absorbed',
+        label: 'fee absorbed',
+        kind: 'flag',
+        from: (f) => ({ kind: 'flag', on: outletHere(f)?.fee?.mode === 'absorbed' }),
+        ...flagAt('absorb_fee', true, false),
+      },
+      ...row.momentRows(
+        { doors: 'doors_at', start: 'starts_at', end: 'ends_at' },
+        (key) => utcAt(key, 'timezone'),
+        'must',
+      ),
+      row.countRow('performance', 'total', 'tickets in all', totalHere, countAt('total'), {
+        sources: [sources.allocation],
+      }),
+      {
+        each: 'level',
+        field: 'price',
+        sources: [sources.price],
+        label: 'price level',
+        kind: 'price',
+        need: 'must',
+        from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }),
+        ...priceAt('name', 'face', 'currency'),
+      },
+      row.countRow('level', 'quantity', 'quantity', (l, f) => quantityHere(l.quantity, f), countAt('quantity'), {
+        need: 'should',
+        sources: [sources.allocation, sources.quantity],
+      }),
+      ...windowRows,
+      row.countRow('level', 'most', 'most in one order', (l) => l.most, countAt('max_per_order'), {
+        sources: [sources.most],
+      }),
+      {
+        each: 'level',
+        field: 'hidden',
+        label: 'hidden',
+        kind: 'flag',
+        from: (l) => (l.hidden ? row.on : null),
+        ...flagAt('hidden', true, false),
+      },
+      row.itemTextRow('level', 'code', 'code', (l) => l.code, textAt('access_code'), { sources: [sources.levelCode] }),
+      row.itemTextRow('level', 'level-words', 'what the level is', (l) => l.words, textAt('about'), {
+        limit: 300,
+        sources: [sources.levelWords],
+      }),
+      row.countRow(
+        'level',
+        'least',
+        'least in one order',
+        (l) => (l.least > 1 ? l.least : null),
+        countAt('min_per_order'),
+        { sources: [sources.least] },
+      ),
+      {
+        each: 'level',
+        field: 'covers',
+        label: 'lets in to',
+        kind: 'refs',
+        from: (l, f) => (l.covers === null ? null : coversHere(l.covers, f.performances)),
+        ...refsAt('admits_to'),
+      },
+      row.countRow(
+        'event',
+        'order-limit',
+        'most in one order, of all levels',
+        (f) => f.mostPerOrder ?? usualOrderLimit,
+        countAt('order_limit'),
+        {
+          sources: [sources.orderLimit],
+          usual: (f) => (f.mostPerOrder === null ? { code: 'order-limit-usual', n: usualOrderLimit } : null),
+        },
+      ),
+      ...extraRows,
+      ...couponRows,
+      ...questionRows,
+    ],
+    softBreak: 'paragraph',
+    picture: { ratio: [16, 9], minWidth: 1280 },
+    lists: {
+      ref: 'external_id',
+      performance: 'sessions',
+      level: 'levels',
+      extra: 'extras',
+      coupon: 'coupons',
+      question: 'questions',
+    },
+    mostPerformances: 500,
+    delayMs: 5 * 60_000,
+    page: {
+      type: 'Event',
+      whileSeen: false,
+      rows: [
+        { field: 'title', property: 'name', as: 'text' },
+        { field: 'start', property: 'startDate', as: 'moments' },
+      ],
+    },
+    gives: ['ticket link'],
+    states: ['draft', 'public', 'unlisted', 'closed', 'cancelled'],
+    stateFor,
+    operations: [
+      operation('place', 'Drafts the listing and opens its sale.', {
+        undo: { how: 'in part', stays: 'The listing stays, closed.' },
+        requests: 5,
+      }),
+      operation('amend', 'Changes the listing.'),
+      operation('publish', 'Opens the sale again.', { leadsTo: ['public', 'unlisted'] }),
+      operation('unpublish', 'Closes the sale. Tickets that were bought stay valid.'),
+      operation(
+        'reschedule',
+        'Moves the dates and writes to everybody who bought, with your reason; their tickets stay valid.',
+        {
+          fields: ['start', 'end', 'doors'],
+          needs: ['reason'],
+          undo: { how: 'in part', stays: 'Who was written to stays written to.' },
+          tells: 'buyers',
+        },
+      ),
+      operation('cancel', 'Cancels for good, writes to everybody who bought and gives their money back.', {
+        needs: ['reason', 'code'],
+        undo: { how: 'never' },
+        tells: 'buyers',
+      }),
+    ],
+    locks: [
+      { fields: ['start', 'end'], when: { after: 'first sale' }, lets: 'none' },
+      { fields: ['price', 'covers'], when: { after: 'first sale' }, lets: 'none' },
+      { fields: ['quantity'], when: { after: 'first sale' }, lets: 'only up' },
+    ],
+    budget: { requests: 9, perMs: 2_000, burst: 1, atOnce: 3 },
+    tries: true,
+    fee: { basisPoints: 450, fixed: 60, cap: 900 },
+    accepts: (facts) => facts.ticketed,
+    off: ['Its own letters to those who look and do not buy.', 'Proposing other events beside yours.'],
+    oursOnly: ['Codes of hidden levels, and how many a coupon is good for.'],
+    unties: [
+      'Orders stay there, with whoever bought; nobody counts them here any more.',
+      'Its calls about sales, which are signed for this house alone.',
+    ],
+    lateCauses: ['The account cannot be paid out yet.'],
+    habits: [
+      'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
+      'Chooses the venue from its own register; one it does not know is entered there.',
+      'Before a paid sale opens we ask whether the account can be paid out; where it cannot, nothing is placed.',
+      'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
+      'A soft break within a paragraph begins a new one; pictures within the text are left out.',
+      'Sells no more of a performance than its total, over all levels together.',
+      'Gives the ticket link that the other channels carry, so it goes first.',
+      'After the first sale it locks start, end, zone, price and what a pass lets in to, and a quantity can only rise.',
+      'Takes five requests a second; more are put off by the time it says.',
+      'Knows a repeated request by its key and does it once.',
+    ],
+  });
 
 /** Cancelled as a whole it is told to be cancelled; postponed as a whole its sale is closed, and nothing is cancelled. */
 function stateFor({ performances, visibility }: Facts): ListedState {
@@ -263,7 +205,7 @@ function stateFor({ performances, visibility }: Facts): ListedState {
   return visibility === 'unlisted' ? 'unlisted' : 'public';
 }
 
-const flattened = remembered((html) => writeHtml(flattenBlocks(readMarkup(html))));
+const flattened = row.remembered((html) => writeHtml(flattenBlocks(readMarkup(html))));
 
 function simpleHtml(html: string) {
   const simple = flattened(html);
@@ -272,9 +214,7 @@ function simpleHtml(html: string) {
 
 /** What may be sold of a performance over all levels: the room's, but no more than this outlet was given. */
 function totalHere({ id }: PerformanceFacts, { caps, outlets, here }: Facts) {
-  const allocation = outlets.find((one) => one.channel === here)?.allocation ?? null;
-  const n = Math.min(caps[id] ?? Infinity, allocation ?? Infinity);
-  return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
+  return few(caps[id] ?? null, outletHere({ outlets, here })?.allocation ?? null);
 }
 
 /** The performances of this listing that a pass lets in to, or any so many of them. */
@@ -286,9 +226,23 @@ function coversHere({ refs, any, words }: LevelCovers, performances: readonly Pe
 
 /** As many as the level has, but no more than are given to this outlet. */
 function quantityHere(quantity: number | null, { outlets, here }: Facts) {
-  const allocation = outlets.find((one) => one.channel === here)?.allocation ?? null;
-  const n = Math.min(quantity ?? Infinity, allocation ?? Infinity);
-  return n === Infinity || n < 1 ? null : { kind: 'count' as const, n };
+  return few(quantity, outletHere({ outlets, here })?.allocation ?? null);
+}
+
+/** The lesser of two bounds; `null`: neither, or nothing is left. */
+function few(a: number | null, b: number | null): number | null {
+  const n = Math.min(a ?? Infinity, b ?? Infinity);
+  return n === Infinity || n < 1 ? null : n;
+}
+
+/** The outlet that this channel is. */
+function outletHere({ outlets, here }: Pick<Facts, 'outlets' | 'here'>) {
+  return outlets.find((one) => one.channel === here);
+}
+
+/** The teaser, or the line where that is too long. */
+function summary({ teaser, line }: Facts): string {
+  return teaser.length > 130 && line !== '' ? line : teaser || line;
 }
 
 function venueWords(

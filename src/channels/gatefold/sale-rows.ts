@@ -123,3 +123,21 @@ export const questionRows: readonly FieldRow[] = [
     sources: [sources.consent],
   }),
 ];
+
+/** From when and until when a level is on sale. */
+export const windowRows: FieldRow[] = (
+  [
+    ['opens', 'on sale from', 'opens_at'],
+    ['closes', 'on sale until', 'closes_at'],
+  ] as const
+).map(([field, label, key]) => ({
+  each: 'level',
+  field,
+  label,
+  kind: 'instant',
+  from: (l) => {
+    const at = l[field];
+    return at === null ? null : { kind: 'instant', at, zone: l.zone };
+  },
+  ...utcAt(key, 'timezone'),
+}));

@@ -10,6 +10,7 @@ export const hearthsidePosts: Kind = {
   shortName: 'H. posts',
   settings: z.object({}),
   rules,
+  steps: ['Connect the page’s events: its posts come along with them.'],
   connectsAs: 'hearthside',
   credentials: [],
   connectionSchema: z.object({ token: z.string().min(1) }),

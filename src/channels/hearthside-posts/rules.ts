@@ -3,68 +3,63 @@ import { sources } from '@/core/listing/sources';
 import { flagAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 import { linkRow, pictureRow, publisherRow, seenByAll, stateRow, text } from '../kit/common-rows';
 import { operation } from '../kit/operations';
+import { kindRules } from '../kit/usual-rules';
 
 const dayMs = 86_400_000;
 
 /** The social pages: posts. */
-export const rules = (): KindRules => ({
-  trade: 'social page, notices',
-  rows: [
-    {
-      each: 'event',
-      field: 'body',
-      sources: [sources.noticeWords],
-      label: 'text',
-      kind: 'text',
-      limit: 1800,
-      need: 'must',
-      from: (f) => text(f.notice?.words ?? ''),
-      ...textAt('text'),
+export const rules = (): KindRules =>
+  kindRules({
+    trade: 'social page, notices',
+    rows: [
+      {
+        each: 'event',
+        field: 'body',
+        sources: [sources.noticeWords],
+        label: 'text',
+        kind: 'text',
+        limit: 1800,
+        need: 'must',
+        from: (f) => text(f.notice?.words ?? ''),
+        ...textAt('text'),
+      },
+      linkRow('link', urlAt('link')),
+      pictureRow('photo', 'should', pictureAt('photo')),
+      {
+        each: 'event',
+        field: 'pinned',
+        sources: [sources.noticePin],
+        label: 'pin',
+        kind: 'flag',
+        from: (f) => (f.notice ? { kind: 'flag', on: f.notice.pin } : null),
+        ...flagAt('pinned', true, false),
+      },
+      publisherRow('page', textAt('published_as')),
+      stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
+    ],
+    picture: { ratio: [4, 5], minWidth: 1080 },
+    notice: { limit: 1800, linkLength: null },
+    lapse: { field: 'pinned', leadMs: 2 * dayMs },
+    mostPerformances: Infinity,
+    delayMs: 10 * 60_000,
+    page: {
+      type: 'SocialMediaPosting',
+      whileSeen: true,
+      rows: [{ field: 'body', property: 'articleBody', as: 'text' }],
     },
-    linkRow('link', urlAt('link')),
-    pictureRow('photo', 'should', pictureAt('photo')),
-    {
-      each: 'event',
-      field: 'pinned',
-      sources: [sources.noticePin],
-      label: 'pin',
-      kind: 'flag',
-      from: (f) => (f.notice ? { kind: 'flag', on: f.notice.pin } : null),
-      ...flagAt('pinned', true, false),
-    },
-    publisherRow('page', textAt('published_as')),
-    stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
-  ],
-  softBreak: 'kept',
-  picture: { ratio: [4, 5], minWidth: 1080 },
-  notice: { limit: 1800, linkLength: null },
-  lapse: { field: 'pinned', leadMs: 2 * dayMs },
-  lists: null,
-  mostPerformances: Infinity,
-  delayMs: 10 * 60_000,
-  observe: 'both',
-  page: { type: 'SocialMediaPosting', whileSeen: true, rows: [{ field: 'body', property: 'articleBody', as: 'text' }] },
-  conditional: 'none',
-  answers: 'at once',
-  mirrors: null,
-  gives: [],
-  states: ['public', 'closed'],
-  stateFor: seenByAll,
-  operations: [
-    operation('place', 'Puts the post on the page.', { tells: 'followers', requests: 2 }),
-    operation('amend', 'Changes it.'),
-    operation('publish', 'Shows it again.'),
-    operation('unpublish', 'Hides it.'),
-    operation('renew', 'Pins it for another ten days.', { fields: ['pinned'] }),
-  ],
-  locks: [],
-  budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },
-  hasProfiles: false,
-  fee: null,
-  accepts: () => true,
-  habits: [
-    'A post has up to 1800 characters of plain text, one link and one upright photo, 4:5, at least 1080 px wide.',
-    'A pin lapses after ten days; it is to be renewed from two days before.',
-    'Posts use the connection of the page’s events, and the same page token.',
-  ],
-});
+    operations: [
+      operation('place', 'Puts the post on the page.', { tells: 'followers', requests: 2 }),
+      operation('amend', 'Changes it.'),
+      operation('publish', 'Shows it again.'),
+      operation('unpublish', 'Hides it.'),
+      operation('renew', 'Pins it for another ten days.', { fields: ['pinned'] }),
+    ],
+    off: ['A pin: a post is pinned where the notice says so, and one post at a time.'],
+    oursOnly: ['In whose name it stands there: the page’s.'],
+    unties: ['A pin: nobody renews it any more.'],
+    habits: [
+      'A post has up to 1800 characters of plain text, one link and one upright photo, 4:5, at least 1080 px wide.',
+      'A pin lapses after ten days; it is to be renewed from two days before.',
+      'Posts use the connection of the page’s events, and the same page token.',
+    ],
+  });

@@ -20,7 +20,9 @@ export const door: Door = (connection, http, kept) => {
     async place({ published_as: _, ...event }, sending) {
       await upload(sending);
       // Without `as`, it would publish in the name of whoever made the token.
-      return remoteOf(await call('event.create', { as: 'page', reference: sending.reference, event }, eventSchema));
+      // Nor is it posted about, unless somebody asked for that.
+      const how = { as: 'page', announce: sending.effects.includes('announce'), reference: sending.reference };
+      return remoteOf(await call('event.create', { ...how, event }, eventSchema));
     },
     async amend(remote, { published_as: as, ...event }, sending) {
       await upload(sending);

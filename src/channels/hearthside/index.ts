@@ -17,6 +17,13 @@ export const hearthside: Kind = {
     },
   ],
   rules,
-  credentials: [{ name: 'token', label: 'Page token', secret: true }],
+  steps: [
+    'Sign in there as somebody who keeps the page.',
+    'Change to the page first, then open “Keys for programs”: a key that is made before that is a person’s, and posts in that person’s name.',
+    'Copy the page’s token.',
+  ],
+  credentials: [
+    { name: 'token', label: 'Page token', secret: true, about: 'The page’s, not your own: we ask it whose it is.' },
+  ],
   connectionSchema: z.object({ token: z.string().min(1) }),
 };

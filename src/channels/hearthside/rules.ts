@@ -16,10 +16,12 @@ import {
   seriesLine,
   stateRow,
   text,
+  textRow,
   titleRow,
   turnRow,
 } from '../kit/common-rows';
 import { operation } from '../kit/operations';
+import { eventPage, kindRules } from '../kit/usual-rules';
 
 /** Whose page it is: of an act, only its own events are wanted there; empty: the house's own page. */
 export const settingsSchema = z.object({ act: z.string().trim().max(160).default('') });
@@ -27,7 +29,7 @@ export const settingsSchema = z.object({ act: z.string().trim().max(160).default
 /** The social page: events. */
 export const rules = (settings: Record<string, unknown>): KindRules => {
   const { act } = settingsSchema.catch({ act: '' }).parse(settings);
-  return {
+  return kindRules({
     trade: 'social page',
     rows: [
       titleRow(58, textAt('headline')),
@@ -37,15 +39,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         (f) => fullPlace(f.performances[0]) ?? (f.online === null ? text(f.follow.place) : text('Online')),
         textAt('where'),
       ),
-      {
-        each: 'event',
-        field: 'series',
-        label: 'dates as one line',
-        kind: 'text',
-        limit: 160,
-        from: seriesLine,
-        ...textAt('rhythm'),
-      },
+      textRow('series', 'dates as one line', seriesLine, textAt('rhythm'), { limit: 160 }),
       turnRow(textAt('notice')),
       priceRow(textAt('entry')),
       linkRow('ticket link', urlAt('tickets')),
@@ -54,40 +48,28 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
       ...momentRows({ doors: 'doors', start: 'begins', end: 'finishes' }, (key) => secondsAt(key, 'zone'), 'must'),
     ],
-    softBreak: 'kept',
     picture: { ratio: [11, 5], minWidth: 1320 },
-    notice: null,
-    lapse: null,
     lists: { performance: 'times', ref: 'tag' },
     mostPerformances: 4,
     delayMs: 10 * 60_000,
-    observe: 'both',
-    page: {
-      type: 'Event',
-      whileSeen: true,
-      rows: [
-        { field: 'title', property: 'name', as: 'text' },
-        { field: 'start', property: 'startDate', as: 'moments' },
-        { field: 'link', property: 'offers/url', as: 'address', hides: true },
-      ],
-    },
-    conditional: 'none',
-    answers: 'at once',
-    mirrors: null,
+    page: eventPage(true),
     gives: ['public address'],
-    states: ['public', 'closed'],
-    stateFor: seenByAll,
     operations: [
-      operation('place', 'Puts the event on the page.', { tells: 'followers', requests: 2 }),
+      operation('place', 'Puts the event on the page.', {
+        requests: 2,
+        effects: [{ id: 'announce', does: 'posts on the page that there is a new event' }],
+      }),
       operation('amend', 'Changes it.'),
       operation('publish', 'Shows it again.'),
       operation('unpublish', 'Hides it.'),
     ],
     locks: [{ fields: ['start'], when: { hoursBefore: 24 }, lets: 'only away' }],
-    budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },
     hasProfiles: true,
-    fee: null,
     accepts: playsAt(act),
+    off: ['A post by itself about each new event.', 'The guest list, and guests who write to it.'],
+    oursOnly: ['In whose name it stands there: the page’s.'],
+    unties: ['Who said that they come stays there, and hears of no change any more.'],
+    lateCauses: ['It speaks of a raffle or lottery, and nobody there has looked at it yet.'],
     habits: [
       'Title up to 58 characters, plain text up to 4500; lists and links are written out.',
       'Cover 11:5, at least 1320 px wide.',
@@ -97,5 +79,5 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       'Accepts a person’s token too, and then publishes as that person, not as the page: we check who it says published.',
       'Does not know a repeated request: we look for our own reference before placing again.',
     ],
-  };
+  });
 };

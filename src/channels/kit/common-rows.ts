@@ -31,6 +31,102 @@ export function stateRow(label: string, stateFor: (facts: Facts) => ListedState,
   };
 }
 
+/** A text of the event: `textRow('subtitle', 'subtitle', (f) => f.subtitle, textAt('subtitle'), { limit: 160 })` */
+export function textRow(
+  field: string,
+  label: string,
+  words: (facts: Facts) => ShownValue | string | null,
+  codec: WireCodec,
+  part: Pick<FieldRow, 'limit' | 'need' | 'sources' | 'parts'> = {},
+): FieldRow {
+  const from = (facts: Facts) => {
+    const said = words(facts);
+    return typeof said === 'string' ? text(said) : said;
+  };
+  return { each: 'event', field, label, kind: 'text', ...part, from, ...codec };
+}
+
+/** An address of the event, known or still to come. */
+export function urlRow(
+  field: string,
+  label: string,
+  where: (facts: Facts) => ShownValue | string | null,
+  codec: WireCodec,
+  from: readonly Source[] = [],
+): FieldRow {
+  const value = (facts: Facts): ShownValue | null => {
+    const href = where(facts);
+    return typeof href === 'string' ? { kind: 'url', href } : href;
+  };
+  return { each: 'event', field, label, kind: 'url', sources: from, from: value, ...codec };
+}
+
+/** The rows of documents, for a place that shows them: title and file. */
+export function documentRows(title: WireCodec, file: WireCodec): FieldRow[] {
+  return [
+    itemTextRow('document', 'document-title', 'document', (d) => d.title || d.name, title, {
+      limit: 160,
+      sources: [sources.documentTitle],
+    }),
+    {
+      each: 'document',
+      field: 'document',
+      label: 'file of the document',
+      kind: 'file',
+      from: (d) => ({ kind: 'file', name: documentFile(d), source: { fileId: d.fileId } }),
+      ...file,
+    },
+  ];
+}
+
+/** The rows of the programme, for a place that shows it: what, who, where, from when to when. */
+export function programmeRows(
+  names: Record<'title' | 'names' | 'room' | 'start' | 'end', string>,
+  codec: (name: string) => WireCodec,
+): FieldRow[] {
+  return [
+    itemTextRow('item', 'programme', 'programme', (one) => one.title, textAt(names.title), {
+      limit: 200,
+      sources: [sources.programmeTitle],
+    }),
+    itemTextRow('item', 'programme-names', 'programme: who', programmeNames, textAt(names.names), {
+      limit: 340,
+      sources: [sources.programmeNames],
+    }),
+    itemTextRow('item', 'programme-room', 'programme: where', (one) => one.room, textAt(names.room), {
+      limit: 80,
+      sources: [sources.programmeRoom],
+    }),
+    ...(['start', 'end'] as const).map((edge): FieldRow => ({
+      each: 'item',
+      field: `programme-${edge}`,
+      label: `programme: ${edge}`,
+      kind: 'instant',
+      from: (one) => {
+        const at = one[edge];
+        return at === null ? null : { kind: 'instant', at, zone: one.zone };
+      },
+      ...codec(names[edge]),
+    })),
+  ];
+}
+
+/** A number of the event, or of one item of a group. */
+export function countRow<E extends 'event' | Group>(
+  each: E,
+  field: string,
+  label: string,
+  many: (one: E extends Group ? GroupItems[E] : Facts, facts: Facts) => number | null,
+  codec: WireCodec,
+  part: Pick<FieldRow, 'need' | 'sources' | 'usual'> = {},
+): FieldRow {
+  const from = (one: E extends Group ? GroupItems[E] : Facts, facts: Facts) => {
+    const n = many(one, facts);
+    return n === null ? null : { kind: 'count' as const, n };
+  };
+  return { each, field, label, kind: 'count', ...part, from, ...codec } as unknown as FieldRow;
+}
+
 /** The row of the title, in the number of characters that fit, or the parts of it that do. */
 export function titleRow(limit: number, codec: WireCodec): FieldRow {
   return {

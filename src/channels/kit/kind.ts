@@ -45,6 +45,8 @@ export interface Sending {
   pictures: readonly Rendition[];
   /** Why, in public words, where the operation needs it. */
   reason: string;
+  /** Side effects that a person asked for: every other is to be turned off. */
+  effects: readonly string[];
 }
 
 /** What a channel shows: its interface's answer, and its public page where there is one. */

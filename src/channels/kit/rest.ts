@@ -56,6 +56,8 @@ export interface PlainPlace {
   before?(sending: Sending): Promise<void>;
   /** What every placing carries beside the listing. */
   placing?: Wire;
+  /** What every write says of its side effects. */
+  besides?(sending: Sending): Wire;
   /** Headers of a write. */
   headers?(sending: Sending): Headers;
   /** What it gives beside its public address. */
@@ -64,7 +66,7 @@ export interface PlainPlace {
 
 /** The client of a place that has entries and nothing unusual: POST, PATCH, GET, and GET by reference. */
 export function plainClient(place: PlainPlace): ChannelClient {
-  const { http, call, path, down, before, placing = {}, headers } = place;
+  const { http, call, path, down, before, placing = {}, besides, headers } = place;
   const remoteOf = (entry: Entry): Remote => ({
     id: entry.id,
     publicUrl: entry.url ?? null,
@@ -78,14 +80,18 @@ export function plainClient(place: PlainPlace): ChannelClient {
   return {
     async place(wire, sending) {
       await before?.(sending);
-      const body = { ...wire, ...placing, reference: sending.reference };
+      const body = { ...wire, ...placing, ...besides?.(sending), reference: sending.reference };
       return remoteOf(await call('POST', path, entrySchema, body, extra(sending)));
     },
     async amend(remote, wire, sending) {
       await before?.(sending);
-      return remoteOf(await call('PATCH', at(remote), entrySchema, wire, extra(sending)));
+      const body = { ...wire, ...besides?.(sending) };
+      return remoteOf(await call('PATCH', at(remote), entrySchema, body, extra(sending)));
     },
-    unpublish: async (remote, sending) => remoteOf(await call('PATCH', at(remote), entrySchema, down, extra(sending))),
+    async unpublish(remote, sending) {
+      const body = { ...down, ...besides?.(sending) };
+      return remoteOf(await call('PATCH', at(remote), entrySchema, body, extra(sending)));
+    },
     async fetch(remote, { page }) {
       const entry = await orGone(call('GET', at(remote), entrySchema));
       if (entry === null) return null;

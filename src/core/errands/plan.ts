@@ -3,7 +3,7 @@ import { groupBy } from '../base/group-by';
 import { requestsFor, type ChannelRules } from '../listing/channel-rules';
 import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
 import type { LockGround, Operation } from '../listing/operations';
-import { isOff, listedField, type Shown } from '../listing/shown';
+import { isDown, isKeptDraft, isOff, listedField, type Shown } from '../listing/shown';
 import { stops, type Finding } from '../findings/finding';
 import type { Instant } from '../base/zones';
 import { stepsFor, wholeOver, type Change, type LockedChange, type Way } from './steps';
@@ -114,13 +114,14 @@ export function byWay(one: PlannableListing, op: Operation): PlannedErrand {
 /** The errand that sends ours again for chosen fields of a listing, over what stands there; of one that was deleted, all of it anew. */
 export function overwrite(one: PlannableListing, keys: readonly string[]): PlannedErrand {
   if (one.state.gone) return makeErrand(one, 'place', wholeOver(one.wanted, null), []);
+  const hides = isKeptDraft(one.wanted) && keys.includes(listedField);
   const hidden = isOff(one.state.observed?.[listedField]) && !isOff(one.wanted[listedField]);
   const changes = hidden
     ? wholeOver(one.wanted, one.state.sent)
     : one.comparison
-        .filter((field) => keys.includes(field.key))
+        .filter((field) => (hides ? field.key === listedField : keys.includes(field.key)))
         .map(({ key, wanted, observed }) => ({ key, before: observed ?? null, after: wanted ?? null }));
-  const op = isOff(one.wanted[listedField]) ? 'unpublish' : hidden ? 'publish' : 'amend';
+  const op = isDown(one.wanted) || hides ? 'unpublish' : hidden ? 'publish' : 'amend';
   return makeErrand(one, op, changes, []);
 }
 
@@ -132,7 +133,7 @@ function makeErrand(one: PlannableListing, op: Operation, changes: Change[], giv
     awaits: awaitedFrom(changes),
     needs: givers,
     // What is taken down waits for no moment.
-    notBefore: isOff(one.wanted[listedField]) ? null : one.embargoUntil,
+    notBefore: isDown(one.wanted) || op === 'unpublish' ? null : one.embargoUntil,
     requests: requestsFor(one.rules, op),
   };
 }

@@ -10,7 +10,16 @@ import {
   type OperationRow,
   type Undo,
 } from '../listing/operations';
-import { isOff, listedField, listedState, splitKey, type Shown, type ShownValue } from '../listing/shown';
+import {
+  isDown,
+  isKeptDraft,
+  isOff,
+  listedField,
+  listedState,
+  splitKey,
+  type Shown,
+  type ShownValue,
+} from '../listing/shown';
 
 /** One field that an errand changes. */
 export interface Change {
@@ -64,7 +73,7 @@ const nothing: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
  */
 export function stepsFor(ground: StepsGround): Steps {
   const { wanted, state, comparison } = ground;
-  const off = isOff(wanted[listedField]);
+  const off = isDown(wanted);
   const can = (op: Operation) => ground.rules.operations.some((row) => row.op === op);
   // What only shows what another channel says is never placed by us.
   if (state.sent === null)
@@ -78,8 +87,11 @@ export function stepsFor(ground: StepsGround): Steps {
     return lapsing.length === 0 ? nothing : { ...nothing, op: 'renew', changes: lapsing };
   }
   if (off) return offSteps(ground, toSend.map(changeOf));
+  // A draft again: out of sight first; what else changed follows as to any draft.
+  const hiding = isKeptDraft(wanted) ? toSend.filter((one) => one.key === listedField) : [];
+  if (hiding.length > 0) return offSteps(ground, hiding.map(changeOf));
   // Coming back after being taken down: what changed meanwhile was not compared, so all of it goes, and what the record no longer says is cleared.
-  if (isOff(state.sent[listedField])) return backSteps(ground);
+  if (isOff(state.sent[listedField]) && !isKeptDraft(wanted)) return backSteps(ground);
   return sortByLock(ground, toSend.map(changeOf));
 }
 

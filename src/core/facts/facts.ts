@@ -83,6 +83,10 @@ export interface Facts extends SaleFacts {
   series: string;
   /** The series is told in that line here, in place of each date. */
   asOneLine: boolean;
+  /** It stays a draft here: all of it is kept, and nobody sees it yet. */
+  keptDraft: boolean;
+  /** The outlet that would give the link and stays a draft; `null`: none is missed for that. */
+  giverDraft: string | null;
   programme: readonly ProgrammeFacts[];
   links: readonly LabelledLink[];
   /** The labelled link that an entry leads straight to. */
@@ -190,6 +194,8 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     audience: content.audience,
     series: seriesOf(performances, context.now),
     asOneLine: false,
+    keptDraft: false,
+    giverDraft: null,
     programme: programmeOf(content.programme, performances, next),
     links: content.links,
     leadsAway: content.links.find((one) => one.id === content.leadsAway) ?? null,

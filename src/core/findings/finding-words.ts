@@ -114,6 +114,9 @@ const words: Words = {
   'levels-below-allocated': (f) =>
     `The outlets hold ${f.allocated} seats where all price levels together sell ${f.sum}. Raise a level, or give out less.`,
   'link-unmet': (f) => `Its link was to lead to ${f.wanted}, which has no address: it leads to ${f.instead}.`,
+  'giver-draft': (f) =>
+    `${f.name}, which gives the ticket link, stays a draft: ${f.asks ? 'this goes out without it, or stays a draft too' : 'it comes once that is shown'}.`,
+  'kept-draft': () => 'Stays a draft there: all of it is kept, and nobody sees it yet.',
   'link-circle': (f) =>
     `${f.names.join(' and ')} wait for each other’s address, so neither could ever be placed. Let one of them lead elsewhere.`,
   'recording-public': (f) =>

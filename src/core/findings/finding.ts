@@ -143,6 +143,9 @@ export interface FindingFacts {
   'levels-below-allocated': { sum: number; allocated: number };
   /** `wanted`: what the link was to lead to; `instead`: what it leads to. */
   'link-unmet': { wanted: string; instead: string };
+  /** `name`: the outlet that would give the link, and stays a draft; `asks`: a person has to choose how this goes. */
+  'giver-draft': { name: string; asks: boolean };
+  'kept-draft': None;
   /** Channels whose links wait for each other. */
   'link-circle': { names: string[] };
   'recording-public': { field: string };

@@ -1,6 +1,6 @@
 import { sameZone, type Instant } from '../base/zones';
 import { cleanHtml } from '../words/markup';
-import { isOff, listedField, splitKey, type Shown, type ShownValue } from './shown';
+import { isDown, isKeptDraft, isOff, listedField, splitKey, type Shown, type ShownValue } from './shown';
 
 /** What holding one field's three states against each other says. */
 export type Outcome =
@@ -71,16 +71,21 @@ export interface CompareOptions {
 export function compareListing(wanted: Shown, state: ListingState, options: CompareOptions): FieldComparison[] {
   return fieldKeys(wanted, state).map((key) => {
     const [w, s, o] = [wanted[key], state.sent?.[key], state.observed?.[key]];
-    return { key, wanted: w, sent: s, observed: o, ...outcomeOf(key, w, s, o, state, options) };
+    const blind = key !== listedField && off(state.observed) && !isKeptDraft(wanted);
+    return { key, wanted: w, sent: s, observed: o, ...outcomeOf(key, w, s, o, blind, state, options) };
   });
 }
 
 const off = (shown: Shown | null) => shown !== null && isOff(shown[listedField]);
 
-/** A listing that must not be public is compared by that fact alone; one that is not seen by that, and by what is wanted otherwise than it was sent. */
+/**
+ * A listing that must not be public is compared by that fact alone; one that is not seen by that, and by what is wanted otherwise
+ * than it was sent. One that is kept a draft is seen by us, and compared whole.
+ */
 function fieldKeys(wanted: Shown, { sent, observed }: ListingState): string[] {
-  if (off(wanted) || (off(observed) && (sent === null || off(sent)))) return [listedField];
-  if (off(observed)) {
+  const kept = isKeptDraft(wanted);
+  if (isDown(wanted) || (!kept && off(observed) && (sent === null || off(sent)))) return [listedField];
+  if (!kept && off(observed)) {
     const moved = Object.keys({ ...wanted, ...sent }).filter((key) => !equalOrAbsent(wanted[key], sent?.[key]));
     return [...new Set([listedField, ...moved])];
   }
@@ -94,6 +99,7 @@ function outcomeOf(
   w: ShownValue | undefined,
   s: ShownValue | undefined,
   o: ShownValue | undefined,
+  blind: boolean,
   state: ListingState,
   { now, delayMs, dropped, lapse }: CompareOptions,
 ): Verdict {
@@ -114,7 +120,7 @@ function outcomeOf(
   const late = sentAt !== null && now - sentAt > delayMs;
   const readSince = state.observedAt !== null && (sentAt === null || state.observedAt >= sentAt);
   // What is not seen at all shows nothing of its other fields.
-  if (key !== listedField && off(state.observed)) return plain(same ? 'same' : 'to-send');
+  if (blind) return plain(same ? 'same' : 'to-send');
   if (!readSince) return { outcome: same ? (late ? 'late' : 'not-yet') : 'to-send', late };
   if (o === undefined && dropped.has(splitKey(key).field)) return plain(same ? 'same' : 'to-send');
   if (equalOrAbsent(s, o)) return plain(same ? 'same' : 'to-send');
@@ -143,7 +149,7 @@ export function settle(state: ListingState, observed: Shown, wanted: Shown | nul
     else shown[key] = value;
   };
   // Where it is not seen at all, nothing can be said of its other fields.
-  const seen = !isOff(observed[listedField]);
+  const seen = !isOff(observed[listedField]) || (wanted !== null && isKeptDraft(wanted));
   const keys = new Set([...Object.keys(sent), ...Object.keys(previous), ...(seen ? Object.keys(observed) : [])]);
   for (const key of seen ? keys : [listedField]) {
     const value = observed[key];

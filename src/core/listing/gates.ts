@@ -8,7 +8,15 @@ import { contentFindings } from './content-findings';
 
 /** Why a listing is not to stand on a channel, or no longer. */
 export type Down =
-  'private' | 'unlisted' | 'not for them' | 'left off' | 'no outlet' | 'no use' | 'taken out' | 'nothing to show';
+  | 'private'
+  | 'unlisted'
+  | 'not for them'
+  | 'left off'
+  | 'draft there'
+  | 'no outlet'
+  | 'no use'
+  | 'taken out'
+  | 'nothing to show';
 
 /** Put in words, as they stand in the book. */
 export const downWords: Record<Down, string> = {
@@ -16,6 +24,7 @@ export const downWords: Record<Down, string> = {
   unlisted: 'the record is unlisted, and this channel shows what it has to everybody',
   'not for them': 'the event is for some, and this channel is seen by others',
   'left off': 'the channel is left off',
+  'draft there': 'what it shows stays a draft where it stands',
   'no outlet': 'the channel is not among the outlets',
   'no use': 'the channel has no use for such an event',
   'taken out': 'it was taken out of the record',
@@ -30,6 +39,8 @@ export interface GateGround {
   /** Who sees what stands on the channel. */
   audience: Audience;
   leftOff: boolean;
+  /** What it mirrors stays a draft. */
+  draftThere: boolean;
   /** The listing has lost what it was about: its performances were moved away, or its notice was taken out. */
   emptied: 'taken out' | 'nothing to show' | null;
   /** The listing's own moment, beside the event's: `null` none, `unclear` where it cannot be reckoned. */
@@ -61,6 +72,7 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
           finding: finding(['audience'], 'notes', { code: 'not-for-them', who: audienceWords(facts.audience) }),
         },
   ({ leftOff }) => (leftOff ? { down: 'left off' } : null),
+  ({ draftThere }) => (draftThere ? { down: 'draft there' } : null),
   // Where outlets are named, a channel that sells is wanted only as one of them.
   ({ facts: { outlets }, rules }) =>
     sells(rules) && outlets.length > 0 && !outlets.some((one) => one.channel === rules.id)

@@ -36,6 +36,14 @@ export function operationName(rows: readonly OperationRow[], op: Operation): str
 /** How far an operation can be taken back: wholly, in part (what stays is said), or never. */
 export type Undo = { how: 'wholly' } | { how: 'in part'; stays: string } | { how: 'never' };
 
+/** Something that an operation can do besides what it is for: off, unless a person asks for it each time. */
+export interface SideEffect {
+  /** Its name on the wire of its kind. */
+  id: string;
+  /** What it does, as a phrase for the person who ticks it: `posts on the page that there is such an event`. */
+  does: string;
+}
+
 /** One operation of a kind, as data. */
 export interface OperationRow {
   op: Operation;
@@ -52,6 +60,8 @@ export interface OperationRow {
   tells: 'nobody' | 'buyers' | 'followers' | 'subscribers';
   /** Requests that it costs. */
   requests: number;
+  /** What it can do besides, and does only where a person asks for it. */
+  effects?: readonly SideEffect[];
   /** What it does, for the user: `moves the date and writes to everybody who bought`. */
   does: string;
 }
@@ -92,6 +102,11 @@ export function closed(
   if ('minutesAfterSending' in when) return sentAt !== null && now - sentAt > when.minutesAfterSending * 60_000;
   const start = item === null ? Math.min(...starts.values()) : (starts.get(item) ?? Infinity);
   return start - now < when.hoursBefore * hourMs;
+}
+
+/** Those of the named side effects that an operation has there: what it does not have, nobody can ask of it. */
+export function effectsOf(rows: readonly OperationRow[], op: Operation, asked: readonly string[]): SideEffect[] {
+  return (rows.find((row) => row.op === op)?.effects ?? []).filter((one) => asked.includes(one.id));
 }
 
 /** Why a lock is closed, for the user. */

@@ -11,7 +11,7 @@ import { choosePicture } from '../pictures/picture-choice';
 import type { Override, PictureUse } from '../record/record';
 import { groupItems, type Group, type GroupItems } from './groups';
 import { leftOut } from './left-out';
-import { shownKey, splitKey, type Shown, type ShownValue } from './shown';
+import { isOff, listedField, shownKey, splitKey, type Shown, type ShownValue } from './shown';
 import { tracked } from './ticket-link';
 import { countAs, cutAs, fit, fitWords } from '../words/fit';
 import { noticeParts } from '../words/notice';
@@ -36,7 +36,12 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
   const beneath: Record<string, string> = {};
   const scoped = scopedTo(rules, facts, part, now, findings);
   const put = (row: FieldRow, value: ShownValue | null, item?: string) => {
-    const drawn = value?.kind === 'rich' ? richValue(rules, row, value, scoped, findings) : value;
+    const drawn =
+      row.field === listedField && facts.keptDraft && !isOff(value ?? undefined)
+        ? draft
+        : value?.kind === 'rich'
+          ? richValue(rules, row, value, scoped, findings)
+          : value;
     const fitted = drawn === null ? null : fitValue(row, drawn, scoped, findings);
     if (fitted === null) findings.push(...missing(row, rules, scoped));
     else shown[shownKey(row.field, item)] = fitted;
@@ -84,10 +89,19 @@ function richValue(
   return { kind: 'rich', html: drawn, figures: files };
 }
 
+const draft: ShownValue = { kind: 'state', is: 'draft' };
+
 /** The link leads elsewhere than a person chose, or could never be had. */
-function linkFindings({ rows }: ChannelRules, { linkUnmet, linkCircle, link }: Facts): Finding[] {
-  if (!rows.some((row) => row.field === 'link')) return [];
+function linkFindings({ rows, notice }: ChannelRules, facts: Facts): Finding[] {
+  const { linkUnmet, linkCircle, link, giverDraft, keptDraft } = facts;
   const found: Finding[] = [];
+  if (keptDraft) found.push(finding([listedField], 'notes', { code: 'kept-draft' }));
+  const links = rows.some((row) => row.field === 'link');
+  if ((links || notice !== null) && giverDraft !== null && link.kind === 'none')
+    found.push(
+      finding(['link'], keptDraft ? 'notes' : 'warns', { code: 'giver-draft', name: giverDraft, asks: !keptDraft }),
+    );
+  if (!links) return found;
   if (linkUnmet !== null)
     found.push(
       finding(['link'], 'warns', {

@@ -89,5 +89,15 @@ export function isOff(value: ShownValue | undefined): boolean {
   return value?.kind === 'state' && value.is !== 'public' && value.is !== 'unlisted';
 }
 
+/** True where it is wanted there with all that it says, and not seen yet: a person keeps it a draft. */
+export function isKeptDraft(wanted: Shown): boolean {
+  return listedState(wanted) === 'draft';
+}
+
+/** True where nothing is wanted there but that it is not seen, or no longer gets anybody in. */
+export function isDown(wanted: Shown): boolean {
+  return isOff(wanted[listedField]) && !isKeptDraft(wanted);
+}
+
 /** The listing that is wanted where an event must not stand: nothing but that it is taken down. */
 export const takenDown: Shown = { [listedField]: { kind: 'state', is: 'closed' } };

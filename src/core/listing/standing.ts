@@ -1,5 +1,5 @@
 import type { FieldComparison, ListingState, Outcome } from './compare';
-import { isOff, listedField, type Shown } from './shown';
+import { isDown, type Shown } from './shown';
 
 /** How a listing stands on its channel. */
 export const standings = [
@@ -61,11 +61,11 @@ export function standingOf({
   // Whether it stands there at all is being asked.
   if (state.sent === null && state.doubt) return 'underway';
   if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
-  if (turnedDown && !isOff(wanted[listedField])) return 'refused';
+  if (turnedDown && !isDown(wanted)) return 'refused';
   if (has('at-odds')) return 'atodds';
   if (has('drifted') || twice) return 'drifted';
   if (has('to-send') || has('lapsing')) return 'due';
   if (has('late')) return 'late';
   if (has('not-yet')) return 'unread';
-  return isOff(wanted[listedField]) ? 'withdrawn' : 'instep';
+  return isDown(wanted) ? 'withdrawn' : 'instep';
 }

@@ -141,6 +141,7 @@ export function newRecord(date: string, zone: string, ids: () => string): Record
     audience: { who: 'everyone' },
     leftOff: [],
     unlistedOn: [],
+    draftOn: [],
     oneLineOn: [],
     links: [],
     leadsAway: null,

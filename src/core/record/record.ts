@@ -311,6 +311,8 @@ export const recordSchema = z.object({
   leftOff: z.array(z.string()).max(50),
   /** Channels on which it is found by its link alone, though the record is public. */
   unlistedOn: z.array(z.string().max(40)).max(50).default([]),
+  /** Channels on which it stays a draft: all of it is kept there, and nobody sees it yet. */
+  draftOn: z.array(z.string().max(40)).max(50).default([]),
   /** Channels that tell a series as one line in place of each date. */
   oneLineOn: z.array(z.string().max(40)).max(50).default([]),
   links: z.array(labelledLinkSchema).max(recordLimits.links).default([]),

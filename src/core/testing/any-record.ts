@@ -126,6 +126,7 @@ const beside = fc.record({
       n === 0 ? { who: 'members' } : n === 1 ? { who: 'group', name: 'Friends' } : { who: 'everyone' },
     ),
   unlistedOn: fc.subarray(['lectern', 'gatefold']),
+  draftOn: fc.subarray(['lectern', 'gatefold']),
   oneLineOn: fc.subarray(['lectern', 'hearthside']),
   links: several(
     (n) =>

@@ -381,6 +381,7 @@ describe('a copy', () => {
         connected: true,
         audience: { who: 'everyone' },
         leftOff: false,
+        draftThere: false,
         emptied: null,
         ownMoment: null,
         now: 0,

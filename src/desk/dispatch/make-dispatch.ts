@@ -3,7 +3,7 @@ import { byWay, type PlannedErrand } from '@/core/errands/plan';
 import { fail, ok, type Result } from '@/core/base/result';
 import { clashWords } from '@/core/clashes/clash-words';
 import type { Clash } from '@/core/clashes/clashes';
-import { operationWords, operations, type Operation } from '@/core/listing/operations';
+import { effectsOf, operationWords, operations, type Operation } from '@/core/listing/operations';
 import { sells } from '@/core/listing/channel-rules';
 import { channelOf } from '@/channels/channels';
 import type { House } from '@/house/house';
@@ -26,6 +26,8 @@ export interface PickedWay {
 export interface Along {
   /** Ways that were picked, by listing. */
   ways?: Readonly<Record<string, PickedWay>>;
+  /** Side effects that were asked for, by listing. */
+  effects?: Readonly<Record<string, readonly string[]>>;
   /** Clashes that the person says to have seen, by `clashKey`; `all`: whoever asks is no person at a screen. */
   seen?: readonly string[] | 'all';
 }
@@ -139,6 +141,7 @@ function byWays(
 /** What a person decided about single errands, beside the plan. */
 export interface Decided {
   ways?: Along['ways'];
+  effects?: Along['effects'];
   seen?: Along['seen'];
   /** Keys that go over what stands there, by listing. */
   over?: Readonly<Record<string, readonly string[]>>;
@@ -178,14 +181,16 @@ export function writeErrands(
     const { facts } = record.survey;
     const next = facts.performances.find((each) => each.over >= house.clock.now());
     const picked = decided.ways?.[one.listing];
+    const { rules } = channelOf(row, house.kinds);
     return {
       ...one,
       revision: record.record.revision,
       deadline: next?.at ?? Infinity,
-      gives: sells(channelOf(row, house.kinds).rules),
+      gives: sells(rules),
       over: decided.over?.[one.listing] ?? null,
       way: operations.find((each) => each === picked?.way) ?? null,
       reason: picked?.reason.trim() ?? '',
+      effects: effectsOf(rules.operations, one.op, decided.effects?.[one.listing] ?? []).map((each) => each.id),
     };
   });
   return writeDispatch(tx, wishes, actor, house.clock.now(), now, decided.seen === 'all' ? [] : decided.seen);

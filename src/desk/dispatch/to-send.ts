@@ -1,5 +1,5 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
-import type { Operation, Undo } from '@/core/listing/operations';
+import type { Operation, SideEffect, Undo } from '@/core/listing/operations';
 import type { Change, LockedChange, Way } from '@/core/errands/steps';
 import type { Finding } from '@/core/findings/finding';
 import type { Standing } from '@/core/listing/standing';
@@ -10,7 +10,7 @@ import { seasonClashes } from '../records/bookings';
 import { asksFor, type ReadBackListing } from '../drift/read-back-view';
 import { seenBefore } from '@/store/errands';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
-import { toAcknowledge, warningsOf } from './warnings';
+import { toAcknowledge, warningKey, warningsOf } from './warnings';
 
 /** One errand that could go, for the eye. */
 export interface ErrandToSend {
@@ -28,6 +28,10 @@ export interface ErrandToSend {
   findings: Finding[];
   /** Warnings that nobody has said to have seen. */
   unseen: string[];
+  /** What it can do besides, where it is asked to. */
+  effects: readonly SideEffect[];
+  /** It goes without its link, or stays a draft: what acknowledges the first, and whether the second can be had. */
+  orDraft: { without: string; draft: boolean } | null;
 }
 
 /** What is locked on a channel, with the ways through. */
@@ -99,6 +103,9 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
   for (const one of errands) {
     const listing = recordOf(one.record).survey.listings.find((l) => l.id === one.listing);
     const row = channels.find((each) => each.row.id === one.channel);
+    const step = row?.rules.operations.find((each) => each.op === one.op);
+    const unseen = listing ? toAcknowledge(listing, one.op, seen) : [];
+    const missed = listing && warningsOf(listing).find((each) => each.code === 'giver-draft');
     eventOf(one.record).errands.push({
       listing: one.listing,
       channel: one.channel,
@@ -108,9 +115,14 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       waitsFor: one.awaits === null ? [] : [nameOf(channels, one.awaits)],
       notBefore: one.notBefore,
       requests: one.requests,
-      undo: row?.rules.operations.find((each) => each.op === one.op)?.undo ?? { how: 'wholly' },
+      undo: step?.undo ?? { how: 'wholly' },
+      effects: step?.effects ?? [],
+      orDraft:
+        missed && one.op === 'place'
+          ? { without: warningKey(listing, missed), draft: row?.rules.states.includes('draft') ?? false }
+          : null,
       findings: listing ? warningsOf(listing) : [],
-      unseen: listing ? toAcknowledge(listing, one.op, seen) : [],
+      unseen,
     });
   }
   for (const { record, listing, channel, locked: fields, ways } of locked)

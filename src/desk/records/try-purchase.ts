@@ -45,7 +45,13 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
     const client = clientOf(house, channel.row.id);
     if (!client.trial) return fail(`A purchase cannot be tried on ${channel.rules.name}.`);
     const key = fingerprint([listing.id, 'trial', listing.writes, wish.words, house.clock.now()]);
-    const trial = await client.trial(listing.remote, wish, { reference: listing.id, key, pictures: [], reason: '' });
+    const trial = await client.trial(listing.remote, wish, {
+      reference: listing.id,
+      key,
+      pictures: [],
+      reason: '',
+      effects: [],
+    });
     const { title } = surveyed.survey.facts;
     const level = surveyed.survey.facts.levels.find((each) => each.id === wish.level);
     const checks: TrialCheck[] = [

@@ -1,8 +1,8 @@
 import { fingerprint } from '@/core/base/hash';
 import type { Change } from '@/core/errands/steps';
-import type { Operation } from '@/core/listing/operations';
+import { effectsOf, type Operation } from '@/core/listing/operations';
 import { readListing, theirItems, writeListing, type TheirItems } from '@/core/listing/listing-codec';
-import { isOff, listedField, splitKey, type Shown } from '@/core/listing/shown';
+import { isKeptDraft, isOff, listedField, splitKey, type Shown } from '@/core/listing/shown';
 import { droppedBy } from '@/channels/survey';
 import { isOutsideError, OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Remote, Sending } from '@/channels/kit/kind';
@@ -77,7 +77,10 @@ async function readThenWrite(work: Work, client: ChannelClient, remote: Remote):
   const dropped = droppedBy(channel.rules);
   const read = standing(readListing(channel.rules, answer.wire, ours), listing.sent, dropped);
   // Of what is not to be seen yet, or any more, a place may say nothing: what was sent is what stands there.
-  const there = isOff(read[listedField]) ? { ...listing.sent, ...listing.believed, ...read } : read;
+  const there =
+    isOff(read[listedField]) && !isKeptDraft(surveyed.wanted)
+      ? { ...listing.sent, ...listing.believed, ...read }
+      : read;
   // What was not to be expected there is kept in a reading before anything is written.
   if (surprising(there, listing, dropped)) await readAndNote(house, listing, client);
   const rest = errand.over === null ? restOf(changes, there, listing) : restOver(changes, there, errand.changes);
@@ -213,5 +216,6 @@ async function sending({ house, errand, ground }: Work, changes: readonly Change
     key: fingerprint([id, op, writes, wish, ...(errand.twin === null ? [] : [errand.twin])]),
     pictures,
     reason: errand.reason,
+    effects: effectsOf(ground.channel.rules.operations, op, errand.effects).map((one) => one.id),
   };
 }

@@ -158,7 +158,8 @@ function guard({ house, errand, ground, op, changes }: Work, lead: Leadership) {
   const before = (_: HttpRequest) => {
     if (!lead.stillLeads(fence)) throw stoppedBy('another process leads now');
     const { writes } = pulseRow(house.db);
-    if (writes !== seen && !mayGoOn(house, errand, op)) throw stoppedBy('the record does not allow it any more');
+    if (writes !== seen && !mayGoOn(house, errand, op, changes))
+      throw stoppedBy('the record does not allow it any more');
     seen = writes;
     if (op !== 'place' || doubted) return;
     doubted = true;

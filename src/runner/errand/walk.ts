@@ -5,7 +5,7 @@ import { sameWish, stepsFor, type Change } from '@/core/errands/steps';
 import { findingWords } from '@/core/findings/finding-words';
 import { downWords } from '@/core/listing/gates';
 import type { Operation } from '@/core/listing/operations';
-import { isOff, listedField, listedState, splitKey } from '@/core/listing/shown';
+import { isDown, isKeptDraft, isOff, listedField, splitKey } from '@/core/listing/shown';
 import { channelById, type House } from '@/house/house';
 import { plannableOf, surveyById, type SurveyedRecord } from '@/house/survey';
 import type { Errand } from '@/store/errands';
@@ -52,7 +52,13 @@ export function walk(house: House, errand: Errand): Decision {
   if (errand.twin !== null) return takeTwinDown(errand, ground);
   // Whatever is wished for: what may stand there by a lost answer is asked for first.
   if (listing.doubt !== null) return { do: 'look', ground };
-  return isOff(surveyed.wanted[listedField]) ? takeDown(house, errand, ground) : show(house, errand, ground);
+  return goesOutOfSight(surveyed) ? takeDown(house, errand, ground) : show(house, errand, ground);
+}
+
+/** It is to be taken down there, or to be a draft again where it stands in public. */
+function goesOutOfSight({ wanted, comparison, state }: SurveyedListing): boolean {
+  const listed = comparison.find((one) => one.key === listedField);
+  return isDown(wanted) || (isKeptDraft(wanted) && state.sent !== null && listed?.outcome === 'to-send');
 }
 
 /** It is about another place where the listing stands: that is taken down, whatever the record says. */
@@ -147,10 +153,13 @@ function differs({ changes }: Errand, wished: readonly Change[]): boolean {
 }
 
 /** True where what is being sent may still be shown: asked before each writing, when something was written in the house meanwhile. */
-export function mayGoOn(house: House, errand: Errand, op: Operation): boolean {
+export function mayGoOn(house: House, errand: Errand, op: Operation, changes: readonly Change[]): boolean {
   if (op === 'unpublish' || op === 'cancel') return true;
   const record = surveyById(house, errand.recordId);
   const surveyed = record?.survey.listings.find((one) => one.id === errand.listingId);
-  if (!surveyed || isOff(surveyed.wanted[listedField]) || listedState(surveyed.wanted) === 'draft') return false;
+  if (!surveyed || isDown(surveyed.wanted)) return false;
+  // What is to stay a draft is not opened by what was asked for before.
+  const opens = changes.some((one) => one.key === listedField && !isOff(one.after ?? undefined));
+  if (isKeptDraft(surveyed.wanted) && opens) return false;
   return surveyed.embargoUntil === null && !surveyed.findings.some((one) => one.weight === 'stops');
 }

@@ -8,7 +8,7 @@ import { useState, type ReactNode } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { fieldOf, type Finding } from '@/core/findings/finding';
 import type { Change, LockedChange, Way } from '@/core/errands/steps';
-import type { Operation, Undo } from '@/core/listing/operations';
+import type { Operation, SideEffect, Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
 import { DateBlock } from '@/ui/date-block';
 import { DriftTable, Said, type Answer, type AskingListing, type Decisions } from '@/ui/drift/DriftTable';
@@ -32,6 +32,8 @@ interface ErrandToSend {
   findings: Finding[];
   /** Warnings that nobody has said to have seen. */
   unseen: string[];
+  effects: readonly SideEffect[];
+  orDraft: { without: string; draft: boolean } | null;
 }
 
 interface ToSendEvent {
@@ -62,8 +64,11 @@ interface ToSendListProps {
     listings: string[];
     ways: Record<string, Picked>;
     seen: string[];
+    effects: Record<string, string[]>;
   }) => Promise<{ ok: true; value: string } | { ok: false; error: string }>;
   decide: Decisions;
+  /** Keeps an event a draft on a channel. */
+  keepDraft: (recordId: RecordId, channel: string, on: boolean) => Promise<string | null>;
   /** Tries a refused errand again, or drops it. */
   decideErrand: (errandId: number, verdict: 'again' | 'drop') => Promise<string | null>;
 }
@@ -85,11 +90,21 @@ const undoShort: Record<Undo['how'], string> = {
 const shownAtFirst = 40;
 
 /** What is to be sent: by event, before and after by field. Take out what should wait, pick a way where something is locked, then send the rest. */
-export function ToSendList({ events, year, narrowed, nothing, send, decide, decideErrand }: ToSendListProps) {
+export function ToSendList({
+  events,
+  year,
+  narrowed,
+  nothing,
+  send,
+  decide,
+  keepDraft,
+  decideErrand,
+}: ToSendListProps) {
   const router = useRouter();
   const [out, setOut] = useState<ReadonlySet<string>>(new Set());
   const [ways, setWays] = useState<Record<string, Picked>>({});
   const [seen, setSeen] = useState<ReadonlySet<string>>(new Set());
+  const [besides, setBesides] = useState<ReadonlySet<string>>(new Set());
   const [most, setMost] = useState(shownAtFirst);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
@@ -121,11 +136,23 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
       listings: chosen.map((one) => one.listing),
       ways: Object.fromEntries(picked),
       seen: [...seen],
+      effects: Object.fromEntries(
+        chosen.map((one): [string, string[]] => [
+          one.listing,
+          one.effects.filter(({ id }) => besides.has(`${one.listing} ${id}`)).map(({ id }) => id),
+        ]),
+      ),
     }).catch(() => failed);
     if (answer.ok) return router.push(`/dispatch/${answer.value}`);
     setBusy(false);
     setProblem(answer.error);
     return undefined;
+  };
+  const draft = async (recordId: RecordId, channel: string) => {
+    setBusy(true);
+    setProblem(await keepDraft(recordId, channel, true).catch(() => noAnswer));
+    setBusy(false);
+    router.refresh();
   };
   const pick = (listing: string, one: Picked | null) => {
     const { [listing]: _before, ...rest } = ways;
@@ -167,6 +194,11 @@ export function ToSendList({ events, year, narrowed, nothing, send, decide, deci
                   zone={event.zone}
                   chosen={chosen.includes(one)}
                   onFlip={() => flip(one.listing)}
+                  besides={besides}
+                  onBesides={(key) => setBesides(flipped(besides, key))}
+                  without={one.orDraft !== null && seen.has(one.orDraft.without)}
+                  onWithout={() => one.orDraft && setSeen(flipped(seen, one.orDraft.without))}
+                  onDraft={() => void draft(event.recordId, one.channel)}
                 />
               ))}
               {event.locked.map((one) => (
@@ -280,11 +312,23 @@ function Errand({
   zone,
   chosen,
   onFlip,
+  besides,
+  onBesides,
+  without,
+  onWithout,
+  onDraft,
 }: {
   one: ErrandToSend;
   zone: string;
   chosen: boolean;
   onFlip: () => void;
+  /** Side effects that are asked for, by listing and name. */
+  besides: ReadonlySet<string>;
+  onBesides: (key: string) => void;
+  /** It was said to go without its link. */
+  without: boolean;
+  onWithout: () => void;
+  onDraft: () => void;
 }) {
   const channels = useChannels();
   return (
@@ -304,6 +348,28 @@ function Errand({
       <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
       {one.findings.map((f) => (
         <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(one.channel, fieldOf(f))} />
+      ))}
+      {one.orDraft === null ? null : (
+        <p className={classes.besides}>
+          <button type="button" className="plainButton" aria-pressed={without} onClick={onWithout}>
+            {without ? 'Goes without the link' : 'Go without'}
+          </button>
+          {one.orDraft.draft ? (
+            <button type="button" className="plainButton" onClick={onDraft}>
+              Stay draft
+            </button>
+          ) : null}
+        </p>
+      )}
+      {one.effects.map(({ id, does }) => (
+        <label key={id} className={classes.besides}>
+          <input
+            type="checkbox"
+            checked={besides.has(`${one.listing} ${id}`)}
+            onChange={() => onBesides(`${one.listing} ${id}`)}
+          />
+          <span>also {does}</span>
+        </label>
       ))}
     </div>
   );

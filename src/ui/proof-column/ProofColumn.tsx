@@ -10,7 +10,7 @@ import { momentWords } from '@/core/dates/date-words';
 import { groupBy } from '@/core/base/group-by';
 import { countGraphemes } from '@/core/base/graphemes';
 import type { Override, PictureUse } from '@/core/record/record';
-import { splitKey, type ShownValue } from '@/core/listing/shown';
+import { isKeptDraft, listedField, splitKey, type ShownValue } from '@/core/listing/shown';
 import { standingWords } from '@/core/listing/standing';
 import type { MentionGround } from '@/core/words/mention';
 import { FindingLine } from '@/ui/finding-line';
@@ -34,6 +34,8 @@ interface ProofColumnProps {
   ground: MentionGround;
   /** Words a field of a channel by hand; `null`: follows the record again. */
   onOverride: OnOverride;
+  /** Keeps the event a draft on a channel, or lets it be shown there. */
+  onDraft: (channel: string, on: boolean) => void;
   /** The house's zone, for moments that belong to no event. */
   zone: string;
   /** What is typed and cannot be read: until it can, the proof shows what held last. */
@@ -56,6 +58,7 @@ export const ProofColumn = memo(function ProofColumn({
   overrides,
   ground,
   onOverride,
+  onDraft,
   wrong,
 }: ProofColumnProps) {
   const [parts, setParts] = useState(shownParts);
@@ -100,6 +103,7 @@ export const ProofColumn = memo(function ProofColumn({
             overrides={overrides}
             ground={ground}
             onOverride={onOverride}
+            onDraft={onDraft}
           />
         ) : null;
       })}
@@ -135,7 +139,7 @@ interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong'> {
   channel: Channel;
 }
 
-function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride }: SlipProps) {
+function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride, onDraft }: SlipProps) {
   const { rules } = channel;
   const part = partWords(channel, listing.part);
   // What is not wanted at all is folded; what is only private still shows what it would say.
@@ -143,7 +147,8 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride 
   const open = chosen ?? (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public'));
   const byKey = useMemo(() => new Map(listing.comparison.map((one) => [one.key, one])), [listing.comparison]);
   // What is said of an item stands above all of them: an item has one line.
-  const known = new Set(rules.rows.filter((row) => !listed(row)).map((row) => row.field));
+  const known = new Set(rules.rows.filter((row) => !listed(row) && row.field !== listedField).map((row) => row.field));
+  const missesGiver = listing.findings.some((one) => one.code === 'giver-draft' && one.asks);
   const general = listing.findings.filter((one) => !known.has(fieldOf(one)));
   return (
     <section
@@ -158,8 +163,21 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride 
         <span className={classes.state}>{stateWords(listing, zone)}</span>
       </button>
       {general.map((one) => (
-        <FindingLine key={one.code + fieldOf(one)} finding={one} />
+        <FindingLine key={one.code + fieldOf(one)} finding={one}>
+          {one.code === 'kept-draft' ? (
+            <button type="button" className="plainButton" onClick={() => onDraft(rules.id, false)}>
+              Show it there
+            </button>
+          ) : null}
+        </FindingLine>
       ))}
+      {missesGiver && rules.states.includes('draft') ? (
+        <p className={classes.draft}>
+          <button type="button" className="plainButton" onClick={() => onDraft(rules.id, true)}>
+            Stay draft here too
+          </button>
+        </p>
+      ) : null}
       {open ? (
         <Face
           listing={listing}
@@ -180,13 +198,13 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride 
   );
 }
 
-function stateWords({ standing, state, comparison }: SurveyedListing, zone: string): string {
+function stateWords({ standing, state, comparison, wanted }: SurveyedListing, zone: string): string {
   if (standing === null) return 'not wanted here';
   const due = comparison.filter((one) => one.outcome === 'to-send').length;
   if (due === 0 && standing === 'due') return 'to renew';
   if (standing === 'due') return `${due} ${due === 1 ? 'field' : 'fields'} to send`;
   if (standing === 'instep' && state.observedAt !== null)
-    return `in step, read ${momentWords(state.observedAt, zone).slice(-5)}`;
+    return `${isKeptDraft(wanted) ? 'a draft, ' : ''}in step, read ${momentWords(state.observedAt, zone).slice(-5)}`;
   return standingWords[standing].name.toLowerCase();
 }
 
@@ -199,7 +217,7 @@ function Face({
   overrides,
   ground,
   onOverride,
-}: Omit<SlipProps, 'zone'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
+}: Omit<SlipProps, 'zone' | 'onDraft'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
   const [byHand, setByHand] = useState<string | null>(null);
   const { rules } = channel;
   const { picture, title } = listing.proof;

@@ -196,6 +196,13 @@ export function RecordScreen({
     (channel, field, next) => change((at) => ({ overrides: withOverride(at.overrides, channel, field, next) })),
     [change],
   );
+  const onDraft = useCallback(
+    (channel: string, on: boolean) =>
+      change(({ draftOn }) => ({
+        draftOn: on ? [...new Set([...draftOn, channel])] : draftOn.filter((one) => one !== channel),
+      })),
+    [change],
+  );
   const wrong = useMemo(
     () => [...new Set(visible.map((one) => pathWords(fieldOf(one)).replace(' (minor units)', '')))],
     [visible],
@@ -408,6 +415,7 @@ export function RecordScreen({
         overrides={draft.overrides}
         ground={wholeGround}
         onOverride={onOverride}
+        onDraft={onDraft}
         wrong={wrong}
       />
     </div>

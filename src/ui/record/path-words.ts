@@ -37,6 +37,7 @@ const names: Record<string, string> = {
   audience: 'for whom',
   who: 'who',
   unlistedOn: 'found by its link alone on',
+  draftOn: 'stays a draft on',
   oneLineOn: 'dates as one line on',
   links: 'link',
   leadsAway: 'where the entry leads',

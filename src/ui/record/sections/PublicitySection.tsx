@@ -101,7 +101,12 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
       )}
       <More
         label="for members or a group, narrower on a channel, a series as one line"
-        open={draft.audience.who !== 'everyone' || draft.unlistedOn.length > 0 || draft.oneLineOn.length > 0}
+        open={
+          draft.audience.who !== 'everyone' ||
+          draft.unlistedOn.length > 0 ||
+          draft.draftOn.length > 0 ||
+          draft.oneLineOn.length > 0
+        }
       >
         <AudienceField
           audience={draft.audience}
@@ -151,7 +156,7 @@ function Narrower({
   series: string;
 }) {
   const channels = useChannels().all.filter(({ rules }) => rules.notice === null);
-  const toggle = (key: 'unlistedOn' | 'oneLineOn', id: string, on: boolean) =>
+  const toggle = (key: 'unlistedOn' | 'draftOn' | 'oneLineOn', id: string, on: boolean) =>
     onChange({ [key]: on ? [...draft[key], id] : draft[key].filter((one) => one !== id) });
   const telling = channels.filter(({ rules }) => rules.rows.some((row) => row.field === 'series'));
   return (
@@ -169,6 +174,20 @@ function Narrower({
             />
           ))}
         <span>Others show what they have to everybody: leave them off instead.</span>
+      </div>
+      <div className={classes.inline} role="group" aria-label="Stays a draft on">
+        <span>Stays a draft on</span>
+        {channels
+          .filter(({ rules }) => rules.states.includes('draft') || draft.draftOn.includes(rules.id))
+          .map(({ rules }) => (
+            <Checkbox
+              key={rules.id}
+              label={rules.name}
+              checked={draft.draftOn.includes(rules.id)}
+              onChange={(e) => toggle('draftOn', rules.id, e.currentTarget.checked)}
+            />
+          ))}
+        <span>All of it is kept there, and nobody sees it yet.</span>
       </div>
       {series === '' && draft.oneLineOn.length === 0 ? (
         <p className={classes.muted}>A series of three dates and more can be told as one line; these dates are none.</p>

@@ -1,0 +1,23 @@
+import type { RecordId } from '@/core/base/ids';
+import { findingWords } from '@/core/findings/finding-words';
+import type { House } from '@/house/house';
+import { whole } from '@/store/database';
+import { recordAt } from '@/store/records';
+import { saveRecord } from './save-record';
+
+/** Keeps an event a draft on a channel, or lets it be shown there: the record's next revision. Gives a word where that cannot be. */
+export function keepDraft(house: House, id: RecordId, channel: string, on: boolean, actor: string): string | null {
+  return whole(house.db, (tx) => {
+    const record = recordAt(tx, id);
+    if (!record) return 'This event is not there any more.';
+    const others = record.content.draftOn.filter((one) => one !== channel);
+    const content = { ...record.content, draftOn: on ? [...others, channel] : others };
+    const reason = on ? 'stays a draft' : 'no draft any more';
+    const saved = saveRecord(
+      { ...house, db: tx as House['db'] },
+      { id, base: record.revision, content, actor, reason },
+    );
+    if (saved.kind === 'stopped') return `The record does not take it: ${saved.findings.map(findingWords).join(' ')}`;
+    return saved.kind === 'merge' || saved.kind === 'missing' ? 'The record was changed meanwhile. Look again.' : null;
+  });
+}

@@ -1,0 +1,1 @@
+ALTER TABLE `errands` ADD `effects` text DEFAULT '[]' NOT NULL;
