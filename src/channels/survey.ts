@@ -17,8 +17,6 @@ import { proof } from '@/core/listing/proof';
 import { needsSheet, openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
 import {
   isDown,
-  isKeptDraft,
-  isOff,
   listedField,
   listedState,
   splitKey,
