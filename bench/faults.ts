@@ -68,7 +68,9 @@ const env = {
   NUNTIAX_CLOCK: `${base}/clock`,
   NUNTIAX_PRIVATE: '127.0.0.1',
   NUNTIAX_ZONE: 'Europe/Dublin',
+  OUTSIDE_KEY: 'a-key-of-the-bench',
 };
+const withKey = { 'x-outside-key': env.OUTSIDE_KEY };
 
 const children = new Set<ChildProcess>();
 function begin(file: string): ChildProcess {
@@ -90,7 +92,7 @@ const post = (where: string, body: string | URLSearchParams, json = true) =>
     method: 'POST',
     body,
     signal: AbortSignal.timeout(3_000),
-    ...(json ? { headers: { 'content-type': 'application/json' } } : {}),
+    headers: { ...withKey, ...(json ? { 'content-type': 'application/json' } : {}) },
   }).catch(() => null);
 
 let outside = begin('outside/main.ts');
@@ -98,7 +100,7 @@ await up();
 const house = openHouse(folder, `${base}/clock`);
 await house.follow();
 const kinds = ['lectern', 'gatefold', 'hearthside'] as const;
-const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST' })).json()) as Record<
+const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST', headers: withKey })).json()) as Record<
   string,
   Record<string, string>
 >;

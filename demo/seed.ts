@@ -29,7 +29,7 @@ import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
 import { savePerson, saveVenue } from '@/desk/directory/save-directory';
 import { allVenues } from '@/store/venues';
 import { completions, smallPdf, workshopQuestions } from './completed';
-import { editByHand, owner } from './owner';
+import { editByHand, owner, withKey } from './owner';
 import { drawPosters, type Poster } from './posters';
 
 const folder = path.resolve(process.env.NUNTIAX_DATA ?? 'data');
@@ -130,7 +130,7 @@ function showFeeds() {
 
 /** Opens an account at each service and connects it, as a user would under Channels. */
 async function connectAll() {
-  const answer = await fetch(`${outside}/accounts`, { method: 'POST' });
+  const answer = await fetch(`${outside}/accounts`, { method: 'POST', headers: withKey });
   const accounts = z.record(z.string(), z.record(z.string(), z.string())).parse(await answer.json());
   const kindOf = (name: string) => name.replace(/-\d$/, '');
   // In the order in which kinds are offered, and the house's own page before the act's.

@@ -59,6 +59,9 @@ export async function leave(browser: Browser): Promise<void> {
   for (const page of browser.contexts().flatMap((one) => one.pages())) await page.goto('about:blank').catch(() => null);
 }
 
+/** The key of the outside's owner's pages and weather. */
+export const outsideKey = 'a-key-of-the-stories';
+
 /** The demo as the user starts it, on data of its own; its two processes can be killed by their ids. */
 export async function startDemo() {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-e2e-'));
@@ -67,7 +70,13 @@ export async function startDemo() {
   if (seeded) copySeeded(seeded, folder);
   const app = `http://127.0.0.1:${port}`;
   const outside = `http://127.0.0.1:${outsidePort}`;
-  const env = { ...process.env, NUNTIAX_DATA: folder, PORT: String(port), OUTSIDE_PORT: String(outsidePort) };
+  const env = {
+    ...process.env,
+    NUNTIAX_DATA: folder,
+    PORT: String(port),
+    OUTSIDE_PORT: String(outsidePort),
+    OUTSIDE_KEY: outsideKey,
+  };
   let said = '';
   let demo: ChildProcess | null = null;
   const start = async (script: string, ready: () => Promise<boolean>) => {
@@ -110,7 +119,7 @@ export async function startDemo() {
       fetch(`${outside}/weather/${channel}`, {
         method: 'POST',
         body: JSON.stringify({ slowMs }),
-        headers: { 'content-type': 'application/json' },
+        headers: { 'content-type': 'application/json', 'x-outside-key': outsideKey },
       }),
     async stop({ keep = false } = {}) {
       for (const child of [...extra, demo]) {

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { acknowledge, expectStanding, leave, slip, startDemo, type Demo } from './demo';
+import { acknowledge, expectStanding, leave, slip, startDemo, type Demo, outsideKey } from './demo';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -89,7 +89,7 @@ test('a notice is written from the facts, held against them as one types, and fo
 });
 
 test('a post edited on the page is read back, and becomes the notice’s own words', async () => {
-  await page.goto(`${demo.outside}/hearthside/owner`);
+  await page.goto(`${demo.outside}/hearthside/owner?key=${outsideKey}`);
   await page.getByRole('link', { name: /^A storm made of bedsheets/ }).click();
   await page.getByLabel('Text').fill('A storm of bedsheets, and one pillow.');
   await page.getByRole('button', { name: 'Save' }).click();

@@ -98,21 +98,33 @@ interface OwnerPlace<B extends object> {
   fields(body: B): OwnerField[];
   /** The body as the form has it, or what is wrong. */
   edit(body: B, form: Record<string, string>): B | string;
+  /** Where its dates are: one can be taken out by hand. */
+  dates?: keyof B;
+  /** What else stands in the owner's list. */
+  more?(): { id: string; title: string; state: string }[];
   /** Further acts, by name. */
-  acts: Record<string, { label(body: B): string | null; does(body: B): B }>;
+  acts: Record<string, { label(body: B): string | null; does(body: B, thing: Thing<B>): B }>;
 }
 
 /** Adds the owner's pages: everything that stands there, and a form for each. */
 export function ownerPages<B extends object>(app: Hono, place: OwnerPlace<B>): void {
-  const { store, shelf, name, row, fields, edit, acts } = place;
+  const { store, shelf, name, row, fields, edit, dates, more } = place;
+  const list = (body: B) => (dates === undefined ? [] : (body[dates] as unknown[]));
+  const acts: OwnerPlace<B>['acts'] = {
+    ...place.acts,
+    ...(dates === undefined
+      ? {}
+      : {
+          less: {
+            label: (body) => (list(body).length > 1 ? 'Take its first date out' : null),
+            does: (body) => ({ ...body, [dates]: list(body).slice(1) }),
+          },
+        }),
+  };
   const base = `/${place.base ?? shelf}`;
   app.get('/owner', (c) =>
     c.html(
-      ownerList(
-        name,
-        base,
-        store.list<B>(shelf).map((one) => ({ id: one.id, ...row(one) })),
-      ),
+      ownerList(name, base, [...store.list<B>(shelf).map((one) => ({ id: one.id, ...row(one) })), ...(more?.() ?? [])]),
     ),
   );
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {
@@ -130,7 +142,7 @@ export function ownerPages<B extends object>(app: Hono, place: OwnerPlace<B>): v
         return c.redirect(`${base}/owner`);
       }
       const act = acts[form.act ?? ''];
-      const next = act ? act.does(found.body) : edit(found.body, form);
+      const next = act ? act.does(found.body, found) : edit(found.body, form);
       if (typeof next === 'string') problem = next;
       else {
         store.change(shelf, found.id, next);

@@ -1,4 +1,6 @@
+import type { Context } from 'hono';
 import { raw } from 'hono/html';
+import ICAL from 'ical.js';
 import { stamp } from './page';
 
 /** What an event's page says of it in schema.org's words. */
@@ -9,6 +11,8 @@ export interface EventData {
   place?: string | null | undefined;
   online?: boolean;
   offer?: string | null | undefined;
+  /** Prices, where it sells itself. */
+  prices?: readonly { name: string; price: string; currency: string }[];
   cancelled?: boolean;
   image?: string | null | undefined;
   about?: string | null | undefined;
@@ -16,28 +20,72 @@ export interface EventData {
 }
 
 /** JSON-LD (schema.org Event) as a script element: one event a date. Nothing in it ends the element. */
-export function eventLd({ name, url, dates, place, online, offer, cancelled, image, about, by }: EventData) {
+export function eventLd({
+  name,
+  url,
+  dates,
+  place,
+  online,
+  offer,
+  prices = [],
+  cancelled,
+  image,
+  about,
+  by,
+}: EventData) {
   const where = online
     ? { '@type': 'VirtualLocation', url }
     : place
       ? { '@type': 'Place', name: place, address: place }
       : undefined;
-  const events = dates.map(({ start, end }) => ({
+  const offers = prices.map((one) => ({
+    '@type': 'Offer',
+    name: one.name,
+    price: one.price,
+    priceCurrency: one.currency,
+    url: offer ?? url,
+  }));
+  // What has no date yet is an event all the same.
+  const each: readonly { start: number | null; end?: number | null | undefined }[] =
+    dates.length === 0 ? [{ start: null }] : dates;
+  const events = each.map(({ start, end }) => ({
     '@context': 'https://schema.org',
     '@type': 'Event',
     name,
     url,
-    startDate: stamp(start),
+    ...(start === null ? {} : { startDate: stamp(start) }),
     ...(end ? { endDate: stamp(end) } : {}),
     eventStatus: `https://schema.org/Event${cancelled ? 'Cancelled' : 'Scheduled'}`,
     eventAttendanceMode: `https://schema.org/${online ? 'Online' : 'Offline'}EventAttendanceMode`,
     ...(where ? { location: where } : {}),
-    ...(offer ? { offers: { '@type': 'Offer', url: offer } } : {}),
+    ...(offers.length > 0 ? { offers } : offer ? { offers: { '@type': 'Offer', url: offer } } : {}),
     ...(image ? { image } : {}),
     ...(about ? { description: about } : {}),
     ...(by ? { organizer: { '@type': 'Organization', name: by } } : {}),
   }));
   return asLd(events.length === 1 ? events[0] : events);
+}
+
+/** The same as a calendar file (RFC 5545): an entry for each date. */
+export function asCalendar(c: Context, { name, url, dates, place, about, cancelled }: EventData): Response {
+  const calendar = new ICAL.Component('vcalendar');
+  calendar.addPropertyWithValue('version', '2.0');
+  calendar.addPropertyWithValue('prodid', '-//Outside//Dates//EN');
+  dates.forEach(({ start, end }, i) => {
+    const entry = new ICAL.Component('vevent');
+    const moment = (at: number) => ICAL.Time.fromJSDate(new Date(at), true);
+    entry.addPropertyWithValue('uid', `${i}@${url.replace(/^https?:\/\//, '')}`);
+    entry.addPropertyWithValue('dtstamp', moment(start));
+    entry.addPropertyWithValue('dtstart', moment(start));
+    if (end) entry.addPropertyWithValue('dtend', moment(end));
+    entry.addPropertyWithValue('summary', name);
+    entry.addPropertyWithValue('url', url);
+    if (place) entry.addPropertyWithValue('location', place);
+    if (about) entry.addPropertyWithValue('description', about);
+    entry.addPropertyWithValue('status', cancelled ? 'CANCELLED' : 'CONFIRMED');
+    calendar.addSubcomponent(entry);
+  });
+  return c.body(`${calendar.toString()}\r\n`, 200, { 'content-type': 'text/calendar; charset=utf-8' });
 }
 
 /** A short post (schema.org SocialMediaPosting). */

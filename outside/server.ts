@@ -10,6 +10,8 @@ import { makeClock, type OutsideClock } from './clock';
 import { page, say } from './page';
 import { findServices, type Once, type Service } from './service';
 import { openStore, type OutsideStore } from './store';
+import { byHand, hands, type Hand } from './by-hand';
+import { keyHeader, withKey } from './key';
 import { makeCalls } from './calls';
 import { startMail } from './mail';
 import { makeTrade } from './trade';
@@ -51,6 +53,8 @@ const weatherSchema = z
     mostPerSecond: z.number().int().min(0),
     salesPerHour: z.number().min(0).max(100_000),
     hooks: z.enum(hookFates),
+    /** What a person does there by hand; `of`: to which listing, the newest where it is not said. */
+    hand: z.object({ what: z.enum(Object.keys(hands) as [Hand]), of: z.string().max(60).optional() }),
   })
   .partial();
 const hourMs = 3_600_000;
@@ -73,6 +77,7 @@ export function makeOutside({
   slowMs = 0,
   smtpPort = () => 0,
   skies = makeSkies([...services.keys()], slowMs),
+  key = null,
 }: {
   services: ReadonlyMap<string, Service>;
   store: OutsideStore;
@@ -81,11 +86,16 @@ export function makeOutside({
   slowMs?: number;
   smtpPort?: () => number;
   skies?: Skies;
+  /** What owner's pages, weather and accounts ask for; `null`: nothing, as within a test. */
+  key?: string | null;
 }) {
   const clock = makeClock(store);
   const callBack = makeCalls(store, clock, skies);
   const outside: Outside = { store, clock, base, smtpPort, pull, callBack };
   const app = new Hono<{ Bindings: HttpBindings }>({ strict: false });
+  if (key !== null)
+    for (const behind of ['/accounts', '/weather', '/weather/*', '/:name/owner', '/:name/owner/*'])
+      app.use(behind, withKey(key));
   for (const [name, service] of services) {
     for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
     app.route(`/${name}`, service.make(outside));
@@ -106,29 +116,50 @@ export function makeOutside({
     trade();
     return c.req.header('accept')?.includes('text/html') ? c.redirect('/') : c.json({ now: clock.now() });
   });
-  app.get('/weather', (c) => c.html(weatherPage(skies, clock.now())));
+  app.get('/weather', (c) => c.html(weatherPage(skies, clock.now(), c.req.query('said') ?? '')));
+  const inside = async (at: string, form?: Record<string, string>) =>
+    app.request(at, {
+      method: form ? 'POST' : 'GET',
+      headers: key === null ? {} : { [keyHeader]: key },
+      ...(form ? { body: new URLSearchParams(form) } : {}),
+    });
   app.post('/weather/:name', async (c) => {
     const name = c.req.param('name');
     const byForm = c.req.header('content-type')?.includes('form') === true;
-    const change = byForm
-      ? sorts[String((await c.req.parseBody()).sort)]?.weather
-      : weatherSchema.parse(await c.req.json());
+    const sort = byForm ? String((await c.req.parseBody()).sort) : '';
+    const pressed = Object.keys(hands).find((one): one is Hand => one === sort);
+    const read = byForm
+      ? { success: true as const, data: pressed ? { hand: { what: pressed, of: undefined } } : sorts[sort]?.weather }
+      : weatherSchema.safeParse(await c.req.json().catch(() => null));
+    if (!read.success)
+      return c.json({ message: read.error.issues[0]?.message, field: read.error.issues[0]?.path.join('.') }, 422);
+    const { hand, ...change } = { hand: undefined, ...read.data };
+    if (hand !== undefined && services.has(name)) {
+      const done = await byHand(inside, name, hand.what, hand.of);
+      if (byForm)
+        return c.redirect(
+          `/weather?said=${encodeURIComponent('why' in done ? `${name}: ${done.why}` : `${name}: ${hand.what}`)}`,
+        );
+      return c.json(done, 'why' in done ? 409 : 200);
+    }
     const under = name === 'all' ? [...skies.values()] : [skies.get(name)].filter((one) => one !== undefined);
-    if (under.length === 0 || change === undefined) return c.notFound();
+    if (under.length === 0 || read.data === undefined) return c.notFound();
     for (const weather of under) Object.assign(weather, structuredClone(change));
     return byForm ? c.redirect('/weather') : c.json(under[0]);
   });
   // Opening an account at each service: makes the credentials, the same ones when asked again.
-  app.post('/accounts', (c) => {
+  const accounts = (as?: string) => {
     const once: Once = (name, make) => {
       const known = store.setting(name) ?? make();
       store.putSetting(name, known);
       return known;
     };
     const secret = () => randomBytes(15).toString('base64url');
-    const open = [...services.values()].map((one) => one.accounts(once, secret, c.req.query('as')));
-    return c.json(Object.assign({}, ...open) as Record<string, Record<string, string>>);
-  });
+    const open = [...services.values()].map((one) => one.accounts(once, secret, as));
+    return Object.assign({}, ...open) as Record<string, Record<string, string>>;
+  };
+  app.post('/accounts', (c) => c.json(accounts(c.req.query('as'))));
+  app.get('/accounts', (c) => c.html(accountsPage(accounts(), base)));
   app.get('/faces/:file', (c) => {
     const name = /^([a-z-]+)\.woff2$/.exec(c.req.param('file'))?.[1];
     const file = name && faceFiles[name];
@@ -139,6 +170,9 @@ export function makeOutside({
         })
       : c.notFound();
   });
+  // The key may be left by any page.
+  if (key !== null)
+    app.get('/', async (c, next) => (c.req.query('key') === undefined ? next() : withKey(key)(c, next)));
   app.get('/', (c) => c.html(homePage([...services.keys()], clock.now())));
   const trade = makeTrade(services, outside, skies);
   return { fetch: app.fetch, trade };
@@ -170,15 +204,44 @@ function homePage(names: readonly string[], now: number) {
       <form method="post" action="/clock">
         <button name="ms" value="${hourMs}">+1 h</button><button name="ms" value="${24 * hourMs}">+1 day</button>
       </form>
-      <p><a href="/weather">Weather</a>: trouble for one of them, or for all.</p>
+      <p><a href="/weather">Weather</a>: trouble for one of them, or for all. <a href="/accounts">Accounts</a>: what each asks for when it is connected. Both, and the owner’s pages, want the key.</p>
       <ul>
         ${names.map((name) => html`<li><b>${name[0]?.toUpperCase()}${name.slice(1)}</b>: <a href="/${name}/">public page</a> · <a href="/${name}/owner">owner’s page</a></li>`)}
       </ul>`,
   );
 }
 
+/** What each place asks for when it is connected, as its own pages would show it to whoever has the account. */
+function accountsPage(accounts: Readonly<Record<string, Record<string, string>>>, base: string) {
+  return page(
+    'Accounts',
+    'body { background: #20262b; color: #e8e4da; padding: 30px 6vw } h1 { font: 700 28px Display } table { border-collapse: collapse } td { padding: 5px 18px 5px 0; vertical-align: top; border-top: 1px solid #444c54 } a { color: #f0c27a } code { font-family: Mono; user-select: all }',
+    html`<h1>Accounts</h1>
+      <table>
+        ${Object.entries(accounts).map(
+          ([name, words]) =>
+            html`<tr>
+              <td><b>${name}</b><br /><code>${base}/${name.replace(/-\d$/, '')}</code></td>
+              <td>${Object.entries(words).map(([field, value]) => html`${field} <code>${value}</code><br />`)}</td>
+            </tr>`,
+        )}
+      </table>
+      <p><a href="/">Back</a></p>`,
+  );
+}
+
 /** Starts the stand-ins on `port` of the loopback address; port 0 takes a free one. Resolves when they answer. */
-export async function startOutside({ folder, port, slowMs = 0 }: { folder: string; port: number; slowMs?: number }) {
+export async function startOutside({
+  folder,
+  port,
+  slowMs = 0,
+  key = null,
+}: {
+  folder: string;
+  port: number;
+  slowMs?: number;
+  key?: string | null;
+}) {
   const services = await findServices();
   const store = openStore(folder);
   const skies = makeSkies([...services.keys()], slowMs);
@@ -195,7 +258,7 @@ export async function startOutside({ folder, port, slowMs = 0 }: { folder: strin
         const base = `http://127.0.0.1:${info.port}`;
         const trading = setInterval(() => app?.trade(), 1000);
         server.on('close', () => clearInterval(trading));
-        app = makeOutside({ services, store, base, folder, slowMs, skies, smtpPort: () => post.port });
+        app = makeOutside({ services, store, base, folder, slowMs, skies, key, smtpPort: () => post.port });
         resolve({
           base,
           stop: () =>

@@ -1,4 +1,5 @@
 import { html } from 'hono/html';
+import { hands } from './by-hand';
 import { page, say } from './page';
 import { fair, type Skies, type Weather } from './weather';
 
@@ -44,15 +45,16 @@ function troubleOf(weather: Weather): string {
 }
 
 /** The weather page: moves the clock and makes trouble for one of the stand-ins, or for all. */
-export function weatherPage(skies: Skies, now: number) {
+export function weatherPage(skies: Skies, now: number, said: string) {
   const buttons = (name: string) =>
     html`<form method="post" action="/weather/${name}">
-      ${Object.entries(sorts).map(([sort, { label }]) => html`<button name="sort" value="${sort}">${label}</button>`)}
+      ${Object.entries(sorts).map(([sort, { label }]) => html`<button name="sort" value="${sort}">${label}</button>`)}${name === 'all' ? '' : Object.entries(hands).map(([sort, { label }]) => html`<button name="sort" value="${sort}">${label}</button>`)}
     </form>`;
   return page(
     'Weather',
     style,
     html`<h1>Weather</h1>
+      ${said === '' ? '' : html`<p role="status" class="now">${said}</p>`}
       <p>It is <b>${say(now, 'Europe/Dublin')}</b> in Dublin.</p>
       <form method="post" action="/clock">
         <button name="ms" value="${hourMs}">+1 h</button><button name="ms" value="${6 * hourMs}">+6 h</button

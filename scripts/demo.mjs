@@ -1,5 +1,5 @@
 // npm run demo: sets up, starts the outside services and the application on the demo scenario.
-import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { answerOf, applicationArgs, finish, start, stopAll, stopOnSignal } from './processes.mjs';
 import { ensureBuilt, ensureInstalled, root } from './setup.mjs';
@@ -54,6 +54,8 @@ if (about === null) {
   });
   if ((await answerOf(`${outsideUrl}/about`, 30)) === null) await end('the outside services did not start');
 }
+// Whoever has the demo has the key of the outside's owner's pages, weather and accounts.
+env.OUTSIDE_KEY = process.env.OUTSIDE_KEY ?? readFileSync(path.join(data, 'outside', 'key'), 'utf8').trim();
 if (fresh)
   console.log('demo: reading the scenario in, and sending most of it to the outside services (about a minute)');
 if ((await finish(['--import', 'tsx', 'demo/seed.ts'], env)) !== 0 && !stopping())
@@ -69,7 +71,7 @@ const application = start(applicationArgs(port), env, {
 });
 if ((await answerOf(`${address}/api/health`, 60)) === null) await end('the application did not start');
 console.log(
-  `\n  Nuntiax   ${address}   (process ${application.pid})\n  Outside   ${outsideUrl}   (${outside ? `process ${outside.pid}` : 'was running already'})\n  Data      ${data}\n\n  Ctrl-C stops both. npm run demo -- --fresh starts the scenario over.\n`,
+  `\n  Nuntiax   ${address}   (process ${application.pid})\n  Outside   ${outsideUrl}   (${outside ? `process ${outside.pid}` : 'was running already'})\n  with key  ${outsideUrl}/?key=${env.OUTSIDE_KEY}   (owner’s pages, weather, accounts)\n  Data      ${data}\n\n  Ctrl-C stops both. npm run demo -- --fresh starts the scenario over.\n`,
 );
 
 async function end(message) {

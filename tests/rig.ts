@@ -16,6 +16,7 @@ import { makeVenue } from '@/desk/directory/make-venue';
 import { saveRecord } from '@/desk/records/save-record';
 import { surveyById } from '@/house/survey';
 import { allChannels } from '@/store/channels';
+import { recordAt } from '@/store/records';
 import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { newPicture } from '@/core/record/new-record';
@@ -145,6 +146,8 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
           one.standing,
         ]),
       ),
+    /** What a record says now. */
+    record: (id: RecordId) => recordAt(house.db, id)?.content ?? null,
     listings: (id: RecordId) => surveyById(house, id)?.survey.listings ?? [],
     /** How many things stand on a stand-in's public list. */
     async publicCount(channel: string, title: string): Promise<number> {

@@ -5,7 +5,8 @@ import { z } from 'zod';
 import { draftSchema } from './listing-schema';
 import type { Outside } from '../../server';
 import type { Service } from '../../service';
-import { ownerForm, ownerList } from '../../owner';
+import { ownerPages } from '../../entries';
+import { eventLd, type EventData } from '../../ld';
 import { asHtml, page, readLocal, say, stamp } from '../../page';
 
 const shelf = 'gatefold';
@@ -291,77 +292,62 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     const found = store.get<Listing>(shelf, c.req.param('id'));
     if (!found || found.body.state === 'draft' || found.body.state === 'closed')
       return c.html(page('Not on sale', style, html`<main><h1>Not on sale</h1></main>`), 404);
-    return c.html(eventPage(found.body, labelOf(found.body.venue_code)));
+    const { body } = found;
+    const venue = labelOf(body.venue_code);
+    const url = `${base}/${shelf}/e/${found.id}`;
+    const data: EventData = {
+      name: body.name,
+      url,
+      dates: body.sessions.map((s) => ({
+        start: Date.parse(s.starts_at),
+        end: s.ends_at ? Date.parse(s.ends_at) : null,
+      })),
+      place: [body.room, venue].filter(Boolean).join(', '),
+      offer: url,
+      prices: body.levels.filter((l) => !l.hidden).map((l) => ({ name: l.name, price: l.face, currency: l.currency })),
+      cancelled: body.state === 'cancelled',
+      image: body.banner ? `${base}/${shelf}/images/${body.banner.file}` : null,
+      about: body.summary,
+    };
+    return c.html(eventPage(body, venue, data));
   });
-  app.get('/owner', (c) =>
-    c.html(
-      ownerList(
-        'Gatefold',
-        `/${shelf}`,
-        store
-          .list<Listing>(shelf)
-          .map(({ id, body }) => ({ id, title: body.name, state: `${body.state}, ${body.sold} sold` })),
-      ),
-    ),
-  );
   // What the account still lacks before it can be paid out, as the marketplace sees it; `ready`: nothing.
   app.post('/owner/payout', async (c) => {
     const { payout } = z.object({ payout: z.string().min(1).max(60) }).parse(await c.req.parseBody());
     store.putSetting('gatefold-payout', payout);
     return c.json({ payout });
   });
-  app.on(['GET', 'POST'], '/owner/:id', async (c) => {
-    const id = c.req.param('id') ?? '';
-    const found = store.get<Listing>(shelf, id);
-    if (!found) return c.notFound();
-    const zone = found.body.sessions[0]?.timezone ?? 'UTC';
-    let problem: string | null = null;
-    if (c.req.method === 'POST') {
-      const form = await c.req.parseBody();
-      if (form.act === 'delete') {
-        store.remove(shelf, id);
-        return c.redirect(`/${shelf}/owner`);
-      }
-      const at = readLocal(String(form.starts ?? ''), zone);
-      if (at === null) problem = `“${String(form.starts)}” is no date and time; write 2027-02-04 20:00`;
-      else {
-        const sessions = found.body.sessions.map((one, i) =>
-          i === 0 ? { ...one, starts_at: `${stamp(at).slice(0, 19)}Z` } : one,
-        );
-        if (form.act === 'sell' || form.act === 'sell-ten')
-          callBack(shelf, found.body.account ?? 'gatefold-client', found.reference ?? '');
-        store.change(shelf, id, {
-          ...found.body,
-          name: String(form.name),
-          summary: String(form.summary ?? ''),
-          sessions,
-          ...sell(found.body, form.act === 'sell' ? 1 : form.act === 'sell-ten' ? 10 : 0),
-        });
-        return c.redirect(`/${shelf}/owner/${id}`);
-      }
-    }
-    const first = found.body.sessions[0];
-    const fields = [
-      { name: 'name', label: 'Title', value: found.body.name },
-      { name: 'summary', label: 'Summary', value: found.body.summary ?? '', long: true },
+  const sells = (count: number) => ({
+    label: ({ sold }: Listing) => (count === 1 ? `Sell a ticket (${sold} sold)` : `Sell ${count}`),
+    does(body: Listing, { reference }: { reference: string | null }) {
+      callBack(shelf, body.account ?? 'gatefold-client', reference ?? '');
+      return { ...body, ...sell(body, count) };
+    },
+  });
+  ownerPages<Listing>(app, {
+    store,
+    shelf,
+    name: 'Gatefold',
+    row: ({ body }) => ({ title: body.name, state: `${body.state}, ${body.sold} sold` }),
+    fields: ({ name, summary, sessions: [first] }) => [
+      { name: 'name', label: 'Title', value: name },
+      { name: 'summary', label: 'Summary', value: summary ?? '', long: true },
       {
         name: 'starts',
         label: 'First session starts',
-        value: first ? say(Date.parse(first.starts_at), zone, 'YYYY-MM-DD HH:mm') : '',
+        value: first ? say(Date.parse(first.starts_at), first.timezone, 'YYYY-MM-DD HH:mm') : '',
       },
-    ];
-    return c.html(
-      ownerForm(
-        'Gatefold',
-        `/${shelf}/owner`,
-        fields,
-        [
-          { act: 'sell', label: `Sell a ticket (${found.body.sold} sold)` },
-          { act: 'sell-ten', label: 'Sell ten' },
-        ],
-        problem,
-      ),
-    );
+    ],
+    edit(body, { name = '', summary = '', starts = '' }) {
+      const at = readLocal(starts, body.sessions[0]?.timezone ?? 'UTC');
+      if (at === null) return `“${starts}” is no date and time; write 2027-02-04 20:00`;
+      const sessions = body.sessions.map((one, i) =>
+        i === 0 ? { ...one, starts_at: `${stamp(at).slice(0, 19)}Z` } : one,
+      );
+      return { ...body, name, summary, sessions };
+    },
+    dates: 'sessions',
+    acts: { sell: sells(1), 'sell-ten': sells(10) },
   });
   return app;
 }
@@ -433,27 +419,28 @@ h1 { font: 700 34px/1.1 Text; margin: 16px 0 4px } .row { display: flex; justify
 const firstStart = (one: Listing) =>
   one.sessions[0] ? say(Date.parse(one.sessions[0].starts_at), one.sessions[0].timezone, 'ddd D MMM, HH:mm') : '';
 
-function eventPage(one: Listing, venue: string) {
+function eventPage(one: Listing, venue: string, data: EventData) {
   return page(
     one.name,
     style,
     html`<header>Gatefold</header>
-      <main itemscope itemtype="https://schema.org/Event">
+      <main>
+        ${eventLd(data)}
         ${one.banner ? html`<img src="/gatefold/images/${one.banner.file}" alt="${one.banner.alt}" />` : ''}
-        <h1 itemprop="name">${one.name}</h1>
+        <h1>${one.name}</h1>
         <p class="dim">${one.summary ?? ''}</p>
         ${one.sessions.map(
           (s) =>
             html`<p>
               <b
-                ><time itemprop="startDate" datetime="${stamp(Date.parse(s.starts_at))}"
+                ><time datetime="${stamp(Date.parse(s.starts_at))}"
                   >${say(Date.parse(s.starts_at), s.timezone)}</time
                 ></b
               >
               ${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}
             </p>`,
         )}
-        <p itemprop="location">${one.room ? `${one.room}, ` : ''}${venue}</p>
+        <p>${one.room ? `${one.room}, ` : ''}${venue}</p>
         ${asHtml(one.description ?? '')}
         <div class="stub">
           ${one.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<span

@@ -3,7 +3,8 @@ import { html } from 'hono/html';
 import { z } from 'zod';
 import type { Outside } from '../../server';
 import type { Service } from '../../service';
-import { ownerForm, ownerList } from '../../owner';
+import { ownerPages } from '../../entries';
+import { asCalendar, eventLd, type EventData } from '../../ld';
 import { posts } from './posts';
 import { page, readLocal, say, stamp } from '../../page';
 import { RpcError, type Identity, type RpcMethods } from '../../rpc';
@@ -33,7 +34,12 @@ const eventSchema = z.object({
     .min(1)
     .max(4),
 });
-type SocialEvent = z.infer<typeof eventSchema> & { published_as: 'page' | 'person'; held?: boolean; page?: string };
+type SocialEvent = z.infer<typeof eventSchema> & {
+  published_as: 'page' | 'person';
+  held?: boolean;
+  refused?: boolean;
+  page?: string;
+};
 
 /** The pages that there are, by the setting that holds their token. */
 const pages: Record<string, string> = { 'hearthside-page': 'Tallow Yard', 'hearthside-page-2': 'The Ninefold Choir' };
@@ -71,6 +77,18 @@ function hearthside(outside: Outside) {
   const app = new Hono({ strict: false });
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
   const shown = (id: string, event: SocialEvent) => ({ ...event, id, url: urlOf(id) });
+  const seen = ({ visible, held }: SocialEvent) => visible && !held;
+  const dataOf = (id: string, one: SocialEvent): EventData => ({
+    name: one.headline,
+    url: urlOf(id),
+    dates: one.times.map((t) => ({ start: t.begins * 1000, end: t.finishes ? t.finishes * 1000 : null })),
+    place: one.where,
+    offer: one.tickets,
+    cancelled: /^cancelled/i.test(one.notice ?? '') && !one.notice?.includes(':'),
+    image: one.cover ? `${base}/${shelf}/photos/${one.cover.file}` : null,
+    about: one.about,
+    by: one.published_as === 'page' ? (one.page ?? firstPage) : null,
+  });
   /** Whose token it is. */
   const identityOf = (token: string): Identity | null => {
     const page = Object.keys(pages).find((name) => token === store.setting(name));
@@ -172,6 +190,10 @@ function hearthside(outside: Outside) {
   app.get('/', (c) => c.html(front(firstPage)));
   // Each further page has a front of its own.
   app.get('/pages/ninefold-choir', (c) => c.html(front('The Ninefold Choir')));
+  app.get('/e/:file{[0-9a-f]+\\.ics}', (c) => {
+    const found = store.get<SocialEvent>(shelf, c.req.param('file').replace('.ics', ''));
+    return found && seen(found.body) ? asCalendar(c, dataOf(found.id, found.body)) : c.notFound();
+  });
   app.get('/e/:id', (c) => {
     const found = store.get<SocialEvent>(shelf, c.req.param('id'));
     if (!found?.body.visible || found.body.held)
@@ -184,7 +206,7 @@ function hearthside(outside: Outside) {
         ),
         404,
       );
-    return c.html(eventPage(found.body));
+    return c.html(eventPage(found.body, dataOf(found.id, found.body)));
   });
   wall.routes(app, (title, body) =>
     page(
@@ -194,73 +216,47 @@ function hearthside(outside: Outside) {
         <main>${body}</main>`,
     ),
   );
-  app.get('/owner', (c) =>
-    c.html(
-      ownerList('Hearthside', `/${shelf}`, [
-        ...store.list<SocialEvent>(shelf).map(({ id, body }) => ({
-          id,
-          title: body.headline,
-          state: `${body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}`,
-        })),
-        ...wall.rows(),
-      ]),
-    ),
-  );
-  app.on(['GET', 'POST'], '/owner/:id', async (c) => {
-    const id = c.req.param('id') ?? '';
-    const found = store.get<SocialEvent>(shelf, id);
-    if (!found) return c.notFound();
-    const first = found.body.times[0];
-    const zone = first?.zone ?? 'UTC';
-    let problem: string | null = null;
-    if (c.req.method === 'POST') {
-      const form = await c.req.parseBody();
-      if (form.act === 'delete') {
-        store.remove(shelf, id);
-        return c.redirect(`/${shelf}/owner`);
-      }
-      const at = readLocal(String(form.begins ?? ''), zone);
-      const headline = String(form.headline ?? '').trim();
-      if (at === null) problem = `“${String(form.begins)}” is no date and time; write 2027-02-04 20:00`;
-      else if (headline === '' || headline.length > 58) problem = 'The title has 1 to 58 characters';
-      else {
-        const times = found.body.times.map((one, i) => (i === 0 ? { ...one, begins: at / 1000 } : one));
-        const visible = form.act === 'flip' ? !found.body.visible : found.body.visible;
-        const held = form.act === 'let' ? false : (found.body.held ?? false);
-        store.change(shelf, id, {
-          ...found.body,
-          headline,
-          about: String(form.about ?? ''),
-          where: String(form.where ?? ''),
-          times,
-          visible,
-          held,
-        });
-        return c.redirect(`/${shelf}/owner/${id}`);
-      }
-    }
-    const fields = [
-      { name: 'headline', label: 'Title', value: found.body.headline },
-      { name: 'about', label: 'Text', value: found.body.about ?? '', long: true },
-      { name: 'where', label: 'Place', value: found.body.where ?? '' },
+  ownerPages<SocialEvent>(app, {
+    store,
+    shelf,
+    name: 'Hearthside',
+    row: ({ body }) => ({
+      title: body.headline,
+      state: `${body.refused ? 'turned down' : body.held ? 'held for a look' : body.visible ? 'visible' : 'hidden'}, by the ${body.published_as}`,
+    }),
+    more: wall.rows,
+    fields: ({ headline, about, where, times: [first] }) => [
+      { name: 'headline', label: 'Title', value: headline },
+      { name: 'about', label: 'Text', value: about ?? '', long: true },
+      { name: 'where', label: 'Place', value: where ?? '' },
       {
         name: 'begins',
         label: 'First time begins',
-        value: first ? say(first.begins * 1000, zone, 'YYYY-MM-DD HH:mm') : '',
+        value: first ? say(first.begins * 1000, first.zone, 'YYYY-MM-DD HH:mm') : '',
       },
-    ];
-    return c.html(
-      ownerForm(
-        'Hearthside',
-        `/${shelf}/owner`,
-        fields,
-        [
-          { act: 'flip', label: found.body.visible ? 'Hide' : 'Show' },
-          ...(found.body.held ? [{ act: 'let', label: 'Let it through' }] : []),
-        ],
-        problem,
-      ),
-    );
+    ],
+    edit(body, { headline = '', about = '', where = '', begins = '' }) {
+      const at = readLocal(begins, body.times[0]?.zone ?? 'UTC');
+      if (at === null) return `“${begins}” is no date and time; write 2027-02-04 20:00`;
+      if (headline.trim() === '' || headline.length > 58) return 'The title has 1 to 58 characters';
+      const times = body.times.map((one, i) => (i === 0 ? { ...one, begins: at / 1000 } : one));
+      return { ...body, headline: headline.trim(), about, where, times };
+    },
+    dates: 'times',
+    acts: {
+      flip: {
+        label: (body) => (body.visible ? 'Hide' : 'Show'),
+        does: (body) => ({ ...body, visible: !body.visible }),
+      },
+      let: {
+        label: (body) => (body.held ? 'Let it through' : null),
+        does: (body) => ({ ...body, held: false, refused: false }),
+      },
+      down: {
+        label: (body) => (body.refused ? null : 'Turn it down'),
+        does: (body) => ({ ...body, held: true, refused: true }),
+      },
+    },
   });
   return app;
 }
@@ -279,24 +275,25 @@ article { background: #fffaf2; border-radius: 20px; overflow: hidden; padding-bo
 `;
 const head = html`<header>Hearthside</header>`;
 
-function eventPage(one: SocialEvent) {
+function eventPage(one: SocialEvent, data: EventData) {
   return page(
     one.headline,
     style,
     html`${head}
       <main>
-        <article itemscope itemtype="https://schema.org/Event">
+        <article>
+          ${eventLd(data)}<link rel="alternate" type="text/calendar" href="${data.url}.ics" />
           ${one.cover ? html`<img src="/hearthside/photos/${one.cover.file}" alt="${one.cover.alt}" />` : ''}
-          <h1 itemprop="name">${one.headline}</h1>
+          <h1>${one.headline}</h1>
           <p class="who">
             ${one.published_as === 'page' ? `by the page ${one.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
           </p>
-          ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time itemprop="startDate" datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
-          <p itemprop="location">${one.where ?? ''}</p>
+          ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
+          <p>${one.where ?? ''}</p>
           <p>${one.featuring ?? ''}</p>
           ${one.rhythm ? html`<p class="at">${one.rhythm}</p>` : ''}<p class="pre">${one.about ?? ''}</p>
           <p>${one.entry ?? ''}</p>
-          ${one.tickets ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="go" itemprop="url" href="${one.tickets}">Get tickets</a></p>` : ''}
+          ${one.tickets ? html`<p><a class="go" href="${one.tickets}">Get tickets</a></p>` : ''}
         </article>
       </main>`,
   );

@@ -2,6 +2,7 @@ import type { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
 import type { Outside } from '../../server';
+import { postLd } from '../../ld';
 import { ownerForm } from '../../owner';
 import { say, type page } from '../../page';
 import { RpcError, type RpcMethods } from '../../rpc';
@@ -97,10 +98,11 @@ export function posts({ store, clock, base }: Outside) {
       .filter((one) => one.body.visible && one.body.published_as === 'page' && (one.body.page ?? firstPage) === name)
       .sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
   const postHtml = (id: string, post: Post) =>
-    html`<article class="post" itemscope itemtype="https://schema.org/SocialMediaPosting">
+    html`<article class="post">
+      ${postLd({ text: post.text, url: `${base}/hearthside/p/${id}`, at: post.at, by: post.page ?? firstPage })}
       ${pinned(post) ? html`<p class="who">pinned until ${say(post.pinnedUntil ?? 0, 'Europe/Dublin')}</p>` : ''}
       ${post.photo ? html`<img src="/hearthside/photos/${post.photo.file}" alt="${post.photo.alt}" />` : ''}
-      <p class="pre" itemprop="articleBody">${post.text}</p>
+      <p class="pre">${post.text}</p>
       ${post.link ? html`<p><a class="go" href="${post.link}">Tickets</a></p>` : ''}
       <p class="who">
         <a href="/hearthside/p/${id}">${say(post.at, 'Europe/Dublin')}</a>,

@@ -3,7 +3,8 @@ import { html } from 'hono/html';
 import { z } from 'zod';
 import type { Outside } from '../../server';
 import type { Service } from '../../service';
-import { ownerForm, ownerList } from '../../owner';
+import { ownerPages } from '../../entries';
+import { asCalendar, eventLd, type EventData } from '../../ld';
 import { asHtml, page, readLocal, say, stamp } from '../../page';
 
 const shelf = 'lectern';
@@ -176,63 +177,43 @@ function lectern({ store, base }: Outside) {
       .list<Entry>(shelf)
       .find((one) => one.body.slug === c.req.param('slug') && one.body.status === 'published');
     return found
-      ? c.html(eventPage(found.body))
+      ? c.html(eventPage(found.body, base))
       : c.html(page('Not here', style, html`<main><h1>No such event</h1></main>`), 404);
   });
-  app.get('/owner', (c) =>
-    c.html(
-      ownerList(
-        'Lectern',
-        `/${shelf}`,
-        store.list<Entry>(shelf).map(({ id, body }) => ({ id, title: body.title, state: body.status })),
-      ),
-    ),
-  );
-  app.on(['GET', 'POST'], '/owner/:id', async (c) => {
-    const id = c.req.param('id') ?? '';
-    const found = store.get<Entry>(shelf, id);
-    if (!found) return c.notFound();
-    const [first] = found.body.dates;
-    let problem: string | null = null;
-    if (c.req.method === 'POST') {
-      const form = await c.req.parseBody();
-      const text = (name: string) => String(form[name] ?? '');
-      if (form.act === 'delete') {
-        store.remove(shelf, id);
-        return c.redirect(`/${shelf}/owner`);
-      }
-      const starts = text('starts');
-      if (readLocal(starts, first?.zone ?? 'UTC') === null)
-        problem = `“${starts}” is no date and time; write 2027-02-04 20:00`;
-      else {
-        const status =
-          form.act === 'flip' ? (found.body.status === 'published' ? 'draft' : 'published') : found.body.status;
-        const showTickets = form.act === 'tickets' ? !found.body.show_tickets : found.body.show_tickets;
-        const dates = found.body.dates.map((one, i) => (i === 0 ? { ...one, starts } : one));
-        store.change(shelf, id, {
-          ...found.body,
-          title: text('title'),
-          excerpt: text('excerpt'),
-          price_note: text('price_note') || null,
-          dates,
-          status,
-          show_tickets: showTickets,
-        });
-        return c.redirect(`/${shelf}/owner/${id}`);
-      }
-    }
-    const { title, excerpt, price_note: price, status, show_tickets: tickets } = found.body;
-    const fields = [
+  app.get('/events/:slug/dates.ics', (c) => {
+    const found = store
+      .list<Entry>(shelf)
+      .find((one) => one.body.slug === c.req.param('slug') && one.body.status === 'published');
+    return found ? asCalendar(c, dataOf(found.body, base)) : c.notFound();
+  });
+  ownerPages<Entry>(app, {
+    store,
+    shelf,
+    name: 'Lectern',
+    row: ({ body }) => ({ title: body.title, state: body.status }),
+    fields: ({ title, excerpt, price_note: price, dates: [first] }) => [
       { name: 'title', label: 'Title', value: title },
       { name: 'excerpt', label: 'Excerpt', value: excerpt ?? '', long: true },
       { name: 'price_note', label: 'Price', value: price ?? '' },
       { name: 'starts', label: 'First date starts', value: first?.starts ?? '' },
-    ];
-    const buttons = [
-      { act: 'flip', label: status === 'published' ? 'Make it a draft' : 'Publish' },
-      { act: 'tickets', label: tickets ? 'Hide tickets' : 'Show tickets' },
-    ];
-    return c.html(ownerForm('Lectern', `/${shelf}/owner`, fields, buttons, problem));
+    ],
+    edit(body, { title = '', excerpt = '', price_note: price = '', starts = '' }) {
+      if (body.dates[0] && readLocal(starts, body.dates[0].zone) === null)
+        return `“${starts}” is no date and time; write 2027-02-04 20:00`;
+      const dates = body.dates.map((one, i) => (i === 0 ? { ...one, starts } : one));
+      return { ...body, title, excerpt, price_note: price || null, dates };
+    },
+    dates: 'dates',
+    acts: {
+      flip: {
+        label: ({ status }) => (status === 'published' ? 'Make it a draft' : 'Publish'),
+        does: (body) => ({ ...body, status: body.status === 'published' ? 'draft' : 'published' }),
+      },
+      tickets: {
+        label: (body) => (body.show_tickets ? 'Hide tickets' : 'Show tickets'),
+        does: (body) => ({ ...body, show_tickets: !body.show_tickets }),
+      },
+    },
   });
   return app;
 
@@ -287,17 +268,34 @@ function listPage(entries: Entry[]) {
   );
 }
 
-function eventPage(entry: Entry) {
+/** What the public page says of an entry, for programs. */
+function dataOf(entry: Entry, base: string): EventData {
+  const off = /cancelled/i.test(entry.notice ?? '') && !entry.notice?.includes(':');
+  return {
+    name: entry.title,
+    url: `${base}/${shelf}/events/${entry.slug}`,
+    dates: entry.dates.map((d) => ({ start: at(d.starts, d.zone), end: d.ends ? at(d.ends, d.zone) : null })),
+    place: entry.place,
+    offer: entry.show_tickets ? entry.ticket_url : null,
+    cancelled: off,
+    image: entry.image ? `${base}/${shelf}/media/${entry.image.file}` : null,
+    about: entry.excerpt,
+    by: entry.presented_by,
+  };
+}
+
+function eventPage(entry: Entry, base: string) {
   return page(
     entry.title,
     style,
     html`${head}
-      <main itemscope itemtype="https://schema.org/Event">
-        <h1 itemprop="name">${entry.title}</h1>
+      <main>
+        ${eventLd(dataOf(entry, base))}<link rel="alternate" type="text/calendar" href="/lectern/events/${entry.slug}/dates.ics" />
+        <h1>${entry.title}</h1>
         ${entry.subtitle ? html`<p class="lead">${entry.subtitle}</p>` : ''}
         <div class="two">
           <div>
-            ${entry.image ? html`<img itemprop="image" src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}" />` : ''}${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}
+            ${entry.image ? html`<img src="/lectern/media/${entry.image.file}" alt="${entry.image.alt}" />` : ''}${entry.byline ? html`<p class="lead">${entry.byline}</p>` : ''}
             <p class="lead">${entry.excerpt ?? ''}</p>
             ${asHtml((entry.body ?? '').replaceAll('<img src="', '<img src="/lectern/media/'))}
             ${
@@ -319,22 +317,22 @@ function eventPage(entry: Entry) {
             ${entry.gallery.map((g) => html`<img src="/lectern/media/${g.image.file}" alt="${g.image.alt}" />`)}
           </div>
           <aside>
-            ${entry.notice ? html`<p class="when" itemprop="eventStatus">${entry.notice}</p>` : ''}${entry.dates_line ? html`<p class="when">${entry.dates_line}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map(
+            ${entry.notice ? html`<p class="when">${entry.notice}</p>` : ''}${entry.dates_line ? html`<p class="when">${entry.dates_line}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map(
               (d) =>
                 html`<p class="when">
-                  <time itemprop="startDate" datetime="${stamp(at(d.starts, d.zone))}"
+                  <time datetime="${stamp(at(d.starts, d.zone))}"
                     >${say(at(d.starts, d.zone), d.zone)}</time
                   >
                   ${d.ends ? html`<br />until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br />doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}${d.note ? html`<br />${d.note}` : ''}
                 </p>`,
             )}
-            <p itemprop="location">${entry.place ?? ''}</p>
+            <p>${entry.place ?? ''}</p>
             <p>${entry.price_note ?? ''}</p>
             ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.organiser_about ? html`<p>${entry.organiser_about}</p>` : ''}${entry.organiser_contact ? html`<p>${entry.organiser_contact}</p>` : ''}
             ${entry.links.map((l) => (l.url ? html`<p><a href="${l.url}" ${l.new_window ? 'target=_blank rel=noopener' : ''}>${l.label}</a></p>` : ''))}
             ${entry.recording_url ? html`<p><a href="${entry.recording_url}">Watch the recording</a></p>` : ''}
             ${entry.documents.map((d) => html`<p><a href="/lectern/media/${d.file}" download>${d.title ?? d.file}</a></p>`)}${entry.online_url ? html`<p><a href="${entry.online_url}">Keep a place online</a></p>` : ''}
-            ${entry.show_tickets && entry.ticket_url ? html`<p itemprop="offers" itemscope itemtype="https://schema.org/Offer"><a class="btn" itemprop="url" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}
+            ${entry.show_tickets && entry.ticket_url ? html`<p><a class="btn" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}
           </aside>
         </div>
       </main>`,
