@@ -28,7 +28,7 @@ export async function byHand(
     .map((one) => one.attribs.href ?? '')
     .filter((href) => href.startsWith(begin))
     .map((href) => href.slice(begin.length));
-  const id = of ?? ids.at(-1);
+  const id = of ?? ids.findLast((one) => !one.includes('/')) ?? ids.at(-1);
   if (id === undefined) return { why: 'nothing stands there' };
   const shown = await ask(`${begin}${id}`);
   if (!shown.ok) return { why: `there is no listing ${id}` };

@@ -1,4 +1,6 @@
 import { kinds } from '@/channels/kinds-rules';
+import { findingWords } from '@/core/findings/finding-words';
+import { performance } from '@/core/testing/samples';
 import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
 import { mapCategories } from '@/desk/channels/connect-channel';
 import { saveVenue } from '@/desk/directory/save-directory';
@@ -72,9 +74,108 @@ test('one event to every kind in one dispatch: gifts first, then those that carr
   expect(await pageAt(publicOf(id, 'vestibule'))).toContain('2027-03-14T19:30:00');
   for (const channel of ['concourse', 'murmurline'])
     expect(await pageAt(publicOf(id, channel))).toMatch(/<img src="\/[\w/.-]+\.jpg" alt="A harp"/);
+  // What each says to programs is whole: by the terms of schema.org, with addresses that lead somewhere.
+  for (const { channel, publicUrl } of rig.listings(id as never)) {
+    const { things, wrong } = saidToPrograms(await pageAt(publicUrl));
+    const none = publicUrl === null || channel === 'ostinato-highlights';
+    expect([channel, things > 0, wrong]).toEqual([channel, !none, []]);
+  }
+  for (const channel of ['lectern', 'hearthside'] as const) {
+    const page = await pageAt(publicOf(id, channel));
+    const file = /rel="alternate" type="text\/calendar" href="([^"]+)"/.exec(page)?.[1] ?? '';
+    const calendar = await (await fetch(new URL(file, rig.base))).text();
+    expect([
+      channel,
+      calendar.includes('DTSTART:20270314T193000Z'),
+      calendar.includes('SUMMARY:The Lamp Lecture'),
+    ]).toEqual([channel, true, true]);
+  }
   // Nothing public says where one joins.
   for (const { publicUrl } of rig.listings(id as never)) expect(await pageAt(publicUrl)).not.toContain('/join/');
 }, 180_000);
+
+/** What is wrong with a page's JSON-LD: by what schema.org's Event and SocialMediaPosting need to be of use. */
+function saidToPrograms(page: string): { things: number; wrong: string[] } {
+  const scripts = [...page.matchAll(/<script type="application\/ld\+json">([\s\S]*?)<\/script>/g)];
+  const things = scripts.flatMap(([, text = '']) => [JSON.parse(text) as unknown].flat()) as Record<string, unknown>[];
+  const address = (value: unknown) => typeof value === 'string' && /^https?:\/\//.test(value);
+  const moment = (value: unknown) =>
+    typeof value === 'string' && /^\d{4}-\d\d-\d\dT[\d:.]+(Z|[+-]\d\d:\d\d)$/.test(value);
+  const wrong = things.flatMap((one) => {
+    const found: [string, boolean][] = [
+      ['@context', one['@context'] === 'https://schema.org'],
+      ['url', address(one.url)],
+      ['image', one.image === undefined || address(one.image)],
+    ];
+    if (one['@type'] === 'SocialMediaPosting') found.push(['datePublished', moment(one.datePublished)]);
+    else {
+      const where = one.location as Record<string, unknown> | undefined;
+      const offers = [one.offers ?? []].flat() as Record<string, unknown>[];
+      found.push(
+        ['@type', one['@type'] === 'Event'],
+        ['name', typeof one.name === 'string' && one.name !== ''],
+        ['startDate', moment(one.startDate)],
+        ['endDate', one.endDate === undefined || (moment(one.endDate) && String(one.endDate) > String(one.startDate))],
+        ['location', where?.['@type'] === 'VirtualLocation' ? address(where.url) : typeof where?.address === 'string'],
+        ['eventStatus', one.eventStatus === 'https://schema.org/EventScheduled'],
+        [
+          'offers',
+          offers.every(
+            (each) => address(each.url) && (each.price === undefined || /^[A-Z]{3}$/.test(String(each.priceCurrency))),
+          ),
+        ],
+      );
+    }
+    return found.filter(([, right]) => !right).map(([name]) => name);
+  });
+  return { things: things.length, wrong };
+}
+
+test.each<[string, string, string]>([
+  ['lectern', 'edited', 'drifted'],
+  ['lectern', 'item removed', 'drifted'],
+  ['gatefold', 'doubled', 'drifted'],
+  ['hearthside', 'turned down', 'drifted'],
+  ['concourse', 'deleted', 'drifted'],
+  ['fernway', 'edited', 'drifted'],
+  ['vestibule', 'edited', 'drifted'],
+  ['murmurline', 'deleted', 'drifted'],
+  ['marrowby-diary', 'turned down', 'refused'],
+])(
+  'by hand there, made by the weather: %s %s',
+  async (channel, what, standing) => {
+    const id = rig.make({
+      title: `By Hand ${channel} ${what}`.slice(0, 50),
+      performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')].slice(
+        0,
+        what === 'item removed' ? 2 : 1,
+      ),
+      online: { keep: null, join: null },
+      tickets: newTickets({
+        levels: [newLevel('s', 'Standard', 2200)],
+        outlets: [newOutlet('o1', 'G', { channel: 'gatefold' })],
+      }),
+      leftOff: names.filter((one) => one !== channel),
+      notices: channel === 'murmurline' ? [newNotice('n1', channel, { words: 'By hand' })] : [],
+    });
+    rig.send();
+    await rig.settle();
+    if (channel === 'marrowby-diary') await rig.pass(7 * hourMs);
+    await rig.settle();
+    const done = (await (await rig.weather(channel, { hand: { what } })).json()) as object;
+    expect([channel, what, done]).toEqual([channel, what, { of: expect.any(String) as string }]);
+    rig.readAll();
+    await rig.settle();
+    rig.readAll();
+    await rig.settle();
+    const found = rig.listings(id as never).find((one) => one.channel === channel);
+    expect([found?.standing, found?.findings.map((one) => findingWords(one)).join(' ')]).toEqual([
+      standing,
+      expect.stringMatching(what === 'doubled' ? /twice/ : what === 'deleted' ? /deleted there/ : /^/),
+    ]);
+  },
+  60_000,
+);
 
 test('the artist’s page is linked to the wrong profile: late, with its cause; put right, it shows', async () => {
   const id = rig.make({

@@ -69,6 +69,23 @@ test('a person’s key, another artist’s profile: the wrong identity is told a
   expect(answer && shownBy('concourse')(answer).publisher).toEqual({ kind: 'text', text: 'person' });
 });
 
+test('Pennyseat: a batch that never came is not waited for; laid in again it is taken', async () => {
+  const client = clientOf('pennyseat');
+  const said = { 'PUT /in/:file': { status: 202 } };
+  await fetch(`${outside.base}/weather/pennyseat`, {
+    method: 'POST',
+    body: JSON.stringify({ answerCalls: said }),
+    headers: { 'content-type': 'application/json' },
+  });
+  const lost = sending();
+  const wire = wireOf('pennyseat', 'Never Came');
+  const { lodged = '' } = await client.place(wire, lost);
+  expect(await kindOf(client.collect?.(lodged) ?? Promise.resolve())).toBe('gone');
+  await client.place(wire, lost);
+  expect(await client.collect?.(lodged)).toBeNull();
+  expect((await answered('pennyseat', client.place(wire, lost))).id).toBe(lost.reference);
+});
+
 test('Vestibule: who registers is counted by where they came from; the join link is given, and stands on no page', async () => {
   const client = clientOf('vestibule');
   const placed = await client.place({ ...wireOf('vestibule', 'The Lamp Lecture'), places: 3 }, sending());

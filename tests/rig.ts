@@ -12,6 +12,7 @@ import { takeCall } from '@/desk/channels/take-call';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
+import { readNow } from '@/desk/drift/read-now';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { saveRecord } from '@/desk/records/save-record';
 import { surveyById } from '@/house/survey';
@@ -146,6 +147,8 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
           one.standing,
         ]),
       ),
+    /** Somebody presses “Read everything back now”. */
+    readAll: () => readNow(house),
     /** What a record says now. */
     record: (id: RecordId) => recordAt(house.db, id)?.content ?? null,
     listings: (id: RecordId) => surveyById(house, id)?.survey.listings ?? [],

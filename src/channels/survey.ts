@@ -15,14 +15,7 @@ import type { LockGround } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
 import { needsSheet, openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
-import {
-  isDown,
-  listedField,
-  listedState,
-  splitKey,
-  takenDown,
-  type Shown,
-} from '@/core/listing/shown';
+import { isDown, listedField, listedState, splitKey, takenDown, type Shown } from '@/core/listing/shown';
 import { standingOf, type Standing } from '@/core/listing/standing';
 import { chooseLink } from '@/core/listing/ticket-link';
 import type { Organiser, Venue } from '@/core/record/directory';

@@ -19,6 +19,7 @@ import {
   noteObserved,
   putDoubt,
   stateOf,
+  thoroughly,
   type Listing,
 } from '@/store/listings';
 import { noteSale } from '@/store/sales';
@@ -36,6 +37,14 @@ const slowestMs = 20_000;
 /** So many other places of one listing are asked about; more than two were never met. */
 const mostTwins = 8;
 
+/** Of so many readings one looks, too, whether somebody doubled it there. */
+const everyReading = 8;
+
+/** A person asked for this reading, or it is the turn of one that looks whether it stands there twice. */
+function looksTwice({ readAt, sights }: Listing): boolean {
+  return readAt === thoroughly || sights % everyReading === everyReading - 1;
+}
+
 /** Everything that stands there under our reference. */
 export function lookFor(house: House, { id }: Pick<Listing, 'id'>, client: ChannelClient): Promise<Remote[]> {
   return client.find(id);
@@ -52,8 +61,8 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   let answer = await client.fetch(listing.remote, { page: true });
   // Whoever looks for it by our reference sees, too, whether it stands there twice. What comes of a placing that was given up would.
   const { lost } = listing;
-  const found =
-    answer === null || listing.twins.length > 0 || lost !== null ? await lookFor(house, listing, client) : null;
+  const looks = answer === null || listing.twins.length > 0 || lost !== null || looksTwice(listing);
+  const found = looks ? await lookFor(house, listing, client) : null;
   const [first] = found ?? [];
   if (answer === null && first) answer = await client.fetch(first, { page: true });
   const mine = answer?.remote.id;

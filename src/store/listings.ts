@@ -371,6 +371,9 @@ export function noteUnreadable(db: Tx, id: ListingId, tries: number, readAt: Ins
   db.update(listings).set({ readTries: tries, readAt }).where(eq(listings.id, id)).run();
 }
 
+/** The moment of a reading that a person asked for: at once, and looking whether it stands there twice. */
+export const thoroughly: Instant = 0;
+
 /** Asks for a listing to be read back at `at`. */
 export function askReading(db: Tx, id: ListingId, at: Instant): void {
   db.update(listings).set({ readAt: at }).where(eq(listings.id, id)).run();

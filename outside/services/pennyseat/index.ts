@@ -112,6 +112,11 @@ function pennyseat({ store, clock, base }: Outside) {
     if (!before) store.make<Batch>(tray, name, { name, csv: text, at: clock.now(), result: null });
     return c.json({ file: name, next: Math.ceil((clock.now() + 1) / hourMs) * hourMs }, 202);
   });
+  // What lies in the tray: whoever is in doubt whether a batch came asks here.
+  api.get('/in/:file', (c) => {
+    const [batch] = store.find<Batch>(tray, c.req.param('file'));
+    return batch ? c.json({ file: batch.body.name, at: batch.body.at }) : c.json({ message: 'no such batch' }, 404);
+  });
   api.get('/out/:file', (c) => {
     const [batch] = store.find<Batch>(tray, c.req.param('file'));
     return batch?.body.result == null ? c.json({ message: 'not worked through yet' }, 404) : csv(batch.body.result);

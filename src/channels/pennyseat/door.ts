@@ -69,7 +69,17 @@ export const door: Door = ({ address, credentials }, http) => {
     cancel: (remote, sending) => lodge(remote.id, 'CHANGE', { status: 'CANCELLED', reason: sending.reason }, sending),
     async collect(name) {
       const answer = await http({ method: 'GET', url: `${address}/api/out/${name}`, headers });
-      if (answer.status === 404) return null;
+      if (answer.status === 404) {
+        // Not worked through yet, or never come: the tray says which, and what never came is not waited for.
+        const lies = await http({ method: 'GET', url: `${address}/api/in/${name}`, headers });
+        if (lies.status === 404)
+          throw new OutsideError(
+            'gone',
+            'the batch is not in their tray: it never came. Try again, and it is laid in anew',
+          );
+        accepted(lies, false);
+        return null;
+      }
       const [row] = rowsOf(accepted(answer, false).text, resultSchema, 'Pennyseat results');
       if (!row) throw new OutsideError('invalid', 'Pennyseat results: the file holds no row');
       if (row.result === 'TAKEN') return remoteOf(row.ref);

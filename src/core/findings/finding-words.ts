@@ -131,7 +131,7 @@ const words: Words = {
   'moment-unclear': (f) =>
     `${f.what} cannot be reckoned: that time does not exist there, or comes twice. Nothing goes out before it is put right.`,
   'twice-there': (f) =>
-    `It stands there twice: an answer was lost and it was placed again. The other one is at ${f.address}. Take one of them down.`,
+    `It stands there twice: an answer was lost and it was placed again, or somebody doubled it. The other one is at ${f.address}. Take one of them down.`,
   'channel-says': ({ note }) => `The channel says: ${note}.`,
   'turned-down': ({ note }) =>
     `A person there turned it down: ${note}. Change what they object to and send it again, or leave the channel off.`,

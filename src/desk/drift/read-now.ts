@@ -1,5 +1,5 @@
 import type { RecordId } from '@/core/base/ids';
-import { askReading, listingsOf } from '@/store/listings';
+import { askReading, listingsOf, thoroughly } from '@/store/listings';
 import { whole } from '@/store/database';
 import type { House } from '@/house/house';
 
@@ -7,7 +7,7 @@ import type { House } from '@/house/house';
 export function readNow(house: House, recordId?: RecordId): number {
   return whole(house.db, (tx) => {
     const standing = listingsOf(tx, recordId).filter((one) => one.remote !== null);
-    for (const one of standing) askReading(tx, one.id, house.steady());
+    for (const one of standing) askReading(tx, one.id, thoroughly);
     return standing.length;
   });
 }
