@@ -149,6 +149,11 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
       ),
     /** Somebody presses “Read everything back now”. */
     readAll: () => readNow(house),
+    facts: (id: RecordId) => {
+      const surveyed = surveyById(house, id);
+      if (!surveyed) throw new Error('no record');
+      return surveyed.survey.facts;
+    },
     /** What a record says now. */
     record: (id: RecordId) => recordAt(house.db, id)?.content ?? null,
     listings: (id: RecordId) => surveyById(house, id)?.survey.listings ?? [],

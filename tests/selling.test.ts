@@ -3,7 +3,7 @@ import { newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { saveVenue } from '@/desk/directory/save-directory';
 import { tryPurchase } from '@/desk/records/try-purchase';
 import { ticksOf } from '@/store/sheets';
-import { soldCounts } from '@/store/sales';
+import { soldCounts, sourcesOf } from '@/store/sales';
 import { allVenues } from '@/store/venues';
 import { takeCall } from '@/desk/channels/take-call';
 import { makeRig, type Rig } from './rig';
@@ -138,6 +138,18 @@ test('three outlets sell while the clock runs: each count is theirs by their own
     await rig.settle();
   }
   expect([counted(id, 'gatefold'), counted(id, 'pennyseat')]).toEqual([30, 20]);
+  // By where they came from, too: all of them, and nobody twice; who registered takes no seat of the sale.
+  const from = (channel: string) => sourcesOf(rig.house.db, id).filter((one) => one.channel === channel);
+  const all = (channel: string) => from(channel).reduce((sum, one) => sum + one.n, 0);
+  expect([all('gatefold'), all('vestibule'), from('gatefold').length > 1]).toEqual([
+    30,
+    counted(id, 'vestibule'),
+    true,
+  ]);
+  expect(rig.facts(id).house.sold).toBe(50);
+  // Somebody follows the link on the website, and buys elsewhere than there is any left: nothing is counted.
+  const link = rig.listings(id).find((one) => one.channel === 'gatefold')?.publicUrl ?? '';
+  expect((await fetch(`${link}?via=lectern`, { method: 'POST' })).status).toBe(409);
   const room = rig.listings(id).find((one) => one.channel === 'vestibule');
   expect(room?.standing).toBe('instep');
 }, 90_000);

@@ -22,7 +22,7 @@ import {
   thoroughly,
   type Listing,
 } from '@/store/listings';
-import { noteSale } from '@/store/sales';
+import { noteSale, noteSources } from '@/store/sales';
 import { markStale } from '@/store/pulse';
 import { itemsOf, standing } from './errand/writing';
 
@@ -73,6 +73,7 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const ours = itemsOf(listing, wanted);
   const shown = answer === null ? takenDown : channel.read(answer, { items: ours });
   const sales = answer === null ? [] : (channel.kind.sales?.(answer) ?? []);
+  const sources = answer === null ? null : (channel.kind.sources?.(answer) ?? null);
   whole(house.db, (tx) => {
     const now = listingById(tx, listing.id);
     // Something was written while the answer was on its way: it is read again.
@@ -105,6 +106,7 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
     if (state.sentAt !== null && awaitsSight(state) && !awaitsSight(next))
       noteDelay(tx, listing.channel, began - state.sentAt, house.clock.now());
     if (answer !== null) giveOn(tx, channel.rules, now, answer.remote, isOff(shown[listedField]), began);
+    if (sources !== null && noteSources(tx, listing, sources, house.clock.now())) markStale(tx, listing.recordId);
     for (const count of sales) {
       const said = {
         ...count,

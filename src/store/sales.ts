@@ -1,8 +1,8 @@
-import type { RecordId } from '@/core/base/ids';
-import { and, eq } from 'drizzle-orm';
+import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
+import { and, asc, desc, eq, notInArray } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
-import { sales, soldNow } from './schema';
+import { sales, soldNow, sourceCounts } from './schema';
 
 /** How many were sold of a level for a performance through an outlet, as counted at a moment. */
 export interface SaleCount {
@@ -48,5 +48,52 @@ export function noteSale(db: Tx, count: SaleCount & { by: string }): boolean {
     .values({ recordId, performanceId, levelId, outlet, sold, at })
     .onConflictDoUpdate({ target, set: { sold, at } })
     .run();
+  return true;
+}
+
+/** How many came to a channel from one source: another channel by its id, or whatever the channel calls it; empty: it does not know. */
+export interface SourceCount {
+  channel: ChannelId;
+  source: string;
+  n: number;
+}
+
+/** From where people came to a record's listings, the most first. */
+export function sourcesOf(db: Tx, recordId: RecordId): SourceCount[] {
+  const { channel, source, n } = sourceCounts;
+  return db
+    .select({ channel, source, n })
+    .from(sourceCounts)
+    .where(eq(sourceCounts.recordId, recordId))
+    .orderBy(asc(channel), desc(n), asc(source))
+    .all();
+}
+
+/** Notes from where people came to a listing, in place of what was known. True where that is something else. */
+export function noteSources(
+  db: Tx,
+  { id, recordId, channel }: { id: ListingId; recordId: RecordId; channel: ChannelId },
+  counts: readonly { source: string; n: number }[],
+  at: Instant,
+): boolean {
+  const mine = eq(sourceCounts.listingId, id);
+  const known = new Map(
+    db
+      .select({ source: sourceCounts.source, n: sourceCounts.n })
+      .from(sourceCounts)
+      .where(mine)
+      .all()
+      .map((one) => [one.source, one.n]),
+  );
+  if (known.size === counts.length && counts.every((one) => known.get(one.source) === one.n)) return false;
+  const names = counts.map((one) => one.source);
+  db.delete(sourceCounts)
+    .where(and(mine, notInArray(sourceCounts.source, names)))
+    .run();
+  for (const { source, n } of counts)
+    db.insert(sourceCounts)
+      .values({ recordId, listingId: id, channel, source, n, at })
+      .onConflictDoUpdate({ target: [sourceCounts.listingId, sourceCounts.source], set: { n, at } })
+      .run();
   return true;
 }

@@ -307,6 +307,20 @@ export const soldNow = sqliteTable(
   (t) => [primaryKey({ columns: [t.recordId, t.performanceId, t.levelId, t.outlet] })],
 );
 
+/** From where those came who bought or registered, by the channel's own count: the newest. */
+export const sourceCounts = sqliteTable(
+  'source_counts',
+  {
+    recordId: text('record_id').$type<RecordId>().notNull(),
+    listingId: text('listing_id').$type<ListingId>().notNull(),
+    channel: text().$type<ChannelId>().notNull(),
+    source: text().notNull(),
+    n: integer().notNull(),
+    at: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.listingId, t.source] }), index('source_counts_record').on(t.recordId)],
+);
+
 /** The house in numbers: one row, bumped by every writing transaction. */
 export const pulse = sqliteTable('pulse', {
   id: integer().primaryKey(),

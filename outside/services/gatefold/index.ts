@@ -23,9 +23,19 @@ type Listing = z.infer<typeof draftSchema> & {
   letters?: string[];
   sold: number;
   sales: Record<string, number>;
+  /** Orders by the source that their link named. */
+  by_source?: Record<string, number>;
   /** Whose listing it is. */
   account?: string;
 };
+
+/** Where buyers of the simulated public come from: what the links that they follow say. */
+const cameFrom = ['lectern', 'hearthside', 'fernway', 'concourse', ''];
+
+/** Notes by which link they came who bought. */
+function cameBy({ sold, by_source: before = {} }: Listing, now: number, source: string) {
+  return now === sold ? {} : { by_source: { ...before, [source]: (before[source] ?? 0) + now - sold } };
+}
 
 /** Sells so many tickets, one after the other, of whatever is open: which, by chance. Each order is called out to whose listing it is. */
 function sellSome({ store, callBack }: Outside, count: number, chance: () => number): number {
@@ -34,7 +44,12 @@ function sellSome({ store, callBack }: Outside, count: number, chance: () => num
     const open = store.list<Listing>(shelf).filter((one) => one.body.state === 'open' || one.body.state === 'unlisted');
     const found = open[Math.floor(chance() * open.length)];
     if (!found) break;
-    const next = { ...found.body, ...sell(found.body, 1 + Math.floor(chance() * 3)) };
+    const sale = sell(found.body, 1 + Math.floor(chance() * 3));
+    const next = {
+      ...found.body,
+      ...sale,
+      ...cameBy(found.body, sale.sold, cameFrom[Math.floor(chance() * cameFrom.length)] ?? ''),
+    };
     if (next.sold === found.body.sold) continue;
     sold += next.sold - found.body.sold;
     store.change(shelf, found.id, next);
@@ -182,6 +197,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
         state: found.body.state,
         sold: found.body.sold,
         sales: found.body.sales,
+        ...(found.body.by_source ? { by_source: found.body.by_source } : {}),
         ...(found.body.account ? { account: found.body.account } : {}),
         ...(found.body.letters ? { letters: found.body.letters } : {}),
       };
@@ -309,7 +325,20 @@ function gatefold({ store, clock, base, callBack }: Outside) {
       image: body.banner ? `${base}/${shelf}/images/${body.banner.file}` : null,
       about: body.summary,
     };
-    return c.html(eventPage(body, venue, data));
+    return c.html(eventPage(body, venue, data, (c.req.query('via') ?? '').slice(0, 60)));
+  });
+  // A member of the public buys one, from the first level that is open.
+  app.post('/e/:id', (c) => {
+    const found = store.get<Listing>(shelf, c.req.param('id'));
+    const { state } = found?.body ?? { state: 'draft' };
+    if (!found || (state !== 'open' && state !== 'unlisted')) return c.text('Not on sale', 404);
+    const sale = sell(found.body, 1);
+    const via = (c.req.query('via') ?? '').slice(0, 60);
+    if (sale.sold === found.body.sold)
+      return c.html(page('Sold out', style, html`<main><h1>Sold out</h1></main>`), 409);
+    store.change(shelf, found.id, { ...found.body, ...sale, ...cameBy(found.body, sale.sold, via) });
+    callBack(shelf, found.body.account ?? 'gatefold-client', found.reference ?? '');
+    return c.html(page('Bought', style, html`<main><h1>It is yours</h1><p>${found.body.name}</p></main>`));
   });
   // What the account still lacks before it can be paid out, as the marketplace sees it; `ready`: nothing.
   app.post('/owner/payout', async (c) => {
@@ -419,7 +448,7 @@ h1 { font: 700 34px/1.1 Text; margin: 16px 0 4px } .row { display: flex; justify
 const firstStart = (one: Listing) =>
   one.sessions[0] ? say(Date.parse(one.sessions[0].starts_at), one.sessions[0].timezone, 'ddd D MMM, HH:mm') : '';
 
-function eventPage(one: Listing, venue: string, data: EventData) {
+function eventPage(one: Listing, venue: string, data: EventData, via: string) {
   return page(
     one.name,
     style,
@@ -443,10 +472,7 @@ function eventPage(one: Listing, venue: string, data: EventData) {
         <p>${one.room ? `${one.room}, ` : ''}${venue}</p>
         ${asHtml(one.description ?? '')}
         <div class="stub">
-          ${one.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<span
-            class="buy"
-            >Choose tickets</span
-          >
+          ${one.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<form method="post" action="${data.url}${via === '' ? '' : `?via=${encodeURIComponent(via)}`}"><button class="buy">Buy one ticket</button></form>
         </div>
       </main>`,
   );

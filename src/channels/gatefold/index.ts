@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Kind } from '../kit/kind';
+import { sourcesAt } from '../kit/counts';
 import { sales } from './read';
 import { rules } from './rules';
 
@@ -12,6 +13,7 @@ export const gatefold: Kind = {
   settings: z.object({}),
   rules,
   sales,
+  sources: sourcesAt('by_source'),
   steps: [
     'Sign in there as the seller whose account is to sell.',
     'Open “Seller”, then “Programs”, and add one; it is given an id and a secret.',

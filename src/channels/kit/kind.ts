@@ -144,6 +144,8 @@ export interface Kind {
   read?(rules: ChannelRules, answer: Pick<Answer, 'wire' | 'page'>, held: Held): Shown;
   /** How many the channel says it has sold, by our references of performance and level (pure). */
   sales?(answer: Pick<Answer, 'wire'>): { performanceId: string; levelId: string; sold: number }[];
+  /** From where those came who bought or registered, by the channel's own count (pure): another channel by its id; empty: not known. */
+  sources?(answer: Pick<Answer, 'wire'>): { source: string; n: number }[];
   /** The kind whose connection it uses, where it has none of its own: it is connected along with such a channel. */
   connectsAs?: KindId;
   credentials: readonly CredentialField[];

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { unsaidLevel } from '@/core/facts/tickets/seats';
 import type { Answer } from '../kit/kind';
 
 const countsSchema = z.looseObject({
@@ -10,5 +11,5 @@ const countsSchema = z.looseObject({
 export function sales({ wire }: Pick<Answer, 'wire'>) {
   const read = countsSchema.safeParse(wire);
   const [show] = read.success ? read.data.shows : [];
-  return read.success && show ? [{ performanceId: show.tag, levelId: '', sold: read.data.sold }] : [];
+  return read.success && show ? [{ performanceId: show.tag, levelId: unsaidLevel, sold: read.data.sold }] : [];
 }

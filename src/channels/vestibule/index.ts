@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import type { Kind } from '../kit/kind';
+import { sourcesAt } from '../kit/counts';
+import { sales } from './read';
 import { rules } from './rules';
 
 /** The online room. */
@@ -10,6 +12,8 @@ export const vestibule: Kind = {
   shortName: 'Vestibule',
   settings: z.object({}),
   rules,
+  sales,
+  sources: sourcesAt('sources'),
   steps: ['Open the room’s settings there and go to “Keys”.', 'Make a key that may make rooms, and paste it here.'],
   credentials: [
     { name: 'key', label: 'Key', secret: true, about: 'Begins with vk-. One that may only read is refused here.' },

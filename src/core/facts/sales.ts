@@ -10,7 +10,7 @@ export interface Count {
 }
 
 /** The newest count of each performance, level and outlet. `counts` come oldest first. */
-function newest(counts: readonly Count[]): Count[] {
+export function newestCounts(counts: readonly Count[]): Count[] {
   const last = new Map<string, Count>();
   for (const one of counts) last.set(`${one.performanceId} ${one.levelId} ${one.outlet}`, one);
   return [...last.values()];
@@ -19,7 +19,7 @@ function newest(counts: readonly Count[]): Count[] {
 /** Purchases so far, over all outlets, by performance and level. */
 export function soldSoFar(counts: readonly Count[]): Map<string, Sold> {
   const all = new Map<string, Map<string, number>>();
-  for (const { performanceId, levelId, sold } of newest(counts)) {
+  for (const { performanceId, levelId, sold } of newestCounts(counts)) {
     const levels = all.get(performanceId) ?? new Map<string, number>();
     levels.set(levelId, (levels.get(levelId) ?? 0) + sold);
     all.set(performanceId, levels);

@@ -14,7 +14,7 @@ import { addDays, toLocal } from '@/core/base/zones';
 import { freshId } from '@/store/ids';
 import { allArtists, allWordings } from '@/store/people';
 import { recordAt, revisionLog } from '@/store/records';
-import { saleHistory } from '@/store/sales';
+import { saleHistory, sourcesOf, type SourceCount } from '@/store/sales';
 import { slugsOf } from '@/store/slugs';
 import { allTours } from '@/store/tours';
 import type { House } from '@/house/house';
@@ -42,6 +42,8 @@ export interface RecordView {
   channels: readonly ChannelRow[];
   /** How many were sold, as counted, oldest first. */
   sales: Count[];
+  /** From where those came who bought or registered. */
+  sources: SourceCount[];
   /** What earlier revisions said, for typed facts that were right once. */
   earlier: Earlier;
   clashes: Clash[];
@@ -79,6 +81,7 @@ export function recordView(house: House, id: RecordId): RecordView | null {
       sold,
       at,
     })),
+    sources: sourcesOf(house.db, id),
     earlier: earlierOf(house, id, record.revision, record.content.performances.length, ground),
     clashes: clashesOf(house, id),
     ticks: ground.ticks.get(id) ?? [],
@@ -137,6 +140,7 @@ export function emptyView(house: House, zone: string): RecordView {
     listings: [],
     errands: [],
     sales: [],
+    sources: [],
     earlier: noEarlier,
     clashes: [],
     ticks: [],

@@ -351,6 +351,7 @@ export function RecordScreen({
             houseOn={state.houseOn}
             performances={draft.performances}
             sales={ground.sales}
+            sources={ground.sources}
             noteSold={saved?.noteSold ?? null}
             questionSets={ground.house.questionSets}
             keepQuestions={keepQuestions}

@@ -37,6 +37,7 @@ export interface RecordGround {
   tourShared: TourShared | null;
   /** How many were sold, as counted, oldest first. */
   sales: Count[];
+  sources: readonly { channel: string; source: string; n: number }[];
   earlier: Earlier;
   clashes: Clash[];
   /** Ticked lines of the sheet before the sale opens. */

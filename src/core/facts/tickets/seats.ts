@@ -42,6 +42,9 @@ export interface PassRoom {
   left: ReadonlyMap<string, number>;
 }
 
+/** Under this name an outlet's sales are counted that does not say of which level they were. */
+export const unsaidLevel = '';
+
 const single: PassRoom = { dates: 1, left: new Map() };
 
 /**
@@ -61,10 +64,12 @@ export function houseOf(
   const pool = tickets.total === null ? room : Math.min(room ?? Infinity, tickets.total);
   const seatsSold = (levels: Tickets['levels']) =>
     levels.reduce((sum, level) => sum + (sold.get(level.id) ?? 0) * level.admits, 0);
-  const total = seatsSold(tickets.levels);
+  // An outlet may not say at which price it sold: each takes a seat all the same.
+  const unsaid = sold.get(unsaidLevel) ?? 0;
+  const total = seatsSold(tickets.levels) + unsaid;
   const leftOf = (seats: number | null, levels: Tickets['levels']) =>
     seats === null ? null : Math.max(0, seats - seatsSold(levels));
-  const left = leftOf(pool, tickets.levels);
+  const left = pool === null ? null : Math.max(0, pool - total);
   const poolLeft = new Map(
     tickets.pools.map((one) => [
       one.id,

@@ -9,6 +9,7 @@ import { bestMove, paceOf, type Move } from '@/core/facts/tickets/moves';
 import { freshPartId, narrow, RowProblems, type FieldError } from '../form-parts';
 import { Holds } from './Holds';
 import type { KeepQuestions, QuestionSet } from './Questions';
+import type { CameFrom } from './Counts';
 import { SoldFields } from './SoldFields';
 import classes from '../RecordForm.module.css';
 
@@ -29,6 +30,8 @@ export interface TicketsProps {
   houseOn: (performanceId: string) => House;
   performances: RecordDraft['performances'];
   sales: readonly Count[];
+  /** From where those came who bought or registered, by the channels' own counts. */
+  sources: readonly CameFrom[];
   noteSold: NoteSold | null;
   /** Questions that the house keeps, and keeping some. */
   questionSets: readonly QuestionSet[];

@@ -10,10 +10,12 @@ import { freshPartId, More, Section } from '../form-parts';
 import { BookingFields } from './BookingFields';
 import { Coupons, Extras } from './Extras';
 import { LevelTable } from './LevelTable';
+import { Counts } from './Counts';
 import { OutletTable, type TicketsProps } from './OutletTable';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 import { Questions } from './Questions';
+import { registrationCount } from '@/core/facts/tickets/registering';
 import { RegistrationFields } from './RegistrationFields';
 import { SaleSheet, type Tick } from './SaleSheet';
 import type { TryPurchase } from './TrialPurchase';
@@ -98,6 +100,13 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
       {tickets.mode === 'free entry' ? (
         <p className={classes.muted}>Free entry: nothing is sold, and no marketplace is needed.</p>
       ) : null}
+      <Counts
+        sales={props.sales}
+        sources={props.sources}
+        performances={facts.performances}
+        levels={tickets.levels}
+        outlets={tickets.outlets}
+      />
       {tickets.mode === 'registration' ? (
         <RegistrationFields
           tickets={tickets}
@@ -105,7 +114,11 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
           error={error}
           places={facts.places}
           performance={next?.id ?? null}
-          noteSold={props.noteSold}
+          noteSold={
+            props.sales.some((one) => one.levelId === registrationCount && one.outlet !== registrationCount)
+              ? null
+              : props.noteSold
+          }
           dates={facts.performances.length}
         />
       ) : null}

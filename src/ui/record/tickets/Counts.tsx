@@ -1,0 +1,82 @@
+import { shortDate } from '@/core/dates/date-words';
+import type { PerformanceFacts } from '@/core/facts/performance-facts';
+import { newestCounts, type Count } from '@/core/facts/sales';
+import { registrationCount } from '@/core/facts/tickets/registering';
+import { useChannels } from '@/ui/use-channels';
+import classes from '../RecordForm.module.css';
+
+/** How many came to a channel from one source. */
+export interface CameFrom {
+  channel: string;
+  source: string;
+  n: number;
+}
+
+interface CountsProps {
+  sales: readonly Count[];
+  sources: readonly CameFrom[];
+  performances: readonly PerformanceFacts[];
+  levels: readonly { id: string; name: string }[];
+  outlets: readonly { id: string; name: string; channel: string | null }[];
+}
+
+/** Lines that are drawn at once. */
+const most = 200;
+
+/** What was sold or registered so far: by performance, level and outlet, and from where people came. Nothing, where nothing was counted. */
+export function Counts({ sales, sources, performances, levels, outlets }: CountsProps) {
+  const channels = useChannels();
+  const place = new Map(performances.map((one, i) => [one.id, i]));
+  const counts = newestCounts(sales)
+    .filter((one) => one.sold > 0 && place.has(one.performanceId))
+    .sort((a, b) => (place.get(a.performanceId) ?? 0) - (place.get(b.performanceId) ?? 0));
+  if (counts.length === 0 && sources.length === 0) return null;
+  const dateOf = (id: string) => performances[place.get(id) ?? 0]?.date ?? '';
+  const levelOf = (id: string) =>
+    id === registrationCount ? 'registered' : (levels.find((one) => one.id === id)?.name ?? 'all levels');
+  const outletOf = (id: string) =>
+    id === registrationCount
+      ? 'counted by hand'
+      : (outlets.find((one) => one.channel === id || one.id === id)?.name ?? channels.name(id));
+  const by = [...new Set(sources.map((one) => one.channel))];
+  return (
+    <details className={classes.counts}>
+      <summary>Counted so far: {counts.reduce((sum, one) => sum + one.sold, 0)}</summary>
+      <table>
+        <thead>
+          <tr>
+            <th>Date</th>
+            <th>Level</th>
+            <th>Where</th>
+            <th>Count</th>
+          </tr>
+        </thead>
+        <tbody>
+          {counts.slice(0, most).map((one) => (
+            <tr key={`${one.performanceId} ${one.levelId} ${one.outlet}`}>
+              <td>{dateOf(one.performanceId) === '' ? '' : shortDate(dateOf(one.performanceId))}</td>
+              <td>{levelOf(one.levelId)}</td>
+              <td>{outletOf(one.outlet)}</td>
+              <td>{one.sold}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {counts.length > most ? <p>and {counts.length - most} more lines</p> : null}
+      {by.map((id) => (
+        <p key={id}>
+          To {channels.name(id)} they came from:{' '}
+          {sources
+            .filter((one) => one.channel === id)
+            .map((one) => `${sourceName(one.source, channels)} ${one.n}`)
+            .join(' · ')}
+        </p>
+      ))}
+    </details>
+  );
+}
+
+function sourceName(source: string, channels: ReturnType<typeof useChannels>): string {
+  if (source === '' || source === 'nowhere') return 'not known';
+  return channels.of(source) === undefined ? source : channels.name(source);
+}
