@@ -12,6 +12,7 @@ import { makeVenue } from '@/desk/directory/make-venue';
 import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
 import { tryPurchase, type TrialCheck } from '@/desk/records/try-purchase';
 import { tickSheet } from '@/desk/records/tick-sheet';
+import { previewNotice } from '@/desk/records/preview-notice';
 import { noteSales } from '@/desk/records/note-sales';
 import { restoreRevision } from '@/desk/records/restore-revision';
 import { revisionChanges, type RevisionChange } from '@/desk/records/revision-changes';
@@ -137,6 +138,11 @@ export async function tickSheetAction(input: unknown): Promise<string | null> {
 /** Tries a purchase where it is sold; gives what it was held against. */
 export async function tryPurchaseAction(input: unknown): Promise<Result<TrialCheck[], string>> {
   return tryPurchase(theHouse(), input, actor());
+}
+
+/** A notice as its readers will read it, as HTML. */
+export async function previewNoticeAction(input: unknown): Promise<Result<string, string>> {
+  return previewNotice(theHouse(), input);
 }
 
 /** Notes what an outlet has sold, as a person counted it. */

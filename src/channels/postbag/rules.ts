@@ -62,6 +62,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
     picture: { ratio: [3, 2], minWidth: 1200 },
     notice: { limit: 4000, linkLength: null },
+    previews: true,
     delayMs: 5 * 60_000,
     observe: 'api',
     states: ['public'],

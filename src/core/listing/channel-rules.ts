@@ -117,6 +117,8 @@ export interface KindRules {
   locks: readonly LockRow[];
   /** How many requests it takes of one account in so many milliseconds, how many of them in one go, and how many errands at once. */
   budget: { requests: number; perMs: number; burst: number; atOnce: number };
+  /** What goes out can be looked at beforehand as it will be read. */
+  previews?: boolean;
   /** A purchase can be tried there: it is paid back, and counts nowhere. */
   tries?: boolean;
   /** Artists have pages there, and it can be asked whose a page is. */

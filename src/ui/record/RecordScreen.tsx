@@ -30,6 +30,7 @@ import { LineUpSection } from './sections/LineUpSection';
 import { MergePanel } from './sections/MergePanel';
 import type { MakeVenue } from './dates/NewVenueForm';
 import { pathWords } from './path-words';
+import type { PreviewNotice } from './words/NoticePreview';
 import { NoticesSection } from './words/NoticesSection';
 import type { NoteSold } from './tickets/OutletTable';
 import type { KeepQuestions } from './tickets/Questions';
@@ -66,6 +67,8 @@ export interface RecordScreenProps {
   savePerson: SavePerson;
   keepQuestions: KeepQuestions;
   keepFollow: KeepFollow;
+  /** Shows a notice as its readers will read it. */
+  preview: PreviewNotice;
   /** For a record that is saved: its history, its counts, and copying it. */
   saved?: HistoryActions & {
     noteSold: NoteSold;
@@ -109,6 +112,7 @@ export function RecordScreen({
   savePerson,
   keepQuestions,
   keepFollow,
+  preview,
   saved,
 }: RecordScreenProps) {
   const ready = useReady();
@@ -390,6 +394,7 @@ export function RecordScreen({
             ground={mentionGround}
             listings={survey.listings}
             today={today}
+            preview={preview}
           />
           <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
         </div>

@@ -11,6 +11,7 @@ import {
   makeTourAction,
   makeVenueAction,
   noteSalesAction,
+  previewNoticeAction,
   restoreRevisionAction,
   revisionChangesAction,
   savePersonAction,
@@ -43,6 +44,7 @@ export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
       makeVenue={makeVenueAction}
       savePerson={savePersonAction}
       keepQuestions={(set) => thenFresh(keepQuestionsAction(set))}
+      preview={previewNoticeAction}
       keepFollow={(words) => thenFresh(keepFollowWordsAction(words))}
       saved={{
         changes: (number) => revisionChangesAction(id, number),

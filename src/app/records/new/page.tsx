@@ -6,6 +6,7 @@ import {
   keepFollowWordsAction,
   keepQuestionsAction,
   makeVenueAction,
+  previewNoticeAction,
   savePersonAction,
   saveRecordAction,
 } from '../actions';
@@ -24,6 +25,7 @@ export default function NewRecordPage() {
       savePerson={savePersonAction}
       keepQuestions={keepQuestionsAction}
       keepFollow={keepFollowWordsAction}
+      preview={previewNoticeAction}
     />
   );
 }

@@ -1,4 +1,4 @@
-import { Checkbox, TextInput } from '@mantine/core';
+import { Checkbox, Select, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import { useChannels } from '@/ui/use-channels';
 import type { SurveyedListing } from '@/channels/survey';
@@ -12,6 +12,7 @@ import type { MentionGround } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 import { Pennant } from '@/ui/pennant';
 import { FactText } from './FactText';
+import { NoticePreview, type PreviewNotice } from './NoticePreview';
 import { freshPartId, Section, type FieldError } from '../form-parts';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
@@ -28,6 +29,7 @@ interface NoticesSectionProps {
   listings: readonly SurveyedListing[];
   /** Day that a notice's own moment begins with, and its zone. */
   today: string;
+  preview: PreviewNotice;
 }
 
 /** Posts about the event, one by one: written by hand or from the facts, pinned or not, each with how it stands. */
@@ -39,6 +41,7 @@ export const NoticesSection = memo(function NoticesSection({
   ground,
   listings,
   today,
+  preview,
 }: NoticesSectionProps) {
   const carriers = useChannels().all.filter(({ rules }) => rules.notice !== null);
   const put = (next: Notice) => onChange(notices.map((one) => (one.id === next.id ? next : one)));
@@ -60,6 +63,11 @@ export const NoticesSection = memo(function NoticesSection({
           listing={listings.find((l) => l.channel === one.channel && l.part === noticePart(one.id))}
           onChange={put}
           onRemove={() => onChange(notices.filter((other) => other.id !== one.id))}
+          preview={preview}
+          carriers={carriers.map(({ rules }) => ({ value: rules.id, label: rules.name }))}
+          onAgain={(channel) =>
+            onChange([...notices, { ...one, id: freshPartId(), channel, notBefore: null, segment: '', pin: false }])
+          }
         />
       ))}
       <div className={classes.inline}>
@@ -78,7 +86,7 @@ export const NoticesSection = memo(function NoticesSection({
   );
 });
 
-interface NoticeFieldsProps extends Pick<NoticesSectionProps, 'error' | 'facts' | 'ground' | 'today'> {
+interface NoticeFieldsProps extends Pick<NoticesSectionProps, 'error' | 'facts' | 'ground' | 'today' | 'preview'> {
   notice: Notice;
   /** Path of the notice in the record. */
   at: string;
@@ -86,9 +94,14 @@ interface NoticeFieldsProps extends Pick<NoticesSectionProps, 'error' | 'facts' 
   listing: SurveyedListing | undefined;
   onChange: (notice: Notice) => void;
   onRemove: () => void;
+  /** Accounts on which it can be said again. */
+  carriers: readonly { value: string; label: string }[];
+  /** Says it again on one of them: a notice of its own, with words that can be other ones. */
+  onAgain: (channel: string) => void;
 }
 
-function NoticeFields({ notice, at, error, facts, ground, listing, today, onChange, onRemove }: NoticeFieldsProps) {
+function NoticeFields(props: NoticeFieldsProps) {
+  const { notice, at, error, facts, ground, listing, today, preview, onChange, onRemove, carriers, onAgain } = props;
   const slow = useDeferredValue(notice.words);
   const mentions = useMemo(() => findMentions(slow, { ...ground, facts }), [slow, ground, facts]);
   const rules = useChannels().of(notice.channel)?.rules;
@@ -102,6 +115,15 @@ function NoticeFields({ notice, at, error, facts, ground, listing, today, onChan
         <Pennant standing={listing?.standing ?? null} silent size={20} />
         <b>{rules?.name}</b>
         <span>{stateWords(listing, zone)}</span>
+        <Select
+          size="xs"
+          w={150}
+          aria-label={`Say it again on, ${rules?.name ?? notice.channel}`}
+          placeholder="Say it again on"
+          data={[...carriers]}
+          value={null}
+          onChange={(channel) => channel !== null && onAgain(channel)}
+        />
         <button type="button" className="plainButton" onClick={onRemove}>
           {listing?.state.sent ? 'Take it down' : 'Remove'}
         </button>
@@ -142,6 +164,9 @@ function NoticeFields({ notice, at, error, facts, ground, listing, today, onChan
         <p className={classes.noticeText}>
           {body.text} <span>from the facts</span>
         </p>
+      ) : null}
+      {rules?.previews === true && listing ? (
+        <NoticePreview channel={rules.id} shown={listing.proof} preview={preview} />
       ) : null}
       <div className={classes.inline}>
         {has('pinned') && has('publisher') ? (
