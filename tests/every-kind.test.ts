@@ -5,6 +5,8 @@ import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-re
 import { mapCategories } from '@/desk/channels/connect-channel';
 import { saveVenue } from '@/desk/directory/save-directory';
 import { allVenues } from '@/store/venues';
+import { previewNotice } from '@/desk/records/preview-notice';
+import { Parser } from 'htmlparser2';
 import { makeRig, type Rig } from './rig';
 
 /*
@@ -216,6 +218,59 @@ test('the artist’s page is linked to the wrong profile: late, with its cause; 
   expect(rig.standings(id)['ostinato.0']).toBe('instep');
 }, 120_000);
 
+test('a letter is looked at as it will be read: whole HTML with its picture in it, whatever is written in it', async () => {
+  const words = 'Come & hear <script>alert(1)</script> {{ title }}.\n\nBring "a friend".';
+  const id = rig.make({
+    title: 'Seen Before',
+    notices: [newNotice('n1', 'postbag', { words, subject: '<b>Soon</b>' })],
+  });
+  const shown = rig.listings(id as never).find((one) => one.channel === 'postbag')?.proof ?? {};
+  const seen = await previewNotice(rig.house, { channel: 'postbag', shown });
+  const html = seen.ok ? seen.value : seen.error;
+  expect(html).toContain('src="data:image/jpeg;base64,/9j/');
+  expect(html).toContain('Come &amp; hear &lt;script&gt;alert(1)&lt;/script&gt; Seen Before.');
+  expect(wrongInLetter(html)).toEqual([]);
+  // What names no picture of the house shows none; a channel that is none, and words that are none, are told.
+  const { picture } = shown;
+  if (picture?.kind !== 'picture' || picture.source === null) throw new Error('no picture');
+  const elsewhere = { ...picture, source: { ...picture.source, pictureId: '../../../../etc/passwd' } };
+  const none = await previewNotice(rig.house, { channel: 'postbag', shown: { ...shown, picture: elsewhere } });
+  expect(none.ok && !none.value.includes('data:')).toBe(true);
+  for (const input of [
+    { channel: 'nowhere', shown },
+    { channel: 'postbag', shown: {} },
+    { channel: 'lectern', shown },
+    null,
+  ])
+    expect((await previewNotice(rig.house, input)).ok).toBe(false);
+});
+
+/** What is wrong with a letter's HTML: every element closed, a language and a title, pictures described, nothing that mail programs drop. */
+function wrongInLetter(html: string): string[] {
+  const wrong: string[] = [];
+  const open: string[] = [];
+  const parser = new Parser({
+    onopentag(name, attributes) {
+      if (!['meta', 'img', 'br'].includes(name)) open.push(name);
+      if (name === 'img' && (attributes.alt ?? '') === '') wrong.push('a picture without words');
+      if (name === 'html' && attributes.lang !== 'en') wrong.push('no language');
+      if (name === 'a' && !/^(https?:|#)/.test(attributes.href ?? '')) wrong.push('a link that leads nowhere');
+      if (['style', 'script', 'link', 'iframe'].includes(name)) wrong.push(name);
+      if (Object.keys(attributes).some((one) => one.startsWith('on') || one === 'class'))
+        wrong.push('an attribute that mail drops');
+    },
+    onclosetag(name, implied) {
+      if (implied) return;
+      if (!['meta', 'img', 'br'].includes(name) && open.pop() !== name)
+        wrong.push(`${name} is closed where it is not open`);
+    },
+  });
+  parser.end(html);
+  if (open.length > 0) wrong.push(`never closed: ${open.join(' ')}`);
+  if (!html.startsWith('<!DOCTYPE html>') && !html.startsWith('<!doctype html>')) wrong.push('no document type');
+  return wrong;
+}
+
 test('a kind that stands in none of their categories is stopped there; mapped, it goes; what is none of theirs is refused', () => {
   const id = rig.make({ title: 'Unmapped', leftOff: names.filter((one) => one !== 'marrowby-diary') });
   const map = (to: Record<string, string>) => mapCategories(rig.house, 'marrowby-diary', to, 'Maren');
@@ -253,3 +308,29 @@ test('a diary entry turned down with a word asks a person; changed and sent agai
   await rig.settle();
   expect(rig.standings(id)['marrowby-diary.0']).toBe('instep');
 }, 120_000);
+
+// The last, for it goes far into the year.
+test('a highlight is renewed before it lapses, and holds', async () => {
+  const id = rig.make({
+    title: 'Long Foreseen',
+    performances: [performance('p1', '2027-11-20')],
+    leftOff: names.filter((one) => one !== 'fernway'),
+    notices: [newNotice('n1', 'ostinato-highlights', { words: 'Next' })],
+  });
+  const of = () => rig.listings(id as never).find((one) => one.channel === 'ostinato-highlights');
+  rig.send();
+  await rig.settle();
+  await rig.pass(26 * hourMs);
+  await rig.settle();
+  const until = of()?.state.lapsesAt ?? 0;
+  expect([of()?.standing, until > rig.house.clock.now() + 110 * 24 * hourMs]).toEqual(['instep', true]);
+  await rig.pass(117.5 * 24 * hourMs);
+  await rig.settle();
+  expect([of()?.standing, of()?.findings.map((one) => one.code)]).toEqual(['due', expect.arrayContaining(['lapsing'])]);
+  rig.send();
+  await rig.settle();
+  // The day on which it would have lapsed is over.
+  await rig.pass(4 * 24 * hourMs);
+  await rig.settle();
+  expect([of()?.standing, (of()?.state.lapsesAt ?? 0) > until + 100 * 24 * hourMs]).toEqual(['instep', true]);
+}, 90_000);

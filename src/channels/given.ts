@@ -1,6 +1,6 @@
 import type { Facts } from '@/core/facts/facts';
 import { sells } from '@/core/listing/channel-rules';
-import { gated, type Gated } from '@/core/listing/gates';
+import { downFor, gated, type Gated, type GateGround } from '@/core/listing/gates';
 import { isOff } from '@/core/listing/shown';
 import { tracked, type LinkChoice } from '@/core/listing/ticket-link';
 import { newOutlet } from '@/core/record/new-record';
@@ -46,7 +46,7 @@ export function givenLinks(
   for (const channel of channels) {
     const { rules, row } = channel;
     if (!sells(rules) || unseenOn(channel, facts, input.content)) continue;
-    if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+    if (downOn(channel, facts, input)) continue;
     const mine = (known.get(rules.id) ?? []).find((one) => one.link !== null && !one.gone);
     if (mine) given.set(rules.id, mine.link);
     else if (row.connected) given.set(rules.id, null);
@@ -61,7 +61,7 @@ export function otherGifts(facts: Facts, channels: readonly Channel[], { input, 
     const { rules, row } = channel;
     for (const gift of rules.gives) {
       if (gift === 'ticket link' || out[gift] || unseenOn(channel, facts, input.content)) continue;
-      if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+      if (downOn(channel, facts, input)) continue;
       const value =
         (known.get(rules.id) ?? []).find((one) => one.gifts[gift] !== undefined && !one.gone)?.gifts[gift] ?? null;
       if (value !== null || row.connected) out[gift] = { from: rules.id, name: rules.name, value };
@@ -93,15 +93,26 @@ export function visibilityOn(
 }
 
 /** What the gates say of one subject on one channel. */
-export function gateOf(
+export function gateOf(channel: Channel, facts: Facts, subject: GateSubject, input: SurveyInput): Gated {
+  return gated(groundOf(channel, facts, subject, input));
+}
+
+/** Whether the event must not stand on a channel at all. */
+export function downOn(channel: Channel, facts: Facts, input: SurveyInput): boolean {
+  return downFor(groundOf(channel, facts, { emptied: null, ownMoment: null }, input)) !== null;
+}
+
+type GateSubject = Pick<Subject, 'emptied' | 'ownMoment'> & { source?: string };
+
+function groundOf(
   { rules, row }: Channel,
   facts: Facts,
-  subject: Pick<Subject, 'emptied' | 'ownMoment'> & { source?: string },
+  subject: GateSubject,
   { content, now }: SurveyInput,
-): Gated {
+): GateGround {
   const { emptied, ownMoment, source = rules.id } = subject;
   const visibility = visibilityOn(rules.id, facts, content);
-  return gated({
+  return {
     facts: visibility === facts.visibility ? facts : { ...facts, visibility },
     rules,
     connected: row.connected,
@@ -111,5 +122,5 @@ export function gateOf(
     emptied,
     ownMoment,
     now,
-  });
+  };
 }

@@ -2,7 +2,7 @@ import type { Facts, LinkFacts } from '@/core/facts/facts';
 import { chooseLink, tracked, type LinkChoice } from '@/core/listing/ticket-link';
 import type { RecordContent, Target } from '@/core/record/record';
 import type { Channel } from './channels';
-import { gateOf, linkOf, unseenOn, type Ground } from './given';
+import { downOn, linkOf, unseenOn, type Ground } from './given';
 
 /** What one channel's link, or one notice's, leads to, and why. */
 export interface ChannelLink {
@@ -22,7 +22,7 @@ export function pagesOf(facts: Facts, channels: readonly Channel[], { input, kno
   for (const channel of channels) {
     const { rules, row } = channel;
     if (!rules.gives.includes('public address') || unseenOn(channel, facts, input.content)) continue;
-    if (gateOf(channel, facts, { emptied: null, ownMoment: null }, input).down !== null) continue;
+    if (downOn(channel, facts, input)) continue;
     const there = (known.get(rules.id) ?? []).find((one) => one.publicUrl !== null && !one.gone && one.sent !== null);
     if (there || row.connected) pages[rules.id] = { name: rules.name, value: there?.publicUrl ?? null };
   }

@@ -299,7 +299,7 @@ function surveyListing(
     beneath,
     findings: [
       ...all,
-      ...sheetFindings(rules, state, gate.down === null, sheetOpen),
+      ...sheetFindings(rules, state, gate.down === null && !facts.keptDraft, sheetOpen),
       ...knownFindings(state, known, locked),
     ],
     comparison,
@@ -362,9 +362,9 @@ function unwanted(
 
 /** A sale is about to open for the first time, and lines of its sheet are not ticked. */
 function sheetFindings(rules: ChannelRules, state: ListingState, wanted: boolean, open: number): Finding[] {
-  return open > 0 && wanted && state.sent === null && sells(rules)
-    ? [finding(['sheet'], 'warns', { code: 'sheet-open', open })]
-    : [];
+  // What was a draft till now opens for the first time, too.
+  const first = state.sent === null || listedState(state.sent) === 'draft';
+  return open > 0 && wanted && first && sells(rules) ? [finding(['sheet'], 'warns', { code: 'sheet-open', open })] : [];
 }
 
 /** What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so. */

@@ -350,7 +350,8 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     label: ({ sold }: Listing) => (count === 1 ? `Sell a ticket (${sold} sold)` : `Sell ${count}`),
     does(body: Listing, { reference }: { reference: string | null }) {
       callBack(shelf, body.account ?? 'gatefold-client', reference ?? '');
-      return { ...body, ...sell(body, count) };
+      const sale = sell(body, count);
+      return { ...body, ...sale, ...cameBy(body, sale.sold, cameFrom[body.sold % cameFrom.length] ?? '') };
     },
   });
   ownerPages<Listing>(app, {

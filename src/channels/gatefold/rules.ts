@@ -4,7 +4,7 @@ import type { ListedState } from '@/core/listing/shown';
 import type { Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import type { LevelCovers } from '@/core/facts/sale';
-import { flattenBlocks, plainToHtml, readMarkup, writeHtml } from '@/core/words/markup';
+import { flattenBlocks, markupOf, plainToHtml, writeHtml } from '@/core/words/markup';
 import { countAt, flagAt, htmlAt, pictureAt, priceAt, refsAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
 import * as row from '../kit/common-rows';
 import { operation } from '../kit/operations';
@@ -205,7 +205,7 @@ function stateFor({ performances, visibility }: Facts): ListedState {
   return visibility === 'unlisted' ? 'unlisted' : 'public';
 }
 
-const flattened = row.remembered((html) => writeHtml(flattenBlocks(readMarkup(html))));
+const flattened = row.remembered((html) => writeHtml(flattenBlocks(markupOf(html))));
 
 function simpleHtml(html: string) {
   const simple = flattened(html);

@@ -9,7 +9,7 @@ import type { FieldRow, Gift, WireCodec } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import type { ListedState, ShownValue } from '@/core/listing/shown';
 import type { FitPart } from '@/core/words/fit';
-import { readMarkup, writePlain } from '@/core/words/markup';
+import { markupOf, writePlain } from '@/core/words/markup';
 
 /** A text, or nothing where it is empty. */
 export function text(words: string): ShownValue | null {
@@ -467,4 +467,4 @@ export function priceText({ price, follow }: Facts): ShownValue | null {
   }
 }
 
-const plainText = remembered((html) => writePlain(readMarkup(html)));
+const plainText = remembered((html) => writePlain(markupOf(html)));

@@ -89,7 +89,7 @@ export interface ChannelClient {
   /** Buys one ticket to try it, marked as such, and has it paid back: it counts nowhere. Only where there is such a thing. */
   trial?(remote: Remote, which: { performance: string; level: string }, sending: Sending): Promise<Trial>;
   /** What goes out as it will be read, as HTML; pictures stand as `cid:` and their name. Only where what is sent is more than its words. */
-  preview?(wire: Wire): string;
+  preview?(wire: Wire): Promise<string>;
   /** What became of what was handed over: `null` as long as there is no answer. Throws for a row that was turned down. Only where answers come later. */
   collect?(ticket: string): Promise<Remote | null>;
   /** What it shows; without `page`, what its interface says alone. */

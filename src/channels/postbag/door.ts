@@ -92,7 +92,7 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
       const letter = await orGone(call('GET', `/letters/${remote.id}`, letterSchema));
       return letter && { wire: letter, page: null, remote: remoteOf(letter) };
     },
-    preview: (wire) => letterOf(wire, '#').html,
+    preview: (wire) => Promise.resolve(letterOf({ subject: '', segment: '', ...wire }, '#').html),
     find: async (reference) => (await newest(reference)).map(remoteOf),
     async greet() {
       const me = await account();

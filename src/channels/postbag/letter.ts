@@ -49,6 +49,7 @@ ${link ? `<p><a class="go" href="${escaped(link)}">${escaped(link)}</a></p>` : '
 </div></body></html>`;
   // A line that ends a text in mail (RFC 3676, section 4.3) ends ours and no other.
   const text = `${words.replace(/^-- $/gm, '--')}\n${link ? `\n→ ${link}\n` : ''}\n-- \nYou have this letter because you asked for it. Leave the list: ${leave}\n`;
-  // Programs that read mail drop style sheets: each rule stands where it is used.
-  return { subject, segment, preview: preview ?? '', html: inline(html), text };
+  // Programs that read mail drop style sheets and names of classes: each rule stands where it is used.
+  const plain = inline(html).replace(/ class="(?:preview|sheet|go|foot)"/g, '');
+  return { subject, segment, preview: preview ?? '', html: plain, text };
 }

@@ -3,7 +3,7 @@ import { groupBy } from '../base/group-by';
 import { requestsFor, type ChannelRules } from '../listing/channel-rules';
 import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
 import type { LockGround, Operation } from '../listing/operations';
-import { isDown, isKeptDraft, isOff, listedField, type Shown } from '../listing/shown';
+import { isDown, isKeptDraft, isOff, listedField, type Shown, type ShownValue } from '../listing/shown';
 import { stops, type Finding } from '../findings/finding';
 import type { Instant } from '../base/zones';
 import { stepsFor, wholeOver, type Change, type LockedChange, type Way } from './steps';
@@ -149,7 +149,16 @@ export function awaitedFrom(changes: readonly Change[]): string | null {
 
 /** Every channel that one of these changes awaits something of, once each. */
 function allAwaited(changes: readonly Change[]): string[] {
-  return [...new Set(changes.flatMap(({ after }) => (after?.kind === 'awaited' ? [after.from] : [])))];
+  return awaitedAmong(changes.map((one) => one.after));
+}
+
+const nobody: string[] = [];
+
+function awaitedAmong(values: Iterable<ShownValue | null>): string[] {
+  let found: string[] = nobody;
+  for (const value of values)
+    if (value?.kind === 'awaited' && !found.includes(value.from)) found = [...found, value.from];
+  return found;
 }
 
 /** True where what is wished for stands there already, by what was observed. */
@@ -165,7 +174,7 @@ function giversFirst(listings: readonly PlannableListing[]): PlannableListing[] 
   const visit = (one: PlannableListing) => {
     if (seen.has(one)) return;
     seen.add(one);
-    for (const from of allAwaited(Object.entries(one.wanted).map(([key, after]) => ({ key, before: null, after }))))
+    for (const from of awaitedAmong(Object.values(one.wanted)))
       for (const giver of byPlace.get(`${one.record} ${from}`) ?? []) visit(giver);
     out.push(one);
   };

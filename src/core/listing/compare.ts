@@ -69,6 +69,16 @@ export interface CompareOptions {
  * deterministic; `compare(x, x, x)` is the same everywhere.
  */
 export function compareListing(wanted: Shown, state: ListingState, options: CompareOptions): FieldComparison[] {
+  // Of what was never sent nothing is to be told apart.
+  if (state.sent === null && state.observed === null)
+    return (isDown(wanted) ? [listedField] : Object.keys(wanted)).map((key) => ({
+      key,
+      wanted: wanted[key],
+      sent: undefined,
+      observed: undefined,
+      outcome: 'not-placed',
+      late: false,
+    }));
   return fieldKeys(wanted, state).map((key) => {
     const [w, s, o] = [wanted[key], state.sent?.[key], state.observed?.[key]];
     const blind = key !== listedField && off(state.observed) && !isKeptDraft(wanted);

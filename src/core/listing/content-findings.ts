@@ -7,12 +7,28 @@ import type { Instant } from '../base/zones';
 
 /** What the record's own sums and dates say against its being told to anybody, or for a second look first. */
 export function contentFindings(facts: Facts, now: Instant): Finding[] {
+  return [...commonFindings(facts, now), ...registrationFindings(facts, now)];
+}
+
+/** What was found last for a house, and of what: an event's facts are the same for all of its listings but for link and place. */
+const known = new WeakMap<Facts['house'], { of: Facts; now: Instant; findings: Finding[] }>();
+const read = ['strained', 'levels', 'performances', 'outlets', 'seats', 'drafted', 'parts', 'ticketed'] as const;
+
+function commonFindings(facts: Facts, now: Instant): Finding[] {
+  const last = known.get(facts.house);
+  if (last?.now === now && read.every((key) => last.of[key] === facts[key])) return last.findings;
+  const findings = findCommon(facts, now);
+  known.set(facts.house, { of: facts, now, findings });
+  return findings;
+}
+
+function findCommon(facts: Facts, now: Instant): Finding[] {
   const found: Finding[] = [];
   if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now))
     found.push(finding(['performances'], 'warns', { code: 'all-past' }));
   if (facts.drafted.length > 0)
     found.push(finding(['words'], 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
-  return [...found, ...houseFindings(facts), ...registrationFindings(facts, now)];
+  return [...found, ...houseFindings(facts)];
 }
 
 /** Free with registration is told to nobody who could not register. */

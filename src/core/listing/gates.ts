@@ -141,8 +141,6 @@ export interface Gated {
   findings: Finding[];
 }
 
-const contents = new WeakMap<Facts, { now: Instant; findings: Finding[] }>();
-
 /** Asks every gate. Pure; the moment that counts is the last of those that hold it. */
 export function gated(ground: GateGround): Gated {
   const out: Gated = { down: null, until: null, findings: [] };
@@ -153,15 +151,15 @@ export function gated(ground: GateGround): Gated {
     if ('until' in said) out.until = Math.max(out.until ?? said.until, said.until);
     if (said.finding) out.findings.push(said.finding);
   }
-  out.findings.push(...contentOf(ground));
+  out.findings.push(...contentFindings(ground.facts, ground.now));
   return out;
 }
 
-/** What the record's own sums say is the same for all of an event's listings: it is looked at once. */
-function contentOf({ facts, now }: GateGround): Finding[] {
-  const known = contents.get(facts);
-  if (known?.now === now) return known.findings;
-  const findings = contentFindings(facts, now);
-  contents.set(facts, { now, findings });
-  return findings;
+/** Why a listing must not stand there, and nothing else; `null`: it may. */
+export function downFor(ground: GateGround): Down | null {
+  for (const gate of gates) {
+    const said = gate(ground);
+    if (said !== null && 'down' in said) return said.down;
+  }
+  return null;
 }

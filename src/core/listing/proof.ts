@@ -321,7 +321,9 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
     findings.push(finding([row.field], 'notes', { code: 'link-awaited', from: value.name }));
   if (value.kind !== 'text') return value;
   if (value.text.trim() === '') return null;
+  // A grapheme is one unit at least: what has no more units than fit need not be counted, but where links count as longer than they are.
   if (row.limit === undefined) return value;
+  if (value.text.length <= row.limit && (row.linkLength === undefined || !value.text.includes('://'))) return value;
   const length = countAs(value.text, row.linkLength ?? null);
   if (length <= row.limit) return value;
   const parts = row.parts?.(facts) ?? null;

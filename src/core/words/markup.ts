@@ -364,7 +364,20 @@ function plainRuns(runs: readonly Run[]): string {
 
 /** Canonical HTML of the record's set. */
 export function cleanHtml(html: string): string {
-  return writeHtml(readMarkup(html));
+  return writeHtml(markupOf(html));
+}
+
+const most = 12;
+const lately = new Map<string, readonly Block[]>();
+
+/** As `readMarkup`, with the last few texts kept: several channels read the same words, one after the other. Not to be changed. */
+export function markupOf(html: string): readonly Block[] {
+  const known = lately.get(html);
+  if (known !== undefined) return known;
+  const made = readMarkup(html);
+  if (lately.size >= most) lately.clear();
+  lately.set(html, made);
+  return made;
 }
 
 /** Plain text (blank lines between paragraphs) as HTML of the record's set. */

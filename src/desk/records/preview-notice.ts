@@ -23,7 +23,7 @@ export async function previewNotice(house: House, input: unknown): Promise<Resul
   try {
     const { preview } = clientOf(house, channel.row.id);
     if (!preview) return fail(`${channel.rules.name} shows what it is sent as it is: its words are the preview.`);
-    const html = preview(writeListing(channel.rules, shown));
+    const html = await preview(writeListing(channel.rules, shown));
     const { picture } = shown;
     return ok(
       picture?.kind === 'picture' ? html.replaceAll(`cid:${picture.name}`, await dataOf(house, picture)) : html,

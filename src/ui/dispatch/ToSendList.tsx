@@ -338,7 +338,10 @@ function Errand({
         <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
         <b>{channels.name(one.channel)}</b>
         {one.part === '' ? '' : ` ${one.part}`}
-        <span>{channels.does(one.channel, one.op).toLowerCase()}</span>
+        <span>
+          {channels.does(one.channel, one.op).toLowerCase()}
+          {staysDraft(one.changes) ? ' as a draft: nobody sees it yet' : ''}
+        </span>
         {one.waitsFor.length > 0 ? <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span> : null}
         {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, zone)}</span>}
         <span className={classes.cost}>
@@ -373,6 +376,11 @@ function Errand({
       ))}
     </div>
   );
+}
+
+/** True where what goes out is not to be seen yet. */
+function staysDraft(changes: readonly Change[]): boolean {
+  return changes.some(({ after }) => after?.kind === 'state' && after.is === 'draft');
 }
 
 function Held({ channel, reasons, waitsFor }: { channel: string; reasons: Finding[]; waitsFor: string | null }) {

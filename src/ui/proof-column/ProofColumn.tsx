@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, useMemo, useState } from 'react';
+import { memo, useMemo, useState, type KeyboardEvent } from 'react';
 import { partWords, type Channel } from '@/channels/channels';
 import type { SurveyedListing } from '@/channels/survey';
 import { fieldOf } from '@/core/findings/finding';
@@ -63,21 +63,32 @@ export const ProofColumn = memo(function ProofColumn({
 }: ProofColumnProps) {
   const [parts, setParts] = useState(shownParts);
   const [all, setAll] = useState(false);
+  /** Everything open, or only what needs it; each slip may be chosen otherwise. */
+  const [opened, setOpened] = useState(false);
   const channels = useChannels();
   // Channels that have no business with such an event are one line, where there are several.
   const apart = useMemo(() => (all ? new Set<string>() : withoutUse(listings)), [listings, all]);
   const near = listings.filter((one) => !apart.has(one.channel));
   const shown = near.filter((one) => one.part < parts || partWords(channels.of(one.channel), one.part) === '');
+  const many = shown.filter((one) => one.standing !== null).length > fewOpen;
   const asking = listings.filter(
     (one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops'),
   ).length;
   return (
-    <aside className={classes.column} aria-label="Proof">
+    <aside className={classes.column} aria-label="Proof" onKeyDown={toNextBar}>
       <header className={classes.head}>
         <h2>Proof</h2> <span>as each channel will show it</span>
         <span className={classes.sum}>
           {listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted
           {asking > 0 ? ` · ${asking} stopped` : ''}
+          {many ? (
+            <>
+              {' · '}
+              <button type="button" className="plainButton" onClick={() => setOpened(!opened)}>
+                {opened ? 'fold what is in step' : 'open all'}
+              </button>
+            </>
+          ) : null}
         </span>
       </header>
       {wrong.length > 0 ? (
@@ -95,7 +106,8 @@ export const ProofColumn = memo(function ProofColumn({
         const channel = channels.of(one.channel);
         return channel ? (
           <Slip
-            key={one.id}
+            key={`${one.id} ${opened}`}
+            folds={many && !opened}
             listing={one}
             channel={channel}
             pictures={pictures}
@@ -137,14 +149,19 @@ function withoutUse(listings: readonly SurveyedListing[]): ReadonlySet<string> {
 interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong'> {
   listing: SurveyedListing;
   channel: Channel;
+  /** There are many: one that is in step and says nothing is a line. */
+  folds: boolean;
 }
 
-function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride, onDraft }: SlipProps) {
+function Slip({ listing, channel, folds, pictures, zone, overrides, ground, onOverride, onDraft }: SlipProps) {
   const { rules } = channel;
   const part = partWords(channel, listing.part);
   // What is not wanted at all is folded; what is only private still shows what it would say.
   const [chosen, setOpen] = useState<boolean | null>(null);
-  const open = chosen ?? (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public'));
+  const open =
+    chosen ??
+    (!(folds && calm(listing)) &&
+      (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public')));
   const byKey = useMemo(() => new Map(listing.comparison.map((one) => [one.key, one])), [listing.comparison]);
   // What is said of an item stands above all of them: an item has one line.
   const known = new Set(rules.rows.filter((row) => !listed(row) && row.field !== listedField).map((row) => row.field));
@@ -156,9 +173,10 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride,
       aria-label={[`${rules.name} proof`, part].filter((words) => words !== '').join(', ')}
       data-channel={rules.id}
     >
-      <button type="button" className={classes.bar} aria-expanded={open} onClick={() => setOpen(!open)}>
+      <button type="button" data-bar className={classes.bar} aria-expanded={open} onClick={() => setOpen(!open)}>
         <Pennant standing={listing.standing} silent />
         <b>{rules.name}</b>
+        <span className={classes.trade}>{rules.trade}</span>
         {part === '' ? null : <span>{part}</span>}
         <span className={classes.state}>{stateWords(listing, zone)}</span>
       </button>
@@ -198,6 +216,28 @@ function Slip({ listing, channel, pictures, zone, overrides, ground, onOverride,
   );
 }
 
+/** So many listings are drawn open at once, whatever they say. */
+const fewOpen = 6;
+
+/** True where nothing is to be said of a listing: it is in step, or was taken down, and nobody need look at it. */
+function calm({ standing, findings, comparison }: SurveyedListing): boolean {
+  return (
+    (standing === 'instep' || standing === 'withdrawn') &&
+    findings.every((one) => one.weight === 'notes') &&
+    comparison.every((one) => one.outcome === 'same' || one.outcome === 'already-there')
+  );
+}
+
+/** From the bar of one listing to that of the next, or the one before. */
+function toNextBar(event: KeyboardEvent<HTMLElement>): void {
+  const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+  const bars = [...event.currentTarget.querySelectorAll<HTMLElement>('button[data-bar]')];
+  const at = bars.indexOf(event.target as HTMLElement);
+  if (by === 0 || at < 0) return;
+  event.preventDefault();
+  bars[at + by]?.focus();
+}
+
 function stateWords({ standing, state, comparison, wanted }: SurveyedListing, zone: string): string {
   if (standing === null) return 'not wanted here';
   const due = comparison.filter((one) => one.outcome === 'to-send').length;
@@ -217,7 +257,7 @@ function Face({
   overrides,
   ground,
   onOverride,
-}: Omit<SlipProps, 'zone' | 'onDraft'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
+}: Omit<SlipProps, 'zone' | 'onDraft' | 'folds'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
   const [byHand, setByHand] = useState<string | null>(null);
   const { rules } = channel;
   const { picture, title } = listing.proof;

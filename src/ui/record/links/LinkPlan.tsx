@@ -9,18 +9,21 @@ import classes from '../RecordForm.module.css';
 
 interface LinkPlanProps {
   links: readonly ChannelLink[];
+  /** Channels that have a use for the event, and say what they show themselves. */
+  used: ReadonlySet<string>;
   draft: Pick<RecordDraft, 'linkChoices' | 'notices'>;
   onChange: (part: Partial<RecordDraft>) => void;
   error: FieldError;
 }
 
 /** Which link goes where, and why that one: for each channel and each notice, with another to be preferred. */
-export function LinkPlan({ links, draft, onChange, error }: LinkPlanProps) {
+export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps) {
   const channels = useChannels();
   const [open, setOpen] = useState<string | null>(null);
   // Only channels that have a place for a link are told of: one of its own, or the words of a notice.
   const carries = ({ channel, noticeId }: ChannelLink) =>
-    noticeId !== null || (channels.of(channel)?.rules.rows.some((row) => row.field === 'link') ?? false);
+    noticeId !== null ||
+    (used.has(channel) && (channels.of(channel)?.rules.rows.some((row) => row.field === 'link') ?? false));
   const rows = links.filter(
     (one) => carries(one) && (one.choice !== null || one.chosen !== null || one.link.kind !== 'none'),
   );

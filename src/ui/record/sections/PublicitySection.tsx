@@ -1,4 +1,5 @@
 import { Checkbox, SegmentedControl, TextInput } from '@mantine/core';
+import { useMemo } from 'react';
 import type { Survey } from '@/channels/survey';
 import type { RecordDraft } from '@/core/record/draft';
 import { More, Section, type FieldError } from '../form-parts';
@@ -28,6 +29,7 @@ const visibilityWords = {
 export function PublicitySection({ draft, onChange, error, survey, slugs }: PublicitySectionProps) {
   const channels = useChannels();
   const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
+  const { used, without, mirrors } = useSorted(survey, draft);
   const { visibility, announce } = draft.publicity;
   const first = draft.performances[0];
   // From when, and where, is asked once it may leave the house at all.
@@ -81,7 +83,7 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
           <div className={classes.inline} role="group" aria-label="Wanted on">
             <span>Wanted on</span>
             {channels.all
-              .filter(({ rules }) => rules.notice === null)
+              .filter(({ rules }) => used.has(rules.id) || draft.leftOff.includes(rules.id))
               .map(({ rules }) => (
                 <Checkbox
                   key={rules.id}
@@ -97,10 +99,16 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
                 />
               ))}
           </div>
+          {without.length + mirrors.length > 0 ? (
+            <p className={classes.muted}>
+              {mirrors.map((one) => `${one.name} shows what stands on ${one.source}.`).join(' ')}{' '}
+              {without.length > 0 ? `No use for such an event: ${without.join(', ')}.` : ''}
+            </p>
+          ) : null}
         </>
       )}
       <More
-        label="for members or a group, narrower on a channel, a series as one line"
+        label="for members or a group, narrower or a draft on a channel, a series as one line"
         open={
           draft.audience.who !== 'everyone' ||
           draft.unlistedOn.length > 0 ||
@@ -114,9 +122,9 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
           note={draft.audience.who === 'everyone' ? '' : 'It goes nowhere but to channels that are for them.'}
           error={error('audience.name')}
         />
-        <Narrower draft={draft} onChange={onChange} series={survey.facts.series} />
+        <Narrower draft={draft} onChange={onChange} used={used} series={survey.facts.series} />
       </More>
-      <LinkPlan links={survey.links} draft={draft} onChange={onChange} error={error} />
+      <LinkPlan links={survey.links} used={used} draft={draft} onChange={onChange} error={error} />
       <More label="links with words of their own" wantedBy={linksOn} open={draft.links.length > 0}>
         <LabelledLinks draft={draft} onChange={onChange} error={error} />
       </More>
@@ -140,6 +148,31 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
   );
 }
 
+/** Channels that list events by what they are to this one: those with a use for it, those without, and those that show another's word. */
+function useSorted({ listings }: Survey, { leftOff }: Pick<RecordDraft, 'leftOff'>) {
+  const { all } = useChannels();
+  return useMemo(() => {
+    const idle = new Set<string>(
+      listings.filter((one) => one.down === 'no use' || one.down === 'no outlet').map((one) => one.channel),
+    );
+    const listing = all.filter(({ rules }) => rules.notice === null);
+    const own = listing.filter(({ rules }) => rules.mirrors === null);
+    const shows = listing.filter(({ rules }) => rules.mirrors !== null && !idle.has(rules.id));
+    return {
+      used: new Set<string>(own.filter(({ rules }) => !idle.has(rules.id)).map(({ rules }) => rules.id)),
+      without: own
+        .filter(({ rules }) => idle.has(rules.id) && !leftOff.includes(rules.id))
+        .map(({ rules }) => rules.name),
+      mirrors: shows.map(({ rules, row }) => ({
+        name: rules.name,
+        source:
+          all.find((one) => one.kind.id === rules.mirrors && one.row.settings.act === row.settings.act)?.rules.name ??
+          'another',
+      })),
+    };
+  }, [all, listings, leftOff]);
+}
+
 /** Something of what comes after the show is kept already. */
 function hasAfter({ after }: RecordDraft): boolean {
   return (after.recording.href ?? '') !== '' || after.setList.text !== '' || after.pictures.ids.length > 0;
@@ -149,22 +182,30 @@ function hasAfter({ after }: RecordDraft): boolean {
 function Narrower({
   draft,
   onChange,
+  used,
   series,
 }: {
   draft: RecordDraft;
   onChange: PublicitySectionProps['onChange'];
+  /** Channels that have a use for the event. */
+  used: ReadonlySet<string>;
   series: string;
 }) {
   const channels = useChannels().all.filter(({ rules }) => rules.notice === null);
   const toggle = (key: 'unlistedOn' | 'draftOn' | 'oneLineOn', id: string, on: boolean) =>
     onChange({ [key]: on ? [...draft[key], id] : draft[key].filter((one) => one !== id) });
-  const telling = channels.filter(({ rules }) => rules.rows.some((row) => row.field === 'series'));
+  const telling = channels.filter(
+    ({ rules }) => used.has(rules.id) && rules.rows.some((row) => row.field === 'series'),
+  );
   return (
     <>
       <div className={classes.inline} role="group" aria-label="Found by its link alone on">
         <span>Found by its link alone on</span>
         {channels
-          .filter(({ rules }) => rules.states.includes('unlisted') || draft.unlistedOn.includes(rules.id))
+          .filter(
+            ({ rules }) =>
+              (used.has(rules.id) && rules.states.includes('unlisted')) || draft.unlistedOn.includes(rules.id),
+          )
           .map(({ rules }) => (
             <Checkbox
               key={rules.id}
@@ -178,7 +219,9 @@ function Narrower({
       <div className={classes.inline} role="group" aria-label="Stays a draft on">
         <span>Stays a draft on</span>
         {channels
-          .filter(({ rules }) => rules.states.includes('draft') || draft.draftOn.includes(rules.id))
+          .filter(
+            ({ rules }) => (used.has(rules.id) && rules.states.includes('draft')) || draft.draftOn.includes(rules.id),
+          )
           .map(({ rules }) => (
             <Checkbox
               key={rules.id}

@@ -117,7 +117,8 @@ function NoticeFields(props: NoticeFieldsProps) {
         <span>{stateWords(listing, zone)}</span>
         <Select
           size="xs"
-          w={150}
+          w={170}
+          ml="auto"
           aria-label={`Say it again on, ${rules?.name ?? notice.channel}`}
           placeholder="Say it again on"
           data={[...carriers]}
