@@ -5,6 +5,7 @@ import { soldSoFar } from '@/core/facts/sales';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { Organiser, Venue } from '@/core/record/directory';
 import { channelOf } from '@/channels/channels';
+import { holdsUntil, type Holds } from '@/channels/next-change';
 import { plannable, surveyRecord, type ErrandMark, type KnownListing, type Survey } from '@/channels/survey';
 import type { Tx } from '@/store/database';
 import { directoryMark } from '@/store/directory-mark';
@@ -28,6 +29,8 @@ export interface SurveyedRecord {
   survey: Survey;
   errands: Map<string, ErrandMark>;
   channels: readonly ChannelRow[];
+  /** Until when the clock changes nothing of it. */
+  holds: Holds;
 }
 
 /** What surveying needs of the store, read once for however many records. */
@@ -112,7 +115,16 @@ export function errandMarks(errands: readonly Errand[]): Map<string, ErrandMark>
   return new Map(errands.map((one) => [one.listingId, one.state === 'refused' ? 'refused' : 'open']));
 }
 
-const surveys = new Map<string, { ground: string; channels: readonly ChannelRow[]; surveyed: SurveyedRecord }>();
+interface Kept {
+  ground: string;
+  channels: readonly ChannelRow[];
+  surveyed: SurveyedRecord;
+  /** When it was made, by both clocks. */
+  now: number;
+  steady: number;
+}
+
+const surveys = new Map<string, Kept>();
 const mostKept = 20_000;
 
 /** Surveys one record on its ground. What did not change since the last time is not computed again. */
@@ -125,7 +137,8 @@ export function surveyOne(record: RecordAt, ground: SurveyGround, kinds: House['
   const kept = surveys.get(record.id);
   const same = kept?.channels.length === channels.length && kept.channels.every((row, i) => row === channels[i]);
   // The content itself is held against, too: what was read in a transaction that was taken back never was.
-  if (same && kept.ground === mark && kept.surveyed.record.content === record.content) return kept.surveyed;
+  if (same && kept.ground === mark && kept.surveyed.record.content === record.content && stillHolds(kept, ground))
+    return kept.surveyed;
   const marks = errandMarks(errands);
   const { venues, organisers, now, steady } = ground;
   const survey = surveyRecord(
@@ -146,29 +159,34 @@ export function surveyOne(record: RecordAt, ground: SurveyGround, kinds: House['
     },
     kinds,
   );
-  const surveyed = { record, survey, errands: marks, channels };
+  const holds = holdsUntil(
+    survey,
+    record.content,
+    channels.map((row) => channelOf(row, kinds)),
+    now,
+    steady,
+  );
+  const surveyed = { record, survey, errands: marks, channels, holds };
   if (surveys.size >= mostKept) surveys.clear();
-  surveys.set(record.id, { ground: mark, channels, surveyed });
+  surveys.set(record.id, { ground: mark, channels, surveyed, now, steady });
   return surveyed;
 }
 
-/**
- * Changes whenever a survey could come out differently. The clock counts in minutes (everything it decides is
- * that coarse), but to the second where something was sent and not read yet.
- */
+/** True where neither clock has reached what may change a survey, nor was put back before it was made. */
+function stillHolds({ now, steady, surveyed: { holds } }: Kept, at: Pick<SurveyGround, 'now' | 'steady'>): boolean {
+  return at.now >= now && at.now < holds.until && at.steady >= steady && at.steady < holds.steadyUntil;
+}
+
+/** Changes whenever a survey could come out differently by something that was written. */
 function groundMark(
   record: RecordAt,
   listings: readonly Listing[],
   errands: readonly Errand[],
   sales: readonly SaleCount[],
-  { directory, gifts, ticks, follow, now, steady }: SurveyGround,
+  { directory, gifts, ticks, follow }: SurveyGround,
 ): string {
-  const fresh = listings.some((one) => (one.observedAt ?? 0) < (one.sentAt ?? 0));
-  const coarse = fresh ? 1_000 : 60_000;
   return [
     record.revision,
-    Math.floor(now / coarse),
-    Math.floor(steady / coarse),
     directory,
     sales.map((one) => `${one.performanceId} ${one.levelId} ${one.outlet} ${one.sold}`).join(),
     listings
@@ -189,7 +207,10 @@ function groundMark(
   ].join('|');
 }
 
-const everything = new Map<string, { mark: string; surveyed: SurveyedRecord[] }>();
+const everything = new Map<
+  string,
+  { writes: number; surveyed: SurveyedRecord[]; now: number; steady: number; holds: Holds }
+>();
 
 /**
  * Surveys every record: a fixed number of queries, and only what changed is computed. Where nothing at all was
@@ -197,9 +218,16 @@ const everything = new Map<string, { mark: string; surveyed: SurveyedRecord[] }>
  */
 export function surveyAll(house: House): SurveyedRecord[] {
   const { writes } = pulseRow(house.db);
-  const mark = `${writes}.${Math.floor(house.clock.now() / 1_000)}`;
+  const [now, steady] = [house.clock.now(), house.steady()];
   const kept = everything.get(house.folder);
-  if (kept?.mark === mark) return kept.surveyed;
+  if (
+    kept?.writes === writes &&
+    now >= kept.now &&
+    now < kept.holds.until &&
+    steady >= kept.steady &&
+    steady < kept.holds.steadyUntil
+  )
+    return kept.surveyed;
   const ground = surveyGround(house);
   const surveyed = allRecords(house.db).map((record) => surveyOne(record, ground, house.kinds));
   // The very same surveys make the very same list: a plan made from it is not made again.
@@ -207,7 +235,14 @@ export function surveyAll(house: House): SurveyedRecord[] {
     kept && kept.surveyed.length === surveyed.length && kept.surveyed.every((one, i) => one === surveyed[i])
       ? kept.surveyed
       : surveyed;
-  everything.set(house.folder, { mark, surveyed: list });
+  const holds = list.reduce(
+    (least, one): Holds => ({
+      until: Math.min(least.until, one.holds.until),
+      steadyUntil: Math.min(least.steadyUntil, one.holds.steadyUntil),
+    }),
+    { until: Infinity, steadyUntil: Infinity },
+  );
+  everything.set(house.folder, { writes, surveyed: list, now, steady, holds });
   return list;
 }
 

@@ -1,5 +1,6 @@
 import { plan } from '@/core/errands/plan';
 import type { House } from '@/house/house';
+import { seasonLine } from '@/house/season-line';
 import { plannableOf, surveyGround, surveyOne, type SurveyedRecord } from '@/house/survey';
 import { whole } from '@/store/database';
 import { putTallies, staleRecords } from '@/store/pulse';
@@ -56,34 +57,14 @@ function put(house: House, counted: ReturnType<typeof tallyOf>[]): void {
 export function tallyOf(house: House, surveyed: SurveyedRecord) {
   const { survey, record } = surveyed;
   const { errands } = plan(plannableOf(surveyed, house.kinds));
-  const now = house.clock.now();
-  const moments: number[] = [];
-  for (const one of survey.listings) {
-    if (one.embargoUntil !== null) moments.push(one.embargoUntil);
-    // What was sent and is not seen becomes late when the usual delay has passed.
-    const waits = one.comparison.some((field) => field.outcome === 'not-yet');
-    if (waits && one.state.sentAt !== null)
-      moments.push(one.state.sentAt + delayOf(surveyed, house, one.channel) + 1_000);
-    if (one.state.lapsesAt !== null) moments.push(one.state.lapsesAt);
-  }
-  for (const one of survey.facts.performances) if (Number.isFinite(one.over)) moments.push(one.over + 1);
-  for (const level of survey.facts.levels)
-    moments.push(...[level.opens, level.closes].flatMap((at) => (at === null ? [] : [at + 1])));
-  // What the clock changes otherwise (a price that steps, a registration that ends) is found within the hour.
-  const ahead = moments.filter((at) => at > now);
-  const hourly = survey.listings.some((one) => one.standing !== null && one.standing !== 'withdrawn')
-    ? now + 3_600_000
-    : Infinity;
-  const nextAt = Math.min(...ahead, hourly);
+  const [now, steady] = [house.clock.now(), house.steady()];
+  const { until, steadyUntil } = surveyed.holds;
+  const nextAt = Math.min(until, now + Math.max(0, steadyUntil - steady));
   return {
     recordId: record.id,
     toSend: errands.filter((one) => one.notBefore === null).length,
     asks: survey.listings.filter((one) => asking.has(one.standing)).length,
     nextAt: Number.isFinite(nextAt) ? nextAt : null,
+    line: JSON.stringify(seasonLine(surveyed, now)),
   };
-}
-
-function delayOf({ channels }: SurveyedRecord, house: House, id: string): number {
-  const row = channels.find((one) => one.id === id);
-  return house.kinds.find((kind) => kind.id === row?.kind)?.rules(row?.settings ?? {}).delayMs ?? 0;
 }

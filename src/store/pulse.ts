@@ -2,7 +2,7 @@ import type { RecordId } from '@/core/base/ids';
 import { eq, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import { ask, type Tx } from './database';
-import { tallies } from './schema';
+import { seasonLines, tallies } from './schema';
 
 /** The house in numbers, as they were counted last. */
 export interface PulseRow {
@@ -45,12 +45,30 @@ export function staleRecords(db: Tx, now: Instant, most: number): RecordId[] {
   return [...new Set([...stale, ...due].map((one) => one.id))];
 }
 
+/** A line of the season as it was counted last; `stale`: something was written since, or the clock has reached what may change it. */
+export interface KeptLine {
+  id: RecordId;
+  line: string | null;
+  stale: boolean;
+}
+
+/** Every record's line of the season. One query. */
+export function keptLines(db: Tx, now: Instant): KeptLine[] {
+  return ask<{ id: RecordId; line: string | null; stale: number }>(
+    db,
+    `SELECT r.id AS id, l.line AS line,
+       CASE WHEN t.stale = 0 AND (t.next_at IS NULL OR t.next_at > ?) THEN 0 ELSE 1 END AS stale
+     FROM records r LEFT JOIN tallies t ON t.record_id = r.id LEFT JOIN season_lines l ON l.record_id = r.id`,
+    now,
+  ).map((one) => ({ ...one, stale: one.stale !== 0 || one.line === null }));
+}
+
 /** Puts down what records add to the numbers, and raises the sums by what that changes. Give it inside a quiet transaction. */
 export function putTallies(
   db: Tx,
-  counted: readonly { recordId: RecordId; toSend: number; asks: number; nextAt: Instant | null }[],
+  counted: readonly { recordId: RecordId; toSend: number; asks: number; nextAt: Instant | null; line: string }[],
 ): void {
-  for (const { recordId, toSend, asks, nextAt } of counted) {
+  for (const { recordId, toSend, asks, nextAt, line } of counted) {
     const before = db
       .select({ toSend: tallies.toSend, asks: tallies.asks })
       .from(tallies)
@@ -62,8 +80,14 @@ export function putTallies(
       .onConflictDoUpdate({ target: tallies.recordId, set })
       .run();
     const [more, moreAsks] = [toSend - (before?.toSend ?? 0), asks - (before?.asks ?? 0)];
-    // A number that changes is something that a screen shows.
-    if (more !== 0 || moreAsks !== 0)
+    const said = db.select().from(seasonLines).where(eq(seasonLines.recordId, recordId)).get()?.line;
+    if (said !== line)
+      db.insert(seasonLines)
+        .values({ recordId, line })
+        .onConflictDoUpdate({ target: seasonLines.recordId, set: { line } })
+        .run();
+    // A number that changes, or a line, is something that a screen shows.
+    if (more !== 0 || moreAsks !== 0 || said !== line)
       db.run(
         sql`UPDATE pulse SET to_send = to_send + ${more}, asks = asks + ${moreAsks}, writes = writes + 1 WHERE id = 1`,
       );

@@ -345,6 +345,15 @@ export const tallies = sqliteTable(
   (t) => [index('tallies_stale').on(t.stale), index('tallies_next').on(t.nextAt)],
 );
 
+/** What the season says of a record, as it was counted last: kept apart, for it is read all at once and nowhere else. */
+export const seasonLines = sqliteTable('season_lines', {
+  recordId: text('record_id')
+    .$type<RecordId>()
+    .primaryKey()
+    .references(() => records.id),
+  line: text().notNull(),
+});
+
 /** Which process works the queue: its own mark, how many have led before it, and when it last said so. */
 export const lease = sqliteTable('lease', {
   id: integer().primaryKey(),

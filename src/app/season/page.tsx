@@ -7,11 +7,11 @@ import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 
 export default function SeasonPage() {
   const house = theHouse();
-  const { rows, channels, now } = season(house);
+  const { rows, channels, now, behind } = season(house);
   return (
     <>
       <RefreshOnPulse />
-      <SeasonList rows={rows} channels={channels} today={toLocal(now, houseZone(house)).date} />
+      <SeasonList rows={rows} channels={channels} behind={behind} today={toLocal(now, houseZone(house)).date} />
     </>
   );
 }

@@ -1,37 +1,15 @@
-import type { RecordId } from '@/core/base/ids';
-import { stageOf, type Facts } from '@/core/facts/facts';
-import { nextOf } from '@/core/facts/performance-facts';
-import { longDate, momentWords } from '@/core/dates/date-words';
-import { toLocal } from '@/core/base/zones';
-import type { Precision } from '@/core/record/record';
-import type { Standing } from '@/core/listing/standing';
 import { channelsOf, type House } from '@/house/house';
-import { pressing } from './pressing';
-import { surveyAll, type SurveyedRecord } from '@/house/survey';
+import { seasonLine, seasonLineSchema, type SeasonLine } from '@/house/season-line';
+import { surveyGround, surveyOne } from '@/house/survey';
+import { parseJson } from '@/store/database';
+import { keptLines, type KeptLine } from '@/store/pulse';
+import { recordAt } from '@/store/records';
+import type { Standing } from '@/core/listing/standing';
 
 /** One line of the season. */
-export interface SeasonRow {
-  id: RecordId;
-  code: string;
-  /** Calendar date that the row stands under: the next performance, or the last one when all are over. */
-  date: string;
-  time: string;
+export interface SeasonRow extends Omit<SeasonLine, 'standings' | 'at'> {
   /** Instant of that performance, for the order. */
   at: number;
-  past: boolean;
-  title: string;
-  under: string;
-  room: string;
-  town: string;
-  stage: string;
-  price: string;
-  /** Seats left for that performance, where they are known and sold. */
-  left: string;
-  /** What is due next: announce or on-sale, in words. */
-  cue: string;
-  /** How much of the date is known. */
-  precision: Precision;
-  tour: string | null;
   /** Standing by channel, in their order; `null`: not wanted there. */
   standings: (Standing | null)[];
 }
@@ -40,78 +18,72 @@ export interface Season {
   rows: SeasonRow[];
   channels: { id: string; name: string; heading: string; group: string }[];
   now: number;
+  /** Lines that are as they were counted last, and are being counted anew. */
+  behind: number;
 }
 
-/** Every event, in the order of dates. */
+/** So long is reckoned while somebody waits, in milliseconds; the rest is counted in the background, and stands as it was till then. */
+const waitMs = 300;
+/** Of few records the ground of each is read alone; of more, that of all at once. */
+const fewRecords = 20;
+
+/** Every event, in the order of dates: what changed is reckoned now, as far as the time allows, and what did not is read. */
 export function season(house: House): Season {
   const now = house.clock.now();
-  const rows = surveyAll(house)
-    .map((one) => seasonRow(one, now))
+  const channels = channelsOf(house, house.db);
+  const { lines, behind } = linesNow(house, keptLines(house.db, now), now);
+  const rows = lines
+    .map(({ standings, at, ...line }) => ({
+      ...line,
+      at: at ?? Infinity,
+      standings: channels.map(({ rules }) => standings[rules.id] ?? null),
+    }))
     .sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1));
   return {
     rows,
-    channels: channelsOf(house, house.db).map(({ kind, rules: { id, name, shortName } }) => ({
+    channels: channels.map(({ kind, rules: { id, name, shortName } }) => ({
       id,
       group: kind.group,
       name,
       heading: shortName,
     })),
     now,
+    behind,
   };
 }
 
-function seasonRow({ record, survey, channels }: SurveyedRecord, now: number): SeasonRow {
-  const { facts, listings } = survey;
-  const shown = nextOf(facts.performances, now);
-  const last = facts.performances[facts.performances.length - 1];
-  const count = facts.performances.length;
-  const more = [
-    count > 1 && last ? `${count} performances, to ${longDate(last.date).replace(/^\w+ /, '')}` : '',
-    facts.held.length > 0 ? `${facts.held.length} more pencilled` : '',
-  ]
-    .filter((part) => part !== '')
-    .join(', ');
-  return {
-    id: record.id,
-    code: record.code,
-    date: shown && shown.precision !== 'open' ? shown.date : '',
-    time: shown?.start ? toLocal(shown.start, shown.zone).time : '',
-    at: shown?.precision === 'open' ? Infinity : (shown?.at ?? 0),
-    past: shown === undefined || shown.over < now,
-    precision: shown?.precision ?? 'open',
-    tour: record.content.tourId,
-    title: facts.title,
-    under: [
-      shown && shown.precision !== 'exact' ? shown.dateNote : '',
-      facts.subtitle,
-      lineUpBeyond(facts.title, facts.lineUp),
-      more,
-    ]
-      .filter((part) => part !== '')
-      .join(' · '),
-    room: shown?.place ? (shown.place.room ?? shown.place.venue) : '',
-    town: shown?.place?.town ?? '',
-    stage: facts.visibility === 'private' ? 'private' : stageOf(facts, now),
-    price: facts.price.kind === 'priced' ? facts.price.words : facts.price.kind === 'free' ? 'free' : '',
-    left: facts.ticketed && facts.house.left !== null && facts.house.sold > 0 ? `${facts.house.left} left` : '',
-    cue: cueWords(facts, now),
-    standings: channels.map(({ id }) =>
-      pressing(listings.filter((one) => one.channel === id).map((one) => one.standing)),
-    ),
-  };
+/** Lines as they are now: those that are not kept are reckoned whatever it takes, the others while there is time. */
+function linesNow(house: House, kept: readonly KeptLine[], now: number): { lines: SeasonLine[]; behind: number } {
+  const begun = performance.now();
+  const read = kept.map((one) => ({ ...one, line: lineOf(one) }));
+  // A line that was never counted comes before one that was: of it nothing could be shown.
+  const late = read.filter((one) => one.stale).sort((a, b) => Number(a.line !== null) - Number(b.line !== null));
+  const fresh = new Map<string, SeasonLine>();
+  const ground = late.length > fewRecords ? surveyGround(house) : null;
+  let behind = 0;
+  for (const { id, line } of late) {
+    if (line !== null && performance.now() - begun > waitMs) {
+      behind += 1;
+      continue;
+    }
+    const record = recordAt(house.db, id);
+    if (record !== null)
+      fresh.set(id, seasonLine(surveyOne(record, ground ?? surveyGround(house, id), house.kinds), now));
+  }
+  return { lines: read.flatMap(({ id, line }) => fresh.get(id) ?? line ?? []), behind };
 }
 
-/** The line-up, without repeating a title that is the headliner's name. */
-function lineUpBeyond(title: string, lineUp: string): string {
-  return lineUp === title ? '' : lineUp.startsWith(`${title} with `) ? lineUp.slice(title.length + 1) : lineUp;
-}
+/** Lines by their text: one that says the same is not read anew. */
+const known = new Map<string, SeasonLine>();
+const mostKnown = 40_000;
 
-/** What is due next of an event, in words. */
-function cueWords({ announceAt, announceZone, price, performances, visibility }: Facts, now: number): string {
-  if (visibility === 'private') return '';
-  if (announceAt !== null && announceAt > now)
-    return `announce ${momentWords(announceAt, announceZone).replace(/ \d{4},/, '')}`;
-  if (price.kind === 'priced' && price.opens !== null && price.opens > now)
-    return `on sale ${momentWords(price.opens, performances[0]?.zone ?? 'UTC').replace(/ \d{4},/, '')}`;
-  return '';
+/** A line as it was kept; `null` where there is none, or one of an earlier make. */
+function lineOf({ line }: KeptLine): SeasonLine | null {
+  if (line === null) return null;
+  const before = known.get(line);
+  if (before) return before;
+  const made = seasonLineSchema.safeParse(parseJson(line)).data ?? null;
+  if (known.size >= mostKnown) known.clear();
+  if (made !== null) known.set(line, made);
+  return made;
 }

@@ -8,7 +8,7 @@ import { channelsOf, type House } from '@/house/house';
 import { allOrganisers } from '@/store/people';
 import { recordAt } from '@/store/records';
 import { allTours, tourById, type TourAt } from '@/store/tours';
-import { pressing } from '../records/pressing';
+import { pressing } from '@/core/listing/pressing';
 import { surveyAll, type SurveyedRecord } from '@/house/survey';
 
 /** One date of a tour. */

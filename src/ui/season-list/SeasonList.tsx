@@ -16,10 +16,12 @@ interface SeasonListProps {
   channels: { id: string; name: string; heading: string; group: string }[];
   /** Today's date in the house's zone. */
   today: string;
+  /** Lines that stand as they were counted last, and are being counted anew. */
+  behind: number;
 }
 
 /** What is on, by date, with each channel's pennant. Only the lines in sight are drawn. */
-export function SeasonList({ rows, channels, today }: SeasonListProps) {
+export function SeasonList({ rows, channels, today, behind }: SeasonListProps) {
   const find = useSearchParams().get('find') ?? '';
   const [view, setView] = useState<View>('upcoming');
   const lines = useMemo(
@@ -45,6 +47,7 @@ export function SeasonList({ rows, channels, today }: SeasonListProps) {
           ))}
         </div>
         <p className={classes.narrowed}>
+          {behind === 0 ? null : <span role="status">{behind} are being looked at anew · </span>}
           {find === '' ? null : (
             <>
               narrowed to “{find}” · <Link href="/season">show all</Link> ·{' '}

@@ -1,4 +1,4 @@
-import { standings, type Standing } from '@/core/listing/standing';
+import { standings, type Standing } from './standing';
 
 /** The most pressing of a channel's standings, in the order in which `standings` names them. `null`: not wanted there. */
 export function pressing(mine: readonly (Standing | null)[]): Standing | null {

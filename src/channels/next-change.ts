@@ -1,0 +1,73 @@
+import { addDays, instantOf, toLocal, type Instant } from '@/core/base/zones';
+import { saleWindow } from '@/core/facts/tickets/windows';
+import type { RecordContent } from '@/core/record/record';
+import type { Channel } from './channels';
+import type { Survey } from './survey';
+
+const dayMs = 86_400_000;
+/** What opens so soon is told by its day alone: the words change then. */
+const soonMs = 6 * dayMs;
+/** Of longer runs the moments of every date are not gone through: they are looked at anew each minute. */
+const mostDates = 60;
+
+/** Until when a survey comes out the same as long as nothing is written: by the calendar's clock, and by the one that only goes forward. */
+export interface Holds {
+  until: Instant;
+  steadyUntil: Instant;
+}
+
+/**
+ * The next moments at which the clock by itself may change what a survey says: a performance is over, a sale opens or closes, a
+ * lock shuts, an embargo ends, a day ends where it takes place, what was sent is late, something lapses.
+ */
+export function holdsUntil(
+  { facts, listings }: Survey,
+  content: RecordContent,
+  channels: readonly Channel[],
+  now: Instant,
+  steady: Instant,
+): Holds {
+  let until = Infinity;
+  let steadyUntil = Infinity;
+  const at = (moment: Instant | null | undefined) => {
+    if (moment !== null && moment !== undefined && moment > now && moment < until) until = moment;
+  };
+  const steadyAt = (moment: Instant | null) => {
+    if (moment !== null && moment > steady && moment < steadyUntil) steadyUntil = moment;
+  };
+  if (facts.performances.length > mostDates) at(now + 60_000);
+  for (const zone of new Set([facts.announceZone, ...facts.performances.map((one) => one.zone)]))
+    at(instantOf({ date: addDays(toLocal(now, zone).date, 1), time: '00:00' }, zone) ?? now + 3_600_000);
+  for (const one of facts.performances) {
+    at(one.over + 1);
+    for (const level of content.tickets.levels) {
+      const { opens, closes } = saleWindow(level, one.start, one.zone);
+      at(opens);
+      at(opens === null ? null : opens - soonMs + 1);
+      at(closes);
+    }
+  }
+  at(facts.announceAt);
+  for (const { from } of content.documents) at(from === null ? null : instantOf(from, from.zone));
+  const rules = new Map(channels.map((one) => [one.row.id, one.rules]));
+  for (const { channel, state, comparison, embargoUntil, lock } of listings) {
+    const own = rules.get(channel);
+    at(embargoUntil);
+    if (state.sent === null) continue;
+    for (const { when } of own?.locks ?? []) {
+      if ('hoursBefore' in when) for (const start of lock.starts.values()) at(start - when.hoursBefore * 3_600_000 + 1);
+      if ('minutesAfterSending' in when && state.sentAt !== null)
+        steadyAt(state.sentAt + when.minutesAfterSending * 60_000 + 1);
+    }
+    for (const { key, outcome, late } of comparison) {
+      if (late || outcome === 'same' || outcome === 'already-there') continue;
+      const sent = state.sentTimes[key] ?? state.sentAt;
+      if (sent !== null) steadyAt(sent + (own?.delayMs ?? 0) + 1);
+    }
+    if (state.lapsesAt !== null && own?.lapse) {
+      steadyAt(state.lapsesAt - own.lapse.leadMs);
+      steadyAt(state.lapsesAt);
+    }
+  }
+  return { until, steadyUntil };
+}
