@@ -7,7 +7,7 @@ import type { Organiser, Venue } from '@/core/record/directory';
 import { channelOf } from '@/channels/channels';
 import { holdsUntil, type Holds } from '@/channels/next-change';
 import { plannable, surveyRecord, type ErrandMark, type KnownListing, type Survey } from '@/channels/survey';
-import type { Tx } from '@/store/database';
+import type { Tx, Which } from '@/store/database';
 import { directoryMark } from '@/store/directory-mark';
 import { errandsWhere, type Errand } from '@/store/errands';
 import { giftsOf, type GiftRow } from '@/store/gifts';
@@ -67,18 +67,17 @@ function directoryOf(db: Tx): { directory: string; venues: Map<string, Venue>; o
   return { directory, ...known };
 }
 
-/** Reads the ground for all records, or for one: a fixed number of queries. */
-export function surveyGround(house: Surveying, recordId?: RecordId): SurveyGround {
+/** Reads the ground for all records, or for some: a fixed number of queries. */
+export function surveyGround(house: Surveying, which?: Which): SurveyGround {
   const { db, clock } = house;
-  const one = recordId === undefined ? {} : { recordId };
-  const open = errandsWhere(db, { states: ['waiting', 'running', 'lodged', 'refused'], ...one });
+  const open = errandsWhere(db, { states: ['waiting', 'running', 'lodged', 'refused'], recordId: which });
   return {
     ...directoryOf(db),
-    sales: groupBy(soldCounts(db, recordId), (each) => each.recordId),
-    listings: groupBy(listingsOf(db, recordId), (each) => each.recordId),
+    sales: groupBy(soldCounts(db, which), (each) => each.recordId),
+    listings: groupBy(listingsOf(db, which), (each) => each.recordId),
     errands: groupBy(open, (each) => each.recordId),
-    gifts: groupBy(giftsOf(db, recordId), (each) => each.listingId),
-    ticks: groupBy(ticksOf(db, recordId), (each) => each.recordId),
+    gifts: groupBy(giftsOf(db, which), (each) => each.listingId),
+    ticks: groupBy(ticksOf(db, which), (each) => each.recordId),
     follow: followWords(db),
     channels: channelsOf(house, db).map((each) => each.row),
     now: clock.now(),

@@ -4,11 +4,11 @@ import { seasonLine } from '@/house/season-line';
 import { plannableOf, surveyGround, surveyOne, type SurveyedRecord } from '@/house/survey';
 import { whole } from '@/store/database';
 import { putTallies, staleRecords } from '@/store/pulse';
-import { recordAt } from '@/store/records';
+import { allRecords } from '@/store/records';
 
 /** Milliseconds of counting after which everything else has its turn; and how many records are counted on one ground. */
 const sliceMs = 25;
-const perGround = 200;
+const perGround = 40;
 const asking = new Set<string | null>(['drifted', 'atodds', 'late', 'refused']);
 
 const under = new WeakMap<House['outside'], Promise<void>>();
@@ -33,12 +33,9 @@ async function count(house: House): Promise<void> {
   ) {
     let slice = performance.now();
     let counted: ReturnType<typeof tallyOf>[] = [];
-    // Of a few records the ground of each is read alone; of many, that of all at once.
-    const ground = ids.length > 20 ? surveyGround(house) : null;
-    for (const id of ids) {
-      const record = recordAt(house.db, id);
-      if (record !== null)
-        counted.push(tallyOf(house, surveyOne(record, ground ?? surveyGround(house, id), house.kinds)));
+    const ground = surveyGround(house, ids);
+    for (const record of allRecords(house.db, ids)) {
+      counted.push(tallyOf(house, surveyOne(record, ground, house.kinds)));
       if (performance.now() - slice < sliceMs) continue;
       put(house, counted);
       counted = [];

@@ -1,7 +1,9 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import { sql } from 'drizzle-orm';
+import type { RecordId } from '@/core/base/ids';
+import { eq, inArray, sql, type SQL } from 'drizzle-orm';
+import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import * as schema from './schema';
@@ -66,6 +68,15 @@ export function ask<T>(db: Tx, text: string, ...values: (string | number)[]): T[
 /** JSON text from a column. */
 export function parseJson(text: string | null): unknown {
   return text === null ? null : (JSON.parse(text) as unknown);
+}
+
+/** Some records: one, several, or (where nothing is said) all. */
+export type Which = RecordId | readonly RecordId[] | undefined;
+
+/** The condition that a column names one of these records; none, where all are meant. */
+export function ofRecords(column: AnySQLiteColumn, which: Which): SQL | undefined {
+  if (which === undefined) return undefined;
+  return typeof which === 'string' ? eq(column, which) : inArray(column, [...which]);
 }
 
 /** What the database itself refused a write for (`SQLITE_BUSY`, `SQLITE_FULL` …), however deep it lies in an error; `null`: something else was wrong. */

@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
 import { shownSchema, shownValueSchema } from '@/core/listing/shown';
-import { ask, parseJson, type Tx } from './database';
+import { ask, parseJson, type Tx, ofRecords, type Which } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
 import { dispatches, errands, receipts } from './schema';
@@ -316,15 +316,15 @@ export function decideErrands(
   return rows.length;
 }
 
-/** Errands by state, oldest first; or of one dispatch or record. */
+/** Errands by state, oldest first; or of one dispatch, or of some records. */
 export function errandsWhere(
   db: Tx,
-  where: { states?: ErrandState[]; dispatchId?: DispatchId; recordId?: RecordId; listingId?: ListingId },
+  where: { states?: ErrandState[]; dispatchId?: DispatchId; recordId?: Which; listingId?: ListingId },
 ): Errand[] {
   const parts = [
     where.states && inArray(errands.state, where.states),
     where.dispatchId === undefined ? undefined : eq(errands.dispatchId, where.dispatchId),
-    where.recordId === undefined ? undefined : eq(errands.recordId, where.recordId),
+    ofRecords(errands.recordId, where.recordId),
     where.listingId === undefined ? undefined : eq(errands.listingId, where.listingId),
   ];
   return db

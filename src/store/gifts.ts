@@ -2,7 +2,7 @@ import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { and, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Gift } from '@/core/listing/channel-rules';
-import type { Tx } from './database';
+import { ofRecords, type Tx, type Which } from './database';
 import { markStale } from './pulse';
 import { errands, gifts } from './schema';
 
@@ -15,10 +15,9 @@ export interface GiftRow {
 }
 
 /** The gifts of all records, or of one. */
-export function giftsOf(db: Tx, recordId?: RecordId): GiftRow[] {
+export function giftsOf(db: Tx, which?: Which): GiftRow[] {
   const { listingId, gift, channel, value } = gifts;
-  const all = db.select({ listingId, gift, channel, value }).from(gifts);
-  return (recordId === undefined ? all : all.where(eq(gifts.recordId, recordId))).all();
+  return db.select({ listingId, gift, channel, value }).from(gifts).where(ofRecords(gifts.recordId, which)).all();
 }
 
 /** Notes what a listing gives, and wakes every errand of the record that awaits it. `null`: it gives it no longer. */

@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import { neverSent, type ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
 import { listedField, shownSchema, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
-import { ask, parseJson, type Tx } from './database';
+import { ask, parseJson, type Tx, ofRecords, type Which } from './database';
 import { markStale } from './pulse';
 import { listings, listingShown, readings } from './schema';
 
@@ -122,10 +122,9 @@ function selectListings(db: Tx) {
 }
 
 /** Every listing, or one record's: one query. */
-export function listingsOf(db: Tx, recordId?: RecordId): Listing[] {
-  const where = recordId === undefined ? undefined : eq(listings.recordId, recordId);
+export function listingsOf(db: Tx, which?: Which): Listing[] {
   return selectListings(db)
-    .where(where)
+    .where(ofRecords(listings.recordId, which))
     .orderBy(asc(listings.part))
     .all()
     .map(({ listing, shown }) => toListing({ ...listing, shown }));

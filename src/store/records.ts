@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
 import { savedRecordSchema, type RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
-import { parseJson, type Tx } from './database';
+import { parseJson, type Tx, ofRecords, type Which } from './database';
 import { wakeErrands } from './errands';
 import { freshId } from './ids';
 import { markStale } from './pulse';
@@ -46,9 +46,15 @@ type Row = { id: RecordId; code: string; revision: number; content: string; acto
 const toRecord = (row: Row): RecordAt => ({ ...row, content: contentOf(row.id, row.revision, row.content) });
 const newest = and(eq(revisions.recordId, records.id), eq(revisions.number, records.revision));
 
-/** Every record at its newest revision: one query. */
-export function allRecords(db: Tx): RecordAt[] {
-  return db.select(columns).from(records).innerJoin(revisions, newest).all().map(toRecord);
+/** Every record at its newest revision, or those named: one query. */
+export function allRecords(db: Tx, which?: Which): RecordAt[] {
+  return db
+    .select(columns)
+    .from(records)
+    .innerJoin(revisions, newest)
+    .where(ofRecords(records.id, which))
+    .all()
+    .map(toRecord);
 }
 
 /** Ids of the records of which something stands outside or may come to: those that are not private, and those that were sent. */

@@ -1,7 +1,7 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { and, asc, desc, eq, notInArray } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
-import type { Tx } from './database';
+import { ofRecords, type Tx, type Which } from './database';
 import { sales, soldNow, sourceCounts } from './schema';
 
 /** How many were sold of a level for a performance through an outlet, as counted at a moment. */
@@ -15,9 +15,8 @@ export interface SaleCount {
 }
 
 /** The newest count of each outlet, performance and level; of one record where it is given. */
-export function soldCounts(db: Tx, recordId?: RecordId): SaleCount[] {
-  const all = db.select().from(soldNow);
-  return (recordId === undefined ? all : all.where(eq(soldNow.recordId, recordId))).all();
+export function soldCounts(db: Tx, which?: Which): SaleCount[] {
+  return db.select().from(soldNow).where(ofRecords(soldNow.recordId, which)).all();
 }
 
 /** Every count of a record's sales, oldest first: how fast it sells follows from them. */

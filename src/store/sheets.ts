@@ -1,13 +1,12 @@
 import { and, eq } from 'drizzle-orm';
 import type { RecordId } from '@/core/base/ids';
 import type { SheetTick } from '@/core/listing/sale-sheet';
-import type { Tx } from './database';
+import { ofRecords, type Tx, type Which } from './database';
 import { sheetTicks } from './schema';
 
 /** The ticked lines of all records' sheets, or of one's. */
-export function ticksOf(db: Tx, recordId?: RecordId): (SheetTick & { recordId: RecordId })[] {
-  const all = db.select().from(sheetTicks);
-  return (recordId === undefined ? all : all.where(eq(sheetTicks.recordId, recordId))).all();
+export function ticksOf(db: Tx, which?: Which): (SheetTick & { recordId: RecordId })[] {
+  return db.select().from(sheetTicks).where(ofRecords(sheetTicks.recordId, which)).all();
 }
 
 /** Ticks a line as it reads now. */

@@ -1,9 +1,10 @@
 import { channelsOf, type House } from '@/house/house';
 import { seasonLine, seasonLineSchema, type SeasonLine } from '@/house/season-line';
-import { surveyGround, surveyOne } from '@/house/survey';
+import { surveyRecord } from '@/channels/survey';
+import { surveyGround, surveyOne, type SurveyGround, type SurveyedRecord } from '@/house/survey';
 import { parseJson } from '@/store/database';
 import { keptLines, type KeptLine } from '@/store/pulse';
-import { recordAt } from '@/store/records';
+import { allRecords, type RecordAt } from '@/store/records';
 import type { Standing } from '@/core/listing/standing';
 
 /** One line of the season. */
@@ -24,8 +25,6 @@ export interface Season {
 
 /** So long is reckoned while somebody waits, in milliseconds; the rest is counted in the background, and stands as it was till then. */
 const waitMs = 300;
-/** Of few records the ground of each is read alone; of more, that of all at once. */
-const fewRecords = 20;
 
 /** Every event, in the order of dates: what changed is reckoned now, as far as the time allows, and what did not is read. */
 export function season(house: House): Season {
@@ -52,25 +51,35 @@ export function season(house: House): Season {
   };
 }
 
-/** Lines as they are now: those that are not kept are reckoned whatever it takes, the others while there is time. */
+/** So many are reckoned on one ground. */
+const atOnce = 40;
+
+/** Lines as they are now: reckoned while there is time; then those that are kept stand as they are, and of the others only what the record says. */
 function linesNow(house: House, kept: readonly KeptLine[], now: number): { lines: SeasonLine[]; behind: number } {
   const begun = performance.now();
   const read = kept.map((one) => ({ ...one, line: lineOf(one) }));
   // A line that was never counted comes before one that was: of it nothing could be shown.
   const late = read.filter((one) => one.stale).sort((a, b) => Number(a.line !== null) - Number(b.line !== null));
   const fresh = new Map<string, SeasonLine>();
-  const ground = late.length > fewRecords ? surveyGround(house) : null;
   let behind = 0;
-  for (const { id, line } of late) {
-    if (line !== null && performance.now() - begun > waitMs) {
-      behind += 1;
-      continue;
-    }
-    const record = recordAt(house.db, id);
-    if (record !== null)
-      fresh.set(id, seasonLine(surveyOne(record, ground ?? surveyGround(house, id), house.kinds), now));
+  for (let from = 0; from < late.length; from += atOnce) {
+    const over = performance.now() - begun > waitMs;
+    const ids = late.slice(from, from + atOnce).flatMap(({ id, line }) => (over && line !== null ? [] : [id]));
+    if (over) behind += Math.min(atOnce, late.length - from);
+    if (ids.length === 0) continue;
+    const ground = surveyGround(house, ids);
+    for (const record of allRecords(house.db, ids))
+      fresh.set(record.id, seasonLine(over ? bare(record, ground) : surveyOne(record, ground, house.kinds), now));
   }
   return { lines: read.flatMap(({ id, line }) => fresh.get(id) ?? line ?? []), behind };
+}
+
+/** What a record says by itself, on no channel. */
+function bare(record: RecordAt, ground: SurveyGround): SurveyedRecord {
+  const { id: recordId, code, content } = record;
+  const nothing = { listings: [], errands: new Map(), channels: [], sold: new Map() };
+  const survey = surveyRecord({ ...ground, ...nothing, ticks: [], recordId, code, content });
+  return { record, survey, ...nothing, holds: { until: ground.now, steadyUntil: ground.steady } };
 }
 
 /** Lines by their text: one that says the same is not read anew. */
