@@ -13,7 +13,7 @@ import { surveyById } from '@/house/survey';
 import { countStale } from '@/runner/tally';
 import { putChannel } from '@/store/channels';
 import { whole } from '@/store/database';
-import { noteSent, putListing } from '@/store/listings';
+import { listingById, noteObserved, noteSent, putListing } from '@/store/listings';
 import { keptLines } from '@/store/pulse';
 import { makeRecord } from '@/store/records';
 
@@ -80,12 +80,25 @@ for (let at = 0; at < all.length; at += 500)
         const id = listingId(record, channel, part);
         putListing(tx, { id, recordId: record, channel, part, performanceIds });
         const remote = { id: `x${record}`, publicUrl: null, etag: null, link: null, lapsesAt: null };
-        const [revision, times] = [1, { at: now, readAt: now + 30 * 86_400_000 }];
+        const times = { at: now, readAt: now + 30 * 86_400_000 };
         noteSent(
           tx,
           { id, recordId: record },
-          { sent, sentTimes: {}, previous: sent, believed: sent, remote, revision, ...times },
+          { sent, sentTimes: {}, previous: sent, believed: sent, remote, revision: 1, ...times },
         );
+        // It was read back, and is in step.
+        const listing = listingById(tx, id);
+        if (listing)
+          noteObserved(tx, listing, {
+            shown: sent,
+            sent,
+            previous: sent,
+            believed: sent,
+            others: {},
+            remote,
+            gone: false,
+            ...times,
+          });
       }
     }
   });

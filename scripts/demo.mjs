@@ -1,7 +1,7 @@
 // npm run demo: sets up, starts the outside services and the application on the demo scenario.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { answerOf, applicationArgs, finish, start, stopAll, stopOnSignal } from './processes.mjs';
+import { answerOf, applicationArgs, finish, start, stopAll, stopOnSignal, warmUp } from './processes.mjs';
 import { ensureBuilt, ensureInstalled, root } from './setup.mjs';
 
 const port = Number(process.env.PORT ?? 4310);
@@ -70,6 +70,7 @@ const application = start(applicationArgs(port), env, {
   },
 });
 if ((await answerOf(`${address}/api/health`, 60)) === null) await end('the application did not start');
+await warmUp(address);
 console.log(
   `\n  Nuntiax   ${address}   (process ${application.pid})\n  Outside   ${outsideUrl}   (${outside ? `process ${outside.pid}` : 'was running already'})\n  with key  ${outsideUrl}/?key=${env.OUTSIDE_KEY}   (owner’s pages, weather, accounts)\n  Data      ${data}\n\n  Ctrl-C stops both. npm run demo -- --fresh starts the scenario over.\n`,
 );

@@ -48,6 +48,13 @@ export async function answerOf(url, seconds) {
   return null;
 }
 
+/** Opens the first screen once: whoever comes next need not wait for what a new process has to load. */
+export async function warmUp(address) {
+  await fetch(`${address}/season`, { signal: AbortSignal.timeout(10_000) })
+    .then((answer) => answer.text())
+    .catch(() => null);
+}
+
 /** Ends this process and all it started, once, on Ctrl-C or when asked to. */
 export function stopOnSignal() {
   let stopping = false;

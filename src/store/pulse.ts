@@ -63,6 +63,12 @@ export function keptLines(db: Tx, now: Instant): KeptLine[] {
   ).map((one) => ({ ...one, stale: one.stale !== 0 || one.line === null }));
 }
 
+/** The next moment at which the clock by itself may change what a record adds; Infinity: none. By an index. */
+export function nextMoment(db: Tx, now: Instant): Instant {
+  const [row] = ask<{ at: Instant | null }>(db, 'SELECT MIN(next_at) AS at FROM tallies WHERE next_at > ?', now);
+  return row?.at ?? Infinity;
+}
+
 /** Puts down what records add to the numbers, and raises the sums by what that changes. Give it inside a quiet transaction. */
 export function putTallies(
   db: Tx,

@@ -3,15 +3,29 @@ import { houseZone } from '@/desk/house/pulse';
 import { season } from '@/desk/records/season';
 import { theHouse } from '@/desk/house/the-house';
 import { SeasonList } from '@/ui/season-list';
+import { packRows } from '@/ui/season-list/packed';
+import { inView, views } from '@/ui/season-list/narrow';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
+
+/** So many lines go with the page; of a longer season the rest follows when these are drawn. */
+const withPage = 400;
 
 export default function SeasonPage() {
   const house = theHouse();
-  const { rows, channels, now, behind } = season(house);
+  const { rows, channels, now, behind, mark } = season(house);
+  const whole = rows.length <= withPage;
   return (
     <>
       <RefreshOnPulse />
-      <SeasonList rows={rows} channels={channels} behind={behind} today={toLocal(now, houseZone(house)).date} />
+      <SeasonList
+        packed={packRows(whole ? rows : rows.filter((row) => inView(row, 'upcoming')).slice(0, withPage))}
+        rest={whole ? null : mark}
+        counts={views.map((view) => rows.filter((row) => inView(row, view)).length)}
+        all={rows.length}
+        channels={channels}
+        behind={behind}
+        today={toLocal(now, houseZone(house)).date}
+      />
     </>
   );
 }

@@ -3,7 +3,7 @@ import { seasonLine, seasonLineSchema, type SeasonLine } from '@/house/season-li
 import { surveyRecord } from '@/channels/survey';
 import { surveyGround, surveyOne, type SurveyGround, type SurveyedRecord } from '@/house/survey';
 import { parseJson } from '@/store/database';
-import { keptLines, type KeptLine } from '@/store/pulse';
+import { keptLines, nextMoment, pulseRow, type KeptLine } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
 import type { Standing } from '@/core/listing/standing';
 
@@ -21,14 +21,29 @@ export interface Season {
   now: number;
   /** Lines that are as they were counted last, and are being counted anew. */
   behind: number;
+  /** Another with every change. */
+  mark: string;
 }
 
 /** So long is reckoned while somebody waits, in milliseconds; the rest is counted in the background, and stands as it was till then. */
 const waitMs = 300;
 
+const kept = new Map<string, { writes: number; from: number; until: number; season: Season }>();
+
 /** Every event, in the order of dates: what changed is reckoned now, as far as the time allows, and what did not is read. */
 export function season(house: House): Season {
   const now = house.clock.now();
+  const { writes } = pulseRow(house.db);
+  const last = kept.get(house.folder);
+  // Where nothing was written and no moment has come that changes a line, it is the same.
+  if (last?.writes === writes && now >= last.from && now < last.until) return { ...last.season, now };
+  const made = { ...seasonNow(house, now), mark: `${writes}.${now}` };
+  if (made.behind === 0) kept.set(house.folder, { writes, from: now, until: nextMoment(house.db, now), season: made });
+  else kept.delete(house.folder);
+  return made;
+}
+
+function seasonNow(house: House, now: number): Omit<Season, 'mark'> {
   const channels = channelsOf(house, house.db);
   const { lines, behind } = linesNow(house, keptLines(house.db, now), now);
   const rows = lines

@@ -8,11 +8,17 @@ import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import { groupRows, type SeasonLine, type ListedEvent } from './group-rows';
 import { inView, matches, views, type View } from './narrow';
+import { useRows } from './use-rows';
 import classes from './SeasonList.module.css';
 
 interface SeasonListProps {
-  /** Every event, in the order of dates. */
-  rows: ListedEvent[];
+  /** Events in the order of dates, as `packRows` makes one text of them: all, or the first that are to come. */
+  packed: string;
+  /** What the rest is asked for by; `null`: all are here. */
+  rest: string | null;
+  /** How many there are in each view, and in all. */
+  counts: readonly number[];
+  all: number;
   channels: { id: string; name: string; heading: string; group: string }[];
   /** Today's date in the house's zone. */
   today: string;
@@ -21,8 +27,9 @@ interface SeasonListProps {
 }
 
 /** What is on, by date, with each channel's pennant. Only the lines in sight are drawn. */
-export function SeasonList({ rows, channels, today, behind }: SeasonListProps) {
+export function SeasonList({ packed, rest, counts, all, channels, today, behind }: SeasonListProps) {
   const find = useSearchParams().get('find') ?? '';
+  const { rows, state } = useRows(packed, rest);
   const [view, setView] = useState<View>('upcoming');
   const lines = useMemo(
     () =>
@@ -33,7 +40,6 @@ export function SeasonList({ rows, channels, today, behind }: SeasonListProps) {
       ),
     [rows, view, find, today],
   );
-  const count = (which: typeof view) => rows.filter((row) => inView(row, which)).length;
   return (
     <div className={classes.season} data-channels={channels.length > 8 ? 'many' : undefined}>
       <h1 className="visuallyHidden">Season</h1>
@@ -42,7 +48,7 @@ export function SeasonList({ rows, channels, today, behind }: SeasonListProps) {
           {views.map((which) => (
             <button key={which} type="button" role="tab" aria-selected={view === which} onClick={() => setView(which)}>
               {which === 'upcoming' ? 'Upcoming' : which === 'past' ? 'Past' : 'Needs a look'}{' '}
-              <span>{count(which)}</span>
+              <span>{counts[views.indexOf(which)]}</span>
             </button>
           ))}
         </div>
@@ -63,8 +69,18 @@ export function SeasonList({ rows, channels, today, behind }: SeasonListProps) {
           ))}
         </div>
       </div>
-      {lines.length === 0 ? (
-        <Empty all={rows.length} find={find} />
+      {state === 'failed' ? (
+        <p role="alert" className={classes.partly}>
+          Only the first {rows.length} of {all} events are here: the house did not answer. Load the page anew.
+        </p>
+      ) : null}
+      {state === 'first' && (find !== '' || view !== 'upcoming') ? (
+        <p role="status" className={classes.partly}>
+          Reading all {all} events …
+        </p>
+      ) : null}
+      {state === 'waiting' || (state === 'first' && lines.length === 0) ? null : lines.length === 0 ? (
+        <Empty all={all} find={find} />
       ) : (
         <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />
       )}

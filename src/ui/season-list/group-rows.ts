@@ -31,18 +31,32 @@ export type SeasonLine =
 /** The list with its headings: this week, next week, then month by month. Past events come newest first. */
 export function groupRows(rows: readonly ListedEvent[], today: string, past: boolean): SeasonLine[] {
   const ordered = past ? [...rows].reverse() : rows;
-  const groups = groupBy(ordered, (row) => headingOf(row.date, today, past));
+  const weeks = weeksOf(today);
+  // Many stand on one day: what a day stands under is worked out once.
+  const byDate = new Map<string, string>();
+  const groups = groupBy(ordered, ({ date }) => {
+    const known = byDate.get(date);
+    if (known !== undefined) return known;
+    const made = headingOf(date, today, past, weeks);
+    byDate.set(date, made);
+    return made;
+  });
   return [...groups].flatMap(([title, members]) => [
     { kind: 'heading' as const, key: `heading ${title}`, title, count: members.length },
     ...members.map((row) => ({ kind: 'row' as const, key: row.id, row })),
   ]);
 }
 
-function headingOf(date: string, today: string, past: boolean): string {
-  if (date === '') return 'Date open';
+/** The Mondays after this week and the next. */
+function weeksOf(today: string): { next: string; after: string } {
   const monday = addDays(today, -((new Date(`${today}T00:00:00Z`).getUTCDay() + 6) % 7));
-  if (!past && date < addDays(monday, 7)) return 'This week';
-  if (!past && date < addDays(monday, 14)) return 'Next week';
+  return { next: addDays(monday, 7), after: addDays(monday, 14) };
+}
+
+function headingOf(date: string, today: string, past: boolean, weeks: ReturnType<typeof weeksOf>): string {
+  if (date === '') return 'Date open';
+  if (!past && date < weeks.next) return 'This week';
+  if (!past && date < weeks.after) return 'Next week';
   const { month, year } = dateParts(date);
   if (!past && date.slice(0, 7) === today.slice(0, 7)) return `Later in ${month}`;
   return year === Number(today.slice(0, 4)) ? month : `${month} ${year}`;

@@ -16,6 +16,7 @@ export function inView(row: Pick<ListedEvent, 'past' | 'standings'>, view: View)
 
 /** Whether every word of `find` stands somewhere in what the list shows of an event. */
 export function matches(row: ListedEvent, find: string): boolean {
+  if (find === '') return true;
   const words = find
     .toLowerCase()
     .split(/\s+/)
