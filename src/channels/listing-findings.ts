@@ -8,13 +8,20 @@ import type { KnownListing } from './survey';
 
 /** What is known of a listing that a person should know: twice there, gone, in doubt, locked. */
 export function knownFindings(
+  rules: ChannelRules,
   state: ListingState,
   known: KnownListing | undefined,
   locked: readonly LockedChange[],
 ): Finding[] {
-  const found: Finding[] = (known?.twins ?? []).map(({ id, publicUrl }) =>
-    finding(['listed'], 'warns', { code: 'twice-there', id, address: publicUrl ?? id }),
-  );
+  const twins = known?.twins ?? [];
+  // What was sent and cannot be taken back stands as it stands: nobody is asked to do what cannot be done.
+  const found: Finding[] = !takesBack(rules)
+    ? twins.length > 0
+      ? [finding(['listed'], 'notes', { code: 'twice-sent', times: twins.length + 1 })]
+      : []
+    : twins.map(({ id, publicUrl }) =>
+        finding(['listed'], 'warns', { code: 'twice-there', id, address: publicUrl ?? id }),
+      );
   if (known && known.note !== '')
     found.push(
       finding(['listed'], known.turnedDown ? 'warns' : 'notes', {
@@ -27,6 +34,11 @@ export function knownFindings(
   for (const { key, label, why } of locked)
     found.push(finding([splitKey(key).field], 'warns', { code: 'locked-there', label, why }));
   return found;
+}
+
+/** True where what stands there can be taken out of sight again. */
+export function takesBack({ operations }: Pick<ChannelRules, 'operations'>): boolean {
+  return operations.some((row) => row.leadsTo?.includes('closed'));
 }
 
 /** What the channel is about to let lapse, or has let lapse. */

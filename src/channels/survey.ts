@@ -24,7 +24,7 @@ import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
 import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, visibilityOn, type Ground } from './given';
 import { channelLinks, linkCircle, pagesOf, type ChannelLink } from './links';
-import { knownFindings, lapsing } from './listing-findings';
+import { knownFindings, lapsing, takesBack } from './listing-findings';
 
 /** What is known of one listing, as the survey needs it. */
 export interface KnownListing extends ListingState {
@@ -300,7 +300,7 @@ function surveyListing(
     findings: [
       ...all,
       ...sheetFindings(rules, state, gate.down === null && !facts.keptDraft, sheetOpen),
-      ...knownFindings(state, known, locked),
+      ...knownFindings(rules, state, known, locked),
     ],
     comparison,
     standing: absent
@@ -311,7 +311,7 @@ function surveyListing(
           comparison,
           errand,
           embargoed: gate.until !== null,
-          twice: (known?.twins.length ?? 0) > 0,
+          twice: (known?.twins.length ?? 0) > 0 && takesBack(rules),
           turnedDown: known?.turnedDown ?? false,
         }),
     down: gate.down,

@@ -1,7 +1,7 @@
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import { flagAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
-import { linkRow, pictureRow, publisherRow, seenByAll, stateRow, text } from '../kit/common-rows';
+import { linkRow, noticePage, noticeRow, pictureRow, publisherRow, seenByAll, stateRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { kindRules } from '../kit/usual-rules';
 
@@ -12,17 +12,7 @@ export const rules = (): KindRules =>
   kindRules({
     trade: 'social page, notices',
     rows: [
-      {
-        each: 'event',
-        field: 'body',
-        sources: [sources.noticeWords],
-        label: 'text',
-        kind: 'text',
-        limit: 1800,
-        need: 'must',
-        from: (f) => text(f.notice?.words ?? ''),
-        ...textAt('text'),
-      },
+      noticeRow(1800, textAt('text')),
       linkRow('link', urlAt('link')),
       pictureRow('photo', 'should', pictureAt('photo')),
       {
@@ -42,11 +32,7 @@ export const rules = (): KindRules =>
     lapse: { field: 'pinned', leadMs: 2 * dayMs },
     mostPerformances: Infinity,
     delayMs: 10 * 60_000,
-    page: {
-      type: 'SocialMediaPosting',
-      whileSeen: true,
-      rows: [{ field: 'body', property: 'articleBody', as: 'text' }],
-    },
+    page: noticePage,
     operations: [
       operation('place', 'Puts the post on the page.', { tells: 'followers', requests: 2 }),
       operation('amend', 'Changes it.'),

@@ -46,6 +46,23 @@ export function textRow(
   return { each: 'event', field, label, kind: 'text', ...part, from, ...codec };
 }
 
+/** The row of a notice's own words. */
+export function noticeRow(
+  limit: number,
+  codec: WireCodec,
+  part: Pick<FieldRow, 'linkLength' | 'need' | 'dropped'> = { need: 'must' },
+): FieldRow {
+  const words = (f: Facts) => f.notice?.words ?? '';
+  return { ...textRow('body', 'text', words, codec, { limit, sources: [sources.noticeWords] }), ...part };
+}
+
+/** How far a notice is seen, and by everybody. */
+export const noticePage = {
+  type: 'SocialMediaPosting',
+  whileSeen: true,
+  rows: [{ field: 'body', property: 'articleBody', as: 'text' as const }],
+};
+
 /** An address of the event, known or still to come. */
 export function urlRow(
   field: string,

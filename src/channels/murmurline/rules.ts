@@ -1,7 +1,6 @@
 import type { KindRules } from '@/core/listing/channel-rules';
-import { sources } from '@/core/listing/sources';
 import { pictureAt, stateAt, textAt } from '@/core/listing/wire';
-import { pictureRow, seenByAll, stateRow, text } from '../kit/common-rows';
+import { noticePage, noticeRow, pictureRow, seenByAll, stateRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { kindRules } from '../kit/usual-rules';
 
@@ -14,29 +13,14 @@ export const rules = (): KindRules =>
   kindRules({
     trade: 'short notices',
     rows: [
-      {
-        each: 'event',
-        field: 'body',
-        sources: [sources.noticeWords],
-        label: 'text',
-        kind: 'text',
-        limit,
-        linkLength,
-        need: 'must',
-        from: (f) => text(f.notice?.words ?? ''),
-        ...textAt('note'),
-      },
+      noticeRow(limit, textAt('note'), { linkLength, need: 'must' }),
       pictureRow('picture', 'should', pictureAt('picture')),
       stateRow('visible', seenByAll, stateAt('visible', { public: 'yes', closed: 'no' })),
     ],
     picture: { ratio: [16, 9], minWidth: 1200 },
     notice: { limit, linkLength },
     delayMs: 60_000,
-    page: {
-      type: 'SocialMediaPosting',
-      whileSeen: true,
-      rows: [{ field: 'body', property: 'articleBody', as: 'text' }],
-    },
+    page: noticePage,
     operations: [
       operation('place', 'Posts the notice.', { called: 'Post', tells: 'followers', requests: 2 }),
       operation('amend', 'Changes it, within 20 minutes.'),

@@ -1,7 +1,6 @@
 import type { KindRules } from '@/core/listing/channel-rules';
-import { sources } from '@/core/listing/sources';
 import { flagAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
-import { giftValue, seenByAll, stateRow, text } from '../kit/common-rows';
+import { giftValue, noticeRow, seenByAll, stateRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { kindRules } from '../kit/usual-rules';
 
@@ -12,17 +11,7 @@ export const rules = (): KindRules =>
   kindRules({
     trade: 'streaming service, highlight',
     rows: [
-      {
-        each: 'event',
-        field: 'body',
-        label: 'text',
-        kind: 'text',
-        limit: 140,
-        sources: [sources.noticeWords],
-        dropped: true,
-        from: (f) => text(f.notice?.words ?? ''),
-        ...textAt('text'),
-      },
+      noticeRow(140, textAt('text'), { dropped: true }),
       {
         each: 'event',
         field: 'date-id',

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { z } from 'zod';
 import type { Wire } from '@/core/listing/channel-rules';
+import { rowsOf } from '../kit/csv';
 import { accepted, OutsideError, pageOf, readAnswer } from '../kit/http';
 import type { Door, Remote, Sending } from '../kit/kind';
 
@@ -19,18 +20,6 @@ const stockSchema = z.object({
   sold: cell,
 });
 const resultSchema = z.object({ ref: cell, result: cell, field: cell, message: cell });
-
-/** The rows of an answer in CSV (RFC 4180, with a header). A row that is no row is an error of its own: nothing is guessed. */
-function rowsOf<T>(csv: string, schema: z.ZodType<T>, what: string): T[] {
-  const { data, errors } = Papa.parse<unknown>(csv, { header: true, skipEmptyLines: true });
-  const broken = errors.find((one) => one.type !== 'Delimiter');
-  if (broken) throw new OutsideError('invalid', `${what}: line ${(broken.row ?? 0) + 2} is no row (${broken.code})`);
-  return data.map((row, i) => {
-    const read = schema.safeParse(row);
-    if (!read.success) throw new OutsideError('invalid', `${what}: line ${i + 2} has an unexpected shape`);
-    return read.data;
-  });
-}
 
 /** Pennyseat takes small CSV files into a tray by PUT, and puts what became of each row into another after the next full hour. */
 export const door: Door = ({ address, credentials }, http) => {

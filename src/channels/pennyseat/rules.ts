@@ -5,7 +5,7 @@ import { sources } from '@/core/listing/sources';
 import { countAt, dayFirstAt, stateAt, textAt } from '@/core/listing/wire';
 import { toDecimal } from '@/core/base/money';
 import { sameZone } from '@/core/base/zones';
-import { instant, plainBodyRow, stateRow, text, titleRow } from '../kit/common-rows';
+import { countRow, instant, plainBodyRow, stateRow, textRow, titleRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
@@ -20,35 +20,19 @@ export const rules = (): KindRules =>
     rows: [
       titleRow(60, textAt('title')),
       plainBodyRow(400, textAt('text')),
-      {
-        each: 'event',
-        field: 'place',
-        label: 'venue code',
-        kind: 'text',
-        need: 'must',
-        from: ({ performances: [first], here }) => text(first?.place?.channelIds[here] ?? ''),
-        ...textAt('venue_code'),
-      },
-      {
-        each: 'event',
-        field: 'price',
-        label: 'price range',
-        kind: 'text',
-        need: 'must',
-        from: priceRange,
-        ...textAt('price'),
-      },
-      {
-        each: 'event',
-        // All that it may sell, over all price levels.
-        field: 'total',
-        label: 'allocation',
-        kind: 'count',
+      textRow(
+        'place',
+        'venue code',
+        ({ performances: [first], here }) => first?.place?.channelIds[here] ?? '',
+        textAt('venue_code'),
+        { need: 'must' },
+      ),
+      textRow('price', 'price range', priceRange, textAt('price'), { need: 'must' }),
+      // All that it may sell, over all price levels.
+      countRow('event', 'total', 'allocation', seatsHere, countAt('seats'), {
         need: 'must',
         sources: [sources.allocation],
-        from: seatsHere,
-        ...countAt('seats'),
-      },
+      }),
       stateRow('on sale', stateFor, stateAt('status', { public: 'LIVE', closed: 'OFF', cancelled: 'CANCELLED' })),
       {
         each: 'performance',
@@ -103,13 +87,13 @@ function stateFor({ performances }: Facts): ListedState {
 function priceRange({ levels }: Facts) {
   const open = levels.filter((one) => !one.hidden);
   const [first] = open;
-  if (!first) return null;
+  if (!first) return '';
   const prices = open.map((one) => one.minor);
   const [low, high] = [Math.min(...prices), Math.max(...prices)].map((one) => toDecimal(one, first.currency));
-  return text(`${low === high ? low : `${low}-${high}`} ${first.currency}`);
+  return `${low === high ? low : `${low}-${high}`} ${first.currency}`;
 }
 
 function seatsHere({ outlets, here }: Facts) {
   const n = outlets.find((one) => one.channel === here)?.allocation ?? null;
-  return n === null || n < 1 ? null : { kind: 'count' as const, n };
+  return n === null || n < 1 ? null : n;
 }

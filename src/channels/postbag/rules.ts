@@ -3,7 +3,7 @@ import type { Facts } from '@/core/facts/facts';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { shortDate } from '@/core/dates/date-words';
 import { pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
-import { linkRow, pictureRow, seenByAll, stateRow, text } from '../kit/common-rows';
+import { linkRow, noticeRow, pictureRow, seenByAll, stateRow, textRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { kindRules } from '../kit/usual-rules';
 
@@ -18,46 +18,15 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
   return kindRules({
     trade: 'mailing list',
     rows: [
-      {
-        each: 'event',
-        field: 'subject',
-        label: 'subject',
-        kind: 'text',
+      textRow('subject', 'subject', (f) => f.notice?.subject || subjectOf(f), textAt('subject'), {
         limit: 90,
         need: 'must',
-        from: (f) => text(f.notice?.subject || subjectOf(f)),
-        ...textAt('subject'),
-      },
-      {
-        each: 'event',
-        field: 'preview',
-        label: 'preview line',
-        kind: 'text',
-        limit: 120,
-        from: (f) => text(f.line || f.teaser),
-        ...textAt('preview'),
-      },
-      {
-        each: 'event',
-        field: 'body',
-        label: 'text',
-        kind: 'text',
-        limit: 4000,
-        need: 'must',
-        from: (f) => text(f.notice?.words ?? ''),
-        ...textAt('words'),
-      },
+      }),
+      textRow('preview', 'preview line', (f) => f.line || f.teaser, textAt('preview'), { limit: 120 }),
+      noticeRow(4000, textAt('words')),
       linkRow('link', urlAt('link')),
       pictureRow('picture', 'should', pictureAt('picture')),
-      {
-        each: 'event',
-        field: 'segment',
-        label: 'to whom',
-        kind: 'text',
-        need: 'must',
-        from: (f) => text(f.notice?.segment || segment),
-        ...textAt('segment'),
-      },
+      textRow('segment', 'to whom', (f) => f.notice?.segment || segment, textAt('segment'), { need: 'must' }),
       stateRow('sent', seenByAll, stateAt('state', { public: 'sent' })),
     ],
     picture: { ratio: [3, 2], minWidth: 1200 },

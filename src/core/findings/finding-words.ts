@@ -135,6 +135,7 @@ const words: Words = {
   'channel-says': ({ note }) => `The channel says: ${note}.`,
   'turned-down': ({ note }) =>
     `A person there turned it down: ${note}. Change what they object to and send it again, or leave the channel off.`,
+  'twice-sent': (f) => `It went out ${f.times} times there, and cannot be taken back.`,
   'gone-there': () =>
     'It was deleted there: it was looked for by its id and by our reference. Place it again, or let it go.',
   'unread-there': () =>

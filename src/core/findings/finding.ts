@@ -55,6 +55,8 @@ export interface FindingFacts {
   'moment-unclear': { what: string };
   /** A second listing carries our reference. `id`: the channel’s id for it; `address`: where it is seen, else the id. */
   'twice-there': { id: string; address: string };
+  /** It went out more than once, where nothing can be taken back. */
+  'twice-sent': { times: number };
   'gone-there': None;
   /** `note`: the channel’s own words. */
   'channel-says': { note: string };
