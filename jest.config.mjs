@@ -1,3 +1,5 @@
+import os from 'node:os';
+
 /** @type {import('jest').Config} */
 const config = {
   testEnvironment: 'node',
@@ -23,6 +25,8 @@ const config = {
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   setupFiles: ['<rootDir>/tests/generative-setup.ts'],
   testTimeout: 30_000,
+  // Much of what is tested waits: on a small machine one more is at work than there are processors to spare.
+  maxWorkers: Math.max(2, os.cpus().length - 1),
 };
 
 export default config;

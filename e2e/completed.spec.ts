@@ -159,3 +159,24 @@ test('a coupon says what is paid, and cannot take off more than all of it', asyn
   await expect(coupon).toContainText('“200” is no per cent');
   await page.getByRole('button', { name: 'Undo all' }).click();
 });
+
+test('one side stays a draft: the others are asked how they go, and what is done besides is only what is ticked', async () => {
+  await openEvent('street light', /The Lamp Lecture: Nights Before Street Light/);
+  await page.getByRole('button', { name: /^for members or a group/ }).click();
+  await page.getByRole('group', { name: 'Stays a draft on' }).getByLabel('Gatefold', { exact: true }).check();
+  await expect(slip(page, 'Lectern')).toContainText('stays a draft: this goes out without it');
+  await slip(page, 'Lectern').getByRole('button', { name: 'Stay draft here too' }).click();
+  await expect(slip(page, 'Lectern')).toContainText('nobody sees it yet');
+  await save();
+  await saved();
+  await page.getByRole('button', { name: 'See the dispatch' }).click();
+  const errand = (channel: string) => page.locator(`[data-channel=${channel}]`);
+  for (const channel of ['gatefold', 'lectern'])
+    await expect(errand(channel)).toContainText('as a draft: nobody sees it yet');
+  await errand('hearthside').getByRole('button', { name: 'Go without' }).click();
+  await expect(errand('hearthside').getByRole('button', { name: 'Goes without the link' })).toBeVisible();
+  await expect(errand('hearthside').getByLabel(/^also posts on the page/)).not.toBeChecked();
+  await errand('concourse')
+    .getByLabel(/^also tells/)
+    .check();
+});

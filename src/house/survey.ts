@@ -9,7 +9,7 @@ import { holdsUntil, type Holds } from '@/channels/next-change';
 import { plannable, surveyRecord, type ErrandMark, type KnownListing, type Survey } from '@/channels/survey';
 import type { Tx, Which } from '@/store/database';
 import { directoryMark } from '@/store/directory-mark';
-import { errandsWhere, type Errand } from '@/store/errands';
+import { unsettled, type Errand } from '@/store/errands';
 import { giftsOf, type GiftRow } from '@/store/gifts';
 import { listingsOf, stateOf, type Listing } from '@/store/listings';
 import { allOrganisers } from '@/store/people';
@@ -70,7 +70,7 @@ function directoryOf(db: Tx): { directory: string; venues: Map<string, Venue>; o
 /** Reads the ground for all records, or for some: a fixed number of queries. */
 export function surveyGround(house: Surveying, which?: Which): SurveyGround {
   const { db, clock } = house;
-  const open = errandsWhere(db, { states: ['waiting', 'running', 'lodged', 'refused'], recordId: which });
+  const open = unsettled(db, which);
   return {
     ...directoryOf(db),
     sales: groupBy(soldCounts(db, which), (each) => each.recordId),

@@ -1,5 +1,4 @@
-import { eq } from 'drizzle-orm';
-import type { Tx } from './database';
+import { ask, type Tx } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
 import { settings } from './schema';
@@ -8,7 +7,7 @@ const name = 'directory';
 
 /** A mark that is another with every change of the directory: venues, rooms, people, tours. */
 export function directoryMark(db: Tx): string {
-  return db.select().from(settings).where(eq(settings.name, name)).get()?.value ?? '';
+  return ask<{ value: string }>(db, 'SELECT value FROM settings WHERE name = ?', name)[0]?.value ?? '';
 }
 
 /** Says that the directory changed. Give it inside the transaction that changes it: a mark of one that was taken back never comes again. */

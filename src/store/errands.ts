@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
 import { shownSchema, shownValueSchema } from '@/core/listing/shown';
-import { ask, parseJson, type Tx, ofRecords, type Which } from './database';
+import { ask, parseJson, type Tx, ofRecords, type Which, prepared } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
 import { dispatches, errands, receipts } from './schema';
@@ -333,6 +333,22 @@ export function errandsWhere(
     .where(and(...parts))
     .orderBy(asc(errands.id))
     .all()
+    .map(toErrand);
+}
+
+/** Errands of one record, or of some, that are open or were refused, oldest first. */
+export function unsettled(db: Tx, which: Which): Errand[] {
+  const states: ErrandState[] = [...openStates, 'refused'];
+  if (typeof which !== 'string') return errandsWhere(db, { states, recordId: which });
+  return prepared(db, 'unsettled of one', (at) =>
+    at
+      .select()
+      .from(errands)
+      .where(and(inArray(errands.state, states), eq(errands.recordId, sql.placeholder('of'))))
+      .orderBy(asc(errands.id))
+      .prepare(),
+  )
+    .all({ of: which })
     .map(toErrand);
 }
 

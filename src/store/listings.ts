@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import { neverSent, type ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
 import { listedField, shownSchema, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
-import { ask, parseJson, type Tx, ofRecords, type Which } from './database';
+import { ask, parseJson, type Tx, ofRecords, type Which, prepared } from './database';
 import { markStale } from './pulse';
 import { listings, listingShown, readings } from './schema';
 
@@ -123,6 +123,15 @@ function selectListings(db: Tx) {
 
 /** Every listing, or one record's: one query. */
 export function listingsOf(db: Tx, which?: Which): Listing[] {
+  if (typeof which === 'string')
+    return prepared(db, 'listings of one', (at) =>
+      selectListings(at)
+        .where(eq(listings.recordId, sql.placeholder('of')))
+        .orderBy(asc(listings.part))
+        .prepare(),
+    )
+      .all({ of: which })
+      .map(({ listing, shown }) => toListing({ ...listing, shown }));
   return selectListings(db)
     .where(ofRecords(listings.recordId, which))
     .orderBy(asc(listings.part))
@@ -131,7 +140,11 @@ export function listingsOf(db: Tx, which?: Which): Listing[] {
 }
 
 export function listingById(db: Tx, id: ListingId): Listing | null {
-  const row = selectListings(db).where(eq(listings.id, id)).get();
+  const row = prepared(db, 'listing', (at) =>
+    selectListings(at)
+      .where(eq(listings.id, sql.placeholder('id')))
+      .prepare(),
+  ).get({ id });
   return row ? toListing({ ...row.listing, shown: row.shown }) : null;
 }
 

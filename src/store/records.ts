@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
 import { savedRecordSchema, type RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
-import { parseJson, type Tx, ofRecords, type Which } from './database';
+import { parseJson, type Tx, ofRecords, type Which, prepared } from './database';
 import { wakeErrands } from './errands';
 import { freshId } from './ids';
 import { markStale } from './pulse';
@@ -66,8 +66,18 @@ export function recordsToWatch(db: Tx): RecordId[] {
 
 /** One record at its newest revision, or at `revision`. */
 export function recordAt(db: Tx, id: RecordId, revision?: number): RecordAt | null {
-  const which =
-    revision === undefined ? newest : and(eq(revisions.recordId, records.id), eq(revisions.number, revision));
+  if (revision === undefined) {
+    const newestOf = prepared(db, 'record', (at) =>
+      at
+        .select(columns)
+        .from(records)
+        .innerJoin(revisions, newest)
+        .where(eq(records.id, sql.placeholder('id')))
+        .prepare(),
+    ).get({ id });
+    return newestOf ? toRecord(newestOf) : null;
+  }
+  const which = and(eq(revisions.recordId, records.id), eq(revisions.number, revision));
   const row = db.select(columns).from(records).innerJoin(revisions, which).where(eq(records.id, id)).get();
   return row ? toRecord(row) : null;
 }

@@ -1,7 +1,7 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
-import { and, asc, desc, eq, notInArray } from 'drizzle-orm';
+import { and, asc, desc, eq, notInArray, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
-import { ofRecords, type Tx, type Which } from './database';
+import { ofRecords, type Tx, type Which, prepared } from './database';
 import { sales, soldNow, sourceCounts } from './schema';
 
 /** How many were sold of a level for a performance through an outlet, as counted at a moment. */
@@ -16,6 +16,14 @@ export interface SaleCount {
 
 /** The newest count of each outlet, performance and level; of one record where it is given. */
 export function soldCounts(db: Tx, which?: Which): SaleCount[] {
+  if (typeof which === 'string')
+    return prepared(db, 'sold of one', (at) =>
+      at
+        .select()
+        .from(soldNow)
+        .where(eq(soldNow.recordId, sql.placeholder('of')))
+        .prepare(),
+    ).all({ of: which });
   return db.select().from(soldNow).where(ofRecords(soldNow.recordId, which)).all();
 }
 

@@ -1,10 +1,9 @@
-import { eq } from 'drizzle-orm';
-import type { Tx } from './database';
+import { ask, type Tx } from './database';
 import { settings } from './schema';
 
 /** A setting by name. */
 export function setting(db: Tx, name: string): string | null {
-  return db.select().from(settings).where(eq(settings.name, name)).get()?.value ?? null;
+  return ask<{ value: string }>(db, 'SELECT value FROM settings WHERE name = ?', name)[0]?.value ?? null;
 }
 
 export function putSetting(db: Tx, name: string, value: string): void {

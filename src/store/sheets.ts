@@ -1,11 +1,19 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { RecordId } from '@/core/base/ids';
 import type { SheetTick } from '@/core/listing/sale-sheet';
-import { ofRecords, type Tx, type Which } from './database';
+import { ofRecords, type Tx, type Which, prepared } from './database';
 import { sheetTicks } from './schema';
 
 /** The ticked lines of all records' sheets, or of one's. */
 export function ticksOf(db: Tx, which?: Which): (SheetTick & { recordId: RecordId })[] {
+  if (typeof which === 'string')
+    return prepared(db, 'ticks of one', (at) =>
+      at
+        .select()
+        .from(sheetTicks)
+        .where(eq(sheetTicks.recordId, sql.placeholder('of')))
+        .prepare(),
+    ).all({ of: which });
   return db.select().from(sheetTicks).where(ofRecords(sheetTicks.recordId, which)).all();
 }
 
