@@ -9,7 +9,11 @@ import { pulse } from '@/desk/house/pulse';
 import { readBackView } from '@/desk/drift/read-back-view';
 import { receiptWords } from '@/desk/dispatch/receipt-words';
 import { season } from '@/desk/records/season';
-import { surveyAll } from '@/house/survey';
+import { seasonLine } from '@/house/season-line';
+import { surveyAll, surveyGround, surveyOne } from '@/house/survey';
+import { countStale } from '@/runner/tally';
+import { keptLines } from '@/store/pulse';
+import { allRecords } from '@/store/records';
 import { wrongWords } from '@/desk/records/words-check';
 import { makeRig, type Rig } from './rig';
 
@@ -230,3 +234,59 @@ test.each<[string, object, string]>([
 ])('a receipt that says %s', (outcome, detail, words) =>
   expect(receiptWords({ id: 1, at: 5, outcome, detail: JSON.stringify(detail) }).words).toBe(words),
 );
+
+describe('the season is read from kept lines', () => {
+  /** What every line would be if it were reckoned now. */
+  const reckoned = () => {
+    const ground = surveyGround(rig.house);
+    return allRecords(rig.house.db)
+      .map((record) => {
+        // Contents of their own: nothing that was kept is taken for it.
+        const fresh = { ...record, content: structuredClone(record.content) };
+        return JSON.stringify(seasonLine(surveyOne(fresh, ground, rig.house.kinds), rig.house.clock.now()));
+      })
+      .sort();
+  };
+  const keptNow = () =>
+    keptLines(rig.house.db, rig.house.clock.now())
+      .map((one) => (one.stale ? 'stale' : (one.line ?? '')))
+      .sort();
+
+  test('a change made while others are counted is in no line that is old', async () => {
+    const ids = Array.from({ length: 60 }, (_, i) => rig.make({ title: `Counted ${i}` }));
+    const last = ids[ids.length - 1] ?? fault();
+    const counting = countStale(rig.house);
+    for (let n = 1; n <= 12; n += 1) {
+      await new Promise((resolve) => setImmediate(resolve));
+      rig.save(last, n, rig.content({ title: `Changed ${n}` }));
+    }
+    await counting;
+    const line = keptLines(rig.house.db, rig.house.clock.now()).find((one) => one.id === last);
+    expect([line?.stale, /Changed 12/.test(line?.line ?? '')]).toEqual([false, true]);
+    expect(keptNow()).toEqual(reckoned());
+  });
+
+  test('as the clock goes on, a line that counts as right is what would be reckoned', async () => {
+    rig.make({
+      title: 'Opens soon',
+      tickets: level(1800, { opens: { kind: 'at', date: '2027-02-04', time: '12:00' } }),
+    });
+    rig.make({ title: 'Soon over', performances: [performance('p1', '2027-02-03'), performance('p2', '2027-02-20')] });
+    rig.make({
+      title: 'Told later',
+      publicity: { visibility: 'public', announce: { date: '2027-02-05', time: '09:00', zone: 'Europe/Dublin' } },
+    });
+    await countStale(rig.house);
+    for (const hours of [0.1, 5, 14, 3, 20, 9, 15, 0.5, 30]) {
+      await rig.pass(hours * 3_600_000);
+      const right = new Set(reckoned());
+      expect(keptNow().filter((one) => one !== 'stale' && !right.has(one))).toEqual([]);
+      await countStale(rig.house);
+      expect(keptNow()).toEqual(reckoned());
+    }
+  }, 60_000);
+});
+
+function fault(): never {
+  throw new Error('nothing was made');
+}

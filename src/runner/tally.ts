@@ -2,7 +2,7 @@ import { plan } from '@/core/errands/plan';
 import type { House } from '@/house/house';
 import { seasonLine } from '@/house/season-line';
 import { plannableOf, surveyGround, surveyOne, type SurveyedRecord } from '@/house/survey';
-import { whole } from '@/store/database';
+import { whole, writeMark } from '@/store/database';
 import { putTallies, staleRecords } from '@/store/pulse';
 import { allRecords } from '@/store/records';
 
@@ -39,7 +39,10 @@ async function count(house: House): Promise<void> {
       if (performance.now() - slice < sliceMs) continue;
       put(house, counted);
       counted = [];
+      const mark = writeMark(house.db);
       await new Promise((resolve) => setImmediate(resolve));
+      // What was written meanwhile may be about those that were read and not counted yet: they are read anew.
+      if (writeMark(house.db) !== mark) break;
       slice = performance.now();
     }
     put(house, counted);
