@@ -465,14 +465,18 @@ test('Lectern: an event may stand there with a note in place of a date, and take
 });
 
 test('a sale for money is not opened by an account that cannot be paid out; a free one is', async () => {
-  const say = (payout: string) =>
-    fetch(`${outside.base}/gatefold/owner/payout`, { method: 'POST', body: new URLSearchParams({ payout }) });
+  const say = (payout: string, tax = 'settled') =>
+    fetch(`${outside.base}/gatefold/owner/payout`, { method: 'POST', body: new URLSearchParams({ payout, tax }) });
   const client = clientOf('gatefold');
   await say('no bank account yet');
   expect(await kindOf(client.place(wireOf('gatefold', 'Paid'), sending()))).toBe('not-allowed');
   const free = wireOf('gatefold', 'Free');
   const levels = (free.levels as object[]).map((level) => ({ ...level, face: '0.00' }));
   expect(await kindOf(client.place({ ...free, levels }, sending()))).toBe('taken');
+  await say('ready', 'no tax number yet');
+  await expect(client.place(wireOf('gatefold', 'Paid'), sending())).rejects.toThrow(
+    /tax is not settled \(no tax number/,
+  );
   await say('ready');
   expect(await kindOf(client.place(wireOf('gatefold', 'Paid'), sending()))).toBe('taken');
 });

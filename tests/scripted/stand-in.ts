@@ -37,6 +37,15 @@ interface Shelf {
   calls: { place: string; open: string | null; amend: string; read: string; find: string };
 }
 
+/** A place with plain entries: its calls are alike. */
+const plain = (path: string) => ({
+  place: `POST ${path}`,
+  open: null,
+  amend: `PATCH ${path}/:id`,
+  read: `GET ${path}/:id`,
+  find: `GET ${path}`,
+});
+
 export const shelves: Record<string, Shelf> = {
   lectern: {
     service: 'lectern',
@@ -86,17 +95,6 @@ export const shelves: Record<string, Shelf> = {
     hide: { visible: false },
     calls: { place: 'post.create', open: null, amend: 'post.update', read: 'post.get', find: 'post.find' },
   },
-};
-
-/** A place with plain entries: its calls are alike. */
-const plain = (path: string) => ({
-  place: `POST ${path}`,
-  open: null,
-  amend: `PATCH ${path}/:id`,
-  read: `GET ${path}/:id`,
-  find: `GET ${path}`,
-});
-Object.assign(shelves, {
   vestibule: {
     service: 'vestibule',
     seen: (body) => body.door === 'open',
@@ -178,7 +176,7 @@ Object.assign(shelves, {
       find: 'GET /stock.csv',
     },
   },
-} satisfies Record<string, Shelf>);
+};
 
 /** A stand-in with one of its shelves, without a network between: its calls can meet the same fates as a scripted board's. */
 export class StandIn extends Place {

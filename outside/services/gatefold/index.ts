@@ -117,6 +117,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
           ? 'Lodestar & Finch'
           : 'Tallow Yard box office',
       payout: store.setting('gatefold-payout') ?? 'ready',
+      tax: store.setting('gatefold-tax') ?? 'settled',
     }),
   );
   api.put('/hooks', async (c) => {
@@ -340,11 +341,13 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     callBack(shelf, found.body.account ?? 'gatefold-client', found.reference ?? '');
     return c.html(page('Bought', style, html`<main><h1>It is yours</h1><p>${found.body.name}</p></main>`));
   });
-  // What the account still lacks before it can be paid out, as the marketplace sees it; `ready`: nothing.
+  // What the account still lacks before it can be paid out, and before its tax is in order; `ready` and `settled`: nothing.
   app.post('/owner/payout', async (c) => {
-    const { payout } = z.object({ payout: z.string().min(1).max(60) }).parse(await c.req.parseBody());
-    store.putSetting('gatefold-payout', payout);
-    return c.json({ payout });
+    const word = z.string().min(1).max(60).optional();
+    const { payout, tax } = z.object({ payout: word, tax: word }).parse(await c.req.parseBody());
+    if (payout) store.putSetting('gatefold-payout', payout);
+    if (tax) store.putSetting('gatefold-tax', tax);
+    return c.json({ payout, tax });
   });
   const sells = (count: number) => ({
     label: ({ sold }: Listing) => (count === 1 ? `Sell a ticket (${sold} sold)` : `Sell ${count}`),

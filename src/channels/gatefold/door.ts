@@ -124,7 +124,12 @@ async function payable(call: Call, { levels }: Wire): Promise<void> {
   const priced = levelsSchema.safeParse(levels);
   if (!priced.success || priced.data.every((one) => Number(one.face) === 0)) return;
   const answer = accepted(await call({ method: 'GET', path: '/account' }), false);
-  const { payout } = readAnswer(answer, accountSchema, 'Gatefold account');
+  const { payout, tax } = readAnswer(answer, accountSchema, 'Gatefold account');
+  if (tax !== 'settled')
+    throw new OutsideError(
+      'not-allowed',
+      `the account’s tax is not settled (${tax}). Give its tax number there, then send it again`,
+    );
   if (payout === 'ready') return;
   throw new OutsideError(
     'not-allowed',
@@ -133,7 +138,7 @@ async function payable(call: Call, { levels }: Wire): Promise<void> {
 }
 
 const levelsSchema = z.array(z.looseObject({ face: z.string() }));
-const accountSchema = z.looseObject({ seller: z.string(), payout: z.string().max(60) });
+const accountSchema = z.looseObject({ seller: z.string(), payout: z.string().max(60), tax: z.string().max(60) });
 
 type Call = (request: Omit<HttpRequest, 'url'> & { path: string }) => ReturnType<Http>;
 

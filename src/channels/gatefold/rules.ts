@@ -186,7 +186,7 @@ export const rules = (): KindRules =>
     habits: [
       'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
       'Chooses the venue from its own register; one it does not know is entered there.',
-      'Before a paid sale opens we ask whether the account can be paid out; where it cannot, nothing is placed.',
+      'Before a paid sale opens we ask whether the account can be paid out and its tax is settled; where not, nothing is placed.',
       'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
       'A soft break within a paragraph begins a new one; pictures within the text are left out.',
       'Sells no more of a performance than its total, over all levels together.',

@@ -395,6 +395,7 @@ export function RecordScreen({
             listings={survey.listings}
             today={today}
             preview={preview}
+            wordings={ground.wordings}
           />
           <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
         </div>

@@ -3,6 +3,7 @@ import { memo, useDeferredValue, useMemo } from 'react';
 import { useChannels } from '@/ui/use-channels';
 import type { SurveyedListing } from '@/channels/survey';
 import { momentWords } from '@/core/dates/date-words';
+import type { Wording } from '@/core/record/directory';
 import type { RecordDraft } from '@/core/record/draft';
 import type { Facts } from '@/core/facts/facts';
 import { newNotice } from '@/core/record/new-record';
@@ -30,6 +31,8 @@ interface NoticesSectionProps {
   /** Day that a notice's own moment begins with, and its zone. */
   today: string;
   preview: PreviewNotice;
+  /** Words that the house keeps, to be put into a notice. */
+  wordings: readonly Wording[];
 }
 
 /** Posts about the event, one by one: written by hand or from the facts, pinned or not, each with how it stands. */
@@ -42,6 +45,7 @@ export const NoticesSection = memo(function NoticesSection({
   listings,
   today,
   preview,
+  wordings,
 }: NoticesSectionProps) {
   const carriers = useChannels().all.filter(({ rules }) => rules.notice !== null);
   const put = (next: Notice) => onChange(notices.map((one) => (one.id === next.id ? next : one)));
@@ -64,6 +68,7 @@ export const NoticesSection = memo(function NoticesSection({
           onChange={put}
           onRemove={() => onChange(notices.filter((other) => other.id !== one.id))}
           preview={preview}
+          wordings={wordings}
           carriers={carriers.map(({ rules }) => ({ value: rules.id, label: rules.name }))}
           onAgain={(channel) =>
             onChange([...notices, { ...one, id: freshPartId(), channel, notBefore: null, segment: '', pin: false }])
@@ -86,7 +91,10 @@ export const NoticesSection = memo(function NoticesSection({
   );
 });
 
-interface NoticeFieldsProps extends Pick<NoticesSectionProps, 'error' | 'facts' | 'ground' | 'today' | 'preview'> {
+interface NoticeFieldsProps extends Pick<
+  NoticesSectionProps,
+  'error' | 'facts' | 'ground' | 'today' | 'preview' | 'wordings'
+> {
   notice: Notice;
   /** Path of the notice in the record. */
   at: string;
@@ -101,7 +109,8 @@ interface NoticeFieldsProps extends Pick<NoticesSectionProps, 'error' | 'facts' 
 }
 
 function NoticeFields(props: NoticeFieldsProps) {
-  const { notice, at, error, facts, ground, listing, today, preview, onChange, onRemove, carriers, onAgain } = props;
+  const { notice, at, error, facts, ground, listing, today, preview, onChange, onRemove, carriers, wordings, onAgain } =
+    props;
   const slow = useDeferredValue(notice.words);
   const mentions = useMemo(() => findMentions(slow, { ...ground, facts }), [slow, ground, facts]);
   const rules = useChannels().of(notice.channel)?.rules;
@@ -175,6 +184,20 @@ function NoticeFields(props: NoticeFieldsProps) {
             label="pinned"
             checked={notice.pin}
             onChange={(e) => onChange({ ...notice, pin: e.currentTarget.checked })}
+          />
+        ) : null}
+        {wordings.length > 0 ? (
+          <Select
+            w={170}
+            aria-label={`Put in a wording, ${rules?.name ?? notice.channel}`}
+            placeholder="put in a wording"
+            data={wordings.map((one) => ({ value: one.id, label: one.name }))}
+            value={null}
+            onChange={(id) => {
+              const wording = wordings.find((one) => one.id === id);
+              if (wording)
+                onChange({ ...notice, words: [notice.words.trim(), wording.text].filter(Boolean).join(' ') });
+            }}
           />
         ) : null}
         <Checkbox
