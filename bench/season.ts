@@ -64,7 +64,7 @@ for (let at = 0; at < events; at += 500)
     for (let i = at; i < Math.min(events, at + 500); i += 1) {
       const content = sample({
         title: `Event number ${i}`,
-        performances: [night('p1', addDays(today, 1 + (i % 700)))],
+        performances: [night('p1', addDays(today, 1 + (i % 700)), { venueId: null, roomId: null })],
         pictures: [newPicture({ id: '1'.repeat(64), width: 2000, height: 1400 }, { alt: 'x', credit: 'x' })],
       });
       makeRecord(tx, content, 'bench', now, '');
@@ -121,14 +121,16 @@ say('season after a restart', first);
 say('season again', (await timed(() => season(house)))[0]);
 const [id] = all;
 const record = id && surveyById(house, id)?.record;
-if (record)
-  saveRecord(house, {
+if (record) {
+  const saved = saveRecord(house, {
     id: record.id,
     base: record.revision,
     content: { ...record.content, subtitle: `at ${Date.now()}` },
     actor: 'bench',
     reason: '',
   });
+  if (saved.kind !== 'saved') throw new Error(JSON.stringify(saved));
+}
 say('season after one save', (await timed(() => season(house)))[0]);
 if (made.behind > 0) console.log(`${made.behind} lines were behind`);
 house.db.close();
