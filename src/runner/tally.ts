@@ -14,36 +14,36 @@ const asking = new Set<string | null>(['drifted', 'atodds', 'late', 'refused']);
 const under = new WeakMap<House['outside'], Promise<void>>();
 
 /**
- * Counts anew what changed: records that were written to, and those whose own moment has come. In slices, so that however
- * many there are, nothing else waits for it. One counting at a time.
+ * Counts anew what changed: records that were written to, and those whose own moment has come. In slices (of `slice`
+ * milliseconds), so that however many there are, nothing else waits for it. One counting at a time.
  */
-export function countStale(house: House): Promise<void> {
+export function countStale(house: House, slice = sliceMs): Promise<void> {
   const running = under.get(house.outside);
   if (running) return running;
-  const made = count(house).finally(() => under.delete(house.outside));
+  const made = count(house, slice).finally(() => under.delete(house.outside));
   under.set(house.outside, made);
   return made;
 }
 
-async function count(house: House): Promise<void> {
+async function count(house: House, slice: number): Promise<void> {
   for (
     let ids = staleRecords(house.db, house.clock.now(), perGround);
     ids.length > 0;
     ids = staleRecords(house.db, house.clock.now(), perGround)
   ) {
-    let slice = performance.now();
+    let began = performance.now();
     let counted: ReturnType<typeof tallyOf>[] = [];
     const ground = surveyGround(house, ids);
     for (const record of allRecords(house.db, ids)) {
       counted.push(tallyOf(house, surveyOne(record, ground, house.kinds)));
-      if (performance.now() - slice < sliceMs) continue;
+      if (performance.now() - began < slice) continue;
       put(house, counted);
       counted = [];
       const mark = writeMark(house.db);
       await new Promise((resolve) => setImmediate(resolve));
       // What was written meanwhile may be about those that were read and not counted yet: they are read anew.
       if (writeMark(house.db) !== mark) break;
-      slice = performance.now();
+      began = performance.now();
     }
     put(house, counted);
   }
