@@ -3,6 +3,7 @@ import { isOutsideError, OutsideError, waitOf, writes, type Http, type HttpReque
 import type { Mail } from '@/channels/kit/mail';
 import type { Instant } from '@/core/base/zones';
 import { answered, boundedWait, calmAccount, failed, type AccountState } from '@/core/errands/retry';
+import { filled, untilNext } from '@/core/errands/pace';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { allAccounts, putAccount } from '@/store/channels';
 import { whole, type Db } from '@/store/database';
@@ -151,16 +152,13 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
 function turn(bucket: Bucket, sort: Going['sort']): Promise<void> {
   return new Promise((resolve) => {
     bucket.waiting.push({ sort, go: resolve });
-    pump(bucket);
+    pump(bucket, bucket.waiting.length > 1);
   });
 }
 
-function pump(bucket: Bucket): void {
-  const { requests, perMs, burst } = bucket.budget;
-  const now = Date.now();
-  // A clock that was put back fills nothing.
-  bucket.tokens = Math.min(burst, bucket.tokens + (Math.max(0, now - bucket.at) * requests) / perMs);
-  bucket.at = now;
+/** Gives out turns. `waited`: somebody was waiting already. */
+function pump(bucket: Bucket, waited: boolean): void {
+  Object.assign(bucket, filled(bucket, bucket.budget, Date.now(), waited));
   while (bucket.tokens >= 1 && bucket.waiting.length > 0) {
     bucket.tokens -= 1;
     bucket.granted += 1;
@@ -172,13 +170,12 @@ function pump(bucket: Bucket): void {
     bucket.waiting.splice(i, 1)[0]?.go();
   }
   if (bucket.waiting.length === 0 || bucket.timer !== null) return;
-  const wait = Math.ceil(((1 - bucket.tokens) * perMs) / requests);
   bucket.timer = setTimeout(
     () => {
       bucket.timer = null;
-      pump(bucket);
+      pump(bucket, bucket.waiting.length > 0);
     },
-    Math.max(1, wait),
+    untilNext(bucket, bucket.budget),
   );
 }
 

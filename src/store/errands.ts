@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
 import { shownSchema, shownValueSchema } from '@/core/listing/shown';
-import { ask, parseJson, type Tx, ofRecords, type Which, prepared } from './database';
+import { ask, readBack, type Tx, ofRecords, type Which, prepared } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
 import { dispatches, errands, receipts } from './schema';
@@ -49,6 +49,12 @@ const lodgedSchema = z.object({
 });
 export type Lodged = z.infer<typeof lodgedSchema>;
 
+const changesSchema = z.array(changeSchema);
+const namesSchema = z.array(z.string());
+const overSchema = namesSchema.nullable();
+const lodgedOrNone = lodgedSchema.nullable();
+const errorOrNone = errandErrorSchema.nullable();
+
 type Row = typeof errands.$inferSelect;
 export type ErrandState = Row['state'];
 export type Errand = Omit<Row, 'changes' | 'lastError' | 'op' | 'over' | 'way' | 'lodged' | 'effects'> & {
@@ -71,12 +77,12 @@ function toErrand(row: Row): Errand {
   return {
     ...row,
     op: opSchema.parse(row.op),
-    changes: z.array(changeSchema).parse(parseJson(row.changes)),
-    over: z.array(z.string()).nullable().parse(parseJson(row.over)),
+    changes: readBack(changesSchema, row.changes),
+    over: readBack(overSchema, row.over),
     way: opSchema.nullable().parse(row.way),
-    effects: z.array(z.string()).parse(parseJson(row.effects)),
-    lodged: lodgedSchema.nullable().parse(parseJson(row.lodged)),
-    lastError: errandErrorSchema.nullable().parse(parseJson(row.lastError)),
+    effects: readBack(namesSchema, row.effects),
+    lodged: readBack(lodgedOrNone, row.lodged),
+    lastError: readBack(errorOrNone, row.lastError),
   };
 }
 
@@ -454,5 +460,5 @@ export function seenBefore(db: Tx): string[] {
     .orderBy(desc(dispatches.at))
     .limit(500)
     .all();
-  return rows.flatMap((one) => z.array(z.string()).parse(parseJson(one.seen)));
+  return rows.flatMap((one) => readBack(namesSchema, one.seen));
 }

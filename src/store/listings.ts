@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import { neverSent, type ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
 import { listedField, shownSchema, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
-import { ask, parseJson, type Tx, ofRecords, type Which, prepared } from './database';
+import { ask, readBack, type Tx, ofRecords, type Which, prepared } from './database';
 import { markStale } from './pulse';
 import { listings, listingShown, readings } from './schema';
 
@@ -38,6 +38,11 @@ export type Doubt = z.infer<typeof doubtSchema>;
 
 const momentsSchema = z.record(z.string(), z.number());
 const othersSchema = z.record(z.string(), z.array(z.record(z.string(), z.unknown())));
+const idsSchema = z.array(z.string());
+const twinsSchema = z.array(remoteSchema);
+const remoteOrNone = remoteSchema.nullable();
+const doubtOrNone = doubtSchema.nullable();
+const shownOrNone = shownSchema.nullable();
 
 /** One listing with all that is known of it. Moments are of the clock that only goes forward. */
 export interface Listing extends Omit<ListingState, 'doubt'> {
@@ -66,8 +71,8 @@ export interface Listing extends Omit<ListingState, 'doubt'> {
 type Row = typeof listings.$inferSelect & { shown: typeof listingShown.$inferSelect | null };
 
 function toListing({ shown, ...row }: Row): Listing {
-  const fields = (text: string | null | undefined) => shownSchema.nullable().parse(parseJson(text ?? null));
-  const remote = remoteSchema.nullable().parse(parseJson(row.remote));
+  const fields = (text: string | null | undefined) => readBack(shownOrNone, text ?? null);
+  const remote = readBack(remoteOrNone, row.remote);
   const { id, recordId, channel, part, sentRevision, sentAt, observedAt, readAt, readTries, writes, sights } = row;
   return {
     id,
@@ -82,18 +87,18 @@ function toListing({ shown, ...row }: Row): Listing {
     writes,
     sights,
     remote,
-    performanceIds: z.array(z.string()).parse(parseJson(row.performanceIds)),
+    performanceIds: readBack(idsSchema, row.performanceIds),
     lapsesAt: remote?.lapsesAt ?? null,
     gone: row.goneAt !== null,
-    doubt: doubtSchema.nullable().parse(parseJson(row.doubt)),
-    lost: doubtSchema.nullable().parse(parseJson(row.lost)),
-    twins: z.array(remoteSchema).parse(parseJson(row.twins)),
+    doubt: readBack(doubtOrNone, row.doubt),
+    lost: readBack(doubtOrNone, row.lost),
+    twins: readBack(twinsSchema, row.twins),
     sent: fields(shown?.sent),
-    sentTimes: momentsSchema.parse(parseJson(shown?.sentTimes ?? '{}')),
+    sentTimes: readBack(momentsSchema, shown?.sentTimes ?? '{}'),
     previous: fields(shown?.previous),
     observed: fields(shown?.observed),
     believed: fields(shown?.believed),
-    others: othersSchema.parse(parseJson(shown?.others ?? '{}')),
+    others: readBack(othersSchema, shown?.others ?? '{}'),
   };
 }
 
@@ -275,7 +280,7 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
 
 /** What a channel says of a listing beside what it shows. */
 function saidOf(remote: string | null): string {
-  const read = remoteSchema.nullable().parse(parseJson(remote));
+  const read = readBack(remoteOrNone, remote);
   return read === null ? '' : `${read.turnedDown} ${read.note}`;
 }
 
