@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, useMemo, useState, type KeyboardEvent } from 'react';
+import { createContext, memo, useContext, useMemo, useState, type KeyboardEvent } from 'react';
 import { partWords, type Channel } from '@/channels/channels';
 import type { SurveyedListing } from '@/channels/survey';
 import { fieldOf } from '@/core/findings/finding';
@@ -8,6 +8,7 @@ import type { ChannelRules, FieldRow } from '@/core/listing/channel-rules';
 import type { FieldComparison } from '@/core/listing/compare';
 import { momentWords } from '@/core/dates/date-words';
 import { groupBy } from '@/core/base/group-by';
+import { keepSame } from '@/core/base/keep-same';
 import { countGraphemes } from '@/core/base/graphemes';
 import type { Override, PictureUse } from '@/core/record/record';
 import { isKeptDraft, listedField, splitKey, type ShownValue } from '@/core/listing/shown';
@@ -45,6 +46,9 @@ interface ProofColumnProps {
 /** Takes the words by hand of one channel's field. */
 export type OnOverride = (channel: string, field: string, next: { value: string; from: string } | null) => void;
 
+/** What facts typed by hand are held against: only who words something by hand follows it. */
+const Ground = createContext<MentionGround | null>(null);
+
 /** Listings of one channel that are drawn at once; the rest of a long run is counted. */
 const shownParts = 3;
 /** How many more are drawn at each asking. */
@@ -75,63 +79,64 @@ export const ProofColumn = memo(function ProofColumn({
     (one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops'),
   ).length;
   return (
-    <aside className={classes.column} aria-label="Proof" onKeyDown={toNextBar}>
-      <header className={classes.head}>
-        <h2>Proof</h2> <span>as each channel will show it</span>
-        <span className={classes.sum}>
-          {listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted
-          {asking > 0 ? ` · ${asking} stopped` : ''}
-          {many ? (
-            <>
-              {' · '}
-              <button type="button" className="plainButton" onClick={() => setOpened(!opened)}>
-                {opened ? 'fold what is in step' : 'open all'}
-              </button>
-            </>
-          ) : null}
-        </span>
-      </header>
-      {wrong.length > 0 ? (
-        <p className={classes.keeps} role="status">
-          Shown as it last held: {wrong.slice(0, 3).join(', ')}
-          {wrong.length > 3 ? ` and ${wrong.length - 3} more` : ''} cannot be read yet.
-        </p>
-      ) : null}
-      {listings.length === 0 ? (
-        <p className={classes.keeps}>
-          No channel is connected yet: connect one under Channels, and it is proofed here.
-        </p>
-      ) : null}
-      {shown.map((one) => {
-        const channel = channels.of(one.channel);
-        return channel ? (
-          <Slip
-            key={`${one.id} ${opened}`}
-            folds={many && !opened}
-            listing={one}
-            channel={channel}
-            pictures={pictures}
-            zone={zone}
-            overrides={overrides}
-            ground={ground}
-            onOverride={onOverride}
-            onDraft={onDraft}
-          />
-        ) : null;
-      })}
-      {apart.size > 0 ? (
-        <button type="button" className={classes.apart} aria-expanded={false} onClick={() => setAll(true)}>
-          <b>{apart.size} channels have no use for it</b>
-          <span>{[...apart].map((id) => channels.name(id)).join(', ')}</span>
-        </button>
-      ) : null}
-      {near.length > shown.length ? (
-        <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>
-          {near.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {near.length}{' '}
-          listings
-        </button>
-      ) : null}
-    </aside>
+    <Ground.Provider value={ground}>
+      <aside className={classes.column} aria-label="Proof" onKeyDown={toNextBar}>
+        <header className={classes.head}>
+          <h2>Proof</h2> <span>as each channel will show it</span>
+          <span className={classes.sum}>
+            {listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted
+            {asking > 0 ? ` · ${asking} stopped` : ''}
+            {many ? (
+              <>
+                {' · '}
+                <button type="button" className="plainButton" onClick={() => setOpened(!opened)}>
+                  {opened ? 'fold what is in step' : 'open all'}
+                </button>
+              </>
+            ) : null}
+          </span>
+        </header>
+        {wrong.length > 0 ? (
+          <p className={classes.keeps} role="status">
+            Shown as it last held: {wrong.slice(0, 3).join(', ')}
+            {wrong.length > 3 ? ` and ${wrong.length - 3} more` : ''} cannot be read yet.
+          </p>
+        ) : null}
+        {listings.length === 0 ? (
+          <p className={classes.keeps}>
+            No channel is connected yet: connect one under Channels, and it is proofed here.
+          </p>
+        ) : null}
+        {shown.map((one) => {
+          const channel = channels.of(one.channel);
+          return channel ? (
+            <KeptSlip
+              key={`${one.id} ${opened}`}
+              folds={many && !opened}
+              listing={one}
+              channel={channel}
+              pictures={pictures}
+              zone={zone}
+              overrides={overrides}
+              onOverride={onOverride}
+              onDraft={onDraft}
+            />
+          ) : null;
+        })}
+        {apart.size > 0 ? (
+          <button type="button" className={classes.apart} aria-expanded={false} onClick={() => setAll(true)}>
+            <b>{apart.size} channels have no use for it</b>
+            <span>{[...apart].map((id) => channels.name(id)).join(', ')}</span>
+          </button>
+        ) : null}
+        {near.length > shown.length ? (
+          <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>
+            {near.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {near.length}{' '}
+            listings
+          </button>
+        ) : null}
+      </aside>
+    </Ground.Provider>
   );
 });
 
@@ -146,14 +151,31 @@ function withoutUse(listings: readonly SurveyedListing[]): ReadonlySet<string> {
   return apart.size > fewApart ? apart : new Set();
 }
 
-interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong'> {
+interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong' | 'ground'> {
   listing: SurveyedListing;
   channel: Channel;
   /** There are many: one that is in step and says nothing is a line. */
   folds: boolean;
 }
 
-function Slip({ listing, channel, folds, pictures, zone, overrides, ground, onOverride, onDraft }: SlipProps) {
+/** A slip of which, at each key, only that is drawn anew which says something else. */
+function KeptSlip({ listing, ...rest }: SlipProps) {
+  const [held, hold] = useState(listing);
+  const kept = keepSame(held, listing);
+  if (kept !== held) hold(kept);
+  return <Slip listing={kept} {...rest} />;
+}
+
+const Slip = memo(function Slip({
+  listing,
+  channel,
+  folds,
+  pictures,
+  zone,
+  overrides,
+  onOverride,
+  onDraft,
+}: SlipProps) {
   const { rules } = channel;
   const part = partWords(channel, listing.part);
   // What is not wanted at all is folded; what is only private still shows what it would say.
@@ -203,7 +225,6 @@ function Slip({ listing, channel, folds, pictures, zone, overrides, ground, onOv
           pictures={pictures}
           byKey={byKey}
           overrides={overrides}
-          ground={ground}
           onOverride={onOverride}
         />
       ) : null}
@@ -214,7 +235,7 @@ function Slip({ listing, channel, folds, pictures, zone, overrides, ground, onOv
       )}
     </section>
   );
-}
+});
 
 /** So many listings are drawn open at once, whatever they say. */
 const fewOpen = 6;
@@ -255,10 +276,10 @@ function Face({
   pictures,
   byKey,
   overrides,
-  ground,
   onOverride,
 }: Omit<SlipProps, 'zone' | 'onDraft' | 'folds'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
   const [byHand, setByHand] = useState<string | null>(null);
+  const ground = useContext(Ground);
   const { rules } = channel;
   const { picture, title } = listing.proof;
   const findings = (name: string) => listing.findings.filter((one) => fieldOf(one) === name);
@@ -267,10 +288,8 @@ function Face({
     <Field
       key={row.field}
       row={row}
-      keys={keys.get(row.field) ?? noKeys}
-      listing={listing}
+      said={(keys.get(row.field) ?? noKeys).map((key) => [key, listing.proof[key], byKey.get(key)])}
       rules={rules}
-      byKey={byKey}
       findings={findings(row.field)}
       onByHand={setByHand}
     />
@@ -322,7 +341,7 @@ function Face({
           />
         ))}
       </dl>
-      {byHand !== null ? (
+      {byHand !== null && ground !== null ? (
         <ByHand
           key={byHand}
           listing={listing}
@@ -358,26 +377,24 @@ const quiet: ReadonlySet<string> = new Set(['title', 'picture', 'listed', 'ticke
 
 interface FieldProps {
   row: FieldRow;
-  /** Its keys in the proof: one, or one for each performance or level. */
-  keys: readonly string[];
-  listing: SurveyedListing;
+  /** Its keys in the proof, with what is said there and how it compares: one, or one for each performance or level. */
+  said: readonly (readonly [key: string, value: ShownValue | undefined, comparison: FieldComparison | undefined])[];
   rules: ChannelRules;
-  byKey: ReadonlyMap<string, FieldComparison>;
   findings: SurveyedListing['findings'];
   onByHand: (field: string) => void;
 }
 
-function Field({ row, keys, listing, rules, byKey, findings, onByHand }: FieldProps) {
-  const shown = keys.slice(0, 4);
-  if (keys.length === 0 && findings.length === 0) return null;
+const Field = memo(function Field({ row, said, rules, findings, onByHand }: FieldProps) {
+  const shown = said.slice(0, 4);
+  if (said.length === 0 && findings.length === 0) return null;
   return (
     <>
-      {shown.map((key, i) => (
+      {shown.map(([key, value, comparison], i) => (
         <div key={key} className={classes.field}>
           <dt>{i === 0 ? row.label : ''}</dt>
           <dd>
-            <Changed value={listing.proof[key]} comparison={byKey.get(key)} />
-            <Count row={row} value={listing.proof[key]} />
+            <Changed value={value} comparison={comparison} />
+            <Count row={row} value={value} />
             {canBeWorded(row, rules) && i === 0 ? (
               <button
                 type="button"
@@ -391,10 +408,10 @@ function Field({ row, keys, listing, rules, byKey, findings, onByHand }: FieldPr
           </dd>
         </div>
       ))}
-      {keys.length > shown.length ? (
+      {said.length > shown.length ? (
         <div className={classes.field}>
           <dt />
-          <dd>and {keys.length - shown.length} more</dd>
+          <dd>and {said.length - shown.length} more</dd>
         </div>
       ) : null}
       {findings.map((one) => (
@@ -407,6 +424,22 @@ function Field({ row, keys, listing, rules, byKey, findings, onByHand }: FieldPr
       ))}
     </>
   );
+}, saysTheSame);
+
+/** True where a field is drawn as it was: the same objects at the same places. */
+function saysTheSame(a: FieldProps, b: FieldProps): boolean {
+  return (
+    a.row === b.row &&
+    a.rules === b.rules &&
+    a.onByHand === b.onByHand &&
+    sameItems(a.findings, b.findings) &&
+    a.said.length === b.said.length &&
+    a.said.every((one, i) => sameItems(one, b.said[i] ?? []))
+  );
+}
+
+function sameItems(a: readonly unknown[], b: readonly unknown[]): boolean {
+  return a.length === b.length && a.every((one, i) => Object.is(one, b[i]));
 }
 
 /** Words can be put by hand in the place of words; facts cannot, and a notice is words of its own. */

@@ -23,7 +23,7 @@ import { useChannels } from '@/ui/use-channels';
 import { sells } from '@/core/listing/channel-rules';
 import { CarriedPanel } from './sections/CarriedPanel';
 import { DatesSection } from './dates/DatesSection';
-import { EssentialsSection } from './sections/EssentialsSection';
+import { essentialParts, EssentialsSection } from './sections/EssentialsSection';
 import { fieldErrors } from './form-parts';
 import { HistorySection, type HistoryActions } from './sections/HistorySection';
 import { LineUpSection } from './sections/LineUpSection';
@@ -38,7 +38,7 @@ import type { Tick } from './tickets/SaleSheet';
 import type { TryPurchase } from './tickets/TrialPurchase';
 import type { KeepFollow } from './words/FollowWords';
 import { PicturesSection } from './pictures/PicturesSection';
-import { PublicitySection } from './sections/PublicitySection';
+import { publicityParts, PublicitySection } from './sections/PublicitySection';
 import classes from './RecordForm.module.css';
 import { SaveBar } from './SaveBar';
 import { Doings } from './sections/Doings';
@@ -46,6 +46,7 @@ import { useSectionSetters } from './use-section-setters';
 import type { SavePerson } from './save-person';
 import { TicketsSection } from './tickets/TicketsSection';
 import { TourNote } from './dates/TourNote';
+import { useParts } from './use-parts';
 import { useRecordDraft, type RecordGround } from './use-record-draft';
 import { WordsSection } from './words/WordsSection';
 
@@ -117,7 +118,7 @@ export function RecordScreen({
 }: RecordScreenProps) {
   const ready = useReady();
   const state = useRecordDraft(ground);
-  const { draft, change, findings, survey, content } = state;
+  const { draft, change, findings, survey, trailing, content } = state;
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   /** Files that are on their way: a save waits for them. */
@@ -179,7 +180,7 @@ export function RecordScreen({
     [content, state.base.content],
   );
   const mentionGround = useMemo(() => {
-    const venueIds = new Set(survey.facts.performances.map((one) => one.place?.venueId));
+    const venueIds = new Set(trailing.facts.performances.map((one) => one.place?.venueId));
     return {
       now: ground.now,
       earlier: ground.earlier,
@@ -187,15 +188,17 @@ export function RecordScreen({
         .filter((one) => venueIds.has(one.id))
         .flatMap((one) => one.rooms.map((room) => room.name)),
     };
-  }, [survey.facts.performances, ground.now, ground.earlier, state.venues]);
-  const wholeGround = useMemo(() => ({ ...mentionGround, facts: survey.facts }), [mentionGround, survey.facts]);
+  }, [trailing.facts.performances, ground.now, ground.earlier, state.venues]);
+  const wholeGround = useMemo(() => ({ ...mentionGround, facts: trailing.facts }), [mentionGround, trailing.facts]);
   const channels = useChannels();
-  const opened = survey.listings.some((one) => {
+  const opened = trailing.listings.some((one) => {
     const rules = channels.of(one.channel)?.rules;
     return rules !== undefined && sells(rules) && one.state.sent !== null;
   });
   const put = useSectionSetters(change);
-  const told = useMemo(() => survey.listings.flatMap((one) => one.findings), [survey.listings]);
+  const told = useMemo(() => trailing.listings.flatMap((one) => one.findings), [trailing.listings]);
+  const aboutPublicity = useParts(draft, publicityParts);
+  const aboutEssentials = useParts(draft, essentialParts);
   const onOverride = useCallback<OnOverride>(
     (channel, field, next) => change((at) => ({ overrides: withOverride(at.overrides, channel, field, next) })),
     [change],
@@ -315,8 +318,11 @@ export function RecordScreen({
           ) : null}
           <EssentialsSection
             draft={draft}
+            rest={aboutEssentials}
             onChange={change}
             error={error}
+            mode={draft.tickets.mode}
+            precision={draft.performances.length === 1 ? (draft.performances[0]?.precision ?? null) : null}
             organisers={state.organisers}
             addOrganiser={state.addOrganiser}
             savePerson={savePerson}
@@ -351,7 +357,7 @@ export function RecordScreen({
           <TicketsSection
             tickets={draft.tickets}
             onChange={put.tickets}
-            facts={survey.facts}
+            facts={trailing.facts}
             houseOn={state.houseOn}
             performances={draft.performances}
             sales={ground.sales}
@@ -371,7 +377,7 @@ export function RecordScreen({
             words={draft.words}
             onChange={put.words}
             error={error}
-            facts={survey.facts}
+            facts={trailing.facts}
             ground={mentionGround}
             wordings={ground.wordings}
             pictures={draft.pictures}
@@ -385,14 +391,20 @@ export function RecordScreen({
             onBusy={onBusy}
           />
           <PicturesSection pictures={draft.pictures} onChange={put.pictures} error={error} onBusy={onBusy} />
-          <PublicitySection draft={draft} onChange={change} error={error} survey={survey} slugs={ground.slugs} />
+          <PublicitySection
+            draft={aboutPublicity}
+            onChange={change}
+            error={error}
+            survey={trailing}
+            slugs={ground.slugs}
+          />
           <NoticesSection
             notices={draft.notices}
             onChange={put.notices}
             error={error}
-            facts={survey.facts}
+            facts={trailing.facts}
             ground={mentionGround}
-            listings={survey.listings}
+            listings={trailing.listings}
             today={today}
             preview={preview}
             wordings={ground.wordings}

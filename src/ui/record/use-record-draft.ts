@@ -75,7 +75,10 @@ export interface DraftState {
   saved: (sent: RecordDraft, answer: { id: RecordId; revision: number; content: RecordContent }) => void;
   /** Reads the draft as it stands at this very key. */
   readNow: () => ReturnType<typeof readDraft>;
+  /** What every channel would show of the draft as it stands. */
   survey: Survey;
+  /** The same for the form's own sections: it trails by a frame, so that no key waits for fields that it does not touch. */
+  trailing: Survey;
   /** The sums of one performance's house. */
   houseOn: (performanceId: string) => House;
   /** The draft differs from what was saved. */
@@ -84,6 +87,8 @@ export interface DraftState {
   revert: () => void;
 }
 
+/** Up to so many performances times channels, a survey is reckoned and drawn with the key itself. */
+const withTheKey = 300;
 /** From so many performances on, a record is a long run; how long the typing pauses before it is surveyed, in ms. */
 const longRun = 300;
 const longRunPauseMs = 250;
@@ -96,7 +101,7 @@ const draftOf = (content: RecordContent, revision: number): RecordDraft =>
 
 /**
  * The draft of a record: kept in the browser as one types, read by the same core code as on the server, and
- * surveyed for every channel. The survey trails the typing by a frame, so that typing never waits for it.
+ * surveyed for every channel. Where there is much to survey, that trails the typing by a frame, so that no key waits for it.
  */
 export function useRecordDraft(ground: RecordGround): DraftState {
   const [base, setBase] = useState({ revision: ground.revision, content: ground.content });
@@ -131,7 +136,8 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
   const deferred = useDeferredValue(draft);
   const [settled] = useDebouncedValue(draft, longRunPauseMs);
-  const slow = draft.performances.length > longRun ? settled : deferred;
+  const much = draft.performances.length * ground.channels.length > withTheKey;
+  const slow = draft.performances.length > longRun ? settled : much ? deferred : draft;
   const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
   // While a field is wrong, the proof keeps what held last: the fields that can be read stand on top of it.
   const [right, setRight] = useState(base.content);
@@ -159,14 +165,16 @@ export function useRecordDraft(ground: RecordGround): DraftState {
     [ground, shownContent, venues, organisers, sold],
   );
   const survey = useSurvey(surveyed, draft.performances.length > longRun);
+  const trailing = useDeferredValue(survey);
+  const trailingContent = useDeferredValue(shownContent);
   const houseOn = useCallback(
     (id: string) =>
       houseFor(
-        shownContent,
-        shownContent.performances.find((one) => one.id === id),
+        trailingContent,
+        trailingContent.performances.find((one) => one.id === id),
         { venues, sold },
       ),
-    [shownContent, venues, sold],
+    [trailingContent, venues, sold],
   );
   const change = useCallback<DraftState['change']>(
     (part) => setDraft({ ...latest(), ...(typeof part === 'function' ? part(latest()) : part) }),
@@ -213,6 +221,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
     readNow: () => readDraft(latest(), venues),
     saved,
     survey,
+    trailing,
     houseOn,
     changed,
     revert: () => setDraft(toDraft(base.content)),

@@ -1,22 +1,48 @@
 import { noFormAnswer } from '@/ui/no-answer';
 import { Checkbox, SegmentedControl, Select, TagsInput, TextInput } from '@mantine/core';
-import { useMemo, useState } from 'react';
+import { memo, useDeferredValue, useMemo, useState } from 'react';
 import type { Organiser } from '@/core/record/directory';
-import type { RecordDraft } from '@/core/record/draft';
+import type { RecordDraft, TicketsDraft } from '@/core/record/draft';
 import { countGraphemes } from '@/core/base/graphemes';
-import { eventKinds, precisions, recordLimits, typedStages } from '@/core/record/record';
+import {
+  eventKinds,
+  precisions,
+  recordLimits,
+  typedStages,
+  type EventKind,
+  type Precision,
+} from '@/core/record/record';
 import { ticketModes } from '@/core/record/ticket-schema';
 import { bareHashtag, hashtagProposals } from '@/core/words/hashtags';
 import { precisionWords } from '../dates/precision-words';
 import { modeNames } from '../tickets/mode-names';
 import { More, Section, type FieldError } from '../form-parts';
 import classes from '../RecordForm.module.css';
+import type { DraftState } from '../use-record-draft';
 import type { SavePerson } from '../save-person';
 
+/** What of a record this section is about, beside what it is called. */
+export const essentialParts = [
+  'kind',
+  'stage',
+  'organiserId',
+  'tourId',
+  'tags',
+  'hashtags',
+  'radius',
+  'online',
+  'video',
+] as const;
+
 interface EssentialsSectionProps {
-  draft: RecordDraft;
-  onChange: (part: Partial<RecordDraft>) => void;
+  draft: Pick<RecordDraft, 'title' | 'shortTitle' | 'subtitle'>;
+  rest: Pick<RecordDraft, (typeof essentialParts)[number]>;
+  onChange: DraftState['change'];
   error: FieldError;
+  /** How one gets in. */
+  mode: TicketsDraft['mode'];
+  /** How much is known of the one date; `null`: there are more, or none. */
+  precision: Precision | null;
   organisers: ReadonlyMap<string, Organiser>;
   addOrganiser: (organiser: Organiser) => void;
   savePerson: SavePerson;
@@ -28,22 +54,11 @@ const longTitle = 58;
 
 /** What it is called, what it is, and who puts it on. */
 export function EssentialsSection(props: EssentialsSectionProps) {
-  const { draft, onChange, error } = props;
+  const { draft, rest, onChange, error } = props;
   const wantsShort = countGraphemes(draft.title) > longTitle || draft.shortTitle !== '';
-  const filled =
-    draft.organiserId !== null ||
-    draft.tourId !== null ||
-    draft.tags.length > 0 ||
-    draft.hashtags.length > 0 ||
-    draft.radius !== null ||
-    draft.online !== null ||
-    draft.video !== '';
-  const tourName = props.tours.find((one) => one.id === draft.tourId)?.name ?? '';
-  const proposals = useMemo(
-    () => hashtagProposals(draft.title, tourName).map((one) => `#${one}`),
-    [draft.title, tourName],
-  );
-  const [first, second] = draft.performances;
+  const tourName = props.tours.find((one) => one.id === rest.tourId)?.name ?? '';
+  const title = useDeferredValue(draft.title);
+  const proposals = useMemo(() => hashtagProposals(title, tourName).map((one) => `#${one}`), [title, tourName]);
   return (
     <Section id="essentials" title="Essentials">
       <div className={classes.grid}>
@@ -70,20 +85,65 @@ export function EssentialsSection(props: EssentialsSectionProps) {
           error={error('subtitle')}
           onChange={(e) => onChange({ subtitle: e.currentTarget.value })}
         />
-        <Select
-          className={classes.w2}
-          label="Kind"
-          data={[...eventKinds]}
-          value={draft.kind}
-          allowDeselect={false}
-          onChange={(kind) => onChange({ kind: (kind ?? 'concert') as typeof draft.kind })}
-        />
+        <Kind kind={rest.kind} onChange={onChange} />
       </div>
+      <Rest
+        draft={rest}
+        proposals={proposals}
+        onChange={onChange}
+        error={error}
+        mode={props.mode}
+        precision={props.precision}
+        organisers={props.organisers}
+        addOrganiser={props.addOrganiser}
+        savePerson={props.savePerson}
+        tours={props.tours}
+      />
+    </Section>
+  );
+}
+
+/** What kind of event it is. */
+const Kind = memo(function Kind({ kind, onChange }: { kind: EventKind; onChange: DraftState['change'] }) {
+  return (
+    <Select
+      className={classes.w2}
+      label="Kind"
+      data={[...eventKinds]}
+      value={kind}
+      allowDeselect={false}
+      onChange={(next) => {
+        const chosen = eventKinds.find((one) => one === next);
+        if (chosen) onChange({ kind: chosen });
+      }}
+    />
+  );
+});
+
+interface RestProps extends Omit<EssentialsSectionProps, 'draft' | 'rest'> {
+  draft: EssentialsSectionProps['rest'];
+  /** Hashtags to pick from. */
+  proposals: readonly string[];
+}
+
+/** How one gets in, how far it is, and what most events do not need. */
+const Rest = memo(function Rest(props: RestProps) {
+  const { draft, proposals, onChange, error, precision } = props;
+  const filled =
+    draft.organiserId !== null ||
+    draft.tourId !== null ||
+    draft.tags.length > 0 ||
+    draft.hashtags.length > 0 ||
+    draft.radius !== null ||
+    draft.online !== null ||
+    draft.video !== '';
+  return (
+    <>
       <div className={classes.inline}>
         <SegmentedControl
           aria-label="How one gets in"
-          value={draft.tickets.mode}
-          onChange={(mode) => onChange({ tickets: { ...draft.tickets, mode: mode as typeof draft.tickets.mode } })}
+          value={props.mode}
+          onChange={(mode) => onChange((at) => ({ tickets: { ...at.tickets, mode: mode as TicketsDraft['mode'] } }))}
           data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))}
         />
       </div>
@@ -94,18 +154,18 @@ export function EssentialsSection(props: EssentialsSectionProps) {
           value={draft.stage}
           onChange={(stage) => onChange({ stage: stage as typeof draft.stage })}
         />
-        {first && !second ? (
+        {precision !== null ? (
           <Select
             w={190}
             aria-label="How much of the date is known"
             data={precisions.map((value) => ({ value, label: `date: ${precisionWords[value]}` }))}
-            value={first.precision}
+            value={precision}
             allowDeselect={false}
-            onChange={(value) =>
-              onChange({
-                performances: [{ ...first, precision: precisions.find((one) => one === value) ?? 'exact' }],
-              })
-            }
+            onChange={(value) => {
+              const chosen = precisions.find((one) => one === value);
+              if (chosen)
+                onChange((at) => ({ performances: at.performances.map((one) => ({ ...one, precision: chosen })) }));
+            }}
           />
         ) : null}
         <span>
@@ -129,7 +189,7 @@ export function EssentialsSection(props: EssentialsSectionProps) {
             className={classes.w6}
             label="Hashtags"
             value={draft.hashtags.map((one) => `#${one}`)}
-            data={proposals}
+            data={[...proposals]}
             onChange={(all) => onChange({ hashtags: all.map(bareHashtag).filter((one) => one !== '') })}
             maxTags={recordLimits.hashtags}
             clearable
@@ -156,12 +216,12 @@ export function EssentialsSection(props: EssentialsSectionProps) {
         <OnlineFields {...props} />
         <RadiusFields {...props} />
       </More>
-    </Section>
+    </>
   );
-}
+});
 
 /** The two addresses of an online event: the public one where one keeps a place, and the one where one joins, which is never public. */
-function OnlineFields({ draft, onChange, error }: EssentialsSectionProps) {
+function OnlineFields({ draft, onChange, error }: RestProps) {
   const { online } = draft;
   return (
     <>
@@ -196,7 +256,7 @@ function OnlineFields({ draft, onChange, error }: EssentialsSectionProps) {
   );
 }
 
-function OrganiserField({ draft, onChange, organisers, addOrganiser, savePerson }: EssentialsSectionProps) {
+function OrganiserField({ draft, onChange, organisers, addOrganiser, savePerson }: RestProps) {
   const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState('');
   const data = useMemo(() => [...organisers.values()].map((one) => ({ value: one.id, label: one.name })), [organisers]);
@@ -234,7 +294,7 @@ function OrganiserField({ draft, onChange, organisers, addOrganiser, savePerson 
   );
 }
 
-function RadiusFields({ draft, onChange, error }: EssentialsSectionProps) {
+function RadiusFields({ draft, onChange, error }: RestProps) {
   if (draft.radius === null)
     return (
       <div className={classes.inline}>

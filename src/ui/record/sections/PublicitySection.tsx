@@ -1,5 +1,5 @@
 import { Checkbox, SegmentedControl, TextInput } from '@mantine/core';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import type { Survey } from '@/channels/survey';
 import type { RecordDraft } from '@/core/record/draft';
 import { More, Section, type FieldError } from '../form-parts';
@@ -11,8 +11,26 @@ import { useChannels, useWantedBy } from '@/ui/use-channels';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 
+/** What of a record this section is about. */
+export const publicityParts = [
+  'publicity',
+  'leftOff',
+  'performances',
+  'audience',
+  'unlistedOn',
+  'draftOn',
+  'oneLineOn',
+  'linkChoices',
+  'notices',
+  'links',
+  'leadsAway',
+  'after',
+  'pictures',
+] as const;
+type PublicityDraft = Pick<RecordDraft, (typeof publicityParts)[number]>;
+
 interface PublicitySectionProps {
-  draft: RecordDraft;
+  draft: PublicityDraft;
   onChange: (part: Partial<RecordDraft>) => void;
   error: FieldError;
   survey: Survey;
@@ -26,7 +44,13 @@ const visibilityWords = {
 };
 
 /** Who may know, from when, on which channels, and which ticket link each of them carries. */
-export function PublicitySection({ draft, onChange, error, survey, slugs }: PublicitySectionProps) {
+export const PublicitySection = memo(function PublicitySection({
+  draft,
+  onChange,
+  error,
+  survey,
+  slugs,
+}: PublicitySectionProps) {
   const channels = useChannels();
   const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
   const { used, without, mirrors } = useSorted(survey, draft);
@@ -146,7 +170,7 @@ export function PublicitySection({ draft, onChange, error, survey, slugs }: Publ
       ) : null}
     </Section>
   );
-}
+});
 
 /** Channels that list events by what they are to this one: those with a use for it, those without, and those that show another's word. */
 function useSorted({ listings }: Survey, { leftOff }: Pick<RecordDraft, 'leftOff'>) {
@@ -174,7 +198,7 @@ function useSorted({ listings }: Survey, { leftOff }: Pick<RecordDraft, 'leftOff
 }
 
 /** Something of what comes after the show is kept already. */
-function hasAfter({ after }: RecordDraft): boolean {
+function hasAfter({ after }: PublicityDraft): boolean {
   return (after.recording.href ?? '') !== '' || after.setList.text !== '' || after.pictures.ids.length > 0;
 }
 
@@ -185,7 +209,7 @@ function Narrower({
   used,
   series,
 }: {
-  draft: RecordDraft;
+  draft: PublicityDraft;
   onChange: PublicitySectionProps['onChange'];
   /** Channels that have a use for the event. */
   used: ReadonlySet<string>;
