@@ -1,7 +1,7 @@
 'use client';
 
 import { DateInput, type DateInputProps } from '@mantine/dates';
-import { useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { typedDate } from '@/core/dates/paste-dates';
 import { useToday } from './Today';
 
@@ -17,7 +17,7 @@ interface DateFieldProps extends Pick<
 }
 
 /** A day, typed in whichever way people write one or picked from the calendar; what is no day is said when one leaves the field. */
-export function DateField({ value, onDate, onClear, error, ...rest }: DateFieldProps) {
+export const DateField = memo(function DateField({ value, onDate, onClear, error, ...rest }: DateFieldProps) {
   const today = useToday();
   const near = useRef(value);
   const typed = useRef<string | null>(null);
@@ -50,4 +50,4 @@ export function DateField({ value, onDate, onClear, error, ...rest }: DateFieldP
       }}
     />
   );
-}
+});

@@ -3,7 +3,7 @@
 import type { RecordId } from '@/core/base/ids';
 import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/record/copy-record';
 import { shortDate } from '@/core/dates/date-words';
 import { toDraft } from '@/core/record/draft';
@@ -197,6 +197,8 @@ export function RecordScreen({
   });
   const put = useSectionSetters(change);
   const told = useMemo(() => trailing.listings.flatMap((one) => one.findings), [trailing.listings]);
+  // Sections that only name the dates follow them a frame later.
+  const trailingDates = useDeferredValue(draft.performances);
   const aboutPublicity = useParts(draft, publicityParts);
   const aboutEssentials = useParts(draft, essentialParts);
   const onOverride = useCallback<OnOverride>(
@@ -351,7 +353,7 @@ export function RecordScreen({
             roles={ground.house.roles}
             kind={draft.kind}
             programme={draft.programme}
-            performances={draft.performances}
+            performances={trailingDates}
             onProgramme={put.programme}
           />
           <TicketsSection
@@ -359,7 +361,7 @@ export function RecordScreen({
             onChange={put.tickets}
             facts={trailing.facts}
             houseOn={state.houseOn}
-            performances={draft.performances}
+            performances={trailingDates}
             sales={ground.sales}
             sources={ground.sources}
             noteSold={saved?.noteSold ?? null}
@@ -382,7 +384,7 @@ export function RecordScreen({
             wordings={ground.wordings}
             pictures={draft.pictures}
             documents={draft.documents}
-            performances={draft.performances}
+            performances={trailingDates}
             onDocuments={put.documents}
             toFollow={draft.toFollow}
             onToFollow={put.toFollow}
@@ -397,6 +399,8 @@ export function RecordScreen({
             error={error}
             survey={trailing}
             slugs={ground.slugs}
+            today={today}
+            zone={zone}
           />
           <NoticesSection
             notices={draft.notices}

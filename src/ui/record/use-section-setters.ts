@@ -6,8 +6,14 @@ import type { DraftState } from './use-record-draft';
 export function useSectionSetters(change: DraftState['change']) {
   return useMemo(
     () => ({
-      performances: (performances: RecordDraft['performances'], rule?: string | null) =>
-        change({ performances, ...(rule === undefined ? {} : { rule }) }),
+      performances: (
+        next: RecordDraft['performances'] | ((at: RecordDraft['performances']) => RecordDraft['performances']),
+        rule?: string | null,
+      ) =>
+        change((at) => ({
+          performances: typeof next === 'function' ? next(at.performances) : next,
+          ...(rule === undefined ? {} : { rule }),
+        })),
       lineUp: (lineUp: RecordDraft['lineUp']) => change({ lineUp }),
       tickets: (tickets: RecordDraft['tickets']) => change({ tickets }),
       words: (words: RecordDraft['words']) => change({ words }),

@@ -1,5 +1,5 @@
 import type { RecordId } from '@/core/base/ids';
-import { memo, useState } from 'react';
+import { memo, useCallback, useState } from 'react';
 import type { Clash } from '@/core/clashes/clashes';
 import { clashWords, sideWords } from '@/core/clashes/clash-words';
 import type { PerformanceDraft } from '@/core/record/draft';
@@ -16,7 +16,10 @@ import classes from '../RecordForm.module.css';
 export interface DatesSectionProps {
   performances: PerformanceDraft[];
   rule: string | null;
-  onChange: (performances: PerformanceDraft[], rule?: string | null) => void;
+  onChange: (
+    performances: PerformanceDraft[] | ((at: PerformanceDraft[]) => PerformanceDraft[]),
+    rule?: string | null,
+  ) => void;
   venues: ReadonlyMap<string, Venue>;
   error: FieldError;
   makeVenue: MakeVenue;
@@ -33,6 +36,10 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
   const { performances, onChange, error, lineUp, venues, makeVenue, addVenue } = props;
   const [filling, setFilling] = useState(false);
   const [only] = performances;
+  const set = useCallback(
+    (part: Partial<PerformanceDraft>) => onChange(([one]) => (one ? [{ ...one, ...part }] : [])),
+    [onChange],
+  );
   const add = () => {
     const last = performances[performances.length - 1];
     if (last)
@@ -53,7 +60,7 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
             one={only}
             path="performances.0"
             error={error}
-            set={(part) => onChange([{ ...only, ...part }])}
+            set={set}
             {...{ venues, makeVenue, addVenue, lineUp }}
           />
         </div>

@@ -1,5 +1,5 @@
 import { Checkbox, Radio, SegmentedControl, Select, TextInput } from '@mantine/core';
-import { useMemo, useState } from 'react';
+import { memo, useCallback, useMemo, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
 import type { Venue } from '@/core/record/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/dates/date-words';
@@ -8,6 +8,7 @@ import { precisions, turns, type LineUpEntry } from '@/core/record/record';
 import { doorsDate, readingTwice, type Reading } from '@/core/dates/readings';
 import { isoDate } from '@/core/base/scalars';
 import { instantOf, isZone, zoneNames } from '@/core/base/zones';
+import { useParts } from '../use-parts';
 import { More, narrow, RowProblems, type FieldError } from '../form-parts';
 import { NewVenueForm, type MakeVenue } from './NewVenueForm';
 import { DateField } from '@/ui/date-field';
@@ -37,6 +38,8 @@ const turnNames: Record<PerformanceDraft['turn'], string> = {
 export function PerformanceEditor(props: PerformanceEditorProps) {
   const { one, set, path, error } = props;
   const [making, setMaking] = useState(false);
+  const place = useParts(one, placeParts);
+  const onNew = useCallback(() => setMaking(true), []);
   const told =
     one.pencilled ||
     one.turn !== 'none' ||
@@ -51,7 +54,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
   return (
     <>
       <Times {...props} />
-      <PlaceFields {...props} onNew={() => setMaking(true)} />
+      <PlaceFields one={place} path={path} error={error} set={set} venues={props.venues} onNew={onNew} />
       {making ? (
         <NewVenueForm
           makeVenue={props.makeVenue}
@@ -161,6 +164,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
 function Times({ one, path, error, set }: PerformanceEditorProps) {
   const timed = one.precision === 'exact' || one.precision === 'day';
   const twice = useMemo(() => typedTwice(one), [one]);
+  const onDate = useCallback((date: string) => set({ date, repeat: null }), [set]);
   return (
     <>
       <div className={classes.grid}>
@@ -169,7 +173,7 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
           label={one.precision === 'month' ? 'Any day of the month' : 'Date'}
           value={one.date}
           disabled={one.precision === 'open'}
-          onDate={(date) => set({ date, repeat: null })}
+          onDate={onDate}
           error={error(`${path}.date`)}
         />
         {timed ? (
@@ -269,7 +273,15 @@ function onlyOne<T>(list: readonly T[] | undefined): T | undefined {
   return list?.length === 1 ? list[0] : undefined;
 }
 
-function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditorProps & { onNew: () => void }) {
+/** What of a performance says where it is. */
+const placeParts = ['venueId', 'roomId', 'setUpId', 'zone'] as const;
+
+interface PlaceFieldsProps extends Pick<PerformanceEditorProps, 'path' | 'error' | 'set' | 'venues'> {
+  one: Pick<PerformanceDraft, (typeof placeParts)[number]>;
+  onNew: () => void;
+}
+
+const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, onNew }: PlaceFieldsProps) {
   const zones = useMemo(() => zoneNames(), []);
   const [zoning, setZoning] = useState(false);
   const places = useMemo(
@@ -367,4 +379,4 @@ function PlaceFields({ one, path, error, set, venues, onNew }: PerformanceEditor
       </div>
     </>
   );
-}
+});

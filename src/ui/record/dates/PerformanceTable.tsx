@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
 import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
 import type { Performance } from '@/core/record/record';
@@ -128,6 +128,7 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
   const { one, index, performances, onChange, onClose } = props;
   const [working, setWorking] = useState(one);
   const [scope, setScope] = useState<EditScope>('this');
+  const set = useCallback((part: Partial<PerformanceDraft>) => setWorking((at) => ({ ...at, ...part })), []);
   const panel = useRef<HTMLDivElement>(null);
   useEffect(() => {
     // Newer browsers answer with a promise, which must not become the effect's clean-up.
@@ -156,12 +157,7 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
   };
   return (
     <div ref={panel} className={classes.openRow} role="group" aria-label={`Performance ${index + 1}`}>
-      <PerformanceEditor
-        {...props}
-        one={working}
-        path={`performances.${index}`}
-        set={(part) => setWorking({ ...working, ...part })}
-      />
+      <PerformanceEditor {...props} one={working} path={`performances.${index}`} set={set} />
       <div className={classes.scope}>
         <span>Change</span>
         {(['this', 'later', 'all'] as const).map((each) => (

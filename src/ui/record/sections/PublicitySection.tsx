@@ -7,6 +7,7 @@ import { LabelledLinks } from '../links/LabelledLinks';
 import { LinkPlan } from '../links/LinkPlan';
 import { AfterFields } from './AfterFields';
 import { AudienceField } from './AudienceField';
+import type { DraftState } from '../use-record-draft';
 import { useChannels, useWantedBy } from '@/ui/use-channels';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
@@ -15,7 +16,6 @@ import classes from '../RecordForm.module.css';
 export const publicityParts = [
   'publicity',
   'leftOff',
-  'performances',
   'audience',
   'unlistedOn',
   'draftOn',
@@ -31,10 +31,13 @@ type PublicityDraft = Pick<RecordDraft, (typeof publicityParts)[number]>;
 
 interface PublicitySectionProps {
   draft: PublicityDraft;
-  onChange: (part: Partial<RecordDraft>) => void;
+  onChange: DraftState['change'];
   error: FieldError;
   survey: Survey;
   slugs: readonly string[];
+  /** Today, and the zone, of the house. */
+  today: string;
+  zone: string;
 }
 
 const visibilityWords = {
@@ -50,12 +53,13 @@ export const PublicitySection = memo(function PublicitySection({
   error,
   survey,
   slugs,
+  today,
+  zone,
 }: PublicitySectionProps) {
   const channels = useChannels();
   const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
   const { used, without, mirrors } = useSorted(survey, draft);
   const { visibility, announce } = draft.publicity;
-  const first = draft.performances[0];
   // From when, and where, is asked once it may leave the house at all.
   const quiet = visibility === 'private' && announce === null && draft.leftOff.length === 0;
   const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });
@@ -76,13 +80,7 @@ export const PublicitySection = memo(function PublicitySection({
             <Checkbox
               label="nothing before an announce moment"
               checked={announce !== null}
-              onChange={(e) =>
-                setAnnounce(
-                  e.currentTarget.checked
-                    ? { date: first?.date ?? '2027-01-01', time: '10:00', zone: first?.zone ?? 'UTC' }
-                    : null,
-                )
-              }
+              onChange={(e) => (e.currentTarget.checked ? onChange(announcedOnTheDay(today, zone)) : setAnnounce(null))}
             />
           </div>
           {announce === null ? null : (
@@ -171,6 +169,16 @@ export const PublicitySection = memo(function PublicitySection({
     </Section>
   );
 });
+
+/** Announced on the day of the first performance, to begin with; where there is none, today: the day is then typed over. */
+function announcedOnTheDay(today: string, zone: string) {
+  return ({ publicity, performances: [first] }: RecordDraft): Partial<RecordDraft> => ({
+    publicity: {
+      ...publicity,
+      announce: { date: first?.date ?? today, time: '10:00', zone: first?.zone ?? zone },
+    },
+  });
+}
 
 /** Channels that list events by what they are to this one: those with a use for it, those without, and those that show another's word. */
 function useSorted({ listings }: Survey, { leftOff }: Pick<RecordDraft, 'leftOff'>) {
