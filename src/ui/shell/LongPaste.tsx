@@ -28,11 +28,12 @@ export function LongPaste() {
   useEffect(() => {
     if (said === null) return;
     const done = () => setSaid(null);
-    document.addEventListener('input', done, true);
-    document.addEventListener('pointerdown', done, true);
+    // Last of all who hear of it: drawn anew before the field itself has heard, it would put back what stood in it.
+    window.addEventListener('input', done);
+    window.addEventListener('pointerdown', done);
     return () => {
-      document.removeEventListener('input', done, true);
-      document.removeEventListener('pointerdown', done, true);
+      window.removeEventListener('input', done);
+      window.removeEventListener('pointerdown', done);
     };
   }, [said]);
   return said === null ? null : (
