@@ -92,12 +92,16 @@ export function targetWords(to: Target, name: (channel: string) => string): stri
   }
 }
 
+const none: ReadonlySet<string> = new Set();
+
 /** Channels whose links wait for each other's addresses: none of them could ever be placed. */
 export function linkCircle(
   facts: Facts,
   links: readonly ChannelLink[],
   channels: readonly Channel[],
 ): ReadonlySet<string> {
+  // Where nothing is still to come, nothing waits in a circle.
+  if (facts.links.length === 0 && links.every((one) => one.link.kind !== 'awaited')) return none;
   const listing = new Set(
     channels.filter(({ rules }) => rules.rows.some((row) => row.each === 'link')).map(({ rules }) => rules.id),
   );

@@ -144,8 +144,9 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
     };
   };
   const sheetOpen = input.ticks && needsSheet(facts) ? openLines(sheetLines(facts), input.ticks).length : 0;
+  const here: Ground = { ...ground, sheetOpen };
   const listings = channels.flatMap((channel) =>
-    surveyChannel(channel, facts, { ...ground, sheetOpen }, shownFrom(channel, channels), linkAt),
+    surveyChannel(channel, facts, here, shownFrom(channel, channels), linkAt),
   );
   return { facts, listings, links };
 }
@@ -174,8 +175,8 @@ export interface Subject {
   part: number;
   performanceIds: string[];
   facts: Facts;
-  /** The channel whose word it shows, where that is another. */
-  source?: string;
+  /** The channel whose word it shows: its own, or that of another. */
+  source: string;
   emptied: GateGround['emptied'];
   ownMoment: GateGround['ownMoment'];
 }
@@ -189,19 +190,26 @@ function told(rules: ChannelRules, facts: Facts): Facts['performances'] {
 }
 
 /** The listings that an event is shared out to on a channel that lists events. */
-function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[]): Subject[] {
+function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[], source: string): Subject[] {
   const ids = told(rules, facts).map((one) => one.id);
   return shareOut(ids, rules.mostPerformances, known).map(({ part, performanceIds }) => ({
     part,
     performanceIds,
     facts,
+    source,
     emptied: performanceIds.length === 0 ? 'nothing to show' : null,
     ownMoment: null,
   }));
 }
 
 /** The listings of an event's notices on a channel that carries notices; of those taken out of the record, too. */
-function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[], linkAt: LinkAt): Subject[] {
+function noticeSubjects(
+  { rules }: Channel,
+  facts: Facts,
+  known: readonly KnownListing[],
+  source: string,
+  linkAt: LinkAt,
+): Subject[] {
   const mine = facts.notices.filter((one) => one.channel === rules.id);
   const performanceIds = facts.performances.map((one) => one.id);
   const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
@@ -212,15 +220,28 @@ function noticeSubjects({ rules }: Channel, facts: Facts, known: readonly KnownL
         part: noticePart(id),
         performanceIds,
         facts: { ...facts, ...linkAt(rules.id, id), notice: { words, pin, subject, segment } },
+        source,
         emptied: null,
         ownMoment: at === null ? null : { at, zone: notBefore?.zone ?? 'UTC' },
       };
     }),
     ...gone.map(({ part }): Subject => {
       const notice = { words: '', pin: false, subject: '', segment: '' };
-      return { part, performanceIds, facts: { ...facts, notice }, emptied: 'taken out', ownMoment: null };
+      return { part, performanceIds, facts: { ...facts, notice }, source, emptied: 'taken out', ownMoment: null };
     }),
   ];
+}
+
+/** The facts with what a link leads to; the very same, where they say that already. */
+function withLink(facts: Facts, here: LinkHere): Facts {
+  const { link, linkUnmet, linkCircle, giverDraft } = here;
+  return facts.link === link &&
+    facts.linkUnmet === linkUnmet &&
+    facts.giverDraft === giverDraft &&
+    facts.linkCircle.length === 0 &&
+    linkCircle.length === 0
+    ? facts
+    : { ...facts, ...here };
 }
 
 /** The facts as a person wants them told on one channel: narrower than the record is, or a series as one line. */
@@ -246,13 +267,13 @@ function surveyChannel(
 ): SurveyedListing[] {
   const { rules } = channel;
   const mine = known.get(rules.id) ?? [];
-  const here = onChannel(rules, { ...facts, ...linkAt(source, null) }, input.content);
+  const here = onChannel(rules, withLink(facts, linkAt(source, null)), input.content);
   const subjects =
-    rules.notice === null ? eventSubjects(channel, here, mine) : noticeSubjects(channel, here, mine, linkAt);
+    rules.notice === null
+      ? eventSubjects(channel, here, mine, source)
+      : noticeSubjects(channel, here, mine, source, linkAt);
   const byPart = new Map(mine.map((one) => [one.part, one]));
-  return subjects.map((subject) =>
-    surveyListing(channel, { ...subject, source }, byPart.get(subject.part), input, sheetOpen),
-  );
+  return subjects.map((subject) => surveyListing(channel, subject, byPart.get(subject.part), input, sheetOpen));
 }
 
 function surveyListing(

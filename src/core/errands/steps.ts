@@ -74,10 +74,11 @@ const nothing: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
 export function stepsFor(ground: StepsGround): Steps {
   const { wanted, state, comparison } = ground;
   const off = isDown(wanted);
-  const can = (op: Operation) => ground.rules.operations.some((row) => row.op === op);
   // What only shows what another channel says is never placed by us.
   if (state.sent === null)
-    return off || !can('place') ? nothing : { ...nothing, op: 'place', changes: allOf(wanted, null) };
+    return off || !ground.rules.operations.some((row) => row.op === 'place')
+      ? nothing
+      : { ...nothing, op: 'place', changes: allOf(wanted, null) };
   const toSend = comparison.filter((field) => field.outcome === 'to-send');
   // What shows another channel's word is put right there.
   if (state.gone || ground.rules.mirrors !== null) return nothing;

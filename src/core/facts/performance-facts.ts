@@ -151,6 +151,7 @@ function timesOf(one: Performance): Pick<PerformanceFacts, 'at' | 'start' | 'end
 
 /** What is known of a date that is not exact, as the public reads it. */
 function dateNote({ precision, date, lastDate }: Performance, follow: FollowWords): string {
+  if (precision === 'exact' && (lastDate === null || lastDate === date)) return '';
   const [, day = '', month = '', year = ''] = /^\w+ (\d+) (\w+) (\d+)$/.exec(longDate(date)) ?? [];
   switch (precision) {
     case 'open':
@@ -160,9 +161,7 @@ function dateNote({ precision, date, lastDate }: Performance, follow: FollowWord
     case 'day':
       return [longDate(date), follow.time].filter((part) => part !== '').join(', ');
     case 'exact':
-      return lastDate === null || lastDate === date
-        ? ''
-        : `${day} ${month} to ${longDate(lastDate).replace(/^\w+ /, '')}`;
+      return `${day} ${month} to ${longDate(lastDate ?? date).replace(/^\w+ /, '')}`;
   }
 }
 

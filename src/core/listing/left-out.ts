@@ -47,18 +47,30 @@ const placeables: readonly Placeable[] = [
   },
 ];
 
+const placeless = new WeakMap<KindRules['rows'], readonly Placeable[]>();
+
+/** What a channel with these rows has no place for, whatever the record says. */
+function withoutPlace({ rows, gives }: Pick<KindRules, 'rows' | 'gives'>): readonly Placeable[] {
+  let found = placeless.get(rows);
+  if (!found) {
+    found = placeables.filter(
+      ({ group, field, figures, selling }) =>
+        (selling !== true || sells({ gives })) &&
+        !rows.some((row) => row.each === group || row.field === field || (figures === true && row.figures === true)),
+    );
+    placeless.set(rows, found);
+  }
+  return found;
+}
+
 /** What the record says and a channel that lists events has no place for. */
 export function leftOut(
   { rows, notice, gives }: Pick<KindRules, 'rows' | 'notice' | 'gives'>,
   facts: Facts,
 ): Finding[] {
   if (notice !== null) return [];
-  const missing = placeables.filter(
-    ({ said, group, field, figures, selling }) =>
-      said(facts) &&
-      (selling !== true || sells({ gives })) &&
-      !rows.some((row) => row.each === group || row.field === field || (figures === true && row.figures === true)),
-  );
+  const missing = withoutPlace({ rows, gives }).filter(({ said }) => said(facts));
+  if (missing.length === 0) return [];
   const words = (wrong: boolean) => missing.filter((one) => (one.wrong ?? false) === wrong).map((one) => one.what);
   return [
     ...(words(false).length > 0 ? [finding(['left-out'], 'notes', { code: 'left-out-here', what: words(false) })] : []),

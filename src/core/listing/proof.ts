@@ -35,32 +35,24 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
   const findings: Finding[] = [];
   const beneath: Record<string, string> = {};
   const scoped = scopedTo(rules, facts, part, now, findings);
-  const put = (row: FieldRow, value: ShownValue | null, item?: string) => {
-    const drawn =
-      row.field === listedField && facts.keptDraft && !isOff(value ?? undefined)
-        ? draft
-        : value?.kind === 'rich'
-          ? richValue(rules, row, value, scoped, findings)
-          : value;
-    const fitted = drawn === null ? null : fitValue(row, drawn, scoped, findings);
-    if (fitted === null) findings.push(...missing(row, rules, scoped));
-    else shown[shownKey(row.field, item)] = fitted;
-  };
+  const into: Making = { rules, scoped, shown, findings };
   for (const row of rules.rows) {
     const usual = row.usual?.(scoped) ?? null;
     if (usual !== null) findings.push(finding([row.field], 'notes', usual));
-    if (row.kind === 'picture' && row.each === 'event') put(row, pictureValue(rules, row, scoped.pictures, findings));
+    if (row.kind === 'picture' && row.each === 'event')
+      put(into, row, pictureValue(rules, row, scoped.pictures, findings));
     else if (row.each === 'event')
       put(
+        into,
         row,
         awaitsLink(rules, row, scoped, facts) ??
           byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath),
       );
     else if (row.each === 'performance')
       for (const one of scoped.performances)
-        put(row, filledFor(row, row.from(one, scoped), one, scoped, findings), one.id);
+        put(into, row, filledFor(row, row.from(one, scoped), one, scoped, findings), one.id);
     else if (row.each === 'level' && scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
-    else for (const [id, value] of itemValues(row, scoped)) put(row, value, id);
+    else for (const [id, value] of itemValues(row, scoped)) put(into, row, value, id);
   }
   findings.push(
     ...linkFindings(rules, scoped),
@@ -69,6 +61,27 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
     ...secretsShown(rules, shown, facts.secrets),
   );
   return { shown, findings: unique(findings), beneath };
+}
+
+/** A proof in the making. */
+interface Making {
+  rules: ChannelRules;
+  scoped: Facts;
+  shown: Shown;
+  findings: Finding[];
+}
+
+/** Puts one value into a proof, as far as the channel's row takes it. */
+function put({ rules, scoped, shown, findings }: Making, row: FieldRow, value: ShownValue | null, item?: string): void {
+  const drawn =
+    row.field === listedField && scoped.keptDraft && !isOff(value ?? undefined)
+      ? draft
+      : value?.kind === 'rich'
+        ? richValue(rules, row, value, scoped, findings)
+        : value;
+  const fitted = drawn === null ? null : fitValue(row, drawn, scoped, findings);
+  if (fitted === null) findings.push(...missing(row, rules, scoped));
+  else shown[shownKey(row.field, item)] = fitted;
 }
 
 /** A rich text as the channel takes it: its soft breaks made into what they become there, pictures named by their files, or left out. */
@@ -187,23 +200,30 @@ function scopedTo(
       : facts.link;
   const scoped: Facts = { ...facts, performances, link, here: rules.id };
   const fill = filler(scoped, now, findings);
-  const filled: Facts = {
-    ...scoped,
-    title: fill('title', facts.title, 'plain'),
-    subtitle: fill('subtitle', facts.subtitle, 'plain'),
-    line: fill('teaser', facts.line, 'plain'),
-    access: fill('good-to-know', facts.access, 'plain'),
-    age: fill('good-to-know', facts.age, 'plain'),
-    teaser: fill('teaser', facts.teaser, 'plain'),
-    short: fill('body', facts.short, 'plain'),
-    full: fill('body', facts.full, 'rich'),
-  };
+  const filled: Facts = !hasTokens(facts)
+    ? scoped
+    : {
+        ...scoped,
+        title: fill('title', facts.title, 'plain'),
+        subtitle: fill('subtitle', facts.subtitle, 'plain'),
+        line: fill('teaser', facts.line, 'plain'),
+        access: fill('good-to-know', facts.access, 'plain'),
+        age: fill('good-to-know', facts.age, 'plain'),
+        teaser: fill('teaser', facts.teaser, 'plain'),
+        short: fill('body', facts.short, 'plain'),
+        full: fill('body', facts.full, 'rich'),
+      };
   if (facts.notice === null || rules.notice === null) return filled;
   const words =
     facts.notice.words.trim() === ''
       ? writtenNotice(rules, rules.notice, filled, findings)
       : fill('body', facts.notice.words, 'plain');
   return { ...filled, notice: { ...facts.notice, words } };
+}
+
+/** Whether anything in the words is to be filled in. */
+function hasTokens({ title, subtitle, line, access, age, teaser, short, full }: Facts): boolean {
+  return [title, subtitle, line, access, age, teaser, short, full].some((text) => text.includes('{{'));
 }
 
 /** Fills words from the next performance of `facts`; what cannot be filled is a finding at the field. */

@@ -45,6 +45,11 @@ export interface StandingInput {
   turnedDown: boolean;
 }
 
+/** Some field came out so. */
+function has(comparison: readonly FieldComparison[], outcome: Outcome): boolean {
+  return comparison.some((one) => one.outcome === outcome);
+}
+
 /** A listing's standing follows from its fields and its errand; the most pressing one wins. */
 export function standingOf({
   wanted,
@@ -55,17 +60,16 @@ export function standingOf({
   twice,
   turnedDown,
 }: StandingInput): Standing {
-  const has = (outcome: Outcome) => comparison.some((one) => one.outcome === outcome);
   if (errand === 'refused') return 'refused';
   if (errand === 'open') return embargoed && state.sent === null ? 'embargoed' : 'underway';
   // Whether it stands there at all is being asked.
   if (state.sent === null && state.doubt) return 'underway';
   if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
   if (turnedDown && !isDown(wanted)) return 'refused';
-  if (has('at-odds')) return 'atodds';
-  if (has('drifted') || twice) return 'drifted';
-  if (has('to-send') || has('lapsing')) return 'due';
-  if (has('late')) return 'late';
-  if (has('not-yet')) return 'unread';
+  if (has(comparison, 'at-odds')) return 'atodds';
+  if (has(comparison, 'drifted') || twice) return 'drifted';
+  if (has(comparison, 'to-send') || has(comparison, 'lapsing')) return 'due';
+  if (has(comparison, 'late')) return 'late';
+  if (has(comparison, 'not-yet')) return 'unread';
   return isDown(wanted) ? 'withdrawn' : 'instep';
 }
