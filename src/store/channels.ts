@@ -3,7 +3,7 @@ import { and, asc, eq, notInArray, or } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
-import { ask, parseJson, readBack, type Tx } from './database';
+import { ask, parseJson, type Tx } from './database';
 import { freshId } from './ids';
 import { accounts, channels, keptThere, settings } from './schema';
 
@@ -62,7 +62,7 @@ export function connectionOf(db: Tx, id: ChannelId): (ChannelConnection & { acco
   const row = own.through === null ? own : db.select().from(channels).where(eq(channels.id, own.through)).get();
   if (!row?.connected) return null;
   const { address, knownAs, at } = row;
-  return { address, credentials: readBack(credentialsSchema, row.credentials), knownAs, at, account: row.id };
+  return { address, credentials: credentialsSchema.parse(parseJson(row.credentials)), knownAs, at, account: row.id };
 }
 
 /** The account that a channel's requests are counted on: its own, or that of the channel that it goes through. */
@@ -191,7 +191,7 @@ export function formerConnection(db: Tx, id: ChannelId): ChannelConnection | nul
   const row = db.select().from(channels).where(eq(channels.id, id)).get();
   if (!row || row.connected || row.through !== null) return null;
   const { address, knownAs, at } = row;
-  return { address, credentials: readBack(credentialsSchema, row.credentials), knownAs, at };
+  return { address, credentials: credentialsSchema.parse(parseJson(row.credentials)), knownAs, at };
 }
 
 /** Gives a channel other names. */

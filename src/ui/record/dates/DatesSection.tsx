@@ -37,8 +37,10 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
   const [filling, setFilling] = useState(false);
   const [only] = performances;
   const set = useCallback(
-    (part: Partial<PerformanceDraft>) => onChange(([one]) => (one ? [{ ...one, ...part }] : [])),
-    [onChange],
+    // By its id: an answer that comes late must not take out what was added meanwhile.
+    (part: Partial<PerformanceDraft>) =>
+      onChange((all) => all.map((one) => (one.id === only?.id ? { ...one, ...part } : one))),
+    [onChange, only?.id],
   );
   const add = () => {
     const last = performances[performances.length - 1];
