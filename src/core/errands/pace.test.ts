@@ -8,8 +8,8 @@ describe('the pace of an account', () => {
     ['fills with time', { tokens: 0, at: 0 }, 111, true, 0.4995],
     ['is whole after its interval', { tokens: 0, at: 0 }, 223, true, 1.0035],
     ['holds no more than its burst where nobody waits', { tokens: 0, at: 0 }, 60_000, false, 1],
-    ['makes up for a turn that is a little late', { tokens: 0, at: 0 }, 250, true, 1.125],
-    ['never for more than a quarter', { tokens: 0, at: 0 }, 60_000, true, 1.25],
+    ['makes up for a turn that is a little late', { tokens: 0, at: 0 }, 240, true, 1.08],
+    ['never for more than a tenth', { tokens: 0, at: 0 }, 60_000, true, 1.1],
     ['fills nothing where the clock was put back', { tokens: 0.3, at: 5_000 }, 10, true, 0.3],
   ])('%s', (_, fill, now, waited, tokens) => {
     const next = filled(fill, gate, now, waited);
@@ -38,16 +38,17 @@ describe('the pace of an account', () => {
       fc.property(lateBy(500), (late) => {
         const turns = turnsOf(late);
         const sixths = turns.slice(5).map((at, i) => at - (turns[i] ?? 0));
-        expect(Math.min(...sixths)).toBeGreaterThanOrEqual(1_000);
+        // Of the 111 ms between what is asked and what is allowed, most is left for the way there.
+        expect(Math.min(...sixths)).toBeGreaterThanOrEqual(1_080);
       }),
     );
   });
 
   test('what is late by no more than can be made up for costs nothing but itself', () => {
     fc.assert(
-      fc.property(lateBy(54), (late) => {
+      fc.property(lateBy(20), (late) => {
         const turns = turnsOf(late);
-        expect(turns[turns.length - 1]).toBeLessThanOrEqual((turns.length - 1) * (2_000 / 9) + 62);
+        expect(turns[turns.length - 1]).toBeLessThanOrEqual((turns.length - 1) * (2_000 / 9) + 30);
       }),
     );
   });
