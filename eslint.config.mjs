@@ -9,9 +9,11 @@ const rooms = {
   store: ['core'],
   house: ['core', 'channels', 'store'],
   runner: ['core', 'channels', 'store', 'house'],
-  desk: ['core', 'channels', 'store', 'house', 'runner'],
-  ui: ['core', 'channels'],
-  app: ['core', 'channels', 'desk', 'ui'],
+  // Types alone: what the desk gives and the screens take.
+  views: ['core'],
+  desk: ['core', 'channels', 'store', 'house', 'runner', 'views'],
+  ui: ['core', 'channels', 'views'],
+  app: ['core', 'channels', 'desk', 'ui', 'views'],
 };
 /** The rooms inside the core, from the ground floor up: each may use those above it in this list, and itself. */
 const coreRooms = [

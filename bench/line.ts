@@ -2,7 +2,7 @@ import { recordIdSchema } from '@/core/base/ids';
 import { createHash } from 'node:crypto';
 import { channelOf, plainRow } from '@/channels/channels';
 import { kinds } from '@/channels/kinds-rules';
-import { plannable, surveyRecord, type Survey } from '@/channels/survey';
+import { surveyRecord, type Survey } from '@/channels/survey';
 import { inputOf } from '@/channels/testing/fixture';
 import { plan } from '@/core/errands/plan';
 import { writeListing } from '@/core/listing/listing-codec';
@@ -68,7 +68,7 @@ const floor = () =>
 const whole = () =>
   texts.flatMap((text, i) => {
     const survey = surveyOf(i, read(text));
-    return plan(plannable(recordIdSchema.parse(`r${i}`), survey, new Map(), channels)).errands;
+    return plan(survey.listings).errands;
   }).length;
 
 floor();

@@ -126,8 +126,8 @@ describe('ways of answering', () => {
     world.save((c) => ({ ...c, title: 'Changed' }));
     expect([
       world.send().ok,
-      world.listing('once').locked.map((one) => one.key),
-      world.listing('once').ways.map((one) => one.id),
+      world.listing('once').steps.locked.map((one) => one.key),
+      world.listing('once').steps.ways.map((one) => one.id),
     ]).toEqual([false, ['title'], ['leave']]);
     world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
     expect(world.listing('once').findings.map((one) => one.code)).toContain('locked-there');

@@ -102,7 +102,7 @@ test('a purchase is tried before the sale: what the buyer pays, hour and letter 
   expect(ticksOf(rig.house.db, id)).toMatchObject([{ line: 'try gatefold', by: 'Maren' }]);
   await rig.pass(5 * hourMs);
   await rig.settle();
-  expect([counted(id, 'gatefold'), rig.listings(id)[0]?.locked]).toEqual([0, []]);
+  expect([counted(id, 'gatefold'), rig.listings(id)[0]?.steps.locked]).toEqual([0, []]);
   // Somebody changed the hour there by hand: the trial says so.
   const remote = rig.listings(id).find((one) => one.channel === 'gatefold');
   await rig.owner('gatefold', remote as never, remote?.publicUrl?.split('/').pop() ?? '', {

@@ -15,7 +15,7 @@ import { facts } from '@/core/facts/facts';
 import { writeListing } from '@/core/listing/listing-codec';
 import { proof } from '@/core/listing/proof';
 import { codedVenues, sample, suited } from '@/core/testing/samples';
-import { makeOutsideDoor, type OutsideDoor } from '@/house/outside-door';
+import { goingOut, makeOutsideDoor, type OutsideDoor } from '@/house/outside-door';
 import { openDatabase, type Db } from '@/store/database';
 import { startOutside } from '../outside/server';
 
@@ -68,9 +68,15 @@ const remembering = {
   get: (sort: string, key: string) => inFeed.get(`${sort}|${key}`) ?? null,
   all: () => new Map<string, string>(),
   put: (sort: string, key: string, value: string) => void inFeed.set(`${sort}|${key}`, value),
+  shelve: (sort: string, key: string, value: string) => void inFeed.set(`${sort}|${key}`, value),
 };
 /** An account of which nothing is kept: every picture is sent, every venue asked for. */
-const forgetful = { get: () => null, all: () => new Map<string, string>(), put: () => undefined };
+const forgetful = {
+  get: () => null,
+  all: () => new Map<string, string>(),
+  put: () => undefined,
+  shelve: () => undefined,
+};
 export const clientOf = (kind: string, credentials?: Record<string, string>): ChannelClient => {
   const at = connectionOf(kind);
   const pulled = channelById(kind).rules.answers === 'pulled';
@@ -80,13 +86,20 @@ export const clientOf = (kind: string, credentials?: Record<string, string>): Ch
     ...(pulled ? { feed: feedAt() } : {}),
   };
   const { budget } = channelById(kind).rules;
-  return (doors[kind] ?? fault(kind))(
+  const client = (doors[kind] ?? fault(kind))(
     connection,
     door.http(at, budget),
     pulled ? remembering : forgetful,
     door.mail(at, budget),
     () => Date.now(),
   );
+  // In these tests everything may leave.
+  const may = { sort: 'errand', before: () => undefined } as const;
+  const free = Object.entries(client).map(([name, call]) => [
+    name,
+    (...args: unknown[]) => goingOut(may, () => (call as (...all: unknown[]) => Promise<unknown>)(...args)),
+  ]);
+  return Object.fromEntries(free) as ChannelClient;
 };
 export const ours = { items: new Set(['p1', 's', 'standard']) };
 export const shownBy = (kind: string) => (answer: Answer) => channelById(kind).read(answer, ours);

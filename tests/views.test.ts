@@ -10,7 +10,7 @@ import { readBackView } from '@/desk/drift/read-back-view';
 import { receiptWords } from '@/desk/dispatch/receipt-words';
 import { season } from '@/desk/records/season';
 import { seasonLine } from '@/house/season-line';
-import { surveyAll, surveyGround, surveyOne } from '@/house/survey';
+import { surveyAll, surveyGround, surveyOn } from '@/house/survey';
 import { countStale } from '@/runner/tally';
 import { keptLines } from '@/store/pulse';
 import { allRecords } from '@/store/records';
@@ -243,7 +243,7 @@ describe('the season is read from kept lines', () => {
       .map((record) => {
         // Contents of their own: nothing that was kept is taken for it.
         const fresh = { ...record, content: structuredClone(record.content) };
-        return JSON.stringify(seasonLine(surveyOne(fresh, ground, rig.house.kinds), rig.house.clock.now()));
+        return JSON.stringify(seasonLine(surveyOn(fresh, ground, '', rig.house.kinds), rig.house.clock.now()));
       })
       .sort();
   };

@@ -93,6 +93,7 @@ test.each(kept)('%s', (_, part, channel, ground, expected) => {
     draftThere: false,
     emptied: null,
     ownMoment: null,
+    stands: 'never',
     now,
     ...ground,
   });

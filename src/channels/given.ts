@@ -1,7 +1,8 @@
 import type { Facts } from '@/core/facts/facts';
 import { sells } from '@/core/listing/channel-rules';
 import { downFor, gated, type Gated, type GateGround } from '@/core/listing/gates';
-import { isOff } from '@/core/listing/shown';
+import type { ListingState } from '@/core/listing/compare';
+import { isOff, listedField } from '@/core/listing/shown';
 import { tracked, type LinkChoice } from '@/core/listing/ticket-link';
 import { newOutlet } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
@@ -93,8 +94,15 @@ export function visibilityOn(
 }
 
 /** What the gates say of one subject on one channel. */
-export function gateOf(channel: Channel, facts: Facts, subject: GateSubject, input: SurveyInput): Gated {
-  return gated(groundOf(channel, facts, subject, input));
+export function gateOf(
+  channel: Channel,
+  facts: Facts,
+  subject: GateSubject,
+  input: SurveyInput,
+  { sent }: Pick<ListingState, 'sent'>,
+): Gated {
+  const stands = sent === null ? 'never' : isOff(sent[listedField]) ? 'unseen' : 'seen';
+  return gated({ ...groundOf(channel, facts, subject, input), stands });
 }
 
 /** Whether the event must not stand on a channel at all. */
@@ -121,6 +129,7 @@ function groundOf(
     draftThere: source !== rules.id && content.draftOn.includes(source),
     emptied,
     ownMoment,
+    stands: 'never',
     now,
   };
 }

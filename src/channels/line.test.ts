@@ -121,10 +121,10 @@ function settled(outside: Outside, content: RecordContent): void {
     expect([
       one.channel,
       one.comparison.filter(
-        (field) => field.outcome !== 'same' && !one.locked.some((locked) => locked.key === field.key),
+        (field) => field.outcome !== 'same' && !one.steps.locked.some((locked) => locked.key === field.key),
       ),
     ]).toEqual([one.channel, []]);
-    if (one.locked.length === 0) expect(['instep', 'withdrawn']).toContain(one.standing);
+    if (one.steps.locked.length === 0) expect(['instep', 'withdrawn']).toContain(one.standing);
   }
 }
 

@@ -26,6 +26,7 @@ export function holdsUntil(
   channels: readonly Channel[],
   now: Instant,
   steady: Instant,
+  leftUntil: readonly Instant[] = [],
 ): Holds {
   let until = Infinity;
   let steadyUntil = Infinity;
@@ -48,6 +49,8 @@ export function holdsUntil(
     }
   }
   at(facts.announceAt);
+  // What was left as it is asks again.
+  leftUntil.forEach(at);
   for (const { from } of content.documents) at(from === null ? null : instantOf(from, from.zone));
   const rules = new Map(channels.map((one) => [one.row.id, one.rules]));
   for (const { channel, state, comparison, embargoUntil, lock } of listings) {

@@ -1,22 +1,31 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import { instantOf, type Instant } from '@/core/base/zones';
-import { awaitedFrom, type PlannableListing } from '@/core/errands/plan';
-import { stepsFor, type LockedChange, type Way } from '@/core/errands/steps';
+import { narrowing, standsBeyond } from '@/core/errands/narrowing';
+import { nothingToDo, stepsFor, type Steps } from '@/core/errands/steps';
+import type { ErrandMark, SurveyedListing } from '@/core/errands/surveyed';
 import { facts as makeFacts, type Facts } from '@/core/facts/facts';
 import type { FollowWords } from '@/core/facts/performance-facts';
 import type { Sold } from '@/core/facts/tickets/seats';
 import { finding, type Finding } from '@/core/findings/finding';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { giftSeenBy, sells, type ChannelRules, type Gift } from '@/core/listing/channel-rules';
-import { compareListing, neverSent, type FieldComparison, type ListingState } from '@/core/listing/compare';
-import type { Down, Gated, GateGround } from '@/core/listing/gates';
+import { compareListing, equalOrAbsent, neverSent, type ListingState } from '@/core/listing/compare';
+import { downWords, type Gated, type GateGround } from '@/core/listing/gates';
 import type { LockGround } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
 import { needsSheet, openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
-import { isDown, listedField, listedState, splitKey, takenDown, type Shown } from '@/core/listing/shown';
-import { standingOf, type Standing } from '@/core/listing/standing';
+import {
+  isDown,
+  listedField,
+  listedState,
+  splitKey,
+  takenDown,
+  type Shown,
+  type ShownValue,
+} from '@/core/listing/shown';
+import { standingOf } from '@/core/listing/standing';
 import { chooseLink } from '@/core/listing/ticket-link';
 import type { Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
@@ -47,9 +56,6 @@ export interface KnownListing extends ListingState {
   turnedDown: boolean;
 }
 
-/** How a listing's newest errand stands, where a person or the runner has still to deal with it. */
-export type ErrandMark = 'open' | 'refused';
-
 export interface SurveyInput {
   recordId: RecordId;
   code: string;
@@ -59,6 +65,8 @@ export interface SurveyInput {
   listings: readonly KnownListing[];
   /** Listings with an errand that is open or refused. */
   errands: ReadonlyMap<string, ErrandMark>;
+  /** Locks that a person said are to stay as they are, by listing. */
+  left?: ReadonlyMap<string, LeftLock>;
   channels: readonly ChannelRow[];
   /** Ticked lines of the sheet before the first opening of a sale; not there: the sheet is not asked about. */
   ticks?: readonly SheetTick[];
@@ -71,30 +79,14 @@ export interface SurveyInput {
   steady: Instant;
 }
 
-/** One listing: what is wanted, what was noticed, how it stands. */
-export interface SurveyedListing {
-  id: ListingId;
-  channel: ChannelId;
-  part: number;
-  performanceIds: string[];
-  wanted: Shown;
-  /** What the channel would show if it were wanted there now; equals `wanted` unless it is to be taken down. */
-  proof: Shown;
-  /** What the record says where a field is worded by hand. */
-  beneath: Record<string, string>;
-  findings: Finding[];
-  comparison: FieldComparison[];
-  /** `null`: not wanted on this channel and never was there. */
-  standing: Standing | null;
-  /** Why it is not to stand there; `null`: it is. */
-  down: Down | null;
-  state: ListingState;
-  publicUrl: string | null;
-  embargoUntil: Instant | null;
-  lock: LockGround;
-  /** What the channel does not let be changed plainly, and the ways through. */
-  locked: LockedChange[];
-  ways: Way[];
+/** A person's word that what is locked stays as it is there. */
+export interface LeftLock {
+  listing: ListingId;
+  /** What was locked and is left, by key, with what was wanted then: where something else is wanted by now, it asks again. */
+  keys: Readonly<Record<string, ShownValue | null>>;
+  because: string;
+  until: Instant;
+  by: string;
 }
 
 export interface Survey {
@@ -148,7 +140,22 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const listings = channels.flatMap((channel) =>
     surveyChannel(channel, facts, here, shownFrom(channel, channels), linkAt),
   );
+  holdForLocks(listings);
   return { facts, listings, links };
+}
+
+/** What is locked somewhere and nobody has decided on holds up the event's other listings, but for what is taken out of sight. */
+function holdForLocks(listings: readonly SurveyedListing[]): void {
+  const open = listings.filter((one) => one.steps.locked.length > 0 && one.errand !== 'open');
+  if (open.length === 0) return;
+  const ids = open.map((one) => one.id);
+  const where = [...new Set(open.map((one) => one.rules.name))].join(' and ');
+  for (const one of listings) {
+    if (one.steps.changes.length === 0 || narrowing(one) !== null) continue;
+    const others = ids.filter((id) => id !== one.id);
+    if (others.length > 0)
+      one.findings.push(finding(['listed'], 'stops', { code: 'lock-undecided', listings: others, where }));
+  }
 }
 
 /** The outlet whose link a channel would carry if it did not stay a draft; `null`: none. */
@@ -212,16 +219,18 @@ function noticeSubjects(
 ): Subject[] {
   const mine = facts.notices.filter((one) => one.channel === rules.id);
   const performanceIds = facts.performances.map((one) => one.id);
+  const sentAs = new Set(known.flatMap((one) => (one.sent === null ? [] : [one.part])));
   const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
   return [
-    ...mine.map(({ id, words, pin, notBefore, subject, segment }): Subject => {
+    ...mine.map(({ id, words, pin, notBefore, subject, segment, offSince }): Subject => {
       const at = notBefore === null ? null : (instantOf(notBefore, notBefore.zone) ?? ('unclear' as const));
       return {
         part: noticePart(id),
         performanceIds,
         facts: { ...facts, ...linkAt(rules.id, id), notice: { words, pin, subject, segment } },
         source,
-        emptied: null,
+        // What stands there already goes on standing: only what was planned is off.
+        emptied: offSince !== null && !sentAs.has(noticePart(id)) ? 'off since the turn' : null,
         ownMoment: at === null ? null : { at, zone: notBefore?.zone ?? 'UTC' },
       };
     }),
@@ -287,7 +296,7 @@ function surveyListing(
   const { facts, part, performanceIds } = subject;
   const id = listingId(input.recordId, channel.row.id, part);
   const state: ListingState = known ?? neverSent;
-  const gate = gateOf(channel, facts, subject, input);
+  const gate = gateOf(channel, facts, subject, input, state);
   // What is wanted nowhere and stands nowhere is worked out when somebody asks for it.
   if (gate.down !== null && state.sent === null && !state.doubt && (input.errands.get(id) ?? 'none') === 'none')
     return unwanted(channel, subject, { id, state, gate, known }, input);
@@ -302,26 +311,31 @@ function surveyListing(
     lapse: rules.lapse && { ...rules.lapse, renew: !past },
   });
   const lock = lockGround(state, known, input.steady, input.now);
-  const { locked, ways } = stepsFor({ rules, wanted, state, comparison, lock });
+  const all = stepsFor({ rules, wanted, state, comparison, lock });
+  const { steps, left } = withoutLeft(all, input.left?.get(id), input.now);
   const errand = input.errands.get(id) ?? 'none';
   const off = isDown(wanted);
   const absent = state.sent === null && !state.doubt && (off || past) && errand === 'none';
-  const all =
+  const noticed =
     off && state.sent !== null
       ? gate.findings.filter((one) => one.code === 'not-connected')
       : [...gate.findings, ...lapsing(rules, comparison, state, facts), ...findings];
-  return {
+  const made: SurveyedListing = {
     id,
+    record: input.recordId,
     channel: channel.row.id,
+    rules,
     part,
     performanceIds: rules.notice === null ? performanceIds : [],
     wanted,
     proof: shown,
     beneath,
     findings: [
-      ...all,
+      ...noticed,
       ...sheetFindings(rules, state, gate.down === null && !facts.keptDraft, sheetOpen),
-      ...knownFindings(rules, state, known, locked),
+      ...missedFindings(subject, state, errand, input.now),
+      ...knownFindings(rules, state, known, steps.locked),
+      ...leftFindings(all, left, input.left?.get(id), facts),
     ],
     comparison,
     standing: absent
@@ -329,7 +343,7 @@ function surveyListing(
       : standingOf({
           wanted,
           state,
-          comparison,
+          comparison: left.length === 0 ? comparison : comparison.filter((one) => !left.includes(one.key)),
           errand,
           embargoed: gate.until !== null,
           twice: (known?.twins.length ?? 0) > 0 && takesBack(rules),
@@ -340,9 +354,49 @@ function surveyListing(
     publicUrl: known?.publicUrl ?? null,
     embargoUntil: gate.until,
     lock,
-    locked,
-    ways,
+    steps,
+    left,
+    errand,
   };
+  if (standsBeyond(made)) {
+    const why = gate.down === null ? 'a performance in it is told to nobody any more' : downWords[gate.down];
+    made.findings.push(finding(['listed'], 'warns', { code: 'beyond-record', why }));
+  }
+  return made;
+}
+
+/** Steps without what a person said is to stay; and the keys of that. What is wanted otherwise by now, or was to stay until a moment that has come, asks again. */
+function withoutLeft(steps: Steps, left: LeftLock | undefined, now: Instant): { steps: Steps; left: string[] } {
+  if (left === undefined || now >= left.until) return { steps, left: [] };
+  const stays = ({ key, after }: { key: string; after: ShownValue | null }) =>
+    key in left.keys && equalOrAbsent(left.keys[key], after);
+  const locked = steps.locked.filter((one) => !stays(one));
+  const kept = steps.locked.filter(stays).map((one) => one.key);
+  if (kept.length === 0) return { steps, left: [] };
+  return { steps: { ...steps, locked, ways: locked.length === 0 ? [] : steps.ways }, left: kept };
+}
+
+/** What was left as it stands there is told with who said so. */
+function leftFindings({ locked }: Steps, keys: readonly string[], left: LeftLock | undefined, facts: Facts): Finding[] {
+  if (left === undefined || keys.length === 0) return [];
+  const { by, because, until } = left;
+  const zone = facts.performances[0]?.zone ?? 'UTC';
+  const labels = new Set(locked.filter((one) => keys.includes(one.key)).map((one) => one.label));
+  return [...labels].map((label) =>
+    finding(['listed'], 'warns', { code: 'left-there', label, by, because, until, zone }),
+  );
+}
+
+/** A notice whose own moment came without a yes, before it ever went out. */
+function missedFindings(
+  { ownMoment }: Subject,
+  state: ListingState,
+  errand: ErrandMark | 'none',
+  now: Instant,
+): Finding[] {
+  if (ownMoment === null || ownMoment.at === 'unclear' || ownMoment.at > now) return [];
+  if (state.sent !== null || state.doubt !== null || errand !== 'none') return [];
+  return [finding(['notices'], 'warns', { code: 'moment-missed', at: ownMoment.at, zone: ownMoment.zone })];
 }
 
 /** A listing that is not to stand there and never did: nothing is to be sent of it, and what it would show is reckoned when it is looked at. */
@@ -350,13 +404,15 @@ function unwanted(
   { rules, row }: Channel,
   { facts, part, performanceIds }: Subject,
   { id, state, gate, known }: { id: ListingId; state: ListingState; gate: Gated; known: KnownListing | undefined },
-  { steady, now }: SurveyInput,
+  { recordId, steady, now }: SurveyInput,
 ): SurveyedListing {
   let made: ReturnType<typeof proof> | null = null;
   const reckoned = () => (made ??= proof(rules, facts, performanceIds, now));
   return {
     id,
+    record: recordId,
     channel: row.id,
+    rules,
     part,
     performanceIds: rules.notice === null ? performanceIds : [],
     wanted: takenDown,
@@ -376,8 +432,9 @@ function unwanted(
     publicUrl: known?.publicUrl ?? null,
     embargoUntil: gate.until,
     lock: lockGround(state, known, steady, now),
-    locked: [],
-    ways: [],
+    steps: nothingToDo,
+    left: [],
+    errand: 'none',
   };
 }
 
@@ -418,28 +475,4 @@ export function droppedBy(rules: ChannelRules): ReadonlySet<string> {
   if (!found)
     droppedFields.set(rules, (found = new Set(rules.rows.filter((row) => row.dropped).map((row) => row.field))));
   return found;
-}
-
-/** A survey's listings as the plan takes them. Listings that are not wanted and never were there are left out. */
-export function plannable(
-  recordId: RecordId,
-  survey: Survey,
-  errands: SurveyInput['errands'],
-  channels: readonly Channel[],
-): PlannableListing[] {
-  const rules = new Map(channels.map((one) => [one.rules.id, one.rules]));
-  return survey.listings.flatMap((one) => {
-    const own = rules.get(one.channel);
-    if (one.standing === null || !own) return [];
-    const { id: listing, channel, wanted, findings, state, comparison, lock, embargoUntil } = one;
-    const open = errands.get(listing) === 'open';
-    return [
-      { listing, record: recordId, channel, rules: own, wanted, findings, state, comparison, lock, open, embargoUntil },
-    ];
-  });
-}
-
-/** The channel whose link a listing awaits; `null`: none. */
-export function awaitsOf(one: SurveyedListing): string | null {
-  return awaitedFrom(Object.entries(one.wanted).map(([key, after]) => ({ key, before: null, after })));
 }

@@ -52,6 +52,8 @@ export function tryClient(house: House, kind: string, connection: Connection, ac
     all: (sort: string) => allKeptAt(house.db, account, sort),
     put: (sort: string, key: string, value: string) =>
       whole(house.db, (tx) => keepAt(tx, account, sort, key, value), { quiet: true }),
+    shelve: (sort: string, key: string, value: string) =>
+      house.outside.shelve((tx) => keepAt(tx, account, sort, key, value)),
   };
   const care: Care = {
     connection,

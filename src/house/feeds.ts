@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { feedShelf, feedText, readEntry } from '@/channels/kit/feed';
-import type { SurveyedListing } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import { isOff, listedField, listedState } from '@/core/listing/shown';
 import { accountOf, allChannels, allKeptAt, keepAt, keptAt } from '@/store/channels';
 import { whole } from '@/store/database';

@@ -13,6 +13,7 @@ import { allChannels } from '@/store/channels';
 import { openDatabase, type Db, type Tx } from '@/store/database';
 import { leaseNow } from '@/store/lease';
 import { type FollowedClock, keepClockAddress, keptClockAddress, outsideClock, realClock } from './clocks';
+import { makeLeadership, type Leadership } from './leadership';
 import { makeOutsideDoor, type OutsideDoor } from './outside-door';
 
 /** Everything that the use-cases and the runner stand on. */
@@ -24,6 +25,8 @@ export interface House {
   /** Where the data lies: database, pictures, renditions. */
   folder: string;
   outside: OutsideDoor;
+  /** This process's part in working the queue. */
+  lead: Leadership;
   kinds: readonly Kind[];
   doors: Readonly<Record<string, Door>>;
   /** Whether what this person saves may go out without another's yes. */
@@ -79,6 +82,7 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
     steady,
     folder,
     outside: makeOutsideDoor(db, http, steady, mail),
+    lead: makeLeadership(db, steady),
     kinds,
     doors,
     maySend,

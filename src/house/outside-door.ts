@@ -1,20 +1,20 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { isOutsideError, OutsideError, waitOf, writes, type Http, type HttpRequest } from '@/channels/kit/http';
+import { isOutsideError, OutsideError, tells, waitOf, writes, type Http, type HttpRequest } from '@/channels/kit/http';
 import type { Mail } from '@/channels/kit/mail';
 import type { Instant } from '@/core/base/zones';
 import { answered, boundedWait, calmAccount, failed, type AccountState } from '@/core/errands/retry';
 import { filled, untilNext } from '@/core/errands/pace';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { allAccounts, putAccount } from '@/store/channels';
-import { whole, type Db } from '@/store/database';
+import { whole, type Db, type Tx } from '@/store/database';
 
-/** On whose behalf requests go out: an errand, which is asked before each writing, or a reading. */
+/** On whose behalf something leaves: an errand, which is asked before each thing that tells something of ours, or a reading, which tells nothing. */
 export interface Going {
   sort: 'errand' | 'reading';
-  /** Asked before each writing leaves; throws where it may not. */
-  before?(request: HttpRequest): void;
+  /** Asked, inside a transaction, before anything leaves that tells something; throws where it may not. `writes`: its outcome will not be known before its answer. */
+  before?(tx: Tx, how: { writes: boolean }): void;
   /** Told when a writing was answered well. */
-  done?(request: HttpRequest): void;
+  done?(): void;
 }
 
 const going = new AsyncLocalStorage<Going>();
@@ -50,6 +50,8 @@ export interface OutsideDoor {
   http(account: string, budget: Budget): Http;
   /** Letters of an account. */
   mail(account: string, budget: Budget): Mail;
+  /** Lays something where others read it: asked about like a request, in the transaction that writes it. */
+  shelve(put: (tx: Tx) => void): void;
   state(account: string): AccountState;
   /** Accounts that fail, and since when. */
   failing(): ReadonlyMap<string, AccountState>;
@@ -101,13 +103,26 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
     }
     return bucket;
   };
+  /** The one gate in the way out. What tells something of ours leaves on behalf of somebody who can say that it may; nothing else does. */
+  const pass = (how: { writes: boolean }, put?: (tx: Tx) => void) => {
+    const before = going.getStore()?.before;
+    if (!before) throw new OutsideError('our-fault', 'something of ours was about to leave that nobody answers for');
+    whole(
+      db,
+      (tx) => {
+        before(tx, how);
+        put?.(tx);
+      },
+      { quiet: true },
+    );
+  };
   return {
     http: (account, budget) => async (request) => {
       // A page for the public is no part of the interface, and has no such limit.
       if (request.follow) return base(request);
       await turn(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
-      if (writes(request)) behalf?.before?.(request);
+      if (tells(request)) pass({ writes: writes(request) });
       try {
         const answer = await base(request);
         const busy = answer.status === 429 || answer.status === 408 || answer.status === 425 || answer.status >= 500;
@@ -117,7 +132,7 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
             ? failed(states.get(account) ?? calmAccount, steady(), boundedWait(waitOf(answer)))
             : answered(states.get(account) ?? calmAccount),
         );
-        if (writes(request) && answer.status < 300) behalf?.done?.(request);
+        if (writes(request) && answer.status < 300) behalf?.done?.();
         return answer;
       } catch (error) {
         if (isOutsideError(error)) change(account, failed(states.get(account) ?? calmAccount, steady(), null));
@@ -128,18 +143,18 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
       await turn(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
       // A letter is a writing like any other: it is asked about before it leaves.
-      const request = { method: 'POST', url: `smtp://${mail.host}:${mail.port}/` } as const;
-      behalf?.before?.(request);
+      pass({ writes: true });
       try {
         await post(mail);
         change(account, answered(states.get(account) ?? calmAccount));
-        behalf?.done?.(request);
+        behalf?.done?.();
       } catch (error) {
         if (isOutsideError(error) && (error.kind === 'again-later' || error.kind === 'unknown-outcome'))
           change(account, failed(states.get(account) ?? calmAccount, steady(), null));
         throw error;
       }
     },
+    shelve: (put) => pass({ writes: false }, put),
     state: (account) => states.get(account) ?? calmAccount,
     failing: () => new Map([...states].filter(([, state]) => state.failures > 0)),
     keep: () => {
@@ -177,9 +192,4 @@ function pump(bucket: Bucket, waited: boolean): void {
     },
     untilNext(bucket, bucket.budget),
   );
-}
-
-/** What an errand is told that may not go on: the record, or who leads, changed while it was under way. */
-export function stoppedBy(why: string): OutsideError {
-  return new OutsideError('stopped', why);
 }

@@ -1,30 +1,34 @@
-import { compareListing, settle, type ListingState } from '@/core/listing/compare';
+import { compareListing, equalOrAbsent, settle, type ListingState } from '@/core/listing/compare';
+import { narrowing } from '@/core/errands/narrowing';
 import { theirItems } from '@/core/listing/listing-codec';
 import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown';
 import { droppedBy } from '@/channels/survey';
 import type { Channel } from '@/channels/channels';
 import type { ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
-import { surveyById } from '@/house/survey';
+import { listingNow, surveyById } from '@/house/survey';
 import { noteDelay } from '@/store/delays';
 import { noteGift } from '@/store/gifts';
 import { whole, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
-import { addErrand, addReceipt, errandById, errandsWhere, type Wish } from '@/store/errands';
+import { addErrand, addReceipt, errandById, errandsWhere, newestErrandOf, type Wish } from '@/store/errands';
 import {
   adoptFound,
   forgetLost,
   giveUpDoubt,
   listingById,
   noteObserved,
+  noteSent,
   putDoubt,
-  stateOf,
   thoroughly,
+  type Doubt,
   type Listing,
 } from '@/store/listings';
 import { noteSale, noteSources } from '@/store/sales';
 import { markStale } from '@/store/pulse';
+import { sendOn } from './errand/mirrors';
 import { itemsOf, standing } from './errand/writing';
+import { followNarrowing } from './follow';
 
 const minuteMs = 60_000;
 const hourMs = 60 * minuteMs;
@@ -58,6 +62,8 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const channel = channelById(house, listing.channel);
   if (!channel || listing.remote === null) return;
   const began = house.steady();
+  const asked = listingNow(house, listing.recordId, listing.id);
+  const allowed = asked !== null && narrowing(asked.surveyed) === null;
   let answer = await client.fetch(listing.remote, { page: true });
   // Whoever looks for it by our reference sees, too, whether it stands there twice. What comes of a placing that was given up would.
   const { lost } = listing;
@@ -69,18 +75,19 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const others = found?.filter((one) => one.id !== mine);
   const twins = others && (await seenOf(channel, others, client));
   const record = surveyById(house, listing.recordId);
-  const wanted = record?.survey.listings.find((one) => one.id === listing.id)?.wanted ?? takenDown;
+  const before = record?.survey.listings.find((one) => one.id === listing.id) ?? null;
+  const wanted = before?.wanted ?? takenDown;
   const ours = itemsOf(listing, wanted);
   const shown = answer === null ? takenDown : channel.read(answer, { items: ours });
+
   const sales = answer === null ? [] : (channel.kind.sales?.(answer) ?? []);
   const sources = answer === null ? null : (channel.kind.sources?.(answer) ?? null);
   whole(house.db, (tx) => {
     const now = listingById(tx, listing.id);
     // Something was written while the answer was on its way: it is read again.
     if (!now || now.writes !== listing.writes) return;
-    const state = stateOf(now);
-    const { sent, previous } = settle(state, shown, wanted);
-    const next = { ...state, sent, previous, observed: shown, observedAt: began };
+    const { sent, previous } = settle(now, shown, wanted);
+    const next: ListingState = { ...now, sent, previous, observed: shown, observedAt: began };
     noteObserved(tx, now, {
       shown,
       sent,
@@ -103,8 +110,8 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
     // After a day nothing is expected any more of what was given up.
     if (lost !== null && began >= lost.since + dayMs) forgetLost(tx, now.id);
     // What was sent is seen for the first time: how long that took is what is to be expected.
-    if (state.sentAt !== null && awaitsSight(state) && !awaitsSight(next))
-      noteDelay(tx, listing.channel, began - state.sentAt, house.clock.now());
+    if (now.sentAt !== null && awaitsSight(now) && !awaitsSight(next))
+      noteDelay(tx, listing.channel, began - now.sentAt, house.clock.now());
     if (answer !== null) giveOn(tx, channel.rules, now, answer.remote, isOff(shown[listedField]), began);
     if (sources !== null && noteSources(tx, listing, sources, house.clock.now())) markStale(tx, listing.recordId);
     for (const count of sales) {
@@ -117,6 +124,10 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       };
       if (noteSale(tx, said)) markStale(tx, listing.recordId);
     }
+    // The record came to say less while the answer was on its way: what stands beyond it is taken back.
+    const newest = allowed ? newestErrandOf(tx, now.id) : null;
+    if (newest)
+      followNarrowing(house, tx, { listingId: now.id, recordId: now.recordId, dispatchId: newest.dispatchId });
   });
 }
 
@@ -196,9 +207,66 @@ function nextLook(
   return now + (away < 14 * dayMs ? hourMs : 4 * hourMs);
 }
 
+/** A writing in doubt, as the channel says it stands: what was found by our reference, and what the first of that shows. */
+interface Found {
+  places: Remote[];
+  answer: Awaited<ReturnType<ChannelClient['fetch']>>;
+}
+
+/** Looks whether what is in doubt was done: a placing by our reference, a word said anew by the newest there, anything else by what stands there. */
+async function lookInto(house: House, listing: Listing, { op }: Doubt, client: ChannelClient): Promise<Found> {
+  if (op !== 'place' && op !== 'correct' && listing.remote !== null) {
+    const answer = await client.fetch(listing.remote, { page: false });
+    return { places: [], answer };
+  }
+  const found = await lookFor(house, listing, client);
+  // What is said anew is another thing than what it puts right.
+  const places = op === 'correct' ? found.filter((one) => one.id !== listing.remote?.id) : found;
+  const [first] = places;
+  // How far it came is seen there: what was made and never opened is to be opened still.
+  return { places, answer: first ? await client.fetch(first, { page: false }) : null };
+}
+
+/** True where what was to be brought about is what stands there, by its content. */
+function cameAbout(shown: Shown, { shown: wanted, op }: Doubt): boolean {
+  const keys = Object.keys(wanted ?? {}).filter((key) => op !== 'correct' || key !== listedField);
+  return keys.length > 0 && keys.every((key) => equalOrAbsent(shown[key], wanted?.[key]));
+}
+
+/** Notes that a writing without an answer was carried out after all, in the transaction given. */
+function noteFound(house: House, tx: Tx, channel: Channel, fresh: Listing, doubt: Doubt, found: Found): void {
+  const [first] = found.places;
+  const now = house.steady();
+  const items = new Set<string>();
+  const state = found.answer ? channel.read(found.answer, { items })[listedField] : undefined;
+  if (doubt.op === 'place') {
+    adoptFound(tx, fresh, doubt, found.places, state, now);
+    if (first) giveOn(tx, channel.rules, fresh, first, isOff(state), now);
+  } else {
+    const written = doubt.shown ?? {};
+    const remote = found.answer?.remote ?? first ?? fresh.remote;
+    if (remote === null) return;
+    noteSent(tx, fresh, {
+      sent: { ...fresh.sent, ...written },
+      sentTimes: { ...fresh.sentTimes, ...Object.fromEntries(Object.keys(written).map((key) => [key, doubt.since])) },
+      previous: { ...fresh.previous },
+      believed: { ...fresh.believed, ...written },
+      remote,
+      revision: fresh.sentRevision ?? 0,
+      at: doubt.since,
+      readAt: now,
+    });
+  }
+  const stands = listingNow({ ...house, db: tx as House['db'] }, fresh.recordId, fresh.id);
+  const after = listingById(tx, fresh.id);
+  // Who shows what stands there is told as if the answer had come.
+  if (stands && after?.remote) sendOn(house, tx, { channel, ...stands, listing: after }, after.remote, now);
+}
+
 /**
- * Asks the channel what became of a placing that no answer came to. Found: it is ours, and taken down where it must not stand.
- * Not found, twice, and where answers come later not before their time: it counts as not carried out. Gives what is to be done: `settled`, or to look again at a moment.
+ * Asks the channel what became of a writing that no answer came to. Found: it counts as done, and is taken back where it must not
+ * stand. Not found, twice, and where answers come later not before their time: it counts as not carried out. What lies on our own
+ * shelf is looked for there, once. Gives what is to be done: `settled`, or to look again at a moment.
  */
 export async function askDoubt(house: House, listing: Listing, client: ChannelClient): Promise<'settled' | number> {
   const doubt = listing.doubt ?? listing.lost;
@@ -208,47 +276,51 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
   // However far a simulated clock leaps: what is slow there takes its real time.
   const waited = elapsed(doubt.lookedOn, house.machine());
   if (listing.doubt !== null && waited < lookAgainMs) return house.steady() + lookAgainMs - waited;
-  const found = await lookFor(house, listing, client);
-  const [first] = found;
-  // How far it came is seen there: what was made and never opened is to be opened still.
-  const answer = first ? await client.fetch(first, { page: false }) : null;
   const channel = channelById(house, listing.channel);
-  const state = answer && channel ? channel.read(answer, { items: new Set() })[listedField] : undefined;
+  if (!channel) return house.steady() + hourMs;
+  const found = await lookInto(house, listing, doubt, client);
+  const items = itemsOf(listing, doubt.shown ?? {});
+  const came =
+    doubt.op === 'place'
+      ? found.places.length > 0
+      : found.answer !== null && cameAbout(channel.read(found.answer, { items }), doubt);
   const at = house.clock.now();
   const now = house.steady();
   return whole(house.db, (tx): 'settled' | number => {
     const fresh = listingById(tx, listing.id);
     if (!fresh || fresh.writes !== listing.writes || (fresh.doubt ?? fresh.lost)?.since !== doubt.since)
       return 'settled';
-    if (found.length > 0) {
-      adoptFound(tx, fresh, doubt, found, state, now);
-      if (channel && first) giveOn(tx, channel.rules, fresh, first, isOff(state), now);
-      addReceipt(tx, doubt.errand, at, 'found', { places: found.map((one) => one.publicUrl ?? one.id) });
-      followDown(house, tx, fresh, doubt.errand);
+    if (came) {
+      noteFound(house, tx, channel, fresh, doubt, found);
+      const places = found.places.length > 0 ? found.places : found.answer ? [found.answer.remote] : [];
+      addReceipt(tx, doubt.errand, at, 'found', { places: places.map((one) => one.publicUrl ?? one.id) });
+      const errand = errandById(tx, doubt.errand);
+      const { id: listingId, recordId } = fresh;
+      if (errand) followNarrowing(house, tx, { listingId, recordId, dispatchId: errand.dispatchId });
       return 'settled';
     }
     const lookedOn = house.machine();
     // Where answers come later, what was handed over is not to be found before its time.
-    const patience = channel && channel.rules.answers !== 'at once' ? channel.rules.delayMs : 0;
+    const patience = channel.rules.answers === 'later' ? channel.rules.delayMs : 0;
     const early = now < doubt.since + patience;
-    if (fresh.doubt !== null && (early || elapsed(doubt.begunOn, lookedOn) < slowestMs)) {
+    const own = channel.rules.answers === 'pulled';
+    if (!own && fresh.doubt !== null && (early || elapsed(doubt.begunOn, lookedOn) < slowestMs)) {
       const soon =
         now + (early ? Math.min(Math.max(lookAgainMs, (now - doubt.since) / 2), 10 * minuteMs) : lookAgainMs);
-      putDoubt(tx, fresh.id, { ...doubt, lookedAt: soon - lookAgainMs, lookedOn }, soon);
+      putDoubt(tx, fresh, { ...doubt, lookedAt: soon - lookAgainMs, lookedOn }, soon);
       return soon;
     }
     const looks = doubt.looks + 1;
     const next = { ...doubt, looks, lookedAt: now, lookedOn };
-    if (looks < 2) {
-      putDoubt(tx, fresh.id, next, now + lookAgainMs);
+    if (looks < 2 && !own) {
+      putDoubt(tx, fresh, next, now + lookAgainMs);
       return now + lookAgainMs;
     }
     // What is slower than anybody's patience may still come: it is looked for ever more rarely, until a day has passed.
-    const over = now >= doubt.since + dayMs;
-    giveUpDoubt(tx, fresh.id, over ? null : next, over ? null : now + Math.min(lookAgainMs * 2 ** looks, 4 * hourMs));
+    const over = now >= doubt.since + dayMs || own || doubt.op !== 'place';
+    giveUpDoubt(tx, fresh, over ? null : next, over ? null : now + Math.min(lookAgainMs * 2 ** looks, 4 * hourMs));
     if (fresh.doubt !== null) {
       addReceipt(tx, doubt.errand, at, 'not found', { looks });
-      markStale(tx, fresh.recordId);
     }
     return 'settled';
   });
@@ -257,22 +329,6 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
 /** Time between two moments of the machine's own clock; where it was put back, nobody knows, and enough. */
 function elapsed(from: number | null, to: number): number {
   return from === null || to < from ? Infinity : to - from;
-}
-
-/** What was found standing there and must not be seen is taken down: the record is never gone beyond, whoever asks. */
-function followDown(house: House, tx: Parameters<typeof listingById>[0], listing: Listing, errandId: number): void {
-  const before = errandById(tx, errandId);
-  const record = surveyById({ ...house, db: tx }, listing.recordId);
-  const surveyed = record?.survey.listings.find((one) => one.id === listing.id);
-  if (!before || !record || !surveyed || !isOff(surveyed.wanted[listedField])) return;
-  if (record.errands.get(listing.id) === 'open') return;
-  const change = {
-    key: listedField,
-    before: surveyed.state.sent?.[listedField] ?? null,
-    after: surveyed.wanted[listedField] ?? null,
-  };
-  const wish = takingDown(listing, record.record.revision, change);
-  addErrand(tx, before.dispatchId, wish, house.steady());
 }
 
 /** Where a listing is not to be seen and stands in a second place, that is taken down too. */

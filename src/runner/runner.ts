@@ -14,7 +14,7 @@ import { dueToRead } from '@/store/listings';
 import type { Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
 import { collectErrand, runErrand } from './errand/run-errand';
-import { leaseMs, makeLeadership } from './leadership';
+import { leaseMs } from '@/house/leadership';
 import { readListingBack } from './readings';
 import { countStale } from './tally';
 
@@ -43,7 +43,7 @@ export interface Runner {
 export function startRunner(house: House & { follow?: () => Promise<boolean> }): Runner {
   const running = new Map<number, Errand>();
   const reading = new Map<string, string>();
-  const lead = makeLeadership(house);
+  const { lead } = house;
   let stopped = false;
   let leading = false;
   let trouble: Trouble = null;
@@ -63,7 +63,7 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
   };
   const begin = (errand: Errand) => {
     running.set(errand.id, errand);
-    void runErrand(house, errand, lead)
+    void runErrand(house, errand)
       .then(() => (trouble = null), report)
       .finally(() => {
         running.delete(errand.id);
@@ -111,10 +111,10 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
   /** What was handed over to a channel that answers later is asked for. */
   const collect = ({ row, rules }: Channel) => {
     if (rules.answers === 'at once' || !row.connected) return;
-    const errand = lodgedDue(house.db, row.id, house.steady());
-    if (errand === null || running.has(errand.id)) return;
+    const errand = lodgedDue(house.db, row.id, house.steady(), [...running.keys()]);
+    if (errand === null) return;
     running.set(errand.id, errand);
-    void collectErrand(house, errand, lead)
+    void collectErrand(house, errand)
       .catch(report)
       .finally(() => running.delete(errand.id));
   };

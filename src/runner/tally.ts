@@ -1,15 +1,16 @@
+import { standsBeyond } from '@/core/errands/narrowing';
 import { plan } from '@/core/errands/plan';
+import { asksPerson } from '@/core/listing/standing';
 import type { House } from '@/house/house';
 import { seasonLine } from '@/house/season-line';
-import { plannableOf, surveyGround, surveyOne, type SurveyedRecord } from '@/house/survey';
-import { whole, writeMark } from '@/store/database';
-import { putTallies, staleRecords } from '@/store/pulse';
-import { allRecords } from '@/store/records';
+import { surveysOf, type SurveyedRecord } from '@/house/survey';
+import { whole } from '@/store/database';
+import { putTallies, staleRecords, type Tally } from '@/store/pulse';
+import { followShelves } from './follow';
 
-/** Milliseconds of counting after which everything else has its turn; and how many records are counted on one ground. */
+/** Milliseconds of counting after which everything else has its turn; and how many records are read at once. */
 const sliceMs = 25;
-const perGround = 40;
-const asking = new Set<string | null>(['drifted', 'atodds', 'late', 'refused']);
+const atOnce = 40;
 
 const under = new WeakMap<House['outside'], Promise<void>>();
 
@@ -27,43 +28,54 @@ export function countStale(house: House, slice = sliceMs): Promise<void> {
 
 async function count(house: House, slice: number): Promise<void> {
   for (
-    let ids = staleRecords(house.db, house.clock.now(), perGround);
+    let ids = staleRecords(house.db, house.clock.now(), atOnce);
     ids.length > 0;
-    ids = staleRecords(house.db, house.clock.now(), perGround)
+    ids = staleRecords(house.db, house.clock.now(), atOnce)
   ) {
     let began = performance.now();
-    let counted: ReturnType<typeof tallyOf>[] = [];
-    const ground = surveyGround(house, ids);
-    for (const record of allRecords(house.db, ids)) {
-      counted.push(tallyOf(house, surveyOne(record, ground, house.kinds)));
+    let counted: SurveyedRecord[] = [];
+    // What is written meanwhile has another mark: it is not put down, and counted anew.
+    for (const surveyed of surveysOf(house, ids)) {
+      counted.push(surveyed);
       if (performance.now() - began < slice) continue;
       put(house, counted);
       counted = [];
-      const mark = writeMark(house.db);
       await new Promise((resolve) => setImmediate(resolve));
-      // What was written meanwhile may be about those that were read and not counted yet: they are read anew.
-      if (writeMark(house.db) !== mark) break;
       began = performance.now();
     }
     put(house, counted);
   }
 }
 
-function put(house: House, counted: ReturnType<typeof tallyOf>[]): void {
-  if (counted.length > 0) whole(house.db, (tx) => putTallies(tx, counted), { quiet: true });
+function put(house: House, counted: readonly SurveyedRecord[]): void {
+  if (counted.length === 0) return;
+  const leads = house.lead.fence() !== 0;
+  whole(
+    house.db,
+    (tx) => {
+      putTallies(
+        tx,
+        counted.map((one) => tallyOf(house, one)),
+      );
+      // What others read at our own house says no more than the record does.
+      if (leads) for (const { survey, record } of counted) followShelves(house, tx, survey.listings, record.revision);
+    },
+    { quiet: true },
+  );
 }
 
 /** What one record adds to the numbers, and the next moment at which the clock by itself may change that. */
-export function tallyOf(house: House, surveyed: SurveyedRecord) {
-  const { survey, record } = surveyed;
-  const { errands } = plan(plannableOf(surveyed, house.kinds));
+export function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
+  const { survey, record, mark } = surveyed;
+  const { errands } = plan(survey.listings);
   const [now, steady] = [house.clock.now(), house.steady()];
   const { until, steadyUntil } = surveyed.holds;
   const nextAt = Math.min(until, now + Math.max(0, steadyUntil - steady));
   return {
-    recordId: record.id,
+    ...{ recordId: record.id, mark, house: surveyed.house },
     toSend: errands.filter((one) => one.notBefore === null).length,
-    asks: survey.listings.filter((one) => asking.has(one.standing)).length,
+    asks: survey.listings.filter((one) => asksPerson(one.standing)).length,
+    beyond: survey.listings.filter(standsBeyond).length,
     nextAt: Number.isFinite(nextAt) ? nextAt : null,
     line: JSON.stringify(seasonLine(surveyed, now)),
   };

@@ -3,9 +3,10 @@ import { and, asc, eq, notInArray, or } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
-import { ask, parseJson, type Tx } from './database';
-import { freshId } from './ids';
-import { accounts, channels, keptThere, settings } from './schema';
+import { LRUCache } from 'lru-cache';
+import { parseJson, type Tx } from './database';
+import { houseMark, markHouse } from './pulse';
+import { accounts, channels, keptThere } from './schema';
 
 /** How to reach a channel, and under which name it knows us. Secrets leave the store for the doors alone. */
 export interface ChannelConnection {
@@ -31,27 +32,16 @@ function toRow({ id, kind, name, shortName, settings, through, connected, audien
   });
 }
 
-/** Rows by the mark under which they were read: as long as nothing about channels was written, the same objects come back. */
-const kept = new Map<string, ChannelRow[]>();
-const markName = 'channels';
-
-/** Says that something about channels was written: a mark of one that was taken back never comes again. */
-function markChannels(db: Tx): void {
-  const value = freshId('m');
-  db.insert(settings)
-    .values({ name: markName, value })
-    .onConflictDoUpdate({ target: settings.name, set: { value } })
-    .run();
-}
+/** Rows by the house's mark under which they were read: as long as nothing of that was written, the same objects come back. */
+const kept = new LRUCache<string, ChannelRow[]>({ max: 16 });
 
 /** Every channel in its order, without secrets. The same objects as long as none of them changed. */
 export function allChannels(db: Tx): ChannelRow[] {
-  const [mark] = ask<{ value: string }>(db, 'SELECT value FROM settings WHERE name = ?', markName);
-  const known = mark && kept.get(mark.value);
+  const mark = houseMark(db);
+  const known = kept.get(mark);
   if (known) return known;
   const made = db.select().from(channels).orderBy(asc(channels.place), asc(channels.id)).all().map(toRow);
-  if (kept.size > 16) kept.clear();
-  if (mark) kept.set(mark.value, made);
+  kept.set(mark, made);
   return made;
 }
 
@@ -98,7 +88,7 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
     .values({ id, place, ...set })
     .onConflictDoUpdate({ target: channels.id, set })
     .run();
-  markChannels(db);
+  markHouse(db);
 }
 
 /** Says who sees what stands on a channel, and on those that go through it. */
@@ -107,14 +97,14 @@ export function putAudience(db: Tx, id: ChannelId, audience: ChannelRow['audienc
     .set({ audience: JSON.stringify(audience) })
     .where(or(eq(channels.id, id), eq(channels.through, id)))
     .run();
-  markChannels(db);
+  markHouse(db);
 }
 
 /** Takes a channel off, with those that go through it. Its listings and its history stay. */
 export function takeChannelOff(db: Tx, id: ChannelId): void {
   db.update(channels).set({ connected: false }).where(eq(channels.id, id)).run();
   db.update(channels).set({ connected: false }).where(eq(channels.through, id)).run();
-  markChannels(db);
+  markHouse(db);
 }
 
 const accountSchema = z.object({
@@ -183,7 +173,7 @@ export function putSettings(db: Tx, id: ChannelId, settings: Record<string, unkn
     .set({ settings: JSON.stringify(settings), actor })
     .where(eq(channels.id, id))
     .run();
-  markChannels(db);
+  markHouse(db);
 }
 
 /** The connection that a channel had when it was taken off. `null`: it is connected, or never was. */
@@ -202,5 +192,5 @@ export function renameRow(
   actor: string,
 ): void {
   db.update(channels).set({ name, shortName, actor }).where(eq(channels.id, id)).run();
-  markChannels(db);
+  markHouse(db);
 }

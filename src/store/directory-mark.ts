@@ -1,6 +1,6 @@
 import { ask, type Tx } from './database';
 import { freshId } from './ids';
-import { markStale } from './pulse';
+import { markHouse } from './pulse';
 import { settings } from './schema';
 
 const name = 'directory';
@@ -14,5 +14,5 @@ export function directoryMark(db: Tx): string {
 export function markDirectory(db: Tx): void {
   const value = freshId('m');
   db.insert(settings).values({ name, value }).onConflictDoUpdate({ target: settings.name, set: { value } }).run();
-  markStale(db);
+  markHouse(db);
 }

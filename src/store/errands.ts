@@ -105,6 +105,8 @@ export interface Wish {
   effects?: readonly string[];
   /** The other place that it is about, where the listing stands twice. */
   twin?: string;
+  /** It only takes back what stands beyond the record. */
+  narrows?: boolean;
 }
 
 /** Writes a dispatch with its errands, in order. `now` is of the clock that only goes forward. Give it inside a transaction. */
@@ -140,6 +142,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
     reason = '',
     effects = [],
     twin = null,
+    narrows = false,
   } = one;
   db.insert(errands)
     .values({
@@ -156,6 +159,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
       reason,
       effects: JSON.stringify(effects),
       twin,
+      narrows,
       changes: JSON.stringify(one.changes),
       over: over === null ? null : JSON.stringify(over),
       // A deadline that is not known comes last.
@@ -168,15 +172,16 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
   markStale(db, record);
 }
 
-/** The next errand of a channel that may run: the nearest deadline first, then what gives to others, then the oldest; never two of one listing. */
-const nextErrand = `SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.channel = ? AND e.ready = 1 AND e.next_try_at <= ?
-  AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state IN ('waiting', 'running', 'lodged') AND b.id < e.id)
-  ORDER BY e.deadline, e.gives DESC, e.id LIMIT 1`;
-
 /**
- * Claims the next errand of a channel that may run: the nearest deadline first, then what gives to others, then the oldest;
- * never two of one listing. Counts the try. `null`: nothing to do.
+ * The next errand of a channel that may run: what takes something back first, then the nearest deadline, then what gives to others,
+ * then the oldest. Of a listing one runs at a time, whichever is older; of those that wait and could go, the oldest goes first.
  */
+const nextErrand = `SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.channel = ? AND e.ready = 1 AND e.next_try_at <= ?
+  AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state IN ('running', 'lodged'))
+  AND (e.narrows = 1 OR NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state = 'waiting' AND b.ready = 1 AND b.id < e.id))
+  ORDER BY e.narrows DESC, e.deadline, e.gives DESC, e.id LIMIT 1`;
+
+/** Claims the next errand of a channel that may run, in that order. Counts the try. `null`: nothing to do. */
 export function claimErrand(db: Tx, channel: ChannelId, now: Instant, fence: number): Errand | null {
   const [next] = ask<{ id: number }>(db, nextErrand, channel, now);
   if (!next) return null;
@@ -294,12 +299,13 @@ export function claimsLeft(db: Tx, held: readonly number[]): boolean {
   return running.some((one) => !held.includes(one.id));
 }
 
-/** A person's decision on errands that are refused or waiting: try again now, go without the gift, or drop. Gives the number changed. */
+/** A person's decision on errands that are refused or waiting: try again now, go without the gift, or drop. What was handed over can be dropped where `lodged` says so. Gives the number changed. */
 export function decideErrands(
   db: Tx,
   ids: readonly number[],
   verdict: 'again' | 'drop' | 'without',
   now: Instant,
+  lodged = false,
 ): number {
   const again = {
     state: 'waiting',
@@ -316,7 +322,9 @@ export function decideErrands(
       : verdict === 'again'
         ? again
         : { ...again, without: true };
-  const which = and(inArray(errands.id, [...ids]), inArray(errands.state, ['waiting', 'refused']));
+  const states: ErrandState[] =
+    lodged && verdict === 'drop' ? ['waiting', 'refused', 'lodged'] : ['waiting', 'refused'];
+  const which = and(inArray(errands.id, [...ids]), inArray(errands.state, states));
   const rows = db.update(errands).set(set).where(which).returning({ recordId: errands.recordId }).all();
   for (const recordId of new Set(rows.map((one) => one.recordId))) markStale(db, recordId);
   return rows.length;
@@ -362,6 +370,30 @@ export function unsettled(db: Tx, which: Which): Errand[] {
 export function errandById(db: Tx, id: number): Errand | null {
   const row = db.select().from(errands).where(eq(errands.id, id)).get();
   return row ? toErrand(row) : null;
+}
+
+/** The newest errand of a listing; `null`: there never was one. By the index. */
+export function newestErrandOf(
+  db: Tx,
+  listingId: ListingId,
+): Pick<Errand, 'id' | 'dispatchId' | 'state' | 'narrows' | 'revision'> | null {
+  const { id, dispatchId, state, narrows, revision } = errands;
+  return (
+    db
+      .select({ id, dispatchId, state, narrows, revision })
+      .from(errands)
+      .where(eq(errands.listingId, listingId))
+      .orderBy(desc(errands.id))
+      .limit(1)
+      .get() ?? null
+  );
+}
+
+/** True where a step that a person picked for another listing of the record is queued or under way: it may still be refused. */
+export function wayUnderway(db: Tx, recordId: RecordId, but: ListingId): boolean {
+  const open =
+    "SELECT id FROM errands WHERE record_id = ? AND state IN ('waiting', 'running') AND way IS NOT NULL AND listing_id <> ? LIMIT 1";
+  return ask(db, open, recordId, but).length > 0;
 }
 
 /** How many errands of each channel wait, run or were handed over. */
@@ -436,10 +468,10 @@ export function newestDispatches(db: Tx, most: number) {
 }
 
 /** An errand of a channel whose answer is to be asked for; `null`: none is due. */
-export function lodgedDue(db: Tx, channel: ChannelId, now: Instant): Errand | null {
+export function lodgedDue(db: Tx, channel: ChannelId, now: Instant, but: readonly number[] = []): Errand | null {
   const due =
-    "SELECT id FROM errands WHERE state = 'lodged' AND channel = ? AND next_try_at <= ? ORDER BY next_try_at LIMIT 1";
-  const [one] = ask<{ id: number }>(db, due, channel, now);
+    "SELECT id FROM errands WHERE state = 'lodged' AND channel = ? AND next_try_at <= ? ORDER BY next_try_at LIMIT ?";
+  const one = ask<{ id: number }>(db, due, channel, now, but.length + 1).find(({ id }) => !but.includes(id));
   return one ? errandById(db, one.id) : null;
 }
 

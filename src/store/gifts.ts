@@ -38,7 +38,7 @@ export function noteGift(
 ): void {
   const mine = and(eq(gifts.listingId, from.id), eq(gifts.gift, gift), eq(gifts.performanceId, ''));
   if (value === null) {
-    db.delete(gifts).where(mine).run();
+    if (db.delete(gifts).where(mine).run().changes > 0) markStale(db, from.recordId);
     return;
   }
   const before = db.select({ value: gifts.value }).from(gifts).where(mine).get();

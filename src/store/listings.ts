@@ -2,11 +2,12 @@ import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
-import { neverSent, type ListingState } from '@/core/listing/compare';
+import type { ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
+import { operations } from '@/core/listing/operations';
 import { listedField, shownSchema, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
 import { ask, readBack, type Tx, ofRecords, type Which, prepared } from './database';
-import { markStale } from './pulse';
+import { markStale, markTouched } from './pulse';
 import { listings, listingShown, readings } from './schema';
 
 const remoteSchema = z.object({
@@ -31,8 +32,10 @@ const doubtSchema = z.object({
   /** When it was begun, and looked for last, by the machine's own time. */
   begunOn: z.number().nullable().default(null),
   lookedOn: z.number().nullable().default(null),
-  /** What was to be placed. */
+  /** What was to be written: all of it at a placing, else the fields that the operation was to bring about. */
   shown: shownSchema.nullable(),
+  /** The operation whose outcome is not known. */
+  op: z.enum(operations).default('place'),
 });
 export type Doubt = z.infer<typeof doubtSchema>;
 
@@ -45,7 +48,7 @@ const doubtOrNone = doubtSchema.nullable();
 const shownOrNone = shownSchema.nullable();
 
 /** One listing with all that is known of it. Moments are of the clock that only goes forward. */
-export interface Listing extends Omit<ListingState, 'doubt'> {
+export interface Listing extends ListingState {
   id: ListingId;
   recordId: RecordId;
   channel: ChannelId;
@@ -57,6 +60,8 @@ export interface Listing extends Omit<ListingState, 'doubt'> {
   readTries: number;
   /** Times that something was written there. */
   writes: number;
+  /** Attempts whose outcome is known. */
+  attempts: number;
   /** Times that something new was seen there. */
   sights: number;
   doubt: Doubt | null;
@@ -73,7 +78,8 @@ type Row = typeof listings.$inferSelect & { shown: typeof listingShown.$inferSel
 function toListing({ shown, ...row }: Row): Listing {
   const fields = (text: string | null | undefined) => readBack(shownOrNone, text ?? null);
   const remote = readBack(remoteOrNone, row.remote);
-  const { id, recordId, channel, part, sentRevision, sentAt, observedAt, readAt, readTries, writes, sights } = row;
+  const { id, recordId, channel, part, sentRevision, sentAt, observedAt, readAt, readTries, writes, attempts, sights } =
+    row;
   return {
     id,
     recordId,
@@ -85,6 +91,7 @@ function toListing({ shown, ...row }: Row): Listing {
     readAt,
     readTries,
     writes,
+    attempts,
     sights,
     remote,
     performanceIds: readBack(idsSchema, row.performanceIds),
@@ -99,23 +106,6 @@ function toListing({ shown, ...row }: Row): Listing {
     observed: fields(shown?.observed),
     believed: fields(shown?.believed),
     others: readBack(othersSchema, shown?.others ?? '{}'),
-  };
-}
-
-/** A listing's state as comparisons take it. */
-export function stateOf(listing: Listing): ListingState {
-  const { sent, sentTimes, previous, observed, sentAt, observedAt, lapsesAt, gone } = listing;
-  return {
-    ...neverSent,
-    sent,
-    sentTimes,
-    previous,
-    observed,
-    sentAt,
-    observedAt,
-    lapsesAt,
-    gone,
-    doubt: listing.doubt !== null,
   };
 }
 
@@ -200,6 +190,7 @@ export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, one:
       goneAt: null,
       doubt: null,
       writes: sql`${listings.writes} + 1`,
+      attempts: sql`${listings.attempts} + 1`,
     })
     .where(eq(listings.id, listing.id))
     .run();
@@ -275,6 +266,7 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
     (seen.twins !== undefined && before.twins !== twins) ||
     saidOf(before.remote) !== saidOf(seen.remote === null ? before.remote : JSON.stringify(seen.remote));
   if (news) markStale(db, listing.recordId);
+  else markTouched(db, listing.recordId);
   return news;
 }
 
@@ -285,9 +277,23 @@ function saidOf(remote: string | null): string {
 }
 
 /** Keeps in mind that a first writing is begun whose outcome will not be known before its answer. */
-export function putDoubt(db: Tx, id: ListingId, doubt: Doubt | null, readAt: Instant | null): void {
+export function putDoubt(
+  db: Tx,
+  { id, recordId }: Pick<Listing, 'id' | 'recordId'>,
+  doubt: Doubt | null,
+  readAt: Instant | null,
+): void {
   db.update(listings)
     .set({ doubt: json(doubt), ...(readAt === null ? {} : { readAt }) })
+    .where(eq(listings.id, id))
+    .run();
+  markTouched(db, recordId);
+}
+
+/** Counts an attempt whose outcome is known: the next one has another key. */
+export function noteAttempt(db: Tx, id: ListingId): void {
+  db.update(listings)
+    .set({ attempts: sql`${listings.attempts} + 1` })
     .where(eq(listings.id, id))
     .run();
 }
@@ -298,11 +304,17 @@ export function forgetLost(db: Tx, id: ListingId): void {
 }
 
 /** Gives a doubt up: nothing was found. It is kept, for what comes of it after all; or forgotten, where nothing can come any more. */
-export function giveUpDoubt(db: Tx, id: ListingId, lost: Doubt | null, readAt: Instant | null): void {
+export function giveUpDoubt(
+  db: Tx,
+  { id, recordId }: Pick<Listing, 'id' | 'recordId'>,
+  lost: Doubt | null,
+  readAt: Instant | null,
+): void {
   db.update(listings)
-    .set({ doubt: null, lost: json(lost), readAt })
+    .set({ doubt: null, lost: json(lost), readAt, attempts: sql`${listings.attempts} + 1` })
     .where(eq(listings.id, id))
     .run();
+  markStale(db, recordId);
 }
 
 /** Takes a listing for ours that was found there in doubt: what was to be placed counts as sent, for it was ours, but for how far it came to be seen. */
@@ -323,9 +335,11 @@ export function adoptFound(
       twins: JSON.stringify(twins),
       sentAt: doubt.since,
       doubt: null,
+      lost: null,
       goneAt: null,
       readAt: at,
       writes: sql`${listings.writes} + 1`,
+      attempts: sql`${listings.attempts} + 1`,
     })
     .where(eq(listings.id, listing.id))
     .run();

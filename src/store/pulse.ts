@@ -2,6 +2,7 @@ import type { RecordId } from '@/core/base/ids';
 import { eq, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import { ask, type Tx } from './database';
+import { freshId } from './ids';
 import { seasonLines, tallies } from './schema';
 
 /** The house in numbers, as they were counted last. */
@@ -12,22 +13,50 @@ export interface PulseRow {
   toSend: number;
   /** Listings that ask a person. */
   asks: number;
+  /** Listings that stand in public beyond the record, and that only a person can take back. */
+  beyond: number;
 }
 
 /** The one row that screens ask for each second: one reading by its key. */
 export function pulseRow(db: Tx): PulseRow {
-  const [row] = ask<PulseRow>(db, 'SELECT writes, to_send AS toSend, asks FROM pulse WHERE id = 1');
-  return row ?? { writes: 0, toSend: 0, asks: 0 };
+  const [row] = ask<PulseRow>(db, 'SELECT writes, to_send AS toSend, asks, beyond FROM pulse WHERE id = 1');
+  return row ?? { writes: 0, toSend: 0, asks: 0, beyond: 0 };
 }
 
-/** Says that what these records add to the numbers is to be counted anew; all of them, where none is named. */
-export function markStale(db: Tx, recordId?: RecordId): void {
-  if (recordId === undefined) db.update(tallies).set({ stale: true }).run();
-  else
-    db.insert(tallies)
-      .values({ recordId, stale: true })
-      .onConflictDoUpdate({ target: tallies.recordId, set: { stale: true } })
-      .run();
+/** Says that a record, its listings, errands or counts changed: it is surveyed and counted anew. A mark of what was taken back never comes again. */
+export function markStale(db: Tx, recordId: RecordId): void {
+  const set = { stale: true, mark: freshId('m') };
+  db.insert(tallies)
+    .values({ recordId, ...set })
+    .onConflictDoUpdate({ target: tallies.recordId, set })
+    .run();
+}
+
+/** Says that something about a record's listings was noted that changes no number: it is surveyed anew, not counted. */
+export function markTouched(db: Tx, recordId: RecordId): void {
+  const mark = freshId('m');
+  db.insert(tallies).values({ recordId, mark }).onConflictDoUpdate({ target: tallies.recordId, set: { mark } }).run();
+}
+
+/** Says that something changed that every survey reads of the house: channels, words, venues, people. */
+export function markHouse(db: Tx): void {
+  db.run(sql`UPDATE pulse SET ground = ${freshId('m')} WHERE id = 1`);
+  db.update(tallies).set({ stale: true }).run();
+}
+
+/** The house's mark: another with every change of what every survey reads. */
+export function houseMark(db: Tx): string {
+  return ask<{ ground: string }>(db, 'SELECT ground FROM pulse WHERE id = 1')[0]?.ground ?? '';
+}
+
+/** Marks of records, each another with every change of it; one that is not there has none. By the key. */
+export function recordMarks(db: Tx, ids: readonly RecordId[] | undefined): Map<RecordId, string> {
+  const all = "SELECT r.id AS id, ifnull(t.mark, '') AS mark FROM records r LEFT JOIN tallies t ON t.record_id = r.id";
+  const rows =
+    ids === undefined
+      ? ask<{ id: RecordId; mark: string }>(db, all)
+      : ids.flatMap((id) => ask<{ id: RecordId; mark: string }>(db, `${all} WHERE r.id = ?`, id));
+  return new Map(rows.map((one) => [one.id, one.mark]));
 }
 
 /** Records to be counted anew: marked so, or because the clock has reached what may change them. By an index, `most` at a time. */
@@ -69,23 +98,34 @@ export function nextMoment(db: Tx, now: Instant): Instant {
   return row?.at ?? Infinity;
 }
 
-/** Puts down what records add to the numbers, and raises the sums by what that changes. Give it inside a quiet transaction. */
-export function putTallies(
-  db: Tx,
-  counted: readonly { recordId: RecordId; toSend: number; asks: number; nextAt: Instant | null; line: string }[],
-): void {
-  for (const { recordId, toSend, asks, nextAt, line } of counted) {
-    const before = db
-      .select({ toSend: tallies.toSend, asks: tallies.asks })
-      .from(tallies)
-      .where(eq(tallies.recordId, recordId))
-      .get();
-    const set = { toSend, asks, stale: false, nextAt };
+/** What one record adds to the numbers, as it was counted under its mark and the house's. */
+export interface Tally {
+  recordId: RecordId;
+  mark: string;
+  house: string;
+  toSend: number;
+  asks: number;
+  beyond: number;
+  nextAt: Instant | null;
+  line: string;
+}
+
+/**
+ * Puts down what records add to the numbers, and raises the sums by what that changes. What changed since it was counted is left to
+ * be counted anew. Give it inside a quiet transaction.
+ */
+export function putTallies(db: Tx, counted: readonly Tally[]): void {
+  const house = houseMark(db);
+  for (const { recordId, toSend, asks, beyond, nextAt, line, ...under } of counted) {
+    const before = db.select().from(tallies).where(eq(tallies.recordId, recordId)).get();
+    if (under.house !== house || (before?.mark ?? '') !== under.mark) continue;
+    const set = { toSend, asks, beyond, stale: false, nextAt };
     db.insert(tallies)
       .values({ recordId, ...set })
       .onConflictDoUpdate({ target: tallies.recordId, set })
       .run();
     const [more, moreAsks] = [toSend - (before?.toSend ?? 0), asks - (before?.asks ?? 0)];
+    const moreBeyond = beyond - (before?.beyond ?? 0);
     const said = db.select().from(seasonLines).where(eq(seasonLines.recordId, recordId)).get()?.line;
     if (said !== line)
       db.insert(seasonLines)
@@ -93,9 +133,9 @@ export function putTallies(
         .onConflictDoUpdate({ target: seasonLines.recordId, set: { line } })
         .run();
     // A number that changes, or a line, is something that a screen shows.
-    if (more !== 0 || moreAsks !== 0 || said !== line)
+    if (more !== 0 || moreAsks !== 0 || moreBeyond !== 0 || said !== line)
       db.run(
-        sql`UPDATE pulse SET to_send = to_send + ${more}, asks = asks + ${moreAsks}, writes = writes + 1 WHERE id = 1`,
+        sql`UPDATE pulse SET to_send = to_send + ${more}, asks = asks + ${moreAsks}, beyond = beyond + ${moreBeyond}, writes = writes + 1 WHERE id = 1`,
       );
   }
 }

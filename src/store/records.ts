@@ -57,13 +57,6 @@ export function allRecords(db: Tx, which?: Which): RecordAt[] {
     .map(toRecord);
 }
 
-/** Ids of the records of which something stands outside or may come to: those that are not private, and those that were sent. */
-export function recordsToWatch(db: Tx): RecordId[] {
-  return db
-    .all<{ id: RecordId }>(sql`SELECT id FROM records WHERE private = 0 UNION SELECT record_id AS id FROM listings`)
-    .map((one) => one.id);
-}
-
 /** One record at its newest revision, or at `revision`. */
 export function recordAt(db: Tx, id: RecordId, revision?: number): RecordAt | null {
   if (revision === undefined) {

@@ -222,8 +222,10 @@ export const listings = sqliteTable(
     readAt: integer('read_at'),
     /** Reads that failed in a row. */
     readTries: integer('read_tries').notNull().default(0),
-    /** Times that something was written there: an idempotency key stands on it. */
+    /** Times that something was written there. */
     writes: integer().notNull().default(0),
+    /** Attempts whose outcome is known: an idempotency key stands on it, so that what was refused can be tried anew and what was lost cannot. */
+    attempts: integer().notNull().default(0),
     /** Times that something was seen there. */
     sights: integer().notNull().default(0),
     /** When it was looked for twice and not found. */
@@ -327,6 +329,10 @@ export const pulse = sqliteTable('pulse', {
   writes: integer().notNull(),
   toSend: integer('to_send').notNull(),
   asks: integer().notNull(),
+  /** Listings that stand in public beyond what their records allow, and that only a person can take back. */
+  beyond: integer().notNull().default(0),
+  /** Another with every change of what a survey reads of the house: channels, words, venues, people. */
+  ground: text().notNull().default(''),
 });
 
 /** What each record adds to the numbers of the house, and when the clock by itself may change that. */
@@ -339,6 +345,9 @@ export const tallies = sqliteTable(
       .references(() => records.id),
     toSend: integer('to_send').notNull().default(0),
     asks: integer().notNull().default(0),
+    beyond: integer().notNull().default(0),
+    /** Another with every change of the record, its listings, its errands and its counts. */
+    mark: text().notNull().default(''),
     stale: integer({ mode: 'boolean' }).notNull().default(true),
     nextAt: integer('next_at'),
   },
@@ -401,6 +410,8 @@ export const errands = sqliteTable(
     effects: text().notNull().default('[]'),
     /** The other place that it is about, by the channel's id, where a listing stands twice; null: the listing's own. */
     twin: text(),
+    /** It only takes back what stands beyond the record; nobody need say yes to that. */
+    narrows: integer({ mode: 'boolean' }).notNull().default(false),
     /** Gifts that it goes without, by a person's decision. */
     without: integer({ mode: 'boolean' }).notNull().default(false),
     state: text({ enum: ['waiting', 'running', 'lodged', 'done', 'refused', 'dropped', 'not needed'] }).notNull(),
@@ -431,6 +442,25 @@ export const errands = sqliteTable(
     index('errands_record').on(t.recordId, t.state),
     index('errands_dispatch').on(t.dispatchId),
   ],
+);
+
+/** What is locked on a channel and stays as it is there, by a person's word. */
+export const leftLocks = sqliteTable(
+  'left_locks',
+  {
+    listingId: text('listing_id')
+      .$type<ListingId>()
+      .primaryKey()
+      .references(() => listings.id),
+    recordId: text('record_id').$type<RecordId>().notNull(),
+    /** What was wanted of each locked field when it was left, as JSON. */
+    keys: text().notNull(),
+    because: text().notNull(),
+    until: integer().notNull(),
+    by: text().notNull(),
+    at: integer().notNull(),
+  },
+  (t) => [index('left_locks_record').on(t.recordId)],
 );
 
 export const receipts = sqliteTable(

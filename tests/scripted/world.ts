@@ -17,7 +17,8 @@ import { feedAddress } from '@/house/feeds';
 import { channelsOf, openHouse, type OpenHouse } from '@/house/house';
 import { surveyById } from '@/house/survey';
 import { collectErrand, runErrand } from '@/runner/errand/run-errand';
-import { makeLeadership, type Leadership } from '@/runner/leadership';
+import type { Leadership } from '@/house/leadership';
+import { countStale } from '@/runner/tally';
 import { readListingBack } from '@/runner/readings';
 import { accountOf, putChannel, takeChannelOff } from '@/store/channels';
 import { whole } from '@/store/database';
@@ -87,7 +88,7 @@ export class World {
     this.entries = new Map(entries.map((one) => [one.kind.id, one]));
     for (const { board } of entries) if (board instanceof Board) board.now = () => this.now;
     this.house = this.open();
-    this.lead = makeLeadership(this.house);
+    this.lead = this.house.lead;
     this.lead.renew();
     for (const name of this.entries.keys()) this.connect(name);
     const venue = makeVenue(
@@ -262,14 +263,15 @@ export class World {
   /** One beat of the queue: takes up one errand where one may run. `asleep`: it is in the middle of a call that never ends. */
   async beat(): Promise<'idle' | 'done' | 'asleep'> {
     const { db } = this.house;
+    await countStale(this.house);
     if (momentsDue(db, this.now)) whole(db, (tx) => wakeMoments(tx, this.now));
     if (claimsLeft(db, [])) whole(db, (tx) => freeStaleClaims(tx, this.lead.fence(), this.house.steady()));
     for (const { row } of channelsOf(this.house, db)) {
       if (!row.connected || this.house.steady() < this.house.outside.state(accountOf(row)).blockedUntil) continue;
       const errand = whole(db, (tx) => claimErrand(tx, row.id, this.house.steady(), this.lead.fence()));
-      if (errand !== null) return this.raced(runErrand(this.house, errand, this.lead));
+      if (errand !== null) return this.raced(runErrand(this.house, errand));
       const lodged = lodgedDue(db, row.id, this.house.steady());
-      if (lodged !== null) return this.raced(collectErrand(this.house, lodged, this.lead));
+      if (lodged !== null) return this.raced(collectErrand(this.house, lodged));
     }
     return 'idle';
   }
@@ -295,7 +297,7 @@ export class World {
     this.gone.push(this.house);
     this.house = this.open();
     this.house.db.run("UPDATE lease SET boot = '', at = 0");
-    this.lead = makeLeadership(this.house);
+    this.lead = this.house.lead;
     this.lead.renew();
     whole(this.house.db, (tx) => freeStaleClaims(tx, this.lead.fence(), this.house.steady()));
   }

@@ -12,7 +12,12 @@ import { actor, theHouse } from '@/desk/house/the-house';
 
 type Answer = { ok: true; value: string } | { ok: false; error: string };
 
-const waySchema = z.object({ way: z.string().max(40), reason: z.string().max(400), code: z.string().max(40) });
+const waySchema = z.object({
+  way: z.string().max(40),
+  reason: z.string().max(400),
+  code: z.string().max(40),
+  until: z.string().max(10).default(''),
+});
 const sendSchema = z.object({
   listings: z.array(z.string()).max(50_000),
   ways: z.record(z.string(), waySchema),
@@ -20,7 +25,7 @@ const sendSchema = z.object({
   effects: z.record(z.string(), z.array(z.string().max(40)).max(10)).default({}),
 });
 
-/** Makes a dispatch of the listings named, with the ways that were picked; gives its id. */
+/** Makes a dispatch of the listings named, with the ways that were picked; gives its id, or nothing where something only stays as it is. */
 export async function sendAction(input: unknown): Promise<Answer> {
   const parsed = sendSchema.safeParse(input);
   if (!parsed.success)
@@ -30,7 +35,8 @@ export async function sendAction(input: unknown): Promise<Answer> {
     };
   const { listings, ways, seen, effects } = parsed.data;
   const made = orRefused(() => makeDispatch(theHouse(), new Set(listings), actor(), { ways, seen, effects }), fail);
-  return made.ok ? { ok: true, value: made.value.dispatchId } : made;
+  if (made.ok) revalidatePath('/dispatch', 'layout');
+  return made.ok ? { ok: true, value: made.value.dispatchId ?? '' } : made;
 }
 
 /** Keeps an event a draft on a channel, or lets it be shown there again. Gives a word where that cannot be. */

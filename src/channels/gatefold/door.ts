@@ -81,7 +81,7 @@ export const door: Door = (connection, http, kept) => {
         true,
       );
       const order = readAnswer(answer, trialSchema, 'Gatefold trial');
-      accepted(await call({ method: 'DELETE', path: `/trials/${order.id}`, headers: json, repeatable: true }), false);
+      accepted(await call({ method: 'DELETE', path: `/trials/${order.id}`, headers: json, tellsNothing: true }), false);
       const minor = parsePrice(order.buyer_pays, order.currency);
       if (minor === null) throw new OutsideError('invalid', `Gatefold trial: ${order.buyer_pays} is no price`);
       return {
@@ -174,7 +174,7 @@ function makeSession({ address, credentials }: Connection, http: Http): Call {
       url: `${address}/oauth/token`,
       headers,
       body: form.toString(),
-      repeatable: true,
+      tellsNothing: true,
     });
     return readAnswer(accepted(answer, false), tokenSchema, 'Gatefold token').access_token;
   };

@@ -20,8 +20,9 @@ const kinds: Record<number, OutsideErrorKind> = {
   [-32602]: 'invalid',
 };
 
-/** Calls that change nothing there, or may be repeated. */
-const reads = new Set(['event.get', 'event.find', 'post.get', 'post.find', 'identity.me', 'photo.put', 'profile.get']);
+/** Calls that change nothing there; and one that may be repeated. */
+const reads = new Set(['event.get', 'event.find', 'post.get', 'post.find', 'identity.me', 'profile.get']);
+const repeats = 'photo.put';
 
 /** Hearthside speaks JSON-RPC 2.0 at one endpoint, with a page's token: for the page's events as for its posts. */
 export function rpcClient({ address, credentials }: Connection, http: Http, kept: KeptThere) {
@@ -33,9 +34,11 @@ export function rpcClient({ address, credentials }: Connection, http: Http, kept
       url: `${address}/rpc`,
       headers: { 'content-type': 'application/json', authorization: `Bearer ${credentials.token ?? ''}` },
       body: JSON.stringify({ jsonrpc: '2.0', id: 1, method, params }),
-      repeatable: reads.has(method),
+      tellsNothing: reads.has(method),
+      repeatable: method === repeats,
     });
-    const { result, error } = readAnswer(accepted(answer, !reads.has(method)), answerSchema, `Hearthside ${method}`);
+    const wrote = !reads.has(method) && method !== repeats;
+    const { result, error } = readAnswer(accepted(answer, wrote), answerSchema, `Hearthside ${method}`);
     if (error) throw new OutsideError(kinds[error.code] ?? 'invalid', error.message, null, error.data?.field ?? null);
     const parsed = schema.safeParse(result);
     if (!parsed.success) throw new OutsideError('invalid', `Hearthside ${method}: the answer has an unexpected shape`);

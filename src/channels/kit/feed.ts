@@ -34,6 +34,11 @@ export function changedEntry(before: FeedEntry | null, wire: Wire, at: Instant):
   };
 }
 
+/** An entry that was taken out: nothing of what it said is kept, and its number goes on, so that it never comes back by itself. */
+export function emptiedEntry(before: FeedEntry | null, at: Instant): FeedEntry {
+  return { sequence: before === null ? 0 : before.sequence + 1, at, wire: { status: 'ABSENT' } };
+}
+
 /** A kept entry. `null`: there is none, or it is none. */
 export function readEntry(kept: string | null | undefined): FeedEntry | null {
   if (kept == null) return null;

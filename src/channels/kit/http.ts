@@ -28,15 +28,22 @@ export interface HttpRequest {
   url: string;
   headers?: Record<string, string>;
   body?: string | Uint8Array<ArrayBuffer>;
-  /** Doing it twice does no harm, whatever its method: it reads, or puts the same there again. */
+  /** Doing it twice does no harm, whatever its method: it puts the same there again. */
   repeatable?: boolean;
+  /** It tells nothing of ours, whatever its method: it reads, or signs in. */
+  tellsNothing?: boolean;
   /** A page for the public may lead on to another; a call never does. */
   follow?: boolean;
 }
 
-/** True where it changes something there: its outcome is not known until an answer came. */
-export function writes({ method, repeatable }: HttpRequest): boolean {
-  return method !== 'GET' && repeatable !== true;
+/** True where it carries something of ours away: it is asked about before it leaves. */
+export function tells({ method, tellsNothing }: HttpRequest): boolean {
+  return method !== 'GET' && tellsNothing !== true;
+}
+
+/** True where it changes something there that would be changed twice: its outcome is not known until an answer came. */
+export function writes(request: HttpRequest): boolean {
+  return tells(request) && request.repeatable !== true;
 }
 
 export interface HttpAnswer {

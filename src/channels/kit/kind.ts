@@ -62,6 +62,8 @@ export interface KeptThere {
   /** All of a sort, by key. */
   all(sort: string): ReadonlyMap<string, string>;
   put(sort: string, key: string, value: string): void;
+  /** Lays something on a shelf where others read it: it leaves the house like a request, and may be refused like one. */
+  shelve(sort: string, key: string, value: string): void;
 }
 
 /** What a purchase came to that was made to try it: what is asked of the buyer, and what they are written. */

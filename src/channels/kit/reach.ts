@@ -56,18 +56,25 @@ export function makeHttp(allowed: ReadonlySet<string>): Http {
     if (isIP(host) !== 0 && !may(host, host)) throw privately(host, host);
     // The whole of it, from the first octet sent to the last read, has one limit.
     const signal = AbortSignal.timeout(wholeMs);
-    try {
+    const once = async () => {
       const answer = await send(request, url, agent, signal);
-      return {
-        status: answer.status,
-        headers: new Headers([...answer.headers]),
-        text: await textOf(answer, url.host, writes(request)),
-      };
+      const text = await textOf(answer, url.host, writes(request));
+      return { status: answer.status, headers: new Headers([...answer.headers]), text };
+    };
+    try {
+      return await once().catch((error: unknown) => {
+        // A connection that was kept open may have been let go there just now: what harms nobody twice is asked once more.
+        if (writes(request) || !letGo.has(causeOf(error).code ?? '')) throw error;
+        return once();
+      });
     } catch (error) {
       throw asOutside(error, request, url.host);
     }
   };
 }
+
+/** How a connection ends that the other side let go of. */
+const letGo = new Set(['ECONNRESET', 'EPIPE', 'UND_ERR_SOCKET']);
 
 async function send(request: HttpRequest, url: URL, agent: Agent, signal: AbortSignal): Promise<Response> {
   const { method, headers = {}, body, follow = false } = request;

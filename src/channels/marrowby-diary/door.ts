@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Wire } from '@/core/listing/channel-rules';
 import { onceAt, pageOf } from '../kit/http';
-import { changedEntry, feedShelf, readEntry } from '../kit/feed';
+import { changedEntry, emptiedEntry, feedShelf, readEntry, type FeedEntry } from '../kit/feed';
 import type { ChannelClient, Door, Remote } from '../kit/kind';
 import { restCalls } from '../kit/rest';
 
@@ -34,20 +34,21 @@ export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, n
     ...part,
   });
   const entry = (id: string) => readEntry(kept.get(feedShelf, id));
-  const write = async (id: string, wire: Wire) => {
+  const write = async (id: string, next: (before: FeedEntry | null) => FeedEntry) => {
     if (kept.get(told, 'address') !== feed)
       await onceAt(kept, told, async () => {
         await call('PUT', '/feed', z.object({ feed: z.string() }), { feed });
         kept.put(told, 'address', feed);
       });
-    kept.put(feedShelf, id, JSON.stringify(changedEntry(entry(id), wire, now())));
+    kept.shelve(feedShelf, id, JSON.stringify(next(entry(id))));
     return remoteOf(id);
   };
+  const change = (id: string, wire: Wire) => write(id, (before) => changedEntry(before, wire, now()));
   const client: ChannelClient = {
-    place: (wire, { reference }) => write(reference, wire),
-    amend: (remote, wire) => write(remote.id, wire),
-    unpublish: (remote) => write(remote.id, { status: 'ABSENT' }),
-    cancel: (remote) => write(remote.id, { status: 'CANCELLED' }),
+    place: (wire, { reference }) => change(reference, wire),
+    amend: (remote, wire) => change(remote.id, wire),
+    unpublish: (remote) => write(remote.id, (before) => emptiedEntry(before, now())),
+    cancel: (remote) => change(remote.id, { status: 'CANCELLED' }),
     async fetch(remote, { page }) {
       const found = await call('GET', `/entries?of=${encodeURIComponent(remote.id)}`, z.array(entrySchema));
       if (found.length === 0 && entry(remote.id) === null) return null;

@@ -3,7 +3,7 @@ import { sample, venues } from '@/core/testing/samples';
 import { neverSent } from '@/core/listing/compare';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { channelOf, plainRow, type Channel } from '../channels';
-import { listingId, plannable, surveyRecord, type KnownListing, type Survey, type SurveyInput } from '../survey';
+import { listingId, surveyRecord, type KnownListing, type Survey, type SurveyInput } from '../survey';
 import { plan, type Plan } from '@/core/errands/plan';
 
 /** The channels that tests name: one of each of these kinds, under its kind's own name. A kind more changes nothing here. */
@@ -78,6 +78,6 @@ export function bareListing(name: string, part = 0, more: Partial<KnownListing> 
 }
 
 /** What is to be sent by such a survey. */
-export function planOf(survey: Survey, errands: SurveyInput['errands'] = new Map()): Plan {
-  return plan(plannable(recordId, survey, errands, channels));
+export function planOf(survey: Survey): Plan {
+  return plan(survey.listings);
 }

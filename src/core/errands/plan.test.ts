@@ -3,7 +3,9 @@ import { compareListing, neverSent as nothing, type ListingState } from '../list
 import type { ChannelRules } from '../listing/channel-rules';
 import type { LockGround, OperationRow } from '../listing/operations';
 import { finding, type Finding } from '../findings/finding';
-import { byWay, overwrite, plan, type PlannableListing } from './plan';
+import { byWay, overwrite, plan } from './plan';
+import { stepsFor } from './steps';
+import type { SurveyedListing } from './surveyed';
 import { takenDown, type Shown, type ShownValue } from '../listing/shown';
 import { standingOf } from '../listing/standing';
 
@@ -73,8 +75,8 @@ function listing(
   name: string,
   wanted: Shown,
   state: ListingState = nothing,
-  { record: id = 'r', ...part }: Partial<Omit<PlannableListing, 'record'>> & { record?: string } = {},
-): PlannableListing {
+  { record: id = 'r', ...part }: Partial<Omit<SurveyedListing, 'record'>> & { record?: string } = {},
+): SurveyedListing {
   const record = recordIdSchema.parse(id);
   const channel = channelIdSchema.parse(name);
   const comparison = compareListing(wanted, state, {
@@ -83,26 +85,19 @@ function listing(
     dropped: new Set(),
     lapse: { field: 'pinned', leadMs: 2 * hourMs, renew: true },
   });
+  const ground = { rules: rules[channel] ?? rulesOf({}), lock: unlocked, wanted, state, comparison, ...part };
   return {
-    listing: listingIdSchema.parse(`${record}.${channel}.0`),
-    record,
-    channel,
-    rules: rules[channel] ?? rulesOf({}),
-    lock: unlocked,
-    wanted,
-    findings: [],
-    state,
-    comparison,
-    open: false,
-    embargoUntil: null,
-    ...part,
+    ...ground,
+    ...{ id: listingIdSchema.parse(`${record}.${channel}.0`), record, channel, part: 0, performanceIds: [] },
+    ...{ proof: wanted, beneath: {}, findings: [], standing: 'due', down: null, publicUrl: null },
+    ...{ embargoUntil: null, steps: stepsFor(ground), left: [], errand: 'none', ...part },
   };
 }
 const stop = (code: 'pencilled' | 'picture-none'): Finding =>
   code === 'pencilled' ? finding(['stage'], 'stops', { code }) : finding(['picture'], 'stops', { code, ratio: '3:2' });
 
 /** What a plan comes to, in short. */
-function told(listings: PlannableListing[]) {
+function told(listings: SurveyedListing[]) {
   const { errands, held } = plan(listings);
   return {
     go: errands.map(
@@ -119,7 +114,7 @@ function told(listings: PlannableListing[]) {
 }
 
 describe('what goes, in which order', () => {
-  test.each<[string, PlannableListing[], Partial<ReturnType<typeof told>>]>([
+  test.each<[string, SurveyedListing[], Partial<ReturnType<typeof told>>]>([
     ['nothing wanted, nothing sent', [], { go: [], held: [], requests: 0 }],
     [
       'a new event: who gives the link goes first, and the others after it',
@@ -176,7 +171,7 @@ describe('what goes, in which order', () => {
     ],
     [
       'an errand that is under way is not planned again, and its link is counted on',
-      [listing('market', shown('A'), nothing, { open: true }), listing('site', shown('A', { link: awaited }))],
+      [listing('market', shown('A'), nothing, { errand: 'open' }), listing('site', shown('A', { link: awaited }))],
       { go: ['place r.site.0 after r.market.0'] },
     ],
     [
@@ -192,7 +187,7 @@ describe('what goes, in which order', () => {
 
 describe('what an errand changes', () => {
   const sent = shown('A', { place: text('The Vat') });
-  test.each<[string, PlannableListing[], Partial<ReturnType<typeof told>>]>([
+  test.each<[string, SurveyedListing[], Partial<ReturnType<typeof told>>]>([
     ['nothing: in step', [listing('site', sent, standing(sent))], { go: [], held: [] }],
     [
       'one field',

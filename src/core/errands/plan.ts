@@ -1,28 +1,12 @@
 import type { ChannelId, ListingId, RecordId } from '../base/ids';
 import { groupBy } from '../base/group-by';
-import { requestsFor, type ChannelRules } from '../listing/channel-rules';
-import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
-import type { LockGround, Operation } from '../listing/operations';
-import { isDown, isKeptDraft, isOff, listedField, type Shown, type ShownValue } from '../listing/shown';
-import { stops, type Finding } from '../findings/finding';
+import { requestsFor } from '../listing/channel-rules';
+import type { Operation } from '../listing/operations';
+import { isDown, isKeptDraft, isOff, listedField, listedState, splitKey, type ShownValue } from '../listing/shown';
+import type { Finding } from '../findings/finding';
 import type { Instant } from '../base/zones';
-import { stepsFor, wholeOver, type Change, type LockedChange, type Way } from './steps';
-
-/** A listing with all that the plan needs to know of it. */
-export interface PlannableListing {
-  listing: ListingId;
-  record: RecordId;
-  channel: ChannelId;
-  rules: ChannelRules;
-  wanted: Shown;
-  findings: readonly Finding[];
-  state: ListingState;
-  comparison: readonly FieldComparison[];
-  lock: LockGround;
-  /** An errand for it is queued or running: what it needs next is planned when that has ended. */
-  open: boolean;
-  embargoUntil: Instant | null;
-}
+import { wholeOver, type Change, type LockedChange, type Way } from './steps';
+import type { SurveyedListing } from './surveyed';
 
 export interface PlannedErrand {
   listing: ListingId;
@@ -57,37 +41,52 @@ export interface LockedListing {
   ways: Way[];
 }
 
+/** A listing of which an errand is queued or under way, with what is to be said beyond that once it has ended. */
+export interface BusyListing {
+  listing: ListingId;
+  record: RecordId;
+  channel: ChannelId;
+  /** The errand that goes behind the one under way; `null`: there is nothing more to say, as far as is known. */
+  next: PlannedErrand | null;
+}
+
 export interface Plan {
   errands: PlannedErrand[];
   held: HeldListing[];
   locked: LockedListing[];
+  busy: BusyListing[];
 }
+
+const undecidedBut: ReadonlySet<string> = new Set();
 
 /**
  * What is to be sent, in order: records as they come, in each the channel that gives the link first. A listing
  * whose findings stop it, or whose upstream cannot go, is held and says why. What stands on a channel by
- * someone else's hand (drifted, at odds) is never sent over unasked. An unchanged plan is empty.
+ * someone else's hand (drifted, at odds) is never sent over unasked. An unchanged plan is empty. `decided`: locked
+ * listings on which a person decides along with this plan; they hold up nothing.
  */
-export function plan(listings: readonly PlannableListing[]): Plan {
-  const out: Plan = { errands: [], held: [], locked: [] };
+export function plan(listings: readonly SurveyedListing[], decided = undecidedBut): Plan {
+  const out: Plan = { errands: [], held: [], locked: [], busy: [] };
   const going = new Map<string, string>();
-  for (const one of giversFirst(listings)) {
-    if (one.open) {
-      if (one.state.sent === null) going.set(`${one.record} ${one.channel}`, one.listing);
+  for (const one of giversFirst(listings.filter((each) => each.standing !== null))) {
+    const { steps } = one;
+    if (one.errand === 'open') {
+      if (one.state.sent === null) going.set(`${one.record} ${one.channel}`, one.id);
+      const next = steps.changes.length > 0 ? makeErrand(one, steps.op, steps.changes, []) : null;
+      out.busy.push({ ...identity(one), next });
       continue;
     }
-    const steps = stepsFor(one);
     if (steps.locked.length > 0) out.locked.push({ ...identity(one), locked: steps.locked, ways: steps.ways });
     if (steps.changes.length === 0) continue;
     const awaits = allAwaited(steps.changes);
     const givers = awaits.map((from) => going.get(`${one.record} ${from}`) ?? null);
     const missing = awaits.find((_, i) => givers[i] === null) ?? null;
-    if (stops(one.findings) || missing !== null) {
-      const reasons = one.findings.filter((f) => f.weight === 'stops');
+    const reasons = one.findings.filter((each) => holdsUp(each, decided));
+    if (reasons.length > 0 || missing !== null) {
       out.held.push({ ...identity(one), reasons, waitsFor: missing });
       continue;
     }
-    going.set(`${one.record} ${one.channel}`, one.listing);
+    going.set(`${one.record} ${one.channel}`, one.id);
     out.errands.push(
       makeErrand(
         one,
@@ -100,19 +99,31 @@ export function plan(listings: readonly PlannableListing[]): Plan {
   return out;
 }
 
-/** The errand that goes by a way that a person picked: what is locked, and what else is to send. */
-export function byWay(one: PlannableListing, op: Operation): PlannedErrand {
-  const steps = stepsFor(one);
-  return makeErrand(
-    one,
-    op,
-    [...steps.locked.map(({ key, before, after }) => ({ key, before, after })), ...steps.changes],
-    [],
-  );
+/** True where a finding keeps a listing from being sent. What waits for a decision on a lock is free where that is made along with it. */
+function holdsUp(one: Finding, decided: ReadonlySet<string>): boolean {
+  if (one.weight !== 'stops') return false;
+  return one.code !== 'lock-undecided' || one.listings.some((id) => !decided.has(id));
+}
+
+/** The errand that goes by a way that a person picked: what is locked and that way changes, and what else is to send. What it does not change stays. */
+export function byWay(one: SurveyedListing, op: Operation): PlannedErrand {
+  const { locked, changes } = one.steps;
+  const fields = one.rules.operations.find((row) => row.op === op)?.fields;
+  const mine = locked.filter(({ key }) => !Array.isArray(fields) || fields.includes(splitKey(key).field));
+  return makeErrand(one, op, [...mine.map((change) => bringsTo(one, op, change)), ...changes], []);
+}
+
+/** A change as the operation makes it: a plainer step than the one asked for leads to a state of its own. */
+function bringsTo({ rules, wanted }: SurveyedListing, op: Operation, { key, before, after }: Change): Change {
+  const leadsTo = rules.operations.find((row) => row.op === op)?.leadsTo;
+  const [state] = leadsTo ?? [];
+  if (key !== listedField || state === undefined || leadsTo?.includes(listedState(wanted)))
+    return { key, before, after };
+  return { key, before, after: { kind: 'state', is: state } };
 }
 
 /** The errand that sends ours again for chosen fields of a listing, over what stands there; of one that was deleted, all of it anew. */
-export function overwrite(one: PlannableListing, keys: readonly string[]): PlannedErrand {
+export function overwrite(one: SurveyedListing, keys: readonly string[]): PlannedErrand {
   if (one.state.gone) return makeErrand(one, 'place', wholeOver(one.wanted, null), []);
   const hides = isKeptDraft(one.wanted) && keys.includes(listedField);
   const hidden = isOff(one.state.observed?.[listedField]) && !isOff(one.wanted[listedField]);
@@ -121,11 +132,13 @@ export function overwrite(one: PlannableListing, keys: readonly string[]): Plann
     : one.comparison
         .filter((field) => (hides ? field.key === listedField : keys.includes(field.key)))
         .map(({ key, wanted, observed }) => ({ key, before: observed ?? null, after: wanted ?? null }));
-  const op = isDown(one.wanted) || hides ? 'unpublish' : hidden ? 'publish' : 'amend';
+  // What is cancelled is cancelled again, never merely taken down.
+  const off = one.rules.operations.find((row) => row.leadsTo?.includes(listedState(one.wanted)))?.op ?? 'unpublish';
+  const op = isDown(one.wanted) || hides ? off : hidden ? 'publish' : 'amend';
   return makeErrand(one, op, changes, []);
 }
 
-function makeErrand(one: PlannableListing, op: Operation, changes: Change[], givers: string[]): PlannedErrand {
+function makeErrand(one: SurveyedListing, op: Operation, changes: Change[], givers: string[]): PlannedErrand {
   return {
     ...identity(one),
     op,
@@ -138,8 +151,8 @@ function makeErrand(one: PlannableListing, op: Operation, changes: Change[], giv
   };
 }
 
-function identity(one: PlannableListing) {
-  return { listing: one.listing, record: one.record, channel: one.channel };
+function identity({ id, record, channel }: SurveyedListing) {
+  return { listing: id, record, channel };
 }
 
 /** The channel whose link is awaited among these changes; `null`: none. */
@@ -161,17 +174,12 @@ function awaitedAmong(values: Iterable<ShownValue | null>): string[] {
   return found;
 }
 
-/** True where what is wished for stands there already, by what was observed. */
-export function standsThere(changes: readonly Change[], observed: Shown): boolean {
-  return changes.every(({ key, after }) => equalOrAbsent(after, observed[key]));
-}
-
 /** Records as they come; in each, whoever gives comes before those that await it. Where they wait for each other in a circle, they come as they are: each of them is then held. */
-function giversFirst(listings: readonly PlannableListing[]): PlannableListing[] {
+function giversFirst(listings: readonly SurveyedListing[]): SurveyedListing[] {
   const byPlace = groupBy(listings, (one) => `${one.record} ${one.channel}`);
-  const out: PlannableListing[] = [];
-  const seen = new Set<PlannableListing>();
-  const visit = (one: PlannableListing) => {
+  const out: SurveyedListing[] = [];
+  const seen = new Set<SurveyedListing>();
+  const visit = (one: SurveyedListing) => {
     if (seen.has(one)) return;
     seen.add(one);
     for (const from of awaitedAmong(Object.values(one.wanted)))
@@ -181,7 +189,7 @@ function giversFirst(listings: readonly PlannableListing[]): PlannableListing[] 
   const order = new Map<string, number>();
   for (const one of listings) if (!order.has(one.record)) order.set(one.record, order.size);
   // What others await goes before the rest of its record, wherever its channel stands.
-  const rank = (one: PlannableListing) =>
+  const rank = (one: SurveyedListing) =>
     (order.get(one.record) ?? 0) * 2 + (one.rules.gives.some((gift) => gift !== 'public address') ? 0 : 1);
   const sorted = listings.map((one, i) => ({ one, i })).sort((a, b) => rank(a.one) - rank(b.one) || a.i - b.i);
   for (const { one } of sorted) visit(one);

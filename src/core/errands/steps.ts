@@ -65,7 +65,8 @@ export interface StepsGround {
   lock: LockGround;
 }
 
-const nothing: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
+/** Nothing is to be done. */
+export const nothingToDo: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
 
 /**
  * The cheapest row of operations from what is observed to what is wanted that the locks allow. What has drifted or is at odds
@@ -77,15 +78,15 @@ export function stepsFor(ground: StepsGround): Steps {
   // What only shows what another channel says is never placed by us.
   if (state.sent === null)
     return off || !ground.rules.operations.some((row) => row.op === 'place')
-      ? nothing
-      : { ...nothing, op: 'place', changes: allOf(wanted, null) };
+      ? nothingToDo
+      : { ...nothingToDo, op: 'place', changes: allOf(wanted, null) };
   const toSend = comparison.filter((field) => field.outcome === 'to-send');
   // What shows another channel's word is put right there.
-  if (state.gone || ground.rules.mirrors !== null) return nothing;
+  if (state.gone || ground.rules.mirrors !== null) return nothingToDo;
   if (toSend.length === 0) {
     // What lapses is renewed by an errand of its own, when nothing else is to say.
     const lapsing = comparison.filter((field) => field.outcome === 'lapsing').map(changeOf);
-    return lapsing.length === 0 ? nothing : { ...nothing, op: 'renew', changes: lapsing };
+    return lapsing.length === 0 ? nothingToDo : { ...nothingToDo, op: 'renew', changes: lapsing };
   }
   if (off) return offSteps(ground, toSend.map(changeOf));
   // A draft again: out of sight first; what else changed follows as to any draft.
@@ -162,9 +163,9 @@ function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
       label: labelOf(rules, one.key),
       why: 'it cannot be taken back there',
     }));
-    return { ...nothing, op: 'unpublish', locked: stays, ways: [leaving('It goes on standing there.')] };
+    return { ...nothingToDo, op: 'unpublish', locked: stays, ways: [leaving('It goes on standing there.')] };
   }
-  if (row.needs.length === 0) return { ...nothing, op: row.op, changes };
+  if (row.needs.length === 0) return { ...nothingToDo, op: row.op, changes };
   // It cannot be taken back, or it writes to people: a person says so, or chooses the plainer step.
   const plainer = rules.operations.find((one) => one.leadsTo?.includes('closed') && one.needs.length === 0);
   const locked = changes.map((one) => ({ ...one, label: labelOf(rules, one.key), why: row.does.replace(/\.$/, '') }));
@@ -178,11 +179,11 @@ function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
 function backSteps({ rules, wanted, state }: StepsGround): Steps {
   // What was sent before it was taken down may not be seen while it is, and stands there all the same.
   const changes = wholeOver(wanted, { ...state.sent, ...state.observed });
-  if (listedState(state.sent ?? {}) !== 'cancelled') return { ...nothing, op: 'publish', changes };
+  if (listedState(state.sent ?? {}) !== 'cancelled') return { ...nothingToDo, op: 'publish', changes };
   const locked = changes
     .filter((one) => one.key === listedField)
     .map((one) => ({ ...one, label: labelOf(rules, one.key), why: 'it was cancelled there, which is for ever' }));
-  return { ...nothing, op: 'publish', locked, ways: [leaving('It stays cancelled there.')] };
+  return { ...nothingToDo, op: 'publish', locked, ways: [leaving('It stays cancelled there.')] };
 }
 
 function wayOf(row: OperationRow, leaves: string): Way {
@@ -229,4 +230,14 @@ export function sameWish(
 ): boolean {
   const other = new Map(b.map((one) => [one.key, one.after]));
   return a.length === b.length && a.every((one) => other.has(one.key) && equalOrAbsent(one.after, other.get(one.key)));
+}
+
+/** Fields with changes laid over them; a change to nothing takes the field out. */
+export function withChanges(shown: Shown, changes: readonly Change[]): Shown {
+  const out: Shown = { ...shown };
+  for (const { key, after } of changes) {
+    if (after === null) delete out[key];
+    else out[key] = after;
+  }
+  return out;
 }

@@ -143,6 +143,16 @@ const words: Words = {
   'locked-there': (f) => `${f.label}: ${f.why}.`,
   'link-closed': (f) => `The ticket link leads to ${f.name}, which is not on sale any more. Send the change.`,
   'not-connected': () => 'This channel is not connected. Connect it under Channels.',
+  'lock-undecided': (f) =>
+    `Something is locked on ${f.where}, and nobody has said yet what is to become of it: nothing else of this event goes out before. Pick a way there, or say that it stays.`,
+  'left-there': (f) =>
+    `${f.label} stays as it is there until ${momentWords(f.until, f.zone)}, by ${f.by}: ${f.because}`,
+  'beyond-record': (f) =>
+    `It stands there in public, and ${f.why}. It cannot be taken back by itself: take it down, or let it stand.`,
+  'moment-missed': (f) =>
+    `It was to go at ${momentWords(f.at, f.zone)}, and nobody had said yes to it. Send it now, give it another moment, or remove it.`,
+  'off-since': (f) =>
+    `It was planned before the event was ${f.turn}, so it was taken off and will not go. Put it back if it still fits.`,
 };
 
 /** A text short enough to stand in a sentence. */

@@ -71,6 +71,16 @@ export interface FindingFacts {
   embargoed: { until: Instant; zone: string };
   'all-past': None;
   'not-connected': None;
+  /** `listings`: those that are locked and that nobody has decided on, by their ids; `where`: their channels, in words. */
+  'lock-undecided': { listings: string[]; where: string };
+  /** Who said that what is locked stays as it stands there, why, and until when. `zone`: the zone in which that is told. */
+  'left-there': { label: string; by: string; because: string; until: Instant; zone: string };
+  /** It stands in public beyond what the record allows, and cannot be taken back without a person. */
+  'beyond-record': { why: string };
+  /** Its own moment came and nobody had said yes to it. */
+  'moment-missed': { at: Instant; zone: string };
+  /** It was planned before the turn. */
+  'off-since': { turn: string };
   'performances-none': None;
   /** `facts`: labels of those that a copy brought with it. */
   'carried-over': { facts: string[] };

@@ -37,8 +37,8 @@ export interface ListingState {
   lapsesAt: Instant | null;
   /** It was looked for twice, by its id and by our reference, and is not there any more. */
   gone: boolean;
-  /** A first writing was begun whose outcome is not known: the channel is asked before anything is placed. */
-  doubt: boolean;
+  /** A writing was begun whose outcome is not known, and when: the channel is asked before anything more is done. */
+  doubt: { since: Instant } | null;
 }
 
 /** How a listing stands of which nothing was ever sent. */
@@ -51,7 +51,7 @@ export const neverSent: ListingState = {
   observedAt: null,
   lapsesAt: null,
   gone: false,
-  doubt: false,
+  doubt: null,
 };
 
 export interface CompareOptions {

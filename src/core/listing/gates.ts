@@ -16,7 +16,10 @@ export type Down =
   | 'no outlet'
   | 'no use'
   | 'taken out'
-  | 'nothing to show';
+  | 'nothing to show'
+  | 'off since the turn'
+  | 'pencilled'
+  | 'embargoed';
 
 /** Put in words, as they stand in the book. */
 export const downWords: Record<Down, string> = {
@@ -29,6 +32,9 @@ export const downWords: Record<Down, string> = {
   'no use': 'the channel has no use for such an event',
   'taken out': 'it was taken out of the record',
   'nothing to show': 'no performance is left on it',
+  'off since the turn': 'it was planned before the event was cancelled or postponed, and was taken off',
+  pencilled: 'the record is only pencilled',
+  embargoed: 'the record is under embargo again',
 };
 
 /** What is asked whether it may leave the house: an event on a channel, or one notice. */
@@ -42,14 +48,16 @@ export interface GateGround {
   /** What it mirrors stays a draft. */
   draftThere: boolean;
   /** The listing has lost what it was about: its performances were moved away, or its notice was taken out. */
-  emptied: 'taken out' | 'nothing to show' | null;
+  emptied: 'taken out' | 'nothing to show' | 'off since the turn' | null;
   /** The listing's own moment, beside the event's: `null` none, `unclear` where it cannot be reckoned. */
   ownMoment: { at: Instant | 'unclear'; zone: string } | null;
+  /** How it stands there by what was sent: never, out of sight, or seen. */
+  stands: 'never' | 'unseen' | 'seen';
   now: Instant;
 }
 
 /** What a gate says: it is to be taken down, held until a moment, or stopped until a person has seen to it. */
-type Verdict = { down: Down; finding?: Finding } | { until: Instant; finding: Finding } | { finding: Finding } | null;
+type Verdict = { down?: Down; until?: Instant; finding?: Finding } | null;
 
 /**
  * Everything that may keep a listing from being shown, one row each. The plan, the queue at the moment it takes up an errand,
@@ -80,7 +88,13 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
       : null,
   ({ facts, rules }) => (rules.accepts(facts) ? null : { down: 'no use' }),
   ({ emptied }) => (emptied === null ? null : { down: emptied }),
-  ({ facts }) => (facts.pencilled ? { finding: finding(['stage'], 'stops', { code: 'pencilled' }) } : null),
+  ({ facts, stands }) =>
+    facts.pencilled
+      ? {
+          ...(stands === 'never' ? {} : { down: 'pencilled' }),
+          finding: finding(['stage'], 'stops', { code: 'pencilled' }),
+        }
+      : null,
   ({ facts: { carried, levels } }) =>
     carried.length > 0
       ? {
@@ -96,9 +110,11 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
           finding: finding(['publicity', 'announce'], 'stops', { code: 'moment-unclear', what: 'The announce moment' }),
         }
       : null,
-  ({ facts: { announceAt, announceZone }, now }) =>
+  ({ facts: { announceAt, announceZone }, stands, now }) =>
     announceAt !== null && announceAt > now
       ? {
+          // What is seen already and is to be announced later is taken down till then; to be shown again it needs a yes.
+          ...(stands === 'seen' ? { down: 'embargoed' } : {}),
           until: announceAt,
           finding: finding(['publicity', 'announce'], 'notes', {
             code: 'embargoed',
@@ -147,8 +163,8 @@ export function gated(ground: GateGround): Gated {
   for (const gate of gates) {
     const said = gate(ground);
     if (said === null) continue;
-    if ('down' in said) out.down ??= said.down;
-    if ('until' in said) out.until = Math.max(out.until ?? said.until, said.until);
+    if (said.down) out.down ??= said.down;
+    if (said.until !== undefined) out.until = Math.max(out.until ?? said.until, said.until);
     if (said.finding) out.findings.push(said.finding);
   }
   out.findings.push(...contentFindings(ground.facts, ground.now));
@@ -159,7 +175,7 @@ export function gated(ground: GateGround): Gated {
 export function downFor(ground: GateGround): Down | null {
   for (const gate of gates) {
     const said = gate(ground);
-    if (said !== null && 'down' in said) return said.down;
+    if (said?.down) return said.down;
   }
   return null;
 }

@@ -32,6 +32,13 @@ export const standingWords: Record<Standing, { name: string; meaning: string }> 
   withdrawn: { name: 'Taken down', meaning: 'was there, and was taken down on purpose' },
 };
 
+const asking: ReadonlySet<Standing | null> = new Set<Standing | null>(['refused', 'atodds', 'drifted', 'late']);
+
+/** True where a listing that stands so asks a person. */
+export function asksPerson(standing: Standing | null): boolean {
+  return asking.has(standing);
+}
+
 export interface StandingInput {
   wanted: Shown;
   state: ListingState;

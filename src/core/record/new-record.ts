@@ -83,7 +83,7 @@ export function newPicture(
 
 /** A notice that is written from the facts, with parts replaced. */
 export function newNotice(id: string, channel: string, part: Partial<Notice> = {}): Notice {
-  return { id, channel, words: '', pin: false, notBefore: null, subject: '', segment: '', ...part };
+  return { id, channel, words: '', pin: false, notBefore: null, subject: '', segment: '', offSince: null, ...part };
 }
 
 /** Tickets with nothing said yet, with parts replaced. */

@@ -158,6 +158,8 @@ export const noticeSchema = z.object({
   subject: line(120).default(''),
   /** Of a letter: to whom of the list it goes; empty: to whom the channel's letters go. */
   segment: line(60).default(''),
+  /** It was planned and had not gone out when the event turned so: it was taken off, and goes only when somebody puts it back. */
+  offSince: z.enum(['cancelled', 'postponed']).nullable().default(null),
 });
 
 /**

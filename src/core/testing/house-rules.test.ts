@@ -384,6 +384,7 @@ describe('a copy', () => {
         draftThere: false,
         emptied: null,
         ownMoment: null,
+        stands: 'never',
         now: 0,
       }),
     ).toMatchObject({ down: null, findings: [{ code: 'carried-over', weight: 'stops' }] });

@@ -29,7 +29,6 @@ import {
 import { whole, type Tx } from '@/store/database';
 import { wakeErrands } from '@/store/errands';
 import { askReading, listingsOf } from '@/store/listings';
-import { markStale } from '@/store/pulse';
 
 const namesSchema = z.object({ name: z.string().trim().min(1).max(60), shortName: z.string().trim().min(1).max(20) });
 
@@ -159,7 +158,6 @@ function keep(
   }
   // What waits may go now; what stands where is looked at anew.
   wakeErrands(tx);
-  markStale(tx);
   return id;
 }
 
@@ -180,7 +178,6 @@ export function disconnectChannel(house: House, id: string): Result<null, string
     if (row.through !== null) return fail('It goes with the channel whose connection it uses. Take that one off.');
     takeChannelOff(tx, row.id);
     wakeErrands(tx);
-    markStale(tx);
     return ok(null);
   });
 }
@@ -194,7 +191,6 @@ export function sayAudience(house: House, id: string, input: unknown): Result<nu
     if (!row) return fail('There is no such channel.');
     putAudience(tx, row.id, audience.data);
     wakeErrands(tx);
-    markStale(tx);
     return ok(null);
   });
 }
@@ -222,7 +218,6 @@ export function mapCategories(house: House, id: string, input: unknown, actor: s
     const categories = Object.fromEntries(Object.entries(map.data).filter(([, name]) => name !== ''));
     putSettings(tx, row.id, { ...row.settings, categories }, actor);
     wakeErrands(tx);
-    markStale(tx);
     return ok(null);
   });
 }
@@ -257,7 +252,6 @@ export function renameChannel(
     if (allChannels(tx).some((one) => one.id !== id && one.name === names.data.name))
       return fail({ name: 'Another channel of yours has this name.' });
     renameRow(tx, row.id, names.data, actor);
-    markStale(tx);
     return ok(null);
   });
 }

@@ -1,11 +1,35 @@
-import type { House } from '@/house/house';
+import { withChanges } from '@/core/errands/steps';
+import { channelById, type House } from '@/house/house';
 import { whole } from '@/store/database';
-import { decideErrands } from '@/store/errands';
+import { decideErrands, errandById, wakeErrands } from '@/store/errands';
+import { giveUpDoubt, listingById, putDoubt } from '@/store/listings';
 
 /**
  * A person's word on an errand that was refused or waits: try it again now, let it go without the link that it waits for, or
- * drop it. What waits for a dropped errand's link goes on waiting, and says so. Gives the number changed.
+ * drop it. What waits for a dropped errand's link goes on waiting, and says so. Nothing is stuck with a channel that was taken off:
+ * there, what was handed over or is in doubt can be dropped too, and is looked for when the channel comes back. Gives the number
+ * changed.
  */
 export function decideErrand(house: House, errandId: number, verdict: 'again' | 'drop' | 'without'): number {
-  return whole(house.db, (tx) => decideErrands(tx, [errandId], verdict, house.steady()));
+  return whole(house.db, (tx) => {
+    const errand = errandById(tx, errandId);
+    const off =
+      errand !== null && channelById({ ...house, db: tx as House['db'] }, errand.channel)?.row.connected !== true;
+    const changed = decideErrands(tx, [errandId], verdict, house.steady(), off);
+    if (changed === 0 || errand === null) return changed;
+    // Others may have waited for what it was to do.
+    if (errand.way !== null) wakeErrands(tx, errand.recordId);
+    const listing = listingById(tx, errand.listingId);
+    if (!off || verdict !== 'drop' || listing === null) return changed;
+    const asked = { looks: 0, lookedAt: null, begunOn: house.machine(), lookedOn: null };
+    if (errand.lodged !== null) {
+      const { op, changes } = errand.lodged;
+      const shown = withChanges({}, changes);
+      putDoubt(tx, listing, { since: house.steady(), errand: errandId, op, shown, ...asked }, house.steady());
+    }
+    const doubt = listingById(tx, errand.listingId)?.doubt ?? null;
+    // Of a first writing there is nothing yet: it is given up, and looked for when the channel is back.
+    if (doubt?.op === 'place') giveUpDoubt(tx, listing, doubt, house.steady());
+    return changed;
+  });
 }

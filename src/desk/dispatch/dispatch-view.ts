@@ -1,52 +1,15 @@
-import type { ChannelId, DispatchId, RecordId } from '@/core/base/ids';
+import type { DispatchId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
-import type { Standing } from '@/core/listing/standing';
-import { nameOf } from '@/channels/channels';
+import { findingWords } from '@/core/findings/finding-words';
+import { nameOf, type Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
-import { surveyGround, surveyOne } from '@/house/survey';
+import { surveysOf } from '@/house/survey';
+import { decidedElsewhere } from '@/runner/errand/run-errand';
 import { accountOf } from '@/store/channels';
 import { dispatchById, errandsWhere, newestDispatches, receiptsOf, type Errand } from '@/store/errands';
 import { recordAt } from '@/store/records';
-import { receiptWords, type ReceiptLine } from './receipt-words';
-
-/** What an errand still waits for. */
-export type WaitsFor =
-  | { for: 'link'; channel: string; giver: 'coming' | 'refused' | 'not sent' }
-  | { for: 'moment'; at: number }
-  | { for: 'channel'; since: number }
-  | { for: 'try'; at: number }
-  | { for: 'turn' };
-
-export interface ErrandView {
-  id: number;
-  recordId: RecordId;
-  code: string;
-  title: string;
-  channel: ChannelId;
-  channelName: string;
-  op: Errand['op'];
-  /** It is about a second place where the listing stood. */
-  twin: boolean;
-  state: Errand['state'];
-  tries: number;
-  changes: Errand['changes'];
-  error: Errand['lastError'];
-  waits: WaitsFor | null;
-  publicUrl: string | null;
-  /** How the listing stands now, once the errand is done. */
-  standing: Standing | null;
-  receipts: ReceiptLine[];
-}
-
-export interface DispatchView {
-  id: DispatchId;
-  actor: string;
-  at: number;
-  now: number;
-  errands: ErrandView[];
-  /** No errand waits or runs any more. */
-  ended: boolean;
-}
+import type { DispatchView, WaitsFor } from '@/views/dispatch';
+import { receiptWords } from './receipt-words';
 
 /** A dispatch with its errands and their receipts. `null` where there is none. */
 export function dispatchView(house: House, id: DispatchId): DispatchView | null {
@@ -59,18 +22,17 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
     [...new Set(errands.map((one) => one.recordId))].map((recordId) => [recordId, recordAt(db, recordId)]),
   );
   const channels = channelsOf(house, db);
-  const ground = surveyGround(house);
-  const surveys = [...records.values()].flatMap((record) => (record ? [surveyOne(record, ground, house.kinds)] : []));
+  const surveys = [...surveysOf(house, [...records.keys()])];
   const listings = new Map(surveys.flatMap((one) => one.survey.listings).map((one) => [one.id, one]));
-  const marks = new Map(surveys.flatMap((one) => [...one.errands].map(([listing, mark]) => [listing, mark] as const)));
   const waitsOf = (one: Errand): WaitsFor | null => {
     if (one.state !== 'waiting') return null;
     if (one.notBefore !== null && !one.ready) return { for: 'moment', at: one.notBefore };
+    if (one.awaits === decidedElsewhere) return { for: 'decision' };
     if (one.awaits !== null) {
       const givers = [...listings.values()].filter(
         (each) => each.channel === one.awaits && each.id.startsWith(`${one.recordId}.`),
       );
-      const mark = givers.map((each) => marks.get(each.id)).find((each) => each !== undefined);
+      const mark = givers.map((each) => each.errand).find((each) => each !== 'none');
       return {
         for: 'link',
         channel: nameOf(channels, one.awaits),
@@ -78,8 +40,9 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
       };
     }
     const row = channels.find((each) => each.row.id === one.channel)?.row;
-    const state = row ? house.outside.state(accountOf(row)) : null;
-    if (state && state.failures > 0) return { for: 'channel', since: state.failingSince ?? clock.now() };
+    if (!row?.connected) return { for: 'off' };
+    const state = house.outside.state(accountOf(row));
+    if (state.failures > 0) return { for: 'channel', since: state.failingSince ?? clock.now() };
     return one.tries > 0 && one.nextTryAt > house.steady() + 1_000
       ? { for: 'try', at: one.nextTryAt }
       : { for: 'turn' };
@@ -90,6 +53,13 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
     at: dispatch.at,
     now: clock.now(),
     ended: errands.every((one) => one.state !== 'waiting' && one.state !== 'running' && one.state !== 'lodged'),
+    stays: surveys.flatMap(({ record, survey }) =>
+      survey.listings.flatMap((one) =>
+        one.findings.flatMap((f) =>
+          f.code === 'left-there' ? [{ recordId: record.id, channelName: one.rules.name, why: findingWords(f) }] : [],
+        ),
+      ),
+    ),
     errands: errands.map((one) => ({
       id: one.id,
       recordId: one.recordId,
@@ -99,6 +69,8 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
       channelName: nameOf(channels, one.channel),
       op: one.op,
       twin: one.twin !== null,
+      narrows: one.narrows,
+      canDrop: canDrop(one, channels),
       state: one.state,
       tries: one.tries,
       changes: one.changes,
@@ -109,6 +81,12 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
       receipts: (receipts.get(one.id) ?? []).map(receiptWords),
     })),
   };
+}
+
+/** What waits or was refused can be dropped; what was handed over, where nobody can be asked for its answer any more. */
+function canDrop({ state, channel }: Errand, channels: readonly Channel[]): boolean {
+  const off = channels.find((one) => one.row.id === channel)?.row.connected !== true;
+  return state === 'waiting' || state === 'refused' || (state === 'lodged' && off);
 }
 
 /** The newest dispatches with their errands counted by state. */

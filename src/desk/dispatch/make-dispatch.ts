@@ -1,5 +1,7 @@
 import type { DispatchId, RecordId } from '@/core/base/ids';
-import { byWay, type PlannedErrand } from '@/core/errands/plan';
+import { byWay, plan, type BusyListing, type PlannedErrand } from '@/core/errands/plan';
+import { addDays, instantOf } from '@/core/base/zones';
+import { equalOrAbsent } from '@/core/listing/compare';
 import { fail, ok, type Result } from '@/core/base/result';
 import { clashWords } from '@/core/clashes/clash-words';
 import type { Clash } from '@/core/clashes/clashes';
@@ -7,9 +9,18 @@ import { effectsOf, operationWords, operations, type Operation } from '@/core/li
 import { sells } from '@/core/listing/channel-rules';
 import { channelOf } from '@/channels/channels';
 import type { House } from '@/house/house';
-import { planFor, plannableOf, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
+import { inOrder, planFor, surveyAll, type SurveyedRecord } from '@/house/survey';
 import { whole, type Tx } from '@/store/database';
-import { decideErrands, errandsWhere, makeDispatch as writeDispatch, seenBefore, type Wish } from '@/store/errands';
+import {
+  decideErrands,
+  errandsWhere,
+  makeDispatch as writeDispatch,
+  newestErrandOf,
+  seenBefore,
+  wakeErrands,
+  type Wish,
+} from '@/store/errands';
+import { putLeftLock, type LeftLockRow } from '@/store/left-locks';
 import { putListing } from '@/store/listings';
 import { seasonClashes } from '../records/bookings';
 import { toAcknowledge } from './warnings';
@@ -17,9 +28,21 @@ import { toAcknowledge } from './warnings';
 /** The way that a person picked for what is locked there, with what it needs of them. */
 export interface PickedWay {
   way: string;
+  /** Why: in public words where the step says them, for ourselves where it stays as it is there. */
   reason: string;
   /** The event's code, typed, where it cannot be taken back. */
   code: string;
+  /** Of what stays as it is there: until which day (`2027-03-14`), in the event's zone. */
+  until?: string;
+}
+
+/** What became of a dispatch. */
+export interface Made {
+  /** Where it is watched: the one made, or the one that what was asked for goes out with already; `null`: nothing goes out. */
+  dispatchId: DispatchId | null;
+  errands: number;
+  /** Listings asked for of which an errand is under way: what they are to say goes with it, or behind it. */
+  underway: number;
 }
 
 /** What a person says along with a dispatch. */
@@ -61,21 +84,29 @@ export function makeDispatch(
   only: ReadonlySet<string> | null,
   actor: string,
   along: Along = {},
-): Result<{ dispatchId: DispatchId; errands: number }, string> {
+): Result<Made, string> {
   const clashes = along.seen === 'all' ? [] : seasonClashes(house);
   return whole(house.db, (tx) => {
-    const surveyed = surveyAll({ ...house, db: tx as House['db'] });
-    const ways = byWays(surveyed, along.ways ?? {}, house);
+    const surveyed = surveyAll({ ...house, db: tx });
+    const ways = byWays(surveyed, along.ways ?? {}, house, actor);
     if (!ways.ok) return ways;
-    const planned = planFor(surveyed, house.kinds).errands.filter(
-      (one) => !ways.value.some((way) => way.listing === one.listing),
-    );
+    const { goes, stays } = ways.value;
+    const decided = new Set(Object.keys(along.ways ?? {}));
+    const { errands, busy } = decided.size === 0 ? planFor(surveyed) : plan(inOrder(surveyed), decided);
+    const planned = errands.filter((one) => !decided.has(one.listing));
+    const asked = busy.filter((one) => only === null || only.has(one.listing));
     const chosen = [
       ...(only === null ? planned.filter((one) => one.notBefore === null) : withGivers(planned, only)),
-      ...ways.value,
+      ...asked.flatMap((one) => behind(tx, one)),
+      ...goes,
     ];
-    if (chosen.length === 0)
-      return fail('Nothing is left to send: it has gone meanwhile, or the records changed. Look again.');
+    if (chosen.length + stays.length === 0) {
+      const [first] = asked;
+      const under = first && newestErrandOf(tx, first.listing)?.dispatchId;
+      return under
+        ? ok({ dispatchId: under, errands: 0, underway: asked.length })
+        : fail('Nothing is left to send: it has gone meanwhile, or the records changed. Look again.');
+    }
     if (!house.maySend(actor)) return fail(`${actor} may not send. Ask somebody who may.`);
     const seen = new Set([...(along.seen === 'all' ? [] : (along.seen ?? [])), ...seenBefore(tx)]);
     // What is renewed or taken down tells nobody anything new.
@@ -85,7 +116,7 @@ export function makeDispatch(
       if (unseen) return fail(`${bookingWords(unseen, record)} Tick that you have seen it, or take the event out.`);
     }
     // What goes by a way was looked at when the way was picked.
-    const byPlan = chosen.filter((one) => !ways.value.some((way) => way.listing === one.listing));
+    const byPlan = chosen.filter((one) => !decided.has(one.listing));
     const open = along.seen === 'all' ? 0 : unacknowledged(surveyed, byPlan, seen);
     if (open > 0)
       return fail(
@@ -93,9 +124,20 @@ export function makeDispatch(
           ? 'One warning is not acknowledged. Tick that you have seen it, or take what it is about out.'
           : `${open} warnings are not acknowledged. Tick that you have seen them, or take what they are about out.`,
       );
-    const dispatchId = writeErrands(house, tx, chosen, surveyed, actor, along);
-    return ok({ dispatchId, errands: chosen.length });
+    for (const one of stays) {
+      putLeftLock(tx, one);
+      // What waited for this decision goes on.
+      wakeErrands(tx, one.recordId);
+    }
+    const dispatchId = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, actor, along);
+    return ok({ dispatchId, errands: chosen.length, underway: asked.length });
   });
+}
+
+/** What goes behind an errand that runs or was handed over: what it does not say. One that only waits says by itself what the record says then. */
+function behind(tx: Tx, { listing, next }: BusyListing): PlannedErrand[] {
+  if (next === null || next.notBefore !== null) return [];
+  return errandsWhere(tx, { listingId: listing, states: ['waiting'] }).length === 0 ? [next] : [];
 }
 
 /** How many warnings of what was chosen nobody has said to have seen. */
@@ -113,29 +155,66 @@ function unacknowledged(
   }, 0);
 }
 
-/** The errands of the ways that were picked. A way that is not offered any more, or lacks what it needs, is told. */
+/** What the decisions on locks come to: errands that go by a way, and what stays as it is there. */
+interface Decisions {
+  goes: (PlannedErrand & { way: Operation })[];
+  stays: LeftLockRow[];
+}
+
+const leftFor = 30 * 86_400_000;
+
+/** What the ways that were picked come to. One that is not offered any more, or lacks what it needs, is told. */
 function byWays(
   surveyed: readonly SurveyedRecord[],
   ways: Readonly<Record<string, PickedWay>>,
   house: House,
-): Result<(PlannedErrand & { way: Operation })[], string> {
-  const out: (PlannedErrand & { way: Operation })[] = [];
-  for (const [listing, picked] of Object.entries(ways)) {
-    if (picked.way === 'leave') continue;
-    const one = surveyed.find(({ survey }) => survey.listings.some((each) => each.id === listing));
-    const plannable = one && plannableOf(one, house.kinds).find((each) => each.listing === listing);
-    const way = one?.survey.listings.find((each) => each.id === listing)?.ways.find((each) => each.id === picked.way);
+  actor: string,
+): Result<Decisions, string> {
+  const out: Decisions = { goes: [], stays: [] };
+  for (const [id, picked] of Object.entries(ways)) {
+    const one = surveyed.find(({ survey }) => survey.listings.some((each) => each.id === id));
+    const listing = one?.survey.listings.find((each) => each.id === id);
+    const way = listing?.steps.ways.find((each) => each.id === picked.way);
+    if (!one || !listing || !way) return fail('A way that was picked is not open any more. Look again.');
+    if (listing.errand === 'open')
+      return fail('An errand for this listing is still going out. Wait until it has ended.');
+    const left = (because: string, until: number): LeftLockRow => ({
+      ...{ listing: listing.id, recordId: one.record.id, because, until, by: actor, at: house.clock.now() },
+      keys: Object.fromEntries(listing.steps.locked.map(({ key, after }) => [key, after])),
+    });
     const op = operations.find((each) => each === picked.way);
-    if (!one || !plannable || !way || op === undefined)
-      return fail('A way that was picked is not open any more. Look again.');
-    if (plannable.open) return fail('An errand for this listing is still going out. Wait until it has ended.');
+    if (op === undefined) {
+      const until = lastOf(picked.until ?? '', one);
+      if (picked.reason.trim() === '')
+        return fail(`${listing.rules.name} stays as it is there: say why, so that whoever asks later finds it.`);
+      if (until === null || until <= house.clock.now())
+        return fail(`${listing.rules.name} stays as it is there: say until which day, and it asks again.`);
+      out.stays.push(left(picked.reason.trim(), until));
+      continue;
+    }
     if (way.needs.includes('reason') && picked.reason.trim() === '')
       return fail(`${operationWords[op]}: say why, in public words.`);
     if (way.needs.includes('code') && picked.code.trim().toUpperCase() !== one.record.code.toUpperCase())
       return fail(`${operationWords[op]} cannot be taken back: type the event’s code ${one.record.code}.`);
-    out.push({ ...byWay(plannable, op), way: op });
+    const errand = byWay(listing, op);
+    out.goes.push({ ...errand, way: op });
+    // A plainer step than the one asked for leaves the rest as it is, by the same word.
+    const over = Math.max(...one.survey.facts.performances.map((each) => each.over), house.clock.now());
+    if (
+      !listing.steps.locked.every(({ key, after }) =>
+        errand.changes.some((each) => each.key === key && equalOrAbsent(each.after, after)),
+      )
+    )
+      out.stays.push(left(picked.reason.trim() || `${way.title} was chosen instead`, over + leftFor));
   }
   return ok(out);
+}
+
+/** The end of a day in a record's zone; `null`: it is no day. */
+function lastOf(day: string, { survey }: SurveyedRecord): number | null {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(day) || Number.isNaN(Date.parse(day))) return null;
+  const zone = survey.facts.performances[0]?.zone ?? survey.facts.announceZone;
+  return instantOf({ date: addDays(day, 1), time: '00:00' }, zone) ?? Date.parse(day) + 86_400_000;
 }
 
 /** What a person decided about single errands, beside the plan. */
@@ -201,9 +280,4 @@ function withGivers(planned: readonly PlannedErrand[], only: ReadonlySet<string>
   const wanted = new Set(only);
   for (const one of planned) if (wanted.has(one.listing)) one.needs.forEach((need) => wanted.add(need));
   return planned.filter((one) => wanted.has(one.listing));
-}
-
-/** One record surveyed inside a transaction. `null` where there is none. */
-export function surveyedIn(house: House, tx: Tx, recordId: RecordId): SurveyedRecord | null {
-  return surveyById({ ...house, db: tx }, recordId);
 }

@@ -1,14 +1,8 @@
 import { z } from 'zod';
+import { operations, operationWords } from '@/core/listing/operations';
 import { momentWords } from '@/core/dates/date-words';
+import type { ReceiptLine } from '@/views/dispatch';
 import { outsideErrorKinds, outsideErrorWords } from '@/core/errands/retry';
-
-/** A receipt for the eye. */
-export interface ReceiptLine {
-  id: number;
-  at: number;
-  outcome: string;
-  words: string;
-}
 
 const detailSchema = z.looseObject({
   kind: z.enum(outsideErrorKinds).optional(),
@@ -17,6 +11,10 @@ const detailSchema = z.looseObject({
   until: z.number().optional(),
   looks: z.number().optional(),
   places: z.array(z.string()).optional(),
+  op: z.enum(operations).optional(),
+  tells: z.string().optional(),
+  /** How many were written to, where that is known. */
+  told: z.number().nullish(),
   revision: z.number().optional(),
   /** Who saved what was sent in place of what was seen. */
   followed: z.string().optional(),
@@ -40,6 +38,12 @@ export function receiptWords({
   return { id, at, outcome, words: wordsOf(outcome, d) };
 }
 
+/** `: 212 buyers were written to` */
+function toldWords({ tells, told }: z.infer<typeof detailSchema>): string {
+  if (tells === undefined || tells === 'nobody') return '';
+  return told == null ? `: ${tells} were told` : `: ${told} ${told === 1 ? 'buyer was' : 'buyers were'} written to`;
+}
+
 function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
   switch (outcome) {
     case 'done':
@@ -50,6 +54,8 @@ function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
       return `${d.message ?? ''}. ${d.kind ? outsideErrorWords[d.kind] : ''}`;
     case 'found':
       return `no answer had come; it was asked for and stands at ${(d.places ?? []).join(' and ')}`;
+    case 'step':
+      return `${d.op ? operationWords[d.op].toLowerCase() : 'a step'} is done, and stays so whatever becomes of the rest${toldWords(d)}`;
     case 'twin down':
       return `the second place, ${(d.places ?? []).join(' and ')}, was taken down`;
     case 'not found':

@@ -1,62 +1,14 @@
-import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
-import type { Operation, SideEffect, Undo } from '@/core/listing/operations';
-import type { Change, LockedChange, Way } from '@/core/errands/steps';
-import type { Finding } from '@/core/findings/finding';
-import type { Standing } from '@/core/listing/standing';
+import type { ChannelId, RecordId } from '@/core/base/ids';
+import type { EventToSend, NothingWhy } from '@/views/dispatch';
+import { asksPerson } from '@/core/listing/standing';
 import { nameOf, partWords } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
 import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
 import { seasonClashes } from '../records/bookings';
-import { asksFor, type ReadBackListing } from '../drift/read-back-view';
+import { asksFor } from '../drift/read-back-view';
 import { seenBefore } from '@/store/errands';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 import { toAcknowledge, warningKey, warningsOf } from './warnings';
-
-/** One errand that could go, for the eye. */
-export interface ErrandToSend {
-  listing: ListingId;
-  channel: ChannelId;
-  /** Which of a long run's listings it is: `part 2`; empty for the only one. */
-  part: string;
-  op: Operation;
-  changes: Change[];
-  waitsFor: string[];
-  notBefore: number | null;
-  requests: number;
-  undo: Undo;
-  /** Findings that do not stop it. */
-  findings: Finding[];
-  /** Warnings that nobody has said to have seen. */
-  unseen: string[];
-  /** What it can do besides, where it is asked to. */
-  effects: readonly SideEffect[];
-  /** It goes without its link, or stays a draft: what acknowledges the first, and whether the second can be had. */
-  orDraft: { without: string; draft: boolean } | null;
-}
-
-/** What is locked on a channel, with the ways through. */
-export interface LockedToSend {
-  listing: ListingId;
-  channel: ChannelId;
-  part: string;
-  locked: LockedChange[];
-  ways: Way[];
-}
-
-export interface EventToSend {
-  recordId: RecordId;
-  code: string;
-  title: string;
-  date: string | null;
-  zone: string;
-  errands: ErrandToSend[];
-  locked: LockedToSend[];
-  /** Channels that refused it or show something else: with the decision at hand. */
-  asks: ReadBackListing[];
-  held: { listing: ListingId; channel: ChannelId; reasons: Finding[]; waitsFor: string | null }[];
-  /** Double bookings that are to be seen before it goes. */
-  clashes: { key: string; words: string }[];
-}
 
 /** What is to be sent, by event in order of dates; of one record where `recordId` is given. */
 export function toSend(house: House, recordId?: RecordId): EventToSend[] {
@@ -66,7 +18,7 @@ export function toSend(house: House, recordId?: RecordId): EventToSend[] {
 }
 
 function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventToSend[] {
-  const { errands, held, locked } = planFor(surveyed, house.kinds);
+  const { errands, held, locked, busy } = planFor(surveyed);
   const channels = channelsOf(house, house.db);
   const byRecord = new Map(surveyed.map((one) => [one.record.id, one]));
   const clashes = seasonClashes(house);
@@ -88,6 +40,10 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       locked: [],
       asks: [],
       held: [],
+      busy: [],
+      takenOff: record.content.notices.flatMap(({ id, channel, offSince }) =>
+        offSince === null ? [] : [{ notice: id, channel, turn: offSince }],
+      ),
       clashes: doubleBookings(clashes, recordId)
         .filter((one) => !seen.has(clashKey(one)))
         .map((one) => ({ key: clashKey(one), words: bookingWords(one, recordId) })),
@@ -116,6 +72,8 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       notBefore: one.notBefore,
       requests: one.requests,
       undo: step?.undo ?? { how: 'wholly' },
+      tells: step?.tells ?? 'nobody',
+      ownMoment: row?.rules.notice !== null && one.notBefore !== null,
       effects: step?.effects ?? [],
       orDraft:
         missed && one.op === 'place'
@@ -127,16 +85,24 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
   }
   for (const { record, listing, channel, locked: fields, ways } of locked)
     eventOf(record).locked.push({ listing, channel, part: partOf(record, listing, channel), locked: fields, ways });
-  for (const { record, listing, channel, reasons, waitsFor } of held)
+  for (const { record, listing, channel, reasons, waitsFor } of held) {
+    const locks = reasons.flatMap((each) => (each.code === 'lock-undecided' ? each.listings : []));
+    const steps = recordOf(record).survey.listings.find((l) => l.id === listing)?.steps;
     eventOf(record).held.push({
       listing,
       channel,
       reasons,
       waitsFor: waitsFor === null ? null : nameOf(channels, waitsFor),
+      freedBy: waitsFor === null && reasons.every((each) => each.code === 'lock-undecided') ? locks : [],
+      op: steps?.op ?? 'amend',
+      changes: steps?.changes ?? [],
     });
+  }
+  for (const { record, listing, channel, next } of busy)
+    eventOf(record).busy.push({ listing, channel, more: next !== null });
   // What was refused or has drifted is in the list that it belongs to; it is never left out without a word.
   for (const one of surveyed) {
-    if (!one.survey.listings.some((each) => each.standing !== null && asking.has(each.standing))) continue;
+    if (!one.survey.listings.some((each) => asksPerson(each.standing))) continue;
     const asks = asksFor(house, one);
     if (asks.length > 0) eventOf(one.record.id).asks.push(...asks);
   }
@@ -145,14 +111,10 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
   return [...events.values()].filter(
     (event) =>
       event.errands.length + event.locked.length + event.asks.length > 0 ||
+      event.busy.some((one) => one.more) ||
       event.held.some((one) => !one.reasons.every((f) => quiet.has(f.code))),
   );
 }
-
-/** Why nothing is to send: the record is gone, private or wanted nowhere; no channel is connected; it is on its way, or in step. */
-export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'no-channels' | 'underway' | 'in-step';
-
-const asking = new Set<Standing>(['refused', 'atodds', 'drifted', 'late']);
 
 /** Why nothing is to send for a record, or for all of them, where `toSend` has nothing. */
 export function whyNothing(house: House, recordId?: RecordId): NothingWhy {

@@ -2,7 +2,7 @@ import { fingerprint } from '@/core/base/hash';
 import { fieldOf, type Finding } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import type { Operation } from '@/core/listing/operations';
-import type { SurveyedListing } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 
 /** Operations that tell nobody anything new: what is renewed or taken down needs nothing acknowledged. */
 const quiet: ReadonlySet<Operation> = new Set(['renew', 'unpublish', 'cancel', 'remove']);

@@ -6,11 +6,9 @@ import { fail, ok, type Result } from '@/core/base/result';
 import { keepTheirsHere, notTakenWords, takeTheirs, type TakeGround } from '@/core/listing/take-theirs';
 import type { Shown, ShownValue } from '@/core/listing/shown';
 import type { RecordContent } from '@/core/record/record';
-import { channelOf } from '@/channels/channels';
 import { surveyRecord } from '@/channels/survey';
 import type { House } from '@/house/house';
-import { known, plannableOf, surveyById, surveyGround, type SurveyedRecord } from '@/house/survey';
-import { soldSoFar } from '@/core/facts/sales';
+import { inputFrom, surveyById, surveyGround, type SurveyedRecord } from '@/house/survey';
 import { whole } from '@/store/database';
 import { adoptSent, letGo, listingById } from '@/store/listings';
 import { writeErrands } from '../dispatch/make-dispatch';
@@ -36,10 +34,15 @@ export function sendOursAgain(
     const [surveyed, listing] = found.value;
     const stop = listing.findings.find((one) => one.weight === 'stops');
     if (stop) return fail(findingWords(stop));
-    if (surveyed.errands.get(listingId) === 'open')
+    if (listing.errand === 'open')
       return fail('An errand for this listing is still going out. Wait until it has ended.');
     const keys = fields.map((one) => one.key);
     const errand = overwrite(listing, keys);
+    const needs = listing.rules.operations.find((row) => row.op === errand.op)?.needs ?? [];
+    if (needs.length > 0)
+      return fail(
+        'It is cancelled there by a step of its own, which tells people. Open the record and pick the way again.',
+      );
     if (errand.changes.length === 0) return fail('The channel shows it already. Look again.');
     return ok(writeErrands(house, tx, [errand], [surveyed], actor, { over: { [listingId]: keys } }));
   });
@@ -124,7 +127,7 @@ function decided(
     if (!found.ok) return found;
     const [surveyed, listing] = found.value;
     const { record } = surveyed;
-    const part = surveyed.survey.listings.find((one) => one.id === listingId)?.part ?? 0;
+    const { part } = listing;
     const show = showing(inside, surveyed, listingId);
     let content = record.content;
     const adopted: Shown = { ...listing.state.sent };
@@ -152,21 +155,7 @@ export function showing(
   { record, channels }: SurveyedRecord,
   listingId: ListingId,
 ): (content: RecordContent) => Shown {
-  const ground = surveyGround(house, record.id);
-  const sales = ground.sales.get(record.id) ?? [];
-  const listings = (ground.listings.get(record.id) ?? []).map((one) =>
-    known(one, sales, ground.gifts.get(one.id) ?? []),
-  );
-  const input = {
-    ...ground,
-    recordId: record.id,
-    code: record.code,
-    sold: soldSoFar(sales),
-    listings,
-    errands: new Map(),
-    ticks: ground.ticks.get(record.id) ?? [],
-    channels,
-  };
+  const input = { ...inputFrom(record, surveyGround(house, [record.id])), errands: new Map(), channels };
   return (content) =>
     surveyRecord({ ...input, content }, house.kinds).listings.find((one) => one.id === listingId)?.proof ?? {};
 }
@@ -174,7 +163,7 @@ export function showing(
 /** The listing with its record; an error where what was seen of it is not so any more. */
 function findListing(house: House, recordId: RecordId, listingId: ListingId, fields: readonly DecidedField[]) {
   const surveyed = surveyById(house, recordId);
-  const listing = surveyed && plannableOf(surveyed, house.kinds).find((one) => one.listing === listingId);
+  const listing = surveyed?.survey.listings.find((one) => one.id === listingId && one.standing !== null);
   if (!surveyed || !listing || listingById(house.db, listingId) === null)
     return fail('This listing is not there any more. Look again.');
   for (const { key, seen } of fields)
@@ -182,10 +171,4 @@ function findListing(house: House, recordId: RecordId, listingId: ListingId, fie
       return fail('The channel shows something else by now than you saw. Look again.');
   const pair: [SurveyedRecord, typeof listing] = [surveyed, listing];
   return ok(pair);
-}
-
-/** The rules of a listing's channel, by a record's own rows. */
-export function rulesIn({ channels }: SurveyedRecord, id: string, house: Pick<House, 'kinds'>) {
-  const row = channels.find((one) => one.id === id);
-  return row ? channelOf(row, house.kinds).rules : null;
 }

@@ -1,52 +1,16 @@
-import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import type { Outcome } from '@/core/listing/compare';
-import { splitKey, type ShownValue } from '@/core/listing/shown';
+import { splitKey } from '@/core/listing/shown';
 import type { Standing } from '@/core/listing/standing';
 import { keepTheirsHere, takeTheirs } from '@/core/listing/take-theirs';
-import type { SurveyedListing } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import { channelOf, partWords } from '@/channels/channels';
 import type { House } from '@/house/house';
 import { surveyAll, type SurveyedRecord } from '@/house/survey';
 import { errandsWhere } from '@/store/errands';
 import { listingById } from '@/store/listings';
+import type { ReadBackListing } from '@/views/drift';
 import { showing } from './decide-drift';
-
-export interface ReadBackField {
-  key: string;
-  label: string;
-  wanted: ShownValue | null;
-  sent: ShownValue | null;
-  observed: ShownValue | null;
-  outcome: Outcome;
-  late: boolean;
-  /** The channel's value can become the record's. */
-  takeable: boolean;
-  /** It can be kept on this one channel, worded by hand. */
-  keepable: boolean;
-}
-
-export interface ReadBackListing {
-  listing: ListingId;
-  recordId: RecordId;
-  code: string;
-  title: string;
-  date: string | null;
-  channel: ChannelId;
-  channelName: string;
-  /** Which of a long run's listings it is: `part 2`; empty for the only one. */
-  part: string;
-  standing: Standing;
-  observedAt: number | null;
-  publicUrl: string | null;
-  /** It was deleted there. */
-  gone: boolean;
-  /** All places where it stands, ours first, where an answer was lost and there is more than one. */
-  twins: { id: string; address: string }[];
-  /** The errand that was refused, with what the channel said. */
-  refused: { errand: number; message: string; kind: string } | null;
-  fields: ReadBackField[];
-}
 
 /** Every listing that stands outside; those that a person must look at come with the fields concerned. */
 export function readBackView(house: House): {

@@ -1,6 +1,6 @@
 import { asItWas, dataFolder, openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
-import { leaseMs } from '@/runner/leadership';
+import { leaseMs } from '@/house/leadership';
 import { leaseNow } from '@/store/lease';
 import { doVerb, verbSends } from './verbs';
 

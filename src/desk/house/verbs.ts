@@ -10,7 +10,7 @@ import { makeDispatch } from '../dispatch/make-dispatch';
 import { sendOursAgain, takeIntoRecord } from '../drift/decide-drift';
 import { saveRecord } from '../records/save-record';
 import { channelsOf, type House } from '@/house/house';
-import { plannableOf, surveyAll, type SurveyedRecord } from '@/house/survey';
+import { surveyAll, type SurveyedRecord } from '@/house/survey';
 import { plan } from '@/core/errands/plan';
 import { accountOf, connectionOf } from '@/store/channels';
 import { errandsWhere } from '@/store/errands';
@@ -155,7 +155,7 @@ const verbs: Record<string, Verb> = {
           : new Set(
               surveyAll(house)
                 .filter((one) => ids.has(one.record.id))
-                .flatMap((one) => plan(plannableOf(one, house.kinds)).errands.map((each) => each.listing)),
+                .flatMap((one) => plan(one.survey.listings).errands.map((each) => each.listing)),
             );
       const made = makeDispatch(house, only, actor, { seen: 'all' });
       return made.ok ? ok([made.value]) : made;

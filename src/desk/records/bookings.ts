@@ -1,6 +1,6 @@
-import { unsavedRecord, type RecordId } from '@/core/base/ids';
+import type { RecordId } from '@/core/base/ids';
 import { channelOf } from '@/channels/channels';
-import type { SurveyedListing } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import type { Booking } from '@/core/clashes/clashes';
 import { findClashes, type Clash } from '@/core/clashes/clashes';
 import { assumedLengthMs, type PerformanceFacts } from '@/core/facts/performance-facts';
@@ -100,7 +100,7 @@ export function seasonClashes(house: House): Clash[] {
   const known = made.get(surveyed);
   if (known) return known;
   const now = house.clock.now();
-  const { venues } = surveyGround(house, unsavedRecord);
+  const { venues } = surveyGround(house, []);
   const all = surveyed
     .flatMap((one) => bookingsOf(one, venues, now, house.kinds))
     .filter((one) => one.until >= now - assumedLengthMs);

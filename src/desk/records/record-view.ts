@@ -1,5 +1,6 @@
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
-import type { ErrandMark, KnownListing } from '@/channels/survey';
+import type { KnownListing, LeftLock } from '@/channels/survey';
+import type { ErrandMark } from '@/core/errands/surveyed';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { Clash } from '@/core/clashes/clashes';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
@@ -49,6 +50,8 @@ export interface RecordView {
   clashes: Clash[];
   /** Ticked lines of the sheet before the sale opens. */
   ticks: SheetTick[];
+  /** Locks that a person said are to stay as they are. */
+  left: LeftLock[];
   /** What the house keeps to be used again. */
   house: HouseWords;
   /** Its addresses, the newest first. */
@@ -62,7 +65,7 @@ export interface RecordView {
 export function recordView(house: House, id: RecordId): RecordView | null {
   const record = recordAt(house.db, id);
   if (!record) return null;
-  const ground = surveyGround(house, id);
+  const ground = surveyGround(house, [id]);
   return {
     ...common(house, ground, record.content.tourId),
     id: record.id,
@@ -85,6 +88,7 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     earlier: earlierOf(house, id, record.revision, record.content.performances.length, ground),
     clashes: clashesOf(house, id),
     ticks: ground.ticks.get(id) ?? [],
+    left: ground.left.get(id) ?? [],
     slugs: slugsOf(house.db, id),
   };
 }
@@ -128,7 +132,7 @@ const usualLead = 28;
 
 /** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
 export function emptyView(house: House, zone: string): RecordView {
-  const ground = surveyGround(house, unsavedRecord);
+  const ground = surveyGround(house, []);
   const content = newRecord(addDays(toLocal(ground.now, zone).date, usualLead), zone, () => freshId('p'));
   return {
     ...common(house, ground, null),
@@ -144,6 +148,7 @@ export function emptyView(house: House, zone: string): RecordView {
     earlier: noEarlier,
     clashes: [],
     ticks: [],
+    left: [],
     slugs: [],
   };
 }

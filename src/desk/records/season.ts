@@ -1,7 +1,8 @@
+import type { RecordId } from '@/core/base/ids';
 import { channelsOf, type House } from '@/house/house';
 import { seasonLine, seasonLineSchema, type SeasonLine } from '@/house/season-line';
 import { surveyRecord } from '@/channels/survey';
-import { surveyGround, surveyOne, type SurveyGround, type SurveyedRecord } from '@/house/survey';
+import { inputFrom, surveyGround, surveysOf, type SurveyGround, type SurveyedRecord } from '@/house/survey';
 import { parseJson } from '@/store/database';
 import { keptLines, nextMoment, pulseRow, type KeptLine } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
@@ -82,19 +83,34 @@ function linesNow(house: House, kept: readonly KeptLine[], now: number): { lines
     const ids = late.slice(from, from + atOnce).flatMap(({ id, line }) => (over && line !== null ? [] : [id]));
     if (over) behind += Math.min(atOnce, late.length - from);
     if (ids.length === 0) continue;
-    const ground = surveyGround(house, ids);
-    for (const record of allRecords(house.db, ids))
-      fresh.set(record.id, seasonLine(over ? bare(record, ground) : surveyOne(record, ground, house.kinds), now));
+    for (const one of over ? baresOf(house, ids) : surveysOf(house, ids))
+      fresh.set(one.record.id, seasonLine(one, now));
   }
   return { lines: read.flatMap(({ id, line }) => fresh.get(id) ?? line ?? []), behind };
 }
 
-/** What a record says by itself, on no channel. */
+/** What records say by themselves, on no channel. */
+function baresOf(house: House, ids: readonly RecordId[]): SurveyedRecord[] {
+  const ground = surveyGround(house, ids);
+  return allRecords(house.db, ids).map((record) => bare(record, ground));
+}
+
 function bare(record: RecordAt, ground: SurveyGround): SurveyedRecord {
-  const { id: recordId, code, content } = record;
-  const nothing = { listings: [], errands: new Map(), channels: [], sold: new Map() };
-  const survey = surveyRecord({ ...ground, ...nothing, ticks: [], recordId, code, content });
-  return { record, survey, ...nothing, holds: { until: ground.now, steadyUntil: ground.steady } };
+  const survey = surveyRecord({
+    ...inputFrom(record, ground),
+    listings: [],
+    errands: new Map(),
+    channels: [],
+    sold: new Map(),
+  });
+  return {
+    record,
+    survey,
+    channels: [],
+    mark: '',
+    house: '',
+    holds: { until: ground.now, steadyUntil: ground.steady },
+  };
 }
 
 /** Lines by their text: one that says the same is not read anew. */

@@ -1,4 +1,3 @@
-import { unsavedRecord } from '@/core/base/ids';
 import { facts } from '@/core/facts/facts';
 import { noEarlier, type Mention } from '@/core/words/mention';
 import { earlierFrom, findMentions } from '@/core/words/mentions';
@@ -21,10 +20,10 @@ const kept = new Map<string, { mark: string; found: WrongWord[] }>();
 /** Facts typed into the words of events to come that contradict the record or are stale; each event is looked at once a revision. */
 export function wrongWords(house: House): WrongWord[] {
   const now = house.clock.now();
-  const ground = surveyGround(house, unsavedRecord);
+  const ground = surveyGround(house, []);
   return surveyAll(house).flatMap((one) => {
     if (one.survey.facts.performances.every((p) => p.over < now)) return [];
-    const mark = `${one.record.revision} ${ground.directory} ${Math.floor(now / 3_600_000)}`;
+    const mark = `${one.record.revision} ${ground.house} ${Math.floor(now / 3_600_000)}`;
     const known = kept.get(one.record.id);
     if (known?.mark === mark) return known.found;
     const found = lookAt(house, one, now, ground);

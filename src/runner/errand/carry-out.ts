@@ -1,5 +1,5 @@
 import { fingerprint } from '@/core/base/hash';
-import type { Change } from '@/core/errands/steps';
+import { wholeOver, withChanges, type Change } from '@/core/errands/steps';
 import { effectsOf, type Operation } from '@/core/listing/operations';
 import { readListing, theirItems, writeListing, type TheirItems } from '@/core/listing/listing-codec';
 import { isKeptDraft, isOff, listedField, splitKey, type Shown } from '@/core/listing/shown';
@@ -12,7 +12,7 @@ import { documentFile, makeFigure, makeRendition } from '@/house/renditions';
 import type { Errand } from '@/store/errands';
 import { lookFor, readAndNote } from '../look';
 import type { Ground } from './walk';
-import { itemsOf, restOf, restOver, standing, surprising, withChanges } from './writing';
+import { itemsOf, restOf, restOver, standing, surprising } from './writing';
 
 /** What was done there: the changes that were written, what stood there before, and what was not gone over. */
 export interface Outcome {
@@ -33,6 +33,8 @@ export interface Work {
   ground: Ground;
   op: Operation;
   changes: Change[];
+  /** Told of a step of several that is done. */
+  step(outcome: Outcome, step: Operation): void;
 }
 
 /** Carries an operation out. Throws an `OutsideError` where that fails. */
@@ -120,9 +122,12 @@ async function write(
     const take = client[step];
     if (!take) throw new OutsideError('our-fault', 'the channel has no such step');
     stands = withChanges(stands, byStep);
-    // What says a thing anew says all of it; what moves it names what is moved.
-    const keys = step === 'correct' ? Object.keys(stands) : byStep.map((one) => one.key);
-    now = await take(now, writeListing(rules, stands, keys, others), await sending(work, byStep, step));
+    // What says a thing anew says all of it, with its pictures; what moves it names what is moved.
+    const said = step === 'correct' ? wholeOver(stands, null) : byStep;
+    const keys = said.map((one) => one.key);
+    now = await take(now, writeListing(rules, stands, keys, others), await sending(work, said, step));
+    const rest = changes.length > byStep.length;
+    if (rest) work.step({ remote: now, written: byStep, stood: there, edited: [], idle: false }, step);
   }
   const plain = changes.filter((one) => !byStep.includes(one));
   if (plain.length > 0) {
@@ -141,7 +146,7 @@ async function takeAway(work: Work, client: ChannelClient, remote: Remote): Prom
   const { op, changes, ground } = work;
   const stood = ground.listing.believed ?? ground.listing.sent ?? {};
   const send = async (to: Remote) => {
-    const how = await sending(work, [], op);
+    const how = await sending(work, changes, op);
     if (op === 'unpublish') return client.unpublish(to, how);
     if (!client.cancel) throw new OutsideError('our-fault', 'the channel has no such step');
     return client.cancel(to, how);
@@ -179,7 +184,7 @@ async function renew(work: Work, client: ChannelClient, remote: Remote): Promise
       return { remote: answer.remote, written: changes, stood, edited: [], idle: true };
   }
   return {
-    remote: await client.renew(remote, await sending(work, [], 'renew')),
+    remote: await client.renew(remote, await sending(work, changes, 'renew')),
     written: changes,
     stood,
     edited: [],
@@ -199,7 +204,7 @@ async function wentFrom({ house, ground, changes, op }: Work, client: ChannelCli
 
 const nowhere: Remote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
 
-/** What goes with a write. The key is made of listing, operation and ground: the same wish on the same ground is the same key. */
+/** What goes with a write. The key is made of listing, operation, content and the number of attempts whose outcome is known: what was lost is asked again under the same key, what was refused or done is never. */
 async function sending({ house, errand, ground }: Work, changes: readonly Change[], op: Operation): Promise<Sending> {
   const pictures = [];
   for (const { after } of changes) {
@@ -209,11 +214,11 @@ async function sending({ house, errand, ground }: Work, changes: readonly Change
     if (after?.kind === 'file' && after.source !== null)
       pictures.push(await documentFile(house.folder, after.name, after.source.fileId));
   }
-  const { id, writes } = ground.listing;
-  const wish = op === 'place' ? [] : changes.map(({ key, after }) => [key, after]);
+  const { id, attempts } = ground.listing;
+  const wish = changes.map(({ key, after }) => [key, after]);
   return {
     reference: id,
-    key: fingerprint([id, op, writes, wish, ...(errand.twin === null ? [] : [errand.twin])]),
+    key: fingerprint([id, op, attempts, wish, errand.reason, ...(errand.twin === null ? [] : [errand.twin])]),
     pictures,
     reason: errand.reason,
     effects: effectsOf(ground.channel.rules.operations, op, errand.effects).map((one) => one.id),

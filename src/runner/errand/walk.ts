@@ -1,14 +1,15 @@
 import type { Channel } from '@/channels/channels';
-import type { SurveyedListing } from '@/channels/survey';
+import { narrowing } from '@/core/errands/narrowing';
 import { awaitedFrom, byWay, overwrite } from '@/core/errands/plan';
-import { sameWish, stepsFor, type Change } from '@/core/errands/steps';
+import { sameWish, type Change } from '@/core/errands/steps';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import { findingWords } from '@/core/findings/finding-words';
 import { downWords } from '@/core/listing/gates';
 import type { Operation } from '@/core/listing/operations';
-import { isDown, isKeptDraft, isOff, listedField, splitKey } from '@/core/listing/shown';
+import { isDown, isKeptDraft, listedField, splitKey } from '@/core/listing/shown';
 import { channelById, type House } from '@/house/house';
-import { plannableOf, surveyById, type SurveyedRecord } from '@/house/survey';
-import type { Errand } from '@/store/errands';
+import { listingNow, type SurveyedRecord } from '@/house/survey';
+import { wayUnderway, type Errand } from '@/store/errands';
 import { listingById, type Listing } from '@/store/listings';
 
 /** Everything that carrying out an errand needs to know, as it is now. */
@@ -27,7 +28,13 @@ export type Decision =
   | { do: 'nothing'; why: string }
   | { do: 'wait'; for: 'moment'; until: number }
   | { do: 'wait'; for: 'gift'; from: string }
-  | { do: 'ask'; kind: 'held' | 'locked' | 'conflict' | 'gone' | 'not-connected'; why: string; field: string | null };
+  | { do: 'wait'; for: 'lock' }
+  | { do: 'ask'; kind: AskedKind; why: string; field: string | null };
+type AskedKind = 'held' | 'locked' | 'conflict' | 'gone' | 'not-connected' | 'unknown-outcome';
+
+const ask = (kind: AskedKind, why: string, field: string | null = null): Decision => ({ do: 'ask', kind, why, field });
+const drop = (why: string): Decision => ({ do: 'drop', why });
+const nothing = (why: string): Decision => ({ do: 'nothing', why });
 
 /**
  * Walks the line again for an errand that was claimed: the record as it is *now*, the same gates as the plan. The record is
@@ -36,110 +43,98 @@ export type Decision =
  */
 export function walk(house: House, errand: Errand): Decision {
   const channel = channelById(house, errand.channel);
+  if (!channel?.row.connected) return ask('not-connected', `${channel?.rules.name ?? errand.channel} is not connected`);
   const listing = listingById(house.db, errand.listingId);
-  const record = surveyById(house, errand.recordId);
-  const surveyed = record?.survey.listings.find((one) => one.id === errand.listingId);
-  if (!channel || !channel.row.connected)
-    return {
-      do: 'ask',
-      kind: 'not-connected',
-      why: `${channel?.rules.name ?? errand.channel} is not connected`,
-      field: null,
-    };
-  if (!record || !surveyed || !listing)
-    return { do: 'drop', why: 'the record, or this part of it, is not there any more' };
-  const ground: Ground = { channel, record, surveyed, listing };
+  const now = listingNow(house, errand.recordId, errand.listingId);
+  if (!now || !listing) return drop('the record, or this part of it, is not there any more');
+  const ground: Ground = { channel, ...now, listing };
   if (errand.twin !== null) return takeTwinDown(errand, ground);
   // Whatever is wished for: what may stand there by a lost answer is asked for first.
-  if (listing.doubt !== null) return { do: 'look', ground };
-  return goesOutOfSight(surveyed) ? takeDown(house, errand, ground) : show(house, errand, ground);
+  if (listing.doubt !== null)
+    return channel.rules.observe === 'none' && listing.doubt.op !== 'place'
+      ? ask('unknown-outcome', 'no answer came, and the channel cannot be asked what became of it')
+      : { do: 'look', ground };
+  return (
+    (goesOutOfSight(errand, now.surveyed) ? whyNotDown(ground) : whyNotShown(errand, ground)) ??
+    waitsForLock(house, errand, now.surveyed) ??
+    wished(house, errand, ground)
+  );
 }
 
-/** It is to be taken down there, or to be a draft again where it stands in public. */
-function goesOutOfSight({ wanted, comparison, state }: SurveyedListing): boolean {
-  const listed = comparison.find((one) => one.key === listedField);
-  return isDown(wanted) || (isKeptDraft(wanted) && state.sent !== null && listed?.outcome === 'to-send');
+/** It is to be taken down there, or to be a draft again where it stands in public; or something of it is taken back. */
+function goesOutOfSight(errand: Errand, one: SurveyedListing): boolean {
+  const { wanted, comparison, state } = one;
+  const listed = comparison.find((each) => each.key === listedField);
+  if (isDown(wanted) || (isKeptDraft(wanted) && state.sent !== null && listed?.outcome === 'to-send')) return true;
+  return errand.narrows;
 }
 
 /** It is about another place where the listing stands: that is taken down, whatever the record says. */
 function takeTwinDown(errand: Errand, ground: Ground): Decision {
   const twin = ground.listing.twins.find((one) => one.id === errand.twin);
-  if (!twin) return { do: 'nothing', why: 'it does not stand there a second time any more' };
+  if (!twin) return nothing('it does not stand there a second time any more');
   return { do: 'send', ground, op: 'unpublish', changes: errand.changes, followed: null };
 }
 
-/** The record says that it is not to be seen there. */
-function takeDown(house: House, errand: Errand, ground: Ground): Decision {
-  const { listing, surveyed, record } = ground;
-  const why = surveyed.down === null ? 'the record says so' : downWords[surveyed.down];
-  if (listing.sent === null || listing.remote === null) return { do: 'drop', why };
-  if (listing.gone) return { do: 'nothing', why: 'it is not there any more' };
-  const one = plannableOf(record, house.kinds).find((each) => each.listing === errand.listingId);
-  if (!one) return { do: 'drop', why };
-  const steps = stepsFor(one);
-  if (steps.locked.length > 0) {
-    if (errand.way === null) return askWay(steps.locked[0]?.why ?? '', listedField);
-    const changes = steps.locked.map(({ key, before, after }) => ({ key, before, after }));
-    return { do: 'send', ground, op: errand.way, changes, followed: null };
-  }
-  // What is hidden there by somebody else's hand stays hidden: there is nothing to take down.
-  if (steps.changes.length === 0 && errand.over === null) return { do: 'nothing', why: 'it is taken down already' };
-  const { wanted, sent } = surveyed.comparison[0] ?? { wanted: undefined, sent: undefined };
-  const changes =
-    steps.changes.length > 0 ? steps.changes : [{ key: listedField, before: sent ?? null, after: wanted ?? null }];
-  return { do: 'send', ground, op: steps.changes.length > 0 ? steps.op : 'unpublish', changes, followed: null };
+/** Why nothing need be taken out of sight; `null`: it is to be. */
+function whyNotDown({ listing, surveyed: { down } }: Ground): Decision | null {
+  if (listing.sent === null || listing.remote === null)
+    return drop(down === null ? 'the record says so' : downWords[down]);
+  return listing.gone ? nothing('it is not there any more') : null;
 }
 
-const askWay = (why: string, field: string | null): Decision => ({ do: 'ask', kind: 'locked', why, field });
+/** A step that a channel may refuse goes first: until it is answered, and while nobody has decided on what is locked, the event's others wait. What only takes something out of sight waits for nothing. */
+function waitsForLock(house: House, errand: Errand, one: SurveyedListing): Decision | null {
+  if (errand.way !== null || errand.narrows || one.down !== null || narrowing(one) !== null) return null;
+  const undecided = one.findings.some((each) => each.code === 'lock-undecided');
+  return undecided || wayUnderway(house.db, errand.recordId, errand.listingId) ? { do: 'wait', for: 'lock' } : null;
+}
 
-/** The record says that it is to be seen: by the gates, the gifts and the locks as they are now. */
-function show(house: House, errand: Errand, ground: Ground): Decision {
-  const { surveyed, record, listing } = ground;
-  const stop = surveyed.findings.find((one) => one.weight === 'stops');
-  if (stop) return { do: 'drop', why: findingWords(stop) };
-  if (surveyed.embargoUntil !== null) return { do: 'wait', for: 'moment', until: surveyed.embargoUntil };
-  const one = plannableOf(record, house.kinds).find((each) => each.listing === errand.listingId);
-  if (!one) return { do: 'drop', why: 'it is over' };
-  if (listing.gone && errand.op !== 'place')
-    return { do: 'ask', kind: 'gone', why: 'it is not on the channel any more', field: null };
-  const steps = stepsFor(one);
-  const planned =
-    errand.over !== null
-      ? overwrite(one, errand.over)
-      : errand.way !== null && steps.locked.length > 0
-        ? byWay(one, errand.way)
-        : steps;
-  const wished = planned.changes.filter((change) => !(errand.without && change.after?.kind === 'awaited'));
-  if (wished.length === 0) return nothingToSend(errand, ground, steps.locked[0]);
-  const from = awaitedFrom(wished);
+/** Why it may not be shown now: by the gates, or because it is not there; `null`: it may. */
+function whyNotShown(errand: Errand, { surveyed, listing }: Ground): Decision | null {
+  const { findings, embargoUntil, standing } = surveyed;
+  const stop = findings.find((one) => one.weight === 'stops' && one.code !== 'lock-undecided');
+  if (stop) return drop(findingWords(stop));
+  if (embargoUntil !== null) return { do: 'wait', for: 'moment', until: embargoUntil };
+  if (standing === null) return drop('it is over');
+  return listing.gone && errand.op !== 'place' ? ask('gone', 'it is not on the channel any more') : null;
+}
+
+/** What an errand wishes for, by what the record says now: what takes something back, what goes over something, a way that was picked, or what is plain. */
+function wishOf(errand: Errand, one: SurveyedListing): { op: Operation; changes: readonly Change[] } {
+  if (errand.narrows) {
+    const back = narrowing(one);
+    return back === null || back.asks ? { op: 'unpublish', changes: [] } : back;
+  }
+  if (errand.over !== null) return overwrite(one, errand.over);
+  return errand.way !== null && one.steps.locked.length > 0 ? byWay(one, errand.way) : one.steps;
+}
+
+function wished(house: House, errand: Errand, ground: Ground): Decision {
+  const { surveyed, record } = ground;
+  const wish = wishOf(errand, surveyed);
+  const changes = wish.changes.filter((change) => !(errand.without && change.after?.kind === 'awaited'));
+  if (changes.length === 0) return nothingToSend(errand, surveyed);
+  const send: Decision = { do: 'send', ground, op: wish.op, changes, followed: null };
+  if (goesOutOfSight(errand, surveyed)) return send;
+  const from = awaitedFrom(changes);
   if (from !== null) return { do: 'wait', for: 'gift', from };
-  const other = differs(errand, wished) && record.record.revision !== errand.revision;
-  if (other && !house.maySend(record.record.actor)) {
-    const why = `${record.record.actor} saved something else since, and may not send`;
-    return { do: 'ask', kind: 'held', why, field: null };
-  }
-  return { do: 'send', ground, op: planned.op, changes: wished, followed: other ? record.record.actor : null };
+  if (!differs(errand, changes) || record.record.revision === errand.revision) return send;
+  const { actor } = record.record;
+  return house.maySend(actor)
+    ? { ...send, followed: actor }
+    : ask('held', `${actor} saved something else since, and may not send`);
 }
 
-/** Nothing is left to send: it is there already, or it stands against what somebody did there. */
-function nothingToSend(
-  errand: Errand,
-  { surveyed }: Ground,
-  locked: { key: string; why: string } | undefined,
-): Decision {
+/** Nothing is left to send: it is there already, or it stands against what somebody did there, or it is locked. */
+function nothingToSend(errand: Errand, { comparison, steps }: SurveyedListing): Decision {
   const mine = new Set(errand.changes.map((one) => one.key));
-  const odd = surveyed.comparison.find(
-    (one) => mine.has(one.key) && (one.outcome === 'at-odds' || one.outcome === 'drifted'),
-  );
-  if (odd)
-    return {
-      do: 'ask',
-      kind: 'conflict',
-      why: `edited there: ${splitKey(odd.key).field}`,
-      field: splitKey(odd.key).field,
-    };
-  if (locked) return askWay(locked.why, splitKey(locked.key).field);
-  return { do: 'nothing', why: 'the channel shows it already, or it was sent already' };
+  const odd = comparison.find((one) => mine.has(one.key) && (one.outcome === 'at-odds' || one.outcome === 'drifted'));
+  const [locked] = steps.locked;
+  if (odd && !errand.narrows)
+    return ask('conflict', `edited there: ${splitKey(odd.key).field}`, splitKey(odd.key).field);
+  if (locked && !errand.narrows) return ask('locked', locked.why, splitKey(locked.key).field);
+  return nothing('the channel shows it already, or it was sent already');
 }
 
 /** Whether something else is wished for now than the person saw when saying yes. What was awaited then may be known now. */
@@ -150,16 +145,4 @@ function differs({ changes }: Errand, wished: readonly Change[]): boolean {
     seen,
     wished.filter((one) => !awaited.has(one.key)),
   );
-}
-
-/** True where what is being sent may still be shown: asked before each writing, when something was written in the house meanwhile. */
-export function mayGoOn(house: House, errand: Errand, op: Operation, changes: readonly Change[]): boolean {
-  if (op === 'unpublish' || op === 'cancel') return true;
-  const record = surveyById(house, errand.recordId);
-  const surveyed = record?.survey.listings.find((one) => one.id === errand.listingId);
-  if (!surveyed || isDown(surveyed.wanted)) return false;
-  // What is to stay a draft is not opened by what was asked for before.
-  const opens = changes.some((one) => one.key === listedField && !isOff(one.after ?? undefined));
-  if (isKeptDraft(surveyed.wanted) && opens) return false;
-  return surveyed.embargoUntil === null && !surveyed.findings.some((one) => one.weight === 'stops');
 }

@@ -3,16 +3,6 @@ import { equalOrAbsent } from '@/core/listing/compare';
 import { listedField, splitKey, type Shown } from '@/core/listing/shown';
 import type { Listing } from '@/store/listings';
 
-/** Fields with changes laid over them; a change to nothing takes the field out. */
-export function withChanges(shown: Shown, changes: readonly Change[]): Shown {
-  const out: Shown = { ...shown };
-  for (const { key, after } of changes) {
-    if (after === null) delete out[key];
-    else out[key] = after;
-  }
-  return out;
-}
-
 /** What is left to do, and what somebody else has changed of it. */
 export interface Rest {
   send: Change[];

@@ -13,45 +13,18 @@ import type { Operation } from '@/core/listing/operations';
 import { useChannels } from '@/ui/use-channels';
 import { Pennant } from '@/ui/pennant';
 import { ChangeLines } from './ChangeLines';
+import type { ErrandState, ErrandView } from '@/views/dispatch';
 import classes from './Dispatch.module.css';
 
-type State = 'waiting' | 'running' | 'lodged' | 'done' | 'refused' | 'dropped' | 'not needed';
-type WaitsFor =
-  | { for: 'link'; channel: string; giver: 'coming' | 'refused' | 'not sent' }
-  | { for: 'moment'; at: number }
-  | { for: 'channel'; since: number }
-  | { for: 'try'; at: number }
-  | { for: 'turn' };
-
-interface WatchedErrand {
-  id: number;
-  recordId: RecordId;
-  code: string;
-  title: string;
-  channel: string;
-  channelName: string;
-  op: Operation;
-  /** It is about a second place where the listing stood. */
-  twin: boolean;
-  state: State;
-  tries: number;
-  changes: Change[];
-  error: { kind: OutsideErrorKind; message: string; field: string | null } | null;
-  waits: WaitsFor | null;
-  publicUrl: string | null;
-  standing: Standing | null;
-  receipts: { id: number; at: number; outcome: string; words: string }[];
-}
-
 interface DispatchWatchProps {
-  errands: WatchedErrand[];
+  errands: ErrandView[];
   zone: string;
   /** Tries an errand again now, lets it go without its link, or drops it. */
   /** A person's word on an errand; gives a word where that cannot be. */
   decide: (errandId: number, verdict: 'again' | 'drop' | 'without') => Promise<string | null>;
 }
 
-const pennantOf: Record<Exclude<State, 'done'>, Standing> = {
+const pennantOf: Record<Exclude<ErrandState, 'done'>, Standing> = {
   waiting: 'due',
   running: 'underway',
   lodged: 'underway',
@@ -59,7 +32,7 @@ const pennantOf: Record<Exclude<State, 'done'>, Standing> = {
   dropped: 'withdrawn',
   'not needed': 'instep',
 };
-const stateWords: Record<State, string> = {
+const stateWords: Record<ErrandState, string> = {
   waiting: 'waits',
   running: 'going out',
   done: 'sent, not read back yet',
@@ -107,7 +80,8 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                 <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
                 <b>{one.channelName}</b>
                 <span>
-                  {one.twin ? 'take a second one down' : channels.does(one.channel, one.op).toLowerCase()} ·{' '}
+                  {one.twin ? 'take a second one down' : channels.does(one.channel, one.op).toLowerCase()}
+                  {one.narrows ? ', by itself: the record came to say less' : ''} ·{' '}
                   {one.state === 'done' && one.standing !== null && one.standing !== 'unread'
                     ? `sent, ${standingWords[one.standing].name.toLowerCase()}`
                     : stateWords[one.state]}
@@ -118,7 +92,7 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                     public page
                   </a>
                 ) : null}
-                {one.state === 'refused' || one.state === 'waiting' ? (
+                {one.canDrop ? (
                   <span className={classes.cost}>
                     {one.waits?.for === 'link' && one.waits.giver !== 'coming' ? (
                       <>
@@ -133,15 +107,19 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
                         {' · '}
                       </>
                     ) : null}
-                    <button
-                      type="button"
-                      className="plainButton"
-                      disabled={busy}
-                      onClick={() => settle(one.id, 'again')}
-                    >
-                      Try again now
-                    </button>
-                    {' · '}
+                    {one.state === 'lodged' ? null : (
+                      <>
+                        <button
+                          type="button"
+                          className="plainButton"
+                          disabled={busy}
+                          onClick={() => settle(one.id, 'again')}
+                        >
+                          Try again now
+                        </button>
+                        {' · '}
+                      </>
+                    )}
                     <button
                       type="button"
                       className="plainButton"
@@ -185,7 +163,7 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
   );
 }
 
-function whyWaiting({ waits, tries }: WatchedErrand, zone: string): string {
+function whyWaiting({ waits, tries }: ErrandView, zone: string): string {
   switch (waits?.for) {
     case undefined:
       return '';
@@ -197,6 +175,10 @@ function whyWaiting({ waits, tries }: WatchedErrand, zone: string): string {
       return `: the channel does not answer, since ${momentWords(waits.since, zone)}. One errand knocks; the rest follows`;
     case 'try':
       return ` until ${momentWords(waits.at, zone)}, try ${tries + 1} follows`;
+    case 'decision':
+      return ': something is locked on another channel, and its answer or your decision comes first';
+    case 'off':
+      return ': the channel was taken off. It goes on when it is connected again';
     case 'turn':
       return ' its turn';
   }

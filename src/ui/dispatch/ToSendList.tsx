@@ -6,51 +6,23 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { momentWords } from '@/core/dates/date-words';
-import { fieldOf, type Finding } from '@/core/findings/finding';
-import type { Change, LockedChange, Way } from '@/core/errands/steps';
-import type { Operation, SideEffect, Undo } from '@/core/listing/operations';
+import { fieldOf } from '@/core/findings/finding';
+import type { Change } from '@/core/errands/steps';
+import type { Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
 import { DateBlock } from '@/ui/date-block';
-import { DriftTable, Said, type Answer, type AskingListing, type Decisions } from '@/ui/drift/DriftTable';
+import { DriftTable, Said, type Answer, type Decisions } from '@/ui/drift/DriftTable';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
+import type { ErrandToSend, EventToSend, HeldToSend } from '@/views/dispatch';
+import type { ReadBackListing } from '@/views/drift';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
-import { WayPicker, type Picked } from './WayPicker';
-
-interface ErrandToSend {
-  listing: string;
-  channel: string;
-  part: string;
-  op: Operation;
-  changes: Change[];
-  waitsFor: string[];
-  notBefore: number | null;
-  requests: number;
-  undo: Undo;
-  findings: Finding[];
-  /** Warnings that nobody has said to have seen. */
-  unseen: string[];
-  effects: readonly SideEffect[];
-  orDraft: { without: string; draft: boolean } | null;
-}
-
-interface ToSendEvent {
-  recordId: RecordId;
-  code: string;
-  title: string;
-  date: string | null;
-  zone: string;
-  errands: ErrandToSend[];
-  locked: { listing: string; channel: string; part: string; locked: LockedChange[]; ways: Way[] }[];
-  asks: AskingListing[];
-  held: { listing: string; channel: string; reasons: Finding[]; waitsFor: string | null }[];
-  clashes: { key: string; words: string }[];
-}
+import { isWhole, WayPicker, type Picked } from './WayPicker';
 
 interface ToSendListProps {
-  events: ToSendEvent[];
+  events: EventToSend[];
   /** Year of today. */
   year: number;
   /** Zone of the house, for when something was read. */
@@ -110,10 +82,21 @@ export function ToSendList({
   const [problem, setProblem] = useState<string | null>(null);
   const [said, setSaid] = useState<Answer | null>(null);
   const errands = events.flatMap((one) => one.errands);
-  // What is under embargo waits for its moment: it goes along only when asked for.
-  const chosen = errands.filter((one) => (one.notBefore === null) !== out.has(one.listing));
-  const picked = Object.entries(ways).filter(([, one]) => one.way !== '' && one.way !== 'leave');
-  const count = new Set([...chosen.map((one) => one.listing), ...picked.map(([listing]) => listing)]).size;
+  const chosen = errands.filter((one) => tickedFirst(one) !== out.has(one.listing));
+  const needs = new Map(events.flatMap((event) => event.locked.map((one) => [one.listing as string, one.ways])));
+  const picked = Object.entries(ways).filter(([id, one]) => isWhole(one, needs.get(id) ?? []));
+  const decided = new Set(picked.map(([listing]) => listing));
+  // What waited for nothing but these decisions goes along, and what goes behind an errand that is under way.
+  const freed = events
+    .flatMap((one) => one.held)
+    .filter((one) => one.freedBy.length > 0 && one.freedBy.every((id) => decided.has(id)) && !out.has(one.listing));
+  const behind = events.flatMap((one) => one.busy).filter((one) => one.more && !out.has(one.listing));
+  const listings = [...chosen, ...freed, ...behind].map((one) => one.listing as string);
+  const count = new Set([...listings, ...decided]).size;
+  const all =
+    errands.length +
+    events.flatMap((one) => [...one.locked, ...one.held.filter((each) => each.freedBy.length > 0)]).length +
+    events.flatMap((one) => one.busy).filter((one) => one.more).length;
   // Of what is chosen: what was taken out need not be acknowledged.
   const unseen = chosen.flatMap((one) => one.unseen);
   const acknowledged = unseen.length > 0 && unseen.every((key) => seen.has(key));
@@ -133,7 +116,7 @@ export function ToSendList({
       error: 'The house did not answer: nothing was sent, or it is on its way. Look at the earlier dispatches below.',
     };
     const answer = await send({
-      listings: chosen.map((one) => one.listing),
+      listings,
       ways: Object.fromEntries(picked),
       seen: [...seen],
       effects: Object.fromEntries(
@@ -143,7 +126,13 @@ export function ToSendList({
         ]),
       ),
     }).catch(() => failed);
-    if (answer.ok) return router.push(`/dispatch/${answer.value}`);
+    if (answer.ok && answer.value !== '') return router.push(`/dispatch/${answer.value}`);
+    if (answer.ok) {
+      setBusy(false);
+      setWays({});
+      setSaid({ ok: true, value: 'It stays as it is there, by your word; what waited for that goes on.' });
+      return router.refresh();
+    }
     setBusy(false);
     setProblem(answer.error);
     return undefined;
@@ -212,6 +201,7 @@ export function ToSendList({
                   <WayPicker
                     {...one}
                     eventCode={event.code}
+                    eventDate={event.date}
                     picked={ways[one.listing] ?? null}
                     onPick={(next) => pick(one.listing, next)}
                   />
@@ -231,11 +221,38 @@ export function ToSendList({
                   </div>
                 </Listing>
               ))}
-              {event.held.map((one) => (
-                <Listing key={one.listing} channel={one.channel} part="" standing="unplaced" says="cannot go yet">
-                  <Held {...one} />
-                </Listing>
-              ))}
+              {event.busy
+                .filter((one) => one.more)
+                .map((one) => (
+                  <Behind
+                    key={one.listing}
+                    channel={one.channel}
+                    chosen={!out.has(one.listing)}
+                    onFlip={() => flip(one.listing)}
+                  />
+                ))}
+              {event.held.map((one) =>
+                one.freedBy.length === 0 ? (
+                  <Listing key={one.listing} channel={one.channel} part="" standing="unplaced" says="cannot go yet">
+                    <Held {...one} />
+                  </Listing>
+                ) : (
+                  <Freed
+                    key={one.listing}
+                    one={one}
+                    ready={one.freedBy.every((id) => decided.has(id))}
+                    chosen={freed.includes(one)}
+                    onFlip={() => flip(one.listing)}
+                  />
+                ),
+              )}
+              {event.takenOff.length === 0 ? null : (
+                <p className={classes.wait}>
+                  Taken off: {event.takenOff.length === 1 ? 'one post' : `${event.takenOff.length} posts`} planned
+                  before it was {event.takenOff[0]?.turn}. Put back what still fits in{' '}
+                  <Link href={`/records/${event.recordId}`}>its record</Link>, under Words.
+                </p>
+              )}
             </div>
           </section>
         ))}
@@ -245,13 +262,13 @@ export function ToSendList({
           </button>
         ) : null}
       </div>
-      {errands.length + events.flatMap((one) => one.locked).length > 0 ? (
+      {all > 0 ? (
         <div className={classes.bar} role="region" aria-label="Send">
           <p>
             {problem === null ? (
               <>
-                <b>{count}</b> of {errands.length + events.flatMap((one) => one.locked).length}{' '}
-                {errands.length === 1 ? 'errand' : 'errands'} chosen. Links first, the rest beside each other.
+                <b>{count}</b> of {all} {all === 1 ? 'errand' : 'errands'} chosen. Links first, the rest beside each
+                other.
               </>
             ) : (
               <span role="alert">{problem}</span>
@@ -264,7 +281,9 @@ export function ToSendList({
             </label>
           ) : null}
           <button type="button" className="sendButton" disabled={busy || count === 0} onClick={() => void go()}>
-            Send {count} {count === 1 ? 'errand' : 'errands'}
+            {count > 0 && picked.length === count && picked.every(([, one]) => one.way === 'leave')
+              ? 'Keep as decided'
+              : `Send ${count} ${count === 1 ? 'errand' : 'errands'}`}
           </button>
         </div>
       ) : null}
@@ -383,7 +402,58 @@ function staysDraft(changes: readonly Change[]): boolean {
   return changes.some(({ after }) => after?.kind === 'state' && after.is === 'draft');
 }
 
-function Held({ channel, reasons, waitsFor }: { channel: string; reasons: Finding[]; waitsFor: string | null }) {
+/** Whether an errand is chosen before anybody chose: what waits for a moment and what tells everybody goes only when asked for. */
+function tickedFirst({ notBefore, tells, op }: ErrandToSend): boolean {
+  return (
+    notBefore === null && !((op === 'place' || op === 'correct') && (tells === 'followers' || tells === 'subscribers'))
+  );
+}
+
+/** What changed while an errand is under way: it goes behind that one. */
+function Behind({ channel, chosen, onFlip }: { channel: string; chosen: boolean; onFlip: () => void }) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={channel}>
+      <label className={classes.errandHead}>
+        <input type="checkbox" checked={chosen} onChange={onFlip} />
+        <Pennant standing="underway" silent size={20} />
+        <b>{channels.name(channel)}</b>
+        <span>an errand is under way; what changed since goes behind it</span>
+      </label>
+    </div>
+  );
+}
+
+/** What waits for nothing but a decision on what is locked elsewhere: chosen as soon as that is made. */
+function Freed({
+  one,
+  ready,
+  chosen,
+  onFlip,
+}: {
+  one: HeldToSend;
+  ready: boolean;
+  chosen: boolean;
+  onFlip: () => void;
+}) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={one.channel}>
+      <label className={classes.errandHead}>
+        <input type="checkbox" checked={chosen} disabled={!ready} onChange={onFlip} />
+        <Pennant standing="due" silent size={20} />
+        <b>{channels.name(one.channel)}</b>
+        <span>
+          {channels.does(one.channel, one.op).toLowerCase()}
+          {ready ? ', after what was picked above' : ': waits until something is picked for what is locked'}
+        </span>
+      </label>
+      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
+    </div>
+  );
+}
+
+function Held({ channel, reasons, waitsFor }: Pick<HeldToSend, 'channel' | 'reasons' | 'waitsFor'>) {
   const channels = useChannels();
   return (
     <>
@@ -399,7 +469,7 @@ function Refused({
   refused,
   decide,
 }: {
-  refused: NonNullable<AskingListing['refused']>;
+  refused: NonNullable<ReadBackListing['refused']>;
   decide: ToSendListProps['decideErrand'];
 }) {
   const [busy, setBusy] = useState(false);

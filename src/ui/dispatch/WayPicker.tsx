@@ -9,12 +9,27 @@ export interface Picked {
   way: string;
   reason: string;
   code: string;
+  /** Of what stays as it is there: until which day. */
+  until: string;
+}
+
+/** True where a way was picked and everything that it needs was said. */
+export function isWhole({ way, reason, code, until }: Picked, ways: readonly Way[]): boolean {
+  if (way === 'leave') return reason.trim() !== '' && /^\d{4}-\d{2}-\d{2}$/.test(until);
+  const needs = ways.find((one) => one.id === way)?.needs;
+  return (
+    needs !== undefined &&
+    (!needs.includes('reason') || reason.trim() !== '') &&
+    (!needs.includes('code') || code.trim() !== '')
+  );
 }
 
 interface WayPickerProps {
   listing: string;
   /** Code of the event, to be typed where a way cannot be taken back. */
   eventCode: string;
+  /** Its first day, until which something may stay as it is; `null`: it is open. */
+  eventDate: string | null;
   locked: readonly LockedChange[];
   ways: readonly Way[];
   picked: Picked | null;
@@ -29,9 +44,10 @@ const undoWords = (undo: Undo) =>
       : ` It can be taken back in part: ${undo.stays}`;
 
 /** What is locked on a channel, why, and the ways through: each with what it does, whom it tells and what it leaves wrong. Nothing is picked beforehand. */
-export function WayPicker({ listing, eventCode, locked, ways, picked, onPick }: WayPickerProps) {
+export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked, onPick }: WayPickerProps) {
   const way = ways.find((one) => one.id === picked?.way);
-  const put = (part: Partial<Picked>) => onPick({ way: '', reason: '', code: '', ...picked, ...part });
+  const put = (part: Partial<Picked>) =>
+    onPick({ way: '', reason: '', code: '', until: eventDate ?? '', ...picked, ...part });
   return (
     <div className={classes.locked}>
       {locked.slice(0, 6).map((one) => (
@@ -66,6 +82,28 @@ export function WayPicker({ listing, eventCode, locked, ways, picked, onPick }: 
           value={picked?.reason ?? ''}
           onChange={(e) => put({ reason: e.currentTarget.value })}
         />
+      ) : null}
+      {way?.id === 'leave' ? (
+        <>
+          <TextInput
+            size="xs"
+            mt={6}
+            label="Why it stays as it is there"
+            description="For ourselves: it stands with your name in the record and in the dispatch"
+            value={picked?.reason ?? ''}
+            onChange={(e) => put({ reason: e.currentTarget.value })}
+          />
+          <TextInput
+            size="xs"
+            mt={6}
+            w={220}
+            type="date"
+            label="Until the end of"
+            description="Then it asks again"
+            value={picked?.until ?? ''}
+            onChange={(e) => put({ until: e.currentTarget.value })}
+          />
+        </>
       ) : null}
       {way?.needs.includes('code') ? (
         <TextInput

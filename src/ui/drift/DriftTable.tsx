@@ -4,40 +4,9 @@ import type { RecordId } from '@/core/base/ids';
 import { useTransition } from 'react';
 import type { Outcome } from '@/core/listing/compare';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
-import type { Standing } from '@/core/listing/standing';
+import type { ReadBackListing } from '@/views/drift';
 import { valueWords } from '@/core/listing/value-words';
 import classes from './Drift.module.css';
-
-/** A listing that asks a person: what it shows against what was sent. */
-export interface AskingListing {
-  listing: string;
-  recordId: RecordId;
-  code: string;
-  title: string;
-  date: string | null;
-  channel: string;
-  channelName: string;
-  /** Which of a long run’s listings it is: `part 2`; empty for the only one. */
-  part: string;
-  standing: Standing;
-  observedAt: number | null;
-  publicUrl: string | null;
-  gone: boolean;
-  /** All places where it stands, ours first, where there is more than one. */
-  twins: { id: string; address: string }[];
-  refused: { errand: number; message: string; kind: string } | null;
-  fields: {
-    key: string;
-    label: string;
-    wanted: ShownValue | null;
-    sent: ShownValue | null;
-    observed: ShownValue | null;
-    outcome: Outcome;
-    late: boolean;
-    takeable: boolean;
-    keepable: boolean;
-  }[];
-}
 
 export type Answer = { ok: true; value: string } | { ok: false; error: string };
 type Decide = (
@@ -67,7 +36,7 @@ export function DriftTable({
   decide,
   onSaid,
 }: {
-  one: AskingListing;
+  one: ReadBackListing;
   decide: Decisions;
   /** Told what came of a decision: what is decided leaves the list, and its word must not go with it. */
   onSaid: (answer: Answer) => void;
@@ -78,7 +47,7 @@ export function DriftTable({
       const failed: Answer = { ok: false, error: 'The house did not answer. Look again and decide once more.' };
       onSaid(await work().catch(() => failed));
     });
-  const settle = (how: Decide, fields: AskingListing['fields']) =>
+  const settle = (how: Decide, fields: ReadBackListing['fields']) =>
     said(() =>
       how(
         one.recordId,

@@ -7,10 +7,11 @@ import { standingWords } from '@/core/listing/standing';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import classes from './Drift.module.css';
-import { DriftTable, Said, type Answer, type AskingListing, type Decisions } from './DriftTable';
+import type { ReadBackListing } from '@/views/drift';
+import { DriftTable, Said, type Answer, type Decisions } from './DriftTable';
 
 interface ReadBackListProps {
-  asks: AskingListing[];
+  asks: ReadBackListing[];
   year: number;
   zone: string;
   decide: Decisions;

@@ -1,6 +1,6 @@
 import { Textarea } from '@mantine/core';
 import { useDeferredValue, useMemo, useState } from 'react';
-import type { SurveyedListing } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import type { ChannelRules } from '@/core/listing/channel-rules';
 import { countGraphemes } from '@/core/base/graphemes';
 import { plainToHtml, readMarkup, writePlain } from '@/core/words/markup';

@@ -2,7 +2,7 @@
 
 import { createContext, memo, useContext, useMemo, useState, type KeyboardEvent } from 'react';
 import { partWords, type Channel } from '@/channels/channels';
-import type { SurveyedListing } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import { fieldOf } from '@/core/findings/finding';
 import type { ChannelRules, FieldRow } from '@/core/listing/channel-rules';
 import type { FieldComparison } from '@/core/listing/compare';

@@ -1,4 +1,5 @@
-import { surveyRecord, type Survey, type SurveyInput, type SurveyedListing } from '@/channels/survey';
+import { surveyRecord, type Survey, type SurveyInput } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import type { Mention, MentionGround } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 
@@ -6,8 +7,8 @@ import { findMentions } from '@/core/words/mentions';
 export type Question =
   { kind: 'survey'; input: SurveyInput } | { kind: 'mentions'; text: string; ground: MentionGround };
 
-/** A listing as it is sent: what is known of it already stays where it is known. */
-type SentListing = Omit<SurveyedListing, 'state'>;
+/** A listing as it is sent: what is known of it already stays where it is known, and its rules can be had on either side. */
+type SentListing = Omit<SurveyedListing, 'state' | 'rules'>;
 
 /** A piece of an answer, small enough to be read between two frames. `passed over`: something newer was asked. */
 export type Piece =
@@ -27,7 +28,7 @@ export function* answer(question: Question): Generator<Piece> {
   }
   const { listings, ...rest } = surveyRecord(question.input);
   yield { kind: 'survey', ...rest };
-  const sent = listings.map(({ state: _known, ...one }) => one);
+  const sent = listings.map(({ state: _known, rules: _rules, ...one }) => one);
   for (let from = 0; from === 0 || from < sent.length; from += perPiece)
     yield { kind: 'listings', listings: sent.slice(from, from + perPiece), last: from + perPiece >= sent.length };
 }

@@ -1,3 +1,4 @@
+import { channelOf } from '@/channels/channels';
 import type { Survey, SurveyInput } from '@/channels/survey';
 import { neverSent } from '@/core/listing/compare';
 import type { Mention, MentionGround } from '@/core/words/mention';
@@ -44,13 +45,20 @@ function ask(question: Question): Promise<Piece[]> {
 }
 
 /** Puts the pieces of a survey together; `null`: something newer was asked meanwhile. */
-export function assemble(pieces: readonly Piece[], { listings: known }: Pick<SurveyInput, 'listings'>): Survey | null {
+export function assemble(
+  pieces: readonly Piece[],
+  { listings: known, channels }: Pick<SurveyInput, 'listings' | 'channels'>,
+): Survey | null {
   const head = pieces.find((one) => one.kind === 'survey');
   if (!head || pieces.some((one) => one.kind === 'passed over')) return null;
   const states = new Map(known.map((one) => [one.id, one]));
+  const rules = new Map(channels.map((row) => [row.id, channelOf(row).rules]));
   const listings = pieces
     .flatMap((one) => (one.kind === 'listings' ? one.listings : []))
-    .map((one) => ({ ...one, state: states.get(one.id) ?? neverSent }));
+    .flatMap((one) => {
+      const own = rules.get(one.channel);
+      return own ? [{ ...one, rules: own, state: states.get(one.id) ?? neverSent }] : [];
+    });
   return { facts: head.facts, links: head.links, listings };
 }
 

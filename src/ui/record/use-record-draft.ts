@@ -3,7 +3,8 @@
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
-import type { ErrandMark, KnownListing, Survey } from '@/channels/survey';
+import type { KnownListing, Survey } from '@/channels/survey';
+import type { ErrandMark } from '@/core/errands/surveyed';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/record/draft';
 import type { Finding } from '@/core/findings/finding';

@@ -1,7 +1,7 @@
 import { Checkbox, Select, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import { useChannels } from '@/ui/use-channels';
-import type { SurveyedListing } from '@/channels/survey';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import { momentWords } from '@/core/dates/date-words';
 import type { Wording } from '@/core/record/directory';
 import type { RecordDraft } from '@/core/record/draft';

@@ -1,0 +1,195 @@
+import { calmAccount, cureFor } from '@/core/errands/retry';
+import { withChanges } from '@/core/errands/steps';
+import { listedField, takenDown } from '@/core/listing/shown';
+import type { OutsideError } from '@/channels/kit/http';
+import { channelById, type House } from '@/house/house';
+import { accountOf } from '@/store/channels';
+import { whole, type Tx } from '@/store/database';
+import {
+  addReceipt,
+  errandById,
+  noteOperation,
+  settleErrand,
+  wakeErrands,
+  type Errand,
+  type Settlement,
+} from '@/store/errands';
+import { askReading, dropTwin, listingById, noteAttempt, noteSent, putDoubt } from '@/store/listings';
+import { followNarrowing } from '../follow';
+import { followTwins, giveOn } from '../look';
+import type { Outcome, Work } from './carry-out';
+import { sendOn } from './mirrors';
+
+/** Time between a sending and the first reading, in milliseconds. */
+const firstLookMs = 1_500;
+
+interface Ending {
+  to: Settlement;
+  receipts?: readonly [string, object][];
+  /** The channel is to be read. */
+  read?: boolean;
+  /** What else is written in the same transaction, before the line is walked again. */
+  also?: (tx: Tx) => void;
+}
+
+/**
+ * The one place where an errand is settled. Who lost the lease changes nothing any more: what it did is a receipt, and somebody
+ * looks. However it settles, the line is walked again: what stands beyond the record by now is taken back.
+ */
+export function settle(house: House, errand: Errand, { to, receipts = [], read = false, also }: Ending): void {
+  const at = house.clock.now();
+  const waits = to.state === 'waiting';
+  whole(
+    house.db,
+    (tx) => {
+      if (tooLate(house, errand, tx, { to: to.state })) return;
+      also?.(tx);
+      settleErrand(tx, errand, errand.claim, to, at);
+      for (const [outcome, detail] of receipts) addReceipt(tx, errand.id, at, outcome, detail);
+      if (read) askReading(tx, errand.listingId, house.steady());
+      if (waits || to.state === 'lodged') return;
+      // Its outcome is known: the next attempt is another, with a key of its own.
+      noteAttempt(tx, errand.listingId);
+      // What waits for the step that went first is looked at anew.
+      if (errand.way !== null) wakeErrands(tx, errand.recordId);
+      followNarrowing(house, tx, errand);
+    },
+    { quiet: waits && receipts.length === 0 },
+  );
+}
+
+/** Who lost the lease changes nothing any more: what it did is a receipt, and somebody looks. */
+function tooLate(house: House, errand: Errand, tx: Tx, what: object): boolean {
+  if (house.lead.stillLeads(errand.fence ?? 0, tx)) return false;
+  addReceipt(tx, errand.id, house.clock.now(), 'too late', what);
+  askReading(tx, errand.listingId, house.steady());
+  return true;
+}
+
+/** Notes what was written of a listing: all that an operation did, or a step of it. */
+function noteWritten(house: House, tx: Tx, { ground, op }: Work, outcome: Outcome, revision: number): void {
+  const { remote, written, stood } = outcome;
+  const now = house.steady();
+  const fresh = listingById(tx, ground.listing.id) ?? ground.listing;
+  const placed = op === 'place' || fresh.sent === null;
+  const times = Object.fromEntries(
+    Object.keys(fresh.sent ?? {}).map((key) => [key, fresh.sentTimes[key] ?? fresh.sentAt ?? now]),
+  );
+  for (const { key } of written) times[key] = now;
+  // A first placing has nothing before it but that it was not to be seen.
+  const before = written.map(({ key }) => ({ key, before: null, after: stood[key] ?? null }));
+  noteSent(tx, fresh, {
+    sent: withChanges(placed ? {} : (fresh.sent ?? {}), written),
+    sentTimes: times,
+    previous: placed ? takenDown : withChanges(fresh.previous ?? {}, before),
+    believed: withChanges(placed ? {} : stood, written),
+    remote,
+    revision,
+    at: now,
+    readAt: now + firstLookMs,
+  });
+  const off = written.find((one) => one.key === listedField)?.after;
+  const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
+  giveOn(tx, ground.channel.rules, fresh, remote, closed, now);
+  sendOn(house, tx, ground, remote, now);
+}
+
+/** A step of several is done: it is kept, whatever becomes of the next. */
+export function noteStep(house: House, work: Work, outcome: Outcome, step: string): void {
+  const { errand, ground } = work;
+  const row = ground.channel.rules.operations.find((one) => one.op === step);
+  whole(house.db, (tx) => {
+    if (tooLate(house, errand, tx, { step })) return;
+    noteWritten(house, tx, work, outcome, ground.record.record.revision);
+    addReceipt(tx, errand.id, house.clock.now(), 'step', {
+      op: step,
+      changes: outcome.written.length,
+      tells: row?.tells ?? 'nobody',
+      told: row?.tells === 'buyers' ? ground.surveyed.lock.sold : null,
+    });
+  });
+}
+
+/** Settles an errand that was carried out. */
+export function settleDone(
+  work: Work,
+  outcome: Outcome,
+  how: { followed?: string | null; revision?: number } = {},
+): void {
+  const { house, errand, ground, op } = work;
+  if (errand.twin !== null) return settleTwin(house, errand, errand.twin, work);
+  const { remote, written, edited, idle } = outcome;
+  const revision = how.revision ?? ground.record.record.revision;
+  const detail = {
+    ...{ remote, changes: written.length, op, revision, try: errand.tries },
+    ...(how.followed ? { followed: how.followed } : {}),
+  };
+  const also = (tx: Tx) => {
+    noteWritten(house, tx, work, outcome, revision);
+    if (op !== errand.op) noteOperation(tx, errand.id, op);
+    // What may not be seen may not be seen in a second place either.
+    const fresh = listingById(tx, ground.listing.id);
+    if (fresh && (op === 'unpublish' || op === 'cancel')) followTwins(house, tx, fresh, errand.id);
+  };
+  if (edited.length > 0) {
+    const fields = edited.map((one) => one.key);
+    const names = [...new Set(fields.map((key) => key.split('@')[0]))].join(', ');
+    const error = { kind: 'conflict' as const, message: `edited there: ${names}`, field: fields[0] ?? null };
+    const refused: [string, object] = ['refused', { ...error, try: errand.tries }];
+    const receipts: [string, object][] = idle ? [refused] : [['done in part', detail], refused];
+    return settle(house, errand, { to: { state: 'refused', error }, receipts, also });
+  }
+  // What stands there already after a try without an answer was done by that try.
+  const needless = idle && !wasTried(errand);
+  const receipt: [string, object] = needless
+    ? ['not needed', { why: 'the channel shows it already' }]
+    : ['done', detail];
+  settle(house, errand, { to: { state: needless ? 'not needed' : 'done' }, receipts: [receipt], also });
+}
+
+/** True where an earlier try may have been carried out: no answer came to it, or the process ended in it. */
+export function wasTried({ tries, lastError }: Errand): boolean {
+  return tries > 1 || lastError?.kind === 'unknown-outcome';
+}
+
+/** Another place where the listing stood is taken down: nothing else of it was touched. */
+function settleTwin(house: House, errand: Errand, twin: string, { ground: { listing, record } }: Work): void {
+  const { revision } = record.record;
+  settle(house, errand, {
+    to: { state: 'done' },
+    receipts: [['twin down', { places: [twin], op: 'unpublish', revision, try: errand.tries }]],
+    also: (tx) => dropTwin(tx, listing, twin, house.steady() + firstLookMs),
+  });
+}
+
+/** Settles a try that failed: it is tried again, or a person decides. `nothingCame`: nothing of a first writing can stand there. */
+export function settleFailed(house: House, errand: Errand, error: OutsideError, nothingCame = false): void {
+  const now = house.steady();
+  const cure = cureFor(error.kind, errand.tries, now);
+  const detail = { kind: error.kind, message: error.message, field: error.field };
+  const also = nothingCame
+    ? (tx: Tx) => putDoubt(tx, { id: errand.listingId, recordId: errand.recordId }, null, null)
+    : undefined;
+  const receipt: [string, object] = [cure.kind === 'final' ? 'refused' : 'again', { ...detail, try: errand.tries }];
+  if (cure.kind === 'final') {
+    const read = error.kind === 'conflict' || error.kind === 'gone';
+    return settle(house, errand, {
+      to: { state: 'refused', error: detail },
+      receipts: [receipt],
+      read,
+      ...(also ? { also } : {}),
+    });
+  }
+  const row = channelById(house, errand.channel)?.row;
+  const { failures } = row === undefined ? calmAccount : house.outside.state(accountOf(row));
+  // The account waits, not this errand: the first answer wakes all of its queue. Of each knock in vain, only the first is for the book.
+  const known = errandById(house.db, errand.id)?.lastError?.message === error.message && failures > 1;
+  const nextTryAt = cure.kind === 'again' ? cure.at : now;
+  // A write whose answer was lost may have been carried out: what follows asks first.
+  const costs = error.kind === 'unknown-outcome' || (cure.kind === 'again' && error.kind !== 'stopped');
+  settle(house, errand, {
+    to: { state: 'waiting', nextTryAt, costs, error: detail },
+    receipts: known ? [] : [receipt],
+    ...(also ? { also } : {}),
+  });
+}

@@ -1,0 +1,47 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import type { ListingId, RecordId } from '@/core/base/ids';
+import type { Instant } from '@/core/base/zones';
+import { shownValueSchema, type ShownValue } from '@/core/listing/shown';
+import { ofRecords, readBack, type Tx, type Which } from './database';
+import { markStale } from './pulse';
+import { leftLocks } from './schema';
+
+/** A person's word that what is locked on a channel stays as it is there. */
+export interface LeftLockRow {
+  listing: ListingId;
+  recordId: RecordId;
+  /** What was wanted of each locked field when it was left. */
+  keys: Readonly<Record<string, ShownValue | null>>;
+  because: string;
+  until: Instant;
+  by: string;
+  at: Instant;
+}
+
+const keysSchema = z.record(z.string(), shownValueSchema.nullable());
+
+/** What was left of all records, or of some. */
+export function leftLocksOf(db: Tx, which: Which): LeftLockRow[] {
+  return db
+    .select()
+    .from(leftLocks)
+    .where(ofRecords(leftLocks.recordId, which))
+    .all()
+    .map(({ listingId, keys, ...row }) => ({ ...row, listing: listingId, keys: readBack(keysSchema, keys) }));
+}
+
+/** Says that what is locked stays, in place of what was said of that listing before. */
+export function putLeftLock(db: Tx, { listing, keys, ...row }: LeftLockRow): void {
+  const set = { ...row, keys: JSON.stringify(keys) };
+  db.insert(leftLocks)
+    .values({ listingId: listing, ...set })
+    .onConflictDoUpdate({ target: leftLocks.listingId, set })
+    .run();
+  markStale(db, row.recordId);
+}
+
+/** Takes such a word back. */
+export function dropLeftLock(db: Tx, listing: ListingId, recordId: RecordId): void {
+  if (db.delete(leftLocks).where(eq(leftLocks.listingId, listing)).run().changes > 0) markStale(db, recordId);
+}
