@@ -525,10 +525,10 @@ function whatever(begin: () => Run | Promise<Run>, numRuns: number, maxLength: n
 
 const runs = Number(process.env.MODEL_RUNS ?? 40);
 
-test.each<KindName>(['plain', 'marks', 'twostep', 'later', 'pulled'])(
+test.each<KindName>(['plain', 'marks', 'twostep', 'later', 'looked'])(
   'whatever happens between a house and a channel, %s: never two, never too much, nothing lost, and it comes to rest',
   // What comes hours later makes long runs.
-  (name) => whatever(() => Run.scripted(name), name === 'pulled' ? Math.ceil(runs / 4) : runs, 28),
+  (name) => whatever(() => Run.scripted(name), name === 'looked' ? Math.ceil(runs / 4) : runs, 28),
   300_000,
 );
 

@@ -307,6 +307,7 @@ function surveyListing(
     now: input.steady,
     delayMs: rules.delayMs,
     dropped: droppedBy(rules),
+    settled: settledBy(rules),
     // What is over is not renewed.
     lapse: rules.lapse && { ...rules.lapse, renew: !past },
   });
@@ -467,12 +468,17 @@ function lockGround(state: ListingState, known: KnownListing | undefined, steady
   return { sold: known?.sold ?? 0, starts, state: listedState(there), sentAt, now };
 }
 
-const droppedFields = new WeakMap<ChannelRules, ReadonlySet<string>>();
+/** Fields of which a row says so; found once for each kind's rules. */
+function fieldsWhere(says: (row: ChannelRules['rows'][number]) => boolean | undefined) {
+  const found = new WeakMap<ChannelRules, ReadonlySet<string>>();
+  return (rules: ChannelRules): ReadonlySet<string> => {
+    let mine = found.get(rules);
+    if (!mine) found.set(rules, (mine = new Set(rules.rows.filter(says).map((row) => row.field))));
+    return mine;
+  };
+}
 
 /** Fields that a channel is known to drop. */
-export function droppedBy(rules: ChannelRules): ReadonlySet<string> {
-  let found = droppedFields.get(rules);
-  if (!found)
-    droppedFields.set(rules, (found = new Set(rules.rows.filter((row) => row.dropped).map((row) => row.field))));
-  return found;
-}
+export const droppedBy = fieldsWhere((row) => row.dropped);
+/** Fields that go out once and for all. */
+export const settledBy = fieldsWhere((row) => row.settled);

@@ -5,6 +5,7 @@ import type { Operation } from '@/core/listing/operations';
 import { OutsideError } from '@/channels/kit/http';
 import type { Tx } from '@/store/database';
 import type { House } from './house';
+import { goingOut } from './outside-door';
 import { listingNow } from './survey';
 
 /** What is about to leave the house: of which listing, by which operation, with what, and under which time of leading. */
@@ -26,6 +27,26 @@ export function askWayOut(house: House, tx: Tx, { record, listing, op, changes, 
   const now = listingNow({ ...house, db: tx }, record, listing);
   const refusal = refusalOf(now?.surveyed, op, changes);
   if (refusal !== null) throw stoppedBy(refusal);
+}
+
+/**
+ * Does something about a listing that a person asks for and that no errand carries: a trial order. It goes the same way: only
+ * where this process leads, or takes the lead for that long, and only as long as the listing may be seen.
+ */
+export async function onOwnBehalf<T>(
+  house: House,
+  { id: listing, recordId: record }: { id: ListingId; recordId: RecordId },
+  work: () => Promise<T>,
+): Promise<T> {
+  const led = house.lead.fence() !== 0;
+  if (!led && !house.lead.renew()) throw stoppedBy('another process works the queue: ask there');
+  const fence = house.lead.fence();
+  const leaving: Leaving = { record, listing, op: 'amend', changes: [], fence };
+  try {
+    return await goingOut({ sort: 'errand', before: (tx) => askWayOut(house, tx, leaving) }, work);
+  } finally {
+    if (!led) house.lead.letGo();
+  }
 }
 
 /** What an errand is told that may not go on: the record, or who leads, changed while it was under way. */

@@ -2,7 +2,7 @@ import { compareListing, equalOrAbsent, settle, type ListingState } from '@/core
 import { narrowing } from '@/core/errands/narrowing';
 import { theirItems } from '@/core/listing/listing-codec';
 import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown';
-import { droppedBy } from '@/channels/survey';
+import { droppedBy, settledBy } from '@/channels/survey';
 import type { Channel } from '@/channels/channels';
 import type { ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
@@ -97,7 +97,13 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       remote: answer?.remote ?? null,
       at: began,
       readAt: soonest(
-        nextLook(house, next, shown, channel.rules.delayMs, nearest(record)),
+        nextLook(
+          house,
+          next,
+          shown,
+          { delayMs: channel.rules.delayMs, settled: settledBy(channel.rules) },
+          nearest(record),
+        ),
         // What comes of a placing that was given up is looked for ever more rarely.
         lost === null ? null : began + Math.max(lookAgainMs, began - lost.since),
       ),
@@ -191,11 +197,11 @@ function nextLook(
   house: House,
   state: Parameters<typeof compareListing>[1],
   shown: Shown,
-  delayMs: number,
+  { delayMs, settled }: { delayMs: number; settled: ReadonlySet<string> },
   distance: (now: number) => number,
 ): number | null {
   const now = house.steady();
-  const fields = compareListing(state.sent ?? {}, state, { now, delayMs, dropped: new Set(), lapse: null });
+  const fields = compareListing(state.sent ?? {}, state, { now, delayMs, dropped: new Set(), settled, lapse: null });
   if (fields.some((one) => one.outcome === 'not-yet')) return now + Math.max(soonestMs, delayMs / 10);
   const away = distance(house.clock.now());
   if (away < -lookAfterMs) return null;

@@ -118,8 +118,8 @@ export const scripted = {
   twostep: kind('twostep', { states: ['draft', 'public', 'closed'] }),
   /** Later: handed over, and answered row by row. */
   later: kind('later', { answers: 'later' }),
-  /** Comes for it, and a person there looks at it before the public sees it. */
-  pulled: kind('pulled', { answers: 'pulled', delayMs: 6 * 3_600_000 }),
+  /** Later, and a person there looks at it before the public sees it. */
+  looked: kind('looked', { answers: 'later', delayMs: 6 * 3_600_000 }),
   /** Shows what another shows: nothing is ever placed there by us. */
   mirror: kind('mirror', { mirrors: 'plain', operations: [] }),
   /** Said once, and never unsaid. */

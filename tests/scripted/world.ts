@@ -57,7 +57,7 @@ function scriptedEntry(name: KindName): Entry {
   const { conditional, answers, gives } = kind.rules({});
   const marks = conditional === 'version';
   const steps = name === 'twostep' ? (2 as const) : (1 as const);
-  const board = new Board({ marks, later: answers !== 'at once', steps, looks: answers === 'pulled' });
+  const board = new Board({ marks, later: answers !== 'at once', steps, looks: name === 'looked' });
   const door = scriptedDoor({ marks, twoSteps: steps === 2, gives });
   return { kind, door, board, address: `http://${name}`, credentials: {}, through: null };
 }

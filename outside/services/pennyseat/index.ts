@@ -108,7 +108,8 @@ function pennyseat({ store, clock, base }: Outside) {
     const text = await c.req.text();
     if (text.length > 1_000_000) return c.json({ message: 'a batch has at most a megabyte' }, 422);
     const [before] = store.find<Batch>(tray, name);
-    // The same file again is the same batch.
+    // The same file again is the same batch; another under its name is refused.
+    if (before && before.body.csv !== text) return c.json({ message: 'another batch has this name' }, 409);
     if (!before) store.make<Batch>(tray, name, { name, csv: text, at: clock.now(), result: null });
     return c.json({ file: name, next: Math.ceil((clock.now() + 1) / hourMs) * hourMs }, 202);
   });

@@ -72,9 +72,17 @@ function saidItem(all: readonly Thing[]): Item {
   return { texts: values, moments: values, addresses: values };
 }
 
-/** True where a page that is there only while the public sees the listing is there. */
-export function standsStill({ page: table }: Pick<ChannelRules, 'page'>, page: string | null): boolean {
-  return table?.whileSeen === true && page !== null && itemOn(page, table.type) !== null;
+/**
+ * How a page says that the listing stands, where it can tell: `cancelled` where everything on it is (schema.org, `eventStatus`),
+ * `public` where it is there only while the public sees the listing; `null`: nothing can be told by it.
+ */
+export function standsAs({ page: table, states }: ChannelRules, page: string | null): 'public' | 'cancelled' | null {
+  const item = table === null || page === null ? null : itemOn(page, table.type);
+  if (item === null) return null;
+  const statuses = [...item.texts('eventStatus'), ...item.addresses('eventStatus')].filter((one) => one !== '');
+  if (states.includes('cancelled') && statuses.length > 0 && statuses.every((one) => /\bEventCancelled$/.test(one.trim())))
+    return 'cancelled';
+  return table?.whileSeen === true ? 'public' : null;
 }
 
 /**

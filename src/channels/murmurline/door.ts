@@ -40,8 +40,10 @@ export const door: Door = ({ address, credentials }, http, kept) => {
     async correct(remote, wire, sending) {
       await sentOnce(kept, sending.pictures, put);
       // A reply is a posting of its own: one that stands there already by a lost answer is not posted again.
-      const said = (await threadOf(sending.reference)).find((one) => one.in_reply_to === remote.id);
-      if (said) return plain.amend({ ...remote, id: said.id }, wire, sending);
+      const said = (await threadOf(sending.reference)).find(
+        (one) => one.in_reply_to === remote.id && String(one.note).trim() === String(wire.note).trim(),
+      );
+      if (said) return { ...remote, id: said.id, publicUrl: said.url ?? null };
       const body = { ...wire, reference: sending.reference, in_reply_to: remote.id };
       const { id, url } = await call('POST', '/notes', entrySchema, body);
       return { ...remote, id, publicUrl: url ?? null };

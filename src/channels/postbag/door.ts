@@ -13,6 +13,12 @@ const accountSchema = z.object({
   leave: z.string(),
 });
 
+/** True where a letter on the list's desk says what is to be said now. */
+function saysSame(letter: Record<string, unknown>, wire: Wire): boolean {
+  const plain = (value: unknown) => (typeof value === 'string' ? value.trim() : '');
+  return ['subject', 'words', 'link'].every((key) => plain(letter[key]) === plain(wire[key]));
+}
+
 /** Letters go out by SMTP; what became of them is asked for by REST. A letter is known by our reference in a header. */
 export const door: Door = ({ address, credentials }, http, _, mail) => {
   const { user = '', key = '' } = credentials;
@@ -84,8 +90,8 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
       const all = await thread(sending.reference);
       const first = all.find((one) => one.id === remote.id);
       if (!first) throw new OutsideError('gone', 'the letter that is to be put right is not there');
-      // One that went out already, and whose answer was lost, is not sent twice.
-      const said = all.find((one) => one.answers === first.message_id);
+      // One that went out already, and whose answer was lost, is not sent twice; another that answers it says something else.
+      const said = all.find((one) => one.answers === first.message_id && saysSame(one, wire));
       return said ? remoteOf(said) : send(wire, sending, first.message_id);
     },
     async fetch(remote) {

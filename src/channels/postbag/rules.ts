@@ -25,7 +25,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       textRow('preview', 'preview line', (f) => f.line || f.teaser, textAt('preview'), { limit: 120 }),
       noticeRow(4000, textAt('words')),
       linkRow('link', urlAt('link')),
-      pictureRow('picture', 'should', pictureAt('picture')),
+      // A picture went out with its letter: nothing sets it right in what people hold.
+      { ...pictureRow('picture', 'should', pictureAt('picture')), settled: true },
       textRow('segment', 'to whom', (f) => f.notice?.segment || segment, textAt('segment'), { need: 'must' }),
       stateRow('sent', seenByAll, stateAt('state', { public: 'sent' })),
     ],

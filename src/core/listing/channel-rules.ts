@@ -36,6 +36,8 @@ interface RowCommon extends WireCodec {
   seenBy?: 'holders';
   /** The channel is known to drop this field when it shows the listing. */
   dropped?: boolean;
+  /** It goes out once and for all: what is seen of it later cannot be set right, and is no drift. */
+  settled?: boolean;
   /** What is told where the record says nothing and the channel is sent something usual all the same. */
   usual?(facts: Facts): FindingFact | null;
   /** Of a rich text: pictures in it are shown there, and go along with it. */

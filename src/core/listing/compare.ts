@@ -60,6 +60,8 @@ export interface CompareOptions {
   delayMs: number;
   /** Fields that the channel is known to drop. */
   dropped: ReadonlySet<string>;
+  /** Fields that went out once and for all: what is seen of them later is neither drift nor delay. */
+  settled?: ReadonlySet<string>;
   /** The field that lapses, from how long before that on it is to be renewed, and whether it is to be. */
   lapse: { field: string; leadMs: number; renew: boolean } | null;
 }
@@ -111,11 +113,12 @@ function outcomeOf(
   o: ShownValue | undefined,
   blind: boolean,
   state: ListingState,
-  { now, delayMs, dropped, lapse }: CompareOptions,
+  { now, delayMs, dropped, settled, lapse }: CompareOptions,
 ): Verdict {
   const plain = (outcome: Outcome): Verdict => ({ outcome, late: false });
   if (state.sent === null) return plain('not-placed');
   const same = equalOrAbsent(w, s);
+  if (settled?.has(splitKey(key).field)) return plain(same ? 'same' : 'to-send');
   // What lapses of itself is neither drift nor delay: from some time before on, it is to be renewed.
   if (
     lapse?.field === key &&

@@ -1,5 +1,5 @@
 import type { FieldComparison, ListingState, Outcome } from './compare';
-import { isDown, type Shown } from './shown';
+import { isDown, listedState, type Shown } from './shown';
 
 /** How a listing stands on its channel. */
 export const standings = [
@@ -78,5 +78,6 @@ export function standingOf({
   if (has(comparison, 'to-send') || has(comparison, 'lapsing')) return 'due';
   if (has(comparison, 'late')) return 'late';
   if (has(comparison, 'not-yet')) return 'unread';
-  return isDown(wanted) ? 'withdrawn' : 'instep';
+  // What is told to be cancelled is seen, and says what is wanted.
+  return isDown(wanted) && listedState(wanted) !== 'cancelled' ? 'withdrawn' : 'instep';
 }

@@ -1,5 +1,5 @@
 import type { DispatchId, RecordId } from '@/core/base/ids';
-import { byWay, plan, type BusyListing, type PlannedErrand } from '@/core/errands/plan';
+import { byWay, plan, type PlannedErrand } from '@/core/errands/plan';
 import { addDays, instantOf } from '@/core/base/zones';
 import { equalOrAbsent } from '@/core/listing/compare';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -23,6 +23,7 @@ import {
 import { putLeftLock, type LeftLockRow } from '@/store/left-locks';
 import { putListing } from '@/store/listings';
 import { seasonClashes } from '../records/bookings';
+import { goesBehind } from './behind';
 import { toAcknowledge } from './warnings';
 
 /** The way that a person picked for what is locked there, with what it needs of them. */
@@ -97,7 +98,7 @@ export function makeDispatch(
     const asked = busy.filter((one) => only === null || only.has(one.listing));
     const chosen = [
       ...(only === null ? planned.filter((one) => one.notBefore === null) : withGivers(planned, only)),
-      ...asked.flatMap((one) => behind(tx, one)),
+      ...asked.flatMap((one) => goesBehind(tx, one) ?? []),
       ...goes,
     ];
     if (chosen.length + stays.length === 0) {
@@ -132,12 +133,6 @@ export function makeDispatch(
     const dispatchId = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, actor, along);
     return ok({ dispatchId, errands: chosen.length, underway: asked.length });
   });
-}
-
-/** What goes behind an errand that runs or was handed over: what it does not say. One that only waits says by itself what the record says then. */
-function behind(tx: Tx, { listing, next }: BusyListing): PlannedErrand[] {
-  if (next === null || next.notBefore !== null) return [];
-  return errandsWhere(tx, { listingId: listing, states: ['waiting'] }).length === 0 ? [next] : [];
 }
 
 /** How many warnings of what was chosen nobody has said to have seen. */

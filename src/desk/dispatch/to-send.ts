@@ -7,6 +7,7 @@ import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/sur
 import { seasonClashes } from '../records/bookings';
 import { asksFor } from '../drift/read-back-view';
 import { seenBefore } from '@/store/errands';
+import { goesBehind } from './behind';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 import { toAcknowledge, warningKey, warningsOf } from './warnings';
 
@@ -98,8 +99,12 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       changes: steps?.changes ?? [],
     });
   }
-  for (const { record, listing, channel, next } of busy)
-    eventOf(record).busy.push({ listing, channel, more: next !== null });
+  for (const one of busy)
+    eventOf(one.record).busy.push({
+      listing: one.listing,
+      channel: one.channel,
+      more: goesBehind(house.db, one) !== null,
+    });
   // What was refused or has drifted is in the list that it belongs to; it is never left out without a word.
   for (const one of surveyed) {
     if (!one.survey.listings.some((each) => asksPerson(each.standing))) continue;

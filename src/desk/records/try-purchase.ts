@@ -1,6 +1,7 @@
+import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { recordIdSchema } from '@/core/base/ids';
-import { fingerprint } from '@/core/base/hash';
+
 import { sameZone } from '@/core/base/zones';
 import { moneyWords } from '@/core/base/money';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -9,6 +10,7 @@ import { outsideErrorWords } from '@/core/errands/retry';
 import { trialLine, trialWish } from '@/core/listing/trial';
 import { isOutsideError } from '@/channels/kit/http';
 import { clientOf } from '@/house/clients';
+import { onOwnBehalf } from '@/house/way-out';
 import { channelById, type House } from '@/house/house';
 import { surveyById } from '@/house/survey';
 import { whole } from '@/store/database';
@@ -43,15 +45,18 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
   if (wish === null) return fail('There is nothing to be bought: name a price level and a start.');
   try {
     const client = clientOf(house, channel.row.id);
-    if (!client.trial) return fail(`A purchase cannot be tried on ${channel.rules.name}.`);
-    const key = fingerprint([listing.id, 'trial', listing.writes, wish.words, house.clock.now()]);
-    const trial = await client.trial(listing.remote, wish, {
-      reference: listing.id,
-      key,
-      pictures: [],
-      reason: '',
-      effects: [],
-    });
+    const { remote } = listing;
+    const trial = await onOwnBehalf(house, listing, async () =>
+      client.trial?.(remote, wish, {
+        reference: listing.id,
+        // Each is a purchase of its own.
+        key: randomUUID(),
+        pictures: [],
+        reason: '',
+        effects: [],
+      }),
+    );
+    if (!trial) return fail(`A purchase cannot be tried on ${channel.rules.name}.`);
     const { title } = surveyed.survey.facts;
     const level = surveyed.survey.facts.levels.find((each) => each.id === wish.level);
     const checks: TrialCheck[] = [
