@@ -241,10 +241,16 @@ describe('one account, one budget', () => {
     };
     await goingOut(guard, async () => {
       await http({ method: 'GET', url: 'x' });
-      await http({ method: 'PUT', url: 'x', repeatable: true });
-      await expect(http({ method: 'POST', url: 'x' })).rejects.toMatchObject({ kind: 'stopped' });
+      await http({ method: 'POST', url: 'x', tellsNothing: true });
+      // A picture that is put there twice harms nobody, and tells of the event all the same.
+      for (const one of [{ method: 'PUT', repeatable: true } as const, { method: 'POST' } as const])
+        await expect(http({ ...one, url: 'x' })).rejects.toMatchObject({ kind: 'stopped' });
     });
-    expect(sent).toEqual(['GET', 'PUT']);
+    expect(sent).toEqual(['GET', 'POST']);
+    // On nobody's behalf, and on that of a reading, nothing of ours leaves at all.
+    for (const work of [() => http({ method: 'PUT', url: 'x' }), () => door.shelve(() => sent.push('shelf'))])
+      await expect(goingOut({ sort: 'reading' }, async () => work())).rejects.toMatchObject({ kind: 'our-fault' });
+    expect(sent).toEqual(['GET', 'POST']);
     end();
   });
 });

@@ -42,6 +42,8 @@ export class Asleep {
 export abstract class Place {
   readonly asleep = new Asleep();
   fates: [string, Fate][] = [];
+  /** What happens in the house while the next call of a name is out, and carried out already. */
+  meanwhile: [string, () => void][] = [];
   calls: string[] = [];
   /** Every state in which the public ever saw something, to be judged against what was allowed. */
   onSeen: ((thing: Thing) => void) | null = null;
@@ -109,6 +111,8 @@ export abstract class Place {
       });
     if (fate !== null && typeof fate === 'object') return answered(fate.status, fate.headers);
     const answer = await work();
+    const m = this.meanwhile.findIndex(([name]) => name === call);
+    if (m >= 0) this.meanwhile.splice(m, 1)[0]?.[1]();
     if (fate === 'crash-after') return this.asleep.never(() => answer);
     if (fate === 'lose') throw new OutsideError(isWrite ? 'unknown-outcome' : 'again-later', 'the answer was lost');
     return answer;

@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { Hono, type Context } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
@@ -6,6 +6,7 @@ import { draftSchema } from './listing-schema';
 import type { Outside } from '../../server';
 import type { Service } from '../../service';
 import { ownerPages } from '../../entries';
+import { onceByKey } from '../../once-by-key';
 import { eventLd, type EventData } from '../../ld';
 import { asHtml, page, readLocal, say, stamp } from '../../page';
 
@@ -157,19 +158,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     const key = c.req.header('idempotency-key');
     if (!key) return c.json({ message: 'Idempotency-Key is needed' }, 400);
     const body: unknown = await c.req.json();
-    const answer = store.whole(() => {
-      // A key is a key of its request: for another it is refused, not answered as if it had been that one.
-      const asked = createHash('sha256').update(`${c.req.path} ${JSON.stringify(body)}`).digest('hex');
-      const known = store.answered(shelf, key);
-      if (known !== null) {
-        const before = JSON.parse(known) as { asked: string; answer: ReturnType<typeof work> };
-        if (before.asked === asked) return before.answer;
-        return { status: 409 as const, body: { message: 'this Idempotency-Key was used for another request' } };
-      }
-      const fresh = work(body);
-      if (fresh.status < 300) store.rememberAnswer(shelf, key, JSON.stringify({ asked, answer: fresh }));
-      return fresh;
-    });
+    const answer = onceByKey(store, shelf, key, [c.req.path, body], () => work(body));
     return c.json(answer.body, answer.status);
   };
   api.post('/listings', (c) =>

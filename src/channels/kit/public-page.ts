@@ -80,7 +80,11 @@ export function standsAs({ page: table, states }: ChannelRules, page: string | n
   const item = table === null || page === null ? null : itemOn(page, table.type);
   if (item === null) return null;
   const statuses = [...item.texts('eventStatus'), ...item.addresses('eventStatus')].filter((one) => one !== '');
-  if (states.includes('cancelled') && statuses.length > 0 && statuses.every((one) => /\bEventCancelled$/.test(one.trim())))
+  if (
+    states.includes('cancelled') &&
+    statuses.length > 0 &&
+    statuses.every((one) => /\bEventCancelled$/.test(one.trim()))
+  )
     return 'cancelled';
   return table?.whileSeen === true ? 'public' : null;
 }

@@ -87,7 +87,12 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
       ? { down: 'no outlet' }
       : null,
   ({ facts, rules }) => (rules.accepts(facts) ? null : { down: 'no use' }),
-  ({ emptied }) => (emptied === null ? null : { down: emptied }),
+  ({ emptied, facts: { performances } }) => {
+    if (emptied === null) return null;
+    if (emptied !== 'off since the turn') return { down: emptied };
+    const turn = performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'postponed';
+    return { down: emptied, finding: finding(['notices'], 'notes', { code: 'off-since', turn }) };
+  },
   ({ facts, stands }) =>
     facts.pencilled
       ? {

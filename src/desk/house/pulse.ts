@@ -1,4 +1,4 @@
-import type { House } from '@/house/house';
+import { channelsOf, type House } from '@/house/house';
 import { countStale } from '@/runner/tally';
 import { pulseRow, staleRecords } from '@/store/pulse';
 import { allVenues } from '@/store/venues';
@@ -8,7 +8,7 @@ import { troubleNow } from './the-house';
 const patienceMs = 300;
 
 /** The house's numbers: counted anew where something changed, but for no longer than one who asks can wait. */
-export async function numbers(house: House): Promise<{ toSend: number; asks: number; writes: number }> {
+export async function numbers(house: House): Promise<ReturnType<typeof pulseRow>> {
   if (staleRecords(house.db, house.clock.now(), 1).length > 0) {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const counting = countStale(house).catch((error: unknown) => console.error('numbers:', error));
@@ -20,17 +20,34 @@ export async function numbers(house: House): Promise<{ toSend: number; asks: num
 
 /** The house's state in a few numbers, for the frame of every screen. */
 export async function pulse(house: House) {
-  const { toSend, asks, writes } = await numbers(house);
+  const { toSend, asks, beyond, writes } = await numbers(house);
   return {
     toSend,
     asks,
+    beyond,
     now: house.clock.now(),
     clock: house.clock.kind,
     zone: houseZone(house),
     trouble: troubleNow(),
+    silent: silentChannels(house),
     // Once a minute by the clock, too: embargoes end and delays pass without anything being written.
     mark: `${writes}.${Math.floor(house.clock.now() / 60_000)}`,
   };
+}
+
+/** An account that failed so often in a row is told of on every screen. */
+const oftenFailed = 2;
+
+/** Channels that do not answer, by name, and since when by the house's clock: the most named first, a few. */
+function silentChannels(house: House): { name: string; since: number }[] {
+  const failing = [...house.outside.failing()].filter(([, one]) => one.failures >= oftenFailed);
+  if (failing.length === 0) return [];
+  const channels = channelsOf(house, house.db);
+  const behind = house.clock.now() - house.steady();
+  return failing.flatMap(([account, { failingSince }]) => {
+    const name = channels.find(({ row }) => row.id === account && row.connected)?.rules.name;
+    return name === undefined ? [] : [{ name, since: (failingSince ?? house.steady()) + behind }];
+  });
 }
 
 /** The zone that times are shown in where no event says otherwise: set, or that of the first venue, or the machine's. */

@@ -6,8 +6,11 @@ import { cleanHtml } from '@/core/words/markup';
 import { sameData } from '@/core/base/same-data';
 import { slugOf } from '@/core/record/slug';
 import type { RecordContent } from '@/core/record/record';
+import { takeOffPlanned } from '@/core/record/turn-of';
+import { noticePart } from '@/core/listing/parts';
 import { whole } from '@/store/database';
 import { addRevision, makeRecord, recordAt } from '@/store/records';
+import { listingsOf } from '@/store/listings';
 import { noteSlug } from '@/store/slugs';
 import { allVenues } from '@/store/venues';
 import type { House } from '@/house/house';
@@ -24,7 +27,8 @@ export interface SaveRequest {
 }
 
 export type Saved =
-  | { kind: 'saved'; id: RecordId; revision: number }
+  /** `content`: what was saved in place of what was given, where the house took something off it. */
+  | { kind: 'saved'; id: RecordId; revision: number; content: RecordContent | null }
   /** Nothing differs from the newest revision. */
   | { kind: 'unchanged'; id: RecordId; revision: number }
   | { kind: 'stopped'; findings: Finding[] }
@@ -50,7 +54,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
       const made = makeRecord(tx, content, actor, clock.now(), reason);
       noteSlug(tx, slugOf(content), made.id, clock.now());
       noteRoles(tx, content);
-      return { kind: 'saved', id: made.id, revision: 1 };
+      return { kind: 'saved', id: made.id, revision: 1, content: null };
     }
     const newest = recordAt(tx, request.id);
     if (!newest) return { kind: 'missing' };
@@ -66,9 +70,12 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
         at: newest.at,
       };
     }
-    addRevision(tx, newest.id, base + 1, settleCarried(newest.content, content), actor, clock.now(), reason);
+    const went = new Set(listingsOf(tx, newest.id).flatMap((one) => (one.sent === null ? [] : [one.part])));
+    const given = settleCarried(newest.content, content);
+    const settled = takeOffPlanned(newest.content, given, (id) => went.has(noticePart(id)));
+    addRevision(tx, newest.id, base + 1, settled, actor, clock.now(), reason);
     noteSlug(tx, slugOf(content), newest.id, clock.now());
     noteRoles(tx, content);
-    return { kind: 'saved', id: newest.id, revision: base + 1 };
+    return { kind: 'saved', id: newest.id, revision: base + 1, content: settled === given ? null : settled };
   });
 }

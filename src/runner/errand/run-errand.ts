@@ -1,4 +1,4 @@
-import { withChanges, type Change } from '@/core/errands/steps';
+import { withChanges } from '@/core/errands/steps';
 import type { Operation, OperationRow } from '@/core/listing/operations';
 import { splitKey } from '@/core/listing/shown';
 import { isOutsideError, OutsideError } from '@/channels/kit/http';

@@ -1,23 +1,22 @@
 'use client';
 
 import { noAnswer } from '@/ui/no-answer';
-import type { RecordId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import Link from 'next/link';
 import { useState, useTransition } from 'react';
 import { momentWords } from '@/core/dates/date-words';
-import { outsideErrorWords, type OutsideErrorKind } from '@/core/errands/retry';
+import { outsideErrorWords } from '@/core/errands/retry';
 import { standingWords, type Standing } from '@/core/listing/standing';
-import type { Change } from '@/core/errands/steps';
-import type { Operation } from '@/core/listing/operations';
 import { useChannels } from '@/ui/use-channels';
 import { Pennant } from '@/ui/pennant';
 import { ChangeLines } from './ChangeLines';
-import type { ErrandState, ErrandView } from '@/views/dispatch';
+import type { DispatchView, ErrandState, ErrandView } from '@/views/dispatch';
 import classes from './Dispatch.module.css';
 
 interface DispatchWatchProps {
   errands: ErrandView[];
+  /** What goes on standing there against the record, by somebody's word. */
+  stays: DispatchView['stays'];
   zone: string;
   /** Tries an errand again now, lets it go without its link, or drops it. */
   /** A person's word on an errand; gives a word where that cannot be. */
@@ -43,7 +42,7 @@ const stateWords: Record<ErrandState, string> = {
 };
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
-export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
+export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchProps) {
   const channels = useChannels();
   const [busy, start] = useTransition();
   const [problem, setProblem] = useState<{ errand: number; words: string } | null>(null);
@@ -74,6 +73,13 @@ export function DispatchWatch({ errands, zone, decide }: DispatchWatchProps) {
           <h2>
             <Link href={`/records/${recordId}`}>{mine[0]?.title}</Link> <span className="code">{mine[0]?.code}</span>
           </h2>
+          {stays
+            .filter((one) => one.recordId === recordId)
+            .map(({ channelName, why }) => (
+              <p key={`${channelName} ${why}`} className={classes.error}>
+                {channelName}: {why}
+              </p>
+            ))}
           {mine.map((one) => (
             <div key={one.id} className={classes.errand} data-channel={one.channel} data-state={one.state}>
               <div className={classes.errandHead}>

@@ -4,21 +4,12 @@ import { noAnswer } from '@/ui/no-answer';
 import type { RecordId } from '@/core/base/ids';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState, type ReactNode } from 'react';
-import { momentWords } from '@/core/dates/date-words';
-import { fieldOf } from '@/core/findings/finding';
-import type { Change } from '@/core/errands/steps';
-import type { Undo } from '@/core/listing/operations';
-import type { Standing } from '@/core/listing/standing';
+import { useState } from 'react';
 import { DateBlock } from '@/ui/date-block';
 import { DriftTable, Said, type Answer, type Decisions } from '@/ui/drift/DriftTable';
-import { FindingLine } from '@/ui/finding-line';
-import { Pennant } from '@/ui/pennant';
-import { useChannels } from '@/ui/use-channels';
-import type { ErrandToSend, EventToSend, HeldToSend } from '@/views/dispatch';
-import type { ReadBackListing } from '@/views/drift';
-import { ChangeLines } from './ChangeLines';
+import type { ErrandToSend, EventToSend } from '@/views/dispatch';
 import classes from './Dispatch.module.css';
+import { Behind, Errand, Freed, Held, Listing, Refused } from './ToSendRows';
 import { isWhole, WayPicker, type Picked } from './WayPicker';
 
 interface ToSendListProps {
@@ -54,11 +45,6 @@ const nothingWords = {
   'in-step': 'every channel has what the records say.',
 } as const;
 
-const undoShort: Record<Undo['how'], string> = {
-  wholly: 'can be undone',
-  'in part': 'can be undone in part',
-  never: 'cannot be undone',
-};
 const shownAtFirst = 40;
 
 /** What is to be sent: by event, before and after by field. Take out what should wait, pick a way where something is locked, then send the rest. */
@@ -147,6 +133,28 @@ export function ToSendList({
     const { [listing]: _before, ...rest } = ways;
     setWays(one === null ? rest : { ...rest, [listing]: one });
   };
+  // What has a moment of its own is on top, the nearest first; an event of which nothing else is to say is not said twice.
+  const moments = events
+    .flatMap((event) => event.errands.filter((one) => one.ownMoment).map((one) => ({ event, one })))
+    .sort((a, b) => (a.one.notBefore ?? 0) - (b.one.notBefore ?? 0));
+  const rest = events.filter(
+    ({ errands: mine, locked, asks, held, busy: under }) =>
+      mine.some((one) => !one.ownMoment) || locked.length + asks.length + held.length + under.length > 0,
+  );
+  const errandOf = (event: EventToSend, one: ErrandToSend) => (
+    <Errand
+      key={one.listing}
+      one={one}
+      zone={event.zone}
+      chosen={chosen.includes(one)}
+      onFlip={() => flip(one.listing)}
+      besides={besides}
+      onBesides={(key) => setBesides(flipped(besides, key))}
+      without={one.orDraft !== null && seen.has(one.orDraft.without)}
+      onWithout={() => one.orDraft && setSeen(flipped(seen, one.orDraft.without))}
+      onDraft={() => void draft(event.recordId, one.channel)}
+    />
+  );
   return (
     <>
       <div className={classes.list}>
@@ -156,7 +164,21 @@ export function ToSendList({
             Nothing is to send{narrowed ? ' for this event' : ''}: {nothingWords[nothing]}
           </p>
         )}
-        {events.slice(0, most).map((event) => (
+        {moments.length === 0 ? null : (
+          <section className={classes.moments} aria-label="Waits for your yes">
+            <h2>Waits for your yes</h2>
+            <p className={classes.wait}>
+              What has a moment of its own goes at that moment by itself, once it was said yes to.
+            </p>
+            {moments.map(({ event, one }) => (
+              <div key={one.listing}>
+                <Link href={`/records/${event.recordId}`}>{event.title}</Link>
+                {errandOf(event, one)}
+              </div>
+            ))}
+          </section>
+        )}
+        {rest.slice(0, most).map((event) => (
           <section key={event.recordId} className={classes.event} aria-label={event.title}>
             <DateBlock date={event.date ?? ''} thisYear={year} />
             <div>
@@ -176,20 +198,7 @@ export function ToSendList({
                     </label>
                   ))
                 : null}
-              {event.errands.map((one) => (
-                <Errand
-                  key={one.listing}
-                  one={one}
-                  zone={event.zone}
-                  chosen={chosen.includes(one)}
-                  onFlip={() => flip(one.listing)}
-                  besides={besides}
-                  onBesides={(key) => setBesides(flipped(besides, key))}
-                  without={one.orDraft !== null && seen.has(one.orDraft.without)}
-                  onWithout={() => one.orDraft && setSeen(flipped(seen, one.orDraft.without))}
-                  onDraft={() => void draft(event.recordId, one.channel)}
-                />
-              ))}
+              {event.errands.filter((one) => !one.ownMoment).map((one) => errandOf(event, one))}
               {event.locked.map((one) => (
                 <Listing
                   key={one.listing}
@@ -256,9 +265,9 @@ export function ToSendList({
             </div>
           </section>
         ))}
-        {events.length > most ? (
+        {rest.length > most ? (
           <button type="button" className="plainButton" onClick={() => setMost(most + 200)}>
-            Show more: {events.length - most} further events
+            Show more: {rest.length - most} further events
           </button>
         ) : null}
       </div>
@@ -297,199 +306,9 @@ function flipped(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
   return next;
 }
 
-/** A listing in the list that no box is ticked for. */
-function Listing({
-  channel,
-  part,
-  standing,
-  says,
-  children,
-}: {
-  channel: string;
-  part: string;
-  standing: Standing;
-  says: string;
-  children: ReactNode;
-}) {
-  const channels = useChannels();
-  return (
-    <div className={classes.errand} data-channel={channel}>
-      <div className={classes.errandHead}>
-        <span className={classes.noBox} />
-        <Pennant standing={standing} silent size={20} />
-        <b>{channels.name(channel)}</b>
-        {part === '' ? '' : ` ${part}`}
-        <span>{says}</span>
-      </div>
-      {children}
-    </div>
-  );
-}
-
-function Errand({
-  one,
-  zone,
-  chosen,
-  onFlip,
-  besides,
-  onBesides,
-  without,
-  onWithout,
-  onDraft,
-}: {
-  one: ErrandToSend;
-  zone: string;
-  chosen: boolean;
-  onFlip: () => void;
-  /** Side effects that are asked for, by listing and name. */
-  besides: ReadonlySet<string>;
-  onBesides: (key: string) => void;
-  /** It was said to go without its link. */
-  without: boolean;
-  onWithout: () => void;
-  onDraft: () => void;
-}) {
-  const channels = useChannels();
-  return (
-    <div className={classes.errand} data-channel={one.channel}>
-      <label className={classes.errandHead}>
-        <input type="checkbox" checked={chosen} onChange={onFlip} />
-        <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
-        <b>{channels.name(one.channel)}</b>
-        {one.part === '' ? '' : ` ${one.part}`}
-        <span>
-          {channels.does(one.channel, one.op).toLowerCase()}
-          {staysDraft(one.changes) ? ' as a draft: nobody sees it yet' : ''}
-        </span>
-        {one.waitsFor.length > 0 ? <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span> : null}
-        {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, zone)}</span>}
-        <span className={classes.cost}>
-          {undoShort[one.undo.how]} · {one.requests} {one.requests === 1 ? 'request' : 'requests'}
-        </span>
-      </label>
-      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
-      {one.findings.map((f) => (
-        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(one.channel, fieldOf(f))} />
-      ))}
-      {one.orDraft === null ? null : (
-        <p className={classes.besides}>
-          <button type="button" className="plainButton" aria-pressed={without} onClick={onWithout}>
-            {without ? 'Goes without the link' : 'Go without'}
-          </button>
-          {one.orDraft.draft ? (
-            <button type="button" className="plainButton" onClick={onDraft}>
-              Stay draft
-            </button>
-          ) : null}
-        </p>
-      )}
-      {one.effects.map(({ id, does }) => (
-        <label key={id} className={classes.besides}>
-          <input
-            type="checkbox"
-            checked={besides.has(`${one.listing} ${id}`)}
-            onChange={() => onBesides(`${one.listing} ${id}`)}
-          />
-          <span>also {does}</span>
-        </label>
-      ))}
-    </div>
-  );
-}
-
-/** True where what goes out is not to be seen yet. */
-function staysDraft(changes: readonly Change[]): boolean {
-  return changes.some(({ after }) => after?.kind === 'state' && after.is === 'draft');
-}
-
 /** Whether an errand is chosen before anybody chose: what waits for a moment and what tells everybody goes only when asked for. */
 function tickedFirst({ notBefore, tells, op }: ErrandToSend): boolean {
   return (
     notBefore === null && !((op === 'place' || op === 'correct') && (tells === 'followers' || tells === 'subscribers'))
-  );
-}
-
-/** What changed while an errand is under way: it goes behind that one. */
-function Behind({ channel, chosen, onFlip }: { channel: string; chosen: boolean; onFlip: () => void }) {
-  const channels = useChannels();
-  return (
-    <div className={classes.errand} data-channel={channel}>
-      <label className={classes.errandHead}>
-        <input type="checkbox" checked={chosen} onChange={onFlip} />
-        <Pennant standing="underway" silent size={20} />
-        <b>{channels.name(channel)}</b>
-        <span>an errand is under way; what changed since goes behind it</span>
-      </label>
-    </div>
-  );
-}
-
-/** What waits for nothing but a decision on what is locked elsewhere: chosen as soon as that is made. */
-function Freed({
-  one,
-  ready,
-  chosen,
-  onFlip,
-}: {
-  one: HeldToSend;
-  ready: boolean;
-  chosen: boolean;
-  onFlip: () => void;
-}) {
-  const channels = useChannels();
-  return (
-    <div className={classes.errand} data-channel={one.channel}>
-      <label className={classes.errandHead}>
-        <input type="checkbox" checked={chosen} disabled={!ready} onChange={onFlip} />
-        <Pennant standing="due" silent size={20} />
-        <b>{channels.name(one.channel)}</b>
-        <span>
-          {channels.does(one.channel, one.op).toLowerCase()}
-          {ready ? ', after what was picked above' : ': waits until something is picked for what is locked'}
-        </span>
-      </label>
-      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
-    </div>
-  );
-}
-
-function Held({ channel, reasons, waitsFor }: Pick<HeldToSend, 'channel' | 'reasons' | 'waitsFor'>) {
-  const channels = useChannels();
-  return (
-    <>
-      {reasons.map((f) => (
-        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(channel, fieldOf(f))} />
-      ))}
-      {waitsFor === null ? null : <p className={classes.wait}>waits for the ticket link from {waitsFor}</p>}
-    </>
-  );
-}
-
-function Refused({
-  refused,
-  decide,
-}: {
-  refused: NonNullable<ReadBackListing['refused']>;
-  decide: ToSendListProps['decideErrand'];
-}) {
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState<string | null>(null);
-  const settle = async (verdict: 'again' | 'drop') => {
-    setBusy(true);
-    setProblem(await decide(refused.errand, verdict).catch(() => noAnswer));
-    setBusy(false);
-  };
-  return (
-    <p className={classes.error}>
-      {refused.message}.{' '}
-      <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('again')}>
-        Try again now
-      </button>
-      {' · '}
-      <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('drop')}>
-        Drop it
-      </button>
-      {problem === null ? null : <span role="alert"> {problem}</span>}
-    </p>
   );
 }

@@ -5,15 +5,14 @@ import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/record/copy-record';
-import { shortDate } from '@/core/dates/date-words';
 import { toDraft } from '@/core/record/draft';
-import { fieldOf, type Finding } from '@/core/findings/finding';
+import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import { stageOf } from '@/core/facts/facts';
 import { cutToFit } from '@/core/base/graphemes';
 import { nextOf } from '@/core/facts/performance-facts';
 import { lineUpWords } from '@/core/record/roles';
-import type { Override, RecordContent } from '@/core/record/record';
+import type { RecordContent } from '@/core/record/record';
 import { sameData } from '@/core/base/same-data';
 import { toLocal } from '@/core/base/zones';
 import { DateBlock } from '@/ui/date-block';
@@ -44,15 +43,18 @@ import { SaveBar } from './SaveBar';
 import { Doings } from './sections/Doings';
 import { useSectionSetters } from './use-section-setters';
 import type { SavePerson } from './save-person';
+import { asking, sinceWords, withOverride } from './screen-words';
 import { TicketsSection } from './tickets/TicketsSection';
 import { TourNote } from './dates/TourNote';
 import { useParts } from './use-parts';
+import { noAnswer } from '../no-answer';
 import { useRecordDraft, type RecordGround } from './use-record-draft';
 import { WordsSection } from './words/WordsSection';
 
 /** What a save came to; the same shape as the use-case gives. */
 export type SaveAnswer =
-  | { kind: 'saved' | 'unchanged'; id: RecordId; revision: number }
+  | { kind: 'saved'; id: RecordId; revision: number; content: RecordContent | null }
+  | { kind: 'unchanged'; id: RecordId; revision: number }
   | { kind: 'stopped'; messages: string[] }
   | { kind: 'merge'; base: RecordContent; theirs: RecordContent; revision: number; actor: string }
   | { kind: 'missing' };
@@ -75,6 +77,8 @@ export interface RecordScreenProps {
     noteSold: NoteSold;
     tick: Tick;
     trial: TryPurchase;
+    /** Says yes to posts and letters that have a moment of their own: each goes at that moment. Gives a word where that cannot be. */
+    sayYes: (listings: string[]) => Promise<string | null>;
     copy: () => Promise<string | null>;
     makeTour: (name: string) => Promise<string | null>;
   };
@@ -163,10 +167,23 @@ export function RecordScreen({
       return setMessages(['This record is not there any more. Your changes are kept here.']);
     if (answer.kind === 'merge') return setConflict(answer);
     setReason('');
-    state.saved(sent, { id: answer.id, revision: answer.revision, content: settleCarried(state.base.content, typed) });
+    const kept = answer.kind === 'saved' ? answer.content : null;
+    state.saved(sent, {
+      id: answer.id,
+      revision: answer.revision,
+      content: kept ?? settleCarried(state.base.content, typed),
+    });
     if (then === 'dispatch') router.push(`/dispatch?record=${answer.id}`);
     else if (ground.id === null) router.replace(`/records/${answer.id}`);
     else router.refresh();
+  };
+  const sayYes = async (listings: string[]) => {
+    setBusy(true);
+    setMessages([]);
+    const answer = await saved?.sayYes(listings).catch(() => noAnswer);
+    setBusy(false);
+    if (answer) setMessages([answer]);
+    router.refresh();
   };
   // From every field, the full text among them.
   useHotkeys([['mod+S', () => void submit('stay')]], [], true);
@@ -425,6 +442,7 @@ export function RecordScreen({
           reason={reason}
           onReason={setReason}
           onSave={(then) => void submit(then)}
+          onYes={saved ? (listings) => void sayYes(listings) : null}
           onRevert={() => {
             state.revert();
             setMessages([]);
@@ -443,29 +461,4 @@ export function RecordScreen({
       />
     </div>
   );
-}
-
-/** Things in a section that a person should look at though they do not forbid saving. */
-function asking(section: string, findings: readonly Finding[], clashes: number): number {
-  if (section === 'dates') return clashes;
-  const tickets = new Set(['over-allocated', 'oversold', 'house-strained', 'sale-never-open']);
-  return section === 'tickets'
-    ? new Set(findings.filter((one) => tickets.has(one.code)).map((one) => one.code)).size
-    : 0;
-}
-
-function withOverride(
-  all: readonly Override[],
-  channel: string,
-  field: string,
-  next: { value: string; from: string } | null,
-): Override[] {
-  const others = all.filter((one) => one.channel !== channel || one.field !== field);
-  return next === null ? others : [...others, { channel, field, ...next }];
-}
-
-/** When it was saved: today by its time, before that by its day too. */
-function sinceWords(at: number, today: string, zone: string): string {
-  const { date, time } = toLocal(at, zone);
-  return date === today ? time : `${shortDate(date)}, ${time}`;
 }

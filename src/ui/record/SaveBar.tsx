@@ -1,6 +1,8 @@
 import { memo } from 'react';
 import { useChannels } from '@/ui/use-channels';
 import type { Survey } from '@/channels/survey';
+import { momentWords } from '@/core/dates/date-words';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import classes from './RecordForm.module.css';
 
 interface SaveBarProps {
@@ -17,6 +19,8 @@ interface SaveBarProps {
   onReason: (reason: string) => void;
   onSave: (then: 'stay' | 'dispatch') => void;
   onRevert: () => void;
+  /** Says yes to notices that have a moment and wait for one; `null`: nothing is saved yet. */
+  onYes: ((listings: string[]) => void) | null;
 }
 
 /** The foot of the record: what saving will bring about outside, and the save itself. */
@@ -31,7 +35,9 @@ export function SaveBar({
   onReason,
   onSave,
   onRevert,
+  onYes,
 }: SaveBarProps) {
+  const wanting = changed || onYes === null ? [] : survey.listings.filter(wantsYes);
   return (
     <div className={classes.bar} role="region" aria-label="Save">
       <p aria-live="polite">
@@ -43,6 +49,7 @@ export function SaveBar({
           <Consequences survey={survey} changed={changed} stopped={stopped} isNew={isNew} />
         )}
       </p>
+      {wanting.length > 0 ? <WantsYes wanting={wanting} busy={busy} onYes={(all) => onYes?.(all)} /> : null}
       <div className={classes.barTools}>
         {changed && !isNew ? (
           <input
@@ -100,6 +107,48 @@ const Consequences = memo(function Consequences({
   if (isNew) return <>Nothing leaves the house by saving.</>;
   return <>{changed ? 'Saving this changes nothing outside.' : 'Saved. Every change makes a revision.'}</>;
 });
+
+/** A notice that has a moment to come, and that nobody has said yes to: without one it will not go. */
+function wantsYes(one: SurveyedListing): boolean {
+  const { rules, state, errand, embargoUntil, down, findings } = one;
+  return (
+    rules.notice !== null &&
+    embargoUntil !== null &&
+    state.sent === null &&
+    errand === 'none' &&
+    down === null &&
+    !findings.some((f) => f.weight === 'stops')
+  );
+}
+
+/** Asks for the yes at the save: what was said yes to goes at its moment by itself. */
+function WantsYes({
+  wanting,
+  busy,
+  onYes,
+}: {
+  wanting: readonly SurveyedListing[];
+  busy: boolean;
+  onYes: (listings: string[]) => void;
+}) {
+  const zone = (one: SurveyedListing) => one.findings.find((f) => f.code === 'goes-later' || f.code === 'embargoed');
+  return (
+    <div className={classes.yes} role="group" aria-label="Waits for your yes">
+      {wanting.map((one) => {
+        const told = zone(one);
+        const at = told && 'zone' in told ? momentWords(one.embargoUntil ?? 0, told.zone) : '';
+        return (
+          <p key={one.id}>
+            {one.rules.name} goes {at} by itself, once you say yes; without it, it does not go.{' '}
+            <button type="button" className="quietButton" disabled={busy} onClick={() => onYes([one.id])}>
+              Yes, at that moment
+            </button>
+          </p>
+        );
+      })}
+    </div>
+  );
+}
 
 function list(names: string[]): string {
   return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;

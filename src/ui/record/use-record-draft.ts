@@ -3,7 +3,7 @@
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
-import type { KnownListing, Survey } from '@/channels/survey';
+import type { KnownListing, LeftLock, Survey } from '@/channels/survey';
 import type { ErrandMark } from '@/core/errands/surveyed';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/record/draft';
@@ -43,6 +43,8 @@ export interface RecordGround {
   clashes: Clash[];
   /** Ticked lines of the sheet before the sale opens. */
   ticks: SheetTick[];
+  /** Locks that a person said are to stay as they are. */
+  left: LeftLock[];
   /** What the house keeps to be used again. */
   house: { roles: string[]; questionSets: QuestionSet[]; follow: ToFollow };
   slugs: string[];
@@ -159,6 +161,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
       errands: new Map(ground.errands),
       channels: ground.channels,
       ticks: ground.ticks,
+      left: new Map(ground.left.map((one) => [one.listing, one])),
       follow: ground.house.follow,
       steady: ground.steady,
       now: ground.now,
@@ -197,7 +200,11 @@ export function useRecordDraft(ground: RecordGround): DraftState {
       forget();
       setKeptAs(id);
       setBase({ revision, content });
-      setDraft(latest() === sent ? toDraft(content) : { ...latest(), carried: toDraft(content).carried });
+      if (latest() === sent) return setDraft(toDraft(content));
+      // What was typed meanwhile stands; what the house took off is off all the same.
+      const off = new Map(content.notices.map((one) => [one.id, one.offSince]));
+      const notices = latest().notices.map((one) => ({ ...one, offSince: off.get(one.id) ?? one.offSince }));
+      setDraft({ ...latest(), carried: toDraft(content).carried, notices });
     },
     [latest, forget, setDraft],
   );

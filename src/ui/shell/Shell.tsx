@@ -12,6 +12,7 @@ import { PennantLegend } from '@/ui/pennant/PennantLegend';
 import { ClockFace } from './ClockFace';
 import { LongPaste } from './LongPaste';
 import classes from './Shell.module.css';
+import { Trouble } from './Trouble';
 import { usePulse, type Pulse } from './use-pulse';
 
 const places = [
@@ -142,6 +143,7 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
         </Link>
       </header>
       <main className={classes.main}>
+        <Trouble pulse={pulse} />
         <TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider>
       </main>
       <LongPaste />

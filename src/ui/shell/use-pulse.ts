@@ -10,6 +10,12 @@ export const pulseSchema = z.object({
   zone: z.string(),
   toSend: z.number(),
   asks: z.number(),
+  /** Listings that stand in public against their records, and that only a person can take back. */
+  beyond: z.number(),
+  /** What keeps the queue from working. */
+  trouble: z.enum(['disk-full', 'locked', 'failing']).nullable(),
+  /** Channels that do not answer, and since when. */
+  silent: z.array(z.object({ name: z.string(), since: z.number() })),
   mark: z.string(),
 });
 export type Pulse = z.infer<typeof pulseSchema>;

@@ -24,7 +24,7 @@ export default async function DispatchWatchPage({ params }: { params: Promise<{ 
         by {view.actor} · {view.ended ? 'ended' : 'going out; it goes on without this screen'}{' '}
         <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link>
       </p>
-      <DispatchWatch errands={view.errands} zone={zone} decide={decideErrandAction} />
+      <DispatchWatch errands={view.errands} stays={view.stays} zone={zone} decide={decideErrandAction} />
     </div>
   );
 }

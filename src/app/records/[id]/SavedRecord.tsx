@@ -19,6 +19,7 @@ import {
   tickSheetAction,
   tryPurchaseAction,
 } from '../actions';
+import { sendAction } from '../../dispatch/actions';
 
 interface SavedRecordProps {
   ground: RecordGround & { id: RecordId };
@@ -56,6 +57,10 @@ export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
           return answer;
         },
         noteSold: (input) => thenFresh(noteSalesAction({ ...input, recordId: id })),
+        sayYes: async (listings) => {
+          const answer = await sendAction({ listings, ways: {}, seen: [], effects: {} });
+          return answer.ok ? null : `${answer.error} See Dispatch.`;
+        },
         copy: () => copyEventAction(id),
         makeTour: (name) => makeTourAction(id, name),
       }}

@@ -71,7 +71,10 @@ export const NoticesSection = memo(function NoticesSection({
           wordings={wordings}
           carriers={carriers.map(({ rules }) => ({ value: rules.id, label: rules.name }))}
           onAgain={(channel) =>
-            onChange([...notices, { ...one, id: freshPartId(), channel, notBefore: null, segment: '', pin: false }])
+            onChange([
+              ...notices,
+              { ...one, id: freshPartId(), channel, notBefore: null, segment: '', pin: false, offSince: null },
+            ])
           }
         />
       ))}
@@ -123,7 +126,9 @@ function NoticeFields(props: NoticeFieldsProps) {
       <header>
         <Pennant standing={listing?.standing ?? null} silent size={20} />
         <b>{rules?.name}</b>
-        <span>{stateWords(listing, zone)}</span>
+        <span>
+          {notice.offSince === null ? stateWords(listing, zone) : `taken off: planned before it was ${notice.offSince}`}
+        </span>
         <Select
           size="xs"
           w={170}
@@ -134,6 +139,11 @@ function NoticeFields(props: NoticeFieldsProps) {
           value={null}
           onChange={(channel) => channel !== null && onAgain(channel)}
         />
+        {notice.offSince === null ? null : (
+          <button type="button" className="plainButton" onClick={() => onChange({ ...notice, offSince: null })}>
+            Put it back
+          </button>
+        )}
         <button type="button" className="plainButton" onClick={onRemove}>
           {listing?.state.sent ? 'Take it down' : 'Remove'}
         </button>

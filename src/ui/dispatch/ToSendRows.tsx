@@ -1,0 +1,210 @@
+import { useState, type ReactNode } from 'react';
+import { momentWords } from '@/core/dates/date-words';
+import { fieldOf } from '@/core/findings/finding';
+import type { Change } from '@/core/errands/steps';
+import type { Undo } from '@/core/listing/operations';
+import type { Standing } from '@/core/listing/standing';
+import { FindingLine } from '@/ui/finding-line';
+import { noAnswer } from '@/ui/no-answer';
+import { Pennant } from '@/ui/pennant';
+import { useChannels } from '@/ui/use-channels';
+import type { ErrandToSend, HeldToSend } from '@/views/dispatch';
+import type { ReadBackListing } from '@/views/drift';
+import { ChangeLines } from './ChangeLines';
+import classes from './Dispatch.module.css';
+
+const undoShort: Record<Undo['how'], string> = {
+  wholly: 'can be undone',
+  'in part': 'can be undone in part',
+  never: 'cannot be undone',
+};
+
+/** A listing in the list that no box is ticked for. */
+export function Listing({
+  channel,
+  part,
+  standing,
+  says,
+  children,
+}: {
+  channel: string;
+  part: string;
+  standing: Standing;
+  says: string;
+  children: ReactNode;
+}) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={channel}>
+      <div className={classes.errandHead}>
+        <span className={classes.noBox} />
+        <Pennant standing={standing} silent size={20} />
+        <b>{channels.name(channel)}</b>
+        {part === '' ? '' : ` ${part}`}
+        <span>{says}</span>
+      </div>
+      {children}
+    </div>
+  );
+}
+
+export function Errand({
+  one,
+  zone,
+  chosen,
+  onFlip,
+  besides,
+  onBesides,
+  without,
+  onWithout,
+  onDraft,
+}: {
+  one: ErrandToSend;
+  zone: string;
+  chosen: boolean;
+  onFlip: () => void;
+  /** Side effects that are asked for, by listing and name. */
+  besides: ReadonlySet<string>;
+  onBesides: (key: string) => void;
+  /** It was said to go without its link. */
+  without: boolean;
+  onWithout: () => void;
+  onDraft: () => void;
+}) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={one.channel}>
+      <label className={classes.errandHead}>
+        <input type="checkbox" checked={chosen} onChange={onFlip} />
+        <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
+        <b>{channels.name(one.channel)}</b>
+        {one.part === '' ? '' : ` ${one.part}`}
+        <span>
+          {channels.does(one.channel, one.op).toLowerCase()}
+          {staysDraft(one.changes) ? ' as a draft: nobody sees it yet' : ''}
+        </span>
+        {one.waitsFor.length > 0 ? <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span> : null}
+        {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, zone)}</span>}
+        <span className={classes.cost}>
+          {undoShort[one.undo.how]} · {one.requests} {one.requests === 1 ? 'request' : 'requests'}
+        </span>
+      </label>
+      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
+      {one.findings.map((f) => (
+        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(one.channel, fieldOf(f))} />
+      ))}
+      {one.orDraft === null ? null : (
+        <p className={classes.besides}>
+          <button type="button" className="plainButton" aria-pressed={without} onClick={onWithout}>
+            {without ? 'Goes without the link' : 'Go without'}
+          </button>
+          {one.orDraft.draft ? (
+            <button type="button" className="plainButton" onClick={onDraft}>
+              Stay draft
+            </button>
+          ) : null}
+        </p>
+      )}
+      {one.effects.map(({ id, does }) => (
+        <label key={id} className={classes.besides}>
+          <input
+            type="checkbox"
+            checked={besides.has(`${one.listing} ${id}`)}
+            onChange={() => onBesides(`${one.listing} ${id}`)}
+          />
+          <span>also {does}</span>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+/** True where what goes out is not to be seen yet. */
+function staysDraft(changes: readonly Change[]): boolean {
+  return changes.some(({ after }) => after?.kind === 'state' && after.is === 'draft');
+}
+
+/** What changed while an errand is under way: it goes behind that one. */
+export function Behind({ channel, chosen, onFlip }: { channel: string; chosen: boolean; onFlip: () => void }) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={channel}>
+      <label className={classes.errandHead}>
+        <input type="checkbox" checked={chosen} onChange={onFlip} />
+        <Pennant standing="underway" silent size={20} />
+        <b>{channels.name(channel)}</b>
+        <span>an errand is under way; what changed since goes behind it</span>
+      </label>
+    </div>
+  );
+}
+
+/** What waits for nothing but a decision on what is locked elsewhere: chosen as soon as that is made. */
+export function Freed({
+  one,
+  ready,
+  chosen,
+  onFlip,
+}: {
+  one: HeldToSend;
+  ready: boolean;
+  chosen: boolean;
+  onFlip: () => void;
+}) {
+  const channels = useChannels();
+  return (
+    <div className={classes.errand} data-channel={one.channel}>
+      <label className={classes.errandHead}>
+        <input type="checkbox" checked={chosen} disabled={!ready} onChange={onFlip} />
+        <Pennant standing="due" silent size={20} />
+        <b>{channels.name(one.channel)}</b>
+        <span>
+          {channels.does(one.channel, one.op).toLowerCase()}
+          {ready ? ', after what was picked above' : ': waits until something is picked for what is locked'}
+        </span>
+      </label>
+      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
+    </div>
+  );
+}
+
+export function Held({ channel, reasons, waitsFor }: Pick<HeldToSend, 'channel' | 'reasons' | 'waitsFor'>) {
+  const channels = useChannels();
+  return (
+    <>
+      {reasons.map((f) => (
+        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(channel, fieldOf(f))} />
+      ))}
+      {waitsFor === null ? null : <p className={classes.wait}>waits for the ticket link from {waitsFor}</p>}
+    </>
+  );
+}
+
+export function Refused({
+  refused,
+  decide,
+}: {
+  refused: NonNullable<ReadBackListing['refused']>;
+  decide: (errandId: number, verdict: 'again' | 'drop') => Promise<string | null>;
+}) {
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const settle = async (verdict: 'again' | 'drop') => {
+    setBusy(true);
+    setProblem(await decide(refused.errand, verdict).catch(() => noAnswer));
+    setBusy(false);
+  };
+  return (
+    <p className={classes.error}>
+      {refused.message}.{' '}
+      <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('again')}>
+        Try again now
+      </button>
+      {' · '}
+      <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('drop')}>
+        Drop it
+      </button>
+      {problem === null ? null : <span role="alert"> {problem}</span>}
+    </p>
+  );
+}
