@@ -2,7 +2,7 @@ import type { Facts } from '@/core/facts/facts';
 import { sells } from '@/core/listing/channel-rules';
 import { downFor, gated, type Gated, type GateGround } from '@/core/listing/gates';
 import type { ListingState } from '@/core/listing/compare';
-import { isOff, listedField } from '@/core/listing/shown';
+import { isOff, listedState } from '@/core/listing/shown';
 import { tracked, type LinkChoice } from '@/core/listing/ticket-link';
 import { newOutlet } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
@@ -101,8 +101,7 @@ export function gateOf(
   input: SurveyInput,
   { sent }: Pick<ListingState, 'sent'>,
 ): Gated {
-  const stands = sent === null ? 'never' : isOff(sent[listedField]) ? 'unseen' : 'seen';
-  return gated({ ...groundOf(channel, facts, subject, input), stands });
+  return gated({ ...groundOf(channel, facts, subject, input), stands: sent === null ? 'never' : listedState(sent) });
 }
 
 /** Whether the event must not stand on a channel at all. */

@@ -244,7 +244,9 @@ function noteFound(house: House, tx: Tx, channel: Channel, fresh: Listing, doubt
   const [first] = found.places;
   const now = house.steady();
   const items = new Set<string>();
-  const state = found.answer ? channel.read(found.answer, { items })[listedField] : undefined;
+  // Where it can stay a draft, how far it came is seen there; elsewhere what was sent comes to be seen in its own time.
+  const steps = channel.rules.states.includes('draft');
+  const state = found.answer && steps ? channel.read(found.answer, { items })[listedField] : undefined;
   if (doubt.op === 'place') {
     adoptFound(tx, fresh, doubt, found.places, state, now);
     if (first) giveOn(tx, channel.rules, fresh, first, isOff(state), now);

@@ -219,8 +219,9 @@ export class StandIn extends Place {
     return `http://${this.shelf.service}`;
   }
 
-  private list(): Kept<Body>[] {
-    return this.store.list<Body>(this.name);
+  /** What lies on a shelf of the stand-in; its own, where none is named. */
+  list(shelf = this.name): Kept<Body>[] {
+    return this.store.list<Body>(shelf);
   }
   get things(): Thing[] {
     const { name, under, dates, seen } = this.shelf;
@@ -241,6 +242,10 @@ export class StandIn extends Place {
     const found = this.store.get<Body>(this.name, id);
     if (found) this.store.change(this.name, id, { ...found.body, ...part(found.body) });
     this.look();
+  }
+  /** Puts something into what lies there, as its own people would. */
+  put(id: string, part: Body): void {
+    this.change(id, () => part);
   }
   edit(id: string, part: Wire): void {
     const { name, under, dates } = this.shelf;

@@ -95,7 +95,12 @@ function concourse({ store, clock, base }: Outside) {
     if (!found) return problemRefusal(c, 404, 'there is no such event');
     const read = z.object({ reason: z.string().min(1) }).safeParse(await c.req.json());
     if (!read.success) return problemRefusal(c, 422, 'say why', 'reason');
-    store.change(shelf, found.id, { ...found.body, stage: 'called off', why: read.data.reason });
+    store.change(shelf, found.id, {
+      ...found.body,
+      stage: 'called off',
+      why: read.data.reason,
+      told: (found.body.told ?? 0) + 1,
+    });
     return c.json({ id: found.id, url: urlOf(found.id) });
   });
   // A thousand invitations a week, by place and trade.

@@ -22,6 +22,8 @@ const roomSchema = z.looseObject({
   host: z.string().max(120).nullish(),
   places: z.number().int().min(1).nullish(),
   note: z.string().max(120).nullish(),
+  /** How often everybody who is registered was written to. */
+  letters: z.number().optional(),
   door: z.enum(['open', 'shut', 'cancelled']).default('open'),
   sessions: z
     .array(
@@ -99,7 +101,13 @@ function vestibule({ store, clock, base }: Outside) {
     if (!found) return plainRefusal(c, 404, 'there is no such entry');
     const reason = z.object({ reason: z.string().min(1) }).safeParse(await c.req.json());
     if (!reason.success) return plainRefusal(c, 422, 'say why', 'reason');
-    store.change(shelf, found.id, { ...found.body, door: 'cancelled', note: reason.data.reason.slice(0, 120) });
+    // Everybody who is registered is written to, each time that it is called off.
+    store.change(shelf, found.id, {
+      ...found.body,
+      door: 'cancelled',
+      note: reason.data.reason.slice(0, 120),
+      letters: (found.body.letters ?? 0) + 1,
+    });
     return c.json({ id: found.id });
   });
   api.get('/rooms/:id/people.csv', (c) =>

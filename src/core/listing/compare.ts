@@ -137,10 +137,23 @@ function outcomeOf(
   if (!readSince) return { outcome: same ? (late ? 'late' : 'not-yet') : 'to-send', late };
   if (o === undefined && dropped.has(splitKey(key).field)) return plain(same ? 'same' : 'to-send');
   if (equalOrAbsent(s, o)) return plain(same ? 'same' : 'to-send');
-  if (equalOrAbsent(w, o)) return plain('already-there');
+  if (equalOrAbsent(w, o)) return plain(isToCome(key, s, o, state.previous) ? 'to-send' : 'already-there');
   // The untouched value of before: late or not, a new wish goes over it.
   if (equalOrAbsent(state.previous?.[key], o)) return { outcome: same ? (late ? 'late' : 'not-yet') : 'to-send', late };
   return plain(same ? 'drifted' : 'at-odds');
+}
+
+/**
+ * True where what was sent to be seen was never seen there yet: that it is out of sight now is no sign that it will stay so. What
+ * must not be seen is then taken back all the same.
+ */
+function isToCome(
+  key: string,
+  sent: ShownValue | undefined,
+  observed: ShownValue | undefined,
+  previous: Shown | null,
+): boolean {
+  return key === listedField && sent !== undefined && !isOff(sent) && isOff(observed) && isOff(previous?.[listedField]);
 }
 
 /** What a reading changes in what we hold to have been sent, and in what stood before. */
@@ -167,7 +180,12 @@ export function settle(state: ListingState, observed: Shown, wanted: Shown | nul
   for (const key of seen ? keys : [listedField]) {
     const value = observed[key];
     if (equalOrAbsent(sent[key], value)) keep(previous, key, sent[key]);
-    else if (wanted !== null && equalOrAbsent(wanted[key], value) && (seen || key === listedField)) {
+    else if (
+      wanted !== null &&
+      equalOrAbsent(wanted[key], value) &&
+      (seen || key === listedField) &&
+      !isToCome(key, sent[key], value, state.previous)
+    ) {
       keep(sent, key, value);
       keep(previous, key, value);
     }

@@ -5,6 +5,7 @@ import { carriedGroup } from '../record/copy-record';
 import type { Audience } from '../record/record';
 import { sells, type ChannelRules } from './channel-rules';
 import { contentFindings } from './content-findings';
+import type { ListedState } from './shown';
 
 /** Why a listing is not to stand on a channel, or no longer. */
 export type Down =
@@ -51,8 +52,8 @@ export interface GateGround {
   emptied: 'taken out' | 'nothing to show' | 'off since the turn' | null;
   /** The listing's own moment, beside the event's: `null` none, `unclear` where it cannot be reckoned. */
   ownMoment: { at: Instant | 'unclear'; zone: string } | null;
-  /** How it stands there by what was sent: never, out of sight, or seen. */
-  stands: 'never' | 'unseen' | 'seen';
+  /** How it stands there by what was sent; `never`: nothing was. */
+  stands: ListedState | 'never';
   now: Instant;
 }
 
@@ -96,7 +97,7 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
   ({ facts, stands }) =>
     facts.pencilled
       ? {
-          ...(stands === 'never' ? {} : { down: 'pencilled' }),
+          ...(wasSeen(stands) ? { down: 'pencilled' } : {}),
           finding: finding(['stage'], 'stops', { code: 'pencilled' }),
         }
       : null,
@@ -118,8 +119,8 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
   ({ facts: { announceAt, announceZone }, stands, now }) =>
     announceAt !== null && announceAt > now
       ? {
-          // What is seen already and is to be announced later is taken down till then; to be shown again it needs a yes.
-          ...(stands === 'seen' ? { down: 'embargoed' } : {}),
+          // What was seen already and is to be announced later is down till then; to be shown again it needs a yes.
+          ...(wasSeen(stands) ? { down: 'embargoed' } : {}),
           until: announceAt,
           finding: finding(['publicity', 'announce'], 'notes', {
             code: 'embargoed',
@@ -140,6 +141,11 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
   },
   ({ connected }) => (connected ? null : { finding: finding(['channel'], 'stops', { code: 'not-connected' }) }),
 ];
+
+/** True where people have seen it there: it is shown, or was taken down again. What was only ever a draft was seen by nobody. */
+function wasSeen(stands: GateGround['stands']): boolean {
+  return stands === 'public' || stands === 'unlisted' || stands === 'closed';
+}
 
 /** True where an event for some may stand in a place that some see: for members among members, for a group in that group alone. */
 function isFor(event: Audience, place: Audience): boolean {

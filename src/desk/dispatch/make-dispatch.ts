@@ -156,7 +156,8 @@ interface Decisions {
   stays: LeftLockRow[];
 }
 
-const leftFor = 30 * 86_400_000;
+/** What a chosen step leaves as it is asks again so long after the event, in milliseconds. */
+const leftForMs = 30 * 86_400_000;
 
 /** What the ways that were picked come to. One that is not offered any more, or lacks what it needs, is told. */
 function byWays(
@@ -173,9 +174,9 @@ function byWays(
     if (!one || !listing || !way) return fail('A way that was picked is not open any more. Look again.');
     if (listing.errand === 'open')
       return fail('An errand for this listing is still going out. Wait until it has ended.');
-    const left = (because: string, until: number): LeftLockRow => ({
+    const left = (because: string, until: number, stays = listing.steps.locked): LeftLockRow => ({
       ...{ listing: listing.id, recordId: one.record.id, because, until, by: actor, at: house.clock.now() },
-      keys: Object.fromEntries(listing.steps.locked.map(({ key, after }) => [key, after])),
+      keys: Object.fromEntries(stays.map(({ key, after }) => [key, after])),
     });
     const op = operations.find((each) => each === picked.way);
     if (op === undefined) {
@@ -193,14 +194,13 @@ function byWays(
       return fail(`${operationWords[op]} cannot be taken back: type the event’s code ${one.record.code}.`);
     const errand = byWay(listing, op);
     out.goes.push({ ...errand, way: op });
-    // A plainer step than the one asked for leaves the rest as it is, by the same word.
+    // What that step does not bring about stays as it is, by the same word.
     const over = Math.max(...one.survey.facts.performances.map((each) => each.over), house.clock.now());
-    if (
-      !listing.steps.locked.every(({ key, after }) =>
-        errand.changes.some((each) => each.key === key && equalOrAbsent(each.after, after)),
-      )
-    )
-      out.stays.push(left(picked.reason.trim() || `${way.title} was chosen instead`, over + leftFor));
+    const stays = listing.steps.locked.filter(
+      ({ key, after }) => !errand.changes.some((each) => each.key === key && equalOrAbsent(each.after, after)),
+    );
+    if (stays.length > 0)
+      out.stays.push(left(picked.reason.trim() || `${way.title} was chosen`, over + leftForMs, stays));
   }
   return ok(out);
 }

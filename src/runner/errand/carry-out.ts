@@ -1,5 +1,6 @@
 import { fingerprint } from '@/core/base/hash';
 import { wholeOver, withChanges, type Change } from '@/core/errands/steps';
+import { equalOrAbsent } from '@/core/listing/compare';
 import { effectsOf, type Operation } from '@/core/listing/operations';
 import { readListing, theirItems, writeListing, type TheirItems } from '@/core/listing/listing-codec';
 import { isKeptDraft, isOff, listedField, splitKey, type Shown } from '@/core/listing/shown';
@@ -52,6 +53,9 @@ export async function carryOut(work: Work): Promise<Outcome> {
   }
   if (op === 'unpublish' || op === 'cancel') return takeAway(work, client, remote);
   if (op === 'renew') return renew(work, client, remote);
+  // What lies on our own shelf nobody else can have changed.
+  if (ground.channel.rules.answers === 'pulled')
+    return write(work, client, remote, changes, ground.listing.believed ?? ground.listing.sent ?? {}, {});
   // Where each write carries a version mark, nobody's change can be gone over: it is refused and looked at first.
   if (
     ground.channel.rules.conditional === 'version' &&
@@ -123,7 +127,7 @@ async function write(
     if (!take) throw new OutsideError('our-fault', 'the channel has no such step');
     stands = withChanges(stands, byStep);
     // What says a thing anew says all of it, with its pictures; what moves it names what is moved.
-    const said = step === 'correct' ? wholeOver(stands, null) : byStep;
+    const said = step === 'correct' ? wholeOver(asWanted(stands, ground.surveyed.wanted), null) : byStep;
     const keys = said.map((one) => one.key);
     now = await take(now, writeListing(rules, stands, keys, others), await sending(work, said, step));
     const rest = changes.length > byStep.length;
@@ -140,6 +144,16 @@ async function write(
     now = await client.amend(now, wire, await sending(work, plain, 'amend'));
   }
   return { remote: now, written: changes, stood: there, edited: [], idle: false };
+}
+
+/** What stands there, in our own values where it is what we want: a picture that was seen there cannot be sent, ours can. */
+function asWanted(stands: Shown, wanted: Shown): Shown {
+  return Object.fromEntries(
+    Object.entries(stands).map(([key, value]) => [
+      key,
+      equalOrAbsent(wanted[key], value) ? (wanted[key] ?? value) : value,
+    ]),
+  );
 }
 
 async function takeAway(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
