@@ -1,0 +1,111 @@
+import { dispatchView } from '@/desk/dispatch/dispatch-view';
+import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
+import { toSend } from '@/desk/dispatch/to-send';
+import { readNow } from '@/desk/drift/read-now';
+import type { RecordId } from '@/core/base/ids';
+import { listingById } from '@/store/listings';
+import { makeRig, type Rig } from './rig';
+
+/*
+ * No lock is left in silence. An event with tickets sold is cancelled: until somebody says what is to become of the sale, nothing of
+ * it goes out anywhere; and whoever lets it stand says why, until when, and with a name.
+ */
+
+let rig: Rig;
+beforeAll(async () => {
+  rig = await makeRig();
+}, 60_000);
+afterAll(() => rig.end());
+
+const gatefoldOf = (id: RecordId) => {
+  const found = rig.listings(id).find((one) => one.channel === 'gatefold');
+  if (!found) throw new Error('no listing');
+  return found;
+};
+const remoteOf = (id: RecordId) => listingById(rig.house.db, gatefoldOf(id).id)?.remote?.id ?? '';
+const page = async (id: RecordId, channel: string) =>
+  (await fetch(rig.listings(id).find((one) => one.channel === channel)?.publicUrl ?? '')).text();
+/** An event with two tickets sold, cancelled as a whole. */
+const cancelled = async (title: string) => {
+  const id = rig.make({ title });
+  rig.send();
+  await rig.settle();
+  await rig.owner('gatefold', gatefoldOf(id), remoteOf(id), { act: 'sell' });
+  readNow(rig.house, id);
+  await rig.settle();
+  expect(gatefoldOf(id).lock.sold).toBeGreaterThan(0);
+  const { performances } = rig.record(id) ?? rig.content();
+  rig.save(id, 1, rig.content({ title, performances: performances.map((one) => ({ ...one, turn: 'cancelled' })) }));
+  return id;
+};
+const decide = (id: RecordId, way: Partial<PickedWay>, listings: readonly string[] = []) =>
+  makeDispatch(rig.house, new Set(listings), 'Maren', {
+    seen: 'all',
+    ways: { [gatefoldOf(id).id]: { way: 'leave', reason: '', code: '', ...way } },
+  });
+const held = (id: RecordId) => toSend(rig.house, id)[0]?.held.map((one) => one.listing) ?? [];
+
+test('cancelled with tickets sold: nothing goes until it is decided; cancelled there, the rest follows, in that order', async () => {
+  const id = await cancelled('Cancelled for good');
+  const [event] = toSend(rig.house, id);
+  expect([event?.errands, event?.locked.map((one) => one.channel), held(id).length]).toEqual([[], ['gatefold'], 2]);
+  expect(rig.send()).toMatchObject({ ok: false });
+  expect(decide(id, { way: 'cancel', reason: 'The roof leaks' })).toMatchObject({
+    ok: false,
+    error: expect.stringContaining('type the event’s code'),
+  });
+  const code = event?.code ?? '';
+  const made = decide(id, { way: 'cancel', reason: 'The roof leaks', code }, held(id));
+  expect(made).toMatchObject({ ok: true, value: { errands: 3 } });
+  await rig.settle();
+  const view = made.ok && made.value.dispatchId ? dispatchView(rig.house, made.value.dispatchId) : null;
+  const doneAt = (channel: string) =>
+    view?.errands.find((one) => one.channel === channel)?.receipts.find((one) => one.outcome === 'done')?.id ?? 0;
+  expect(view?.errands.every((one) => one.state === 'done')).toBe(true);
+  expect(doneAt('gatefold')).toBeLessThan(Math.min(doneAt('lectern'), doneAt('hearthside')));
+  expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'instep', 'hearthside.0': 'instep' });
+  expect([await page(id, 'gatefold'), await page(id, 'lectern')]).toEqual([
+    expect.stringContaining('EventCancelled'),
+    expect.stringMatching(/cancelled/i),
+  ]);
+}, 60_000);
+
+test('the marketplace says no: nothing else goes out, until a person lets it', async () => {
+  const id = await cancelled('Refused there');
+  await rig.weather('gatefold', { answerCalls: { 'POST /listings/:id/cancel': { status: 422 } } });
+  const code = toSend(rig.house, id)[0]?.code ?? '';
+  const made = decide(id, { way: 'cancel', reason: 'x', code }, held(id));
+  expect(made.ok).toBe(true);
+  await rig.settle(15);
+  const states = () =>
+    made.ok && made.value.dispatchId
+      ? dispatchView(rig.house, made.value.dispatchId)?.errands.map((one) => [one.channel, one.state, one.waits?.for])
+      : [];
+  expect(states()?.sort()).toEqual([
+    ['gatefold', 'refused', undefined],
+    ['hearthside', 'waiting', 'decision'],
+    ['lectern', 'waiting', 'decision'],
+  ]);
+  expect(await page(id, 'lectern')).not.toMatch(/cancelled/i);
+}, 60_000);
+
+test('left as it is there: with a reason, a day and a name; told wherever the event is; and it asks again', async () => {
+  const id = await cancelled('Left as it is');
+  expect(decide(id, {})).toMatchObject({ ok: false, error: expect.stringContaining('say why') });
+  expect(decide(id, { reason: 'They refund by hand' })).toMatchObject({
+    ok: false,
+    error: expect.stringContaining('until which day'),
+  });
+  const made = decide(id, { reason: 'They refund by hand', until: '2027-02-20' }, held(id));
+  expect(made).toMatchObject({ ok: true, value: { errands: 2 } });
+  await rig.settle();
+  const view = made.ok && made.value.dispatchId ? dispatchView(rig.house, made.value.dispatchId) : null;
+  expect(view?.stays).toEqual([
+    expect.objectContaining({ channelName: 'Gatefold', why: expect.stringMatching(/by Maren: They refund by hand/) }),
+  ]);
+  expect(gatefoldOf(id)).toMatchObject({ steps: { locked: [] }, left: ['listed'] });
+  expect(toSend(rig.house, id)[0]?.locked ?? []).toEqual([]);
+  // The day is over: it is asked again, and holds up what there is to send.
+  await rig.pass(19 * 86_400_000);
+  expect(gatefoldOf(id).steps.locked.map((one) => one.key)).toEqual(['listed']);
+}, 60_000);
