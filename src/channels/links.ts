@@ -1,5 +1,6 @@
 import type { Facts, LinkFacts } from '@/core/facts/facts';
-import { chooseLink, tracked, type LinkChoice } from '@/core/listing/ticket-link';
+import { chooseLink, type LinkChoice } from '@/core/listing/ticket-link';
+import { targetLink } from './kit/targets';
 import type { RecordContent, Target } from '@/core/record/record';
 import type { Channel } from './channels';
 import { downOn, linkOf, unseenOn, type Ground } from './given';
@@ -54,28 +55,6 @@ export function channelLinks(
       ? [linkFor(id, null)]
       : facts.notices.filter((one) => one.channel === id).map((one) => linkFor(id, one.id)),
   );
-}
-
-/** Where a target leads from a channel; `null`: nowhere, or back to the channel itself. Tickets lead where the channel's link does. */
-export function targetLink(to: Target, facts: Facts, channel: string): LinkFacts | null {
-  switch (to.kind) {
-    case 'tickets':
-      return facts.link.kind === 'none' ? null : facts.link;
-    case 'address':
-      return { kind: 'known', href: to.href };
-    case 'venue': {
-      const site = facts.performances[0]?.place?.site ?? '';
-      return site === '' ? null : { kind: 'known', href: site };
-    }
-    case 'page': {
-      const page = to.channel === channel ? undefined : facts.pages[to.channel];
-      if (!page) return null;
-      const track = { name: facts.outlets[0]?.trackAs ?? 'via', value: channel };
-      if (page.value === null)
-        return { kind: 'awaited', from: to.channel, name: page.name, gift: 'public address', track };
-      return { kind: 'known', href: tracked(page.value, track.name, channel) };
-    }
-  }
 }
 
 /** What a target is, in words. */

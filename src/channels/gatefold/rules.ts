@@ -3,7 +3,7 @@ import { sources } from '@/core/listing/sources';
 import type { ListedState } from '@/core/listing/shown';
 import type { Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
-import type { LevelCovers } from '@/core/facts/sale';
+import type { LevelCovers, LevelFacts } from '@/core/facts/sale';
 import { flattenBlocks, markupOf, plainToHtml, writeHtml } from '@/core/words/markup';
 import { countAt, flagAt, htmlAt, pictureAt, priceAt, refsAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
 import * as row from '../kit/common-rows';
@@ -68,7 +68,7 @@ export const rules = (): KindRules =>
         from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }),
         ...priceAt('name', 'face', 'currency'),
       },
-      row.countRow('level', 'quantity', 'quantity', (l, f) => quantityHere(l.quantity, f), countAt('quantity'), {
+      row.countRow('level', 'quantity', 'quantity', quantityHere, countAt('quantity'), {
         need: 'should',
         sources: [sources.allocation, sources.quantity],
       }),
@@ -224,9 +224,10 @@ function coversHere({ refs, any, words }: LevelCovers, performances: readonly Pe
   return own.length < 2 ? null : { kind: 'refs' as const, refs: own, any, words };
 }
 
-/** As many as the level has, but no more than are given to this outlet. */
-function quantityHere(quantity: number | null, { outlets, here }: Facts) {
-  return few(quantity, outletHere({ outlets, here })?.allocation ?? null);
+/** As many as the level offers, but no more than the seats given to this outlet hold. */
+function quantityHere({ quantity, admits }: LevelFacts, { outlets, here }: Facts) {
+  const given = outletHere({ outlets, here })?.allocation ?? null;
+  return few(quantity, given === null ? null : Math.floor(given / admits));
 }
 
 /** The lesser of two bounds; `null`: neither, or nothing is left. */

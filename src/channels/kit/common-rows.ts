@@ -5,6 +5,7 @@ import { organiserParts } from '@/core/record/directory';
 import type { LabelledLink, RecordDocument, Target } from '@/core/record/record';
 import type { Source } from '@/core/listing/sources';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
+import { shownLink, targetLink } from './targets';
 import type { FieldRow, Gift, WireCodec } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import type { ListedState, ShownValue } from '@/core/listing/shown';
@@ -286,22 +287,7 @@ export function linkLabel({ label, use }: LabelledLink): string {
 
 /** Where a target leads from this channel: an address, one that another channel has yet to give, or nowhere. */
 export function targetValue(to: Target, facts: Facts): ShownValue | null {
-  switch (to.kind) {
-    case 'tickets':
-      return linkValue(facts);
-    case 'address':
-      return { kind: 'url', href: to.href };
-    case 'venue': {
-      const site = facts.performances[0]?.place?.site ?? '';
-      return site === '' ? null : { kind: 'url', href: site };
-    }
-    case 'page': {
-      const page = to.channel === facts.here ? undefined : facts.pages[to.channel];
-      if (!page) return null;
-      if (page.value !== null) return { kind: 'url', href: page.value };
-      return { kind: 'awaited', from: to.channel, name: page.name, gift: 'public address', track: null };
-    }
-  }
+  return shownLink(targetLink(to, facts, facts.here));
 }
 
 /** The name of a document's file where it is shown: its own, made plain, behind the beginning of its hash. */
@@ -463,14 +449,7 @@ export function giftValue({ gifts }: Facts, gift: Gift): ShownValue | null {
 
 /** The ticket link: known, to come, or none. */
 export function linkValue({ link }: Facts): ShownValue | null {
-  switch (link.kind) {
-    case 'known':
-      return { kind: 'url', href: link.href };
-    case 'awaited':
-      return { kind: 'awaited', from: link.from, name: link.name, gift: link.gift ?? 'ticket link', track: link.track };
-    case 'none':
-      return null;
-  }
+  return shownLink(link);
 }
 
 /** The price in words: `from €18`, `free`. */

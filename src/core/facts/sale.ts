@@ -5,7 +5,7 @@ import type { PerformanceFacts } from './performance-facts';
 import type { Performance, RecordContent } from '../record/record';
 import type { Buyers, Coupon, Extra, Fee, Outlet, PriceLevel, Question, Tickets } from '../record/ticket-schema';
 import { availability, priceNow, type Availability, type PriceFacts } from './tickets/price-now';
-import { houseOf, type House, type PassRoom, type Sold } from './tickets/seats';
+import { houseOf, levelOffer, type House, type PassRoom, type Sold } from './tickets/seats';
 import { coverWords, isPass, namedDates, passesSold, soldAt, takesFrom } from './tickets/passes';
 import { placesOf, registrationCount, registrationWords, type Places } from './tickets/registering';
 import { saleWindow, windowMoment } from './tickets/windows';
@@ -16,7 +16,10 @@ export interface LevelFacts {
   name: string;
   minor: number;
   currency: Currency;
+  /** Purchases that are offered at most: see `levelOffer`. */
   quantity: number | null;
+  /** People that one purchase lets in. */
+  admits: number;
   hidden: boolean;
   buyers: Buyers;
   /** The code that opens a hidden level. */
@@ -255,7 +258,8 @@ export function sale(
               currency: tickets.currency,
               most: level.most,
               buyers: level.buyers,
-              quantity: level.quantity ?? house.pool,
+              quantity: levelOffer(level, tickets, house.pool),
+              admits: level.admits,
               code: level.buyers === 'code' ? level.code : '',
               zone: at.zone,
               hidden: level.buyers === 'code' || level.buyers === 'members' || level.buyers === 'invited',

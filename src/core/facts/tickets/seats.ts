@@ -45,6 +45,22 @@ export interface PassRoom {
 /** Under this name an outlet's sales are counted that does not say of which level they were. */
 export const unsaidLevel = '';
 
+/**
+ * How many purchases of a level are offered at most for one performance, in whole purchases: the least of its own limit and of what
+ * its part and the room hold, where each takes as many seats as it admits. `pool`: seats that may be sold at all; `null`: not known.
+ * `null`: there is no limit. The one place where this is reckoned: what is left of it follows from it, and what goes out is it.
+ */
+export function levelOffer(
+  { quantity, poolId, admits }: Tickets['levels'][number],
+  { pools }: Pick<Tickets, 'pools'>,
+  pool: number | null,
+): number | null {
+  const part = pools.find((one) => one.id === poolId)?.seats ?? Infinity;
+  const seats = Math.min(part, pool ?? Infinity);
+  const offer = Math.min(quantity ?? Infinity, Math.floor(seats / admits));
+  return offer === Infinity ? null : offer;
+}
+
 const single: PassRoom = { dates: 1, left: new Map() };
 
 /**
@@ -81,7 +97,8 @@ export function houseOf(
   );
   const levels = tickets.levels.map((level): LevelSeats => {
     const gone = sold.get(level.id) ?? 0;
-    const own = level.quantity === null ? Infinity : Math.max(0, level.quantity - gone);
+    const offer = levelOffer(level, tickets, pool);
+    const own = offer === null ? Infinity : Math.max(0, offer - gone);
     const seats = Math.min(
       passes.left.get(level.id) ?? left ?? Infinity,
       level.poolId === null ? Infinity : (poolLeft.get(level.poolId) ?? Infinity),
