@@ -79,6 +79,7 @@ export function ToSendList({
   const behind = events.flatMap((one) => one.busy).filter((one) => one.more && !out.has(one.listing));
   const listings = [...chosen, ...freed, ...behind].map((one) => one.listing as string);
   const count = new Set([...listings, ...decided]).size;
+  const undecided = events.flatMap((one) => one.locked).filter((one) => !decided.has(one.listing)).length;
   const all =
     errands.length +
     events.flatMap((one) => [...one.locked, ...one.held.filter((each) => each.freedBy.length > 0)]).length +
@@ -276,6 +277,12 @@ export function ToSendList({
           <p>
             {problem === null ? (
               <>
+                {undecided === 0 ? null : (
+                  <>
+                    {undecided === 1 ? 'One thing is' : `${undecided} things are`} locked: pick a way, or say that it stays.
+                    Until then nothing else of that event goes.{' '}
+                  </>
+                )}
                 <b>{count}</b> of {all} {all === 1 ? 'errand' : 'errands'} chosen. Links first, the rest beside each
                 other.
               </>

@@ -2,6 +2,7 @@ import { Radio, TextInput } from '@mantine/core';
 import type { Undo } from '@/core/listing/operations';
 import type { LockedChange, Way } from '@/core/errands/steps';
 import { valueWords } from '@/core/listing/value-words';
+import { DateField } from '@/ui/date-field';
 import classes from './Dispatch.module.css';
 
 /** What was picked for one listing. */
@@ -93,16 +94,13 @@ export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked,
             value={picked?.reason ?? ''}
             onChange={(e) => put({ reason: e.currentTarget.value })}
           />
-          <TextInput
-            size="xs"
-            mt={6}
-            w={220}
-            type="date"
+          <DateField
+            className={classes.until}
             label="Until the end of"
-            description="Then it asks again"
-            value={picked?.until ?? ''}
-            onChange={(e) => put({ until: e.currentTarget.value })}
+            value={picked?.until === '' ? null : (picked?.until ?? null)}
+            onDate={(until) => put({ until })}
           />
+          <p className={classes.wait}>Then it asks again.</p>
         </>
       ) : null}
       {way?.needs.includes('code') ? (
