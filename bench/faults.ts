@@ -12,8 +12,6 @@ import type { RecordContent } from '@/core/record/record';
 import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
 import { performance as night, sample } from '@/core/testing/samples';
 import { addDays } from '@/core/base/zones';
-import { standsBeyond } from '@/core/errands/narrowing';
-import { asksPerson } from '@/core/listing/standing';
 import { kinds as everyKind } from '@/channels/kinds-rules';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
@@ -28,17 +26,8 @@ import { surveyAll } from '@/house/survey';
 import { errandsWhere } from '@/store/errands';
 import { allRecords, recordAt } from '@/store/records';
 import { allVenues } from '@/store/venues';
-import {
-  callOffs,
-  handField,
-  places,
-  saysTitle,
-  seenThere,
-  shelfOf,
-  startThere,
-  toldTwice,
-  type Thing,
-} from './faults-places';
+import { judge } from './faults-judge';
+import { callOffs, handField, places, shelfOf, type Thing } from './faults-places';
 
 // The stand-ins stand on this machine.
 process.env.NUNTIAX_PRIVATE ??= '127.0.0.1';
@@ -488,64 +477,7 @@ for (let round = 0; round < 5; round += 1) {
   await pause(5_000);
 }
 
-// What came of it, by the stand-ins' own data.
-const standing = things();
-const byReference = new Map<string, Thing[]>();
-for (const one of standing) {
-  const key = `${one.shelf === 'marrowby-diary' ? one.reference.replace(/-p1$/, '') : one.reference}`;
-  byReference.set(key, [...(byReference.get(key) ?? []), one]);
-}
-const readings = house.db
-  .all<{ observed: string | null }>('SELECT observed FROM readings')
-  .map((one) => one.observed ?? '');
-for (const [reference, list] of byReference) {
-  if (list.length > 1 && !list.some((one) => one.shelf === 'murmurline' || one.shelf === 'postbag'))
-    found('doubled', reference);
-  if (toldTwice(list)) found('toldTwice', reference, JSON.stringify(list.map((one) => one.body)).slice(0, 400));
-}
-for (const { record, survey } of surveyAll(house)) {
-  const off = record.content.performances.every((one) => one.turn === 'cancelled');
-  for (const listing of survey.listings) {
-    if (!names.some((name) => name === listing.channel)) continue;
-    const [thing] = (byReference.get(listing.id) ?? []).slice(-1);
-    const asks = asksPerson(listing.standing) && listing.standing !== 'late';
-    const told = () => [
-      record.code,
-      listing.channel,
-      listing.standing,
-      listing.down,
-      JSON.stringify(thing?.body ?? null).slice(0, 300),
-    ];
-    if (listing.standing === 'late') found('late', ...told());
-    // What only mirrors another has nothing of its own.
-    if (listing.rules.mirrors !== null) continue;
-    if (listing.down !== null) {
-      if (thing && seenThere(thing) && !standsBeyond(listing) && !asks && listing.left.length === 0)
-        found('leaked', ...told());
-      continue;
-    }
-    const hand = byHand.get(listing.id);
-    if (
-      hand !== undefined &&
-      thing &&
-      !JSON.stringify(thing.body).includes(hand) &&
-      !readings.some((one) => one.includes(hand))
-    )
-      found('overwritten', ...told(), hand);
-    // What the record itself stops, or somebody left as it is, is not to stand there as it says.
-    if (listing.standing === null || listing.left.length > 0 || listing.findings.some((one) => one.weight === 'stops'))
-      continue;
-    if (!thing && !asks) found('lost', ...told());
-    else if (thing && !asks && hand === undefined) {
-      const start = startThere(thing);
-      const right =
-        saysTitle(thing, record.content.title) &&
-        (start === null || off || start === record.content.performances[0]?.start) &&
-        (off || seenThere(thing));
-      if (!right) found('wrong', ...told(), record.content.title, record.content.performances[0]?.start);
-    }
-  }
-}
+judge(house, things(), names, byHand, found);
 tally.stuck = waitsForNothing().length;
 for (const one of open()) say('open', one.id, one.listingId, one.state, one.awaits, one.lastError?.message);
 const [missing] = house.db.all<{ n: number }>(

@@ -145,7 +145,16 @@ describe('ways of answering', () => {
     expect([written, seen('plain')]).toEqual([[], ['Odalys Quarry']]);
   });
 
-  test('pulled: what was handed over shows hours later, and is not late before', async () => {
+  test('a mirror is told when what it mirrors was found after all', async () => {
+    begin('mirror', 'plain');
+    world.make();
+    world.board('plain').fates.push(['POST /things', 'lose']);
+    world.send();
+    await world.settle();
+    expect(world.stored('mirror')?.sent).toEqual(world.stored('plain')?.sent);
+  });
+
+  test('looked: what was handed over shows hours later, and is not late before', async () => {
     begin('looked');
     world.make();
     world.send();
@@ -161,7 +170,7 @@ describe('ways of answering', () => {
     expect([seen('looked'), world.listing('looked').standing]).toEqual([['Odalys Quarry'], 'instep']);
   });
 
-  test('pulled: what nobody there lets through is late after its time, and told; nothing is sent again', async () => {
+  test('looked: what nobody there lets through is late after its time, and told; nothing is sent again', async () => {
     begin('looked');
     world.make();
     world.send();

@@ -1,11 +1,12 @@
 import { randomBytes } from 'node:crypto';
-import { feedShelf, feedText, readEntry } from '@/channels/kit/feed';
+import { recordIdSchema } from '@/core/base/ids';
+import { feedShelf, feedText, readEntry, type FeedEntry } from '@/channels/kit/feed';
 import type { SurveyedListing } from '@/core/errands/surveyed';
-import { isOff, listedField, listedState } from '@/core/listing/shown';
+import { isOff, listedField, listedState, splitKey } from '@/core/listing/shown';
 import { accountOf, allChannels, allKeptAt, keepAt, keptAt } from '@/store/channels';
 import { whole } from '@/store/database';
 import type { House } from './house';
-import { surveyAll } from './survey';
+import { surveysOf } from './survey';
 
 /** What is kept of an account: the part of its feed's address that nobody can guess. */
 export const feedKey = 'feed key';
@@ -35,13 +36,24 @@ export function feedUnder(house: House, key: string): string | null {
   const row = allChannels(house.db).find((one) => keptAt(house.db, accountOf(one), feedKey, 'key') === key);
   if (!row?.connected) return null;
   const kept = allKeptAt(house.db, accountOf(row), feedShelf);
-  const surveyed = surveyAll(house).flatMap((one) => one.survey.listings.filter((each) => each.channel === row.id));
-  const seen = new Set(surveyed.filter(maySee).map((one): string => one.id));
+  // A listing's id begins with its record's.
+  const records = [...new Set([...kept.keys()].map((id) => recordIdSchema.parse(id.split('.')[0])))];
+  const listings = new Map<string, SurveyedListing>();
+  for (const { survey } of surveysOf(house, records)) for (const one of survey.listings) listings.set(one.id, one);
   const entries = [...kept].flatMap(([id, value]) => {
-    const entry = readEntry(value);
-    return entry === null || entry.wire.status === 'ABSENT' || !seen.has(id) ? [] : [{ ...entry, id }];
+    const [entry, one] = [readEntry(value), listings.get(id)];
+    if (entry === null || entry.wire.status === 'ABSENT' || !one || !maySee(one)) return [];
+    return [{ ...entry, id, wire: { ...entry.wire, dates: datesOf(entry.wire, one) } }];
   });
   return feedText(row.name, entries);
+}
+
+/** The dates of an entry, without those that the record tells nobody of by now. What is told to be cancelled keeps its dates. */
+function datesOf({ dates }: FeedEntry['wire'], { wanted }: SurveyedListing): unknown[] {
+  const list = Array.isArray(dates) ? (dates as unknown[]) : [];
+  if (isOff(wanted[listedField])) return list;
+  const told = new Set(Object.keys(wanted).flatMap((key) => splitKey(key).item ?? []));
+  return list.filter((one) => told.has(String((one as { tag?: unknown }).tag)));
 }
 
 /** True where a listing may be seen now; what was put there and has changed since is still what was put there. */

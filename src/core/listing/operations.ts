@@ -15,6 +15,13 @@ export const operations = [
 ] as const;
 export type Operation = (typeof operations)[number];
 
+const saysNothingNew: ReadonlySet<Operation> = new Set(['renew', 'unpublish', 'cancel', 'remove']);
+
+/** True where an operation tells nobody anything new: what is renewed, taken down, called off or deleted needs nothing acknowledged. */
+export function tellsNothingNew(op: Operation): boolean {
+  return saysNothingNew.has(op);
+}
+
 /** What each operation is called. */
 export const operationWords: Record<Operation, string> = {
   place: 'Place',

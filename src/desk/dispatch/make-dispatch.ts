@@ -5,7 +5,7 @@ import { equalOrAbsent } from '@/core/listing/compare';
 import { fail, ok, type Result } from '@/core/base/result';
 import { clashWords } from '@/core/clashes/clash-words';
 import type { Clash } from '@/core/clashes/clashes';
-import { effectsOf, operationWords, operations, type Operation } from '@/core/listing/operations';
+import { effectsOf, operationWords, operations, tellsNothingNew, type Operation } from '@/core/listing/operations';
 import { sells } from '@/core/listing/channel-rules';
 import { channelOf } from '@/channels/channels';
 import type { House } from '@/house/house';
@@ -111,7 +111,7 @@ export function makeDispatch(
     if (!house.maySend(actor)) return fail(`${actor} may not send. Ask somebody who may.`);
     const seen = new Set([...(along.seen === 'all' ? [] : (along.seen ?? [])), ...seenBefore(tx)]);
     // What is renewed or taken down tells nobody anything new.
-    const telling = chosen.filter((one) => one.op !== 'renew' && one.op !== 'unpublish' && one.op !== 'cancel');
+    const telling = chosen.filter((one) => !tellsNothingNew(one.op));
     for (const record of new Set(telling.map((one) => one.record))) {
       const unseen = doubleBookings(clashes, record).find((one) => !seen.has(clashKey(one)));
       if (unseen) return fail(`${bookingWords(unseen, record)} Tick that you have seen it, or take the event out.`);

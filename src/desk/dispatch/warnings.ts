@@ -1,11 +1,8 @@
 import { fingerprint } from '@/core/base/hash';
 import { fieldOf, type Finding } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
-import type { Operation } from '@/core/listing/operations';
+import { tellsNothingNew, type Operation } from '@/core/listing/operations';
 import type { SurveyedListing } from '@/core/errands/surveyed';
-
-/** Operations that tell nobody anything new: what is renewed or taken down needs nothing acknowledged. */
-const quiet: ReadonlySet<Operation> = new Set(['renew', 'unpublish', 'cancel', 'remove']);
 
 /** What a listing warns of; a lock is asked about by its ways. */
 export function warningsOf({ findings }: Pick<SurveyedListing, 'findings'>): Finding[] {
@@ -19,7 +16,7 @@ export function warningKey({ id }: Pick<SurveyedListing, 'id'>, one: Finding): s
 
 /** Warnings that are to be acknowledged before such an errand goes. */
 export function toAcknowledge(listing: SurveyedListing, op: Operation, seen: ReadonlySet<string>): string[] {
-  if (quiet.has(op)) return [];
+  if (tellsNothingNew(op)) return [];
   return warningsOf(listing)
     .map((one) => warningKey(listing, one))
     .filter((key) => !seen.has(key));

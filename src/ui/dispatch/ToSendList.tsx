@@ -5,6 +5,7 @@ import type { RecordId } from '@/core/base/ids';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { tellsNothingNew } from '@/core/listing/operations';
 import { DateBlock } from '@/ui/date-block';
 import { DriftTable, Said, type Answer, type Decisions } from '@/ui/drift/DriftTable';
 import type { ErrandToSend, EventToSend } from '@/views/dispatch';
@@ -187,7 +188,7 @@ export function ToSendList({
                 <Link href={`/records/${event.recordId}`}>{event.title}</Link>{' '}
                 <span className="code">{event.code}</span>
               </h2>
-              {event.errands.some((one) => one.op !== 'renew' && one.op !== 'unpublish') || event.locked.length > 0
+              {event.errands.some((one) => !tellsNothingNew(one.op)) || event.locked.length > 0
                 ? event.clashes.map((clash) => (
                     <label key={clash.key} className={classes.seen}>
                       <input
@@ -279,8 +280,8 @@ export function ToSendList({
               <>
                 {undecided === 0 ? null : (
                   <>
-                    {undecided === 1 ? 'One thing is' : `${undecided} things are`} locked: pick a way, or say that it stays.
-                    Until then nothing else of that event goes.{' '}
+                    {undecided === 1 ? 'One thing is' : `${undecided} things are`} locked: pick a way, or say that it
+                    stays. Until then nothing else of that event goes.{' '}
                   </>
                 )}
                 <b>{count}</b> of {all} {all === 1 ? 'errand' : 'errands'} chosen. Links first, the rest beside each

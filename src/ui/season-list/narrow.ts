@@ -1,16 +1,13 @@
-import type { Standing } from '@/core/listing/standing';
+import { asksPerson } from '@/core/listing/standing';
 import type { ListedEvent } from './group-rows';
 
 /** Which of the events a list shows. */
 export const views = ['upcoming', 'past', 'asking'] as const;
 export type View = (typeof views)[number];
 
-/** Standings that a person should look at. */
-const asking: ReadonlySet<Standing> = new Set(['refused', 'atodds', 'drifted', 'late']);
-
 /** Whether an event belongs to a view of the season. */
 export function inView(row: Pick<ListedEvent, 'past' | 'standings'>, view: View): boolean {
-  if (view === 'asking') return row.standings.some((one) => one !== null && asking.has(one));
+  if (view === 'asking') return row.standings.some(asksPerson);
   return view === 'past' ? row.past : !row.past;
 }
 

@@ -1,0 +1,78 @@
+import { standsBeyond } from '@/core/errands/narrowing';
+import { asksPerson } from '@/core/listing/standing';
+import type { House } from '@/house/house';
+import { surveyAll } from '@/house/survey';
+import { saysTitle, seenThere, startThere, toldTwice, type Thing } from './faults-places';
+
+/** Harm that must not be. */
+export type Harm = 'lost' | 'doubled' | 'wrong' | 'leaked' | 'overwritten' | 'toldTwice' | 'late';
+
+/** What came of it all, by the stand-ins' own data: tells each harm with its evidence. `byHand`: what somebody wrote there, by reference. */
+export function judge(
+  house: House,
+  standing: readonly Thing[],
+  names: readonly string[],
+  byHand: ReadonlyMap<string, string>,
+  found: (what: Harm, ...words: unknown[]) => void,
+): void {
+  const byReference = new Map<string, Thing[]>();
+  for (const one of standing) {
+    const key = `${one.shelf === 'marrowby-diary' ? one.reference.replace(/-p1$/, '') : one.reference}`;
+    byReference.set(key, [...(byReference.get(key) ?? []), one]);
+  }
+  const readings = house.db
+    .all<{ observed: string | null }>('SELECT observed FROM readings')
+    .map((one) => one.observed ?? '');
+  for (const [reference, list] of byReference) {
+    if (list.length > 1 && !list.some((one) => one.shelf === 'murmurline' || one.shelf === 'postbag'))
+      found('doubled', reference);
+    if (toldTwice(list)) found('toldTwice', reference, JSON.stringify(list.map((one) => one.body)).slice(0, 400));
+  }
+  for (const { record, survey } of surveyAll(house)) {
+    const off = record.content.performances.every((one) => one.turn === 'cancelled');
+    for (const listing of survey.listings) {
+      if (!names.some((name) => name === listing.channel)) continue;
+      const [thing] = (byReference.get(listing.id) ?? []).slice(-1);
+      const asks = asksPerson(listing.standing) && listing.standing !== 'late';
+      const told = () => [
+        record.code,
+        listing.channel,
+        listing.standing,
+        listing.down,
+        JSON.stringify(thing?.body ?? null).slice(0, 300),
+      ];
+      if (listing.standing === 'late') found('late', ...told());
+      // What only mirrors another has nothing of its own.
+      if (listing.rules.mirrors !== null) continue;
+      if (listing.down !== null) {
+        if (thing && seenThere(thing) && !standsBeyond(listing) && !asks && listing.left.length === 0)
+          found('leaked', ...told());
+        continue;
+      }
+      const hand = byHand.get(listing.id);
+      if (
+        hand !== undefined &&
+        thing &&
+        !JSON.stringify(thing.body).includes(hand) &&
+        !readings.some((one) => one.includes(hand))
+      )
+        found('overwritten', ...told(), hand);
+      // What the record itself stops, or somebody left as it is, is not to stand there as it says.
+      if (
+        listing.standing === null ||
+        listing.left.length > 0 ||
+        listing.findings.some((one) => one.weight === 'stops')
+      )
+        continue;
+      if (!thing && !asks) found('lost', ...told());
+      else if (thing && !asks && hand === undefined) {
+        const start = startThere(thing);
+        const right =
+          saysTitle(thing, record.content.title) &&
+          (start === null || off || start === record.content.performances[0]?.start) &&
+          (off || seenThere(thing));
+        if (!right) found('wrong', ...told(), record.content.title, record.content.performances[0]?.start);
+      }
+    }
+  }
+}
