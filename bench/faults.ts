@@ -1,7 +1,6 @@
 import type { RecordId } from '@/core/base/ids';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
@@ -26,6 +25,8 @@ import { surveyAll } from '@/house/survey';
 import { errandsWhere } from '@/store/errands';
 import { allRecords, recordAt } from '@/store/records';
 import { allVenues } from '@/store/venues';
+import { chance } from './chance';
+import { freePort } from './free-port';
 import { judge } from './faults-judge';
 import { callOffs, handField, places, shelfOf, type Thing } from './faults-places';
 
@@ -50,26 +51,12 @@ const { values } = parseArgs({
   },
 });
 const [wantErrands, wantKills] = [Number(values.errands), Number(values.kills)];
-let state = Number(values.seed) >>> 0 || 1;
-/** Mulberry32: the same seed, the same run of choices. */
-const random = () => {
-  state = (state + 0x6d2b79f5) >>> 0;
-  let t = Math.imul(state ^ (state >>> 15), state | 1);
-  t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-  return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
-};
+const random = chance(Number(values.seed));
 const pick = <T>(list: readonly T[]): T | undefined => list[Math.floor(random() * list.length)];
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const say = (...words: unknown[]) => void (values.verbose && console.error(...words));
 
 const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-faults-'));
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
 const [port, feedPort] = [await freePort(), await freePort()];
 const base = `http://127.0.0.1:${port}`;
 const env = {
