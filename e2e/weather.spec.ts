@@ -58,10 +58,46 @@ test('the outside is killed in mid-dispatch; started again, the dispatch finishe
   await expect(page.locator('[data-state=running]').first()).toBeVisible();
   demo.kill('Outside');
   await expect(page.getByText(/no answer from/).first()).toBeVisible({ timeout: 30_000 });
+  // The house's trouble is on every screen.
+  await page.goto(`${demo.app}/directory`);
+  await expect(page.getByRole('status', { name: 'Trouble' })).toContainText(/does not answer, since/, {
+    timeout: 30_000,
+  });
   await demo.outsideAgain();
   await page.goto(record);
   await expectStanding(page, 'instep');
   await expect(slip(page, 'Hearthside')).toContainText('shown cut short');
   await page.goto(`${demo.app}/dispatch`);
   await expect(page.getByText(/5 sent/).first()).toBeVisible();
+});
+
+test('an event with tickets sold is cancelled: nothing of it goes until somebody says what is to become of the sale', async () => {
+  await openEvent(/Odalys Quarry/);
+  await page.getByText('open dates, what befell it').click();
+  await page.getByRole('combobox', { name: 'What befell it' }).first().click();
+  await page.getByRole('option', { name: 'cancelled', exact: true }).click();
+  await page.getByRole('button', { name: 'Save and see the dispatch' }).click();
+  await page.waitForURL(/dispatch\?record/);
+  const event = page.getByRole('region', { name: 'Odalys Quarry' });
+  await expect(event.getByText(/waits until something is picked/).first()).toBeVisible();
+  const send = page.getByRole('button', { name: /^Send \d/ });
+  await expect(send).toBeDisabled();
+  await expect(page.getByRole('region', { name: 'Send' })).toContainText('Until then nothing else of that event goes');
+  // To leave it there needs a reason, and a day.
+  await event.getByRole('radio', { name: /^Leave it/ }).click();
+  await expect(send).toBeDisabled();
+  await event.getByLabel('Why it stays as it is there').fill('Their desk refunds by hand');
+  await expect(send).toBeEnabled();
+  await event.getByRole('radio', { name: /^Cancel/ }).click();
+  await event.getByLabel('Why, in public words').fill('The harp is broken');
+  await event.getByLabel(/^Type OQ-0001/).fill('OQ-0001');
+  await send.click();
+  await page.waitForURL(/dispatch\/d/);
+  await expect(page.locator('[data-channel=gatefold][data-state=done]')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('5 of 5 sent')).toBeVisible({ timeout: 60_000 });
+  const sale = await page
+    .locator('[data-channel=gatefold]')
+    .getByRole('link', { name: 'public page' })
+    .getAttribute('href');
+  expect(await (await page.request.get(sale ?? '')).text()).toContain('EventCancelled');
 });

@@ -22,6 +22,8 @@ test('Pennyseat: a row with an unknown venue is turned down alone, and put right
   await untilShown('pennyseat');
   await expect(client.collect?.(first.lodged ?? '')).rejects.toMatchObject({ kind: 'invalid', field: 'venue_code' });
   expect((await client.collect?.(other.lodged ?? ''))?.id).toBe(good.reference);
+  // The name of a batch is that of its rows: others under it are refused.
+  expect(await kindOf(client.place({ ...wire, title: 'Other rows' }, good))).toBe('conflict');
   const again = await answered('pennyseat', client.place(wire, { ...bad, key: 'put-right' }));
   expect(await client.find(bad.reference)).toHaveLength(1);
   const answer = await client.fetch(again, { page: true });

@@ -154,6 +154,9 @@ test('Gatefold: the same key is done once; a venue is entered once', async () =>
     await client.place(wireOf('gatefold', 'Once'), with_),
   ];
   expect(two.id).toBe(one.id);
+  // A key is a key of its request: another under it is refused, and changes nothing.
+  expect(await kindOf(client.place(wireOf('gatefold', 'Another'), with_))).toBe('conflict');
+  expect(await client.find(with_.reference)).toHaveLength(1);
   expect(one.link).toBe(one.publicUrl);
   const burst = await Promise.all(
     Array.from({ length: 12 }, () =>

@@ -170,3 +170,21 @@ describe('what of an answer goes further', () => {
     expect(asked).toHaveLength(2);
   });
 });
+
+test('what meets a reset connection is asked once more, where doing it twice harms nobody; a writing is in doubt', async () => {
+  const tries = async (request: Parameters<typeof http>[0], resets: number) => {
+    let calls = 0;
+    answer = (incoming, response) => {
+      calls += 1;
+      incoming.resume();
+      if (calls <= resets) incoming.socket.resetAndDestroy();
+      else response.end('here');
+    };
+    const said = await failure(http(request));
+    return [calls, said?.[0] ?? 'answered'];
+  };
+  expect(await tries({ method: 'GET', url: base }, 1)).toEqual([2, 'answered']);
+  expect(await tries({ method: 'PUT', url: base, body: 'x', repeatable: true }, 1)).toEqual([2, 'answered']);
+  expect(await tries({ method: 'GET', url: base }, 2)).toEqual([2, 'again-later']);
+  expect(await tries({ method: 'POST', url: base, body: 'x' }, 1)).toEqual([1, 'unknown-outcome']);
+});

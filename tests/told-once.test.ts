@@ -108,6 +108,14 @@ describe('a letter that is put right', () => {
     expect(world.listing('postbag').standing).toBe('instep');
   });
 
+  test('whose picture is lost on the list’s desk is no drift: what people hold cannot be set right', async () => {
+    await begin('postbag', { notices: [newNotice('n1', 'postbag', { words: 'Doors at seven', segment: 'everyone' })] });
+    place.put(place.list()[0]?.id ?? '', { picture: null });
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await patiently();
+    expect([letters(), world.listing('postbag').standing]).toEqual([[['Doors at seven', false]], 'instep']);
+  });
+
   test('is not booked as done by another text that went meanwhile', async () => {
     await begin('postbag', { notices: [newNotice('n1', 'postbag', { words: 'Doors at seven', segment: 'everyone' })] });
     world.save((c) => ({ ...c, notices: c.notices.map((one) => ({ ...one, words: 'Doors at eight' })) }));

@@ -146,7 +146,11 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
 
 /** What is locked somewhere and nobody has decided on holds up the event's other listings, but for what is taken out of sight. */
 function holdForLocks(listings: readonly SurveyedListing[]): void {
-  const open = listings.filter((one) => one.steps.locked.length > 0 && one.errand !== 'open');
+  // Where a channel is taken off, nothing can be decided there: it holds up nobody.
+  const open = listings.filter(
+    (one) =>
+      one.steps.locked.length > 0 && one.errand !== 'open' && !one.findings.some((f) => f.code === 'not-connected'),
+  );
   if (open.length === 0) return;
   const ids = open.map((one) => one.id);
   const where = [...new Set(open.map((one) => one.rules.name))].join(' and ');

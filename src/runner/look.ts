@@ -11,7 +11,15 @@ import { noteDelay } from '@/store/delays';
 import { noteGift } from '@/store/gifts';
 import { whole, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
-import { addErrand, addReceipt, errandById, errandsWhere, newestErrandOf, type Wish } from '@/store/errands';
+import {
+  addErrand,
+  addReceipt,
+  errandById,
+  errandsWhere,
+  newestErrandOf,
+  wakeDecided,
+  type Wish,
+} from '@/store/errands';
 import {
   adoptFound,
   forgetLost,
@@ -88,7 +96,7 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
     if (!now || now.writes !== listing.writes) return;
     const { sent, previous } = settle(now, shown, wanted);
     const next: ListingState = { ...now, sent, previous, observed: shown, observedAt: began };
-    noteObserved(tx, now, {
+    const news = noteObserved(tx, now, {
       shown,
       sent,
       previous,
@@ -110,6 +118,8 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       gone: answer === null,
       ...(twins === undefined ? {} : { twins }),
     });
+    // What was locked by what stood there may be free by now.
+    if (news) wakeDecided(tx, now.recordId);
     // What came late and must not be seen is taken down by itself.
     if (lost !== null && twins !== undefined && isOff(wanted[listedField]))
       followTwins(house, tx, { ...now, twins }, lost.errand);

@@ -219,6 +219,17 @@ export function wakeErrands(db: Tx, recordId?: RecordId): void {
     .run();
 }
 
+/** What an errand awaits that waits for a step on another channel, or for a person's decision there. */
+export const decidedElsewhere = 'a decision elsewhere';
+
+/** Makes what waits for a decision elsewhere ready: what was locked may not be any more. */
+export function wakeDecided(db: Tx, recordId: RecordId): void {
+  db.update(errands)
+    .set({ ready: true, awaits: null })
+    .where(and(eq(errands.recordId, recordId), eq(errands.state, 'waiting'), eq(errands.awaits, decidedElsewhere)))
+    .run();
+}
+
 /** What becomes of an errand whose claim is still held. `costs`: the try counts; waiting for a gift, a moment or an account costs none. */
 export type Settlement =
   | { state: 'done' | 'dropped' | 'not needed' }

@@ -4,9 +4,15 @@ import { findingWords } from '@/core/findings/finding-words';
 import { nameOf, type Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
 import { surveysOf } from '@/house/survey';
-import { decidedElsewhere } from '@/runner/errand/run-errand';
 import { accountOf } from '@/store/channels';
-import { dispatchById, errandsWhere, newestDispatches, receiptsOf, type Errand } from '@/store/errands';
+import {
+  decidedElsewhere,
+  dispatchById,
+  errandsWhere,
+  newestDispatches,
+  receiptsOf,
+  type Errand,
+} from '@/store/errands';
 import { recordAt } from '@/store/records';
 import type { DispatchView, WaitsFor } from '@/views/dispatch';
 import { receiptWords } from './receipt-words';

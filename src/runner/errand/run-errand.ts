@@ -8,7 +8,7 @@ import { goingOut, type Going } from '@/house/outside-door';
 import { listingNow } from '@/house/survey';
 import { askWayOut } from '@/house/way-out';
 import { sqliteCode, whole } from '@/store/database';
-import { askLater, type Errand } from '@/store/errands';
+import { askLater, decidedElsewhere, type Errand } from '@/store/errands';
 import { listingById, putDoubt, type Doubt } from '@/store/listings';
 import { askDoubt, giveOn } from '../look';
 import { carryOut, type Work } from './carry-out';
@@ -90,9 +90,6 @@ function waitFor(house: House, decision: Decision & { do: 'wait' }) {
   if (decision.for === 'moment') return { ...wait, notBefore: decision.until };
   return { ...wait, awaits: decision.for === 'gift' ? decision.from : decidedElsewhere };
 }
-
-/** What an errand awaits that waits for a step on another channel, or for a person's decision there. */
-export const decidedElsewhere = 'a decision elsewhere';
 
 async function send(
   house: House,
