@@ -71,6 +71,10 @@ test('a notice is written from the facts, held against them as one types, and fo
   ).toBeVisible();
   await page.getByRole('button', { name: /^Save Ctrl/ }).click();
   await page.getByRole('button', { name: 'See the dispatch' }).click();
+  // What tells everybody is never ticked beforehand.
+  const post = page.locator('[data-channel="hearthside-posts"]').getByRole('checkbox').first();
+  await expect(post).not.toBeChecked();
+  await post.check();
   await send();
   await open('Open Loom');
   await expectStanding(page, 'instep', ['Hearthside posts']);
