@@ -93,6 +93,19 @@ describe('one errand after another', () => {
     expect(claim()?.listingId).toBe('a');
   });
 
+  test('an older wish that a person tries again waits for the newer one that runs; what takes something back goes first', () => {
+    dispatch([wish('a')]);
+    const first = claim();
+    if (first) settle(first, { state: 'refused', error: no });
+    dispatch([wish('a')]);
+    const second = claim();
+    expect(decideErrands(db, [first?.id ?? 0], 'again', 0)).toBe(1);
+    expect(claim()).toBeNull();
+    if (second) settle(second, { state: 'done' });
+    dispatch([wish('a', { narrows: true, deadline: 99 })]);
+    expect(claim()).toMatchObject({ narrows: true });
+  });
+
   test('what waits for a moment or a gift is not ready, costs no try, and is woken by it', () => {
     dispatch([wish('a', { notBefore: 500 }), wish('b', { awaits: 'gatefold' })]);
     expect([claim('lectern', 499), momentsDue(db, 499), momentsDue(db, 500)]).toEqual([null, false, true]);

@@ -83,6 +83,23 @@ test('what was called off and taken back before the call went is not called off'
   expect([place.list().map((one) => one.body.door), world.listing('vestibule').standing]).toEqual([['open'], 'instep']);
 });
 
+test('what was taken back while the call was on its way is not called off', async () => {
+  await begin('gatefold');
+  cancel();
+  expect(by('gatefold', {})).toMatchObject({ ok: true });
+  // A process that begins anew signs in first; in that moment somebody takes it back.
+  world.restart();
+  place.meanwhile.push([
+    'POST /oauth/token',
+    () => world.save((c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, turn: 'none' })) })),
+  ]);
+  await patiently();
+  expect([place.list().map((one) => [one.body.state, one.body.letters]), place.meanwhile]).toEqual([
+    [['open', undefined]],
+    [],
+  ]);
+});
+
 describe('a letter that is put right', () => {
   const letters = () =>
     place.list().map((one) => [one.body.words, (one.body.picture as { file?: string } | null)?.file !== undefined]);
