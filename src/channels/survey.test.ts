@@ -238,6 +238,25 @@ describe('what each channel shows of a record in full', () => {
     );
     expect([shown(made, 'gatefold', 'quantity@s'), shown(made, 'gatefold', 'place')]).toEqual(['120', 'Yard no. 4']);
   });
+
+  test('what goes out of a level is whole purchases: a family of four, and a part of the room', () => {
+    const quantities = (allocation: number | null) => {
+      const made = survey({
+        tickets: newTickets({
+          levels: [newLevel('f', 'Family', 6000, { admits: 4 }), newLevel('b', 'Balcony', 2200, { poolId: 'q' })],
+          pools: [{ id: 'q', name: 'Balcony', seats: 40 }],
+          outlets: [newOutlet('g', 'Gatefold', { channel: 'gatefold', allocation })],
+          holds: [],
+        }),
+      });
+      return ['quantity@f', 'quantity@b'].map((key) => shown(made, 'gatefold', key));
+    };
+    // The room has 420 seats; of 30 that are given, seven families can be let in.
+    expect([quantities(null), quantities(30)]).toEqual([
+      ['105', '40'],
+      ['7', '30'],
+    ]);
+  });
 });
 
 describe('what may not go, and what is worth a look', () => {

@@ -5,11 +5,33 @@ import type { Fee, PriceLevel } from '../../record/ticket-schema';
 import { faceFor, feeOn, splitFee } from './fees';
 import { bestMove, paceOf } from './moves';
 import { priceNow } from './price-now';
-import { houseOf } from './seats';
+import { houseOf, levelOffer } from './seats';
 import { neverOpens, saleWindow } from './windows';
 
 const added: Fee = { mode: 'added', basisPoints: 450, fixed: 60, cap: 900 };
 const absorbed: Fee = { ...added, mode: 'absorbed' };
+
+describe('what is offered of a level is reckoned once: in whole purchases, within its own limit, its part and the room', () => {
+  const pools = [{ id: 'balcony', name: 'Balcony', seats: 40 }];
+  test.each<[string, Partial<PriceLevel>, number | null, number | null]>([
+    ['the room', {}, 420, 420],
+    ['its own limit', { quantity: 50 }, 420, 50],
+    ['a limit beyond the room', { quantity: 900 }, 420, 420],
+    ['a family of four takes four seats each', { admits: 4 }, 420, 105],
+    ['whole families alone', { admits: 4 }, 422, 105],
+    ['a part of forty seats', { poolId: 'balcony' }, 420, 40],
+    ['families in that part', { poolId: 'balcony', admits: 4 }, 420, 10],
+    ['a part greater than the room', { poolId: 'balcony' }, 30, 30],
+    ['a room that is not known', {}, null, null],
+    ['a part of such a room', { poolId: 'balcony' }, null, 40],
+  ])('%s', (_, part, pool, offered) => {
+    const level = newLevel('l', 'Level', 2200, part);
+    expect(levelOffer(level, { pools }, pool)).toBe(offered);
+    // What can be sold while nothing is sold is just that.
+    const house = houseOf(newTickets({ levels: [level], pools }), pool, [], new Map(), null);
+    expect(house.levels[0]?.sellable).toBe(offered);
+  });
+});
 
 describe('fees: 4.5 % and 0.60, at most 9.00', () => {
   test.each([

@@ -2,6 +2,7 @@ import { Checkbox, Select, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import { useChannels } from '@/ui/use-channels';
 import type { SurveyedListing } from '@/core/errands/surveyed';
+import { addDays, toLocal } from '@/core/base/zones';
 import { momentWords } from '@/core/dates/date-words';
 import type { Wording } from '@/core/record/directory';
 import type { RecordDraft } from '@/core/record/draft';
@@ -214,7 +215,10 @@ function NoticeFields(props: NoticeFieldsProps) {
           label="not before a moment of its own"
           checked={notBefore !== null}
           onChange={(e) =>
-            onChange({ ...notice, notBefore: e.currentTarget.checked ? { date: today, time: '10:00', zone } : null })
+            onChange({
+              ...notice,
+              notBefore: e.currentTarget.checked ? { ...firstMoment(today, facts.now, zone), zone } : null,
+            })
           }
         />
       </div>
@@ -239,6 +243,13 @@ function NoticeFields(props: NoticeFieldsProps) {
       )}
     </div>
   );
+}
+
+/** The moment that a notice begins with: ten o'clock today, or where that has passed tomorrow. One in the past would be missed at once. */
+function firstMoment(today: string, now: number, zone: string): { date: string; time: string } {
+  const local = toLocal(now, zone);
+  const passed = local.date > today || (local.date === today && local.time >= '10:00');
+  return { date: passed ? addDays(local.date, 1) : today, time: '10:00' };
 }
 
 /** What the proof would say in a field where nothing is typed. */
