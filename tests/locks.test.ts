@@ -3,7 +3,9 @@ import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
 import { readNow } from '@/desk/drift/read-now';
 import type { RecordId } from '@/core/base/ids';
+import { countStale } from '@/runner/tally';
 import { listingById } from '@/store/listings';
+import { pulseRow } from '@/store/pulse';
 import { makeRig, type Rig } from './rig';
 
 /*
@@ -50,6 +52,9 @@ test('cancelled with tickets sold: nothing goes until it is decided; cancelled t
   const [event] = toSend(rig.house, id);
   expect([event?.errands, event?.locked.map((one) => one.channel), held(id).length]).toEqual([[], ['gatefold'], 2]);
   expect(rig.send()).toMatchObject({ ok: false });
+  // What waits for a decision is counted with what is to send, on every screen.
+  await countStale(rig.house);
+  expect(pulseRow(rig.house.db).toSend).toBe(1);
   expect(decide(id, { way: 'cancel', reason: 'The roof leaks' })).toMatchObject({
     ok: false,
     error: expect.stringContaining('type the event’s code'),

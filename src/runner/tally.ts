@@ -67,13 +67,14 @@ function put(house: House, counted: readonly SurveyedRecord[]): void {
 /** What one record adds to the numbers, and the next moment at which the clock by itself may change that. */
 export function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
   const { survey, record, mark } = surveyed;
-  const { errands } = plan(survey.listings);
+  const { errands, locked } = plan(survey.listings);
   const [now, steady] = [house.clock.now(), house.steady()];
   const { until, steadyUntil } = surveyed.holds;
   const nextAt = Math.min(until, now + Math.max(0, steadyUntil - steady));
   return {
     ...{ recordId: record.id, mark, house: surveyed.house },
-    toSend: errands.filter((one) => one.notBefore === null).length,
+    // What is locked and undecided is to be seen to there, too: it is never left in silence.
+    toSend: errands.filter((one) => one.notBefore === null).length + locked.length,
     asks: survey.listings.filter((one) => asksPerson(one.standing)).length,
     beyond: survey.listings.filter(standsBeyond).length,
     nextAt: Number.isFinite(nextAt) ? nextAt : null,

@@ -9,7 +9,7 @@ import { seasonLines, tallies } from './schema';
 export interface PulseRow {
   /** Rises with every writing transaction. */
   writes: number;
-  /** Errands that could go now, without those under embargo. */
+  /** Errands that could go now, without those under embargo, and locks that wait for a decision. */
   toSend: number;
   /** Listings that ask a person. */
   asks: number;

@@ -45,11 +45,23 @@ function byRow(rows: readonly OperationRow[], state: ReturnType<typeof listedSta
   return { op: row.op, changes, asks: row.needs.length > 0 || row.undo.how === 'never' };
 }
 
+const perPerformance = new WeakMap<SurveyedListing['rules'], ReadonlySet<string>>();
+
+/** Fields of which a listing has one for each performance; found once for each kind's rules. */
+function performanceFields(rules: SurveyedListing['rules']): ReadonlySet<string> {
+  let known = perPerformance.get(rules);
+  if (!known) {
+    known = new Set(rules.rows.flatMap((row) => (row.each === 'performance' ? [row.field] : [])));
+    perPerformance.set(rules, known);
+  }
+  return known;
+}
+
 /** The performance that a field belongs to; `null`: none. */
 function performanceOf(rules: SurveyedListing['rules'], key: string): string | null {
   const { field, item } = splitKey(key);
   if (item === null || item.startsWith('theirs-')) return null;
-  return rules.rows.some((row) => row.field === field && row.each === 'performance') ? item : null;
+  return performanceFields(rules).has(field) ? item : null;
 }
 
 function performancesIn(rules: SurveyedListing['rules'], shown: Shown): ReadonlySet<string> {
