@@ -1,5 +1,5 @@
 import type { DispatchId, RecordId } from '@/core/base/ids';
-import { byWay, plan, type PlannedErrand } from '@/core/errands/plan';
+import { byWay, plan, type LockedListing, type PlannedErrand } from '@/core/errands/plan';
 import { addDays, instantOf } from '@/core/base/zones';
 import { equalOrAbsent } from '@/core/listing/compare';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -93,7 +93,7 @@ export function makeDispatch(
     if (!ways.ok) return ways;
     const { goes, stays } = ways.value;
     const decided = new Set(Object.keys(along.ways ?? {}));
-    const { errands, busy } = decided.size === 0 ? planFor(surveyed) : plan(inOrder(surveyed), decided);
+    const { errands, busy, locked } = decided.size === 0 ? planFor(surveyed) : plan(inOrder(surveyed), decided);
     const planned = errands.filter((one) => !decided.has(one.listing));
     const asked = busy.filter((one) => only === null || only.has(one.listing));
     const chosen = [
@@ -104,9 +104,9 @@ export function makeDispatch(
     if (chosen.length + stays.length === 0) {
       const [first] = asked;
       const under = first && newestErrandOf(tx, first.listing)?.dispatchId;
-      return under
-        ? ok({ dispatchId: under, errands: 0, underway: asked.length })
-        : fail('Nothing is left to send: it has gone meanwhile, or the records changed. Look again.');
+      if (under) return ok({ dispatchId: under, errands: 0, underway: asked.length });
+      const waits = locked.filter((one) => !decided.has(one.listing));
+      return fail(waits.length > 0 ? lockedWords(waits) : nothingLeft);
     }
     if (!house.maySend(actor)) return fail(`${actor} may not send. Ask somebody who may.`);
     const seen = new Set([...(along.seen === 'all' ? [] : (along.seen ?? [])), ...seenBefore(tx)]);
@@ -148,6 +148,14 @@ function unacknowledged(
     const listing = listings.get(one.listing);
     return sum + (listing ? toAcknowledge(listing, one.op, seen).length : 0);
   }, 0);
+}
+
+const nothingLeft = 'Nothing is left to send: it has gone meanwhile, or the records changed. Look again.';
+
+function lockedWords(waits: readonly LockedListing[]): string {
+  const [first] = waits;
+  const fields = [...new Set(first?.locked.map((one) => one.label))].join(', ');
+  return `Nothing can go before it is decided what becomes of what is locked: ${fields} on ${first?.channel}${waits.length > 1 ? `, and ${waits.length - 1} more` : ''}. Pick a way in Dispatch, or say there that it stays.`;
 }
 
 /** What the decisions on locks come to: errands that go by a way, and what stays as it is there. */
