@@ -10,7 +10,7 @@ const rooms = {
   house: ['core', 'channels', 'store'],
   runner: ['core', 'channels', 'store', 'house'],
   // Types alone: what the desk gives and the screens take.
-  views: ['core'],
+  views: ['core', 'channels'],
   desk: ['core', 'channels', 'store', 'house', 'runner', 'views'],
   ui: ['core', 'channels', 'views'],
   app: ['core', 'channels', 'desk', 'ui', 'views'],

@@ -1,6 +1,7 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { and, asc, desc, eq, notInArray, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
+import type { SourceCount } from '@/core/facts/sales';
 import { ofRecords, type Tx, type Which, prepared } from './database';
 import { sales, soldNow, sourceCounts } from './schema';
 
@@ -56,13 +57,6 @@ export function noteSale(db: Tx, count: SaleCount & { by: string }): boolean {
     .onConflictDoUpdate({ target, set: { sold, at } })
     .run();
   return true;
-}
-
-/** How many came to a channel from one source: another channel by its id, or whatever the channel calls it; empty: it does not know. */
-export interface SourceCount {
-  channel: ChannelId;
-  source: string;
-  n: number;
 }
 
 /** From where people came to a record's listings, the most first. */

@@ -1,3 +1,4 @@
+import type { ChannelId } from '../base/ids';
 import type { Sold } from './tickets/seats';
 
 /** One count of sold purchases, at a moment, through an outlet. */
@@ -7,6 +8,13 @@ export interface Count {
   outlet: string;
   sold: number;
   at: number;
+}
+
+/** How many came to a channel from one source: another channel by its id, or whatever the channel calls it; empty: it does not know. */
+export interface SourceCount {
+  channel: ChannelId;
+  source: string;
+  n: number;
 }
 
 /** The newest count of each performance, level and outlet. `counts` come oldest first. */

@@ -7,7 +7,8 @@ import { sqliteCode, type Tx } from '@/store/database';
 import { allTours } from '@/store/tours';
 import { allVenues } from '@/store/venues';
 import { fileParts } from './file-parts';
-import { Intake, type ImportReport, type Step } from './intake';
+import type { FileProgress, FileReport } from '@/views/files';
+import { Intake, type Step } from './intake';
 import { readBeside } from './read-beside';
 import { placeFinder, type KnownVenue, type TownAnswer } from './towns';
 
@@ -30,7 +31,7 @@ export function importEvents(
   text: string,
   zone: string | null,
   actor: string,
-): Result<ImportReport, string> {
+): Result<FileReport, string> {
   const intake = new Intake({
     folder: house.folder,
     actor,
@@ -48,7 +49,7 @@ export function importTourDates(
   text: string,
   zone: string | null,
   actor: string,
-): Result<ImportReport, string> {
+): Result<FileReport, string> {
   const tour = allTours(house.db).find((one) => one.id === tourId);
   if (!tour) return fail('This tour is not there any more.');
   if (text.length > mostPasteChars)
@@ -70,7 +71,7 @@ function* ofTour(parts: Iterable<FilePart>, tourId: string): Generator<FilePart>
       : part;
 }
 
-function takeAll(house: House, parts: Iterable<FilePart>, intake: Intake): Result<ImportReport, string> {
+function takeAll(house: House, parts: Iterable<FilePart>, intake: Intake): Result<FileReport, string> {
   const steps: Step[] = [];
   for (const part of parts) {
     if (part.kind === 'refused') return fail(part.message);
@@ -100,13 +101,6 @@ async function whenFree<T>(work: () => T, signal: AbortSignal): Promise<T | 0> {
 }
 
 /** How far a file has been read. `of` is 0 where it is not known. */
-export interface FileProgress {
-  /** Place of the row that is being read, its line, and how many there are. */
-  place: number;
-  line: number;
-  of: number;
-}
-
 /** Milliseconds that one transaction of taking in may take before others have their turn. */
 const sliceMs = 25;
 
@@ -118,8 +112,8 @@ export async function importFile(
   house: House,
   file: { path: string; name: string; zone: string | null; answers: readonly [string, TownAnswer][] },
   actor: string,
-  { report, signal }: { report: (progress: FileProgress, at: ImportReport) => void; signal: AbortSignal },
-): Promise<Result<ImportReport, string>> {
+  { report, signal }: { report: (progress: FileProgress, at: FileReport) => void; signal: AbortSignal },
+): Promise<Result<FileReport, string>> {
   const intake = new Intake({
     folder: house.folder,
     actor,

@@ -3,7 +3,7 @@ import { checkRecord } from '@/core/record/check-record';
 import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
 import type { FileDirectory } from '@/core/formats/file-directory';
-import type { Ask, BrokenRow, FileNote, FilePart, ImportedEvent } from '@/core/formats/import-row';
+import type { BrokenRow, FilePart, ImportedEvent } from '@/core/formats/import-row';
 import type { RecordContent } from '@/core/record/record';
 import { slugOf } from '@/core/record/slug';
 import { sharedFacts, sharedOf, type TourShared } from '@/core/record/tour';
@@ -22,43 +22,15 @@ import { noteSlug } from '@/store/slugs';
 import { allTours, makeTour } from '@/store/tours';
 import { documentPath, picturePath } from '@/house/renditions';
 import { existsSync } from 'node:fs';
+import type { FileReport, ReadRow } from '@/views/files';
 import { Shelves } from './shelves';
-
-/** A row that is a record now, or was one before. */
-export interface ReadRow {
-  line: number;
-  id: RecordId;
-  code: string;
-  title: string;
-  notes: string[];
-}
-
-/** A row that a person has to answer a question about before it is taken in. */
-export interface AskedRow extends Ask {
-  line: number;
-  title: string;
-  town: string;
-  country: string;
-}
-
-/** What became of a file: how many rows of each sort there are, and the first of them. */
-export interface ImportReport {
-  counts: { made: number; known: number; asked: number; broken: number };
-  made: ReadRow[];
-  /** Rows that an earlier reading brought in, or that were written from a record of this house; the records were left as they are. */
-  known: ReadRow[];
-  asked: AskedRow[];
-  broken: BrokenRow[];
-  /** What is said of the file as a whole. */
-  notes: (FileNote & { line: number })[];
-}
 
 const sorts = ['made', 'known', 'asked', 'broken'] as const;
 
 /** Rows of each sort that a report names; of the rest there is a number. */
 const mostNamed = 300;
 
-export function emptyReport(): ImportReport {
+export function emptyReport(): FileReport {
   return { counts: { made: 0, known: 0, asked: 0, broken: 0 }, made: [], known: [], asked: [], broken: [], notes: [] };
 }
 

@@ -7,22 +7,10 @@ import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
 import { sqliteCode } from '@/store/database';
 import { tooLargeWords } from './file-parts';
-import { importFile, type FileProgress } from './import-events';
-import { emptyReport, type ImportReport } from './intake';
+import type { FileJob } from '@/views/files';
+import { importFile } from './import-events';
+import { emptyReport } from './intake';
 import { placeKey, type TownAnswer } from './towns';
-
-/** A file that is being read, or was. */
-export interface FileJob {
-  id: string;
-  name: string;
-  state: 'waiting' | 'reading' | 'done' | 'stopped' | 'failed';
-  bytes: number;
-  startedAt: number;
-  progress: FileProgress;
-  report: ImportReport;
-  /** Why it failed, for the user. */
-  error: string | null;
-}
 
 interface KeptJob extends FileJob {
   path: string;

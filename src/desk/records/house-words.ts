@@ -1,20 +1,14 @@
 import { z } from 'zod';
 import { fail, ok, type Result } from '@/core/base/result';
 import { line } from '@/core/base/scalars';
-import { toFollowSchema, type RecordContent, type ToFollow } from '@/core/record/record';
+import { toFollowSchema, type RecordContent } from '@/core/record/record';
 import { commonRoles } from '@/core/record/roles';
-import { questionSchema, type Question } from '@/core/record/ticket-schema';
+import { questionSchema } from '@/core/record/ticket-schema';
 import type { House } from '@/house/house';
+import type { HouseWords } from '@/views/record';
 import { followWords, followSetting } from '@/house/follow-words';
 import { parseJson, whole, type Tx } from '@/store/database';
 import { setting, putSetting } from '@/store/settings';
-
-/** What a house keeps to be used again in its records: roles, sets of questions, words for what is to follow. */
-export interface HouseWords {
-  roles: string[];
-  questionSets: { name: string; questions: Question[] }[];
-  follow: ToFollow;
-}
 
 const rolesName = 'roles';
 const setsName = 'question-sets';

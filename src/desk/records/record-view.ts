@@ -1,65 +1,20 @@
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
-import type { KnownListing, LeftLock } from '@/channels/survey';
-import type { ErrandMark } from '@/core/errands/surveyed';
-import type { ChannelRow } from '@/core/listing/channel-row';
-import type { Clash } from '@/core/clashes/clashes';
-import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
 import { facts } from '@/core/facts/facts';
 import { newRecord } from '@/core/record/new-record';
-import type { RecordContent } from '@/core/record/record';
-import type { Count } from '@/core/facts/sales';
-import type { TourShared } from '@/core/record/tour';
 import { noEarlier, type Earlier } from '@/core/words/mention';
 import { earlierFrom } from '@/core/words/mentions';
 import { addDays, toLocal } from '@/core/base/zones';
 import { freshId } from '@/store/ids';
 import { allArtists, allWordings } from '@/store/people';
 import { recordAt, revisionLog } from '@/store/records';
-import { saleHistory, sourcesOf, type SourceCount } from '@/store/sales';
+import { saleHistory, sourcesOf } from '@/store/sales';
 import { slugsOf } from '@/store/slugs';
 import { allTours } from '@/store/tours';
 import type { House } from '@/house/house';
-import type { SheetTick } from '@/core/listing/sale-sheet';
+import type { RecordView } from '@/views/record';
 import { clashesOf } from './bookings';
-import { houseWords, type HouseWords } from './house-words';
+import { houseWords } from './house-words';
 import { errandMarks, known, surveyGround, type SurveyGround } from '@/house/survey';
-
-/** All that the record's screen needs; the survey itself is made in the browser, as one types. */
-export interface RecordView {
-  id: RecordId;
-  code: string;
-  revision: number;
-  content: RecordContent;
-  log: { number: number; actor: string; at: number; reason: string }[];
-  venues: Venue[];
-  artists: Artist[];
-  organisers: Organiser[];
-  wordings: Wording[];
-  tours: { id: string; name: string }[];
-  /** What the tour of this record shares. */
-  tourShared: TourShared | null;
-  listings: KnownListing[];
-  errands: [string, ErrandMark][];
-  channels: readonly ChannelRow[];
-  /** How many were sold, as counted, oldest first. */
-  sales: Count[];
-  /** From where those came who bought or registered. */
-  sources: SourceCount[];
-  /** What earlier revisions said, for typed facts that were right once. */
-  earlier: Earlier;
-  clashes: Clash[];
-  /** Ticked lines of the sheet before the sale opens. */
-  ticks: SheetTick[];
-  /** Locks that a person said are to stay as they are. */
-  left: LeftLock[];
-  /** What the house keeps to be used again. */
-  house: HouseWords;
-  /** Its addresses, the newest first. */
-  slugs: string[];
-  now: number;
-  /** Now, by the clock that only goes forward. */
-  steady: number;
-}
 
 /** A record for its screen. `null` where there is none. */
 export function recordView(house: House, id: RecordId): RecordView | null {

@@ -6,14 +6,14 @@ import { inputFrom, surveyGround, surveysOf, type SurveyGround, type SurveyedRec
 import { parseJson } from '@/store/database';
 import { keptLines, nextMoment, pulseRow, type KeptLine } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
-import type { Standing } from '@/core/listing/standing';
+import type { ListedEvent } from '@/views/season';
 
 /** One line of the season. */
-export interface SeasonRow extends Omit<SeasonLine, 'standings' | 'at'> {
+export interface SeasonRow extends ListedEvent {
+  id: RecordId;
   /** Instant of that performance, for the order. */
   at: number;
-  /** Standing by channel, in their order; `null`: not wanted there. */
-  standings: (Standing | null)[];
+  tour: string | null;
 }
 
 export interface Season {

@@ -1,44 +1,18 @@
 import type { RecordId } from '@/core/base/ids';
 import { nextOf } from '@/core/facts/performance-facts';
-import type { Point } from '@/core/record/directory';
 import { sharedFacts, sharedOf, ownFacts, tourRoute, type TourShared } from '@/core/record/tour';
 import { toLocal } from '@/core/base/zones';
-import type { Standing } from '@/core/listing/standing';
 import { channelsOf, type House } from '@/house/house';
 import { allOrganisers } from '@/store/people';
 import { recordAt } from '@/store/records';
 import { allTours, tourById, type TourAt } from '@/store/tours';
 import { pressing } from '@/core/listing/pressing';
 import { surveyAll, type SurveyedRecord } from '@/house/survey';
-
-/** One date of a tour. */
-export interface StopRow {
-  id: string;
-  code: string;
-  date: string;
-  dateNote: string;
-  time: string;
-  zone: string;
-  venue: string;
-  town: string;
-  country: string;
-  promoter: string;
-  link: string;
-  price: string;
-  stage: string;
-  point: Point | null;
-  /** Names of the shared facts in which it departs from the tour. */
-  own: string[];
-  km: number | null;
-  restDays: number | null;
-  gapHours: number | null;
-  neededHours: number | null;
-  standings: (Standing | null)[];
-}
+import type { TourStop } from '@/views/tours';
 
 export interface TourView {
   tour: TourAt;
-  stops: StopRow[];
+  stops: TourStop[];
   channels: { id: string; name: string }[];
   now: number;
 }
@@ -79,7 +53,7 @@ function rowOf(
   shown: ReturnType<typeof nextOf>,
   shared: TourShared,
   organisers: ReturnType<typeof allOrganisers>,
-): Omit<StopRow, 'km' | 'restDays' | 'gapHours' | 'neededHours' | 'point'> {
+): Omit<TourStop, 'km' | 'restDays' | 'gapHours' | 'neededHours' | 'point'> {
   const { facts, listings } = survey;
   return {
     id: record.id,

@@ -5,15 +5,8 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { zoneNames } from '@/core/base/zones';
 import { useReady } from '@/ui/ready';
-import {
-  askedTowns,
-  headWords,
-  isUnderWay,
-  progressWords,
-  type FileJob,
-  type FileReport,
-  type TownAnswer,
-} from './file-job';
+import type { FileJob, FileReport, SaidOfTown } from '@/views/files';
+import { askedTowns, headWords, isUnderWay, progressWords } from './file-job';
 import classes from './ImportForm.module.css';
 import { useFileJob } from './use-file-job';
 
@@ -122,7 +115,7 @@ function ReportView({
 }: {
   job: FileJob;
   zones: string[];
-  onAgain: (zone: string | null, answers: TownAnswer[]) => void;
+  onAgain: (zone: string | null, answers: SaidOfTown[]) => void;
 }) {
   const { report } = job;
   const { counts, made, known, broken, notes } = report;
@@ -195,14 +188,14 @@ function Questions({
 }: {
   report: FileReport;
   zones: string[];
-  onAgain: (zone: string | null, answers: TownAnswer[]) => void;
+  onAgain: (zone: string | null, answers: SaidOfTown[]) => void;
 }) {
   const towns = useMemo(() => askedTowns(report), [report]);
   /** The label of the town, or the zone, that was picked for each. */
   const [picked, setPicked] = useState<Record<string, string>>({});
   const set = (key: string, value: string | null) =>
     setPicked(({ [key]: _, ...rest }) => (value === null ? rest : { ...rest, [key]: value }));
-  const given = towns.flatMap(({ key, town, country, choices }): TownAnswer[] => {
+  const given = towns.flatMap(({ key, town, country, choices }): SaidOfTown[] => {
     const value = picked[key];
     if (value === undefined || town === '') return [];
     const chosen = choices.find((one) => one.label === value);

@@ -1,53 +1,4 @@
-/** A file that is being read, or was, as the screen is told of it. */
-export interface FileJob {
-  id: string;
-  name: string;
-  state: 'waiting' | 'reading' | 'done' | 'stopped' | 'failed';
-  bytes: number;
-  progress: { place: number; line: number; of: number };
-  report: FileReport;
-  error: string | null;
-}
-
-export interface FileReport {
-  counts: { made: number; known: number; asked: number; broken: number };
-  made: ReadRow[];
-  known: ReadRow[];
-  asked: {
-    line: number;
-    title: string;
-    town: string;
-    country: string;
-    field: string;
-    text: string;
-    choices: TownChoice[];
-  }[];
-  broken: { line: number; field: string; text: string }[];
-  notes: { line: number; text: string }[];
-}
-
-/** A town that a row may mean. */
-export interface TownChoice {
-  label: string;
-  zone: string;
-  point: { lat: number; lon: number };
-}
-
-/** What a person says of a town that the file does not tell. */
-export interface TownAnswer {
-  town: string;
-  country: string;
-  zone: string;
-  point: TownChoice['point'] | null;
-}
-
-interface ReadRow {
-  line: number;
-  id: string;
-  code: string;
-  title: string;
-  notes: string[];
-}
+import type { FileJob, FileReport } from '@/views/files';
 
 /** Whether a file is still being worked on. */
 export function isUnderWay({ state }: FileJob): boolean {
@@ -73,7 +24,7 @@ interface AskedTown {
   key: string;
   town: string;
   country: string;
-  choices: TownChoice[];
+  choices: FileReport['asked'][number]['choices'];
   lines: number[];
 }
 

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { isUnderWay, type FileJob, type TownAnswer } from './file-job';
+import type { FileJob, SaidOfTown } from '@/views/files';
+import { isUnderWay } from './file-job';
 
 const askEveryMs = 400;
 
@@ -69,7 +70,7 @@ export function useFileJob(jobs: readonly FileJob[]) {
       setError('It could not be stopped: the application could not be reached. Try again.');
   };
 
-  const again = async (zone: string | null, answers: TownAnswer[]) => {
+  const again = async (zone: string | null, answers: SaidOfTown[]) => {
     if (job === null) return;
     setError(null);
     const answer = await fetch(`/api/files/${job.id}`, {

@@ -48,7 +48,8 @@ import { TicketsSection } from './tickets/TicketsSection';
 import { TourNote } from './dates/TourNote';
 import { useParts } from './use-parts';
 import { noAnswer } from '../no-answer';
-import { useRecordDraft, type RecordGround } from './use-record-draft';
+import type { RecordGround } from '@/views/record';
+import { useRecordDraft } from './use-record-draft';
 import { WordsSection } from './words/WordsSection';
 
 /** What a save came to; the same shape as the use-case gives. */

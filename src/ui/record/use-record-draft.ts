@@ -3,57 +3,18 @@
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
-import type { KnownListing, LeftLock, Survey } from '@/channels/survey';
-import type { ErrandMark } from '@/core/errands/surveyed';
-import type { ChannelRow } from '@/core/listing/channel-row';
+import type { Survey } from '@/channels/survey';
 import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/record/draft';
 import type { Finding } from '@/core/findings/finding';
-import type { Clash } from '@/core/clashes/clashes';
-import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
-import type { SheetTick } from '@/core/listing/sale-sheet';
-import type { RecordContent, ToFollow } from '@/core/record/record';
-import type { QuestionSet } from './tickets/Questions';
+import type { Artist, Organiser, Venue } from '@/core/record/directory';
+import type { RecordContent } from '@/core/record/record';
+import type { RecordGround } from '@/views/record';
 import { houseFor } from '@/core/facts/sale';
 import { sameData } from '@/core/base/same-data';
-import { soldSoFar, type Count } from '@/core/facts/sales';
-import type { TourShared } from '@/core/record/tour';
+import { soldSoFar } from '@/core/facts/sales';
 import type { House } from '@/core/facts/tickets/seats';
-import type { Earlier } from '@/core/words/mention';
 import { useKept } from './use-kept';
 import { useSurvey } from './use-survey';
-
-/** What the record's screen is given by the server. */
-export interface RecordGround {
-  /** `null`: not saved yet. */
-  id: RecordId | null;
-  code: string;
-  revision: number;
-  content: RecordContent;
-  venues: Venue[];
-  artists: Artist[];
-  organisers: Organiser[];
-  wordings: Wording[];
-  tours: { id: string; name: string }[];
-  /** What the tour of this record shares. */
-  tourShared: TourShared | null;
-  /** How many were sold, as counted, oldest first. */
-  sales: Count[];
-  sources: readonly { channel: string; source: string; n: number }[];
-  earlier: Earlier;
-  clashes: Clash[];
-  /** Ticked lines of the sheet before the sale opens. */
-  ticks: SheetTick[];
-  /** Locks that a person said are to stay as they are. */
-  left: LeftLock[];
-  /** What the house keeps to be used again. */
-  house: { roles: string[]; questionSets: QuestionSet[]; follow: ToFollow };
-  slugs: string[];
-  listings: KnownListing[];
-  errands: [string, ErrandMark][];
-  channels: readonly ChannelRow[];
-  steady: number;
-  now: number;
-}
 
 export interface DraftState {
   draft: RecordDraft;

@@ -1,4 +1,5 @@
-import { groupRows, type ListedEvent } from './group-rows';
+import type { ListedEvent } from '@/views/season';
+import { groupRows } from './group-rows';
 
 const row = (id: string, date: string): ListedEvent => ({
   id,

@@ -1,29 +1,7 @@
 import { groupBy } from '@/core/base/group-by';
 import { dateParts } from '@/core/dates/date-words';
-import type { Precision } from '@/core/record/record';
-import type { Standing } from '@/core/listing/standing';
 import { addDays } from '@/core/base/zones';
-
-/** One event as the list shows it. */
-export interface ListedEvent {
-  id: string;
-  code: string;
-  date: string;
-  time: string;
-  past: boolean;
-  title: string;
-  under: string;
-  room: string;
-  town: string;
-  stage: string;
-  price: string;
-  /** Seats left, where they are known. */
-  left: string;
-  /** What is due next. */
-  cue: string;
-  precision: Precision;
-  standings: (Standing | null)[];
-}
+import type { ListedEvent } from '@/views/season';
 
 export type SeasonLine =
   { kind: 'heading'; key: string; title: string; count: number } | { kind: 'row'; key: string; row: ListedEvent };

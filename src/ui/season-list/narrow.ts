@@ -1,5 +1,5 @@
 import { asksPerson } from '@/core/listing/standing';
-import type { ListedEvent } from './group-rows';
+import type { ListedEvent } from '@/views/season';
 
 /** Which of the events a list shows. */
 export const views = ['upcoming', 'past', 'asking'] as const;

@@ -1,6 +1,6 @@
 import { precisions } from '@/core/record/record';
 import { standings } from '@/core/listing/standing';
-import type { ListedEvent } from './group-rows';
+import type { ListedEvent } from '@/views/season';
 
 /*
  * Ten thousand lines as objects cost a page more to write and to read than to reckon: they go over as one text, each line a list,

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useReady } from '@/ui/ready';
-import type { ListedEvent } from './group-rows';
+import type { ListedEvent } from '@/views/season';
 import { unpackRows } from './packed';
 
 /** Lines of the season as far as they are here. */

@@ -7,47 +7,22 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { mostPasteChars } from '@/core/dates/paste-dates';
 import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
-import type { Point } from '@/core/record/directory';
 import type { Result } from '@/core/base/result';
-import type { Standing } from '@/core/listing/standing';
 import type { TourShared } from '@/core/record/tour';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import { useReady } from '@/ui/ready';
 import { DateField } from '@/ui/date-field';
+import type { TourStop } from '@/views/tours';
 import classes from './Tours.module.css';
 import { WorldMap, type MapStop } from './WorldMap';
-
-/** One date of a tour, as the use-case gives it. */
-export interface TourStopRow {
-  id: string;
-  code: string;
-  date: string;
-  dateNote: string;
-  time: string;
-  zone: string;
-  venue: string;
-  town: string;
-  country: string;
-  promoter: string;
-  link: string;
-  price: string;
-  stage: string;
-  point: Point | null;
-  own: string[];
-  km: number | null;
-  restDays: number | null;
-  gapHours: number | null;
-  neededHours: number | null;
-  standings: (Standing | null)[];
-}
 
 type StopChange = { id: string; code: string; takes: string[]; keeps: string[] };
 export type SaveTourAnswer = Result<{ revision: number; stops: StopChange[] }, { message: string; field: string }[]>;
 
 export interface TourScreenProps {
   tour: { id: string; name: string; revision: number; shared: TourShared };
-  stops: TourStopRow[];
+  stops: TourStop[];
   channels: { id: string; name: string }[];
   now: number;
   save: (input: { name: string; shared: TourShared; base: number; dry: boolean }) => Promise<SaveTourAnswer>;

@@ -3,7 +3,7 @@
 import type { RecordId } from '@/core/base/ids';
 import { useRouter } from 'next/navigation';
 import { RecordScreen } from '@/ui/record';
-import type { RecordGround } from '@/ui/record/use-record-draft';
+import type { RecordGround } from '@/views/record';
 import {
   copyEventAction,
   keepFollowWordsAction,

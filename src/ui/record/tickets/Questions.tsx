@@ -1,16 +1,12 @@
 import { Checkbox, Select, TagsInput, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { answers, asked, type Question } from '@/core/record/ticket-schema';
+import type { QuestionSet } from '@/views/record';
 import { noAnswer } from '@/ui/no-answer';
 import { freshPartId, type FieldError } from '../form-parts';
 import classes from '../RecordForm.module.css';
 
 /** Questions that are kept under a name, to be asked again. */
-export interface QuestionSet {
-  name: string;
-  questions: Question[];
-}
-
 /** What keeps a set of questions; gives a message where that cannot be. */
 export type KeepQuestions = (set: QuestionSet) => Promise<string | null>;
 

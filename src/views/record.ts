@@ -1,0 +1,67 @@
+import type { KnownListing, LeftLock } from '@/channels/survey';
+import type { RecordId } from '@/core/base/ids';
+import type { Clash } from '@/core/clashes/clashes';
+import type { ErrandMark } from '@/core/errands/surveyed';
+import type { Count, SourceCount } from '@/core/facts/sales';
+import type { ChannelRow } from '@/core/listing/channel-row';
+import type { SheetTick } from '@/core/listing/sale-sheet';
+import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
+import type { RecordContent, ToFollow } from '@/core/record/record';
+import type { Question } from '@/core/record/ticket-schema';
+import type { TourShared } from '@/core/record/tour';
+import type { Earlier } from '@/core/words/mention';
+
+/** All that the record's screen needs; the survey itself is made in the browser, as one types. */
+export interface RecordView {
+  id: RecordId;
+  code: string;
+  revision: number;
+  content: RecordContent;
+  log: { number: number; actor: string; at: number; reason: string }[];
+  venues: Venue[];
+  artists: Artist[];
+  organisers: Organiser[];
+  wordings: Wording[];
+  tours: { id: string; name: string }[];
+  /** What the tour of this record shares. */
+  tourShared: TourShared | null;
+  listings: KnownListing[];
+  errands: [string, ErrandMark][];
+  channels: readonly ChannelRow[];
+  /** How many were sold, as counted, oldest first. */
+  sales: Count[];
+  /** From where those came who bought or registered. */
+  sources: SourceCount[];
+  /** What earlier revisions said, for typed facts that were right once. */
+  earlier: Earlier;
+  clashes: Clash[];
+  /** Ticked lines of the sheet before the sale opens. */
+  ticks: SheetTick[];
+  /** Locks that a person said are to stay as they are. */
+  left: LeftLock[];
+  /** What the house keeps to be used again. */
+  house: HouseWords;
+  /** Its addresses, the newest first. */
+  slugs: string[];
+  now: number;
+  /** Now, by the clock that only goes forward. */
+  steady: number;
+}
+
+/** What the record's screen goes by. */
+export type RecordGround = Omit<RecordView, 'id' | 'log'> & {
+  /** `null`: not saved yet. */
+  id: RecordId | null;
+};
+
+/** What a house keeps to be used again in its records: roles, sets of questions, words for what is to follow. */
+export interface HouseWords {
+  roles: string[];
+  questionSets: QuestionSet[];
+  follow: ToFollow;
+}
+
+export interface QuestionSet {
+  name: string;
+  questions: Question[];
+}

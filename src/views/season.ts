@@ -1,0 +1,25 @@
+import type { Standing } from '@/core/listing/standing';
+import type { Precision } from '@/core/record/record';
+
+/** One event as the list shows it. */
+export interface ListedEvent {
+  id: string;
+  code: string;
+  /** Calendar date that the row stands under. */
+  date: string;
+  time: string;
+  past: boolean;
+  title: string;
+  under: string;
+  room: string;
+  town: string;
+  stage: string;
+  price: string;
+  /** Seats left, where they are known. */
+  left: string;
+  /** What is due next. */
+  cue: string;
+  precision: Precision;
+  /** Standing by channel, in their order; `null`: not wanted there. */
+  standings: (Standing | null)[];
+}

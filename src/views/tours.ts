@@ -1,0 +1,27 @@
+import type { Standing } from '@/core/listing/standing';
+import type { Point } from '@/core/record/directory';
+
+/** One date of a tour. */
+export interface TourStop {
+  id: string;
+  code: string;
+  date: string;
+  dateNote: string;
+  time: string;
+  zone: string;
+  venue: string;
+  town: string;
+  country: string;
+  promoter: string;
+  link: string;
+  price: string;
+  stage: string;
+  point: Point | null;
+  /** Names of the shared facts in which it departs from the tour. */
+  own: string[];
+  km: number | null;
+  restDays: number | null;
+  gapHours: number | null;
+  neededHours: number | null;
+  standings: (Standing | null)[];
+}
