@@ -86,6 +86,7 @@ test('an event with tickets sold is cancelled: nothing of it goes until somebody
   // To leave it there needs a reason, and a day.
   await event.getByRole('radio', { name: /^Leave it/ }).click();
   await expect(send).toBeDisabled();
+  await expect(page.getByRole('region', { name: 'Send' })).toContainText('fill in what the way asks for');
   await event.getByLabel('Why it stays as it is there').fill('Their desk refunds by hand');
   await expect(send).toBeEnabled();
   await event.getByRole('radio', { name: /^Cancel/ }).click();

@@ -80,7 +80,9 @@ export function ToSendList({
   const behind = events.flatMap((one) => one.busy).filter((one) => one.more && !out.has(one.listing));
   const listings = [...chosen, ...freed, ...behind].map((one) => one.listing as string);
   const count = new Set([...listings, ...decided]).size;
-  const undecided = events.flatMap((one) => one.locked).filter((one) => !decided.has(one.listing)).length;
+  const undecided = events.flatMap((one) => one.locked).filter((one) => !decided.has(one.listing));
+  // A way was picked for each, and something that it asks for is missing.
+  const unfilled = undecided.every((one) => ways[one.listing] !== undefined);
   const all =
     errands.length +
     events.flatMap((one) => [...one.locked, ...one.held.filter((each) => each.freedBy.length > 0)]).length +
@@ -278,10 +280,11 @@ export function ToSendList({
           <p>
             {problem === null ? (
               <>
-                {undecided === 0 ? null : (
+                {undecided.length === 0 ? null : (
                   <>
-                    {undecided === 1 ? 'One thing is' : `${undecided} things are`} locked: pick a way, or say that it
-                    stays. Until then nothing else of that event goes.{' '}
+                    {undecided.length === 1 ? 'One thing is' : `${undecided.length} things are`} locked:{' '}
+                    {unfilled ? 'fill in what the way asks for' : 'pick a way, or say that it stays'}. Until then
+                    nothing else of that event goes.{' '}
                   </>
                 )}
                 <b>{count}</b> of {all} {all === 1 ? 'errand' : 'errands'} chosen. Links first, the rest beside each
