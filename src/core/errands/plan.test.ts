@@ -3,6 +3,7 @@ import { compareListing, neverSent as nothing, type ListingState } from '../list
 import type { ChannelRules } from '../listing/channel-rules';
 import type { LockGround, OperationRow } from '../listing/operations';
 import { finding, type Finding } from '../findings/finding';
+import { refusalOf } from './narrowing';
 import { byWay, overwrite, plan } from './plan';
 import { stepsFor } from './steps';
 import type { SurveyedListing } from './surveyed';
@@ -390,5 +391,43 @@ describe('the standing: the most pressing wins', () => {
         turnedDown: false,
       }),
     ).toBe(expected);
+  });
+});
+
+describe('what may leave, by the record as it is right before it goes', () => {
+  const is = (state: 'public' | 'unlisted' | 'draft' | 'closed' | 'cancelled'): ShownValue => ({
+    kind: 'state',
+    is: state,
+  });
+  const opening = (state: 'public' | 'unlisted') => [{ key: 'listed', before: null, after: is(state) }];
+  const wording = [{ key: 'title', before: null, after: text('A') }];
+  const stopping = (code: 'pencilled' | 'lock-undecided') =>
+    finding(['stage'], 'stops', code === 'pencilled' ? { code } : { code, listings: ['r.market.0'], where: 'Market' });
+  const site = (state: Parameters<typeof is>[0], part: Partial<Omit<SurveyedListing, 'record'>> = {}) =>
+    listing('site', shown('A', { listed: is(state) }), nothing, part);
+  test.each<[string, SurveyedListing | undefined, Parameters<typeof refusalOf>[1], typeof wording, RegExp | null]>([
+    ['words of what is public', site('public'), 'amend', wording, null],
+    ['taking out of sight, whatever it says', site('public', { embargoUntil: now + 1 }), 'unpublish', [], null],
+    ['a part that is gone', undefined, 'amend', wording, /is not there/],
+    ['cancelling what is cancelled', site('cancelled'), 'cancel', [], null],
+    ['cancelling what is not', site('public'), 'cancel', [], /not cancelled any more/],
+    ['words of what is down', site('closed'), 'amend', wording, /does not allow/],
+    ['words of what is cancelled', site('cancelled'), 'amend', wording, null],
+    ['words of a draft', site('draft'), 'amend', wording, null],
+    ['opening a draft', site('draft'), 'publish', opening('public'), /keeps it a draft/],
+    ['opening a draft by the link alone', site('draft'), 'publish', opening('unlisted'), /keeps it a draft/],
+    ['showing everybody what is unlisted', site('unlisted'), 'publish', opening('public'), /unlisted/],
+    ['placing under embargo', site('public', { embargoUntil: now + 1 }), 'place', wording, /embargo/],
+    ['words that a finding stops', site('public', { findings: [stopping('pencilled')] }), 'amend', wording, /stops it/],
+    [
+      'what was said yes to beside a lock',
+      site('public', { findings: [stopping('lock-undecided')] }),
+      'amend',
+      wording,
+      null,
+    ],
+  ])('%s', (_, one, op, changes, why) => {
+    if (why === null) expect(refusalOf(one, op, changes)).toBeNull();
+    else expect(refusalOf(one, op, changes)).toMatch(why);
   });
 });
