@@ -92,5 +92,7 @@ await page.getByRole('button', { name: 'Save and see the dispatch' }).click();
 await page.waitForURL(/dispatch\?record/);
 await page.getByRole('radio', { name: /^Leave it/ }).click();
 await page.getByLabel('Why it stays as it is there').fill('Their desk refunds by hand');
+// The count above is read every few seconds.
+await page.waitForTimeout(5000);
 await shot('locked');
 await browser.close();
