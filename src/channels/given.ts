@@ -71,6 +71,19 @@ export function otherGifts(facts: Facts, channels: readonly Channel[], { input, 
   return out;
 }
 
+/** Where the event stands in public on channels that say so: known, or still to come from one. */
+export function pagesOf(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['pages'] {
+  const pages: Record<string, { name: string; value: string | null }> = {};
+  for (const channel of channels) {
+    const { rules, row } = channel;
+    if (!rules.gives.includes('public address') || unseenOn(channel, facts, input.content)) continue;
+    if (downOn(channel, facts, input)) continue;
+    const there = (known.get(rules.id) ?? []).find((one) => one.publicUrl !== null && !one.gone && one.sent !== null);
+    if (there || row.connected) pages[rules.id] = { name: rules.name, value: there?.publicUrl ?? null };
+  }
+  return pages;
+}
+
 /** The ticket link as facts take it. */
 export function linkOf(bare: Facts, choice: LinkChoice | null, here = ''): Facts['link'] {
   if (bare.ticketed) return choice?.link ?? { kind: 'none' };

@@ -3,7 +3,7 @@ import { chooseLink, type LinkChoice } from '@/core/listing/ticket-link';
 import { targetLink } from './kit/targets';
 import type { RecordContent, Target } from '@/core/record/record';
 import type { Channel } from './channels';
-import { downOn, linkOf, unseenOn, type Ground } from './given';
+import { linkOf } from './given';
 
 /** What one channel's link, or one notice's, leads to, and why. */
 export interface ChannelLink {
@@ -15,19 +15,6 @@ export interface ChannelLink {
   choice: LinkChoice | null;
   /** What a person chose in place of where tickets are; `unmet`: it has no address, and tickets are linked to. */
   chosen: { words: string; reason: string; unmet: boolean } | null;
-}
-
-/** Where the event stands in public on channels that say so: known, or still to come from one. */
-export function pagesOf(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['pages'] {
-  const pages: Record<string, { name: string; value: string | null }> = {};
-  for (const channel of channels) {
-    const { rules, row } = channel;
-    if (!rules.gives.includes('public address') || unseenOn(channel, facts, input.content)) continue;
-    if (downOn(channel, facts, input)) continue;
-    const there = (known.get(rules.id) ?? []).find((one) => one.publicUrl !== null && !one.gone && one.sent !== null);
-    if (there || row.connected) pages[rules.id] = { name: rules.name, value: there?.publicUrl ?? null };
-  }
-  return pages;
 }
 
 /** What every channel's link leads to, and every notice's: where tickets are, unless a person chose otherwise. */

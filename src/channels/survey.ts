@@ -31,8 +31,8 @@ import type { Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
 import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
-import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, visibilityOn, type Ground } from './given';
-import { channelLinks, linkCircle, pagesOf, type ChannelLink } from './links';
+import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, pagesOf, visibilityOn, type Ground } from './given';
+import { channelLinks, linkCircle, type ChannelLink } from './links';
 import { knownFindings, lapsing, takesBack } from './listing-findings';
 
 /** What is known of one listing, as the survey needs it. */

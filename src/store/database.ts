@@ -2,7 +2,7 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { RecordId } from '@/core/base/ids';
-import { eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { sql, type SQL } from 'drizzle-orm';
 import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
@@ -133,10 +133,24 @@ export function parseJson(text: string | null): unknown {
 /** Some records: one, several, or (where nothing is said) all. */
 export type Which = RecordId | readonly RecordId[] | undefined;
 
-/** The condition that a column names one of these records; none, where all are meant. */
-export function ofRecords(column: AnySQLiteColumn, which: Which): SQL | undefined {
-  if (which === undefined) return undefined;
-  return typeof which === 'string' ? eq(column, which) : inArray(column, [...which]);
+/**
+ * A reader of the rows that belong to some records. `name` is of the query, which is prepared once for each connection: one for all
+ * records and one for those named. `select` gives the query up to its condition, `record` the column that names the record, `read`
+ * makes of a row what is given. One query, however many records there are.
+ */
+export function readerOf<Row, R>(
+  name: string,
+  record: AnySQLiteColumn,
+  select: (db: Tx, mine: SQL | undefined) => { prepare(): { all(values: { of: string }): Row[] } },
+  read: (row: Row) => R,
+): (db: Tx, which?: Which) => R[] {
+  const named = sql`${record} IN (SELECT value FROM json_each(${sql.placeholder('of')}))`;
+  return (db, which) => {
+    const query = prepared(db, `${name} ${which === undefined ? 'all' : 'named'}`, (at) =>
+      select(at, which === undefined ? undefined : named).prepare(),
+    );
+    return query.all({ of: JSON.stringify(typeof which === 'string' ? [which] : (which ?? [])) }).map(read);
+  };
 }
 
 /** What the database itself refused a write for (`SQLITE_BUSY`, `SQLITE_FULL` …), however deep it lies in an error; `null`: something else was wrong. */

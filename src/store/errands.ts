@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
 import { shownSchema, shownValueSchema } from '@/core/listing/shown';
-import { ask, readBack, type Tx, ofRecords, type Which, prepared } from './database';
+import { ask, readBack, readerOf, type Tx } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
 import { dispatches, errands, receipts } from './schema';
@@ -341,15 +341,15 @@ export function decideErrands(
   return rows.length;
 }
 
-/** Errands by state, oldest first; or of one dispatch, or of some records. */
+/** Errands by state, oldest first; or of one dispatch, record or listing. */
 export function errandsWhere(
   db: Tx,
-  where: { states?: ErrandState[]; dispatchId?: DispatchId; recordId?: Which; listingId?: ListingId },
+  where: { states?: ErrandState[]; dispatchId?: DispatchId; recordId?: RecordId; listingId?: ListingId },
 ): Errand[] {
   const parts = [
     where.states && inArray(errands.state, where.states),
     where.dispatchId === undefined ? undefined : eq(errands.dispatchId, where.dispatchId),
-    ofRecords(errands.recordId, where.recordId),
+    where.recordId === undefined ? undefined : eq(errands.recordId, where.recordId),
     where.listingId === undefined ? undefined : eq(errands.listingId, where.listingId),
   ];
   return db
@@ -361,21 +361,18 @@ export function errandsWhere(
     .map(toErrand);
 }
 
-/** Errands of one record, or of some, that are open or were refused, oldest first. */
-export function unsettled(db: Tx, which: Which): Errand[] {
-  const states: ErrandState[] = [...openStates, 'refused'];
-  if (typeof which !== 'string') return errandsWhere(db, { states, recordId: which });
-  return prepared(db, 'unsettled of one', (at) =>
-    at
+/** Errands of all records, or of some, that are open or were refused, oldest first. */
+export const unsettled = readerOf(
+  'unsettled',
+  errands.recordId,
+  (db, mine) =>
+    db
       .select()
       .from(errands)
-      .where(and(inArray(errands.state, states), eq(errands.recordId, sql.placeholder('of'))))
-      .orderBy(asc(errands.id))
-      .prepare(),
-  )
-    .all({ of: which })
-    .map(toErrand);
-}
+      .where(and(inArray(errands.state, [...openStates, 'refused']), mine))
+      .orderBy(asc(errands.id)),
+  toErrand,
+);
 
 /** One errand. `null` where there is none. */
 export function errandById(db: Tx, id: number): Errand | null {

@@ -1,8 +1,8 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Gift } from '@/core/listing/channel-rules';
-import { ofRecords, type Tx, type Which, prepared } from './database';
+import { readerOf, type Tx } from './database';
 import { markStale } from './pulse';
 import { errands, gifts } from './schema';
 
@@ -14,19 +14,15 @@ export interface GiftRow {
   value: string;
 }
 
-/** The gifts of all records, or of one. */
-export function giftsOf(db: Tx, which?: Which): GiftRow[] {
-  const { listingId, gift, channel, value } = gifts;
-  if (typeof which === 'string')
-    return prepared(db, 'gifts of one', (at) =>
-      at
-        .select({ listingId, gift, channel, value })
-        .from(gifts)
-        .where(eq(gifts.recordId, sql.placeholder('of')))
-        .prepare(),
-    ).all({ of: which });
-  return db.select({ listingId, gift, channel, value }).from(gifts).where(ofRecords(gifts.recordId, which)).all();
-}
+const { listingId, channel, value } = gifts;
+
+/** The gifts of all records, or of some. */
+export const giftsOf = readerOf(
+  'gifts',
+  gifts.recordId,
+  (db, mine) => db.select({ listingId, gift: gifts.gift, channel, value }).from(gifts).where(mine),
+  (row): GiftRow => row,
+);
 
 /** Notes what a listing gives, and wakes every errand of the record that awaits it. `null`: it gives it no longer. */
 export function noteGift(

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { ListingId, RecordId } from '@/core/base/ids';
 import type { Instant } from '@/core/base/zones';
 import { shownValueSchema, type ShownValue } from '@/core/listing/shown';
-import { ofRecords, readBack, type Tx, type Which } from './database';
+import { readBack, readerOf, type Tx } from './database';
 import { markStale } from './pulse';
 import { leftLocks } from './schema';
 
@@ -22,14 +22,12 @@ export interface LeftLockRow {
 const keysSchema = z.record(z.string(), shownValueSchema.nullable());
 
 /** What was left of all records, or of some. */
-export function leftLocksOf(db: Tx, which: Which): LeftLockRow[] {
-  return db
-    .select()
-    .from(leftLocks)
-    .where(ofRecords(leftLocks.recordId, which))
-    .all()
-    .map(({ listingId, keys, ...row }) => ({ ...row, listing: listingId, keys: readBack(keysSchema, keys) }));
-}
+export const leftLocksOf = readerOf(
+  'left locks',
+  leftLocks.recordId,
+  (db, mine) => db.select().from(leftLocks).where(mine),
+  ({ listingId, keys, ...row }): LeftLockRow => ({ ...row, listing: listingId, keys: readBack(keysSchema, keys) }),
+);
 
 /** Says that what is locked stays, in place of what was said of that listing before. */
 export function putLeftLock(db: Tx, { listing, keys, ...row }: LeftLockRow): void {

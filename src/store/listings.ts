@@ -6,7 +6,7 @@ import type { ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
 import { operations } from '@/core/listing/operations';
 import { listedField, shownSchema, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
-import { ask, readBack, type Tx, ofRecords, type Which, prepared } from './database';
+import { ask, prepared, readBack, readerOf, type Tx } from './database';
 import { markStale, markTouched } from './pulse';
 import { listings, listingShown, readings } from './schema';
 
@@ -116,23 +116,13 @@ function selectListings(db: Tx) {
     .leftJoin(listingShown, eq(listingShown.listingId, listings.id));
 }
 
-/** Every listing, or one record's: one query. */
-export function listingsOf(db: Tx, which?: Which): Listing[] {
-  if (typeof which === 'string')
-    return prepared(db, 'listings of one', (at) =>
-      selectListings(at)
-        .where(eq(listings.recordId, sql.placeholder('of')))
-        .orderBy(asc(listings.part))
-        .prepare(),
-    )
-      .all({ of: which })
-      .map(({ listing, shown }) => toListing({ ...listing, shown }));
-  return selectListings(db)
-    .where(ofRecords(listings.recordId, which))
-    .orderBy(asc(listings.part))
-    .all()
-    .map(({ listing, shown }) => toListing({ ...listing, shown }));
-}
+/** Every listing, or those of some records, in the order of their parts. */
+export const listingsOf = readerOf(
+  'listings',
+  listings.recordId,
+  (db, mine) => selectListings(db).where(mine).orderBy(asc(listings.part)),
+  ({ listing, shown }) => toListing({ ...listing, shown }),
+);
 
 export function listingById(db: Tx, id: ListingId): Listing | null {
   const row = prepared(db, 'listing', (at) =>

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
 import { savedRecordSchema, type RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
-import { parseJson, type Tx, ofRecords, type Which, prepared } from './database';
+import { parseJson, prepared, readerOf, type Tx } from './database';
 import { wakeErrands } from './errands';
 import { freshId } from './ids';
 import { markStale } from './pulse';
@@ -47,15 +47,12 @@ const toRecord = (row: Row): RecordAt => ({ ...row, content: contentOf(row.id, r
 const newest = and(eq(revisions.recordId, records.id), eq(revisions.number, records.revision));
 
 /** Every record at its newest revision, or those named: one query. */
-export function allRecords(db: Tx, which?: Which): RecordAt[] {
-  return db
-    .select(columns)
-    .from(records)
-    .innerJoin(revisions, newest)
-    .where(ofRecords(records.id, which))
-    .all()
-    .map(toRecord);
-}
+export const allRecords = readerOf(
+  'records',
+  records.id,
+  (db, mine) => db.select(columns).from(records).innerJoin(revisions, newest).where(mine),
+  toRecord,
+);
 
 /** One record at its newest revision, or at `revision`. */
 export function recordAt(db: Tx, id: RecordId, revision?: number): RecordAt | null {

@@ -1,8 +1,8 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
-import { and, asc, desc, eq, notInArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, notInArray } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { SourceCount } from '@/core/facts/sales';
-import { ofRecords, type Tx, type Which, prepared } from './database';
+import { readerOf, type Tx } from './database';
 import { sales, soldNow, sourceCounts } from './schema';
 
 /** How many were sold of a level for a performance through an outlet, as counted at a moment. */
@@ -15,18 +15,13 @@ export interface SaleCount {
   at: Instant;
 }
 
-/** The newest count of each outlet, performance and level; of one record where it is given. */
-export function soldCounts(db: Tx, which?: Which): SaleCount[] {
-  if (typeof which === 'string')
-    return prepared(db, 'sold of one', (at) =>
-      at
-        .select()
-        .from(soldNow)
-        .where(eq(soldNow.recordId, sql.placeholder('of')))
-        .prepare(),
-    ).all({ of: which });
-  return db.select().from(soldNow).where(ofRecords(soldNow.recordId, which)).all();
-}
+/** The newest count of each outlet, performance and level, of all records or of some. */
+export const soldCounts = readerOf(
+  'sold',
+  soldNow.recordId,
+  (db, mine) => db.select().from(soldNow).where(mine),
+  (row): SaleCount => row,
+);
 
 /** Every count of a record's sales, oldest first: how fast it sells follows from them. */
 export function saleHistory(db: Tx, recordId: RecordId): SaleCount[] {

@@ -1,21 +1,16 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { RecordId } from '@/core/base/ids';
 import type { SheetTick } from '@/core/listing/sale-sheet';
-import { ofRecords, type Tx, type Which, prepared } from './database';
+import { readerOf, type Tx } from './database';
 import { sheetTicks } from './schema';
 
-/** The ticked lines of all records' sheets, or of one's. */
-export function ticksOf(db: Tx, which?: Which): (SheetTick & { recordId: RecordId })[] {
-  if (typeof which === 'string')
-    return prepared(db, 'ticks of one', (at) =>
-      at
-        .select()
-        .from(sheetTicks)
-        .where(eq(sheetTicks.recordId, sql.placeholder('of')))
-        .prepare(),
-    ).all({ of: which });
-  return db.select().from(sheetTicks).where(ofRecords(sheetTicks.recordId, which)).all();
-}
+/** The ticked lines of all records' sheets, or of some. */
+export const ticksOf = readerOf(
+  'ticks',
+  sheetTicks.recordId,
+  (db, mine) => db.select().from(sheetTicks).where(mine),
+  (row): SheetTick & { recordId: RecordId } => row,
+);
 
 /** Ticks a line as it reads now. */
 export function putTick(db: Tx, recordId: RecordId, tick: SheetTick): void {

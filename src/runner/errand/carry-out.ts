@@ -216,7 +216,8 @@ async function wentFrom({ house, ground, changes, op }: Work, client: ChannelCli
   throw new OutsideError('gone', 'it is not on the channel any more');
 }
 
-const nowhere: Remote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
+/** Where nothing stands. */
+export const nowhere: Remote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
 
 /** What goes with a write. The key is made of listing, operation, content and the number of attempts whose outcome is known: what was lost is asked again under the same key, what was refused or done is never. */
 async function sending({ house, errand, ground }: Work, changes: readonly Change[], op: Operation): Promise<Sending> {

@@ -7,12 +7,12 @@ import { channelById, type House } from '@/house/house';
 import { goingOut, type Going } from '@/house/outside-door';
 import { listingNow } from '@/house/survey';
 import { askWayOut } from '@/house/way-out';
-import { sqliteCode, whole } from '@/store/database';
+import { sqliteCode, whole, type Tx } from '@/store/database';
 import { askLater, decidedElsewhere, type Errand } from '@/store/errands';
 import { listingById, putDoubt, type Doubt } from '@/store/listings';
 import { askDoubt, giveOn } from '../look';
-import { carryOut, type Work } from './carry-out';
-import { noteStep, settle, settleDone, settleFailed, wasTried } from './settling';
+import { carryOut, nowhere, type Outcome, type Work } from './carry-out';
+import { endingOf, endingOfFailure, noteStep, settle, wasTried, type Ending } from './settling';
 import { walk, type Decision } from './walk';
 
 /** Time between two questions after an answer that comes later, in milliseconds. */
@@ -27,12 +27,19 @@ const soonestLookMs = 15_000;
  */
 export async function runErrand(house: House, errand: Errand): Promise<void> {
   const attempt = new Attempt();
+  let ending: Ending;
   try {
-    await follow(house, errand, walk(house, errand), attempt);
+    ending = await follow(house, errand, walk(house, errand), attempt);
   } catch (error) {
     if (sqliteCode(error) !== null) throw error;
-    settleFailed(house, errand, asOutside(errand, error), isOutsideError(error) && attempt.cameToNothing(error));
+    ending = endingOfFailure(
+      house,
+      errand,
+      asOutside(errand, error),
+      isOutsideError(error) && attempt.cameToNothing(error),
+    );
   }
+  settle(house, errand, ending);
 }
 
 /** A mistake of our own must not leave the errand claimed: it is told as ours, with its place in the log. */
@@ -53,70 +60,60 @@ class Attempt {
   }
 }
 
-async function follow(house: House, errand: Errand, decision: Decision, attempt: Attempt): Promise<void> {
+async function follow(house: House, errand: Errand, decision: Decision, attempt: Attempt): Promise<Ending> {
   switch (decision.do) {
     case 'drop':
-      return settle(house, errand, { to: { state: 'dropped' }, receipts: [['dropped', { why: decision.why }]] });
+      return { to: { state: 'dropped' }, receipts: [['dropped', { why: decision.why }]] };
     case 'nothing': {
       // What a try without an answer had done already was done by it.
       const [state, why] = wasTried(errand)
         ? (['done', 'it was carried out, though no answer had come'] as const)
         : (['not needed', decision.why] as const);
-      return settle(house, errand, { to: { state }, receipts: [[state, { why }]] });
+      return { to: { state }, receipts: [[state, { why }]] };
     }
-    case 'wait':
-      return settle(house, errand, { to: waitFor(house, decision) });
+    case 'wait': {
+      // Waiting costs no try, and is no event for the book.
+      const wait = { state: 'waiting', nextTryAt: house.steady(), costs: false, error: null } as const;
+      if (decision.for === 'moment') return { to: { ...wait, notBefore: decision.until } };
+      return { to: { ...wait, awaits: decision.for === 'gift' ? decision.from : decidedElsewhere } };
+    }
     case 'ask': {
       const error = { kind: decision.kind, message: decision.why, field: decision.field };
-      return settle(house, errand, {
-        to: { state: 'refused', error },
-        receipts: [['refused', { ...error, try: errand.tries }]],
-      });
+      return { to: { state: 'refused', error }, receipts: [['refused', { ...error, try: errand.tries }]] };
     }
     case 'look': {
       const { listing } = decision.ground;
       const next = await goingOut({ sort: 'errand' }, () => askDoubt(house, listing, clientOf(house, errand.channel)));
       const nextTryAt = next === 'settled' ? house.steady() : next;
-      return settle(house, errand, { to: { state: 'waiting', nextTryAt, costs: false, error: errand.lastError } });
+      return { to: { state: 'waiting', nextTryAt, costs: false, error: errand.lastError } };
     }
-    case 'send':
-      return send(house, errand, decision, attempt);
+    case 'send': {
+      const { ground, op, changes, followed } = decision;
+      const work: Work = {
+        ...{ house, errand, ground, op, changes },
+        step: (outcome, step) => noteStep(house, work, outcome, step),
+      };
+      const outcome = await goingOut(wayFor(work, attempt), () => carryOut(work));
+      return outcome.remote.lodged === undefined
+        ? endingOf(work, outcome, { followed })
+        : lodged(work, outcome, outcome.remote.lodged);
+    }
   }
 }
 
-/** Waiting costs no try, and is no event for the book. */
-function waitFor(house: House, decision: Decision & { do: 'wait' }) {
-  const wait = { state: 'waiting', nextTryAt: house.steady(), costs: false, error: null } as const;
-  if (decision.for === 'moment') return { ...wait, notBefore: decision.until };
-  return { ...wait, awaits: decision.for === 'gift' ? decision.from : decidedElsewhere };
-}
-
-async function send(
-  house: House,
-  errand: Errand,
-  decision: Decision & { do: 'send' },
-  attempt: Attempt,
-): Promise<void> {
-  const { ground, op, changes, followed } = decision;
-  const work: Work = {
-    ...{ house, errand, ground, op, changes },
-    step: (outcome, step) => noteStep(house, work, outcome, step),
-  };
-  const outcome = await goingOut(wayFor(work, attempt), () => carryOut(work));
-  const { lodged } = outcome.remote;
-  if (lodged === undefined) return settleDone(work, outcome, { followed });
-  // Handed over: what becomes of it is asked for later; until then nothing else is done to this listing.
-  const { written, stood } = outcome;
-  const handed = { ticket: lodged, op, changes: written, stood, revision: ground.record.record.revision };
-  settle(house, errand, {
+/** Handed over: what becomes of it is asked for later; until then nothing else is done to this listing. */
+function lodged({ house, ground, op }: Work, { remote, written, stood }: Outcome, ticket: string): Ending {
+  const { listing, channel, record } = ground;
+  const handed = { ticket, op, changes: written, stood, revision: record.record.revision };
+  return {
     to: { state: 'lodged', lodged: handed, nextTryAt: house.steady() + askEveryMs },
-    receipts: [['lodged', { ticket: lodged }]],
+    receipts: [['lodged', { ticket }]],
     also: (tx) => {
-      putDoubt(tx, ground.listing, null, null);
+      putDoubt(tx, listing, null, null);
       // What is known of it already, by its reference alone, others need not wait for.
-      giveOn(tx, ground.channel.rules, ground.listing, outcome.remote, false, house.steady());
+      giveOn(tx, channel.rules, listing, remote, false, house.steady());
     },
-  });
+  };
 }
 
 /** True where doing it twice would do harm: a second listing, or people told twice. */
@@ -151,44 +148,39 @@ function doubtOf({ house, errand, ground, op, changes }: Work): Doubt {
   return { since: house.steady(), errand: errand.id, op, shown: withChanges({}, mine), ...asked };
 }
 
-const noRemote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
-
 /** Asks what became of an errand that was handed over, and settles it where there is an answer. */
 export async function collectErrand(house: House, errand: Errand): Promise<void> {
-  const { lodged } = errand;
   const mine = { ...errand, fence: house.lead.fence() };
+  const ending = await answerTo(house, mine);
+  if (ending === null) whole(house.db, (tx) => askLater(tx, errand.id, house.steady() + askEveryMs), { quiet: true });
+  else settle(house, mine, ending);
+}
+
+/** How what was handed over ended; `null`: there is no answer yet. */
+async function answerTo(house: House, errand: Errand): Promise<Ending | null> {
   const listing = listingById(house.db, errand.listingId);
   const channel = channelById(house, errand.channel);
   const now = listingNow(house, errand.recordId, errand.listingId);
-  if (!lodged || !listing || !channel || !now)
-    return settle(house, mine, {
+  if (!errand.lodged || !listing || !channel || !now)
+    return {
       to: { state: 'dropped' },
       receipts: [['dropped', { why: 'what was handed over is of nothing that is there any more' }]],
-    });
-  const later = () => whole(house.db, (tx) => askLater(tx, errand.id, house.steady() + askEveryMs), { quiet: true });
-  try {
-    const remote = await goingOut(
-      { sort: 'reading' },
-      async () => (await clientOf(house, errand.channel).collect?.(lodged.ticket)) ?? null,
-    );
-    if (remote === null) return later();
-    const { op, changes, stood, revision } = lodged;
-    const work: Work = {
-      house,
-      errand: mine,
-      ground: { channel, ...now, listing },
-      op,
-      changes,
-      step: () => undefined,
     };
-    settleDone(work, { remote, written: changes, stood, edited: [], idle: false }, { revision });
+  const { ticket, op, changes, stood, revision } = errand.lodged;
+  try {
+    const ask = async () => (await clientOf(house, errand.channel).collect?.(ticket)) ?? null;
+    const remote = await goingOut({ sort: 'reading' }, ask);
+    if (remote === null) return null;
+    const work: Work = { house, errand, ground: { channel, ...now, listing }, op, changes, step: () => undefined };
+    return endingOf(work, { remote, written: changes, stood, edited: [], idle: false }, { revision });
   } catch (error) {
     if (!isOutsideError(error)) throw error;
     // No answer to the question is no answer to the errand.
-    if (error.kind === 'again-later' || error.kind === 'unknown-outcome') return later();
+    if (error.kind === 'again-later' || error.kind === 'unknown-outcome') return null;
+    const ending = endingOfFailure(house, errand, error, true);
+    if (listing.remote !== null) return ending;
     // The row was turned down: nothing of it stands there, and what it was to give it does not give.
-    if (listing.remote === null)
-      whole(house.db, (tx) => giveOn(tx, channel.rules, listing, noRemote, true, house.steady()), { quiet: true });
-    settleFailed(house, mine, error, true);
+    const giveNothing = (tx: Tx) => giveOn(tx, channel.rules, listing, nowhere, true, house.steady());
+    return { ...ending, also: (tx) => (ending.also?.(tx), giveNothing(tx)) };
   }
 }

@@ -23,13 +23,14 @@ import { sendOn } from './mirrors';
 /** Time between a sending and the first reading, in milliseconds. */
 const firstLookMs = 1_500;
 
-interface Ending {
+/** How a try of an errand ended, and what is written of it. */
+export interface Ending {
   to: Settlement;
   receipts?: readonly [string, object][];
   /** The channel is to be read. */
   read?: boolean;
   /** What else is written in the same transaction, before the line is walked again. */
-  also?: (tx: Tx) => void;
+  also?: ((tx: Tx) => void) | undefined;
 }
 
 /**
@@ -110,16 +111,23 @@ export function noteStep(house: House, work: Work, outcome: Outcome, step: strin
   });
 }
 
-/** Settles an errand that was carried out. */
-export function settleDone(
+/** How an errand ends that was carried out. */
+export function endingOf(
   work: Work,
   outcome: Outcome,
   how: { followed?: string | null; revision?: number } = {},
-): void {
+): Ending {
   const { house, errand, ground, op } = work;
-  if (errand.twin !== null) return settleTwin(house, errand, errand.twin, work);
   const { remote, written, edited, idle } = outcome;
   const revision = how.revision ?? ground.record.record.revision;
+  const place = errand.twin;
+  // Another place where the listing stood is taken down: nothing else of it was touched.
+  if (place !== null)
+    return {
+      to: { state: 'done' },
+      receipts: [['twin down', { places: [place], op: 'unpublish', revision, try: errand.tries }]],
+      also: (tx) => dropTwin(tx, ground.listing, place, house.steady() + firstLookMs),
+    };
   const detail = {
     ...{ remote, changes: written.length, op, revision, try: errand.tries },
     ...(how.followed ? { followed: how.followed } : {}),
@@ -136,15 +144,12 @@ export function settleDone(
     const names = [...new Set(fields.map((key) => key.split('@')[0]))].join(', ');
     const error = { kind: 'conflict' as const, message: `edited there: ${names}`, field: fields[0] ?? null };
     const refused: [string, object] = ['refused', { ...error, try: errand.tries }];
-    const receipts: [string, object][] = idle ? [refused] : [['done in part', detail], refused];
-    return settle(house, errand, { to: { state: 'refused', error }, receipts, also });
+    return { to: { state: 'refused', error }, receipts: idle ? [refused] : [['done in part', detail], refused], also };
   }
   // What stands there already after a try without an answer was done by that try.
-  const needless = idle && !wasTried(errand);
-  const receipt: [string, object] = needless
-    ? ['not needed', { why: 'the channel shows it already' }]
-    : ['done', detail];
-  settle(house, errand, { to: { state: needless ? 'not needed' : 'done' }, receipts: [receipt], also });
+  return idle && !wasTried(errand)
+    ? { to: { state: 'not needed' }, receipts: [['not needed', { why: 'the channel shows it already' }]], also }
+    : { to: { state: 'done' }, receipts: [['done', detail]], also };
 }
 
 /** True where an earlier try may have been carried out: no answer came to it, or the process ended in it. */
@@ -152,33 +157,18 @@ export function wasTried({ tries, lastError }: Errand): boolean {
   return tries > 1 || lastError?.kind === 'unknown-outcome';
 }
 
-/** Another place where the listing stood is taken down: nothing else of it was touched. */
-function settleTwin(house: House, errand: Errand, twin: string, { ground: { listing, record } }: Work): void {
-  const { revision } = record.record;
-  settle(house, errand, {
-    to: { state: 'done' },
-    receipts: [['twin down', { places: [twin], op: 'unpublish', revision, try: errand.tries }]],
-    also: (tx) => dropTwin(tx, listing, twin, house.steady() + firstLookMs),
-  });
-}
-
-/** Settles a try that failed: it is tried again, or a person decides. `nothingCame`: nothing of a first writing can stand there. */
-export function settleFailed(house: House, errand: Errand, error: OutsideError, nothingCame = false): void {
+/** How a try ends that failed: it is tried again, or a person decides. `nothingCame`: nothing of a first writing can stand there. */
+export function endingOfFailure(house: House, errand: Errand, error: OutsideError, nothingCame: boolean): Ending {
   const now = house.steady();
   const cure = cureFor(error.kind, errand.tries, now);
   const detail = { kind: error.kind, message: error.message, field: error.field };
   const also = nothingCame
     ? (tx: Tx) => putDoubt(tx, { id: errand.listingId, recordId: errand.recordId }, null, null)
     : undefined;
-  const receipt: [string, object] = [cure.kind === 'final' ? 'refused' : 'again', { ...detail, try: errand.tries }];
+  const told = { ...detail, try: errand.tries };
   if (cure.kind === 'final') {
     const read = error.kind === 'conflict' || error.kind === 'gone';
-    return settle(house, errand, {
-      to: { state: 'refused', error: detail },
-      receipts: [receipt],
-      read,
-      ...(also ? { also } : {}),
-    });
+    return { to: { state: 'refused', error: detail }, receipts: [['refused', told]], read, also };
   }
   const row = channelById(house, errand.channel)?.row;
   const { failures } = row === undefined ? calmAccount : house.outside.state(accountOf(row));
@@ -187,9 +177,9 @@ export function settleFailed(house: House, errand: Errand, error: OutsideError, 
   const nextTryAt = cure.kind === 'again' ? cure.at : now;
   // A write whose answer was lost may have been carried out: what follows asks first.
   const costs = error.kind === 'unknown-outcome' || (cure.kind === 'again' && error.kind !== 'stopped');
-  settle(house, errand, {
+  return {
     to: { state: 'waiting', nextTryAt, costs, error: detail },
-    receipts: known ? [] : [receipt],
-    ...(also ? { also } : {}),
-  });
+    receipts: known ? [] : [['again', told]],
+    also,
+  };
 }
