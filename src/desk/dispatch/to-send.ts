@@ -106,11 +106,8 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       more: goesBehind(house.db, one) !== null,
     });
   // What was refused or has drifted is in the list that it belongs to; it is never left out without a word.
-  for (const one of surveyed) {
-    if (!one.survey.listings.some((each) => asksPerson(each.standing))) continue;
-    const asks = asksFor(house, one);
-    if (asks.length > 0) eventOf(one.record.id).asks.push(...asks);
-  }
+  const asking = surveyed.filter((one) => one.survey.listings.some((each) => asksPerson(each.standing)));
+  for (const one of asksFor(house, asking)) eventOf(one.recordId).asks.push(one);
   const quiet = new Set(['pencilled', 'not-connected']);
   // An event of which nothing can go and nothing stands outside is a draft in peace, not something that waits.
   return [...events.values()].filter(

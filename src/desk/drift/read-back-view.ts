@@ -7,7 +7,7 @@ import type { SurveyedListing } from '@/core/errands/surveyed';
 import { channelOf, partWords } from '@/channels/channels';
 import type { House } from '@/house/house';
 import { surveyAll, type SurveyedRecord } from '@/house/survey';
-import { errandsWhere } from '@/store/errands';
+import { unsettled } from '@/store/errands';
 import { listingById } from '@/store/listings';
 import type { ReadBackListing } from '@/views/drift';
 import { showing } from './decide-drift';
@@ -47,21 +47,24 @@ function asksOf({ comparison, state, findings }: SurveyedListing): boolean {
   );
 }
 
-/** The listings of a record that ask a person, with the decision at hand; the refused ones too. */
-export function asksFor(house: House, one: SurveyedRecord): ReadBackListing[] {
+/** Of records, the listings that ask a person, with the decision at hand; the refused ones too. One query for however many. */
+export function asksFor(house: House, records: readonly SurveyedRecord[]): ReadBackListing[] {
+  const ids = records.map((one) => one.record.id);
   const refused = groupBy(
-    errandsWhere(house.db, { states: ['refused'], recordId: one.record.id }),
+    unsettled(house.db, ids).filter((each) => each.state === 'refused'),
     (each) => each.listingId,
   );
-  return one.survey.listings.flatMap((listing) => {
-    const errand = refused.get(listing.id)?.at(-1);
-    if (listing.standing === null || (!asksOf(listing) && !errand)) return [];
-    const made = asking(house, one, listing);
-    const said = errand
-      ? { errand: errand.id, message: errand.lastError?.message ?? '', kind: errand.lastError?.kind ?? 'invalid' }
-      : null;
-    return made ? [{ ...made, refused: said }] : [];
-  });
+  return records.flatMap((one) =>
+    one.survey.listings.flatMap((listing) => {
+      const errand = refused.get(listing.id)?.at(-1);
+      if (listing.standing === null || (!asksOf(listing) && !errand)) return [];
+      const made = asking(house, one, listing);
+      const said = errand
+        ? { errand: errand.id, message: errand.lastError?.message ?? '', kind: errand.lastError?.kind ?? 'invalid' }
+        : null;
+      return made ? [{ ...made, refused: said }] : [];
+    }),
+  );
 }
 
 function asking(house: House, surveyed: SurveyedRecord, one: SurveyedListing): ReadBackListing | null {
