@@ -3,6 +3,7 @@ import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
 import { readNow } from '@/desk/drift/read-now';
 import type { RecordId } from '@/core/base/ids';
+import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
 import { countStale } from '@/runner/tally';
 import { listingById } from '@/store/listings';
 import { pulseRow } from '@/store/pulse';
@@ -114,3 +115,29 @@ test('left as it is there: with a reason, a day and a name; told wherever the ev
   await rig.pass(19 * 86_400_000);
   expect(gatefoldOf(id).steps.locked.map((one) => one.key)).toEqual(['listed']);
 }, 60_000);
+
+test('a letter is put right by a link that is still to come: who gives it does not wait for the letter', async () => {
+  const own = await makeRig(['gatefold', 'gatefold-2', 'postbag', 'hearthside']);
+  try {
+    const notices = [newNotice('n1', 'postbag', { words: 'Come: {{ title }}', segment: 'members' })];
+    const outlets = ['gatefold', 'gatefold-2'].map((name) => newOutlet(name, name, { channel: name, allocation: 30 }));
+    const tickets = newTickets({ levels: [newLevel('s', 'Standard', 2200)], outlets });
+    const parts = { title: 'Sold elsewhere now', notices, tickets };
+    const id = own.make({ ...parts, leftOff: ['gatefold-2'] });
+    const letter = own.listings(id).find((one) => one.channel === 'postbag')?.id ?? '';
+    own.send();
+    own.send([letter]);
+    await own.settle();
+    own.save(id, 1, own.content({ ...parts, leftOff: ['gatefold'] }));
+    const ways = { [letter]: { way: 'correct' as const, reason: 'Another seller', code: '' } };
+    expect(makeDispatch(own.house, null, 'Maren', { seen: 'all', ways })).toMatchObject({ ok: true });
+    for (let batch = 0; batch < 4; batch += 1) {
+      await own.settle();
+      await own.pass(6 * 3_600_000);
+    }
+    expect(own.standings(id)).toMatchObject({ 'gatefold-2.0': 'instep', 'hearthside.0': 'instep' });
+    expect(own.listings(id).filter((one) => one.errand !== 'none')).toEqual([]);
+  } finally {
+    await own.end();
+  }
+}, 120_000);

@@ -2,6 +2,7 @@ import type { ChannelId, DispatchId, ListingId, RecordId } from '@/core/base/ids
 import { and, asc, desc, eq, inArray, lte, ne, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
+import type { BesideErrand } from '@/core/errands/goes-first';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
 import { shownSchema, shownValueSchema } from '@/core/listing/shown';
@@ -397,11 +398,11 @@ export function newestErrandOf(
   );
 }
 
-/** True where a step that a person picked for another listing of the record is queued or under way: it may still be refused. */
-export function wayUnderway(db: Tx, recordId: RecordId, but: ListingId): boolean {
+/** Errands of a record that are queued or under way, as those beside them see them. By the index. */
+export function errandsBeside(db: Tx, recordId: RecordId): BesideErrand[] {
   const open =
-    "SELECT id FROM errands WHERE record_id = ? AND state IN ('waiting', 'running') AND way IS NOT NULL AND listing_id <> ? LIMIT 1";
-  return ask(db, open, recordId, but).length > 0;
+    "SELECT listing_id AS listing, channel, way, awaits FROM errands WHERE record_id = ? AND state IN ('waiting', 'running')";
+  return ask<BesideErrand>(db, open, recordId);
 }
 
 /** How many errands of each channel wait, run or were handed over. */

@@ -7,9 +7,11 @@ import { accountOf } from '@/store/channels';
 import { whole, type Tx } from '@/store/database';
 import {
   addReceipt,
+  decidedElsewhere,
   errandById,
   noteOperation,
   settleErrand,
+  wakeDecided,
   wakeErrands,
   type Errand,
   type Settlement,
@@ -48,6 +50,9 @@ export function settle(house: House, errand: Errand, { to, receipts = [], read =
       settleErrand(tx, errand, errand.claim, to, at);
       for (const [outcome, detail] of receipts) addReceipt(tx, errand.id, at, outcome, detail);
       if (read) askReading(tx, errand.listingId, house.steady());
+      // What gives it what it awaits cannot wait for it: it is looked at anew.
+      if (to.state === 'waiting' && to.awaits !== undefined && to.awaits !== decidedElsewhere)
+        wakeDecided(tx, errand.recordId);
       if (waits || to.state === 'lodged') return;
       // Its outcome is known: the next attempt is another, with a key of its own.
       noteAttempt(tx, errand.listingId);

@@ -1,4 +1,5 @@
 import type { Channel } from '@/channels/channels';
+import { waitsForStep } from '@/core/errands/goes-first';
 import { narrowing } from '@/core/errands/narrowing';
 import { awaitedFrom, byWay, overwrite } from '@/core/errands/plan';
 import { sameWish, type Change } from '@/core/errands/steps';
@@ -9,7 +10,7 @@ import type { Operation } from '@/core/listing/operations';
 import { isDown, isKeptDraft, listedField, splitKey } from '@/core/listing/shown';
 import { channelById, type House } from '@/house/house';
 import { listingNow, type SurveyedRecord } from '@/house/survey';
-import { wayUnderway, type Errand } from '@/store/errands';
+import { errandsBeside, type Errand } from '@/store/errands';
 import { listingById, type Listing } from '@/store/listings';
 
 /** Everything that carrying out an errand needs to know, as it is now. */
@@ -87,7 +88,8 @@ function whyNotDown({ listing, surveyed: { down } }: Ground): Decision | null {
 function waitsForLock(house: House, errand: Errand, one: SurveyedListing): Decision | null {
   if (errand.way !== null || errand.narrows || one.down !== null || narrowing(one) !== null) return null;
   const undecided = one.findings.some((each) => each.code === 'lock-undecided');
-  return undecided || wayUnderway(house.db, errand.recordId, errand.listingId) ? { do: 'wait', for: 'lock' } : null;
+  const mine = { listing: errand.listingId, channel: errand.channel };
+  return undecided || waitsForStep(mine, errandsBeside(house.db, errand.recordId)) ? { do: 'wait', for: 'lock' } : null;
 }
 
 /** Why it may not be shown now: by the gates, or because it is not there; `null`: it may. */
