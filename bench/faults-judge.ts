@@ -16,20 +16,20 @@ export function judge(
   found: (what: Harm, ...words: unknown[]) => void,
 ): void {
   const byReference = new Map<string, Thing[]>();
-  for (const one of standing) {
-    const key = `${one.shelf === 'marrowby-diary' ? one.reference.replace(/-p1$/, '') : one.reference}`;
-    byReference.set(key, [...(byReference.get(key) ?? []), one]);
+  for (const thing of standing) {
+    const key = `${thing.shelf === 'marrowby-diary' ? thing.reference.replace(/-p1$/, '') : thing.reference}`;
+    byReference.set(key, [...(byReference.get(key) ?? []), thing]);
   }
   const readings = house.db
     .all<{ observed: string | null }>('SELECT observed FROM readings')
-    .map((one) => one.observed ?? '');
+    .map((item) => item.observed ?? '');
   for (const [reference, list] of byReference) {
-    if (list.length > 1 && !list.some((one) => one.shelf === 'murmurline' || one.shelf === 'postbag'))
+    if (list.length > 1 && !list.some((thing) => thing.shelf === 'murmurline' || thing.shelf === 'postbag'))
       found('doubled', reference);
-    if (toldTwice(list)) found('toldTwice', reference, JSON.stringify(list.map((one) => one.body)).slice(0, 400));
+    if (toldTwice(list)) found('toldTwice', reference, JSON.stringify(list.map((thing) => thing.body)).slice(0, 400));
   }
   for (const { record, survey } of surveyAll(house)) {
-    const off = record.content.performances.every((one) => one.turn === 'cancelled');
+    const off = record.content.performances.every((performance) => performance.turn === 'cancelled');
     for (const listing of survey.listings) {
       if (!names.some((name) => name === listing.channel)) continue;
       const [thing] = (byReference.get(listing.id) ?? []).slice(-1);
@@ -54,14 +54,14 @@ export function judge(
         hand !== undefined &&
         thing &&
         !JSON.stringify(thing.body).includes(hand) &&
-        !readings.some((one) => one.includes(hand))
+        !readings.some((reading) => reading.includes(hand))
       )
         found('overwritten', ...told(), hand);
       // What the record itself stops, or somebody left as it is, is not to stand there as it says.
       if (
         listing.standing === null ||
         listing.left.length > 0 ||
-        listing.findings.some((one) => one.weight === 'stops')
+        listing.findings.some((finding) => finding.weight === 'stops')
       )
         continue;
       if (!thing && !asks) found('lost', ...told());

@@ -72,7 +72,9 @@ export function toldTwice(things: readonly Thing[]): boolean {
   const said = things.map(({ shelf, body }) => {
     switch (shelf) {
       case 'gatefold':
-        return ((body.letters as string[] | undefined) ?? []).filter((one) => one.startsWith('cancelled')).length > 1;
+        return (
+          ((body.letters as string[] | undefined) ?? []).filter((letter) => letter.startsWith('cancelled')).length > 1
+        );
       case 'vestibule':
         return Number(body.letters ?? 0) > 1;
       case 'concourse':

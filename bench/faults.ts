@@ -84,7 +84,7 @@ function begin(file: string): ChildProcess {
   return child;
 }
 /** The stand-in behind a kind: its weather is that. */
-const shelfOfService = (name: string) => everyKind.find((one) => one.id === name)?.connectsAs ?? name;
+const shelfOfService = (name: string) => everyKind.find((kind) => kind.id === name)?.connectsAs ?? name;
 const answers = async () =>
   (await fetch(`${base}/about`, { signal: AbortSignal.timeout(1_000) }).catch(() => null))?.ok === true;
 const up = async () => {
@@ -102,16 +102,16 @@ let outside = begin('outside/main.ts');
 await up();
 const house = openHouse(folder, `${base}/clock`);
 await house.follow();
-const asked = values.kinds.split(',').filter((one) => one !== '');
-const names = everyKind.map((one) => one.id).filter((id) => asked.length === 0 || asked.includes(id));
-const unknown = asked.filter((one) => !everyKind.some((kind) => kind.id === one));
+const asked = values.kinds.split(',').filter((candidate) => candidate !== '');
+const names = everyKind.map((kind) => kind.id).filter((id) => asked.length === 0 || asked.includes(id));
+const unknown = asked.filter((candidate) => !everyKind.some((kind) => kind.id === candidate));
 if (unknown.length > 0) throw new Error(`there is no kind ${unknown.join(', ')}`);
 const accounts = (await (await fetch(`${base}/accounts`, { method: 'POST', headers: withKey })).json()) as Record<
   string,
   Record<string, string>
 >;
-const connects = new Set(names.map((id) => everyKind.find((one) => one.id === id)?.connectsAs ?? id));
-for (const kind of everyKind.filter((one) => connects.has(one.id))) {
+const connects = new Set(names.map((id) => everyKind.find((kind) => kind.id === id)?.connectsAs ?? id));
+for (const kind of everyKind.filter((kind) => connects.has(kind.id))) {
   const connected = await connectChannel(
     house,
     { kind: kind.id },
@@ -141,8 +141,9 @@ if (!picture.ok || !venue.ok) throw new Error('the house could not be set up');
 const place = { venueId: venue.value.venue.id, roomId: venue.value.roomId };
 /** Whether the box offices know the venue: rows that name another are turned down. */
 const venueKnown = (known: boolean) => {
-  const one = allVenues(house.db).get(venue.value.venue.id);
-  if (one) patient(() => saveVenue(house, one.id, { ...one, channelIds: { pennyseat: known ? 'TYVAT' : 'NOSUCH' } }));
+  const item = allVenues(house.db).get(venue.value.venue.id);
+  if (item)
+    patient(() => saveVenue(house, item.id, { ...item, channelIds: { pennyseat: known ? 'TYVAT' : 'NOSUCH' } }));
 };
 const poster1 = newPicture(picture.value, { alt: 'x', credit: 'x' });
 let app = begin('bench/faults-app.ts');
@@ -192,10 +193,10 @@ function patient<T>(work: () => T): T | null {
 const waysNow = (): Record<string, PickedWay> =>
   Object.fromEntries(
     surveyAll(house).flatMap(({ record, survey }) =>
-      survey.listings.flatMap((one): [string, PickedWay][] => {
-        if (one.steps.locked.length === 0 || one.errand === 'open') return [];
-        const way = one.steps.ways.find((each) => each.id === 'cancel' || each.id === 'correct')?.id ?? 'leave';
-        return [[one.id, { way, reason: 'By the bench', code: record.code, until: '2099-01-01' }]];
+      survey.listings.flatMap((listing): [string, PickedWay][] => {
+        if (listing.steps.locked.length === 0 || listing.errand === 'open') return [];
+        const way = listing.steps.ways.find((way) => way.id === 'cancel' || way.id === 'correct')?.id ?? 'leave';
+        return [[listing.id, { way, reason: 'By the bench', code: record.code, until: '2099-01-01' }]];
       }),
     ),
   );
@@ -232,7 +233,7 @@ const doings: [number, () => void | Promise<void>][] = [
         .filter((name) => everyKind.find((kind) => kind.id === name)?.rules({}).notice)
         .map((name, i) => newNotice(`n${i}`, name, { words, segment: name === 'postbag' ? 'members' : '' }));
       const outlets = ['gatefold', 'pennyseat']
-        .filter((name) => names.some((one) => one === name))
+        .filter((name) => names.some((candidate) => candidate === name))
         .map((name, i) => newOutlet(`o${i}`, name, { channel: name, allocation: 30 }));
       const tickets = newTickets({ levels: [newLevel('s', 'Standard', 2200)], outlets });
       const lineUp = sample().lineUp;
@@ -258,7 +259,10 @@ const doings: [number, () => void | Promise<void>][] = [
       if (id)
         change(id, (c) => ({
           ...c,
-          performances: c.performances.map((one) => ({ ...one, start: one.start === '19:30' ? '20:15' : '19:30' })),
+          performances: c.performances.map((performance) => ({
+            ...performance,
+            start: performance.start === '19:30' ? '20:15' : '19:30',
+          })),
         }));
       send();
     },
@@ -279,7 +283,9 @@ const doings: [number, () => void | Promise<void>][] = [
             : way === 1
               ? {
                   ...c,
-                  leftOff: c.leftOff.includes(off) ? c.leftOff.filter((one) => one !== off) : [...c.leftOff, off],
+                  leftOff: c.leftOff.includes(off)
+                    ? c.leftOff.filter((candidate) => candidate !== off)
+                    : [...c.leftOff, off],
                 }
               : { ...c, audience: c.audience.who === 'everyone' ? { who: 'members' } : { who: 'everyone' } },
         );
@@ -309,11 +315,14 @@ const doings: [number, () => void | Promise<void>][] = [
     async () => {
       // Called off, with the answer of the call-off lost.
       const id = anyRecord();
-      if (!id || Object.keys(callOffs).every((name) => !names.some((one) => one === name))) return;
+      if (!id || Object.keys(callOffs).every((name) => !names.some((candidate) => candidate === name))) return;
       for (const [name, call] of Object.entries(callOffs))
-        if (names.some((one) => one === name) && random() < 0.7)
+        if (names.some((candidate) => candidate === name) && random() < 0.7)
           await post(`/weather/${name}`, JSON.stringify({ loseCalls: { [call]: 1 } }));
-      change(id, (c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, turn: 'cancelled' })) }));
+      change(id, (c) => ({
+        ...c,
+        performances: c.performances.map((performance) => ({ ...performance, turn: 'cancelled' })),
+      }));
       send();
     },
   ],
@@ -336,7 +345,7 @@ const doings: [number, () => void | Promise<void>][] = [
   [
     2,
     () => {
-      const thing = pick(things().filter((one) => !byHand.has(one.reference) && handField(one.shelf) !== null));
+      const thing = pick(things().filter((thing) => !byHand.has(thing.reference) && handField(thing.shelf) !== null));
       if (!thing) return;
       const value = `By hand ${(number += 1)}`;
       outsideDb
@@ -349,7 +358,9 @@ const doings: [number, () => void | Promise<void>][] = [
     4,
     async () => {
       const name = pick(names) ?? '';
-      const call = pick([places[name]?.place, places[name]?.open, places[name]?.amend].filter((one) => one != null));
+      const call = pick(
+        [places[name]?.place, places[name]?.open, places[name]?.amend].filter((candidate) => candidate != null),
+      );
       if (call) await post(`/weather/${shelfOfService(name)}`, JSON.stringify({ loseCalls: { [call]: 1 } }));
     },
   ],
@@ -442,14 +453,14 @@ for (const name of names)
   await post(`/weather/${shelfOfService(name)}`, JSON.stringify({ loseCalls: {}, slowCalls: {}, answerCalls: {} }));
 venueKnown(true);
 const open = () => errandsWhere(house.db, { states: ['waiting', 'running', 'lodged'] });
-const waitsForNothing = () => open().filter((one) => one.awaits === null && one.notBefore === null);
+const waitsForNothing = () => open().filter((errand) => errand.awaits === null && errand.notBefore === null);
 for (let round = 0; round < 5; round += 1) {
   // What was refused for a row or a rule is tried again; what somebody edited there is theirs to decide.
-  for (const one of errandsWhere(house.db, { states: ['refused'] }))
-    if (one.lastError?.kind !== 'conflict' && one.lastError?.kind !== 'gone')
-      patient(() => decideErrand(house, one.id, 'again'));
+  for (const errand of errandsWhere(house.db, { states: ['refused'] }))
+    if (errand.lastError?.kind !== 'conflict' && errand.lastError?.kind !== 'gone')
+      patient(() => decideErrand(house, errand.id, 'again'));
   send();
-  for (let i = 0; i < 400 && (i < 10 || waitsForNothing().some((one) => one.state !== 'lodged')); i += 1) {
+  for (let i = 0; i < 400 && (i < 10 || waitsForNothing().some((errand) => errand.state !== 'lodged')); i += 1) {
     await pause(150);
     if (i % 4 === 0) await post('/clock', new URLSearchParams({ ms: '20000' }), false);
     await house.follow();
@@ -466,7 +477,8 @@ for (let round = 0; round < 5; round += 1) {
 
 judge(house, things(), names, byHand, found);
 tally.stuck = waitsForNothing().length;
-for (const one of open()) say('open', one.id, one.listingId, one.state, one.awaits, one.lastError?.message);
+for (const errand of open())
+  say('open', errand.id, errand.listingId, errand.state, errand.awaits, errand.lastError?.message);
 const [missing] = house.db.all<{ n: number }>(
   "SELECT count(*) AS n FROM errands e WHERE e.state IN ('done', 'refused', 'dropped', 'not needed') AND e.settled_at IS NOT NULL AND e.tries > 0 AND NOT EXISTS (SELECT 1 FROM receipts r WHERE r.errand_id = e.id)",
 );

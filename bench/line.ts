@@ -18,7 +18,7 @@ import { addDays } from '@/core/base/zones';
 const events = Number(process.env.EVENTS ?? 10_000);
 const rows = kinds.map((kind) => plainRow(kind.id));
 const channels = rows.map((row) => channelOf(row));
-const rulesOf = new Map(channels.map((one) => [one.rules.id, one.rules]));
+const rulesOf = new Map(channels.map((channel) => [channel.rules.id, channel.rules]));
 const texts = Array.from({ length: events }, (_, i) => {
   const words = `<p>${'An evening between folk song and slow electronics. '.repeat(6)}</p><p>Number ${i}.</p>`;
   const content: RecordContent = sample({
@@ -50,10 +50,10 @@ const read = (text: string): RecordContent => recordSchema.parse(JSON.parse(text
 /** What every listing shows: worked out once before, so that the floor only writes and hashes it. */
 const shown = texts.map((text, i) =>
   surveyOf(i, read(text))
-    .listings.filter((one) => one.down === null)
-    .map((one) => [one.channel, one.wanted] as const),
+    .listings.filter((listing) => listing.down === null)
+    .map((listing) => [listing.channel, listing.wanted] as const),
 );
-const listings = shown.reduce((sum, one) => sum + one.length, 0);
+const listings = shown.reduce((sum, item) => sum + item.length, 0);
 const floor = () =>
   texts.map((text, i) => {
     read(text);

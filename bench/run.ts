@@ -50,12 +50,12 @@ say(
     if (read.ok) surveyRecord(input({ content: read.value }));
   }),
 );
-const one = sample();
+const item = sample();
 say(
   'one event on every channel',
-  best(() => surveyRecord(input({ content: { ...one, title: `Title ${(n += 1)}` } })), 40),
+  best(() => surveyRecord(input({ content: { ...item, title: `Title ${(n += 1)}` } })), 40),
 );
-const facts = surveyRecord(input({ content: one })).facts;
+const facts = surveyRecord(input({ content: item })).facts;
 const prose = 'Doors at 7, music from half past seven on Sunday 14 March, tickets from €22 in The Vat. '.repeat(20);
 say(
   '2,000 characters of prose held against the facts',

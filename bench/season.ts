@@ -70,7 +70,7 @@ for (let at = 0; at < events; at += 500)
       makeRecord(tx, content, 'bench', now, '');
     }
   });
-const all = keptLines(house.db, now).map((one) => one.id);
+const all = keptLines(house.db, now).map((line) => line.id);
 for (let at = 0; at < all.length; at += 500)
   whole(house.db, (tx) => {
     for (const record of all.slice(at, at + 500)) {
@@ -111,7 +111,7 @@ house.db.close();
 // A restart: nothing is in memory that was reckoned before, but the programs themselves.
 house = openHouse(folder, null);
 const [floor, kept] = await timed(() =>
-  keptLines(house.db, house.clock.now()).map((one) => JSON.parse(one.line ?? 'null') as unknown),
+  keptLines(house.db, house.clock.now()).map((line) => JSON.parse(line.line ?? 'null') as unknown),
 );
 const say = (name: string, ms: number) =>
   console.log(`${name}: ${Math.round(ms)} ms, ${(ms / floor).toFixed(1)} times reading ${kept.length} lines`);

@@ -71,8 +71,8 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
       'the evening is complete',
       (content) => ({
         ...withTickets(content, {
-          levels: content.tickets.levels.map((one, i) =>
-            i === 0 ? { ...one, words: 'unreserved, with a cup of tea' } : one,
+          levels: content.tickets.levels.map((level, i) =>
+            i === 0 ? { ...level, words: 'unreserved, with a cup of tea' } : level,
           ),
           closes: { kind: 'before', amount: 1, unit: 'days' },
           closesWhy: 'the supper is ordered the day before',
@@ -80,11 +80,11 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
           extras: [
             { id: 'supper', name: 'Supper', price: 1400, quantity: 40, words: 'chowder, or beans, at the long table' },
           ],
-          questions: workshopQuestions.map((one) => ({ ...one, id: `${one.id}-lamp` })),
+          questions: workshopQuestions.map((question) => ({ ...question, id: `${question.id}-lamp` })),
         }),
         hashtags: ['LampLecture', 'WhatTheTideKeeps'],
         lineUp: [
-          ...content.lineUp.map((one) => ({ ...one, role: 'speaker' })),
+          ...content.lineUp.map((act) => ({ ...act, role: 'speaker' })),
           newEntry('host', 'Bettany Moss', 'moderator'),
         ],
         programme: [

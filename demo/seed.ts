@@ -89,7 +89,7 @@ for (const name of files) {
 await addPosters();
 await completeRecords();
 tellEveryKind();
-await send((one) => one.record === recordOf('json:YS-20').id);
+await send((errand) => errand.record === recordOf('json:YS-20').id);
 // The rest went out three days before: tickets have sold since, and what is not seen by now is late.
 await moveClock((6 * 24 + 14) * 60);
 openRegistration();
@@ -134,7 +134,7 @@ async function connectAll() {
   const accounts = z.record(z.string(), z.record(z.string(), z.string())).parse(await answer.json());
   const kindOf = (name: string) => name.replace(/-\d$/, '');
   // In the order in which kinds are offered, and the house's own page before the act's.
-  const place = (name: string) => kinds.findIndex((one) => one.id === kindOf(name));
+  const place = (name: string) => kinds.findIndex((kind) => kind.id === kindOf(name));
   const names = Object.keys(accounts).sort((a, b) => place(a) - place(b) || (a < b ? -1 : 1));
   for (const name of names) {
     const [kind, credentials] = [kindOf(name), accounts[name] ?? {}];
@@ -166,7 +166,10 @@ function change(origin: string, reason: string, edit: (content: RecordContent) =
 }
 
 function withFirst(content: RecordContent, part: Partial<RecordContent['performances'][number]>): RecordContent {
-  return { ...content, performances: content.performances.map((one, i) => (i === 0 ? { ...one, ...part } : one)) };
+  return {
+    ...content,
+    performances: content.performances.map((performance, i) => (i === 0 ? { ...performance, ...part } : performance)),
+  };
 }
 
 /** What the records say beyond dates and prices, and what the house keeps to be used again. */
@@ -174,7 +177,7 @@ async function completeRecords() {
   const list = await addDocument(house, 'reading-list.pdf', smallPdf('What the tide keeps: a reading list'));
   if (!list.ok) throw new Error(list.error);
   for (const [origin, reason, edit] of completions(list.value)) change(origin, reason, edit);
-  const yard = [...allOrganisers(house.db).values()].find((one) => one.name === 'Tallow Yard');
+  const yard = [...allOrganisers(house.db).values()].find((organiser) => organiser.name === 'Tallow Yard');
   if (!yard) throw new Error('no organiser Tallow Yard');
   const kept = [
     savePerson(
@@ -194,7 +197,7 @@ async function completeRecords() {
     keepQuestions(house, { name: 'Workshops and lectures', questions: workshopQuestions }),
     keepFollowWords(house, { time: 'doors and start to follow' }),
   ];
-  for (const one of kept) if (!one.ok) throw new Error(JSON.stringify(one.error));
+  for (const item of kept) if (!item.ok) throw new Error(JSON.stringify(item.error));
 }
 
 /** What the further kinds need to be told: the box offices their code and their share, and what goes out as notices. */
@@ -303,7 +306,7 @@ async function addPosters() {
   const shown = origins
     .filter(([, origin]) => recordOf(origin).content.publicity.visibility !== 'private')
     .map(([reference, origin]) => ({ reference, origin, act: reference.startsWith('SS') ? 'SS' : reference }));
-  const first = [...new Map(shown.toReversed().map((one) => [one.act, one])).values()];
+  const first = [...new Map(shown.toReversed().map((item) => [item.act, item])).values()];
   const drawn = new Map<string, Poster[]>(
     await Promise.all(
       first.map(
@@ -335,14 +338,14 @@ async function sendMost() {
   const left = ['csv:TY-105', 'csv:TY-110', 'csv:SS-11', 'json:YS-19', 'json:YS-29'].map(
     (origin) => recordOfOrigin(house.db, origin)?.id,
   );
-  await send((one) => !left.includes(one.record) && one.notBefore === null);
+  await send((errand) => !left.includes(errand.record) && errand.notBefore === null);
 }
 
 /** Sends those of the planned errands that are `wanted`, and waits until they have gone. */
 async function send(wanted: (errand: PlannedErrand) => boolean) {
   const listings = planFor(surveyAll(house))
     .errands.filter(wanted)
-    .map((one) => one.listing);
+    .map((errand) => errand.listing);
   const made = makeDispatch(house, new Set(listings), actor, { seen: 'all' });
   if (!made.ok) throw new Error(made.error);
   console.log(`${made.value.errands} errands go out`);
@@ -369,7 +372,7 @@ async function sell(look: 0 | 1) {
     );
   for (const [origin, sold] of doorCounts) {
     const { id, content } = recordOf(origin);
-    const door = content.tickets.outlets.find((one) => one.channel === null);
+    const door = content.tickets.outlets.find((outlet) => outlet.channel === null);
     const noted = noteSales(
       house,
       {
@@ -408,7 +411,7 @@ async function changeAfterwards() {
   });
   change('json:YS-26', 'dearer than planned', (content) => ({
     ...content,
-    tickets: { ...content.tickets, levels: content.tickets.levels.map((one) => ({ ...one, price: 2000 })) },
+    tickets: { ...content.tickets, levels: content.tickets.levels.map((level) => ({ ...level, price: 2000 })) },
   }));
   change('json:YS-11', 'she has lost her voice', (content) => withFirst(content, { turn: 'cancelled' }));
   const copied = copyEvent(house, recordOf('csv:TY-109').id, actor);

@@ -56,7 +56,8 @@ function copySeeded({ folder: from, at }: Seeded, to: string): void {
 
 /** Turns every window away from the demo, so that none asks the next one how it stands. */
 export async function leave(browser: Browser): Promise<void> {
-  for (const page of browser.contexts().flatMap((one) => one.pages())) await page.goto('about:blank').catch(() => null);
+  for (const page of browser.contexts().flatMap((browserContext) => browserContext.pages()))
+    await page.goto('about:blank').catch(() => null);
 }
 
 /** The key of the outside's owner's pages and weather. */

@@ -162,8 +162,8 @@ test('at the least width nothing is cut off at the side, in any place', async ({
   const beyond = () =>
     narrow.evaluate(() =>
       [...document.querySelectorAll('main *')]
-        .filter((one) => one.getBoundingClientRect().right > window.innerWidth + 1)
-        .map((one) => one.outerHTML.slice(0, 120)),
+        .filter((element) => element.getBoundingClientRect().right > window.innerWidth + 1)
+        .map((element) => element.outerHTML.slice(0, 120)),
     );
   for (const place of [
     'season',

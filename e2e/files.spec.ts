@@ -175,10 +175,10 @@ test('whatever is typed into any field of any screen, the screen stays and the w
       .locator('input:not([type=checkbox]):not([type=radio]):not([type=file]):not([readonly]), textarea');
     const count = await fields.count();
     for (let i = 0; i < count; i += 1) {
-      const one = fields.nth(i);
-      if (!(await one.isVisible()) || !(await one.isEditable())) continue;
+      const item = fields.nth(i);
+      if (!(await item.isVisible()) || !(await item.isEditable())) continue;
       const typed = monster();
-      await one
+      await item
         .fill(typed)
         .catch((error: Error) => faults.push(`${i} ${typed.slice(0, 20)}: ${error.message.slice(0, 200)}`));
       await page.keyboard.press('Escape');

@@ -318,8 +318,8 @@ test('the main screens have no accessibility faults, light and dark', async () =
       ).analyze();
       faults.push(
         ...violations.map(
-          (one) =>
-            `${address} ${scheme} ${one.id}: ${one.nodes
+          (result) =>
+            `${address} ${scheme} ${result.id}: ${result.nodes
               .map((node) => node.target.join(' '))
               .slice(0, 3)
               .join(' | ')}`,

@@ -255,7 +255,7 @@ test('the line-up is billed by keyboard; a name that is new goes to the director
   const names = () =>
     section('Line-up')
       .getByRole('combobox', { name: 'Name' })
-      .evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
+      .evaluateAll((all) => all.map((element) => (element as HTMLInputElement).value));
   await expect
     .poll(async () => (await names()).slice(0, 3))
     .toEqual(['Odalys Quarry', 'Marisol Venn', 'Thimble & Crane']);
@@ -381,8 +381,8 @@ test('a record with its sections open has no accessibility faults', async () => 
     const { violations } = await new AxeBuilder({ page }).analyze();
     faults.push(
       ...violations.map(
-        (one) =>
-          `${find} ${one.id}: ${one.nodes
+        (result) =>
+          `${find} ${result.id}: ${result.nodes
             .map((node) => node.target.join(' '))
             .slice(0, 3)
             .join(' | ')}`,

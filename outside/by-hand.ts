@@ -25,16 +25,16 @@ export async function byHand(
   const list = parseDocument(await (await ask(`/${name}/owner`)).text());
   const begin = `/${name}/owner/`;
   const ids = DomUtils.getElementsByTagName('a', list)
-    .map((one) => one.attribs.href ?? '')
+    .map((element) => element.attribs.href ?? '')
     .filter((href) => href.startsWith(begin))
     .map((href) => href.slice(begin.length));
-  const id = of ?? ids.findLast((one) => !one.includes('/')) ?? ids.at(-1);
+  const id = of ?? ids.findLast((id) => !id.includes('/')) ?? ids.at(-1);
   if (id === undefined) return { why: 'nothing stands there' };
   const shown = await ask(`${begin}${id}`);
   if (!shown.ok) return { why: `there is no listing ${id}` };
   const form = parseDocument(await shown.text());
   const { act } = hands[hand];
-  const acts = DomUtils.getElementsByTagName('button', form).map((one) => one.attribs.value);
+  const acts = DomUtils.getElementsByTagName('button', form).map((element) => element.attribs.value);
   if (!acts.includes(act)) return { why: 'that cannot be done to it there' };
   const fields = DomUtils.findAll((el) => el.name === 'input' || el.name === 'textarea', form.children);
   const typed = fields.map((el): [string, string] => [

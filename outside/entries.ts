@@ -124,7 +124,10 @@ export function ownerPages<B extends object>(app: Hono, place: OwnerPlace<B>): v
   const base = `/${place.base ?? shelf}`;
   app.get('/owner', (c) =>
     c.html(
-      ownerList(name, base, [...store.list<B>(shelf).map((one) => ({ id: one.id, ...row(one) })), ...(more?.() ?? [])]),
+      ownerList(name, base, [
+        ...store.list<B>(shelf).map((thing) => ({ id: thing.id, ...row(thing) })),
+        ...(more?.() ?? []),
+      ]),
     ),
   );
   app.on(['GET', 'POST'], '/owner/:id', async (c) => {

@@ -38,17 +38,17 @@ export function eventLd({
     : place
       ? { '@type': 'Place', name: place, address: place }
       : undefined;
-  const offers = prices.map((one) => ({
+  const offers = prices.map((price) => ({
     '@type': 'Offer',
-    name: one.name,
-    price: one.price,
-    priceCurrency: one.currency,
+    name: price.name,
+    price: price.price,
+    priceCurrency: price.currency,
     url: offer ?? url,
   }));
   // What has no date yet is an event all the same.
-  const each: readonly { start: number | null; end?: number | null | undefined }[] =
+  const item: readonly { start: number | null; end?: number | null | undefined }[] =
     dates.length === 0 ? [{ start: null }] : dates;
-  const events = each.map(({ start, end }) => ({
+  const events = item.map(({ start, end }) => ({
     '@context': 'https://schema.org',
     '@type': 'Event',
     name,

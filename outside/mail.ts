@@ -32,7 +32,7 @@ export async function startMail(
       const parts: Buffer[] = [];
       stream.on('data', (part: Buffer) => parts.push(part));
       stream.on('end', () => {
-        const to = session.envelope.rcptTo.map((one) => one.address);
+        const to = session.envelope.rcptTo.map((address) => address.address);
         mail.take(outside, Buffer.concat(parts), to).then(
           () => (lost() ? cutOff(session) : done(null)),
           (error: unknown) => done(refused(552, String(error instanceof Error ? error.message : error))),
@@ -49,7 +49,8 @@ export async function startMail(
   };
   const cutOff = ({ id }: SMTPServerSession) => {
     type Connection = { id: string; _socket: { destroy(): void } };
-    for (const one of server.connections as unknown as Set<Connection>) if (one.id === id) one._socket.destroy();
+    for (const connection of server.connections as unknown as Set<Connection>)
+      if (connection.id === id) connection._socket.destroy();
   };
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = server.server.address();

@@ -47,7 +47,7 @@ export function ownerForm(
       <form method="post">
         ${fields.map((field) => html`<label>${field.label}${field.long ? html`<textarea name="${field.name}">${field.value}</textarea>` : html`<input name="${field.name}" value="${field.value}">`}</label>`)}
         <button name="act" value="save">Save</button>
-        ${buttons.map((one) => html`<button name="act" value="${one.act}">${one.label}</button>`)}
+        ${buttons.map((button) => html`<button name="act" value="${button.act}">${button.label}</button>`)}
         <button class="hard" name="act" value="delete">Delete</button>
       </form>
       <p><a href="${back}">Back to the list</a></p>`,

@@ -127,7 +127,7 @@ export function makeOutside({
     const name = c.req.param('name');
     const byForm = c.req.header('content-type')?.includes('form') === true;
     const sort = byForm ? String((await c.req.parseBody()).sort) : '';
-    const pressed = Object.keys(hands).find((one): one is Hand => one === sort);
+    const pressed = Object.keys(hands).find((candidate): candidate is Hand => candidate === sort);
     const read = byForm
       ? { success: true as const, data: pressed ? { hand: { what: pressed, of: undefined } } : sorts[sort]?.weather }
       : weatherSchema.safeParse(await c.req.json().catch(() => null));
@@ -142,7 +142,7 @@ export function makeOutside({
         );
       return c.json(done, 'why' in done ? 409 : 200);
     }
-    const under = name === 'all' ? [...skies.values()] : [skies.get(name)].filter((one) => one !== undefined);
+    const under = name === 'all' ? [...skies.values()] : [skies.get(name)].filter((weather) => weather !== undefined);
     if (under.length === 0 || read.data === undefined) return c.notFound();
     for (const weather of under) Object.assign(weather, structuredClone(change));
     return byForm ? c.redirect('/weather') : c.json(under[0]);
@@ -155,7 +155,7 @@ export function makeOutside({
       return known;
     };
     const secret = () => randomBytes(15).toString('base64url');
-    const open = [...services.values()].map((one) => one.accounts(once, secret, as));
+    const open = [...services.values()].map((service) => service.accounts(once, secret, as));
     return Object.assign({}, ...open) as Record<string, Record<string, string>>;
   };
   app.post('/accounts', (c) => c.json(accounts(c.req.query('as'))));

@@ -28,12 +28,12 @@ export interface Service {
 
 const folder = path.join(process.cwd(), 'outside', 'services');
 const moduleSchema = z.object({
-  service: z.custom<Service>((one) => typeof (one as Service | null)?.make === 'function'),
+  service: z.custom<Service>((item) => typeof (item as Service | null)?.make === 'function'),
 });
 
 /** Every stand-in, by the name of its folder. */
 export async function findServices(): Promise<Map<string, Service>> {
-  const names = readdirSync(folder, { withFileTypes: true }).filter((one) => one.isDirectory());
+  const names = readdirSync(folder, { withFileTypes: true }).filter((file) => file.isDirectory());
   const found = new Map<string, Service>();
   for (const { name } of names) {
     const loaded: unknown = await import(path.join(folder, name, 'index.ts'));

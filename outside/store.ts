@@ -36,7 +36,7 @@ export function openStore(folder: string) {
   const all = db.prepare<[string], ThingRow>(
     'SELECT id, reference, version, body FROM things WHERE shelf = ? ORDER BY rowid',
   );
-  const one = db.prepare<[string, string], ThingRow>(
+  const statement = db.prepare<[string, string], ThingRow>(
     'SELECT id, reference, version, body FROM things WHERE shelf = ? AND id = ?',
   );
   const byReference = db.prepare<[string, string], ThingRow>(
@@ -52,7 +52,7 @@ export function openStore(folder: string) {
   return {
     list: <T>(shelf: string) => all.all(shelf).map((row) => toThing<T>(row)),
     get: <T>(shelf: string, id: string) => {
-      const row = one.get(shelf, id);
+      const row = statement.get(shelf, id);
       return row ? toThing<T>(row) : null;
     },
     find: <T>(shelf: string, reference: string) => byReference.all(shelf, reference).map((row) => toThing<T>(row)),

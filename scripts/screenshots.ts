@@ -19,7 +19,7 @@ const open = async (find: string, title: RegExp, section?: string) => {
   if (section)
     await page
       .locator(`#${section}`)
-      .evaluate((one) => one.scrollIntoView({ behavior: 'instant' as ScrollBehavior, block: 'start' }));
+      .evaluate((element) => element.scrollIntoView({ behavior: 'instant' as ScrollBehavior, block: 'start' }));
 };
 
 await page.goto(`${app}/season`);
@@ -39,7 +39,7 @@ await open('tide keeps', /What the Tide Keeps/, 'publicity');
 await shot('publicity');
 await open('brass', /Brass for Breakfast/);
 await page.getByRole('button', { name: /before the sale opens/ }).click();
-await page.locator('#tickets').evaluate((one) => one.scrollIntoView({ behavior: 'instant' as ScrollBehavior }));
+await page.locator('#tickets').evaluate((element) => element.scrollIntoView({ behavior: 'instant' as ScrollBehavior }));
 await shot('before-the-sale');
 await open('glass eel', /Glass Eel/, 'words');
 await shot('words');

@@ -11,8 +11,8 @@ const begin = (...kinds: KindName[]) => (world = new World(kinds));
 afterEach(() => world.end());
 
 const hour = 3_600_000;
-const seen = (name: string) => world.board(name).open.map((one) => one.wire.name);
-const states = (name?: string) => world.errands(name).map((one) => one.state);
+const seen = (name: string) => world.board(name).open.map((thing) => thing.wire.name);
+const states = (name?: string) => world.errands(name).map((errand) => errand.state);
 
 describe('gifts', () => {
   test('one that gives two and one that awaits both: the giver first, then the taker, once', async () => {
@@ -26,7 +26,7 @@ describe('gifts', () => {
       register: `http://giver/registration/${given?.id}`,
     });
     expect([
-      world.board('taker').calls.filter((one) => one === 'POST /things').length,
+      world.board('taker').calls.filter((call) => call === 'POST /things').length,
       world.errands('taker')[0]?.tries,
     ]).toEqual([1, 1]);
   });
@@ -127,11 +127,11 @@ describe('ways of answering', () => {
     world.save((c) => ({ ...c, title: 'Changed' }));
     expect([
       world.send().ok,
-      world.listing('once').steps.locked.map((one) => one.key),
-      world.listing('once').steps.ways.map((one) => one.id),
+      world.listing('once').steps.locked.map((change) => change.key),
+      world.listing('once').steps.ways.map((way) => way.id),
     ]).toEqual([false, ['title'], ['leave']]);
     world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
-    expect(world.listing('once').findings.map((one) => one.code)).toContain('locked-there');
+    expect(world.listing('once').findings.map((finding) => finding.code)).toContain('locked-there');
     await world.settle();
     expect(seen('once')).toEqual(['Odalys Quarry']);
   });
@@ -141,7 +141,7 @@ describe('ways of answering', () => {
     world.make();
     world.send();
     await world.settle();
-    const written = world.board('mirror').calls.filter((one) => !one.startsWith('GET'));
+    const written = world.board('mirror').calls.filter((call) => !call.startsWith('GET'));
     expect([written, seen('plain')]).toEqual([[], ['Odalys Quarry']]);
   });
 

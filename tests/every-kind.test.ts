@@ -27,7 +27,7 @@ beforeAll(async () => {
 afterAll(() => rig.end());
 
 const publicOf = (id: string, channel: string) =>
-  rig.listings(id as never).find((one) => one.channel === channel)?.publicUrl ?? null;
+  rig.listings(id as never).find((listing) => listing.channel === channel)?.publicUrl ?? null;
 const pageAt = async (url: string | null) => (url === null ? '' : (await fetch(url)).text());
 
 test('one event to every kind in one dispatch: gifts first, then those that carry them; in the end every page is right to the minute', async () => {
@@ -103,27 +103,31 @@ function saidToPrograms(page: string): { things: number; wrong: string[] } {
   const address = (value: unknown) => typeof value === 'string' && /^https?:\/\//.test(value);
   const moment = (value: unknown) =>
     typeof value === 'string' && /^\d{4}-\d\d-\d\dT[\d:.]+(Z|[+-]\d\d:\d\d)$/.test(value);
-  const wrong = things.flatMap((one) => {
+  const wrong = things.flatMap((thing) => {
     const found: [string, boolean][] = [
-      ['@context', one['@context'] === 'https://schema.org'],
-      ['url', address(one.url)],
-      ['image', one.image === undefined || address(one.image)],
+      ['@context', thing['@context'] === 'https://schema.org'],
+      ['url', address(thing.url)],
+      ['image', thing.image === undefined || address(thing.image)],
     ];
-    if (one['@type'] === 'SocialMediaPosting') found.push(['datePublished', moment(one.datePublished)]);
+    if (thing['@type'] === 'SocialMediaPosting') found.push(['datePublished', moment(thing.datePublished)]);
     else {
-      const where = one.location as Record<string, unknown> | undefined;
-      const offers = [one.offers ?? []].flat() as Record<string, unknown>[];
+      const where = thing.location as Record<string, unknown> | undefined;
+      const offers = [thing.offers ?? []].flat() as Record<string, unknown>[];
       found.push(
-        ['@type', one['@type'] === 'Event'],
-        ['name', typeof one.name === 'string' && one.name !== ''],
-        ['startDate', moment(one.startDate)],
-        ['endDate', one.endDate === undefined || (moment(one.endDate) && String(one.endDate) > String(one.startDate))],
+        ['@type', thing['@type'] === 'Event'],
+        ['name', typeof thing.name === 'string' && thing.name !== ''],
+        ['startDate', moment(thing.startDate)],
+        [
+          'endDate',
+          thing.endDate === undefined || (moment(thing.endDate) && String(thing.endDate) > String(thing.startDate)),
+        ],
         ['location', where?.['@type'] === 'VirtualLocation' ? address(where.url) : typeof where?.address === 'string'],
-        ['eventStatus', one.eventStatus === 'https://schema.org/EventScheduled'],
+        ['eventStatus', thing.eventStatus === 'https://schema.org/EventScheduled'],
         [
           'offers',
           offers.every(
-            (each) => address(each.url) && (each.price === undefined || /^[A-Z]{3}$/.test(String(each.priceCurrency))),
+            (offer) =>
+              address(offer.url) && (offer.price === undefined || /^[A-Z]{3}$/.test(String(offer.priceCurrency))),
           ),
         ],
       );
@@ -158,7 +162,7 @@ test.each<[string, string, string]>([
         levels: [newLevel('s', 'Standard', 2200)],
         outlets: [newOutlet('o1', 'G', { channel: 'gatefold' })],
       }),
-      leftOff: names.filter((one) => one !== channel),
+      leftOff: names.filter((name) => name !== channel),
       notices: ['murmurline', 'postbag'].includes(channel)
         ? [newNotice('n1', channel, { words: 'By hand', segment: 'members' })]
         : [],
@@ -173,8 +177,8 @@ test.each<[string, string, string]>([
     await rig.settle();
     rig.readAll();
     await rig.settle();
-    const found = rig.listings(id as never).find((one) => one.channel === channel);
-    expect([found?.standing, found?.findings.map((one) => findingWords(one)).join(' ')]).toEqual([
+    const found = rig.listings(id as never).find((listing) => listing.channel === channel);
+    expect([found?.standing, found?.findings.map((finding) => findingWords(finding)).join(' ')]).toEqual([
       standing,
       expect.stringMatching(what === 'doubled' ? /twice|2 times/ : what === 'deleted' ? /deleted there/ : /^/),
     ]);
@@ -185,7 +189,7 @@ test.each<[string, string, string]>([
 test('the artist’s page is linked to the wrong profile: late, with its cause; put right, it shows', async () => {
   const id = rig.make({
     title: 'Wrongly Linked',
-    leftOff: names.filter((one) => one !== 'fernway' && one !== 'ostinato'),
+    leftOff: names.filter((name) => name !== 'fernway' && name !== 'ostinato'),
   });
   const link = (to: string) =>
     fetch(`${rig.base}/ostinato/owner/link`, {
@@ -198,8 +202,8 @@ test('the artist’s page is linked to the wrong profile: late, with its cause; 
   expect(rig.standings(id)['ostinato.0']).toBe('unread');
   await rig.pass(41 * hourMs);
   await rig.settle();
-  const late = rig.listings(id as never).find((one) => one.channel === 'ostinato');
-  expect([late?.standing, late?.findings.find((one) => one.code === 'channel-says')]).toEqual([
+  const late = rig.listings(id as never).find((listing) => listing.channel === 'ostinato');
+  expect([late?.standing, late?.findings.find((finding) => finding.code === 'channel-says')]).toEqual([
     'late',
     expect.objectContaining({ note: 'the artist’s page is linked to fw-odalys, not to fw-ninefold' }),
   ]);
@@ -211,7 +215,10 @@ test('the artist’s page is linked to the wrong profile: late, with its cause; 
   rig.save(
     id,
     1,
-    rig.content({ title: 'Rightly Linked', leftOff: names.filter((one) => one !== 'fernway' && one !== 'ostinato') }),
+    rig.content({
+      title: 'Rightly Linked',
+      leftOff: names.filter((name) => name !== 'fernway' && name !== 'ostinato'),
+    }),
   );
   rig.send();
   await rig.settle();
@@ -227,7 +234,7 @@ test('a letter is looked at as it will be read: whole HTML with its picture in i
     title: 'Seen Before',
     notices: [newNotice('n1', 'postbag', { words, subject: '<b>Soon</b>' })],
   });
-  const shown = rig.listings(id as never).find((one) => one.channel === 'postbag')?.proof ?? {};
+  const shown = rig.listings(id as never).find((listing) => listing.channel === 'postbag')?.proof ?? {};
   const seen = await previewNotice(rig.house, { channel: 'postbag', shown });
   const html = seen.ok ? seen.value : seen.error;
   expect(html).toContain('src="data:image/jpeg;base64,/9j/');
@@ -259,7 +266,7 @@ function wrongInLetter(html: string): string[] {
       if (name === 'html' && attributes.lang !== 'en') wrong.push('no language');
       if (name === 'a' && !/^(https?:|#)/.test(attributes.href ?? '')) wrong.push('a link that leads nowhere');
       if (['style', 'script', 'link', 'iframe'].includes(name)) wrong.push(name);
-      if (Object.keys(attributes).some((one) => one.startsWith('on') || one === 'class'))
+      if (Object.keys(attributes).some((candidate) => candidate.startsWith('on') || candidate === 'class'))
         wrong.push('an attribute that mail drops');
     },
     onclosetag(name, implied) {
@@ -275,12 +282,12 @@ function wrongInLetter(html: string): string[] {
 }
 
 test('a kind that stands in none of their categories is stopped there; mapped, it goes; what is none of theirs is refused', () => {
-  const id = rig.make({ title: 'Unmapped', leftOff: names.filter((one) => one !== 'marrowby-diary') });
+  const id = rig.make({ title: 'Unmapped', leftOff: names.filter((name) => name !== 'marrowby-diary') });
   const map = (to: Record<string, string>) => mapCategories(rig.house, 'marrowby-diary', to, 'Maren');
   const stopped = () =>
     rig
       .listings(id as never)
-      .some((one) => one.findings.some((f) => f.code === 'category-unmapped' && f.weight === 'stops'));
+      .some((listing) => listing.findings.some((f) => f.code === 'category-unmapped' && f.weight === 'stops'));
   expect([map({ concert: '', talk: 'Talks' }).ok, stopped()]).toEqual([true, true]);
   expect([map({ concert: 'Music', talk: 'Talks' }).ok, stopped()]).toEqual([true, false]);
   expect(map({ concert: 'Jazz' })).toMatchObject({ ok: false, error: expect.stringContaining('Jazz') });
@@ -288,7 +295,7 @@ test('a kind that stands in none of their categories is stopped there; mapped, i
 });
 
 test('a diary entry turned down with a word asks a person; changed and sent again it is looked at anew', async () => {
-  const only = names.filter((one) => one !== 'marrowby-diary');
+  const only = names.filter((name) => name !== 'marrowby-diary');
   const teaser = (words: string) => ({
     title: 'Scarf Night',
     leftOff: only,
@@ -299,8 +306,8 @@ test('a diary entry turned down with a word asks a person; changed and sent agai
   await rig.settle();
   await rig.pass(31 * hourMs);
   await rig.settle();
-  const down = rig.listings(id as never).find((one) => one.channel === 'marrowby-diary');
-  expect([down?.standing, down?.findings.find((one) => one.code === 'turned-down')]).toEqual([
+  const down = rig.listings(id as never).find((listing) => listing.channel === 'marrowby-diary');
+  expect([down?.standing, down?.findings.find((finding) => finding.code === 'turned-down')]).toEqual([
     'refused',
     expect.objectContaining({ note: 'no raffles in the Diary' }),
   ]);
@@ -317,10 +324,10 @@ test('a highlight is renewed before it lapses, and holds', async () => {
   const id = rig.make({
     title: 'Long Foreseen',
     performances: [performance('p1', '2027-11-20')],
-    leftOff: names.filter((one) => one !== 'fernway'),
+    leftOff: names.filter((name) => name !== 'fernway'),
     notices: [newNotice('n1', 'ostinato-highlights', { words: 'Next' })],
   });
-  const of = () => rig.listings(id as never).find((one) => one.channel === 'ostinato-highlights');
+  const of = () => rig.listings(id as never).find((listing) => listing.channel === 'ostinato-highlights');
   rig.send();
   await rig.settle();
   await rig.pass(26 * hourMs);
@@ -329,7 +336,10 @@ test('a highlight is renewed before it lapses, and holds', async () => {
   expect([of()?.standing, until > rig.house.clock.now() + 110 * 24 * hourMs]).toEqual(['instep', true]);
   await rig.pass(117.5 * 24 * hourMs);
   await rig.settle();
-  expect([of()?.standing, of()?.findings.map((one) => one.code)]).toEqual(['due', expect.arrayContaining(['lapsing'])]);
+  expect([of()?.standing, of()?.findings.map((finding) => finding.code)]).toEqual([
+    'due',
+    expect.arrayContaining(['lapsing']),
+  ]);
   rig.send();
   await rig.settle();
   // The day on which it would have lapsed is over.

@@ -60,16 +60,16 @@ test.each(['json', 'csv'] as const)(
   'read again in the house it was written in, a %s file makes nothing twice',
   (format) => {
     const { made, known, broken } = read(rig, format);
-    expect([made, new Set(known.map((one) => one.id)), broken]).toEqual([[], new Set(ids), []]);
+    expect([made, new Set(known.map((readRow) => readRow.id)), broken]).toEqual([[], new Set(ids), []]);
   },
 );
 
 test('in another house a JSON file makes the same events, in the venue of that name', () => {
   const { made, broken } = read(other, 'json');
-  expect([made.map((one) => one.title), broken]).toEqual([['Odalys Quarry', 'The Long Run', 'Past it'], []]);
+  expect([made.map((readRow) => readRow.title), broken]).toEqual([['Odalys Quarry', 'The Long Run', 'Past it'], []]);
   const ours = recordAt(rig.house.db, ids[1] ?? unsavedRecord)?.content;
   const theirs = recordAt(other.house.db, made[1]?.id ?? unsavedRecord)?.content;
-  const yard = [...allVenues(other.house.db).values()].find((one) => one.name === 'Tallow Yard');
+  const yard = [...allVenues(other.house.db).values()].find((venue) => venue.name === 'Tallow Yard');
   expect(
     theirs?.performances.map(({ venueId, roomId, ...one }) => [
       venueId === yard?.id,
@@ -77,7 +77,7 @@ test('in another house a JSON file makes the same events, in the venue of that n
       one,
     ]),
   ).toEqual(ours?.performances.map(({ venueId: _v, roomId: _r, ...one }) => [true, true, one]));
-  expect([theirs?.tickets, theirs?.words, theirs?.lineUp.map((one) => one.name)]).toEqual([
+  expect([theirs?.tickets, theirs?.words, theirs?.lineUp.map((act) => act.name)]).toEqual([
     ours?.tickets,
     ours?.words,
     ['Pocket Observatory', 'A; B'],
@@ -88,7 +88,9 @@ test('in another house a JSON file makes the same events, in the venue of that n
 test('a calendar file becomes events again, each performance its own; what is cancelled is left out and said', () => {
   const { made, broken } = read(other, 'ics', ids.slice(1, 2));
   expect([
-    made.map((one) => recordAt(other.house.db, one.id)?.content.performances.map((p) => [p.date, p.start, p.end])),
+    made.map((readRow) =>
+      recordAt(other.house.db, readRow.id)?.content.performances.map((p) => [p.date, p.start, p.end]),
+    ),
     broken.map((row) => row.field),
   ]).toEqual([[[['2027-03-16', '11:00', '11:50']], [['2027-03-16', '13:30', '14:20']]], ['STATUS']]);
   // The house keeps one name in the ids of its events.

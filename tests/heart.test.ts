@@ -14,11 +14,11 @@ const announce = (date: string, time = '09:00'): Partial<RecordContent> => ({
   publicity: { visibility: 'public', announce: { date, time, zone: 'Europe/Dublin' } },
 });
 const day = 86_400_000;
-const seen = (name: string) => world.board(name).open.map((one) => one.wire.name);
-const states = (name?: string) => world.errands(name).map((one) => one.state);
+const seen = (name: string) => world.board(name).open.map((thing) => thing.wire.name);
+const states = (name?: string) => world.errands(name).map((errand) => errand.state);
 const starts = (name: string) =>
-  (world.board(name).open[0]?.wire.dates as { ref?: string; at: number }[] | undefined)?.map((one) =>
-    new Date(one.at * 1000).toISOString().slice(11, 16),
+  (world.board(name).open[0]?.wire.dates as { ref?: string; at: number }[] | undefined)?.map((date) =>
+    new Date(date.at * 1000).toISOString().slice(11, 16),
   );
 
 describe('changed between the yes and the sending', () => {
@@ -30,7 +30,10 @@ describe('changed between the yes and the sending', () => {
       (c) => ({ ...c, publicity: { visibility: 'unlisted', announce: null } }),
     ],
     ['left off', (c) => ({ ...c, leftOff: ['plain'] })],
-    ['every date held', (c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, pencilled: true })) })],
+    [
+      'every date held',
+      (c) => ({ ...c, performances: c.performances.map((performance) => ({ ...performance, pencilled: true })) }),
+    ],
     ['marked as carried over', (c) => ({ ...c, carried: ['prices'] })],
   ])('%s: not a word of it leaves', async (_, change) => {
     begin('plain');
@@ -39,14 +42,17 @@ describe('changed between the yes and the sending', () => {
     world.save(change);
     await world.settle();
     expect([world.board('plain').things, states()]).toEqual([[], ['dropped']]);
-    expect(world.board('plain').calls.filter((one) => !one.startsWith('GET'))).toEqual([]);
+    expect(world.board('plain').calls.filter((call) => !call.startsWith('GET'))).toEqual([]);
   });
 
   test('one performance held: the others go, that one does not', async () => {
     begin('plain');
     world.make();
     world.send();
-    world.save((c) => ({ ...c, performances: c.performances.map((one, i) => ({ ...one, pencilled: i === 1 })) }));
+    world.save((c) => ({
+      ...c,
+      performances: c.performances.map((performance, i) => ({ ...performance, pencilled: i === 1 })),
+    }));
     await world.settle();
     expect([starts('plain'), world.listing('plain').standing]).toEqual([['19:30'], 'instep']);
   });
@@ -60,7 +66,7 @@ describe('changed between the yes and the sending', () => {
     world.save((c) => ({
       ...c,
       title: 'Corrected',
-      performances: c.performances.map((one) => ({ ...one, start: '20:15' })),
+      performances: c.performances.map((performance) => ({ ...performance, start: '20:15' })),
     }));
     await world.settle();
     expect(said).toEqual([]);
@@ -240,7 +246,8 @@ describe('a placing that is slower than our patience', () => {
     await world.settle();
     return board;
   };
-  const twice = () => world.listing('plain').findings.flatMap((one) => (one.code === 'twice-there' ? [one.id] : []));
+  const twice = () =>
+    world.listing('plain').findings.flatMap((finding) => (finding.code === 'twice-there' ? [finding.id] : []));
 
   test('is looked for still: where two stand, it is told, and is not in step', async () => {
     const board = await two();
@@ -257,7 +264,7 @@ describe('a placing that is slower than our patience', () => {
     const board = await two();
     expect(world.oneDown('plain', board.things[which]?.id ?? '').ok).toBe(true);
     await world.settle();
-    expect([board.open.map((one) => one.id), twice(), world.listing('plain').standing]).toEqual([
+    expect([board.open.map((thing) => thing.id), twice(), world.listing('plain').standing]).toEqual([
       [board.things[stays]?.id],
       [],
       'instep',
@@ -267,7 +274,7 @@ describe('a placing that is slower than our patience', () => {
     world.save((c) => ({ ...c, title: 'Moved on' }));
     world.send();
     await world.settle();
-    expect(board.open.map((one) => one.wire.name)).toEqual(['Moved on']);
+    expect(board.open.map((thing) => thing.wire.name)).toEqual(['Moved on']);
   });
   test('of two, both are taken down where the record turns private', async () => {
     const board = await two();
@@ -293,7 +300,7 @@ describe('a placing that is slower than our patience', () => {
     const board = await slow();
     world.save((c) => ({ ...c, publicity: { ...c.publicity, visibility: 'private' } }));
     await world.settle();
-    expect([board.things, world.errands().map((one) => one.state)]).toEqual([[], ['dropped']]);
+    expect([board.things, world.errands().map((errand) => errand.state)]).toEqual([[], ['dropped']]);
     await world.wake();
     expect(board.open).toHaveLength(1);
     world.pass(600_000);
@@ -378,7 +385,12 @@ describe('edited there by hand', () => {
     return world.board(name).open[0]?.id ?? '';
   };
   const move = (id: string, start: string) =>
-    world.save((c) => ({ ...c, performances: c.performances.map((one) => (one.id === id ? { ...one, start } : one)) }));
+    world.save((c) => ({
+      ...c,
+      performances: c.performances.map((performance) =>
+        performance.id === id ? { ...performance, start } : performance,
+      ),
+    }));
 
   test.each(['plain', 'marks'] as const)(
     'the title, while our change of a performance goes out (%s): theirs stands and is told, ours went',
@@ -392,13 +404,13 @@ describe('edited there by hand', () => {
       expect(
         world
           .listing(name)
-          .comparison.filter((one) => one.outcome !== 'same')
-          .map((one) => [one.key, one.outcome]),
+          .comparison.filter((field) => field.outcome !== 'same')
+          .map((field) => [field.key, field.outcome]),
       ).toEqual([['title', 'drifted']]);
       expect(
         world.house.db
           .all<{ observed: string }>('SELECT observed FROM readings')
-          .some((one) => one.observed.includes('By hand')),
+          .some((candidate) => candidate.observed.includes('By hand')),
       ).toBe(true);
     },
   );
@@ -414,7 +426,7 @@ describe('edited there by hand', () => {
       expect([seen(name), states().at(-1), world.listing(name).standing]).toEqual([['Theirs'], 'refused', 'refused']);
       expect(world.errands().at(-1)?.lastError).toMatchObject({ kind: 'conflict', message: 'edited there: title' });
       world.decide(world.errands().at(-1)?.id ?? 0, 'drop');
-      const [field] = world.listing(name).comparison.filter((one) => one.outcome === 'at-odds');
+      const [field] = world.listing(name).comparison.filter((field) => field.outcome === 'at-odds');
       expect(field).toMatchObject({ wanted: { text: 'Ours' }, observed: { text: 'Theirs' } });
     },
   );
@@ -422,7 +434,9 @@ describe('edited there by hand', () => {
   test('a date moved by hand does not go back when another is amended', async () => {
     const id = await twoNights('plain');
     const dates = world.board('plain').open[0]?.wire.dates as { ref: string; at: number }[];
-    world.board('plain').edit(id, { dates: dates.map((one, i) => (i === 0 ? { ...one, at: one.at - 3600 } : one)) });
+    world
+      .board('plain')
+      .edit(id, { dates: dates.map((date, i) => (i === 0 ? { ...date, at: date.at - 3600 } : date)) });
     move('p2', '20:15');
     world.send();
     await world.settle();
@@ -442,8 +456,8 @@ describe('edited there by hand', () => {
     expect(
       world
         .listing('plain')
-        .comparison.filter((one) => one.outcome === 'drifted')
-        .map((one) => one.key),
+        .comparison.filter((field) => field.outcome === 'drifted')
+        .map((field) => field.key),
     ).toEqual(['start@p1']);
   });
 

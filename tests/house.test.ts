@@ -128,16 +128,16 @@ const file = {
 
 test('a JSON file brings the directory, the events and their tour; a broken event is told by its place, nothing twice', () => {
   const read = value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren'));
-  expect([read.made.map((one) => one.title), read.broken.map((one) => [one.line, one.field])]).toEqual([
-    ['Choir', 'Choir'],
-    [[3, 'performances.0.date']],
-  ]);
+  expect([
+    read.made.map((readRow) => readRow.title),
+    read.broken.map((brokenRow) => [brokenRow.line, brokenRow.field]),
+  ]).toEqual([['Choir', 'Choir'], [[3, 'performances.0.date']]]);
   expect(
     value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known,
   ).toHaveLength(2);
   const [a] = read.made;
   const view = recordView(rig.house, a?.id ?? unsavedRecord);
-  expect(view?.venues.find((one) => one.name === 'Candle Hall')?.rooms[0]?.setUps[0]).toMatchObject({
+  expect(view?.venues.find((venue) => venue.name === 'Candle Hall')?.rooms[0]?.setUps[0]).toMatchObject({
     capacity: 160,
     holds: [{ seats: 6 }, { seats: 14 }],
   });
@@ -169,7 +169,7 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
   const [a, b] = value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known;
   const tourId = content(a?.id ?? unsavedRecord).tourId ?? '';
   const view = tourView(rig.house, tourId);
-  expect(view?.stops.map((one) => [one.code, one.own])).toEqual([
+  expect(view?.stops.map((stop) => [stop.code, stop.own])).toEqual([
     [a?.code, []],
     [b?.code, expect.arrayContaining(['teaser', 'on-sale'])],
   ]);
@@ -202,7 +202,7 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
       'Maren',
     ),
   );
-  expect([pasted.made.length, pasted.broken.map((one) => one.line)]).toEqual([1, [3]]);
+  expect([pasted.made.length, pasted.broken.map((brokenRow) => brokenRow.line)]).toEqual([1, [3]]);
   expect(content(pasted.made[0]?.id ?? unsavedRecord)).toMatchObject({
     title: 'Choir',
     subtitle: 'Nine voices',
@@ -213,12 +213,12 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
 test('two venues that are the same become one: events change as revisions, rooms of one name are one', () => {
   const view = directoryView(rig.house);
   const [from, into] = [
-    view.venues.find((one) => one.name === 'Candlehall'),
-    view.venues.find((one) => one.name === 'Candle Hall'),
+    view.venues.find((venue) => venue.name === 'Candlehall'),
+    view.venues.find((venue) => venue.name === 'Candle Hall'),
   ];
   const [use] = whereUsed(rig.house, 'venue', from?.id ?? '');
   const before = recordAt(rig.house.db, use?.id ?? unsavedRecord);
-  expect(seasonClashes(rig.house).map((one) => one.code)).toEqual(['artist-twice']);
+  expect(seasonClashes(rig.house).map((clash) => clash.code)).toEqual(['artist-twice']);
   expect(value(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren'))).toBe(1);
   const after = recordAt(rig.house.db, use?.id ?? unsavedRecord);
   expect([after?.revision, after?.content.performances[0]?.venueId, after?.content.performances[0]?.roomId]).toEqual([
@@ -228,11 +228,11 @@ test('two venues that are the same become one: events change as revisions, rooms
   ]);
   expect(
     directoryView(rig.house)
-      .venues.find((one) => one.id === into?.id)
-      ?.rooms.map((one) => one.name),
+      .venues.find((venue) => venue.id === into?.id)
+      ?.rooms.map((room) => room.name),
   ).toEqual(['Loft', 'Main']);
   // Now it is seen that both stood in one room.
-  expect(seasonClashes(rig.house).map((one) => one.code)).toContain('room-overlap');
+  expect(seasonClashes(rig.house).map((clash) => clash.code)).toContain('room-overlap');
   // An old revision still names the venue that is gone; brought back, it names the one that stays.
   expect(restoreRevision(rig.house, after?.id ?? unsavedRecord, 1, after?.revision ?? 0, 'Maren')).toMatchObject({
     kind: 'saved',
@@ -275,7 +275,7 @@ test('a tour that renames its dates keeps their old addresses', () => {
 });
 
 test('a room that events use cannot be taken out; a name that is there cannot be taken twice; a profile is asked for', async () => {
-  const venue = directoryView(rig.house).venues.find((one) => one.name === 'Candle Hall') ?? fault();
+  const venue = directoryView(rig.house).venues.find((venue) => venue.name === 'Candle Hall') ?? fault();
   expect(saveVenue(rig.house, venue.id, { ...venue, rooms: [] })).toEqual({
     ok: false,
     error: { rooms: expect.stringContaining('Main is used by events') },
@@ -285,7 +285,7 @@ test('a room that events use cannot be taken out; a name that is there cannot be
     error: { site: expect.stringContaining('http') },
   });
   expect(savePerson(rig.house, 'organiser', { name: 'finch' }, 'Maren')).toMatchObject({ ok: false });
-  const artist = directoryView(rig.house).artists.find((one) => one.name === 'The Ninefold Choir') ?? fault();
+  const artist = directoryView(rig.house).artists.find((artist) => artist.name === 'The Ninefold Choir') ?? fault();
   expect(
     value(await verifyProfile(rig.house, artist.id, channelIdSchema.parse('hearthside'), 'Maren')).profiles[0]
       ?.verified,
@@ -323,7 +323,7 @@ test('a copy, its history, and its old address', () => {
   };
   expect(rig.save(copy, 1, moved)).toMatchObject({ kind: 'saved' });
   expect(content(copy).carried).not.toContain('dates');
-  expect(revisionChanges(rig.house, copy, 2)?.map((one) => one.path)).toEqual(
+  expect(revisionChanges(rig.house, copy, 2)?.map((change) => change.path)).toEqual(
     expect.arrayContaining([expect.stringMatching(/date$/), 'carried']),
   );
   rig.save(copy, 2, { ...content(copy), title: 'Harp Morning' });
@@ -352,10 +352,10 @@ test('what is sold outside is read back and counted with what is counted by hand
       holds: [{ id: 'h', name: 'most of it', seats: 395 }],
     }),
   });
-  rig.send(rig.listings(id).map((one) => one.id));
+  rig.send(rig.listings(id).map((listing) => listing.id));
   await rig.settle();
   expect(rig.standings(id)).toEqual({ 'gatefold.0': 'instep', 'lectern.0': 'instep', 'hearthside.0': 'instep' });
-  const remote = rig.listings(id).find((one) => one.channel === 'gatefold');
+  const remote = rig.listings(id).find((listing) => listing.channel === 'gatefold');
   const owned = new URL(remote?.publicUrl ?? '').pathname.split('/').pop() ?? '';
   await rig.owner('gatefold', { state: { sent: null }, publicUrl: null }, owned, {
     name: 'Small House',
@@ -367,12 +367,12 @@ test('what is sold outside is read back and counted with what is counted by hand
   await rig.settle();
   value(noteSales(rig.house, { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 3 }, 'Maren'));
   const view = recordView(rig.house, id);
-  expect(view?.sales.map((one) => [one.outlet, one.levelId, one.sold])).toEqual([
+  expect(view?.sales.map((sale) => [sale.outlet, sale.levelId, sale.sold])).toEqual([
     ['gatefold', 'e', 10],
     ['d', 's', 3],
   ]);
   // The early level is gone: the public pays the next one, and the channels are to be told.
-  expect(rig.listings(id).find((one) => one.channel === 'lectern')?.wanted.price).toEqual({
+  expect(rig.listings(id).find((listing) => listing.channel === 'lectern')?.wanted.price).toEqual({
     kind: 'text',
     text: '€15',
   });
@@ -384,7 +384,7 @@ test('what is sold outside is read back and counted with what is counted by hand
     tickets: { ...content(id).tickets, holds: [{ id: 'h', name: 'nearly all', seats: 415 }] },
   };
   rig.save(id, 1, over);
-  expect(rig.listings(id)[0]?.findings.map((one) => one.code)).toEqual(
+  expect(rig.listings(id)[0]?.findings.map((finding) => finding.code)).toEqual(
     expect.arrayContaining(['over-allocated', 'oversold']),
   );
 });
@@ -395,15 +395,15 @@ test('a stale date in the words is found across the season', () => {
     lineUp: [newEntry('x', 'Somebody')],
     words: { ...content(rig.make()).words, full: '<p>Come on Sunday 14 March.</p>' },
   });
-  expect(wrongWords(rig.house).filter((one) => one.record === id)).toEqual([]);
+  expect(wrongWords(rig.house).filter((word) => word.record === id)).toEqual([]);
   rig.save(id, 1, {
     ...content(id),
-    performances: content(id).performances.map((one) => ({ ...one, date: '2027-03-21' })),
+    performances: content(id).performances.map((performance) => ({ ...performance, date: '2027-03-21' })),
   });
   expect(
     wrongWords(rig.house)
-      .filter((one) => one.record === id)
-      .map((one) => [one.mention.verdict, one.mention.text]),
+      .filter((word) => word.record === id)
+      .map((word) => [word.mention.verdict, word.mention.text]),
   ).toEqual([['stale', 'Sunday 14 March']]);
 });
 

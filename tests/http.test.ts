@@ -187,7 +187,7 @@ describe('one account, one budget', () => {
     const all = await Promise.allSettled(
       ['a', 'b', 'c', 'd'].map((url, i) => (i % 2 ? one : other)({ method: 'GET', url })),
     );
-    expect([started.map(([url]) => url), all.map((each) => each.status)]).toEqual([
+    expect([started.map(([url]) => url), all.map((result) => result.status)]).toEqual([
       ['a', 'b', 'c', 'd'],
       ['fulfilled', 'rejected', 'fulfilled', 'fulfilled'],
     ]);
@@ -243,8 +243,8 @@ describe('one account, one budget', () => {
       await http({ method: 'GET', url: 'x' });
       await http({ method: 'POST', url: 'x', tellsNothing: true });
       // A picture that is put there twice harms nobody, and tells of the event all the same.
-      for (const one of [{ method: 'PUT', repeatable: true } as const, { method: 'POST' } as const])
-        await expect(http({ ...one, url: 'x' })).rejects.toMatchObject({ kind: 'stopped' });
+      for (const item of [{ method: 'PUT', repeatable: true } as const, { method: 'POST' } as const])
+        await expect(http({ ...item, url: 'x' })).rejects.toMatchObject({ kind: 'stopped' });
     });
     expect(sent).toEqual(['GET', 'POST']);
     // On nobody's behalf, and on that of a reading, nothing of ours leaves at all.

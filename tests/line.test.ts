@@ -22,9 +22,9 @@ afterEach(() => rig.end());
 
 const all = (standing: string | null) => ({ 'lectern.0': standing, 'gatefold.0': standing, 'hearthside.0': standing });
 const remoteOf = (id: RecordId, channel: string) =>
-  listingsOf(rig.house.db, id).find((one) => one.channel === channel)?.remote?.id ?? '';
+  listingsOf(rig.house.db, id).find((listing) => listing.channel === channel)?.remote?.id ?? '';
 const publicPage = async (id: RecordId, channel: string) =>
-  (await fetch(rig.listings(id).find((one) => one.channel === channel)?.publicUrl ?? '')).text();
+  (await fetch(rig.listings(id).find((listing) => listing.channel === channel)?.publicUrl ?? '')).text();
 const dispatchId = (made: ReturnType<Rig['send']>) => {
   if (!made.ok || made.value.dispatchId === null) throw new Error(made.ok ? 'nothing goes out' : made.error);
   return made.value.dispatchId;
@@ -51,12 +51,12 @@ test('one record, three channels: placed in order, carrying the link, read back,
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));
   const view = dispatchView(rig.house, first);
-  expect(view?.errands.map((one) => [one.channel, one.state, one.tries])).toEqual([
+  expect(view?.errands.map((errand) => [errand.channel, errand.state, errand.tries])).toEqual([
     ['gatefold', 'done', 1],
     ['lectern', 'done', 1],
     ['hearthside', 'done', 1],
   ]);
-  const link = listingsOf(rig.house.db, id).find((one) => one.channel === 'gatefold')?.remote?.link ?? 'none';
+  const link = listingsOf(rig.house.db, id).find((listing) => listing.channel === 'gatefold')?.remote?.link ?? 'none';
   expect(await publicPage(id, 'lectern')).toContain(`href="${link}?via=lectern"`);
   expect(await publicPage(id, 'hearthside')).toContain('by the page Tallow Yard');
   expect(await publicPage(id, 'gatefold')).toContain('22.00 EUR');
@@ -65,7 +65,11 @@ test('one record, three channels: placed in order, carrying the link, read back,
   expect(rig.save(id, 1, content)).toMatchObject({ kind: 'saved', revision: 2 });
   expect(rig.standings(id)).toEqual(all('due'));
   expect(
-    toSend(rig.house)[0]?.errands.map((one) => [one.channel, one.op, one.changes.map((change) => change.key)]),
+    toSend(rig.house)[0]?.errands.map((errand) => [
+      errand.channel,
+      errand.op,
+      errand.changes.map((change) => change.key),
+    ]),
   ).toEqual([
     ['gatefold', 'amend', ['start@p1']],
     ['lectern', 'amend', ['start@p1']],
@@ -77,9 +81,11 @@ test('one record, three channels: placed in order, carrying the link, read back,
   for (const channel of ['lectern', 'gatefold', 'hearthside']) expect(await publicPage(id, channel)).toContain('20:15');
   expect(toSend(rig.house)).toEqual([]);
   const hidden = rig.make({ publicity: { ...content.publicity, visibility: 'private' } });
-  const pencilled = rig.make({ performances: content.performances.map((one) => ({ ...one, pencilled: true })) });
+  const pencilled = rig.make({
+    performances: content.performances.map((performance) => ({ ...performance, pencilled: true })),
+  });
   expect(
-    [id, hidden, pencilled, unsavedRecord].map((one) => [toSend(rig.house, one), whyNothing(rig.house, one)]),
+    [id, hidden, pencilled, unsavedRecord].map((item) => [toSend(rig.house, item), whyNothing(rig.house, item)]),
   ).toEqual([
     [[], 'in-step'],
     [[], 'private'],
@@ -98,7 +104,7 @@ test('the answer is lost after the change was applied: asked first, and nothing 
   for (const channel of ['lectern', 'gatefold', 'hearthside'])
     expect([channel, await rig.publicCount(channel, 'Odalys Quarry')]).toEqual([channel, 1]);
   const receipts =
-    dispatchView(rig.house, sent)?.errands.flatMap((one) => one.receipts.map((line) => line.outcome)) ?? [];
+    dispatchView(rig.house, sent)?.errands.flatMap((errand) => errand.receipts.map((line) => line.outcome)) ?? [];
   expect(receipts.filter((outcome) => outcome === 'again').length).toBeGreaterThanOrEqual(3);
 
   await rig.weather('lectern', { loseAnswers: 1 });
@@ -119,7 +125,9 @@ test('a process that ended in the middle of an errand: its claim is freed, the c
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));
   expect(await rig.publicCount('gatefold', 'Odalys Quarry')).toBe(1);
-  expect(errandsWhere(rig.house.db, { states: ['done'] }).find((one) => one.channel === 'gatefold')?.tries).toBe(2);
+  expect(errandsWhere(rig.house.db, { states: ['done'] }).find((errand) => errand.channel === 'gatefold')?.tries).toBe(
+    2,
+  );
 });
 
 test('the outside is away in mid-dispatch, and comes back: the dispatch finishes', async () => {
@@ -129,7 +137,8 @@ test('the outside is away in mid-dispatch, and comes back: the dispatch finishes
   await rig.settle(2);
   expect(rig.standings(id)).toEqual(all('underway'));
   expect(
-    errandsWhere(rig.house.db, { states: ['waiting'] }).find((one) => one.channel === 'gatefold')?.lastError?.kind,
+    errandsWhere(rig.house.db, { states: ['waiting'] }).find((errand) => errand.channel === 'gatefold')?.lastError
+      ?.kind,
   ).toBe('again-later');
   await rig.startOutsideAgain();
   await rig.settle(40);
@@ -155,13 +164,13 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
   const drifted = () =>
     rig
       .listings(id)
-      .find((one) => one.channel === 'hearthside')
-      ?.comparison.filter((one) => one.outcome === 'drifted')
-      .map((one) => one.key) ?? [];
+      .find((listing) => listing.channel === 'hearthside')
+      ?.comparison.filter((field) => field.outcome === 'drifted')
+      .map((field) => field.key) ?? [];
   expect(rig.standings(id)['hearthside.0']).toBe('drifted');
-  expect(toSend(rig.house).map((one) => [one.errands, one.asks.map((each) => each.channel)])).toEqual([
-    [[], ['hearthside']],
-  ]);
+  expect(
+    toSend(rig.house).map((eventToSend) => [eventToSend.errands, eventToSend.asks.map((asking) => asking.channel)]),
+  ).toEqual([[[], ['hearthside']]]);
   expect(drifted().sort()).toEqual(['body', 'place', 'start@p1', 'title']);
   expect(takeIntoRecord(rig.house, id, hearthside.id, [{ key: 'start@p1' }, { key: 'title' }], 'Maren')).toEqual({
     ok: true,
@@ -206,15 +215,17 @@ test('an amendment leaves alone what drifted and nobody has decided on', async (
   if (!content) throw new Error('no record');
   rig.save(id, 1, {
     ...content,
-    performances: content.performances.map((one) => (one.id === 'p2' ? { ...one, start: '20:00' } : one)),
+    performances: content.performances.map((performance) =>
+      performance.id === 'p2' ? { ...performance, start: '20:00' } : performance,
+    ),
   });
   rig.send([lectern.id]);
   await rig.settle();
   expect(
     rig
       .listings(id)[0]
-      ?.comparison.filter((one) => one.outcome !== 'same')
-      .map((one) => [one.key, one.outcome]),
+      ?.comparison.filter((field) => field.outcome !== 'same')
+      .map((field) => [field.key, field.outcome]),
   ).toEqual([['start@p1', 'drifted']]);
   expect(await publicPage(id, 'lectern')).toMatch(/18:00[\s\S]*20:00/);
 });
@@ -238,7 +249,7 @@ test('tickets are sold: the plan knows what is locked, the rest goes, and the st
   const id = rig.make();
   rig.send();
   await rig.settle();
-  const gatefold = rig.listings(id).find((one) => one.channel === 'gatefold');
+  const gatefold = rig.listings(id).find((listing) => listing.channel === 'gatefold');
   if (!gatefold) throw new Error('no listing');
   await rig.owner('gatefold', gatefold, remoteOf(id, 'gatefold'), {
     name: 'Odalys Quarry',
@@ -251,7 +262,7 @@ test('tickets are sold: the plan knows what is locked, the rest goes, and the st
   rig.save(id, 1, rig.content({ performances: [{ ...rig.content().performances[0], start: '20:00' } as never] }));
   const [event] = toSend(rig.house);
   // What is locked holds up the event's others, until somebody picks a way.
-  expect([event?.errands, event?.held.map((one) => [one.channel, one.freedBy])]).toEqual([
+  expect([event?.errands, event?.held.map((heldToSend) => [heldToSend.channel, heldToSend.freedBy])]).toEqual([
     [],
     [
       ['lectern', [gatefold.id]],
@@ -260,10 +271,14 @@ test('tickets are sold: the plan knows what is locked, the rest goes, and the st
   ]);
   expect(rig.send()).toMatchObject({ ok: false });
   expect(
-    event?.locked.map((one) => [one.channel, one.locked.map((each) => each.key), one.ways.map((way) => way.id)]),
+    event?.locked.map((lockedToSend) => [
+      lockedToSend.channel,
+      lockedToSend.locked.map((change) => change.key),
+      lockedToSend.ways.map((way) => way.id),
+    ]),
   ).toEqual([['gatefold', ['start@p1'], ['reschedule', 'leave']]]);
   const way = (part: object) =>
-    makeDispatch(rig.house, new Set(event?.held.map((one) => one.listing)), 'Maren', {
+    makeDispatch(rig.house, new Set(event?.held.map((heldToSend) => heldToSend.listing)), 'Maren', {
       seen: 'all',
       ways: { [gatefold.id]: { way: 'reschedule', reason: '', code: '', ...part } },
     });
@@ -278,7 +293,7 @@ test('sold between the yes and the sending: it is refused with the lock, in its 
   const id = rig.make();
   rig.send();
   await rig.settle();
-  const gatefold = rig.listings(id).find((one) => one.channel === 'gatefold');
+  const gatefold = rig.listings(id).find((listing) => listing.channel === 'gatefold');
   if (!gatefold) throw new Error('no listing');
   rig.save(id, 1, rig.content({ performances: [{ ...rig.content().performances[0], start: '20:00' } as never] }));
   rig.send();
@@ -293,7 +308,7 @@ test('sold between the yes and the sending: it is refused with the lock, in its 
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'refused', 'hearthside.0': 'instep' });
   const [refused] = errandsWhere(rig.house.db, { states: ['refused'] });
   expect(refused?.lastError).toMatchObject({ kind: 'locked', message: expect.stringContaining('1 sold') });
-  expect(toSend(rig.house)[0]?.asks.map((one) => [one.channel, one.refused?.errand])).toEqual([
+  expect(toSend(rig.house)[0]?.asks.map((asking) => [asking.channel, asking.refused?.errand])).toEqual([
     ['gatefold', refused?.id],
   ]);
   expect(decideErrand(rig.house, refused?.id ?? 0, 'drop')).toBe(1);
@@ -314,7 +329,7 @@ test('private is private, whatever was queued; and what stood in public is taken
   rig.send();
   await rig.settle();
   rig.save(id, 3, hidden);
-  expect(toSend(rig.house)[0]?.errands.map((one) => one.op)).toEqual(['unpublish', 'unpublish', 'unpublish']);
+  expect(toSend(rig.house)[0]?.errands.map((errand) => errand.op)).toEqual(['unpublish', 'unpublish', 'unpublish']);
   rig.send();
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('withdrawn'));
@@ -330,7 +345,7 @@ test('the embargo is a wall: queued before, it goes out at its moment and not ea
     publicity: { visibility: 'public', announce: { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' } },
   });
   expect(rig.send()).toMatchObject({ ok: false });
-  expect(rig.send(rig.listings(id).map((one) => one.id))).toMatchObject({ ok: true });
+  expect(rig.send(rig.listings(id).map((listing) => listing.id))).toMatchObject({ ok: true });
   await rig.settle(2);
   expect(rig.standings(id)).toEqual(all('embargoed'));
   await fetch(`${rig.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(2 * 86_400_000) }) });
@@ -397,21 +412,21 @@ test('a warning is acknowledged before it is sent past; once seen it is not aske
     { ...(rig.content().pictures[0] ?? fault()), focal: { x: 0.5, y: 0.5 }, keep: { x0: 0, y0: 0, x1: 1, y1: 1 } },
   ];
   const id = rig.make({ title: 'Cut Where It Matters', pictures });
-  const mine = () => toSend(rig.house).find((one) => one.recordId === id)?.errands ?? [];
-  const unseen = mine().flatMap((one) => one.unseen);
+  const mine = () => toSend(rig.house).find((eventToSend) => eventToSend.recordId === id)?.errands ?? [];
+  const unseen = mine().flatMap((errandToSend) => errandToSend.unseen);
   expect(unseen.length).toBeGreaterThan(0);
-  const listings = new Set(mine().map((one) => one.listing));
+  const listings = new Set(mine().map((errandToSend) => errandToSend.listing));
   const refused = makeDispatch(rig.house, listings, 'Maren', { seen: [] });
   expect(refused).toMatchObject({ ok: false, error: expect.stringMatching(/acknowledged/) });
   expect(makeDispatch(rig.house, listings, 'Maren', { seen: unseen.slice(1) }).ok).toBe(false);
   expect(makeDispatch(rig.house, listings, 'Maren', { seen: unseen }).ok).toBe(true);
   await rig.settle();
   rig.save(id, 1, rig.content({ title: 'Cut Where It Still Matters', pictures }));
-  expect(mine().flatMap((one) => one.unseen)).toEqual([]);
+  expect(mine().flatMap((errandToSend) => errandToSend.unseen)).toEqual([]);
   const long =
     'A title that is far too long for any of these places and says the same again and again and again and again and again';
   rig.save(id, 2, rig.content({ title: long, pictures }));
-  expect(mine().flatMap((one) => one.unseen).length).toBeGreaterThan(0);
+  expect(mine().flatMap((errandToSend) => errandToSend.unseen).length).toBeGreaterThan(0);
 });
 
 const fault = (): never => {

@@ -21,13 +21,13 @@ beforeAll(async () => {
 afterAll(() => rig.end());
 
 const gatefoldOf = (id: RecordId) => {
-  const found = rig.listings(id).find((one) => one.channel === 'gatefold');
+  const found = rig.listings(id).find((listing) => listing.channel === 'gatefold');
   if (!found) throw new Error('no listing');
   return found;
 };
 const remoteOf = (id: RecordId) => listingById(rig.house.db, gatefoldOf(id).id)?.remote?.id ?? '';
 const page = async (id: RecordId, channel: string) =>
-  (await fetch(rig.listings(id).find((one) => one.channel === channel)?.publicUrl ?? '')).text();
+  (await fetch(rig.listings(id).find((listing) => listing.channel === channel)?.publicUrl ?? '')).text();
 /** An event with two tickets sold, cancelled as a whole. */
 const cancelled = async (title: string) => {
   const id = rig.make({ title });
@@ -38,7 +38,11 @@ const cancelled = async (title: string) => {
   await rig.settle();
   expect(gatefoldOf(id).lock.sold).toBeGreaterThan(0);
   const { performances } = rig.record(id) ?? rig.content();
-  rig.save(id, 1, rig.content({ title, performances: performances.map((one) => ({ ...one, turn: 'cancelled' })) }));
+  rig.save(
+    id,
+    1,
+    rig.content({ title, performances: performances.map((performance) => ({ ...performance, turn: 'cancelled' })) }),
+  );
   return id;
 };
 const decide = (id: RecordId, way: Partial<PickedWay>, listings: readonly string[] = []) =>
@@ -46,12 +50,16 @@ const decide = (id: RecordId, way: Partial<PickedWay>, listings: readonly string
     seen: 'all',
     ways: { [gatefoldOf(id).id]: { way: 'leave', reason: '', code: '', ...way } },
   });
-const held = (id: RecordId) => toSend(rig.house, id)[0]?.held.map((one) => one.listing) ?? [];
+const held = (id: RecordId) => toSend(rig.house, id)[0]?.held.map((heldToSend) => heldToSend.listing) ?? [];
 
 test('cancelled with tickets sold: nothing goes until it is decided; cancelled there, the rest follows, in that order', async () => {
   const id = await cancelled('Cancelled for good');
   const [event] = toSend(rig.house, id);
-  expect([event?.errands, event?.locked.map((one) => one.channel), held(id).length]).toEqual([[], ['gatefold'], 2]);
+  expect([event?.errands, event?.locked.map((lockedToSend) => lockedToSend.channel), held(id).length]).toEqual([
+    [],
+    ['gatefold'],
+    2,
+  ]);
   expect(rig.send()).toMatchObject({ ok: false });
   // What waits for a decision is counted with what is to send, on every screen.
   await countStale(rig.house);
@@ -66,8 +74,9 @@ test('cancelled with tickets sold: nothing goes until it is decided; cancelled t
   await rig.settle();
   const view = made.ok && made.value.dispatchId ? dispatchView(rig.house, made.value.dispatchId) : null;
   const doneAt = (channel: string) =>
-    view?.errands.find((one) => one.channel === channel)?.receipts.find((one) => one.outcome === 'done')?.id ?? 0;
-  expect(view?.errands.every((one) => one.state === 'done')).toBe(true);
+    view?.errands.find((errand) => errand.channel === channel)?.receipts.find((receipt) => receipt.outcome === 'done')
+      ?.id ?? 0;
+  expect(view?.errands.every((errand) => errand.state === 'done')).toBe(true);
   expect(doneAt('gatefold')).toBeLessThan(Math.min(doneAt('lectern'), doneAt('hearthside')));
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'instep', 'hearthside.0': 'instep' });
   expect([await page(id, 'gatefold'), await page(id, 'lectern')]).toEqual([
@@ -85,7 +94,11 @@ test('the marketplace says no: nothing else goes out, until a person lets it', a
   await rig.settle(15);
   const states = () =>
     made.ok && made.value.dispatchId
-      ? dispatchView(rig.house, made.value.dispatchId)?.errands.map((one) => [one.channel, one.state, one.waits?.for])
+      ? dispatchView(rig.house, made.value.dispatchId)?.errands.map((errand) => [
+          errand.channel,
+          errand.state,
+          errand.waits?.for,
+        ])
       : [];
   expect(states()?.sort()).toEqual([
     ['gatefold', 'refused', undefined],
@@ -113,31 +126,45 @@ test('left as it is there: with a reason, a day and a name; told wherever the ev
   expect(toSend(rig.house, id)[0]?.locked ?? []).toEqual([]);
   // The day is over: it is asked again, and holds up what there is to send.
   await rig.pass(19 * 86_400_000);
-  expect(gatefoldOf(id).steps.locked.map((one) => one.key)).toEqual(['listed']);
+  expect(gatefoldOf(id).steps.locked.map((change) => change.key)).toEqual(['listed']);
 }, 60_000);
 
-test('a letter is put right by a link that is still to come: who gives it does not wait for the letter', async () => {
-  const own = await makeRig(['gatefold', 'gatefold-2', 'postbag', 'hearthside']);
-  try {
-    const notices = [newNotice('n1', 'postbag', { words: 'Come: {{ title }}', segment: 'members' })];
-    const outlets = ['gatefold', 'gatefold-2'].map((name) => newOutlet(name, name, { channel: name, allocation: 30 }));
-    const tickets = newTickets({ levels: [newLevel('s', 'Standard', 2200)], outlets });
-    const parts = { title: 'Sold elsewhere now', notices, tickets };
-    const id = own.make({ ...parts, leftOff: ['gatefold-2'] });
-    const letter = own.listings(id).find((one) => one.channel === 'postbag')?.id ?? '';
-    own.send();
-    own.send([letter]);
-    await own.settle();
-    own.save(id, 1, own.content({ ...parts, leftOff: ['gatefold'] }));
-    const ways = { [letter]: { way: 'correct' as const, reason: 'Another seller', code: '' } };
-    expect(makeDispatch(own.house, null, 'Maren', { seen: 'all', ways })).toMatchObject({ ok: true });
-    for (let batch = 0; batch < 4; batch += 1) {
+test.each([['with it'], ['before it was locked']])(
+  'a letter is put right by a link that is still to come: who gives it, sent %s, does not wait for the letter',
+  async (sent) => {
+    const own = await makeRig(['gatefold', 'gatefold-2', 'postbag']);
+    try {
+      const notices = [newNotice('n1', 'postbag', { words: 'Come: {{ title }}', segment: 'members' })];
+      const outlets = ['gatefold', 'gatefold-2'].map((name) =>
+        newOutlet(name, name, { channel: name, allocation: 30 }),
+      );
+      const tickets = newTickets({ levels: [newLevel('s', 'Standard', 2200)], outlets });
+      const parts = { title: 'Sold elsewhere now', notices, tickets };
+      const id = own.make({ ...parts, leftOff: ['gatefold-2'] });
+      const letter = own.listings(id).find((listing) => listing.channel === 'postbag')?.id ?? '';
+      own.send();
+      own.send([letter]);
       await own.settle();
-      await own.pass(6 * 3_600_000);
+      if (sent === 'before it was locked') {
+        own.save(id, 1, own.content(parts));
+        own.send();
+      }
+      own.save(id, own.revision(id), own.content({ ...parts, leftOff: ['gatefold'] }));
+      // What is queued waits for somebody to decide on the letter.
+      const early = sent === 'before it was locked';
+      if (early) await own.settle(8);
+      const ways = { [letter]: { way: 'correct' as const, reason: 'Another seller', code: '' } };
+      const made = makeDispatch(own.house, early ? new Set([letter]) : null, 'Maren', { seen: 'all', ways });
+      expect(made).toMatchObject({ ok: true });
+      for (let batch = 0; batch < 4; batch += 1) {
+        await own.settle();
+        await own.pass(6 * 3_600_000);
+      }
+      expect(own.standings(id)).toMatchObject({ 'gatefold-2.0': 'instep' });
+      expect(own.listings(id).filter((listing) => listing.errand !== 'none')).toEqual([]);
+    } finally {
+      await own.end();
     }
-    expect(own.standings(id)).toMatchObject({ 'gatefold-2.0': 'instep', 'hearthside.0': 'instep' });
-    expect(own.listings(id).filter((one) => one.errand !== 'none')).toEqual([]);
-  } finally {
-    await own.end();
-  }
-}, 120_000);
+  },
+  120_000,
+);

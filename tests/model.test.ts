@@ -248,9 +248,11 @@ class Run {
     if (content.leftOff.includes(this.name)) this.wrong.push('seen while left off');
     if (embargoed) this.wrong.push('seen under embargo');
     if (this.drafts && content.draftOn.includes(this.name)) this.wrong.push('seen while a draft');
-    const held = new Set(content.performances.filter((one) => one.pencilled).map((one) => one.id));
-    const free = content.performances.some((one) => !one.pencilled);
-    const shown = ((wire.dates as { ref?: string }[] | undefined) ?? []).map((one) => one.ref ?? '');
+    const held = new Set(
+      content.performances.filter((performance) => performance.pencilled).map((performance) => performance.id),
+    );
+    const free = content.performances.some((performance) => !performance.pencilled);
+    const shown = ((wire.dates as { ref?: string }[] | undefined) ?? []).map((date) => date.ref ?? '');
     // A date that is only held beside others is told to nobody anew.
     if (free && shown.some((ref) => held.has(ref)) && !this.stood.has(thing.id))
       this.wrong.push('a held date was seen');
@@ -268,7 +270,7 @@ class Run {
     return this.rules?.states.includes('draft') ?? false;
   }
   private get rules() {
-    return this.world.house.kinds.find((one) => one.id === this.name)?.rules({});
+    return this.world.house.kinds.find((kind) => kind.id === this.name)?.rules({});
   }
   private editing = false;
   private stood = new Set<string>();
@@ -279,8 +281,8 @@ class Run {
   private change(what: Extract<Step, { do: 'save' }>['what'], meanwhile = false): void {
     const n = (this.count += 1);
     this.narrowed = meanwhile;
-    const toggled = (list: string[], one: string) =>
-      list.includes(one) ? list.filter((each) => each !== one) : [...list, one];
+    const toggled = (list: string[], text: string) =>
+      list.includes(text) ? list.filter((candidate) => candidate !== text) : [...list, text];
     this.world.save((c): RecordContent => {
       switch (what) {
         case 'title':
@@ -292,7 +294,9 @@ class Run {
         case 'hold':
           return {
             ...c,
-            performances: c.performances.map((one, i) => (i === 1 ? { ...one, pencilled: !one.pencilled } : one)),
+            performances: c.performances.map((performance, i) =>
+              i === 1 ? { ...performance, pencilled: !performance.pencilled } : performance,
+            ),
           };
         case 'off':
           return { ...c, leftOff: toggled(c.leftOff, this.name) };
@@ -327,8 +331,8 @@ class Run {
         case 'cut':
           return {
             ...c,
-            performances: c.performances.map((one, i) =>
-              i === 0 ? { ...one, start: n % 2 === 0 ? '20:15' : '19:30' } : one,
+            performances: c.performances.map((performance, i) =>
+              i === 0 ? { ...performance, start: n % 2 === 0 ? '20:15' : '19:30' } : performance,
             ),
           };
       }
@@ -355,14 +359,14 @@ class Run {
     this.editing = false;
   }
 
-  async take(one: Step): Promise<void> {
+  async take(step: Step): Promise<void> {
     const { world } = this;
     const first = () =>
       world.listing(this.name).comparison.find((field) => field.outcome === 'drifted' || field.outcome === 'at-odds')
         ?.key;
-    switch (one.do) {
+    switch (step.do) {
       case 'save':
-        return this.change(one.what);
+        return this.change(step.what);
       case 'send':
         return void world.sendAll();
       case 'beat':
@@ -383,7 +387,7 @@ class Run {
       case 'theirs':
       case 'here': {
         const key = first();
-        if (key !== undefined) void (one.do === 'theirs' ? world.theirs(this.name, key) : world.here(this.name, key));
+        if (key !== undefined) void (step.do === 'theirs' ? world.theirs(this.name, key) : world.here(this.name, key));
         return;
       }
       case 'ours': {
@@ -393,21 +397,21 @@ class Run {
       }
       case 'decide': {
         const some = world.errands();
-        if (some.length > 0) world.decide(some[one.which % some.length]?.id ?? 0, one.verdict);
+        if (some.length > 0) world.decide(some[step.which % some.length]?.id ?? 0, step.verdict);
         return;
       }
       case 'fate':
-        return void this.place.fates.push([this.calls.all[one.call % this.calls.all.length] ?? '', one.fate]);
+        return void this.place.fates.push([this.calls.all[step.call % this.calls.all.length] ?? '', step.fate]);
       case 'meanwhile': {
-        const call = this.calls.all[one.call % this.calls.all.length] ?? '';
-        this.place.meanwhile.push([call, () => this.change(one.what, true)]);
+        const call = this.calls.all[step.call % this.calls.all.length] ?? '';
+        this.place.meanwhile.push([call, () => this.change(step.what, true)]);
         return;
       }
       case 'merge':
         return this.merge();
       case 'answer':
       case 'turn down':
-        if (this.place instanceof Board) this.place.answerLots(one.do === 'turn down');
+        if (this.place instanceof Board) this.place.answerLots(step.do === 'turn down');
         return;
       case 'let through':
         this.letThrough();
@@ -418,17 +422,17 @@ class Run {
         return;
       }
       case 'hand':
-        return this.hand(one.what);
+        return this.hand(step.what);
       case 'pass':
         // However slow a place is, it has done within the hour what it was told.
-        if (Math.abs(one.ms) >= 3_600_000) await world.wake();
-        return world.pass(one.ms);
+        if (Math.abs(step.ms) >= 3_600_000) await world.wake();
+        return world.pass(step.ms);
     }
   }
 
   /** What must hold after every step. */
   holds(after: string): void {
-    const references = this.place.things.map((one) => one.reference);
+    const references = this.place.things.map((thing) => thing.reference);
     if (!this.slow) expect([after, references.length]).toEqual([after, new Set(references).size]);
     expect([after, this.wrong]).toEqual([after, []]);
     const [thing] = this.place.things;
@@ -437,7 +441,7 @@ class Run {
       // It stands there no more: somebody read it before it was gone over.
       const kept = this.world.house.db
         .all<{ observed: string }>('SELECT observed FROM readings')
-        .some((one) => one.observed.includes(value));
+        .some((candidate) => candidate.observed.includes(value));
       expect([after, field, value, kept]).toEqual([after, field, value, true]);
       this.byHand.delete(field);
     }
@@ -449,7 +453,7 @@ class Run {
     if (later < Infinity) this.world.pass(later);
   }
   private get takesItsTime(): number {
-    const rules = kinds.find((one) => one.id === this.name)?.rules({});
+    const rules = kinds.find((kind) => kind.id === this.name)?.rules({});
     return rules && (rules.answers !== 'at once' || rules.delayMs > 3_600_000) ? rules.delayMs + 3_600_000 : Infinity;
   }
 
@@ -478,44 +482,46 @@ class Run {
     expect(world.receipts()).toBe(receipts);
     // A reading is three calls at most; a minute later nothing more is due than what is looked at often.
     expect(this.place.calls.length - requests).toBeLessThan(9);
-    expect(world.errands().filter((one) => one.state === 'running')).toEqual([]);
-    const one = world.listing(this.name);
+    expect(world.errands().filter((errand) => errand.state === 'running')).toEqual([]);
+    const listing = world.listing(this.name);
     const { open } = this.place;
     if (open.length > 1) {
-      const codes = one.findings.map((each) => each.code);
+      const codes = listing.findings.map((finding) => finding.code);
       // What cannot be taken back there is told, and asks nobody.
       const told = codes.includes('twice-sent');
       expect([this.slow, told || codes.includes('twice-there')]).toEqual([true, true]);
-      if (!told) expect(one.standing).not.toBe('instep');
+      if (!told) expect(listing.standing).not.toBe('instep');
       return;
     }
-    const waits = world.errands().some((each) => each.state === 'waiting' && each.notBefore !== null);
-    if (one.standing === 'underway') expect(waits).toBe(true);
-    if (one.standing === 'instep' && this.drafts && this.world.record.content.draftOn.includes(this.name)) {
+    const waits = world.errands().some((errand) => errand.state === 'waiting' && errand.notBefore !== null);
+    if (listing.standing === 'underway') expect(waits).toBe(true);
+    if (listing.standing === 'instep' && this.drafts && this.world.record.content.draftOn.includes(this.name)) {
       // What stays a draft stands there with all that it says, and nobody sees it.
       expect(open).toEqual([]);
-      expect(one.comparison.filter((each) => each.outcome !== 'same' && each.outcome !== 'already-there')).toEqual([]);
-    } else if (one.standing === 'instep') {
+      expect(
+        listing.comparison.filter((field) => field.outcome !== 'same' && field.outcome !== 'already-there'),
+      ).toEqual([]);
+    } else if (listing.standing === 'instep') {
       const said = (value: ShownValue | undefined) =>
         value?.kind === 'text' ? value.text : value?.kind === 'url' ? value.href : null;
-      const { title, body, subtitle } = one.proof;
+      const { title, body, subtitle } = listing.proof;
       const says = this.place instanceof StandIn ? this.place.shelf.says : undefined;
       const under = this.place.things[0]?.wire.under === undefined ? null : said(subtitle);
-      expect(open.map((each) => [each.wire.name, each.wire.under ?? null])).toEqual([
-        [said(says === undefined ? (title ?? body) : one.wanted[says]), under],
+      expect(open.map((thing) => [thing.wire.name, thing.wire.under ?? null])).toEqual([
+        [said(says === undefined ? (title ?? body) : listing.wanted[says]), under],
       ]);
     }
-    if (one.standing === 'withdrawn') expect(open).toEqual([]);
+    if (listing.standing === 'withdrawn') expect(open).toEqual([]);
     // What was narrowed while something of it was out is gone by itself, or asks somebody.
-    if (this.narrowed && one.down !== null && open.length > 0)
-      expect([standsBeyond(one) || asksPerson(one.standing), one.down, one.standing]).toEqual([
+    if (this.narrowed && listing.down !== null && open.length > 0)
+      expect([standsBeyond(listing) || asksPerson(listing.standing), listing.down, listing.standing]).toEqual([
         true,
-        one.down,
-        one.standing,
+        listing.down,
+        listing.standing,
       ]);
     // What stands in public and should not is to be sent, or asks: the house knows of it.
-    if (open.length > 0 && one.down !== null)
-      expect(['due', 'refused', 'drifted', 'atodds', 'late', 'underway']).toContain(one.standing);
+    if (open.length > 0 && listing.down !== null)
+      expect(['due', 'refused', 'drifted', 'atodds', 'late', 'underway']).toContain(listing.standing);
   }
 }
 
@@ -534,9 +540,9 @@ function whatever(begin: () => Run | Promise<Run>, numRuns: number, maxLength: n
       try {
         // The first placing is where most can go wrong: most runs begin with its answer lost, or its process.
         if (fate !== null) run.firstFate(fate);
-        for (const one of [{ do: 'send' as const }, { do: 'beat' as const }, ...steps]) {
-          await run.take(one);
-          run.holds(JSON.stringify(one));
+        for (const step of [{ do: 'send' as const }, { do: 'beat' as const }, ...steps]) {
+          await run.take(step);
+          run.holds(JSON.stringify(step));
         }
         await run.rests();
       } finally {

@@ -36,7 +36,7 @@ describe('a post with a moment of its own', () => {
 
   test('said yes to, it goes at that moment and not before; asked for, it is on top', async () => {
     const id = await begin();
-    expect(event()?.errands.map((one) => [one.ownMoment, one.tells, one.notBefore])).toEqual([
+    expect(event()?.errands.map((errand) => [errand.ownMoment, errand.tells, errand.notBefore])).toEqual([
       [true, 'followers', Date.parse('2027-02-02T12:00Z')],
     ]);
     expect(makeDispatch(world.house, new Set([id]), 'Maren', { seen: 'all' }).ok).toBe(true);
@@ -44,14 +44,14 @@ describe('a post with a moment of its own', () => {
     expect(place?.open).toEqual([]);
     world.pass(2 * hourMs);
     await world.settle();
-    expect(place?.open.map((one) => one.wire.name)).toEqual(['At noon']);
+    expect(place?.open.map((thing) => thing.wire.name)).toEqual(['At noon']);
   });
 
   test('without a yes it does not go, and that is told', async () => {
     await begin();
     world.pass(3 * hourMs);
     await world.settle();
-    expect([place?.open, world.listing('murmurline').findings.map((one) => one.code)]).toEqual([
+    expect([place?.open, world.listing('murmurline').findings.map((finding) => finding.code)]).toEqual([
       [],
       expect.arrayContaining(['moment-missed']),
     ]);
@@ -67,10 +67,13 @@ describe('a channel that was taken off', () => {
     world.disconnect('later');
     world.board('later').answerLots();
     await world.settle(5);
-    expect(world.errands().map((one) => one.state)).toEqual(['lodged']);
+    expect(world.errands().map((errand) => errand.state)).toEqual(['lodged']);
     world.connect('later');
     await world.settle();
-    expect([world.errands().map((one) => one.state), world.listing('later').standing]).toEqual([['done'], 'instep']);
+    expect([world.errands().map((errand) => errand.state), world.listing('later').standing]).toEqual([
+      ['done'],
+      'instep',
+    ]);
   });
 
   test.each(['later', 'plain'] as const)(
@@ -85,7 +88,7 @@ describe('a channel that was taken off', () => {
       if (name === 'later') expect(world.decide(world.errands()[0]?.id ?? 0, 'drop')).toBe(0);
       world.disconnect(name);
       expect(world.decide(world.errands()[0]?.id ?? 0, 'drop')).toBe(1);
-      expect([world.errands().map((one) => one.state), world.listing(name).standing]).toEqual([
+      expect([world.errands().map((errand) => errand.state), world.listing(name).standing]).toEqual([
         ['dropped'],
         expect.not.stringMatching('underway'),
       ]);

@@ -46,7 +46,7 @@ const begin = async (name: string) => {
 };
 /** Everything is worked off, with the time that a kind takes to answer and to show. */
 const patiently = async (name: string) => {
-  const { delayMs, answers } = world.house.kinds.find((one) => one.id === name)?.rules({}) ?? fault();
+  const { delayMs, answers } = world.house.kinds.find((kind) => kind.id === name)?.rules({}) ?? fault();
   for (let turn = 0; turn < 3; turn += 1) {
     await world.settle();
     if (answers !== 'at once' || delayMs > 3_600_000) world.pass(delayMs + 3_600_000);
@@ -59,11 +59,12 @@ const fault = (): never => {
 /** What stands there in the end: nothing, or a person is asked where only that is left. */
 const judged = async (name: string) => {
   await countStale(world.house);
-  const one = world.listing(name);
+  const listing = world.listing(name);
   const gentle =
-    takesBack(one.rules) && one.rules.operations.some((row) => row.op === 'unpublish' && row.undo.how !== 'never');
-  if (gentle) return expect([name, place.open.map((each) => each.id)]).toEqual([name, []]);
-  expect([name, place.open.length > 0, standsBeyond(one), pulseRow(world.house.db).beyond]).toEqual([
+    takesBack(listing.rules) &&
+    listing.rules.operations.some((row) => row.op === 'unpublish' && row.undo.how !== 'never');
+  if (gentle) return expect([name, place.open.map((thing) => thing.id)]).toEqual([name, []]);
+  expect([name, place.open.length > 0, standsBeyond(listing), pulseRow(world.house.db).beyond]).toEqual([
     name,
     true,
     true,
@@ -108,7 +109,7 @@ test.each(writtenTo.filter((name) => !['postbag'].includes(name)))(
     world.save((c) => ({
       ...c,
       title: 'Another title',
-      notices: c.notices.map((one) => ({ ...one, words: 'Other words' })),
+      notices: c.notices.map((notice) => ({ ...notice, words: 'Other words' })),
     }));
     place.meanwhile.push([
       callsOf(name).all[callsOf(name).first.length] ?? '',
@@ -116,13 +117,13 @@ test.each(writtenTo.filter((name) => !['postbag'].includes(name)))(
     ]);
     world.send();
     await patiently(name);
-    const one = world.listing(name);
+    const listing = world.listing(name);
     if (
       place.meanwhile.length > 0 ||
-      one.rules.operations.some((row) => row.op === 'unpublish' && row.undo.how === 'never')
+      listing.rules.operations.some((row) => row.op === 'unpublish' && row.undo.how === 'never')
     )
       return;
-    expect([name, place.open.map((each) => each.id)]).toEqual([name, []]);
+    expect([name, place.open.map((thing) => thing.id)]).toEqual([name, []]);
   },
 );
 
@@ -145,7 +146,7 @@ test('a performance held while its listing is out is taken out of it; what else 
       world.save((c) => ({
         ...c,
         title: 'Not said yes to',
-        performances: c.performances.map((one, i) => ({ ...one, pencilled: i === 1 })),
+        performances: c.performances.map((performance, i) => ({ ...performance, pencilled: i === 1 })),
       })),
   ]);
   world.send();
@@ -164,7 +165,7 @@ test('a busy listing is counted: what changed since goes behind the errand under
   // Once is enough.
   expect(world.send()).toMatchObject({ ok: true, value: { errands: 0, underway: 1 } });
   await patiently('pennyseat');
-  expect([place.open.map((one) => one.wire.name), world.listing('pennyseat').standing]).toEqual([
+  expect([place.open.map((thing) => thing.wire.name), world.listing('pennyseat').standing]).toEqual([
     ['Renamed'],
     'instep',
   ]);
@@ -190,7 +191,7 @@ test('withdrawn words never come back by themselves: a feed is emptied, and publ
   expect([place.open, place.feed().includes('BEGIN:VEVENT')]).toEqual([[], false]);
   expect(world.send().ok).toBe(true);
   await patiently('marrowby-diary');
-  expect(place.open.map((one) => one.wire.name)).toEqual(['Corrected']);
+  expect(place.open.map((thing) => thing.wire.name)).toEqual(['Corrected']);
 });
 
 test('a leader that slept lays nothing over what a newer one laid on the shelf', async () => {
@@ -223,7 +224,7 @@ test('a row that was turned down can be placed again, under a name of its own', 
   world.nameVenue('pennyseat', 'NOSUCH');
   world.send();
   await patiently('pennyseat');
-  expect(world.errands('pennyseat').map((one) => one.state)).toEqual(['refused']);
+  expect(world.errands('pennyseat').map((errand) => errand.state)).toEqual(['refused']);
   world.nameVenue('pennyseat', 'TYVAT');
   world.decide(world.errands('pennyseat')[0]?.id ?? 0, 'again');
   await patiently('pennyseat');
@@ -234,7 +235,7 @@ test('a row that was turned down can be placed again, under a name of its own', 
   await patiently('pennyseat');
   world.decide(world.errands('pennyseat').at(-1)?.id ?? 0, 'again');
   await patiently('pennyseat');
-  const names = place.list('pennyseat-tray').map((one) => one.body.name);
+  const names = place.list('pennyseat-tray').map((thing) => thing.body.name);
   expect([names.length, new Set(names).size]).toEqual([4, 4]);
 });
 
@@ -246,13 +247,13 @@ test('planned posts are taken off with a cancelling, said, and come back with it
   }));
   world.save((c) => ({
     ...c,
-    performances: c.performances.map((one) => ({ ...one, turn: 'cancelled' })),
+    performances: c.performances.map((performance) => ({ ...performance, turn: 'cancelled' })),
     notices: [...c.notices, newNotice('n2', 'murmurline', { words: 'Cancelled, sadly' })],
   }));
-  expect(world.record.content.notices.map((one) => one.offSince)).toEqual(['cancelled', null]);
+  expect(world.record.content.notices.map((notice) => notice.offSince)).toEqual(['cancelled', null]);
   world.send();
   await patiently('murmurline');
-  expect(place.open.map((one) => one.wire.name)).toEqual(['Cancelled, sadly']);
-  world.save((c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, turn: 'none' })) }));
-  expect(world.record.content.notices.map((one) => one.offSince)).toEqual([null, null]);
+  expect(place.open.map((thing) => thing.wire.name)).toEqual(['Cancelled, sadly']);
+  world.save((c) => ({ ...c, performances: c.performances.map((performance) => ({ ...performance, turn: 'none' })) }));
+  expect(world.record.content.notices.map((notice) => notice.offSince)).toEqual([null, null]);
 });

@@ -12,12 +12,12 @@ beforeEach(async () => {
 afterEach(() => rig.end());
 
 const dayMs = 86_400_000;
-const post = (id: RecordId) => listingsOf(rig.house.db, id).find((one) => one.channel === 'hearthside-posts');
-const standing = (id: RecordId) => rig.listings(id).find((one) => one.channel === 'hearthside-posts')?.standing;
+const post = (id: RecordId) => listingsOf(rig.house.db, id).find((listing) => listing.channel === 'hearthside-posts');
+const standing = (id: RecordId) => rig.listings(id).find((listing) => listing.channel === 'hearthside-posts')?.standing;
 const ops = (id: RecordId) =>
   errandsWhere(rig.house.db, { recordId: id })
-    .filter((one) => one.channel === 'hearthside-posts')
-    .map((one) => [one.op, one.state]);
+    .filter((errand) => errand.channel === 'hearthside-posts')
+    .map((errand) => [errand.op, errand.state]);
 
 async function pass(days: number) {
   await fetch(`${rig.base}/clock`, {
@@ -54,7 +54,9 @@ test('a pin lapses by the channel’s own clock, and is renewed before it does; 
   ]);
   const second = post(id)?.lapsesAt ?? 0;
   expect(Math.round((second - rig.house.clock.now()) / dayMs)).toBe(10);
-  expect(errandsWhere(rig.house.db, { recordId: id }).find((one) => one.op === 'renew')?.tries).toBeGreaterThan(1);
+  expect(errandsWhere(rig.house.db, { recordId: id }).find((errand) => errand.op === 'renew')?.tries).toBeGreaterThan(
+    1,
+  );
 
   await pass(11);
   readNow(rig.house);
@@ -74,7 +76,7 @@ test('a notice waits for its own moment, behind the embargo, and follows the fac
       }),
     ],
   });
-  const [mine] = rig.listings(id).filter((one) => one.channel === 'hearthside-posts');
+  const [mine] = rig.listings(id).filter((listing) => listing.channel === 'hearthside-posts');
   rig.send([mine?.id ?? '']);
   await rig.settle();
   expect([post(id)?.sent, standing(id)]).toEqual([null, 'embargoed']);

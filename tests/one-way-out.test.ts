@@ -9,8 +9,8 @@ import path from 'node:path';
 
 const root = path.join(__dirname, '..', 'src');
 const files = readdirSync(root, { recursive: true, withFileTypes: true })
-  .filter((one) => one.isFile() && /\.tsx?$/.test(one.name) && !/\.test\.tsx?$/.test(one.name))
-  .map((one) => path.relative(root, path.join(one.parentPath, one.name)));
+  .filter((file) => file.isFile() && /\.tsx?$/.test(file.name) && !/\.test\.tsx?$/.test(file.name))
+  .map((file) => path.relative(root, path.join(file.parentPath, file.name)));
 const sources = new Map(files.map((file) => [file, readFileSync(path.join(root, file), 'utf8')]));
 /** Files of the server in which a pattern is found. What runs in a browser reaches our own house alone. */
 const naming = (pattern: RegExp) =>

@@ -43,7 +43,7 @@ test('Murmurline: changed for twenty minutes, then put right by one reply, whose
     client.correct?.(placed, { note, visible: 'yes' }, { ...sending(), reference: with_.reference });
   const [reply, again] = [await say('Doors at eight'), await say('Doors at eight')];
   expect([reply?.id === placed.id, again?.id]).toEqual([false, reply?.id]);
-  expect((await client.find(with_.reference)).map((one) => one.id)).toEqual([reply?.id]);
+  expect((await client.find(with_.reference)).map((remote) => remote.id)).toEqual([reply?.id]);
   expect(await kindOf(client.place({ note: 'x'.repeat(341), visible: 'yes' }, sending()))).toBe('invalid');
   const long = `${'x'.repeat(321)} https://tickets.example/${'y'.repeat(200)}`;
   expect(await kindOf(client.place({ note: long, visible: 'yes' }, sending()))).toBe('taken');
@@ -161,6 +161,6 @@ describe('Postbag', () => {
       'unknown-outcome',
     );
     const said = await client.correct?.(first, right, { ...with_, key: 'right' });
-    expect((await client.find(with_.reference)).map((one) => one.id)).toEqual([said?.id]);
+    expect((await client.find(with_.reference)).map((remote) => remote.id)).toEqual([said?.id]);
   });
 });

@@ -65,10 +65,10 @@ describe.each(listing.map(({ rules }) => rules.id))('%s', (id) => {
     for (const content of fc.sample(record, { numRuns: 200, seed: 20270202 })) {
       const said = facts(suited(id, content), { code: 'X', venues: codedVenues, now: asOf });
       const here = { ...said, here: id, asOneLine: said.series !== '', link: { kind: 'none' as const } };
-      const ids = said.performances.slice(0, rules.mostPerformances).map((one) => one.id);
+      const ids = said.performances.slice(0, rules.mostPerformances).map((performance) => performance.id);
       const { shown, findings } = proof(rules, here, ids, asOf);
       const awaits = Object.values(shown).some((value) => value.kind === 'awaited');
-      const stopped = findings.some((one) => one.weight === 'stops' && !/empty|small|over/.test(one.code));
+      const stopped = findings.some((finding) => finding.weight === 'stops' && !/empty|small|over/.test(finding.code));
       if (awaits || stopped || !rules.accepts(here) || taken >= 8) continue;
       taken += 1;
       const placed = await answered(id, client.place(writeListing(rules, shown), { ...sending(), pictures: [] }));
@@ -442,7 +442,7 @@ test('Gatefold: two levels of fifty in a room of fifty sell fifty; the total is 
   for (let n = 0; n < 8; n += 1) await sell();
   const answer = await client.fetch(placed, { page: true });
   expect(
-    (answer ? (channelById('gatefold').kind.sales?.(answer) ?? []) : []).reduce((sum, one) => sum + one.sold, 0),
+    (answer ? (channelById('gatefold').kind.sales?.(answer) ?? []) : []).reduce((sum, item) => sum + item.sold, 0),
   ).toBe(50);
   expect(answer && shownBy('gatefold')(answer)['total@p1']).toEqual({ kind: 'count', n: 50 });
   expect(await kindOf(client.amend(placed, { sessions: [{ ...session, total: 40 }] }, sending()))).toBe('locked');

@@ -66,7 +66,7 @@ const dispatch = (wanted: Wish[], at = 0) => whole(db, (tx) => makeDispatch(tx, 
 const all = () => errandsWhere(db, {});
 const claim = (channel: string = lectern, now = 0, fence = 1) =>
   claimErrand(db, channelIdSchema.parse(channel), now, fence);
-const settle = (one: Errand, to: Settlement, at = 0) => settleErrand(db, one, one.claim, to, at);
+const settle = (errand: Errand, to: Settlement, at = 0) => settleErrand(db, errand, errand.claim, to, at);
 const again = (nextTryAt: number, part: object = {}): Settlement => ({
   state: 'waiting',
   nextTryAt,
@@ -147,8 +147,8 @@ describe('one errand after another', () => {
 
   test('receipts stand in order and for good; a dispatch is written whole or not at all', () => {
     const id = dispatch([wish('a')]);
-    const one = all()[0];
-    for (const outcome of ['again', 'again', 'done']) addReceipt(db, one?.id ?? 0, 1, outcome, { n: outcome });
+    const errand = all()[0];
+    for (const outcome of ['again', 'again', 'done']) addReceipt(db, errand?.id ?? 0, 1, outcome, { n: outcome });
     expect(receiptsOf(db, id).map((receipt) => receipt.outcome)).toEqual(['again', 'again', 'done']);
     expect(() => dispatch([wish('b'), wish('nowhere')])).toThrow(/FOREIGN KEY/);
     expect(all()).toHaveLength(1);
@@ -242,7 +242,7 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
       const held = new Map<number, Errand>();
       const take = (channel: string) => {
         wakeMoments(db, now);
-        const before = new Map(all().map((one) => [one.id, one]));
+        const before = new Map(all().map((errand) => [errand.id, errand]));
         const got = claim(channel, now, fence);
         if (got === null) return null;
         const was = before.get(got.id);
@@ -261,8 +261,8 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
         held.set(got.id, got);
         return got;
       };
-      const end = (one: Errand, how: 'done' | 'dropped' | 'refused' | 'again' | 'moment', wait: number) => {
-        const tries = all().find((each) => each.id === one.id)?.tries ?? 0;
+      const end = (errand: Errand, how: 'done' | 'dropped' | 'refused' | 'again' | 'moment', wait: number) => {
+        const tries = all().find((candidate) => candidate.id === errand.id)?.tries ?? 0;
         const to: Settlement =
           how === 'again'
             ? again(now + wait)
@@ -271,21 +271,21 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
               : how === 'refused'
                 ? { state: how, error: no }
                 : { state: how };
-        expect(settle(one, to, now)).toBe(true);
-        held.delete(one.id);
+        expect(settle(errand, to, now)).toBe(true);
+        held.delete(errand.id);
         // Waiting costs no try; everything else does.
-        expect(all().find((each) => each.id === one.id)?.tries).toBe(how === 'moment' ? tries - 1 : tries);
+        expect(all().find((candidate) => candidate.id === errand.id)?.tries).toBe(how === 'moment' ? tries - 1 : tries);
       };
       for (const at of steps) {
         if (at.do === 'dispatch')
           dispatch(
             at.wanted
-              .filter((one, i) => at.wanted.findIndex((other) => other.listing === one.listing) === i)
-              .map((one) =>
-                wish(one.listing, {
-                  notBefore: one.later === null ? null : now + one.later,
-                  awaits: one.awaits && one.listing < 'c' ? 'gatefold' : null,
-                  deadline: one.deadline,
+              .filter((candidate, i) => at.wanted.findIndex((other) => other.listing === candidate.listing) === i)
+              .map((item) =>
+                wish(item.listing, {
+                  notBefore: item.later === null ? null : now + item.later,
+                  awaits: item.awaits && item.listing < 'c' ? 'gatefold' : null,
+                  deadline: item.deadline,
                 }),
               ),
             now,
@@ -302,31 +302,31 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
           fence += 1;
           expect(freeStaleClaims(db, fence, now)).toBe(held.size);
           for (const id of held.keys())
-            expect(all().find((one) => one.id === id)).toMatchObject({ state: 'waiting', claim: null });
+            expect(all().find((errand) => errand.id === id)).toMatchObject({ state: 'waiting', claim: null });
           held.clear();
         } else {
           const open = [...held.values()];
-          const one = open[at.which % Math.max(1, open.length)];
-          if (one) end(one, at.how, at.later);
+          const errand = open[at.which % Math.max(1, open.length)];
+          if (errand) end(errand, at.how, at.later);
         }
-        const running = all().filter((one) => one.state === 'running');
-        expect(new Set(running.map((one) => one.listingId)).size).toBe(running.length);
-        expect(running.map((one) => one.id).sort()).toEqual([...held.keys()].sort());
+        const running = all().filter((errand) => errand.state === 'running');
+        expect(new Set(running.map((errand) => errand.listingId)).size).toBe(running.length);
+        expect(running.map((errand) => errand.id).sort()).toEqual([...held.keys()].sort());
       }
       // The gift comes, a person drops what was refused; then everything that is left can be carried out, and nothing waits for ever.
-      for (const one of [...held.values()]) end(one, 'done', 0);
+      for (const errand of [...held.values()]) end(errand, 'done', 0);
       noteGift(db, { id: giver, recordId, channel: gatefold }, 'ticket link', 'https://t.example/', now);
       const refused = all()
-        .filter((one) => one.state === 'refused')
-        .map((one) => one.id);
+        .filter((errand) => errand.state === 'refused')
+        .map((errand) => errand.id);
       decideErrands(db, refused, 'drop', now);
       now += 100_000;
       for (const channel of ['lectern', 'gatefold'])
         for (let got = take(channel); got !== null; got = take(channel)) end(got, 'done', 0);
       expect(
         all()
-          .filter((one) => one.state !== 'done' && one.state !== 'dropped')
-          .map((one) => [one.state, one.awaits, one.notBefore]),
+          .filter((errand) => errand.state !== 'done' && errand.state !== 'dropped')
+          .map((errand) => [errand.state, errand.awaits, errand.notBefore]),
       ).toEqual([]);
     }),
     { numRuns: 60 },

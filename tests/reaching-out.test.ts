@@ -151,10 +151,13 @@ describe('what of an answer goes further', () => {
 
   test('a further host is told, and passed on once a person allows it; requests go to the own host alone', async () => {
     const page = { ...there, publicUrl: 'https://www.place.example/e/1' };
-    const one = client({ find: () => Promise.resolve([page]) });
-    expect([(await one.find('x'))[0]?.publicUrl, foreign.includes('www.place.example')]).toEqual([null, true]);
+    const channelClient = client({ find: () => Promise.resolve([page]) });
+    expect([(await channelClient.find('x'))[0]?.publicUrl, foreign.includes('www.place.example')]).toEqual([
+      null,
+      true,
+    ]);
     allowed.add('www.place.example');
-    expect((await one.find('x'))[0]?.publicUrl).toBe(page.publicUrl);
+    expect((await channelClient.find('x'))[0]?.publicUrl).toBe(page.publicUrl);
     const asked: string[] = [];
     const out = ownHostOnly(
       (request) => (asked.push(request.url), Promise.resolve({ status: 200, headers: new Headers(), text: '' })),

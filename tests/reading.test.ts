@@ -261,7 +261,7 @@ describe('what a row is already', () => {
             .map((line) => line.replace('2027-03', '2027-09').replace(/Hall/, 'Elsewhere'))
             .join('\n'),
       );
-      const ids = ours.db.all<{ id: RecordId }>('SELECT id FROM records' as never).map((one) => one.id);
+      const ids = ours.db.all<{ id: RecordId }>('SELECT id FROM records' as never).map((item) => item.id);
       const { name, text } = exportEvents(ours, ids, format);
       expect(take(theirs, text, name)).toEqual({ made: 22, known: 0, asked: 0, broken: 0 });
       expect(take(theirs, text, name)).toEqual({ made: 0, known: 22, asked: 0, broken: 0 });

@@ -57,7 +57,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
   >;
   const connect = (name: string, credentials: Record<string, string>) => {
     const kind = name.replace(/-\d$/, '');
-    const there = allChannels(house.db).some((one) => one.id === name);
+    const there = allChannels(house.db).some((channel) => channel.id === name);
     const own = name === kind ? {} : { name };
     return connectChannel(
       house,
@@ -109,7 +109,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
       pictures: [newPicture(picture.value, { alt: 'A harp', credit: 'us' })],
       ...part,
     });
-    return { ...made, performances: made.performances.map((one) => ({ ...one, ...place })) };
+    return { ...made, performances: made.performances.map((performance) => ({ ...performance, ...place })) };
   };
   return {
     house,
@@ -142,9 +142,9 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     again: (errand: number) => decideErrand(house, errand, 'again'),
     standings: (id: RecordId) =>
       Object.fromEntries(
-        (surveyById(house, id)?.survey.listings ?? []).map((one) => [
-          one.id.split('.').slice(1).join('.'),
-          one.standing,
+        (surveyById(house, id)?.survey.listings ?? []).map((listing) => [
+          listing.id.split('.').slice(1).join('.'),
+          listing.standing,
         ]),
       ),
     /** Somebody presses “Read everything back now”. */
@@ -156,6 +156,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     },
     /** What a record says now. */
     record: (id: RecordId) => recordAt(house.db, id)?.content ?? null,
+    revision: (id: RecordId) => recordAt(house.db, id)?.revision ?? 0,
     listings: (id: RecordId) => surveyById(house, id)?.survey.listings ?? [],
     /** How many things stand on a stand-in's public list. */
     async publicCount(channel: string, title: string): Promise<number> {

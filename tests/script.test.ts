@@ -44,7 +44,7 @@ test('a record is changed, sent and looked at from a script, by the clock that t
   ]).toEqual([0, 'simulated', true]);
   const listing = rig.listings(id)[0];
   const { lines: standings } = await house('standings');
-  const record = String(standings.find((one) => one.listing === listing?.id)?.code);
+  const record = String(standings.find((standing) => standing.listing === listing?.id)?.code);
   expect(await house('set', record, 'title=Said by a script', 'performances.0.start=20:30')).toMatchObject({
     code: 0,
     lines: [{ code: record, revision: 2, saved: true }],
@@ -59,7 +59,7 @@ test('a record is changed, sent and looked at from a script, by the clock that t
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'instep', 'hearthside.0': 'instep' });
   expect(await rig.publicCount('lectern', 'Said by a script')).toBe(1);
   expect((await house('private', record)).code).toBe(0);
-  expect((await house('errands')).lines.every((one) => one.state === 'done')).toBe(true);
-  const channels = (await house('channels')).lines.map((one) => one.id);
+  expect((await house('errands')).lines.every((line) => line.state === 'done')).toBe(true);
+  const channels = (await house('channels')).lines.map((line) => line.id);
   expect(channels).toEqual(expect.arrayContaining(['lectern', 'gatefold', 'hearthside']));
 }, 120_000);

@@ -25,11 +25,11 @@ afterAll(() => rig.end());
 
 const counted = (id: RecordId, outlet: string) =>
   soldCounts(rig.house.db, id)
-    .filter((one) => one.outlet === outlet)
-    .reduce((sum, one) => sum + one.sold, 0);
+    .filter((count) => count.outlet === outlet)
+    .reduce((sum, count) => sum + count.sold, 0);
 /** Sells this many at the marketplace by hand, and lets the call, if one comes, have its effect. */
 async function sell(id: RecordId, times: number) {
-  const remote = rig.listings(id).find((one) => one.channel === 'gatefold');
+  const remote = rig.listings(id).find((listing) => listing.channel === 'gatefold');
   for (let n = 0; n < times; n += 1)
     await rig.owner('gatefold', remote as never, remote?.publicUrl?.split('/').pop() ?? '', {
       act: 'sell',
@@ -52,7 +52,7 @@ test('a sale is called out and counted at once; lost, it is caught up; doubled, 
   rig.send();
   await rig.settle();
   await sell(id, 2);
-  expect([counted(id, 'gatefold'), rig.calls.map((one) => one.status)]).toEqual([2, [202, 202]]);
+  expect([counted(id, 'gatefold'), rig.calls.map((call) => call.status)]).toEqual([2, [202, 202]]);
 
   await rig.weather('gatefold', { hooks: 'lost' });
   await sell(id, 1);
@@ -94,7 +94,7 @@ test('a purchase is tried before the sale: what the buyer pays, hour and letter 
   rig.send();
   await rig.settle();
   const tried = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
-  expect(tried.ok && tried.value.map((one) => [one.what, one.is, one.right])).toEqual([
+  expect(tried.ok && tried.value.map((check) => [check.what, check.is, check.right])).toEqual([
     ['the buyer pays', '€21.50', true],
     ['it starts', 'Sun 14 Mar 2027, 19:30 Dublin', true],
     ['the letter names it', expect.stringContaining('Sunday 14 March 2027, 19:30'), true],
@@ -104,7 +104,7 @@ test('a purchase is tried before the sale: what the buyer pays, hour and letter 
   await rig.settle();
   expect([counted(id, 'gatefold'), rig.listings(id)[0]?.steps.locked]).toEqual([0, []]);
   // Somebody changed the hour there by hand: the trial says so.
-  const remote = rig.listings(id).find((one) => one.channel === 'gatefold');
+  const remote = rig.listings(id).find((listing) => listing.channel === 'gatefold');
   await rig.owner('gatefold', remote as never, remote?.publicUrl?.split('/').pop() ?? '', {
     act: 'save',
     name: 'Tried First',
@@ -112,7 +112,7 @@ test('a purchase is tried before the sale: what the buyer pays, hour and letter 
     starts: '2027-03-14 20:30',
   });
   const again = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
-  expect(again.ok && again.value.filter((one) => !one.right).map((one) => one.what)).toEqual(['it starts']);
+  expect(again.ok && again.value.filter((check) => !check.right).map((check) => check.what)).toEqual(['it starts']);
 }, 60_000);
 
 test('three outlets sell while the clock runs: each count is theirs by their own word, and nothing is sold beyond what there is', async () => {
@@ -139,8 +139,8 @@ test('three outlets sell while the clock runs: each count is theirs by their own
   }
   expect([counted(id, 'gatefold'), counted(id, 'pennyseat')]).toEqual([30, 20]);
   // By where they came from, too: all of them, and nobody twice; who registered takes no seat of the sale.
-  const from = (channel: string) => sourcesOf(rig.house.db, id).filter((one) => one.channel === channel);
-  const all = (channel: string) => from(channel).reduce((sum, one) => sum + one.n, 0);
+  const from = (channel: string) => sourcesOf(rig.house.db, id).filter((source) => source.channel === channel);
+  const all = (channel: string) => from(channel).reduce((sum, count) => sum + count.n, 0);
   expect([all('gatefold'), all('vestibule'), from('gatefold').length > 1]).toEqual([
     30,
     counted(id, 'vestibule'),
@@ -148,8 +148,8 @@ test('three outlets sell while the clock runs: each count is theirs by their own
   ]);
   expect(rig.facts(id).house.sold).toBe(50);
   // Somebody follows the link on the website, and buys elsewhere than there is any left: nothing is counted.
-  const link = rig.listings(id).find((one) => one.channel === 'gatefold')?.publicUrl ?? '';
+  const link = rig.listings(id).find((listing) => listing.channel === 'gatefold')?.publicUrl ?? '';
   expect((await fetch(`${link}?via=lectern`, { method: 'POST' })).status).toBe(409);
-  const room = rig.listings(id).find((one) => one.channel === 'vestibule');
+  const room = rig.listings(id).find((listing) => listing.channel === 'vestibule');
   expect(room?.standing).toBe('instep');
 }, 90_000);

@@ -25,9 +25,10 @@ const tickets = newTickets({
     }),
   ],
 });
-const one = (id: string, channel: string) => rig.listings(id as never).find((each) => each.channel === channel);
+const one = (id: string, channel: string) => rig.listings(id as never).find((listing) => listing.channel === channel);
 const status = async (url: string | null | undefined) => (await fetch(url ?? 'http://127.0.0.1:9/')).status;
-const codes = (id: string, channel: string) => one(id, channel)?.findings.map((each) => `${each.weight} ${each.code}`);
+const codes = (id: string, channel: string) =>
+  one(id, channel)?.findings.map((finding) => `${finding.weight} ${finding.code}`);
 const ownerSays = async (channel: string, title: string) =>
   new RegExp(`>[^<]*${title}</a> · ([^<]*)`).exec(await (await fetch(`${rig.base}/${channel}/owner`)).text())?.[1];
 
@@ -39,11 +40,13 @@ test('the sale stays a draft while the website is live; then it opens, and the l
     expect.arrayContaining(['notes kept-draft']),
   ]);
   const [event] = toSend(rig.house, id);
-  const asked = event?.errands.find((each) => each.channel === 'lectern');
+  const asked = event?.errands.find((errand) => errand.channel === 'lectern');
   expect(asked?.orDraft).toEqual({ without: expect.stringMatching(/^warns /) as string, draft: true });
-  const all = new Set(event?.errands.map((each) => each.listing));
+  const all = new Set(event?.errands.map((errand) => errand.listing));
   expect(makeDispatch(rig.house, all, 'Maren', {}).ok).toBe(false);
-  const others = (event?.errands ?? []).flatMap((each) => each.unseen).filter((key) => key !== asked?.orDraft?.without);
+  const others = (event?.errands ?? [])
+    .flatMap((errand) => errand.unseen)
+    .filter((key) => key !== asked?.orDraft?.without);
   expect(makeDispatch(rig.house, all, 'Maren', { seen: [...others, asked?.orDraft?.without ?? ''] }).ok).toBe(true);
   await rig.settle();
   expect(rig.standings(id)).toMatchObject({ 'lectern.0': 'instep', 'gatefold.0': 'instep', 'hearthside.0': 'instep' });
@@ -54,7 +57,7 @@ test('the sale stays a draft while the website is live; then it opens, and the l
   expect([web?.wanted.link, await rig.publicCount('gatefold', 'Half Open')]).toEqual([undefined, 0]);
   // What is a draft can be bought to try it: that is what a draft is for.
   const tried = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
-  expect(tried.ok && tried.value.every((each) => each.right)).toBe(true);
+  expect(tried.ok && tried.value.every((check) => check.right)).toBe(true);
   // A change goes to the draft too, and nobody sees it.
   rig.save(id, 1, rig.content({ ...contentOf(id), title: 'Half Shut' }));
   rig.send();
@@ -124,9 +127,9 @@ test('nothing is done besides, unless somebody asks: no post, no letter to follo
     leftOff: ['gatefold', 'lectern'],
   });
   const events = toSend(rig.house);
-  const errands = events.flatMap((each) => each.errands);
+  const errands = events.flatMap((event) => event.errands);
   const ask = (channel: string, effect: string) =>
-    [errands.find((each) => each.listing === one(loud, channel)?.id)?.listing ?? '', [effect]] as const;
+    [errands.find((errand) => errand.listing === one(loud, channel)?.id)?.listing ?? '', [effect]] as const;
   const effects = Object.fromEntries([
     ask('hearthside', 'announce'),
     ask('fernway', 'tell'),
@@ -160,7 +163,7 @@ test('placed without a post, and posted without placing', async () => {
   await rig.settle();
   expect([
     rig.standings(placed)['hearthside.0'],
-    Object.values(rig.standings(posted)).filter((each) => each !== null),
+    Object.values(rig.standings(posted)).filter((candidate) => candidate !== null),
   ]).toEqual(['instep', ['instep']]);
   const wall = await (await fetch(`${rig.base}/hearthside/`)).text();
   expect([

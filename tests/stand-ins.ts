@@ -43,7 +43,7 @@ afterAll(async () => {
 });
 
 export const channels = kinds.map((kind) => channelOf(plainRow(kind.id)));
-export const channelById = (id: string) => channels.find((one) => one.row.id === id) ?? fault(id);
+export const channelById = (id: string) => channels.find((channel) => channel.row.id === id) ?? fault(id);
 export const fault = (id: string): never => {
   throw new Error(`no kind ${id}`);
 };
@@ -147,6 +147,6 @@ export const answered = async (kind: string, work: Promise<Remote>): Promise<Rem
 };
 /** The key under which a kind shows the start of the one performance. */
 export const startKey = (kind: string) => {
-  const row = channelById(kind).rules.rows.find((one) => one.field === 'start');
+  const row = channelById(kind).rules.rows.find((field) => field.field === 'start');
   return row === undefined ? null : row.each === 'performance' ? 'start@p1' : 'start';
 };

@@ -43,7 +43,10 @@ const by = (name: string, way: Partial<PickedWay>) =>
     ways: { [world.listing(name).id]: { way: 'cancel', reason: 'The roof leaks', code: code(), ...way } },
   });
 const cancel = () =>
-  world.save((c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, turn: 'cancelled' })) }));
+  world.save((c) => ({
+    ...c,
+    performances: c.performances.map((performance) => ({ ...performance, turn: 'cancelled' })),
+  }));
 const fates: Fate[] = ['lose', 'crash-after', 'crash-before', { status: 502 }, { status: 429 }];
 
 describe.each<[string, string, (body: Record<string, unknown>) => unknown, unknown]>([
@@ -66,7 +69,7 @@ describe.each<[string, string, (body: Record<string, unknown>) => unknown, unkno
     place.fates.push([call, fate as Fate]);
     if ((await world.beat()) === 'asleep') world.restart();
     await patiently();
-    expect([name, place.list().map((one) => said(one.body))]).toEqual([name, [expected]]);
+    expect([name, place.list().map((thing) => said(thing.body))]).toEqual([name, [expected]]);
     // A page that says that it is cancelled is what was wanted: it is in step, not late for ever.
     world.pass(40 * 3_600_000);
     await patiently();
@@ -78,9 +81,12 @@ test('what was called off and taken back before the call went is not called off'
   await begin('vestibule');
   cancel();
   expect(by('vestibule', {})).toMatchObject({ ok: true });
-  world.save((c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, turn: 'none' })) }));
+  world.save((c) => ({ ...c, performances: c.performances.map((performance) => ({ ...performance, turn: 'none' })) }));
   await patiently();
-  expect([place.list().map((one) => one.body.door), world.listing('vestibule').standing]).toEqual([['open'], 'instep']);
+  expect([place.list().map((thing) => thing.body.door), world.listing('vestibule').standing]).toEqual([
+    ['open'],
+    'instep',
+  ]);
 });
 
 test('what was taken back while the call was on its way is not called off', async () => {
@@ -91,10 +97,14 @@ test('what was taken back while the call was on its way is not called off', asyn
   world.restart();
   place.meanwhile.push([
     'POST /oauth/token',
-    () => world.save((c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, turn: 'none' })) })),
+    () =>
+      world.save((c) => ({
+        ...c,
+        performances: c.performances.map((performance) => ({ ...performance, turn: 'none' })),
+      })),
   ]);
   await patiently();
-  expect([place.list().map((one) => [one.body.state, one.body.letters]), place.meanwhile]).toEqual([
+  expect([place.list().map((thing) => [thing.body.state, thing.body.letters]), place.meanwhile]).toEqual([
     [['open', undefined]],
     [],
   ]);
@@ -102,7 +112,9 @@ test('what was taken back while the call was on its way is not called off', asyn
 
 describe('a letter that is put right', () => {
   const letters = () =>
-    place.list().map((one) => [one.body.words, (one.body.picture as { file?: string } | null)?.file !== undefined]);
+    place
+      .list()
+      .map((thing) => [thing.body.words, (thing.body.picture as { file?: string } | null)?.file !== undefined]);
   test.each<[string, Fate | null]>([
     ['at once', null],
     ['its answer lost', 'lose'],
@@ -113,7 +125,7 @@ describe('a letter that is put right', () => {
       notices: [newNotice('n1', 'postbag', { words: 'Doors at seven', segment: 'everyone', subject: 'Odalys Quarry' })],
     });
     expect(letters()).toEqual([['Doors at seven', true]]);
-    world.save((c) => ({ ...c, notices: c.notices.map((one) => ({ ...one, words: 'Doors at eight' })) }));
+    world.save((c) => ({ ...c, notices: c.notices.map((notice) => ({ ...notice, words: 'Doors at eight' })) }));
     expect(by('postbag', { way: 'correct' })).toMatchObject({ ok: true });
     if (fate !== null) place.fates.push(['MAIL', fate]);
     if ((await world.beat()) === 'asleep') world.restart();
@@ -135,12 +147,12 @@ describe('a letter that is put right', () => {
 
   test('is not booked as done by another text that went meanwhile', async () => {
     await begin('postbag', { notices: [newNotice('n1', 'postbag', { words: 'Doors at seven', segment: 'everyone' })] });
-    world.save((c) => ({ ...c, notices: c.notices.map((one) => ({ ...one, words: 'Doors at eight' })) }));
+    world.save((c) => ({ ...c, notices: c.notices.map((notice) => ({ ...notice, words: 'Doors at eight' })) }));
     expect(by('postbag', { way: 'correct' })).toMatchObject({ ok: true });
     place.fates.push(['MAIL', 'lose']);
     await world.beat();
     // Before it is looked for, the record says something else again.
-    world.save((c) => ({ ...c, notices: c.notices.map((one) => ({ ...one, words: 'Doors at nine' })) }));
+    world.save((c) => ({ ...c, notices: c.notices.map((notice) => ({ ...notice, words: 'Doors at nine' })) }));
     await patiently();
     expect(letters().map(([words]) => words)).toContain('Doors at eight');
     const last = world.errands('postbag').at(-1);
@@ -166,8 +178,8 @@ test('a way of several steps keeps each finished step, and changes only what it 
   world.save((c) => ({
     ...c,
     title: 'And a new title',
-    performances: c.performances.map((one) => ({ ...one, start: '20:15' })),
-    tickets: { ...c.tickets, levels: c.tickets.levels.map((one) => ({ ...one, price: one.price + 100 })) },
+    performances: c.performances.map((performance) => ({ ...performance, start: '20:15' })),
+    tickets: { ...c.tickets, levels: c.tickets.levels.map((level) => ({ ...level, price: level.price + 100 })) },
   }));
   expect(by('gatefold', { way: 'reschedule' })).toMatchObject({ ok: true });
   // The title that goes along is refused: the dates were moved all the same, and people were written to.

@@ -28,7 +28,7 @@ const level = (price: number, part: Partial<ReturnType<typeof newLevel>> = {}) =
     levels: [newLevel('s', 'Standard', price, part)],
     outlets: [newOutlet('g', 'Gatefold', { channel: 'gatefold' }), newOutlet('d', 'Door', { allocation: 40 })],
   });
-const row = (title: string) => season(rig.house).rows.find((one) => one.title === title);
+const row = (title: string) => season(rig.house).rows.find((season) => season.title === title);
 
 describe('a row of the season says what is so', () => {
   test.each<[string, Partial<RecordContent>, object]>([
@@ -99,8 +99,8 @@ describe('a row of the season says what is so', () => {
 
   test('rows are in the order of dates, those of an open date last; the past is marked', () => {
     const { rows } = season(rig.house);
-    expect([...rows].sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1)).map((one) => one.id)).toEqual(
-      rows.map((one) => one.id),
+    expect([...rows].sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1)).map((season) => season.id)).toEqual(
+      rows.map((season) => season.id),
     );
     expect(rows[rows.length - 1]?.title).toBe('Some day');
   });
@@ -131,12 +131,15 @@ describe('a row of the season says what is so', () => {
 
 describe('what is to send', () => {
   test('what is private, over or only pencilled waits for nothing; what cannot go says why', () => {
-    const titles = toSend(rig.house).map((one) => one.title);
+    const titles = toSend(rig.house).map((eventToSend) => eventToSend.title);
     for (const quiet of ['Ours alone', 'Over', 'Pencilled']) expect(titles).not.toContain(quiet);
-    const open = toSend(rig.house).find((one) => one.title === 'Some day');
+    const open = toSend(rig.house).find((eventToSend) => eventToSend.title === 'Some day');
     expect(
       Object.fromEntries(
-        (open?.held ?? []).map((one) => [one.channel, [one.reasons.map((finding) => finding.code), one.waitsFor]]),
+        (open?.held ?? []).map((heldToSend) => [
+          heldToSend.channel,
+          [heldToSend.reasons.map((finding) => finding.code), heldToSend.waitsFor],
+        ]),
       ),
     ).toEqual({
       gatefold: [['date-imprecise'], null],
@@ -148,8 +151,8 @@ describe('what is to send', () => {
   test('the numbers of the frame, of the probe and of the lists are the same', async () => {
     const { toSend: count, asks } = await pulse(rig.house);
     const can = toSend(rig.house)
-      .flatMap((one) => one.errands)
-      .filter((one) => one.notBefore === null).length;
+      .flatMap((eventToSend) => eventToSend.errands)
+      .filter((errand) => errand.notBefore === null).length;
     expect([health(rig.house).toSend, can]).toEqual([count, count]);
     expect(asks).toBe(readBackView(rig.house).asks.length);
     expect(health(rig.house).records).toBe(season(rig.house).rows.length);
@@ -160,10 +163,10 @@ describe('what is to send', () => {
     expect(surveyAll(rig.house)).toBe(before);
     rig.make({ title: 'One more' });
     const after = surveyAll(rig.house);
-    const known = new Map(before.map((one) => [one.record.id, one]));
-    expect(after.filter((one) => known.get(one.record.id) !== one).map((one) => one.record.content.title)).toEqual([
-      'One more',
-    ]);
+    const known = new Map(before.map((record) => [record.record.id, record]));
+    expect(
+      after.filter((record) => known.get(record.record.id) !== record).map((record) => record.record.content.title),
+    ).toEqual(['One more']);
   });
 });
 
@@ -180,7 +183,7 @@ test('wrong words are found across the season, wherever they were typed, and not
     overrides: [{ channel: 'lectern', field: 'body', value: '<p>Starts at <b>8pm</b></p>', from: '' }],
   });
   rig.make({ title: 'Wrong once', words, performances: [performance('p1', '2027-01-14')] });
-  expect(wrongWords(rig.house).map((one) => [one.title, one.where, one.mention.text])).toEqual([
+  expect(wrongWords(rig.house).map((word) => [word.title, word.where, word.mention.text])).toEqual([
     ['Wrong', 'teaser', 'Friday 14 March'],
     ['Wrong', 'full text', 'from €18'],
     ['Wrong', 'access notes', '20 March'],
@@ -191,19 +194,21 @@ test('wrong words are found across the season, wherever they were typed, and not
 
 test('channels tell their habits and limits, and never a secret', () => {
   const { channels: all, kinds } = channelsView(rig.house);
-  expect(all.map((one) => [one.id, one.through, one.connection !== null])).toEqual([
+  expect(all.map((item) => [item.id, item.through, item.connection !== null])).toEqual([
     ['lectern', null, true],
     ['gatefold', null, true],
     ['hearthside', null, true],
     ['hearthside-posts', 'Hearthside', true],
   ]);
   // A kind that goes along with another is not connected by itself.
-  expect(kinds.map((one) => one.kind)).toEqual(rig.house.kinds.filter((one) => !one.connectsAs).map((one) => one.id));
+  expect(kinds.map((kind) => kind.kind)).toEqual(
+    rig.house.kinds.filter((kind) => !kind.connectsAs).map((kind) => kind.id),
+  );
   const told = JSON.stringify(all);
   for (const credentials of Object.values(rig.accounts))
     for (const [name, secret] of Object.entries(credentials))
       if (!['user', 'clientId', 'member', 'profile'].includes(name)) expect(told).not.toContain(secret);
-  expect(all.every((one) => one.habits.length > 0 && one.fields.length > 3)).toBe(true);
+  expect(all.every((candidate) => candidate.habits.length > 0 && candidate.fields.length > 3)).toBe(true);
 });
 
 test.each<[string, object, string]>([
@@ -249,7 +254,7 @@ describe('the season is read from kept lines', () => {
   };
   const keptNow = () =>
     keptLines(rig.house.db, rig.house.clock.now())
-      .map((one) => (one.stale ? 'stale' : (one.line ?? '')))
+      .map((line) => (line.stale ? 'stale' : (line.line ?? '')))
       .sort();
 
   test('a change made while others are counted is in no line that is old', async () => {
@@ -262,7 +267,7 @@ describe('the season is read from kept lines', () => {
       rig.save(last, n, rig.content({ title: `Changed ${n}` }));
     }
     await counting;
-    const line = keptLines(rig.house.db, rig.house.clock.now()).find((one) => one.id === last);
+    const line = keptLines(rig.house.db, rig.house.clock.now()).find((line) => line.id === last);
     expect([line?.stale, /Changed 12/.test(line?.line ?? '')]).toEqual([false, true]);
     expect(keptNow()).toEqual(reckoned());
   });
@@ -281,7 +286,7 @@ describe('the season is read from kept lines', () => {
     for (const hours of [0.1, 5, 14, 3, 20, 9, 15, 0.5, 30]) {
       await rig.pass(hours * 3_600_000);
       const right = new Set(reckoned());
-      expect(keptNow().filter((one) => one !== 'stale' && !right.has(one))).toEqual([]);
+      expect(keptNow().filter((candidate) => candidate !== 'stale' && !right.has(candidate))).toEqual([]);
       await countStale(rig.house);
       expect(keptNow()).toEqual(reckoned());
     }

@@ -28,7 +28,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       <body>
         <ThemeProvider>
           <Shell pulse={await pulse(theHouse())} moveClock={moveClockAction}>
-            <ChannelsProvider rows={channelList(theHouse()).map((one) => one.row)}>
+            <ChannelsProvider rows={channelList(theHouse()).map((channel) => channel.row)}>
               <Suspense>{children}</Suspense>
             </ChannelsProvider>
           </Shell>

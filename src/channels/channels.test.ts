@@ -27,15 +27,15 @@ const proofOf = (channel: Channel, part: Parameters<typeof sample>[0] = {}) => {
   return proof(
     channel.rules,
     { ...facts(content, { code: 'OQ-0001', venues, now }), link: { kind: 'known', href: link.href } },
-    content.performances.map((one) => one.id),
+    content.performances.map((performance) => performance.id),
     now,
   );
 };
 
 test('every folder of a kind is in both lists, and has its files', () => {
   const folders = readdirSync(__dirname, { withFileTypes: true })
-    .filter((one) => one.isDirectory() && one.name !== 'kit' && one.name !== 'testing')
-    .map((one) => one.name)
+    .filter((file) => file.isDirectory() && file.name !== 'kit' && file.name !== 'testing')
+    .map((file) => file.name)
     .sort();
   expect(kinds.map((kind) => kind.id).sort()).toEqual(folders);
   expect(Object.keys(doors).sort()).toEqual(folders);
@@ -63,14 +63,14 @@ test('what a kind says it can do fits together', () => {
       rules.mirrors === null ? [kind.id, true, true] : [kind.id, false, false],
     );
     if (rules.mirrors !== null) {
-      expect(kinds.map((one) => one.id)).toContain(rules.mirrors);
+      expect(kinds.map((kind) => kind.id)).toContain(rules.mirrors);
       continue;
     }
     expect(ops.size).toBe(rules.operations.length);
     // What lapses can be renewed, and every state that may be wanted has a way to it.
     expect([kind.id, rules.lapse === null || ops.has('renew')]).toEqual([kind.id, true]);
     // What was sent by mail is sent: only what can be unsaid has a way to it.
-    for (const state of rules.states.filter((one) => one !== 'draft' && (one !== 'public' || ops.has('publish'))))
+    for (const state of rules.states.filter((state) => state !== 'draft' && (state !== 'public' || ops.has('publish'))))
       expect([kind.id, state, rules.operations.some((row) => row.leadsTo?.includes(state))]).toEqual([
         kind.id,
         state,
@@ -117,7 +117,7 @@ describe.each(
     const state = bareListing(channel.row.id, 0, { sent: shown, observed: back, sentAt: 1, observedAt: 1 });
     expect(
       compareListing(shown, state, { now: 2, delayMs: 0, dropped: new Set(), lapse: null }).filter(
-        (one) => one.outcome !== 'same',
+        (field) => field.outcome !== 'same',
       ),
     ).toEqual([]);
   });
@@ -140,7 +140,7 @@ describe.each(
       const value = shown[row.field];
       if (row.limit !== undefined && value?.kind === 'text') expect(value.text.length).toBeLessThanOrEqual(row.limit);
     }
-    expect(findings.map((one) => `${fieldOf(one)} ${one.code}`)).toContain('title shown-shorter');
+    expect(findings.map((finding) => `${fieldOf(finding)} ${finding.code}`)).toContain('title shown-shorter');
   });
 
   test('what is missing is a finding with a way out', () => {
@@ -150,15 +150,15 @@ describe.each(
       performances: [performance('p1', '2027-03-14', { venueId: null, roomId: null })],
       tickets: { ...sample().tickets, levels: [] },
     });
-    expect(findings.map((one) => one.code)).toEqual(
+    expect(findings.map((finding) => finding.code)).toEqual(
       expect.arrayContaining(['picture-none', 'venue-none', 'price-none', 'needed-empty']),
     );
-    for (const one of findings) expect(findingWords(one)).toMatch(/\.$/);
+    for (const finding of findings) expect(findingWords(finding)).toMatch(/\.$/);
   });
 
   test('a portrait in a landscape place is told, and a small picture', () => {
     const portrait = newPicture({ id: 'cd'.repeat(32), width: 900, height: 1600 }, { focal: { x: 0.5, y: 0.1 } });
-    expect(proofOf(channel, { pictures: [portrait] }).findings.map((one) => one.code)).toEqual(
+    expect(proofOf(channel, { pictures: [portrait] }).findings.map((finding) => finding.code)).toEqual(
       expect.arrayContaining(['picture-small', 'picture-portrait', 'alt-empty', 'credit-empty']),
     );
   });
@@ -194,7 +194,7 @@ describe.each(kinds.filter((kind) => kind.rules({}).mirrors === null).map((kind)
       if (row.limit === undefined || value?.kind !== 'text') continue;
       expect([row.field, countAs(value.text, row.linkLength ?? null) <= row.limit]).toEqual([row.field, true]);
     }
-    expect(findings.some((one) => one.code === 'shown-shorter' || one.code === 'shown-fitted')).toBe(true);
+    expect(findings.some((finding) => finding.code === 'shown-shorter' || finding.code === 'shown-fitted')).toBe(true);
   });
   test('what is shown is written, and read back the same', () => {
     const wire = JSON.parse(JSON.stringify(writeListing(channel.rules, shown))) as Wire;
@@ -251,7 +251,7 @@ describe('the survey', () => {
   const survey = (part: Parameters<typeof sample>[0], connected = three) =>
     surveyOf({ content: sample(part), channels: onlyConnected(connected).filter((row) => three.includes(row.id)) });
   const standings = (part: Parameters<typeof sample>[0], connected?: string[]) =>
-    survey(part, connected).listings.map((one) => one.standing);
+    survey(part, connected).listings.map((listing) => listing.standing);
   const announce = { date: '2027-02-04', time: '09:00', zone: 'Europe/Dublin' };
 
   test.each([
@@ -277,7 +277,7 @@ describe('the survey', () => {
 
   test('the link is awaited where the marketplace is connected, and not where it is not', () => {
     const linkOf = (connected?: string[]) =>
-      survey({}, connected).listings.find((one) => one.channel === 'lectern')?.wanted.link;
+      survey({}, connected).listings.find((listing) => listing.channel === 'lectern')?.wanted.link;
     expect([linkOf(), linkOf(['lectern'])]).toEqual([
       {
         kind: 'awaited',
@@ -292,8 +292,8 @@ describe('the survey', () => {
 
   test('nine dates make three listings where four fit', () => {
     const nine = Array.from({ length: 9 }, (_, i) => performance(`p${i}`, `2027-03-${10 + i}`));
-    const parts = survey({ performances: nine }).listings.filter((one) => one.channel === 'hearthside');
-    expect(parts.map((one) => one.performanceIds.length)).toEqual([4, 4, 1]);
+    const parts = survey({ performances: nine }).listings.filter((listing) => listing.channel === 'hearthside');
+    expect(parts.map((listing) => listing.performanceIds.length)).toEqual([4, 4, 1]);
     expect(Object.keys(parts[2]?.wanted ?? {}).filter((key) => key.startsWith('start@'))).toEqual(['start@p8']);
   });
 });

@@ -21,7 +21,7 @@ const made = new WeakMap<ChannelRow, { kinds: readonly Kind[]; channel: Channel 
 export function channelOf(row: ChannelRow, kinds: readonly Kind[] = everyKind): Channel {
   const known = made.get(row);
   if (known?.kinds === kinds) return known.channel;
-  const kind = kinds.find((one) => one.id === row.kind);
+  const kind = kinds.find((kind) => kind.id === row.kind);
   if (!kind) throw new Error(`no kind ${row.kind}`);
   const { id, name, shortName } = row;
   const rules: ChannelRules = { ...kind.rules(row.settings), id, kind: kind.id, name, shortName };
@@ -37,7 +37,7 @@ export function channelOf(row: ChannelRow, kinds: readonly Kind[] = everyKind): 
 
 /** What a channel that is not in the house any more is called: its id, so that what names it can still be read. */
 export function nameOf(channels: readonly Channel[], id: string): string {
-  return channels.find((one) => one.row.id === id)?.rules.name ?? id;
+  return channels.find((channel) => channel.row.id === id)?.rules.name ?? id;
 }
 
 /** Which of an event's listings on a channel it is, in words: `part 2`. Empty for the first, and for notices, whose number says nothing. */
@@ -47,7 +47,7 @@ export function partWords(channel: Channel | undefined, part: number): string {
 
 /** A row as it stands where nothing was chosen: of tests, and of a kind that is looked at before it is connected. */
 export function plainRow(kind: string, part: Partial<ChannelRow> = {}): ChannelRow {
-  const known = everyKind.find((one) => one.id === kind);
+  const known = everyKind.find((candidate) => candidate.id === kind);
   return {
     id: channelIdSchema.parse(kind),
     kind,

@@ -15,7 +15,7 @@ import type { SurveyInput } from './survey';
 import { bareListing, channelById, morning as now, onlyConnected, rows, surveyOf } from './testing/fixture';
 
 const listingOf = (part: Partial<RecordContent>, channel: string, more: Partial<SurveyInput> = {}) => {
-  const found = surveyOf({ content: sample(part), ...more }).listings.find((one) => one.channel === channel);
+  const found = surveyOf({ content: sample(part), ...more }).listings.find((listing) => listing.channel === channel);
   if (!found) throw new Error(`no listing on ${channel}`);
   return found;
 };
@@ -52,7 +52,7 @@ describe('for whom it is', () => {
   ])('%s', (_, audience, seenBy, there) => {
     const channels = rows.map((row) => ({ ...row, audience: seenBy }));
     const listing = listingOf({ audience }, 'lectern', { channels });
-    expect([listing.down, listing.findings.some((one) => one.code === 'not-for-them')]).toEqual([
+    expect([listing.down, listing.findings.some((finding) => finding.code === 'not-for-them')]).toEqual([
       there ? null : 'not for them',
       !there,
     ]);
@@ -179,7 +179,7 @@ describe('what a channel makes of it', () => {
     ['gatefold', ['labelled links', 'pictures in the text', 'documents', 'the programme', 'the recording']],
     ['hearthside', ['labelled links', 'pictures in the text', 'documents', 'the programme', 'the recording']],
   ])('what %s has no place for is said', (channel, what) => {
-    const found = listingOf(rich, channel).findings.find((one) => one.code === 'left-out-here');
+    const found = listingOf(rich, channel).findings.find((finding) => finding.code === 'left-out-here');
     expect(found?.code === 'left-out-here' ? found.what : []).toEqual(what);
   });
   test('a usual limit that the record does not name is told; a picture that is gone is, too', () => {
@@ -221,7 +221,7 @@ describe('what a channel makes of it', () => {
     expect([shownOn(part, 'lectern').series, shownOn(part, 'hearthside').series]).toEqual([line, line]);
     expect(Object.keys(shownOn(part, 'hearthside')).filter((key) => key.startsWith('start'))).toEqual(['start@p02']);
     expect(
-      surveyOf({ content: sample({ performances }) }).listings.filter((one) => one.channel === 'hearthside'),
+      surveyOf({ content: sample({ performances }) }).listings.filter((listing) => listing.channel === 'hearthside'),
     ).toHaveLength(2);
   });
   test('words for what is not known: the record’s before the house’s', () => {
@@ -264,10 +264,10 @@ describe('what a link leads to', () => {
       content: sample({ tickets: newTickets({ levels: [level] }), ...part }),
       listings,
     });
-    const found = all.find((one) => one.channel === channel);
+    const found = all.find((listing) => listing.channel === channel);
     return [
       valueWords(found?.proof.link),
-      found?.findings.filter((one) => fieldOf(one) === 'link').map((one) => one.code),
+      found?.findings.filter((finding) => fieldOf(finding) === 'link').map((finding) => finding.code),
       notice,
     ].slice(0, 2);
   };
@@ -332,8 +332,8 @@ describe('what a link leads to', () => {
     };
     for (const channel of ['lectern', 'hearthside']) expect(codes(part, channel)).toContain('stops link-circle');
     // Once one of them stands, nobody waits.
-    const one = listingOf(part, 'hearthside', { listings: [stood('lectern', 'https://yard.example/e')] });
-    expect(one.findings.map((found) => found.code)).not.toContain('link-circle');
+    const listing = listingOf(part, 'hearthside', { listings: [stood('lectern', 'https://yard.example/e')] });
+    expect(listing.findings.map((found) => found.code)).not.toContain('link-circle');
   });
 });
 
@@ -343,7 +343,7 @@ describe('the sheet before a sale opens', () => {
   const ticked = (part: Partial<RecordContent>): SheetTick[] =>
     linesOf(part).map(({ id, value }) => ({ line: id, value, by: 'Maren', at: now }));
   test('says what a person must have seen', () => {
-    expect(linesOf(paid).map((one) => [one.label, one.value])).toEqual([
+    expect(linesOf(paid).map((line) => [line.label, line.value])).toEqual([
       ['Weekday', 'Sunday'],
       ['Date', '14 March 2027'],
       ['Doors', '19:00'],
@@ -373,13 +373,13 @@ describe('the sheet before a sale opens', () => {
   ])('%s', (_, part, more, channel, expected) =>
     expect(
       listingOf(part, channel, more)
-        .findings.filter((one) => one.code === 'sheet-open')
-        .map((one) => one.code),
+        .findings.filter((finding) => finding.code === 'sheet-open')
+        .map((finding) => finding.code),
     ).toEqual(expected),
   );
   test('a fact that moves takes back its own ticks, and no other', () => {
     const later = { ...paid, performances: [performance('p1', '2027-03-14', { start: '20:00' })] };
-    expect(openLines(linesOf(later), ticked(paid)).map((one) => one.id)).toEqual(['start']);
+    expect(openLines(linesOf(later), ticked(paid)).map((line) => line.id)).toEqual(['start']);
   });
 });
 
@@ -395,7 +395,7 @@ describe('where one joins', () => {
         : [];
   const put = (value: unknown, [key, ...rest]: (string | number)[], text: string): unknown => {
     if (key === undefined) return text;
-    if (Array.isArray(value)) return value.map((one: unknown, i) => (i === key ? put(one, rest, text) : one));
+    if (Array.isArray(value)) return value.map((item: unknown, i) => (i === key ? put(item, rest, text) : item));
     return { ...(value as object), [key]: put((value as Record<string, unknown>)[key], rest, text) };
   };
   /** Ids and choices are none of a person's words. */
@@ -427,7 +427,9 @@ describe('where one joins', () => {
               holdsSecret(JSON.stringify(value), { what: 'join', text: join }),
             );
             if (held) found += 1;
-            const stopped = listing.findings.some((one) => one.code === 'join-public' && one.weight === 'stops');
+            const stopped = listing.findings.some(
+              (finding) => finding.code === 'join-public' && finding.weight === 'stops',
+            );
             expect([path.join('.'), listing.channel, !held || stopped]).toEqual([
               path.join('.'),
               listing.channel,

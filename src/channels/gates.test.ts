@@ -99,7 +99,9 @@ test.each(kept)('%s', (_, part, channel, ground, expected) => {
   });
   expect(said.down).toBe(expected.down ?? null);
   expect(said.until).toBe(expected.until ?? null);
-  expect(said.findings.filter((one) => one.weight === 'stops').map((one) => one.code)).toEqual(expected.stops ?? []);
+  expect(said.findings.filter((finding) => finding.weight === 'stops').map((finding) => finding.code)).toEqual(
+    expected.stops ?? [],
+  );
 });
 
 test('the plan asks the same gates: what they keep back is in no errand but one that takes it down', () => {
@@ -107,13 +109,15 @@ test('the plan asks the same gates: what they keep back is in no errand but one 
     if (ground.ownMoment || ground.emptied) continue;
     const content = sample({ ...part, leftOff: ground.leftOff ? [channel] : [] });
     const channels = ground.connected === false ? onlyConnected([]) : rows;
-    const one = surveyOf({ content, channels }).listings.find((each) => each.channel === channel);
+    const listing = surveyOf({ content, channels }).listings.find(
+      (surveyedListing) => surveyedListing.channel === channel,
+    );
     const back = expected.down !== undefined || expected.until !== undefined || expected.stops !== undefined;
     const shows =
-      one !== undefined &&
-      one.down === null &&
-      one.embargoUntil === null &&
-      !one.findings.some((each) => each.weight === 'stops');
+      listing !== undefined &&
+      listing.down === null &&
+      listing.embargoUntil === null &&
+      !listing.findings.some((finding) => finding.weight === 'stops');
     if (channel !== 'hearthside-posts') expect([name, shows]).toEqual([name, !back]);
   }
 });
@@ -124,7 +128,7 @@ test('a notice that was taken out is taken down, whatever else is so', () => {
     sentAt: 1,
   });
   const content = sample({ notices: [newNotice('n2', 'hearthside-posts')] });
-  const mine = surveyOf({ content, listings: [known] }).listings.find((each) => each.id === known.id);
+  const mine = surveyOf({ content, listings: [known] }).listings.find((listing) => listing.id === known.id);
   expect([mine?.down, mine?.standing]).toEqual(['taken out', 'due']);
 });
 
@@ -136,8 +140,8 @@ test('no page of ours leads to a marketplace that does not sell it any more', ()
     sentAt: 1,
   });
   const link = (part: Partial<RecordContent>) =>
-    surveyOf({ content: sample(part), listings: [given] }).listings.find((one) => one.channel === 'lectern')?.wanted
-      .link;
+    surveyOf({ content: sample(part), listings: [given] }).listings.find((listing) => listing.channel === 'lectern')
+      ?.wanted.link;
   expect(link({})).toEqual({ kind: 'url', href: 'https://g.example/e/1?via=lectern' });
   expect([
     link({ leftOff: ['gatefold'] }),

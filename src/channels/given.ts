@@ -48,7 +48,7 @@ export function givenLinks(
     const { rules, row } = channel;
     if (!sells(rules) || unseenOn(channel, facts, input.content)) continue;
     if (downOn(channel, facts, input)) continue;
-    const mine = (known.get(rules.id) ?? []).find((one) => one.link !== null && !one.gone);
+    const mine = (known.get(rules.id) ?? []).find((listing) => listing.link !== null && !listing.gone);
     if (mine) given.set(rules.id, mine.link);
     else if (row.connected) given.set(rules.id, null);
   }
@@ -64,7 +64,9 @@ export function otherGifts(facts: Facts, channels: readonly Channel[], { input, 
       if (gift === 'ticket link' || out[gift] || unseenOn(channel, facts, input.content)) continue;
       if (downOn(channel, facts, input)) continue;
       const value =
-        (known.get(rules.id) ?? []).find((one) => one.gifts[gift] !== undefined && !one.gone)?.gifts[gift] ?? null;
+        (known.get(rules.id) ?? []).find((listing) => listing.gifts[gift] !== undefined && !listing.gone)?.gifts[
+          gift
+        ] ?? null;
       if (value !== null || row.connected) out[gift] = { from: rules.id, name: rules.name, value };
     }
   }
@@ -78,7 +80,9 @@ export function pagesOf(facts: Facts, channels: readonly Channel[], { input, kno
     const { rules, row } = channel;
     if (!rules.gives.includes('public address') || unseenOn(channel, facts, input.content)) continue;
     if (downOn(channel, facts, input)) continue;
-    const there = (known.get(rules.id) ?? []).find((one) => one.publicUrl !== null && !one.gone && one.sent !== null);
+    const there = (known.get(rules.id) ?? []).find(
+      (listing) => listing.publicUrl !== null && !listing.gone && listing.sent !== null,
+    );
     if (there || row.connected) pages[rules.id] = { name: rules.name, value: there?.publicUrl ?? null };
   }
   return pages;

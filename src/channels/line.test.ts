@@ -37,7 +37,7 @@ class Outside {
 
   /** Carries out an errand on a channel that takes it as it is, and reads the listing back. */
   carryOut(errand: PlannedErrand, survey: Survey): void {
-    const listing = survey.listings.find((one) => one.id === errand.listing);
+    const listing = survey.listings.find((listing) => listing.id === errand.listing);
     if (!listing) throw new Error(`no listing ${errand.listing}`);
     const { rules } = channelById(errand.channel);
     const before = this.known.get(errand.listing);
@@ -53,14 +53,14 @@ class Outside {
       ...writeListing(
         rules,
         laidOver(before?.observed ?? {}, changes),
-        changes.map((one) => one.key),
+        changes.map((change) => change.key),
       ),
     };
     for (const key of Object.keys(wire)) if (wire[key] === null) delete wire[key];
     this.now += 1000;
     const link = sells(rules) ? 'https://tickets.example/e/77' : null;
     const items = [...Object.keys(sent), ...Object.keys(before?.sent ?? {})].map((key) => splitKey(key).item ?? '');
-    const ours = new Set([...listing.performanceIds, ...survey.facts.levels.map((one) => one.id), ...items]);
+    const ours = new Set([...listing.performanceIds, ...survey.facts.levels.map((level) => level.id), ...items]);
     this.known.set(
       errand.listing,
       bareListing(errand.channel, listing.part, {
@@ -79,7 +79,7 @@ class Outside {
   filled(change: Change): Change {
     if (change.after?.kind !== 'awaited') return change;
     const { from, gift } = change.after;
-    const giver = [...this.known.values()].find((one) => one.channel === from);
+    const giver = [...this.known.values()].find((listing) => listing.channel === from);
     const link = gift === 'ticket link' ? giver?.link : giver?.publicUrl;
     if (!link) throw new Error('a link is awaited that nobody gave');
     const { track } = change.after;
@@ -108,23 +108,23 @@ function laidOver(shown: Shown, changes: readonly Change[]): Shown {
 function settled(outside: Outside, content: RecordContent): void {
   const survey = outside.survey(content);
   const { errands, held } = outside.planned(survey);
-  const waits = new Set(held.map((one) => one.listing));
+  const waits = new Set(held.map((listing) => listing.listing));
   expect(
-    errands.map((one) => [
-      one.channel,
-      one.op,
-      one.changes.slice(0, 3).map((change) => [change.key, change.before, change.after]),
+    errands.map((errand) => [
+      errand.channel,
+      errand.op,
+      errand.changes.slice(0, 3).map((change) => [change.key, change.before, change.after]),
     ]),
   ).toEqual([]);
-  for (const one of survey.listings) {
-    if (one.state.sent === null || stops(one.findings) || waits.has(one.id)) continue;
+  for (const listing of survey.listings) {
+    if (listing.state.sent === null || stops(listing.findings) || waits.has(listing.id)) continue;
     expect([
-      one.channel,
-      one.comparison.filter(
-        (field) => field.outcome !== 'same' && !one.steps.locked.some((locked) => locked.key === field.key),
+      listing.channel,
+      listing.comparison.filter(
+        (field) => field.outcome !== 'same' && !listing.steps.locked.some((locked) => locked.key === field.key),
       ),
-    ]).toEqual([one.channel, []]);
-    if (one.steps.locked.length === 0) expect(['instep', 'withdrawn']).toContain(one.standing);
+    ]).toEqual([listing.channel, []]);
+    if (listing.steps.locked.length === 0) expect(['instep', 'withdrawn']).toContain(listing.standing);
   }
 }
 
@@ -141,8 +141,12 @@ const open = fc.tuple(record, notices).map(([content, posts]): RecordContent => 
   notices: posts,
   stage: 'confirmed',
   publicity: { visibility: 'public', announce: null },
-  pictures: content.pictures.map((one) => ({ ...one, alt: 'Alt', credit: 'Us' })),
-  performances: content.performances.map((one) => ({ ...one, precision: 'exact' as const, turn: 'none' as const })),
+  pictures: content.pictures.map((picture) => ({ ...picture, alt: 'Alt', credit: 'Us' })),
+  performances: content.performances.map((performance) => ({
+    ...performance,
+    precision: 'exact' as const,
+    turn: 'none' as const,
+  })),
 }));
 
 test('a plan carried out gives what is wanted, and leaves nothing to send: from nothing, after every change, and when it is taken down', () => {
@@ -161,7 +165,8 @@ test('a plan carried out gives what is wanted, and leaves nothing to send: from 
       outside.send(gone);
       settled(outside, gone);
       // What was a draft there already needs no taking down.
-      for (const one of outside.known.values()) if (one.sent) expect(isOff(one.observed?.[listedField])).toBe(true);
+      for (const listing of outside.known.values())
+        if (listing.sent) expect(isOff(listing.observed?.[listedField])).toBe(true);
       outside.send(last);
       settled(outside, last);
     }),
@@ -191,12 +196,15 @@ test('a run longer than a listing holds: what stands where is kept, whatever is 
         const outside = new Outside();
         outside.send(run(before));
         const where = (id: string) =>
-          [...outside.known.values()].find((one) => one.channel === 'hearthside' && one.performanceIds.includes(id))
-            ?.part;
+          [...outside.known.values()].find(
+            (listing) => listing.channel === 'hearthside' && listing.performanceIds.includes(id),
+          )?.part;
         const stood = new Map(before.map((day) => [`d${day}`, where(`d${day}`)]));
         outside.send(run(after));
         settled(outside, run(after));
-        if (stops(outside.survey(run(after)).listings.find((one) => one.channel === 'hearthside')?.findings ?? []))
+        if (
+          stops(outside.survey(run(after)).listings.find((listing) => listing.channel === 'hearthside')?.findings ?? [])
+        )
           return;
         for (const day of after)
           if (stood.get(`d${day}`) !== undefined) expect(where(`d${day}`)).toBe(stood.get(`d${day}`));
@@ -211,20 +219,20 @@ test('edited there by hand: it is never sent over unasked, and other fields stil
     fc.property(open, words, (content, theirs) => {
       const outside = new Outside();
       outside.send(content);
-      const edited = [...outside.known.values()].filter((one) => one.observed?.title !== undefined);
-      for (const one of edited)
-        outside.known.set(one.id, {
-          ...one,
-          observed: { ...one.observed, title: { kind: 'text', text: `${theirs} by hand` } },
+      const edited = [...outside.known.values()].filter((listing) => listing.observed?.title !== undefined);
+      for (const listing of edited)
+        outside.known.set(listing.id, {
+          ...listing,
+          observed: { ...listing.observed, title: { kind: 'text', text: `${theirs} by hand` } },
           observedAt: outside.now + hourMs,
         });
       outside.now += 2 * hourMs;
       expect(outside.send(content)).toBe(0);
       outside.send({ ...content, words: { ...content.words, full: '<p>Another text.</p>' } });
-      for (const one of edited)
+      for (const listing of edited)
         expect([
-          outside.known.get(one.id)?.observed?.title,
-          outside.survey(content).listings.find((l) => l.id === one.id)?.standing,
+          outside.known.get(listing.id)?.observed?.title,
+          outside.survey(content).listings.find((l) => l.id === listing.id)?.standing,
         ]).toEqual([{ kind: 'text', text: `${theirs} by hand` }, expect.stringMatching(/drifted|atodds/)]);
     }),
     { numRuns: 60 },

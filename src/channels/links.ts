@@ -24,13 +24,13 @@ export function channelLinks(
   given: ReadonlyMap<string, string | null>,
   { linkChoices }: Pick<RecordContent, 'linkChoices'>,
 ): ChannelLink[] {
-  const name = (id: string) => channels.find((one) => one.rules.id === id)?.rules.name ?? id;
+  const name = (id: string) => channels.find((channel) => channel.rules.id === id)?.rules.name ?? id;
   const linkFor = (channel: string, noticeId: string | null): ChannelLink => {
     const choice = facts.ticketed ? chooseLink(facts.outlets, channel, { given }) : null;
     const usual = linkOf(facts, choice, channel);
     const own =
-      linkChoices.find((one) => one.channel === channel && one.noticeId === noticeId) ??
-      linkChoices.find((one) => one.channel === channel && one.noticeId === null);
+      linkChoices.find((choice) => choice.channel === channel && choice.noticeId === noticeId) ??
+      linkChoices.find((choice) => choice.channel === channel && choice.noticeId === null);
     const plain: ChannelLink = { channel, noticeId, link: usual, choice, chosen: null };
     if (!own || own.to.kind === 'tickets') return plain;
     const link = targetLink(own.to, facts, channel);
@@ -40,7 +40,7 @@ export function channelLinks(
   return channels.flatMap(({ rules: { id, notice } }) =>
     notice === null
       ? [linkFor(id, null)]
-      : facts.notices.filter((one) => one.channel === id).map((one) => linkFor(id, one.id)),
+      : facts.notices.filter((notice) => notice.channel === id).map((notice) => linkFor(id, notice.id)),
   );
 }
 
@@ -67,7 +67,7 @@ export function linkCircle(
   channels: readonly Channel[],
 ): ReadonlySet<string> {
   // Where nothing is still to come, nothing waits in a circle.
-  if (facts.links.length === 0 && links.every((one) => one.link.kind !== 'awaited')) return none;
+  if (facts.links.length === 0 && links.every((link) => link.link.kind !== 'awaited')) return none;
   const listing = new Set(
     channels.filter(({ rules }) => rules.rows.some((row) => row.each === 'link')).map(({ rules }) => rules.id),
   );
@@ -77,10 +77,10 @@ export function linkCircle(
     const all = waits.get(channel) ?? new Set();
     waits.set(channel, all.add(link.from));
   };
-  for (const one of links) {
-    wait(one.channel, one.link);
-    if (one.noticeId === null && listing.has(one.channel))
-      for (const { to } of facts.links) wait(one.channel, targetLink(to, { ...facts, link: one.link }, one.channel));
+  for (const link of links) {
+    wait(link.channel, link.link);
+    if (link.noticeId === null && listing.has(link.channel))
+      for (const { to } of facts.links) wait(link.channel, targetLink(to, { ...facts, link: link.link }, link.channel));
   }
   const reaches = (from: string, goal: string, seen = new Set<string>()): boolean =>
     [...(waits.get(from) ?? [])].some((next) => {

@@ -48,8 +48,8 @@ export function lapsing(
   { lapsesAt }: ListingState,
   facts: Facts,
 ): Finding[] {
-  const lapses = comparison.some((one) => one.outcome === 'lapsing');
-  const row = lapses ? rules.rows.find((one) => one.field === rules.lapse?.field) : undefined;
+  const lapses = comparison.some((field) => field.outcome === 'lapsing');
+  const row = lapses ? rules.rows.find((field) => field.field === rules.lapse?.field) : undefined;
   if (!row || lapsesAt === null) return [];
   const zone = facts.performances[0]?.zone ?? 'UTC';
   return [finding([row.field], 'warns', { code: 'lapsing', label: row.label, at: lapsesAt, zone })];

@@ -93,7 +93,9 @@ function pathsOf(value: unknown, path: string[] = []): string[][] {
 
 function withText(draft: RecordDraft, path: readonly string[], text: string): RecordDraft {
   const next = structuredClone(draft) as unknown as Record<string, unknown>;
-  const at = path.slice(0, -1).reduce<Record<string, unknown>>((one, key) => one[key] as Record<string, unknown>, next);
+  const at = path
+    .slice(0, -1)
+    .reduce<Record<string, unknown>>((item, key) => item[key] as Record<string, unknown>, next);
   at[path[path.length - 1] ?? ''] = text;
   return next as unknown as RecordDraft;
 }
@@ -143,15 +145,15 @@ test('whatever is typed into any fields of a record, it is told or taken, and th
         survey(shown);
         if (read.ok) return;
         // Each complaint names a field that is there.
-        for (const one of read.error)
+        for (const finding of read.error)
           expect([
-            one.path,
-            one.path.reduce<unknown>(
+            finding.path,
+            finding.path.reduce<unknown>(
               (at, key) =>
                 at !== null && typeof at === 'object' ? ((at as Record<string, unknown>)[key] ?? null) : null,
               next,
             ) !== undefined,
-          ]).toEqual([one.path, true]);
+          ]).toEqual([finding.path, true]);
       },
     ),
     { numRuns: 400 },

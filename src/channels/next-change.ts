@@ -37,12 +37,12 @@ export function holdsUntil(
     if (moment !== null && moment > steady && moment < steadyUntil) steadyUntil = moment;
   };
   if (facts.performances.length > mostDates) at(now + 60_000);
-  for (const zone of new Set([facts.announceZone, ...facts.performances.map((one) => one.zone)]))
+  for (const zone of new Set([facts.announceZone, ...facts.performances.map((performance) => performance.zone)]))
     at(instantOf({ date: addDays(toLocal(now, zone).date, 1), time: '00:00' }, zone) ?? now + 3_600_000);
-  for (const one of facts.performances) {
-    at(one.over + 1);
+  for (const performance of facts.performances) {
+    at(performance.over + 1);
     for (const level of content.tickets.levels) {
-      const { opens, closes } = saleWindow(level, one.start, one.zone);
+      const { opens, closes } = saleWindow(level, performance.start, performance.zone);
       at(opens);
       at(opens === null ? null : opens - soonMs + 1);
       at(closes);
@@ -52,7 +52,7 @@ export function holdsUntil(
   // What was left as it is asks again.
   leftUntil.forEach(at);
   for (const { from } of content.documents) at(from === null ? null : instantOf(from, from.zone));
-  const rules = new Map(channels.map((one) => [one.row.id, one.rules]));
+  const rules = new Map(channels.map((channel) => [channel.row.id, channel.rules]));
   for (const { channel, state, comparison, embargoUntil, lock } of listings) {
     const own = rules.get(channel);
     at(embargoUntil);

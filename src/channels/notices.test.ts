@@ -19,14 +19,14 @@ function survey(
 ) {
   const content = sample({
     ...more.record,
-    notices: notices.map((one, i) => newNotice(`n${i + 1}`, posts, one)),
+    notices: notices.map((notice, i) => newNotice(`n${i + 1}`, posts, notice)),
     leftOff: ['lectern', 'hearthside'],
   });
   const gatefold = bareListing('gatefold', 0, { link });
   const listings = [gatefold, ...(more.known ? [bareListing(posts, part, more.known)] : [])];
   const made = surveyOf({ content, listings, now: more.now ?? now });
-  const mine = made.listings.filter((one) => one.channel === posts);
-  const planned = planOf(made).errands.filter((one) => one.channel === posts);
+  const mine = made.listings.filter((listing) => listing.channel === posts);
+  const planned = planOf(made).errands.filter((errand) => errand.channel === posts);
   return { mine, planned, made };
 }
 
@@ -51,12 +51,12 @@ function standing(
 
 test('words are filled from the facts, or written from them where there are none', () => {
   const { mine } = survey([{ words: '{{ title }}: {{ weekday }} at {{ start }}', pin: true }, {}]);
-  const bodies = mine.map((one) => (one.wanted.body?.kind === 'text' ? one.wanted.body.text : ''));
+  const bodies = mine.map((listing) => (listing.wanted.body?.kind === 'text' ? listing.wanted.body.text : ''));
   expect(bodies[0]).toBe('Odalys Quarry: Sunday at 19:30');
   expect(bodies[1]).toMatch(
     /^Odalys Quarry with Tin Meridian Sunday 14 March, 19:30 The Vat, Tallow Yard, Marrowby €22/,
   );
-  expect(mine.map((one) => [one.wanted.pinned, one.wanted.link])).toEqual(
+  expect(mine.map((listing) => [listing.wanted.pinned, listing.wanted.link])).toEqual(
     [true, false].map((on) => [
       { kind: 'flag', on },
       { kind: 'url', href: `${link}?via=${posts}` },
@@ -97,24 +97,26 @@ test.each<
   const before = notice.pin ? notice : { ...notice, pin: lapsesIn !== null };
   const { mine, planned } = survey([notice], { ...more, known: standing(before, lapsesIn, observed) });
   // The moment of an event that is over changes nothing but its words, which are the same here.
-  expect([mine[0]?.standing, planned.map((one) => one.op)]).toEqual([expected, ops]);
+  expect([mine[0]?.standing, planned.map((errand) => errand.op)]).toEqual([expected, ops]);
 });
 
 test('what else is to say goes first; the renewal follows', () => {
   const known = standing(pinned, 5);
   const { planned } = survey([{ words: 'Come all', pin: true }], { known });
-  expect(planned.map((one) => [one.op, one.changes.map((change) => change.key)])).toEqual([['amend', ['body']]]);
-  expect(survey([pinned], { known }).mine[0]?.findings.map((one) => one.code)).toContain('lapsing');
+  expect(planned.map((errand) => [errand.op, errand.changes.map((change) => change.key)])).toEqual([
+    ['amend', ['body']],
+  ]);
+  expect(survey([pinned], { known }).mine[0]?.findings.map((finding) => finding.code)).toContain('lapsing');
 });
 
 test('a notice taken out of the record comes down; one with a moment of its own waits for it', () => {
   const gone = survey([], { known: standing(pinned, 72) });
-  expect([gone.mine[0]?.wanted, gone.planned.map((one) => one.op)]).toEqual([takenDown, ['unpublish']]);
+  expect([gone.mine[0]?.wanted, gone.planned.map((errand) => errand.op)]).toEqual([takenDown, ['unpublish']]);
   const later = survey([{ notBefore: { date: '2027-03-01', time: '10:00', zone: 'Europe/Dublin' } }]);
   expect([
     later.mine[0]?.standing,
     later.planned[0]?.notBefore,
-    later.mine[0]?.findings.map((one) => one.code),
+    later.mine[0]?.findings.map((finding) => finding.code),
   ]).toEqual(['embargoed', Date.parse('2027-03-01T10:00Z'), ['goes-later']]);
   const embargo = survey([{ notBefore: { date: '2027-03-01', time: '10:00', zone: 'Europe/Dublin' } }], {
     record: {
@@ -131,11 +133,11 @@ test('what the channel shows is taken into the notice it stands for, and nowhere
   const take = (key: string, value: Parameters<typeof takeTheirs>[2]) => {
     const show = (next: RecordContent) =>
       surveyOf({ content: next, listings: [bareListing('gatefold', 0, { link })] }).listings.find(
-        (one) => one.channel === posts && one.part === part,
+        (listing) => listing.channel === posts && listing.part === part,
       )?.proof ?? {};
     const taken = takeTheirs(content, key, value, { rules: channelById(posts).rules, part, show });
     return taken.ok
-      ? [taken.value.notices.map((one) => [one.words, one.pin]), taken.value.words.full === content.words.full]
+      ? [taken.value.notices.map((notice) => [notice.words, notice.pin]), taken.value.words.full === content.words.full]
       : taken.error;
   };
   expect(take('body', { kind: 'text', text: 'Theirs' })).toEqual([

@@ -14,11 +14,11 @@ const now = Date.parse('2027-02-02T10:20Z');
 const survey = (part: Partial<RecordContent>, at = now, sold = new Map<string, Map<string, number>>()) =>
   surveyOf({ content: sample(part), sold, now: at });
 const stops = (part: Partial<RecordContent>, channel: string) =>
-  (survey(part).listings.find((one) => one.channel === channel)?.findings ?? [])
-    .filter((one) => one.weight === 'stops')
-    .map((one) => one.code);
+  (survey(part).listings.find((listing) => listing.channel === channel)?.findings ?? [])
+    .filter((finding) => finding.weight === 'stops')
+    .map((finding) => finding.code);
 const price = (part: Partial<RecordContent>, at = now, sold?: Map<string, Map<string, number>>) => {
-  const shown = survey(part, at, sold).listings.find((one) => one.channel === 'lectern')?.proof.price;
+  const shown = survey(part, at, sold).listings.find((listing) => listing.channel === 'lectern')?.proof.price;
   return shown?.kind === 'text' ? shown.text : null;
 };
 
@@ -59,8 +59,8 @@ describe('the address where one joins', () => {
   };
   test('stands nowhere by itself: in no field of no channel, no table, no calendar', () => {
     const made = survey({ online, performances: [performance('p', '2027-03-14', { venueId: null, roomId: null })] });
-    expect(JSON.stringify(made.listings.map((one) => [one.proof, one.wanted]))).not.toContain('/j/88');
-    expect(made.listings.find((one) => one.channel === 'lectern')?.proof.online).toEqual({
+    expect(JSON.stringify(made.listings.map((listing) => [listing.proof, listing.wanted]))).not.toContain('/j/88');
+    expect(made.listings.find((listing) => listing.channel === 'lectern')?.proof.online).toEqual({
       kind: 'url',
       href: online.keep,
     });
@@ -92,12 +92,12 @@ describe('the address where one joins', () => {
             expect([
               field,
               channel,
-              there && !findings.some((one) => one.code === 'join-public' && one.weight === 'stops'),
+              there && !findings.some((finding) => finding.code === 'join-public' && finding.weight === 'stops'),
             ]).toEqual([field, channel, false]);
           }
           expect([
             field,
-            made.listings.some((one) => one.findings.some((each) => each.code === 'join-public')),
+            made.listings.some((listing) => listing.findings.some((finding) => finding.code === 'join-public')),
           ]).toEqual([field, true]);
         },
       ),
@@ -171,7 +171,7 @@ describe('one cap over all levels', () => {
     const { rules } = channelById('gatefold');
     const without: ChannelRules = { ...rules, rows: rules.rows.filter((row) => row.field !== 'total') };
     const found = proof(without, facts(content(), { code: 'X', venues: small, now }), ['p1'], now).findings.find(
-      (one) => one.code === 'levels-over',
+      (finding) => finding.code === 'levels-over',
     );
     expect(found).toMatchObject({ weight: 'stops', sum: 100, pool: 50, split: '25 Full, 25 Reduced' });
   });
@@ -202,11 +202,11 @@ test('what a public line says follows the clock and the record: tokens in a note
   };
   const said = (at: string, room = yard.rooms[0]?.id ?? null) => {
     const { proof: shown } = survey(
-      { ...part, performances: part.performances.map((one) => ({ ...one, roomId: room })) },
+      { ...part, performances: part.performances.map((performance) => ({ ...performance, roomId: room })) },
       Date.parse(at),
-    ).listings.find((one) => one.channel === 'lectern') ?? { proof: {} as Record<string, undefined> };
-    return [shown.teaser, shown['good-to-know'], shown['note@p1'], shown.price].map((one) =>
-      one?.kind === 'text' ? one.text : null,
+    ).listings.find((listing) => listing.channel === 'lectern') ?? { proof: {} as Record<string, undefined> };
+    return [shown.teaser, shown['good-to-know'], shown['note@p1'], shown.price].map((item) =>
+      item?.kind === 'text' ? item.text : null,
     );
   };
   expect(said('2027-02-02T10:20Z')).toEqual([

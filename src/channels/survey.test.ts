@@ -21,11 +21,11 @@ function survey(part: Partial<RecordContent> = {}, more: Partial<SurveyInput> = 
 }
 
 const listing = (made: ReturnType<typeof survey>, channel: string) =>
-  made.listings.find((one) => one.channel === channel) ?? fault(channel);
+  made.listings.find((listing) => listing.channel === channel) ?? fault(channel);
 const shown = (made: ReturnType<typeof survey>, channel: string, key: string) =>
   valueWords(listing(made, channel).proof[key]);
 const codes = (made: ReturnType<typeof survey>, channel: string) =>
-  listing(made, channel).findings.map((one) => `${one.weight} ${one.code}`);
+  listing(made, channel).findings.map((finding) => `${finding.weight} ${finding.code}`);
 
 function fault(channel: string): never {
   throw new Error(`no listing on ${channel}`);
@@ -379,7 +379,7 @@ describe('what may not go, and what is worth a look', () => {
     const { text } = listing(made, 'hearthside').proof['line-up'] as { text: string };
     expect(text.length).toBeLessThanOrEqual(160);
     expect(text).toMatch(/^Odalys Quarry, The Very Very Long Name 0/);
-    expect(listing(made, 'hearthside').findings.find((one) => one.code === 'shown-fitted')).toMatchObject({
+    expect(listing(made, 'hearthside').findings.find((finding) => finding.code === 'shown-fitted')).toMatchObject({
       how: expect.stringMatching(/dropped: .*would not fit/),
     });
   });
@@ -407,7 +407,7 @@ describe('what may not go, and what is worth a look', () => {
       },
       ['unplaced', 'unplaced', 'unplaced'],
     ],
-  ])('%s', (_, part, standings) => expect(survey(part).listings.map((one) => one.standing)).toEqual(standings));
+  ])('%s', (_, part, standings) => expect(survey(part).listings.map((listing) => listing.standing)).toEqual(standings));
 });
 
 describe('words by hand', () => {
@@ -458,8 +458,8 @@ describe('which ticket link goes where', () => {
   ];
   const given = bareListing('gatefold', 0, { performanceIds: ['p1'], link: 'https://g.example/e/1' });
   const links = (part: Partial<RecordContent>, more: Partial<SurveyInput> = {}) =>
-    survey({ tickets: newTickets({ levels: [newLevel('s', 's', 1)], outlets }), ...part }, more).links.map((one) =>
-      one.choice?.link.kind === 'known' ? one.choice.link.href : (one.choice?.link.kind ?? null),
+    survey({ tickets: newTickets({ levels: [newLevel('s', 's', 1)], outlets }), ...part }, more).links.map((link) =>
+      link.choice?.link.kind === 'known' ? link.choice.link.href : (link.choice?.link.kind ?? null),
     );
   test('awaited, then given, each with its own mark; the marketplace itself links on', () => {
     expect(links({})).toEqual(['awaited', 'https://box.example/?via=gatefold', 'awaited']);

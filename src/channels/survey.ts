@@ -109,7 +109,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const channels = input.channels.map((row) => channelOf(row, kinds));
   const bare = makeFacts(input.content, input);
   const outlets = outletsOf(bare, channels);
-  const known = groupBy(input.listings, (one) => one.channel);
+  const known = groupBy(input.listings, (listing) => listing.channel);
   const ground: Ground = { input, known, sheetOpen: 0 };
   const given = givenLinks({ ...bare, outlets }, channels, ground);
   const own = chooseLink(outlets, '', { given });
@@ -124,8 +124,8 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const facts: Facts = { ...giving, pages: pagesOf(giving, channels, ground) };
   const links = channelLinks(facts, channels, given, input.content);
   const circle = linkCircle(facts, links, channels);
-  const circleNames = channels.filter((one) => circle.has(one.rules.id)).map((one) => one.rules.name);
-  const byPlace = new Map(links.map((one) => [`${one.channel} ${one.noticeId ?? ''}`, one]));
+  const circleNames = channels.filter((channel) => circle.has(channel.rules.id)).map((channel) => channel.rules.name);
+  const byPlace = new Map(links.map((link) => [`${link.channel} ${link.noticeId ?? ''}`, link]));
   const linkAt = (channel: string, noticeId: string | null): LinkHere => {
     const here = byPlace.get(`${channel} ${noticeId ?? ''}`);
     return {
@@ -148,17 +148,19 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
 function holdForLocks(listings: readonly SurveyedListing[]): void {
   // Where a channel is taken off, nothing can be decided there: it holds up nobody.
   const open = listings.filter(
-    (one) =>
-      one.steps.locked.length > 0 && one.errand !== 'open' && !one.findings.some((f) => f.code === 'not-connected'),
+    (listing) =>
+      listing.steps.locked.length > 0 &&
+      listing.errand !== 'open' &&
+      !listing.findings.some((f) => f.code === 'not-connected'),
   );
   if (open.length === 0) return;
-  const ids = open.map((one) => one.id);
-  const where = [...new Set(open.map((one) => one.rules.name))].join(' and ');
-  for (const one of listings) {
-    if (one.steps.changes.length === 0 || narrowing(one) !== null) continue;
-    const others = ids.filter((id) => id !== one.id);
+  const ids = open.map((listing) => listing.id);
+  const where = [...new Set(open.map((listing) => listing.rules.name))].join(' and ');
+  for (const listing of listings) {
+    if (listing.steps.changes.length === 0 || narrowing(listing) !== null) continue;
+    const others = ids.filter((id) => id !== listing.id);
     if (others.length > 0)
-      one.findings.push(finding(['listed'], 'stops', { code: 'lock-undecided', listings: others, where }));
+      listing.findings.push(finding(['listed'], 'stops', { code: 'lock-undecided', listings: others, where }));
   }
 }
 
@@ -170,7 +172,9 @@ function draftGiver(outlets: Facts['outlets'], here: string, { draftOn }: Record
 /** The channel whose word it shows: its own, or that of the one that it mirrors. */
 function shownFrom({ rules, row }: Channel, channels: readonly Channel[]): string {
   if (rules.mirrors === null) return rules.id;
-  const source = channels.find((one) => one.kind.id === rules.mirrors && one.row.settings.act === row.settings.act);
+  const source = channels.find(
+    (channel) => channel.kind.id === rules.mirrors && channel.row.settings.act === row.settings.act,
+  );
   return source?.rules.id ?? rules.id;
 }
 
@@ -196,13 +200,14 @@ export interface Subject {
 function told(rules: ChannelRules, facts: Facts): Facts['performances'] {
   if (!facts.asOneLine || rules.mostPerformances >= facts.performances.length) return facts.performances;
   const next =
-    facts.performances.find((one) => one.over >= facts.now) ?? facts.performances[facts.performances.length - 1];
+    facts.performances.find((performance) => performance.over >= facts.now) ??
+    facts.performances[facts.performances.length - 1];
   return next ? [next] : [];
 }
 
 /** The listings that an event is shared out to on a channel that lists events. */
 function eventSubjects({ rules }: Channel, facts: Facts, known: readonly KnownListing[], source: string): Subject[] {
-  const ids = told(rules, facts).map((one) => one.id);
+  const ids = told(rules, facts).map((performance) => performance.id);
   return shareOut(ids, rules.mostPerformances, known).map(({ part, performanceIds }) => ({
     part,
     performanceIds,
@@ -221,10 +226,10 @@ function noticeSubjects(
   source: string,
   linkAt: LinkAt,
 ): Subject[] {
-  const mine = facts.notices.filter((one) => one.channel === rules.id);
-  const performanceIds = facts.performances.map((one) => one.id);
-  const sentAs = new Set(known.flatMap((one) => (one.sent === null ? [] : [one.part])));
-  const gone = known.filter((one) => !mine.some(({ id }) => noticePart(id) === one.part));
+  const mine = facts.notices.filter((notice) => notice.channel === rules.id);
+  const performanceIds = facts.performances.map((performance) => performance.id);
+  const sentAs = new Set(known.flatMap((listing) => (listing.sent === null ? [] : [listing.part])));
+  const gone = known.filter((listing) => !mine.some(({ id }) => noticePart(id) === listing.part));
   return [
     ...mine.map(({ id, words, pin, notBefore, subject, segment, offSince }): Subject => {
       const at = notBefore === null ? null : (instantOf(notBefore, notBefore.zone) ?? ('unclear' as const));
@@ -285,7 +290,7 @@ function surveyChannel(
     rules.notice === null
       ? eventSubjects(channel, here, mine, source)
       : noticeSubjects(channel, here, mine, source, linkAt);
-  const byPart = new Map(mine.map((one) => [one.part, one]));
+  const byPart = new Map(mine.map((listing) => [listing.part, listing]));
   return subjects.map((subject) => surveyListing(channel, subject, byPart.get(subject.part), input, sheetOpen));
 }
 
@@ -306,7 +311,7 @@ function surveyListing(
     return unwanted(channel, subject, { id, state, gate, known }, input);
   const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
   const wanted = wantedThere(gate.down !== null, shown, state);
-  const past = facts.performances.length > 0 && facts.performances.every((one) => one.over < input.now);
+  const past = facts.performances.length > 0 && facts.performances.every((performance) => performance.over < input.now);
   const comparison = compareListing(wanted, state, {
     now: input.steady,
     delayMs: rules.delayMs,
@@ -323,7 +328,7 @@ function surveyListing(
   const absent = state.sent === null && !state.doubt && (off || past) && errand === 'none';
   const noticed =
     off && state.sent !== null
-      ? gate.findings.filter((one) => one.code === 'not-connected')
+      ? gate.findings.filter((finding) => finding.code === 'not-connected')
       : [...gate.findings, ...lapsing(rules, comparison, state, facts), ...findings];
   const made: SurveyedListing = {
     id,
@@ -348,7 +353,7 @@ function surveyListing(
       : standingOf({
           wanted,
           state,
-          comparison: left.length === 0 ? comparison : comparison.filter((one) => !left.includes(one.key)),
+          comparison: left.length === 0 ? comparison : comparison.filter((field) => !left.includes(field.key)),
           errand,
           embargoed: gate.until !== null,
           twice: (known?.twins.length ?? 0) > 0 && takesBack(rules),
@@ -375,8 +380,8 @@ function withoutLeft(steps: Steps, left: LeftLock | undefined, now: Instant): { 
   if (left === undefined || now >= left.until) return { steps, left: [] };
   const stays = ({ key, after }: { key: string; after: ShownValue | null }) =>
     key in left.keys && equalOrAbsent(left.keys[key], after);
-  const locked = steps.locked.filter((one) => !stays(one));
-  const kept = steps.locked.filter(stays).map((one) => one.key);
+  const locked = steps.locked.filter((change) => !stays(change));
+  const kept = steps.locked.filter(stays).map((change) => change.key);
   if (kept.length === 0) return { steps, left: [] };
   return { steps: { ...steps, locked, ways: locked.length === 0 ? [] : steps.ways }, left: kept };
 }
@@ -386,7 +391,7 @@ function leftFindings({ locked }: Steps, keys: readonly string[], left: LeftLock
   if (left === undefined || keys.length === 0) return [];
   const { by, because, until } = left;
   const zone = facts.performances[0]?.zone ?? 'UTC';
-  const labels = new Set(locked.filter((one) => keys.includes(one.key)).map((one) => one.label));
+  const labels = new Set(locked.filter((change) => keys.includes(change.key)).map((change) => change.label));
   return [...labels].map((label) =>
     finding(['listed'], 'warns', { code: 'left-there', label, by, because, until, zone }),
   );

@@ -16,10 +16,11 @@ const all = kinds.map((kind) => channelOf(plainRow(kind.id)));
 
 /** What a channel's first listing shows of a record, on every kind there is. */
 const showing = (channel: Channel) => (content: RecordContent) =>
-  surveyOf({ content, channels: all.map((one) => one.row) }).listings.find((one) => one.channel === channel.row.id)
-    ?.proof ?? {};
+  surveyOf({ content, channels: all.map((channel) => channel.row) }).listings.find(
+    (listing) => listing.channel === channel.row.id,
+  )?.proof ?? {};
 const ground = (id: string) => {
-  const channel = all.find((one) => one.row.id === id);
+  const channel = all.find((channel) => channel.row.id === id);
   if (!channel) throw new Error(`no kind ${id}`);
   return { rules: channel.rules, part: 0, show: showing(channel) };
 };
@@ -211,7 +212,7 @@ test.each(all.map((channel) => [channel.row.id, channel] as const))(
           ]),
         ];
         for (const key of keys) {
-          const row = channel.rules.rows.find((one) => one.field === splitKey(key).field);
+          const row = channel.rules.rows.find((field) => field.field === splitKey(key).field);
           if (!row) continue;
           const pick = picks.next().value as number;
           const [value] = fc.sample(anyOf[row.kind], { numRuns: 1, seed: pick });

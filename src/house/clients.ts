@@ -12,18 +12,18 @@ const made = new WeakMap<House['outside'], Map<string, { mark: string; client: C
 
 /** The client of a channel as it is connected now; kept, so that a token it holds is used again. */
 export function clientOf(house: House, channel: ChannelId): ChannelClient {
-  const one = channelById(house, channel);
-  const connection = one && connectionOf(house.db, channel);
-  if (!one || !connection) throw new OutsideError('not-connected', `${one?.rules.name ?? channel} is not connected`);
+  const item = channelById(house, channel);
+  const connection = item && connectionOf(house.db, channel);
+  if (!item || !connection) throw new OutsideError('not-connected', `${item?.rules.name ?? channel} is not connected`);
   const mark = `${connection.account} ${connection.at} ${connection.address}`;
   const mine = made.get(house.outside) ?? new Map<string, { mark: string; client: ChannelClient }>();
   made.set(house.outside, mine);
   const known = mine.get(channel);
   if (known?.mark === mark) return known.client;
-  const reads = one.rules.answers === 'pulled' ? { feed: feedAddress(house, connection.account) } : {};
+  const reads = item.rules.answers === 'pulled' ? { feed: feedAddress(house, connection.account) } : {};
   const client = tryClient(
     house,
-    one.kind.id,
+    item.kind.id,
     { ...connection, ...reads, hook: hookAddress(house, connection.account) },
     connection.account,
   );
@@ -37,15 +37,15 @@ export const foreignHost = 'foreign host';
 
 /** The credentials of a kind that are no secrets; of one that goes through another's connection, of that. */
 function openNames({ kinds }: House, id: string): ReadonlySet<string> {
-  const kind = kinds.find((one) => one.id === id);
-  const asked = kinds.find((one) => one.id === (kind?.connectsAs ?? id))?.credentials ?? [];
-  return new Set(asked.filter((one) => !one.secret).map((one) => one.name));
+  const kind = kinds.find((kind) => kind.id === id);
+  const asked = kinds.find((candidate) => candidate.id === (kind?.connectsAs ?? id))?.credentials ?? [];
+  return new Set(asked.filter((field) => !field.secret).map((field) => field.name));
 }
 
 /** A client of a kind on a connection, whether that is kept or only tried. */
 export function tryClient(house: House, kind: string, connection: Connection, account: string): ChannelClient {
   const door = house.doors[kind];
-  const rules = house.kinds.find((one) => one.id === kind)?.rules({});
+  const rules = house.kinds.find((candidate) => candidate.id === kind)?.rules({});
   if (!door || !rules) throw new OutsideError('our-fault', `there is no door for ${kind}`);
   const kept = {
     get: (sort: string, key: string) => keptAt(house.db, account, sort, key),

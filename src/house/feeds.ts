@@ -33,13 +33,14 @@ export function feedAddress(house: Pick<House, 'db'>, account: string): string {
  * in it, whatever was put there before.
  */
 export function feedUnder(house: House, key: string): string | null {
-  const row = allChannels(house.db).find((one) => keptAt(house.db, accountOf(one), feedKey, 'key') === key);
+  const row = allChannels(house.db).find((channel) => keptAt(house.db, accountOf(channel), feedKey, 'key') === key);
   if (!row?.connected) return null;
   const kept = allKeptAt(house.db, accountOf(row), feedShelf);
   // A listing's id begins with its record's.
   const records = [...new Set([...kept.keys()].map((id) => recordIdSchema.parse(id.split('.')[0])))];
   const listings = new Map<string, SurveyedListing>();
-  for (const { survey } of surveysOf(house, records)) for (const one of survey.listings) listings.set(one.id, one);
+  for (const { survey } of surveysOf(house, records))
+    for (const listing of survey.listings) listings.set(listing.id, listing);
   const entries = [...kept].flatMap(([id, value]) => {
     const [entry, one] = [readEntry(value), listings.get(id)];
     if (entry === null || entry.wire.status === 'ABSENT' || !one || !maySee(one)) return [];
@@ -53,7 +54,7 @@ function datesOf({ dates }: FeedEntry['wire'], { wanted }: SurveyedListing): unk
   const list = Array.isArray(dates) ? (dates as unknown[]) : [];
   if (isOff(wanted[listedField])) return list;
   const told = new Set(Object.keys(wanted).flatMap((key) => splitKey(key).item ?? []));
-  return list.filter((one) => told.has(String((one as { tag?: unknown }).tag)));
+  return list.filter((candidate) => told.has(String((candidate as { tag?: unknown }).tag)));
 }
 
 /** True where a listing may be seen now; what was put there and has changed since is still what was put there. */

@@ -26,7 +26,7 @@ export function hookAddress(house: Pick<House, 'db'>, account: string): string {
  * names is read at once, by our own door. So one that is lost costs time alone, one that comes twice costs a reading, and a forged one nothing.
  */
 export function takeHook(house: House, key: string, signature: string, body: string): 'taken' | 'refused' | 'unknown' {
-  const row = allChannels(house.db).find((one) => keptAt(house.db, accountOf(one), hookKey, 'key') === key);
+  const row = allChannels(house.db).find((channel) => keptAt(house.db, accountOf(channel), hookKey, 'key') === key);
   const secret = row && keptAt(house.db, accountOf(row), hookSecret, 'secret');
   if (!row?.connected || !secret) return 'unknown';
   const said = readHook(secret, signature, body, house.clock.now());

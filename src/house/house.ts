@@ -111,5 +111,5 @@ export function channelsOf(house: Pick<House, 'kinds'>, db: Tx): Channel[] {
 
 /** The channel with this id. `null` where there is none. */
 export function channelById(house: Pick<House, 'kinds' | 'db'>, id: string): Channel | null {
-  return channelsOf(house, house.db).find((one) => one.row.id === id) ?? null;
+  return channelsOf(house, house.db).find((channel) => channel.row.id === id) ?? null;
 }

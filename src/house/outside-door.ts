@@ -180,7 +180,7 @@ function pump(bucket: Bucket, waited: boolean): void {
     const wanted = bucket.granted % readingShare === 0 ? 'reading' : 'errand';
     const i = Math.max(
       0,
-      bucket.waiting.findIndex((one) => one.sort === wanted),
+      bucket.waiting.findIndex((candidate) => candidate.sort === wanted),
     );
     bucket.waiting.splice(i, 1)[0]?.go();
   }

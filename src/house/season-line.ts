@@ -75,7 +75,7 @@ export function seasonLine({ record, survey, channels }: SurveyedRecord, now: nu
     cue: cueWords(facts, now),
     standings: Object.fromEntries(
       channels.flatMap(({ id }) => {
-        const most = pressing(listings.filter((one) => one.channel === id).map((one) => one.standing));
+        const most = pressing(listings.filter((listing) => listing.channel === id).map((listing) => listing.standing));
         return most === null ? [] : [[id, most]];
       }),
     ),

@@ -65,19 +65,19 @@ type Records = readonly RecordId[] | undefined;
 /** Reads the ground for all records, or for some: a fixed number of queries. */
 export function surveyGround(house: Surveying, which?: Records): SurveyGround {
   const { db, clock } = house;
-  const one = which?.length === 1 ? which[0] : which;
+  const item = which?.length === 1 ? which[0] : which;
   return {
     house: houseMark(db),
     venues: allVenues(db),
     organisers: allOrganisers(db),
-    sales: groupBy(soldCounts(db, one), (each) => each.recordId),
-    listings: groupBy(listingsOf(db, one), (each) => each.recordId),
-    errands: groupBy(unsettled(db, one), (each) => each.recordId),
-    gifts: groupBy(giftsOf(db, one), (each) => each.listingId),
-    ticks: groupBy(ticksOf(db, one), (each) => each.recordId),
-    left: groupBy(leftLocksOf(db, one), (each) => each.recordId),
+    sales: groupBy(soldCounts(db, item), (count) => count.recordId),
+    listings: groupBy(listingsOf(db, item), (listing) => listing.recordId),
+    errands: groupBy(unsettled(db, item), (errand) => errand.recordId),
+    gifts: groupBy(giftsOf(db, item), (gift) => gift.listingId),
+    ticks: groupBy(ticksOf(db, item), (tick) => tick.recordId),
+    left: groupBy(leftLocksOf(db, item), (lock) => lock.recordId),
     follow: followWords(db),
-    channels: channelsOf(house, db).map((each) => each.row),
+    channels: channelsOf(house, db).map((channel) => channel.row),
     now: clock.now(),
     steady: house.steady(),
   };
@@ -90,15 +90,15 @@ export function known(listing: Listing, sales: readonly SaleCount[], gifts: read
   const ids = new Set(performanceIds);
   // What an outlet sold is of its listings; of several, each counts its own performances.
   const sold = sales
-    .filter((one) => one.outlet === channel && ids.has(one.performanceId))
-    .reduce((sum, one) => sum + one.sold, 0);
+    .filter((sale) => sale.outlet === channel && ids.has(sale.performanceId))
+    .reduce((sum, sale) => sum + sale.sold, 0);
   return {
     ...{ id, channel, part, performanceIds, twins, sold },
     ...{ sent, sentTimes, previous, observed, sentAt, observedAt, lapsesAt, gone },
     doubt: doubt && { since: doubt.since },
     publicUrl: remote?.publicUrl ?? null,
-    link: gifts.find((one) => one.gift === 'ticket link')?.value ?? null,
-    gifts: Object.fromEntries(gifts.map((one) => [one.gift, one.value])),
+    link: gifts.find((gift) => gift.gift === 'ticket link')?.value ?? null,
+    gifts: Object.fromEntries(gifts.map((gift) => [gift.gift, gift.value])),
     note: remote?.note ?? '',
     turnedDown: remote?.turnedDown ?? false,
   };
@@ -106,14 +106,14 @@ export function known(listing: Listing, sales: readonly SaleCount[], gifts: read
 
 /** Of each listing's errands, whether one is still open or was refused. What is open outranks what was refused before it; what was refused since, what waits for a moment. */
 export function errandMarks(errands: readonly Errand[]): Map<string, ErrandMark> {
-  return new Map(errands.map((one) => [one.listingId, one.state === 'refused' ? 'refused' : 'open']));
+  return new Map(errands.map((errand) => [errand.listingId, errand.state === 'refused' ? 'refused' : 'open']));
 }
 
 /** What one record is surveyed from, out of the ground. */
 export function inputFrom({ id: recordId, code, content }: RecordAt, ground: SurveyGround) {
   const sales = ground.sales.get(recordId) ?? [];
-  const listings = (ground.listings.get(recordId) ?? []).map((one) =>
-    known(one, sales, ground.gifts.get(one.id) ?? []),
+  const listings = (ground.listings.get(recordId) ?? []).map((listing) =>
+    known(listing, sales, ground.gifts.get(listing.id) ?? []),
   );
   const { venues, organisers, follow, channels, now, steady } = ground;
   return {
@@ -121,7 +121,7 @@ export function inputFrom({ id: recordId, code, content }: RecordAt, ground: Sur
     sold: soldSoFar(sales),
     errands: errandMarks(ground.errands.get(recordId) ?? []),
     ticks: ground.ticks.get(recordId) ?? [],
-    left: new Map((ground.left.get(recordId) ?? []).map((one) => [one.listing as string, one])),
+    left: new Map((ground.left.get(recordId) ?? []).map((lock) => [lock.listing as string, lock])),
   };
 }
 
@@ -150,7 +150,7 @@ export function surveyOn(record: RecordAt, ground: SurveyGround, mark: string, k
     channels.map((row) => channelOf(row, kinds)),
     now,
     steady,
-    (ground.left.get(record.id) ?? []).map((one) => one.until),
+    (ground.left.get(record.id) ?? []).map((lock) => lock.until),
   );
   return { record, survey, channels, holds, mark, house };
 }
@@ -167,8 +167,8 @@ export function* surveysOf(house: Surveying, which?: Records): Generator<Surveye
   const nameOf = (id: RecordId) => `${house.folder} ${id}`;
   const kept = new Map<RecordId, SurveyedRecord>();
   for (const [id, mark] of marks) {
-    const one = surveys.get(nameOf(id));
-    if (one?.surveyed.mark === mark && one.surveyed.house === of && stillHolds(one, at)) kept.set(id, one.surveyed);
+    const item = surveys.get(nameOf(id));
+    if (item?.surveyed.mark === mark && item.surveyed.house === of && stillHolds(item, at)) kept.set(id, item.surveyed);
   }
   const missing = [...marks.keys()].filter((id) => !kept.has(id));
   let ground: SurveyGround | null = null;
@@ -200,7 +200,7 @@ const lists = new LRUCache<string, SurveyedRecord[]>({ max: 8 });
 export function surveyAll(house: Surveying): SurveyedRecord[] {
   const before = lists.get(house.folder);
   const made = [...surveysOf(house)];
-  if (before && before.length === made.length && before.every((one, i) => one === made[i])) return before;
+  if (before && before.length === made.length && before.every((record, i) => record === made[i])) return before;
   lists.set(house.folder, made);
   return made;
 }
@@ -218,7 +218,7 @@ export function listingNow(
   id: ListingId,
 ): { record: SurveyedRecord; surveyed: SurveyedListing } | null {
   const record = surveyById(house, recordId);
-  const surveyed = record?.survey.listings.find((one) => one.id === id);
+  const surveyed = record?.survey.listings.find((listing) => listing.id === id);
   return record && surveyed ? { record, surveyed } : null;
 }
 
@@ -235,6 +235,6 @@ export function planFor(surveyed: readonly SurveyedRecord[]): Plan {
 
 /** The listings of these records, in the order of their first performances. */
 export function inOrder(surveyed: readonly SurveyedRecord[]): SurveyedListing[] {
-  const first = (one: SurveyedRecord) => one.survey.facts.performances[0]?.at ?? Infinity;
-  return [...surveyed].sort((a, b) => first(a) - first(b)).flatMap((one) => one.survey.listings);
+  const first = (record: SurveyedRecord) => record.survey.facts.performances[0]?.at ?? Infinity;
+  return [...surveyed].sort((a, b) => first(a) - first(b)).flatMap((record) => record.survey.listings);
 }

@@ -24,24 +24,24 @@ const isOpen = ({ state }: { state: string }) => state === 'waiting' || state ==
 
 /** What others read at our own house is never seen beyond the record: it is taken out by itself, whenever the record came to say less. */
 export function followShelves(house: House, tx: Tx, listings: readonly SurveyedListing[], revision: number): void {
-  for (const one of listings) {
-    if (one.rules.answers !== 'pulled') continue;
-    const newest = narrowing(one) === null ? null : newestErrandOf(tx, one.id);
-    if (newest) takeBack(house, tx, one, revision, newest.dispatchId);
+  for (const listing of listings) {
+    if (listing.rules.answers !== 'pulled') continue;
+    const newest = narrowing(listing) === null ? null : newestErrandOf(tx, listing.id);
+    if (newest) takeBack(house, tx, listing, revision, newest.dispatchId);
   }
 }
 
-function takeBack(house: House, tx: Tx, one: SurveyedListing, revision: number, dispatchId: DispatchId): void {
-  const back = narrowing(one);
+function takeBack(house: House, tx: Tx, listing: SurveyedListing, revision: number, dispatchId: DispatchId): void {
+  const back = narrowing(listing);
   if (back === null || back.asks) return;
-  const newest = newestErrandOf(tx, one.id);
+  const newest = newestErrandOf(tx, listing.id);
   // One is enough; and what was refused, or came to nothing, is not tried again for the same words.
   if (newest?.narrows === true && newest.state !== 'done' && (isOpen(newest) || newest.revision === revision)) return;
   addErrand(
     tx,
     dispatchId,
     {
-      ...{ listing: one.id, record: one.record, channel: one.channel, revision },
+      ...{ listing: listing.id, record: listing.record, channel: listing.channel, revision },
       ...{
         op: back.op,
         changes: back.changes,

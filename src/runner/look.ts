@@ -80,10 +80,10 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const [first] = found ?? [];
   if (answer === null && first) answer = await client.fetch(first, { page: true });
   const mine = answer?.remote.id;
-  const others = found?.filter((one) => one.id !== mine);
+  const others = found?.filter((remote) => remote.id !== mine);
   const twins = others && (await seenOf(channel, others, client));
   const record = surveyById(house, listing.recordId);
-  const before = record?.survey.listings.find((one) => one.id === listing.id) ?? null;
+  const before = record?.survey.listings.find((surveyedListing) => surveyedListing.id === listing.id) ?? null;
   const wanted = before?.wanted ?? takenDown;
   const ours = itemsOf(listing, wanted);
   const shown = answer === null ? takenDown : channel.read(answer, { items: ours });
@@ -156,10 +156,10 @@ function awaitsSight(state: ListingState): boolean {
 /** Those that the public sees: what was taken down in a second place does not stand twice any more. */
 async function seenOf(channel: Channel, others: readonly Remote[], client: ChannelClient): Promise<Remote[]> {
   const seen: Remote[] = [];
-  for (const one of others.slice(0, mostTwins)) {
-    const answer = await client.fetch(one, { page: false });
+  for (const remote of others.slice(0, mostTwins)) {
+    const answer = await client.fetch(remote, { page: false });
     const state = answer && channel.read(answer, { items: new Set() })[listedField];
-    if (answer && !isOff(state ?? undefined)) seen.push(one);
+    if (answer && !isOff(state ?? undefined)) seen.push(remote);
   }
   return seen;
 }
@@ -193,9 +193,9 @@ function soonest(a: number | null, b: number | null): number | null {
 function nearest(record: ReturnType<typeof surveyById>): (now: number) => number {
   const times = record?.survey.facts.performances ?? [];
   return (now) => {
-    const ahead = times.filter((one) => one.over >= now).map((one) => Math.max(0, one.at - now));
+    const ahead = times.filter((time) => time.over >= now).map((time) => Math.max(0, time.at - now));
     if (ahead.length > 0) return Math.min(...ahead);
-    return times.length === 0 ? Infinity : Math.max(...times.map((one) => one.over)) - now;
+    return times.length === 0 ? Infinity : Math.max(...times.map((time) => time.over)) - now;
   };
 }
 
@@ -212,11 +212,11 @@ function nextLook(
 ): number | null {
   const now = house.steady();
   const fields = compareListing(state.sent ?? {}, state, { now, delayMs, dropped: new Set(), settled, lapse: null });
-  if (fields.some((one) => one.outcome === 'not-yet')) return now + Math.max(soonestMs, delayMs / 10);
+  if (fields.some((field) => field.outcome === 'not-yet')) return now + Math.max(soonestMs, delayMs / 10);
   const away = distance(house.clock.now());
   if (away < -lookAfterMs) return null;
   // What is late is looked at the less often the longer it is so.
-  if (fields.some((one) => one.outcome === 'late'))
+  if (fields.some((field) => field.outcome === 'late'))
     return now + Math.min(Math.max(delayMs / 2, (now - (state.sentAt ?? now)) / 3), 4 * hourMs);
   if (isOff(shown[listedField])) return now + 12 * hourMs;
   if (away < 3 * dayMs) return now + 15 * minuteMs;
@@ -237,7 +237,7 @@ async function lookInto(house: House, listing: Listing, { op }: Doubt, client: C
   }
   const found = await lookFor(house, listing, client);
   // What is said anew is another thing than what it puts right.
-  const places = op === 'correct' ? found.filter((one) => one.id !== listing.remote?.id) : found;
+  const places = op === 'correct' ? found.filter((remote) => remote.id !== listing.remote?.id) : found;
   const [first] = places;
   // How far it came is seen there: what was made and never opened is to be opened still.
   return { places, answer: first ? await client.fetch(first, { page: false }) : null };
@@ -311,7 +311,7 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
     if (came) {
       noteFound(house, tx, channel, fresh, doubt, found);
       const places = found.places.length > 0 ? found.places : found.answer ? [found.answer.remote] : [];
-      addReceipt(tx, doubt.errand, at, 'found', { places: places.map((one) => one.publicUrl ?? one.id) });
+      addReceipt(tx, doubt.errand, at, 'found', { places: places.map((place) => place.publicUrl ?? place.id) });
       const errand = errandById(tx, doubt.errand);
       const { id: listingId, recordId } = fresh;
       if (errand) followNarrowing(house, tx, { listingId, recordId, dispatchId: errand.dispatchId });
@@ -355,7 +355,7 @@ export function followTwins(house: House, tx: Tx, listing: Listing, errandId: nu
   const record = surveyById({ ...house, db: tx as House['db'] }, listing.recordId);
   if (!before || !record) return;
   const under = errandsWhere(tx, { states: ['waiting', 'running', 'lodged', 'refused'], listingId: listing.id });
-  for (const { id } of listing.twins.filter((twin) => !under.some((one) => one.twin === twin.id)))
+  for (const { id } of listing.twins.filter((twin) => !under.some((errand) => errand.twin === twin.id)))
     addErrand(tx, before.dispatchId, takingDown(listing, record.record.revision, twinDown, id), house.steady());
 }
 

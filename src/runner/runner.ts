@@ -75,9 +75,9 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     const state = house.outside.state(accountOf(channel.row));
     if (house.steady() < state.blockedUntil) return 0;
     const account = accountOf(channel.row);
-    const here = [...running.values()].filter((one) => one.channel === channel.row.id).length;
+    const here = [...running.values()].filter((errand) => errand.channel === channel.row.id).length;
     if (state.failures === 0) return channel.rules.budget.atOnce - here;
-    const onAccount = [...running.values()].filter((one) => accounts.get(one.channel) === account).length;
+    const onAccount = [...running.values()].filter((errand) => accounts.get(errand.channel) === account).length;
     return 1 - onAccount;
   };
   let accounts = new Map<string, string>();
@@ -96,7 +96,7 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     const state = house.outside.state(accountOf(row));
     if (house.steady() < state.blockedUntil) return;
     // A listing that an errand is on is read when that has ended.
-    const busy = [...running.values()].filter((one) => one.channel === row.id).map((one) => one.listingId);
+    const busy = [...running.values()].filter((errand) => errand.channel === row.id).map((errand) => errand.listingId);
     if (state.failures > 0 && busy.length > 0) return;
     const [id] = dueToRead(house.db, row.id, house.steady(), 1, busy);
     if (id === undefined) return;
@@ -122,7 +122,7 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     if (stopped || !leading || performance.now() < pausedUntil) return;
     try {
       const channels = channelsOf(house, house.db);
-      accounts = new Map(channels.map((one) => [one.row.id, accountOf(one.row)]));
+      accounts = new Map(channels.map((channel) => [channel.row.id, accountOf(channel.row)]));
       if (momentsDue(house.db, house.clock.now())) whole(house.db, (tx) => wakeMoments(tx, house.clock.now()));
       // A claim that nothing here works on was left behind by a write that failed.
       if (claimsLeft(house.db, [...running.keys()]))

@@ -55,7 +55,7 @@ function put(house: House, counted: readonly SurveyedRecord[]): void {
     (tx) => {
       putTallies(
         tx,
-        counted.map((one) => tallyOf(house, one)),
+        counted.map((record) => tallyOf(house, record)),
       );
       // What others read at our own house says no more than the record does.
       if (leads) for (const { survey, record } of counted) followShelves(house, tx, survey.listings, record.revision);
@@ -74,8 +74,8 @@ export function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
   return {
     ...{ recordId: record.id, mark, house: surveyed.house },
     // What is locked and undecided is to be seen to there, too: it is never left in silence.
-    toSend: errands.filter((one) => one.notBefore === null).length + locked.length,
-    asks: survey.listings.filter((one) => asksPerson(one.standing)).length,
+    toSend: errands.filter((errand) => errand.notBefore === null).length + locked.length,
+    asks: survey.listings.filter((listing) => asksPerson(listing.standing)).length,
     beyond: survey.listings.filter(standsBeyond).length,
     nextAt: Number.isFinite(nextAt) ? nextAt : null,
     line: JSON.stringify(seasonLine(surveyed, now)),

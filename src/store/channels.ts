@@ -69,7 +69,7 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
       .select({ place: channels.place })
       .from(channels)
       .all()
-      .reduce((most, one) => Math.max(most, one.place), 0) + 1;
+      .reduce((most, item) => Math.max(most, item.place), 0) + 1;
   const set = {
     kind,
     name,

@@ -123,12 +123,12 @@ export function makeDispatch(
   db.insert(dispatches)
     .values({ id, actor, at, seen: JSON.stringify(seen) })
     .run();
-  for (const one of wishes) addErrand(db, id, one, now);
+  for (const wish of wishes) addErrand(db, id, wish, now);
   return id;
 }
 
 /** Adds a wish to a dispatch. */
-export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instant): void {
+export function addErrand(db: Tx, dispatchId: DispatchId, wish: Wish, now: Instant): void {
   const {
     listing,
     record,
@@ -144,7 +144,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
     effects = [],
     twin = null,
     narrows = false,
-  } = one;
+  } = wish;
   db.insert(errands)
     .values({
       dispatchId,
@@ -161,15 +161,16 @@ export function addErrand(db: Tx, dispatchId: DispatchId, one: Wish, now: Instan
       effects: JSON.stringify(effects),
       twin,
       narrows,
-      changes: JSON.stringify(one.changes),
+      changes: JSON.stringify(wish.changes),
       over: over === null ? null : JSON.stringify(over),
       // A deadline that is not known comes last.
-      deadline: Number.isFinite(one.deadline) ? one.deadline : Number.MAX_SAFE_INTEGER,
+      deadline: Number.isFinite(wish.deadline) ? wish.deadline : Number.MAX_SAFE_INTEGER,
       ready: awaits === null && notBefore === null,
       state: 'waiting',
       nextTryAt: now,
     })
     .run();
+  if (awaits !== null) wakeDecided(db, record);
   markStale(db, record);
 }
 
@@ -223,7 +224,7 @@ export function wakeErrands(db: Tx, recordId?: RecordId): void {
 /** What an errand awaits that waits for a step on another channel, or for a person's decision there. */
 export const decidedElsewhere = 'a decision elsewhere';
 
-/** Makes what waits for a decision elsewhere ready: what was locked may not be any more. */
+/** Makes what waits for a decision elsewhere ready: what was locked may not be any more, or awaits the very thing that waits for it. */
 export function wakeDecided(db: Tx, recordId: RecordId): void {
   db.update(errands)
     .set({ ready: true, awaits: null })
@@ -285,8 +286,11 @@ export function settleErrand(
       ),
     )
     .run();
-  if (changed.changes === 1) markStale(db, errand.recordId);
-  return changed.changes === 1;
+  if (changed.changes !== 1) return false;
+  if (to.state === 'waiting' && to.awaits !== undefined && to.awaits !== decidedElsewhere)
+    wakeDecided(db, errand.recordId);
+  markStale(db, errand.recordId);
+  return true;
 }
 
 /** Says what an errand came to do in the end: what the record said when it went, not what was seen when saying yes. */
@@ -308,7 +312,7 @@ export function freeStaleClaims(db: Tx, fence: number, now: Instant, held: reado
 /** True where a claim stands that `held` does not name: by an index, read only. */
 export function claimsLeft(db: Tx, held: readonly number[]): boolean {
   const running = ask<{ id: number }>(db, "SELECT id FROM errands WHERE state = 'running'");
-  return running.some((one) => !held.includes(one.id));
+  return running.some((candidate) => !held.includes(candidate.id));
 }
 
 /** A person's decision on errands that are refused or waiting: try again now, go without the gift, or drop. What was handed over can be dropped where `lodged` says so. Gives the number changed. */
@@ -338,7 +342,7 @@ export function decideErrands(
     lodged && verdict === 'drop' ? ['waiting', 'refused', 'lodged'] : ['waiting', 'refused'];
   const which = and(inArray(errands.id, [...ids]), inArray(errands.state, states));
   const rows = db.update(errands).set(set).where(which).returning({ recordId: errands.recordId }).all();
-  for (const recordId of new Set(rows.map((one) => one.recordId))) markStale(db, recordId);
+  for (const recordId of new Set(rows.map((row) => row.recordId))) markStale(db, recordId);
   return rows.length;
 }
 
@@ -480,8 +484,8 @@ export function newestDispatches(db: Tx, most: number) {
 export function lodgedDue(db: Tx, channel: ChannelId, now: Instant, but: readonly number[] = []): Errand | null {
   const due =
     "SELECT id FROM errands WHERE state = 'lodged' AND channel = ? AND next_try_at <= ? ORDER BY next_try_at LIMIT ?";
-  const one = ask<{ id: number }>(db, due, channel, now, but.length + 1).find(({ id }) => !but.includes(id));
-  return one ? errandById(db, one.id) : null;
+  const item = ask<{ id: number }>(db, due, channel, now, but.length + 1).find(({ id }) => !but.includes(id));
+  return item ? errandById(db, item.id) : null;
 }
 
 /** Asks for an answer again later. */
@@ -501,5 +505,5 @@ export function seenBefore(db: Tx): string[] {
     .orderBy(desc(dispatches.at))
     .limit(500)
     .all();
-  return rows.flatMap((one) => readBack(namesSchema, one.seen));
+  return rows.flatMap((row) => readBack(namesSchema, row.seen));
 }

@@ -168,14 +168,14 @@ export interface Written {
 }
 
 /** Notes that a listing was written to. It is to be read back at `readAt`. */
-export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, one: Written): void {
-  const { sent, sentTimes, previous, believed } = one;
+export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item: Written): void {
+  const { sent, sentTimes, previous, believed } = item;
   db.update(listings)
     .set({
-      remote: JSON.stringify(one.remote),
-      sentRevision: one.revision,
-      sentAt: one.at,
-      readAt: one.readAt,
+      remote: JSON.stringify(item.remote),
+      sentRevision: item.revision,
+      sentAt: item.at,
+      readAt: item.readAt,
       readTries: 0,
       goneAt: null,
       doubt: null,
@@ -362,7 +362,7 @@ export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
 
 /** Notes that another place where a listing stood is taken down there. */
 export function dropTwin(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, twin: string, readAt: Instant): void {
-  const twins = (listingById(db, listing.id)?.twins ?? []).filter((one) => one.id !== twin);
+  const twins = (listingById(db, listing.id)?.twins ?? []).filter((mark) => mark.id !== twin);
   db.update(listings)
     .set({ twins: JSON.stringify(twins), readAt })
     .where(eq(listings.id, listing.id))
@@ -372,9 +372,9 @@ export function dropTwin(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, twin
 
 /** Takes another of the places where a listing stands for the one that is ours from now on; what it shows is to be read. */
 export function takeTwinForOurs(db: Tx, listing: Listing, twin: string, readAt: Instant): void {
-  const ours = listing.twins.find((one) => one.id === twin);
+  const ours = listing.twins.find((mark) => mark.id === twin);
   if (!ours) return;
-  const rest = listing.twins.filter((one) => one.id !== twin);
+  const rest = listing.twins.filter((mark) => mark.id !== twin);
   db.update(listings)
     .set({
       remote: JSON.stringify(ours),
@@ -410,7 +410,7 @@ export function dueToRead(
 ): ListingId[] {
   const due = 'SELECT id FROM listings WHERE channel = ? AND read_at <= ? ORDER BY read_at LIMIT ?';
   return ask<{ id: ListingId }>(db, due, channel, now, most + but.length)
-    .map((one) => one.id)
+    .map((item) => item.id)
     .filter((id) => !but.includes(id))
     .slice(0, most);
 }

@@ -56,7 +56,7 @@ export function recordMarks(db: Tx, ids: readonly RecordId[] | undefined): Map<R
     ids === undefined
       ? ask<{ id: RecordId; mark: string }>(db, all)
       : ids.flatMap((id) => ask<{ id: RecordId; mark: string }>(db, `${all} WHERE r.id = ?`, id));
-  return new Map(rows.map((one) => [one.id, one.mark]));
+  return new Map(rows.map((row) => [row.id, row.mark]));
 }
 
 /** Records to be counted anew: marked so, or because the clock has reached what may change them. By an index, `most` at a time. */
@@ -71,7 +71,7 @@ export function staleRecords(db: Tx, now: Instant, most: number): RecordId[] {
           most - stale.length,
         )
       : [];
-  return [...new Set([...stale, ...due].map((one) => one.id))];
+  return [...new Set([...stale, ...due].map((item) => item.id))];
 }
 
 /** A line of the season as it was counted last; `stale`: something was written since, or the clock has reached what may change it. */
@@ -89,7 +89,7 @@ export function keptLines(db: Tx, now: Instant): KeptLine[] {
        CASE WHEN t.stale = 0 AND (t.next_at IS NULL OR t.next_at > ?) THEN 0 ELSE 1 END AS stale
      FROM records r LEFT JOIN tallies t ON t.record_id = r.id LEFT JOIN season_lines l ON l.record_id = r.id`,
     now,
-  ).map((one) => ({ ...one, stale: one.stale !== 0 || one.line === null }));
+  ).map((item) => ({ ...item, stale: item.stale !== 0 || item.line === null }));
 }
 
 /** The next moment at which the clock by itself may change what a record adds; Infinity: none. By an index. */

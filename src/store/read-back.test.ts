@@ -2,20 +2,20 @@ import { z } from 'zod';
 import { readBack } from './database';
 
 describe('a text of a column', () => {
-  const one = z.object({ a: z.number(), b: z.array(z.string()).default(['x']) });
+  const zodObject = z.object({ a: z.number(), b: z.array(z.string()).default(['x']) });
 
   test('gives the same value again, checked and filled in as at first, and nobody can change it', () => {
-    const first = readBack(one, '{"a":1}');
+    const first = readBack(zodObject, '{"a":1}');
     expect(first).toEqual({ a: 1, b: ['x'] });
-    expect(readBack(one, ['{"a"', ':1}'].join(''))).toBe(first);
+    expect(readBack(zodObject, ['{"a"', ':1}'].join(''))).toBe(first);
     expect(readBack(z.object({ a: z.number() }), '{"a":1}')).not.toBe(first);
     expect(() => first.b.push('y')).toThrow(TypeError);
-    expect([readBack(one.nullable(), null), readBack(one, '{"a":2}').a]).toEqual([null, 2]);
+    expect([readBack(zodObject.nullable(), null), readBack(zodObject, '{"a":2}').a]).toEqual([null, 2]);
   });
 
   test.each([['{"a":"1"}'], ['{"a":'], ['null'], [null]])('that is wrong is refused each time: %s', (text) => {
-    expect(() => readBack(one, text)).toThrow();
-    expect(() => readBack(one, text)).toThrow();
+    expect(() => readBack(zodObject, text)).toThrow();
+    expect(() => readBack(zodObject, text)).toThrow();
   });
 
   test('is forgotten once many others were read', () => {

@@ -79,10 +79,10 @@ export function noteSources(
       .from(sourceCounts)
       .where(mine)
       .all()
-      .map((one) => [one.source, one.n]),
+      .map((item) => [item.source, item.n]),
   );
-  if (known.size === counts.length && counts.every((one) => known.get(one.source) === one.n)) return false;
-  const names = counts.map((one) => one.source);
+  if (known.size === counts.length && counts.every((count) => known.get(count.source) === count.n)) return false;
+  const names = counts.map((count) => count.source);
   db.delete(sourceCounts)
     .where(and(mine, notInArray(sourceCounts.source, names)))
     .run();

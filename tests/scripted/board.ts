@@ -33,23 +33,23 @@ export class Board extends Place {
 
   /** Somebody edits it there by hand. */
   edit(id: string, part: Wire): void {
-    this.change(id, (one) => ({ ...one, wire: { ...one.wire, ...part } }));
+    this.change(id, (thing) => ({ ...thing, wire: { ...thing.wire, ...part } }));
   }
   remove(id: string): void {
-    this.things = this.things.filter((one) => one.id !== id);
+    this.things = this.things.filter((thing) => thing.id !== id);
   }
   close(id: string): void {
-    this.change(id, (one) => ({ ...one, state: 'closed' }));
+    this.change(id, (thing) => ({ ...thing, state: 'closed' }));
   }
   /** Somebody there has looked at what was handed in, and lets the public see it. */
   letThrough(): void {
     for (const { id, state } of this.things)
-      if (state === 'draft') this.change(id, (one) => ({ ...one, state: 'open' }));
+      if (state === 'draft') this.change(id, (thing) => ({ ...thing, state: 'open' }));
   }
 
   /** Answers what was handed over. */
   answerLots(turnDown = false, before = Infinity): void {
-    for (const lot of this.lots.filter((one) => one.at <= before)) {
+    for (const lot of this.lots.filter((lot) => lot.at <= before)) {
       const { work } = lot;
       this.belated = true;
       if (!turnDown) work();
@@ -62,13 +62,13 @@ export class Board extends Place {
           : (this.results.get(lot.ticket) ?? json({})),
       );
     }
-    this.lots = this.lots.filter((one) => one.at > before);
+    this.lots = this.lots.filter((lot) => lot.at > before);
   }
   private answered = new Map<string, HttpAnswer>();
   private results = new Map<string, HttpAnswer>();
 
-  private change(id: string, make: (one: Thing) => Thing): Thing | null {
-    const i = this.things.findIndex((one) => one.id === id);
+  private change(id: string, make: (thing: Thing) => Thing): Thing | null {
+    const i = this.things.findIndex((thing) => thing.id === id);
     const before = this.things[i];
     if (!before) return null;
     const next = { ...make(before), version: before.version + 1 };
@@ -93,9 +93,9 @@ export class Board extends Place {
 
   private answer(method: string, url: URL, body: Wire, headers: Record<string, string>): HttpAnswer {
     const id = /\/(t\d+)/.exec(url.pathname)?.[1] ?? '';
-    const found = this.things.find((one) => one.id === id);
+    const found = this.things.find((thing) => thing.id === id);
     if (method === 'GET' && url.pathname === '/find')
-      return json(this.things.filter((one) => one.reference === url.searchParams.get('reference')));
+      return json(this.things.filter((thing) => thing.reference === url.searchParams.get('reference')));
     if (method === 'GET' && url.pathname === '/lot')
       return this.answered.get(url.searchParams.get('ticket') ?? '') ?? json(null);
     if (method === 'GET') return found ? json(found) : json({}, 404);
@@ -136,13 +136,13 @@ export class Board extends Place {
       if (made.state === 'open') this.onSeen?.(made);
       return json(made, 201);
     }
-    const found = this.things.find((one) => one.id === id);
+    const found = this.things.find((thing) => thing.id === id);
     if (!found) return json({}, 404);
     if (this.how.marks && headers['if-match'] !== `"${found.version}"`)
       return json({ message: 'edited since', marks }, 412);
-    if (path.startsWith('/open')) return json(this.change(id, (one) => ({ ...one, state: 'open' })));
-    if (state !== undefined) return json(this.change(id, (one) => ({ ...one, state: state as Thing['state'] })));
-    return json(this.change(id, (one) => ({ ...one, wire: withoutNulls({ ...one.wire, ...(wire as Wire) }) })));
+    if (path.startsWith('/open')) return json(this.change(id, (thing) => ({ ...thing, state: 'open' })));
+    if (state !== undefined) return json(this.change(id, (thing) => ({ ...thing, state: state as Thing['state'] })));
+    return json(this.change(id, (thing) => ({ ...thing, wire: withoutNulls({ ...thing.wire, ...(wire as Wire) }) })));
   }
 }
 

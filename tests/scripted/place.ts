@@ -71,7 +71,7 @@ export abstract class Place {
   abstract close(id: string): void;
 
   get open(): Thing[] {
-    return this.things.filter((one) => one.state === 'open');
+    return this.things.filter((thing) => thing.state === 'open');
   }
 
   /** Takes a letter in. */

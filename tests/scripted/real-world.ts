@@ -36,7 +36,7 @@ export async function realWorld(
   place.feed = () => feedUnder(world.house, world.feedKey(name)) ?? '';
   const picture = await addPicture(world.house, 'harp.jpg', await poster, 'Maren');
   if (!picture.ok) throw new Error('no picture');
-  const rules = kinds.find((one) => one.id === name)?.rules({});
+  const rules = kinds.find((kind) => kind.id === name)?.rules({});
   const notices = (rules?.notice ?? null) !== null;
   world.nameVenue('pennyseat', 'TYVAT');
   // Where an entry is one date, the run is about one.

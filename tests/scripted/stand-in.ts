@@ -233,7 +233,7 @@ export class StandIn extends Place {
       wire: {
         name: body[name],
         under: under === null ? undefined : body[under],
-        dates: dates && listOf(body[dates[0]]).map((one) => ({ ref: one[dates[1]] })),
+        dates: dates && listOf(body[dates[0]]).map((body) => ({ ref: body[dates[1]] })),
       },
     }));
   }
@@ -295,9 +295,9 @@ export class StandIn extends Place {
   }
   /** Tells what came to be seen anew. */
   private look(): void {
-    for (const one of this.open) {
-      if (this.known.get(one.id) !== one.version) this.onSeen?.(one);
-      this.known.set(one.id, one.version);
+    for (const thing of this.open) {
+      if (this.known.get(thing.id) !== thing.version) this.onSeen?.(thing);
+      this.known.set(thing.id, thing.version);
     }
   }
 
@@ -310,7 +310,7 @@ export class StandIn extends Place {
 /** A real kind on its own stand-in. Its budget is ample: the pace is tried elsewhere, and by the machine's clock. */
 export function standInEntries(board: StandIn): Entry[] {
   const made = (name: string, through: string | null): Entry => {
-    const kind = kinds.find((one) => one.id === name) ?? fault(name);
+    const kind = kinds.find((kind) => kind.id === name) ?? fault(name);
     const budget = { requests: 10_000, perMs: 1_000, burst: 10_000, atOnce: 2 };
     const { credentials, shelf, base } = board;
     return {

@@ -84,8 +84,8 @@ export class World {
 
   constructor(on: readonly (KindName | Entry)[], maySend: (actor: string) => boolean = () => true) {
     this.maySend = maySend;
-    const entries = on.map((one) => (typeof one === 'string' ? scriptedEntry(one) : one));
-    this.entries = new Map(entries.map((one) => [one.kind.id, one]));
+    const entries = on.map((item) => (typeof item === 'string' ? scriptedEntry(item) : item));
+    this.entries = new Map(entries.map((entry) => [entry.kind.id, entry]));
     for (const { board } of entries) if (board instanceof Board) board.now = () => this.now;
     this.house = this.open();
     this.lead = this.house.lead;
@@ -113,8 +113,8 @@ export class World {
     const entries = [...this.entries.values()];
     return openHouse(this.folder, null, {
       clock: { kind: 'simulated', now: () => this.now, follow: () => Promise.resolve(true) },
-      kinds: entries.map((one) => one.kind),
-      doors: Object.fromEntries(entries.map((one) => [one.kind.id, one.door])),
+      kinds: entries.map((entry) => entry.kind),
+      doors: Object.fromEntries(entries.map((entry) => [entry.kind.id, entry.door])),
       http: (request) => this.place(new URL(request.url).hostname).http(request),
       mail: (letter) => this.place(letter.host).mail(letter),
       maySend: this.maySend,
@@ -177,7 +177,7 @@ export class World {
     return {
       ...made,
       tickets: part.tickets ?? { ...made.tickets, mode: 'free entry' },
-      performances: made.performances.map((one) => ({ ...one, ...this.room })),
+      performances: made.performances.map((performance) => ({ ...performance, ...this.room })),
     };
   }
 
@@ -214,21 +214,21 @@ export class World {
   }
   /** Sends everything there is to plan, under embargo too. */
   sendAll() {
-    return this.send(this.listings().map((one) => one.id));
+    return this.send(this.listings().map((listing) => listing.id));
   }
 
   listings() {
     return surveyById(this.house, this.recordId)?.survey.listings ?? [];
   }
   listing(channel: string) {
-    return this.listings().find((one) => one.channel === channel) ?? fault(channel);
+    return this.listings().find((listing) => listing.channel === channel) ?? fault(channel);
   }
   stored(channel: string) {
-    return listingsOf(this.house.db, this.recordId).find((one) => one.channel === channel) ?? null;
+    return listingsOf(this.house.db, this.recordId).find((listing) => listing.channel === channel) ?? null;
   }
   errands(channel?: string) {
     return errandsWhere(this.house.db, { recordId: this.recordId }).filter(
-      (one) => channel === undefined || one.channel === channel,
+      (errand) => channel === undefined || errand.channel === channel,
     );
   }
   receipts(): number {
@@ -315,7 +315,7 @@ export class World {
       if (did === 'asleep' || read === 'asleep') this.restart();
       if (did !== 'idle' || read !== 'idle') continue;
       const open = errandsWhere(this.house.db, { states: ['waiting', 'running', 'lodged'] }).filter(
-        (one) => one.ready && one.nextTryAt < this.house.steady() + 400_000,
+        (errand) => errand.ready && errand.nextTryAt < this.house.steady() + 400_000,
       );
       const due = channelsOf(this.house, this.house.db).some(
         ({ row }) => row.connected && dueToRead(this.house.db, row.id, this.house.steady() + 100_000, 1).length > 0,
@@ -356,7 +356,7 @@ export class World {
   async end(): Promise<void> {
     await this.wake();
     this.house.db.close();
-    for (const one of this.gone) one.db.close();
+    for (const house of this.gone) house.db.close();
     rmSync(this.folder, { recursive: true, force: true });
   }
 }

@@ -188,7 +188,7 @@ function concourse({ store, clock, base }: Outside) {
       const zone = zoneOf(body.slots[0]?.begins ?? '');
       const at = readLocal(form.begins ?? '', zone);
       if (at === null) return `“${form.begins}” is no date and time; write 2027-02-04 20:00`;
-      const slots = body.slots.map((one) => ({ ...one, begins: `${stamp(at).slice(0, 19)}Z[${zone}]` }));
+      const slots = body.slots.map((slot) => ({ ...slot, begins: `${stamp(at).slice(0, 19)}Z[${zone}]` }));
       return { ...body, subject: form.subject ?? '', details: form.details ?? '', slots };
     },
     acts: {

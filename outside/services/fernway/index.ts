@@ -62,7 +62,7 @@ function fernway({ store, clock, base }: Outside) {
     (status === 'published' || (status === 'draft' && later != null && later <= clock.now()));
   const tells = ({ status, tell_followers: tell }: TourDate) => tell && status === 'published';
   const whose = (key: string | undefined) =>
-    Object.keys(artists).find((one) => key === store.setting(`fernway-key-${one}`));
+    Object.keys(artists).find((candidate) => key === store.setting(`fernway-key-${candidate}`));
   api.use(async (c, next) =>
     whose(c.req.header('x-api-key')) === undefined ? plainRefusal(c, 401, 'unknown key') : next(),
   );
@@ -153,7 +153,7 @@ function fernway({ store, clock, base }: Outside) {
         ...body,
         heading: form.heading ?? '',
         venue_name: form.venue_name ?? '',
-        dates: body.dates.map((one) => ({ ...one, starts })),
+        dates: body.dates.map((date) => ({ ...date, starts })),
       };
     },
     acts: {

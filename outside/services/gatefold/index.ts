@@ -42,7 +42,9 @@ function cameBy({ sold, by_source: before = {} }: Listing, now: number, source: 
 function sellSome({ store, callBack }: Outside, count: number, chance: () => number): number {
   let sold = 0;
   for (let n = 0; n < count; n += 1) {
-    const open = store.list<Listing>(shelf).filter((one) => one.body.state === 'open' || one.body.state === 'unlisted');
+    const open = store
+      .list<Listing>(shelf)
+      .filter((thing) => thing.body.state === 'open' || thing.body.state === 'unlisted');
     const found = open[Math.floor(chance() * open.length)];
     if (!found) break;
     const sale = sell(found.body, 1 + Math.floor(chance() * 3));
@@ -144,7 +146,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     return c.json({ code: (known ?? store.make('gatefold-venues', label, { label })).id }, 201);
   });
   api.get('/listings', (c) =>
-    c.json(store.find<Listing>(shelf, c.req.query('external_id') ?? '').map((one) => shown(one.id, one.body))),
+    c.json(store.find<Listing>(shelf, c.req.query('external_id') ?? '').map((thing) => shown(thing.id, thing.body))),
   );
   api.get('/listings/:id', (c) => {
     const found = store.get<Listing>(shelf, c.req.param('id'));
@@ -229,7 +231,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
       if (!asked.success) return { status: 422, body: refusal(asked.error) };
       const sessions = asked.data.sessions;
       const missing = found.body.sessions.some(
-        (one) => !sessions.some((other) => other.external_id === one.external_id),
+        (session) => !sessions.some((other) => other.external_id === session.external_id),
       );
       if (missing)
         return { status: 422, body: { message: 'a session that is sold cannot be left out', field: 'sessions' } };
@@ -248,8 +250,8 @@ function gatefold({ store, clock, base, callBack }: Outside) {
       const found = store.get<Listing>(shelf, c.req.param('id') ?? '');
       if (!found) return { status: 404, body: { message: 'no such listing' } };
       const asked = z.object({ session: z.string(), level: z.string() }).safeParse(body);
-      const session = found.body.sessions.find((one) => one.external_id === asked.data?.session);
-      const level = found.body.levels.find((one) => one.external_id === asked.data?.level);
+      const session = found.body.sessions.find((session) => session.external_id === asked.data?.session);
+      const level = found.body.levels.find((level) => level.external_id === asked.data?.level);
       if (!session || !level) return { status: 422, body: { message: 'name a session and a level', field: 'session' } };
       if (found.body.state === 'closed' || found.body.state === 'cancelled')
         return { status: 423, body: { message: `it is ${found.body.state}: nothing can be bought`, field: 'state' } };
@@ -291,7 +293,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
             <h1>On sale</h1>
             ${store
               .list<Listing>(shelf)
-              .filter((one) => one.body.state === 'open')
+              .filter((thing) => thing.body.state === 'open')
               .map(
                 ({ id, body }) =>
                   html`<a class="row" href="/gatefold/e/${id}"><b>${body.name}</b><span>${firstStart(body)}</span></a>`,
@@ -369,8 +371,8 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     edit(body, { name = '', summary = '', starts = '' }) {
       const at = readLocal(starts, body.sessions[0]?.timezone ?? 'UTC');
       if (at === null) return `“${starts}” is no date and time; write 2027-02-04 20:00`;
-      const sessions = body.sessions.map((one, i) =>
-        i === 0 ? { ...one, starts_at: `${stamp(at).slice(0, 19)}Z` } : one,
+      const sessions = body.sessions.map((session, i) =>
+        i === 0 ? { ...session, starts_at: `${stamp(at).slice(0, 19)}Z` } : session,
       );
       return { ...body, name, summary, sessions };
     },
@@ -389,7 +391,7 @@ function feeOf(face: number): number {
 function taken({ levels, sales }: Listing, session: string): number {
   return Object.entries(sales).reduce((sum, [key, n]) => {
     const [at = '', level = ''] = key.split('|');
-    const covers = levels.find((one) => one.external_id === level)?.admits_to;
+    const covers = levels.find((candidate) => candidate.external_id === level)?.admits_to;
     return sum + (at === session || (Array.isArray(covers) && covers.includes(session)) ? n : 0);
   }, 0);
 }
@@ -400,13 +402,13 @@ function sell(listing: Listing, count: number): Pick<Listing, 'sold' | 'sales'> 
   const session = sessions[0]?.external_id ?? '';
   const next = { ...listing.sales };
   let more = 0;
-  for (const level of levels.filter((one) => !one.hidden)) {
+  for (const level of levels.filter((level) => !level.hidden)) {
     const gone = next[`${session}|${level.external_id}`] ?? 0;
     const covered = Array.isArray(level.admits_to) ? level.admits_to : [session];
     const room = Math.min(
       ...sessions
-        .filter((one) => covered.includes(one.external_id))
-        .map((one) => (one.total ?? Infinity) - taken({ ...listing, sales: next }, one.external_id)),
+        .filter((session) => covered.includes(session.external_id))
+        .map((session) => (session.total ?? Infinity) - taken({ ...listing, sales: next }, session.external_id)),
     );
     const here = Math.max(0, Math.min(count - more, room, (level.quantity ?? Infinity) - gone));
     if (here > 0) next[`${session}|${level.external_id}`] = gone + here;
@@ -418,18 +420,19 @@ function sell(listing: Listing, count: number): Pick<Listing, 'sold' | 'sales'> 
 /** The first field that may not change any more once a ticket is sold. */
 function lockedField(before: Listing, after: z.infer<typeof draftSchema>): string | null {
   // What is new was never sold: it may come beside what is.
-  const times = (one: { sessions: Listing['sessions'] }) =>
+  const times = (item: { sessions: Listing['sessions'] }) =>
     JSON.stringify(
       before.sessions.map(({ external_id: id }) => {
-        const s = one.sessions.find((each) => each.external_id === id);
+        const s = item.sessions.find((session) => session.external_id === id);
         return s ? [s.starts_at, s.ends_at ?? null, s.timezone] : null;
       }),
     );
   if (times(before) !== times(after)) return 'sessions';
-  const prices = (one: { levels: Listing['levels'] }) =>
-    JSON.stringify(one.levels.map((l) => [l.face, l.currency, l.admits_to ?? null]));
+  const prices = (item: { levels: Listing['levels'] }) =>
+    JSON.stringify(item.levels.map((l) => [l.face, l.currency, l.admits_to ?? null]));
   if (prices(before) !== prices(after)) return 'levels';
-  if (after.sessions.some((one) => (one.total ?? Infinity) < taken(before, one.external_id))) return 'total';
+  if (after.sessions.some((session) => (session.total ?? Infinity) < taken(before, session.external_id)))
+    return 'total';
   const fewer = after.levels.some((level, i) => (level.quantity ?? Infinity) < (before.levels[i]?.quantity ?? 0));
   return fewer ? 'quantity' : null;
 }
@@ -444,20 +447,22 @@ body { background: #eef3fb; color: #14213d } header { padding: 14px 7vw; backgro
 h1 { font: 700 34px/1.1 Text; margin: 16px 0 4px } .row { display: flex; justify-content: space-between; padding: 11px 0; border-bottom: 1px dashed #9fb2d6; text-decoration: none } .stub { border-top: 2px dashed #9fb2d6; margin-top: 22px; padding-top: 14px }
 .lvl { display: flex; justify-content: space-between; font: 500 17px Mono; padding: 6px 0 } .buy { background: #14213d; color: #ffd9a0; padding: 11px 22px; display: inline-block; margin-top: 12px; font-weight: 600 } .dim { color: #52618a }
 `;
-const firstStart = (one: Listing) =>
-  one.sessions[0] ? say(Date.parse(one.sessions[0].starts_at), one.sessions[0].timezone, 'ddd D MMM, HH:mm') : '';
+const firstStart = (listing: Listing) =>
+  listing.sessions[0]
+    ? say(Date.parse(listing.sessions[0].starts_at), listing.sessions[0].timezone, 'ddd D MMM, HH:mm')
+    : '';
 
-function eventPage(one: Listing, venue: string, data: EventData, via: string) {
+function eventPage(listing: Listing, venue: string, data: EventData, via: string) {
   return page(
-    one.name,
+    listing.name,
     style,
     html`<header>Gatefold</header>
       <main>
         ${eventLd(data)}
-        ${one.banner ? html`<img src="/gatefold/images/${one.banner.file}" alt="${one.banner.alt}" />` : ''}
-        <h1>${one.name}</h1>
-        <p class="dim">${one.summary ?? ''}</p>
-        ${one.sessions.map(
+        ${listing.banner ? html`<img src="/gatefold/images/${listing.banner.file}" alt="${listing.banner.alt}" />` : ''}
+        <h1>${listing.name}</h1>
+        <p class="dim">${listing.summary ?? ''}</p>
+        ${listing.sessions.map(
           (s) =>
             html`<p>
               <b
@@ -468,10 +473,10 @@ function eventPage(one: Listing, venue: string, data: EventData, via: string) {
               ${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}
             </p>`,
         )}
-        <p>${one.room ? `${one.room}, ` : ''}${venue}</p>
-        ${asHtml(one.description ?? '')}
+        <p>${listing.room ? `${listing.room}, ` : ''}${venue}</p>
+        ${asHtml(listing.description ?? '')}
         <div class="stub">
-          ${one.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${one.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<form method="post" action="${data.url}${via === '' ? '' : `?via=${encodeURIComponent(via)}`}"><button class="buy">Buy one ticket</button></form>
+          ${listing.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${listing.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<form method="post" action="${data.url}${via === '' ? '' : `?via=${encodeURIComponent(via)}`}"><button class="buy">Buy one ticket</button></form>
         </div>
       </main>`,
   );

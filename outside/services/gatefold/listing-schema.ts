@@ -89,7 +89,7 @@ export const draftSchema = z.object({
           timezone: z.string().nullish(),
           levels: z.array(z.string()).nullish(),
         })
-        .refine((one) => (one.percent == null) !== (one.amount == null), 'a per cent, or an amount'),
+        .refine((item) => (item.percent == null) !== (item.amount == null), 'a per cent, or an amount'),
     )
     .max(20)
     .default([]),
@@ -117,10 +117,13 @@ export const draftSchema = z.object({
           consent_text: z.string().max(2000).nullish(),
         })
         .refine(
-          (one) => !/^(one|several) of$/.test(one.answer) || Boolean(one.choices),
+          (question) => !/^(one|several) of$/.test(question.answer) || Boolean(question.choices),
           'what may be chosen is missing',
         )
-        .refine((one) => one.answer !== 'consent' || Boolean(one.consent_text), 'what one says yes to is missing'),
+        .refine(
+          (question) => question.answer !== 'consent' || Boolean(question.consent_text),
+          'what one says yes to is missing',
+        ),
     )
     .max(30)
     .default([]),

@@ -78,16 +78,16 @@ function hearthside(outside: Outside) {
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
   const shown = (id: string, event: SocialEvent) => ({ ...event, id, url: urlOf(id) });
   const seen = ({ visible, held }: SocialEvent) => visible && !held;
-  const dataOf = (id: string, one: SocialEvent): EventData => ({
-    name: one.headline,
+  const dataOf = (id: string, event: SocialEvent): EventData => ({
+    name: event.headline,
     url: urlOf(id),
-    dates: one.times.map((t) => ({ start: t.begins * 1000, end: t.finishes ? t.finishes * 1000 : null })),
-    place: one.where,
-    offer: one.tickets,
-    cancelled: /^cancelled/i.test(one.notice ?? '') && !one.notice?.includes(':'),
-    image: one.cover ? `${base}/${shelf}/photos/${one.cover.file}` : null,
-    about: one.about,
-    by: one.published_as === 'page' ? (one.page ?? firstPage) : null,
+    dates: event.times.map((t) => ({ start: t.begins * 1000, end: t.finishes ? t.finishes * 1000 : null })),
+    place: event.where,
+    offer: event.tickets,
+    cancelled: /^cancelled/i.test(event.notice ?? '') && !event.notice?.includes(':'),
+    image: event.cover ? `${base}/${shelf}/photos/${event.cover.file}` : null,
+    about: event.about,
+    by: event.published_as === 'page' ? (event.page ?? firstPage) : null,
   });
   /** Whose token it is. */
   const identityOf = (token: string): Identity | null => {
@@ -145,7 +145,7 @@ function hearthside(outside: Outside) {
     'profile.get': ({ handle }) => ({ name: profiles[String(handle)] ?? null }),
     'event.get': ({ id }) => shown(need(id).id, need(id).body),
     'event.find': ({ reference }) =>
-      store.find<SocialEvent>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
+      store.find<SocialEvent>(shelf, String(reference)).map((thing) => shown(thing.id, thing.body)),
   };
 
   app.post('/rpc', async (c) => {
@@ -239,7 +239,7 @@ function hearthside(outside: Outside) {
       const at = readLocal(begins, body.times[0]?.zone ?? 'UTC');
       if (at === null) return `“${begins}” is no date and time; write 2027-02-04 20:00`;
       if (headline.trim() === '' || headline.length > 58) return 'The title has 1 to 58 characters';
-      const times = body.times.map((one, i) => (i === 0 ? { ...one, begins: at / 1000 } : one));
+      const times = body.times.map((time, i) => (i === 0 ? { ...time, begins: at / 1000 } : time));
       return { ...body, headline: headline.trim(), about, where, times };
     },
     dates: 'times',
@@ -262,9 +262,9 @@ function hearthside(outside: Outside) {
 }
 
 function movedLate(before: SocialEvent, after: SocialEvent, now: number): boolean {
-  return before.times.some((one) => {
-    const moved = after.times.find((other) => other.tag === one.tag);
-    return moved !== undefined && moved.begins !== one.begins && one.begins * 1000 - now < dayMs;
+  return before.times.some((time) => {
+    const moved = after.times.find((other) => other.tag === time.tag);
+    return moved !== undefined && moved.begins !== time.begins && time.begins * 1000 - now < dayMs;
   });
 }
 
@@ -275,25 +275,25 @@ article { background: #fffaf2; border-radius: 20px; overflow: hidden; padding-bo
 `;
 const head = html`<header>Hearthside</header>`;
 
-function eventPage(one: SocialEvent, data: EventData) {
+function eventPage(event: SocialEvent, data: EventData) {
   return page(
-    one.headline,
+    event.headline,
     style,
     html`${head}
       <main>
         <article>
           ${eventLd(data)}<link rel="alternate" type="text/calendar" href="${data.url}.ics" />
-          ${one.cover ? html`<img src="/hearthside/photos/${one.cover.file}" alt="${one.cover.alt}" />` : ''}
-          <h1>${one.headline}</h1>
+          ${event.cover ? html`<img src="/hearthside/photos/${event.cover.file}" alt="${event.cover.alt}" />` : ''}
+          <h1>${event.headline}</h1>
           <p class="who">
-            ${one.published_as === 'page' ? `by the page ${one.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
+            ${event.published_as === 'page' ? `by the page ${event.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
           </p>
-          ${one.notice ? html`<p class="at">${one.notice}</p>` : ''}${one.times.map((t) => html`<p class="at"><time datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
-          <p>${one.where ?? ''}</p>
-          <p>${one.featuring ?? ''}</p>
-          ${one.rhythm ? html`<p class="at">${one.rhythm}</p>` : ''}<p class="pre">${one.about ?? ''}</p>
-          <p>${one.entry ?? ''}</p>
-          ${one.tickets ? html`<p><a class="go" href="${one.tickets}">Get tickets</a></p>` : ''}
+          ${event.notice ? html`<p class="at">${event.notice}</p>` : ''}${event.times.map((t) => html`<p class="at"><time datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
+          <p>${event.where ?? ''}</p>
+          <p>${event.featuring ?? ''}</p>
+          ${event.rhythm ? html`<p class="at">${event.rhythm}</p>` : ''}<p class="pre">${event.about ?? ''}</p>
+          <p>${event.entry ?? ''}</p>
+          ${event.tickets ? html`<p><a class="go" href="${event.tickets}">Get tickets</a></p>` : ''}
         </article>
       </main>`,
   );

@@ -89,13 +89,16 @@ export function posts({ store, clock, base }: Outside) {
       return save(key, { ...body, pinnedUntil: clock.now() + pinMs });
     },
     'post.get': ({ id }) => shown(need(id).id, need(id).body),
-    'post.find': ({ reference }) => store.find<Post>(shelf, String(reference)).map((one) => shown(one.id, one.body)),
+    'post.find': ({ reference }) =>
+      store.find<Post>(shelf, String(reference)).map((thing) => shown(thing.id, thing.body)),
   };
 
   const standing = (name: string) =>
     store
       .list<Post>(shelf)
-      .filter((one) => one.body.visible && one.body.published_as === 'page' && (one.body.page ?? firstPage) === name)
+      .filter(
+        (thing) => thing.body.visible && thing.body.published_as === 'page' && (thing.body.page ?? firstPage) === name,
+      )
       .sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
   const postHtml = (id: string, post: Post) =>
     html`<article class="post">
@@ -159,7 +162,7 @@ export function posts({ store, clock, base }: Outside) {
     methods,
     announce,
     routes,
-    front: (name: string) => standing(name).map((one) => postHtml(one.id, one.body)),
+    front: (name: string) => standing(name).map((thing) => postHtml(thing.id, thing.body)),
     rows: () =>
       store.list<Post>(shelf).map(({ id, body }) => ({
         id: `posts/${id}`,

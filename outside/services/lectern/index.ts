@@ -118,7 +118,7 @@ function lectern({ store, base }: Outside) {
     c.json(
       store
         .find<Entry>(shelf, c.req.query('reference') ?? '')
-        .map((one) => ({ ...shown(one.id, one.body), etag: etagOf(one.version) })),
+        .map((thing) => ({ ...shown(thing.id, thing.body), etag: etagOf(thing.version) })),
     ),
   );
   api.post('/entries', async (c) => {
@@ -167,15 +167,15 @@ function lectern({ store, base }: Outside) {
       listPage(
         store
           .list<Entry>(shelf)
-          .map((one) => one.body)
-          .filter((one) => one.status === 'published'),
+          .map((thing) => thing.body)
+          .filter((body) => body.status === 'published'),
       ),
     ),
   );
   app.get('/events/:slug', (c) => {
     const found = store
       .list<Entry>(shelf)
-      .find((one) => one.body.slug === c.req.param('slug') && one.body.status === 'published');
+      .find((thing) => thing.body.slug === c.req.param('slug') && thing.body.status === 'published');
     return found
       ? c.html(eventPage(found.body, base))
       : c.html(page('Not here', style, html`<main><h1>No such event</h1></main>`), 404);
@@ -183,7 +183,7 @@ function lectern({ store, base }: Outside) {
   app.get('/events/:slug/dates.ics', (c) => {
     const found = store
       .list<Entry>(shelf)
-      .find((one) => one.body.slug === c.req.param('slug') && one.body.status === 'published');
+      .find((thing) => thing.body.slug === c.req.param('slug') && thing.body.status === 'published');
     return found ? asCalendar(c, dataOf(found.body, base)) : c.notFound();
   });
   ownerPages<Entry>(app, {
@@ -200,7 +200,7 @@ function lectern({ store, base }: Outside) {
     edit(body, { title = '', excerpt = '', price_note: price = '', starts = '' }) {
       if (body.dates[0] && readLocal(starts, body.dates[0].zone) === null)
         return `“${starts}” is no date and time; write 2027-02-04 20:00`;
-      const dates = body.dates.map((one, i) => (i === 0 ? { ...one, starts } : one));
+      const dates = body.dates.map((date, i) => (i === 0 ? { ...date, starts } : date));
       return { ...body, title, excerpt, price_note: price || null, dates };
     },
     dates: 'dates',
@@ -224,7 +224,7 @@ function lectern({ store, base }: Outside) {
         .toLowerCase()
         .replace(/[^a-z0-9]+/g, '-')
         .replace(/^-|-$/g, '') || 'event';
-    const taken = new Set(store.list<Entry>(shelf).map((one) => one.body.slug));
+    const taken = new Set(store.list<Entry>(shelf).map((thing) => thing.body.slug));
     for (let n = 1; ; n += 1) {
       const slug = n === 1 ? stem : `${stem}-${n}`;
       if (!taken.has(slug)) return slug;
@@ -257,10 +257,10 @@ function listPage(entries: Entry[]) {
         <h1>What’s on</h1>
         <ul class="list">
           ${sorted.map(
-            (one) =>
+            (entry) =>
               html`<li>
-                <a href="${one.leads_to ?? `/lectern/events/${one.slug}`}"><b>${one.title}</b></a
-                ><br />${one.dates_line ? one.dates_line : one.dates[0] ? say(at(one.dates[0].starts, one.dates[0].zone), one.dates[0].zone) : (one.date_note ?? '')}${one.notice ? ` · ${one.notice}` : ''}
+                <a href="${entry.leads_to ?? `/lectern/events/${entry.slug}`}"><b>${entry.title}</b></a
+                ><br />${entry.dates_line ? entry.dates_line : entry.dates[0] ? say(at(entry.dates[0].starts, entry.dates[0].zone), entry.dates[0].zone) : (entry.date_note ?? '')}${entry.notice ? ` · ${entry.notice}` : ''}
               </li>`,
           )}
         </ul>

@@ -42,9 +42,9 @@ export const service: Service = {
 function readFeed(text: string): Map<string, Said & { sequence: number; changed: number }> | null {
   try {
     const calendar = new ICAL.Component(ICAL.parse(text) as unknown[]);
-    const found = calendar.getAllSubcomponents('vevent').map((one) => {
-      const event = new ICAL.Event(one);
-      const value = (name: string) => String(one.getFirstPropertyValue(name) ?? '');
+    const found = calendar.getAllSubcomponents('vevent').map((component) => {
+      const event = new ICAL.Event(component);
+      const value = (name: string) => String(component.getFirstPropertyValue(name) ?? '');
       const said = {
         summary: event.summary ?? '',
         description: (event.description ?? '').slice(0, 350),
@@ -53,7 +53,7 @@ function readFeed(text: string): Map<string, Said & { sequence: number; changed:
         link: value('url') || null,
         status: value('status') || 'CONFIRMED',
         start: event.startDate.toJSDate().getTime(),
-        end: one.getFirstPropertyValue('dtend') === null ? null : event.endDate.toJSDate().getTime(),
+        end: component.getFirstPropertyValue('dtend') === null ? null : event.endDate.toJSDate().getTime(),
         sequence: Number(value('sequence') || 0),
         changed: Date.parse(value('last-modified')) || 0,
       };
@@ -91,7 +91,7 @@ function diary({ store, clock, base, pull }: Outside) {
     const known = store.list<Entry>(shelf);
     for (const { id, body } of known) if (!said.has(body.uid)) store.remove(shelf, id);
     for (const [uid, { sequence, changed, ...now }] of said) {
-      const own = known.find((one) => one.body.uid === uid);
+      const own = known.find((thing) => thing.body.uid === uid);
       if (now.status === 'ABSENT') {
         if (own) store.remove(shelf, own.id);
         continue;
@@ -114,7 +114,7 @@ function diary({ store, clock, base, pull }: Outside) {
     }
   };
   const looksAfter = (uid: string, sequence: number) =>
-    ([...uid].reduce((sum, one) => sum + one.charCodeAt(0), sequence * 31) % 23) * hourMs;
+    ([...uid].reduce((sum, text) => sum + text.charCodeAt(0), sequence * 31) % 23) * hourMs;
   /** Its editor looks at what is due. */
   const look = () => {
     for (const { id, body } of store.list<Entry>(shelf)) {
@@ -187,7 +187,7 @@ function diary({ store, clock, base, pull }: Outside) {
   });
   app.get('/e/:id', async (c) => {
     await work();
-    const found = shown().find((one) => one.id === c.req.param('id'));
+    const found = shown().find((thing) => thing.id === c.req.param('id'));
     if (!found) return c.html(shell('Not here', html`<p>There is no such entry.</p>`), 404);
     const { summary, description, location, link, start, end, status } = found.body;
     return c.html(

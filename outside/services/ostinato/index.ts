@@ -67,13 +67,15 @@ function ostinato({ store, clock, base }: Outside) {
       if (!known) store.make<Copy>(shelf, id, next);
       else if (JSON.stringify(next) !== JSON.stringify(copy)) store.change<Copy>(shelf, known.id, next);
     }
-    for (const one of store.list<Copy>(shelf))
-      if (one.reference !== null && store.get(register, one.reference) === null) store.remove(shelf, one.id);
+    for (const thing of store.list<Copy>(shelf))
+      if (thing.reference !== null && store.get(register, thing.reference) === null) store.remove(shelf, thing.id);
   };
   const seen = (date: TourDate | null, profile: string) =>
     date !== null && date.status === 'published' && date.profile === linkOf(profile);
   const whose = (token: string | undefined) =>
-    Object.keys(pages).find((one) => token !== undefined && token === store.setting(`ostinato-token-${one}`));
+    Object.keys(pages).find(
+      (candidate) => token !== undefined && token === store.setting(`ostinato-token-${candidate}`),
+    );
   const tokenOf = (header: string | undefined) => /^Bearer (.+)$/.exec(header ?? '')?.[1];
   api.use(async (c, next) => {
     if (whose(tokenOf(c.req.header('authorization'))) === undefined) return plainRefusal(c, 401, 'unknown token');
@@ -157,7 +159,7 @@ function ostinato({ store, clock, base }: Outside) {
   app.get('/d/:id', (c) => {
     const found = Object.keys(pages)
       .flatMap(shown)
-      .find((one) => one.id === c.req.param('id'));
+      .find((candidate) => candidate.id === c.req.param('id'));
     if (!found) return c.html(shell('Not here', html`<p>There is no such date.</p>`), 404);
     const { heading, venue_name: venue, ticket_url: link, dates } = found.date;
     return c.html(

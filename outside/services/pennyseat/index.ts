@@ -151,7 +151,7 @@ function pennyseat({ store, clock, base }: Outside) {
     ),
   );
   app.get('/t/:ref', (c) => {
-    const found = live().find((one) => one.reference === c.req.param('ref'));
+    const found = live().find((thing) => thing.reference === c.req.param('ref'));
     if (!found) return c.html(shell('Not on sale', html`<p>Not on sale here.</p>`), 404);
     const { title, text, venue_code: code, price, seats, sold, status } = found.body;
     const start = startOf(found.body);

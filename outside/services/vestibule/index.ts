@@ -73,7 +73,7 @@ function vestibule({ store, clock, base }: Outside) {
     register_url: `${base}/${shelf}/r/${id}`,
     join_url: `${base}/${shelf}/join/${id}${id.slice(0, 4)}`,
   });
-  const inRoom = (id: string) => store.find<Person>(people, id).map((one) => one.body);
+  const inRoom = (id: string) => store.find<Person>(people, id).map((thing) => thing.body);
   api.use(async (c, next) =>
     c.req.header('x-vestibule-key') === store.setting('vestibule-key') ? next() : plainRefusal(c, 401, 'unknown key'),
   );
@@ -139,7 +139,7 @@ function vestibule({ store, clock, base }: Outside) {
         html`<h1>Rooms that are open</h1>
           ${store
             .list<Room>(shelf)
-            .filter((one) => one.body.door === 'open')
+            .filter((thing) => thing.body.door === 'open')
             .map(({ id, body }) => html`<p><a href="/vestibule/e/${id}">${body.topic}</a></p>`)}`,
       ),
     ),
@@ -154,9 +154,9 @@ function vestibule({ store, clock, base }: Outside) {
         html`${eventLd({
           name: topic,
           url: urls(found.id).url,
-          dates: sessions.map((one) => ({
-            start: Date.parse(one.opens_at),
-            end: one.shuts_at ? Date.parse(one.shuts_at) : null,
+          dates: sessions.map((session) => ({
+            start: Date.parse(session.opens_at),
+            end: session.shuts_at ? Date.parse(session.shuts_at) : null,
           })),
           online: true,
           cancelled: door === 'cancelled',
@@ -164,7 +164,7 @@ function vestibule({ store, clock, base }: Outside) {
           by: host,
         })}
           <h1>${topic}</h1>
-          ${note ? html`<p class="note">${note}</p>` : ''}${sessions.map((one) => html`<p>${say(Date.parse(one.opens_at), one.zone)} (${one.zone})</p>`)}
+          ${note ? html`<p class="note">${note}</p>` : ''}${sessions.map((session) => html`<p>${say(Date.parse(session.opens_at), session.zone)} (${session.zone})</p>`)}
           <p class="pre">${about ?? ''}</p>
           ${door === 'open' ? html`<p><a class="go" href="${urls(found.id).register_url}?from=vestibule">Register</a></p>` : html`<p>Cancelled.</p>`}`,
       ),
@@ -219,8 +219,8 @@ function vestibule({ store, clock, base }: Outside) {
     edit(body, form) {
       const at = readLocal(form.opens ?? '', body.sessions[0]?.zone ?? 'UTC');
       if (at === null) return `“${form.opens}” is no date and time; write 2027-02-04 20:00`;
-      const sessions = body.sessions.map((one, i) =>
-        i === 0 ? { ...one, opens_at: `${stamp(at).slice(0, 19)}Z` } : one,
+      const sessions = body.sessions.map((session, i) =>
+        i === 0 ? { ...session, opens_at: `${stamp(at).slice(0, 19)}Z` } : session,
       );
       return { ...body, topic: form.topic ?? '', about: form.about ?? '', sessions };
     },

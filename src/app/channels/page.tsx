@@ -26,7 +26,7 @@ export default async function ChannelsPage({
   const { channels, kinds, groups } = channelsView(theHouse());
   const { channel, new: kind } = await searchParams;
   const making = kind !== undefined || channels.length === 0;
-  const chosen = channels.find((one) => one.id === channel) ?? channels[0];
+  const chosen = channels.find((candidate) => candidate.id === channel) ?? channels[0];
   return (
     <div className={classes.two}>
       <RefreshOnPulse />

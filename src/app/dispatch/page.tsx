@@ -55,12 +55,13 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
         <section className={classes.earlier}>
           <h2>Earlier dispatches</h2>
           <ul>
-            {past.map((one) => (
-              <li key={one.id}>
-                <Link href={`/dispatch/${one.id}`}>{momentWords(one.at, zone)}</Link> by {one.actor}: {one.done} sent
-                {one.running + one.waiting > 0 ? `, ${one.running + one.waiting} going out` : ''}
-                {one.refused > 0 ? <b className="problem">, {one.refused} refused</b> : ''}
-                {one.dropped > 0 ? `, ${one.dropped} dropped` : ''}
+            {past.map((item) => (
+              <li key={item.id}>
+                <Link href={`/dispatch/${item.id}`}>{momentWords(item.at, zone)}</Link> by {item.actor}: {item.done}{' '}
+                sent
+                {item.running + item.waiting > 0 ? `, ${item.running + item.waiting} going out` : ''}
+                {item.refused > 0 ? <b className="problem">, {item.refused} refused</b> : ''}
+                {item.dropped > 0 ? `, ${item.dropped} dropped` : ''}
               </li>
             ))}
           </ul>

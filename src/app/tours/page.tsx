@@ -21,14 +21,14 @@ export default function ToursPage() {
         </p>
       ) : null}
       <ul className={classes.list}>
-        {tours.map((one) => (
-          <li key={one.id}>
-            <Link href={`/tours/${one.id}`}>
-              <b>{one.name}</b>
+        {tours.map((tour) => (
+          <li key={tour.id}>
+            <Link href={`/tours/${tour.id}`}>
+              <b>{tour.name}</b>
             </Link>
             <span className={classes.muted}>
-              {one.dates} {one.dates === 1 ? 'date' : 'dates'}
-              {one.first === '' ? '' : `, ${shortDate(one.first)} to ${shortDate(one.last, true)}`}
+              {tour.dates} {tour.dates === 1 ? 'date' : 'dates'}
+              {tour.first === '' ? '' : `, ${shortDate(tour.first)} to ${shortDate(tour.last, true)}`}
             </span>
           </li>
         ))}

@@ -27,8 +27,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
   const { kinds } = settingsSchema.catch({ kinds: '' }).parse(settings);
   const wanted = kinds
     .split(',')
-    .map((one) => one.trim().toLowerCase())
-    .filter((one) => one !== '');
+    .map((text) => text.trim().toLowerCase())
+    .filter((candidate) => candidate !== '');
   return kindRules({
     trade: 'professional network',
     rows: [
@@ -95,5 +95,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
 const tells = (what: string) => ({ id: 'tell', does: `tells the organisation’s followers of ${what}` });
 
 function stateFor({ performances }: Facts): ListedState {
-  return performances.length > 0 && performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'public';
+  return performances.length > 0 && performances.every((performance) => performance.turn === 'cancelled')
+    ? 'cancelled'
+    : 'public';
 }

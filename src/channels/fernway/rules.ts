@@ -37,7 +37,11 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         need: 'must',
         limit: 120,
         from: (f) =>
-          text([f.performances[0]?.place?.town, f.performances[0]?.place?.country].filter((one) => one).join(', ')),
+          text(
+            [f.performances[0]?.place?.town, f.performances[0]?.place?.country]
+              .filter((candidate) => candidate)
+              .join(', '),
+          ),
         ...textAt('town'),
       },
       linkRow('ticket link', urlAt('ticket_url')),
@@ -82,6 +86,6 @@ const tells = (what: string) => ({ id: 'tell', does: `tells the artist’s follo
 
 /** Which sort of sale the link leads to now: the presale while that is all that is open. */
 function sortOfSale({ levels, now }: Facts): 'general' | 'presale' {
-  const open = levels.filter((one) => (one.opens ?? -Infinity) <= now && (one.closes ?? Infinity) > now);
-  return open.length > 0 && open.every((one) => one.hidden) ? 'presale' : 'general';
+  const open = levels.filter((level) => (level.opens ?? -Infinity) <= now && (level.closes ?? Infinity) > now);
+  return open.length > 0 && open.every((level) => level.hidden) ? 'presale' : 'general';
 }

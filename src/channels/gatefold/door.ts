@@ -122,7 +122,7 @@ async function hooked(call: Call, kept: KeptThere, url: string | undefined): Pro
 /** Before anything is sold for money the account is asked whether it can be paid out: what is sold and cannot be is worse than no sale. */
 async function payable(call: Call, { levels }: Wire): Promise<void> {
   const priced = levelsSchema.safeParse(levels);
-  if (!priced.success || priced.data.every((one) => Number(one.face) === 0)) return;
+  if (!priced.success || priced.data.every((candidate) => Number(candidate.face) === 0)) return;
   const answer = accepted(await call({ method: 'GET', path: '/account' }), false);
   const { payout, tax } = readAnswer(answer, accountSchema, 'Gatefold account');
   if (tax !== 'settled')

@@ -199,9 +199,9 @@ export const rules = (): KindRules =>
 
 /** Cancelled as a whole it is told to be cancelled; postponed as a whole its sale is closed, and nothing is cancelled. */
 function stateFor({ performances, visibility }: Facts): ListedState {
-  const left = performances.filter((one) => one.turn !== 'cancelled');
+  const left = performances.filter((performance) => performance.turn !== 'cancelled');
   if (performances.length > 0 && left.length === 0) return 'cancelled';
-  if (left.length > 0 && left.every((one) => one.turn === 'postponed')) return 'closed';
+  if (left.length > 0 && left.every((performance) => performance.turn === 'postponed')) return 'closed';
   return visibility === 'unlisted' ? 'unlisted' : 'public';
 }
 
@@ -219,7 +219,7 @@ function totalHere({ id }: PerformanceFacts, { caps, outlets, here }: Facts) {
 
 /** The performances of this listing that a pass lets in to, or any so many of them. */
 function coversHere({ refs, any, words }: LevelCovers, performances: readonly PerformanceFacts[]) {
-  const here = new Set(performances.map((one) => one.id));
+  const here = new Set(performances.map((performance) => performance.id));
   const own = refs.filter((ref) => here.has(ref));
   return own.length < 2 ? null : { kind: 'refs' as const, refs: own, any, words };
 }
@@ -238,7 +238,7 @@ function few(a: number | null, b: number | null): number | null {
 
 /** The outlet that this channel is. */
 function outletHere({ outlets, here }: Pick<Facts, 'outlets' | 'here'>) {
-  return outlets.find((one) => one.channel === here);
+  return outlets.find((outlet) => outlet.channel === here);
 }
 
 /** The teaser, or the line where that is too long. */

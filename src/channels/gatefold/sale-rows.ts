@@ -93,8 +93,8 @@ export const couponRows: readonly FieldRow[] = [
             refs: c.levels,
             any: null,
             words: f.levels
-              .filter((one) => c.levels.includes(one.id))
-              .map((one) => one.name)
+              .filter((level) => c.levels.includes(level.id))
+              .map((level) => level.name)
               .join(', '),
           },
     ...refsAt('levels'),

@@ -65,18 +65,18 @@ export function careful(client: ChannelClient, care: Care): ChannelClient {
     care.foreign(URL.canParse(address) ? new URL(address).host || address.slice(0, 80) : address.slice(0, 80), address);
     return null;
   };
-  const remote = (one: Remote): Remote => {
-    const gifts = Object.entries(one.gifts ?? {}).flatMap(([gift, value]) => {
+  const remote = (remote: Remote): Remote => {
+    const gifts = Object.entries(remote.gifts ?? {}).flatMap(([gift, value]) => {
       // A number in a register is no address.
       const kept = gift === 'remote id' ? value : clean(value);
       return kept === null ? [] : [[gift, kept] as const];
     });
     return {
-      ...one,
-      ...(one.note === undefined ? {} : { note: struck(one.note, care).slice(0, 300) }),
-      publicUrl: clean(one.publicUrl),
-      link: clean(one.link),
-      ...(one.gifts ? { gifts: Object.fromEntries(gifts) } : {}),
+      ...remote,
+      ...(remote.note === undefined ? {} : { note: struck(remote.note, care).slice(0, 300) }),
+      publicUrl: clean(remote.publicUrl),
+      link: clean(remote.link),
+      ...(remote.gifts ? { gifts: Object.fromEntries(gifts) } : {}),
     };
   };
   const looked = (value: unknown): unknown => {

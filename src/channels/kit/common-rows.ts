@@ -103,7 +103,7 @@ export function programmeRows(
   codec: (name: string) => WireCodec,
 ): FieldRow[] {
   return [
-    itemTextRow('item', 'programme', 'programme', (one) => one.title, textAt(names.title), {
+    itemTextRow('item', 'programme', 'programme', (programme) => programme.title, textAt(names.title), {
       limit: 200,
       sources: [sources.programmeTitle],
     }),
@@ -111,7 +111,7 @@ export function programmeRows(
       limit: 340,
       sources: [sources.programmeNames],
     }),
-    itemTextRow('item', 'programme-room', 'programme: where', (one) => one.room, textAt(names.room), {
+    itemTextRow('item', 'programme-room', 'programme: where', (programme) => programme.room, textAt(names.room), {
       limit: 80,
       sources: [sources.programmeRoom],
     }),
@@ -120,9 +120,9 @@ export function programmeRows(
       field: `programme-${edge}`,
       label: `programme: ${edge}`,
       kind: 'instant',
-      from: (one) => {
-        const at = one[edge];
-        return at === null ? null : { kind: 'instant', at, zone: one.zone };
+      from: (programme) => {
+        const at = programme[edge];
+        return at === null ? null : { kind: 'instant', at, zone: programme.zone };
       },
       ...codec(names[edge]),
     })),
@@ -131,18 +131,18 @@ export function programmeRows(
 
 /** A number of the event, or of one item of a group. */
 export function countRow<E extends 'event' | Group>(
-  each: E,
+  e: E,
   field: string,
   label: string,
-  many: (one: E extends Group ? GroupItems[E] : Facts, facts: Facts) => number | null,
+  many: (item: E extends Group ? GroupItems[E] : Facts, facts: Facts) => number | null,
   codec: WireCodec,
   part: Pick<FieldRow, 'need' | 'sources' | 'usual'> = {},
 ): FieldRow {
-  const from = (one: E extends Group ? GroupItems[E] : Facts, facts: Facts) => {
-    const n = many(one, facts);
+  const from = (item: E extends Group ? GroupItems[E] : Facts, facts: Facts) => {
+    const n = many(item, facts);
     return n === null ? null : { kind: 'count' as const, n };
   };
-  return { each, field, label, kind: 'count', ...part, from, ...codec } as unknown as FieldRow;
+  return { each: e, field, label, kind: 'count', ...part, from, ...codec } as unknown as FieldRow;
 }
 
 /** The row of the title, in the number of characters that fit, or the parts of it that do. */
@@ -233,15 +233,15 @@ export function momentRows(
 
 /** A text of each item of a group: by its name on the wire. `itemTextRow('link', 'link-label', 'link', (l) => l.label, textAt('label'))` */
 export function itemTextRow<G extends Group>(
-  each: G,
+  g: G,
   field: string,
   label: string,
-  words: (one: GroupItems[G], facts: Facts) => string,
+  words: (item: GroupItems[G], facts: Facts) => string,
   codec: WireCodec,
   part: { limit?: number; sources?: readonly Source[]; need?: 'must' | 'should' } = {},
 ): FieldRow {
-  const from = (one: GroupItems[G], facts: Facts) => text(words(one, facts));
-  return { each, field, label, kind: 'text', from, ...part, ...codec } as unknown as FieldRow;
+  const from = (item: GroupItems[G], facts: Facts) => text(words(item, facts));
+  return { each: g, field, label, kind: 'text', from, ...part, ...codec } as unknown as FieldRow;
 }
 
 /** The rows of labelled links, for a place that lists them: words, address, and whether a new window opens. */
@@ -257,7 +257,7 @@ export function labelledLinkRows(names: { label: string; href: string; window: s
       label: 'where the link leads',
       kind: 'url',
       sources: [sources.linkAddress],
-      from: (one, facts) => targetValue(one.to, facts),
+      from: (item, facts) => targetValue(item.to, facts),
       ...urlAt(names.href),
     },
     {
@@ -265,7 +265,7 @@ export function labelledLinkRows(names: { label: string; href: string; window: s
       field: 'link-window',
       label: 'link in a new window',
       kind: 'flag',
-      from: (one) => (one.newWindow ? on : null),
+      from: (item) => (item.newWindow ? on : null),
       ...flagAt(names.window, true, false),
     },
   ];
@@ -344,14 +344,14 @@ export function organiserContact({ organiser }: Facts): string {
 export const seenByAll = (): ListedState => 'public';
 
 /** An instant in a performance's zone, or nothing. */
-export function instant(at: number | null, one: PerformanceFacts): ShownValue | null {
-  return at === null ? null : { kind: 'instant', at, zone: one.zone };
+export function instant(at: number | null, performance: PerformanceFacts): ShownValue | null {
+  return at === null ? null : { kind: 'instant', at, zone: performance.zone };
 }
 
 /** `The Vat, Tallow Yard, Marrowby`. */
-export function placeWords(one: PerformanceFacts | undefined): ShownValue | null {
-  if (!one?.place) return null;
-  const { room, venue, town } = one.place;
+export function placeWords(performance: PerformanceFacts | undefined): ShownValue | null {
+  if (!performance?.place) return null;
+  const { room, venue, town } = performance.place;
   return text([room, venue, town].filter((part) => part !== null && part !== '').join(', '));
 }
 
@@ -363,7 +363,9 @@ export function placeOrOnline(facts: Facts): ShownValue | null {
 /** What is known of dates that are not exact, or that span days. */
 export function dateNotes({ performances }: Facts): ShownValue | null {
   return text(
-    [...new Set(performances.map((one) => one.dateNote).filter((note) => note !== ''))].slice(0, 4).join('; '),
+    [...new Set(performances.map((performance) => performance.dateNote).filter((note) => note !== ''))]
+      .slice(0, 4)
+      .join('; '),
   );
 }
 
@@ -406,9 +408,9 @@ export function lineUpParts({ lineUp }: Facts): { parts: FitPart[]; joint: strin
 }
 
 /** Room, venue, street, town and country in one line. */
-export function fullPlace(one: PerformanceFacts | undefined): ShownValue | null {
-  if (!one?.place) return null;
-  const { room, venue, address, town, country } = one.place;
+export function fullPlace(performance: PerformanceFacts | undefined): ShownValue | null {
+  if (!performance?.place) return null;
+  const { room, venue, address, town, country } = performance.place;
   return text([room, venue, address, town, country].filter((part) => part !== null && part !== '').join(', '));
 }
 
@@ -422,7 +424,8 @@ const folded = (name: string) =>
 /** Whether an act plays at an event; every event is a place's own where no act is named. */
 export function playsAt(act: string): (facts: Facts) => boolean {
   const who = folded(act);
-  return ({ performances }) => who === '' || performances.some((one) => folded(one.lineUp).includes(who));
+  return ({ performances }) =>
+    who === '' || performances.some((performance) => folded(performance.lineUp).includes(who));
 }
 
 /** Remembers the last answers of a pure function of one text, so that the same words are not converted once for each listing. */
@@ -440,11 +443,11 @@ export function remembered<T>(work: (text: string) => T, most = 50): (text: stri
 
 /** A value that another channel gives: known, to come, or none. */
 export function giftValue({ gifts }: Facts, gift: Gift): ShownValue | null {
-  const one = gifts[gift];
-  if (!one) return null;
-  return one.value === null
-    ? { kind: 'awaited', from: one.from, name: one.name, gift, track: null }
-    : { kind: 'url', href: one.value };
+  const item = gifts[gift];
+  if (!item) return null;
+  return item.value === null
+    ? { kind: 'awaited', from: item.from, name: item.name, gift, track: null }
+    : { kind: 'url', href: item.value };
 }
 
 /** The ticket link: known, to come, or none. */

@@ -11,7 +11,7 @@ export function sourcesAt(key: string): (answer: Pick<Answer, 'wire'>) => { sour
     const read = sourcesSchema.safeParse(wire[key]);
     return Object.entries(read.success ? read.data : {})
       .map(([source, n]) => ({ source: source.trim(), n }))
-      .filter((one) => one.n > 0)
+      .filter((candidate) => candidate.n > 0)
       .sort((a, b) => b.n - a.n)
       .slice(0, most);
   };

@@ -20,7 +20,7 @@ export function readHook(secret: string, header: string, body: string, now: Inst
   if (!said) return null;
   const seconds = Number(said[1]);
   if (Math.abs(now - seconds * 1000) > hookPatienceMs) return null;
-  const [mine, theirs] = [hookSignature(secret, seconds, body), said[2] ?? ''].map((one) => Buffer.from(one, 'hex'));
+  const [mine, theirs] = [hookSignature(secret, seconds, body), said[2] ?? ''].map((text) => Buffer.from(text, 'hex'));
   if (!mine || !theirs || mine.length !== theirs.length || !timingSafeEqual(mine, theirs)) return null;
   try {
     return bodySchema.safeParse(JSON.parse(body)).data ?? null;

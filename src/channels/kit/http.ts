@@ -153,13 +153,13 @@ export function onceAt<T>(kept: KeptThere, key: string, work: () => Promise<T>):
 export async function sentOnce(
   kept: KeptThere,
   pictures: readonly Rendition[],
-  send: (one: Rendition) => Promise<void>,
+  send: (rendition: Rendition) => Promise<void>,
 ): Promise<void> {
-  for (const one of pictures) {
-    if (kept.get('picture', one.name) !== null) continue;
-    await onceAt(kept, `picture ${one.name}`, async () => {
-      await send(one);
-      kept.put('picture', one.name, 'there');
+  for (const picture of pictures) {
+    if (kept.get('picture', picture.name) !== null) continue;
+    await onceAt(kept, `picture ${picture.name}`, async () => {
+      await send(picture);
+      kept.put('picture', picture.name, 'there');
     });
   }
 }

@@ -28,7 +28,7 @@ function markedItem(item: Element): Item {
   const elements = (property: string) => {
     let found = [item];
     for (const name of property.split('/'))
-      found = found.flatMap((one) => DomUtils.findAll((el) => el.attribs.itemprop === name, one.children));
+      found = found.flatMap((element) => DomUtils.findAll((el) => el.attribs.itemprop === name, element.children));
     return found;
   };
   const attribute = (name: string) => (property: string) => elements(property).map((el) => el.attribs[name] ?? '');
@@ -47,15 +47,15 @@ function things(text: string): Thing[] {
     const data: unknown = JSON.parse(text);
     const all: unknown[] = Array.isArray(data) ? data : [data];
     return all
-      .flatMap((one) => (isThing(one) && Array.isArray(one['@graph']) ? (one['@graph'] as unknown[]) : [one]))
+      .flatMap((item) => (isThing(item) && Array.isArray(item['@graph']) ? (item['@graph'] as unknown[]) : [item]))
       .filter(isThing);
   } catch {
     return [];
   }
 }
 
-function isThing(one: unknown): one is Thing {
-  return one !== null && typeof one === 'object' && !Array.isArray(one);
+function isThing(item: unknown): item is Thing {
+  return item !== null && typeof item === 'object' && !Array.isArray(item);
 }
 
 /** Several things of one type are the dates of one event: each property is that of all of them. */
@@ -64,10 +64,10 @@ function saidItem(all: readonly Thing[]): Item {
     let found: unknown[] = [...all];
     for (const name of property.split('/'))
       found = found
-        .flatMap((one) => (isThing(one) ? one[name] : undefined))
+        .flatMap((item) => (isThing(item) ? item[name] : undefined))
         .flat()
-        .filter((one) => one !== undefined);
-    return found.filter((one) => typeof one === 'string');
+        .filter((candidate) => candidate !== undefined);
+    return found.filter((candidate) => typeof candidate === 'string');
   };
   return { texts: values, moments: values, addresses: values };
 }
@@ -79,11 +79,11 @@ function saidItem(all: readonly Thing[]): Item {
 export function standsAs({ page: table, states }: ChannelRules, page: string | null): 'public' | 'cancelled' | null {
   const item = table === null || page === null ? null : itemOn(page, table.type);
   if (item === null) return null;
-  const statuses = [...item.texts('eventStatus'), ...item.addresses('eventStatus')].filter((one) => one !== '');
+  const statuses = [...item.texts('eventStatus'), ...item.addresses('eventStatus')].filter((text) => text !== '');
   if (
     states.includes('cancelled') &&
     statuses.length > 0 &&
-    statuses.every((one) => /\bEventCancelled$/.test(one.trim()))
+    statuses.every((status) => /\bEventCancelled$/.test(status.trim()))
   )
     return 'cancelled';
   return table?.whileSeen === true ? 'public' : null;

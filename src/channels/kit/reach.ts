@@ -26,8 +26,8 @@ export function privateHosts(said: string | undefined): ReadonlySet<string> {
   return new Set(
     (said ?? '')
       .split(',')
-      .map((one) => one.trim().toLowerCase())
-      .filter((one) => one !== ''),
+      .map((text) => text.trim().toLowerCase())
+      .filter((candidate) => candidate !== ''),
   );
 }
 
@@ -121,7 +121,7 @@ async function textOf(answer: Response, host: string, wrote: boolean): Promise<s
 function checkedLookup(may: (host: string, address: string) => boolean): LookupFunction {
   return (host, options, done) =>
     lookup(host, { ...options, all: true }, (error, found) => {
-      const shut = found?.find((one) => !may(host.toLowerCase(), one.address));
+      const shut = found?.find((address) => !may(host.toLowerCase(), address.address));
       const problem = error ?? (shut ? Object.assign(new Error(shut.address), { code: privateCode }) : null);
       if (problem !== null) return done(problem, []);
       return options.all === true ? done(null, found) : done(null, found[0]?.address ?? '', found[0]?.family);

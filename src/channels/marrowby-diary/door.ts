@@ -52,9 +52,9 @@ export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, n
     async fetch(remote, { page }) {
       const found = await call('GET', `/entries?of=${encodeURIComponent(remote.id)}`, z.array(entrySchema));
       if (found.length === 0 && entry(remote.id) === null) return null;
-      const shown = found.filter((one) => one.state === 'shown');
+      const shown = found.filter((candidate) => candidate.state === 'shown');
       const [first] = shown;
-      const down = found.find((one) => one.state === 'turned down');
+      const down = found.find((candidate) => candidate.state === 'turned down');
       const note = first
         ? ''
         : down

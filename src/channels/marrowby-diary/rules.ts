@@ -60,8 +60,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
     categories,
     accepts: ({ performances }) =>
-      performances.every((one) => sameZone(one.zone, zone)) &&
-      performances.some((one) => one.place?.town.trim().toLowerCase() === town),
+      performances.every((performance) => sameZone(performance.zone, zone)) &&
+      performances.some((performance) => performance.place?.town.trim().toLowerCase() === town),
     off: ['Its newsletter: its editor chooses.'],
     oursOnly: ['The number by which it sees that an entry changed.'],
     unties: ['The feed’s address: nobody can read it any more.'],
@@ -77,5 +77,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
 };
 
 function stateFor({ performances }: Facts): ListedState {
-  return performances.length > 0 && performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'public';
+  return performances.length > 0 && performances.every((performance) => performance.turn === 'cancelled')
+    ? 'cancelled'
+    : 'public';
 }

@@ -41,7 +41,8 @@ export const door: Door = ({ address, credentials }, http, kept) => {
       await sentOnce(kept, sending.pictures, put);
       // A reply is a posting of its own: one that stands there already by a lost answer is not posted again.
       const said = (await threadOf(sending.reference)).find(
-        (one) => one.in_reply_to === remote.id && String(one.note).trim() === String(wire.note).trim(),
+        (candidate) =>
+          candidate.in_reply_to === remote.id && String(candidate.note).trim() === String(wire.note).trim(),
       );
       if (said) return { ...remote, id: said.id, publicUrl: said.url ?? null };
       const body = { ...wire, reference: sending.reference, in_reply_to: remote.id };
@@ -50,9 +51,9 @@ export const door: Door = ({ address, credentials }, http, kept) => {
     },
     async find(reference) {
       const thread = await threadOf(reference);
-      const answered = new Set(thread.map((one) => one.in_reply_to));
+      const answered = new Set(thread.map((item) => item.in_reply_to));
       return thread
-        .filter((one) => !answered.has(one.id))
+        .filter((candidate) => !answered.has(candidate.id))
         .map(({ id, url }) => ({ id, publicUrl: url ?? null, etag: null, link: null, lapsesAt: null }));
     },
     async greet() {

@@ -49,7 +49,7 @@ export const door: Door = ({ address, credentials }, http) => {
   };
   const stock = async (ref: string) => {
     const { text } = await get(`/stock.csv?ref=${encodeURIComponent(ref)}`);
-    return rowsOf(text, stockSchema, 'Pennyseat stock').filter((one) => one.ref === ref);
+    return rowsOf(text, stockSchema, 'Pennyseat stock').filter((row) => row.ref === ref);
   };
   return {
     place: (wire, sending) => lodge(sending.reference, 'ENTER', wire, sending),
@@ -87,7 +87,7 @@ export const door: Door = ({ address, credentials }, http) => {
       const there = remoteOf(remote.id);
       return { wire, page: page ? await pageOf(http, there.publicUrl ?? '') : null, remote: there };
     },
-    find: async (reference) => (await stock(reference)).map((one) => remoteOf(one.ref)),
+    find: async (reference) => (await stock(reference)).map((item) => remoteOf(item.ref)),
     async greet() {
       const me = readAnswer(
         await get('/member'),

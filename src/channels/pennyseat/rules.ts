@@ -66,7 +66,8 @@ export const rules = (): KindRules =>
     ],
     locks: [{ fields: ['total'], when: { after: 'first sale' }, lets: 'only up' }],
     budget: { requests: 10, perMs: 1_000, burst: 5, atOnce: 2 },
-    accepts: ({ ticketed, performances }) => ticketed && performances.every((one) => sameZone(one.zone, zone)),
+    accepts: ({ ticketed, performances }) =>
+      ticketed && performances.every((performance) => sameZone(performance.zone, zone)),
     off: ['Selling by telephone.'],
     oursOnly: ['The allocation: its box offices cannot raise it.'],
     unties: ['The printed programmes of its box offices.'],
@@ -80,20 +81,22 @@ export const rules = (): KindRules =>
   });
 
 function stateFor({ performances }: Facts): ListedState {
-  return performances.length > 0 && performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'public';
+  return performances.length > 0 && performances.every((performance) => performance.turn === 'cancelled')
+    ? 'cancelled'
+    : 'public';
 }
 
 /** From the lowest to the highest price that the public may pay: `16.00-22.00 EUR`. */
 function priceRange({ levels }: Facts) {
-  const open = levels.filter((one) => !one.hidden);
+  const open = levels.filter((level) => !level.hidden);
   const [first] = open;
   if (!first) return '';
-  const prices = open.map((one) => one.minor);
-  const [low, high] = [Math.min(...prices), Math.max(...prices)].map((one) => toDecimal(one, first.currency));
+  const prices = open.map((level) => level.minor);
+  const [low, high] = [Math.min(...prices), Math.max(...prices)].map((n) => toDecimal(n, first.currency));
   return `${low === high ? low : `${low}-${high}`} ${first.currency}`;
 }
 
 function seatsHere({ outlets, here }: Facts) {
-  const n = outlets.find((one) => one.channel === here)?.allocation ?? null;
+  const n = outlets.find((outlet) => outlet.channel === here)?.allocation ?? null;
   return n === null || n < 1 ? null : n;
 }

@@ -39,8 +39,8 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
     call('GET', `/letters?reference=${encodeURIComponent(reference)}`, z.array(letterSchema));
   const newest = async (reference: string) => {
     const all = await thread(reference);
-    const answered = new Set(all.map((one) => one.answers));
-    return all.filter((one) => !answered.has(one.message_id));
+    const answered = new Set(all.map((item) => item.answers));
+    return all.filter((candidate) => !answered.has(candidate.message_id));
   };
   const send = async (
     wire: Wire,
@@ -88,10 +88,10 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
     unpublish: () => Promise.reject(new OutsideError('locked', 'a letter that was sent cannot be taken back')),
     async correct(remote, wire, sending) {
       const all = await thread(sending.reference);
-      const first = all.find((one) => one.id === remote.id);
+      const first = all.find((candidate) => candidate.id === remote.id);
       if (!first) throw new OutsideError('gone', 'the letter that is to be put right is not there');
       // One that went out already, and whose answer was lost, is not sent twice; another that answers it says something else.
-      const said = all.find((one) => one.answers === first.message_id && saysSame(one, wire));
+      const said = all.find((candidate) => candidate.answers === first.message_id && saysSame(candidate, wire));
       return said ? remoteOf(said) : send(wire, sending, first.message_id);
     },
     async fetch(remote) {

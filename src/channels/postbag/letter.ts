@@ -37,7 +37,7 @@ export function letterOf(wire: Wire, leave: string): Letter {
   const { subject, preview, words, link, picture, segment } = letterSchema.parse(wire);
   const paragraphs = words
     .split(/\n{2,}/)
-    .map((one) => `<p>${escaped(one).replaceAll('\n', '<br>')}</p>`)
+    .map((text) => `<p>${escaped(text).replaceAll('\n', '<br>')}</p>`)
     .join('\n');
   const html = `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${escaped(subject)}</title><style>${style}</style></head><body>
 <div class="preview">${escaped(preview ?? '')}</div>

@@ -13,7 +13,7 @@ export const channels: readonly Channel[] = rows.map((row) => channelOf(row));
 
 /** One of them by its id. */
 export function channelById(id: string): Channel {
-  const found = channels.find((one) => one.row.id === id);
+  const found = channels.find((channel) => channel.row.id === id);
   if (!found) throw new Error(`no channel ${id}`);
   return found;
 }

@@ -69,5 +69,7 @@ export const rules = (): KindRules =>
   });
 
 function stateFor({ performances }: Facts): ListedState {
-  return performances.length > 0 && performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'public';
+  return performances.length > 0 && performances.every((performance) => performance.turn === 'cancelled')
+    ? 'cancelled'
+    : 'public';
 }

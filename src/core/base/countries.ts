@@ -77,8 +77,8 @@ const monies =
   'ZMW:ZM;ZWG:ZW';
 
 const moneyByCountry = new Map(
-  monies.split(';').flatMap((one): [string, Currency][] => {
-    const [code = '', countries = ''] = one.split(':');
+  monies.split(';').flatMap((text): [string, Currency][] => {
+    const [code = '', countries = ''] = text.split(':');
     const currency = currencies.find((known) => known === code);
     return currency === undefined ? [] : countries.split(' ').map((country) => [country, currency]);
   }),

@@ -14,9 +14,9 @@ export function* graphemes(text: string): Generator<string> {
     if (to < text.length) found.pop();
     if (found.length === 0) size *= 2;
     else size = piece;
-    for (const one of found) {
-      yield one;
-      from += one.length;
+    for (const text of found) {
+      yield text;
+      from += text.length;
     }
   }
 }
@@ -54,10 +54,10 @@ export function countGraphemes(text: string): number {
 export function cutToFit(text: string, limit: number): string {
   const first: string[] = [];
   let fits = true;
-  for (const one of graphemes(text)) {
+  for (const grapheme of graphemes(text)) {
     fits = first.length < limit;
     if (!fits) break;
-    first.push(one);
+    first.push(grapheme);
   }
   if (fits) return text;
   const head = first.join('');

@@ -12,11 +12,11 @@ const data = fc.letrec((tie) => ({
 })).any;
 
 /** The same data in objects of its own. */
-function copy<T>(one: T): T {
-  if (Array.isArray(one)) return one.map(copy) as T;
-  if (one instanceof Map) return new Map([...one].map(([key, value]) => [key, copy(value)])) as T;
-  if (typeof one !== 'object' || one === null) return one;
-  return Object.fromEntries(Object.entries(one).map(([key, value]) => [key, copy(value)])) as T;
+function copy<T>(nonNullable: T): T {
+  if (Array.isArray(nonNullable)) return nonNullable.map(copy) as T;
+  if (nonNullable instanceof Map) return new Map([...nonNullable].map(([key, value]) => [key, copy(value)])) as T;
+  if (typeof nonNullable !== 'object' || nonNullable === null) return nonNullable;
+  return Object.fromEntries(Object.entries(nonNullable).map(([key, value]) => [key, copy(value)])) as T;
 }
 
 test('it says what came after, and is the one before wherever that says the same', () => {

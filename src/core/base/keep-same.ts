@@ -18,8 +18,10 @@ function isParts(value: unknown): value is Parts {
 }
 
 function keptList(before: readonly unknown[], after: readonly unknown[]): readonly unknown[] {
-  const kept = after.map((one, i) => keepSame(before[i], one));
-  return before.length === after.length && kept.every((one, i) => Object.is(one, before[i])) ? before : kept;
+  const kept = after.map((item, i) => keepSame(before[i], item));
+  return before.length === after.length && kept.every((candidate, i) => Object.is(candidate, before[i]))
+    ? before
+    : kept;
 }
 
 function keptMap(before: ReadonlyMap<unknown, unknown>, after: ReadonlyMap<unknown, unknown>) {

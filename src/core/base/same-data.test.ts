@@ -14,10 +14,10 @@ test.each<[string, unknown, unknown, boolean]>([
 test('it tells what the stable text tells, again and again', () => {
   const data = fc.jsonValue({ maxDepth: 4 });
   fc.assert(
-    fc.property(data, data, fc.boolean(), (one, other, equal) => {
-      const b: unknown = equal ? JSON.parse(JSON.stringify(one)) : other;
-      const told = stableText(one) === stableText(b);
-      expect([sameData(one, b), sameData(one, b), sameData(b, one)]).toEqual([told, told, told]);
+    fc.property(data, data, fc.boolean(), (item, other, equal) => {
+      const b: unknown = equal ? JSON.parse(JSON.stringify(item)) : other;
+      const told = stableText(item) === stableText(b);
+      expect([sameData(item, b), sameData(item, b), sameData(b, item)]).toEqual([told, told, told]);
     }),
     { seed: 3021, numRuns: 1500 },
   );

@@ -58,13 +58,13 @@ const hourMs = 3_600_000;
 const dayMs = 24 * hourMs;
 const minutes = (ms: number) => Math.round(ms / 60_000);
 
-const side = (one: Booking): Side => ({
-  record: one.record,
-  code: one.code,
-  title: one.title,
-  performance: one.performance,
-  at: one.start,
-  zone: one.zone,
+const side = (booking: Booking): Side => ({
+  record: booking.record,
+  code: booking.code,
+  title: booking.title,
+  performance: booking.performance,
+  at: booking.start,
+  zone: booking.zone,
 });
 
 /**
@@ -94,31 +94,31 @@ const mostOfOneArtist = 400;
 function roomClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
   for (const [, list] of groupBy(
-    ordered.filter((one) => one.room !== null),
-    (one) => one.room?.id ?? '',
+    ordered.filter((booking) => booking.room !== null),
+    (booking) => booking.room?.id ?? '',
   )) {
-    list.forEach((one, i) => {
-      const room = one.room;
+    list.forEach((booking, i) => {
+      const room = booking.room;
       if (!room) return;
       for (const next of list.slice(i + 1, i + mostBeside)) {
-        if (next.from >= one.until + room.changeoverMs || found.length >= mostOfOneSort) break;
-        if (next.from < one.until)
+        if (next.from >= booking.until + room.changeoverMs || found.length >= mostOfOneSort) break;
+        if (next.from < booking.until)
           found.push({
             code: 'room-overlap',
-            weight: graveOf(one, next),
-            a: side(one),
+            weight: graveOf(booking, next),
+            a: side(booking),
             b: side(next),
             room: room.name,
-            minutes: minutes(Math.min(one.until, next.until) - next.from),
+            minutes: minutes(Math.min(booking.until, next.until) - next.from),
           });
         else
           found.push({
             code: 'room-changeover',
             weight: 'warns',
-            a: side(one),
+            a: side(booking),
             b: side(next),
             room: room.name,
-            gap: minutes(next.from - one.until),
+            gap: minutes(next.from - booking.until),
             needed: minutes(room.changeoverMs),
           });
       }
@@ -131,23 +131,23 @@ function roomClashes(ordered: readonly Booking[]): Clash[] {
 function unroomedClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
   for (const [, list] of groupBy(
-    ordered.filter((one) => one.venue !== null),
-    (one) => one.venue ?? '',
+    ordered.filter((booking) => booking.venue !== null),
+    (booking) => booking.venue ?? '',
   )) {
-    if (list.every((one) => one.room !== null)) continue;
-    list.forEach((one, i) => {
+    if (list.every((booking) => booking.room !== null)) continue;
+    list.forEach((booking, i) => {
       for (const next of list.slice(i + 1, i + mostBeside)) {
-        if (next.from >= one.until || found.length >= mostOfOneSort) break;
-        if (one.room !== null && next.room !== null) continue;
+        if (next.from >= booking.until || found.length >= mostOfOneSort) break;
+        if (booking.room !== null && next.room !== null) continue;
         // Of the rooms that are not said, they may be two: it warns.
         found.push({
           code: 'venue-overlap',
           weight: 'warns',
-          a: side(one),
+          a: side(booking),
           b: side(next),
-          venue: one.venueName,
-          room: one.room?.name ?? next.room?.name ?? null,
-          minutes: minutes(Math.min(one.until, next.until) - next.from),
+          venue: booking.venueName,
+          room: booking.room?.name ?? next.room?.name ?? null,
+          minutes: minutes(Math.min(booking.until, next.until) - next.from),
         });
       }
     });
@@ -166,17 +166,17 @@ function artistClashes(ordered: readonly Booking[]): Clash[] {
     booking.artists.map(({ key, name, headliner }) => ({ key, booking, name, headliner })),
   );
   const found: Clash[] = [];
-  for (const [, list] of groupBy(turns, (one) => one.key)) {
+  for (const [, list] of groupBy(turns, (turn) => turn.key)) {
     const reach = list.reduce((most, { booking }) => Math.max(most, (booking.radius?.days ?? 0) * dayMs), 2 * dayMs);
-    list.forEach((one, i) => {
+    list.forEach((item, i) => {
       for (let n = i + 1; n < Math.min(list.length, i + mostOfOneArtist); n += 1) {
         const next = list[n];
         if (!next) break;
-        if (next.booking.from - one.booking.until > reach) break;
+        if (next.booking.from - item.booking.until > reach) break;
         if (found.length >= mostOfOneSort) break;
-        const clash = together(one, next) ?? apart(one, next);
+        const clash = together(item, next) ?? apart(item, next);
         if (clash) found.push(clash);
-        const near = withinRadius(one, next);
+        const near = withinRadius(item, next);
         if (near) found.push(near);
       }
     });
@@ -220,12 +220,12 @@ function apart({ booking: a, name }: Turn, { booking: b }: Turn): Clash | null {
 const round = (n: number) => Math.round(n * 10) / 10;
 
 /** A radius clause binds in both directions: before and after the show that has it. */
-function withinRadius(one: Turn, next: Turn): Clash | null {
-  const [a, b] = [one.booking, next.booking];
+function withinRadius(turn: Turn, next: Turn): Clash | null {
+  const [a, b] = [turn.booking, next.booking];
   if (a.record === b.record || a.point === null || b.point === null) return null;
   const km = distanceKm(a.point, b.point);
   const days = Math.abs(b.start - a.start) / dayMs;
-  const clause = [one.headliner ? a.radius : null, next.headliner ? b.radius : null].find(
+  const clause = [turn.headliner ? a.radius : null, next.headliner ? b.radius : null].find(
     (radius) => radius && km <= radius.km && days <= radius.days,
   );
   if (!clause) return null;
@@ -234,7 +234,7 @@ function withinRadius(one: Turn, next: Turn): Clash | null {
     weight: 'warns',
     a: side(a),
     b: side(b),
-    artist: one.name,
+    artist: turn.name,
     km: Math.round(km),
     days: Math.round(days),
     limitKm: clause.km,
@@ -246,16 +246,19 @@ function saleClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
   const openings = new Map<Instant, Booking[]>();
   const said = new Set<string>();
-  for (const one of ordered) {
-    for (const { level, opens, closes } of one.sales) {
-      if (opens === null || said.has(`${one.record} ${level}`)) continue;
-      if (opens >= one.start) found.push({ code: 'sale-after-start', weight: 'stops', a: side(one), b: null, level });
+  for (const booking of ordered) {
+    for (const { level, opens, closes } of booking.sales) {
+      if (opens === null || said.has(`${booking.record} ${level}`)) continue;
+      if (opens >= booking.start)
+        found.push({ code: 'sale-after-start', weight: 'stops', a: side(booking), b: null, level });
       else if (neverOpens({ opens, closes }))
-        found.push({ code: 'sale-never-open', weight: 'stops', a: side(one), b: null, level });
-      said.add(`${one.record} ${level}`);
+        found.push({ code: 'sale-never-open', weight: 'stops', a: side(booking), b: null, level });
+      said.add(`${booking.record} ${level}`);
       const list = openings.get(opens) ?? [];
-      if (!list.some((other) => other.record === one.record || (other.tour !== null && other.tour === one.tour)))
-        list.push(one);
+      if (
+        !list.some((other) => other.record === booking.record || (other.tour !== null && other.tour === booking.tour))
+      )
+        list.push(booking);
       openings.set(opens, list);
     }
   }
@@ -268,7 +271,7 @@ function saleClashes(ordered: readonly Booking[]): Clash[] {
         a: { ...side(first), at: opens },
         b: null,
         count: list.length,
-        codes: list.slice(0, 8).map((one) => one.code),
+        codes: list.slice(0, 8).map((booking) => booking.code),
       });
   }
   return found;
@@ -277,21 +280,22 @@ function saleClashes(ordered: readonly Booking[]): Clash[] {
 /** What a channel cannot show before the event begins: too short a notice for its delay, or an embargo that runs too long. */
 function lateShowings(ordered: readonly Booking[]): Clash[] {
   const said = new Set<string>();
-  return ordered.flatMap((one): Clash[] => {
-    const late = one.awaiting.filter(
-      ({ channel, earliest, delayMs }) => earliest + delayMs > one.start && !said.has(`${one.record} ${channel}`),
+  return ordered.flatMap((booking): Clash[] => {
+    const late = booking.awaiting.filter(
+      ({ channel, earliest, delayMs }) =>
+        earliest + delayMs > booking.start && !said.has(`${booking.record} ${channel}`),
     );
-    for (const { channel } of one.awaiting) said.add(`${one.record} ${channel}`);
-    const by = Math.max(...late.map(({ earliest, delayMs }) => earliest + delayMs - one.start));
+    for (const { channel } of booking.awaiting) said.add(`${booking.record} ${channel}`);
+    const by = Math.max(...late.map(({ earliest, delayMs }) => earliest + delayMs - booking.start));
     return late.length === 0
       ? []
       : [
           {
             code: 'shown-late',
             weight: 'warns',
-            a: side(one),
+            a: side(booking),
             b: null,
-            channels: late.map((each) => each.channel),
+            channels: late.map((item) => item.channel),
             minutes: minutes(by),
           },
         ];

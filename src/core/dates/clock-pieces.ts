@@ -33,10 +33,10 @@ const countedMany = /^\s*(?!starts|begins|ends|is|this|was|has|as|doors)[a-z]+s\
 /** The clock readings written in figures, in order. A bare number is one only after `at`, `doors` and the like, or as the first of a range. */
 export function clockPieces(text: string): ClockPiece[] {
   const found: ClockPiece[] = [];
-  for (const one of text.matchAll(written)) {
-    const [whole, hour = '', minutes, tail = ''] = one;
+  for (const match of text.matchAll(written)) {
+    const [whole, hour = '', minutes, tail = ''] = match;
     const half = /[ap]/i.exec(tail)?.[0] ?? '';
-    const to = one.index + whole.length;
+    const to = match.index + whole.length;
     const rest = text.slice(to, to + 24);
     const plain = minutes === undefined && half === '';
     if (
@@ -44,7 +44,7 @@ export function clockPieces(text: string): ClockPiece[] {
       !(
         tail === '' &&
         (ranged.test(rest) ||
-          (clockWord.test(text.slice(Math.max(0, one.index - 12), one.index)) &&
+          (clockWord.test(text.slice(Math.max(0, match.index - 12), match.index)) &&
             !counted.test(rest) &&
             !countedMany.test(rest)))
       )
@@ -53,13 +53,13 @@ export function clockPieces(text: string): ClockPiece[] {
     const read = parseTimeOfDay(`${hour}${minutes === undefined ? '' : `:${minutes}`}${half === '' ? '' : `${half}m`}`);
     if (read === null) continue;
     const before = found[found.length - 1];
-    const between = before ? text.slice(before.to, one.index) : null;
+    const between = before ? text.slice(before.to, match.index) : null;
     found.push({
-      from: one.index,
+      from: match.index,
       to,
       readings: half === '' ? bothHalves(read) : [read],
       closes: between !== null && /^\s*(?:-|–|—|\bto\b|\btill?\b|\buntil\b)\s*$/i.test(between),
-      couldBeDate: dotted.test(whole) && !asksForTime.test(text.slice(Math.max(0, one.index - 20), one.index)),
+      couldBeDate: dotted.test(whole) && !asksForTime.test(text.slice(Math.max(0, match.index - 20), match.index)),
       goesOn: between !== null && /^\s*(?:,|&|\+|\/|,?\s*\band\b|\bor\b)\s*(?:at\s+)?$/i.test(between),
     });
   }

@@ -50,7 +50,7 @@ export function dayReadings(text: string, today: string): DayReading[] {
   const at = { instant: new Date(`${today}T12:00:00Z`), timezone: 'UTC' };
   // A clock reading beside a date is no part of it: left in, `14 March 19.30` would be a day in 2019.
   const untimed = clockPieces(text)
-    .filter((one) => !one.couldBeDate)
+    .filter((piece) => !piece.couldBeDate)
     .reduce((words, { from, to }) => words.slice(0, from) + blank(words.slice(from, to)) + words.slice(to), text);
   const readable = respelt(untimed);
   const parse = (parser: typeof chrono.GB, words: string, shift: number) =>
@@ -58,13 +58,13 @@ export function dayReadings(text: string, today: string): DayReading[] {
       .parse(words, at, { forwardDate: true })
       .flatMap(({ start, end, text: said, index }) => dayOf(readable, start, end ?? null, said, index + shift));
   const found = [
-    ...[...readable.matchAll(monthFirst)].flatMap((one) => parse(chrono.casual, one[0], one.index)),
+    ...[...readable.matchAll(monthFirst)].flatMap((match) => parse(chrono.casual, match[0], match.index)),
     ...parse(chrono.GB, readable, 0),
   ];
-  const listed = found.flatMap((one) => listedBefore(readable, one, (words) => parse(chrono.GB, words, 0)[0]));
+  const listed = found.flatMap((reading) => listedBefore(readable, reading, (words) => parse(chrono.GB, words, 0)[0]));
   // `Sat 20 & Sun 21 March`: a weekday that stands alone for the parser may be the first half of a listed day.
-  const whole = (one: DayReading) => one.start.isCertain('day');
-  return [...found.filter(whole), ...listed, ...found.filter((one) => !whole(one))];
+  const whole = (reading: DayReading) => reading.start.isCertain('day');
+  return [...found.filter(whole), ...listed, ...found.filter((reading) => !whole(reading))];
 }
 
 /** A parsed phrase as the day it names; nothing where it names none. */
@@ -112,12 +112,16 @@ const listLead = new RegExp(
 );
 
 /** The days said before a whole one, their month left to it: `13` and `14` in `13, 14 and 15 March`, `Friday 12` in `Friday 12 to Sunday 14 March`. */
-function listedBefore(text: string, one: DayReading, read: (words: string) => DayReading | undefined): DayReading[] {
-  if (!one.start.isCertain('day') || !one.start.isCertain('month')) return [];
-  const [lead = '', list = ''] = listLead.exec(text.slice(Math.max(0, one.index - 80), one.index)) ?? [];
-  const named = new RegExp(`${month}(?:,?\\s+\\d{4})?`, 'i').exec(one.text)?.[0];
+function listedBefore(
+  text: string,
+  reading: DayReading,
+  read: (words: string) => DayReading | undefined,
+): DayReading[] {
+  if (!reading.start.isCertain('day') || !reading.start.isCertain('month')) return [];
+  const [lead = '', list = ''] = listLead.exec(text.slice(Math.max(0, reading.index - 80), reading.index)) ?? [];
+  const named = new RegExp(`${month}(?:,?\\s+\\d{4})?`, 'i').exec(reading.text)?.[0];
   if (list === '' || named === undefined) return [];
-  const from = one.index - lead.length;
+  const from = reading.index - lead.length;
   return [...list.matchAll(new RegExp(listItem, 'gi'))].flatMap((item) => {
     const parsed = read(`${item[0]} ${named}`);
     const index = from + item.index;

@@ -39,8 +39,8 @@ test.each<[string, string[]]>([
   ['last Friday', ['2027-01-29']],
 ])('pasted: %s', (line, expected) => {
   const { dates, problems } = pasteDates(`\n${line}\n`, '2027-02-02');
-  expect([problems, dates.map((one) => [one.date, ...one.times].join(' '))]).toEqual([[], expected]);
-  expect(dates.every((one) => one.line === 2)).toBe(true);
+  expect([problems, dates.map((date) => [date.date, ...date.times].join(' '))]).toEqual([[], expected]);
+  expect(dates.every((date) => date.line === 2)).toBe(true);
 });
 
 test.each([
@@ -61,7 +61,7 @@ test.each([
   ['1 Apr 45', /no date between 1970 and 2037/],
 ])('pasted, and told why not: %s', (line, why) => {
   const { dates, problems } = pasteDates(`5 March\n${line}`, '2027-02-02');
-  expect([dates.map((one) => one.date), problems.map((one) => one.line)]).toEqual([['2027-03-05'], [2]]);
+  expect([dates.map((date) => date.date), problems.map((problem) => problem.line)]).toEqual([['2027-03-05'], [2]]);
   expect(problems[0]?.why).toMatch(why);
 });
 

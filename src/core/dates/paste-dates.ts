@@ -51,7 +51,7 @@ export function pasteDates(text: string, today: string): { dates: PastedDate[]; 
     if (line === '') return;
     const read = readLine(line.slice(0, 300), today);
     if (typeof read === 'string') problems.push({ line: i + 1, text: line, why: read });
-    else dates.push(...read.map((one) => ({ line: i + 1, text: line, ...one })));
+    else dates.push(...read.map((item) => ({ line: i + 1, text: line, ...item })));
   });
   return { dates, problems };
 }
@@ -94,7 +94,7 @@ const placeInMonth =
 
 /** The most recent such day before `today`. */
 function lastWeekday(named: string, today: string): string {
-  const wanted = weekdays.findIndex((one) => one.slice(0, 3).toLowerCase() === named.slice(0, 3).toLowerCase());
+  const wanted = weekdays.findIndex((weekday) => weekday.slice(0, 3).toLowerCase() === named.slice(0, 3).toLowerCase());
   const back = (new Date(`${today}T00:00:00Z`).getUTCDay() - wanted + 7) % 7;
   return addDays(today, -(back || 7));
 }
@@ -113,7 +113,7 @@ function readLine(raw: string, today: string): { date: string; times: string[] }
     );
   const clocks = clockPieces(line);
   const odd = [...line.matchAll(/\b\d{1,2}:\d{2}\b/g)].find(
-    (one) => !clocks.some(({ from, to }) => from <= one.index && one.index < to),
+    (match) => !clocks.some(({ from, to }) => from <= match.index && match.index < to),
   );
   if (odd) return `“${odd[0]}” is no time of day between 00:00 and 23:59.`;
   const days = apart(dayReadings(line, today));
@@ -138,7 +138,7 @@ function readLine(raw: string, today: string): { date: string; times: string[] }
     )
     .map((piece) => piece.readings[0] ?? '');
   const read = days.map((day) => dateOf(day, line, days.length === 1));
-  const problem = read.find((one) => one.problem !== null)?.problem;
+  const problem = read.find((candidate) => candidate.problem !== null)?.problem;
   return problem ?? read.map(({ date }) => ({ date, times }));
 }
 
@@ -150,9 +150,13 @@ const spanWords = (text: string) =>
 /** Readings that do not overlap, in the order of the line: of two for the same words, the first. */
 function apart(readings: readonly DayReading[]): DayReading[] {
   const kept: DayReading[] = [];
-  for (const one of readings)
-    if (!kept.some((other) => one.index < other.index + other.text.length && other.index < one.index + one.text.length))
-      kept.push(one);
+  for (const reading of readings)
+    if (
+      !kept.some(
+        (other) => reading.index < other.index + other.text.length && other.index < reading.index + reading.text.length,
+      )
+    )
+      kept.push(reading);
   return kept.sort((a, b) => a.index - b.index);
 }
 
@@ -171,7 +175,7 @@ function dateOf(
   const named = start.isCertain('weekday')
     ? weekdays[start.get('weekday') ?? -1]
     : alone
-      ? weekdays.find((one) => new RegExp(`\\b${one.slice(0, 3)}[a-z]*\\b`, 'i').test(line))
+      ? weekdays.find((weekday) => new RegExp(`\\b${weekday.slice(0, 3)}[a-z]*\\b`, 'i').test(line))
       : undefined;
   const real = dateParts(date);
   return {

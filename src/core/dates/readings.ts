@@ -41,8 +41,8 @@ export function readingsOf({ date, lastDate, endsNextDay, doors, start, end }: O
 }
 
 /** The reading that the clocks give twice, the start before the others; `null`: all mean one moment, or none. */
-export function readingTwice(one: Timed): Reading | null {
-  return readingsOf(one).find((at) => resolveLocal(at, one.zone).kind === 'twice') ?? null;
+export function readingTwice(item: Timed): Reading | null {
+  return readingsOf(item).find((at) => resolveLocal(at, item.zone).kind === 'twice') ?? null;
 }
 
 /** Which of two equal readings a moment is, on a night the clocks go back; `null`: its reading comes once. */

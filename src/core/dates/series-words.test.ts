@@ -4,7 +4,7 @@ import { seriesWords, type SeriesDate } from './series-words';
 
 const weekly = (first: string, count: number, step = 7, time = '19:45'): SeriesDate[] =>
   Array.from({ length: count }, (_, n) => ({ date: addDays(first, n * step), time, off: false }));
-const without = (dates: SeriesDate[], ...gone: string[]) => dates.filter((one) => !gone.includes(one.date));
+const without = (dates: SeriesDate[], ...gone: string[]) => dates.filter((date) => !gone.includes(date.date));
 
 test.each<[string, SeriesDate[], string, string | null]>([
   [
@@ -21,7 +21,7 @@ test.each<[string, SeriesDate[], string, string | null]>([
   ],
   [
     'one that was cancelled is none',
-    weekly('2027-02-02', 5).map((one) => ({ ...one, off: one.date === '2027-02-16' })),
+    weekly('2027-02-02', 5).map((date) => ({ ...date, off: date.date === '2027-02-16' })),
     '2027-02-03',
     'Tuesdays 19:45 until 2 March, not 16 February',
   ],
@@ -57,7 +57,7 @@ test('whatever days a rhythm leaves out or adds, each is named, or there is no l
       (count, gaps, extra) => {
         const base = weekly('2027-02-02', count).filter((_, n) => !gaps.includes(n));
         const all = [...base, ...extra.map((n) => ({ date: addDays('2027-02-02', n), time: '19:45', off: false }))];
-        const dates = [...new Map(all.map((one) => [one.date, one])).values()].sort((a, b) =>
+        const dates = [...new Map(all.map((date) => [date.date, date])).values()].sort((a, b) =>
           a.date < b.date ? -1 : 1,
         );
         const words = seriesWords(dates, '2027-02-03');
@@ -68,8 +68,8 @@ test('whatever days a rhythm leaves out or adds, each is named, or there is no l
         const said = new Set([...named('also')]);
         const not = named('not');
         expect(not.length + said.size).toBeLessThanOrEqual(5);
-        for (const day of not) expect(dates.some((one) => dayOf(one.date) === day)).toBe(false);
-        for (const day of said) expect(dates.some((one) => dayOf(one.date) === day)).toBe(true);
+        for (const day of not) expect(dates.some((date) => dayOf(date.date) === day)).toBe(false);
+        for (const day of said) expect(dates.some((date) => dayOf(date.date) === day)).toBe(true);
       },
     ),
   );

@@ -19,7 +19,7 @@ const daysBetween = (a: string, b: string) => (Date.parse(b) - Date.parse(a)) / 
 function mostCommon(values: readonly string[]): string {
   const counts = new Map<string, number>();
   for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best), ['', 0] as [string, number])[0];
+  return [...counts].reduce((best, count) => (count[1] > best[1] ? count : best), ['', 0] as [string, number])[0];
 }
 
 /**
@@ -27,13 +27,13 @@ function mostCommon(values: readonly string[]): string {
  * it has begun (`from 2 February until 20 April` before that). `null`: fewer than three, or no weekly rhythm that one line could tell.
  */
 export function seriesWords(dates: readonly SeriesDate[], today: string): string | null {
-  const on = dates.filter((one) => !one.off);
+  const on = dates.filter((date) => !date.off);
   const [first, last] = [on[0]?.date, on[on.length - 1]?.date];
   if (on.length < 3 || first === undefined || last === undefined) return null;
-  const time = mostCommon(on.map((one) => one.time));
-  const usual = on.filter((one) => one.time === time);
+  const time = mostCommon(on.map((date) => date.time));
+  const usual = on.filter((date) => date.time === time);
   const counts = new Map<number, number>();
-  for (const one of usual) counts.set(weekdayOf(one.date), (counts.get(weekdayOf(one.date)) ?? 0) + 1);
+  for (const date of usual) counts.set(weekdayOf(date.date), (counts.get(weekdayOf(date.date)) ?? 0) + 1);
   // What comes twice in a fortnight is a rhythm; in a longer series it comes three times.
   const often = Math.min(3, Math.max(2, Math.floor(daysBetween(first, last) / 7)));
   const days = [...counts]
@@ -42,24 +42,24 @@ export function seriesWords(dates: readonly SeriesDate[], today: string): string
     .sort((a, b) => a - b);
   if (days.length === 0) return null;
   const rhythm = stepOf(
-    usual.map((one) => one.date).filter((date) => days.includes(weekdayOf(date))),
+    usual.map((date) => date.date).filter((date) => days.includes(weekdayOf(date))),
     days.length,
   );
   if (rhythm === null) return null;
-  const held = new Set(usual.map((one) => one.date));
+  const held = new Set(usual.map((date) => date.date));
   const expected = expectedDays(days, rhythm, usual);
   const not = expected.filter((date) => !held.has(date));
   const wanted = new Set(expected);
-  const also = on.filter((one) => one.time !== time || !wanted.has(one.date));
+  const also = on.filter((date) => date.time !== time || !wanted.has(date.date));
   if (not.length + also.length > mostExceptions || not.length >= held.size) return null;
   const sameYear = first.slice(0, 4) === last.slice(0, 4);
   const day = (date: string) =>
     longDate(date)
       .replace(/^\w+ /, '')
       .replace(sameYear ? / \d{4}$/ : /^$/, '');
-  const named = days.length === 7 ? 'daily' : listWords(days.map((one) => weekdays[one] ?? ''));
+  const named = days.length === 7 ? 'daily' : listWords(days.map((day) => weekdays[day] ?? ''));
   const span = today < first ? `from ${day(first)} until ${day(last)}` : `until ${day(last)}`;
-  const extra = also.map((one) => `${day(one.date)}${one.time === time ? '' : ` ${one.time}`}`);
+  const extra = also.map((date) => `${day(date.date)}${date.time === time ? '' : ` ${date.time}`}`);
   return [
     `${rhythm === 14 ? `every other ${named.replace(/s$/, '')}` : named} ${time} ${span}`.replace(/^./, (c) =>
       c.toUpperCase(),
@@ -80,7 +80,7 @@ function stepOf(dates: readonly string[], weekdaysHeld: number): 7 | 14 | null {
 }
 
 function expectedDays(days: readonly number[], step: 7 | 14, usual: readonly SeriesDate[]): string[] {
-  const held = usual.filter((one) => days.includes(weekdayOf(one.date)));
+  const held = usual.filter((date) => days.includes(weekdayOf(date.date)));
   const [first, last] = [held[0]?.date, held[held.length - 1]?.date];
   if (first === undefined || last === undefined) return [];
   const out: string[] = [];

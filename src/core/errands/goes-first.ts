@@ -27,9 +27,9 @@ export function waitsForStep(
 function awaitedBy(step: BesideErrand, beside: readonly BesideErrand[]): ReadonlySet<string> {
   const awaited = new Set<string>();
   for (let next = [step]; next.length > 0;) {
-    const fresh = new Set(next.flatMap((one) => one.awaits ?? []).filter((channel) => !awaited.has(channel)));
+    const fresh = new Set(next.flatMap((errand) => errand.awaits ?? []).filter((channel) => !awaited.has(channel)));
     fresh.forEach((channel) => awaited.add(channel));
-    next = beside.filter((one) => fresh.has(one.channel));
+    next = beside.filter((errand) => fresh.has(errand.channel));
   }
   return awaited;
 }

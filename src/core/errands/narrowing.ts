@@ -16,8 +16,8 @@ export interface Narrowing {
  * far it is seen, or performances that are told to nobody any more. `null`: nothing stands beyond the record. What is cancelled is
  * no narrowing: it is said by the step that was said yes to, never by taking down.
  */
-export function narrowing(one: SurveyedListing): Narrowing | null {
-  const { rules, state, wanted, down } = one;
+export function narrowing(listing: SurveyedListing): Narrowing | null {
+  const { rules, state, wanted, down } = listing;
   const { sent } = state;
   if (sent === null || state.gone || rules.mirrors !== null) return null;
   const [is, should] = [listedState(sent), listedState(wanted)];
@@ -33,14 +33,14 @@ export function narrowing(one: SurveyedListing): Narrowing | null {
   });
   if (gone.length === 0) return null;
   const { op, changes, locked } = sortByLock(
-    one,
+    listing,
     gone.map((key) => ({ key, before: sent[key] ?? null, after: null })),
   );
   return locked.length > 0 ? { op: 'amend', changes: locked, asks: true } : { op, changes, asks: false };
 }
 
 function byRow(rows: readonly OperationRow[], state: ReturnType<typeof listedState>, changes: Change[]): Narrowing {
-  const row = rows.find((each) => each.leadsTo?.includes(state));
+  const row = rows.find((operation) => operation.leadsTo?.includes(state));
   if (!row) return { op: 'unpublish', changes, asks: true };
   return { op: row.op, changes, asks: row.needs.length > 0 || row.undo.how === 'never' };
 }
@@ -69,18 +69,22 @@ function performancesIn(rules: SurveyedListing['rules'], shown: Shown): Readonly
 }
 
 /** True where it stands in public beyond the record and nothing is being done about it: only a person can take it back, or let it stand. */
-export function standsBeyond(one: SurveyedListing): boolean {
-  return one.errand !== 'open' && !one.left.includes(listedField) && narrowing(one)?.asks === true;
+export function standsBeyond(listing: SurveyedListing): boolean {
+  return listing.errand !== 'open' && !listing.left.includes(listedField) && narrowing(listing)?.asks === true;
 }
 
 /**
  * Why changes may not leave by an operation, as the record is at this moment; `null`: they may. Taking out of sight always may;
  * cancelling may as long as the record is cancelled.
  */
-export function refusalOf(one: SurveyedListing | undefined, op: Operation, changes: readonly Change[]): string | null {
+export function refusalOf(
+  listing: SurveyedListing | undefined,
+  op: Operation,
+  changes: readonly Change[],
+): string | null {
   if (op === 'unpublish' || op === 'remove') return null;
-  if (!one) return 'the record, or this part of it, is not there any more';
-  const { wanted, rules, findings, embargoUntil } = one;
+  if (!listing) return 'the record, or this part of it, is not there any more';
+  const { wanted, rules, findings, embargoUntil } = listing;
   if (op === 'cancel') return listedState(wanted) === 'cancelled' ? null : 'the record is not cancelled any more';
   const shown = performancesIn(rules, wanted);
   const told = changes.filter(({ after }) => after !== null);
@@ -96,7 +100,7 @@ export function refusalOf(one: SurveyedListing | undefined, op: Operation, chang
   const wide = told.some(({ key, after }) => key === listedField && after?.kind === 'state' && after.is === 'public');
   if (wide && listedState(wanted) === 'unlisted') return 'the record is unlisted there by now';
   if (embargoUntil !== null) return 'the record is under embargo by now';
-  if (findings.some((each) => each.weight === 'stops' && each.code !== 'lock-undecided'))
+  if (findings.some((finding) => finding.weight === 'stops' && finding.code !== 'lock-undecided'))
     return 'the record stops it by now';
   const held = told.some(({ key }) => {
     const item = performanceOf(rules, key);

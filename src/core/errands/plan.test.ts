@@ -102,15 +102,15 @@ function told(listings: SurveyedListing[]) {
   const { errands, held } = plan(listings);
   return {
     go: errands.map(
-      (one) =>
-        `${one.op} ${one.listing}${one.needs.length > 0 ? ` after ${one.needs.join()}` : ''}${one.notBefore === null ? '' : ` from ${one.notBefore - now}`}`,
+      (errand) =>
+        `${errand.op} ${errand.listing}${errand.needs.length > 0 ? ` after ${errand.needs.join()}` : ''}${errand.notBefore === null ? '' : ` from ${errand.notBefore - now}`}`,
     ),
-    changes: errands.map((one) => one.changes.map((change) => change.key).join()),
+    changes: errands.map((errand) => errand.changes.map((change) => change.key).join()),
     held: held.map(
-      (one) =>
-        `${one.listing}: ${one.reasons.map((f) => f.code).join()}${one.waitsFor === null ? '' : `waits for ${one.waitsFor}`}`,
+      (listing) =>
+        `${listing.listing}: ${listing.reasons.map((f) => f.code).join()}${listing.waitsFor === null ? '' : `waits for ${listing.waitsFor}`}`,
     ),
-    requests: errands.reduce((sum, one) => sum + one.requests, 0),
+    requests: errands.reduce((sum, errand) => sum + errand.requests, 0),
   };
 }
 
@@ -270,8 +270,8 @@ describe('what an errand changes', () => {
 describe('ours again, over what stands there', () => {
   const sent = shown('A', { place: text('The Vat') });
   test('only the fields that were chosen', () => {
-    const one = listing('site', sent, standing(sent, { ...sent, title: text('x'), place: text('y') }));
-    expect(overwrite(one, ['title'])).toMatchObject({
+    const surveyedListing = listing('site', sent, standing(sent, { ...sent, title: text('x'), place: text('y') }));
+    expect(overwrite(surveyedListing, ['title'])).toMatchObject({
       op: 'amend',
       changes: [{ key: 'title', before: text('x'), after: text('A') }],
       needs: [],
@@ -287,7 +287,7 @@ test('coming back clears what the record no longer says', () => {
   const before = standing({ ...shown('A', { place: text('The Vat') }), ...takenDown }, takenDown);
   const [errand] = plan([listing('site', shown('A'), before)]).errands;
   // What it was told before it was taken down was not seen since: it goes by what was sent.
-  expect(errand?.changes.map((one) => [one.key, one.after])).toContainEqual(['title', text('A')]);
+  expect(errand?.changes.map((change) => [change.key, change.after])).toContainEqual(['title', text('A')]);
 });
 
 describe('what is locked there', () => {
@@ -298,8 +298,10 @@ describe('what is locked there', () => {
   const planned = (wanted: Shown, lock: LockGround = sold) =>
     plan([listing('market', wanted, standing(before), { lock })]);
   const short = ({ errands, locked }: ReturnType<typeof plan>) => [
-    errands.map((one) => `${one.op} ${one.changes.map((change) => change.key).join()}`),
-    locked.map((one) => `${one.locked.map((change) => change.key).join()}: ${one.ways.map((way) => way.id).join()}`),
+    errands.map((errand) => `${errand.op} ${errand.changes.map((change) => change.key).join()}`),
+    locked.map(
+      (listing) => `${listing.locked.map((change) => change.key).join()}: ${listing.ways.map((way) => way.id).join()}`,
+    ),
   ];
   test.each<[string, Shown, LockGround, unknown]>([
     ['nothing sold: everything is plain', { ...before, 'start@p': at(2) }, unlocked, [['amend start@p'], []]],
@@ -340,9 +342,11 @@ describe('what is locked there', () => {
   ])('%s', (_, wanted, lock, expected) => expect(short(planned(wanted, lock))).toEqual(expected));
 
   test('the way that was picked takes the rest along, and says whom it tells and what it needs', () => {
-    const one = listing('market', { ...before, title: text('B'), 'start@p': at(2) }, standing(before), { lock: sold });
-    expect(byWay(one, 'reschedule').changes.map((change) => change.key)).toEqual(['start@p', 'title']);
-    const [way] = plan([one]).locked[0]?.ways ?? [];
+    const surveyedListing = listing('market', { ...before, title: text('B'), 'start@p': at(2) }, standing(before), {
+      lock: sold,
+    });
+    expect(byWay(surveyedListing, 'reschedule').changes.map((change) => change.key)).toEqual(['start@p', 'title']);
+    const [way] = plan([surveyedListing]).locked[0]?.ways ?? [];
     expect(way).toMatchObject({ id: 'reschedule', tells: 'buyers', needs: ['reason'] });
   });
 });
@@ -426,8 +430,8 @@ describe('what may leave, by the record as it is right before it goes', () => {
       wording,
       null,
     ],
-  ])('%s', (_, one, op, changes, why) => {
-    if (why === null) expect(refusalOf(one, op, changes)).toBeNull();
-    else expect(refusalOf(one, op, changes)).toMatch(why);
+  ])('%s', (_, listing, op, changes, why) => {
+    if (why === null) expect(refusalOf(listing, op, changes)).toBeNull();
+    else expect(refusalOf(listing, op, changes)).toMatch(why);
   });
 });

@@ -68,28 +68,28 @@ const undecidedBut: ReadonlySet<string> = new Set();
 export function plan(listings: readonly SurveyedListing[], decided = undecidedBut): Plan {
   const out: Plan = { errands: [], held: [], locked: [], busy: [] };
   const going = new Map<string, string>();
-  for (const one of giversFirst(listings.filter((each) => each.standing !== null))) {
-    const { steps } = one;
-    if (one.errand === 'open') {
-      if (one.state.sent === null) going.set(`${one.record} ${one.channel}`, one.id);
-      const next = steps.changes.length > 0 ? makeErrand(one, steps.op, steps.changes, []) : null;
-      out.busy.push({ ...identity(one), next });
+  for (const listing of giversFirst(listings.filter((surveyedListing) => surveyedListing.standing !== null))) {
+    const { steps } = listing;
+    if (listing.errand === 'open') {
+      if (listing.state.sent === null) going.set(`${listing.record} ${listing.channel}`, listing.id);
+      const next = steps.changes.length > 0 ? makeErrand(listing, steps.op, steps.changes, []) : null;
+      out.busy.push({ ...identity(listing), next });
       continue;
     }
-    if (steps.locked.length > 0) out.locked.push({ ...identity(one), locked: steps.locked, ways: steps.ways });
+    if (steps.locked.length > 0) out.locked.push({ ...identity(listing), locked: steps.locked, ways: steps.ways });
     if (steps.changes.length === 0) continue;
     const awaits = allAwaited(steps.changes);
-    const givers = awaits.map((from) => going.get(`${one.record} ${from}`) ?? null);
+    const givers = awaits.map((from) => going.get(`${listing.record} ${from}`) ?? null);
     const missing = awaits.find((_, i) => givers[i] === null) ?? null;
-    const reasons = one.findings.filter((each) => holdsUp(each, decided));
+    const reasons = listing.findings.filter((finding) => holdsUp(finding, decided));
     if (reasons.length > 0 || missing !== null) {
-      out.held.push({ ...identity(one), reasons, waitsFor: missing });
+      out.held.push({ ...identity(listing), reasons, waitsFor: missing });
       continue;
     }
-    going.set(`${one.record} ${one.channel}`, one.id);
+    going.set(`${listing.record} ${listing.channel}`, listing.id);
     out.errands.push(
       makeErrand(
-        one,
+        listing,
         steps.op,
         steps.changes,
         givers.filter((giver) => giver !== null),
@@ -100,17 +100,17 @@ export function plan(listings: readonly SurveyedListing[], decided = undecidedBu
 }
 
 /** True where a finding keeps a listing from being sent. What waits for a decision on a lock is free where that is made along with it. */
-function holdsUp(one: Finding, decided: ReadonlySet<string>): boolean {
-  if (one.weight !== 'stops') return false;
-  return one.code !== 'lock-undecided' || one.listings.some((id) => !decided.has(id));
+function holdsUp(finding: Finding, decided: ReadonlySet<string>): boolean {
+  if (finding.weight !== 'stops') return false;
+  return finding.code !== 'lock-undecided' || finding.listings.some((id) => !decided.has(id));
 }
 
 /** The errand that goes by a way that a person picked: what is locked and that way changes, and what else is to send. What it does not change stays. */
-export function byWay(one: SurveyedListing, op: Operation): PlannedErrand {
-  const { locked, changes } = one.steps;
-  const fields = one.rules.operations.find((row) => row.op === op)?.fields;
+export function byWay(listing: SurveyedListing, op: Operation): PlannedErrand {
+  const { locked, changes } = listing.steps;
+  const fields = listing.rules.operations.find((row) => row.op === op)?.fields;
   const mine = locked.filter(({ key }) => !Array.isArray(fields) || fields.includes(splitKey(key).field));
-  return makeErrand(one, op, [...mine.map((change) => bringsTo(one, op, change)), ...changes], []);
+  return makeErrand(listing, op, [...mine.map((change) => bringsTo(listing, op, change)), ...changes], []);
 }
 
 /** A change as the operation makes it: a plainer step than the one asked for leads to a state of its own. */
@@ -123,31 +123,32 @@ function bringsTo({ rules, wanted }: SurveyedListing, op: Operation, { key, befo
 }
 
 /** The errand that sends ours again for chosen fields of a listing, over what stands there; of one that was deleted, all of it anew. */
-export function overwrite(one: SurveyedListing, keys: readonly string[]): PlannedErrand {
-  if (one.state.gone) return makeErrand(one, 'place', wholeOver(one.wanted, null), []);
-  const hides = isKeptDraft(one.wanted) && keys.includes(listedField);
-  const hidden = isOff(one.state.observed?.[listedField]) && !isOff(one.wanted[listedField]);
+export function overwrite(listing: SurveyedListing, keys: readonly string[]): PlannedErrand {
+  if (listing.state.gone) return makeErrand(listing, 'place', wholeOver(listing.wanted, null), []);
+  const hides = isKeptDraft(listing.wanted) && keys.includes(listedField);
+  const hidden = isOff(listing.state.observed?.[listedField]) && !isOff(listing.wanted[listedField]);
   const changes = hidden
-    ? wholeOver(one.wanted, one.state.sent)
-    : one.comparison
+    ? wholeOver(listing.wanted, listing.state.sent)
+    : listing.comparison
         .filter((field) => (hides ? field.key === listedField : keys.includes(field.key)))
         .map(({ key, wanted, observed }) => ({ key, before: observed ?? null, after: wanted ?? null }));
   // What is cancelled is cancelled again, never merely taken down.
-  const off = one.rules.operations.find((row) => row.leadsTo?.includes(listedState(one.wanted)))?.op ?? 'unpublish';
-  const op = isDown(one.wanted) || hides ? off : hidden ? 'publish' : 'amend';
-  return makeErrand(one, op, changes, []);
+  const off =
+    listing.rules.operations.find((row) => row.leadsTo?.includes(listedState(listing.wanted)))?.op ?? 'unpublish';
+  const op = isDown(listing.wanted) || hides ? off : hidden ? 'publish' : 'amend';
+  return makeErrand(listing, op, changes, []);
 }
 
-function makeErrand(one: SurveyedListing, op: Operation, changes: Change[], givers: string[]): PlannedErrand {
+function makeErrand(listing: SurveyedListing, op: Operation, changes: Change[], givers: string[]): PlannedErrand {
   return {
-    ...identity(one),
+    ...identity(listing),
     op,
     changes,
     awaits: awaitedFrom(changes),
     needs: givers,
     // What is taken down waits for no moment.
-    notBefore: isDown(one.wanted) || op === 'unpublish' ? null : one.embargoUntil,
-    requests: requestsFor(one.rules, op),
+    notBefore: isDown(listing.wanted) || op === 'unpublish' ? null : listing.embargoUntil,
+    requests: requestsFor(listing.rules, op),
   };
 }
 
@@ -162,7 +163,7 @@ export function awaitedFrom(changes: readonly Change[]): string | null {
 
 /** Every channel that one of these changes awaits something of, once each. */
 function allAwaited(changes: readonly Change[]): string[] {
-  return awaitedAmong(changes.map((one) => one.after));
+  return awaitedAmong(changes.map((change) => change.after));
 }
 
 const nobody: string[] = [];
@@ -176,22 +177,24 @@ function awaitedAmong(values: Iterable<ShownValue | null>): string[] {
 
 /** Records as they come; in each, whoever gives comes before those that await it. Where they wait for each other in a circle, they come as they are: each of them is then held. */
 function giversFirst(listings: readonly SurveyedListing[]): SurveyedListing[] {
-  const byPlace = groupBy(listings, (one) => `${one.record} ${one.channel}`);
+  const byPlace = groupBy(listings, (listing) => `${listing.record} ${listing.channel}`);
   const out: SurveyedListing[] = [];
   const seen = new Set<SurveyedListing>();
-  const visit = (one: SurveyedListing) => {
-    if (seen.has(one)) return;
-    seen.add(one);
-    for (const from of awaitedAmong(Object.values(one.wanted)))
-      for (const giver of byPlace.get(`${one.record} ${from}`) ?? []) visit(giver);
-    out.push(one);
+  const visit = (listing: SurveyedListing) => {
+    if (seen.has(listing)) return;
+    seen.add(listing);
+    for (const from of awaitedAmong(Object.values(listing.wanted)))
+      for (const giver of byPlace.get(`${listing.record} ${from}`) ?? []) visit(giver);
+    out.push(listing);
   };
   const order = new Map<string, number>();
-  for (const one of listings) if (!order.has(one.record)) order.set(one.record, order.size);
+  for (const listing of listings) if (!order.has(listing.record)) order.set(listing.record, order.size);
   // What others await goes before the rest of its record, wherever its channel stands.
-  const rank = (one: SurveyedListing) =>
-    (order.get(one.record) ?? 0) * 2 + (one.rules.gives.some((gift) => gift !== 'public address') ? 0 : 1);
-  const sorted = listings.map((one, i) => ({ one, i })).sort((a, b) => rank(a.one) - rank(b.one) || a.i - b.i);
+  const rank = (listing: SurveyedListing) =>
+    (order.get(listing.record) ?? 0) * 2 + (listing.rules.gives.some((gift) => gift !== 'public address') ? 0 : 1);
+  const sorted = listings
+    .map((listing, i) => ({ one: listing, i }))
+    .sort((a, b) => rank(a.one) - rank(b.one) || a.i - b.i);
   for (const { one } of sorted) visit(one);
   return out;
 }

@@ -90,7 +90,7 @@ export function stepsFor(ground: StepsGround): Steps {
   }
   if (off) return offSteps(ground, toSend.map(changeOf));
   // A draft again: out of sight first; what else changed follows as to any draft.
-  const hiding = isKeptDraft(wanted) ? toSend.filter((one) => one.key === listedField) : [];
+  const hiding = isKeptDraft(wanted) ? toSend.filter((field) => field.key === listedField) : [];
   if (hiding.length > 0) return offSteps(ground, hiding.map(changeOf));
   // Coming back after being taken down: what changed meanwhile was not compared, so all of it goes, and what the record no longer says is cleared.
   if (isOff(state.sent[listedField]) && !isKeptDraft(wanted)) return backSteps(ground);
@@ -113,13 +113,17 @@ export function sortByLock(ground: Pick<StepsGround, 'rules' | 'lock' | 'state'>
     if (shut === null) plain.push(change);
     else locked.push({ ...change, label: labelOf(rules, change.key), why: lockWords(shut, lock) });
   }
-  const op = plain.some((one) => one.key === listedField) ? 'publish' : 'amend';
+  const op = plain.some((change) => change.key === listedField) ? 'publish' : 'amend';
   // What can be said once only stays as it was said.
   if (plain.length > 0 && !rules.operations.some((row) => row.op === op)) {
     locked.push(
       ...plain
         .splice(0)
-        .map((one) => ({ ...one, label: labelOf(rules, one.key), why: 'it cannot be changed there once it was sent' })),
+        .map((change) => ({
+          ...change,
+          label: labelOf(rules, change.key),
+          why: 'it cannot be changed there once it was sent',
+        })),
     );
   }
   return { op, changes: plain, locked, ways: locked.length === 0 ? [] : waysFor(rules, locked) };
@@ -143,12 +147,12 @@ function lockOf(locks: readonly LockRow[], { key, before, after }: Change, groun
 
 /** Every operation that can change all of what is locked; and leaving it, which is always one. */
 function waysFor(rules: ChannelRules, locked: readonly LockedChange[]): Way[] {
-  const fields = new Set(locked.map((one) => splitKey(one.key).field));
+  const fields = new Set(locked.map((change) => splitKey(change.key).field));
   const able = rules.operations.filter(
     (row) => row.op !== 'amend' && Array.isArray(row.fields) && [...fields].some((field) => row.fields.includes(field)),
   );
   const ways = able.map((row) => {
-    const over = locked.filter((one) => !row.fields.includes(splitKey(one.key).field));
+    const over = locked.filter((change) => !row.fields.includes(splitKey(change.key).field));
     return wayOf(row, over.length === 0 ? '' : `${listOf(over)} stays as it is there.`);
   });
   return [...ways, leaving(`${listOf(locked)} stays as it is there.`)];
@@ -156,19 +160,25 @@ function waysFor(rules: ChannelRules, locked: readonly LockedChange[]): Way[] {
 
 function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
   const state = listedState(wanted);
-  const row = rules.operations.find((one) => one.leadsTo?.includes(state));
+  const row = rules.operations.find((operation) => operation.leadsTo?.includes(state));
   if (row === undefined) {
-    const stays = changes.map((one) => ({
-      ...one,
-      label: labelOf(rules, one.key),
+    const stays = changes.map((change) => ({
+      ...change,
+      label: labelOf(rules, change.key),
       why: 'it cannot be taken back there',
     }));
     return { ...nothingToDo, op: 'unpublish', locked: stays, ways: [leaving('It goes on standing there.')] };
   }
   if (row.needs.length === 0) return { ...nothingToDo, op: row.op, changes };
   // It cannot be taken back, or it writes to people: a person says so, or chooses the plainer step.
-  const plainer = rules.operations.find((one) => one.leadsTo?.includes('closed') && one.needs.length === 0);
-  const locked = changes.map((one) => ({ ...one, label: labelOf(rules, one.key), why: row.does.replace(/\.$/, '') }));
+  const plainer = rules.operations.find(
+    (operation) => operation.leadsTo?.includes('closed') && operation.needs.length === 0,
+  );
+  const locked = changes.map((change) => ({
+    ...change,
+    label: labelOf(rules, change.key),
+    why: row.does.replace(/\.$/, ''),
+  }));
   const ways = [
     wayOf(row, ''),
     ...(plainer ? [wayOf(plainer, 'Who holds a ticket is told nothing by the channel.')] : []),
@@ -181,8 +191,12 @@ function backSteps({ rules, wanted, state }: StepsGround): Steps {
   const changes = wholeOver(wanted, { ...state.sent, ...state.observed });
   if (listedState(state.sent ?? {}) !== 'cancelled') return { ...nothingToDo, op: 'publish', changes };
   const locked = changes
-    .filter((one) => one.key === listedField)
-    .map((one) => ({ ...one, label: labelOf(rules, one.key), why: 'it was cancelled there, which is for ever' }));
+    .filter((change) => change.key === listedField)
+    .map((change) => ({
+      ...change,
+      label: labelOf(rules, change.key),
+      why: 'it was cancelled there, which is for ever',
+    }));
   return { ...nothingToDo, op: 'publish', locked, ways: [leaving('It stays cancelled there.')] };
 }
 
@@ -204,7 +218,7 @@ function leaving(leaves: string): Way {
 }
 
 function listOf(changes: readonly LockedChange[]): string {
-  const list = [...new Set(changes.map((one) => one.label))].join(', ');
+  const list = [...new Set(changes.map((change) => change.label))].join(', ');
   return list.charAt(0).toUpperCase() + list.slice(1);
 }
 
@@ -228,8 +242,11 @@ export function sameWish(
   a: readonly Pick<Change, 'key' | 'after'>[],
   b: readonly Pick<Change, 'key' | 'after'>[],
 ): boolean {
-  const other = new Map(b.map((one) => [one.key, one.after]));
-  return a.length === b.length && a.every((one) => other.has(one.key) && equalOrAbsent(one.after, other.get(one.key)));
+  const other = new Map(b.map((item) => [item.key, item.after]));
+  return (
+    a.length === b.length &&
+    a.every((candidate) => other.has(candidate.key) && equalOrAbsent(candidate.after, other.get(candidate.key)))
+  );
 }
 
 /** Fields with changes laid over them; a change to nothing takes the field out. */

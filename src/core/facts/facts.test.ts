@@ -69,7 +69,7 @@ describe('the stage', () => {
 test('a night that is only held is told to nobody, and keeps its place beside the others', () => {
   const of = (...parts: Partial<Performance>[]) => {
     const { performances, held, pencilled } = made(nights(...parts));
-    return [performances.length, held.map((one) => one.date), pencilled];
+    return [performances.length, held.map((performance) => performance.date), pencilled];
   };
   expect([of({}, { pencilled: true }), of({ pencilled: true }, { pencilled: true }), of({}, {})]).toEqual([
     [1, ['2027-03-15'], false],
@@ -136,7 +136,7 @@ describe('performances', () => {
         { lineUpOut: ['a', 'b'], lineUpExtra: 'nobody you know' },
       ),
     });
-    expect(performances.map((one) => one.lineUp)).toEqual([
+    expect(performances.map((performance) => performance.lineUp)).toEqual([
       'Odalys Quarry',
       'Odalys Quarry with Tin Meridian, also the Harbour Nine',
       'nobody you know',
@@ -170,7 +170,7 @@ describe('performances', () => {
           performance('p0', '2027-03-28', { start: '01:30', doors: null, end: null }),
           performance('p1', '2027-03-29'),
         ],
-      }).performances.map((one) => one.id),
+      }).performances.map((performance) => performance.id),
     ).toEqual(['p1']);
   });
 });
@@ -222,7 +222,7 @@ test('every token says what the record says, and nothing where it says nothing',
 
 test('a notice says no more than is known, and needs only what a stranger must know', () => {
   const parts = (facts: ReturnType<typeof made>) =>
-    noticeParts(facts).map((one) => [one.id, one.required, one.variants[0]?.text]);
+    noticeParts(facts).map((part) => [part.id, part.required, part.variants[0]?.text]);
   expect(parts(made({ hashtags: ['Harp'] }))).toEqual([
     ['title', true, 'Odalys Quarry'],
     ['support', false, 'with Tin Meridian'],
@@ -251,8 +251,8 @@ test('a notice says no more than is known, and needs only what a stranger must k
     }),
     link: { kind: 'none' as const },
   };
-  expect(noticeParts(bare).map((one) => one.id)).toEqual(['title', 'date']);
-  expect(noticeParts(made(), { withLink: false }).some((one) => one.id === 'link')).toBe(false);
+  expect(noticeParts(bare).map((part) => part.id)).toEqual(['title', 'date']);
+  expect(noticeParts(made(), { withLink: false }).some((part) => part.id === 'link')).toBe(false);
 });
 
 test.each<[string, string, string]>([

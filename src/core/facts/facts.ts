@@ -151,15 +151,18 @@ export interface FactsContext {
 /** Makes a record's content canonical. Pure; unknown stays unknown. */
 export function facts(content: RecordContent, context: FactsContext): Facts {
   const { announce, visibility } = content.publicity;
-  const billing = content.lineUp.map((one) => `${one.id} ${one.role} ${one.name}`).join('|');
+  const billing = content.lineUp.map((act) => `${act.id} ${act.role} ${act.name}`).join('|');
   const follow = { ...usualFollowWords, ...context.follow, ...content.toFollow };
   const all = content.performances
-    .map((one) => performanceFacts(one, content.lineUp, billing, context.venues, follow))
-    .filter((one): one is PerformanceFacts => one !== null)
+    .map((performance) => performanceFacts(performance, content.lineUp, billing, context.venues, follow))
+    .filter((performance): performance is PerformanceFacts => performance !== null)
     .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   // Where nothing is more than held, the event itself is pencilled.
-  const allHeld = all.length > 0 && all.every((one) => one.pencilled);
-  const performances = allHeld || all.every((one) => !one.pencilled) ? all : all.filter((one) => !one.pencilled);
+  const allHeld = all.length > 0 && all.every((performance) => performance.pencilled);
+  const performances =
+    allHeld || all.every((performance) => !performance.pencilled)
+      ? all
+      : all.filter((performance) => !performance.pencilled);
   const next = nextOf(performances, context.now);
   const saleOf = sale(content, performances, next, context);
   return {
@@ -173,13 +176,13 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     hashtags: content.hashtags,
     organiser: (content.organiserId !== null && context.organisers?.get(content.organiserId)) || null,
     performances,
-    held: allHeld ? [] : all.filter((one) => one.pencilled),
+    held: allHeld ? [] : all.filter((performance) => performance.pencilled),
     lineUp: lineUpWords(content.lineUp) || follow.lineUp,
-    headliner: listWords(content.lineUp.filter((one) => leads(one.role)).map((one) => one.name)),
+    headliner: listWords(content.lineUp.filter((act) => leads(act.role)).map((act) => act.name)),
     ...saleOf,
     ticketed: content.tickets.mode === 'ticketed',
     registration: content.tickets.mode === 'registration' ? content.tickets.registration : null,
-    parts: content.tickets.pools.reduce((sum, one) => sum + one.seats, 0),
+    parts: content.tickets.pools.reduce((sum, pool) => sum + pool.seats, 0),
     mode: content.tickets.mode,
     outlets: content.tickets.outlets,
     link:
@@ -198,12 +201,12 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     giverDraft: null,
     programme: programmeOf(content.programme, performances, next),
     links: content.links,
-    leadsAway: content.links.find((one) => one.id === content.leadsAway) ?? null,
-    documents: content.documents.filter((one) => one.who === 'anyone' && isOut(one, context.now)),
+    leadsAway: content.links.find((link) => link.id === content.leadsAway) ?? null,
+    documents: content.documents.filter((document) => document.who === 'anyone' && isOut(document, context.now)),
     after: {
       recording: content.after.recording.shown ? content.after.recording.href : null,
       pictures: content.after.pictures.shown
-        ? content.pictures.filter((one) => content.after.pictures.ids.includes(one.pictureId))
+        ? content.pictures.filter((picture) => content.after.pictures.ids.includes(picture.pictureId))
         : [],
       setList: content.after.setList.shown ? content.after.setList.text.trim() : '',
     },
@@ -217,7 +220,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     access: content.words.access.trim(),
     age: content.words.age.trim(),
     // Pictures of the night itself stand by themselves, once they may be shown.
-    pictures: content.pictures.filter((one) => !content.after.pictures.ids.includes(one.pictureId)),
+    pictures: content.pictures.filter((picture) => !content.after.pictures.ids.includes(picture.pictureId)),
     overrides: content.overrides,
     notices: content.notices,
     notice: null,
@@ -241,11 +244,16 @@ function isOut({ from }: RecordDocument, now: Instant): boolean {
 function seriesOf(performances: readonly PerformanceFacts[], now: Instant): string {
   const [first] = performances;
   if (!first || performances.length < 3 || performances.length > 400) return '';
-  if (performances.some((one) => one.start === null || one.zone !== first.zone || one.lastDate !== null)) return '';
-  const dates = performances.map((one) => ({
-    date: one.date,
-    time: toLocal(one.start ?? one.at, one.zone).time,
-    off: one.turn === 'cancelled' || one.turn === 'postponed',
+  if (
+    performances.some(
+      (performance) => performance.start === null || performance.zone !== first.zone || performance.lastDate !== null,
+    )
+  )
+    return '';
+  const dates = performances.map((performance) => ({
+    date: performance.date,
+    time: toLocal(performance.start ?? performance.at, performance.zone).time,
+    off: performance.turn === 'cancelled' || performance.turn === 'postponed',
   }));
   return seriesWords(dates, toLocal(now, first.zone).date) ?? '';
 }
@@ -257,7 +265,7 @@ function programmeOf(
   next: PerformanceFacts | undefined,
 ): ProgrammeFacts[] {
   return items.map(({ id, title, names, role, room, start, end, performanceId }): ProgrammeFacts => {
-    const own = performanceId === null ? next : performances.find((one) => one.id === performanceId);
+    const own = performanceId === null ? next : performances.find((performance) => performance.id === performanceId);
     const exact = own && (own.precision === 'exact' || own.precision === 'day') ? own : null;
     // What is earlier by the clock than the evening begins is past midnight.
     const begins = exact?.start == null ? '' : toLocal(exact.start, exact.zone).time;
@@ -297,13 +305,16 @@ export type Stage =
 /** A record's stage as the season shows it. */
 export function stageOf(facts: Facts, now: Instant): Stage {
   const { performances } = facts;
-  const all = (turn: Turn) => performances.length > 0 && performances.every((one) => one.turn === turn);
+  const all = (turn: Turn) => performances.length > 0 && performances.every((performance) => performance.turn === turn);
   if (all('cancelled')) return 'cancelled';
   if (all('postponed')) return 'postponed';
-  if (performances.length > 0 && performances.every((one) => one.over < now)) return 'played';
+  if (performances.length > 0 && performances.every((performance) => performance.over < now)) return 'played';
   if (facts.pencilled) return 'pencilled';
-  const left = performances.filter((one) => one.over >= now && one.turn !== 'cancelled');
-  if (left.length > 0 && (left.every((one) => one.soldOut) || (left.length === 1 && facts.availability === 'sold out')))
+  const left = performances.filter((performance) => performance.over >= now && performance.turn !== 'cancelled');
+  if (
+    left.length > 0 &&
+    (left.every((performance) => performance.soldOut) || (left.length === 1 && facts.availability === 'sold out'))
+  )
     return 'sold out';
   if (facts.visibility !== 'public' || (facts.announceAt !== null && facts.announceAt > now)) return 'confirmed';
   return facts.link.kind === 'known' && facts.availability !== 'not yet on sale' ? 'on sale' : 'announced';
@@ -317,7 +328,8 @@ export function turnWords(performances: readonly PerformanceFacts[]): string {
     moved: 'New place',
     cancelled: 'Cancelled',
   };
-  const said = (one: PerformanceFacts) => (one.turn === 'none' ? (one.soldOut ? 'Sold out' : '') : words[one.turn]);
+  const said = (performance: PerformanceFacts) =>
+    performance.turn === 'none' ? (performance.soldOut ? 'Sold out' : '') : words[performance.turn];
   const all = [...new Set(performances.map(said))];
   if (all.length === 1) return all[0] ?? '';
   const perDay = new Map<string, number>();
@@ -326,8 +338,8 @@ export function turnWords(performances: readonly PerformanceFacts[]): string {
   const when = ({ date, start, zone }: PerformanceFacts) =>
     `${longDate(date).replace(/ \d{4}$/, '')}${start !== null && (perDay.get(date) ?? 0) > 1 ? ` ${toLocal(start, zone).time}` : ''}`;
   return performances
-    .filter((one) => said(one) !== '')
+    .filter((performance) => said(performance) !== '')
     .slice(0, 6)
-    .map((one) => `${said(one)}: ${when(one)}`)
+    .map((performance) => `${said(performance)}: ${when(performance)}`)
     .join('; ');
 }

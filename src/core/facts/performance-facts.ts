@@ -54,7 +54,7 @@ export interface PlaceFacts {
 
 /** The next performance that is not over, or the last one. */
 export function nextOf(performances: readonly PerformanceFacts[], now: Instant): PerformanceFacts | undefined {
-  return performances.find((one) => one.over >= now) ?? performances[performances.length - 1];
+  return performances.find((performance) => performance.over >= now) ?? performances[performances.length - 1];
 }
 
 /** What the public reads in place of what is not known yet; an empty text: nothing. */
@@ -81,72 +81,82 @@ const madeBefore = new WeakMap<Performance, MadeFacts>();
 
 /** A performance's facts; made anew only when it or the directory is another object than before, or the line-up reads otherwise. */
 export function performanceFacts(
-  one: Performance,
+  performance: Performance,
   lineUp: readonly LineUpEntry[],
   billing: string,
   venues: ReadonlyMap<string, Venue>,
   follow: FollowWords = usualFollowWords,
 ): PerformanceFacts | null {
-  const kept = madeBefore.get(one);
+  const kept = madeBefore.get(performance);
   if (kept && kept.billing === billing && kept.venues === venues && sameWords(kept.follow, follow)) return kept.facts;
-  const facts = makePerformanceFacts(one, lineUp, venues, follow);
-  madeBefore.set(one, { billing, venues, follow, facts });
+  const facts = makePerformanceFacts(performance, lineUp, venues, follow);
+  madeBefore.set(performance, { billing, venues, follow, facts });
   return facts;
 }
 
 const sameWords = (a: FollowWords, b: FollowWords) => a === b || followable.every((key) => a[key] === b[key]);
 
 function makePerformanceFacts(
-  one: Performance,
+  performance: Performance,
   lineUp: readonly LineUpEntry[],
   venues: ReadonlyMap<string, Venue>,
   follow: FollowWords,
 ): PerformanceFacts | null {
-  const times = timesOf(one);
+  const times = timesOf(performance);
   if (times === null) return null;
-  const venue = one.venueId === null ? undefined : venues.get(one.venueId);
-  const names = one.lineUpOut.length === 0 ? lineUp : lineUp.filter((entry) => !one.lineUpOut.includes(entry.id));
+  const venue = performance.venueId === null ? undefined : venues.get(performance.venueId);
+  const names =
+    performance.lineUpOut.length === 0 ? lineUp : lineUp.filter((entry) => !performance.lineUpOut.includes(entry.id));
   const words = lineUpWords(names);
   return {
-    id: one.id,
-    precision: one.precision,
+    id: performance.id,
+    precision: performance.precision,
     ...times,
-    zone: one.zone,
-    date: one.date,
-    lastDate: one.lastDate,
-    dateNote: dateNote(one, follow),
-    place: venue ? placeFacts(venue, one) : null,
-    pencilled: one.pencilled,
-    turn: one.turn,
-    soldOut: one.soldOut,
-    note: one.note,
-    ownLink: one.link,
-    lineUp: one.lineUpExtra === '' ? words : [words, one.lineUpExtra].filter((part) => part !== '').join(', also '),
+    zone: performance.zone,
+    date: performance.date,
+    lastDate: performance.lastDate,
+    dateNote: dateNote(performance, follow),
+    place: venue ? placeFacts(venue, performance) : null,
+    pencilled: performance.pencilled,
+    turn: performance.turn,
+    soldOut: performance.soldOut,
+    note: performance.note,
+    ownLink: performance.link,
+    lineUp:
+      performance.lineUpExtra === ''
+        ? words
+        : [words, performance.lineUpExtra].filter((part) => part !== '').join(', also '),
   };
 }
 
 /** How long a performance of unknown end is taken to last, for order and clashes. */
 export const assumedLengthMs = 3 * 3_600_000;
 
-function timesOf(one: Performance): Pick<PerformanceFacts, 'at' | 'start' | 'end' | 'doors' | 'over'> | null {
-  const repeat = one.repeat ?? 'first';
-  const at = (date: string, time: string) => instantOf({ date, time }, one.zone, repeat);
+function timesOf(performance: Performance): Pick<PerformanceFacts, 'at' | 'start' | 'end' | 'doors' | 'over'> | null {
+  const repeat = performance.repeat ?? 'first';
+  const at = (date: string, time: string) => instantOf({ date, time }, performance.zone, repeat);
   const dawn = (date: string) => at(date, '00:00') ?? at(date, '01:00') ?? Date.parse(`${date}T00:00:00Z`);
-  if (one.precision === 'open') return { at: dawn(one.date), start: null, end: null, doors: null, over: Infinity };
-  if (one.precision === 'month') {
-    const first = `${one.date.slice(0, 7)}-01`;
+  if (performance.precision === 'open')
+    return { at: dawn(performance.date), start: null, end: null, doors: null, over: Infinity };
+  if (performance.precision === 'month') {
+    const first = `${performance.date.slice(0, 7)}-01`;
     return { at: dawn(first), start: null, end: null, doors: null, over: dawn(addDays(first, 31)) };
   }
-  const last = dawn(addDays(one.lastDate ?? one.date, 1));
-  const doors = one.doors === null ? null : at(doorsDate(one), one.doors);
-  if (one.start === null || one.precision === 'day')
-    return { at: dawn(one.date), start: null, end: null, doors: null, over: last };
-  const start = at(one.date, one.start);
+  const last = dawn(addDays(performance.lastDate ?? performance.date, 1));
+  const doors = performance.doors === null ? null : at(doorsDate(performance), performance.doors);
+  if (performance.start === null || performance.precision === 'day')
+    return { at: dawn(performance.date), start: null, end: null, doors: null, over: last };
+  const start = at(performance.date, performance.start);
   if (start === null) return null;
   const end =
-    one.end === null ? null : at(one.lastDate ?? (one.endsNextDay ? addDays(one.date, 1) : one.date), one.end);
-  const over = end ?? (one.lastDate === null ? start + assumedLengthMs : last);
-  return { at: start, start, doors, end: one.endHidden ? null : end, over };
+    performance.end === null
+      ? null
+      : at(
+          performance.lastDate ?? (performance.endsNextDay ? addDays(performance.date, 1) : performance.date),
+          performance.end,
+        );
+  const over = end ?? (performance.lastDate === null ? start + assumedLengthMs : last);
+  return { at: start, start, doors, end: performance.endHidden ? null : end, over };
 }
 
 /** What is known of a date that is not exact, as the public reads it. */
@@ -165,8 +175,8 @@ function dateNote({ precision, date, lastDate }: Performance, follow: FollowWord
   }
 }
 
-function placeFacts(venue: Venue, one: Performance): PlaceFacts {
-  const found = roomFor(venue, one.roomId, one.setUpId);
+function placeFacts(venue: Venue, performance: Performance): PlaceFacts {
+  const found = roomFor(venue, performance.roomId, performance.setUpId);
   return {
     venueId: venue.id,
     roomId: found?.room.id ?? null,

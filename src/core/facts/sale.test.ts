@@ -19,8 +19,9 @@ function factsOf(
   const sold = new Map(Object.entries(part.sold ?? {}).map(([id, counts]) => [id, new Map(Object.entries(counts))]));
   return { ...facts(content, { code: 'X', venues, now, sold }), content, sold };
 }
-const with1 = (part: Partial<(typeof nights)[number]>) => nights.map((one, i) => (i === 0 ? { ...one, ...part } : one));
-const all = (part: Partial<(typeof nights)[number]>) => nights.map((one) => ({ ...one, ...part }));
+const with1 = (part: Partial<(typeof nights)[number]>) =>
+  nights.map((night, i) => (i === 0 ? { ...night, ...part } : night));
+const all = (part: Partial<(typeof nights)[number]>) => nights.map((night) => ({ ...night, ...part }));
 const friday = (date: string) => ({ kind: 'at' as const, date, time: '10:00' });
 
 describe('what the public pays, of several nights', () => {
@@ -50,13 +51,13 @@ describe('what the public pays, of several nights', () => {
     ],
     [
       'nothing is on sale yet',
-      { tickets: { levels: levels.map((one) => ({ ...one, opens: friday('2027-02-05') })) } },
+      { tickets: { levels: levels.map((level) => ({ ...level, opens: friday('2027-02-05') })) } },
       '€16–€22, on sale Fri 10:00',
       'not yet on sale',
     ],
     [
       'every window has shut',
-      { tickets: { levels: levels.map((one) => ({ ...one, closes: friday('2027-02-01') })) } },
+      { tickets: { levels: levels.map((level) => ({ ...level, closes: friday('2027-02-01') })) } },
       '€16–€22',
       'off sale',
     ],
@@ -75,7 +76,7 @@ describe('the house of each night', () => {
     [
       'a smaller room on the third night',
       {
-        nights: nights.map((one, i) => (i === 2 ? { ...one, ...wick } : one)),
+        nights: nights.map((night, i) => (i === 2 ? { ...night, ...wick } : night)),
         tickets: { outlets: [newOutlet('o', 'Box', { allocation: 300 })] },
       },
       [['p3', 140, 0]],
@@ -94,7 +95,7 @@ describe('the house of each night', () => {
 
   test('a strained night stops the sending, says which, and counts the others', () => {
     const made = factsOf({ sold: { p2: { s: 430 }, p3: { s: 421 } } });
-    const found = contentFindings(made, now).find((one) => one.code === 'house-strained');
+    const found = contentFindings(made, now).find((finding) => finding.code === 'house-strained');
     expect([found?.weight, found && findingWords(found)]).toEqual([
       'stops',
       'On Mon 15 Mar 10 more are sold than the 420 seats there are, and on 1 other dates. Choose a larger room or set-up for it, or give out less.',
@@ -114,11 +115,14 @@ describe('the house of each night', () => {
         (sold, small, allocation) => {
           const made = factsOf({
             sold,
-            nights: nights.map((one, i) => ({ ...one, roomId: small[i] ? 'wick' : 'vat' })),
+            nights: nights.map((night, i) => ({ ...night, roomId: small[i] ? 'wick' : 'vat' })),
             tickets: { outlets: [newOutlet('o', 'Box', { allocation })] },
           });
           const houses = new Map(
-            made.content.performances.map((one) => [one.id, houseFor(made.content, one, { venues, sold: made.sold })]),
+            made.content.performances.map((performance) => [
+              performance.id,
+              houseFor(made.content, performance, { venues, sold: made.sold }),
+            ]),
           );
           for (const [id, house] of houses) {
             const seats = Object.values(sold[id] ?? {}).reduce((a, b) => a + b, 0);
@@ -127,7 +131,7 @@ describe('the house of each night', () => {
           const expected = [...houses]
             .filter(([id, house]) => id !== 'p1' && (house.over > 0 || house.oversold > 0))
             .map(([id]) => id);
-          expect(made.strained.map((one) => one.id)).toEqual(expected);
+          expect(made.strained.map((item) => item.id)).toEqual(expected);
           expect(made.house).toEqual(houses.get('p1'));
         },
       ),

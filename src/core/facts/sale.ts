@@ -68,13 +68,17 @@ export interface SeatsSaid {
 /** Adds up what was said of seats. */
 function seatsSaid({ total, levels, pools }: Tickets): SeatsSaid {
   const sum = (own: Tickets['levels']) =>
-    own.some((one) => one.quantity === null)
+    own.some((level) => level.quantity === null)
       ? null
-      : own.reduce((all, one) => all + (one.quantity ?? 0) * one.admits, 0);
+      : own.reduce((all, level) => all + (level.quantity ?? 0) * level.admits, 0);
   return {
     total,
     levels: sum(levels),
-    parts: pools.map(({ id, name, seats }) => ({ name, seats, sum: sum(levels.filter((one) => one.poolId === id)) })),
+    parts: pools.map(({ id, name, seats }) => ({
+      name,
+      seats,
+      sum: sum(levels.filter((level) => level.poolId === id)),
+    })),
   };
 }
 
@@ -115,16 +119,16 @@ const noSales: Sold = new Map();
 /** The sums of one performance's house: of its own room and set-up, with what was sold of it. */
 export function houseFor(
   content: Pick<RecordContent, 'tickets' | 'performances'>,
-  one: HousePlace | undefined,
+  place: HousePlace | undefined,
   { venues, sold }: Pick<SaleContext, 'venues' | 'sold'>,
 ): House {
   const { tickets, performances } = content;
   const passes = passRoom(content, { venues, sold });
   return plainHouse(
     tickets,
-    one,
+    place,
     venues,
-    (one && soldAt(tickets.levels, performances.length, one.id, sold)) ?? noSales,
+    (place && soldAt(tickets.levels, performances.length, place.id, sold)) ?? noSales,
     passes,
   );
 }
@@ -133,12 +137,12 @@ type HousePlace = Pick<Performance, 'id' | 'venueId' | 'roomId' | 'setUpId'>;
 
 function plainHouse(
   tickets: Tickets,
-  one: HousePlace | undefined,
+  place: HousePlace | undefined,
   venues: ReadonlyMap<string, Venue>,
   gone: Sold,
   passes?: PassRoom,
 ): House {
-  const room = one && one.venueId !== null ? roomFor(venues.get(one.venueId), one.roomId, one.setUpId) : null;
+  const room = place && place.venueId !== null ? roomFor(venues.get(place.venueId), place.roomId, place.setUpId) : null;
   return houseOf(tickets, room?.capacity ?? null, room?.holds ?? [], gone, firstFee(tickets.outlets), passes);
 }
 
@@ -150,18 +154,18 @@ function passRoom(
   { venues, sold }: Pick<SaleContext, 'venues' | 'sold'>,
 ): PassRoom | undefined {
   const dates = performances.length;
-  const passes = tickets.levels.filter((one) => isPass(one, dates));
+  const passes = tickets.levels.filter((level) => isPass(level, dates));
   if (passes.length === 0) return undefined;
   const kept = passRooms.get(performances);
   if (kept && kept.sold === sold && kept.venues === venues && passRoomFor.get(kept.room) === tickets) return kept.room;
   const left = new Map<string, number>();
   for (const pass of passes) {
     const lefts = performances
-      .filter((one) => pass.covers.kind === 'any' || takesFrom(pass.covers, one.id))
-      .map((one) => {
-        if (isShut(one)) return 0;
-        const gone = soldAt(tickets.levels, dates, one.id, sold) ?? noSales;
-        return plainHouse(tickets, one, venues, gone).left ?? Infinity;
+      .filter((performance) => pass.covers.kind === 'any' || takesFrom(pass.covers, performance.id))
+      .map((performance) => {
+        if (isShut(performance)) return 0;
+        const gone = soldAt(tickets.levels, dates, performance.id, sold) ?? noSales;
+        return plainHouse(tickets, performance, venues, gone).left ?? Infinity;
       })
       .sort((a, b) => b - a);
     // Of any so many, there must be so many with a seat: the n-th emptiest is what counts.
@@ -192,23 +196,24 @@ export function sale(
   const tickets = withClosing(content.tickets);
   const { now } = context;
   const dates = content.performances.length;
-  const raw = new Map(content.performances.map((one) => [one.id, one]));
-  const houseAt = (one: PerformanceFacts | undefined) => houseFor(content, one && raw.get(one.id), context);
+  const raw = new Map(content.performances.map((performance) => [performance.id, performance]));
+  const houseAt = (performance: PerformanceFacts | undefined) =>
+    houseFor(content, performance && raw.get(performance.id), context);
   const house = houseAt(next);
   const open =
     performances.find(
-      (one) =>
-        one.over >= now &&
-        !one.soldOut &&
-        one.turn !== 'cancelled' &&
-        one.turn !== 'postponed' &&
-        (one.id === next?.id ? house : houseAt(one)).left !== 0,
+      (performance) =>
+        performance.over >= now &&
+        !performance.soldOut &&
+        performance.turn !== 'cancelled' &&
+        performance.turn !== 'postponed' &&
+        (performance.id === next?.id ? house : houseAt(performance)).left !== 0,
     ) ?? next;
   const openHouse = open?.id === next?.id ? house : houseAt(open);
   const fee = firstFee(tickets.outlets);
-  const moment = (one: PerformanceFacts | undefined, { levels, left }: House) => ({
-    start: one?.start ?? null,
-    zone: one?.zone ?? 'UTC',
+  const moment = (performance: PerformanceFacts | undefined, { levels, left }: House) => ({
+    start: performance?.start ?? null,
+    zone: performance?.zone ?? 'UTC',
     now,
     levels,
     fee,
@@ -217,10 +222,10 @@ export function sale(
   });
   const at = moment(next, house);
   const atOpen = moment(open, openHouse);
-  const registered = (one: PerformanceFacts | undefined) =>
+  const registered = (performance: PerformanceFacts | undefined) =>
     tickets.registration.onceForAll && context.sold
       ? passesSold(registrationCount, context.sold)
-      : ((one && context.sold?.get(one.id)?.get(registrationCount)) ?? 0);
+      : ((performance && context.sold?.get(performance.id)?.get(registrationCount)) ?? 0);
   const places = tickets.mode === 'registration' ? placesOf(tickets.registration, registered(open)) : null;
   const price = priceNow(tickets, atOpen);
   return {
@@ -230,7 +235,7 @@ export function sale(
     strained:
       tickets.mode === 'ticketed'
         ? strained(
-            performances.filter((one) => one.over >= now && one.id !== next?.id),
+            performances.filter((performance) => performance.over >= now && performance.id !== next?.id),
             raw,
             content,
             context,
@@ -271,8 +276,9 @@ export function sale(
             };
           }),
     seats: seatsSaid(tickets),
-    extras: tickets.mode === 'ticketed' ? tickets.extras.map((one) => ({ ...one, currency: tickets.currency })) : [],
-    coupons: tickets.mode === 'ticketed' ? tickets.coupons.map((one) => couponFacts(one, tickets, at.zone)) : [],
+    extras:
+      tickets.mode === 'ticketed' ? tickets.extras.map((extra) => ({ ...extra, currency: tickets.currency })) : [],
+    coupons: tickets.mode === 'ticketed' ? tickets.coupons.map((coupon) => couponFacts(coupon, tickets, at.zone)) : [],
     questions: tickets.mode === 'ticketed' || tickets.mode === 'registration' ? tickets.questions : [],
     mostPerOrder: tickets.mode === 'ticketed' ? tickets.mostPerOrder : null,
     bookingCloses: tickets.closes === null ? null : windowMoment(tickets.closes, at.start, at.zone),
@@ -283,25 +289,26 @@ export function sale(
 function withClosing(tickets: Tickets): Tickets {
   const { closes } = tickets;
   if (closes === null) return tickets;
-  return { ...tickets, levels: tickets.levels.map((one) => (one.closes === null ? { ...one, closes } : one)) };
+  return { ...tickets, levels: tickets.levels.map((level) => (level.closes === null ? { ...level, closes } : level)) };
 }
 
 function coversOf(level: PriceLevel, performances: readonly PerformanceFacts[], dates: number): LevelCovers {
   const { covers } = level;
-  const named = performances.filter((one) => covers.kind === 'any' || takesFrom(covers, one.id));
+  const named = performances.filter((performance) => covers.kind === 'any' || takesFrom(covers, performance.id));
   const words = coverWords(level, dates);
   return {
-    refs: named.map((one) => one.id),
+    refs: named.map((performance) => performance.id),
     any: covers.kind === 'any' ? covers.n : null,
-    words: covers.kind === 'chosen' ? namedDates(named.map((one) => shortDate(one.date))) : words,
+    words: covers.kind === 'chosen' ? namedDates(named.map((performance) => shortDate(performance.date))) : words,
   };
 }
 
-function couponFacts(one: Coupon, { currency }: Tickets, zone: string): CouponFacts {
-  const from = one.from === null ? null : dayStart(one.from, zone);
-  const until = one.until === null ? null : dayStart(addDays(one.until, 1), zone);
-  const words = one.off.kind === 'percent' ? `${one.off.percent} % off` : `${moneyWords(one.off.minor, currency)} off`;
-  return { ...one, currency, zone, words, from, until };
+function couponFacts(coupon: Coupon, { currency }: Tickets, zone: string): CouponFacts {
+  const from = coupon.from === null ? null : dayStart(coupon.from, zone);
+  const until = coupon.until === null ? null : dayStart(addDays(coupon.until, 1), zone);
+  const words =
+    coupon.off.kind === 'percent' ? `${coupon.off.percent} % off` : `${moneyWords(coupon.off.minor, currency)} off`;
+  return { ...coupon, currency, zone, words, from, until };
 }
 
 function dayStart(date: string, zone: string): Instant | null {
@@ -314,14 +321,14 @@ function capsOf(
   performances: readonly PerformanceFacts[],
   context: SaleContext,
 ): Record<string, number> {
-  const raw = new Map(content.performances.map((one) => [one.id, one]));
+  const raw = new Map(content.performances.map((performance) => [performance.id, performance]));
   const rooms = new Map<string, number | null>();
   const caps: Record<string, number> = {};
   for (const { id } of performances) {
-    const one = raw.get(id);
-    const room = `${one?.venueId} ${one?.roomId} ${one?.setUpId}`;
+    const performance = raw.get(id);
+    const room = `${performance?.venueId} ${performance?.roomId} ${performance?.setUpId}`;
     let pool = rooms.get(room);
-    if (pool === undefined) rooms.set(room, (pool = houseFor(content, one, { venues: context.venues }).pool));
+    if (pool === undefined) rooms.set(room, (pool = houseFor(content, performance, { venues: context.venues }).pool));
     if (pool !== null) caps[id] = pool;
   }
   return caps;
@@ -336,10 +343,10 @@ function strained(
 ): SaleFacts['strained'] {
   const rooms = new Map<string, House>();
   return performances.flatMap(({ id, date }) => {
-    const one = raw.get(id);
+    const performance = raw.get(id);
     const untouched = (context.sold?.get(id) ?? noSales).size === 0;
-    const room = `${one?.venueId} ${one?.roomId} ${one?.setUpId}`;
-    const house = (untouched && rooms.get(room)) || houseFor(content, one, context);
+    const room = `${performance?.venueId} ${performance?.roomId} ${performance?.setUpId}`;
+    const house = (untouched && rooms.get(room)) || houseFor(content, performance, context);
     if (untouched) rooms.set(room, house);
     return house.over > 0 || house.oversold > 0 ? [{ id, date, house }] : [];
   });
@@ -347,5 +354,5 @@ function strained(
 
 /** The fee that the public meets first: that of the outlet of the highest priority. */
 export function firstFee(outlets: readonly Outlet[]): Fee | null {
-  return outlets.find((one) => one.fee !== null)?.fee ?? null;
+  return outlets.find((outlet) => outlet.fee !== null)?.fee ?? null;
 }

@@ -20,7 +20,7 @@ export interface SourceCount {
 /** The newest count of each performance, level and outlet. `counts` come oldest first. */
 export function newestCounts(counts: readonly Count[]): Count[] {
   const last = new Map<string, Count>();
-  for (const one of counts) last.set(`${one.performanceId} ${one.levelId} ${one.outlet}`, one);
+  for (const count of counts) last.set(`${count.performanceId} ${count.levelId} ${count.outlet}`, count);
   return [...last.values()];
 }
 
@@ -44,7 +44,7 @@ export function outletHistory(
 ): { at: number; sold: number }[] {
   const levels = new Map<string, number>();
   return counts
-    .filter((one) => one.performanceId === performanceId && one.outlet === outlet)
+    .filter((count) => count.performanceId === performanceId && count.outlet === outlet)
     .map(({ levelId, sold, at }) => {
       levels.set(levelId, sold * (admits.get(levelId) ?? 1));
       return { at, sold: [...levels.values()].reduce((a, b) => a + b, 0) };

@@ -33,11 +33,11 @@ export function withoutSecrets<T>(value: T, secrets: readonly Secret[]): T {
   const patterns = secrets.map(
     ({ text }) => new RegExp(`(?:https?://)?${literally(bareAddress(text)).replaceAll('&', '&(?:amp;)?')}/?`, 'gi'),
   );
-  const free = (one: unknown): unknown => {
-    if (typeof one === 'string') return patterns.reduce((text, pattern) => text.replace(pattern, inItsPlace), one);
-    if (Array.isArray(one)) return one.map(free);
-    if (one === null || typeof one !== 'object' || one instanceof Map || one instanceof Set) return one;
-    return Object.fromEntries(Object.entries(one).map(([key, part]) => [key, free(part)]));
+  const free = (item: unknown): unknown => {
+    if (typeof item === 'string') return patterns.reduce((text, pattern) => text.replace(pattern, inItsPlace), item);
+    if (Array.isArray(item)) return item.map(free);
+    if (item === null || typeof item !== 'object' || item instanceof Map || item instanceof Set) return item;
+    return Object.fromEntries(Object.entries(item).map(([key, part]) => [key, free(part)]));
   };
   return free(value) as T;
 }

@@ -204,5 +204,5 @@ export function fieldOf({ path }: { path: FindingPath }): string {
 
 /** True where any finding forbids going on. */
 export function stops(findings: readonly Finding[]): boolean {
-  return findings.some((one) => one.weight === 'stops');
+  return findings.some((finding) => finding.weight === 'stops');
 }

@@ -92,10 +92,10 @@ describe('one bad value costs its own line, and is told by its field', () => {
     const read = whole(
       readEventsCsv([columns.join(','), row({ [column]: value }), row({ title: 'After' })].join('\n'), null),
     );
-    expect([read.broken.map((one) => [one.line, one.field]), read.events.map((one) => one.content.title)]).toEqual([
-      [[2, field]],
-      ['After'],
-    ]);
+    expect([
+      read.broken.map((brokenRow) => [brokenRow.line, brokenRow.field]),
+      read.events.map((event) => event.content.title),
+    ]).toEqual([[[2, field]], ['After']]);
     expect(read.broken[0]?.text).toMatch(/[.]$/);
   });
   test.each([
@@ -115,7 +115,7 @@ describe('one bad value costs its own line, and is told by its field', () => {
         null,
       ),
     );
-    expect(read.broken.map((one) => one.field).sort()).toEqual(['organiser', 'teaser', 'venue']);
+    expect(read.broken.map((brokenRow) => brokenRow.field).sort()).toEqual(['organiser', 'teaser', 'venue']);
   });
   test.each<[string, string[], string]>([
     ['a title too long', [`SUMMARY:${long(301)}`, 'DTSTART:20270202T180000'], 'SUMMARY'],
@@ -164,10 +164,10 @@ describe('one bad value costs its own line, and is told by its field', () => {
         'Europe/Dublin',
       ),
     );
-    expect([read.broken.map((one) => [one.line, one.field]), read.events.map((one) => one.content.title)]).toEqual([
-      [[2, field]],
-      ['After'],
-    ]);
+    expect([
+      read.broken.map((brokenRow) => [brokenRow.line, brokenRow.field]),
+      read.events.map((event) => event.content.title),
+    ]).toEqual([[[2, field]], ['After']]);
   });
   test('what is said a thousand times is said once', () => {
     const again = Array.from({ length: 2_000 }, () => '1').join(',');
@@ -187,11 +187,9 @@ describe('one bad value costs its own line, and is told by its field', () => {
         'Europe/Dublin',
       ),
     );
-    expect(read.events[0]?.content.performances.map((one) => `${one.date} ${one.start}`)).toEqual([
-      '2027-02-02 01:01',
-      '2027-02-03 01:01',
-      '2027-02-04 01:01',
-    ]);
+    expect(
+      read.events[0]?.content.performances.map((performance) => `${performance.date} ${performance.start}`),
+    ).toEqual(['2027-02-02 01:01', '2027-02-03 01:01', '2027-02-04 01:01']);
   });
 });
 
@@ -214,7 +212,7 @@ describe('what the zone of a row is', () => {
       event?.ask?.code ?? null,
       event?.ask === null ? event.content.performances[0]?.zone : null,
       event?.venue?.point?.lat ?? null,
-      event?.notes.filter((one) => /zone|town/.test(one.code)).map((one) => one.code),
+      event?.notes.filter((note) => /zone|town/.test(note.code)).map((note) => note.code),
     ];
   };
   test.each<[string, string | null, unknown[]]>([
@@ -243,8 +241,8 @@ describe('what the zone of a row is', () => {
     const found = whole(
       gathered(csvParts([`title,date,start,venue,zone\nA,${date},${start},Hall,Europe/Dublin\n`], bareGround(null))),
     );
-    const one = found.events[0]?.content.performances[0];
-    expect(one ? [one.date, one.start] : found.broken[0]?.field).toEqual(expected);
+    const performance = found.events[0]?.content.performances[0];
+    expect(performance ? [performance.date, performance.start] : found.broken[0]?.field).toEqual(expected);
   });
 
   test.each<[string, string, string]>([

@@ -53,7 +53,7 @@ export function refuse(field: string, message: string): never {
 /** One of the words that a column knows. Throws a `CellError` for any other. */
 export function oneOf<T extends string>(field: string, text: string, choices: readonly T[]): T {
   return (
-    choices.find((one) => one === text.toLowerCase()) ??
+    choices.find((choice) => choice === text.toLowerCase()) ??
     refuse(field, `${quoted(text)} is not one of: ${choices.join(', ')}.`)
   );
 }
@@ -84,8 +84,8 @@ export function readAudience(text: string): RecordContent['audience'] {
 export function readHashtags(text: string): string[] {
   return text
     .split(/[;\s]+/)
-    .map((one) => one.replace(/^#/, ''))
-    .filter((one) => one !== '');
+    .map((text) => text.replace(/^#/, ''))
+    .filter((candidate) => candidate !== '');
 }
 
 /** The moment of the announcement, in the row’s zone; `null` where none is given. */
@@ -100,7 +100,7 @@ export function readLineUp(text: string, id: string): RecordContent['lineUp'] {
     .map((part) => part.trim())
     .filter((part) => part !== '')
     .map((part, i) => {
-      const role = commonRoles.find((one) => part.toLowerCase().endsWith(`(${one.toLowerCase()})`));
+      const role = commonRoles.find((role) => part.toLowerCase().endsWith(`(${role.toLowerCase()})`));
       return newEntry(
         `${id}a${i}`,
         role === undefined ? part : part.slice(0, -role.length - 2).trim(),
@@ -116,12 +116,12 @@ function readCurrency(get: (name: Column) => string, notes: FileNote[]): Currenc
   const said = get('currency');
   if (said !== '')
     return (
-      currencies.find((one) => one === said.toUpperCase()) ??
+      currencies.find((currency) => currency === said.toUpperCase()) ??
       refuse('currency', `${quoted(said)} is no currency. Write its code of ISO 4217, such as EUR.`)
     );
   const prices = `${get('price').slice(0, 40)} ${get('concession').slice(0, 40)}`;
   const named = anyCode.exec(prices)?.[0].toUpperCase();
-  const code = currencies.find((one) => one === named) ?? (prices.includes('£') ? 'GBP' : undefined);
+  const code = currencies.find((currency) => currency === named) ?? (prices.includes('£') ? 'GBP' : undefined);
   if (code !== undefined) return code;
   if (prices.includes('€')) return 'EUR';
   const local = currencyOf(get('country')) ?? currencyOf(get('town').split(',').slice(1).pop() ?? '');

@@ -27,7 +27,7 @@ describe('rows of a table', () => {
           let line = 1;
           const expected = table.map((cells) => {
             const at = line;
-            line += 1 + cells.reduce((sum, one) => sum + (one.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
+            line += 1 + cells.reduce((sum, cell) => sum + (cell.match(/\r\n|\r|\n/g)?.length ?? 0), 0);
             return { line: at, cells, problem: null };
           });
           expect(read(text, ends)).toEqual(expected);
@@ -44,7 +44,7 @@ describe('rows of a table', () => {
         (text, ends) => {
           const rows = read(text);
           expect(read(text, ends)).toEqual(rows);
-          expect(rows.map((one) => one.line)).toEqual([...rows.map((one) => one.line)].sort((a, b) => a - b));
+          expect(rows.map((csv) => csv.line)).toEqual([...rows.map((csv) => csv.line)].sort((a, b) => a - b));
         },
       ),
     );

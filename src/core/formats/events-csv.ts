@@ -233,9 +233,9 @@ function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent 
     subtitle: get('subtitle'),
     kind: oneOf('kind', get('kind') || 'concert', eventKinds),
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
-    performances: base.performances.map((one) =>
+    performances: base.performances.map((performance) =>
       firstOfTwo(
-        { ...one, precision, doors, start, end, endsNextDay: end !== null && start !== null && end <= start },
+        { ...performance, precision, doors, start, end, endsNextDay: end !== null && start !== null && end <= start },
         notes,
       ),
     ),

@@ -64,10 +64,10 @@ export function* icsParts(
   const { blocks, zones, zone } = icsBlocks(bare);
   const known: Zones = { ground, whole: isZone(zone) ? zone : '', named: namedZones(zones) };
   const moved = groupBy(
-    blocks.filter((one) => one.moves),
-    (one) => one.uid,
+    blocks.filter((block) => block.moves),
+    (block) => block.uid,
   );
-  const named = new Set(blocks.filter((one) => !one.moves).map((one) => one.uid));
+  const named = new Set(blocks.filter((block) => !block.moves).map((block) => block.uid));
   /** Lines of the events that were read, by their id. */
   const masters = new Map<string, number>();
   for (const [i, block] of blocks.entries()) {
@@ -97,7 +97,7 @@ export function* icsParts(
           componentOf(block),
           (moved.get(block.uid) ?? [])
             .slice(0, recordLimits.performances)
-            .filter((one) => one.problem === null)
+            .filter((block) => block.problem === null)
             .map(componentOf),
           block.line,
           known,
@@ -160,7 +160,7 @@ function namedZones(tables: readonly string[]): Map<string, string> {
 }
 
 function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: number, zones: Zones): ImportedEvent {
-  const odd = [component, ...moved].map(oddDate).find((one) => one !== null);
+  const odd = [component, ...moved].map(oddDate).find((candidate) => candidate !== null);
   if (odd) refuse(odd.field, odd.message);
   const brokenLine = component.getFirstPropertyValue(brokenProperty);
   if (brokenLine !== null)
@@ -234,7 +234,7 @@ function zoneOf(property: ICAL.Property, { whole, named }: Zones): string {
   const tzid = property.getFirstParameter('tzid');
   if (!tzid) return whole;
   const tail = /[A-Z][A-Za-z]{1,30}\/[A-Z][A-Za-z_/-]{1,60}$/.exec(tzid.slice(-120))?.[0] ?? '';
-  const known = [tzid, named.get(tzid) ?? '', tail].find((one) => one !== '' && isZone(one));
+  const known = [tzid, named.get(tzid) ?? '', tail].find((candidate) => candidate !== '' && isZone(candidate));
   return (
     known ??
     refuse('DTSTART', `The zone ${quoted(tzid)} is not in the IANA zone data. Use a zone such as Europe/Dublin.`)
@@ -322,7 +322,7 @@ function expand(
 function kindOf(component: ICAL.Component, notes: FileNote[]): RecordContent['kind'] {
   const words = component
     .getAllProperties('categories')
-    .flatMap((one) => one.getValues().map(String))
+    .flatMap((property) => property.getValues().map(String))
     .join(' ')
     .slice(0, 2_000)
     .toLowerCase();

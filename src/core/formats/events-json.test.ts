@@ -145,10 +145,10 @@ describe('a JSON file of events', () => {
       'wordings.0.text',
       'tours',
     ]);
-    expect([found.directory.organisers.map((one) => one.name), found.events.map((one) => one.content.title)]).toEqual([
-      ['Finch'],
-      ['Harp Night'],
-    ]);
+    expect([
+      found.directory.organisers.map((organiser) => organiser.name),
+      found.events.map((event) => event.content.title),
+    ]).toEqual([['Finch'], ['Harp Night']]);
   });
 
   test('what has the reference of another is told, and the first stays', () => {

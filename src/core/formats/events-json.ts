@@ -110,8 +110,8 @@ export function* jsonParts(
 
 /** A ground on which the venues of the file are known, too. */
 function withVenues(ground: ReadGround, { venues }: FileDirectory): ReadGround {
-  const known = new Map(venues.map((one) => [`${one.name}|${one.town}`, one]));
-  const byName = new Map(venues.map((one) => [one.name, one]));
+  const known = new Map(venues.map((venue) => [`${venue.name}|${venue.town}`, venue]));
+  const byName = new Map(venues.map((venue) => [venue.name, venue]));
   return {
     ...ground,
     find: (place) => {
@@ -211,12 +211,12 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
   } = parsed.data;
   const origin = `json:${ref}`;
   const notes: FileNote[] = [];
-  const whole = performances.every((one) => one.zone)
+  const whole = performances.every((performance) => performance.zone)
     ? null
     : placed(said ?? '', { venue, town, country }, ground, 'zone');
   if (whole?.note) notes.push(whole.note);
   const zone = whole?.zone ?? said ?? performances[0]?.zone ?? 'UTC';
-  const made = performances.map((one) => performanceOf(one, zone));
+  const made = performances.map((performance) => performanceOf(performance, zone));
   const base = newRecord('2027-01-01', zone, () => 'p');
   const levels = withIds('l', tickets.levels);
   for (const level of levels)
@@ -228,17 +228,17 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
   const content = {
     ...base,
     ...rest,
-    performances: made.map((one) => safelyFirst(one.performance, notes)),
-    lineUp: withIds('a', lineUp).map((one) => ({ ...newEntry(one.id, ''), ...one })),
+    performances: made.map((item) => safelyFirst(item.performance, notes)),
+    lineUp: withIds('a', lineUp).map((id) => ({ ...newEntry(id.id, ''), ...id })),
     links: withIds('k', links),
     documents: withIds('d', documents),
     programme: withIds('g', programme),
-    notices: withIds('n', notices).map((one) => ({ ...newNotice(one.id, ''), ...one })),
+    notices: withIds('n', notices).map((id) => ({ ...newNotice(id.id, ''), ...id })),
     tickets: {
       ...base.tickets,
       ...tickets,
-      levels: levels.map((one) => ({ ...newLevel(one.id, '', 0), ...one })),
-      outlets: withIds('o', tickets.outlets).map((one) => ({ ...newOutlet(one.id, ''), ...one })),
+      levels: levels.map((level) => ({ ...newLevel(level.id, '', 0), ...level })),
+      outlets: withIds('o', tickets.outlets).map((id) => ({ ...newOutlet(id.id, ''), ...id })),
       pools: withIds('q', tickets.pools),
       holds: tickets.holds ? withIds('h', tickets.holds) : null,
       extras: withIds('x', tickets.extras),
@@ -250,8 +250,10 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
   } as unknown as RecordContent;
   const places = Object.fromEntries(
     made
-      .filter((one) => one.place.venue !== '' || one.place.room !== '' || one.place.setUp !== '')
-      .map((one) => [one.performance.id, one.place]),
+      .filter(
+        (candidate) => candidate.place.venue !== '' || candidate.place.room !== '' || candidate.place.setUp !== '',
+      )
+      .map((item) => [item.performance.id, item.place]),
   );
   const place =
     venue === ''
@@ -274,10 +276,10 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
 
 /** Of a time that comes twice, the first; a performance that is none yet is told of later, at its field. */
 function safelyFirst(
-  one: RecordContent['performances'][number],
+  performance: RecordContent['performances'][number],
   notes: FileNote[],
 ): RecordContent['performances'][number] {
-  return performanceSchema.safeParse(one).success ? firstOfTwo(one, notes) : one;
+  return performanceSchema.safeParse(performance).success ? firstOfTwo(performance, notes) : performance;
 }
 
 function performanceOf(

@@ -27,7 +27,7 @@ describe('a table of events', () => {
         'Europe/Dublin',
       ),
     );
-    expect(read.events[0]?.content.lineUp.map((one) => one.name)).toEqual(['A', 'B, C']);
+    expect(read.events[0]?.content.lineUp.map((act) => act.name)).toEqual(['A', 'B, C']);
   });
   test('a broken row is told by its line, and the rest goes in', () => {
     const read = whole(
@@ -36,10 +36,10 @@ describe('a table of events', () => {
         'Europe/Dublin',
       ),
     );
-    expect(read.events.map((one) => [one.line, one.content.title, one.content.words.full])).toEqual([
+    expect(read.events.map((event) => [event.line, event.content.title, event.content.words.full])).toEqual([
       [2, 'Good', '<p>two<br>lines, and a comma</p>'],
     ]);
-    expect(read.broken.map((one) => [one.line, one.field])).toEqual([
+    expect(read.broken.map((brokenRow) => [brokenRow.line, brokenRow.field])).toEqual([
       [4, 'date'],
       [5, 'start'],
       [7, 'price'],
@@ -67,13 +67,13 @@ describe('a table of events', () => {
     ['soon', '', /is no date/],
   ])('a date written “%s”', (text, expected, told) => {
     const read = whole(readEventsCsv(`${head}Good,${text},19:30,Yard,18,x\n`, 'Europe/Dublin'));
-    const one = read.events[0]?.content.performances[0];
-    expect(one ? `${one.date} ${one.precision}` : '').toBe(expected);
+    const performance = read.events[0]?.content.performances[0];
+    expect(performance ? `${performance.date} ${performance.precision}` : '').toBe(expected);
     expect(
       read.broken[0]?.text ??
         read.events[0]?.notes
-          .filter((one) => one.code === 'day-first')
-          .map((one) => one.text)
+          .filter((note) => note.code === 'day-first')
+          .map((note) => note.text)
           .join() ??
         '',
     ).toEqual(typeof told === 'string' ? told : expect.stringMatching(told));
@@ -86,13 +86,13 @@ describe('a table of events', () => {
   });
   test('what it says becomes the record', () => {
     const events = whole(readEventsCsv(demo('salt-and-static-tour.csv'), 'Europe/Dublin')).events;
-    const at = (ref: string) => events.find((one) => one.origin === `csv:${ref}`);
+    const at = (ref: string) => events.find((event) => event.origin === `csv:${ref}`);
     expect(at('SS-01')?.content.tickets).toMatchObject({
       mode: 'elsewhere',
       currency: 'ISK',
       levels: [{ price: 5900 }],
     });
-    expect(at('SS-03')?.content.lineUp.map((one) => [one.name, one.role])).toEqual([
+    expect(at('SS-03')?.content.lineUp.map((act) => [act.name, act.role])).toEqual([
       ['The Ninefold Choir', 'headliner'],
       ['Odalys Quarry', 'special guest'],
     ]);
@@ -118,15 +118,15 @@ describe('an iCalendar file', () => {
     const dates = bench?.content.performances ?? [];
     expect([
       dates.length,
-      dates.some((one) => one.date === '2027-03-16'),
-      dates.some((one) => one.date === '2027-03-18'),
+      dates.some((date) => date.date === '2027-03-16'),
+      dates.some((date) => date.date === '2027-03-18'),
       dates.at(-1)?.date,
     ]).toEqual([12, false, true, '2027-04-20']);
-    const instants = dates.map((one) =>
-      new Date(instantOf({ date: one.date, time: one.start ?? '' }, one.zone) ?? 0).toISOString(),
+    const instants = dates.map((date) =>
+      new Date(instantOf({ date: date.date, time: date.start ?? '' }, date.zone) ?? 0).toISOString(),
     );
     expect(instants).toEqual(expect.arrayContaining(['2027-03-23T18:00:00.000Z', '2027-03-30T17:00:00.000Z']));
-    expect(new Set(dates.map((one) => one.id)).size).toBe(12);
+    expect(new Set(dates.map((date) => date.id)).size).toBe(12);
     expect(bench?.content).toMatchObject({
       title: 'Repair Bench',
       kind: 'workshop',
@@ -292,7 +292,7 @@ describe('an iCalendar file', () => {
     const endless = whole(
       readEventsIcs(event(...one('DTSTART;TZID=Europe/Dublin:20270202T180000', 'RRULE:FREQ=WEEKLY')), 'Europe/Dublin'),
     ).events[0];
-    expect([endless?.content.performances.length, endless?.notes.map((one) => one.code)]).toEqual([
+    expect([endless?.content.performances.length, endless?.notes.map((note) => note.code)]).toEqual([
       53,
       ['rule-no-end', 'kind-assumed'],
     ]);
@@ -445,12 +445,12 @@ describe('an iCalendar file', () => {
     const [found] = whole(readEventsCsv(`${head}Late,2027-10-31,01:30,Yard,18,x\n`, 'Europe/Dublin')).events;
     expect([
       found?.content.performances[0]?.repeat,
-      found?.notes.find((one) => one.code === 'time-twice')?.text,
+      found?.notes.find((note) => note.code === 'time-twice')?.text,
     ]).toEqual(['first', expect.stringMatching(/01:30 comes twice on 2027-10-31/)]);
   });
   test('an end before the beginning is left out, and told', () => {
     const [found] = run('DTSTART:20270202T180000', 'DTEND:20270202T170000').events;
-    expect([found?.content.performances[0]?.end, found?.notes.map((one) => one.code)]).toEqual([
+    expect([found?.content.performances[0]?.end, found?.notes.map((note) => note.code)]).toEqual([
       null,
       ['zone-unknown', 'end-early', 'kind-assumed'],
     ]);

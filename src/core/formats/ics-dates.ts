@@ -12,7 +12,7 @@ const openRuleDays = 366;
 
 /** The rules of an event as they stand in its file, without their name. */
 export function rulesOf(component: ICAL.Component): string[] {
-  return component.getAllProperties(ruleProperty).map((one) => ruleText(String(one.getFirstValue() ?? '')));
+  return component.getAllProperties(ruleProperty).map((property) => ruleText(String(property.getFirstValue() ?? '')));
 }
 
 /** Wall-clock reading of an iCalendar time; a UTC time is put in the zone. */
@@ -57,7 +57,7 @@ export function recurrenceDates(
         code: 'first-not-of-rule',
         text: `The first date, ${first.date}, is not one that its rule gives. It was kept.`,
       });
-    for (const one of found.value) made.add(one);
+    for (const text of found.value) made.add(text);
     if (made.size > mostReckoned)
       return fail(patternWords({ code: 'rule-too-many', limit: recordLimits.performances }));
   }
@@ -66,7 +66,7 @@ export function recurrenceDates(
   const byDay = groupBy([...made], (at) => at.slice(0, 10));
   for (const left of timesNamed(component, 'exdate')) {
     const { date, time } = localOf(left, own);
-    for (const one of left.isDate ? (byDay.get(date) ?? []) : [`${date}T${time}`]) made.delete(one);
+    for (const text of left.isDate ? (byDay.get(date) ?? []) : [`${date}T${time}`]) made.delete(text);
   }
   if (made.size > recordLimits.performances)
     return fail(patternWords({ code: 'rule-too-many', limit: recordLimits.performances }));
@@ -86,15 +86,15 @@ function readingsOf(rule: string, first: LocalTime, zone: string, notes: FileNot
     new RegExp(`(?:^|;)${name}=([\\d,]+)`)
       .exec(rule)?.[1]
       ?.split(',', 2_000)
-      .map((one) => one.padStart(2, '0')) ?? [otherwise];
+      .map((text) => text.padStart(2, '0')) ?? [otherwise];
   // What is said several times is one time of day.
   const [hours, minutes] = [
     new Set(listed('BYHOUR', first.time.slice(0, 2))),
     new Set(listed('BYMINUTE', first.time.slice(3))),
   ];
   const odd =
-    [...hours].find((one) => Number(one) > 23 || one.length > 2) ??
-    [...minutes].find((one) => Number(one) > 59 || one.length > 2);
+    [...hours].find((hour) => Number(hour) > 23 || hour.length > 2) ??
+    [...minutes].find((minute) => Number(minute) > 59 || minute.length > 2);
   if (odd !== undefined) return fail({ code: 'rule-malformed', detail: `“${odd}” is no hour or minute` });
   const clocks = [...hours].flatMap((hour) => [...minutes].map((minute) => `${hour}:${minute}`)).sort();
   let plain = rule.replace(/(^|;)(?:BYHOUR|BYMINUTE|BYSECOND)=[\d,]+(?=;|$)/g, '').replace(/^;/, '');
@@ -116,8 +116,8 @@ function readingsOf(rule: string, first: LocalTime, zone: string, notes: FileNot
 
 /** All times of a property that may hold several, and may stand several times. Of a period, its beginning. */
 function timesNamed(component: ICAL.Component, name: 'rdate' | 'exdate'): ICAL.Time[] {
-  return component.getAllProperties(name).flatMap((one) =>
-    one.getValues().flatMap((value): ICAL.Time[] => {
+  return component.getAllProperties(name).flatMap((property) =>
+    property.getValues().flatMap((value): ICAL.Time[] => {
       if (value instanceof ICAL.Time) return [value];
       return value instanceof ICAL.Period && value.start instanceof ICAL.Time ? [value.start] : [];
     }),

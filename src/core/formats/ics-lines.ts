@@ -51,7 +51,7 @@ export function oddDate(component: ICAL.Component): { field: string; message: st
 /** The values of a property as they were written; of a period, its beginning. */
 function valuesOf(property: ICAL.Property): string[] {
   const [, , , ...values] = property.toJSON() as unknown as [string, object, string, ...(string | string[])[]];
-  return values.map((one) => (Array.isArray(one) ? (one[0] ?? '') : String(one)));
+  return values.map((value) => (Array.isArray(value) ? (value[0] ?? '') : String(value)));
 }
 
 function isMoment(value: string): boolean {

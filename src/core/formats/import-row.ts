@@ -163,14 +163,14 @@ const named = ({ town, country }: { town: string; country: string }) =>
   [town, country].filter((part) => part !== '').join(', ');
 
 /** A performance with a reading that comes twice on its night: files mean the first (RFC 5545, section 3.3.5), which is told. */
-export function firstOfTwo(one: Performance, notes: FileNote[]): Performance {
-  const twice = one.repeat === null && one.precision === 'exact' ? readingTwice(one) : null;
-  if (twice === null) return one;
+export function firstOfTwo(performance: Performance, notes: FileNote[]): Performance {
+  const twice = performance.repeat === null && performance.precision === 'exact' ? readingTwice(performance) : null;
+  if (twice === null) return performance;
   notes.push({
     code: 'time-twice',
     text: `${twice.time} comes twice on ${twice.date}, as the clocks go back: the first was taken.`,
   });
-  return { ...one, repeat: 'first' };
+  return { ...performance, repeat: 'first' };
 }
 
 /** A file need not say the town of a venue. */
@@ -187,11 +187,11 @@ export function settled(event: ImportedEvent, columnOf: (path: string) => string
   const found: BrokenRow[] = [];
   const tell = (path: string, code: string, text: string) => {
     const field = columnOf(path);
-    if (!found.some((one) => one.field === field && one.text === text))
+    if (!found.some((brokenRow) => brokenRow.field === field && brokenRow.text === text))
       found.push({ line: event.line, field, code, text });
   };
   const checked = checkRecord(event.content, noVenues);
-  if (!checked.ok) for (const one of checked.error) tell(fieldOf(one), one.code, findingWords(one));
+  if (!checked.ok) for (const finding of checked.error) tell(fieldOf(finding), finding.code, findingWords(finding));
   if (event.venue !== null) {
     const venue = fileVenueSchema.safeParse({ ...event.venue, town: event.venue.town || undefined });
     if (!venue.success)
@@ -216,5 +216,10 @@ export function settled(event: ImportedEvent, columnOf: (path: string) => string
 
 /** Findings that a record was refused for, as rows of a file. */
 export function brokenOf(line: number, findings: readonly Finding[], columnOf: (field: string) => string): BrokenRow[] {
-  return findings.map((one) => ({ line, field: columnOf(fieldOf(one)), code: one.code, text: findingWords(one) }));
+  return findings.map((finding) => ({
+    line,
+    field: columnOf(fieldOf(finding)),
+    code: finding.code,
+    text: findingWords(finding),
+  }));
 }

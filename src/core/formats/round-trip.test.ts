@@ -75,7 +75,12 @@ describe('JSON', () => {
           ...rich,
           organiserId: null,
           tourId: null,
-          performances: rich.performances.map((one) => ({ ...one, venueId: null, roomId: null, setUpId: null })),
+          performances: rich.performances.map((performance) => ({
+            ...performance,
+            venueId: null,
+            roomId: null,
+            setUpId: null,
+          })),
         };
         expect(event?.content).toEqual(expected);
         expect([
@@ -100,7 +105,7 @@ describe('JSON', () => {
       ),
     );
     expect([
-      directory.venues.map((one) => [one.name, one.rooms.map((room) => room.name)]),
+      directory.venues.map((venue) => [venue.name, venue.rooms.map((room) => room.name)]),
       directory.organisers,
       directory.tours,
     ]).toEqual([[['Tallow Yard', ['The Vat', 'Wick Room']]], [], []]);
@@ -111,34 +116,37 @@ describe('iCalendar', () => {
   test('every performance whose day is known is read back at its moments, in its zone, with its place', () => {
     fc.assert(
       fc.property(record, (content) => {
-        const known = allOf(factsOf(content)).filter((one) => one.precision === 'exact' || one.precision === 'day');
+        const known = allOf(factsOf(content)).filter(
+          (performance) => performance.precision === 'exact' || performance.precision === 'day',
+        );
         const { events, broken } = whole(readEventsIcs(ics([content]), 'UTC'));
         // What is cancelled is written as cancelled, and a reader leaves it out.
-        const standing = known.filter((one) => one.turn !== 'cancelled');
+        const standing = known.filter((performance) => performance.turn !== 'cancelled');
         expect(broken.map((row) => row.field)).toEqual(
-          known.filter((one) => one.turn === 'cancelled').map(() => 'STATUS'),
+          known.filter((performance) => performance.turn === 'cancelled').map(() => 'STATUS'),
         );
         expect(
           events.map(({ content: back, venue }) => {
-            const one = back.performances[0];
+            const performance = back.performances[0];
             const at = (date: string, time: string | null) =>
-              time === null ? null : instantOf({ date, time }, one?.zone ?? 'UTC');
+              time === null ? null : instantOf({ date, time }, performance?.zone ?? 'UTC');
             return [
               back.title,
               back.stage,
-              one?.precision,
-              one && (one.precision === 'day' ? one.date : at(one.date, one.start)),
+              performance?.precision,
+              performance &&
+                (performance.precision === 'day' ? performance.date : at(performance.date, performance.start)),
               venue?.room,
               venue?.name,
               venue?.town,
             ];
           }),
         ).toEqual(
-          standing.map((one) => [
+          standing.map((performance) => [
             content.title.trim(),
-            one.pencilled || one.turn === 'postponed' ? 'pencilled' : 'confirmed',
-            one.precision,
-            one.precision === 'day' ? one.date : one.start,
+            performance.pencilled || performance.turn === 'postponed' ? 'pencilled' : 'confirmed',
+            performance.precision,
+            performance.precision === 'day' ? performance.date : performance.start,
             'The Vat',
             'Tallow Yard',
             'Marrowby',
@@ -182,7 +190,7 @@ describe('iCalendar', () => {
             ).toUnixTime() * 1000;
           // Of two equal readings the file cannot say which is meant (RFC 5545, section 3.3.5: the first).
           expect(toLocal(reckoned, name)).toEqual({ date, time });
-          if (zoneChanges(name, at - 2 * dayMs, at + 2 * dayMs).every((one) => one.before === one.after))
+          if (zoneChanges(name, at - 2 * dayMs, at + 2 * dayMs).every((change) => change.before === change.after))
             expect(reckoned).toBe(at);
         },
       ),
@@ -233,13 +241,13 @@ describe('CSV', () => {
             back.stage,
           ]),
         ).toEqual(
-          allOf(made).map((one) => [
+          allOf(made).map((performance) => [
             content.title.trim(),
-            one.precision,
-            one.start === null ? null : toLocal(one.start, one.zone).time,
-            one.zone,
+            performance.precision,
+            performance.start === null ? null : toLocal(performance.start, performance.zone).time,
+            performance.zone,
             content.kind,
-            one.pencilled ? 'pencilled' : 'confirmed',
+            performance.pencilled ? 'pencilled' : 'confirmed',
           ]),
         );
         for (const [i, one] of allOf(made).entries())

@@ -18,7 +18,7 @@ export interface RecordToWrite {
 }
 
 type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
-const columns: readonly Column[] = ['ref', ...neededColumns, ...otherColumns.filter((one) => one !== 'ref')];
+const columns: readonly Column[] = ['ref', ...neededColumns, ...otherColumns.filter((column) => column !== 'ref')];
 
 /**
  * Records as a table (CSV, RFC 4180) with the columns that are read: one row for each performance. What one row can hold
@@ -27,7 +27,7 @@ const columns: readonly Column[] = ['ref', ...neededColumns, ...otherColumns.fil
  */
 export function writeEventsCsv(records: readonly RecordToWrite[]): string {
   const rows = records.flatMap((record) =>
-    [...record.facts.performances, ...record.facts.held].map((one) => rowOf(record, one)),
+    [...record.facts.performances, ...record.facts.held].map((performance) => rowOf(record, performance)),
   );
   return `${Papa.unparse({ fields: [...columns], data: rows.map((row) => columns.map((name) => row[name] ?? '')) }, { newline: '\r\n', escapeFormulae: true })}\r\n`;
 }
@@ -44,9 +44,9 @@ const dateText: Record<Precision, (date: string) => string> = {
 
 function rowOf(
   { code, writtenFrom, content, facts }: RecordToWrite,
-  one: PerformanceFacts,
+  performance: PerformanceFacts,
 ): Partial<Record<Column, string>> {
-  const time = (at: Instant | null) => (at === null ? '' : toLocal(at, one.zone).time);
+  const time = (at: Instant | null) => (at === null ? '' : toLocal(at, performance.zone).time);
   const { tickets, publicity } = content;
   // A pass for several dates is no price of one of them.
   const levels = tickets.levels.filter((level) => level.admits === 1 && level.covers.kind === 'one');
@@ -54,27 +54,28 @@ function rowOf(
     levels.find((level) => (concession ? level.buyers === 'concession' : level.buyers === 'anyone'))?.price;
   const money = (minor: number | undefined) => (minor === undefined ? '' : toDecimal(minor, tickets.currency));
   const opens = levels.find((level) => level.opens?.kind === 'at')?.opens;
-  const raw = content.performances.find((each) => each.id === one.id);
+  const raw = content.performances.find((candidate) => candidate.id === performance.id);
   // A table goes to anybody: what is for some alone is in none of its cells.
   return withoutSecrets(
     {
-      ref: content.performances.length === 1 ? code : `${code}/${one.id}`,
-      written_from: `${writtenFrom}/${one.id}`,
+      ref: content.performances.length === 1 ? code : `${code}/${performance.id}`,
+      written_from: `${writtenFrom}/${performance.id}`,
       title: content.title,
       subtitle: content.subtitle,
       kind: content.kind,
-      stage: one.pencilled ? 'pencilled' : content.stage,
-      date: dateText[one.precision](one.date),
-      doors: time(one.doors),
-      start: time(one.start),
+      stage: performance.pencilled ? 'pencilled' : content.stage,
+      date: dateText[performance.precision](performance.date),
+      doors: time(performance.doors),
+      start: time(performance.start),
       end: raw?.end ?? '',
-      zone: one.zone,
-      venue: one.place?.venue ?? '',
-      room: one.place?.room ?? '',
-      town: one.place?.town ?? '',
-      country: one.place?.country ?? '',
-      address: one.place?.address ?? '',
-      capacity: one.place?.capacity === null || one.place === null ? '' : String(one.place.capacity),
+      zone: performance.zone,
+      venue: performance.place?.venue ?? '',
+      room: performance.place?.room ?? '',
+      town: performance.place?.town ?? '',
+      country: performance.place?.country ?? '',
+      address: performance.place?.address ?? '',
+      capacity:
+        performance.place?.capacity === null || performance.place === null ? '' : String(performance.place.capacity),
       price: tickets.mode === 'free entry' ? 'free' : money(priceOf(false)),
       concession: money(priceOf(true)),
       currency: tickets.currency,

@@ -44,8 +44,8 @@ export function writeEventsIcs(events: readonly EventToWrite[], { name, now, dom
   const free = events.map((event) => ({ ...event, facts: withoutSecrets(event.facts, event.facts.secrets) }));
   const all = free.flatMap((event) =>
     [...event.facts.performances, ...event.facts.held]
-      .filter((one) => one.precision === 'exact' || one.precision === 'day')
-      .map((one) => ({ event, one })),
+      .filter((performance) => performance.precision === 'exact' || performance.precision === 'day')
+      .map((performance) => ({ event, one: performance })),
   );
   const spans = new Map<string, { from: Instant; until: Instant }>();
   for (const { one } of all) {
@@ -88,26 +88,26 @@ function day(component: ICAL.Component, name: string, date: string): void {
 
 function vevent(
   { facts, revision, savedAt, page, attached = [] }: EventToWrite,
-  one: PerformanceFacts,
+  performance: PerformanceFacts,
   now: Instant,
   domain: string,
 ): ICAL.Component {
   const event = new ICAL.Component('vevent');
-  const filled = (text: string, kind: 'plain' | 'rich') => fillTokens(text, facts, one, kind).text;
-  put(event, 'uid', `${facts.code}-${one.id}@${domain}`);
+  const filled = (text: string, kind: 'plain' | 'rich') => fillTokens(text, facts, performance, kind).text;
+  put(event, 'uid', `${facts.code}-${performance.id}@${domain}`);
   event.addPropertyWithValue('dtstamp', utc(now));
   event.addPropertyWithValue('last-modified', utc(savedAt));
   event.addPropertyWithValue('sequence', String(revision - 1));
-  if (one.precision === 'day' || one.start === null) {
-    day(event, 'dtstart', one.date);
+  if (performance.precision === 'day' || performance.start === null) {
+    day(event, 'dtstart', performance.date);
     // The end of days is the day after the last.
-    day(event, 'dtend', addDays(one.lastDate ?? one.date, 1));
+    day(event, 'dtend', addDays(performance.lastDate ?? performance.date, 1));
   } else {
-    local(event, 'dtstart', one.start, one.zone);
-    if (one.end !== null) local(event, 'dtend', one.end, one.zone);
+    local(event, 'dtstart', performance.start, performance.zone);
+    if (performance.end !== null) local(event, 'dtend', performance.end, performance.zone);
   }
   put(event, 'summary', filled(facts.title, 'plain'));
-  const place = one.place;
+  const place = performance.place;
   if (place)
     put(
       event,
@@ -115,12 +115,12 @@ function vevent(
       [place.room, place.venue, place.town].filter((part) => part !== null && part !== '').join(', '),
     );
   if (place?.point) event.addPropertyWithValue('geo', [place.point.lat, place.point.lon] as never);
-  const turn = turnWords([one]);
+  const turn = turnWords([performance]);
   const words = [
     turn,
-    one.note,
+    performance.note,
     facts.subtitle,
-    one.lineUp === facts.title ? '' : one.lineUp,
+    performance.lineUp === facts.title ? '' : performance.lineUp,
     filled(facts.teaser, 'plain'),
     writePlain(readMarkup(filled(facts.full, 'rich'))),
   ].filter((text) => text !== '');
@@ -128,9 +128,9 @@ function vevent(
   put(
     event,
     'status',
-    one.turn === 'cancelled'
+    performance.turn === 'cancelled'
       ? 'CANCELLED'
-      : facts.pencilled || one.pencilled || one.turn === 'postponed'
+      : facts.pencilled || performance.pencilled || performance.turn === 'postponed'
         ? 'TENTATIVE'
         : 'CONFIRMED',
   );
@@ -138,7 +138,7 @@ function vevent(
   const categories = new ICAL.Property('categories');
   categories.setValues([facts.kind, ...facts.tags]);
   event.addProperty(categories);
-  const link = one.ownLink ?? (facts.link.kind === 'known' ? facts.link.href : page);
+  const link = performance.ownLink ?? (facts.link.kind === 'known' ? facts.link.href : page);
   if (link) put(event, 'url', link);
   for (const { name, type, base64 } of attached) {
     const file = new ICAL.Property('attach');
@@ -166,8 +166,8 @@ function zoneTable(zone: string, from: Instant, until: Instant): ICAL.Component 
   const table = new ICAL.Component('vtimezone');
   put(table, 'tzid', zone);
   const first = offsetMinutes(from, zone);
-  const changes = zoneChanges(zone, from, until).filter((one) => one.before !== one.after);
-  const usual = Math.min(first, ...changes.map((one) => one.after));
+  const changes = zoneChanges(zone, from, until).filter((change) => change.before !== change.after);
+  const usual = Math.min(first, ...changes.map((change) => change.after));
   observance(table, { at: from, before: first, after: first, name: '' }, usual);
   for (const change of changes) observance(table, change, usual);
   return table;

@@ -21,30 +21,30 @@ export function writeEventsJson(
   records: readonly { code: string; writtenFrom: string; content: RecordContent }[],
   ground: JsonGround,
 ): string {
-  const used = records.map((one) => one.content);
-  const venueIds = new Set(used.flatMap((one) => one.performances.map((p) => p.venueId)));
-  const artistIds = new Set(used.flatMap((one) => one.lineUp.map((entry) => entry.artistId)));
-  const organiserIds = new Set(used.map((one) => one.organiserId));
+  const used = records.map((record) => record.content);
+  const venueIds = new Set(used.flatMap((content) => content.performances.map((p) => p.venueId)));
+  const artistIds = new Set(used.flatMap((content) => content.lineUp.map((entry) => entry.artistId)));
+  const organiserIds = new Set(used.map((content) => content.organiserId));
   const firstOf = new Map<string, string>();
   for (const { code, content } of records)
     if (content.tourId !== null && !firstOf.has(content.tourId)) firstOf.set(content.tourId, code);
   const directory: FileDirectory = {
-    venues: [...ground.venues.values()].filter((one) => venueIds.has(one.id)).map(fileVenue),
+    venues: [...ground.venues.values()].filter((venue) => venueIds.has(venue.id)).map(fileVenue),
     artists: [...ground.artists.values()]
-      .filter((one) => artistIds.has(one.id))
+      .filter((artist) => artistIds.has(artist.id))
       .map(({ id: _, profiles, ...artist }) => ({
         ...artist,
         profiles: profiles.map(({ channel, link }) => ({ channel, link })),
       })),
     organisers: [...ground.organisers.values()]
-      .filter((one) => organiserIds.has(one.id))
+      .filter((organiser) => organiserIds.has(organiser.id))
       .map(({ id: _, ...one }) => one),
     wordings: [...ground.wordings.values()].map(({ id: _, ...one }) => one),
     tours: ground.tours
-      .filter((one) => firstOf.has(one.id))
+      .filter((tour) => firstOf.has(tour.id))
       .map(({ id, name }) => ({ name, from: firstOf.get(id) ?? '' })),
   };
-  return `${JSON.stringify({ nuntiax: 1, ...directory, events: records.map((one) => eventOf(one, ground)) }, null, 1)}\n`;
+  return `${JSON.stringify({ nuntiax: 1, ...directory, events: records.map((record) => eventOf(record, ground)) }, null, 1)}\n`;
 }
 
 function fileVenue({ id: _, rooms, ...venue }: Venue): FileDirectory['venues'][number] {
@@ -74,7 +74,7 @@ function eventOf(
     writtenFrom,
     ...rest,
     organiser: (organiserId !== null && organisers.get(organiserId)?.name) || '',
-    tour: tours.find((one) => one.id === tourId)?.name ?? '',
+    tour: tours.find((tour) => tour.id === tourId)?.name ?? '',
     zone: first?.zone ?? 'UTC',
     ...placeOf(first, venues),
     lineUp: lineUp.map(({ artistId: _, ...entry }) => entry),
@@ -86,15 +86,15 @@ function eventOf(
 }
 
 function placeOf(
-  one: RecordContent['performances'][number] | undefined,
+  performance: RecordContent['performances'][number] | undefined,
   venues: ReadonlyMap<string, Venue>,
 ): { venue: string; town: string; room: string; setUp: string } {
-  const venue = one && one.venueId !== null ? venues.get(one.venueId) : undefined;
-  const room = venue?.rooms.find((each) => each.id === one?.roomId);
+  const venue = performance && performance.venueId !== null ? venues.get(performance.venueId) : undefined;
+  const room = venue?.rooms.find((room) => room.id === performance?.roomId);
   return {
     venue: venue?.name ?? '',
     town: venue?.town ?? '',
     room: room?.name ?? '',
-    setUp: room?.setUps.find((each) => each.id === one?.setUpId)?.name ?? '',
+    setUp: room?.setUps.find((setUp) => setUp.id === performance?.setUpId)?.name ?? '',
   };
 }

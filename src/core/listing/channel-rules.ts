@@ -49,7 +49,7 @@ interface RowCommon extends WireCodec {
 /** One field of a channel: read by the projector, the writer and the reader alike. */
 export type FieldRow =
   | (RowCommon & { each: 'event'; from(facts: Facts): ShownValue | null })
-  | { [G in Group]: RowCommon & { each: G; from(one: GroupItems[G], facts: Facts): ShownValue | null } }[Group];
+  | { [G in Group]: RowCommon & { each: G; from(item: GroupItems[G], facts: Facts): ShownValue | null } }[Group];
 
 /** One field that a channel's public page says too. */
 export interface PageRow {

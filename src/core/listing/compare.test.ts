@@ -188,8 +188,8 @@ describe('what a reading settles', () => {
     observedAt: sentAt + 1,
     ...part,
   });
-  const rows = (wanted: Shown, one: ListingState, now = options.now) =>
-    compareListing(wanted, one, { ...options, now }).map((row) => [row.key, row.outcome, row.late]);
+  const rows = (wanted: Shown, listing: ListingState, now = options.now) =>
+    compareListing(wanted, listing, { ...options, now }).map((row) => [row.key, row.outcome, row.late]);
 
   test('what record and channel agree on without our sending counts as sent', () => {
     const before = state({ sent: shown('a'), previous: shown('a'), observed: shown('b') });
@@ -200,21 +200,21 @@ describe('what a reading settles', () => {
   });
 
   test('an untouched old value with a new wish is to send, however late', () => {
-    const one = state({ sent: shown('b'), previous: shown('a'), observed: shown('a') });
-    expect(rows(shown('c'), one, sentAt + 700_000)).toContainEqual(['title', 'to-send', true]);
-    expect(rows(shown('b'), one, sentAt + 700_000)).toContainEqual(['title', 'late', true]);
+    const listing = state({ sent: shown('b'), previous: shown('a'), observed: shown('a') });
+    expect(rows(shown('c'), listing, sentAt + 700_000)).toContainEqual(['title', 'to-send', true]);
+    expect(rows(shown('b'), listing, sentAt + 700_000)).toContainEqual(['title', 'late', true]);
   });
 
   test('a field that was sent after the reading began is not judged by it; the others are', () => {
     const both = (title: string, body: string): Shown => ({ listed: on, title: text(title), body: text(body) });
-    const one = state({
+    const listing = state({
       sent: both('b', 'x'),
       previous: both('a', 'x'),
       observed: both('a', 'theirs'),
       observedAt: sentAt - 5_000,
       sentTimes: { title: sentAt, body: sentAt - 60_000 },
     });
-    expect(rows(both('b', 'x'), one)).toEqual(
+    expect(rows(both('b', 'x'), listing)).toEqual(
       expect.arrayContaining([
         ['title', 'not-yet', false],
         ['body', 'drifted', false],
@@ -225,12 +225,12 @@ describe('what a reading settles', () => {
   test('settling twice changes nothing more, and never what was not seen', () => {
     fc.assert(
       fc.property(anyShown, anyShown, anyShown, (wanted, sent, observed) => {
-        const one = state({ sent, previous: sent, observed });
-        const first = settle(one, observed, wanted);
-        expect(settle({ ...one, ...first }, observed, wanted)).toEqual(first);
+        const listing = state({ sent, previous: sent, observed });
+        const first = settle(listing, observed, wanted);
+        expect(settle({ ...listing, ...first }, observed, wanted)).toEqual(first);
         for (const [key, value] of Object.entries(first.sent ?? {}))
           expect([sent[key], observed[key]]).toContainEqual(value);
-        const rows = compareListing(wanted, { ...one, ...first }, options);
+        const rows = compareListing(wanted, { ...listing, ...first }, options);
         expect(rows.filter((row) => row.outcome === 'already-there')).toEqual([]);
       }),
     );

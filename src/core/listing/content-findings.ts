@@ -24,7 +24,7 @@ function commonFindings(facts: Facts, now: Instant): Finding[] {
 
 function findCommon(facts: Facts, now: Instant): Finding[] {
   const found: Finding[] = [];
-  if (facts.performances.length > 0 && facts.performances.every((one) => one.over < now))
+  if (facts.performances.length > 0 && facts.performances.every((performance) => performance.over < now))
     found.push(finding(['performances'], 'warns', { code: 'all-past' }));
   if (facts.drafted.length > 0)
     found.push(finding(['words'], 'warns', { code: 'drafted', lengths: [...facts.drafted] }));
@@ -82,7 +82,7 @@ function houseFindings(facts: Facts): Finding[] {
       }),
     );
   const start = performances[0]?.start ?? null;
-  const sellable = new Map(house.levels.map((one) => [one.id, one.sellable]));
+  const sellable = new Map(house.levels.map((level) => [level.id, level.sellable]));
   for (const level of levels) {
     if (level.buyers === 'code' && level.code === '')
       found.push(finding(['tickets', 'levels'], 'stops', { code: 'code-empty', level: level.name }));
@@ -91,7 +91,7 @@ function houseFindings(facts: Facts): Finding[] {
     // A part of the house that is sold out is no news; a level that could never be bought is.
     if (
       sellable.get(level.id) === 0 &&
-      (house.levels.find((one) => one.id === level.id)?.sold ?? 0) === 0 &&
+      (house.levels.find((levelSeats) => levelSeats.id === level.id)?.sold ?? 0) === 0 &&
       house.left !== 0
     )
       found.push(finding(['tickets', 'levels'], 'warns', { code: 'level-unbuyable', level: level.name }));

@@ -84,14 +84,14 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
   ({ draftThere }) => (draftThere ? { down: 'draft there' } : null),
   // Where outlets are named, a channel that sells is wanted only as one of them.
   ({ facts: { outlets }, rules }) =>
-    sells(rules) && outlets.length > 0 && !outlets.some((one) => one.channel === rules.id)
+    sells(rules) && outlets.length > 0 && !outlets.some((outlet) => outlet.channel === rules.id)
       ? { down: 'no outlet' }
       : null,
   ({ facts, rules }) => (rules.accepts(facts) ? null : { down: 'no use' }),
   ({ emptied, facts: { performances } }) => {
     if (emptied === null) return null;
     if (emptied !== 'off since the turn') return { down: emptied };
-    const turn = performances.every((one) => one.turn === 'cancelled') ? 'cancelled' : 'postponed';
+    const turn = performances.every((performance) => performance.turn === 'cancelled') ? 'cancelled' : 'postponed';
     return { down: emptied, finding: finding(['notices'], 'notes', { code: 'off-since', turn }) };
   },
   ({ facts, stands }) =>
@@ -106,7 +106,7 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
       ? {
           finding: finding(['carried'], 'stops', {
             code: 'carried-over',
-            facts: carried.map((one) => carriedGroup(one, levels)?.name ?? one),
+            facts: carried.map((text) => carriedGroup(text, levels)?.name ?? text),
           }),
         }
       : null,

@@ -33,7 +33,7 @@ export const groupItems: { [G in Group]: (facts: Facts) => readonly GroupItems[G
   link: (f) => f.links,
   document: (f) => f.documents,
   item: (f) => f.programme,
-  shot: (f) => f.after.pictures.map((one) => ({ ...one, id: one.pictureId })),
+  shot: (f) => f.after.pictures.map((picture) => ({ ...picture, id: picture.pictureId })),
 };
 
 /** Every group there is. */

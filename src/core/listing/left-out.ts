@@ -34,13 +34,13 @@ const placeables: readonly Placeable[] = [
   { what: 'questions', said: (f) => f.questions.length > 0, group: 'question', selling: true },
   {
     what: 'what price levels are',
-    said: (f) => f.levels.some((one) => one.words !== ''),
+    said: (f) => f.levels.some((level) => level.words !== ''),
     field: 'level-words',
     selling: true,
   },
   {
     what: 'price levels for several dates',
-    said: (f) => f.levels.some((one) => one.covers !== null),
+    said: (f) => f.levels.some((level) => level.covers !== null),
     field: 'covers',
     selling: true,
     wrong: true,
@@ -71,7 +71,8 @@ export function leftOut(
   if (notice !== null) return [];
   const missing = withoutPlace({ rows, gives }).filter(({ said }) => said(facts));
   if (missing.length === 0) return [];
-  const words = (wrong: boolean) => missing.filter((one) => (one.wrong ?? false) === wrong).map((one) => one.what);
+  const words = (wrong: boolean) =>
+    missing.filter((candidate) => (candidate.wrong ?? false) === wrong).map((item) => item.what);
   return [
     ...(words(false).length > 0 ? [finding(['left-out'], 'notes', { code: 'left-out-here', what: words(false) })] : []),
     ...(words(true).length > 0 ? [finding(['left-out'], 'stops', { code: 'left-out-here', what: words(true) })] : []),

@@ -39,8 +39,8 @@ function touchedBy(rows: ReadonlyMap<string, FieldRow>, keys: readonly string[])
   return new Set(
     keys.map((key) => {
       const { field } = splitKey(key);
-      const each = rows.get(field)?.each ?? 'event';
-      return each === 'event' ? field : each;
+      const text = rows.get(field)?.each ?? 'event';
+      return text === 'event' ? field : text;
     }),
   );
 }
@@ -91,7 +91,7 @@ function wireKeys(row: FieldRow): string[] {
 
 function itemOf(wire: Wire, list: string, refKey: string, ref: string): Wire {
   const items = (wire[list] ??= []) as Wire[];
-  let item = items.find((one) => one[refKey] === ref);
+  let item = items.find((wire) => wire[refKey] === ref);
   if (!item) items.push((item = { [refKey]: ref }));
   return item;
 }

@@ -113,7 +113,7 @@ export function closed(
 
 /** Those of the named side effects that an operation has there: what it does not have, nobody can ask of it. */
 export function effectsOf(rows: readonly OperationRow[], op: Operation, asked: readonly string[]): SideEffect[] {
-  return (rows.find((row) => row.op === op)?.effects ?? []).filter((one) => asked.includes(one.id));
+  return (rows.find((row) => row.op === op)?.effects ?? []).filter((effect) => asked.includes(effect.id));
 }
 
 /** Why a lock is closed, for the user. */

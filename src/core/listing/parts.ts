@@ -14,9 +14,9 @@ export interface Part {
 export function shareOut(ids: readonly string[], most: number, before: readonly Part[]): Part[] {
   const wanted = new Set(ids);
   const parts: Part[] = before
-    .map((one) => ({ part: one.part, performanceIds: one.performanceIds.filter((id) => wanted.has(id)) }))
+    .map((part) => ({ part: part.part, performanceIds: part.performanceIds.filter((id) => wanted.has(id)) }))
     .sort((a, b) => a.part - b.part);
-  const held = new Set(parts.flatMap((one) => one.performanceIds));
+  const held = new Set(parts.flatMap((part) => part.performanceIds));
   // Listings fill up in order, so the first with room never lies before the last one that had it.
   let first = 0;
   for (const id of ids) {
@@ -27,7 +27,7 @@ export function shareOut(ids: readonly string[], most: number, before: readonly 
     room.performanceIds.push(id);
   }
   const order = new Map(ids.map((id, i) => [id, i]));
-  for (const one of parts) one.performanceIds.sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
+  for (const part of parts) part.performanceIds.sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   return parts;
 }
 

@@ -49,8 +49,8 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
           byHand(rules, row, row.from(scoped), { facts: scoped, now }, findings, beneath),
       );
     else if (row.each === 'performance')
-      for (const one of scoped.performances)
-        put(into, row, filledFor(row, row.from(one, scoped), one, scoped, findings), one.id);
+      for (const performance of scoped.performances)
+        put(into, row, filledFor(row, row.from(performance, scoped), performance, scoped, findings), performance.id);
     else if (row.each === 'level' && scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
     else for (const [id, value] of itemValues(row, scoped)) put(into, row, value, id);
   }
@@ -98,7 +98,8 @@ function richValue(
   if (figures !== true) return { kind: 'rich', html: writeHtml(withoutFigures(readMarkup(html))) };
   const { html: drawn, files, used, gone } = shownFigures(html, pictures);
   if (gone > 0) findings.push(finding([field], 'warns', { code: 'figure-gone' }));
-  if (used.some((one) => one.alt.trim() === '')) findings.push(finding([field], 'stops', { code: 'alt-empty' }));
+  if (used.some((picture) => picture.alt.trim() === ''))
+    findings.push(finding([field], 'stops', { code: 'alt-empty' }));
   return { kind: 'rich', html: drawn, figures: files };
 }
 
@@ -131,14 +132,14 @@ function linkFindings({ rows, notice }: ChannelRules, facts: Facts): Finding[] {
 function itemValues(row: Exclude<FieldRow, { each: 'event' }>, facts: Facts): [id: string, value: ShownValue | null][] {
   // A row's `from` takes the items of the row's own group; TypeScript cannot follow the pairing through an index.
   const items: readonly GroupItems[Group][] = groupItems[row.each](facts);
-  const from = row.from as (one: GroupItems[Group], facts: Facts) => ShownValue | null;
-  return items.map((one) => [one.id, from(one, facts)]);
+  const from = row.from as (item: GroupItems[Group], facts: Facts) => ShownValue | null;
+  return items.map((item) => [item.id, from(item, facts)]);
 }
 
 /** Where a channel that sells knows no total over all levels, they may not add up to more than there is. */
 function levelsOver({ gives, rows }: ChannelRules, { caps, levels, performances }: Facts): Finding[] {
-  const pool = Math.min(...performances.map((one) => caps[one.id] ?? Infinity));
-  const sum = levels.reduce((all, one) => all + (one.quantity ?? pool), 0);
+  const pool = Math.min(...performances.map((performance) => caps[performance.id] ?? Infinity));
+  const sum = levels.reduce((all, level) => all + (level.quantity ?? pool), 0);
   if (!sells({ gives }) || rows.some((row) => row.field === 'total') || pool === Infinity || sum <= pool) return [];
   let rest = pool;
   const split = levels.map(({ name, quantity }, i) => {
@@ -173,11 +174,11 @@ function secretsShown({ rows }: ChannelRules, shown: Shown, secrets: Facts['secr
   return Object.entries(shown).flatMap(([key, value]) => {
     const text = textOf(value);
     const { field } = splitKey(key);
-    const row = rows.find((one) => one.field === field);
+    const row = rows.find((row) => row.field === field);
     if (row?.seenBy === 'holders') return [];
     const label = row?.label ?? field;
     return secrets
-      .filter((one) => holdsSecret(text, one))
+      .filter((secret) => holdsSecret(text, secret))
       .map(({ what }) =>
         finding([field], 'stops', { code: what === 'recording' ? 'recording-public' : 'join-public', field: label }),
       );
@@ -195,7 +196,7 @@ function scopedTo(
   const performances = inOrder(facts.performances, part);
   const own = performances[0]?.ownLink ?? null;
   const link =
-    own !== null && performances.every((one) => one.ownLink === own)
+    own !== null && performances.every((performance) => performance.ownLink === own)
       ? { kind: 'known' as const, href: tracked(own, facts.outlets[0]?.trackAs ?? 'via', rules.id) }
       : facts.link;
   const scoped: Facts = { ...facts, performances, link, here: rules.id };
@@ -246,12 +247,12 @@ function filler(
 function filledFor(
   { field }: FieldRow,
   value: ShownValue | null,
-  one: PerformanceFacts,
+  performance: PerformanceFacts,
   facts: Facts,
   findings: Finding[],
 ): ShownValue | null {
   if (value?.kind !== 'text' || !value.text.includes('{{')) return value;
-  const text = filler({ ...facts, performances: [one] }, one.at, findings)(field, value.text, 'plain');
+  const text = filler({ ...facts, performances: [performance] }, performance.at, findings)(field, value.text, 'plain');
   return text.trim() === '' ? null : { kind: 'text', text };
 }
 
@@ -284,7 +285,7 @@ function writtenNotice(
     findings.push(
       finding(['body'], 'notes', {
         code: 'shown-fitted',
-        length: countGraphemes(parts.map((one) => one.variants[0]?.text ?? '').join(' ')),
+        length: countGraphemes(parts.map((part) => part.variants[0]?.text ?? '').join(' ')),
         limit,
         how: fitWords(fitted),
       }),
@@ -298,10 +299,10 @@ const places = new WeakMap<readonly PerformanceFacts[], ReadonlyMap<string, numb
 function inOrder(performances: PerformanceFacts[], part: readonly string[]): PerformanceFacts[] {
   if (part.length === performances.length) return performances;
   let known = places.get(performances);
-  if (!known) places.set(performances, (known = new Map(performances.map((one, i) => [one.id, i]))));
+  if (!known) places.set(performances, (known = new Map(performances.map((performance, i) => [performance.id, i]))));
   const at = part
     .map((id) => known.get(id))
-    .filter((one) => one !== undefined)
+    .filter((candidate) => candidate !== undefined)
     .sort((a, b) => a - b);
   return at.flatMap((i) => performances[i] ?? []);
 }
@@ -315,7 +316,7 @@ function byHand(
   findings: Finding[],
   beneath: Record<string, string>,
 ): ShownValue | null {
-  const override = facts.overrides.find((one) => one.channel === rules.id && one.field === row.field);
+  const override = facts.overrides.find((override) => override.channel === rules.id && override.field === row.field);
   if (!override || (row.kind !== 'text' && row.kind !== 'rich')) return value;
   const record = overridable(value);
   beneath[row.field] = record;
@@ -374,7 +375,7 @@ function missingFact(row: FieldRow, rules: ChannelRules, facts: Facts): FindingF
     case 'category':
       return { code: 'category-unmapped', kind: facts.kind };
     case 'start': {
-      const open = facts.performances.find((one) => one.precision !== 'exact');
+      const open = facts.performances.find((performance) => performance.precision !== 'exact');
       return open ? { code: 'date-imprecise', known: open.dateNote } : { code: 'needed-empty', label: row.label };
     }
     default:
@@ -408,7 +409,7 @@ function pictureValue(
   else if (kept < 0.5)
     findings.push(
       finding([row.field], 'warns', {
-        code: pictures.every((one) => one.height > one.width) ? 'picture-portrait' : 'picture-shape',
+        code: pictures.every((picture) => picture.height > picture.width) ? 'picture-portrait' : 'picture-shape',
         kept: Math.round(kept * 100),
         ratio,
       }),
@@ -427,8 +428,8 @@ function pictureValue(
 /** Repeated groups give the same finding once for each item; one says it. */
 function unique(findings: readonly Finding[]): Finding[] {
   const seen = new Set<string>();
-  return findings.filter((one) => {
-    const key = `${fieldOf(one)} ${one.code} ${'token' in one ? one.token : 'level' in one ? one.level : ''}`;
+  return findings.filter((finding) => {
+    const key = `${fieldOf(finding)} ${finding.code} ${'token' in finding ? finding.token : 'level' in finding ? finding.level : ''}`;
     if (seen.has(key)) return false;
     seen.add(key);
     return true;

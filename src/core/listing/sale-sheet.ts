@@ -32,24 +32,24 @@ type PerDate = Record<'weekday' | 'date' | 'doors' | 'start' | 'end' | 'zone' | 
 const saidBefore = new WeakMap<PerformanceFacts, PerDate>();
 
 /** What the sheet says of one performance: put in words once, and again only when it moves. */
-function perDate(one: PerformanceFacts): PerDate {
-  const kept = saidBefore.get(one);
+function perDate(performance: PerformanceFacts): PerDate {
+  const kept = saidBefore.get(performance);
   if (kept) return kept;
-  const time = (at: Instant | null) => (at === null ? '' : toLocal(at, one.zone).time);
-  const [weekday = '', ...rest] = longDate(one.date).split(' ');
-  const { place } = one;
+  const time = (at: Instant | null) => (at === null ? '' : toLocal(at, performance.zone).time);
+  const [weekday = '', ...rest] = longDate(performance.date).split(' ');
+  const { place } = performance;
   const made: PerDate = {
     weekday,
     date: rest.join(' '),
-    doors: time(one.doors),
-    start: time(one.start),
-    end: time(one.end),
-    zone: one.zone,
+    doors: time(performance.doors),
+    start: time(performance.start),
+    end: time(performance.end),
+    zone: performance.zone,
     address: place
       ? [place.room, place.venue, place.address, place.town].filter((part) => part !== null && part !== '').join(', ')
       : '',
   };
-  saidBefore.set(one, made);
+  saidBefore.set(performance, made);
   return made;
 }
 
@@ -62,7 +62,7 @@ export function sheetLines(facts: Facts): SheetLine[] {
   const fee = firstFee(outlets);
   const dates = performances.map(perDate);
   const each = (key: keyof PerDate) => {
-    const all = [...new Set(dates.map((one) => one[key]))].filter((text) => text !== '');
+    const all = [...new Set(dates.map((date) => date[key]))].filter((text) => text !== '');
     return all.length > mostDates
       ? `${all.slice(0, mostDates).join('; ')}; and ${all.length - mostDates} more`
       : all.join('; ');
@@ -84,14 +84,14 @@ export function sheetLines(facts: Facts): SheetLine[] {
     line(
       'price',
       'Price',
-      levels.map((one) => `${one.name} ${moneyWords(one.minor, one.currency)}`).join('; '),
+      levels.map((level) => `${level.name} ${moneyWords(level.minor, level.currency)}`).join('; '),
       'price',
     ),
     line(
       'quantity',
       'Quantity',
       [
-        ...levels.map((one) => `${one.name} ${one.quantity ?? 'as many as there are'}`),
+        ...levels.map((level) => `${level.name} ${level.quantity ?? 'as many as there are'}`),
         ...(seats.total === null ? [] : [`${seats.total} in all`]),
       ].join('; '),
       'quantity',
@@ -99,7 +99,9 @@ export function sheetLines(facts: Facts): SheetLine[] {
     line(
       'pays',
       'The buyer pays',
-      levels.map((one) => `${one.name} ${moneyWords(splitFee(one.minor, fee).buyerPays, one.currency)}`).join('; '),
+      levels
+        .map((level) => `${level.name} ${moneyWords(splitFee(level.minor, fee).buyerPays, level.currency)}`)
+        .join('; '),
       'price',
     ),
     line(
@@ -112,10 +114,10 @@ export function sheetLines(facts: Facts): SheetLine[] {
 
 /** The lines that nobody has ticked as they stand now. */
 export function openLines(lines: readonly SheetLine[], ticks: readonly SheetTick[]): SheetLine[] {
-  return lines.filter(({ id, value }) => !ticks.some((one) => one.line === id && one.value === value));
+  return lines.filter(({ id, value }) => !ticks.some((tick) => tick.line === id && tick.value === value));
 }
 
 /** True where tickets that cost something are about to be sold: what a sheet is for. */
 export function needsSheet({ ticketed, levels }: Pick<Facts, 'ticketed' | 'levels'>): boolean {
-  return ticketed && levels.some((one) => one.minor > 0);
+  return ticketed && levels.some((level) => level.minor > 0);
 }

@@ -60,49 +60,55 @@ const fullText: Source = {
 };
 
 /** A change to one performance. `change` gives `null` where the value cannot be put there. */
-function ofPerformance(name: string, change: (one: Performance, at: number) => Performance | null): Source {
+function ofPerformance(name: string, change: (performance: Performance, at: number) => Performance | null): Source {
   return {
     name,
     // What is shown is worked out from several facts; whether it comes from here is told by the proof that follows.
     get: (_, { shown }) => shown ?? null,
     set: (content, value, { item }) => {
-      const one = content.performances.find((each) => each.id === item);
-      if (!one || value.kind !== 'instant' || one.precision !== 'exact') return null;
-      const moved = change(one, value.at);
+      const performance = content.performances.find((candidate) => candidate.id === item);
+      if (!performance || value.kind !== 'instant' || performance.precision !== 'exact') return null;
+      const moved = change(performance, value.at);
       if (moved === null) return null;
-      const repeat = whichOfTwo(value.at, one.zone);
+      const repeat = whichOfTwo(value.at, performance.zone);
       const settled = repeat === null ? moved : { ...moved, repeat };
-      return { ...content, performances: content.performances.map((each) => (each === one ? settled : each)) };
+      return {
+        ...content,
+        performances: content.performances.map((night) => (night === performance ? settled : night)),
+      };
     },
   };
 }
 
-const start = ofPerformance('the start', (one, at) => {
-  const { date, time } = toLocal(at, one.zone);
-  return { ...one, date, start: time, repeat: whichOfTwo(at, one.zone) };
+const start = ofPerformance('the start', (performance, at) => {
+  const { date, time } = toLocal(at, performance.zone);
+  return { ...performance, date, start: time, repeat: whichOfTwo(at, performance.zone) };
 });
 
-const end = ofPerformance('the end', (one, at) => {
-  const { date, time } = toLocal(at, one.zone);
-  if (one.lastDate !== null) return date < one.date ? null : { ...one, lastDate: date, end: time };
-  if (date !== one.date && date !== addDays(one.date, 1)) return null;
-  return { ...one, end: time, endsNextDay: date !== one.date };
+const end = ofPerformance('the end', (performance, at) => {
+  const { date, time } = toLocal(at, performance.zone);
+  if (performance.lastDate !== null)
+    return date < performance.date ? null : { ...performance, lastDate: date, end: time };
+  if (date !== performance.date && date !== addDays(performance.date, 1)) return null;
+  return { ...performance, end: time, endsNextDay: date !== performance.date };
 });
 
-const doors = ofPerformance('the doors', (one, at) => {
-  const { date, time } = toLocal(at, one.zone);
-  const moved = { ...one, doors: time };
+const doors = ofPerformance('the doors', (performance, at) => {
+  const { date, time } = toLocal(at, performance.zone);
+  const moved = { ...performance, doors: time };
   return doorsDate(moved) === date ? moved : null;
 });
 
 const note: Source = {
   name: 'the note on this date',
-  get: ({ performances }, { item }) => plain(performances.find((one) => one.id === item)?.note ?? ''),
+  get: ({ performances }, { item }) => plain(performances.find((performance) => performance.id === item)?.note ?? ''),
   set: (content, value, { item }) =>
     value.kind === 'text'
       ? {
           ...content,
-          performances: content.performances.map((one) => (one.id === item ? { ...one, note: value.text } : one)),
+          performances: content.performances.map((performance) =>
+            performance.id === item ? { ...performance, note: value.text } : performance,
+          ),
         }
       : null,
 };
@@ -110,13 +116,13 @@ const note: Source = {
 const price: Source = {
   name: 'the price level',
   get: ({ tickets: { levels, currency } }, { item }) => {
-    const level = levels.find((one) => one.id === item);
+    const level = levels.find((level) => level.id === item);
     return level ? { kind: 'price', name: level.name, minor: level.price, currency } : null;
   },
   set: (content, value, { item }) => {
     if (value.kind !== 'price' || value.currency !== content.tickets.currency) return null;
-    const levels = content.tickets.levels.map((one) =>
-      one.id === item ? { ...one, name: value.name, price: value.minor } : one,
+    const levels = content.tickets.levels.map((level) =>
+      level.id === item ? { ...level, name: value.name, price: value.minor } : level,
     );
     return { ...content, tickets: { ...content.tickets, levels } };
   },
@@ -125,7 +131,7 @@ const price: Source = {
 const allocation: Source = {
   name: 'the seats given to this outlet',
   get: ({ tickets: { outlets } }, { channel }) => {
-    const n = outlets.find((one) => one.channel === channel)?.allocation ?? null;
+    const n = outlets.find((outlet) => outlet.channel === channel)?.allocation ?? null;
     return n === null ? null : { kind: 'count', n };
   },
   set: (content, value, { channel }) =>
@@ -134,8 +140,8 @@ const allocation: Source = {
           ...content,
           tickets: {
             ...content.tickets,
-            outlets: content.tickets.outlets.map((one) =>
-              one.channel === channel ? { ...one, allocation: value.n } : one,
+            outlets: content.tickets.outlets.map((outlet) =>
+              outlet.channel === channel ? { ...outlet, allocation: value.n } : outlet,
             ),
           },
         }
@@ -145,7 +151,7 @@ const allocation: Source = {
 const quantity: Source = {
   name: 'the quantity of the price level',
   get: ({ tickets: { levels } }, { item }) => {
-    const n = levels.find((one) => one.id === item)?.quantity ?? null;
+    const n = levels.find((level) => level.id === item)?.quantity ?? null;
     return n === null ? null : { kind: 'count', n };
   },
   set: (content, value, { item }) =>
@@ -154,14 +160,16 @@ const quantity: Source = {
           ...content,
           tickets: {
             ...content.tickets,
-            levels: content.tickets.levels.map((one) => (one.id === item ? { ...one, quantity: value.n } : one)),
+            levels: content.tickets.levels.map((level) =>
+              level.id === item ? { ...level, quantity: value.n } : level,
+            ),
           },
         }
       : null,
 };
 
 const noticeOf = (content: RecordContent, { channel, part }: SourceGround) =>
-  content.notices.find((one) => one.channel === channel && noticePart(one.id) === part);
+  content.notices.find((notice) => notice.channel === channel && noticePart(notice.id) === part);
 
 const noticeWords: Source = {
   name: 'the words of the notice',
@@ -172,7 +180,7 @@ const noticeWords: Source = {
     if (!notice || value.kind !== 'text') return null;
     return {
       ...content,
-      notices: content.notices.map((one) => (one === notice ? { ...one, words: value.text } : one)),
+      notices: content.notices.map((item) => (item === notice ? { ...item, words: value.text } : item)),
     };
   },
 };
@@ -186,7 +194,10 @@ const noticePin: Source = {
   set: (content, value, ground) => {
     const notice = noticeOf(content, ground);
     if (!notice || value.kind !== 'flag') return null;
-    return { ...content, notices: content.notices.map((one) => (one === notice ? { ...one, pin: value.on } : one)) };
+    return {
+      ...content,
+      notices: content.notices.map((item) => (item === notice ? { ...item, pin: value.on } : item)),
+    };
   },
 };
 
@@ -199,8 +210,8 @@ const tags: Source = {
           ...content,
           tags: value.text
             .split(',')
-            .map((one) => one.trim())
-            .filter((one) => one !== ''),
+            .map((text) => text.trim())
+            .filter((candidate) => candidate !== ''),
         }
       : null,
 };
@@ -215,15 +226,15 @@ function itemText<T extends { id: string }>(
   return {
     name,
     get: (content, { item }) => {
-      const one = list(content).find((each) => each.id === item) as Record<string, unknown> | undefined;
-      const found = one?.[key];
+      const entry = list(content).find((candidate) => candidate.id === item) as Record<string, unknown> | undefined;
+      const found = entry?.[key];
       return typeof found === 'string' ? plain(found) : null;
     },
     set: (content, value, { item }) =>
       value.kind === 'text'
         ? put(
             content,
-            list(content).map((one) => (one.id === item ? { ...one, [key]: value.text } : one)),
+            list(content).map((entry) => (entry.id === item ? { ...entry, [key]: value.text } : entry)),
           )
         : null,
   };
@@ -234,8 +245,8 @@ function itemCount<K extends 'levels' | 'extras' | 'coupons'>(name: string, list
   return {
     name,
     get: ({ tickets }, { item }) => {
-      const one = tickets[list].find((each) => each.id === item) as Record<string, unknown> | undefined;
-      const n = one?.[key];
+      const entry = tickets[list].find((candidate) => candidate.id === item) as Record<string, unknown> | undefined;
+      const n = entry?.[key];
       return typeof n === 'number' ? { kind: 'count', n } : null;
     },
     set: (content, value, { item }) =>
@@ -244,7 +255,7 @@ function itemCount<K extends 'levels' | 'extras' | 'coupons'>(name: string, list
             ...content,
             tickets: {
               ...content.tickets,
-              [list]: content.tickets[list].map((one) => (one.id === item ? { ...one, [key]: value.n } : one)),
+              [list]: content.tickets[list].map((entry) => (entry.id === item ? { ...entry, [key]: value.n } : entry)),
             },
           }
         : null,
@@ -254,7 +265,7 @@ function itemCount<K extends 'levels' | 'extras' | 'coupons'>(name: string, list
 const extraPrice: Source = {
   name: 'the price of the extra',
   get: ({ tickets: { extras, currency } }, { item }) => {
-    const extra = extras.find((one) => one.id === item);
+    const extra = extras.find((extra) => extra.id === item);
     return extra ? { kind: 'price', name: extra.name, minor: extra.price, currency } : null;
   },
   set: (content, value, { item }) =>
@@ -263,8 +274,8 @@ const extraPrice: Source = {
           ...content,
           tickets: {
             ...content.tickets,
-            extras: content.tickets.extras.map((one) =>
-              one.id === item ? { ...one, name: value.name, price: value.minor } : one,
+            extras: content.tickets.extras.map((extra) =>
+              extra.id === item ? { ...extra, name: value.name, price: value.minor } : extra,
             ),
           },
         }
@@ -320,15 +331,15 @@ const setList: Source = {
 const linkAddress: Source = {
   name: 'the address of the link',
   get: ({ links }, { item }) => {
-    const to = links.find((one) => one.id === item)?.to;
+    const to = links.find((link) => link.id === item)?.to;
     return to?.kind === 'address' ? { kind: 'url', href: to.href } : null;
   },
   set: (content, value, { item }) =>
     value.kind === 'url'
       ? {
           ...content,
-          links: content.links.map((one) =>
-            one.id === item ? { ...one, to: { kind: 'address', href: value.href } } : one,
+          links: content.links.map((link) =>
+            link.id === item ? { ...link, to: { kind: 'address', href: value.href } } : link,
           ),
         }
       : null,

@@ -54,7 +54,7 @@ export interface StandingInput {
 
 /** Some field came out so. */
 function has(comparison: readonly FieldComparison[], outcome: Outcome): boolean {
-  return comparison.some((one) => one.outcome === outcome);
+  return comparison.some((field) => field.outcome === outcome);
 }
 
 /** A listing's standing follows from its fields and its errand; the most pressing one wins. */

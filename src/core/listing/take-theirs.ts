@@ -41,20 +41,20 @@ export function takeTheirs(
 ): Result<RecordContent, NotTaken> {
   if (value === undefined) return fail('gone-there');
   const { field, item } = splitKey(key);
-  const row = rules.rows.find((one) => one.field === field);
+  const row = rules.rows.find((row) => row.field === field);
   if (!row) return fail('not-a-fact-of-the-record');
   if (item !== null && !hasItem(content, item)) return fail('no-such-part');
   const shows = (next: RecordContent) => {
     const shown = show(next)[key];
     return shown !== undefined && equalValues(shown, value);
   };
-  const byHand = content.overrides.find((one) => one.channel === rules.id && one.field === field);
+  const byHand = content.overrides.find((override) => override.channel === rules.id && override.field === field);
   if (byHand) {
     const words = overridable(value);
     const next = {
       ...content,
-      overrides: content.overrides.map((one) =>
-        one === byHand ? { ...one, value: value.kind === 'rich' ? cleanHtml(words) : words } : one,
+      overrides: content.overrides.map((override) =>
+        override === byHand ? { ...override, value: value.kind === 'rich' ? cleanHtml(words) : words } : override,
       ),
     };
     return shows(next) ? ok(next) : fail('made-from-others');
@@ -78,14 +78,17 @@ export function keepTheirsHere(
   { rules, show }: TakeGround,
 ): RecordContent | null {
   const { field, item } = splitKey(key);
-  const row = rules.rows.find((one) => one.field === field);
+  const row = rules.rows.find((row) => row.field === field);
   if (!row || item !== null || row.each !== 'event' || (value?.kind !== 'text' && value?.kind !== 'rich')) return null;
   if (row.kind !== value.kind) return null;
   const from = overridable(show(content)[key]);
   const kept = { channel: rules.id, field, value: overridable(value), from };
   const next = {
     ...content,
-    overrides: [...content.overrides.filter((one) => one.channel !== rules.id || one.field !== field), kept],
+    overrides: [
+      ...content.overrides.filter((override) => override.channel !== rules.id || override.field !== field),
+      kept,
+    ],
   };
   const shown = show(next)[key];
   return shown !== undefined && equalValues(shown, value) ? next : null;
@@ -94,6 +97,6 @@ export function keepTheirsHere(
 function hasItem({ performances, tickets, links, documents, programme }: RecordContent, item: string): boolean {
   const { levels, extras, coupons, questions } = tickets;
   return [performances, levels, extras, coupons, questions, links, documents, programme].some((list) =>
-    list.some((one: { id: string }) => one.id === item),
+    list.some((candidate: { id: string }) => candidate.id === item),
   );
 }

@@ -23,11 +23,18 @@ export function trialLine(channel: string): string {
 
 /** What a trial purchase on a channel must come to by the facts. `null`: there is nothing to be bought. */
 export function trialWish(facts: Facts, channel: string): TrialWish | null {
-  const one = nextOf(facts.performances, facts.now);
-  const level = facts.levels.find((each) => !each.hidden && each.covers === null) ?? facts.levels[0];
-  if (!one || one.start === null || !level) return null;
-  const fee = facts.outlets.find((each) => each.channel === channel)?.fee ?? null;
+  const performance = nextOf(facts.performances, facts.now);
+  const level = facts.levels.find((level) => !level.hidden && level.covers === null) ?? facts.levels[0];
+  if (!performance || performance.start === null || !level) return null;
+  const fee = facts.outlets.find((outlet) => outlet.channel === channel)?.fee ?? null;
   const { buyerPays } = splitFee(level.minor, fee);
-  const words = `${level.name} ${moneyWords(buyerPays, level.currency)}, ${momentWords(one.start, one.zone)} ${zonePlace(one.zone)}`;
-  return { performance: one.id, level: level.id, pays: buyerPays, starts: one.start, zone: one.zone, words };
+  const words = `${level.name} ${moneyWords(buyerPays, level.currency)}, ${momentWords(performance.start, performance.zone)} ${zonePlace(performance.zone)}`;
+  return {
+    performance: performance.id,
+    level: level.id,
+    pays: buyerPays,
+    starts: performance.start,
+    zone: performance.zone,
+    words,
+  };
 }

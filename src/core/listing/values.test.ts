@@ -153,14 +153,14 @@ describe('performances over listings that hold four', () => {
   const ids = Array.from({ length: 12 }, (_, i) => `p${i + 1}`);
   const first = shareOut(ids, 4, []);
   test('twelve make three, in date order', () =>
-    expect(first.map((one) => one.performanceIds.join())).toEqual(['p1,p2,p3,p4', 'p5,p6,p7,p8', 'p9,p10,p11,p12']));
+    expect(first.map((part) => part.performanceIds.join())).toEqual(['p1,p2,p3,p4', 'p5,p6,p7,p8', 'p9,p10,p11,p12']));
   test('without the fifth, only its listing changes', () => {
     expect(
       shareOut(
         ids.filter((id) => id !== 'p5'),
         4,
         first,
-      ).map((one) => one.performanceIds.join()),
+      ).map((part) => part.performanceIds.join()),
     ).toEqual(['p1,p2,p3,p4', 'p6,p7,p8', 'p9,p10,p11,p12']);
   });
   test('one more goes to the first with room, else to a new one', () => {
@@ -170,12 +170,12 @@ describe('performances over listings that hold four', () => {
       first,
     );
     expect(
-      shareOut([...ids.filter((id) => id !== 'p5'), 'p13'], 4, room).map((one) => one.performanceIds.join()),
+      shareOut([...ids.filter((id) => id !== 'p5'), 'p13'], 4, room).map((part) => part.performanceIds.join()),
     ).toEqual(['p1,p2,p3,p4', 'p6,p7,p8,p13', 'p9,p10,p11,p12']);
     expect(shareOut([...ids, 'p13'], 4, first)[3]).toEqual({ part: 3, performanceIds: ['p13'] });
   });
   test('a listing that is emptied stays, to be taken down', () =>
-    expect(shareOut(['p9'], 4, first).map((one) => one.performanceIds.join())).toEqual(['', '', 'p9']));
+    expect(shareOut(['p9'], 4, first).map((part) => part.performanceIds.join())).toEqual(['', '', 'p9']));
 });
 
 test('equal data has one fingerprint, whatever the order of its keys', () => {

@@ -84,11 +84,11 @@ test('sharing out loses no performance, doubles none, overfills no listing, and 
     fc.property(ids, ids, fc.integer({ min: 1, max: 6 }), (before, now, most) => {
       const first = shareOut(before, most, []);
       const second = shareOut(now, most, first);
-      expect(second.flatMap((one) => one.performanceIds).sort()).toEqual([...now].sort());
-      for (const one of second) expect(one.performanceIds.length).toBeLessThanOrEqual(most);
-      for (const one of first)
-        for (const id of one.performanceIds.filter((was) => now.includes(was)))
-          expect(second.find((part) => part.part === one.part)?.performanceIds).toContain(id);
+      expect(second.flatMap((part) => part.performanceIds).sort()).toEqual([...now].sort());
+      for (const part of second) expect(part.performanceIds.length).toBeLessThanOrEqual(most);
+      for (const item of first)
+        for (const id of item.performanceIds.filter((was) => now.includes(was)))
+          expect(second.find((part) => part.part === item.part)?.performanceIds).toContain(id);
       expect(shareOut(now, most, second)).toEqual(second);
     }),
   );

@@ -39,14 +39,14 @@ function cutOff({ keep, width, height }: PictureUse, { x, y, w, h }: CropWindow)
 export function choosePicture(pictures: readonly PictureUse[], shape: PictureShape): PictureChoice | null {
   let best: PictureChoice | null = null;
   for (const picture of pictures) {
-    const one = windowFor(picture, shape);
-    if (best === null || better(one, best)) best = one;
+    const pictureChoice = windowFor(picture, shape);
+    if (best === null || better(pictureChoice, best)) best = pictureChoice;
   }
   return best;
 }
 
 function better(a: PictureChoice, b: PictureChoice): boolean {
-  const cut = (one: PictureChoice) => one.cuts.w + one.cuts.h;
+  const cut = (picture: PictureChoice) => picture.cuts.w + picture.cuts.h;
   if ((cut(a) === 0) !== (cut(b) === 0)) return cut(a) === 0;
   if (a.enlarged !== b.enlarged) return !a.enlarged;
   // A hundredth of the picture more or less is no reason to leave the order that a person has put them in.

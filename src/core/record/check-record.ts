@@ -25,12 +25,12 @@ export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>):
       finding(['performances'], 'stops', { code: 'too-many', count: list.length, limit: recordLimits.performances }),
     ]);
   const performances: Performance[] = [];
-  list.forEach((one, i) => {
-    const { value, findings } = checkOne(one, venues);
+  list.forEach((item, i) => {
+    const { value, findings } = checkOne(item, venues);
     if (value !== null) performances.push(value);
     for (const f of findings) found.push(beneath(['performances', i], f));
   });
-  const ids = new Set(performances.map((one) => one.id));
+  const ids = new Set(performances.map((performance) => performance.id));
   if (ids.size < performances.length)
     found.push(
       finding(['performances'], 'stops', { code: 'value-refused', detail: 'two performances have the same id' }),
@@ -44,11 +44,11 @@ export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>):
 function checkWhole(content: RecordContent): Finding[] {
   const { publicity, tickets, notices } = content;
   const findings: Finding[] = [...checkParts(content), ...checkCoupons(tickets), ...checkQuestions(tickets)];
-  if (new Set(notices.map((one) => one.id)).size < notices.length)
+  if (new Set(notices.map((notice) => notice.id)).size < notices.length)
     findings.push(finding(['notices'], 'stops', { code: 'value-refused', detail: 'two notices have the same id' }));
-  notices.forEach((one, i) => {
-    if (one.notBefore !== null)
-      findings.push(...checkReading(one.notBefore, ['notices', i, 'notBefore', 'time'], 'first'));
+  notices.forEach((notice, i) => {
+    if (notice.notBefore !== null)
+      findings.push(...checkReading(notice.notBefore, ['notices', i, 'notBefore', 'time'], 'first'));
   });
   if (publicity.announce !== null)
     findings.push(...checkReading(publicity.announce, ['publicity', 'announce', 'time'], 'first'));
@@ -78,9 +78,9 @@ function checkParts({
   linkChoices,
 }: RecordContent): Finding[] {
   const found: Finding[] = [];
-  const ids = new Set(performances.map((one) => one.id));
+  const ids = new Set(performances.map((performance) => performance.id));
   for (const [name, list] of Object.entries({ links, programme, documents, linkChoices })) {
-    if (new Set(list.map((one) => one.id)).size < list.length)
+    if (new Set(list.map((item) => item.id)).size < list.length)
       found.push(finding([name], 'stops', { code: 'value-refused', detail: 'two of them have the same id' }));
   }
   tickets.levels.forEach(({ name, covers, least }, i) => {
@@ -99,7 +99,7 @@ function checkParts({
         }),
       );
   });
-  if (leadsAway !== null && !links.some((one) => one.id === leadsAway))
+  if (leadsAway !== null && !links.some((link) => link.id === leadsAway))
     found.push(finding(['leadsAway'], 'stops', { code: 'part-gone', what: 'What the entry leads straight to' }));
   programme.forEach(({ performanceId, title }, i) => {
     if (performanceId !== null && !ids.has(performanceId))
@@ -118,10 +118,10 @@ function checkParts({
 
 function checkCoupons({ coupons, levels }: RecordContent['tickets']): Finding[] {
   const found: Finding[] = [];
-  const known = new Set(levels.map((one) => one.id));
+  const known = new Set(levels.map((level) => level.id));
   coupons.forEach(({ code, from, until, levels: own }, i) => {
     const at = ['tickets', 'coupons', i];
-    if (coupons.findIndex((one) => one.code.toLowerCase() === code.toLowerCase()) < i)
+    if (coupons.findIndex((coupon) => coupon.code.toLowerCase() === code.toLowerCase()) < i)
       found.push(finding([...at, 'code'], 'stops', { code: 'coupon-twice', name: code }));
     if (from !== null && until !== null && until < from)
       found.push(finding([...at, 'until'], 'stops', { code: 'coupon-never', name: code }));
@@ -164,35 +164,42 @@ function checkOne(input: unknown, venues: ReadonlyMap<string, Venue>): CheckedOn
   return made;
 }
 
-function checkTimes(one: Performance): Finding[] {
+function checkTimes(performance: Performance): Finding[] {
   const found: Finding[] = [];
-  const { start, doors, end, date, zone, lastDate } = one;
-  if (one.precision === 'exact' && start === null) found.push(finding(['start'], 'stops', { code: 'start-empty' }));
+  const { start, doors, end, date, zone, lastDate } = performance;
+  if (performance.precision === 'exact' && start === null)
+    found.push(finding(['start'], 'stops', { code: 'start-empty' }));
   if (lastDate !== null && lastDate < date) found.push(finding(['lastDate'], 'stops', { code: 'last-before-first' }));
-  if (one.precision === 'open' || one.precision === 'month') return found;
-  if (doors !== null && start !== null && doors > start && doorsDate(one) === date) {
+  if (performance.precision === 'open' || performance.precision === 'month') return found;
+  if (doors !== null && start !== null && doors > start && doorsDate(performance) === date) {
     found.push(finding(['doors'], 'stops', { code: 'doors-after-start', doors, start }));
   }
-  if (end !== null && start !== null && !one.endsNextDay && (lastDate === null || lastDate === date) && end <= start) {
+  if (
+    end !== null &&
+    start !== null &&
+    !performance.endsNextDay &&
+    (lastDate === null || lastDate === date) &&
+    end <= start
+  ) {
     found.push(finding(['end'], 'stops', { code: 'end-before-start', start, end }));
   }
   // One question is asked of a night, of whichever reading comes twice first.
-  const asked = one.repeat === null ? readingTwice(one) : null;
+  const asked = performance.repeat === null ? readingTwice(performance) : null;
   return [
     ...found,
-    ...readingsOf(one).flatMap((at) =>
+    ...readingsOf(performance).flatMap((at) =>
       checkReading({ date: at.date, time: at.time, zone }, at.field, asked?.field === at.field ? null : 'first'),
     ),
   ];
 }
 
-function checkPlace(one: Performance, venues: ReadonlyMap<string, Venue>): Finding[] {
-  if (one.venueId === null) return [];
-  const venue = venues.get(one.venueId);
+function checkPlace(performance: Performance, venues: ReadonlyMap<string, Venue>): Finding[] {
+  if (performance.venueId === null) return [];
+  const venue = venues.get(performance.venueId);
   if (!venue) return [finding(['venueId'], 'stops', { code: 'venue-unknown' })];
-  const found = roomFor(venue, one.roomId, one.setUpId);
-  if (one.roomId !== null && found === null) return [finding(['roomId'], 'stops', { code: 'room-unknown' })];
-  return one.setUpId !== null && found?.setUp === null
+  const found = roomFor(venue, performance.roomId, performance.setUpId);
+  if (performance.roomId !== null && found === null) return [finding(['roomId'], 'stops', { code: 'room-unknown' })];
+  return performance.setUpId !== null && found?.setUp === null
     ? [finding(['setUpId'], 'stops', { code: 'set-up-unknown' })]
     : [];
 }

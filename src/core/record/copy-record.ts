@@ -10,7 +10,7 @@ export interface CarriedGroup {
   of: (content: RecordContent) => unknown;
 }
 
-const perPerformance = (pick: (one: Performance) => unknown) => (content: RecordContent) =>
+const perPerformance = (pick: (performance: Performance) => unknown) => (content: RecordContent) =>
   content.performances.map(pick);
 
 /** Groups that every record has. Keys stay: records keep them. */
@@ -33,12 +33,17 @@ const groups: readonly CarriedGroup[] = [
     section: 'dates',
     of: perPerformance(({ venueId, roomId, setUpId }) => [venueId, roomId, setUpId]),
   },
-  { key: 'notes', name: 'notes on dates', section: 'dates', of: perPerformance((one) => [one.note, one.lineUpExtra]) },
+  {
+    key: 'notes',
+    name: 'notes on dates',
+    section: 'dates',
+    of: perPerformance((performance) => [performance.note, performance.lineUpExtra]),
+  },
   {
     key: 'line-up',
     name: 'line-up',
     section: 'line-up',
-    of: (c) => c.lineUp.map((one) => [one.name, one.role, one.setTime]),
+    of: (c) => c.lineUp.map((act) => [act.name, act.role, act.setTime]),
   },
   {
     key: 'programme',
@@ -56,16 +61,20 @@ const groups: readonly CarriedGroup[] = [
     key: 'ticket-links',
     name: 'ticket links',
     section: 'tickets',
-    of: (c) => [c.tickets.link, c.tickets.outlets.map((one) => one.link), c.performances.map((one) => one.link)],
+    of: (c) => [
+      c.tickets.link,
+      c.tickets.outlets.map((outlet) => outlet.link),
+      c.performances.map((performance) => performance.link),
+    ],
   },
   {
     key: 'allocations',
     name: 'seats of outlets, holds and parts',
     section: 'tickets',
     of: (c) => [
-      c.tickets.outlets.map((one) => one.allocation),
-      c.tickets.holds?.map((one) => [one.name, one.seats]),
-      c.tickets.pools.map((one) => [one.name, one.seats]),
+      c.tickets.outlets.map((outlet) => outlet.allocation),
+      c.tickets.holds?.map((hold) => [hold.name, hold.seats]),
+      c.tickets.pools.map((pool) => [pool.name, pool.seats]),
       c.tickets.total,
     ],
   },
@@ -98,7 +107,7 @@ const groups: readonly CarriedGroup[] = [
   })),
   { key: 'subtitle', name: 'subtitle', section: 'essentials', of: (c) => c.subtitle },
   { key: 'access', name: 'access and age', section: 'words', of: (c) => [c.words.access, c.words.age] },
-  { key: 'pictures', name: 'pictures', section: 'picture', of: (c) => c.pictures.map((one) => one.pictureId) },
+  { key: 'pictures', name: 'pictures', section: 'picture', of: (c) => c.pictures.map((picture) => picture.pictureId) },
   {
     key: 'documents',
     name: 'documents',
@@ -115,7 +124,7 @@ const groups: readonly CarriedGroup[] = [
     key: 'link-choices',
     name: 'what links lead to',
     section: 'publicity',
-    of: (c) => c.linkChoices.map((one) => [one.channel, one.to, one.reason]),
+    of: (c) => c.linkChoices.map((choice) => [choice.channel, choice.to, choice.reason]),
   },
   { key: 'tags', name: 'tags', section: 'essentials', of: (c) => c.tags },
   { key: 'hashtags', name: 'hashtags', section: 'essentials', of: (c) => c.hashtags },
@@ -126,7 +135,12 @@ const groups: readonly CarriedGroup[] = [
     of: (c) => (c.audience.who === 'everyone' ? null : c.audience),
   },
   { key: 'overrides', name: 'words by hand for single channels', section: 'publicity', of: (c) => c.overrides },
-  { key: 'notices', name: 'notices', section: 'notices', of: (c) => c.notices.map((one) => [one.channel, one.words]) },
+  {
+    key: 'notices',
+    name: 'notices',
+    section: 'notices',
+    of: (c) => c.notices.map((notice) => [notice.channel, notice.words]),
+  },
 ];
 
 /** Groups as older copies were marked by: still there to be kept or replaced. */
@@ -135,7 +149,7 @@ const olderGroups: readonly CarriedGroup[] = [
     key: 'prices',
     name: 'prices',
     section: 'tickets',
-    of: (c) => c.tickets.levels.map((one) => [one.name, one.price, one.opens, one.closes]),
+    of: (c) => c.tickets.levels.map((level) => [level.name, level.price, level.opens, level.closes]),
   },
   {
     key: 'words',
@@ -159,7 +173,7 @@ function levelGroup(id: string, name: string, [part, word, of]: (typeof levelPar
     name: `${word} of ${name}`,
     section: 'tickets',
     of: (content) => {
-      const level = content.tickets.levels.find((one) => one.id === id);
+      const level = content.tickets.levels.find((level) => level.id === id);
       return level && of(level);
     },
   };
@@ -178,8 +192,8 @@ export function carriedGroup(key: CarriedFact, levels: readonly { id: string; na
   const [, id, part] = /^level\.(.+)\.(\w+)$/.exec(key) ?? [];
   const found = levelParts.find(([one]) => one === part);
   if (id !== undefined && found)
-    return levelGroup(id, levels.find((one) => one.id === id)?.name || 'a price level that is gone', found);
-  return [...groups, ...olderGroups].find((one) => one.key === key) ?? null;
+    return levelGroup(id, levels.find((level) => level.id === id)?.name || 'a price level that is gone', found);
+  return [...groups, ...olderGroups].find((group) => group.key === key) ?? null;
 }
 
 /** True where there is something to carry over. */
@@ -195,34 +209,36 @@ function isThere(value: unknown): boolean {
  * made anew by `ids`, so that nothing is taken for the old one.
  */
 export function copyRecord(content: RecordContent, code: string, ids: () => string): RecordContent {
-  const now = new Map(content.performances.map((one) => [one.id, ids()]));
+  const now = new Map(content.performances.map((performance) => [performance.id, ids()]));
   const idOf = (id: string) => now.get(id) ?? id;
   const whole = structuredClone(content);
   const copy: RecordContent = {
     ...whole,
-    performances: whole.performances.map((one) => ({
-      ...one,
-      id: idOf(one.id),
+    performances: whole.performances.map((performance) => ({
+      ...performance,
+      id: idOf(performance.id),
       pencilled: false,
       turn: 'none',
       soldOut: false,
-      repeat: one.repeat,
+      repeat: performance.repeat,
     })),
-    programme: whole.programme.map((one) => ({
-      ...one,
-      performanceId: one.performanceId === null ? null : idOf(one.performanceId),
+    programme: whole.programme.map((item) => ({
+      ...item,
+      performanceId: item.performanceId === null ? null : idOf(item.performanceId),
     })),
     tickets: {
       ...whole.tickets,
-      levels: whole.tickets.levels.map((one) =>
-        one.covers.kind === 'chosen' ? { ...one, covers: { kind: 'chosen', ids: one.covers.ids.map(idOf) } } : one,
+      levels: whole.tickets.levels.map((level) =>
+        level.covers.kind === 'chosen'
+          ? { ...level, covers: { kind: 'chosen', ids: level.covers.ids.map(idOf) } }
+          : level,
       ),
     },
     publicity: { visibility: 'private', announce: null },
     rule: null,
-    notices: whole.notices.map((one) => ({ ...one, id: ids(), notBefore: null })),
-    linkChoices: whole.linkChoices.filter((one) => one.noticeId === null),
-    documents: whole.documents.map((one) => ({ ...one, from: null })),
+    notices: whole.notices.map((notice) => ({ ...notice, id: ids(), notBefore: null })),
+    linkChoices: whole.linkChoices.filter((choice) => choice.noticeId === null),
+    documents: whole.documents.map((document) => ({ ...document, from: null })),
     after: {
       recording: { href: null, shown: false },
       pictures: { ids: [], shown: false },

@@ -131,8 +131,8 @@ export function roomFor(
   roomId: string | null,
   setUpId: string | null,
 ): { room: Room; setUp: SetUp | null; capacity: number | null; holds: readonly Hold[] } | null {
-  const room = venue?.rooms.find((one) => one.id === roomId);
+  const room = venue?.rooms.find((room) => room.id === roomId);
   if (!room) return null;
-  const setUp = room.setUps.find((one) => one.id === setUpId) ?? null;
+  const setUp = room.setUps.find((setUp) => setUp.id === setUpId) ?? null;
   return { room, setUp, capacity: setUp?.capacity ?? room.capacity, holds: setUp?.holds ?? [] };
 }

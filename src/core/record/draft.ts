@@ -82,10 +82,10 @@ export function toDraft(content: RecordContent): RecordDraft {
   return {
     ...content,
     performances: content.performances.map(performanceDraft),
-    lineUp: content.lineUp.map((one) => ({ ...one, setTime: textOf(one.setTime) })),
+    lineUp: content.lineUp.map((act) => ({ ...act, setTime: textOf(act.setTime) })),
     online: content.online && { keep: textOf(content.online.keep), join: textOf(content.online.join) },
     video: textOf(content.video),
-    programme: content.programme.map((one) => ({ ...one, start: textOf(one.start), end: textOf(one.end) })),
+    programme: content.programme.map((item) => ({ ...item, start: textOf(item.start), end: textOf(item.end) })),
     radius: content.radius && { km: String(content.radius.km), days: String(content.radius.days) },
     tickets: {
       ...tickets,
@@ -93,17 +93,21 @@ export function toDraft(content: RecordContent): RecordDraft {
       total: textOf(tickets.total),
       mostPerOrder: textOf(tickets.mostPerOrder),
       showLeft: textOf(tickets.showLeft),
-      extras: tickets.extras.map((one) => ({ ...one, price: price(one.price), quantity: textOf(one.quantity) })),
-      coupons: tickets.coupons.map((one) => ({
-        ...one,
-        off:
-          one.off.kind === 'percent'
-            ? { kind: 'percent', text: String(one.off.percent) }
-            : { kind: 'amount', text: price(one.off.minor) },
-        uses: textOf(one.uses),
+      extras: tickets.extras.map((extra) => ({
+        ...extra,
+        price: price(extra.price),
+        quantity: textOf(extra.quantity),
       })),
-      pools: tickets.pools.map((one) => ({ ...one, seats: String(one.seats) })),
-      holds: tickets.holds && tickets.holds.map((one) => ({ ...one, seats: String(one.seats) })),
+      coupons: tickets.coupons.map((coupon) => ({
+        ...coupon,
+        off:
+          coupon.off.kind === 'percent'
+            ? { kind: 'percent', text: String(coupon.off.percent) }
+            : { kind: 'amount', text: price(coupon.off.minor) },
+        uses: textOf(coupon.uses),
+      })),
+      pools: tickets.pools.map((pool) => ({ ...pool, seats: String(pool.seats) })),
+      holds: tickets.holds && tickets.holds.map((hold) => ({ ...hold, seats: String(hold.seats) })),
       registration: { ...tickets.registration, limit: textOf(tickets.registration.limit) },
       levels: tickets.levels.map((level) => ({
         ...level,
@@ -113,15 +117,15 @@ export function toDraft(content: RecordContent): RecordDraft {
         most: textOf(level.most),
         admits: String(level.admits),
       })),
-      outlets: tickets.outlets.map((one) => ({
-        ...one,
-        link: textOf(one.link),
-        allocation: textOf(one.allocation),
-        fee: one.fee && {
-          mode: one.fee.mode,
-          basisPoints: String(one.fee.basisPoints / 100),
-          fixed: price(one.fee.fixed),
-          cap: price(one.fee.cap),
+      outlets: tickets.outlets.map((outlet) => ({
+        ...outlet,
+        link: textOf(outlet.link),
+        allocation: textOf(outlet.allocation),
+        fee: outlet.fee && {
+          mode: outlet.fee.mode,
+          basisPoints: String(outlet.fee.basisPoints / 100),
+          fixed: price(outlet.fee.fixed),
+          cap: price(outlet.fee.cap),
         },
       })),
     },
@@ -129,17 +133,17 @@ export function toDraft(content: RecordContent): RecordDraft {
 }
 
 /** One performance as it stands in the form. The same performance gives the same draft, so that what did not change is not read again. */
-export function performanceDraft(one: Performance): PerformanceDraft {
-  const kept = drafts.get(one);
+export function performanceDraft(performance: Performance): PerformanceDraft {
+  const kept = drafts.get(performance);
   if (kept) return kept;
   const made = {
-    ...one,
-    start: textOf(one.start),
-    end: textOf(one.end),
-    doors: textOf(one.doors),
-    link: textOf(one.link),
+    ...performance,
+    start: textOf(performance.start),
+    end: textOf(performance.end),
+    doors: textOf(performance.doors),
+    link: textOf(performance.link),
   };
-  drafts.set(one, made);
+  drafts.set(performance, made);
   return made;
 }
 
@@ -154,7 +158,7 @@ export function readDraft(draft: RecordDraft, venues: ReadonlyMap<string, Venue>
   const checked = checkRecord(candidate, venues);
   if (checked.ok) return findings.length === 0 ? checked : fail(findings);
   const named = new Set(findings.map(fieldOf));
-  return fail([...findings, ...checked.error.filter((one) => !named.has(fieldOf(one)))]);
+  return fail([...findings, ...checked.error.filter((finding) => !named.has(fieldOf(finding)))]);
 }
 
 interface ReadPerformance {
@@ -165,21 +169,21 @@ interface ReadPerformance {
 const readBefore = new WeakMap<PerformanceDraft, ReadPerformance>();
 
 /** Reads the times of one performance; the path of its findings is relative to it. */
-function readPerformance(one: PerformanceDraft): ReadPerformance {
-  const kept = readBefore.get(one);
+function readPerformance(performance: PerformanceDraft): ReadPerformance {
+  const kept = readBefore.get(performance);
   if (kept) return kept;
   const findings: Finding[] = [];
   const value = {
-    ...one,
-    note: one.note.trim(),
-    lineUpExtra: one.lineUpExtra.trim(),
-    doors: readTime(one.doors, ['doors'], findings),
-    start: readTime(one.start, ['start'], findings),
-    end: readTime(one.end, ['end'], findings),
-    link: one.link.trim() || null,
+    ...performance,
+    note: performance.note.trim(),
+    lineUpExtra: performance.lineUpExtra.trim(),
+    doors: readTime(performance.doors, ['doors'], findings),
+    start: readTime(performance.start, ['start'], findings),
+    end: readTime(performance.end, ['end'], findings),
+    link: performance.link.trim() || null,
   };
   const made = { value, findings };
-  readBefore.set(one, made);
+  readBefore.set(performance, made);
   return made;
 }
 
@@ -196,8 +200,8 @@ function loosely(draft: RecordDraft): {
   findings: Finding[];
 } {
   const findings: Finding[] = [];
-  const performances = draft.performances.map((one, i) => {
-    const read = readPerformance(one);
+  const performances = draft.performances.map((performance, i) => {
+    const read = readPerformance(performance);
     findings.push(...read.findings.map((f) => beneath(['performances', i], f)));
     return read.value;
   });
@@ -208,26 +212,26 @@ function loosely(draft: RecordDraft): {
   const candidate = {
     ...draft,
     performances,
-    lineUp: draft.lineUp.map((one, i) => ({
-      ...one,
-      setTime: readTime(one.setTime, ['lineUp', i, 'setTime'], findings),
+    lineUp: draft.lineUp.map((act, i) => ({
+      ...act,
+      setTime: readTime(act.setTime, ['lineUp', i, 'setTime'], findings),
     })),
     online: draft.online && { keep: draft.online.keep.trim() || null, join: draft.online.join.trim() || null },
     video: draft.video.trim() || null,
-    programme: draft.programme.map((one, i) => ({
-      ...one,
-      start: readTime(one.start, ['programme', i, 'start'], findings),
-      end: readTime(one.end, ['programme', i, 'end'], findings),
+    programme: draft.programme.map((programme, i) => ({
+      ...programme,
+      start: readTime(programme.start, ['programme', i, 'start'], findings),
+      end: readTime(programme.end, ['programme', i, 'end'], findings),
     })),
     after: {
       ...draft.after,
       recording: { ...draft.after.recording, href: draft.after.recording.href?.trim() || null },
     },
-    documents: draft.documents.map((one, i) => ({
-      ...one,
-      from: one.from && {
-        ...one.from,
-        time: readTime(one.from.time, ['documents', i, 'from', 'time'], findings) ?? '',
+    documents: draft.documents.map((document, i) => ({
+      ...document,
+      from: document.from && {
+        ...document.from,
+        time: readTime(document.from.time, ['documents', i, 'from', 'time'], findings) ?? '',
       },
     })),
     radius: draft.radius && {
@@ -236,11 +240,11 @@ function loosely(draft: RecordDraft): {
     },
     tickets: readTickets(draft.tickets, findings),
     publicity: { ...draft.publicity, announce },
-    notices: draft.notices.map((one, i) => ({
-      ...one,
-      notBefore: one.notBefore && {
-        ...one.notBefore,
-        time: readTime(one.notBefore.time, ['notices', i, 'notBefore', 'time'], findings) ?? '',
+    notices: draft.notices.map((notice, i) => ({
+      ...notice,
+      notBefore: notice.notBefore && {
+        ...notice.notBefore,
+        time: readTime(notice.notBefore.time, ['notices', i, 'notBefore', 'time'], findings) ?? '',
       },
     })),
   };
@@ -252,22 +256,22 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
   const money = (text: string, path: FindingPath) => readPrice(text, currency, path, findings);
   const count = (text: string, path: FindingPath, what: string) => readCount(text, path, what, findings);
   const seats = (list: HoldDraft[], path: FindingPath) =>
-    list.map((one, i) => ({ ...one, seats: count(one.seats, [...path, i, 'seats'], 'number of seats') ?? 0 }));
+    list.map((hold, i) => ({ ...hold, seats: count(hold.seats, [...path, i, 'seats'], 'number of seats') ?? 0 }));
   return {
     ...tickets,
     link: tickets.link.trim() || null,
     total: count(tickets.total, ['tickets', 'total'], 'number of seats'),
     mostPerOrder: count(tickets.mostPerOrder, ['tickets', 'mostPerOrder'], 'number of tickets'),
     showLeft: count(tickets.showLeft, ['tickets', 'showLeft'], 'number of seats'),
-    extras: tickets.extras.map((one, i) => ({
-      ...one,
-      price: money(one.price, ['tickets', 'extras', i, 'price']),
-      quantity: readQuantity(one.quantity, ['tickets', 'extras', i, 'quantity'], findings),
+    extras: tickets.extras.map((extra, i) => ({
+      ...extra,
+      price: money(extra.price, ['tickets', 'extras', i, 'price']),
+      quantity: readQuantity(extra.quantity, ['tickets', 'extras', i, 'quantity'], findings),
     })),
-    coupons: tickets.coupons.map((one, i) => ({
-      ...one,
-      uses: count(one.uses, ['tickets', 'coupons', i, 'uses'], 'number of times'),
-      off: readOff(one.off, currency, ['tickets', 'coupons', i, 'off'], findings),
+    coupons: tickets.coupons.map((coupon, i) => ({
+      ...coupon,
+      uses: count(coupon.uses, ['tickets', 'coupons', i, 'uses'], 'number of times'),
+      off: readOff(coupon.off, currency, ['tickets', 'coupons', i, 'off'], findings),
     })),
     pools: seats(tickets.pools, ['tickets', 'pools']),
     holds: tickets.holds && seats(tickets.holds, ['tickets', 'holds']),
@@ -288,18 +292,18 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
         admits: count(level.admits, [...at, 'admits'], 'number of people') ?? 1,
       };
     }),
-    outlets: tickets.outlets.map((one, i) => {
+    outlets: tickets.outlets.map((outlet, i) => {
       const at: FindingPath = ['tickets', 'outlets', i];
-      const fee = one.fee && {
-        mode: one.fee.mode,
-        basisPoints: readPercent(one.fee.basisPoints, [...at, 'fee', 'basisPoints'], findings),
-        fixed: one.fee.fixed.trim() === '' ? 0 : money(one.fee.fixed, [...at, 'fee', 'fixed']),
-        cap: one.fee.cap.trim() === '' ? null : money(one.fee.cap, [...at, 'fee', 'cap']),
+      const fee = outlet.fee && {
+        mode: outlet.fee.mode,
+        basisPoints: readPercent(outlet.fee.basisPoints, [...at, 'fee', 'basisPoints'], findings),
+        fixed: outlet.fee.fixed.trim() === '' ? 0 : money(outlet.fee.fixed, [...at, 'fee', 'fixed']),
+        cap: outlet.fee.cap.trim() === '' ? null : money(outlet.fee.cap, [...at, 'fee', 'cap']),
       };
       return {
-        ...one,
-        link: one.link.trim() || null,
-        allocation: count(one.allocation, [...at, 'allocation'], 'number of seats'),
+        ...outlet,
+        link: outlet.link.trim() || null,
+        allocation: count(outlet.allocation, [...at, 'allocation'], 'number of seats'),
         fee,
       };
     }),

@@ -48,7 +48,7 @@ describe('two people and one revision', () => {
     ['abc', 'abcx', 'abc', null, 'abcx', 'abcx'],
   ])('the order of a list is a row of its own: %s, mine %s, theirs %s', (from, mine, theirs, who, kept, given) => {
     const versions = [bill(from), bill(mine), bill(theirs)] as const;
-    const row = mergeRows(...versions).find((one) => one.path === 'lineUp.order');
+    const row = mergeRows(...versions).find((merge) => merge.path === 'lineUp.order');
     expect(row?.changedBy ?? null).toBe(who);
     expect(mergeVersions(...versions, new Set())).toEqual(bill(kept));
     expect(mergeVersions(...versions, new Set(['lineUp.order']))).toEqual(bill(given));
@@ -59,13 +59,13 @@ const anyRecord = fc.record({
   title: fc.string(),
   words: fc.record({ teaser: fc.string(), full: fc.string() }),
   items: fc.uniqueArray(fc.record({ id: fc.constantFrom('a', 'b', 'c'), start: fc.string() }), {
-    selector: (one) => one.id,
+    selector: (item) => item.id,
     maxLength: 3,
   }),
 });
-const byId = (one: { items: { id: string }[] }) => ({
-  ...one,
-  items: [...one.items].sort((a, b) => (a.id < b.id ? -1 : 1)),
+const byId = (item: { items: { id: string }[] }) => ({
+  ...item,
+  items: [...item.items].sort((a, b) => (a.id < b.id ? -1 : 1)),
 });
 
 test('merging: equal versions have no rows; taking all of theirs gives theirs; nobody’s lone change is lost', () => {

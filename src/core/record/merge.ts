@@ -52,8 +52,8 @@ function orderRow(
   [b, m, t]: [Map<string, Json> | null, Map<string, Json>, Map<string, Json>],
   rows: MergeRow[],
 ): void {
-  const held = (one: Map<string, Json>) => (key: string) => one.has(key) && (b === null || b.has(key));
-  const order = (one: Map<string, Json>, other: Map<string, Json>) => [...one.keys()].filter(held(other)).join(' ');
+  const held = (item: Map<string, Json>) => (key: string) => item.has(key) && (b === null || b.has(key));
+  const order = (item: Map<string, Json>, other: Map<string, Json>) => [...item.keys()].filter(held(other)).join(' ');
   if (order(m, t) === order(t, m)) return;
   const mineMoved = b === null || order(b, m) !== order(m, b);
   const theirsMoved = b === null || order(b, t) !== order(t, b);
@@ -63,7 +63,7 @@ function orderRow(
 
 /** The items of `list` in the order of `like`; one that `like` does not hold stays behind the one it stood behind. */
 function inOrderOf(list: readonly Json[], like: readonly Json[]): Json[] {
-  const ordered = like.flatMap((one) => list.filter((item) => idOf(item) === idOf(one)));
+  const ordered = like.flatMap((entry) => list.filter((item) => idOf(item) === idOf(entry)));
   list.forEach((item, i) => {
     if (!ordered.includes(item)) ordered.splice(i === 0 ? 0 : ordered.indexOf(list[i - 1]) + 1, 0, item);
   });

@@ -126,7 +126,7 @@ describe('what is typed', () => {
   ])('%s is told at its field', (_, change, field, words) => {
     const read = readDraft(draft(change), venues);
     expect(read.ok).toBe(false);
-    const found = read.ok ? undefined : read.error.find((one) => fieldOf(one) === field);
+    const found = read.ok ? undefined : read.error.find((finding) => fieldOf(finding) === field);
     expect(found && findingWords(found)).toMatch(words);
   });
 
@@ -203,7 +203,7 @@ describe('facts', () => {
     [[{ price: 2200 }, { price: 1600, buyers: 'concession' as const }], '€16–€22'],
     [[{ price: 2200 }, { price: 3000 }], 'from €22'],
   ])('price in words', (levels, words) => {
-    const full = levels.map((one, i) => newLevel(`l${i}`, 'x', one.price, one));
+    const full = levels.map((level, i) => newLevel(`l${i}`, 'x', level.price, level));
     expect(made({ tickets: { ...sample().tickets, levels: full } }).price).toMatchObject({ kind: 'priced', words });
   });
   test('unknown stays unknown', () => {
@@ -363,5 +363,8 @@ test.each<[string, Partial<RecordContent>, string, string]>([
   ],
 ])('%s forbids saving, at its field', (_, part, field, code) => {
   const checked = checkRecord(sample(part), venues);
-  expect(checked.ok ? [] : checked.error.map((one) => [fieldOf(one), one.code])).toContainEqual([field, code]);
+  expect(checked.ok ? [] : checked.error.map((finding) => [fieldOf(finding), finding.code])).toContainEqual([
+    field,
+    code,
+  ]);
 });

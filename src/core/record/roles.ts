@@ -24,18 +24,18 @@ const said: readonly RoleSaid[] = [
 ];
 
 /** The roles that every house has, in the order in which they are offered. */
-export const commonRoles: readonly string[] = said.map((one) => one.role);
+export const commonRoles: readonly string[] = said.map((roleSaid) => roleSaid.role);
 
 /** True where a name of this role leads the billing. */
 export function leads(role: string): boolean {
-  return said.some((one) => one.role === role && one.says === 'leads');
+  return said.some((roleSaid) => roleSaid.role === role && roleSaid.says === 'leads');
 }
 
 /** The role that a further name of such an event has as a rule. */
 export function usualRole(kind: string, already: readonly { role: string }[]): string {
   const first: Record<string, string> = { talk: 'speaker', reading: 'speaker', film: 'film', theatre: 'company' };
   const own = kind === 'club night' ? 'DJ' : (first[kind] ?? 'headliner');
-  return already.some((one) => one.role === own) && own === 'headliner' ? 'support' : own;
+  return already.some((candidate) => candidate.role === own) && own === 'headliner' ? 'support' : own;
 }
 
 /**
@@ -43,16 +43,16 @@ export function usualRole(kind: string, already: readonly { role: string }[]): s
  * said behind the name: `V (light)`.
  */
 export function lineUpWords(lineUp: readonly { name: string; role: string }[]): string {
-  const of = (role: string) => lineUp.filter((one) => one.role === role).map((one) => one.name);
-  const lead = listWords(lineUp.filter((one) => leads(one.role)).map((one) => one.name));
-  const common = said.filter((one) => one.says === 'with' && one.behind === undefined);
-  const others = lineUp.filter((one) => !commonRoles.includes(one.role)).map((one) => `${one.name} (${one.role})`);
+  const of = (role: string) => lineUp.filter((act) => act.role === role).map((act) => act.name);
+  const lead = listWords(lineUp.filter((act) => leads(act.role)).map((act) => act.name));
+  const common = said.filter((roleSaid) => roleSaid.says === 'with' && roleSaid.behind === undefined);
+  const others = lineUp.filter((act) => !commonRoles.includes(act.role)).map((act) => `${act.name} (${act.role})`);
   const rest = listWords([
     ...common.flatMap(({ role, before = '' }) => of(role).map((name) => before + name)),
     ...others,
   ]);
   const behind = said
-    .filter((one) => one.behind !== undefined && of(one.role).length > 0)
+    .filter((roleSaid) => roleSaid.behind !== undefined && of(roleSaid.role).length > 0)
     .map(({ role, behind: words }) => `${words} ${listWords(of(role))}`);
   const front = lead === '' ? rest : rest === '' ? lead : `${lead} with ${rest}`;
   return [front, ...behind].filter((part) => part !== '').join(', ');

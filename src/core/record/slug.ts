@@ -10,6 +10,6 @@ export function slugOf({ title, performances }: Pick<RecordContent, 'title' | 'p
       .replace(/[^\p{L}\p{N}]+/gu, '-')
       .replace(/^-+|-+$/g, '')
       .slice(0, 60) || 'event';
-  const dated = performances.find((one) => one.precision !== 'open');
+  const dated = performances.find((performance) => performance.precision !== 'open');
   return dated ? `${stem}-${dated.date.slice(0, 4)}` : stem;
 }

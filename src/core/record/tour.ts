@@ -63,7 +63,7 @@ const billing = (lineUp: TourShared['lineUp']) => lineUp.map(({ id: _, ...entry 
 
 /** Opening of the general sale: that of the first level that anyone may buy. */
 function openingOf(content: RecordContent): TourShared['onSale'] {
-  const level = content.tickets.levels.find((one) => one.buyers === 'anyone') ?? content.tickets.levels[0];
+  const level = content.tickets.levels.find((level) => level.buyers === 'anyone') ?? content.tickets.levels[0];
   return level?.opens?.kind === 'at' ? { date: level.opens.date, time: level.opens.time } : null;
 }
 

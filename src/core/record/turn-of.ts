@@ -3,8 +3,10 @@ import type { Notice, RecordContent } from './record';
 /** What befell the event as a whole: every performance of it is cancelled, or none of them has a date to stand on any more. `null`: neither. */
 export function turnOf({ performances }: Pick<RecordContent, 'performances'>): 'cancelled' | 'postponed' | null {
   if (performances.length === 0) return null;
-  if (performances.every((one) => one.turn === 'cancelled')) return 'cancelled';
-  return performances.every((one) => one.turn === 'cancelled' || one.turn === 'postponed') ? 'postponed' : null;
+  if (performances.every((performance) => performance.turn === 'cancelled')) return 'cancelled';
+  return performances.every((performance) => performance.turn === 'cancelled' || performance.turn === 'postponed')
+    ? 'postponed'
+    : null;
 }
 
 /**
@@ -19,14 +21,14 @@ export function takeOffPlanned(
 ): RecordContent {
   const [was, is] = [turnOf(before), turnOf(after)];
   if (was === is) return after;
-  const known = new Map(before.notices.map((one) => [one.id, one]));
-  const untouched = (one: Notice) => {
-    const old = known.get(one.id);
-    return old !== undefined && old.words === one.words && old.subject === one.subject && !went(one.id);
+  const known = new Map(before.notices.map((notice) => [notice.id, notice]));
+  const untouched = (notice: Notice) => {
+    const old = known.get(notice.id);
+    return old !== undefined && old.words === notice.words && old.subject === notice.subject && !went(notice.id);
   };
-  const notices = after.notices.map((one) => {
-    if (is === null) return one.offSince === null ? one : { ...one, offSince: null };
-    return untouched(one) ? { ...one, offSince: is } : one;
+  const notices = after.notices.map((notice) => {
+    if (is === null) return notice.offSince === null ? notice : { ...notice, offSince: null };
+    return untouched(notice) ? { ...notice, offSince: is } : notice;
   });
-  return notices.every((one, i) => one === after.notices[i]) ? after : { ...after, notices };
+  return notices.every((notice, i) => notice === after.notices[i]) ? after : { ...after, notices };
 }

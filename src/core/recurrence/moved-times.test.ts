@@ -1,7 +1,7 @@
 import { timesFrom, type FormTimes } from './moved-times';
 
 const times = (text: string): FormTimes => {
-  const [doors = '', start = '', end = ''] = text.split(' ').map((one) => (one === '-' ? '' : one.replace('+', '')));
+  const [doors = '', start = '', end = ''] = text.split(' ').map((text) => (text === '-' ? '' : text.replace('+', '')));
   return { doors, start, end, endsNextDay: text.includes('+') };
 };
 

@@ -200,7 +200,7 @@ test.each<[string, string, string, string]>([
   ],
 ])('%s', (_, first, rule, dates) => {
   const made = occurrences({ rule, first, times: ['09:00'], except: [], extra: [], zone: 'America/New_York' });
-  expect(made.ok ? made.value.map((one) => one.date) : made.error).toEqual(spelled(dates));
+  expect(made.ok ? made.value.map((occurrence) => occurrence.date) : made.error).toEqual(spelled(dates));
 });
 
 /*
@@ -236,5 +236,5 @@ test.each<[string, string, string]>([
   ],
 ])('%s', (rule, first, dates) => {
   const made = occurrences({ rule, first, times: ['20:00'], except: [], extra: [], zone: 'Europe/Berlin' });
-  expect(made.ok ? made.value.map((one) => one.date) : made.error).toEqual(spelled(dates));
+  expect(made.ok ? made.value.map((occurrence) => occurrence.date) : made.error).toEqual(spelled(dates));
 });

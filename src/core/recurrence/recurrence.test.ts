@@ -14,7 +14,7 @@ const pattern = (part: Partial<Pattern>): Pattern => ({
 });
 const dates = (part: Partial<Pattern>) => {
   const made = occurrences(pattern(part));
-  return made.ok ? made.value.map((one) => one.date) : made.error.code;
+  return made.ok ? made.value.map((occurrence) => occurrence.date) : made.error.code;
 };
 
 // Expected dates as RFC 5545 gives them in its examples (section 3.8.5.3) or as counted on a calendar.
@@ -120,14 +120,19 @@ test.each([
 const weekly = (): Performance[] => {
   const made = occurrences(pattern({ except: ['2027-03-16'], extra: ['2027-03-18'] }));
   if (!made.ok) throw new Error(made.error.code);
-  return made.value.map((one) => newPerformance(one.id, one.date, 'Europe/Dublin', { start: one.time, doors: null }));
+  return made.value.map((occurrence) =>
+    newPerformance(occurrence.id, occurrence.date, 'Europe/Dublin', { start: occurrence.time, doors: null }),
+  );
 };
 
 test('twelve Tuesdays, one left out and one added, keep six o’clock when the clocks change', () => {
   const all = weekly();
   expect(all).toHaveLength(12);
   const at = (date: string) =>
-    new Date(instantOf({ date, time: all.find((one) => one.date === date)?.start ?? '' }, 'Europe/Dublin') ?? 0)
+    new Date(
+      instantOf({ date, time: all.find((performance) => performance.date === date)?.start ?? '' }, 'Europe/Dublin') ??
+        0,
+    )
       .toISOString()
       .slice(11, 16);
   expect([at('2027-03-23'), at('2027-03-30')]).toEqual(['18:00', '17:00']);
@@ -136,9 +141,9 @@ test('twelve Tuesdays, one left out and one added, keep six o’clock when the c
 test('this and later from 6 April: three move, all ids stay, earlier ones are the same objects', () => {
   const before = weekly();
   const { performances, touched } = planEdit(before, '20270406T1800', 'later', { start: '18:30' });
-  expect(touched.map((one) => one.id)).toEqual(['20270406T1800', '20270413T1800', '20270420T1800']);
-  expect(performances.map((one) => one.id)).toEqual(before.map((one) => one.id));
-  expect(performances.slice(0, 9).every((one, i) => one === before[i])).toBe(true);
+  expect(touched.map((item) => item.id)).toEqual(['20270406T1800', '20270413T1800', '20270420T1800']);
+  expect(performances.map((performance) => performance.id)).toEqual(before.map((performance) => performance.id));
+  expect(performances.slice(0, 9).every((performance, i) => performance === before[i])).toBe(true);
 });
 
 test.each<[string, EditScope, PerformanceEdit, string[], string[]]>([
@@ -154,8 +159,9 @@ test.each<[string, EditScope, PerformanceEdit, string[], string[]]>([
   ];
   const { performances, touched } = planEdit(list, 'b', scope, edit);
   expect([
-    touched.filter((one) => one.changes.length > 0).map((one) => one.id),
-    touched.filter((one) => one.keepsOwn.length > 0).map((one) => one.id),
+    touched.filter((candidate) => candidate.changes.length > 0).map((item) => item.id),
+    touched.filter((candidate) => candidate.keepsOwn.length > 0).map((item) => item.id),
   ]).toEqual([changed, kept]);
-  if (edit.date) expect(performances.map((one) => one.date)).toEqual(['2027-03-03', '2027-03-04', '2027-03-05']);
+  if (edit.date)
+    expect(performances.map((performance) => performance.date)).toEqual(['2027-03-03', '2027-03-04', '2027-03-05']);
 });

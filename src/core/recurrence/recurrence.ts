@@ -194,7 +194,7 @@ export interface EditPlan {
   touched: Touched[];
 }
 
-const order = (one: Pick<Performance, 'date' | 'start' | 'id'>) => `${one.date} ${one.start ?? ''} ${one.id}`;
+const order = (item: Pick<Performance, 'date' | 'start' | 'id'>) => `${item.date} ${item.start ?? ''} ${item.id}`;
 
 /** The fields of `after` that differ from `before`. */
 export function editBetween(before: Performance, after: Performance): PerformanceEdit {
@@ -238,16 +238,16 @@ export function planEdit(
   scope: EditScope,
   edit: PerformanceEdit,
 ): EditPlan {
-  const target = performances.find((one) => one.id === id);
+  const target = performances.find((performance) => performance.id === id);
   if (!target) return { performances: [...performances], touched: [] };
   const touched: Touched[] = [];
   const shift =
     edit.date === undefined ? 0 : Math.round((Date.parse(edit.date) - Date.parse(target.date)) / 86_400_000);
   const from = order(target);
-  const next = performances.map((one): Performance => {
-    const inScope = one.id === id || scope === 'all' || (scope === 'later' && order(one) > from);
-    if (!inScope) return one;
-    const { changed, mark } = editOne(one, target, edit, shift);
+  const next = performances.map((performance): Performance => {
+    const inScope = performance.id === id || scope === 'all' || (scope === 'later' && order(performance) > from);
+    if (!inScope) return performance;
+    const { changed, mark } = editOne(performance, target, edit, shift);
     if (mark.changes.length > 0 || mark.keepsOwn.length > 0) touched.push(mark);
     return changed;
   });
@@ -255,20 +255,20 @@ export function planEdit(
 }
 
 function editOne(
-  one: Performance,
+  performance: Performance,
   target: Performance,
   edit: PerformanceEdit,
   shift: number,
 ): { changed: Performance; mark: Touched } {
-  const mark: Touched = { id: one.id, changes: [], keepsOwn: [] };
-  const changed = { ...one };
+  const mark: Touched = { id: performance.id, changes: [], keepsOwn: [] };
+  const changed = { ...performance };
   for (const key of Object.keys(edit) as (keyof PerformanceEdit)[]) {
     if (key === 'date') {
-      changed.date = addDays(one.date, shift);
+      changed.date = addDays(performance.date, shift);
       mark.changes.push(key);
-    } else if (equal(one[key], edit[key])) {
+    } else if (equal(performance[key], edit[key])) {
       continue;
-    } else if (one.id === target.id || equal(one[key], target[key])) {
+    } else if (performance.id === target.id || equal(performance[key], target[key])) {
       Object.assign(changed, { [key]: edit[key] });
       mark.changes.push(key);
     } else mark.keepsOwn.push(key);

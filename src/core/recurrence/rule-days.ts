@@ -39,7 +39,7 @@ function partsOf(rule: string): RuleOfDays {
       parts
         .get('BYDAY')
         ?.split(',')
-        .map((one) => ({ day: weekdayNames.indexOf(one.slice(-2)), nth: Number(one.slice(0, -2)) })) ?? null,
+        .map((text) => ({ day: weekdayNames.indexOf(text.slice(-2)), nth: Number(text.slice(0, -2)) })) ?? null,
     positions: positions && new Set(positions),
     weekStart: weekdayNames.indexOf(parts.get('WKST') ?? 'MO'),
   };
@@ -138,7 +138,7 @@ function meets(day: Day, parts: RuleOfDays, anchor: Day): boolean {
   if (parts.months !== null && !parts.months.has(day.month)) return false;
   if (!among(parts.monthDays, day.ofMonth, day.monthLength) || !among(parts.yearDays, day.ofYear, day.yearLength))
     return false;
-  if (parts.weekdays !== null && !parts.weekdays.some((one) => meetsWeekday(day, one, parts))) return false;
+  if (parts.weekdays !== null && !parts.weekdays.some((weekday) => meetsWeekday(day, weekday, parts))) return false;
   if (parts.weeks !== null && !meetsWeek(day, parts.weeks, parts.weekStart)) return false;
   if (parts.weekdays !== null || parts.monthDays !== null || parts.yearDays !== null) return true;
   // What no part says is as on the first date.

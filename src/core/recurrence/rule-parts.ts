@@ -48,7 +48,7 @@ const forms: Record<string, PartForm> = {
  */
 export function rulePartsProblem(rule: string): string | null {
   const seen = new Set<string>();
-  for (const part of rule.split(';').filter((one, i, all) => one !== '' || i < all.length - 1)) {
+  for (const part of rule.split(';').filter((candidate, i, all) => candidate !== '' || i < all.length - 1)) {
     const [, name = part, value = ''] = /^([^=]*)=([\s\S]*)$/.exec(part) ?? [];
     const form = forms[name];
     if (!form) return `${quoted(part)} is no part of a rule`;

@@ -137,7 +137,7 @@ const beside = fc.record({
           to: target,
           newWindow: fc.boolean(),
         })
-        .map((one) => ({ id: `k${n}`, ...one, label: one.label.slice(0, 60).trim() })),
+        .map((item) => ({ id: `k${n}`, ...item, label: item.label.slice(0, 60).trim() })),
     3,
   ),
   linkChoices: several(
@@ -153,14 +153,14 @@ const beside = fc.record({
   ),
   documents: several(
     (n) =>
-      fc.record({ title: fc.oneof(fc.constant(''), words), who: fc.constantFrom(...seers) }).map((one) => ({
+      fc.record({ title: fc.oneof(fc.constant(''), words), who: fc.constantFrom(...seers) }).map((item) => ({
         id: `d${n}`,
         fileId: String(n).repeat(64),
         name: `a-${n}.pdf`,
         type: 'application/pdf',
         bytes: 12,
         from: null,
-        ...one,
+        ...item,
       })),
     2,
   ),
@@ -173,7 +173,7 @@ const beside = fc.record({
           names: fc.oneof(fc.constant(''), words),
           role: fc.constantFrom('', 'speaker'),
         })
-        .map((one) => ({ id: `g${n}`, end: null, room: '', performanceId: null, ...one })),
+        .map((item) => ({ id: `g${n}`, end: null, room: '', performanceId: null, ...item })),
     3,
   ),
   after: fc.record({ shown: fc.boolean(), text: fc.oneof(fc.constant(''), words) }).map(({ shown, text }) =>
@@ -202,7 +202,7 @@ const besideTickets = fc.record({
           price: fc.integer({ min: 0, max: 9_000 }),
           quantity: fc.option(fc.integer({ min: 1, max: 90 })),
         })
-        .map((one) => ({ id: `x${n}`, words: '', ...one, name: one.name.slice(0, 50).trim() })),
+        .map((item) => ({ id: `x${n}`, words: '', ...item, name: item.name.slice(0, 50).trim() })),
     2,
   ),
   coupons: several(
@@ -227,11 +227,11 @@ const besideTickets = fc.record({
           needed: fc.boolean(),
           of: fc.constantFrom(...asked),
         })
-        .map((one) => ({
+        .map((question) => ({
           id: `f${n}`,
-          ...one,
-          choices: /of$/.test(one.answer) ? ['A', 'B'] : [],
-          consent: one.answer === 'consent' ? 'I agree.' : '',
+          ...question,
+          choices: /of$/.test(question.answer) ? ['A', 'B'] : [],
+          consent: question.answer === 'consent' ? 'I agree.' : '',
         })),
     3,
   ),
@@ -277,7 +277,10 @@ export const record: fc.Arbitrary<RecordContent> = fc
         mode,
         currency,
         ...sold,
-        levels: levels.map((one) => ({ ...one, most: one.most !== null && one.most < one.least ? null : one.most })),
+        levels: levels.map((level) => ({
+          ...level,
+          most: level.most !== null && level.most < level.least ? null : level.most,
+        })),
         outlets,
       }),
       words: newWords({ teaser, line, full: '<p>One sentence. And another one.</p>' }),

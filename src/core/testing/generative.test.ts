@@ -35,12 +35,13 @@ describe('a record of any kind', () => {
     fc.assert(
       fc.property(record, (content) => {
         const made = facts(content, { code: 'X', venues, now: Date.parse('2027-06-01T00:00Z') });
-        const times = made.performances.map((one) => one.at);
+        const times = made.performances.map((performance) => performance.at);
         expect(times).toEqual([...times].sort((a, b) => a - b));
-        for (const one of made.performances) {
-          if (one.precision !== 'exact') expect([one.start, one.end, one.doors]).toEqual([null, null, null]);
-          if (one.precision === 'exact') expect(one.start).not.toBeNull();
-          expect(one.over).toBeGreaterThanOrEqual(one.at);
+        for (const performance of made.performances) {
+          if (performance.precision !== 'exact')
+            expect([performance.start, performance.end, performance.doors]).toEqual([null, null, null]);
+          if (performance.precision === 'exact') expect(performance.start).not.toBeNull();
+          expect(performance.over).toBeGreaterThanOrEqual(performance.at);
         }
         if (made.price.kind === 'priced')
           expect([made.price.from <= made.price.to, made.price.words.length > 0]).toEqual([true, true]);
@@ -66,18 +67,18 @@ describe('a record of any kind', () => {
       fc.property(record, (content) => {
         let n = 0;
         const copy = copyRecord(content, 'X-1', () => `n${(n += 1)}`);
-        const old = new Set(content.performances.map((one) => one.id));
+        const old = new Set(content.performances.map((performance) => performance.id));
         expect([
           copy.publicity.visibility,
-          copy.performances.some((one) => old.has(one.id)),
-          copy.performances.some((one) => one.soldOut || one.turn !== 'none'),
+          copy.performances.some((performance) => old.has(performance.id)),
+          copy.performances.some((performance) => performance.soldOut || performance.turn !== 'none'),
         ]).toEqual(['private', false, false]);
         expect(settleCarried(copy, copy)).toBe(copy);
         const priced = {
           ...copy,
           tickets: { ...copy.tickets, levels: [...copy.tickets.levels, newLevel('new', 'New', 1)] },
         };
-        expect(settleCarried(copy, priced).carried).toEqual(copy.carried.filter((one) => one !== 'levels'));
+        expect(settleCarried(copy, priced).carried).toEqual(copy.carried.filter((candidate) => candidate !== 'levels'));
       }),
     );
   });
@@ -124,14 +125,14 @@ describe('runs', () => {
             scope,
             editBetween(target, { ...target, start, soldOut }),
           );
-          expect(performances.map((one) => one.id)).toEqual(list.map((one) => one.id));
-          const said = new Set(touched.filter((one) => one.changes.length > 0).map((one) => one.id));
-          performances.forEach((one, i) => {
-            expect(said.has(one.id)).toBe(JSON.stringify(one) !== JSON.stringify(list[i]));
-            if (scope === 'this' && one.id !== target.id) expect(one).toBe(list[i]);
+          expect(performances.map((performance) => performance.id)).toEqual(list.map((performance) => performance.id));
+          const said = new Set(touched.filter((candidate) => candidate.changes.length > 0).map((item) => item.id));
+          performances.forEach((performance, i) => {
+            expect(said.has(performance.id)).toBe(JSON.stringify(performance) !== JSON.stringify(list[i]));
+            if (scope === 'this' && performance.id !== target.id) expect(performance).toBe(list[i]);
             const before = list[i];
             if (scope === 'later' && before && `${before.date} ${before.start}` < `${target.date} ${target.start}`)
-              expect(one).toBe(before);
+              expect(performance).toBe(before);
           });
         },
       ),
@@ -173,8 +174,8 @@ describe('runs', () => {
             extra: [],
             zone: 'Europe/Dublin',
           });
-          const tooFar = theirs.some((one) => one > '2038');
-          expect(ours.ok ? ours.value.map((one) => one.date) : ours.error).toEqual(
+          const tooFar = theirs.some((candidate) => candidate > '2038');
+          expect(ours.ok ? ours.value.map((occurrence) => occurrence.date) : ours.error).toEqual(
             tooFar ? { code: 'rule-too-far', year: 2037 } : theirs,
           );
         },
@@ -204,13 +205,16 @@ describe('runs', () => {
           });
           const all = made.ok ? made.value : [];
           expect(all).toHaveLength((30 - gone.length + added.length) * times.length);
-          expect(all.map((one) => `${one.date} ${one.time}`)).toEqual(
-            all.map((one) => `${one.date} ${one.time}`).sort(),
+          expect(all.map((occurrence) => `${occurrence.date} ${occurrence.time}`)).toEqual(
+            all.map((occurrence) => `${occurrence.date} ${occurrence.time}`).sort(),
           );
-          expect(all.every((one) => one.id === recurrenceId(one.date, one.time) && !except.includes(one.date))).toBe(
-            true,
-          );
-          expect(new Set(all.map((one) => one.id)).size).toBe(all.length);
+          expect(
+            all.every(
+              (occurrence) =>
+                occurrence.id === recurrenceId(occurrence.date, occurrence.time) && !except.includes(occurrence.date),
+            ),
+          ).toBe(true);
+          expect(new Set(all.map((occurrence) => occurrence.id)).size).toBe(all.length);
         },
       ),
     );
@@ -228,7 +232,7 @@ describe('runs', () => {
       fc.property(date, time, fc.nat({ max: ways.length - 1 }), (at, clock, way) => {
         const line = ways[way]?.(at, clock) ?? '';
         const { dates, problems } = pasteDates(line, '2027-02-02');
-        expect([problems, dates.map((one) => one.date)]).toEqual([[], [at]]);
+        expect([problems, dates.map((date) => date.date)]).toEqual([[], [at]]);
         if (line.includes(clock)) expect(dates[0]?.times).toEqual([clock]);
       }),
     );
@@ -241,8 +245,8 @@ describe('seats and prices', () => {
       fc.property(several(level, 5, 1), fc.integer({ min: 0, max: 400 }), date, (levels, capacity, on) => {
         const tickets = newTickets({ levels });
         const house = houseOf(tickets, capacity, [], new Map(), null);
-        for (const one of house.levels)
-          expect(one.sellable === null || (one.sellable >= 0 && one.sellable <= capacity)).toBe(true);
+        for (const level of house.levels)
+          expect(level.sellable === null || (level.sellable >= 0 && level.sellable <= capacity)).toBe(true);
         if (house.grossWhenFull !== null) expect(house.netWhenFull).toBe(house.grossWhenFull);
         const now = Date.parse(`${on}T12:00:00Z`);
         const price = priceNow(tickets, {
@@ -255,7 +259,7 @@ describe('seats and prices', () => {
           left: house.left,
         });
         if (price.kind !== 'priced') return;
-        expect(levels.some((one) => one.price === price.from)).toBe(true);
+        expect(levels.some((level) => level.price === price.from)).toBe(true);
         if (price.opens !== null) expect(price.opens).toBeGreaterThan(now);
       }),
     );
@@ -362,17 +366,17 @@ describe('words', () => {
       'br',
     );
     const piece = fc.oneof(
-      tag.map((one) => `<${one}>`),
-      tag.map((one) => `</${one.split(' ')[0]}>`),
+      tag.map((text) => `<${text}>`),
+      tag.map((text) => `</${text.split(' ')[0]}>`),
       words,
     );
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 30 }), (pieces) => {
         const pasted = cleanPaste(pieces.join(''));
         if (!pasted.ok) throw new Error(pasted.error);
-        const tags = [...pasted.value.html.matchAll(/<\/?([a-z0-9]+)/g)].map((one) => one[1] ?? '');
+        const tags = [...pasted.value.html.matchAll(/<\/?([a-z0-9]+)/g)].map((match) => match[1] ?? '');
         expect(
-          tags.filter((one) => !['p', 'strong', 'em', 'a', 'h3', 'ul', 'ol', 'li', 'blockquote', 'br'].includes(one)),
+          tags.filter((tag) => !['p', 'strong', 'em', 'a', 'h3', 'ul', 'ol', 'li', 'blockquote', 'br'].includes(tag)),
         ).toEqual([]);
         expect(pasted.value.html).not.toMatch(/javascript:|data:|style=|on\w+=/);
         expect(cleanPaste(pasted.value.html)).toEqual({

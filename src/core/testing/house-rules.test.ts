@@ -56,9 +56,9 @@ describe('crops of 3000 × 2000, focal point 0.70, 0.40, keep-area x 0.55–0.95
           expect(window.x >= 0 && window.y >= 0 && window.x + window.w <= width && window.y + window.h <= height).toBe(
             true,
           );
-          const one = windowFor({ ...picture, width, height, focal: { x, y }, keep }, shape(rw, rh));
-          if ((keep.x1 - keep.x0) * width <= window.w - 1) expect(one.cuts.w).toBeLessThanOrEqual(1);
-          if ((keep.y1 - keep.y0) * height <= window.h - 1) expect(one.cuts.h).toBeLessThanOrEqual(1);
+          const pictureChoice = windowFor({ ...picture, width, height, focal: { x, y }, keep }, shape(rw, rh));
+          if ((keep.x1 - keep.x0) * width <= window.w - 1) expect(pictureChoice.cuts.w).toBeLessThanOrEqual(1);
+          if ((keep.y1 - keep.y0) * height <= window.h - 1) expect(pictureChoice.cuts.h).toBeLessThanOrEqual(1);
         },
       ),
     );
@@ -236,18 +236,18 @@ describe('clashes', () => {
       [['shown-late', 'a', null, 90]],
     ],
   ])('%s', (_, list, expected) => {
-    const seen = findClashes(list).map((one) => [
-      one.code,
-      one.a.record,
-      one.b?.record ?? null,
-      'minutes' in one
-        ? one.minutes
-        : 'gap' in one
-          ? one.gap
-          : 'gapHours' in one
-            ? one.gapHours
-            : 'days' in one
-              ? one.days
+    const seen = findClashes(list).map((clash) => [
+      clash.code,
+      clash.a.record,
+      clash.b?.record ?? null,
+      'minutes' in clash
+        ? clash.minutes
+        : 'gap' in clash
+          ? clash.gap
+          : 'gapHours' in clash
+            ? clash.gapHours
+            : 'days' in clash
+              ? clash.days
               : undefined,
     ]);
     expect(seen).toEqual(expected);
@@ -258,20 +258,20 @@ describe('clashes', () => {
         booking('a', '2027-03-14T19:00Z', { artists: artist() }),
         booking('b', '2027-03-14T20:00Z', { pencilled }),
         booking('c', '2027-03-14T20:00Z', { pencilled, artists: artist(), room: null, venue: 'v2' }),
-      ]).map((one) => `${one.code} ${one.weight}`);
+      ]).map((clash) => `${clash.code} ${clash.weight}`);
     expect([weights(false), weights(true)]).toEqual([
       ['artist-twice stops', 'room-overlap stops'],
       ['artist-twice warns', 'room-overlap warns'],
     ]);
   });
   test('rooms: the sweep finds what trying every pair finds, in whatever order', () => {
-    const one = fc.record({
+    const item = fc.record({
       at: fc.integer({ min: 0, max: 60 }),
       hours: fc.integer({ min: 1, max: 6 }),
       room: fc.constantFrom('x', 'y'),
     });
     fc.assert(
-      fc.property(fc.array(one, { maxLength: 14 }), (shape) => {
+      fc.property(fc.array(item, { maxLength: 14 }), (shape) => {
         const list = shape.map(({ at: h, hours, room }, i) =>
           booking(`r${i}`, '2027-03-01T00:00Z', {
             from: h * hour,
@@ -390,7 +390,10 @@ describe('a copy', () => {
     ).toMatchObject({ down: null, findings: [{ code: 'carried-over', weight: 'stops' }] });
   });
   test.each<[string, (c: RecordContent) => RecordContent]>([
-    ['dates', (c) => ({ ...c, performances: c.performances.map((one) => ({ ...one, date: '2028-03-14' })) })],
+    [
+      'dates',
+      (c) => ({ ...c, performances: c.performances.map((performance) => ({ ...performance, date: '2028-03-14' })) }),
+    ],
     ['level.c.code', (c) => withLevel(c, 'c', { code: 'HARP27' })],
     ['level.c.price', (c) => withLevel(c, 'c', { price: 1900 })],
     ['level.s.quantity', (c) => withLevel(c, 's', { quantity: 80 })],
@@ -400,7 +403,7 @@ describe('a copy', () => {
     const next = change(copied);
     expect([replacedFacts(copied, next), settleCarried(copied, next).carried]).toEqual([
       [key],
-      marks.filter((one) => one !== key),
+      marks.filter((mark) => mark !== key),
     ]);
     expect(settleCarried(copied, copied)).toBe(copied);
     expect(marks.map((mark) => carriedGroup(mark, copied.tickets.levels)?.name)).not.toContain(undefined);
@@ -411,7 +414,7 @@ const withLevel = (content: RecordContent, id: string, part: object): RecordCont
   ...content,
   tickets: {
     ...content.tickets,
-    levels: content.tickets.levels.map((one) => (one.id === id ? { ...one, ...part } : one)),
+    levels: content.tickets.levels.map((level) => (level.id === id ? { ...level, ...part } : level)),
   },
 });
 
@@ -469,7 +472,7 @@ describe('a tour', () => {
       stop('2027-03-20', 53.35, -6.26),
       stop('2027-03-24', 51.05, 3.72),
     ]);
-    expect(route.map((one) => [one.stop.date, one.km, one.restDays])).toEqual([
+    expect(route.map((stop) => [stop.stop.date, stop.km, stop.restDays])).toEqual([
       ['2027-03-20', null, null],
       ['2027-03-23', 315, 2],
       ['2027-03-24', 470, 0],
@@ -520,7 +523,7 @@ describe('the ticket link of each channel', () => {
     ],
   ])('%s', (channel, given, outlet, link, passed) => {
     const choice = chooseLink(outlets, channel, { given });
-    expect([choice?.outlet, choice?.link, choice?.passed.map((one) => one.why)]).toEqual([outlet, link, passed]);
+    expect([choice?.outlet, choice?.link, choice?.passed.map((item) => item.why)]).toEqual([outlet, link, passed]);
   });
   test('a parameter that is there already is left alone', () =>
     expect(tracked('https://a.example/?via=us', 'via', 'x')).toBe('https://a.example/?via=us'));

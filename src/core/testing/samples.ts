@@ -31,13 +31,13 @@ export const venues = new Map([[yard.id, yard]]);
 export function suited(kind: string, content: RecordContent): RecordContent {
   if (kind === 'vestibule') return { ...content, online: { keep: null, join: null } };
   if (kind === 'postbag')
-    return { ...content, notices: content.notices.map((one) => ({ ...one, segment: 'members' })) };
+    return { ...content, notices: content.notices.map((notice) => ({ ...notice, segment: 'members' })) };
   if (kind !== 'pennyseat') return content;
   const outlets = [newOutlet('o1', 'Pennyseat', { channel: kind, allocation: 30 })];
   const here = { zone: 'Europe/Dublin', venueId: 'v1', roomId: 'vat' };
   return {
     ...content,
-    performances: content.performances.map((one) => ({ ...one, ...here })),
+    performances: content.performances.map((performance) => ({ ...performance, ...here })),
     tickets: { ...content.tickets, mode: 'ticketed', outlets },
   };
 }

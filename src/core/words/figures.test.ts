@@ -50,7 +50,7 @@ test('shown on a channel and back: there by its file, here by its hash, with wha
     fc.property(html, (text) => {
       const shown = shownFigures(text, [picture, other]);
       expect(ownFigures(shown.html, [picture, other])).toBe(text);
-      for (const one of shown.files) expect(figureWidth(one.name)).toBeLessThanOrEqual(1200);
+      for (const file of shown.files) expect(figureWidth(file.name)).toBeLessThanOrEqual(1200);
       // Over the wire it is an image like any other, and comes back as it was.
       const { put, take } = articleAt('body');
       const wire = put({ kind: 'rich', html: shown.html });

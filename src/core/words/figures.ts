@@ -43,13 +43,13 @@ export function shownFigures(
   let gone = 0;
   const blocks = readMarkup(html).flatMap((block): Block[] => {
     if (block.kind !== 'figure') return [block];
-    const picture = pictures.find((one) => one.pictureId === block.figure.picture);
+    const picture = pictures.find((picture) => picture.pictureId === block.figure.picture);
     if (!picture) {
       gone += 1;
       return [];
     }
     const name = figureFile(picture, block.figure.size);
-    if (!files.some((one) => one.name === name)) files.push({ name, pictureId: picture.pictureId });
+    if (!files.some((file) => file.name === name)) files.push({ name, pictureId: picture.pictureId });
     if (!used.includes(picture)) used.push(picture);
     return [{ kind: 'figure', figure: { ...block.figure, picture: name, alt: picture.alt.trim() } }];
   });
@@ -61,7 +61,9 @@ export function ownFigures(html: string, pictures: readonly PictureUse[]): strin
   if (!mayHoldFigures(html)) return html;
   const blocks = readMarkup(html).flatMap((block): Block[] => {
     if (block.kind !== 'figure') return [block];
-    const id = pictures.find((one) => one.pictureId.slice(0, 16) === block.figure.picture.slice(0, 16))?.pictureId;
+    const id = pictures.find(
+      (picture) => picture.pictureId.slice(0, 16) === block.figure.picture.slice(0, 16),
+    )?.pictureId;
     return id === undefined ? [] : [{ kind: 'figure', figure: { ...block.figure, picture: id, alt: '' } }];
   });
   return writeHtml(blocks);

@@ -64,12 +64,12 @@ interface Choice {
  */
 export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
   const used = parts
-    .map((part) => ({ ...part, variants: part.variants.filter((one) => one.text !== '') }))
+    .map((part) => ({ ...part, variants: part.variants.filter((variant) => variant.text !== '') }))
     .filter((part) => part.variants.length > 0);
   const joint = countGraphemes(rules.joint);
   const whole = wholeOf(used, rules);
   if (whole !== null) return whole;
-  const lengths = used.map((part) => part.variants.map((one) => countAs(one.text, rules.linkLength)));
+  const lengths = used.map((part) => part.variants.map((variant) => countAs(variant.text, rules.linkLength)));
   // The first part has no joint before it: one joint more of room lets all parts be counted alike.
   const room = rules.limit + joint;
   const table: (Choice | null)[][] = Array.from({ length: used.length + 1 }, () => []);
@@ -93,11 +93,18 @@ export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
 function wholeOf(used: readonly FitPart[], { limit, linkLength, joint }: FitRules): Fitted | null {
   const picks = used.map(({ variants }) => variants.reduce((a, b) => (b.worth > a.worth ? b : a)));
   // A part that is worth nothing may as well be left out: that is weighed.
-  if (used.length === 0 || picks.some((one, i) => one.worth <= 0 || one !== used[i]?.variants[0])) return null;
-  const text = picks.map((one) => one.text).join(joint);
+  if (used.length === 0 || picks.some((pick, i) => pick.worth <= 0 || pick !== used[i]?.variants[0])) return null;
+  const text = picks.map((pick) => pick.text).join(joint);
   const length = countAs(text, linkLength);
   if (length > limit) return null;
-  return { ok: true, text, length, worth: picks.reduce((sum, one) => sum + one.worth, 0), dropped: [], shortened: [] };
+  return {
+    ok: true,
+    text,
+    length,
+    worth: picks.reduce((sum, pick) => sum + pick.worth, 0),
+    dropped: [],
+    shortened: [],
+  };
 }
 
 function best(
@@ -157,8 +164,8 @@ function walk(
 /** The reason in words: `dropped: support act (37 would not fit), short date`. */
 export function fitWords(fitted: Fitted): string {
   if (!fitted.ok) return `even its needed parts take ${fitted.needs} of ${fitted.limit}`;
-  const gone = fitted.dropped.map((one) => `${one.label} (${one.needs} would not fit)`);
-  const short = fitted.shortened.map((one) => `short ${one.label}`);
+  const gone = fitted.dropped.map((item) => `${item.label} (${item.needs} would not fit)`);
+  const short = fitted.shortened.map((item) => `short ${item.label}`);
   return [gone.length > 0 ? `dropped: ${gone.join(', ')}` : '', short.join(', ')]
     .filter((part) => part !== '')
     .join(', ');

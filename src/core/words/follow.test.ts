@@ -89,8 +89,10 @@ const picks = fc.array(fc.nat({ max: sentences.length - 1 }), { minLength: 1, ma
 /** The text with every typed fact that a token stands for put into it. */
 const turned = (text: string, on: MentionGround) =>
   findMentions(text, on).reduceRight(
-    (words, one) =>
-      one.token === null ? words : words.slice(0, one.from) + tokenText(one.token) + words.slice(one.to),
+    (words, mention) =>
+      mention.token === null
+        ? words
+        : words.slice(0, mention.from) + tokenText(mention.token) + words.slice(mention.to),
     text,
   );
 const filled = (text: string, of: Night) => fillTokens(text, factsOf(of), factsOf(of).performances[0], 'plain').text;
@@ -98,8 +100,8 @@ const filled = (text: string, of: Night) => fillTokens(text, factsOf(of), factsO
 const verdicts = (text: string, on: MentionGround) => [
   ...new Set(
     findMentions(text, on)
-      .filter((one) => one.kind !== 'place')
-      .map((one) => one.verdict),
+      .filter((mention) => mention.kind !== 'place')
+      .map((mention) => mention.verdict),
   ),
 ];
 

@@ -15,6 +15,8 @@ function joined(words: string): string {
 /** Hashtags that a title and the name of a tour suggest: what stands before a colon, the whole, the tour. */
 export function hashtagProposals(title: string, tour: string): string[] {
   const [front = ''] = title.split(/[:–—(]/);
-  const all = [joined(front), joined(title), joined(tour)].filter((one) => one.length > 2 && one.length <= 40);
+  const all = [joined(front), joined(title), joined(tour)].filter(
+    (candidate) => candidate.length > 2 && candidate.length <= 40,
+  );
   return [...new Set(all)];
 }

@@ -127,8 +127,8 @@ class Reader {
       kind: 'figure',
       figure: {
         picture: attribs['data-picture'] ?? '',
-        side: figureSides.find((one) => one === attribs['data-side']) ?? 'full',
-        size: figureSizes.find((one) => one === attribs['data-size']) ?? 'whole',
+        side: figureSides.find((side) => side === attribs['data-side']) ?? 'full',
+        size: figureSizes.find((size) => size === attribs['data-size']) ?? 'whole',
         caption: caption.replace(/\s+/g, ' ').trim().slice(0, mostCaption),
         alt: (attribs['data-alt'] ?? '').slice(0, mostCaption),
         href: linkOf('a', { href: attribs['data-href'] ?? '' }).href ?? null,

@@ -20,23 +20,27 @@ export function datesIn(text: string, ground: MentionGround): { mentions: Mentio
   const today = toLocal(ground.now, performances[0]?.zone ?? 'UTC').date;
   const readings = dayReadings(text, today);
   const said = readings.map((reading) => ({ reading, found: aboutDate(text, reading, ground, today) }));
-  const ordinals = [...text.matchAll(dayOfMonth)].flatMap((one) => aboutDayOfMonth(one, ground, one.index));
+  const ordinals = [...text.matchAll(dayOfMonth)].flatMap((match) => aboutDayOfMonth(match, ground, match.index));
   const dated = said.flatMap(({ reading: { start, whole, index }, found }) => {
     const date = dateOfParse(start, performances, today);
     if (date === null) return [];
-    const ours = performances.filter((one) => covers(one, date) || endDate(one) === date || openingDate(one) === date);
+    const ours = performances.filter(
+      (performance) => covers(performance, date) || endDate(performance) === date || openingDate(performance) === date,
+    );
     // `4am on Sunday`: which Sunday is not said.
     if (ours.length === 0 && found.length === 0 && !start.isCertain('day')) return [];
     // A day that is wrong was meant to be one of ours, and so was the time beside it.
     const meant =
-      ours.length > 0 || aboutSale.test(before(text, index, 48)) || found.every((one) => one.verdict === 'typed')
+      ours.length > 0 ||
+      aboutSale.test(before(text, index, 48)) ||
+      found.every((mention) => mention.verdict === 'typed')
         ? ours
         : performances;
     return [{ ...whole, ours: meant }];
   });
-  const tokens = [...text.matchAll(dayTokens)].map((one) => ({
-    from: one.index,
-    to: one.index + one[0].length,
+  const tokens = [...text.matchAll(dayTokens)].map((match) => ({
+    from: match.index,
+    to: match.index + match[0].length,
     ours: performances,
   }));
   return {
@@ -76,14 +80,17 @@ function aboutDate(text: string, part: DayReading, ground: MentionGround, today:
   const { performances, levels } = ground.facts;
   const date = dateOfParse(start, performances, today);
   const lead = before(text, index, 48);
-  if (date === null || performances.every((one) => one.precision === 'open') || isVerb(part.text)) return [];
+  if (date === null || performances.every((performance) => performance.precision === 'open') || isVerb(part.text))
+    return [];
   // `Rescheduled from 13 March to 14 March` tells of the old date, and then of ours.
   if (oldDate.test(before(text, part.whole.from, 48)) || oldDate.test(lead)) return afterOld(text, part, ground, today);
   // A date that tells of the past, or of another year, is not about this event.
   if (elsewhere.test(lead) || (!start.isCertain('day') && recurring.test(lead))) return [];
   const wasOurs = ground.earlier.dates.includes(date);
   const years = new Set(
-    performances.flatMap((one) => [one.date, one.lastDate ?? one.date]).map((one) => Number(one.slice(0, 4))),
+    performances
+      .flatMap((performance) => [performance.date, performance.lastDate ?? performance.date])
+      .map((text) => Number(text.slice(0, 4))),
   );
   if (start.isCertain('year') && !years.has(start.get('year') ?? 0) && !wasOurs && !yearSlipped(date, performances))
     return [];
@@ -92,12 +99,12 @@ function aboutDate(text: string, part: DayReading, ground: MentionGround, today:
   const from = index - (apart?.[0].length ?? 0);
   const to = index + part.text.length;
   const at = { kind: 'date' as const, from, to, text: text.slice(from, to) };
-  const ours = performances.filter((one) => covers(one, date));
+  const ours = performances.filter((performance) => covers(performance, date));
   // A night that begins after midnight is told by the evening on which its doors open.
-  if (ours.length === 0 && performances.some((one) => openingDate(one) === date)) return [];
+  if (ours.length === 0 && performances.some((performance) => openingDate(performance) === date)) return [];
   if (
     ours.length === 0 &&
-    (leftOut.test(lead) || (endingOn.test(lead) && performances.some((one) => endDate(one) === date)))
+    (leftOut.test(lead) || (endingOn.test(lead) && performances.some((performance) => endDate(performance) === date)))
   )
     return [];
   if (ours.length === 0 && aboutSale.test(lead)) return saleDate(at, date, levels, ground.now);
@@ -162,8 +169,9 @@ function afterOld(text: string, part: DayReading, ground: MentionGround, today: 
 /** The same day and month as ours a year off: the slip of a text that was copied, not a date in somebody's life. */
 function yearSlipped(date: string, performances: readonly PerformanceFacts[]): boolean {
   return performances.some(
-    (one) =>
-      one.date.slice(5) === date.slice(5) && Math.abs(Number(one.date.slice(0, 4)) - Number(date.slice(0, 4))) === 1,
+    (performance) =>
+      performance.date.slice(5) === date.slice(5) &&
+      Math.abs(Number(performance.date.slice(0, 4)) - Number(date.slice(0, 4))) === 1,
   );
 }
 
@@ -178,12 +186,12 @@ function openingDate({ doors, zone }: PerformanceFacts): string | null {
 }
 
 /** Whether a token would say this very day: it says the first of several, and of a month no day at all. */
-function saysIt(one: PerformanceFacts | undefined, date: string): boolean {
+function saysIt(performance: PerformanceFacts | undefined, date: string): boolean {
   return (
-    one !== undefined &&
-    one.date === date &&
-    (one.lastDate ?? date) === date &&
-    (one.precision === 'exact' || one.precision === 'day')
+    performance !== undefined &&
+    performance.date === date &&
+    (performance.lastDate ?? date) === date &&
+    (performance.precision === 'exact' || performance.precision === 'day')
   );
 }
 
@@ -202,8 +210,9 @@ function aboutWeekday(
     .replace(/^(this|on|next|coming)\s+/i, '')
     .slice(0, 3)
     .toLowerCase();
-  const [same] = performances.filter((one) => weekdayNamed(one.date) === named);
-  if (!same && endingOn.test(lead) && performances.some((one) => weekdayNamed(endDate(one)) === named)) return [];
+  const [same] = performances.filter((performance) => weekdayNamed(performance.date) === named);
+  if (!same && endingOn.test(lead) && performances.some((performance) => weekdayNamed(endDate(performance)) === named))
+    return [];
   if (same)
     return [
       {
@@ -227,7 +236,9 @@ function aboutDayOfMonth(
   const pad = number.padStart(2, '0');
   const [next] = performances;
   if (!next || next.precision === 'open') return [];
-  const ours = performances.find((one) => one.date.slice(8) === pad || one.lastDate?.slice(8) === pad);
+  const ours = performances.find(
+    (performance) => performance.date.slice(8) === pad || performance.lastDate?.slice(8) === pad,
+  );
   const date = ours ? (ours.lastDate?.slice(8) === pad ? ours.lastDate : ours.date) : `${next.date.slice(0, 7)}-${pad}`;
   if (!/^\d{4}-\d{2}-(0[1-9]|[12]\d|3[01])$/.test(date)) return [];
   const at = { kind: 'date' as const, from: index, to: index + whole.length, text: whole };
@@ -281,7 +292,7 @@ function saleDate(
 /** Whether all of `14–16 March` is ours: its last day too is one on which something of the event happens. */
 function rangeRuns(part: DayReading, performances: readonly PerformanceFacts[], today: string): boolean {
   const last = lastOf(part, performances, today);
-  return last === null || performances.some((one) => covers(one, last));
+  return last === null || performances.some((performance) => covers(performance, last));
 }
 
 /** The last day that a reading names: of a single day, that day. */
@@ -298,13 +309,16 @@ function dateOfParse(
   const pad = (n: number | null) => String(n ?? 0).padStart(2, '0');
   const day = `${pad(start.get('month'))}-${pad(start.get('day'))}`;
   if (start.isCertain('day') && !start.isCertain('year')) {
-    const ours = performances.find((one) => one.date.slice(5) === day || one.lastDate?.slice(5) === day);
+    const ours = performances.find(
+      (performance) => performance.date.slice(5) === day || performance.lastDate?.slice(5) === day,
+    );
     if (ours) return `${(ours.lastDate?.slice(5) === day ? ours.lastDate : ours.date).slice(0, 4)}-${day}`;
     const inside = performances.find(
-      (one) => one.lastDate !== null && one.date.slice(5) <= day && day <= one.lastDate.slice(5),
+      (performance) =>
+        performance.lastDate !== null && performance.date.slice(5) <= day && day <= performance.lastDate.slice(5),
     );
     const year = Number(
-      (inside ?? performances.find((one) => one.date >= today) ?? performances[0])?.date.slice(0, 4) ??
+      (inside ?? performances.find((performance) => performance.date >= today) ?? performances[0])?.date.slice(0, 4) ??
         today.slice(0, 4),
     );
     return `${year}-${day}`;
@@ -313,9 +327,11 @@ function dateOfParse(
   return /^\d{4}-\d{2}-\d{2}$/.test(date) ? date : null;
 }
 
-function covers(one: PerformanceFacts, date: string): boolean {
-  if (one.precision === 'month') return one.date.slice(0, 7) === date.slice(0, 7);
-  return one.precision !== 'open' && one.date <= date && date <= (one.lastDate ?? one.date);
+function covers(performance: PerformanceFacts, date: string): boolean {
+  if (performance.precision === 'month') return performance.date.slice(0, 7) === date.slice(0, 7);
+  return (
+    performance.precision !== 'open' && performance.date <= date && date <= (performance.lastDate ?? performance.date)
+  );
 }
 
 const weekdayNames = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
@@ -349,7 +365,7 @@ function tokenFor(start: ParsedResult['start'], count: number, weekdayApart: boo
 
 function datesWords(performances: readonly PerformanceFacts[]): string {
   const said = performances
-    .filter((one) => one.precision !== 'open')
-    .map((one) => (one.dateNote === '' ? longDate(one.date) : one.dateNote));
+    .filter((performance) => performance.precision !== 'open')
+    .map((performance) => (performance.dateNote === '' ? longDate(performance.date) : performance.dateNote));
   return said.length > 3 ? `${said.slice(0, 2).join(', ')} and ${said.length - 2} more` : said.join(', ');
 }

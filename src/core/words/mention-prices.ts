@@ -67,7 +67,7 @@ function typedPrices(text: string, { facts, earlier }: MentionGround): Mention[]
       ? minor === price.from
       : minor === price.from ||
         minor === price.withFees ||
-        [...levels.map((one) => one.minor), ...extras.map((one) => one.price)].includes(minor);
+        [...levels.map((level) => level.minor), ...extras.map((extra) => extra.price)].includes(minor);
     // The token says what the record says of its price; it stands for this only where they say the same.
     const all = isFrom || (price.from === price.to && (minor === price.from || minor === price.withFees));
     if (right) return [{ ...at, verdict: 'typed', says, token: all ? 'price' : null }];

@@ -94,11 +94,12 @@ function onlyAt(
   { from, to }: { from: number; to: number },
   dated: readonly DatedPhrase[],
 ): readonly PerformanceFacts[] | null {
-  const near = (one: DatedPhrase) =>
-    (one.to <= from && from - one.to <= 12 && dayThen.test(text.slice(one.to, from))) ||
-    (to <= one.from && one.from - to <= 8 && thenDay.test(text.slice(to, one.from)));
+  const near = (phrase: DatedPhrase) =>
+    (phrase.to <= from && from - phrase.to <= 12 && dayThen.test(text.slice(phrase.to, from))) ||
+    (to <= phrase.from && phrase.from - to <= 8 && thenDay.test(text.slice(to, phrase.from)));
   const phrase =
-    dated.find((one) => one.from <= from && to <= one.to) ?? dated.find((one) => one.ours.length > 0 && near(one));
+    dated.find((phrase) => phrase.from <= from && to <= phrase.to) ??
+    dated.find((phrase) => phrase.ours.length > 0 && near(phrase));
   return phrase?.ours ?? null;
 }
 
@@ -110,17 +111,19 @@ function aboutTime(
   const role = roleAt(text, from, to) ?? rangeRole;
   if (only?.length === 0) return null;
   const performances = only ?? facts.performances;
-  const clock = (one: PerformanceFacts, which: TimeRole) =>
-    one[which] === null ? null : toLocal(one[which], one.zone).time;
+  const clock = (performance: PerformanceFacts, which: TimeRole) =>
+    performance[which] === null ? null : toLocal(performance[which], performance.zone).time;
   const known = (which: TimeRole) => [
-    ...new Set(performances.map((one) => clock(one, which)).filter((time) => time !== null)),
+    ...new Set(performances.map((performance) => clock(performance, which)).filter((time) => time !== null)),
   ];
   const at = { kind: 'time' as const, from, to, text: text.slice(from, to) };
   const asked = role === null ? (['start', 'doors', 'end'] as const) : ([role] as const);
   const hit = asked.find((which) => known(which).some((time) => readings.includes(time)));
   // A token stands for the time of the performance that a channel shows: of several on different times it would say too little.
   const follows = (which: TimeRole) =>
-    known(which).length === 1 && new Set(facts.performances.map((one) => clock(one, which))).size === 1 ? which : null;
+    known(which).length === 1 && new Set(facts.performances.map((performance) => clock(performance, which))).size === 1
+      ? which
+      : null;
   if (hit) return { ...at, verdict: 'typed', says: `${hit} ${known(hit).join(', ')}`, token: follows(hit) };
   if (only === null && another.test(before(text, from, 40))) return null;
   const stale = readings.some((time) => earlier.times.includes(time));

@@ -17,7 +17,7 @@ const earlier: Earlier = { ...noEarlier, dates: ['2027-03-13'], times: ['20:00']
 const found = (text: string, of = factsOf([night]), now = '2027-02-02T10:20Z') =>
   findMentions(text, { facts: of, now: Date.parse(now), earlier, rooms: ['Wick Room', 'The Vat'] });
 const told = (text: string, of?: ReturnType<typeof factsOf>) =>
-  found(text, of).map((one) => `${one.verdict} ${one.text}`);
+  found(text, of).map((mention) => `${mention.verdict} ${mention.text}`);
 
 describe('a day', () => {
   test.each<[string, string[]]>([
@@ -151,7 +151,7 @@ describe('a day', () => {
 
   test('a token is offered only where it would say that very day', () => {
     const tokensOf = (text: string, part: Partial<Performance>) =>
-      found(text, factsOf([performance('p1', '2027-03-12', part)])).map((one) => one.token);
+      found(text, factsOf([performance('p1', '2027-03-12', part)])).map((mention) => mention.token);
     expect(tokensOf('Friday 12 March, 13 March, Friday 12 to Sunday 14 March', { lastDate: '2027-03-14' })).toEqual([
       null,
       null,
@@ -225,7 +225,8 @@ describe('a time', () => {
 test('a token stands for just what it replaces, and for nothing where several times are true', () => {
   const turned = (text: string, of = factsOf([night])) =>
     found(text, of).reduceRight(
-      (words, one) => (one.token === null ? words : `${words.slice(0, one.from)}{${one.token}}${words.slice(one.to)}`),
+      (words, mention) =>
+        mention.token === null ? words : `${words.slice(0, mention.from)}{${mention.token}}${words.slice(mention.to)}`,
       text,
     );
   expect(turned('Doors at 7, Sunday 14 March at 8pm – 10pm, from just €22')).toBe(
@@ -261,9 +262,9 @@ test.each<[Currency, string, string[]]>([
   });
   expect(
     findMentions(text, { facts: made, now: Date.parse('2027-02-02T10:20Z'), earlier: noEarlier, rooms: [] }).map(
-      (one) => [one.kind, one.text, one.verdict],
+      (mention) => [mention.kind, mention.text, mention.verdict],
     ),
-  ).toEqual(found.map((one) => ['price', one, 'typed']));
+  ).toEqual(found.map((text) => ['price', text, 'typed']));
 });
 
 describe('a price', () => {
@@ -306,6 +307,6 @@ test.each(['at 7 ', '7-', '          ', '14.03.', '€5 ', '14, 15 and 16 March 
     const text = piece.repeat(60_000 / piece.length);
     const all = found(text);
     expect(all.length).toBeLessThanOrEqual(200);
-    for (const one of all) expect(text.slice(one.from, one.to)).toBe(one.text);
+    for (const mention of all) expect(text.slice(mention.from, mention.to)).toBe(mention.text);
   },
 );

@@ -21,11 +21,11 @@ export function findMentions(text: string, ground: MentionGround): Mention[] {
   for (let from = 0; from < searched.length && found.length < mostMentions;) {
     const to = endOfStretch(searched, from);
     found.push(
-      ...inStretch(searched.slice(from, to), ground).map((one) => ({
-        ...one,
-        from: one.from + from,
-        to: one.to + from,
-        text: text.slice(one.from + from, one.to + from),
+      ...inStretch(searched.slice(from, to), ground).map((mention) => ({
+        ...mention,
+        from: mention.from + from,
+        to: mention.to + from,
+        text: text.slice(mention.from + from, mention.to + from),
       })),
     );
     from = to;
@@ -44,7 +44,8 @@ function endOfStretch(text: string, from: number): number {
 function inStretch(searched: string, ground: MentionGround): Mention[] {
   const taken: Mention[] = [];
   const add = (found: Mention[]) => {
-    for (const one of found) if (!taken.some((other) => one.from < other.to && other.from < one.to)) taken.push(one);
+    for (const mention of found)
+      if (!taken.some((other) => mention.from < other.to && other.from < mention.to)) taken.push(mention);
   };
   add(links(searched, ground));
   // What stands in an address is not said to the reader.
@@ -162,16 +163,17 @@ const bare = (href: string) =>
 function links(text: string, { facts, earlier }: MentionGround): Mention[] {
   const ours = [
     facts.link.kind === 'known' ? facts.link.href : null,
-    ...facts.outlets.map((one) => one.link),
-    ...facts.performances.map((one) => one.ownLink),
-  ].filter((one): one is string => one !== null);
-  const hosts = new Set([...ours, ...earlier.links].map((one) => bare(one).split('/')[0]));
+    ...facts.outlets.map((outlet) => outlet.link),
+    ...facts.performances.map((performance) => performance.ownLink),
+  ].filter((link): link is string => link !== null);
+  const hosts = new Set([...ours, ...earlier.links].map((text) => bare(text).split('/')[0]));
   return [...text.matchAll(address)].flatMap((found): Mention[] => {
     const href = found[0].replace(/[.,;:!?]+$/, '');
     const at = { kind: 'link' as const, from: found.index, to: found.index + href.length, text: href };
     const says = ours[0] ?? 'no ticket link';
-    if (ours.some((one) => bare(one) === bare(href))) return [{ ...at, verdict: 'typed', says, token: 'link' }];
-    if (earlier.links.some((one) => bare(one) === bare(href)))
+    if (ours.some((candidate) => bare(candidate) === bare(href)))
+      return [{ ...at, verdict: 'typed', says, token: 'link' }];
+    if (earlier.links.some((link) => bare(link) === bare(href)))
       return [{ ...at, verdict: 'stale', says, token: 'link' }];
     return hosts.has(bare(href).split('/')[0]) ? [{ ...at, verdict: 'contradicts', says, token: 'link' }] : [];
   });
@@ -180,20 +182,27 @@ function links(text: string, { facts, earlier }: MentionGround): Mention[] {
 /** What earlier revisions said, from their facts. */
 export function earlierFrom(all: readonly Facts[]): Earlier {
   const of = <T>(pick: (facts: Facts) => readonly (T | null)[]) =>
-    [...new Set(all.flatMap(pick))].filter((one): one is T => one !== null);
+    [...new Set(all.flatMap(pick))].filter((nonNullable): nonNullable is T => nonNullable !== null);
   const clock = (at: Instant | null, zone: string) => (at === null ? null : toLocal(at, zone).time);
   return {
-    dates: of((f) => f.performances.flatMap((one) => [one.date, one.lastDate && addDays(one.lastDate, 0)])),
+    dates: of((f) =>
+      f.performances.flatMap((performance) => [
+        performance.date,
+        performance.lastDate && addDays(performance.lastDate, 0),
+      ]),
+    ),
     times: of((f) =>
-      f.performances.flatMap((one) => [
-        clock(one.doors, one.zone),
-        clock(one.start, one.zone),
-        clock(one.end, one.zone),
+      f.performances.flatMap((performance) => [
+        clock(performance.doors, performance.zone),
+        clock(performance.start, performance.zone),
+        clock(performance.end, performance.zone),
       ]),
     ),
     prices: of((f) => (f.price.kind === 'priced' ? [f.price.from, f.price.to, f.price.withFees] : [])),
     from: of((f) => (f.price.kind === 'priced' ? [f.price.from] : [])),
-    places: of((f) => f.performances.flatMap((one) => [one.place?.room ?? null, one.place?.venue ?? null])),
+    places: of((f) =>
+      f.performances.flatMap((performance) => [performance.place?.room ?? null, performance.place?.venue ?? null]),
+    ),
     names: of((f) =>
       f.lineUp
         .split(/, | and | with |special guest /)
@@ -202,8 +211,8 @@ export function earlierFrom(all: readonly Facts[]): Earlier {
     ),
     links: of((f) => [
       f.link.kind === 'known' ? f.link.href : null,
-      ...f.outlets.map((one) => one.link),
-      ...f.performances.map((one) => one.ownLink),
+      ...f.outlets.map((outlet) => outlet.link),
+      ...f.performances.map((performance) => performance.ownLink),
     ]),
   };
 }

@@ -55,5 +55,5 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
       3,
       facts.hashtags.length === 0 ? [] : [hashtagWords(facts.hashtags), `#${facts.hashtags[0]}`],
     ),
-  ].filter((one) => one.variants.length > 0);
+  ].filter((part) => part.variants.length > 0);
 }

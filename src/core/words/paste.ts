@@ -175,5 +175,5 @@ export function droppedWords({ dropped }: PasteReport): string {
       : count === 1
         ? `a ${what}`.replace(/^a (?=[aeiou])/, 'an ')
         : `${count} ${what.replace(/y$/, 'ie')}s`;
-  return dropped.map((one) => plural(one.what, one.count)).join(', ');
+  return dropped.map((item) => plural(item.what, item.count)).join(', ');
 }

@@ -32,18 +32,21 @@ export function proseOf({
     { where: 'access notes', text: words.access },
     { where: 'age guidance', text: words.age },
     // Lines of the dates: a run of thousands has few that differ.
-    ...[...new Set(performances.map((one) => one.note))]
+    ...[...new Set(performances.map((performance) => performance.note))]
       .slice(0, 40)
       .map((text) => ({ where: 'note on a date', text })),
-    ...[...new Set(performances.map((one) => one.lineUpExtra))]
+    ...[...new Set(performances.map((performance) => performance.lineUpExtra))]
       .slice(0, 40)
       .map((text) => ({ where: 'also on this time', text })),
     { where: 'refunds', text: tickets.refunds },
     { where: 'how members show it', text: tickets.membersProof },
-    ...[...tickets.levels, ...tickets.extras].map((one) => ({ where: `words of ${one.name}`, text: one.words })),
-    ...tickets.questions.map((one) => ({ where: 'question', text: `${one.ask} ${one.consent}`.trim() })),
+    ...[...tickets.levels, ...tickets.extras].map((level) => ({ where: `words of ${level.name}`, text: level.words })),
+    ...tickets.questions.map((question) => ({ where: 'question', text: `${question.ask} ${question.consent}`.trim() })),
     ...(tickets.mode === 'registration' ? [{ where: 'how to register', text: tickets.registration.contact }] : []),
-    ...notices.map((one) => ({ where: 'notice', text: one.words })),
-    ...overrides.map((one) => ({ where: `words by hand for ${channelWords(one.channel)}`, text: plain(one.value) })),
+    ...notices.map((notice) => ({ where: 'notice', text: notice.words })),
+    ...overrides.map((override) => ({
+      where: `words by hand for ${channelWords(override.channel)}`,
+      text: plain(override.value),
+    })),
   ].filter(({ text }) => text.trim() !== '');
 }

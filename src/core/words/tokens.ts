@@ -76,27 +76,27 @@ export function tokenPieces(text: string): Piece[] {
 }
 
 /** The values of all tokens for one performance; an empty text where the record does not say. */
-export function tokenValues(facts: Facts, one: PerformanceFacts | undefined): Record<Token, string> {
+export function tokenValues(facts: Facts, performance: PerformanceFacts | undefined): Record<Token, string> {
   const time = (at: number | null | undefined) =>
-    at === null || at === undefined || !one ? '' : toLocal(at, one.zone).time;
-  const exact = one?.precision === 'exact' || one?.precision === 'day';
-  const date = one && exact ? longDate(one.date) : (one?.dateNote ?? '');
+    at === null || at === undefined || !performance ? '' : toLocal(at, performance.zone).time;
+  const exact = performance?.precision === 'exact' || performance?.precision === 'day';
+  const date = performance && exact ? longDate(performance.date) : (performance?.dateNote ?? '');
   return {
     title: facts.title,
     subtitle: facts.subtitle,
-    line_up: one?.lineUp ?? facts.lineUp,
+    line_up: performance?.lineUp ?? facts.lineUp,
     headliner: facts.headliner,
     date,
     day: exact ? date.split(' ').slice(1, 3).join(' ') : date,
     weekday: exact ? (date.split(' ')[0] ?? '') : '',
-    doors: time(one?.doors),
-    start: time(one?.start) || (one?.precision === 'day' ? facts.follow.time : ''),
-    end: time(one?.end),
-    venue: one?.place?.venue ?? facts.follow.place,
-    room: one?.place?.room ?? '',
-    town: one?.place?.town ?? '',
-    address: one?.place?.address ?? '',
-    find_it: one?.place?.findIt ?? '',
+    doors: time(performance?.doors),
+    start: time(performance?.start) || (performance?.precision === 'day' ? facts.follow.time : ''),
+    end: time(performance?.end),
+    venue: performance?.place?.venue ?? facts.follow.place,
+    room: performance?.place?.room ?? '',
+    town: performance?.place?.town ?? '',
+    address: performance?.place?.address ?? '',
+    find_it: performance?.place?.findIt ?? '',
     price: facts.price.kind === 'unknown' ? facts.follow.price : facts.price.words,
     sale: saleWords(facts),
     link: facts.link.kind === 'known' ? facts.link.href : '',
@@ -110,7 +110,7 @@ export function tokenValues(facts: Facts, one: PerformanceFacts | undefined): Re
 
 /** `#HarpNight #MarrowbyFestival`. */
 export function hashtagWords(hashtags: readonly string[]): string {
-  return hashtags.map((one) => `#${one}`).join(' ');
+  return hashtags.map((hashtag) => `#${hashtag}`).join(' ');
 }
 
 /** How the sale stands, by the clock: `on sale Fri 12 Feb 10:00` before it opens, `on sale now` after; empty where nothing is sold. */
@@ -140,11 +140,11 @@ function saleWords({ availability, price, performances, ticketed }: Facts): stri
 export function fillTokens(
   text: string,
   facts: Facts,
-  one: PerformanceFacts | undefined,
+  performance: PerformanceFacts | undefined,
   kind: 'plain' | 'rich',
 ): Filled {
   if (!text.includes('{{')) return { text, unknown: [], empty: [], broken: null };
-  const values = tokenValues(facts, one);
+  const values = tokenValues(facts, performance);
   const unknown = new Set<string>();
   const empty = new Set<string>();
   let broken: string | null = null;
@@ -183,5 +183,8 @@ export function tokenBeingTyped(before: string): { typed: string; matches: Token
   const found = /\{\{?\s*(\w{0,20})$/.exec(before);
   if (!found) return null;
   const typed = (found[1] ?? '').toLowerCase();
-  return { typed: found[0], matches: (Object.keys(tokens) as Token[]).filter((one) => one.startsWith(typed)) };
+  return {
+    typed: found[0],
+    matches: (Object.keys(tokens) as Token[]).filter((candidate) => candidate.startsWith(typed)),
+  };
 }

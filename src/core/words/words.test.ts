@@ -41,7 +41,7 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
   });
   const found = (text: string) =>
     findMentions(text, { facts: factsOf({ tickets }), now, earlier: noEarlier, rooms }).map(
-      (one) => `${one.verdict}: ${one.text}`,
+      (mention) => `${mention.verdict}: ${mention.text}`,
     );
   test.each([
     ['Friday 14 March', ['contradicts: Friday 14 March']],
@@ -82,7 +82,7 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
   ])('what was right once: %s', (text, expected) => {
     expect(
       findMentions(text, { facts: factsOf({ tickets }), now, earlier, rooms }).map(
-        (one) => `${one.verdict}: ${one.text}`,
+        (mention) => `${mention.verdict}: ${mention.text}`,
       ),
     ).toEqual([expected]);
   });
@@ -91,7 +91,9 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
     const levels = [newLevel('s', 'Standard', 2200), newLevel('c', 'Concession', 1600, { buyers: 'concession' })];
     const both = factsOf({ tickets: newTickets({ levels }) });
     expect(
-      findMentions('from €22', { facts: both, now, earlier: earlierFrom([both]), rooms }).map((one) => one.verdict),
+      findMentions('from €22', { facts: both, now, earlier: earlierFrom([both]), rooms }).map(
+        (mention) => mention.verdict,
+      ),
     ).toEqual(['contradicts']);
   });
 
@@ -117,9 +119,13 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
       fc.property(fc.array(fc.oneof(piece, fc.string({ maxLength: 8 })), { maxLength: 14 }), (pieces) => {
         const text = pieces.join(' ');
         let last = 0;
-        for (const one of findMentions(text, { facts: factsOf({ tickets }), now, earlier, rooms })) {
-          expect([text.slice(one.from, one.to), one.from >= last, one.to > one.from]).toEqual([one.text, true, true]);
-          last = one.to;
+        for (const mention of findMentions(text, { facts: factsOf({ tickets }), now, earlier, rooms })) {
+          expect([text.slice(mention.from, mention.to), mention.from >= last, mention.to > mention.from]).toEqual([
+            mention.text,
+            true,
+            true,
+          ]);
+          last = mention.to;
         }
       }),
       { numRuns: 60 },
@@ -182,13 +188,13 @@ describe('fit', () => {
           );
           let best = -1;
           const walk = (i: number, texts: string[], worth: number): void => {
-            const one = parts[i];
-            if (!one) {
+            const part = parts[i];
+            if (!part) {
               if (texts.join(' ').length <= limit) best = Math.max(best, worth);
               return;
             }
-            for (const variant of one.variants) walk(i + 1, [...texts, variant.text], worth + variant.worth);
-            if (!one.required) walk(i + 1, texts, worth);
+            for (const variant of part.variants) walk(i + 1, [...texts, variant.text], worth + variant.worth);
+            if (!part.required) walk(i + 1, texts, worth);
           };
           walk(0, [], 0);
           const fitted = fit(parts, { limit, linkLength: null, joint: ' ' });
@@ -313,7 +319,7 @@ describe('a paste is cleaned, and what was left out is said', () => {
     if (!pasted.ok) throw new Error(pasted.error);
     expect(pasted.value.html).toBe(expected);
     expect(droppedWords(pasted.value)).toMatch(dropped);
-    expect(pasted.value.broken.map((one) => one.what)).toEqual(broken);
+    expect(pasted.value.broken.map((item) => item.what)).toEqual(broken);
   });
   test('five megabytes, and a nest of fifty thousand, are answered with a word', () => {
     expect(cleanPaste('<p>x</p>'.repeat(640_000))).toMatchObject({

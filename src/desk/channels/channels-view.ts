@@ -66,8 +66,8 @@ function aboutKind(kind: Kind, settings: Record<string, unknown> = {}) {
           theirs: rules.categories.theirs,
           chosen: rules.categories.chosen,
           map: eventKinds
-            .filter((one) => one !== 'meeting' && one !== 'private hire')
-            .map((one) => ({ kind: one, name: rules.categories?.map[one] ?? '' })),
+            .filter((kind) => kind !== 'meeting' && kind !== 'private hire')
+            .map((kind) => ({ kind: kind, name: rules.categories?.map[kind] ?? '' })),
         }
       : null,
     credentials: kind.credentials,
@@ -95,7 +95,7 @@ function quantile(sorted: readonly number[], share: number): string {
 /** How many listings stand how, the most pressing first: `2 late · 31 in step`. */
 function countsOf(all: readonly (Standing | null)[]): { standing: Standing; words: string; count: number }[] {
   return standings.flatMap((standing) => {
-    const count = all.filter((one) => one === standing).length;
+    const count = all.filter((candidate) => candidate === standing).length;
     return count === 0 ? [] : [{ standing, words: standingWords[standing].name.toLowerCase(), count }];
   });
 }
@@ -107,17 +107,17 @@ export function channelsView(house: House) {
   const delays = delaysOf(house.db);
   const waiting = openByChannel(house.db);
   const listings = groupBy(
-    surveyAll(house).flatMap((one) => one.survey.listings),
-    (one) => one.channel,
+    surveyAll(house).flatMap((record) => record.survey.listings),
+    (listing) => listing.channel,
   );
   return {
     groups: tradeGroups,
     channels: channels.map(({ row, kind }) => {
-      const one = connectionOf(house.db, row.id);
+      const item = connectionOf(house.db, row.id);
       const account = accountOf(row);
       const { failures, failingSince, blockedUntil } = house.outside.state(account);
       const mine = listings.get(row.id) ?? [];
-      const seen = mine.reduce((last, each) => Math.max(last, each.state.observedAt ?? 0), 0);
+      const seen = mine.reduce((last, listing) => Math.max(last, listing.state.observedAt ?? 0), 0);
       const measured = delays.get(row.id) ?? [];
       const allowed = allKeptAt(house.db, account, allowedHost);
       return {
@@ -129,8 +129,8 @@ export function channelsView(house: House) {
         audience: row.audience,
         /** The channel whose connection it uses. */
         through: row.through === null ? null : nameOf(channels, row.through),
-        connection: one ? { address: one.address, knownAs: one.knownAs, since: momentWords(one.at, zone) } : null,
-        counts: countsOf(mine.map((each) => each.standing)),
+        connection: item ? { address: item.address, knownAs: item.knownAs, since: momentWords(item.at, zone) } : null,
+        counts: countsOf(mine.map((listing) => listing.standing)),
         health: {
           lastRead: seen === 0 ? '' : momentWords(house.clock.now() - (house.steady() - seen), zone),
           median: quantile(measured, 0.5),

@@ -58,8 +58,8 @@ export async function connectChannel(
   input: ConnectInput,
   actor: string,
 ): Promise<Result<Connected, Record<string, string>>> {
-  const before = 'id' in which ? (allChannels(house.db).find((one) => one.id === which.id) ?? null) : null;
-  const kind = house.kinds.find((one) => one.id === ('id' in which ? before?.kind : which.kind));
+  const before = 'id' in which ? (allChannels(house.db).find((channel) => channel.id === which.id) ?? null) : null;
+  const kind = house.kinds.find((kind) => kind.id === ('id' in which ? before?.kind : which.kind));
   if (!kind || kind.connectsAs !== undefined) return fail({ address: 'There is no such channel to connect.' });
   const address = webAddress.safeParse(input.address.trim().replace(/\/+$/, ''));
   if (!address.success) return fail({ address: 'Write the address as http:// or https:// and the service’s host.' });
@@ -85,7 +85,7 @@ export async function connectChannel(
         ]),
       ),
     );
-  if (allChannels(house.db).some((one) => one.id !== before?.id && one.name === names.data.name))
+  if (allChannels(house.db).some((channel) => channel.id !== before?.id && channel.name === names.data.name))
     return fail({
       name: `A channel of yours is called “${names.data.name}” already. Give this one a name of its own.`,
     });
@@ -108,7 +108,7 @@ export async function connectChannel(
   } catch (error) {
     if (!isOutsideError(error)) throw error;
     // What the channel objects to is said at the field that it names.
-    if (error.field !== null && kind.credentials.some((one) => one.name === error.field))
+    if (error.field !== null && kind.credentials.some((credential) => credential.name === error.field))
       return fail({ [error.field]: `${names.data.name}: ${error.message}.` });
     const unreached = error.kind === 'again-later' || error.kind === 'unknown-outcome';
     const words = unreached
@@ -141,8 +141,8 @@ function keep(
   putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true, audience }, connection, actor);
   // Which hosts it may name was said by a person; what stands in our own feed is ours.
   forgetKept(tx, id, [allowedHost, feedShelf, feedKey, hookKey]);
-  for (const along of house.kinds.filter((one) => one.connectsAs === kind.id)) {
-    const known = allChannels(tx).find((one) => one.kind === along.id && one.through === id);
+  for (const along of house.kinds.filter((candidate) => candidate.connectsAs === kind.id)) {
+    const known = allChannels(tx).find((channel) => channel.kind === along.id && channel.through === id);
     const own = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;
     const row: ChannelRow = known ?? {
       id: freshChannelId(tx, along.id),
@@ -163,7 +163,7 @@ function keep(
 
 /** The kind's own name for its first channel, so that what names it in records finds it; numbered after that. */
 function freshChannelId(tx: Tx, kind: string): ChannelId {
-  const taken = new Set<string>(allChannels(tx).map((one) => one.id));
+  const taken = new Set<string>(allChannels(tx).map((channel) => channel.id));
   for (let n = 1; ; n += 1) {
     const id = n === 1 ? kind : `${kind}-${n}`;
     if (!taken.has(id)) return channelIdSchema.parse(id);
@@ -173,7 +173,7 @@ function freshChannelId(tx: Tx, kind: string): ChannelId {
 /** Takes a channel off: nothing goes there any more. Its listings and its history stay, and it can be connected again. */
 export function disconnectChannel(house: House, id: string): Result<null, string> {
   return whole(house.db, (tx) => {
-    const row = allChannels(tx).find((one) => one.id === id);
+    const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail('There is no such channel.');
     if (row.through !== null) return fail('It goes with the channel whose connection it uses. Take that one off.');
     takeChannelOff(tx, row.id);
@@ -187,7 +187,7 @@ export function sayAudience(house: House, id: string, input: unknown): Result<nu
   const audience = audienceSchema.safeParse(input);
   if (!audience.success) return fail(audience.error.issues[0]?.message ?? 'Say for whom it is.');
   return whole(house.db, (tx) => {
-    const row = allChannels(tx).find((one) => one.id === id);
+    const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail('There is no such channel.');
     putAudience(tx, row.id, audience.data);
     wakeErrands(tx);
@@ -197,7 +197,7 @@ export function sayAudience(house: House, id: string, input: unknown): Result<nu
 
 /** Brings a channel back that was taken off, by the connection that it had: it is tried first. */
 export async function bringBack(house: House, id: string, actor: string): Promise<Result<Connected, string>> {
-  const row = allChannels(house.db).find((one) => one.id === id);
+  const row = allChannels(house.db).find((channel) => channel.id === id);
   const former = row && formerConnection(house.db, row.id);
   if (!row || !former) return fail('There is nothing to bring back: connect it anew.');
   const back = await connectChannel(house, { id }, { address: former.address, credentials: former.credentials }, actor);
@@ -208,8 +208,8 @@ export async function bringBack(house: House, id: string, actor: string): Promis
 export function mapCategories(house: House, id: string, input: unknown, actor: string): Result<null, string> {
   const map = z.partialRecord(z.enum(eventKinds), z.string().max(60)).safeParse(input);
   return whole(house.db, (tx) => {
-    const row = allChannels(tx).find((one) => one.id === id);
-    const kind = house.kinds.find((one) => one.id === row?.kind);
+    const row = allChannels(tx).find((channel) => channel.id === id);
+    const kind = house.kinds.find((kind) => kind.id === row?.kind);
     const theirs = kind?.rules({}).categories?.theirs ?? [];
     if (!row || theirs.length === 0) return fail('This channel has no categories of its own.');
     if (!map.success) return fail('Choose one of its categories for each kind.');
@@ -225,13 +225,13 @@ export function mapCategories(house: House, id: string, input: unknown, actor: s
 /** Allows a channel to give addresses on a further host, and to have its public pages there. */
 export function allowHost(house: House, id: string, host: string): Result<null, string> {
   return whole(house.db, (tx) => {
-    const row = allChannels(tx).find((one) => one.id === id);
+    const row = allChannels(tx).find((channel) => channel.id === id);
     const account = row && accountOf(row);
     if (!account || keptAt(tx, account, foreignHost, host) === null)
       return fail('It has given no address on this host.');
     keepAt(tx, account, allowedHost, host, 'allowed');
     forgetAt(tx, account, foreignHost, host);
-    for (const listing of listingsOf(tx).filter((one) => one.channel === id && one.remote !== null))
+    for (const listing of listingsOf(tx).filter((listing) => listing.channel === id && listing.remote !== null))
       askReading(tx, listing.id, house.steady());
     return ok(null);
   });
@@ -247,9 +247,9 @@ export function renameChannel(
   const names = namesSchema.safeParse(input);
   if (!names.success) return fail({ name: 'Give it a name: up to 60 characters, the short one up to 20.' });
   return whole(house.db, (tx) => {
-    const row = allChannels(tx).find((one) => one.id === id);
+    const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail({ name: 'There is no such channel.' });
-    if (allChannels(tx).some((one) => one.id !== id && one.name === names.data.name))
+    if (allChannels(tx).some((channel) => channel.id !== id && channel.name === names.data.name))
       return fail({ name: 'Another channel of yours has this name.' });
     renameRow(tx, row.id, names.data, actor);
     return ok(null);

@@ -27,8 +27,8 @@ export type Sort = 'venue' | 'artist' | 'organiser';
 function usedBy(record: ReturnType<typeof allRecords>[number]): Record<Sort, Set<string>> {
   const { performances, lineUp, organiserId } = record.content;
   return {
-    venue: new Set(performances.map((one) => one.venueId).filter((id) => id !== null)),
-    artist: new Set(lineUp.map((one) => one.artistId).filter((id) => id !== null)),
+    venue: new Set(performances.map((performance) => performance.venueId).filter((id) => id !== null)),
+    artist: new Set(lineUp.map((act) => act.artistId).filter((id) => id !== null)),
     organiser: new Set(organiserId === null ? [] : [organiserId]),
   };
 }
@@ -39,7 +39,7 @@ export function directoryView(house: House): DirectoryView {
   for (const record of allRecords(house.db))
     for (const ids of Object.values(usedBy(record))) for (const id of ids) counts.set(id, (counts.get(id) ?? 0) + 1);
   const counted = <T extends { id: string }>(all: Map<string, T>) =>
-    [...all.values()].map((one) => ({ ...one, uses: counts.get(one.id) ?? 0 }));
+    [...all.values()].map((item) => ({ ...item, uses: counts.get(item.id) ?? 0 }));
   return {
     venues: counted(allVenues(house.db)),
     artists: counted(allArtists(house.db)),

@@ -40,7 +40,7 @@ export function mergeDuplicates(
 
 function namesOf(tx: Tx, sort: Sort): Map<string, string> {
   const all = sort === 'venue' ? allVenues(tx) : sort === 'artist' ? allArtists(tx) : allOrganisers(tx);
-  return new Map([...all.values()].map((one) => [one.id, one.name]));
+  return new Map([...all.values()].map((item) => [item.id, item.name]));
 }
 
 /** Merges the entry itself; gives what that means for a record. */
@@ -56,15 +56,15 @@ function mergeEntry(
     const became = mergeVenues(tx, from, into);
     return (content) => ({
       ...content,
-      performances: content.performances.map((one) =>
-        one.venueId === from
+      performances: content.performances.map((performance) =>
+        performance.venueId === from
           ? {
-              ...one,
+              ...performance,
               venueId: into,
-              roomId: one.roomId === null ? null : (became.get(one.roomId) ?? null),
-              setUpId: became.get(one.roomId ?? '') === one.roomId ? one.setUpId : null,
+              roomId: performance.roomId === null ? null : (became.get(performance.roomId) ?? null),
+              setUpId: became.get(performance.roomId ?? '') === performance.roomId ? performance.setUpId : null,
             }
-          : one,
+          : performance,
       ),
     });
   }
@@ -77,8 +77,8 @@ function mergeEntry(
   const name = allArtists(tx).get(into)?.name;
   return (content) => ({
     ...content,
-    lineUp: content.lineUp.map((one) =>
-      one.artistId === from ? { ...one, artistId: into, name: name ?? one.name } : one,
+    lineUp: content.lineUp.map((act) =>
+      act.artistId === from ? { ...act, artistId: into, name: name ?? act.name } : act,
     ),
   });
 }
@@ -87,9 +87,9 @@ function mergeEntry(
 function mergeInTours(tx: Tx, from: string, into: string, actor: string, at: number): void {
   const name = allArtists(tx).get(into)?.name;
   for (const { id, revision, name: tour, shared } of allTours(tx)) {
-    if (!shared.lineUp.some((one) => one.artistId === from)) continue;
-    const lineUp = shared.lineUp.map((one) =>
-      one.artistId === from ? { ...one, artistId: into, name: name ?? one.name } : one,
+    if (!shared.lineUp.some((act) => act.artistId === from)) continue;
+    const lineUp = shared.lineUp.map((act) =>
+      act.artistId === from ? { ...act, artistId: into, name: name ?? act.name } : act,
     );
     writeTour(tx, id, revision + 1, tour, { ...shared, lineUp }, actor, at);
   }
@@ -99,6 +99,6 @@ function mergeInTours(tx: Tx, from: string, into: string, actor: string, at: num
 function keepProfiles(tx: Tx, from: string, into: string, actor: string, at: number): void {
   const [a, b] = [allArtists(tx).get(from), allArtists(tx).get(into)];
   if (!a || !b) return;
-  const more = a.profiles.filter((one) => !b.profiles.some((other) => other.channel === one.channel));
+  const more = a.profiles.filter((profile) => !b.profiles.some((other) => other.channel === profile.channel));
   if (more.length > 0) writePerson(tx, 'artist', { ...b, profiles: [...b.profiles, ...more] }, actor, at);
 }

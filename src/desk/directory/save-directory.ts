@@ -30,15 +30,15 @@ export function saveVenue(house: House, id: string, input: unknown): Result<Venu
   return whole(house.db, (tx) => {
     const before = allVenues(tx).get(id);
     if (!before) return fail({ name: 'This venue is not in the directory any more.' });
-    const named = new Set(parsed.data.rooms.flatMap((one) => [one.id, ...one.setUps.map((setUp) => setUp.id)]));
+    const named = new Set(parsed.data.rooms.flatMap((room) => [room.id, ...room.setUps.map((setUp) => setUp.id)]));
     const gone = before.rooms.filter((room) => !named.has(room.id));
     const goneSetUps = before.rooms.flatMap((room) => room.setUps).filter((setUp) => !named.has(setUp.id));
     const used = new Set(
       gone.length + goneSetUps.length === 0
         ? []
-        : allRecords(tx).flatMap((one) => one.content.performances.flatMap((p) => [p.roomId, p.setUpId])),
+        : allRecords(tx).flatMap((record) => record.content.performances.flatMap((p) => [p.roomId, p.setUpId])),
     );
-    const still = [...gone, ...goneSetUps].find((one) => used.has(one.id));
+    const still = [...gone, ...goneSetUps].find((candidate) => used.has(candidate.id));
     if (still) return fail({ rooms: `${still.name} is used by events. Give them another one first.` });
     for (const room of gone) removeRoom(tx, room.id);
     writeVenue(tx, id, parsed.data);
@@ -59,7 +59,7 @@ export function savePerson(house: House, sort: EntrySort, input: unknown, actor:
   return whole(house.db, (tx) => {
     const there: Iterable<Entry> = all[sort](tx).values();
     const same = [...there].find(
-      (one) => one.id !== parsed.data.id && one.name.toLowerCase() === parsed.data.name.toLowerCase(),
+      (entry) => entry.id !== parsed.data.id && entry.name.toLowerCase() === parsed.data.name.toLowerCase(),
     );
     if (same)
       return fail({ name: `${same.name} is in the directory already. Pick it, or give this one another name.` });

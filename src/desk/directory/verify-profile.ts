@@ -14,7 +14,7 @@ export async function verifyProfile(
   actor: string,
 ): Promise<Result<Artist, string>> {
   const artist = allArtists(house.db).get(artistId);
-  const profile = artist?.profiles.find((one) => one.channel === channel);
+  const profile = artist?.profiles.find((profile) => profile.channel === channel);
   if (!artist || !profile) return fail('Save the profile first.');
   const name = channelById(house, channel)?.rules.name ?? channel;
   try {
@@ -28,7 +28,7 @@ export async function verifyProfile(
     };
     const next = {
       ...artist,
-      profiles: artist.profiles.map((one) => (one.channel === channel ? { ...one, verified } : one)),
+      profiles: artist.profiles.map((profile) => (profile.channel === channel ? { ...profile, verified } : profile)),
     };
     writePerson(house.db, 'artist', next, actor, house.clock.now());
     return ok(next);

@@ -10,7 +10,7 @@ import { errandsWhere, openStates } from '@/store/errands';
 export function goesBehind(tx: Tx, { listing, next }: BusyListing): PlannedErrand | null {
   if (next === null || next.notBefore !== null) return null;
   const open = errandsWhere(tx, { listingId: listing, states: openStates });
-  const waits = open.some((one) => one.state === 'waiting');
+  const waits = open.some((errand) => errand.state === 'waiting');
   const said = open.some(({ lodged, changes }) => sameWish(lodged?.changes ?? changes, next.changes));
   return waits || said ? null : next;
 }

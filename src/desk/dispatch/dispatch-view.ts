@@ -23,34 +23,34 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
   const dispatch = dispatchById(db, id);
   if (!dispatch) return null;
   const errands = errandsWhere(db, { dispatchId: id });
-  const receipts = groupBy(receiptsOf(db, id), (one) => one.errandId);
+  const receipts = groupBy(receiptsOf(db, id), (receipt) => receipt.errandId);
   const records = new Map(
-    [...new Set(errands.map((one) => one.recordId))].map((recordId) => [recordId, recordAt(db, recordId)]),
+    [...new Set(errands.map((errand) => errand.recordId))].map((recordId) => [recordId, recordAt(db, recordId)]),
   );
   const channels = channelsOf(house, db);
   const surveys = [...surveysOf(house, [...records.keys()])];
-  const listings = new Map(surveys.flatMap((one) => one.survey.listings).map((one) => [one.id, one]));
-  const waitsOf = (one: Errand): WaitsFor | null => {
-    if (one.state !== 'waiting') return null;
-    if (one.notBefore !== null && !one.ready) return { for: 'moment', at: one.notBefore };
-    if (one.awaits === decidedElsewhere) return { for: 'decision' };
-    if (one.awaits !== null) {
+  const listings = new Map(surveys.flatMap((survey) => survey.survey.listings).map((listing) => [listing.id, listing]));
+  const waitsOf = (errand: Errand): WaitsFor | null => {
+    if (errand.state !== 'waiting') return null;
+    if (errand.notBefore !== null && !errand.ready) return { for: 'moment', at: errand.notBefore };
+    if (errand.awaits === decidedElsewhere) return { for: 'decision' };
+    if (errand.awaits !== null) {
       const givers = [...listings.values()].filter(
-        (each) => each.channel === one.awaits && each.id.startsWith(`${one.recordId}.`),
+        (listing) => listing.channel === errand.awaits && listing.id.startsWith(`${errand.recordId}.`),
       );
-      const mark = givers.map((each) => each.errand).find((each) => each !== 'none');
+      const mark = givers.map((giver) => giver.errand).find((candidate) => candidate !== 'none');
       return {
         for: 'link',
-        channel: nameOf(channels, one.awaits),
+        channel: nameOf(channels, errand.awaits),
         giver: mark === 'open' ? 'coming' : mark === 'refused' ? 'refused' : 'not sent',
       };
     }
-    const row = channels.find((each) => each.row.id === one.channel)?.row;
+    const row = channels.find((channel) => channel.row.id === errand.channel)?.row;
     if (!row?.connected) return { for: 'off' };
     const state = house.outside.state(accountOf(row));
     if (state.failures > 0) return { for: 'channel', since: state.failingSince ?? clock.now() };
-    return one.tries > 0 && one.nextTryAt > house.steady() + 1_000
-      ? { for: 'try', at: one.nextTryAt }
+    return errand.tries > 0 && errand.nextTryAt > house.steady() + 1_000
+      ? { for: 'try', at: errand.nextTryAt }
       : { for: 'turn' };
   };
   return {
@@ -58,40 +58,44 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
     actor: dispatch.actor,
     at: dispatch.at,
     now: clock.now(),
-    ended: errands.every((one) => one.state !== 'waiting' && one.state !== 'running' && one.state !== 'lodged'),
+    ended: errands.every(
+      (errand) => errand.state !== 'waiting' && errand.state !== 'running' && errand.state !== 'lodged',
+    ),
     stays: surveys.flatMap(({ record, survey }) =>
-      survey.listings.flatMap((one) =>
-        one.findings.flatMap((f) =>
-          f.code === 'left-there' ? [{ recordId: record.id, channelName: one.rules.name, why: findingWords(f) }] : [],
+      survey.listings.flatMap((listing) =>
+        listing.findings.flatMap((f) =>
+          f.code === 'left-there'
+            ? [{ recordId: record.id, channelName: listing.rules.name, why: findingWords(f) }]
+            : [],
         ),
       ),
     ),
-    errands: errands.map((one) => ({
-      id: one.id,
-      recordId: one.recordId,
-      code: records.get(one.recordId)?.code ?? '',
-      title: records.get(one.recordId)?.content.title ?? '',
-      channel: one.channel,
-      channelName: nameOf(channels, one.channel),
-      op: one.op,
-      twin: one.twin !== null,
-      narrows: one.narrows,
-      canDrop: canDrop(one, channels),
-      state: one.state,
-      tries: one.tries,
-      changes: one.changes,
-      error: one.lastError,
-      waits: waitsOf(one),
-      publicUrl: listings.get(one.listingId)?.publicUrl ?? null,
-      standing: listings.get(one.listingId)?.standing ?? null,
-      receipts: (receipts.get(one.id) ?? []).map(receiptWords),
+    errands: errands.map((errand) => ({
+      id: errand.id,
+      recordId: errand.recordId,
+      code: records.get(errand.recordId)?.code ?? '',
+      title: records.get(errand.recordId)?.content.title ?? '',
+      channel: errand.channel,
+      channelName: nameOf(channels, errand.channel),
+      op: errand.op,
+      twin: errand.twin !== null,
+      narrows: errand.narrows,
+      canDrop: canDrop(errand, channels),
+      state: errand.state,
+      tries: errand.tries,
+      changes: errand.changes,
+      error: errand.lastError,
+      waits: waitsOf(errand),
+      publicUrl: listings.get(errand.listingId)?.publicUrl ?? null,
+      standing: listings.get(errand.listingId)?.standing ?? null,
+      receipts: (receipts.get(errand.id) ?? []).map(receiptWords),
     })),
   };
 }
 
 /** What waits or was refused can be dropped; what was handed over, where nobody can be asked for its answer any more. */
 function canDrop({ state, channel }: Errand, channels: readonly Channel[]): boolean {
-  const off = channels.find((one) => one.row.id === channel)?.row.connected !== true;
+  const off = channels.find((candidate) => candidate.row.id === channel)?.row.connected !== true;
   return state === 'waiting' || state === 'refused' || (state === 'lodged' && off);
 }
 

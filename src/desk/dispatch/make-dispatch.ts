@@ -65,7 +65,10 @@ export function clashKey({ code, a, b }: Clash): string {
 export function doubleBookings(clashes: readonly Clash[], recordId: RecordId): Clash[] {
   const twice = new Set(['room-overlap', 'venue-overlap', 'artist-twice']);
   return clashes.filter(
-    (one) => one.weight !== 'notes' && twice.has(one.code) && (one.a.record === recordId || one.b?.record === recordId),
+    (clash) =>
+      clash.weight !== 'notes' &&
+      twice.has(clash.code) &&
+      (clash.a.record === recordId || clash.b?.record === recordId),
   );
 }
 
@@ -94,30 +97,30 @@ export function makeDispatch(
     const { goes, stays } = ways.value;
     const decided = new Set(Object.keys(along.ways ?? {}));
     const { errands, busy, locked } = decided.size === 0 ? planFor(surveyed) : plan(inOrder(surveyed), decided);
-    const planned = errands.filter((one) => !decided.has(one.listing));
-    const asked = busy.filter((one) => only === null || only.has(one.listing));
+    const planned = errands.filter((errand) => !decided.has(errand.listing));
+    const asked = busy.filter((listing) => only === null || only.has(listing.listing));
     const chosen = [
-      ...(only === null ? planned.filter((one) => one.notBefore === null) : withGivers(planned, only)),
-      ...asked.flatMap((one) => goesBehind(tx, one) ?? []),
+      ...(only === null ? planned.filter((errand) => errand.notBefore === null) : withGivers(planned, only)),
+      ...asked.flatMap((listing) => goesBehind(tx, listing) ?? []),
       ...goes,
     ];
     if (chosen.length + stays.length === 0) {
       const [first] = asked;
       const under = first && newestErrandOf(tx, first.listing)?.dispatchId;
       if (under) return ok({ dispatchId: under, errands: 0, underway: asked.length });
-      const waits = locked.filter((one) => !decided.has(one.listing));
+      const waits = locked.filter((listing) => !decided.has(listing.listing));
       return fail(waits.length > 0 ? lockedWords(waits) : nothingLeft);
     }
     if (!house.maySend(actor)) return fail(`${actor} may not send. Ask somebody who may.`);
     const seen = new Set([...(along.seen === 'all' ? [] : (along.seen ?? [])), ...seenBefore(tx)]);
     // What is renewed or taken down tells nobody anything new.
-    const telling = chosen.filter((one) => !tellsNothingNew(one.op));
-    for (const record of new Set(telling.map((one) => one.record))) {
-      const unseen = doubleBookings(clashes, record).find((one) => !seen.has(clashKey(one)));
+    const telling = chosen.filter((errand) => !tellsNothingNew(errand.op));
+    for (const record of new Set(telling.map((errand) => errand.record))) {
+      const unseen = doubleBookings(clashes, record).find((booking) => !seen.has(clashKey(booking)));
       if (unseen) return fail(`${bookingWords(unseen, record)} Tick that you have seen it, or take the event out.`);
     }
     // What goes by a way was looked at when the way was picked.
-    const byPlan = chosen.filter((one) => !decided.has(one.listing));
+    const byPlan = chosen.filter((errand) => !decided.has(errand.listing));
     const open = along.seen === 'all' ? 0 : unacknowledged(surveyed, byPlan, seen);
     if (open > 0)
       return fail(
@@ -125,10 +128,10 @@ export function makeDispatch(
           ? 'One warning is not acknowledged. Tick that you have seen it, or take what it is about out.'
           : `${open} warnings are not acknowledged. Tick that you have seen them, or take what they are about out.`,
       );
-    for (const one of stays) {
-      putLeftLock(tx, one);
+    for (const lock of stays) {
+      putLeftLock(tx, lock);
       // What waited for this decision goes on.
-      wakeErrands(tx, one.recordId);
+      wakeErrands(tx, lock.recordId);
     }
     const dispatchId = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, actor, along);
     return ok({ dispatchId, errands: chosen.length, underway: asked.length });
@@ -142,11 +145,11 @@ function unacknowledged(
   seen: ReadonlySet<string>,
 ): number {
   const listings = new Map(
-    surveyed.flatMap(({ survey }) => survey.listings.map((one): [string, typeof one] => [one.id, one])),
+    surveyed.flatMap(({ survey }) => survey.listings.map((listing): [string, typeof listing] => [listing.id, listing])),
   );
-  return chosen.reduce((sum, one) => {
-    const listing = listings.get(one.listing);
-    return sum + (listing ? toAcknowledge(listing, one.op, seen).length : 0);
+  return chosen.reduce((sum, errand) => {
+    const listing = listings.get(errand.listing);
+    return sum + (listing ? toAcknowledge(listing, errand.op, seen).length : 0);
   }, 0);
 }
 
@@ -154,7 +157,7 @@ const nothingLeft = 'Nothing is left to send: it has gone meanwhile, or the reco
 
 function lockedWords(waits: readonly LockedListing[]): string {
   const [first] = waits;
-  const fields = [...new Set(first?.locked.map((one) => one.label))].join(', ');
+  const fields = [...new Set(first?.locked.map((change) => change.label))].join(', ');
   return `Nothing can go before it is decided what becomes of what is locked: ${fields} on ${first?.channel}${waits.length > 1 ? `, and ${waits.length - 1} more` : ''}. Pick a way in Dispatch, or say there that it stays.`;
 }
 
@@ -176,19 +179,19 @@ function byWays(
 ): Result<Decisions, string> {
   const out: Decisions = { goes: [], stays: [] };
   for (const [id, picked] of Object.entries(ways)) {
-    const one = surveyed.find(({ survey }) => survey.listings.some((each) => each.id === id));
-    const listing = one?.survey.listings.find((each) => each.id === id);
-    const way = listing?.steps.ways.find((each) => each.id === picked.way);
-    if (!one || !listing || !way) return fail('A way that was picked is not open any more. Look again.');
+    const record = surveyed.find(({ survey }) => survey.listings.some((listing) => listing.id === id));
+    const listing = record?.survey.listings.find((listing) => listing.id === id);
+    const way = listing?.steps.ways.find((way) => way.id === picked.way);
+    if (!record || !listing || !way) return fail('A way that was picked is not open any more. Look again.');
     if (listing.errand === 'open')
       return fail('An errand for this listing is still going out. Wait until it has ended.');
     const left = (because: string, until: number, stays = listing.steps.locked): LeftLockRow => ({
-      ...{ listing: listing.id, recordId: one.record.id, because, until, by: actor, at: house.clock.now() },
+      ...{ listing: listing.id, recordId: record.record.id, because, until, by: actor, at: house.clock.now() },
       keys: Object.fromEntries(stays.map(({ key, after }) => [key, after])),
     });
-    const op = operations.find((each) => each === picked.way);
+    const op = operations.find((operation) => operation === picked.way);
     if (op === undefined) {
-      const until = lastOf(picked.until ?? '', one);
+      const until = lastOf(picked.until ?? '', record);
       if (picked.reason.trim() === '')
         return fail(`${listing.rules.name} stays as it is there: say why, so that whoever asks later finds it.`);
       if (until === null || until <= house.clock.now())
@@ -198,14 +201,17 @@ function byWays(
     }
     if (way.needs.includes('reason') && picked.reason.trim() === '')
       return fail(`${operationWords[op]}: say why, in public words.`);
-    if (way.needs.includes('code') && picked.code.trim().toUpperCase() !== one.record.code.toUpperCase())
-      return fail(`${operationWords[op]} cannot be taken back: type the event’s code ${one.record.code}.`);
+    if (way.needs.includes('code') && picked.code.trim().toUpperCase() !== record.record.code.toUpperCase())
+      return fail(`${operationWords[op]} cannot be taken back: type the event’s code ${record.record.code}.`);
     const errand = byWay(listing, op);
     out.goes.push({ ...errand, way: op });
     // What that step does not bring about stays as it is, by the same word.
-    const over = Math.max(...one.survey.facts.performances.map((each) => each.over), house.clock.now());
+    const over = Math.max(
+      ...record.survey.facts.performances.map((performance) => performance.over),
+      house.clock.now(),
+    );
     const stays = listing.steps.locked.filter(
-      ({ key, after }) => !errand.changes.some((each) => each.key === key && equalOrAbsent(each.after, after)),
+      ({ key, after }) => !errand.changes.some((change) => change.key === key && equalOrAbsent(change.after, after)),
     );
     if (stays.length > 0)
       out.stays.push(left(picked.reason.trim() || `${way.title} was chosen`, over + leftForMs, stays));
@@ -238,41 +244,44 @@ export function writeErrands(
   actor: string,
   decided: Decided = {},
 ): DispatchId {
-  const byRecord = new Map(surveyed.map((one) => [one.record.id, one]));
-  const ids = [...new Set(planned.map((one) => one.record))];
+  const byRecord = new Map(surveyed.map((record) => [record.record.id, record]));
+  const ids = [...new Set(planned.map((errand) => errand.record))];
   const refused = new Map(
     ids
       .flatMap((recordId) => errandsWhere(tx, { states: ['refused'], recordId }))
-      .map((one) => [one.listingId, one.id]),
+      .map((errand) => [errand.listingId, errand.id]),
   );
   const now = house.steady();
   const put = new Set<string>();
-  const wishes = planned.map((one): Wish => {
-    const record = byRecord.get(one.record);
-    const listing = record?.survey.listings.find((l) => l.id === one.listing);
-    const row = record?.channels.find((each) => each.id === one.channel);
-    if (!record || !listing || !row) throw new Error(`the plan names listing ${one.listing}, which was not surveyed`);
+  const wishes = planned.map((errand): Wish => {
+    const record = byRecord.get(errand.record);
+    const listing = record?.survey.listings.find((l) => l.id === errand.listing);
+    const row = record?.channels.find((channel) => channel.id === errand.channel);
+    if (!record || !listing || !row)
+      throw new Error(`the plan names listing ${errand.listing}, which was not surveyed`);
     // How a run was shared out is kept, for the parts that do not go yet too.
-    if (!put.has(`${one.record} ${one.channel}`)) {
-      put.add(`${one.record} ${one.channel}`);
+    if (!put.has(`${errand.record} ${errand.channel}`)) {
+      put.add(`${errand.record} ${errand.channel}`);
       for (const { id, channel, part, performanceIds } of record.survey.listings)
-        if (channel === one.channel) putListing(tx, { id, recordId: one.record, channel, part, performanceIds });
+        if (channel === errand.channel) putListing(tx, { id, recordId: errand.record, channel, part, performanceIds });
     }
-    const old = refused.get(one.listing);
+    const old = refused.get(errand.listing);
     if (old !== undefined) decideErrands(tx, [old], 'drop', now);
     const { facts } = record.survey;
-    const next = facts.performances.find((each) => each.over >= house.clock.now());
-    const picked = decided.ways?.[one.listing];
+    const next = facts.performances.find((performance) => performance.over >= house.clock.now());
+    const picked = decided.ways?.[errand.listing];
     const { rules } = channelOf(row, house.kinds);
     return {
-      ...one,
+      ...errand,
       revision: record.record.revision,
       deadline: next?.at ?? Infinity,
       gives: sells(rules),
-      over: decided.over?.[one.listing] ?? null,
-      way: operations.find((each) => each === picked?.way) ?? null,
+      over: decided.over?.[errand.listing] ?? null,
+      way: operations.find((operation) => operation === picked?.way) ?? null,
       reason: picked?.reason.trim() ?? '',
-      effects: effectsOf(rules.operations, one.op, decided.effects?.[one.listing] ?? []).map((each) => each.id),
+      effects: effectsOf(rules.operations, errand.op, decided.effects?.[errand.listing] ?? []).map(
+        (effect) => effect.id,
+      ),
     };
   });
   return writeDispatch(tx, wishes, actor, house.clock.now(), now, decided.seen === 'all' ? [] : decided.seen);
@@ -281,6 +290,6 @@ export function writeErrands(
 /** An errand that awaits another's link takes it along, chosen or not. */
 function withGivers(planned: readonly PlannedErrand[], only: ReadonlySet<string>): PlannedErrand[] {
   const wanted = new Set(only);
-  for (const one of planned) if (wanted.has(one.listing)) one.needs.forEach((need) => wanted.add(need));
-  return planned.filter((one) => wanted.has(one.listing));
+  for (const errand of planned) if (wanted.has(errand.listing)) errand.needs.forEach((need) => wanted.add(need));
+  return planned.filter((errand) => wanted.has(errand.listing));
 }

@@ -32,11 +32,11 @@ export function sendOursAgain(
     const found = findListing({ ...house, db: tx as House['db'] }, recordId, listingId, fields);
     if (!found.ok) return found;
     const [surveyed, listing] = found.value;
-    const stop = listing.findings.find((one) => one.weight === 'stops');
+    const stop = listing.findings.find((finding) => finding.weight === 'stops');
     if (stop) return fail(findingWords(stop));
     if (listing.errand === 'open')
       return fail('An errand for this listing is still going out. Wait until it has ended.');
-    const keys = fields.map((one) => one.key);
+    const keys = fields.map((field) => field.key);
     const errand = overwrite(listing, keys);
     const needs = listing.rules.operations.find((row) => row.op === errand.op)?.needs ?? [];
     if (needs.length > 0)
@@ -89,7 +89,7 @@ export function letItGo(house: House, recordId: RecordId, listingId: ListingId, 
     const content = {
       ...record.content,
       leftOff: [...new Set([...record.content.leftOff, listing.channel])],
-      notices: record.content.notices.filter((one) => one.channel !== listing.channel),
+      notices: record.content.notices.filter((notice) => notice.channel !== listing.channel),
     };
     const saved = saveRecord(inside, {
       id: record.id,
@@ -157,13 +157,13 @@ export function showing(
 ): (content: RecordContent) => Shown {
   const input = { ...inputFrom(record, surveyGround(house, [record.id])), errands: new Map(), channels };
   return (content) =>
-    surveyRecord({ ...input, content }, house.kinds).listings.find((one) => one.id === listingId)?.proof ?? {};
+    surveyRecord({ ...input, content }, house.kinds).listings.find((listing) => listing.id === listingId)?.proof ?? {};
 }
 
 /** The listing with its record; an error where what was seen of it is not so any more. */
 function findListing(house: House, recordId: RecordId, listingId: ListingId, fields: readonly DecidedField[]) {
   const surveyed = surveyById(house, recordId);
-  const listing = surveyed?.survey.listings.find((one) => one.id === listingId && one.standing !== null);
+  const listing = surveyed?.survey.listings.find((listing) => listing.id === listingId && listing.standing !== null);
   if (!surveyed || !listing || listingById(house.db, listingId) === null)
     return fail('This listing is not there any more. Look again.');
   for (const { key, seen } of fields)

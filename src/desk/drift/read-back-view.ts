@@ -19,10 +19,10 @@ export function readBackView(house: House): {
   unread: number;
   readAt: number | null;
 } {
-  const all = surveyAll(house).flatMap((one) =>
-    one.survey.listings
-      .filter((each) => each.standing !== null && each.state.sent !== null)
-      .map((listing) => ({ one, listing })),
+  const all = surveyAll(house).flatMap((record) =>
+    record.survey.listings
+      .filter((listing) => listing.standing !== null && listing.state.sent !== null)
+      .map((listing) => ({ one: record, listing })),
   );
   const times = all.map(({ listing }) => listing.state.observedAt).filter((at): at is number => at !== null);
   const count = (...standings: Standing[]) =>
@@ -43,22 +43,22 @@ function asksOf({ comparison, state, findings }: SurveyedListing): boolean {
   return (
     state.gone ||
     comparison.some((field) => odd.has(field.outcome)) ||
-    findings.some((one) => one.code === 'twice-there')
+    findings.some((finding) => finding.code === 'twice-there')
   );
 }
 
 /** Of records, the listings that ask a person, with the decision at hand; the refused ones too. One query for however many. */
 export function asksFor(house: House, records: readonly SurveyedRecord[]): ReadBackListing[] {
-  const ids = records.map((one) => one.record.id);
+  const ids = records.map((record) => record.record.id);
   const refused = groupBy(
-    unsettled(house.db, ids).filter((each) => each.state === 'refused'),
-    (each) => each.listingId,
+    unsettled(house.db, ids).filter((errand) => errand.state === 'refused'),
+    (errand) => errand.listingId,
   );
-  return records.flatMap((one) =>
-    one.survey.listings.flatMap((listing) => {
+  return records.flatMap((record) =>
+    record.survey.listings.flatMap((listing) => {
       const errand = refused.get(listing.id)?.at(-1);
       if (listing.standing === null || (!asksOf(listing) && !errand)) return [];
-      const made = asking(house, one, listing);
+      const made = asking(house, record, listing);
       const said = errand
         ? { errand: errand.id, message: errand.lastError?.message ?? '', kind: errand.lastError?.kind ?? 'invalid' }
         : null;
@@ -67,15 +67,15 @@ export function asksFor(house: House, records: readonly SurveyedRecord[]): ReadB
   );
 }
 
-function asking(house: House, surveyed: SurveyedRecord, one: SurveyedListing): ReadBackListing | null {
+function asking(house: House, surveyed: SurveyedRecord, listing: SurveyedListing): ReadBackListing | null {
   const { record, survey, channels } = surveyed;
-  const row = channels.find((each) => each.id === one.channel);
-  if (one.standing === null || !row) return null;
+  const row = channels.find((channel) => channel.id === listing.channel);
+  if (listing.standing === null || !row) return null;
   const channel = channelOf(row, house.kinds);
-  const labels = new Map(channel.rules.rows.map((each) => [each.field, each.label]));
-  const show = showing(house, surveyed, one.id);
-  const ground = { rules: channel.rules, part: one.part, show };
-  const fields = one.comparison
+  const labels = new Map(channel.rules.rows.map((field) => [field.field, field.label]));
+  const show = showing(house, surveyed, listing.id);
+  const ground = { rules: channel.rules, part: listing.part, show };
+  const fields = listing.comparison
     .filter((field) => odd.has(field.outcome))
     .map(({ key, wanted, sent, observed, outcome, late }) => ({
       key,
@@ -89,19 +89,19 @@ function asking(house: House, surveyed: SurveyedRecord, one: SurveyedListing): R
       keepable: keepTheirsHere(record.content, key, observed, ground) !== null,
     }));
   return {
-    listing: one.id,
+    listing: listing.id,
     recordId: record.id,
     code: record.code,
     title: record.content.title,
     date: survey.facts.performances[0]?.date ?? null,
-    channel: one.channel,
-    part: partWords(channel, one.part),
+    channel: listing.channel,
+    part: partWords(channel, listing.part),
     channelName: channel.rules.name,
-    standing: one.standing,
-    observedAt: one.state.observedAt,
-    publicUrl: one.publicUrl,
-    gone: one.state.gone,
-    twins: placesOf(house, one),
+    standing: listing.standing,
+    observedAt: listing.state.observedAt,
+    publicUrl: listing.publicUrl,
+    gone: listing.state.gone,
+    twins: placesOf(house, listing),
     refused: null,
     fields,
   };
@@ -109,7 +109,9 @@ function asking(house: House, surveyed: SurveyedRecord, one: SurveyedListing): R
 
 /** All places where a listing stands, where that is more than one. */
 function placesOf(house: House, { id, findings }: SurveyedListing): ReadBackListing['twins'] {
-  const others = findings.flatMap((one) => (one.code === 'twice-there' ? [{ id: one.id, address: one.address }] : []));
+  const others = findings.flatMap((finding) =>
+    finding.code === 'twice-there' ? [{ id: finding.id, address: finding.address }] : [],
+  );
   const ours = others.length === 0 ? null : (listingById(house.db, id)?.remote ?? null);
   return ours === null ? others : [{ id: ours.id, address: ours.publicUrl ?? ours.id }, ...others];
 }

@@ -6,8 +6,8 @@ import type { House } from '@/house/house';
 /** Asks for every listing (or one record's) to be read back now. Gives their number. */
 export function readNow(house: House, recordId?: RecordId): number {
   return whole(house.db, (tx) => {
-    const standing = listingsOf(tx, recordId).filter((one) => one.remote !== null);
-    for (const one of standing) askReading(tx, one.id, thoroughly);
+    const standing = listingsOf(tx, recordId).filter((listing) => listing.remote !== null);
+    for (const listing of standing) askReading(tx, listing.id, thoroughly);
     return standing.length;
   });
 }

@@ -22,7 +22,7 @@ export function takeTwinDown(
     const [other] = listing?.twins ?? [];
     if (!listing || !other) return fail('It does not stand there twice any more. Look again.');
     if (listing.remote?.id === place) takeTwinForOurs(tx, listing, other.id, house.steady());
-    else if (!listing.twins.some((one) => one.id === place))
+    else if (!listing.twins.some((twin) => twin.id === place))
       return fail('It does not stand at that place any more. Look again.');
     const revision = recordAt(tx, listing.recordId)?.revision ?? 0;
     const wish = takingDown(listing, revision, twinDown, place);

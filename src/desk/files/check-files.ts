@@ -24,8 +24,8 @@ function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): obje
     kind: content.kind,
     stage: content.stage,
     visibility: content.publicity.visibility,
-    performances: content.performances.map((one) =>
-      performanceOf(one, ask === null ? one.zone : ask.inUtc ? 'UTC' : null),
+    performances: content.performances.map((performance) =>
+      performanceOf(performance, ask === null ? performance.zone : ask.inUtc ? 'UTC' : null),
     ),
     venue: venue?.name ?? null,
     room: venue?.room || null,
@@ -45,23 +45,27 @@ function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): obje
   };
 }
 
-function performanceOf(one: RecordContent['performances'][number], zone: string | null): object {
+function performanceOf(performance: RecordContent['performances'][number], zone: string | null): object {
   const at = (date: string, time: string | null) => (time === null ? date : `${date}T${time}`);
   const last =
-    one.lastDate ??
-    (one.endsNextDay
-      ? new Date(Date.parse(`${one.date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
-      : one.date);
+    performance.lastDate ??
+    (performance.endsNextDay
+      ? new Date(Date.parse(`${performance.date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
+      : performance.date);
   const start =
-    one.precision === 'open' ? null : one.precision === 'month' ? one.date.slice(0, 7) : at(one.date, one.start);
-  const status = one.turn === 'none' ? (one.pencilled ? 'pencilled' : 'confirmed') : one.turn;
+    performance.precision === 'open'
+      ? null
+      : performance.precision === 'month'
+        ? performance.date.slice(0, 7)
+        : at(performance.date, performance.start);
+  const status = performance.turn === 'none' ? (performance.pencilled ? 'pencilled' : 'confirmed') : performance.turn;
   return {
     start,
     zone,
-    end: one.end === null ? (one.lastDate ?? null) : at(last, one.end),
+    end: performance.end === null ? (performance.lastDate ?? null) : at(last, performance.end),
     status,
-    doors: one.doors,
-    repeat: one.repeat,
+    doors: performance.doors,
+    repeat: performance.repeat,
   };
 }
 
@@ -88,7 +92,7 @@ async function check(file: string, zone: string | null): Promise<FileCheck> {
             made.notes.push({
               line: event.line,
               code: event.ask.code,
-              text: `${event.ask.text}${event.ask.choices.length > 0 ? ` It may be: ${event.ask.choices.map((one) => one.label).join('; ')}.` : ''}`,
+              text: `${event.ask.text}${event.ask.choices.length > 0 ? ` It may be: ${event.ask.choices.map((choice) => choice.label).join('; ')}.` : ''}`,
               field: event.ask.field,
             });
         } else if (part.kind === 'broken') made.notes.push(part.row);

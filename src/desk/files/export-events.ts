@@ -34,7 +34,7 @@ const types: Record<ExportFormat, string> = {
 
 /** Writes records in one of the open formats, in the order of `ids`. Ids of records that are not there are passed over. */
 export function exportEvents(house: House, ids: readonly RecordId[], format: ExportFormat): ExportedFile {
-  const byId = new Map(surveyAll(house).map((one) => [one.record.id, one]));
+  const byId = new Map(surveyAll(house).map((record) => [record.record.id, record]));
   const chosen = ids.flatMap((id) => byId.get(id) ?? []);
   const [only] = chosen;
   const title = chosen.length === 1 && only ? only.record.content.title : 'Season';

@@ -50,7 +50,7 @@ export function importTourDates(
   zone: string | null,
   actor: string,
 ): Result<FileReport, string> {
-  const tour = allTours(house.db).find((one) => one.id === tourId);
+  const tour = allTours(house.db).find((tour) => tour.id === tourId);
   if (!tour) return fail('This tour is not there any more.');
   if (text.length > mostPasteChars)
     return fail(`More than ${mostPasteChars / 1000} 000 characters. Paste fewer rows, or read them as a file.`);

@@ -69,8 +69,8 @@ export class Intake {
         const { venues, artists, organisers, wordings, tours } = part.directory;
         this.tours = tours;
         return [
-          ...venues.map((one) => (tx: Tx) => this.shelves.venue(tx, one)),
-          ...wordings.map((one) => (tx: Tx) => this.shelves.wording(tx, one)),
+          ...venues.map((venue) => (tx: Tx) => this.shelves.venue(tx, venue)),
+          ...wordings.map((wording) => (tx: Tx) => this.shelves.wording(tx, wording)),
           ...artists.map(
             ({ name, ...more }) =>
               (tx: Tx) =>
@@ -145,18 +145,18 @@ export class Intake {
   finish(): Step {
     const run = (tx: Tx) => {
       for (const { name, from } of this.tours) {
-        const lead = this.touring.find((one) => one.origin === `json:${from}`);
+        const lead = this.touring.find((candidate) => candidate.origin === `json:${from}`);
         const record = lead && recordAt(tx, lead.id);
-        if (!record || allTours(tx).some((one) => one.name === name)) continue;
+        if (!record || allTours(tx).some((tour) => tour.name === name)) continue;
         const id = makeTour(tx, name, sharedOf(record.content), this.by.actor, this.by.at);
-        for (const { id: recordId } of this.touring.filter((one) => one.tour === name)) {
-          const one = recordAt(tx, recordId);
-          if (one)
+        for (const { id: recordId } of this.touring.filter((candidate) => candidate.tour === name)) {
+          const record = recordAt(tx, recordId);
+          if (record)
             addRevision(
               tx,
-              one.id,
-              one.revision + 1,
-              { ...one.content, tourId: id },
+              record.id,
+              record.revision + 1,
+              { ...record.content, tourId: id },
               this.by.actor,
               this.by.at,
               `a date of ${name}`,
@@ -207,8 +207,13 @@ export class Intake {
     // Everything but the place is checked before the directory is touched, so that a broken row leaves nothing.
     const bare = checkRecord(shaped, new Map());
     if (!bare.ok) {
-      for (const one of bare.error)
-        this.broken({ line, field: String(one.path.at(-1) ?? fieldOf(one)), code: one.code, text: findingWords(one) });
+      for (const finding of bare.error)
+        this.broken({
+          line,
+          field: String(finding.path.at(-1) ?? fieldOf(finding)),
+          code: finding.code,
+          text: findingWords(finding),
+        });
       return;
     }
     const [there, missing] = this.withFiles(bare.value);
@@ -224,14 +229,14 @@ export class Intake {
       id: made.id,
       code: made.code,
       title,
-      notes: [...event.notes.map((one) => one.text), ...missing],
+      notes: [...event.notes.map((note) => note.text), ...missing],
     });
   }
 
   /** The content without pictures and documents whose files are not in this house, and what is said of that. */
   private withFiles(content: RecordContent): [RecordContent, string[]] {
-    const pictures = content.pictures.filter((one) => existsSync(picturePath(this.by.folder, one.pictureId)));
-    const documents = content.documents.filter((one) => existsSync(documentPath(this.by.folder, one.fileId)));
+    const pictures = content.pictures.filter((picture) => existsSync(picturePath(this.by.folder, picture.pictureId)));
+    const documents = content.documents.filter((document) => existsSync(documentPath(this.by.folder, document.fileId)));
     const gone = content.pictures.length - pictures.length + (content.documents.length - documents.length);
     if (gone === 0) return [content, []];
     return [
@@ -245,15 +250,15 @@ export class Intake {
   /** The content with its places and people taken from the directory, or made there. */
   private placed(tx: Tx, content: RecordContent, event: ImportedEvent): RecordContent {
     const own = event.venue;
-    const performances = content.performances.map((one) => {
-      const place = event.places?.[one.id];
+    const performances = content.performances.map((performance) => {
+      const place = event.places?.[performance.id];
       const venue = place?.venue
         ? {
             name: place.venue,
             town: place.town,
             address: '',
             country: '',
-            zone: one.zone,
+            zone: performance.zone,
             room: place.room,
             capacity: null,
             point: null,
@@ -261,12 +266,14 @@ export class Intake {
         : own && place?.room
           ? { ...own, room: place.room }
           : own;
-      return venue ? { ...one, ...this.shelves.place(tx, venue, place?.setUp || event.setUp || '') } : one;
+      return venue
+        ? { ...performance, ...this.shelves.place(tx, venue, place?.setUp || event.setUp || '') }
+        : performance;
     });
     return {
       ...content,
       performances,
-      lineUp: content.lineUp.map((one) => ({ ...one, artistId: this.shelves.person(tx, 'artist', one.name) })),
+      lineUp: content.lineUp.map((act) => ({ ...act, artistId: this.shelves.person(tx, 'artist', act.name) })),
       organiserId: event.organiser ? this.shelves.person(tx, 'organiser', event.organiser) : content.organiserId,
     };
   }
@@ -302,8 +309,10 @@ function knownAs(
   const written = code === undefined ? null : recordOfCode(tx, code);
   const all = [...candidates, ...(written ? [written] : [])];
   return as(
-    all.find((one) =>
-      [recordAt(tx, one.id, 1), recordAt(tx, one.id)].some((at) => at !== null && agrees(event, at.content, shelves)),
+    all.find((candidate) =>
+      [recordAt(tx, candidate.id, 1), recordAt(tx, candidate.id)].some(
+        (at) => at !== null && agrees(event, at.content, shelves),
+      ),
     ) ?? null,
   );
 }
@@ -312,13 +321,13 @@ const folded = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\
 
 /** Whether a row and a record agree in two of title, day and place. */
 function agrees({ content, venue, places }: ImportedEvent, record: RecordContent, shelves: Shelves): boolean {
-  const days = new Set(record.performances.map((one) => one.date));
-  const there = new Set(record.performances.map((one) => folded(shelves.nameOf(one.venueId))));
-  const named = [venue?.name ?? '', ...Object.values(places ?? {}).map((one) => one.venue)].filter(
+  const days = new Set(record.performances.map((performance) => performance.date));
+  const there = new Set(record.performances.map((performance) => folded(shelves.nameOf(performance.venueId))));
+  const named = [venue?.name ?? '', ...Object.values(places ?? {}).map((item) => item.venue)].filter(
     (name) => name !== '',
   );
   const title = folded(content.title) === folded(record.title);
-  const day = content.performances.some((one) => days.has(one.date));
+  const day = content.performances.some((performance) => days.has(performance.date));
   const place = named.length === 0 ? there.has('') : named.some((name) => there.has(folded(name)));
   return [title, day, place].filter(Boolean).length >= 2;
 }

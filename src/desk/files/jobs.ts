@@ -39,7 +39,7 @@ export function fileJobs(): FileJob[] {
 
 /** One of them; `null`: it is not remembered. */
 export function fileJob(id: string): FileJob | null {
-  const job = jobs().list.find((one) => one.id === id);
+  const job = jobs().list.find((job) => job.id === id);
   return job ? shown(job) : null;
 }
 
@@ -74,7 +74,7 @@ export function readAgain(
   choice: { zone: string | null; answers: readonly ({ town: string; country: string } & TownAnswer)[] },
   actor: string,
 ): Result<FileJob, string> {
-  const before = jobs().list.find((one) => one.id === id);
+  const before = jobs().list.find((job) => job.id === id);
   if (!before) return fail('This file is not remembered any more. Choose it again.');
   if (before.state === 'reading' || before.state === 'waiting')
     return fail('This file is being read. Wait, or stop it first.');
@@ -87,7 +87,7 @@ export function readAgain(
       ]),
     ]),
   ];
-  jobs().list = jobs().list.filter((one) => one !== before);
+  jobs().list = jobs().list.filter((job) => job !== before);
   return ok(
     start(
       house,
@@ -106,7 +106,7 @@ export function readAgain(
 
 /** Stops reading: what was taken in until then stays. */
 export function stopJob(id: string): FileJob | null {
-  const job = jobs().list.find((one) => one.id === id);
+  const job = jobs().list.find((job) => job.id === id);
   if (!job) return null;
   job.stop.abort();
   return shown(job);
@@ -128,9 +128,9 @@ function start(
   };
   const all = jobs();
   all.list = [job, ...all.list];
-  for (const old of all.list.slice(mostKept).filter((one) => one.state !== 'reading' && one.state !== 'waiting')) {
+  for (const old of all.list.slice(mostKept).filter((job) => job.state !== 'reading' && job.state !== 'waiting')) {
     rmSync(old.path, { force: true });
-    all.list = all.list.filter((one) => one !== old);
+    all.list = all.list.filter((job) => job !== old);
   }
   // One file after the other: two would only share what there is of the machine.
   all.chain = all.chain.then(() => work(house, job, actor));
@@ -206,10 +206,10 @@ function roomIn(out: WriteStream): Promise<void> {
   const told = ['drain', 'error', 'close'] as const;
   return new Promise((resolve) => {
     const done = () => {
-      for (const one of told) out.off(one, done);
+      for (const text of told) out.off(text, done);
       resolve();
     };
-    for (const one of told) out.on(one, done);
+    for (const text of told) out.on(text, done);
   });
 }
 
@@ -222,7 +222,7 @@ let swept = false;
 function sweep(house: House): void {
   if (swept) return;
   swept = true;
-  const known = new Set(jobs().list.map((one) => path.basename(one.path)));
+  const known = new Set(jobs().list.map((job) => path.basename(job.path)));
   for (const name of readdirSync(folderOf(house)))
     if (!known.has(name)) rmSync(path.join(folderOf(house), name), { force: true });
 }

@@ -40,13 +40,13 @@ export class Shelves {
   /** Give it at the beginning of each transaction. */
   lookUp(tx: Tx): void {
     if (this.mark === directoryMark(tx)) return;
-    this.venues = new Map([...allVenues(tx).values()].map((one) => [venueKey(one.name, one.town), one]));
-    this.names = new Map([...this.venues.values()].map((one) => [one.id, one.name]));
+    this.venues = new Map([...allVenues(tx).values()].map((venue) => [venueKey(venue.name, venue.town), venue]));
+    this.names = new Map([...this.venues.values()].map((venue) => [venue.id, venue.name]));
     this.people = {
-      artist: new Map([...allArtists(tx).values()].map((one) => [keyOf(one.name), one])),
-      organiser: new Map([...allOrganisers(tx).values()].map((one) => [keyOf(one.name), one])),
+      artist: new Map([...allArtists(tx).values()].map((artist) => [keyOf(artist.name), artist])),
+      organiser: new Map([...allOrganisers(tx).values()].map((organiser) => [keyOf(organiser.name), organiser])),
     };
-    this.wordings = new Map([...allWordings(tx).values()].map((one) => [keyOf(one.name), one]));
+    this.wordings = new Map([...allWordings(tx).values()].map((wording) => [keyOf(wording.name), wording]));
     this.mark = directoryMark(tx);
   }
 
@@ -69,19 +69,19 @@ export class Shelves {
   find(name: string, town: string): Venue | undefined {
     const exact = this.venues.get(venueKey(name, town));
     if (exact || town.trim() !== '') return exact;
-    const named = [...this.venues.values()].filter((one) => keyOf(one.name) === keyOf(name));
+    const named = [...this.venues.values()].filter((venue) => keyOf(venue.name) === keyOf(name));
     return named.length === 1 ? named[0] : undefined;
   }
 
   /** The venue and room that are wanted, made where they are not there. */
   place(tx: Tx, wanted: NewVenue, setUp: string): { venueId: string; roomId: string | null; setUpId: string | null } {
     const known = this.find(wanted.name, wanted.town);
-    const room = known?.rooms.find((one) => keyOf(one.name) === keyOf(wanted.room));
+    const room = known?.rooms.find((room) => keyOf(room.name) === keyOf(wanted.room));
     if (known && (wanted.room === '' || room))
       return {
         venueId: known.id,
         roomId: room?.id ?? null,
-        setUpId: room?.setUps.find((one) => keyOf(one.name) === keyOf(setUp))?.id ?? null,
+        setUpId: room?.setUps.find((candidate) => keyOf(candidate.name) === keyOf(setUp))?.id ?? null,
       };
     const { venueId, roomId } = putVenue(
       tx,
@@ -146,21 +146,24 @@ export class Shelves {
     const { venueId } = this.place(tx, { ...venue, room: '', capacity: null }, '');
     const before = this.find(venue.name, venue.town)?.rooms ?? [];
     const made = rooms.map((room) => {
-      const known = before.find((one) => keyOf(one.name) === keyOf(room.name));
+      const known = before.find((candidate) => keyOf(candidate.name) === keyOf(room.name));
       const setUps = room.setUps.map((setUp) => ({
         ...setUp,
-        id: known?.setUps.find((one) => keyOf(one.name) === keyOf(setUp.name))?.id ?? freshId('u'),
+        id: known?.setUps.find((candidate) => keyOf(candidate.name) === keyOf(setUp.name))?.id ?? freshId('u'),
         holds: setUp.holds.map((hold) => ({ ...hold, id: freshId('h') })),
       }));
       return {
         ...room,
         id: known?.id ?? freshId('m'),
-        setUps: [...setUps, ...(known?.setUps ?? []).filter((one) => !setUps.some((setUp) => setUp.id === one.id))],
+        setUps: [
+          ...setUps,
+          ...(known?.setUps ?? []).filter((candidate) => !setUps.some((setUp) => setUp.id === candidate.id)),
+        ],
       };
     });
     const whole = venueEditSchema.parse({
       ...venue,
-      rooms: [...before.filter((one) => !made.some((room) => room.id === one.id)), ...made],
+      rooms: [...before.filter((candidate) => !made.some((room) => room.id === candidate.id)), ...made],
     });
     writeVenue(tx, venueId, whole);
     this.venues.set(venueKey(venue.name, venue.town), { ...whole, id: venueId });

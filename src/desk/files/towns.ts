@@ -103,7 +103,7 @@ function zoneOfCountry(code: string): string | null {
   let known = byCountry.get(code);
   if (known === undefined) {
     const zones = new Map<string, number>();
-    const there = cities().filter((one) => one.country === code);
+    const there = cities().filter((city) => city.country === code);
     for (const { loc } of there) {
       const zone = tzOf(loc.coordinates[1] ?? 0, loc.coordinates[0] ?? 0);
       zones.set(zone, (zones.get(zone) ?? 0) + 1);
@@ -143,7 +143,8 @@ const sameKm = 25;
 function withoutTwins(towns: readonly Town[]): Town[] {
   const kept: Town[] = [];
   for (const town of [...towns].sort((a, b) => b.people - a.people))
-    if (!kept.some((one) => one.country === town.country && distanceKm(one, town) < sameKm)) kept.push(town);
+    if (!kept.some((candidate) => candidate.country === town.country && distanceKm(candidate, town) < sameKm))
+      kept.push(town);
   return kept;
 }
 
@@ -165,10 +166,11 @@ export function findTowns(town: string, country: string): TownChoice[] {
     .slice(0, 200)
     .split(',')
     .map((part) => part.trim());
-  const code = countryOf(country) ?? behind.map(countryOf).find((one) => one !== null && !stateOf(behind)) ?? null;
+  const code =
+    countryOf(country) ?? behind.map(countryOf).find((candidate) => candidate !== null && !stateOf(behind)) ?? null;
   const state = stateOf(behind) ?? stateOf([country]);
   const all = townsCalled(name).filter(
-    (one) => (code === null || one.country === code) && (state === null || one.region === state),
+    (town) => (code === null || town.country === code) && (state === null || town.region === state),
   );
   return withoutTwins(all)
     .slice(0, mostChoices)
@@ -181,7 +183,7 @@ export function findTowns(town: string, country: string): TownChoice[] {
         point: { lat: Math.round(lat * 1e4) / 1e4, lon: Math.round(lon * 1e4) / 1e4 },
       };
     })
-    .filter((one) => isZone(one.zone));
+    .filter((candidate) => isZone(candidate.zone));
 }
 
 /** A state of the United States by its two letters, where one is named. */
@@ -204,7 +206,7 @@ export function townAnswer(town: string, country: string): PlaceAnswer {
     return zone === null ? { kind: 'none' } : { kind: 'known', zone, point: null, by: 'country' };
   }
   if (!second) return { kind: 'known', zone: first.zone, point: first.point, by: 'town' };
-  const zones = new Set(found.map((one) => one.zone));
+  const zones = new Set(found.map((town) => town.zone));
   return zones.size === 1
     ? { kind: 'known', zone: first.zone, point: null, by: 'town' }
     : { kind: 'several', choices: found };
@@ -236,9 +238,13 @@ export function placeFinder(
   const find = ({ venue, town, country }: Parameters<PlaceFinder>[0]): PlaceAnswer => {
     const said = answers.get(placeKey(town, country));
     if (said !== undefined) return { kind: 'known', zone: said.zone, point: said.point, by: 'town' };
-    const named = venues.filter((one) => same(one.name, venue) && (town === '' || same(one.town, town)));
+    const named = venues.filter(
+      (knownVenue) => same(knownVenue.name, venue) && (town === '' || same(knownVenue.town, town)),
+    );
     const zones = new Set(
-      (named.length > 0 || town === '' ? named : venues.filter((one) => same(one.town, town))).map((one) => one.zone),
+      (named.length > 0 || town === '' ? named : venues.filter((venue) => same(venue.town, town))).map(
+        (venue) => venue.zone,
+      ),
     );
     const [zone] = zones;
     if (zone !== undefined && zones.size === 1)
@@ -257,7 +263,7 @@ export function placeFinder(
 }
 
 function townPoint(town: string, country: string, zone: string): { lat: number; lon: number } | null {
-  const there = findTowns(town, country).filter((one) => one.zone === zone);
+  const there = findTowns(town, country).filter((town) => town.zone === zone);
   return there.length === 1 ? (there[0]?.point ?? null) : null;
 }
 

@@ -61,7 +61,7 @@ function withValue(content: unknown, steps: readonly string[], text: string, at 
   if (!inner.ok) return inner;
   return ok(
     Array.isArray(content)
-      ? content.map((one: unknown, i) => (String(i) === step ? inner.value : one))
+      ? content.map((item: unknown, i) => (String(i) === step ? inner.value : item))
       : { ...content, [step]: inner.value },
   );
 }
@@ -69,14 +69,16 @@ function withValue(content: unknown, steps: readonly string[], text: string, at 
 function save(house: House, record: RecordAt, content: unknown, actor: string, reason: string): Lines {
   const saved = saveRecord(house, { id: record.id, base: record.revision, content, actor, reason });
   if (saved.kind === 'stopped')
-    return fail(saved.findings.map((one) => `${fieldOf(one)}: ${findingWords(one)}`).join(' '));
+    return fail(saved.findings.map((finding) => `${fieldOf(finding)}: ${findingWords(finding)}`).join(' '));
   if (saved.kind === 'merge') return fail(`${saved.actor} saved it meanwhile. Look again.`);
   if (saved.kind === 'missing') return fail('The record is not there any more.');
   return ok([{ code: record.code, id: record.id, revision: saved.revision, saved: saved.kind === 'saved' }]);
 }
 
 function recordOfListing(house: House, listing: string): SurveyedRecord | undefined {
-  return surveyAll(house).find(({ survey }) => survey.listings.some((one) => one.id === listing));
+  return surveyAll(house).find(({ survey }) =>
+    survey.listings.some((surveyedListing) => surveyedListing.id === listing),
+  );
 }
 
 const verbs: Record<string, Verb> = {
@@ -94,9 +96,9 @@ const verbs: Record<string, Verb> = {
       if (!report.ok) return fail(report.error);
       const { made, broken, asked } = report.value;
       return ok([
-        ...made.map((one) => ({ made: one })),
-        ...broken.map((one) => ({ broken: one })),
-        ...asked.map((one) => ({ asked: one })),
+        ...made.map((readRow) => ({ made: readRow })),
+        ...broken.map((brokenRow) => ({ broken: brokenRow })),
+        ...asked.map((askedRow) => ({ asked: askedRow })),
       ]);
     },
   },
@@ -105,7 +107,7 @@ const verbs: Record<string, Verb> = {
     run(house, [code, ...pairs], actor) {
       const record = coded(house, code);
       if (!record.ok) return record;
-      if (pairs.length === 0 || pairs.some((one) => !one.includes('='))) return usage('set');
+      if (pairs.length === 0 || pairs.some((pair) => !pair.includes('='))) return usage('set');
       let content: unknown = record.value.content;
       for (const pair of pairs) {
         const at = pair.indexOf('=');
@@ -118,7 +120,7 @@ const verbs: Record<string, Verb> = {
         record.value,
         content,
         actor,
-        `set ${pairs.map((one) => one.slice(0, one.indexOf('='))).join(', ')}`,
+        `set ${pairs.map((pair) => pair.slice(0, pair.indexOf('='))).join(', ')}`,
       );
     },
   },
@@ -154,8 +156,8 @@ const verbs: Record<string, Verb> = {
           ? null
           : new Set(
               surveyAll(house)
-                .filter((one) => ids.has(one.record.id))
-                .flatMap((one) => plan(one.survey.listings).errands.map((each) => each.listing)),
+                .filter((record) => ids.has(record.record.id))
+                .flatMap((record) => plan(record.survey.listings).errands.map((errand) => errand.listing)),
             );
       const made = makeDispatch(house, only, actor, { seen: 'all' });
       return made.ok ? ok([made.value]) : made;
@@ -167,9 +169,9 @@ const verbs: Record<string, Verb> = {
     usage: 'theirs LISTING KEY',
     run(house, [listing, key], actor) {
       if (listing === undefined || key === undefined) return usage('theirs');
-      const one = recordOfListing(house, listing);
-      const taken = one
-        ? takeIntoRecord(house, one.record.id, listingIdSchema.parse(listing), [{ key }], actor)
+      const record = recordOfListing(house, listing);
+      const taken = record
+        ? takeIntoRecord(house, record.record.id, listingIdSchema.parse(listing), [{ key }], actor)
         : fail(`There is no listing ${listing}.`);
       return taken.ok ? ok([{ listing, key, revision: taken.value }]) : taken;
     },
@@ -179,9 +181,9 @@ const verbs: Record<string, Verb> = {
     sends: true,
     run(house, [listing, key], actor) {
       if (listing === undefined || key === undefined) return usage('ours');
-      const one = recordOfListing(house, listing);
-      const sent = one
-        ? sendOursAgain(house, one.record.id, listingIdSchema.parse(listing), [{ key }], actor)
+      const record = recordOfListing(house, listing);
+      const sent = record
+        ? sendOursAgain(house, record.record.id, listingIdSchema.parse(listing), [{ key }], actor)
         : fail(`There is no listing ${listing}.`);
       return sent.ok ? ok([{ listing, key, dispatchId: sent.value }]) : sent;
     },
@@ -191,19 +193,21 @@ const verbs: Record<string, Verb> = {
     run(house, [code]) {
       const record = code === undefined ? null : coded(house, code);
       if (record !== null && !record.ok) return record;
-      const all = surveyAll(house).filter((one) => record === null || one.record.id === record.value.id);
+      const all = surveyAll(house).filter(
+        (surveyedRecord) => record === null || surveyedRecord.record.id === record.value.id,
+      );
       return ok(
         all.flatMap(({ record: { code: own, content }, survey }) =>
           survey.listings
-            .filter((one) => one.standing !== null)
-            .map((one) => ({
+            .filter((listing) => listing.standing !== null)
+            .map((listing) => ({
               code: own,
               title: content.title,
-              channel: one.channel,
-              listing: one.id,
-              standing: one.standing,
-              publicUrl: one.publicUrl,
-              fields: one.comparison.map(({ key, wanted, sent, observed, outcome, late }) => ({
+              channel: listing.channel,
+              listing: listing.id,
+              standing: listing.standing,
+              publicUrl: listing.publicUrl,
+              fields: listing.comparison.map(({ key, wanted, sent, observed, outcome, late }) => ({
                 key,
                 wanted: wanted ?? null,
                 sent: sent ?? null,
@@ -276,7 +280,7 @@ export function doVerb(house: House, verb: string | undefined, args: readonly st
   if (!known)
     return fail(
       `Write npm run house -- and one of: ${Object.values(verbs)
-        .map((one) => one.usage)
+        .map((verb) => verb.usage)
         .join(' · ')}`,
     );
   return known.run(house, args, actor);

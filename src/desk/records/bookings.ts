@@ -31,7 +31,7 @@ function awaitingOf(
   now: number,
   kinds: House['kinds'],
 ): Booking['awaiting'][number] {
-  const row = channels.find((one) => one.id === channel);
+  const row = channels.find((candidate) => candidate.id === channel);
   const { name, delayMs } = row ? channelOf(row, kinds).rules : { name: channel, delayMs: 0 };
   return { channel: name, earliest: Math.max(now, embargoUntil ?? now), delayMs };
 }
@@ -45,51 +45,59 @@ function bookingsOf(
 ): Booking[] {
   const { record, survey } = surveyed;
   const { content } = record;
-  const artists = content.lineUp.map((one) => ({
-    key: artistKey(one.name),
-    name: one.name,
-    headliner: one.role === 'headliner',
+  const artists = content.lineUp.map((act) => ({
+    key: artistKey(act.name),
+    name: act.name,
+    headliner: act.role === 'headliner',
   }));
   const awaiting = groupBy(
     survey.listings
       .filter(waits)
       .flatMap((listing) => listing.performanceIds.map((id) => ({ id, ...awaitingOf(surveyed, listing, now, kinds) }))),
-    (each) => each.id,
+    (item) => item.id,
   );
   const { performances, held, pencilled } = survey.facts;
-  return [...performances, ...held].filter(takesPlace).map((one): Booking => {
-    const start = one.start ?? one.at;
-    const room = one.place && venues.get(one.place.venueId)?.rooms.find((r) => r.id === one.place?.roomId);
+  return [...performances, ...held].filter(takesPlace).map((performance): Booking => {
+    const start = performance.start ?? performance.at;
+    const room =
+      performance.place && venues.get(performance.place.venueId)?.rooms.find((r) => r.id === performance.place?.roomId);
     return {
       record: record.id,
       code: record.code,
       title: content.title,
-      performance: one.id,
-      zone: one.zone,
+      performance: performance.id,
+      zone: performance.zone,
       start,
-      pencilled: pencilled || one.pencilled,
-      from: Math.min(one.doors ?? start, start),
-      until: Math.max(one.over, start),
-      venue: one.place?.venueId ?? null,
-      venueName: one.place?.venue ?? '',
-      point: one.place?.point ?? null,
+      pencilled: pencilled || performance.pencilled,
+      from: Math.min(performance.doors ?? start, start),
+      until: Math.max(performance.over, start),
+      venue: performance.place?.venueId ?? null,
+      venueName: performance.place?.venue ?? '',
+      point: performance.place?.point ?? null,
       room: room
-        ? { id: room.id, name: `${room.name}, ${one.place?.venue ?? ''}`, changeoverMs: room.changeover * 60_000 }
+        ? {
+            id: room.id,
+            name: `${room.name}, ${performance.place?.venue ?? ''}`,
+            changeoverMs: room.changeover * 60_000,
+          }
         : null,
-      awaiting: awaiting.get(one.id) ?? [],
+      awaiting: awaiting.get(performance.id) ?? [],
       artists,
       tour: content.tourId,
       radius: content.radius,
       sales:
         content.tickets.mode === 'ticketed'
-          ? content.tickets.levels.map((level) => ({ level: level.name, ...saleWindow(level, start, one.zone) }))
+          ? content.tickets.levels.map((level) => ({
+              level: level.name,
+              ...saleWindow(level, start, performance.zone),
+            }))
           : [],
     };
   });
 }
 
-function takesPlace(one: PerformanceFacts): boolean {
-  return one.start !== null && one.turn !== 'cancelled' && one.turn !== 'postponed';
+function takesPlace(performance: PerformanceFacts): boolean {
+  return performance.start !== null && performance.turn !== 'cancelled' && performance.turn !== 'postponed';
 }
 
 const made = new WeakMap<readonly SurveyedRecord[], Clash[]>();
@@ -102,8 +110,8 @@ export function seasonClashes(house: House): Clash[] {
   const now = house.clock.now();
   const { venues } = surveyGround(house, []);
   const all = surveyed
-    .flatMap((one) => bookingsOf(one, venues, now, house.kinds))
-    .filter((one) => one.until >= now - assumedLengthMs);
+    .flatMap((record) => bookingsOf(record, venues, now, house.kinds))
+    .filter((booking) => booking.until >= now - assumedLengthMs);
   const clashes = findClashes(all);
   made.set(surveyed, clashes);
   return clashes;
@@ -111,5 +119,5 @@ export function seasonClashes(house: House): Clash[] {
 
 /** The clashes that one record has a part in. */
 export function clashesOf(house: House, recordId: RecordId): Clash[] {
-  return seasonClashes(house).filter((one) => one.a.record === recordId || one.b?.record === recordId);
+  return seasonClashes(house).filter((clash) => clash.a.record === recordId || clash.b?.record === recordId);
 }

@@ -41,7 +41,7 @@ export function noteRoles(tx: Tx, { lineUp, programme }: Pick<RecordContent, 'li
   const before = kept(tx, rolesName, rolesSchema, []);
   const known = new Set([...commonRoles, ...before]);
   const fresh = [...lineUp, ...programme]
-    .map((one) => one.role.trim())
+    .map((item) => item.role.trim())
     .filter((role) => role !== '' && !known.has(role));
   if (fresh.length > 0) putSetting(tx, rolesName, JSON.stringify([...before, ...new Set(fresh)].slice(-mostRoles)));
 }
@@ -51,7 +51,7 @@ export function keepQuestions(house: House, input: unknown): Result<null, string
   const parsed = setSchema.safeParse(input);
   if (!parsed.success) return fail(parsed.error.issues[0]?.message ?? 'These questions cannot be kept.');
   return whole(house.db, (tx) => {
-    const others = kept(tx, setsName, setsSchema, []).filter((one) => one.name !== parsed.data.name);
+    const others = kept(tx, setsName, setsSchema, []).filter((candidate) => candidate.name !== parsed.data.name);
     if (others.length >= mostSets) return fail(`At most ${mostSets} sets are kept.`);
     putSetting(tx, setsName, JSON.stringify([...others, parsed.data]));
     return ok(null);

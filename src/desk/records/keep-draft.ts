@@ -10,7 +10,7 @@ export function keepDraft(house: House, id: RecordId, channel: string, on: boole
   return whole(house.db, (tx) => {
     const record = recordAt(tx, id);
     if (!record) return 'This event is not there any more.';
-    const others = record.content.draftOn.filter((one) => one !== channel);
+    const others = record.content.draftOn.filter((candidate) => candidate !== channel);
     const content = { ...record.content, draftOn: on ? [...others, channel] : others };
     const reason = on ? 'stays a draft' : 'no draft any more';
     const saved = saveRecord(

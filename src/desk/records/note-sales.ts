@@ -23,7 +23,10 @@ export function noteSales(house: House, input: unknown, actor: string): Result<n
   return whole(house.db, (tx) => {
     const { content } = recordAt(tx, recordId) ?? {};
     if (levelId === registrationCount) {
-      if (content?.tickets.mode !== 'registration' || !content.performances.some((one) => one.id === performanceId))
+      if (
+        content?.tickets.mode !== 'registration' ||
+        !content.performances.some((performance) => performance.id === performanceId)
+      )
         return fail('Save the record first: it is not free with registration yet, or this date is not in it.');
       noteSale(tx, {
         recordId,
@@ -36,12 +39,12 @@ export function noteSales(house: House, input: unknown, actor: string): Result<n
       });
       return ok(null);
     }
-    const outlet = content?.tickets.outlets.find((one) => one.id === outletId);
+    const outlet = content?.tickets.outlets.find((outlet) => outlet.id === outletId);
     if (
       !content ||
       !outlet ||
-      !content.performances.some((one) => one.id === performanceId) ||
-      !content.tickets.levels.some((one) => one.id === levelId)
+      !content.performances.some((performance) => performance.id === performanceId) ||
+      !content.tickets.levels.some((level) => level.id === levelId)
     ) {
       return fail('Save the record first: this outlet, price level or date is not in it yet.');
     }

@@ -28,8 +28,8 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     revision: record.revision,
     content: record.content,
     log: revisionLog(house.db, id),
-    listings: (ground.listings.get(id) ?? []).map((one) =>
-      known(one, ground.sales.get(id) ?? [], ground.gifts.get(one.id) ?? []),
+    listings: (ground.listings.get(id) ?? []).map((listing) =>
+      known(listing, ground.sales.get(id) ?? [], ground.gifts.get(listing.id) ?? []),
     ),
     errands: [...errandMarks(ground.errands.get(id) ?? [])],
     sales: saleHistory(house.db, id).map(({ performanceId, levelId, outlet, sold, at }) => ({
@@ -60,7 +60,7 @@ function common(house: House, { venues, organisers, channels, now, steady }: Sur
     steady,
     house: houseWords(house),
     tours: tours.map(({ id, name }) => ({ id, name })),
-    tourShared: tours.find((one) => one.id === tourId)?.shared ?? null,
+    tourShared: tours.find((tour) => tour.id === tourId)?.shared ?? null,
   };
 }
 
@@ -76,7 +76,7 @@ function earlierOf(
   const contents = Array.from(
     { length: Math.min(most, revision - 1) },
     (_, i) => recordAt(house.db, id, revision - 1 - i)?.content,
-  ).filter((one) => one !== undefined);
+  ).filter((content) => content !== undefined);
   return contents.length === 0
     ? noEarlier
     : earlierFrom(contents.map((content) => facts(content, { code: '', venues, organisers, now })));

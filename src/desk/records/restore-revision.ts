@@ -28,16 +28,16 @@ function withoutMerged(house: House, content: RecordContent): RecordContent {
   return {
     ...content,
     organiserId: now(people, content.organiserId),
-    lineUp: content.lineUp.map((one) => {
-      const became = now(people, one.artistId);
-      return became === one.artistId
-        ? one
-        : { ...one, artistId: became, name: artists.get(became ?? '')?.name ?? one.name };
+    lineUp: content.lineUp.map((act) => {
+      const became = now(people, act.artistId);
+      return became === act.artistId
+        ? act
+        : { ...act, artistId: became, name: artists.get(became ?? '')?.name ?? act.name };
     }),
-    performances: content.performances.map((one) => ({
-      ...one,
-      venueId: now(merged.venues, one.venueId),
-      roomId: now(merged.rooms, one.roomId),
+    performances: content.performances.map((performance) => ({
+      ...performance,
+      venueId: now(merged.venues, performance.venueId),
+      roomId: now(merged.rooms, performance.roomId),
     })),
   };
 }

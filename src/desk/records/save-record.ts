@@ -70,7 +70,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
         at: newest.at,
       };
     }
-    const went = new Set(listingsOf(tx, newest.id).flatMap((one) => (one.sent === null ? [] : [one.part])));
+    const went = new Set(listingsOf(tx, newest.id).flatMap((listing) => (listing.sent === null ? [] : [listing.part])));
     const given = settleCarried(newest.content, content);
     const settled = takeOffPlanned(newest.content, given, (id) => went.has(noticePart(id)));
     addRevision(tx, newest.id, base + 1, settled, actor, clock.now(), reason);

@@ -73,9 +73,11 @@ const atOnce = 40;
 /** Lines as they are now: reckoned while there is time; then those that are kept stand as they are, and of the others only what the record says. */
 function linesNow(house: House, kept: readonly KeptLine[], now: number): { lines: SeasonLine[]; behind: number } {
   const begun = performance.now();
-  const read = kept.map((one) => ({ ...one, line: lineOf(one) }));
+  const read = kept.map((line) => ({ ...line, line: lineOf(line) }));
   // A line that was never counted comes before one that was: of it nothing could be shown.
-  const late = read.filter((one) => one.stale).sort((a, b) => Number(a.line !== null) - Number(b.line !== null));
+  const late = read
+    .filter((candidate) => candidate.stale)
+    .sort((a, b) => Number(a.line !== null) - Number(b.line !== null));
   const fresh = new Map<string, SeasonLine>();
   let behind = 0;
   for (let from = 0; from < late.length; from += atOnce) {
@@ -83,8 +85,8 @@ function linesNow(house: House, kept: readonly KeptLine[], now: number): { lines
     const ids = late.slice(from, from + atOnce).flatMap(({ id, line }) => (over && line !== null ? [] : [id]));
     if (over) behind += Math.min(atOnce, late.length - from);
     if (ids.length === 0) continue;
-    for (const one of over ? baresOf(house, ids) : surveysOf(house, ids))
-      fresh.set(one.record.id, seasonLine(one, now));
+    for (const record of over ? baresOf(house, ids) : surveysOf(house, ids))
+      fresh.set(record.record.id, seasonLine(record, now));
   }
   return { lines: read.flatMap(({ id, line }) => fresh.get(id) ?? line ?? []), behind };
 }

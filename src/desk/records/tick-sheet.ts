@@ -21,7 +21,7 @@ export function tickSheet(house: House, input: unknown, actor: string): Result<n
   const { recordId, line, value, on } = inputSchema.parse(input);
   return whole(house.db, (tx) => {
     const surveyed = surveyById({ ...house, db: tx }, recordId);
-    const found = surveyed && sheetLines(surveyed.survey.facts).find((one) => one.id === line);
+    const found = surveyed && sheetLines(surveyed.survey.facts).find((sheetLine) => sheetLine.id === line);
     if (!found) return fail('This record is not there any more.');
     if (!on) dropTick(tx, recordId, line);
     else if (found.value !== value)

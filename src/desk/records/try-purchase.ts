@@ -36,8 +36,10 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
   const { recordId, channel: at } = inputSchema.parse(input);
   const channel = channelById(house, at);
   const surveyed = surveyById(house, recordId);
-  const one = surveyed?.survey.listings.find((each) => each.channel === at && each.state.sent !== null);
-  const listing = one && listingById(house.db, one.id);
+  const surveyedListing = surveyed?.survey.listings.find(
+    (listing) => listing.channel === at && listing.state.sent !== null,
+  );
+  const listing = surveyedListing && listingById(house.db, surveyedListing.id);
   if (!channel || !surveyed) return fail('This record or this channel is not there any more.');
   if (!listing?.remote)
     return fail(`It does not stand on ${channel.rules.name} yet: send it first, as a draft or under embargo.`);
@@ -58,7 +60,7 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
     );
     if (!trial) return fail(`A purchase cannot be tried on ${channel.rules.name}.`);
     const { title } = surveyed.survey.facts;
-    const level = surveyed.survey.facts.levels.find((each) => each.id === wish.level);
+    const level = surveyed.survey.facts.levels.find((level) => level.id === wish.level);
     const checks: TrialCheck[] = [
       {
         what: 'the buyer pays',
@@ -79,7 +81,7 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
         right: trial.letter.includes(title.slice(0, 50)),
       },
     ];
-    if (checks.every((each) => each.right))
+    if (checks.every((check) => check.right))
       whole(house.db, (tx) => {
         putTick(tx, recordId, { line: trialLine(at), value: wish.words, by: actor, at: house.clock.now() });
         markStale(tx, recordId);

@@ -21,13 +21,13 @@ const kept = new Map<string, { mark: string; found: WrongWord[] }>();
 export function wrongWords(house: House): WrongWord[] {
   const now = house.clock.now();
   const ground = surveyGround(house, []);
-  return surveyAll(house).flatMap((one) => {
-    if (one.survey.facts.performances.every((p) => p.over < now)) return [];
-    const mark = `${one.record.revision} ${ground.house} ${Math.floor(now / 3_600_000)}`;
-    const known = kept.get(one.record.id);
+  return surveyAll(house).flatMap((record) => {
+    if (record.survey.facts.performances.every((p) => p.over < now)) return [];
+    const mark = `${record.record.revision} ${ground.house} ${Math.floor(now / 3_600_000)}`;
+    const known = kept.get(record.record.id);
     if (known?.mark === mark) return known.found;
-    const found = lookAt(house, one, now, ground);
-    kept.set(one.record.id, { mark, found });
+    const found = lookAt(house, record, now, ground);
+    kept.set(record.record.id, { mark, found });
     return found;
   });
 }
@@ -43,15 +43,15 @@ function lookAt(
   const before = Array.from(
     { length: Math.min(12, record.revision - 1) },
     (_, i) => recordAt(house.db, record.id, record.revision - 1 - i)?.content,
-  ).filter((one) => one !== undefined);
+  ).filter((content) => content !== undefined);
   const earlier =
     before.length === 0
       ? noEarlier
       : earlierFrom(before.map((content) => facts(content, { code: '', venues, organisers, now })));
-  const venueIds = new Set(record.content.performances.map((one) => one.venueId));
+  const venueIds = new Set(record.content.performances.map((performance) => performance.venueId));
   const rooms = [...venues.values()]
-    .filter((one) => venueIds.has(one.id))
-    .flatMap((one) => one.rooms.map((room) => room.name));
+    .filter((venue) => venueIds.has(venue.id))
+    .flatMap((venue) => venue.rooms.map((room) => room.name));
   return texts.flatMap(({ where, text }) =>
     findMentions(text, { facts: survey.facts, now, earlier, rooms })
       .filter((mention) => mention.verdict !== 'typed')

@@ -55,7 +55,10 @@ export function saveTour(house: House, id: string, base: number, input: unknown,
       const checked = checkRecord(change.content, venues);
       if (!checked.ok)
         return fail(
-          checked.error.map((one) => ({ field: fieldOf(one), message: `${record.code}: ${findingWords(one)}` })),
+          checked.error.map((finding) => ({
+            field: fieldOf(finding),
+            message: `${record.code}: ${findingWords(finding)}`,
+          })),
         );
     }
     const stops = changes
@@ -76,7 +79,7 @@ export function saveTour(house: House, id: string, base: number, input: unknown,
 }
 
 function datesOf(tx: Tx, id: string): RecordAt[] {
-  return allRecords(tx).filter((one) => one.content.tourId === id);
+  return allRecords(tx).filter((record) => record.content.tourId === id);
 }
 
 function stopChange({ id, code }: RecordAt, { takes, keeps }: { takes: string[]; keeps: string[] }): StopChange {

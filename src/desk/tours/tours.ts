@@ -24,11 +24,11 @@ export function tourView(house: House, id: string): TourView | null {
   const now = house.clock.now();
   const organisers = allOrganisers(house.db);
   const stops = surveyAll(house)
-    .filter((one) => one.record.content.tourId === id)
-    .map((one) => {
-      const shown = nextOf(one.survey.facts.performances, now);
+    .filter((record) => record.record.content.tourId === id)
+    .map((record) => {
+      const shown = nextOf(record.survey.facts.performances, now);
       return {
-        one,
+        one: record,
         shown,
         from: shown ? Math.min(shown.doors ?? shown.at, shown.at) : Infinity,
         until: shown && shown.over !== Infinity ? shown.over : (shown?.at ?? Infinity),
@@ -71,7 +71,7 @@ function rowOf(
     stage: facts.visibility === 'private' ? 'private' : '',
     own: ownFacts(record.content, shared).map((key) => sharedFacts[key]?.name ?? key),
     standings: channels.map((row) =>
-      pressing(listings.filter((one) => one.channel === row.id).map((one) => one.standing)),
+      pressing(listings.filter((listing) => listing.channel === row.id).map((listing) => listing.standing)),
     ),
   };
 }

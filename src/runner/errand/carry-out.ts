@@ -93,13 +93,13 @@ async function readThenWrite(work: Work, client: ChannelClient, remote: Remote):
   if (rest.send.length === 0)
     return {
       remote: answer.remote,
-      written: changes.filter((one) => !rest.edited.includes(one)),
+      written: changes.filter((change) => !rest.edited.includes(change)),
       stood: there,
       edited: rest.edited,
       idle: true,
     };
   const done = await write(work, client, answer.remote, rest.send, there, theirItems(channel.rules, answer.wire, ours));
-  const already = changes.filter((one) => !rest.send.includes(one) && !rest.edited.includes(one));
+  const already = changes.filter((change) => !rest.send.includes(change) && !rest.edited.includes(change));
   return { ...done, written: [...done.written, ...already], edited: rest.edited };
 }
 
@@ -114,11 +114,11 @@ async function write(
 ): Promise<Outcome> {
   const { op, ground } = work;
   const { rules } = ground.channel;
-  const row = rules.operations.find((one) => one.op === op);
+  const row = rules.operations.find((operation) => operation.op === op);
   const step = op === 'reschedule' || op === 'correct' ? op : null;
   const byStep =
     step !== null && row && Array.isArray(row.fields)
-      ? changes.filter((one) => row.fields.includes(splitKey(one.key).field))
+      ? changes.filter((change) => row.fields.includes(splitKey(change.key).field))
       : [];
   let now = remote;
   let stands = there;
@@ -128,17 +128,17 @@ async function write(
     stands = withChanges(stands, byStep);
     // What says a thing anew says all of it, with its pictures; what moves it names what is moved.
     const said = step === 'correct' ? wholeOver(asWanted(stands, ground.surveyed.wanted), null) : byStep;
-    const keys = said.map((one) => one.key);
+    const keys = said.map((change) => change.key);
     now = await take(now, writeListing(rules, stands, keys, others), await sending(work, said, step));
     const rest = changes.length > byStep.length;
     if (rest) work.step({ remote: now, written: byStep, stood: there, edited: [], idle: false }, step);
   }
-  const plain = changes.filter((one) => !byStep.includes(one));
+  const plain = changes.filter((change) => !byStep.includes(change));
   if (plain.length > 0) {
     const wire = writeListing(
       rules,
       withChanges(stands, plain),
-      plain.map((one) => one.key),
+      plain.map((change) => change.key),
       others,
     );
     now = await client.amend(now, wire, await sending(work, plain, 'amend'));
@@ -179,7 +179,7 @@ async function takeAway(work: Work, client: ChannelClient, remote: Remote): Prom
 /** Takes down another place where the listing stands. What is gone need not be taken down. */
 async function takeTwinAway(work: Work, client: ChannelClient, id: string): Promise<Outcome> {
   const { listing } = work.ground;
-  const twin = listing.twins.find((one) => one.id === id) ?? { ...nowhere, id };
+  const twin = listing.twins.find((twin) => twin.id === id) ?? { ...nowhere, id };
   const done = { written: work.changes, stood: {}, edited: [] };
   const answer = await client.fetch(twin, { page: false });
   if (answer === null) return { ...done, remote: twin, idle: true };
@@ -225,7 +225,7 @@ async function sending({ house, errand, ground }: Work, changes: readonly Change
   for (const { after } of changes) {
     if (after?.kind === 'picture' && after.source !== null) pictures.push(await makeRendition(house.folder, after));
     if (after?.kind === 'rich')
-      for (const one of after.figures ?? []) pictures.push(await makeFigure(house.folder, one));
+      for (const figure of after.figures ?? []) pictures.push(await makeFigure(house.folder, figure));
     if (after?.kind === 'file' && after.source !== null)
       pictures.push(await documentFile(house.folder, after.name, after.source.fileId));
   }
@@ -236,6 +236,6 @@ async function sending({ house, errand, ground }: Work, changes: readonly Change
     key: fingerprint([id, op, attempts, wish, errand.reason, ...(errand.twin === null ? [] : [errand.twin])]),
     pictures,
     reason: errand.reason,
-    effects: effectsOf(ground.channel.rules.operations, op, errand.effects).map((one) => one.id),
+    effects: effectsOf(ground.channel.rules.operations, op, errand.effects).map((effect) => effect.id),
   };
 }

@@ -18,17 +18,19 @@ const actOf = ({ act }: Record<string, unknown>) => (typeof act === 'string' ? a
 
 /** What was sent to a channel counts as sent to those that show what stands there: in their own time they show it. */
 export function sendOn(house: House, tx: Tx, { channel, record, surveyed }: Ground, remote: Remote, now: number): void {
-  for (const mirror of channelsOf(house, tx).filter((one) => shows(one, channel))) {
-    const mine = record.survey.listings.filter((one) => one.channel === mirror.row.id);
-    for (const one of mine.filter((each) => each.performanceIds.join() === surveyed.performanceIds.join())) {
-      const { id, channel: channelId, part, performanceIds } = one;
+  for (const mirror of channelsOf(house, tx).filter((candidate) => shows(candidate, channel))) {
+    const mine = record.survey.listings.filter((listing) => listing.channel === mirror.row.id);
+    for (const surveyedListing of mine.filter(
+      (listing) => listing.performanceIds.join() === surveyed.performanceIds.join(),
+    )) {
+      const { id, channel: channelId, part, performanceIds } = surveyedListing;
       const before = listingById(tx, id);
-      if (isOff(one.wanted[listedField]) && !before?.sent) continue;
+      if (isOff(surveyedListing.wanted[listedField]) && !before?.sent) continue;
       putListing(tx, { id, recordId: record.record.id, channel: channelId, part, performanceIds });
       const listing = listingById(tx, id);
       if (!listing) continue;
       const sent: Shown = Object.fromEntries(
-        Object.entries(one.wanted).filter(([, value]) => value.kind !== 'awaited'),
+        Object.entries(surveyedListing.wanted).filter(([, value]) => value.kind !== 'awaited'),
       );
       const moved = Object.keys({ ...sent, ...listing.sent }).filter(
         (key) => listing.sent === null || !equalOrAbsent(sent[key], listing.sent[key]),

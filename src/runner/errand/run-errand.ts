@@ -144,7 +144,9 @@ function doubtOf({ house, errand, ground, op, changes }: Work): Doubt {
   const fields = op === 'place' ? 'all' : ground.channel.rules.operations.find((row) => row.op === op)?.fields;
   const asked = { looks: 0, lookedAt: null, begunOn: house.machine(), lookedOn: null };
   // Of a step, what it was to bring about is what it changes: the rest follows it.
-  const mine = Array.isArray(fields) ? changes.filter((one) => fields.includes(splitKey(one.key).field)) : changes;
+  const mine = Array.isArray(fields)
+    ? changes.filter((change) => fields.includes(splitKey(change.key).field))
+    : changes;
   return { since: house.steady(), errand: errand.id, op, shown: withChanges({}, mine), ...asked };
 }
 

@@ -7,11 +7,9 @@ import { accountOf } from '@/store/channels';
 import { whole, type Tx } from '@/store/database';
 import {
   addReceipt,
-  decidedElsewhere,
   errandById,
   noteOperation,
   settleErrand,
-  wakeDecided,
   wakeErrands,
   type Errand,
   type Settlement,
@@ -50,9 +48,6 @@ export function settle(house: House, errand: Errand, { to, receipts = [], read =
       settleErrand(tx, errand, errand.claim, to, at);
       for (const [outcome, detail] of receipts) addReceipt(tx, errand.id, at, outcome, detail);
       if (read) askReading(tx, errand.listingId, house.steady());
-      // What gives it what it awaits cannot wait for it: it is looked at anew.
-      if (to.state === 'waiting' && to.awaits !== undefined && to.awaits !== decidedElsewhere)
-        wakeDecided(tx, errand.recordId);
       if (waits || to.state === 'lodged') return;
       // Its outcome is known: the next attempt is another, with a key of its own.
       noteAttempt(tx, errand.listingId);
@@ -94,7 +89,7 @@ function noteWritten(house: House, tx: Tx, { ground, op }: Work, outcome: Outcom
     at: now,
     readAt: now + firstLookMs,
   });
-  const off = written.find((one) => one.key === listedField)?.after;
+  const off = written.find((change) => change.key === listedField)?.after;
   const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
   giveOn(tx, ground.channel.rules, fresh, remote, closed, now);
   sendOn(house, tx, ground, remote, now);
@@ -103,7 +98,7 @@ function noteWritten(house: House, tx: Tx, { ground, op }: Work, outcome: Outcom
 /** A step of several is done: it is kept, whatever becomes of the next. */
 export function noteStep(house: House, work: Work, outcome: Outcome, step: string): void {
   const { errand, ground } = work;
-  const row = ground.channel.rules.operations.find((one) => one.op === step);
+  const row = ground.channel.rules.operations.find((operation) => operation.op === step);
   whole(house.db, (tx) => {
     if (tooLate(house, errand, tx, { step })) return;
     noteWritten(house, tx, work, outcome, ground.record.record.revision);
@@ -145,7 +140,7 @@ export function endingOf(
     if (fresh && (op === 'unpublish' || op === 'cancel')) followTwins(house, tx, fresh, errand.id);
   };
   if (edited.length > 0) {
-    const fields = edited.map((one) => one.key);
+    const fields = edited.map((change) => change.key);
     const names = [...new Set(fields.map((key) => key.split('@')[0]))].join(', ');
     const error = { kind: 'conflict' as const, message: `edited there: ${names}`, field: fields[0] ?? null };
     const refused: [string, object] = ['refused', { ...error, try: errand.tries }];

@@ -63,16 +63,16 @@ export function walk(house: House, errand: Errand): Decision {
 }
 
 /** It is to be taken down there, or to be a draft again where it stands in public; or something of it is taken back. */
-function goesOutOfSight(errand: Errand, one: SurveyedListing): boolean {
-  const { wanted, comparison, state } = one;
-  const listed = comparison.find((each) => each.key === listedField);
+function goesOutOfSight(errand: Errand, listing: SurveyedListing): boolean {
+  const { wanted, comparison, state } = listing;
+  const listed = comparison.find((field) => field.key === listedField);
   if (isDown(wanted) || (isKeptDraft(wanted) && state.sent !== null && listed?.outcome === 'to-send')) return true;
   return errand.narrows;
 }
 
 /** It is about another place where the listing stands: that is taken down, whatever the record says. */
 function takeTwinDown(errand: Errand, ground: Ground): Decision {
-  const twin = ground.listing.twins.find((one) => one.id === errand.twin);
+  const twin = ground.listing.twins.find((twin) => twin.id === errand.twin);
   if (!twin) return nothing('it does not stand there a second time any more');
   return { do: 'send', ground, op: 'unpublish', changes: errand.changes, followed: null };
 }
@@ -85,9 +85,9 @@ function whyNotDown({ listing, surveyed: { down } }: Ground): Decision | null {
 }
 
 /** A step that a channel may refuse goes first: until it is answered, and while nobody has decided on what is locked, the event's others wait. What only takes something out of sight waits for nothing. */
-function waitsForLock(house: House, errand: Errand, one: SurveyedListing): Decision | null {
-  if (errand.way !== null || errand.narrows || one.down !== null || narrowing(one) !== null) return null;
-  const undecided = one.findings.some((each) => each.code === 'lock-undecided');
+function waitsForLock(house: House, errand: Errand, listing: SurveyedListing): Decision | null {
+  if (errand.way !== null || errand.narrows || listing.down !== null || narrowing(listing) !== null) return null;
+  const undecided = listing.findings.some((finding) => finding.code === 'lock-undecided');
   const mine = { listing: errand.listingId, channel: errand.channel };
   return undecided || waitsForStep(mine, errandsBeside(house.db, errand.recordId)) ? { do: 'wait', for: 'lock' } : null;
 }
@@ -95,7 +95,7 @@ function waitsForLock(house: House, errand: Errand, one: SurveyedListing): Decis
 /** Why it may not be shown now: by the gates, or because it is not there; `null`: it may. */
 function whyNotShown(errand: Errand, { surveyed, listing }: Ground): Decision | null {
   const { findings, embargoUntil, standing } = surveyed;
-  const stop = findings.find((one) => one.weight === 'stops' && one.code !== 'lock-undecided');
+  const stop = findings.find((finding) => finding.weight === 'stops' && finding.code !== 'lock-undecided');
   if (stop) return drop(findingWords(stop));
   if (embargoUntil !== null) return { do: 'wait', for: 'moment', until: embargoUntil };
   if (standing === null) return drop('it is over');
@@ -103,13 +103,13 @@ function whyNotShown(errand: Errand, { surveyed, listing }: Ground): Decision | 
 }
 
 /** What an errand wishes for, by what the record says now: what takes something back, what goes over something, a way that was picked, or what is plain. */
-function wishOf(errand: Errand, one: SurveyedListing): { op: Operation; changes: readonly Change[] } {
+function wishOf(errand: Errand, listing: SurveyedListing): { op: Operation; changes: readonly Change[] } {
   if (errand.narrows) {
-    const back = narrowing(one);
+    const back = narrowing(listing);
     return back === null || back.asks ? { op: 'unpublish', changes: [] } : back;
   }
-  if (errand.over !== null) return overwrite(one, errand.over);
-  return errand.way !== null && one.steps.locked.length > 0 ? byWay(one, errand.way) : one.steps;
+  if (errand.over !== null) return overwrite(listing, errand.over);
+  return errand.way !== null && listing.steps.locked.length > 0 ? byWay(listing, errand.way) : listing.steps;
 }
 
 function wished(house: House, errand: Errand, ground: Ground): Decision {
@@ -130,8 +130,10 @@ function wished(house: House, errand: Errand, ground: Ground): Decision {
 
 /** Nothing is left to send: it is there already, or it stands against what somebody did there, or it is locked. */
 function nothingToSend(errand: Errand, { comparison, steps }: SurveyedListing): Decision {
-  const mine = new Set(errand.changes.map((one) => one.key));
-  const odd = comparison.find((one) => mine.has(one.key) && (one.outcome === 'at-odds' || one.outcome === 'drifted'));
+  const mine = new Set(errand.changes.map((change) => change.key));
+  const odd = comparison.find(
+    (field) => mine.has(field.key) && (field.outcome === 'at-odds' || field.outcome === 'drifted'),
+  );
   const [locked] = steps.locked;
   if (odd && !errand.narrows)
     return ask('conflict', `edited there: ${splitKey(odd.key).field}`, splitKey(odd.key).field);
@@ -141,10 +143,10 @@ function nothingToSend(errand: Errand, { comparison, steps }: SurveyedListing): 
 
 /** Whether something else is wished for now than the person saw when saying yes. What was awaited then may be known now. */
 function differs({ changes }: Errand, wished: readonly Change[]): boolean {
-  const seen = changes.filter((one) => one.after?.kind !== 'awaited');
-  const awaited = new Set(changes.filter((one) => one.after?.kind === 'awaited').map((one) => one.key));
+  const seen = changes.filter((change) => change.after?.kind !== 'awaited');
+  const awaited = new Set(changes.filter((change) => change.after?.kind === 'awaited').map((change) => change.key));
   return !sameWish(
     seen,
-    wished.filter((one) => !awaited.has(one.key)),
+    wished.filter((change) => !awaited.has(change.key)),
   );
 }

@@ -25,14 +25,14 @@ export function restOf(
     const shown = there[key];
     if (equalOrAbsent(after, shown)) continue;
     const known = [before, sent?.[key], believed?.[key], previous?.[key]];
-    (known.some((one) => equalOrAbsent(one, shown)) ? rest.send : rest.edited).push(change);
+    (known.some((candidate) => equalOrAbsent(candidate, shown)) ? rest.send : rest.edited).push(change);
   }
   return rest;
 }
 
 /** As `restOf`, where a person decided to go over what stands there: only what that person saw may be gone over. */
 export function restOver(changes: readonly Change[], there: Shown, seen: readonly Change[]): Rest {
-  const saw = new Map(seen.map((one) => [one.key, one.before]));
+  const saw = new Map(seen.map((change) => [change.key, change.before]));
   const rest: Rest = { send: [], edited: [] };
   for (const change of changes) {
     const shown = there[change.key];
@@ -54,7 +54,7 @@ export function surprising(
     const shown = there[key];
     if (key === listedField && shown === undefined) return false;
     if (shown === undefined && dropped.has(splitKey(key).field)) return false;
-    return ![believed?.[key], sent?.[key], previous?.[key]].some((one) => equalOrAbsent(one, shown));
+    return ![believed?.[key], sent?.[key], previous?.[key]].some((candidate) => equalOrAbsent(candidate, shown));
   });
 }
 

@@ -19,7 +19,7 @@ export type MapCategories = (
 
 /** Chooses for each kind of event the category that it stands in there. Kept at once. */
 export function CategoryMap({ id, categories, keep }: { id: string; categories: Categories; keep: MapCategories }) {
-  const [map, setMap] = useState(() => Object.fromEntries(categories.map.map((one) => [one.kind, one.name])));
+  const [map, setMap] = useState(() => Object.fromEntries(categories.map.map((item) => [item.kind, item.name])));
   const [said, setSaid] = useState('');
   const [busy, start] = useTransition();
   const none = categories.map.filter(({ kind }) => (map[kind] ?? '') === '').length;

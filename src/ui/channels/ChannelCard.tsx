@@ -156,9 +156,9 @@ export function ChannelCard({
               which={{ id }}
               steps={channel.steps}
               credentials={credentials}
-              settings={channel.settingFields.map((one) => ({
-                ...one,
-                value: String(channel.settings[one.name] ?? ''),
+              settings={channel.settingFields.map((field) => ({
+                ...field,
+                value: String(channel.settings[field.name] ?? ''),
               }))}
               address={connection?.address ?? ''}
               names={null}
@@ -230,19 +230,19 @@ export function ChannelCard({
         <SeenBy id={id} audience={channel.audience} say={sayAudience} />
         <h3>Its habits</h3>
         <ul className={classes.habits}>
-          {habits.map((one) => (
-            <li key={one}>{one}</li>
+          {habits.map((habit) => (
+            <li key={habit}>{habit}</li>
           ))}
         </ul>
         <details>
           <summary>Its {fields.length} fields</summary>
           <table>
             <tbody>
-              {fields.map((one) => (
-                <tr key={one.label}>
-                  <td>{one.label}</td>
-                  <td>{one.limit}</td>
-                  <td>{one.need}</td>
+              {fields.map((field) => (
+                <tr key={field.label}>
+                  <td>{field.label}</td>
+                  <td>{field.limit}</td>
+                  <td>{field.need}</td>
                 </tr>
               ))}
             </tbody>
@@ -252,11 +252,11 @@ export function ChannelCard({
           <summary>What can be done there</summary>
           <table>
             <tbody>
-              {operations.map((one) => (
-                <tr key={one.name}>
-                  <td>{one.name}</td>
-                  <td>{one.does}</td>
-                  <td>{[one.tells, one.undo].filter((words) => words !== '').join(', ')}</td>
+              {operations.map((operation) => (
+                <tr key={operation.name}>
+                  <td>{operation.name}</td>
+                  <td>{operation.does}</td>
+                  <td>{[operation.tells, operation.undo].filter((words) => words !== '').join(', ')}</td>
                 </tr>
               ))}
             </tbody>

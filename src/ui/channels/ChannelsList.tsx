@@ -24,7 +24,7 @@ export function ChannelsList({ channels, groups, chosen }: ChannelsListProps) {
   return (
     <nav aria-label="Channels" className={classes.list}>
       {Object.entries(groups).map(([group, title]) => {
-        const mine = channels.filter((one) => one.group === group);
+        const mine = channels.filter((channel) => channel.group === group);
         return mine.length === 0 ? null : (
           <section key={group} aria-label={title}>
             <h2>{title}</h2>
@@ -45,7 +45,7 @@ export function ChannelsList({ channels, groups, chosen }: ChannelsListProps) {
                       ? 'does not answer'
                       : counts
                           .slice(0, 2)
-                          .map((one) => `${one.count} ${one.words}`)
+                          .map((count) => `${count.count} ${count.words}`)
                           .join(' · ')}
                 </small>
               </Link>

@@ -47,10 +47,10 @@ export function ConnectForm({
     const given = (name: string) => String(form.get(name) ?? '');
     const input = {
       address: given('address'),
-      credentials: Object.fromEntries(credentials.map((one) => [one.name, given(one.name)])),
+      credentials: Object.fromEntries(credentials.map((credential) => [credential.name, given(credential.name)])),
       ...(settings.length === 0
         ? {}
-        : { settings: Object.fromEntries(settings.map((one) => [one.name, given(one.name)])) }),
+        : { settings: Object.fromEntries(settings.map((setting) => [setting.name, given(setting.name)])) }),
     };
     start(async () => {
       const failed = { ok: false as const, error: { credentials: 'The house did not answer. Try once more.' } };
@@ -66,8 +66,8 @@ export function ConnectForm({
     <form onSubmit={submit} className={classes.form}>
       {steps.length === 0 ? null : (
         <ol className={classes.steps}>
-          {steps.map((one) => (
-            <li key={one}>{one}</li>
+          {steps.map((step) => (
+            <li key={step}>{step}</li>
           ))}
         </ol>
       )}
@@ -83,25 +83,25 @@ export function ConnectForm({
         </>
       )}
       <TextInput name="address" label="Address" placeholder="https://" defaultValue={address} error={errors.address} />
-      {credentials.map((one) => (
+      {credentials.map((credential) => (
         <TextInput
-          key={one.name}
-          name={one.name}
-          label={one.label}
-          description={one.about}
-          type={one.secret ? 'password' : 'text'}
+          key={credential.name}
+          name={credential.name}
+          label={credential.label}
+          description={credential.about}
+          type={credential.secret ? 'password' : 'text'}
           autoComplete="off"
-          error={errors[one.name]}
+          error={errors[credential.name]}
         />
       ))}
-      {settings.map((one) => (
+      {settings.map((setting) => (
         <TextInput
-          key={one.name}
-          name={one.name}
-          label={one.label}
-          description={one.about}
-          defaultValue={one.value}
-          error={errors[one.name]}
+          key={setting.name}
+          name={setting.name}
+          label={setting.label}
+          description={setting.about}
+          defaultValue={setting.value}
+          error={errors[setting.name]}
         />
       ))}
       {errors.credentials ? (

@@ -25,7 +25,7 @@ interface NewChannelProps {
 export function NewChannel({ kinds, groups, connect }: NewChannelProps) {
   const [kind, setKind] = useState<string | null>(null);
   const [said, setSaid] = useState<{ id: string; words: string } | null>(null);
-  const chosen = kinds.find((one) => one.kind === kind);
+  const chosen = kinds.find((candidate) => candidate.kind === kind);
   return (
     <section className={classes.channel} aria-label="Connect another channel">
       <header>
@@ -38,16 +38,16 @@ export function NewChannel({ kinds, groups, connect }: NewChannelProps) {
             <h3>{title}</h3>
             <div>
               {kinds
-                .filter((one) => one.group === group)
-                .map((one) => (
+                .filter((kind) => kind.group === group)
+                .map((item) => (
                   <button
-                    key={one.kind}
+                    key={item.kind}
                     type="button"
                     className="quietButton"
-                    aria-pressed={kind === one.kind}
-                    onClick={() => setKind(kind === one.kind ? null : one.kind)}
+                    aria-pressed={kind === item.kind}
+                    onClick={() => setKind(kind === item.kind ? null : item.kind)}
                   >
-                    {one.kindName} <small>{one.trade}</small>
+                    {item.kindName} <small>{item.trade}</small>
                   </button>
                 ))}
             </div>
@@ -61,8 +61,8 @@ export function NewChannel({ kinds, groups, connect }: NewChannelProps) {
         {chosen ? (
           <>
             <ul className={classes.habits}>
-              {chosen.habits.slice(0, 3).map((one) => (
-                <li key={one}>{one}</li>
+              {chosen.habits.slice(0, 3).map((habit) => (
+                <li key={habit}>{habit}</li>
               ))}
             </ul>
             <ConnectForm
@@ -70,7 +70,7 @@ export function NewChannel({ kinds, groups, connect }: NewChannelProps) {
               which={{ kind: chosen.kind }}
               credentials={chosen.credentials}
               steps={chosen.steps}
-              settings={chosen.settingFields.map((one) => ({ ...one, value: '' }))}
+              settings={chosen.settingFields.map((field) => ({ ...field, value: '' }))}
               address=""
               names={{ name: chosen.kindName, shortName: chosen.kindName.slice(0, 20) }}
               connect={connect}

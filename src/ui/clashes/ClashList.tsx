@@ -21,8 +21,8 @@ const shownAtOnce = 300;
 /** Everything in the season that cannot be as it stands, each explained with its evidence. */
 export function ClashList({ clashes, words, year }: ClashListProps) {
   const [kind, setKind] = useState<string>('all');
-  const kinds = [...new Set(clashes.map((one) => one.code))];
-  const shown = kind === 'words' ? [] : clashes.filter((one) => kind === 'all' || one.code === kind);
+  const kinds = [...new Set(clashes.map((clash) => clash.code))];
+  const shown = kind === 'words' ? [] : clashes.filter((clash) => kind === 'all' || clash.code === kind);
   const tab = (id: string, name: string, count: number) => (
     <button key={id} type="button" role="tab" aria-selected={kind === id} onClick={() => setKind(id)}>
       {name} <span>{count}</span>
@@ -37,28 +37,28 @@ export function ClashList({ clashes, words, year }: ClashListProps) {
       </p>
       <div className={classes.tabs} role="tablist" aria-label="Sorts of clashes">
         {tab('all', 'All', clashes.length + words.length)}
-        {kinds.map((code) => tab(code, clashNames[code], clashes.filter((one) => one.code === code).length))}
+        {kinds.map((code) => tab(code, clashNames[code], clashes.filter((clash) => clash.code === code).length))}
         {words.length > 0 ? tab('words', 'words against facts', words.length) : null}
       </div>
       {clashes.length + words.length === 0 ? (
         <p className={classes.empty}>Nothing clashes: rooms, artists, sales and words all agree.</p>
       ) : null}
-      {shown.slice(0, shownAtOnce).map((one) => (
+      {shown.slice(0, shownAtOnce).map((clash) => (
         <div
-          key={`${one.code} ${one.a.performance} ${one.b?.performance} ${'level' in one ? one.level : ''}`}
+          key={`${clash.code} ${clash.a.performance} ${clash.b?.performance} ${'level' in clash ? clash.level : ''}`}
           className={classes.row}
-          data-weight={one.weight}
+          data-weight={clash.weight}
         >
-          <DateBlock date={toLocal(one.a.at, one.a.zone).date} thisYear={year} />
-          <span className={classes.kind}>{clashNames[one.code]}</span>
+          <DateBlock date={toLocal(clash.a.at, clash.a.zone).date} thisYear={year} />
+          <span className={classes.kind}>{clashNames[clash.code]}</span>
           <div>
-            <p>{clashWords(one)}</p>
+            <p>{clashWords(clash)}</p>
             <p className={classes.sides}>
-              <Link href={`/records/${one.a.record}#dates`}>{sideWords(one.a)}</Link>
-              {one.b ? (
+              <Link href={`/records/${clash.a.record}#dates`}>{sideWords(clash.a)}</Link>
+              {clash.b ? (
                 <>
                   {' '}
-                  and <Link href={`/records/${one.b.record}#dates`}>{sideWords(one.b)}</Link>
+                  and <Link href={`/records/${clash.b.record}#dates`}>{sideWords(clash.b)}</Link>
                 </>
               ) : null}
             </p>
@@ -66,21 +66,23 @@ export function ClashList({ clashes, words, year }: ClashListProps) {
         </div>
       ))}
       {kind === 'all' || kind === 'words'
-        ? words.slice(0, shownAtOnce).map((one, i) => (
+        ? words.slice(0, shownAtOnce).map((word, i) => (
             <div
-              key={`${one.record} ${i}`}
+              key={`${word.record} ${i}`}
               className={classes.row}
-              data-weight={one.mention.verdict === 'stale' ? 'warns' : 'stops'}
+              data-weight={word.mention.verdict === 'stale' ? 'warns' : 'stops'}
             >
-              <span className="code">{one.code}</span>
-              <span className={classes.kind}>{one.mention.verdict === 'stale' ? 'was right once' : 'contradicts'}</span>
+              <span className="code">{word.code}</span>
+              <span className={classes.kind}>
+                {word.mention.verdict === 'stale' ? 'was right once' : 'contradicts'}
+              </span>
               <div>
                 <p>
-                  “{one.mention.text}” in the {one.where}; the record says {one.mention.says}.
+                  “{word.mention.text}” in the {word.where}; the record says {word.mention.says}.
                 </p>
                 <p className={classes.sides}>
-                  <Link href={`/records/${one.record}#${one.where === 'notice' ? 'notices' : 'words'}`}>
-                    {one.title}
+                  <Link href={`/records/${word.record}#${word.where === 'notice' ? 'notices' : 'words'}`}>
+                    {word.title}
                   </Link>
                 </p>
               </div>

@@ -42,7 +42,10 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, channel
     wording: wordings,
   };
   const rows = useMemo(
-    () => all[tab].filter((one) => `${one.name} ${one.town ?? ''}`.toLowerCase().includes(find.toLowerCase().trim())),
+    () =>
+      all[tab].filter((candidate) =>
+        `${candidate.name} ${candidate.town ?? ''}`.toLowerCase().includes(find.toLowerCase().trim()),
+      ),
     // The lists are the only thing that `all` is made of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [venues, artists, organisers, wordings, tab, find],
@@ -52,23 +55,23 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, channel
     setFind('');
     setOpen(all[next][0]?.id ?? null);
   };
-  const venue = tab === 'venue' ? venues.find((one) => one.id === open) : undefined;
+  const venue = tab === 'venue' ? venues.find((venue) => venue.id === open) : undefined;
   const person =
     tab === 'artist'
-      ? artists.find((one) => one.id === open)
+      ? artists.find((artist) => artist.id === open)
       : tab === 'organiser'
-        ? organisers.find((one) => one.id === open)
+        ? organisers.find((organiser) => organiser.id === open)
         : undefined;
-  const wording = wordings.find((one) => one.id === open);
+  const wording = wordings.find((wording) => wording.id === open);
   const ready = useReady();
   return (
     <div className={classes.page} inert={!ready}>
       <div className={classes.side}>
         <h1>Directory</h1>
         <div className={classes.tabs} role="tablist" aria-label="Parts of the directory">
-          {(Object.keys(tabNames) as Tab[]).map((one) => (
-            <button key={one} type="button" role="tab" aria-selected={tab === one} onClick={() => choose(one)}>
-              {tabNames[one]} <span>{all[one].length}</span>
+          {(Object.keys(tabNames) as Tab[]).map((text) => (
+            <button key={text} type="button" role="tab" aria-selected={tab === text} onClick={() => choose(text)}>
+              {tabNames[text]} <span>{all[text].length}</span>
             </button>
           ))}
         </div>
@@ -80,16 +83,16 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, channel
           onChange={(e) => setFind(e.currentTarget.value)}
         />
         <ul className={classes.list}>
-          {rows.slice(0, shownAtOnce).map((one) => (
-            <li key={one.id}>
-              <button type="button" aria-current={one.id === open} onClick={() => setOpen(one.id)}>
-                <b>{one.name}</b> {one.town}
+          {rows.slice(0, shownAtOnce).map((row) => (
+            <li key={row.id}>
+              <button type="button" aria-current={row.id === open} onClick={() => setOpen(row.id)}>
+                <b>{row.name}</b> {row.town}
                 <small>
-                  {one.uses === undefined
+                  {row.uses === undefined
                     ? ''
-                    : one.uses === 0
+                    : row.uses === 0
                       ? 'not used'
-                      : `${one.uses} ${one.uses === 1 ? 'event' : 'events'}`}
+                      : `${row.uses} ${row.uses === 1 ? 'event' : 'events'}`}
                 </small>
               </button>
             </li>

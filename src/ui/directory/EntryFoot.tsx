@@ -27,7 +27,7 @@ export function EntryFoot({ sort, id, name, others, doings }: EntryFootProps) {
       gone = true;
     };
   }, [doings, sort, id]);
-  const other = others.find((one) => one.id === into);
+  const other = others.find((other) => other.id === into);
   const merge = async () => {
     if (!into) return;
     const done = await doings.merge(sort, id, into).catch(() => fail(noAnswer));
@@ -44,9 +44,9 @@ export function EntryFoot({ sort, id, name, others, doings }: EntryFootProps) {
         <p className={classes.muted}>No event uses it.</p>
       ) : (
         <ul className={classes.uses}>
-          {uses.slice(0, 60).map((one) => (
-            <li key={one.id}>
-              <Link href={`/records/${one.id}`}>{one.title}</Link>, {shortDate(one.date, true)}
+          {uses.slice(0, 60).map((item) => (
+            <li key={item.id}>
+              <Link href={`/records/${item.id}`}>{item.title}</Link>, {shortDate(item.date, true)}
             </li>
           ))}
         </ul>
@@ -57,8 +57,8 @@ export function EntryFoot({ sort, id, name, others, doings }: EntryFootProps) {
           w={300}
           label={`${name} is the same as`}
           data={others
-            .filter((one) => one.id !== id)
-            .map((one) => ({ value: one.id, label: one.town ? `${one.name}, ${one.town}` : one.name }))}
+            .filter((other) => other.id !== id)
+            .map((other) => ({ value: other.id, label: other.town ? `${other.name}, ${other.town}` : other.name }))}
           value={into}
           onChange={setInto}
           searchable

@@ -119,8 +119,8 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
               set({
                 links: e.currentTarget.value
                   .split('\n')
-                  .map((one) => one.trim())
-                  .filter((one) => one !== ''),
+                  .map((text) => text.trim())
+                  .filter((candidate) => candidate !== ''),
               })
             }
           />
@@ -167,7 +167,9 @@ function Profiles({
   verify: (channel: string) => Promise<string | null>;
 }) {
   const [said, setSaid] = useState<string | null>(null);
-  const free = channels.filter((one) => one.profiles && !artist.profiles.some((profile) => profile.channel === one.id));
+  const free = channels.filter(
+    (channel) => channel.profiles && !artist.profiles.some((profile) => profile.channel === channel.id),
+  );
   return (
     <>
       <h3>Profiles</h3>
@@ -175,13 +177,13 @@ function Profiles({
         <div key={profile.channel} className={classes.row}>
           <TextInput
             w={330}
-            label={channels.find((one) => one.id === profile.channel)?.name ?? profile.channel}
+            label={channels.find((channel) => channel.id === profile.channel)?.name ?? profile.channel}
             value={profile.link}
             error={errors[`profiles.${i}.link`]}
             onChange={(e) =>
               onChange(
-                artist.profiles.map((one) =>
-                  one === profile ? { ...one, link: e.currentTarget.value, verified: null } : one,
+                artist.profiles.map((item) =>
+                  item === profile ? { ...item, link: e.currentTarget.value, verified: null } : item,
                 ),
               )
             }
@@ -209,7 +211,7 @@ function Profiles({
           <button
             type="button"
             className="plainButton"
-            onClick={() => onChange(artist.profiles.filter((one) => one !== profile))}
+            onClick={() => onChange(artist.profiles.filter((candidate) => candidate !== profile))}
           >
             out
           </button>
@@ -222,7 +224,7 @@ function Profiles({
             w={180}
             aria-label="Add a profile on"
             placeholder="add a profile on …"
-            data={free.map((one) => ({ value: one.id, label: one.name }))}
+            data={free.map((item) => ({ value: item.id, label: item.name }))}
             value={null}
             onChange={(channel) => channel && onChange([...artist.profiles, { channel, link: '', verified: null }])}
           />

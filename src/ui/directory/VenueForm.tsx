@@ -134,10 +134,10 @@ export function VenueForm({ venue, others, channels, doings }: VenueFormProps) {
           at={`rooms.${i}`}
           errors={errors}
           onChange={(next) => {
-            setRooms(rooms.map((one) => (one.id === room.id ? next : one)));
+            setRooms(rooms.map((roomDraft) => (roomDraft.id === room.id ? next : roomDraft)));
             setSaved(false);
           }}
-          onRemove={() => setRooms(rooms.filter((one) => one.id !== room.id))}
+          onRemove={() => setRooms(rooms.filter((roomDraft) => roomDraft.id !== room.id))}
         />
       ))}
       <div className={classes.row}>
@@ -179,10 +179,10 @@ function roomDraft(room: Room): RoomDraft {
     ...room,
     capacity: room.capacity === null ? '' : String(room.capacity),
     changeover: String(room.changeover),
-    setUps: room.setUps.map((one) => ({
-      ...one,
-      capacity: String(one.capacity),
-      holds: one.holds.map((hold) => ({ ...hold, seats: String(hold.seats) })),
+    setUps: room.setUps.map((setUp) => ({
+      ...setUp,
+      capacity: String(setUp.capacity),
+      holds: setUp.holds.map((hold) => ({ ...hold, seats: String(hold.seats) })),
     })),
   };
 }
@@ -192,10 +192,10 @@ function roomOf(room: RoomDraft) {
     ...room,
     capacity: number(room.capacity),
     changeover: number(room.changeover) ?? 0,
-    setUps: room.setUps.map((one) => ({
-      ...one,
-      capacity: number(one.capacity),
-      holds: one.holds.map((hold) => ({ ...hold, seats: number(hold.seats) })),
+    setUps: room.setUps.map((setUp) => ({
+      ...setUp,
+      capacity: number(setUp.capacity),
+      holds: setUp.holds.map((hold) => ({ ...hold, seats: number(hold.seats) })),
     })),
   };
 }
@@ -214,7 +214,7 @@ function RoomFields({
   onRemove: () => void;
 }) {
   const setUp = (id: string, part: Partial<SetUpDraft>) =>
-    onChange({ ...room, setUps: room.setUps.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+    onChange({ ...room, setUps: room.setUps.map((setUp) => (setUp.id === id ? { ...setUp, ...part } : setUp)) });
   return (
     <div className={classes.room} role="group" aria-label={room.name || 'New room'}>
       <div className={classes.row}>
@@ -255,28 +255,28 @@ function RoomFields({
           Take the room out
         </button>
       </div>
-      {room.setUps.map((one, i) => (
+      {room.setUps.map((setUpDraft, i) => (
         <div
-          key={one.id}
+          key={setUpDraft.id}
           className={`${classes.row} ${classes.setUp}`}
           role="group"
-          aria-label={one.name || 'New set-up'}
+          aria-label={setUpDraft.name || 'New set-up'}
         >
           <TextInput
             w={140}
             label="Set-up"
-            value={one.name}
+            value={setUpDraft.name}
             error={errors[`${at}.setUps.${i}.name`]}
-            onChange={(e) => setUp(one.id, { name: e.currentTarget.value })}
+            onChange={(e) => setUp(setUpDraft.id, { name: e.currentTarget.value })}
           />
           <TextInput
             w={80}
             label="Capacity"
-            value={one.capacity}
+            value={setUpDraft.capacity}
             error={errors[`${at}.setUps.${i}.capacity`]}
-            onChange={(e) => setUp(one.id, { capacity: e.currentTarget.value })}
+            onChange={(e) => setUp(setUpDraft.id, { capacity: e.currentTarget.value })}
           />
-          {one.holds.map((hold, h) => (
+          {setUpDraft.holds.map((hold, h) => (
             <span key={hold.id} className={classes.row}>
               <TextInput
                 w={110}
@@ -284,9 +284,9 @@ function RoomFields({
                 value={hold.name}
                 error={errors[`${at}.setUps.${i}.holds.${h}.name`]}
                 onChange={(e) =>
-                  setUp(one.id, {
-                    holds: one.holds.map((each) =>
-                      each.id === hold.id ? { ...each, name: e.currentTarget.value } : each,
+                  setUp(setUpDraft.id, {
+                    holds: setUpDraft.holds.map((item) =>
+                      item.id === hold.id ? { ...item, name: e.currentTarget.value } : item,
                     ),
                   })
                 }
@@ -297,9 +297,9 @@ function RoomFields({
                 value={hold.seats}
                 error={errors[`${at}.setUps.${i}.holds.${h}.seats`]}
                 onChange={(e) =>
-                  setUp(one.id, {
-                    holds: one.holds.map((each) =>
-                      each.id === hold.id ? { ...each, seats: e.currentTarget.value } : each,
+                  setUp(setUpDraft.id, {
+                    holds: setUpDraft.holds.map((item) =>
+                      item.id === hold.id ? { ...item, seats: e.currentTarget.value } : item,
                     ),
                   })
                 }
@@ -309,14 +309,16 @@ function RoomFields({
           <button
             type="button"
             className="plainButton"
-            onClick={() => setUp(one.id, { holds: [...one.holds, { id: freshId(), name: '', seats: '' }] })}
+            onClick={() =>
+              setUp(setUpDraft.id, { holds: [...setUpDraft.holds, { id: freshId(), name: '', seats: '' }] })
+            }
           >
             hold seats
           </button>
           <button
             type="button"
             className="plainButton"
-            onClick={() => onChange({ ...room, setUps: room.setUps.filter((each) => each.id !== one.id) })}
+            onClick={() => onChange({ ...room, setUps: room.setUps.filter((setUp) => setUp.id !== setUpDraft.id) })}
           >
             out
           </button>

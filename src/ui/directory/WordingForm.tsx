@@ -63,7 +63,7 @@ export function WordingForm({ wording, doings }: WordingFormProps) {
               {token}
             </button>
           ))
-          .flatMap((one, i) => (i === 0 ? [one] : [' ', one]))}
+          .flatMap((item, i) => (i === 0 ? [item] : [' ', item]))}
       </p>
       <div className={classes.row}>
         <button type="button" className="quietButton" onClick={() => void save()}>

@@ -21,21 +21,21 @@ export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
   // A renewal changes no field: what lapses is said beside it.
   if (op === 'renew') return null;
   const whole = !brief || (channels.of(channel)?.rules.notice ?? null) !== null;
-  const main = !whole ? changes.filter((one) => telling.has(splitKey(one.key).field)) : changes;
-  const rest = changes.filter((one) => !main.includes(one));
+  const main = !whole ? changes.filter((change) => telling.has(splitKey(change.key).field)) : changes;
+  const rest = changes.filter((change) => !main.includes(change));
   return (
     <>
       <dl className={classes.changes}>
-        {main.slice(0, 12).map((one) => (
-          <Line key={one.key} channel={channel} change={one} />
+        {main.slice(0, 12).map((change) => (
+          <Line key={change.key} channel={channel} change={change} />
         ))}
       </dl>
       {rest.length + Math.max(0, main.length - 12) > 0 ? (
         <details className={classes.more}>
           <summary>and {rest.length + Math.max(0, main.length - 12)} more fields</summary>
           <dl className={classes.changes}>
-            {[...main.slice(12), ...rest].map((one) => (
-              <Line key={one.key} channel={channel} change={one} />
+            {[...main.slice(12), ...rest].map((change) => (
+              <Line key={change.key} channel={channel} change={change} />
             ))}
           </dl>
         </details>

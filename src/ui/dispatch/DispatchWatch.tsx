@@ -51,8 +51,8 @@ export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchPro
       const words = await decide(errand, verdict).catch(() => noAnswer);
       setProblem(words === null ? null : { errand, words });
     });
-  const done = errands.filter((one) => one.state === 'done' || one.state === 'not needed').length;
-  const events = groupBy(errands, (one) => one.recordId);
+  const done = errands.filter((errand) => errand.state === 'done' || errand.state === 'not needed').length;
+  const events = groupBy(errands, (errand) => errand.recordId);
   return (
     <div className={classes.list}>
       <div
@@ -74,52 +74,56 @@ export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchPro
             <Link href={`/records/${recordId}`}>{mine[0]?.title}</Link> <span className="code">{mine[0]?.code}</span>
           </h2>
           {stays
-            .filter((one) => one.recordId === recordId)
+            .filter((candidate) => candidate.recordId === recordId)
             .map(({ channelName, why }) => (
               <p key={`${channelName} ${why}`} className={classes.error}>
                 {channelName}: {why}
               </p>
             ))}
-          {mine.map((one) => (
-            <div key={one.id} className={classes.errand} data-channel={one.channel} data-state={one.state}>
+          {mine.map((errand) => (
+            <div key={errand.id} className={classes.errand} data-channel={errand.channel} data-state={errand.state}>
               <div className={classes.errandHead}>
-                <Pennant standing={one.state === 'done' ? one.standing : pennantOf[one.state]} silent size={20} />
-                <b>{one.channelName}</b>
+                <Pennant
+                  standing={errand.state === 'done' ? errand.standing : pennantOf[errand.state]}
+                  silent
+                  size={20}
+                />
+                <b>{errand.channelName}</b>
                 <span>
-                  {one.twin ? 'take a second one down' : channels.does(one.channel, one.op).toLowerCase()}
-                  {one.narrows ? ', by itself: the record came to say less' : ''} ·{' '}
-                  {one.state === 'done' && one.standing !== null && one.standing !== 'unread'
-                    ? `sent, ${standingWords[one.standing].name.toLowerCase()}`
-                    : stateWords[one.state]}
-                  {whyWaiting(one, zone)}
+                  {errand.twin ? 'take a second one down' : channels.does(errand.channel, errand.op).toLowerCase()}
+                  {errand.narrows ? ', by itself: the record came to say less' : ''} ·{' '}
+                  {errand.state === 'done' && errand.standing !== null && errand.standing !== 'unread'
+                    ? `sent, ${standingWords[errand.standing].name.toLowerCase()}`
+                    : stateWords[errand.state]}
+                  {whyWaiting(errand, zone)}
                 </span>
-                {one.state === 'done' && one.publicUrl !== null && one.op !== 'unpublish' ? (
-                  <a href={one.publicUrl} target="_blank" rel="noopener">
+                {errand.state === 'done' && errand.publicUrl !== null && errand.op !== 'unpublish' ? (
+                  <a href={errand.publicUrl} target="_blank" rel="noopener">
                     public page
                   </a>
                 ) : null}
-                {one.canDrop ? (
+                {errand.canDrop ? (
                   <span className={classes.cost}>
-                    {one.waits?.for === 'link' && one.waits.giver !== 'coming' ? (
+                    {errand.waits?.for === 'link' && errand.waits.giver !== 'coming' ? (
                       <>
                         <button
                           type="button"
                           className="plainButton"
                           disabled={busy}
-                          onClick={() => settle(one.id, 'without')}
+                          onClick={() => settle(errand.id, 'without')}
                         >
                           Go without the link
                         </button>
                         {' · '}
                       </>
                     ) : null}
-                    {one.state === 'lodged' ? null : (
+                    {errand.state === 'lodged' ? null : (
                       <>
                         <button
                           type="button"
                           className="plainButton"
                           disabled={busy}
-                          onClick={() => settle(one.id, 'again')}
+                          onClick={() => settle(errand.id, 'again')}
                         >
                           Try again now
                         </button>
@@ -130,31 +134,31 @@ export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchPro
                       type="button"
                       className="plainButton"
                       disabled={busy}
-                      onClick={() => settle(one.id, 'drop')}
+                      onClick={() => settle(errand.id, 'drop')}
                     >
                       Drop it
                     </button>
                   </span>
                 ) : null}
               </div>
-              {problem?.errand === one.id ? (
+              {problem?.errand === errand.id ? (
                 <p className={classes.error} role="alert">
                   {problem.words}
                 </p>
               ) : null}
-              {one.error && one.state !== 'done' ? (
+              {errand.error && errand.state !== 'done' ? (
                 <p className={classes.error}>
-                  {one.error.message}. {outsideErrorWords[one.error.kind]}
+                  {errand.error.message}. {outsideErrorWords[errand.error.kind]}
                 </p>
               ) : null}
               <details className={classes.more}>
                 <summary>
-                  {one.changes.length} {one.changes.length === 1 ? 'field' : 'fields'}, {one.receipts.length}{' '}
-                  {one.receipts.length === 1 ? 'receipt' : 'receipts'}
+                  {errand.changes.length} {errand.changes.length === 1 ? 'field' : 'fields'}, {errand.receipts.length}{' '}
+                  {errand.receipts.length === 1 ? 'receipt' : 'receipts'}
                 </summary>
-                <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={false} />
+                <ChangeLines channel={errand.channel} op={errand.op} changes={errand.changes} brief={false} />
                 <ol className={classes.receipts}>
-                  {one.receipts.map((r) => (
+                  {errand.receipts.map((r) => (
                     <li key={r.id}>
                       <span>{momentWords(r.at, zone)}</span> <b>{r.outcome}</b> {r.words}
                     </li>

@@ -68,27 +68,39 @@ export function ToSendList({
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [said, setSaid] = useState<Answer | null>(null);
-  const errands = events.flatMap((one) => one.errands);
-  const chosen = errands.filter((one) => tickedFirst(one) !== out.has(one.listing));
-  const needs = new Map(events.flatMap((event) => event.locked.map((one) => [one.listing as string, one.ways])));
+  const errands = events.flatMap((event) => event.errands);
+  const chosen = errands.filter((errand) => tickedFirst(errand) !== out.has(errand.listing));
+  const needs = new Map(
+    events.flatMap((event) => event.locked.map((lockedToSend) => [lockedToSend.listing as string, lockedToSend.ways])),
+  );
   const picked = Object.entries(ways).filter(([id, one]) => isWhole(one, needs.get(id) ?? []));
   const decided = new Set(picked.map(([listing]) => listing));
   // What waited for nothing but these decisions goes along, and what goes behind an errand that is under way.
   const freed = events
-    .flatMap((one) => one.held)
-    .filter((one) => one.freedBy.length > 0 && one.freedBy.every((id) => decided.has(id)) && !out.has(one.listing));
-  const behind = events.flatMap((one) => one.busy).filter((one) => one.more && !out.has(one.listing));
-  const listings = [...chosen, ...freed, ...behind].map((one) => one.listing as string);
+    .flatMap((event) => event.held)
+    .filter(
+      (heldToSend) =>
+        heldToSend.freedBy.length > 0 &&
+        heldToSend.freedBy.every((id) => decided.has(id)) &&
+        !out.has(heldToSend.listing),
+    );
+  const behind = events
+    .flatMap((event) => event.busy)
+    .filter((candidate) => candidate.more && !out.has(candidate.listing));
+  const listings = [...chosen, ...freed, ...behind].map((item) => item.listing as string);
   const count = new Set([...listings, ...decided]).size;
-  const undecided = events.flatMap((one) => one.locked).filter((one) => !decided.has(one.listing));
+  const undecided = events
+    .flatMap((event) => event.locked)
+    .filter((lockedToSend) => !decided.has(lockedToSend.listing));
   // A way was picked for each, and something that it asks for is missing.
-  const unfilled = undecided.every((one) => ways[one.listing] !== undefined);
+  const unfilled = undecided.every((lockedToSend) => ways[lockedToSend.listing] !== undefined);
   const all =
     errands.length +
-    events.flatMap((one) => [...one.locked, ...one.held.filter((each) => each.freedBy.length > 0)]).length +
-    events.flatMap((one) => one.busy).filter((one) => one.more).length;
+    events.flatMap((event) => [...event.locked, ...event.held.filter((heldToSend) => heldToSend.freedBy.length > 0)])
+      .length +
+    events.flatMap((event) => event.busy).filter((candidate) => candidate.more).length;
   // Of what is chosen: what was taken out need not be acknowledged.
-  const unseen = chosen.flatMap((one) => one.unseen);
+  const unseen = chosen.flatMap((errandToSend) => errandToSend.unseen);
   const acknowledged = unseen.length > 0 && unseen.every((key) => seen.has(key));
   const acknowledge = () => {
     const next = new Set(seen);
@@ -110,9 +122,9 @@ export function ToSendList({
       ways: Object.fromEntries(picked),
       seen: [...seen],
       effects: Object.fromEntries(
-        chosen.map((one): [string, string[]] => [
-          one.listing,
-          one.effects.filter(({ id }) => besides.has(`${one.listing} ${id}`)).map(({ id }) => id),
+        chosen.map((errandToSend): [string, string[]] => [
+          errandToSend.listing,
+          errandToSend.effects.filter(({ id }) => besides.has(`${errandToSend.listing} ${id}`)).map(({ id }) => id),
         ]),
       ),
     }).catch(() => failed);
@@ -133,30 +145,31 @@ export function ToSendList({
     setBusy(false);
     router.refresh();
   };
-  const pick = (listing: string, one: Picked | null) => {
+  const pick = (listing: string, item: Picked | null) => {
     const { [listing]: _before, ...rest } = ways;
-    setWays(one === null ? rest : { ...rest, [listing]: one });
+    setWays(item === null ? rest : { ...rest, [listing]: item });
   };
   // What has a moment of its own is on top, the nearest first; an event of which nothing else is to say is not said twice.
   const moments = events
-    .flatMap((event) => event.errands.filter((one) => one.ownMoment).map((one) => ({ event, one })))
+    .flatMap((event) => event.errands.filter((errand) => errand.ownMoment).map((errand) => ({ event, one: errand })))
     .sort((a, b) => (a.one.notBefore ?? 0) - (b.one.notBefore ?? 0));
   const rest = events.filter(
     ({ errands: mine, locked, asks, held, busy: under }) =>
-      mine.some((one) => !one.ownMoment) || locked.length + asks.length + held.length + under.length > 0,
+      mine.some((errandToSend) => !errandToSend.ownMoment) ||
+      locked.length + asks.length + held.length + under.length > 0,
   );
-  const errandOf = (event: EventToSend, one: ErrandToSend) => (
+  const errandOf = (event: EventToSend, errandToSend: ErrandToSend) => (
     <Errand
-      key={one.listing}
-      one={one}
+      key={errandToSend.listing}
+      one={errandToSend}
       zone={event.zone}
-      chosen={chosen.includes(one)}
-      onFlip={() => flip(one.listing)}
+      chosen={chosen.includes(errandToSend)}
+      onFlip={() => flip(errandToSend.listing)}
       besides={besides}
       onBesides={(key) => setBesides(flipped(besides, key))}
-      without={one.orDraft !== null && seen.has(one.orDraft.without)}
-      onWithout={() => one.orDraft && setSeen(flipped(seen, one.orDraft.without))}
-      onDraft={() => void draft(event.recordId, one.channel)}
+      without={errandToSend.orDraft !== null && seen.has(errandToSend.orDraft.without)}
+      onWithout={() => errandToSend.orDraft && setSeen(flipped(seen, errandToSend.orDraft.without))}
+      onDraft={() => void draft(event.recordId, errandToSend.channel)}
     />
   );
   return (
@@ -190,7 +203,7 @@ export function ToSendList({
                 <Link href={`/records/${event.recordId}`}>{event.title}</Link>{' '}
                 <span className="code">{event.code}</span>
               </h2>
-              {event.errands.some((one) => !tellsNothingNew(one.op)) || event.locked.length > 0
+              {event.errands.some((errand) => !tellsNothingNew(errand.op)) || event.locked.length > 0
                 ? event.clashes.map((clash) => (
                     <label key={clash.key} className={classes.seen}>
                       <input
@@ -202,60 +215,66 @@ export function ToSendList({
                     </label>
                   ))
                 : null}
-              {event.errands.filter((one) => !one.ownMoment).map((one) => errandOf(event, one))}
-              {event.locked.map((one) => (
+              {event.errands.filter((errand) => !errand.ownMoment).map((errand) => errandOf(event, errand))}
+              {event.locked.map((lockedToSend) => (
                 <Listing
-                  key={one.listing}
-                  channel={one.channel}
-                  part={one.part}
+                  key={lockedToSend.listing}
+                  channel={lockedToSend.channel}
+                  part={lockedToSend.part}
                   standing="due"
-                  says={one.ways.length > 1 ? 'is locked there: pick a way' : 'is locked there'}
+                  says={lockedToSend.ways.length > 1 ? 'is locked there: pick a way' : 'is locked there'}
                 >
                   <WayPicker
-                    {...one}
+                    {...lockedToSend}
                     eventCode={event.code}
                     eventDate={event.date}
-                    picked={ways[one.listing] ?? null}
-                    onPick={(next) => pick(one.listing, next)}
+                    picked={ways[lockedToSend.listing] ?? null}
+                    onPick={(next) => pick(lockedToSend.listing, next)}
                   />
                 </Listing>
               ))}
-              {event.asks.map((one) => (
+              {event.asks.map((asking) => (
                 <Listing
-                  key={one.listing}
-                  channel={one.channel}
-                  part={one.part}
-                  standing={one.standing}
-                  says={one.refused ? 'was refused' : 'waits for your decision'}
+                  key={asking.listing}
+                  channel={asking.channel}
+                  part={asking.part}
+                  standing={asking.standing}
+                  says={asking.refused ? 'was refused' : 'waits for your decision'}
                 >
                   <div className={classes.asks}>
-                    {one.refused ? <Refused refused={one.refused} decide={decideErrand} /> : null}
-                    <DriftTable one={one} decide={decide} onSaid={setSaid} />
+                    {asking.refused ? <Refused refused={asking.refused} decide={decideErrand} /> : null}
+                    <DriftTable one={asking} decide={decide} onSaid={setSaid} />
                   </div>
                 </Listing>
               ))}
               {event.busy
-                .filter((one) => one.more)
-                .map((one) => (
+                .filter((candidate) => candidate.more)
+                .map((item) => (
                   <Behind
-                    key={one.listing}
-                    channel={one.channel}
-                    chosen={!out.has(one.listing)}
-                    onFlip={() => flip(one.listing)}
+                    key={item.listing}
+                    channel={item.channel}
+                    chosen={!out.has(item.listing)}
+                    onFlip={() => flip(item.listing)}
                   />
                 ))}
-              {event.held.map((one) =>
-                one.freedBy.length === 0 ? (
-                  <Listing key={one.listing} channel={one.channel} part="" standing="unplaced" says="cannot go yet">
-                    <Held {...one} />
+              {event.held.map((heldToSend) =>
+                heldToSend.freedBy.length === 0 ? (
+                  <Listing
+                    key={heldToSend.listing}
+                    channel={heldToSend.channel}
+                    part=""
+                    standing="unplaced"
+                    says="cannot go yet"
+                  >
+                    <Held {...heldToSend} />
                   </Listing>
                 ) : (
                   <Freed
-                    key={one.listing}
-                    one={one}
-                    ready={one.freedBy.every((id) => decided.has(id))}
-                    chosen={freed.includes(one)}
-                    onFlip={() => flip(one.listing)}
+                    key={heldToSend.listing}
+                    one={heldToSend}
+                    ready={heldToSend.freedBy.every((id) => decided.has(id))}
+                    chosen={freed.includes(heldToSend)}
+                    onFlip={() => flip(heldToSend.listing)}
                   />
                 ),
               )}

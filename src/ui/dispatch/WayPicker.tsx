@@ -17,7 +17,7 @@ export interface Picked {
 /** True where a way was picked and everything that it needs was said. */
 export function isWhole({ way, reason, code, until }: Picked, ways: readonly Way[]): boolean {
   if (way === 'leave') return reason.trim() !== '' && /^\d{4}-\d{2}-\d{2}$/.test(until);
-  const needs = ways.find((one) => one.id === way)?.needs;
+  const needs = ways.find((candidate) => candidate.id === way)?.needs;
   return (
     needs !== undefined &&
     (!needs.includes('reason') || reason.trim() !== '') &&
@@ -46,15 +46,15 @@ const undoWords = (undo: Undo) =>
 
 /** What is locked on a channel, why, and the ways through: each with what it does, whom it tells and what it leaves wrong. Nothing is picked beforehand. */
 export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked, onPick }: WayPickerProps) {
-  const way = ways.find((one) => one.id === picked?.way);
+  const way = ways.find((way) => way.id === picked?.way);
   const put = (part: Partial<Picked>) =>
     onPick({ way: '', reason: '', code: '', until: eventDate ?? '', ...picked, ...part });
   return (
     <div className={classes.locked}>
-      {locked.slice(0, 6).map((one) => (
-        <p key={one.key}>
-          <b>{one.label}</b> {brief(valueWords(one.before))} <span aria-hidden="true">→</span>{' '}
-          {brief(valueWords(one.after))}: {one.why}.
+      {locked.slice(0, 6).map((change) => (
+        <p key={change.key}>
+          <b>{change.label}</b> {brief(valueWords(change.before))} <span aria-hidden="true">→</span>{' '}
+          {brief(valueWords(change.after))}: {change.why}.
         </p>
       ))}
       {locked.length > 6 ? <p>and {locked.length - 6} more</p> : null}
@@ -63,15 +63,15 @@ export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked,
         value={picked?.way ?? ''}
         onChange={(value) => put({ way: value })}
       >
-        {ways.map((one) => (
+        {ways.map((way) => (
           <Radio
-            key={one.id}
-            value={one.id}
+            key={way.id}
+            value={way.id}
             name={`way-${listing}`}
             size="xs"
             mt={4}
-            label={one.title}
-            description={`${one.does}${one.tells === 'nobody' ? '' : ` Tells ${one.tells}.`}${undoWords(one.undo)}${one.leaves === '' ? '' : ` ${one.leaves}`}`}
+            label={way.title}
+            description={`${way.does}${way.tells === 'nobody' ? '' : ` Tells ${way.tells}.`}${undoWords(way.undo)}${way.leaves === '' ? '' : ` ${way.leaves}`}`}
           />
         ))}
       </Radio.Group>

@@ -23,32 +23,33 @@ export function ReadBackList({ asks, year, zone, decide }: ReadBackListProps) {
   return (
     <div className={classes.list}>
       <Said answer={said} />
-      {asks.map((one) => (
+      {asks.map((asking) => (
         <section
-          key={one.listing}
+          key={asking.listing}
           className={classes.listing}
-          aria-label={`${one.title} on ${one.channelName}${one.part === '' ? '' : `, ${one.part}`}`}
+          aria-label={`${asking.title} on ${asking.channelName}${asking.part === '' ? '' : `, ${asking.part}`}`}
         >
-          <DateBlock date={one.date ?? ''} thisYear={year} />
+          <DateBlock date={asking.date ?? ''} thisYear={year} />
           <div>
             <h2>
-              <Pennant standing={one.standing} channel={one.channelName} /> {one.channelName}
-              {one.part === '' ? '' : `, ${one.part}`} <span>{standingWords[one.standing].name.toLowerCase()}</span>
-              <Link href={`/records/${one.recordId}`}>{one.title}</Link>
+              <Pennant standing={asking.standing} channel={asking.channelName} /> {asking.channelName}
+              {asking.part === '' ? '' : `, ${asking.part}`}{' '}
+              <span>{standingWords[asking.standing].name.toLowerCase()}</span>
+              <Link href={`/records/${asking.recordId}`}>{asking.title}</Link>
               <span className={classes.read}>
-                {one.observedAt === null ? 'not read yet' : `read ${momentWords(one.observedAt, zone)}`}
-                {one.publicUrl === null ? null : (
+                {asking.observedAt === null ? 'not read yet' : `read ${momentWords(asking.observedAt, zone)}`}
+                {asking.publicUrl === null ? null : (
                   <>
                     {' '}
                     ·{' '}
-                    <a href={one.publicUrl} target="_blank" rel="noopener">
+                    <a href={asking.publicUrl} target="_blank" rel="noopener">
                       public page
                     </a>
                   </>
                 )}
               </span>
             </h2>
-            <DriftTable one={one} decide={decide} onSaid={setSaid} />
+            <DriftTable one={asking} decide={decide} onSaid={setSaid} />
           </div>
         </section>
       ))}

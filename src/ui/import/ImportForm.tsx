@@ -127,8 +127,8 @@ function ReportView({
       ) : null}
       {notes.length > 0 ? (
         <ul className={classes.notes}>
-          {notes.map((one) => (
-            <li key={`${one.line} ${one.text}`}>{one.text}</li>
+          {notes.map((note) => (
+            <li key={`${note.line} ${note.text}`}>{note.text}</li>
           ))}
         </ul>
       ) : null}
@@ -143,11 +143,11 @@ function ReportView({
             </tr>
           </thead>
           <tbody>
-            {broken.map((one, i) => (
-              <tr key={`${i} ${one.line} ${one.field}`}>
-                <td>{one.line || ''}</td>
-                <td>{one.field}</td>
-                <td className="problem">{one.text}</td>
+            {broken.map((brokenRow, i) => (
+              <tr key={`${i} ${brokenRow.line} ${brokenRow.field}`}>
+                <td>{brokenRow.line || ''}</td>
+                <td>{brokenRow.field}</td>
+                <td className="problem">{brokenRow.text}</td>
               </tr>
             ))}
           </tbody>
@@ -155,16 +155,17 @@ function ReportView({
       ) : null}
       {counts.broken > broken.length ? <p>and {counts.broken - broken.length} more broken rows.</p> : null}
       <ul>
-        {made.slice(0, 60).map((one) => (
-          <li key={one.id}>
-            line {one.line}: <Link href={`/records/${one.id}`}>{one.title}</Link>{' '}
-            <span className="code">{one.code}</span> {one.notes.join(' ')}
+        {made.slice(0, 60).map((readRow) => (
+          <li key={readRow.id}>
+            line {readRow.line}: <Link href={`/records/${readRow.id}`}>{readRow.title}</Link>{' '}
+            <span className="code">{readRow.code}</span> {readRow.notes.join(' ')}
           </li>
         ))}
         {counts.made > Math.min(60, made.length) ? <li>and {counts.made - Math.min(60, made.length)} more</li> : null}
-        {known.slice(0, 20).map((one) => (
-          <li key={`k${one.line}`}>
-            line {one.line}: <Link href={`/records/${one.id}`}>{one.title}</Link> was already here, left as it is
+        {known.slice(0, 20).map((readRow) => (
+          <li key={`k${readRow.line}`}>
+            line {readRow.line}: <Link href={`/records/${readRow.id}`}>{readRow.title}</Link> was already here, left as
+            it is
           </li>
         ))}
         {counts.known > 20 ? <li>and {counts.known - 20} more that were already here</li> : null}
@@ -198,7 +199,7 @@ function Questions({
   const given = towns.flatMap(({ key, town, country, choices }): SaidOfTown[] => {
     const value = picked[key];
     if (value === undefined || town === '') return [];
-    const chosen = choices.find((one) => one.label === value);
+    const chosen = choices.find((choice) => choice.label === value);
     return [{ town, country, zone: chosen?.zone ?? value, point: chosen?.point ?? null }];
   });
   const whole = picked['|'] ?? null;
@@ -221,7 +222,7 @@ function Questions({
           onChange={(value) => set(key, value)}
           label={`${askWords(town, country, choices.length > 0)} (${lines.length === 1 ? 'line' : 'lines'} ${lines.slice(0, 8).join(', ')}${lines.length > 8 ? ' …' : ''})`}
           placeholder="pick one"
-          data={choices.length > 0 ? choices.map((one) => one.label) : zones}
+          data={choices.length > 0 ? choices.map((choice) => choice.label) : zones}
         />
       ))}
       <button

@@ -18,22 +18,22 @@ interface MentionListProps {
 export function MentionList({ mentions, onTurn }: MentionListProps) {
   // What is wrong comes first; of what is merely typed, only what a token would stand for is worth a line.
   const shown = [
-    ...mentions.filter((one) => one.verdict !== 'typed'),
-    ...mentions.filter((one) => one.verdict === 'typed' && one.token !== null),
+    ...mentions.filter((mention) => mention.verdict !== 'typed'),
+    ...mentions.filter((mention) => mention.verdict === 'typed' && mention.token !== null),
   ].slice(0, 8);
   if (shown.length === 0) return null;
   return (
     <ul className={classes.mentions} aria-label="Typed facts">
-      {shown.map((one) => (
-        <li key={`${one.from} ${one.text}`} data-verdict={one.verdict}>
-          “{one.text}” {verdictWords[one.verdict]}
-          {one.verdict === 'typed' ? '' : `: ${one.says}`}
-          {one.token ? (
+      {shown.map((mention) => (
+        <li key={`${mention.from} ${mention.text}`} data-verdict={mention.verdict}>
+          “{mention.text}” {verdictWords[mention.verdict]}
+          {mention.verdict === 'typed' ? '' : `: ${mention.says}`}
+          {mention.token ? (
             <>
               {' '}
               ·{' '}
-              <button type="button" className="plainButton" onClick={() => onTurn(one)}>
-                use {tokenText(one.token)}
+              <button type="button" className="plainButton" onClick={() => onTurn(mention)}>
+                use {tokenText(mention.token)}
               </button>
             </>
           ) : null}

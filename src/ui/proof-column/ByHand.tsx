@@ -27,7 +27,7 @@ interface ByHandProps {
 
 /** Words one field of one channel by hand. What the record says there is remembered, so that a later move beneath it is seen. */
 export function ByHand({ listing, field, rules, override, ground, onOverride, onClose }: ByHandProps) {
-  const row = rules.rows.find((one) => one.field === field);
+  const row = rules.rows.find((row) => row.field === field);
   const rich = row?.kind === 'rich';
   const record = listing.beneath[field] ?? overridable(listing.proof[field]);
   const plain = (words: string) => (rich ? writePlain(readMarkup(words)) : words);

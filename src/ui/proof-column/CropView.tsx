@@ -15,7 +15,7 @@ interface CropViewProps {
 
 /** A picture as the channel will crop it. */
 export function CropView({ value, pictures, ratio }: CropViewProps) {
-  const whole = pictures.find((one) => one.pictureId === value?.source?.pictureId);
+  const whole = pictures.find((picture) => picture.pictureId === value?.source?.pictureId);
   if (value?.source == null || !whole)
     return (
       <div className={classes.none} style={{ '--crop-ratio': `${ratio[0]} / ${ratio[1]}` } as CSSProperties}>

@@ -45,7 +45,7 @@ export function ItemLines({ rows, proof, byKey }: ItemLinesProps) {
           <dd>
             {rows
               .map((row) => said(row, id))
-              .filter((one) => one !== null)
+              .filter((candidate) => candidate !== null)
               .map(({ row, value, comparison }, n) => (
                 <Fragment key={row.field}>
                   {n === 0 ? '' : ' · '}

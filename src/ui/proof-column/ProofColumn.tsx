@@ -72,11 +72,13 @@ export const ProofColumn = memo(function ProofColumn({
   const channels = useChannels();
   // Channels that have no business with such an event are one line, where there are several.
   const apart = useMemo(() => (all ? new Set<string>() : withoutUse(listings)), [listings, all]);
-  const near = listings.filter((one) => !apart.has(one.channel));
-  const shown = near.filter((one) => one.part < parts || partWords(channels.of(one.channel), one.part) === '');
-  const many = shown.filter((one) => one.standing !== null).length > fewOpen;
+  const near = listings.filter((listing) => !apart.has(listing.channel));
+  const shown = near.filter(
+    (listing) => listing.part < parts || partWords(channels.of(listing.channel), listing.part) === '',
+  );
+  const many = shown.filter((listing) => listing.standing !== null).length > fewOpen;
   const asking = listings.filter(
-    (one) => one.standing !== null && one.findings.some((f) => f.weight === 'stops'),
+    (listing) => listing.standing !== null && listing.findings.some((f) => f.weight === 'stops'),
   ).length;
   return (
     <Ground.Provider value={ground}>
@@ -84,7 +86,7 @@ export const ProofColumn = memo(function ProofColumn({
         <header className={classes.head}>
           <h2>Proof</h2> <span>as each channel will show it</span>
           <span className={classes.sum}>
-            {listings.filter((one) => one.standing !== null).length} of {listings.length} listings wanted
+            {listings.filter((listing) => listing.standing !== null).length} of {listings.length} listings wanted
             {asking > 0 ? ` · ${asking} stopped` : ''}
             {many ? (
               <>
@@ -107,13 +109,13 @@ export const ProofColumn = memo(function ProofColumn({
             No channel is connected yet: connect one under Channels, and it is proofed here.
           </p>
         ) : null}
-        {shown.map((one) => {
-          const channel = channels.of(one.channel);
+        {shown.map((listing) => {
+          const channel = channels.of(listing.channel);
           return channel ? (
             <KeptSlip
-              key={`${one.id} ${opened}`}
+              key={`${listing.id} ${opened}`}
               folds={many && !opened}
-              listing={one}
+              listing={listing}
               channel={channel}
               pictures={pictures}
               zone={zone}
@@ -145,9 +147,10 @@ const fewApart = 3;
 
 /** Channels where nothing stands or is wanted because such an event, or its sale, is not for them; none where they are few. */
 function withoutUse(listings: readonly SurveyedListing[]): ReadonlySet<string> {
-  const idle = (one: SurveyedListing) => one.standing === null && (one.down === 'no use' || one.down === 'no outlet');
-  const wanted = new Set(listings.filter((one) => !idle(one)).map((one) => one.channel));
-  const apart = new Set<string>(listings.map((one) => one.channel).filter((id) => !wanted.has(id)));
+  const idle = (listing: SurveyedListing) =>
+    listing.standing === null && (listing.down === 'no use' || listing.down === 'no outlet');
+  const wanted = new Set(listings.filter((listing) => !idle(listing)).map((listing) => listing.channel));
+  const apart = new Set<string>(listings.map((listing) => listing.channel).filter((id) => !wanted.has(id)));
   return apart.size > fewApart ? apart : new Set();
 }
 
@@ -183,12 +186,12 @@ const Slip = memo(function Slip({
   const open =
     chosen ??
     (!(folds && calm(listing)) &&
-      (listing.standing !== null || listing.findings.some((one) => one.code === 'not-public')));
-  const byKey = useMemo(() => new Map(listing.comparison.map((one) => [one.key, one])), [listing.comparison]);
+      (listing.standing !== null || listing.findings.some((finding) => finding.code === 'not-public')));
+  const byKey = useMemo(() => new Map(listing.comparison.map((field) => [field.key, field])), [listing.comparison]);
   // What is said of an item stands above all of them: an item has one line.
   const known = new Set(rules.rows.filter((row) => !listed(row) && row.field !== listedField).map((row) => row.field));
-  const missesGiver = listing.findings.some((one) => one.code === 'giver-draft' && one.asks);
-  const general = listing.findings.filter((one) => !known.has(fieldOf(one)));
+  const missesGiver = listing.findings.some((finding) => finding.code === 'giver-draft' && finding.asks);
+  const general = listing.findings.filter((finding) => !known.has(fieldOf(finding)));
   return (
     <section
       className={classes.slip}
@@ -202,9 +205,9 @@ const Slip = memo(function Slip({
         {part === '' ? null : <span>{part}</span>}
         <span className={classes.state}>{stateWords(listing, zone)}</span>
       </button>
-      {general.map((one) => (
-        <FindingLine key={one.code + fieldOf(one)} finding={one}>
-          {one.code === 'kept-draft' ? (
+      {general.map((finding) => (
+        <FindingLine key={finding.code + fieldOf(finding)} finding={finding}>
+          {finding.code === 'kept-draft' ? (
             <button type="button" className="plainButton" onClick={() => onDraft(rules.id, false)}>
               Show it there
             </button>
@@ -244,8 +247,8 @@ const fewOpen = 6;
 function calm({ standing, findings, comparison }: SurveyedListing): boolean {
   return (
     (standing === 'instep' || standing === 'withdrawn') &&
-    findings.every((one) => one.weight === 'notes') &&
-    comparison.every((one) => one.outcome === 'same' || one.outcome === 'already-there')
+    findings.every((finding) => finding.weight === 'notes') &&
+    comparison.every((field) => field.outcome === 'same' || field.outcome === 'already-there')
   );
 }
 
@@ -261,7 +264,7 @@ function toNextBar(event: KeyboardEvent<HTMLElement>): void {
 
 function stateWords({ standing, state, comparison, wanted }: SurveyedListing, zone: string): string {
   if (standing === null) return 'not wanted here';
-  const due = comparison.filter((one) => one.outcome === 'to-send').length;
+  const due = comparison.filter((field) => field.outcome === 'to-send').length;
   if (due === 0 && standing === 'due') return 'to renew';
   if (standing === 'due') return `${due} ${due === 1 ? 'field' : 'fields'} to send`;
   if (standing === 'instep' && state.observedAt !== null)
@@ -282,7 +285,7 @@ function Face({
   const ground = useContext(Ground);
   const { rules } = channel;
   const { picture, title } = listing.proof;
-  const findings = (name: string) => listing.findings.filter((one) => fieldOf(one) === name);
+  const findings = (name: string) => listing.findings.filter((finding) => fieldOf(finding) === name);
   const keys = useMemo(() => groupBy(Object.keys(listing.proof), (key) => splitKey(key).field), [listing.proof]);
   const field = (row: FieldRow) => (
     <Field
@@ -325,8 +328,8 @@ function Face({
           <dl className={classes.fields}>{rules.rows.filter((row) => leads(row, rules)).map(field)}</dl>
         </div>
       </div>
-      {[...findings('title'), ...findings('picture')].map((one) => (
-        <FindingLine key={fieldOf(one) + one.code} finding={one} />
+      {[...findings('title'), ...findings('picture')].map((finding) => (
+        <FindingLine key={fieldOf(finding) + finding.code} finding={finding} />
       ))}
       <dl className={classes.fields}>
         {rules.rows
@@ -347,7 +350,7 @@ function Face({
           listing={listing}
           field={byHand}
           rules={rules}
-          override={overrides.find((one) => one.channel === rules.id && one.field === byHand) ?? null}
+          override={overrides.find((override) => override.channel === rules.id && override.field === byHand) ?? null}
           ground={ground}
           onOverride={(next) => onOverride(rules.id, byHand, next)}
           onClose={() => setByHand(null)}
@@ -414,11 +417,11 @@ const Field = memo(function Field({ row, said, rules, findings, onByHand }: Fiel
           <dd>and {said.length - shown.length} more</dd>
         </div>
       ) : null}
-      {findings.map((one) => (
-        <div key={one.code} className={classes.field}>
+      {findings.map((finding) => (
+        <div key={finding.code} className={classes.field}>
           <dt />
           <dd>
-            <FindingLine finding={one} {...(shown.length === 0 ? { about: row.label } : {})} />
+            <FindingLine finding={finding} {...(shown.length === 0 ? { about: row.label } : {})} />
           </dd>
         </div>
       ))}
@@ -434,12 +437,12 @@ function saysTheSame(a: FieldProps, b: FieldProps): boolean {
     a.onByHand === b.onByHand &&
     sameItems(a.findings, b.findings) &&
     a.said.length === b.said.length &&
-    a.said.every((one, i) => sameItems(one, b.said[i] ?? []))
+    a.said.every((candidate, i) => sameItems(candidate, b.said[i] ?? []))
   );
 }
 
 function sameItems(a: readonly unknown[], b: readonly unknown[]): boolean {
-  return a.length === b.length && a.every((one, i) => Object.is(one, b[i]));
+  return a.length === b.length && a.every((candidate, i) => Object.is(candidate, b[i]));
 }
 
 /** Words can be put by hand in the place of words; facts cannot, and a notice is words of its own. */

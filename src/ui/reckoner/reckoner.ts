@@ -15,16 +15,16 @@ function theWorker(): Worker | null {
   try {
     const made = new Worker(new URL('./reckoner.worker.ts', import.meta.url), { type: 'module', name: 'reckoner' });
     made.addEventListener('message', ({ data: { id, piece } }: MessageEvent<Told>) => {
-      const one = waiting.get(id);
-      one?.pieces.push(piece);
-      if (!one || !ends(piece)) return;
+      const item = waiting.get(id);
+      item?.pieces.push(piece);
+      if (!item || !ends(piece)) return;
       waiting.delete(id);
-      one.done(one.pieces);
+      item.done(item.pieces);
     });
     // Its file may be gone after the application was renewed: whoever waits is answered here.
     made.addEventListener('error', () => {
       worker = null;
-      for (const one of waiting.values()) one.done([...answer(one.question)]);
+      for (const item of waiting.values()) item.done([...answer(item.question)]);
       waiting.clear();
     });
     worker = made;
@@ -49,15 +49,15 @@ export function assemble(
   pieces: readonly Piece[],
   { listings: known, channels }: Pick<SurveyInput, 'listings' | 'channels'>,
 ): Survey | null {
-  const head = pieces.find((one) => one.kind === 'survey');
-  if (!head || pieces.some((one) => one.kind === 'passed over')) return null;
-  const states = new Map(known.map((one) => [one.id, one]));
+  const head = pieces.find((piece) => piece.kind === 'survey');
+  if (!head || pieces.some((piece) => piece.kind === 'passed over')) return null;
+  const states = new Map(known.map((listing) => [listing.id, listing]));
   const rules = new Map(channels.map((row) => [row.id, channelOf(row).rules]));
   const listings = pieces
-    .flatMap((one) => (one.kind === 'listings' ? one.listings : []))
-    .flatMap((one) => {
-      const own = rules.get(one.channel);
-      return own ? [{ ...one, rules: own, state: states.get(one.id) ?? neverSent }] : [];
+    .flatMap((piece) => (piece.kind === 'listings' ? piece.listings : []))
+    .flatMap((listing) => {
+      const own = rules.get(listing.channel);
+      return own ? [{ ...listing, rules: own, state: states.get(listing.id) ?? neverSent }] : [];
     });
   return { facts: head.facts, links: head.links, listings };
 }

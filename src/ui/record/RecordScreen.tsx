@@ -134,7 +134,7 @@ export function RecordScreen({
   const [reason, setReason] = useState('');
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const visible = useMemo(
-    () => (tried ? findings : findings.filter((one) => one.code !== 'title-empty')),
+    () => (tried ? findings : findings.filter((finding) => finding.code !== 'title-empty')),
     [findings, tried],
   );
   const error = useMemo(() => fieldErrors(visible), [visible]);
@@ -198,23 +198,23 @@ export function RecordScreen({
     [content, state.base.content],
   );
   const mentionGround = useMemo(() => {
-    const venueIds = new Set(trailing.facts.performances.map((one) => one.place?.venueId));
+    const venueIds = new Set(trailing.facts.performances.map((performance) => performance.place?.venueId));
     return {
       now: ground.now,
       earlier: ground.earlier,
       rooms: [...state.venues.values()]
-        .filter((one) => venueIds.has(one.id))
-        .flatMap((one) => one.rooms.map((room) => room.name)),
+        .filter((venue) => venueIds.has(venue.id))
+        .flatMap((venue) => venue.rooms.map((room) => room.name)),
     };
   }, [trailing.facts.performances, ground.now, ground.earlier, state.venues]);
   const wholeGround = useMemo(() => ({ ...mentionGround, facts: trailing.facts }), [mentionGround, trailing.facts]);
   const channels = useChannels();
-  const opened = trailing.listings.some((one) => {
-    const rules = channels.of(one.channel)?.rules;
-    return rules !== undefined && sells(rules) && one.state.sent !== null;
+  const opened = trailing.listings.some((listing) => {
+    const rules = channels.of(listing.channel)?.rules;
+    return rules !== undefined && sells(rules) && listing.state.sent !== null;
   });
   const put = useSectionSetters(change);
-  const told = useMemo(() => trailing.listings.flatMap((one) => one.findings), [trailing.listings]);
+  const told = useMemo(() => trailing.listings.flatMap((listing) => listing.findings), [trailing.listings]);
   // Sections that only name the dates follow them a frame later.
   const trailingDates = useDeferredValue(draft.performances);
   const aboutPublicity = useParts(draft, publicityParts);
@@ -226,12 +226,12 @@ export function RecordScreen({
   const onDraft = useCallback(
     (channel: string, on: boolean) =>
       change(({ draftOn }) => ({
-        draftOn: on ? [...new Set([...draftOn, channel])] : draftOn.filter((one) => one !== channel),
+        draftOn: on ? [...new Set([...draftOn, channel])] : draftOn.filter((candidate) => candidate !== channel),
       })),
     [change],
   );
   const wrong = useMemo(
-    () => [...new Set(visible.map((one) => pathWords(fieldOf(one)).replace(' (minor units)', '')))],
+    () => [...new Set(visible.map((finding) => pathWords(fieldOf(finding)).replace(' (minor units)', '')))],
     [visible],
   );
   const today = toLocal(ground.now, zone).date;
@@ -241,7 +241,8 @@ export function RecordScreen({
         <span className="code">{ground.code || 'new'}</span>
         {sections.map(([id, name, pattern]) => {
           const count =
-            visible.filter((one) => pattern.test(fieldOf(one))).length + asking(id, told, ground.clashes.length);
+            visible.filter((finding) => pattern.test(fieldOf(finding))).length +
+            asking(id, told, ground.clashes.length);
           return (
             <a key={id} href={`#${id}`}>
               {name}
@@ -325,12 +326,12 @@ export function RecordScreen({
             carried={draft.carried}
             replaced={replaced}
             levels={draft.tickets.levels}
-            onKeep={(facts) => change({ carried: draft.carried.filter((one) => !facts.includes(one)) })}
+            onKeep={(facts) => change({ carried: draft.carried.filter((candidate) => !facts.includes(candidate)) })}
           />
           {ground.tourShared && draft.tourId ? (
             <TourNote
               tourId={draft.tourId}
-              name={ground.tours.find((one) => one.id === draft.tourId)?.name ?? ''}
+              name={ground.tours.find((tour) => tour.id === draft.tourId)?.name ?? ''}
               shared={ground.tourShared}
               content={content}
               onFollow={(next) => change(toDraft(next))}

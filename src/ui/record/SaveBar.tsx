@@ -92,9 +92,9 @@ const Consequences = memo(function Consequences({
       </span>
     );
   const behind = survey.listings.filter(
-    (one) => one.state.sent !== null && one.comparison.some((field) => field.outcome === 'to-send'),
+    (listing) => listing.state.sent !== null && listing.comparison.some((field) => field.outcome === 'to-send'),
   );
-  const names = [...new Set(behind.map((one) => channels.name(one.channel)))];
+  const names = [...new Set(behind.map((listing) => channels.name(listing.channel)))];
   if (names.length > 0) {
     const verb = names.length === 1 ? 'shows' : 'show';
     return (
@@ -109,8 +109,8 @@ const Consequences = memo(function Consequences({
 });
 
 /** A notice that has a moment to come, and that nobody has said yes to: without one it will not go. */
-function wantsYes(one: SurveyedListing): boolean {
-  const { rules, state, errand, embargoUntil, down, findings } = one;
+function wantsYes(listing: SurveyedListing): boolean {
+  const { rules, state, errand, embargoUntil, down, findings } = listing;
   return (
     rules.notice !== null &&
     embargoUntil !== null &&
@@ -131,16 +131,17 @@ function WantsYes({
   busy: boolean;
   onYes: (listings: string[]) => void;
 }) {
-  const zone = (one: SurveyedListing) => one.findings.find((f) => f.code === 'goes-later' || f.code === 'embargoed');
+  const zone = (listing: SurveyedListing) =>
+    listing.findings.find((f) => f.code === 'goes-later' || f.code === 'embargoed');
   return (
     <div className={classes.yes} role="group" aria-label="Waits for your yes">
-      {wanting.map((one) => {
-        const told = zone(one);
-        const at = told && 'zone' in told ? momentWords(one.embargoUntil ?? 0, told.zone) : '';
+      {wanting.map((listing) => {
+        const told = zone(listing);
+        const at = told && 'zone' in told ? momentWords(listing.embargoUntil ?? 0, told.zone) : '';
         return (
-          <p key={one.id}>
-            {one.rules.name} goes {at} by itself, once you say yes; without it, it does not go.{' '}
-            <button type="button" className="quietButton" disabled={busy} onClick={() => onYes([one.id])}>
+          <p key={listing.id}>
+            {listing.rules.name} goes {at} by itself, once you say yes; without it, it does not go.{' '}
+            <button type="button" className="quietButton" disabled={busy} onClick={() => onYes([listing.id])}>
               Yes, at that moment
             </button>
           </p>

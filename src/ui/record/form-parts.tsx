@@ -9,7 +9,7 @@ export type FieldError = ((path: string) => string | undefined) & { paths: reado
 /** Looks up findings by path. */
 export function fieldErrors(findings: readonly Finding[]): FieldError {
   const byField = new Map<string, Finding>();
-  for (const one of findings) if (!byField.has(fieldOf(one))) byField.set(fieldOf(one), one);
+  for (const finding of findings) if (!byField.has(fieldOf(finding))) byField.set(fieldOf(finding), finding);
   const words = (path: string) => {
     const found = byField.get(path);
     return found && findingWords(found);

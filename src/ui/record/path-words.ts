@@ -105,7 +105,7 @@ export function pathWords(path: string): string {
 export function plainWords(value: unknown): string {
   if (value === undefined || value === null || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (Array.isArray(value) && value.length > 0 && value.every((one) => shortName(one) !== null))
+  if (Array.isArray(value) && value.length > 0 && value.every((candidate) => shortName(candidate) !== null))
     return value.map(shortName).join(', ').slice(0, 160);
   if (Array.isArray(value)) return value.length === 0 ? 'nothing' : value.map(plainWords).join('; ').slice(0, 160);
   if (typeof value === 'object') return (shortName(value) ?? partsInWords(value)).slice(0, 160);
@@ -126,5 +126,8 @@ function shortName(item: unknown): string | null {
   if (item === null || typeof item !== 'object') return null;
   const { name, date, start, alt, words } = item as Record<string, unknown>;
   if (typeof date === 'string') return typeof start === 'string' ? `${date} ${start}` : date;
-  return [name, alt, words].find((one): one is string => typeof one === 'string' && one !== '') ?? null;
+  return (
+    [name, alt, words].find((candidate): candidate is string => typeof candidate === 'string' && candidate !== '') ??
+    null
+  );
 }

@@ -8,7 +8,7 @@ export function asking(section: string, findings: readonly Finding[], clashes: n
   if (section === 'dates') return clashes;
   const tickets = new Set(['over-allocated', 'oversold', 'house-strained', 'sale-never-open']);
   return section === 'tickets'
-    ? new Set(findings.filter((one) => tickets.has(one.code)).map((one) => one.code)).size
+    ? new Set(findings.filter((finding) => tickets.has(finding.code)).map((finding) => finding.code)).size
     : 0;
 }
 
@@ -18,7 +18,7 @@ export function withOverride(
   field: string,
   next: { value: string; from: string } | null,
 ): Override[] {
-  const others = all.filter((one) => one.channel !== channel || one.field !== field);
+  const others = all.filter((candidate) => candidate.channel !== channel || candidate.field !== field);
   return next === null ? others : [...others, { channel, field, ...next }];
 }
 

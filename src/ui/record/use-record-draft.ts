@@ -74,15 +74,18 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
   const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
   const venues = useMemo(
-    () => new Map([...ground.venues, ...extra].map((one) => [one.id, one])),
+    () => new Map([...ground.venues, ...extra].map((venue) => [venue.id, venue])),
     [ground.venues, extra],
   );
   const artists = useMemo(
-    () => [...ground.artists, ...moreArtists.filter((one) => !ground.artists.some((known) => known.id === one.id))],
+    () => [
+      ...ground.artists,
+      ...moreArtists.filter((artist) => !ground.artists.some((known) => known.id === artist.id)),
+    ],
     [ground.artists, moreArtists],
   );
   const organisers = useMemo(
-    () => new Map([...ground.organisers, ...moreOrganisers].map((one) => [one.id, one])),
+    () => new Map([...ground.organisers, ...moreOrganisers].map((organiser) => [organiser.id, organiser])),
     [ground.organisers, moreOrganisers],
   );
   const sold = useMemo(() => soldSoFar(ground.sales), [ground.sales]);
@@ -122,7 +125,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
       errands: new Map(ground.errands),
       channels: ground.channels,
       ticks: ground.ticks,
-      left: new Map(ground.left.map((one) => [one.listing, one])),
+      left: new Map(ground.left.map((lock) => [lock.listing, lock])),
       follow: ground.house.follow,
       steady: ground.steady,
       now: ground.now,
@@ -136,7 +139,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
     (id: string) =>
       houseFor(
         trailingContent,
-        trailingContent.performances.find((one) => one.id === id),
+        trailingContent.performances.find((performance) => performance.id === id),
         { venues, sold },
       ),
     [trailingContent, venues, sold],
@@ -163,8 +166,11 @@ export function useRecordDraft(ground: RecordGround): DraftState {
       setBase({ revision, content });
       if (latest() === sent) return setDraft(toDraft(content));
       // What was typed meanwhile stands; what the house took off is off all the same.
-      const off = new Map(content.notices.map((one) => [one.id, one.offSince]));
-      const notices = latest().notices.map((one) => ({ ...one, offSince: off.get(one.id) ?? one.offSince }));
+      const off = new Map(content.notices.map((notice) => [notice.id, notice.offSince]));
+      const notices = latest().notices.map((notice) => ({
+        ...notice,
+        offSince: off.get(notice.id) ?? notice.offSince,
+      }));
       setDraft({ ...latest(), carried: toDraft(content).carried, notices });
     },
     [latest, forget, setDraft],

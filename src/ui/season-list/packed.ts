@@ -20,7 +20,7 @@ export function packRows(rows: readonly ListedEvent[]): string {
     rows.map((row): Packed => [
       row.past ? 1 : 0,
       precisions.indexOf(row.precision),
-      row.standings.map((one) => (one === null ? none : letterOf(standings.indexOf(one)))).join(''),
+      row.standings.map((standing) => (standing === null ? none : letterOf(standings.indexOf(standing)))).join(''),
       ...keys.map((key) => row[key]),
     ]),
   );

@@ -41,12 +41,14 @@ export function TourScreen(props: TourScreenProps) {
   const [chosen, setChosen] = useState<string | null>(null);
   const mapped = useMemo<MapStop[]>(
     () =>
-      stops.flatMap((one, i) =>
-        one.point ? [{ id: one.id, label: `${one.town}, ${shortDate(one.date)}`, point: one.point, n: i + 1 }] : [],
+      stops.flatMap((stop, i) =>
+        stop.point
+          ? [{ id: stop.id, label: `${stop.town}, ${shortDate(stop.date)}`, point: stop.point, n: i + 1 }]
+          : [],
       ),
     [stops],
   );
-  const km = stops.reduce((sum, one) => sum + (one.km ?? 0), 0);
+  const km = stops.reduce((sum, stop) => sum + (stop.km ?? 0), 0);
   const year = new Date(now).getUTCFullYear();
   const [first] = stops;
   const last = stops[stops.length - 1];
@@ -86,48 +88,48 @@ export function TourScreen(props: TourScreenProps) {
             </tr>
           </thead>
           <tbody>
-            {stops.map((one) => {
-              const tight = one.gapHours !== null && one.neededHours !== null && one.gapHours < one.neededHours;
+            {stops.map((stop) => {
+              const tight = stop.gapHours !== null && stop.neededHours !== null && stop.gapHours < stop.neededHours;
               return (
                 <tr
-                  key={one.id}
-                  data-chosen={one.id === chosen || undefined}
-                  onMouseEnter={() => setChosen(one.id)}
+                  key={stop.id}
+                  data-chosen={stop.id === chosen || undefined}
+                  onMouseEnter={() => setChosen(stop.id)}
                   onMouseLeave={() => setChosen(null)}
                 >
                   <td>
-                    <Link href={`/records/${one.id}`} aria-label={`${one.town} ${one.date}`}>
-                      <DateBlock date={one.date} thisYear={year} />
+                    <Link href={`/records/${stop.id}`} aria-label={`${stop.town} ${stop.date}`}>
+                      <DateBlock date={stop.date} thisYear={year} />
                     </Link>
                   </td>
                   <td>
-                    {one.time}
-                    <small>{one.zone.split('/').pop()?.replaceAll('_', ' ')}</small>
+                    {stop.time}
+                    <small>{stop.zone.split('/').pop()?.replaceAll('_', ' ')}</small>
                   </td>
                   <td>
-                    {one.town}
+                    {stop.town}
                     <small>
-                      {one.venue}, {one.country}
+                      {stop.venue}, {stop.country}
                     </small>
                   </td>
                   <td>
-                    {one.promoter}
-                    <small>{one.link === '' ? 'no link yet' : hostOf(one.link)}</small>
+                    {stop.promoter}
+                    <small>{stop.link === '' ? 'no link yet' : hostOf(stop.link)}</small>
                   </td>
-                  <td>{one.price}</td>
+                  <td>{stop.price}</td>
                   <td className={classes.num}>
-                    {one.km === null ? '–' : `${one.km.toLocaleString('en')} km`}
+                    {stop.km === null ? '–' : `${stop.km.toLocaleString('en')} km`}
                     {tight ? (
                       <small className={classes.tight}>
-                        {Math.round(one.gapHours ?? 0)} h, needs {Math.round(one.neededHours ?? 0)}
+                        {Math.round(stop.gapHours ?? 0)} h, needs {Math.round(stop.neededHours ?? 0)}
                       </small>
                     ) : null}
                   </td>
-                  <td className={classes.num}>{one.restDays ?? '–'}</td>
-                  <td className={classes.own}>{one.own.join(', ')}</td>
+                  <td className={classes.num}>{stop.restDays ?? '–'}</td>
+                  <td className={classes.own}>{stop.own.join(', ')}</td>
                   <td>
                     <span className={classes.pennants} data-channels={channels.length > 8 ? 'many' : undefined}>
-                      {one.standings.map((standing, i) => (
+                      {stop.standings.map((standing, i) => (
                         <Pennant
                           key={channels[i]?.id}
                           standing={standing}
@@ -176,12 +178,12 @@ function SharedForm(props: TourScreenProps) {
     setErrors([]);
     setPreview(dry ? answer.value.stops : null);
   };
-  const error = (field: string) => errors.find((one) => one.field === field)?.message;
+  const error = (field: string) => errors.find((error) => error.field === field)?.message;
   const others = errors.filter(
-    (one) => !['name', 'shared.title', 'shared.subtitle', 'shared.words.teaser'].includes(one.field),
+    (error) => !['name', 'shared.title', 'shared.subtitle', 'shared.words.teaser'].includes(error.field),
   );
-  const takes = preview?.filter((one) => one.takes.length > 0) ?? [];
-  const keeps = preview?.filter((one) => one.keeps.length > 0) ?? [];
+  const takes = preview?.filter((change) => change.takes.length > 0) ?? [];
+  const keeps = preview?.filter((change) => change.keeps.length > 0) ?? [];
   return (
     <section className={classes.shared} aria-label="What the dates share">
       <h2>What the dates share</h2>
@@ -244,18 +246,18 @@ function SharedForm(props: TourScreenProps) {
           Save for {takes.length} {takes.length === 1 ? 'date' : 'dates'}
         </button>
       </div>
-      {others.map((one) => (
-        <p key={one.message} className="problem">
-          {one.message}
+      {others.map((other) => (
+        <p key={other.message} className="problem">
+          {other.message}
         </p>
       ))}
       {preview === null ? null : (
         <p className={classes.outcome} role="status">
           {takes.length === 0
             ? 'No date changes. '
-            : `${takes.length} dates take over: ${[...new Set(takes.flatMap((one) => one.takes))].join(', ')}. `}
+            : `${takes.length} dates take over: ${[...new Set(takes.flatMap((change) => change.takes))].join(', ')}. `}
           {keeps.length > 0
-            ? `${keeps.map((one) => one.code).join(', ')} ${keeps.length === 1 ? 'keeps its' : 'keep their'} own ${[...new Set(keeps.flatMap((one) => one.keeps))].join(', ')}.`
+            ? `${keeps.map((change) => change.code).join(', ')} ${keeps.length === 1 ? 'keeps its' : 'keep their'} own ${[...new Set(keeps.flatMap((change) => change.keeps))].join(', ')}.`
             : ''}
         </p>
       )}
@@ -281,7 +283,7 @@ function TakeFrom({ stops, sharedOfDate, onTake }: TourScreenProps & { onTake: (
       <Select
         label="Take pictures, line-up and words from a date"
         placeholder="choose one"
-        data={stops.map((one) => ({ value: one.id, label: `${shortDate(one.date)}, ${one.town}` }))}
+        data={stops.map((stop) => ({ value: stop.id, label: `${shortDate(stop.date)}, ${stop.town}` }))}
         value={null}
         onChange={(id) => void take(id)}
         searchable

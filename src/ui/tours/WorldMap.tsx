@@ -54,7 +54,7 @@ export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
     };
   }, []);
   const places = useMemo<GeoJSON.MultiPoint>(
-    () => ({ type: 'MultiPoint', coordinates: stops.map((one) => [one.point.lon, one.point.lat]) }),
+    () => ({ type: 'MultiPoint', coordinates: stops.map((stop) => [stop.point.lon, stop.point.lat]) }),
     [stops],
   );
   const projection = useMemo(() => {
@@ -67,7 +67,7 @@ export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
   }, [places, stops.length]);
   const path = useMemo(() => geoPath(projection), [projection]);
   const placed = useMemo(
-    () => spread(stops.map((one) => ({ one, at: projection([one.point.lon, one.point.lat]) }))),
+    () => spread(stops.map((stop) => ({ one: stop, at: projection([stop.point.lon, stop.point.lat]) }))),
     [stops, projection],
   );
   const way = useMemo<GeoJSON.LineString>(() => ({ type: 'LineString', coordinates: places.coordinates }), [places]);

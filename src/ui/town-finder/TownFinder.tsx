@@ -98,17 +98,17 @@ export function TownFinder({ town, country, onFound }: TownFinderProps) {
   return (
     <div className={classes.line} role="group" aria-label={`Which ${place}?`}>
       <span>Which {place}?</span>
-      {told.choices.map((one) => (
+      {told.choices.map((choice) => (
         <button
-          key={one.label}
+          key={choice.label}
           type="button"
           className="plainButton"
           onClick={() => {
-            onFound(one.zone, one.point);
-            setTold({ key, state: 'told', choices: [one], zone: one.zone, by: 'town' });
+            onFound(choice.zone, choice.point);
+            setTold({ key, state: 'told', choices: [choice], zone: choice.zone, by: 'town' });
           }}
         >
-          {one.label}
+          {choice.label}
         </button>
       ))}
     </div>

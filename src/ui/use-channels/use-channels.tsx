@@ -30,7 +30,7 @@ export function useChannels(): Channels {
   const rows = useContext(Rows);
   return useMemo(() => {
     const all = rows.map((row) => channelOf(row));
-    const of = (id: string) => all.find((one) => one.row.id === id);
+    const of = (id: string) => all.find((channel) => channel.row.id === id);
     return {
       all,
       of,
@@ -47,7 +47,7 @@ export function useWantedBy(field: string): string[] {
   return useMemo(
     () =>
       all
-        .filter(({ row, rules }) => row.connected && rules.rows.some((one) => one.field === field))
+        .filter(({ row, rules }) => row.connected && rules.rows.some((row) => row.field === field))
         .map(({ rules }) => rules.name),
     [all, field],
   );

@@ -54,11 +54,11 @@ function moveBetween(from: OutletPace, to: OutletPace): Move | null {
 /** Seats a day from dated counts: over the last `days` days before `now`, from the counts at both ends. */
 export function paceOf(counts: readonly { at: number; sold: number }[], now: number, days = 7): number {
   const dayMs = 86_400_000;
-  const ordered = [...counts].sort((a, b) => a.at - b.at).filter((one) => one.at <= now);
+  const ordered = [...counts].sort((a, b) => a.at - b.at).filter((count) => count.at <= now);
   const last = ordered[ordered.length - 1];
   if (!last) return 0;
   const since = now - days * dayMs;
-  const base = [...ordered].reverse().find((one) => one.at <= since) ?? ordered[0] ?? last;
+  const base = [...ordered].reverse().find((candidate) => candidate.at <= since) ?? ordered[0] ?? last;
   const span = Math.max(now - Math.max(base.at, since), dayMs / 4) / dayMs;
   return Math.max(0, last.sold - base.sold) / span;
 }

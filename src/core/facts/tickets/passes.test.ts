@@ -21,7 +21,7 @@ const run = (days: readonly number[], tickets: Partial<Tickets>): RecordContent 
   });
 const pass = (name: string, price: number, covers: Covers, part: Partial<PriceLevel> = {}) =>
   newLevel(name.toLowerCase().replace(/ /g, '-'), name, price, { covers, ...part });
-const each = newLevel('each', 'Standard', 2500);
+const item = newLevel('each', 'Standard', 2500);
 const sold = (counts: Record<string, Record<string, number>>): Map<string, Sold> =>
   new Map(Object.entries(counts).map(([id, levels]) => [id, new Map(Object.entries(levels))]));
 const priceOf = (content: RecordContent, counts = {}) => {
@@ -31,11 +31,11 @@ const priceOf = (content: RecordContent, counts = {}) => {
 
 describe('prices in words', () => {
   test.each<[string, number[], Partial<Tickets>, string]>([
-    ['a pair of nights', [5, 6], { levels: [each, pass('Both', 4000, { kind: 'all' })] }, '€25 each, €40 for both'],
+    ['a pair of nights', [5, 6], { levels: [item, pass('Both', 4000, { kind: 'all' })] }, '€25 each, €40 for both'],
     [
       'a range, and a pass',
       [5, 6],
-      { levels: [each, newLevel('r', 'Reduced', 1600, { buyers: 'concession' }), pass('Both', 4000, { kind: 'all' })] },
+      { levels: [item, newLevel('r', 'Reduced', 1600, { buyers: 'concession' }), pass('Both', 4000, { kind: 'all' })] },
       '€16–€25 each, €40 for both',
     ],
     [
@@ -47,19 +47,19 @@ describe('prices in words', () => {
     [
       'any three of six',
       [1, 8, 15, 22, 29, 30],
-      { levels: [each, pass('Three', 6000, { kind: 'any', n: 3 })] },
+      { levels: [item, pass('Three', 6000, { kind: 'any', n: 3 })] },
       '€25 each, €60 for any three',
     ],
     [
       'named dates go by the name of the level',
       [1, 8, 15],
-      { levels: [each, pass('The spring pair', 4000, { kind: 'chosen', ids: ['p1', 'p8'] })] },
+      { levels: [item, pass('The spring pair', 4000, { kind: 'chosen', ids: ['p1', 'p8'] })] },
       '€25 each, €40 for The spring pair',
     ],
     [
       'the cheapest of two passes that are for the same',
       [5, 6],
-      { levels: [each, pass('Both', 4000, { kind: 'all' }), pass('Both early', 3600, { kind: 'all' })] },
+      { levels: [item, pass('Both', 4000, { kind: 'all' }), pass('Both early', 3600, { kind: 'all' })] },
       '€25 each, €36 for both',
     ],
     ['a pass for one date alone is a ticket', [5], { levels: [pass('All', 4000, { kind: 'all' })] }, '€40'],
@@ -83,8 +83,8 @@ describe('prices in words', () => {
       },
       '€10, members €5',
     ],
-    ['tax said', [5], { levels: [each], tax: 'included' }, '€25, incl. tax'],
-    ['tax that is not known is not said', [5], { levels: [each], tax: 'unsaid' }, '€25'],
+    ['tax said', [5], { levels: [item], tax: 'included' }, '€25, incl. tax'],
+    ['tax that is not known is not said', [5], { levels: [item], tax: 'unsaid' }, '€25'],
     [
       'a pass before its sale opens says when',
       [5, 6],
@@ -100,7 +100,7 @@ describe('prices in words', () => {
     [10, 160, '€25'],
     [null, 159, '€25'],
   ])('left from %s on, with %i of 160 sold', (showLeft, gone, words) =>
-    expect(priceOf(run([5], { levels: [each], showLeft }), { p5: { each: gone } })).toBe(words),
+    expect(priceOf(run([5], { levels: [item], showLeft }), { p5: { each: gone } })).toBe(words),
   );
 
   test('what a pass is good for', () => {
@@ -115,35 +115,35 @@ describe('seats over levels and dates, in a room of 160', () => {
   const two = pass('Two', 4000, { kind: 'any', n: 2 });
   test.each<[string, PriceLevel[], object, string, number, (number | null)[]]>([
     // sales, the date looked at, seats left there, and what may still be sold of each level
-    ['one of a date alone', [each, both], { p5: { each: 100 } }, 'p6', 160, [160, 60]],
-    ['a pass takes a seat from every date', [each, both], { p5: { both: 30 } }, 'p7', 130, [130, 130]],
-    ['wherever it was counted', [each, both], { p5: { both: 10 }, p7: { both: 20 } }, 'p6', 130, [130, 130]],
+    ['one of a date alone', [item, both], { p5: { each: 100 } }, 'p6', 160, [160, 60]],
+    ['a pass takes a seat from every date', [item, both], { p5: { both: 30 } }, 'p7', 130, [130, 130]],
+    ['wherever it was counted', [item, both], { p5: { both: 10 }, p7: { both: 20 } }, 'p6', 130, [130, 130]],
     [
       'the fullest date decides what is left of it',
-      [each, both],
+      [item, both],
       { p5: { each: 150 }, p6: { both: 4 } },
       'p6',
       156,
       [156, 6],
     ],
-    ['named dates: the third is untouched', [each, pair], { p5: { pair: 50 } }, 'p7', 160, [160, 110]],
-    ['named dates: those that are named are not', [each, pair], { p5: { pair: 50 } }, 'p6', 110, [110, 110]],
-    ['any two: counted where the buyer went', [each, two], { p5: { two: 60 }, p6: { two: 60 } }, 'p5', 100, [100, 100]],
-    ['any two: two dates with a seat suffice', [each, two], { p5: { each: 160 } }, 'p5', 0, [0, 160]],
+    ['named dates: the third is untouched', [item, pair], { p5: { pair: 50 } }, 'p7', 160, [160, 110]],
+    ['named dates: those that are named are not', [item, pair], { p5: { pair: 50 } }, 'p6', 110, [110, 110]],
+    ['any two: counted where the buyer went', [item, two], { p5: { two: 60 }, p6: { two: 60 } }, 'p5', 100, [100, 100]],
+    ['any two: two dates with a seat suffice', [item, two], { p5: { each: 160 } }, 'p5', 0, [0, 160]],
     [
       'any two: one date with a seat does not',
-      [each, two],
+      [item, two],
       { p5: { each: 160 }, p6: { each: 160 } },
       'p7',
       160,
       [160, 0],
     ],
-    ['one guest for each purchase', [each, { ...both, admits: 2 }], { p5: { both: 10 } }, 'p6', 140, [140, 70]],
+    ['one guest for each purchase', [item, { ...both, admits: 2 }], { p5: { both: 10 } }, 'p6', 140, [140, 70]],
   ])('%s', (_, levels, counts, on, left, sellable) => {
     const content = run([5, 6, 7], { levels });
-    const one = content.performances.find((p) => p.id === on);
-    const house = houseFor(content, one, { venues, sold: sold(counts as never) });
-    expect([house.left, house.levels.map((each) => each.sellable)]).toEqual([left, sellable]);
+    const performance = content.performances.find((p) => p.id === on);
+    const house = houseFor(content, performance, { venues, sold: sold(counts as never) });
+    expect([house.left, house.levels.map((level) => level.sellable)]).toEqual([left, sellable]);
   });
 
   test('however passes and tickets are sold, no date ever holds more than the room, as long as what is sellable is sold', () => {
@@ -152,7 +152,7 @@ describe('seats over levels and dates, in a room of 160', () => {
         fc.array(level(0), { minLength: 1, maxLength: 4 }),
         fc.array(fc.tuple(fc.nat({ max: 3 }), fc.nat({ max: 2 }), fc.integer({ min: 1, max: 60 })), { maxLength: 14 }),
         (made, orders) => {
-          const levels = made.map((one, i) => ({ ...one, id: `l${i}`, opens: null, closes: null, poolId: null }));
+          const levels = made.map((level, i) => ({ ...level, id: `l${i}`, opens: null, closes: null, poolId: null }));
           const content = run([5, 6, 7], { levels });
           const counts = new Map<string, Map<string, number>>();
           const houseOn = (id: string) =>
@@ -166,7 +166,7 @@ describe('seats over levels and dates, in a room of 160', () => {
             const [id = ''] = [['p5', 'p6', 'p7'][p]];
             // One for any two dates is counted on the dates that the buyer chose: a ticket of each of them.
             if (!bought || bought.covers.kind === 'any') continue;
-            const room = houseOn(id).levels.find((one) => one.id === bought.id)?.sellable ?? 0;
+            const room = houseOn(id).levels.find((level) => level.id === bought.id)?.sellable ?? 0;
             const at = counts.get(id) ?? new Map<string, number>();
             counts.set(id, at.set(bought.id, (at.get(bought.id) ?? 0) + Math.min(wished, room)));
           }
@@ -197,7 +197,7 @@ describe('sums held against each other', () => {
       { levels: [newLevel('a', 'A', 10, { quantity: 50 }), newLevel('b', 'B', 5, { quantity: 50 })], total: 50 },
       [],
     ],
-    ['a total beyond the room', { levels: [each], total: 200 }, ['warns total-over 200 160']],
+    ['a total beyond the room', { levels: [item], total: 200 }, ['warns total-over 200 160']],
     [
       'levels of a part beyond it',
       {
@@ -216,23 +216,23 @@ describe('sums held against each other', () => {
     ],
     [
       'outlets beyond the total',
-      { levels: [each], total: 100, outlets: [newOutlet('o', 'O', { allocation: 120 })] },
+      { levels: [item], total: 100, outlets: [newOutlet('o', 'O', { allocation: 120 })] },
       ['stops over-allocated 20 120'],
     ],
     [
       'parts beyond the total',
-      { levels: [each], total: 100, pools: [{ id: 'q', name: 'Q', seats: 120 }] },
+      { levels: [item], total: 100, pools: [{ id: 'q', name: 'Q', seats: 120 }] },
       ['stops parts-over 120 100'],
     ],
   ])('%s', (_, tickets, said) => expect(inWick(tickets)).toEqual(said));
 
   test('booking closes for every level that says nothing else, in calendar days', () => {
     const content = run([14], {
-      levels: [each, newLevel('d', 'Door', 2800, { closes: { kind: 'before', amount: 0, unit: 'hours' } })],
+      levels: [item, newLevel('d', 'Door', 2800, { closes: { kind: 'before', amount: 0, unit: 'hours' } })],
       closes: { kind: 'before', amount: 3, unit: 'days' },
     });
     const { levels, bookingCloses } = facts(content, { code: 'X', venues, now });
-    expect([levels.map((one) => one.closes), bookingCloses]).toEqual([
+    expect([levels.map((level) => level.closes), bookingCloses]).toEqual([
       [Date.parse('2027-03-11T19:30:00Z'), Date.parse('2027-03-14T19:30:00Z')],
       Date.parse('2027-03-11T19:30:00Z'),
     ]);
@@ -249,7 +249,9 @@ test.each<[string, object, string]>([
   ['one that was cancelled, too', { turn: 'cancelled' }, '€25'],
   ['as planned', {}, '€25 each, €40 for both'],
 ])('%s', (_, part, words) => {
-  const content = run([5, 6], { levels: [each, pass('Both', 4000, { kind: 'all' })] });
-  const performances = content.performances.map((one, i) => (i === 0 ? { ...one, ...part } : one));
+  const content = run([5, 6], { levels: [item, pass('Both', 4000, { kind: 'all' })] });
+  const performances = content.performances.map((performance, i) =>
+    i === 0 ? { ...performance, ...part } : performance,
+  );
   expect(priceOf({ ...content, performances })).toBe(words);
 });

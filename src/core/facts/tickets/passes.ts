@@ -70,7 +70,7 @@ export function soldAt(
   sold: ReadonlyMap<string, Sold> | undefined,
 ): Sold | undefined {
   const own = sold?.get(performanceId);
-  const passes = levels.filter((one) => isPass(one, dates) && one.covers.kind !== 'any');
+  const passes = levels.filter((level) => isPass(level, dates) && level.covers.kind !== 'any');
   if (sold === undefined || passes.length === 0) return own;
   const out = new Map(own ?? []);
   for (const { id, covers } of passes) {

@@ -68,7 +68,7 @@ export function priceNow(
 ): PriceFacts {
   if (mode === 'free entry' || mode === 'registration') return free;
   const levels = all.filter((level) => !isPass(level, at.dates));
-  const sellable = new Map(at.levels.map((one) => [one.id, one.sellable]));
+  const sellable = new Map(at.levels.map((level) => [level.id, level.sellable]));
   const offer = (level: PriceLevel): Offer => {
     const window = saleWindow(level, at.start, at.zone);
     const state = windowState(window, at.now);
@@ -77,7 +77,7 @@ export function priceNow(
   const open = singles(levels, 'anyone', 'concession', 'non-members').map(offer);
   const members = singles(levels, 'members').map(offer);
   const passes = all
-    .filter((one) => isPass(one, at.dates) && one.admits === 1 && publicBuyers.has(one.buyers))
+    .filter((level) => isPass(level, at.dates) && level.admits === 1 && publicBuyers.has(level.buyers))
     .map(offer);
   const [offered, opens] = onOffer(open);
   const proof = membersProof.trim() === '' ? '' : ` (${membersProof.trim()})`;
@@ -91,10 +91,10 @@ export function priceNow(
     return membersOnly(members, currency, at, proof);
   }
   // Beside what can be had, a pass that cannot is not offered.
-  const dead = offered.every((one) => !one.now) && opens === null;
-  const both = dead ? passes : passes.filter((one) => one.now || one.state === 'before');
+  const dead = offered.every((offer) => !offer.now) && opens === null;
+  const both = dead ? passes : passes.filter((pass) => pass.now || pass.state === 'before');
   return priced({
-    levels: offered.map((one) => one.level),
+    levels: offered.map((offer) => offer.level),
     currency,
     fee: at.fee,
     opens,
@@ -129,7 +129,7 @@ function passesOnly(
   opens: Instant | null,
   tail: string,
 ): PriceFacts {
-  const prices = passes.map((one) => one.level.price);
+  const prices = passes.map((pass) => pass.level.price);
   const from = Math.min(...prices);
   return {
     kind: 'priced',
@@ -144,19 +144,21 @@ function passesOnly(
 
 /** What can be bought now; else what opens first, with its moment; else, over or sold out, all of it: a past event still says what it cost. */
 function onOffer(offers: readonly Offer[]): [Offer[], Instant | null] {
-  const now = offers.filter((one) => one.now);
+  const now = offers.filter((offer) => offer.now);
   if (now.length > 0) return [now, null];
-  const later = offers.filter((one) => one.state === 'before' && one.opens !== null);
-  const first = Math.min(...later.map((one) => one.opens ?? Infinity));
-  return later.length > 0 ? [later.filter((one) => one.opens === first), first] : [[...offers], null];
+  const later = offers.filter((offer) => offer.state === 'before' && offer.opens !== null);
+  const first = Math.min(...later.map((offer) => offer.opens ?? Infinity));
+  return later.length > 0 ? [later.filter((offer) => offer.opens === first), first] : [[...offers], null];
 }
 
 /** `, members €5`: where members pay something of their own, from the moment the public can buy too. */
 function membersWords(members: readonly Offer[], opens: Instant | null, currency: Currency, proof: string): string {
-  const there = members.filter((one) => one.now || (opens !== null && one.state === 'before' && one.opens === opens));
+  const there = members.filter(
+    (member) => member.now || (opens !== null && member.state === 'before' && member.opens === opens),
+  );
   return there.length === 0
     ? ''
-    : `, members ${moneyOrFree(Math.min(...there.map((one) => one.level.price)), currency)}${proof}`;
+    : `, members ${moneyOrFree(Math.min(...there.map((offer) => offer.level.price)), currency)}${proof}`;
 }
 
 const moneyOrFree = (minor: number, currency: Currency) => (minor === 0 ? 'free' : moneyWords(minor, currency));
@@ -165,7 +167,7 @@ const moneyOrFree = (minor: number, currency: Currency) => (minor === 0 ? 'free'
 function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt, proof: string): PriceFacts {
   const [offered, opens] = onOffer(members);
   if (offered.length === 0) return { kind: 'unknown' };
-  const prices = offered.map((one) => one.level.price);
+  const prices = offered.map((offer) => offer.level.price);
   const [from, to] = [Math.min(...prices), Math.max(...prices)];
   const tail = opens === null ? '' : `, on sale ${openingWords(opens, at.zone, at.now)}`;
   return {
@@ -241,7 +243,7 @@ export function availability(
   if (marks.cancelled) return 'cancelled';
   if (marks.soldOut || marks.left === 0) return 'sold out';
   const states = levels.map((level) => windowState(saleWindow(level, at.start, at.zone), at.now));
-  if (states.length > 0 && states.every((one) => one === 'after')) return 'off sale';
+  if (states.length > 0 && states.every((state) => state === 'after')) return 'off sale';
   if (states.length > 0 && !states.includes('open')) return 'not yet on sale';
   return marks.left !== null && marks.pool !== null && marks.left <= marks.pool / 10 ? 'low' : 'on sale';
 }

@@ -55,7 +55,7 @@ export function levelOffer(
   { pools }: Pick<Tickets, 'pools'>,
   pool: number | null,
 ): number | null {
-  const part = pools.find((one) => one.id === poolId)?.seats ?? Infinity;
+  const part = pools.find((pool) => pool.id === poolId)?.seats ?? Infinity;
   const seats = Math.min(part, pool ?? Infinity);
   const offer = Math.min(quantity ?? Infinity, Math.floor(seats / admits));
   return offer === Infinity ? null : offer;
@@ -75,7 +75,7 @@ export function houseOf(
   fee: Fee | null,
   passes: PassRoom = single,
 ): House {
-  const held = (tickets.holds ?? setUpHolds).reduce((sum, one) => sum + one.seats, 0);
+  const held = (tickets.holds ?? setUpHolds).reduce((sum, hold) => sum + hold.seats, 0);
   const room = capacity === null ? null : Math.max(0, capacity - held);
   const pool = tickets.total === null ? room : Math.min(room ?? Infinity, tickets.total);
   const seatsSold = (levels: Tickets['levels']) =>
@@ -87,11 +87,11 @@ export function houseOf(
     seats === null ? null : Math.max(0, seats - seatsSold(levels));
   const left = pool === null ? null : Math.max(0, pool - total);
   const poolLeft = new Map(
-    tickets.pools.map((one) => [
-      one.id,
+    tickets.pools.map((pool) => [
+      pool.id,
       leftOf(
-        one.seats,
-        tickets.levels.filter((level) => level.poolId === one.id),
+        pool.seats,
+        tickets.levels.filter((level) => level.poolId === pool.id),
       ) ?? 0,
     ]),
   );
@@ -106,7 +106,7 @@ export function houseOf(
     const sellable = Math.min(own, Math.floor(seats / level.admits));
     return { id: level.id, sold: gone, sellable: sellable === Infinity ? null : sellable };
   });
-  const allocated = tickets.outlets.reduce((sum, one) => sum + (one.allocation ?? 0), 0);
+  const allocated = tickets.outlets.reduce((sum, outlet) => sum + (outlet.allocation ?? 0), 0);
   return {
     capacity,
     held,
@@ -124,10 +124,13 @@ export function houseOf(
 
 /** Tickets with each pass at the share of its price that falls to one performance, to the minor unit. */
 function shared(tickets: Tickets, dates: number): Tickets {
-  if (dates < 2 || tickets.levels.every((one) => one.covers.kind === 'one')) return tickets;
+  if (dates < 2 || tickets.levels.every((level) => level.covers.kind === 'one')) return tickets;
   return {
     ...tickets,
-    levels: tickets.levels.map((one) => ({ ...one, price: Math.round(one.price / coverCount(one.covers, dates)) })),
+    levels: tickets.levels.map((level) => ({
+      ...level,
+      price: Math.round(level.price / coverCount(level.covers, dates)),
+    })),
   };
 }
 
@@ -152,7 +155,7 @@ function whenFull(
   for (const level of tickets.levels) take(level.price, sold.get(level.id) ?? 0);
   const dearest = [...tickets.levels].sort((a, b) => b.price / b.admits - a.price / a.admits || (a.id < b.id ? -1 : 1));
   for (const level of dearest) {
-    const own = levels.find((one) => one.id === level.id)?.sellable ?? Infinity;
+    const own = levels.find((levelSeats) => levelSeats.id === level.id)?.sellable ?? Infinity;
     const inPool = level.poolId === null ? Infinity : (pools.get(level.poolId) ?? Infinity);
     const count = Math.min(own, Math.floor(Math.min(room, inPool) / level.admits));
     take(level.price, count);

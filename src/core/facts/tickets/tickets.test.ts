@@ -111,7 +111,7 @@ describe('seats', () => {
       house.pool,
       house.sold,
       house.left,
-      house.levels.map((one) => one.sellable),
+      house.levels.map((level) => level.sellable),
       house.allocated,
       house.over,
     ]).toEqual([140, 75, 65, [65, 0, 15, 16], 145, 5]);
@@ -123,9 +123,11 @@ describe('seats', () => {
       levels: [newLevel('a', 'Balcony', 100, { poolId: 'b' }), newLevel('c', 'Floor', 100)],
       pools: [{ id: 'b', name: 'Balcony', seats: 30 }],
     });
-    expect(houseOf(tickets, 100, [], new Map([['a', 28]]), null).levels.map((one) => one.sellable)).toEqual([2, 72]);
+    expect(houseOf(tickets, 100, [], new Map([['a', 28]]), null).levels.map((level) => level.sellable)).toEqual([
+      2, 72,
+    ]);
     const open = houseOf(tickets, null, [], new Map(), null);
-    expect([open.pool, open.left, open.grossWhenFull, open.levels.map((one) => one.sellable)]).toEqual([
+    expect([open.pool, open.left, open.grossWhenFull, open.levels.map((level) => level.sellable)]).toEqual([
       null,
       null,
       null,

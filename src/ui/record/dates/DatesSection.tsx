@@ -39,7 +39,9 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
   const set = useCallback(
     // By its id: an answer that comes late must not take out what was added meanwhile.
     (part: Partial<PerformanceDraft>) =>
-      onChange((all) => all.map((one) => (one.id === only?.id ? { ...one, ...part } : one))),
+      onChange((all) =>
+        all.map((performance) => (performance.id === only?.id ? { ...performance, ...part } : performance)),
+      ),
     [onChange, only?.id],
   );
   const add = () => {

@@ -30,15 +30,15 @@ export function FillDates({ performances, today, onFill, onCancel }: FillDatesPr
     problems: [],
   });
   if (!first) return null;
-  const have = new Set(performances.map((one) => `${one.date} ${one.start}`));
-  const fresh = replace ? found.dates : found.dates.filter((one) => !have.has(`${one.date} ${one.time}`));
+  const have = new Set(performances.map((performance) => `${performance.date} ${performance.start}`));
+  const fresh = replace ? found.dates : found.dates.filter((date) => !have.has(`${date.date} ${date.time}`));
   const fill = () => {
-    const ids = new Set(replace ? [] : performances.map((one) => one.id));
-    const made = fresh.map((one) => ({
+    const ids = new Set(replace ? [] : performances.map((performance) => performance.id));
+    const made = fresh.map((occurrence) => ({
       ...first,
-      id: freeId(one.id, ids),
-      date: one.date,
-      ...(one.time === '' ? {} : timesFrom(first, one.time)),
+      id: freeId(occurrence.id, ids),
+      date: occurrence.date,
+      ...(occurrence.time === '' ? {} : timesFrom(first, occurrence.time)),
       precision: 'exact' as const,
       repeat: null,
       soldOut: false,
@@ -51,15 +51,15 @@ export function FillDates({ performances, today, onFill, onCancel }: FillDatesPr
   return (
     <div className={classes.newVenue} role="group" aria-label="Fill dates">
       <div className={classes.inline}>
-        {(['pattern', 'paste'] as const).map((each) => (
+        {(['pattern', 'paste'] as const).map((text) => (
           <button
-            key={each}
+            key={text}
             type="button"
             className={classes.tab}
-            aria-pressed={way === each}
-            onClick={() => setWay(each)}
+            aria-pressed={way === text}
+            onClick={() => setWay(text)}
           >
-            {each === 'pattern' ? 'by pattern' : 'pasted dates'}
+            {text === 'pattern' ? 'by pattern' : 'pasted dates'}
           </button>
         ))}
       </div>
@@ -83,7 +83,7 @@ export function FillDates({ performances, today, onFill, onCancel }: FillDatesPr
           {fresh.length} {fresh.length === 1 ? 'date' : 'dates'}:{' '}
           {fresh
             .slice(0, 6)
-            .map((one) => `${shortDate(one.date)}${one.time === '' ? '' : ` ${one.time}`}`)
+            .map((occurrence) => `${shortDate(occurrence.date)}${occurrence.time === '' ? '' : ` ${occurrence.time}`}`)
             .join(', ')}
           {fresh.length > 6 ? ` … ${shortDate(fresh[fresh.length - 1]?.date ?? '', true)}` : ''}
         </p>
@@ -190,7 +190,9 @@ function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: O
               label={dayNames[day]}
               checked={typed.on.includes(day)}
               onChange={(e) =>
-                set({ on: e.currentTarget.checked ? [...typed.on, day] : typed.on.filter((one) => one !== day) })
+                set({
+                  on: e.currentTarget.checked ? [...typed.on, day] : typed.on.filter((candidate) => candidate !== day),
+                })
               }
             />
           ))}
@@ -207,8 +209,9 @@ function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: O
 /** The id, or the first of `id-b`, `id-c` … that no performance has: one that was moved keeps the id of the date it was made for. */
 function freeId(id: string, taken: Set<string>): string {
   const free =
-    [id, ...Array.from('bcdefghijklmnopqrstuvwxyz', (letter) => `${id}-${letter}`)].find((one) => !taken.has(one)) ??
-    `${id}-${taken.size}`;
+    [id, ...Array.from('bcdefghijklmnopqrstuvwxyz', (letter) => `${id}-${letter}`)].find(
+      (candidate) => !taken.has(candidate),
+    ) ?? `${id}-${taken.size}`;
   taken.add(free);
   return free;
 }
@@ -233,9 +236,9 @@ function findDates(
   },
   zone: string,
 ): { dates: Occurrence[]; rule: string | null; problems: string[] } {
-  const list = (text: string) => text.split(/[\s,;]+/).filter((one) => one !== '');
-  const times = list(typed.times).map((one) => parseTimeOfDay(one) ?? `?${one}`);
-  const wrong = times.find((one) => one.startsWith('?'));
+  const list = (text: string) => text.split(/[\s,;]+/).filter((candidate) => candidate !== '');
+  const times = list(typed.times).map((text) => parseTimeOfDay(text) ?? `?${text}`);
+  const wrong = times.find((time) => time.startsWith('?'));
   if (wrong)
     return { dates: [], rule: null, problems: [`“${wrong.slice(1)}” is no time of day. Write it like 19:30.`] };
   if (typed.every !== 'rule of my own' && !(/^\d{1,4}$/.test(typed.count) && Number(typed.count) > 0))
@@ -250,11 +253,11 @@ function findDates(
     text.trim() === '' ? { dates: [], problems: [] } : pasteDates(text, typed.from),
   );
   const odd = [
-    ...(except?.problems.map((one) => `Not on: ${one.why}`) ?? []),
-    ...(extra?.problems.map((one) => `Also on: ${one.why}`) ?? []),
+    ...(except?.problems.map((problem) => `Not on: ${problem.why}`) ?? []),
+    ...(extra?.problems.map((problem) => `Also on: ${problem.why}`) ?? []),
   ];
   if (odd.length > 0) return { dates: [], rule: null, problems: odd.slice(0, 6) };
-  const on = (found: typeof except) => found?.dates.map((one) => one.date) ?? [];
+  const on = (found: typeof except) => found?.dates.map((date) => date.date) ?? [];
   const day = days[(new Date(`${typed.from}T00:00:00Z`).getUTCDay() + 6) % 7];
   const nth = Math.ceil(dateParts(typed.from).day / 7);
   const parts: Record<string, string> = {
@@ -278,18 +281,20 @@ function PasteFields({ today, start, onFound }: { today: string; start: string; 
   const read = (next: string) => {
     setText(next);
     const { dates, problems } = pasteDates(next, today);
-    const all = dates.flatMap((one) =>
-      (one.times.length > 0 ? one.times : [start]).map((time) => ({
-        id: recurrenceId(one.date, time || '00:00'),
-        date: one.date,
+    const all = dates.flatMap((date) =>
+      (date.times.length > 0 ? date.times : [start]).map((time) => ({
+        id: recurrenceId(date.date, time || '00:00'),
+        date: date.date,
         time,
       })),
     );
-    const unique = [...new Map(all.map((one) => [one.id, one])).values()];
+    const unique = [...new Map(all.map((item) => [item.id, item])).values()];
     onFound({
       dates: unique,
       rule: null,
-      problems: problems.slice(0, 6).map((one) => `Line ${one.line}, “${one.text.slice(0, 60)}”: ${one.why}`),
+      problems: problems
+        .slice(0, 6)
+        .map((problem) => `Line ${problem.line}, “${problem.text.slice(0, 60)}”: ${problem.why}`),
     });
   };
   return (

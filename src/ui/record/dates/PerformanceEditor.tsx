@@ -293,7 +293,7 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
     [venues],
   );
   const venue = one.venueId === null ? undefined : venues.get(one.venueId);
-  const room = venue?.rooms.find((each) => each.id === one.roomId);
+  const room = venue?.rooms.find((room) => room.id === one.roomId);
   const pick = (id: string | null) => {
     const next = id === null ? undefined : venues.get(id);
     // Where there are several, nobody chooses for the person: a room taken in silence is announced as the wrong one.
@@ -324,13 +324,13 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
         {venue ? (
           <Select
             label="Room"
-            data={venue.rooms.map((each) => ({
-              value: each.id,
-              label: each.capacity === null ? each.name : `${each.name} (${each.capacity})`,
+            data={venue.rooms.map((room) => ({
+              value: room.id,
+              label: room.capacity === null ? room.name : `${room.name} (${room.capacity})`,
             }))}
             value={one.roomId}
             onChange={(roomId) =>
-              set({ roomId, setUpId: onlyOne(venue.rooms.find((each) => each.id === roomId)?.setUps)?.id ?? null })
+              set({ roomId, setUpId: onlyOne(venue.rooms.find((room) => room.id === roomId)?.setUps)?.id ?? null })
             }
             clearable
             clearSectionMode="clear"
@@ -342,7 +342,7 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
         {room && room.setUps.length > 0 ? (
           <Select
             label="Set-up"
-            data={room.setUps.map((each) => ({ value: each.id, label: `${each.name} (${each.capacity})` }))}
+            data={room.setUps.map((setUp) => ({ value: setUp.id, label: `${setUp.name} (${setUp.capacity})` }))}
             value={one.setUpId}
             onChange={(setUpId) => set({ setUpId })}
             clearable

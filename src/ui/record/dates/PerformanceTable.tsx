@@ -20,7 +20,7 @@ export function PerformanceTable(props: DatesSectionProps) {
   const sorted = useMemo(
     () =>
       performances
-        .map((one, index) => ({ one, index }))
+        .map((performance, index) => ({ one: performance, index }))
         .sort((a, b) => (a.one.date + a.one.start < b.one.date + b.one.start ? -1 : 1)),
     [performances],
   );
@@ -107,9 +107,9 @@ export function PerformanceTable(props: DatesSectionProps) {
   );
 }
 
-function placeOf(one: PerformanceDraft, venues: DatesSectionProps['venues']): string {
-  const venue = one.venueId === null ? undefined : venues.get(one.venueId);
-  return venue?.rooms.find((room) => room.id === one.roomId)?.name ?? venue?.name ?? '';
+function placeOf(performance: PerformanceDraft, venues: DatesSectionProps['venues']): string {
+  const venue = performance.venueId === null ? undefined : venues.get(performance.venueId);
+  return venue?.rooms.find((room) => room.id === performance.roomId)?.name ?? venue?.name ?? '';
 }
 
 /** The first fault of each performance, by its place in the record. */
@@ -139,18 +139,22 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
   const plans = useMemo(() => {
     const list = performances.map(asRead);
     return Object.fromEntries(
-      (['this', 'later', 'all'] as const).map((each) => [each, planEdit(list, one.id, each, edit)]),
+      (['this', 'later', 'all'] as const).map((text) => [text, planEdit(list, one.id, text, edit)]),
     ) as Record<EditScope, ReturnType<typeof planEdit>>;
   }, [performances, one.id, edit]);
-  const dates = new Map(performances.map((each) => [each.id, `${shortDate(each.date)} ${each.start}`]));
-  const touched = plans[scope].touched.filter((each) => each.changes.length > 0);
-  const keeping = plans[scope].touched.filter((each) => each.keepsOwn.length > 0);
+  const dates = new Map(
+    performances.map((performance) => [performance.id, `${shortDate(performance.date)} ${performance.start}`]),
+  );
+  const touched = plans[scope].touched.filter((candidate) => candidate.changes.length > 0);
+  const keeping = plans[scope].touched.filter((candidate) => candidate.keepsOwn.length > 0);
   const apply = () => {
-    const next = new Map(plans[scope].performances.map((each) => [each.id, each]));
-    const moved = new Set(touched.map((each) => each.id));
+    const next = new Map(plans[scope].performances.map((performance) => [performance.id, performance]));
+    const moved = new Set(touched.map((item) => item.id));
     onChange(
-      performances.map((each) =>
-        moved.has(each.id) ? asDraft(next.get(each.id), each, each.id === one.id ? working : null) : each,
+      performances.map((performance) =>
+        moved.has(performance.id)
+          ? asDraft(next.get(performance.id), performance, performance.id === one.id ? working : null)
+          : performance,
       ),
     );
     onClose();
@@ -160,10 +164,10 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
       <PerformanceEditor {...props} one={working} path={`performances.${index}`} set={set} />
       <div className={classes.scope}>
         <span>Change</span>
-        {(['this', 'later', 'all'] as const).map((each) => (
-          <button key={each} type="button" aria-pressed={scope === each} onClick={() => setScope(each)}>
-            {each === 'this' ? 'this one' : each === 'later' ? 'this and later' : 'all'}{' '}
-            <b>{plans[each].touched.filter((t) => t.changes.length > 0).length}</b>
+        {(['this', 'later', 'all'] as const).map((text) => (
+          <button key={text} type="button" aria-pressed={scope === text} onClick={() => setScope(text)}>
+            {text === 'this' ? 'this one' : text === 'later' ? 'this and later' : 'all'}{' '}
+            <b>{plans[text].touched.filter((t) => t.changes.length > 0).length}</b>
           </button>
         ))}
         <button type="button" className="quietButton" disabled={!changed} onClick={apply}>
@@ -178,13 +182,13 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
           Touches{' '}
           {touched
             .slice(0, 8)
-            .map((each) => dates.get(each.id))
+            .map((item) => dates.get(item.id))
             .join(', ')}
           {touched.length > 8 ? ` and ${touched.length - 8} more` : ''}.
           {keeping.length > 0
             ? ` Keeps its own: ${keeping
                 .slice(0, 4)
-                .map((each) => dates.get(each.id))
+                .map((item) => dates.get(item.id))
                 .join(', ')}${keeping.length > 4 ? ` and ${keeping.length - 4} more` : ''}.`
             : ''}
         </p>
@@ -196,8 +200,14 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
 const time = (text: string) => (text.trim() === '' ? null : (parseTimeOfDay(text) ?? text));
 
 /** A draft as the core edits it; a time that cannot be read stays as typed. */
-function asRead(one: PerformanceDraft): Performance {
-  return { ...one, start: time(one.start), end: time(one.end), doors: time(one.doors), link: one.link.trim() || null };
+function asRead(performance: PerformanceDraft): Performance {
+  return {
+    ...performance,
+    start: time(performance.start),
+    end: time(performance.end),
+    doors: time(performance.doors),
+    link: performance.link.trim() || null,
+  };
 }
 
 function asDraft(

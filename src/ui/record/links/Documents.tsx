@@ -34,7 +34,7 @@ export function Documents({ documents, performances, onChange, error, onBusy }: 
   const [problem, setProblem] = useState('');
   const [busy, setBusy] = useState(false);
   const set = (id: string, part: Partial<RecordDocument>) =>
-    onChange(documents.map((one) => (one.id === id ? { ...one, ...part } : one)));
+    onChange(documents.map((document) => (document.id === id ? { ...document, ...part } : document)));
   const add = async (file: File | undefined) => {
     if (!file) return;
     setProblem('');
@@ -50,60 +50,62 @@ export function Documents({ documents, performances, onChange, error, onBusy }: 
   };
   return (
     <>
-      {documents.map((one, i) => (
-        <div key={one.id} className={classes.inline} role="group" aria-label={`Document ${i + 1}`}>
+      {documents.map((document, i) => (
+        <div key={document.id} className={classes.inline} role="group" aria-label={`Document ${i + 1}`}>
           <TextInput
             style={{ flex: 1, minWidth: 140 }}
             label="Document"
-            value={one.title}
-            placeholder={one.name}
+            value={document.title}
+            placeholder={document.name}
             error={error(`documents.${i}.title`)}
-            onChange={(e) => set(one.id, { title: e.currentTarget.value })}
+            onChange={(e) => set(document.id, { title: e.currentTarget.value })}
           />
           <Select
             w={136}
             label="Seen by"
             data={seers.map((value) => ({ value, label: seenBy[value] }))}
-            value={one.who}
+            value={document.who}
             allowDeselect={false}
-            onChange={(who) => set(one.id, { who: (who ?? 'holders') as RecordDocument['who'] })}
+            onChange={(who) => set(document.id, { who: (who ?? 'holders') as RecordDocument['who'] })}
           />
           <Checkbox
             label="not before"
-            checked={one.from !== null}
+            checked={document.from !== null}
             onChange={(e) =>
-              set(one.id, {
+              set(document.id, {
                 from: e.currentTarget.checked
                   ? { date: performances[0]?.date ?? '2027-01-01', time: '10:00', zone: performances[0]?.zone ?? 'UTC' }
                   : null,
               })
             }
           />
-          {one.from ? (
+          {document.from ? (
             <>
               <DateField
                 w={126}
                 aria-label="Not before, date"
-                value={one.from.date}
-                onDate={(date) => one.from && set(one.id, { from: { ...one.from, date } })}
+                value={document.from.date}
+                onDate={(date) => document.from && set(document.id, { from: { ...document.from, date } })}
               />
               <TextInput
                 w={64}
                 aria-label="Not before, time"
-                value={one.from.time}
+                value={document.from.time}
                 error={error(`documents.${i}.from.time`)}
-                onChange={(e) => one.from && set(one.id, { from: { ...one.from, time: e.currentTarget.value } })}
+                onChange={(e) =>
+                  document.from && set(document.id, { from: { ...document.from, time: e.currentTarget.value } })
+                }
               />
             </>
           ) : null}
-          <a href={`/api/documents/${one.fileId}`} download={one.name}>
-            {Math.max(1, Math.round(one.bytes / 1024))} kB
+          <a href={`/api/documents/${document.fileId}`} download={document.name}>
+            {Math.max(1, Math.round(document.bytes / 1024))} kB
           </a>
           <button
             type="button"
             className="plainButton"
-            aria-label={`Take out ${one.title || one.name}`}
-            onClick={() => onChange(documents.filter((each) => each.id !== one.id))}
+            aria-label={`Take out ${document.title || document.name}`}
+            onClick={() => onChange(documents.filter((candidate) => candidate.id !== document.id))}
           >
             out
           </button>

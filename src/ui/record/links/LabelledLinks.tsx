@@ -22,7 +22,7 @@ const useWords: Record<LabelledLink['use'], string> = {
 /** Links with words of their own, in the order in which they are shown; one of them may be all that an entry is. */
 export function LabelledLinks({ draft: { links, leadsAway }, onChange, error }: LabelledLinksProps) {
   const set = (id: string, part: Partial<LabelledLink>) =>
-    onChange({ links: links.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+    onChange({ links: links.map((link) => (link.id === id ? { ...link, ...part } : link)) });
   const up = (i: number) => {
     const next = [...links];
     const [one] = next.splice(i, 1);
@@ -30,42 +30,42 @@ export function LabelledLinks({ draft: { links, leadsAway }, onChange, error }: 
     onChange({ links: next });
   };
   const out = (id: string) =>
-    onChange({ links: links.filter((one) => one.id !== id), ...(leadsAway === id ? { leadsAway: null } : {}) });
+    onChange({ links: links.filter((link) => link.id !== id), ...(leadsAway === id ? { leadsAway: null } : {}) });
   return (
     <>
-      {links.map((one, i) => (
-        <div key={one.id} className={classes.inline} role="group" aria-label={`Link ${i + 1}`}>
+      {links.map((link, i) => (
+        <div key={link.id} className={classes.inline} role="group" aria-label={`Link ${i + 1}`}>
           <Select
             w={96}
             label="Link to"
             data={linkUses.map((value) => ({ value, label: useWords[value] }))}
-            value={one.use}
+            value={link.use}
             allowDeselect={false}
-            onChange={(use) => set(one.id, { use: (use ?? 'more') as LabelledLink['use'] })}
+            onChange={(use) => set(link.id, { use: (use ?? 'more') as LabelledLink['use'] })}
           />
           <TextInput
             w={130}
             label="Words"
-            value={one.label}
+            value={link.label}
             placeholder="its usual words"
             error={error(`links.${i}.label`)}
-            onChange={(e) => set(one.id, { label: e.currentTarget.value })}
+            onChange={(e) => set(link.id, { label: e.currentTarget.value })}
           />
           <TargetField
             label="leads to"
-            to={one.to}
+            to={link.to}
             error={error(`links.${i}.to.href`)}
-            onChange={(to) => set(one.id, { to })}
+            onChange={(to) => set(link.id, { to })}
           />
           <Checkbox
             label="new window"
-            checked={one.newWindow}
-            onChange={(e) => set(one.id, { newWindow: e.currentTarget.checked })}
+            checked={link.newWindow}
+            onChange={(e) => set(link.id, { newWindow: e.currentTarget.checked })}
           />
           <Checkbox
             label="the entry leads straight there"
-            checked={leadsAway === one.id}
-            onChange={(e) => onChange({ leadsAway: e.currentTarget.checked ? one.id : null })}
+            checked={leadsAway === link.id}
+            onChange={(e) => onChange({ leadsAway: e.currentTarget.checked ? link.id : null })}
           />
           <span className={classes.rowTools}>
             <button
@@ -81,7 +81,7 @@ export function LabelledLinks({ draft: { links, leadsAway }, onChange, error }: 
               type="button"
               className="plainButton"
               aria-label={`Take out link ${i + 1}`}
-              onClick={() => out(one.id)}
+              onClick={() => out(link.id)}
             >
               out
             </button>

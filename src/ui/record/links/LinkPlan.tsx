@@ -25,31 +25,33 @@ export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps)
     noticeId !== null ||
     (used.has(channel) && (channels.of(channel)?.rules.rows.some((row) => row.field === 'link') ?? false));
   const rows = links.filter(
-    (one) => carries(one) && (one.choice !== null || one.chosen !== null || one.link.kind !== 'none'),
+    (link) => carries(link) && (link.choice !== null || link.chosen !== null || link.link.kind !== 'none'),
   );
   if (rows.length === 0) return null;
   const { linkChoices } = draft;
   const named = ({ channel, noticeId }: ChannelLink) => {
-    const at = draft.notices.findIndex((one) => one.id === noticeId);
+    const at = draft.notices.findIndex((notice) => notice.id === noticeId);
     return at < 0 ? channels.name(channel) : `${channels.name(channel)}, notice ${at + 1}`;
   };
   return (
     <table className={classes.links} aria-label="Which ticket link goes where">
       <tbody>
-        {rows.map((one) => {
-          const key = `${one.channel} ${one.noticeId ?? ''}`;
-          const own = linkChoices.findIndex((each) => each.channel === one.channel && each.noticeId === one.noticeId);
+        {rows.map((link) => {
+          const key = `${link.channel} ${link.noticeId ?? ''}`;
+          const own = linkChoices.findIndex(
+            (choice) => choice.channel === link.channel && choice.noticeId === link.noticeId,
+          );
           const choice = linkChoices[own];
           const put = (part: Partial<NonNullable<typeof choice>>) =>
             onChange({
               linkChoices: choice
-                ? linkChoices.map((each) => (each === choice ? { ...each, ...part } : each))
+                ? linkChoices.map((item) => (item === choice ? { ...item, ...part } : item))
                 : [
                     ...linkChoices,
                     {
                       id: freshPartId(),
-                      channel: one.channel,
-                      noticeId: one.noticeId,
+                      channel: link.channel,
+                      noticeId: link.noticeId,
                       to: { kind: 'tickets' },
                       reason: '',
                       ...part,
@@ -58,24 +60,24 @@ export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps)
             });
           return (
             <tr key={key}>
-              <th scope="row">{named(one)}</th>
+              <th scope="row">{named(link)}</th>
               <td>
-                {one.link.kind === 'known' ? (
-                  <code>{one.link.href}</code>
-                ) : one.link.kind === 'awaited' ? (
-                  `the ${one.link.gift === 'public address' ? 'address' : 'link'} that ${one.link.name} will give`
+                {link.link.kind === 'known' ? (
+                  <code>{link.link.href}</code>
+                ) : link.link.kind === 'awaited' ? (
+                  `the ${link.link.gift === 'public address' ? 'address' : 'link'} that ${link.link.name} will give`
                 ) : (
                   'none'
                 )}
               </td>
               <td>
-                {whyWords(one)}{' '}
+                {whyWords(link)}{' '}
                 {open === key ? (
                   <div className={classes.inline}>
                     <TargetField
                       label="leads to"
                       to={choice?.to ?? { kind: 'tickets' }}
-                      without={one.channel}
+                      without={link.channel}
                       error={own < 0 ? undefined : error(`linkChoices.${own}.to.href`)}
                       onChange={(to) => put({ to })}
                     />
@@ -90,7 +92,7 @@ export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps)
                         type="button"
                         className="plainButton"
                         onClick={() => {
-                          onChange({ linkChoices: linkChoices.filter((each) => each !== choice) });
+                          onChange({ linkChoices: linkChoices.filter((candidate) => candidate !== choice) });
                           setOpen(null);
                         }}
                       >
@@ -102,7 +104,7 @@ export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps)
                   <button
                     type="button"
                     className="plainButton"
-                    aria-label={`Choose what ${named(one)} leads to`}
+                    aria-label={`Choose what ${named(link)} leads to`}
                     onClick={() => setOpen(key)}
                   >
                     choose
@@ -120,7 +122,7 @@ export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps)
 /** `Gatefold; not Pennyseat (gives no link)`, or what a person chose and why. */
 function whyWords({ choice, chosen }: ChannelLink): string {
   if (chosen && !chosen.unmet) return `${chosen.words}${chosen.reason === '' ? '' : `: ${chosen.reason}`}`;
-  const passed = choice?.passed.map((one) => `${one.outlet} (${one.why})`) ?? [];
+  const passed = choice?.passed.map((item) => `${item.outlet} (${item.why})`) ?? [];
   const outlet = choice ? `${choice.outlet}${passed.length > 0 ? `; not ${passed.join(', ')}` : ''}` : '';
   return chosen ? `${chosen.words} has no address; ${outlet || 'nothing'} instead` : outlet;
 }

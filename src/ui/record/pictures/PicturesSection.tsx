@@ -35,26 +35,26 @@ export const PicturesSection = memo(function PicturesSection({
   const [open, setOpen] = useState(0);
   const chosen = pictures[Math.min(open, pictures.length - 1)];
   const index = chosen ? pictures.indexOf(chosen) : -1;
-  const set = (picture: PictureUse) => onChange(pictures.map((one, i) => (i === index ? picture : one)));
+  const set = (picture: PictureUse) => onChange(pictures.map((item, i) => (i === index ? picture : item)));
   const take = (picture: PictureUse) => {
-    onChange([...pictures.filter((one) => one.pictureId !== picture.pictureId), picture]);
+    onChange([...pictures.filter((candidate) => candidate.pictureId !== picture.pictureId), picture]);
     setOpen(pictures.length);
   };
   return (
     <Section id="picture" title="Pictures" aside={pictures.length > 1 ? 'the best for each shape is chosen' : null}>
       {pictures.length > 1 ? (
         <div className={classes.strip} role="tablist" aria-label="Pictures">
-          {pictures.map((one, i) => (
+          {pictures.map((picture, i) => (
             <button
-              key={one.pictureId}
+              key={picture.pictureId}
               type="button"
               role="tab"
               aria-selected={i === index}
-              aria-label={one.alt || `Picture ${i + 1}`}
+              aria-label={picture.alt || `Picture ${i + 1}`}
               onClick={() => setOpen(i)}
             >
               {/* eslint-disable-next-line @next/next/no-img-element -- drawn by our own route at the size shown */}
-              <img src={`/api/pictures/${one.pictureId}?width=200`} alt="" />
+              <img src={`/api/pictures/${picture.pictureId}?width=200`} alt="" />
             </button>
           ))}
         </div>
@@ -88,7 +88,7 @@ export const PicturesSection = memo(function PicturesSection({
             <button
               type="button"
               className="plainButton"
-              onClick={() => onChange(pictures.filter((one) => one !== chosen))}
+              onClick={() => onChange(pictures.filter((picture) => picture !== chosen))}
             >
               Take the picture out
             </button>

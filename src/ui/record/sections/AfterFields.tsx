@@ -17,7 +17,7 @@ export function AfterFields({ draft: { after, pictures }, onChange, error }: Aft
     put({
       pictures: {
         ...shots,
-        ids: shots.ids.includes(id) ? shots.ids.filter((one) => one !== id) : [...shots.ids, id],
+        ids: shots.ids.includes(id) ? shots.ids.filter((candidate) => candidate !== id) : [...shots.ids, id],
       },
     });
   return (
@@ -59,12 +59,12 @@ export function AfterFields({ draft: { after, pictures }, onChange, error }: Aft
       {pictures.length > 0 ? (
         <div className={classes.inline} role="group" aria-label="Pictures of the night">
           <span>Pictures of the night:</span>
-          {pictures.map((one, i) => (
+          {pictures.map((picture, i) => (
             <Checkbox
-              key={one.pictureId}
-              label={one.alt || `picture ${i + 1}`}
-              checked={shots.ids.includes(one.pictureId)}
-              onChange={() => toggle(one.pictureId)}
+              key={picture.pictureId}
+              label={picture.alt || `picture ${i + 1}`}
+              checked={shots.ids.includes(picture.pictureId)}
+              onChange={() => toggle(picture.pictureId)}
             />
           ))}
           <Checkbox

@@ -15,7 +15,7 @@ interface CarriedPanelProps {
 
 /** What a copy carried over: each to be kept or replaced, before it may leave the house. */
 export function CarriedPanel({ from, carried, replaced, levels, onKeep }: CarriedPanelProps) {
-  const open = carried.filter((one) => !replaced.has(one));
+  const open = carried.filter((candidate) => !replaced.has(candidate));
   if (carried.length === 0) return null;
   return (
     <section className={classes.carried} aria-label="Carried over">

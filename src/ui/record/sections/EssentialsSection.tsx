@@ -56,9 +56,12 @@ const longTitle = 58;
 export function EssentialsSection(props: EssentialsSectionProps) {
   const { draft, rest, onChange, error } = props;
   const wantsShort = countGraphemes(draft.title) > longTitle || draft.shortTitle !== '';
-  const tourName = props.tours.find((one) => one.id === rest.tourId)?.name ?? '';
+  const tourName = props.tours.find((tour) => tour.id === rest.tourId)?.name ?? '';
   const title = useDeferredValue(draft.title);
-  const proposals = useMemo(() => hashtagProposals(title, tourName).map((one) => `#${one}`), [title, tourName]);
+  const proposals = useMemo(
+    () => hashtagProposals(title, tourName).map((proposal) => `#${proposal}`),
+    [title, tourName],
+  );
   return (
     <Section id="essentials" title="Essentials">
       <div className={classes.grid}>
@@ -113,7 +116,7 @@ const Kind = memo(function Kind({ kind, onChange }: { kind: EventKind; onChange:
       value={kind}
       allowDeselect={false}
       onChange={(next) => {
-        const chosen = eventKinds.find((one) => one === next);
+        const chosen = eventKinds.find((kind) => kind === next);
         if (chosen) onChange({ kind: chosen });
       }}
     />
@@ -162,9 +165,11 @@ const Rest = memo(function Rest(props: RestProps) {
             value={precision}
             allowDeselect={false}
             onChange={(value) => {
-              const chosen = precisions.find((one) => one === value);
+              const chosen = precisions.find((precision) => precision === value);
               if (chosen)
-                onChange((at) => ({ performances: at.performances.map((one) => ({ ...one, precision: chosen })) }));
+                onChange((at) => ({
+                  performances: at.performances.map((performance) => ({ ...performance, precision: chosen })),
+                }));
             }}
           />
         ) : null}
@@ -178,7 +183,7 @@ const Rest = memo(function Rest(props: RestProps) {
           <Select
             className={classes.w3}
             label="Tour"
-            data={props.tours.map((one) => ({ value: one.id, label: one.name }))}
+            data={props.tours.map((tour) => ({ value: tour.id, label: tour.name }))}
             value={draft.tourId}
             clearable
             clearSectionMode="clear"
@@ -188,9 +193,9 @@ const Rest = memo(function Rest(props: RestProps) {
           <TagsInput
             className={classes.w6}
             label="Hashtags"
-            value={draft.hashtags.map((one) => `#${one}`)}
+            value={draft.hashtags.map((hashtag) => `#${hashtag}`)}
             data={[...proposals]}
-            onChange={(all) => onChange({ hashtags: all.map(bareHashtag).filter((one) => one !== '') })}
+            onChange={(all) => onChange({ hashtags: all.map(bareHashtag).filter((candidate) => candidate !== '') })}
             maxTags={recordLimits.hashtags}
             clearable
             error={error.paths.some((path) => path.startsWith('hashtags')) ? 'At most 60 characters each.' : undefined}
@@ -259,8 +264,12 @@ function OnlineFields({ draft, onChange, error }: RestProps) {
 function OrganiserField({ draft, onChange, organisers, addOrganiser, savePerson }: RestProps) {
   const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState('');
-  const data = useMemo(() => [...organisers.values()].map((one) => ({ value: one.id, label: one.name })), [organisers]);
-  const unknown = typed.trim() !== '' && !data.some((one) => one.label.toLowerCase() === typed.trim().toLowerCase());
+  const data = useMemo(
+    () => [...organisers.values()].map((organiser) => ({ value: organiser.id, label: organiser.name })),
+    [organisers],
+  );
+  const unknown =
+    typed.trim() !== '' && !data.some((candidate) => candidate.label.toLowerCase() === typed.trim().toLowerCase());
   const make = async () => {
     const saved = await savePerson('organiser', { name: typed.trim() }).catch(noFormAnswer);
     if (!saved.ok) return setProblem(Object.values(saved.error)[0] ?? '');

@@ -55,17 +55,17 @@ export const HistorySection = memo(function HistorySection({
         </p>
       ) : null}
       <ol className={classes.log}>
-        {shown.map((one, i) => (
-          <li key={one.number}>
-            <b>Revision {one.number}</b> by {one.actor}, {momentWords(one.at, zone)}
-            {one.reason === '' ? '' : `: ${one.reason}`}
+        {shown.map((item, i) => (
+          <li key={item.number}>
+            <b>Revision {item.number}</b> by {item.actor}, {momentWords(item.at, zone)}
+            {item.reason === '' ? '' : `: ${item.reason}`}
             <span className={classes.rowTools}>
-              {one.number > 1 ? (
+              {item.number > 1 ? (
                 <button
                   type="button"
                   className="plainButton"
-                  aria-expanded={open?.number === one.number}
-                  onClick={() => void look(one.number)}
+                  aria-expanded={open?.number === item.number}
+                  onClick={() => void look(item.number)}
                 >
                   what changed
                 </button>
@@ -76,13 +76,13 @@ export const HistorySection = memo(function HistorySection({
                   className="plainButton"
                   disabled={changed}
                   title={changed ? 'Save or undo your changes first.' : undefined}
-                  onClick={() => void restore(one.number).then(setProblem, () => setProblem(noAnswer))}
+                  onClick={() => void restore(item.number).then(setProblem, () => setProblem(noAnswer))}
                 >
                   bring back
                 </button>
               ) : null}
             </span>
-            {open?.number === one.number ? <Changes rows={open.rows ?? []} /> : null}
+            {open?.number === item.number ? <Changes rows={open.rows ?? []} /> : null}
           </li>
         ))}
       </ol>

@@ -56,18 +56,18 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
   );
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     const [from, to] = [
-      lineUp.findIndex((one) => one.id === active.id),
-      lineUp.findIndex((one) => one.id === over?.id),
+      lineUp.findIndex((act) => act.id === active.id),
+      lineUp.findIndex((act) => act.id === over?.id),
     ];
     if (from >= 0 && to >= 0 && from !== to) onChange(arrayMove(lineUp, from, to));
   };
-  const names = useMemo(() => props.artists.map((one) => one.name), [props.artists]);
+  const names = useMemo(() => props.artists.map((artist) => artist.name), [props.artists]);
   return (
     <Section id="line-up" title="Line-up">
       <DndContext id="line-up" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <SortableContext items={lineUp.map((one) => one.id)} strategy={verticalListSortingStrategy}>
-          {lineUp.map((one, i) => (
-            <Line key={one.id} {...props} one={one} index={i} names={names} />
+        <SortableContext items={lineUp.map((act) => act.id)} strategy={verticalListSortingStrategy}>
+          {lineUp.map((act, i) => (
+            <Line key={act.id} {...props} one={act} index={i} names={names} />
           ))}
         </SortableContext>
       </DndContext>
@@ -118,9 +118,8 @@ function Line({
   names,
 }: LineUpSectionProps & { one: Entry; index: number; names: string[] }) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: one.id });
-  const set = (part: Partial<Entry>) =>
-    onChange(lineUp.map((each) => (each.id === one.id ? { ...each, ...part } : each)));
-  const artist = artists.find((each) => each.id === one.artistId);
+  const set = (part: Partial<Entry>) => onChange(lineUp.map((act) => (act.id === one.id ? { ...act, ...part } : act)));
+  const artist = artists.find((artist) => artist.id === one.artistId);
   const unknown = one.name.trim() !== '' && artist === undefined && !names.includes(one.name.trim());
   const [problem, setProblem] = useState('');
   const make = async () => {
@@ -148,7 +147,9 @@ function Line({
           data={names}
           limit={12}
           error={error(`lineUp.${index}.name`)}
-          onChange={(name) => set({ name, artistId: artists.find((each) => each.name === name.trim())?.id ?? null })}
+          onChange={(name) =>
+            set({ name, artistId: artists.find((artist) => artist.name === name.trim())?.id ?? null })
+          }
         />
         <Autocomplete
           label="Role"
@@ -166,7 +167,7 @@ function Line({
         <button
           type="button"
           className="plainButton"
-          onClick={() => onChange(lineUp.filter((each) => each.id !== one.id))}
+          onClick={() => onChange(lineUp.filter((act) => act.id !== one.id))}
         >
           Take out
         </button>

@@ -16,7 +16,7 @@ interface ProgrammeProps {
 /** The parts of an event, in their order: speakers, films, workshops, each with its time where it is known. */
 export function Programme({ programme, performances, onChange, error, roles }: ProgrammeProps) {
   const set = (id: string, part: Partial<ProgrammeDraft>) =>
-    onChange(programme.map((one) => (one.id === id ? { ...one, ...part } : one)));
+    onChange(programme.map((programme) => (programme.id === id ? { ...programme, ...part } : programme)));
   const up = (i: number) => {
     const next = [...programme];
     const [one] = next.splice(i, 1);
@@ -24,26 +24,30 @@ export function Programme({ programme, performances, onChange, error, roles }: P
     onChange(next);
   };
   const dates = useMemo(
-    () => performances.map((one) => ({ value: one.id, label: `${shortDate(one.date)} ${one.start}`.trim() })),
+    () =>
+      performances.map((performance) => ({
+        value: performance.id,
+        label: `${shortDate(performance.date)} ${performance.start}`.trim(),
+      })),
     [performances],
   );
   return (
     <>
-      {programme.map((one, i) => {
+      {programme.map((programmeDraft, i) => {
         const text = (key: 'start' | 'end' | 'title' | 'names' | 'room', label: string, width: number | string) => (
           <TextInput
             {...(typeof width === 'number' ? { w: width } : { style: { flex: width, minWidth: 120 } })}
             label={label}
-            autoFocus={key === 'title' && one.title === ''}
-            value={one[key]}
+            autoFocus={key === 'title' && programmeDraft.title === ''}
+            value={programmeDraft[key]}
             {...(key === 'start' || key === 'end'
               ? narrow(error, `programme.${i}`, key)
               : { error: error(`programme.${i}.${key}`) })}
-            onChange={(e) => set(one.id, { [key]: e.currentTarget.value })}
+            onChange={(e) => set(programmeDraft.id, { [key]: e.currentTarget.value })}
           />
         );
         return (
-          <div key={one.id} role="group" aria-label={`Programme ${i + 1}`}>
+          <div key={programmeDraft.id} role="group" aria-label={`Programme ${i + 1}`}>
             <div className={classes.inline}>
               {text('start', 'From', 64)}
               {text('end', 'To', 64)}
@@ -53,8 +57,8 @@ export function Programme({ programme, performances, onChange, error, roles }: P
                 w={104}
                 label="as"
                 data={[...roles]}
-                value={one.role}
-                onChange={(role) => set(one.id, { role })}
+                value={programmeDraft.role}
+                onChange={(role) => set(programmeDraft.id, { role })}
               />
               {text('room', 'Where', 84)}
               {dates.length > 1 ? (
@@ -62,14 +66,14 @@ export function Programme({ programme, performances, onChange, error, roles }: P
                   w={130}
                   label="On"
                   data={dates}
-                  value={one.performanceId}
+                  value={programmeDraft.performanceId}
                   searchable
                   limit={60}
                   clearable
                   clearSectionMode="clear"
                   placeholder="each date"
                   error={error(`programme.${i}.performanceId`)}
-                  onChange={(performanceId) => set(one.id, { performanceId })}
+                  onChange={(performanceId) => set(programmeDraft.id, { performanceId })}
                 />
               ) : null}
               <span className={classes.rowTools}>
@@ -77,7 +81,7 @@ export function Programme({ programme, performances, onChange, error, roles }: P
                   type="button"
                   className="plainButton"
                   disabled={i === 0}
-                  aria-label={`${one.title || 'This part'} before the others`}
+                  aria-label={`${programmeDraft.title || 'This part'} before the others`}
                   onClick={() => up(i)}
                 >
                   up
@@ -85,8 +89,8 @@ export function Programme({ programme, performances, onChange, error, roles }: P
                 <button
                   type="button"
                   className="plainButton"
-                  aria-label={`Take out ${one.title || 'this part'}`}
-                  onClick={() => onChange(programme.filter((each) => each.id !== one.id))}
+                  aria-label={`Take out ${programmeDraft.title || 'this part'}`}
+                  onClick={() => onChange(programme.filter((programme) => programme.id !== programmeDraft.id))}
                 >
                   out
                 </button>

@@ -123,7 +123,7 @@ export const PublicitySection = memo(function PublicitySection({
           </div>
           {without.length + mirrors.length > 0 ? (
             <p className={classes.muted}>
-              {mirrors.map((one) => `${one.name} shows what stands on ${one.source}.`).join(' ')}{' '}
+              {mirrors.map((mirror) => `${mirror.name} shows what stands on ${mirror.source}.`).join(' ')}{' '}
               {without.length > 0 ? `No use for such an event: ${without.join(', ')}.` : ''}
             </p>
           ) : null}
@@ -185,7 +185,9 @@ function useSorted({ listings }: Survey, { leftOff }: Pick<RecordDraft, 'leftOff
   const { all } = useChannels();
   return useMemo(() => {
     const idle = new Set<string>(
-      listings.filter((one) => one.down === 'no use' || one.down === 'no outlet').map((one) => one.channel),
+      listings
+        .filter((listing) => listing.down === 'no use' || listing.down === 'no outlet')
+        .map((listing) => listing.channel),
     );
     const listing = all.filter(({ rules }) => rules.notice === null);
     const own = listing.filter(({ rules }) => rules.mirrors === null);
@@ -198,8 +200,8 @@ function useSorted({ listings }: Survey, { leftOff }: Pick<RecordDraft, 'leftOff
       mirrors: shows.map(({ rules, row }) => ({
         name: rules.name,
         source:
-          all.find((one) => one.kind.id === rules.mirrors && one.row.settings.act === row.settings.act)?.rules.name ??
-          'another',
+          all.find((channel) => channel.kind.id === rules.mirrors && channel.row.settings.act === row.settings.act)
+            ?.rules.name ?? 'another',
       })),
     };
   }, [all, listings, leftOff]);
@@ -225,7 +227,7 @@ function Narrower({
 }) {
   const channels = useChannels().all.filter(({ rules }) => rules.notice === null);
   const toggle = (key: 'unlistedOn' | 'draftOn' | 'oneLineOn', id: string, on: boolean) =>
-    onChange({ [key]: on ? [...draft[key], id] : draft[key].filter((one) => one !== id) });
+    onChange({ [key]: on ? [...draft[key], id] : draft[key].filter((candidate) => candidate !== id) });
   const telling = channels.filter(
     ({ rules }) => used.has(rules.id) && rules.rows.some((row) => row.field === 'series'),
   );

@@ -26,22 +26,22 @@ const most = 200;
 /** What was sold or registered so far: by performance, level and outlet, and from where people came. Nothing, where nothing was counted. */
 export function Counts({ sales, sources, performances, levels, outlets }: CountsProps) {
   const channels = useChannels();
-  const place = new Map(performances.map((one, i) => [one.id, i]));
+  const place = new Map(performances.map((performance, i) => [performance.id, i]));
   const counts = newestCounts(sales)
-    .filter((one) => one.sold > 0 && place.has(one.performanceId))
+    .filter((count) => count.sold > 0 && place.has(count.performanceId))
     .sort((a, b) => (place.get(a.performanceId) ?? 0) - (place.get(b.performanceId) ?? 0));
   if (counts.length === 0 && sources.length === 0) return null;
   const dateOf = (id: string) => performances[place.get(id) ?? 0]?.date ?? '';
   const levelOf = (id: string) =>
-    id === registrationCount ? 'registered' : (levels.find((one) => one.id === id)?.name ?? 'all levels');
+    id === registrationCount ? 'registered' : (levels.find((level) => level.id === id)?.name ?? 'all levels');
   const outletOf = (id: string) =>
     id === registrationCount
       ? 'counted by hand'
-      : (outlets.find((one) => one.channel === id || one.id === id)?.name ?? channels.name(id));
-  const by = [...new Set(sources.map((one) => one.channel))];
+      : (outlets.find((outlet) => outlet.channel === id || outlet.id === id)?.name ?? channels.name(id));
+  const by = [...new Set(sources.map((source) => source.channel))];
   return (
     <details className={classes.counts}>
-      <summary>Counted so far: {counts.reduce((sum, one) => sum + one.sold, 0)}</summary>
+      <summary>Counted so far: {counts.reduce((sum, count) => sum + count.sold, 0)}</summary>
       <table>
         <thead>
           <tr>
@@ -52,12 +52,12 @@ export function Counts({ sales, sources, performances, levels, outlets }: Counts
           </tr>
         </thead>
         <tbody>
-          {counts.slice(0, most).map((one) => (
-            <tr key={`${one.performanceId} ${one.levelId} ${one.outlet}`}>
-              <td>{dateOf(one.performanceId) === '' ? '' : shortDate(dateOf(one.performanceId))}</td>
-              <td>{levelOf(one.levelId)}</td>
-              <td>{outletOf(one.outlet)}</td>
-              <td>{one.sold}</td>
+          {counts.slice(0, most).map((count) => (
+            <tr key={`${count.performanceId} ${count.levelId} ${count.outlet}`}>
+              <td>{dateOf(count.performanceId) === '' ? '' : shortDate(dateOf(count.performanceId))}</td>
+              <td>{levelOf(count.levelId)}</td>
+              <td>{outletOf(count.outlet)}</td>
+              <td>{count.sold}</td>
             </tr>
           ))}
         </tbody>
@@ -67,8 +67,8 @@ export function Counts({ sales, sources, performances, levels, outlets }: Counts
         <p key={id}>
           To {channels.name(id)} they came from:{' '}
           {sources
-            .filter((one) => one.channel === id)
-            .map((one) => `${sourceName(one.source, channels)} ${one.n}`)
+            .filter((source) => source.channel === id)
+            .map((source) => `${sourceName(source.source, channels)} ${source.n}`)
             .join(' · ')}
         </p>
       ))}

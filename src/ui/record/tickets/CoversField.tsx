@@ -15,7 +15,7 @@ export function CoversField({ covers, onChange, dates, error }: CoversFieldProps
   const choose = (kind: string | null) => {
     if (kind === 'all') onChange({ kind: 'all' });
     else if (kind === 'any') onChange({ kind: 'any', n: Math.min(2, dates.length) });
-    else if (kind === 'chosen') onChange({ kind: 'chosen', ids: dates.slice(0, 2).map((one) => one.value) });
+    else if (kind === 'chosen') onChange({ kind: 'chosen', ids: dates.slice(0, 2).map((date) => date.value) });
     else onChange({ kind: 'one' });
   };
   return (

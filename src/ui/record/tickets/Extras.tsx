@@ -17,49 +17,49 @@ interface ExtrasProps {
 export function Extras({ tickets, onChange, error }: ExtrasProps) {
   const { extras } = tickets;
   const set = (id: string, part: Partial<ExtraDraft>) =>
-    onChange({ extras: extras.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+    onChange({ extras: extras.map((extra) => (extra.id === id ? { ...extra, ...part } : extra)) });
   return (
     <>
-      {extras.map((one, i) => (
-        <div key={one.id} role="group" aria-label={`Extra ${i + 1}`}>
+      {extras.map((extra, i) => (
+        <div key={extra.id} role="group" aria-label={`Extra ${i + 1}`}>
           <div className={classes.inline}>
             <TextInput
               w={130}
               label="Extra"
-              autoFocus={one.name === ''}
-              value={one.name}
+              autoFocus={extra.name === ''}
+              value={extra.name}
               error={error(`tickets.extras.${i}.name`)}
-              onChange={(e) => set(one.id, { name: e.currentTarget.value })}
+              onChange={(e) => set(extra.id, { name: e.currentTarget.value })}
             />
             <TextInput
               w={70}
               label="Price"
-              value={one.price}
+              value={extra.price}
               inputMode="decimal"
               {...narrow(error, `tickets.extras.${i}`, 'price')}
-              onChange={(e) => set(one.id, { price: e.currentTarget.value })}
+              onChange={(e) => set(extra.id, { price: e.currentTarget.value })}
             />
             <TextInput
               w={70}
               label="So many"
-              value={one.quantity}
+              value={extra.quantity}
               placeholder="any"
               inputMode="numeric"
               {...narrow(error, `tickets.extras.${i}`, 'quantity')}
-              onChange={(e) => set(one.id, { quantity: e.currentTarget.value })}
+              onChange={(e) => set(extra.id, { quantity: e.currentTarget.value })}
             />
             <TextInput
               style={{ flex: 1, minWidth: 120 }}
               label="In public words"
-              value={one.words}
+              value={extra.words}
               error={error(`tickets.extras.${i}.words`)}
-              onChange={(e) => set(one.id, { words: e.currentTarget.value })}
+              onChange={(e) => set(extra.id, { words: e.currentTarget.value })}
             />
             <button
               type="button"
               className="plainButton"
-              aria-label={`Take out ${one.name || 'this extra'}`}
-              onClick={() => onChange({ extras: extras.filter((each) => each.id !== one.id) })}
+              aria-label={`Take out ${extra.name || 'this extra'}`}
+              onClick={() => onChange({ extras: extras.filter((extraDraft) => extraDraft.id !== extra.id) })}
             >
               out
             </button>
@@ -86,29 +86,29 @@ export function Extras({ tickets, onChange, error }: ExtrasProps) {
 export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
   const { coupons, levels } = tickets;
   const set = (id: string, part: Partial<CouponDraft>) =>
-    onChange({ coupons: coupons.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+    onChange({ coupons: coupons.map((coupon) => (coupon.id === id ? { ...coupon, ...part } : coupon)) });
   return (
     <>
-      {coupons.map((one, i) => {
+      {coupons.map((coupon, i) => {
         const at = `tickets.coupons.${i}`;
-        const sums = couponSums(facts, one.id);
+        const sums = couponSums(facts, coupon.id);
         return (
-          <div key={one.id} role="group" aria-label={`Coupon ${i + 1}`}>
+          <div key={coupon.id} role="group" aria-label={`Coupon ${i + 1}`}>
             <div className={classes.inline}>
               <TextInput
                 w={110}
                 label="Coupon"
-                autoFocus={one.code === ''}
-                value={one.code}
+                autoFocus={coupon.code === ''}
+                value={coupon.code}
                 error={error(`${at}.code`)}
-                onChange={(e) => set(one.id, { code: e.currentTarget.value })}
+                onChange={(e) => set(coupon.id, { code: e.currentTarget.value })}
               />
               <TextInput
                 w={64}
                 label="Takes off"
-                value={one.off.text}
+                value={coupon.off.text}
                 {...narrow(error, at, 'off')}
-                onChange={(e) => set(one.id, { off: { ...one.off, text: e.currentTarget.value } })}
+                onChange={(e) => set(coupon.id, { off: { ...coupon.off, text: e.currentTarget.value } })}
               />
               <Select
                 w={82}
@@ -117,42 +117,42 @@ export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
                   { value: 'percent', label: '%' },
                   { value: 'amount', label: tickets.currency },
                 ]}
-                value={one.off.kind}
+                value={coupon.off.kind}
                 allowDeselect={false}
                 onChange={(kind) =>
-                  set(one.id, { off: { ...one.off, kind: kind === 'amount' ? 'amount' : 'percent' } })
+                  set(coupon.id, { off: { ...coupon.off, kind: kind === 'amount' ? 'amount' : 'percent' } })
                 }
               />
               <TextInput
                 w={64}
                 label="Uses"
-                value={one.uses}
+                value={coupon.uses}
                 placeholder="any"
                 {...narrow(error, at, 'uses')}
-                onChange={(e) => set(one.id, { uses: e.currentTarget.value })}
+                onChange={(e) => set(coupon.id, { uses: e.currentTarget.value })}
               />
               <DateField
                 w={150}
                 label="From"
-                value={one.from}
+                value={coupon.from}
                 placeholder="at once"
-                onDate={(from) => set(one.id, { from })}
-                onClear={() => set(one.id, { from: null })}
+                onDate={(from) => set(coupon.id, { from })}
+                onClear={() => set(coupon.id, { from: null })}
               />
               <DateField
                 w={150}
                 label="Until"
-                value={one.until}
+                value={coupon.until}
                 placeholder="the start"
-                onDate={(until) => set(one.id, { until })}
-                onClear={() => set(one.id, { until: null })}
+                onDate={(until) => set(coupon.id, { until })}
+                onClear={() => set(coupon.id, { until: null })}
                 error={error(`${at}.until`)}
               />
               <button
                 type="button"
                 className="plainButton"
-                aria-label={`Take out the coupon ${one.code}`}
-                onClick={() => onChange({ coupons: coupons.filter((each) => each.id !== one.id) })}
+                aria-label={`Take out the coupon ${coupon.code}`}
+                onClick={() => onChange({ coupons: coupons.filter((couponDraft) => couponDraft.id !== coupon.id) })}
               >
                 out
               </button>
@@ -160,12 +160,12 @@ export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
             {levels.length > 1 ? (
               <MultiSelect
                 mt={4}
-                aria-label={`Price levels of the coupon ${one.code}`}
-                placeholder={one.levels.length === 0 ? 'for all price levels' : ''}
+                aria-label={`Price levels of the coupon ${coupon.code}`}
+                placeholder={coupon.levels.length === 0 ? 'for all price levels' : ''}
                 data={levels.map((level) => ({ value: level.id, label: level.name || 'unnamed' }))}
-                value={one.levels}
+                value={coupon.levels}
                 error={error(`${at}.levels`)}
-                onChange={(own) => set(one.id, { levels: own })}
+                onChange={(own) => set(coupon.id, { levels: own })}
               />
             ) : null}
             {sums === '' ? null : <p className={classes.underLine}>{sums}</p>}
@@ -203,7 +203,7 @@ export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
 
 /** `Standard €17.60, Reduced €12.80`: what is paid with a coupon, before any fee. */
 function couponSums({ coupons, levels }: Facts, id: string): string {
-  const coupon = coupons.find((one) => one.id === id);
+  const coupon = coupons.find((coupon) => coupon.id === id);
   if (!coupon) return '';
   const { off } = coupon;
   return levels

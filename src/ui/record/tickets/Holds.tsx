@@ -21,29 +21,29 @@ export function Holds({
 }) {
   const all = list ?? [];
   const set = (id: string, part: Partial<HoldDraft>) =>
-    onChange(all.map((one) => (one.id === id ? { ...one, ...part } : one)));
+    onChange(all.map((hold) => (hold.id === id ? { ...hold, ...part } : hold)));
   return (
     <>
-      {all.map((one, i) => (
-        <div key={one.id} className={classes.inline}>
+      {all.map((hold, i) => (
+        <div key={hold.id} className={classes.inline}>
           <TextInput
             w={200}
             label={i === 0 ? `Name (${label})` : 'Name'}
-            value={one.name}
+            value={hold.name}
             error={error(`${at}.${i}.name`)}
-            onChange={(e) => set(one.id, { name: e.currentTarget.value })}
+            onChange={(e) => set(hold.id, { name: e.currentTarget.value })}
           />
           <TextInput
             w={80}
             label="Seats"
-            value={one.seats}
+            value={hold.seats}
             error={error(`${at}.${i}.seats`)}
-            onChange={(e) => set(one.id, { seats: e.currentTarget.value })}
+            onChange={(e) => set(hold.id, { seats: e.currentTarget.value })}
           />
           <button
             type="button"
             className="plainButton"
-            onClick={() => onChange(all.length === 1 ? null : all.filter((each) => each.id !== one.id))}
+            onClick={() => onChange(all.length === 1 ? null : all.filter((holdDraft) => holdDraft.id !== hold.id))}
           >
             out
           </button>

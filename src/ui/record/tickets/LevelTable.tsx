@@ -53,15 +53,15 @@ export function LevelTable({
 }: LevelTableProps) {
   const [open, setOpen] = useState<string | null>(null);
   const set = (id: string, part: Partial<LevelDraft>) =>
-    onChange({ ...tickets, levels: tickets.levels.map((one) => (one.id === id ? { ...one, ...part } : one)) });
-  const sums = new Map(house.levels.map((one) => [one.id, one]));
+    onChange({ ...tickets, levels: tickets.levels.map((level) => (level.id === id ? { ...level, ...part } : level)) });
+  const sums = new Map(house.levels.map((level) => [level.id, level]));
   const fee = firstFee(facts.outlets);
-  const prices = new Map(facts.levels.map((one) => [one.id, one.minor]));
+  const prices = new Map(facts.levels.map((level) => [level.id, level.minor]));
   const dates = useMemo(
     () =>
-      facts.performances.map((one) => ({
-        value: one.id,
-        label: `${shortDate(one.date)}${one.start === null ? '' : ` ${toLocal(one.start, one.zone).time}`}`,
+      facts.performances.map((performance) => ({
+        value: performance.id,
+        label: `${shortDate(performance.date)}${performance.start === null ? '' : ` ${toLocal(performance.start, performance.zone).time}`}`,
       })),
     [facts.performances],
   );
@@ -155,7 +155,9 @@ export function LevelTable({
                 now={now}
                 fee={fee}
                 currency={tickets.currency}
-                onRemove={() => onChange({ ...tickets, levels: tickets.levels.filter((one) => one.id !== level.id) })}
+                onRemove={() =>
+                  onChange({ ...tickets, levels: tickets.levels.filter((levelDraft) => levelDraft.id !== level.id) })
+                }
               />
             ) : null}
           </div>
@@ -167,12 +169,12 @@ export function LevelTable({
 
 /** What is set apart of a level, for the line. */
 function windowWords({ opens, closes, admits, most, choose, code, buyers: who, covers }: LevelDraft): string {
-  const end = (one: WindowEnd | null, word: string) =>
-    one === null
+  const end = (item: WindowEnd | null, word: string) =>
+    item === null
       ? ''
-      : one.kind === 'at'
-        ? `${word} ${one.date.slice(5)}`
-        : `${word} −${one.amount} ${one.unit === 'days' ? 'd' : 'h'}`;
+      : item.kind === 'at'
+        ? `${word} ${item.date.slice(5)}`
+        : `${word} −${item.amount} ${item.unit === 'days' ? 'd' : 'h'}`;
   const words = [
     end(opens, 'from'),
     end(closes, 'to'),
@@ -236,7 +238,7 @@ function LevelDetails({ level, at, error, pools, dates, set, now, fee, currency,
           <Select
             className={classes.w2}
             label="Part of the house"
-            data={pools.map((one) => ({ value: one.id, label: one.name }))}
+            data={pools.map((pool) => ({ value: pool.id, label: pool.name }))}
             value={level.poolId}
             clearable
             clearSectionMode="clear"

@@ -50,7 +50,10 @@ export interface OutletProps extends TicketsProps {
 export function OutletTable(props: OutletProps) {
   const { tickets, onChange, error } = props;
   const set = (id: string, part: Partial<OutletDraft>) =>
-    onChange({ ...tickets, outlets: tickets.outlets.map((one) => (one.id === id ? { ...one, ...part } : one)) });
+    onChange({
+      ...tickets,
+      outlets: tickets.outlets.map((outlet) => (outlet.id === id ? { ...outlet, ...part } : outlet)),
+    });
   const move = (index: number, by: number) => {
     const next = [...tickets.outlets];
     const [one] = next.splice(index, 1);
@@ -61,51 +64,51 @@ export function OutletTable(props: OutletProps) {
   const add = (rules: ChannelRules | null) =>
     onChange({ ...tickets, outlets: [...tickets.outlets, freshOutlet(rules, tickets)] });
   const selling = channels.all.filter(
-    ({ rules }) => sells(rules) && !tickets.outlets.some((one) => one.channel === rules.id),
+    ({ rules }) => sells(rules) && !tickets.outlets.some((outlet) => outlet.channel === rules.id),
   );
   const { paces, proposal } = pacesOf(props);
   return (
     <>
-      {tickets.outlets.map((one, i) => (
-        <div key={one.id} role="group" aria-label={`Outlet ${i + 1}`} className={classes.outletBlock}>
+      {tickets.outlets.map((outlet, i) => (
+        <div key={outlet.id} role="group" aria-label={`Outlet ${i + 1}`} className={classes.outletBlock}>
           <div className={classes.outlet}>
             <TextInput
               label={`${i + 1}. outlet`}
-              value={one.name}
+              value={outlet.name}
               error={error(`tickets.outlets.${i}.name`)}
-              onChange={(e) => set(one.id, { name: e.currentTarget.value })}
+              onChange={(e) => set(outlet.id, { name: e.currentTarget.value })}
             />
-            {one.channel === null ? (
+            {outlet.channel === null ? (
               <TextInput
                 label="Link"
-                value={one.link}
+                value={outlet.link}
                 placeholder="none"
                 error={error(`tickets.outlets.${i}.link`)}
-                onChange={(e) => set(one.id, { link: e.currentTarget.value })}
+                onChange={(e) => set(outlet.id, { link: e.currentTarget.value })}
               />
             ) : (
-              <TextInput label="Link" value={`given by ${channels.name(one.channel)}`} readOnly />
+              <TextInput label="Link" value={`given by ${channels.name(outlet.channel)}`} readOnly />
             )}
             <TextInput
               label="Seats"
-              value={one.allocation}
+              value={outlet.allocation}
               placeholder="all left"
               {...narrow(error, `tickets.outlets.${i}`, 'allocation')}
-              onChange={(e) => set(one.id, { allocation: e.currentTarget.value })}
+              onChange={(e) => set(outlet.id, { allocation: e.currentTarget.value })}
             />
             <TextInput
               label="Track as"
-              value={one.trackAs}
+              value={outlet.trackAs}
               placeholder="not"
               {...narrow(error, `tickets.outlets.${i}`, 'trackAs')}
-              onChange={(e) => set(one.id, { trackAs: e.currentTarget.value })}
+              onChange={(e) => set(outlet.id, { trackAs: e.currentTarget.value })}
             />
             <span className={classes.rowTools}>
               <button
                 type="button"
                 className="plainButton"
                 disabled={i === 0}
-                aria-label={`${one.name} before the others`}
+                aria-label={`${outlet.name} before the others`}
                 onClick={() => move(i, -1)}
               >
                 up
@@ -113,15 +116,25 @@ export function OutletTable(props: OutletProps) {
               <button
                 type="button"
                 className="plainButton"
-                onClick={() => onChange({ ...tickets, outlets: tickets.outlets.filter((each) => each.id !== one.id) })}
+                onClick={() =>
+                  onChange({
+                    ...tickets,
+                    outlets: tickets.outlets.filter((outletDraft) => outletDraft.id !== outlet.id),
+                  })
+                }
               >
                 out
               </button>
             </span>
           </div>
           <RowProblems error={error} row={`tickets.outlets.${i}`} fields={['allocation', 'trackAs']} />
-          <FeeFields one={one} at={`tickets.outlets.${i}.fee`} error={error} set={(fee) => set(one.id, { fee })} />
-          <SoldFields {...props} outlet={one} pace={paces.get(one.id)} />
+          <FeeFields
+            one={outlet}
+            at={`tickets.outlets.${i}.fee`}
+            error={error}
+            set={(fee) => set(outlet.id, { fee })}
+          />
+          <SoldFields {...props} outlet={outlet} pace={paces.get(outlet.id)} />
         </div>
       ))}
       {proposal ? <Proposal proposal={proposal} tickets={tickets} onChange={onChange} /> : null}
@@ -284,16 +297,16 @@ function Proposal({
   tickets: TicketsDraft;
   onChange: TicketsProps['onChange'];
 }) {
-  const named = (id: string) => tickets.outlets.find((one) => one.id === id)?.name ?? '';
+  const named = (id: string) => tickets.outlets.find((outlet) => outlet.id === id)?.name ?? '';
   const apply = () =>
     onChange({
       ...tickets,
-      outlets: tickets.outlets.map((one) =>
-        one.id === proposal.from
-          ? { ...one, allocation: String(Number(one.allocation) - proposal.seats) }
-          : one.id === proposal.to
-            ? { ...one, allocation: String(Number(one.allocation) + proposal.seats) }
-            : one,
+      outlets: tickets.outlets.map((outlet) =>
+        outlet.id === proposal.from
+          ? { ...outlet, allocation: String(Number(outlet.allocation) - proposal.seats) }
+          : outlet.id === proposal.to
+            ? { ...outlet, allocation: String(Number(outlet.allocation) + proposal.seats) }
+            : outlet,
       ),
     });
   return (

@@ -39,68 +39,68 @@ const answerWords: Record<(typeof answers)[number], string> = {
 /** What is asked of those who order or register, each with how it is answered and of whom; whole sets are kept and reused. */
 export function Questions({ questions, onChange, error, sets, keep }: QuestionsProps) {
   const set = (id: string, part: Partial<Question>) =>
-    onChange(questions.map((one) => (one.id === id ? { ...one, ...part } : one)));
+    onChange(questions.map((question) => (question.id === id ? { ...question, ...part } : question)));
   const at = (i: number, field: string) => error(`tickets.questions.${i}.${field}`);
   return (
     <>
-      {questions.map((one, i) => (
-        <div key={one.id} className={classes.inline} role="group" aria-label={`Question ${i + 1}`}>
+      {questions.map((question, i) => (
+        <div key={question.id} className={classes.inline} role="group" aria-label={`Question ${i + 1}`}>
           <TextInput
             style={{ flex: '1 1 200px' }}
             label="Ask"
-            autoFocus={one.ask === ''}
-            value={one.ask}
+            autoFocus={question.ask === ''}
+            value={question.ask}
             error={at(i, 'ask')}
-            onChange={(e) => set(one.id, { ask: e.currentTarget.value })}
+            onChange={(e) => set(question.id, { ask: e.currentTarget.value })}
           />
           <Select
             w={110}
             label="Answer"
             data={answers.map((value) => ({ value, label: answerWords[value] }))}
-            value={one.answer}
+            value={question.answer}
             allowDeselect={false}
-            onChange={(answer) => set(one.id, { answer: (answer ?? 'text') as Question['answer'] })}
+            onChange={(answer) => set(question.id, { answer: (answer ?? 'text') as Question['answer'] })}
           />
           <Select
             w={130}
             label="Of"
             data={asked.map((value) => ({ value, label: askedWords[value] }))}
-            value={one.of}
+            value={question.of}
             allowDeselect={false}
-            onChange={(of) => set(one.id, { of: (of ?? 'buyer') as Question['of'] })}
+            onChange={(of) => set(question.id, { of: (of ?? 'buyer') as Question['of'] })}
           />
           <Checkbox
             label="needed"
-            checked={one.needed}
-            onChange={(e) => set(one.id, { needed: e.currentTarget.checked })}
+            checked={question.needed}
+            onChange={(e) => set(question.id, { needed: e.currentTarget.checked })}
           />
           <button
             type="button"
             className="plainButton"
             aria-label={`Take out question ${i + 1}`}
-            onClick={() => onChange(questions.filter((each) => each.id !== one.id))}
+            onClick={() => onChange(questions.filter((candidate) => candidate.id !== question.id))}
           >
             out
           </button>
-          {one.answer === 'one of' || one.answer === 'several of' ? (
+          {question.answer === 'one of' || question.answer === 'several of' ? (
             <TagsInput
               style={{ flexBasis: '100%' }}
               label="Choices"
-              value={one.choices}
+              value={question.choices}
               error={at(i, 'choices')}
-              onChange={(choices) => set(one.id, { choices })}
+              onChange={(choices) => set(question.id, { choices })}
             />
           ) : null}
-          {one.answer === 'consent' ? (
+          {question.answer === 'consent' ? (
             <Textarea
               style={{ flexBasis: '100%' }}
               label="What one says yes to"
               autosize
               minRows={1}
               maxRows={5}
-              value={one.consent}
+              value={question.consent}
               error={at(i, 'consent')}
-              onChange={(e) => set(one.id, { consent: e.currentTarget.value })}
+              onChange={(e) => set(question.id, { consent: e.currentTarget.value })}
             />
           ) : null}
         </div>
@@ -123,11 +123,12 @@ export function Questions({ questions, onChange, error, sets, keep }: QuestionsP
             w={190}
             aria-label="Put in a kept set of questions"
             placeholder="put in a kept set"
-            data={sets.map((one) => one.name)}
+            data={sets.map((set) => set.name)}
             value={null}
             onChange={(name) => {
-              const found = sets.find((one) => one.name === name);
-              if (found) onChange([...questions, ...found.questions.map((one) => ({ ...one, id: freshPartId() }))]);
+              const found = sets.find((set) => set.name === name);
+              if (found)
+                onChange([...questions, ...found.questions.map((question) => ({ ...question, id: freshPartId() }))]);
             }}
           />
         ) : null}

@@ -34,9 +34,9 @@ export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheet
     lines: {},
   });
   const lines = sheetLines(facts);
-  const open = new Set(openLines(lines, ticks).map((one) => one.id));
+  const open = new Set(openLines(lines, ticks).map((line) => line.id));
   const selling = channels.all.filter(
-    ({ rules }) => sells(rules) && facts.outlets.some((one) => one.channel === rules.id),
+    ({ rules }) => sells(rules) && facts.outlets.some((outlet) => outlet.channel === rules.id),
   );
   const lockedBy = (field: string | null) =>
     selling
@@ -57,7 +57,7 @@ export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheet
             <TrialPurchase key={rules.id} channel={rules} facts={facts} ticks={ticks} trial={trial} zone={zone} />
           ));
   // A sale that runs is gone through no more; a purchase can be tried at any time.
-  if (opened && !ticks.some((one) => lines.some((line) => line.id === one.line)))
+  if (opened && !ticks.some((tick) => lines.some((line) => line.id === tick.line)))
     return trials.length === 0 ? null : (
       <More label="try a purchase" open={false}>
         {trials}
@@ -73,8 +73,8 @@ export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheet
       <table className={classes.links} aria-label="Before the sale opens">
         <tbody>
           {lines.map(({ id, label, value, field }) => {
-            const done = ticks.find((one) => one.line === id && one.value === value);
-            const was = done ? undefined : ticks.find((one) => one.line === id);
+            const done = ticks.find((tick) => tick.line === id && tick.value === value);
+            const was = done ? undefined : ticks.find((tick) => tick.line === id);
             const locks = lockedBy(field);
             return (
               <tr key={id}>

@@ -37,8 +37,8 @@ export function SeatSums({ facts, house, currency }: { facts: Facts; house: Hous
       {facts.levels
         .filter(
           (level) =>
-            house.levels.find((one) => one.id === level.id)?.sellable === 0 &&
-            !facts.performances.every((one) => one.soldOut),
+            house.levels.find((levelSeats) => levelSeats.id === level.id)?.sellable === 0 &&
+            !facts.performances.every((performance) => performance.soldOut),
         )
         .map((level) => (
           <p key={level.id} className={classes.muted}>

@@ -16,7 +16,7 @@ export function SoldFields({
   const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const level = tickets.levels.find((one) => one.id === chosen) ?? tickets.levels[0];
+  const level = tickets.levels.find((level) => level.id === chosen) ?? tickets.levels[0];
   const words = pace
     ? `${pace.sold} sold${pace.left === null ? '' : `, ${pace.left} left`}${pace.perDay > 0 ? `, ${pace.perDay} a day` : ''}`
     : '';
@@ -53,7 +53,7 @@ export function SoldFields({
         <Select
           w={130}
           aria-label={`Which level, ${outlet.name}`}
-          data={tickets.levels.map((one) => ({ value: one.id, label: one.name }))}
+          data={tickets.levels.map((level) => ({ value: level.id, label: level.name }))}
           value={level.id}
           allowDeselect={false}
           onChange={setChosen}

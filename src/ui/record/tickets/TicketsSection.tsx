@@ -61,7 +61,7 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
   /** A level that was added just now: it is complained of once it was left. */
   const [fresh, setFresh] = useState<string | null>(null);
   const next = nextOf(facts.performances, now);
-  const performance = facts.performances.find((one) => one.id === chosen) ?? next;
+  const performance = facts.performances.find((performance) => performance.id === chosen) ?? next;
   const house = useMemo(
     () => (performance === undefined || performance.id === next?.id ? facts.house : houseOn(performance.id)),
     [performance, next, facts.house, houseOn],
@@ -115,7 +115,7 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
           places={facts.places}
           performance={next?.id ?? null}
           noteSold={
-            props.sales.some((one) => one.levelId === registrationCount && one.outlet !== registrationCount)
+            props.sales.some((sale) => sale.levelId === registrationCount && sale.outlet !== registrationCount)
               ? null
               : props.noteSold
           }
@@ -229,9 +229,9 @@ function SumsFor({
 }) {
   const data = useMemo(
     () =>
-      performances.map((one) => ({
-        value: one.id,
-        label: `${shortDate(one.date)}${one.start === null ? '' : ` ${toLocal(one.start, one.zone).time}`}`,
+      performances.map((performance) => ({
+        value: performance.id,
+        label: `${shortDate(performance.date)}${performance.start === null ? '' : ` ${toLocal(performance.start, performance.zone).time}`}`,
       })),
     [performances],
   );

@@ -29,7 +29,7 @@ export function TrialPurchase({ channel, facts, ticks, trial, zone }: TrialPurch
   const [checks, setChecks] = useState<Check[] | null>(null);
   const [problem, setProblem] = useState('');
   const [busy, setBusy] = useState(false);
-  const kept = ticks.find((one) => one.line === trialLine(channel.id));
+  const kept = ticks.find((tick) => tick.line === trialLine(channel.id));
   const holds = kept !== undefined && kept.value === trialWish({ ...facts, here: channel.id }, channel.id)?.words;
   const go = async () => {
     setBusy(true);

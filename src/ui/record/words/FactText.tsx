@@ -48,7 +48,7 @@ export function FactText({
     });
   };
   const offer = (token: Token) => typing && caret !== null && put(caret - typing.typed.length, caret, tokenText(token));
-  const turn = (one: Mention) => one.token && put(one.from, one.to, tokenText(one.token));
+  const turn = (mention: Mention) => mention.token && put(mention.from, mention.to, tokenText(mention.token));
   return (
     <div className={classes.factText}>
       <Textarea
@@ -95,7 +95,7 @@ export function FactText({
           } else if (typing && e.key === 'Escape') setCaret(null);
           else if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
             const at = e.currentTarget.selectionStart;
-            const here = mentions.find((one) => one.from <= at && at <= one.to && one.token !== null);
+            const here = mentions.find((mention) => mention.from <= at && at <= mention.to && mention.token !== null);
             if (here) {
               e.preventDefault();
               turn(here);

@@ -13,7 +13,10 @@ export function FigureTools({ editor, pictures }: { editor: Editor; pictures: re
   });
   const set = (part: Partial<FigureAttributes>) => editor.chain().updateAttributes('figure', part).run();
   if (chosen === null && pictures.length === 0) return null;
-  const named = (one: PictureUse, i: number) => ({ value: one.pictureId, label: one.alt || `picture ${i + 1}` });
+  const named = (picture: PictureUse, i: number) => ({
+    value: picture.pictureId,
+    label: picture.alt || `picture ${i + 1}`,
+  });
   if (chosen === null)
     return (
       <Select
@@ -47,7 +50,7 @@ export function FigureTools({ editor, pictures }: { editor: Editor; pictures: re
         data={[...figureSides]}
         value={chosen.side}
         allowDeselect={false}
-        onChange={(side) => set({ side: figureSides.find((one) => one === side) ?? 'full' })}
+        onChange={(side) => set({ side: figureSides.find((candidate) => candidate === side) ?? 'full' })}
       />
       <Select
         w={86}
@@ -55,7 +58,7 @@ export function FigureTools({ editor, pictures }: { editor: Editor; pictures: re
         data={[...figureSizes]}
         value={chosen.size}
         allowDeselect={false}
-        onChange={(size) => set({ size: figureSizes.find((one) => one === size) ?? 'whole' })}
+        onChange={(size) => set({ size: figureSizes.find((candidate) => candidate === size) ?? 'whole' })}
       />
       <TextInput
         w={150}

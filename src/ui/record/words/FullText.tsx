@@ -83,10 +83,10 @@ export function FullText({ value, onChange, ground, pictures, error }: FullTextP
     }
   }, [editor, value]);
   const mentions = useMentions(editor, value, ground);
-  const turn = (one: Mention) => {
-    if (!editor || one.token === null) return;
-    const span = spanOf(placedText(editor.state.doc), one);
-    if (span) editor.chain().focus().insertContentAt(span, tokenText(one.token)).run();
+  const turn = (mention: Mention) => {
+    if (!editor || mention.token === null) return;
+    const span = spanOf(placedText(editor.state.doc), mention);
+    if (span) editor.chain().focus().insertContentAt(span, tokenText(mention.token)).run();
   };
   return (
     <>
@@ -98,11 +98,11 @@ export function FullText({ value, onChange, ground, pictures, error }: FullTextP
         onKeyDown={(event) => {
           if (!editor || event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
           const placed = placedText(editor.state.doc);
-          const here = mentions.find((one) => {
-            const span = spanOf(placed, one);
+          const here = mentions.find((mention) => {
+            const span = spanOf(placed, mention);
             return (
               span !== null &&
-              one.token !== null &&
+              mention.token !== null &&
               span.from <= editor.state.selection.from &&
               editor.state.selection.from <= span.to
             );
@@ -158,9 +158,9 @@ function PasteStrip({ said, onClose }: { said: PasteSaid; onClose: () => void })
       ) : (
         <>
           {said.dropped.length > 0 ? <>Left out of the paste: {droppedWords(said)}. </> : null}
-          {said.broken.map((one) => (
-            <span key={one.what + one.detail}>
-              {one.what}: {one.detail}.{' '}
+          {said.broken.map((item) => (
+            <span key={item.what + item.detail}>
+              {item.what}: {item.detail}.{' '}
             </span>
           ))}
         </>

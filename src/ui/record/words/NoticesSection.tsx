@@ -49,32 +49,32 @@ export const NoticesSection = memo(function NoticesSection({
   wordings,
 }: NoticesSectionProps) {
   const carriers = useChannels().all.filter(({ rules }) => rules.notice !== null);
-  const put = (next: Notice) => onChange(notices.map((one) => (one.id === next.id ? next : one)));
+  const put = (next: Notice) => onChange(notices.map((notice) => (notice.id === next.id ? next : notice)));
   return (
     <Section
       id="notices"
       title="Notices"
       aside={notices.length === 0 ? 'posts about the event, beside its listings' : undefined}
     >
-      {notices.map((one, i) => (
+      {notices.map((notice, i) => (
         <NoticeFields
-          key={one.id}
-          notice={one}
+          key={notice.id}
+          notice={notice}
           at={`notices.${i}`}
           error={error}
           facts={facts}
           ground={ground}
           today={today}
-          listing={listings.find((l) => l.channel === one.channel && l.part === noticePart(one.id))}
+          listing={listings.find((l) => l.channel === notice.channel && l.part === noticePart(notice.id))}
           onChange={put}
-          onRemove={() => onChange(notices.filter((other) => other.id !== one.id))}
+          onRemove={() => onChange(notices.filter((other) => other.id !== notice.id))}
           preview={preview}
           wordings={wordings}
           carriers={carriers.map(({ rules }) => ({ value: rules.id, label: rules.name }))}
           onAgain={(channel) =>
             onChange([
               ...notices,
-              { ...one, id: freshPartId(), channel, notBefore: null, segment: '', pin: false, offSince: null },
+              { ...notice, id: freshPartId(), channel, notBefore: null, segment: '', pin: false, offSince: null },
             ])
           }
         />
@@ -202,10 +202,10 @@ function NoticeFields(props: NoticeFieldsProps) {
             w={170}
             aria-label={`Put in a wording, ${rules?.name ?? notice.channel}`}
             placeholder="put in a wording"
-            data={wordings.map((one) => ({ value: one.id, label: one.name }))}
+            data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
             value={null}
             onChange={(id) => {
-              const wording = wordings.find((one) => one.id === id);
+              const wording = wordings.find((wording) => wording.id === id);
               if (wording)
                 onChange({ ...notice, words: [notice.words.trim(), wording.text].filter(Boolean).join(' ') });
             }}

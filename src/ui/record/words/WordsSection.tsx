@@ -63,11 +63,15 @@ export const WordsSection = memo(function WordsSection({
     [slow.line, slow.teaser, slow.short, whole],
   );
   const write = (length: WordLength, text: string) =>
-    onChange({ ...words, [length]: text, drafted: words.drafted.filter((one) => one !== length) });
+    onChange({ ...words, [length]: text, drafted: words.drafted.filter((candidate) => candidate !== length) });
   const draft = (length: WordLength) => {
     const made = draftShorter(words, length);
     if (made)
-      onChange({ ...words, [length]: made.text, drafted: [...words.drafted.filter((one) => one !== length), length] });
+      onChange({
+        ...words,
+        [length]: made.text,
+        drafted: [...words.drafted.filter((candidate) => candidate !== length), length],
+      });
   };
   const field = (length: WordLength, rows: number) => (
     <FactText
@@ -80,7 +84,7 @@ export const WordsSection = memo(function WordsSection({
       mentions={slow[length] === words[length] ? mentions[length] : []}
       drafted={words.drafted.includes(length)}
       onDraft={words[length].trim() === '' && draftShorter(words, length) !== null ? () => draft(length) : null}
-      onLooked={() => onChange({ ...words, drafted: words.drafted.filter((one) => one !== length) })}
+      onLooked={() => onChange({ ...words, drafted: words.drafted.filter((candidate) => candidate !== length) })}
       onChange={(text) => write(length, text)}
     />
   );
@@ -93,10 +97,10 @@ export const WordsSection = memo(function WordsSection({
             w={200}
             aria-label="Put in a wording"
             placeholder="put in a wording"
-            data={wordings.map((one) => ({ value: one.id, label: one.name }))}
+            data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
             value={null}
             onChange={(id) => {
-              const wording = wordings.find((one) => one.id === id);
+              const wording = wordings.find((wording) => wording.id === id);
               if (wording) onChange({ ...words, full: cleanHtml(words.full + plainToHtml(wording.text)) });
             }}
           />

@@ -52,13 +52,13 @@ export const MentionMarks = Extension.create({
             const placed = placedText(transaction.doc);
             return DecorationSet.create(
               transaction.doc,
-              told.flatMap((one) => {
-                const span = spanOf(placed, one);
+              told.flatMap((mention) => {
+                const span = spanOf(placed, mention);
                 return span
                   ? [
                       Decoration.inline(span.from, span.to, {
-                        'data-verdict': one.verdict,
-                        title: `${one.verdict}: the record says ${one.says}`,
+                        'data-verdict': mention.verdict,
+                        title: `${mention.verdict}: the record says ${mention.says}`,
                       }),
                     ]
                   : [];
