@@ -76,3 +76,12 @@ export function judge(
     }
   }
 }
+
+/** Errands that were tried and settled, and of which no receipt says so. What a person dropped needs none: it never went. */
+export function receiptsMissing(house: House): number {
+  const [row] = house.db.all<{ n: number }>(
+    `SELECT count(*) AS n FROM errands e WHERE e.state IN ('done', 'refused', 'not needed') AND e.settled_at IS NOT NULL
+       AND e.tries > 0 AND NOT EXISTS (SELECT 1 FROM receipts r WHERE r.errand_id = e.id)`,
+  );
+  return row?.n ?? 0;
+}

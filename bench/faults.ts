@@ -27,7 +27,7 @@ import { allRecords, recordAt } from '@/store/records';
 import { allVenues } from '@/store/venues';
 import { chance } from './chance';
 import { freePort } from './free-port';
-import { judge } from './faults-judge';
+import { judge, receiptsMissing } from './faults-judge';
 import { callOffs, handField, places, shelfOf, type Thing } from './faults-places';
 
 // The stand-ins stand on this machine.
@@ -479,15 +479,7 @@ judge(house, things(), names, byHand, found);
 tally.stuck = waitsForNothing().length;
 for (const errand of open())
   say('open', errand.id, errand.listingId, errand.state, errand.awaits, errand.lastError?.message);
-const [missing] = house.db.all<{ n: number }>(
-  "SELECT count(*) AS n FROM errands e WHERE e.state IN ('done', 'refused', 'dropped', 'not needed') AND e.settled_at IS NOT NULL AND e.tries > 0 AND NOT EXISTS (SELECT 1 FROM receipts r WHERE r.errand_id = e.id)",
-);
-const dropped =
-  house.db.all<{ n: number }>(
-    "SELECT count(*) AS n FROM errands e WHERE e.state = 'dropped' AND e.tries > 0 AND NOT EXISTS (SELECT 1 FROM receipts r WHERE r.errand_id = e.id)",
-  )[0]?.n ?? 0;
-// What a person dropped needs no receipt: it never went.
-tally.receiptsMissing = Math.max(0, (missing?.n ?? 0) - dropped);
+tally.receiptsMissing = receiptsMissing(house);
 
 house.db.close();
 outsideDb.close();

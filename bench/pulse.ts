@@ -9,7 +9,7 @@ import { channelsOf, openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { countStale } from '@/runner/tally';
 import { putChannel } from '@/store/channels';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { claimErrand, claimsLeft, errandDue, makeDispatch, momentsDue } from '@/store/errands';
 import { dueToRead, noteSent, putListing } from '@/store/listings';
 import { pulseRow } from '@/store/pulse';
@@ -27,9 +27,9 @@ const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-pulse-'));
 process.env.NUNTIAX_ZONE = 'Europe/Dublin';
 const house = openHouse(folder, null);
 const { db } = house;
-const now = house.steady();
+const now = house.monotonic();
 
-whole(db, (tx) => {
+transaction(db, (tx) => {
   for (const id of channels) {
     const row = {
       id: channelIdSchema.parse(id),
@@ -126,12 +126,12 @@ const good = [
       channelsOf(house, db);
       momentsDue(db, house.clock.now());
       claimsLeft(db, []);
-      errandDue(db, house.steady(), 0);
-      for (const channel of channels) dueToRead(db, channel, house.steady(), 1);
+      errandDue(db, house.monotonic(), 0);
+      for (const channel of channels) dueToRead(db, channel, house.monotonic(), 1);
     }),
     40,
   ),
-  say('claim, nothing free', await least(() => claimErrand(db, lectern, house.steady(), 1)), 20),
+  say('claim, nothing free', await least(() => claimErrand(db, lectern, house.monotonic(), 1)), 20),
 ];
 // The real beat runs for a while, to be sure that what was timed is what it does.
 const runner = startRunner(house);

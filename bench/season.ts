@@ -12,7 +12,7 @@ import { openHouse } from '@/house/house';
 import { surveyById } from '@/house/survey';
 import { countStale } from '@/runner/tally';
 import { putChannel } from '@/store/channels';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { listingById, noteObserved, noteSent, putListing } from '@/store/listings';
 import { keptLines } from '@/store/pulse';
 import { makeRecord } from '@/store/records';
@@ -49,8 +49,8 @@ const timed = async <T>(work: () => T | Promise<T>): Promise<[number, T]> => {
 };
 
 let house = openHouse(folder, null);
-const now = house.steady();
-whole(house.db, (tx) => {
+const now = house.monotonic();
+transaction(house.db, (tx) => {
   for (const row of rows)
     putChannel(
       tx,
@@ -60,7 +60,7 @@ whole(house.db, (tx) => {
     );
 });
 for (let at = 0; at < events; at += 500)
-  whole(house.db, (tx) => {
+  transaction(house.db, (tx) => {
     for (let i = at; i < Math.min(events, at + 500); i += 1) {
       const content = sample({
         title: `Event number ${i}`,
@@ -72,7 +72,7 @@ for (let at = 0; at < events; at += 500)
   });
 const all = keptLines(house.db, now).map((line) => line.id);
 for (let at = 0; at < all.length; at += 500)
-  whole(house.db, (tx) => {
+  transaction(house.db, (tx) => {
     for (const record of all.slice(at, at + 500)) {
       const wanted = surveyById({ ...house, db: tx as typeof house.db }, record)?.survey.listings ?? [];
       for (const { channel, part, performanceIds, wanted: sent, down } of wanted.slice(0, 6)) {

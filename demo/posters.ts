@@ -2,7 +2,7 @@ import sharp from 'sharp';
 
 /** The colours and the figure of one act's poster. */
 interface PosterPlan {
-  ground: string;
+  context: string;
   ink: string;
   glow: string;
   /** What the poster is made of. */
@@ -11,18 +11,18 @@ interface PosterPlan {
 }
 
 const plans: Record<string, PosterPlan> = {
-  'TY-101': { ground: '#1c3d3a', ink: '#cfd8d0', glow: '#e2b04a', figure: 'strings' },
-  'TY-102': { ground: '#181028', ink: '#7a3fd0', glow: '#f26a4b', figure: 'stacks' },
-  'TY-103': { ground: '#23202a', ink: '#8f98a3', glow: '#f3e7c4', figure: 'beams' },
-  'TY-104': { ground: '#10182c', ink: '#31466e', glow: '#f5c869', figure: 'lanterns' },
-  'TY-105': { ground: '#7b2d4c', ink: '#e9b7a0', glow: '#f6d979', figure: 'steps' },
-  'YS-01': { ground: '#12233f', ink: '#446a9e', glow: '#f7efd2', figure: 'moon' },
-  'TY-108': { ground: '#30403a', ink: '#98ad9d', glow: '#e3dcc6', figure: 'strings', tall: true },
-  'TY-109': { ground: '#0d3a4a', ink: '#3f8aa0', glow: '#eadfc8', figure: 'waves' },
-  'TY-110': { ground: '#e7dcc8', ink: '#a4452c', glow: '#3a2b22', figure: 'letters' },
-  'TY-111': { ground: '#2a0f22', ink: '#c23f7a', glow: '#f6c04a', figure: 'stacks' },
-  'TY-113': { ground: '#f0e2c4', ink: '#c4622d', glow: '#8a2f1d', figure: 'lanterns' },
-  SS: { ground: '#17303a', ink: '#5f8f97', glow: '#f0e9dc', figure: 'waves' },
+  'TY-101': { context: '#1c3d3a', ink: '#cfd8d0', glow: '#e2b04a', figure: 'strings' },
+  'TY-102': { context: '#181028', ink: '#7a3fd0', glow: '#f26a4b', figure: 'stacks' },
+  'TY-103': { context: '#23202a', ink: '#8f98a3', glow: '#f3e7c4', figure: 'beams' },
+  'TY-104': { context: '#10182c', ink: '#31466e', glow: '#f5c869', figure: 'lanterns' },
+  'TY-105': { context: '#7b2d4c', ink: '#e9b7a0', glow: '#f6d979', figure: 'steps' },
+  'YS-01': { context: '#12233f', ink: '#446a9e', glow: '#f7efd2', figure: 'moon' },
+  'TY-108': { context: '#30403a', ink: '#98ad9d', glow: '#e3dcc6', figure: 'strings', tall: true },
+  'TY-109': { context: '#0d3a4a', ink: '#3f8aa0', glow: '#eadfc8', figure: 'waves' },
+  'TY-110': { context: '#e7dcc8', ink: '#a4452c', glow: '#3a2b22', figure: 'letters' },
+  'TY-111': { context: '#2a0f22', ink: '#c23f7a', glow: '#f6c04a', figure: 'stacks' },
+  'TY-113': { context: '#f0e2c4', ink: '#c4622d', glow: '#8a2f1d', figure: 'lanterns' },
+  SS: { context: '#17303a', ink: '#5f8f97', glow: '#f0e9dc', figure: 'waves' },
 };
 
 /** A small deterministic source of numbers between 0 and 1, so that a poster is the same each time. */
@@ -46,7 +46,7 @@ function figureSvg(plan: PosterPlan, w: number, h: number, next: () => number): 
       );
     case 'moon':
       return (
-        `<circle cx="${w * 0.68}" cy="${h * 0.42}" r="${h * 0.27}" fill="${glow}"/><circle cx="${w * 0.61}" cy="${h * 0.36}" r="${h * 0.24}" fill="${plan.ground}" opacity="0.35"/>` +
+        `<circle cx="${w * 0.68}" cy="${h * 0.42}" r="${h * 0.27}" fill="${glow}"/><circle cx="${w * 0.61}" cy="${h * 0.36}" r="${h * 0.24}" fill="${plan.context}" opacity="0.35"/>` +
         times(
           4,
           (i) =>
@@ -112,8 +112,8 @@ function planOf(reference: string): PosterPlan {
   const known = plans[reference] ?? (reference.startsWith('SS-') ? plans.SS : undefined);
   if (known) return known;
   const n = Number(reference.replace(/\D/g, '')) || 0;
-  const [ground, ink, glow] = palettes[n % palettes.length] ?? palettes[0];
-  return { ground, ink, glow, figure: figures[(n * 3) % figures.length] ?? 'waves' };
+  const [context, ink, glow] = palettes[n % palettes.length] ?? palettes[0];
+  return { context, ink, glow, figure: figures[(n * 3) % figures.length] ?? 'waves' };
 }
 
 /** One drawn poster. */
@@ -132,7 +132,7 @@ export async function drawPosters(reference: string, both: boolean): Promise<Pos
   return Promise.all(
     shapes.map(async (wide) => {
       const [w, h] = wide ? [2400, 1600] : [1400, 2100];
-      const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"><rect width="${w}" height="${h}" fill="${plan.ground}"/>${figureSvg(plan, w, h, numbers(reference.slice(0, 2) === 'SS' ? 'SS' : reference))}</svg>`;
+      const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"><rect width="${w}" height="${h}" fill="${plan.context}"/>${figureSvg(plan, w, h, numbers(reference.slice(0, 2) === 'SS' ? 'SS' : reference))}</svg>`;
       const bytes = await sharp(Buffer.from(svg)).jpeg({ quality: 86 }).toBuffer();
       return {
         fileName: `${reference.toLowerCase()}${wide ? '' : '-tall'}.jpg`,

@@ -19,7 +19,7 @@ export const sorts: Readonly<Record<string, { label: string; weather: Partial<We
   inside: { label: 'Error in a 200', weather: { spoil: { '*': { how: 'error inside', times: 1 } } } },
   redirect: { label: 'Led elsewhere', weather: { spoil: { '*': { how: 'redirect', times: 1 } } } },
   broken: { label: 'Broken answer', weather: { spoil: { '*': { how: 'broken', times: 1 } } } },
-  steady: { label: 'Sells 12 an hour', weather: { salesPerHour: 12 } },
+  monotonic: { label: 'Sells 12 an hour', weather: { salesPerHour: 12 } },
   rush: { label: 'A rush', weather: { salesPerHour: 600 } },
   'hooks-lost': { label: 'Calls lost', weather: { hooks: 'lost' } },
   'hooks-doubled': { label: 'Calls doubled', weather: { hooks: 'doubled' } },

@@ -8,7 +8,7 @@ import { health } from '@/desk/house/health';
 import { importEvents } from '@/desk/files/import-events';
 import { readNow } from '@/desk/drift/read-now';
 import { toSend, whyNothing } from '@/desk/dispatch/to-send';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { claimErrand, errandsWhere } from '@/store/errands';
 import { listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
@@ -118,8 +118,8 @@ test('a process that ended in the middle of an errand: its claim is freed, the c
   const id = rig.make();
   dispatchId(rig.send());
   // What SIGKILL leaves: a claim that nobody holds, and here even a draft that the lost try had made.
-  const errand = whole(rig.house.db, (tx) =>
-    claimErrand(tx, channelIdSchema.parse('gatefold'), rig.house.steady() + 10, 1),
+  const errand = transaction(rig.house.db, (tx) =>
+    claimErrand(tx, channelIdSchema.parse('gatefold'), rig.house.monotonic() + 10, 1),
   );
   expect(errand).toMatchObject({ channel: 'gatefold', state: 'running', tries: 1 });
   await rig.settle();

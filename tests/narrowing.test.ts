@@ -214,9 +214,9 @@ test('a doubt about our own shelf is settled by looking at our own shelf', async
   place.fates.push(['PUT /feed', 'lose']);
   world.send();
   await world.beat();
-  expect(world.stored('marrowby-diary')?.doubt).not.toBeNull();
+  expect(world.stored('marrowby-diary')?.pendingOutcome).not.toBeNull();
   await world.settle(20);
-  expect([world.stored('marrowby-diary')?.doubt, place.feed().includes('BEGIN:VEVENT')]).toEqual([null, true]);
+  expect([world.stored('marrowby-diary')?.pendingOutcome, place.feed().includes('BEGIN:VEVENT')]).toEqual([null, true]);
 });
 
 test('a row that was turned down can be placed again, under a name of its own', async () => {

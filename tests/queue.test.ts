@@ -4,7 +4,7 @@ import os from 'node:os';
 import path from 'node:path';
 import fc from 'fast-check';
 import { sample } from '@/core/testing/samples';
-import { openDatabase, whole, type Db } from '@/store/database';
+import { openDatabase, transaction, type Db } from '@/store/database';
 import {
   addReceipt,
   claimErrand,
@@ -39,7 +39,7 @@ const channelOf = (listing: string) => (listing < 'c' ? lectern : gatefold);
 beforeEach(() => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-queue-'));
   db = openDatabase(folder);
-  recordId = whole(db, (tx) => makeRecord(tx, sample(), 'Maren', 0, '')).id;
+  recordId = transaction(db, (tx) => makeRecord(tx, sample(), 'Maren', 0, '')).id;
   for (const [part, id] of listings.entries())
     putListing(db, { id, recordId, channel: channelOf(id), part, performanceIds: [] });
 });
@@ -62,7 +62,7 @@ const wish = (listing: string, part: Partial<Wish> = {}): Wish => ({
   revision: 1,
   ...part,
 });
-const dispatch = (wanted: Wish[], at = 0) => whole(db, (tx) => makeDispatch(tx, wanted, 'Maren', at, at));
+const dispatch = (wanted: Wish[], at = 0) => transaction(db, (tx) => makeDispatch(tx, wanted, 'Maren', at, at));
 const all = () => errandsWhere(db, {});
 const claim = (channel: string = lectern, now = 0, fence = 1) =>
   claimErrand(db, channelIdSchema.parse(channel), now, fence);
@@ -156,7 +156,8 @@ describe('one errand after another', () => {
 });
 
 describe('who works the queue', () => {
-  const take = (boot: string, now: number) => whole(db, (tx) => takeLease(tx, boot, now, 6_000, now), { quiet: true });
+  const take = (boot: string, now: number) =>
+    transaction(db, (tx) => takeLease(tx, boot, now, 6_000, now), { quiet: true });
 
   test('one leads, whatever their process ids; who takes over has the next fence, and the one before leads no more', () => {
     expect([take('one', 0)?.fence, take('two', 100), take('one', 5_000)?.fence]).toEqual([1, null, 1]);
@@ -174,9 +175,9 @@ describe('who works the queue', () => {
     expect(claim('lectern', 0, 2)?.listingId).toBe('b');
   });
 
-  test('the clock that only goes forward is kept with the lease', () => {
+  test('the monotonic clock is kept with the lease', () => {
     take('one', 5_000);
-    expect(whole(db, (tx) => takeLease(tx, 'one', 6_000, 6_000, 1), { quiet: true })?.steady).toBe(5_000);
+    expect(transaction(db, (tx) => takeLease(tx, 'one', 6_000, 6_000, 1), { quiet: true })?.monotonic).toBe(5_000);
   });
 });
 

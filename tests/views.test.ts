@@ -10,7 +10,7 @@ import { readBackView } from '@/desk/drift/read-back-view';
 import { receiptWords } from '@/desk/dispatch/receipt-words';
 import { season } from '@/desk/records/season';
 import { seasonLine } from '@/house/season-line';
-import { surveyAll, surveyGround, surveyOn } from '@/house/survey';
+import { surveyAll, surveyContext, surveyOn } from '@/house/survey';
 import { countStale } from '@/runner/tally';
 import { keptLines } from '@/store/pulse';
 import { allRecords } from '@/store/records';
@@ -243,12 +243,12 @@ test.each<[string, object, string]>([
 describe('the season is read from kept lines', () => {
   /** What every line would be if it were reckoned now. */
   const reckoned = () => {
-    const ground = surveyGround(rig.house);
+    const context = surveyContext(rig.house);
     return allRecords(rig.house.db)
       .map((record) => {
         // Contents of their own: nothing that was kept is taken for it.
         const fresh = { ...record, content: structuredClone(record.content) };
-        return JSON.stringify(seasonLine(surveyOn(fresh, ground, '', rig.house.kinds), rig.house.clock.now()));
+        return JSON.stringify(seasonLine(surveyOn(fresh, context, '', rig.house.kinds), rig.house.clock.now()));
       })
       .sort();
   };

@@ -1,4 +1,4 @@
-import { gated, type GateGround } from '@/core/listing/gates';
+import { gated, type GateContext } from '@/core/listing/gates';
 import { facts } from '@/core/facts/facts';
 import type { RecordContent } from '@/core/record/record';
 import { newOutlet, newTickets, newNotice } from '@/core/record/new-record';
@@ -16,7 +16,7 @@ const kept: [
   string,
   Partial<RecordContent>,
   string,
-  Partial<GateGround>,
+  Partial<GateContext>,
   { down?: string; until?: number; stops?: string[] },
 ][] = [
   ['public', {}, 'lectern', {}, {}],
@@ -81,7 +81,7 @@ const kept: [
   ['not connected', {}, 'lectern', { connected: false }, { stops: ['not-connected'] }],
 ];
 
-test.each(kept)('%s', (_, part, channel, ground, expected) => {
+test.each(kept)('%s', (_, part, channel, context, expected) => {
   const made = facts(sample(part), { code: 'X', venues, now });
   const { rules } = channelById(channel);
   const said = gated({
@@ -95,7 +95,7 @@ test.each(kept)('%s', (_, part, channel, ground, expected) => {
     ownMoment: null,
     stands: 'never',
     now,
-    ...ground,
+    ...context,
   });
   expect(said.down).toBe(expected.down ?? null);
   expect(said.until).toBe(expected.until ?? null);
@@ -105,10 +105,10 @@ test.each(kept)('%s', (_, part, channel, ground, expected) => {
 });
 
 test('the plan asks the same gates: what they keep back is in no errand but one that takes it down', () => {
-  for (const [name, part, channel, ground, expected] of kept) {
-    if (ground.ownMoment || ground.emptied) continue;
-    const content = sample({ ...part, leftOff: ground.leftOff ? [channel] : [] });
-    const channels = ground.connected === false ? onlyConnected([]) : rows;
+  for (const [name, part, channel, context, expected] of kept) {
+    if (context.ownMoment || context.emptied) continue;
+    const content = sample({ ...part, leftOff: context.leftOff ? [channel] : [] });
+    const channels = context.connected === false ? onlyConnected([]) : rows;
     const listing = surveyOf({ content, channels }).listings.find(
       (surveyedListing) => surveyedListing.channel === channel,
     );

@@ -1,6 +1,6 @@
 import type { Facts } from '@/core/facts/facts';
 import { sells } from '@/core/listing/channel-rules';
-import { downFor, gated, type Gated, type GateGround } from '@/core/listing/gates';
+import { downFor, gated, type Gated, type GateContext } from '@/core/listing/gates';
 import type { ListingState } from '@/core/listing/compare';
 import { isOff, listedState } from '@/core/listing/shown';
 import { tracked, type LinkChoice } from '@/core/listing/ticket-link';
@@ -11,7 +11,7 @@ import type { Channel } from './channels';
 import type { KnownListing, Subject, SurveyInput } from './survey';
 
 /** What is asked of a record's listings. */
-export interface Ground {
+export interface ListingContext {
   input: SurveyInput;
   known: ReadonlyMap<string, readonly KnownListing[]>;
   /** Lines of the sheet before a sale opens that are not ticked; 0 where none is asked about. */
@@ -41,7 +41,7 @@ export function unseenOn({ rules }: Channel, facts: Facts, { draftOn }: Pick<Rec
 export function givenLinks(
   facts: Facts,
   channels: readonly Channel[],
-  { input, known }: Ground,
+  { input, known }: ListingContext,
 ): Map<string, string | null> {
   const given = new Map<string, string | null>();
   for (const channel of channels) {
@@ -56,7 +56,11 @@ export function givenLinks(
 }
 
 /** What else channels give to each other: by its name, from the first that gives it. */
-export function otherGifts(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['gifts'] {
+export function otherGifts(
+  facts: Facts,
+  channels: readonly Channel[],
+  { input, known }: ListingContext,
+): Facts['gifts'] {
   const out: Record<string, Facts['gifts'][string]> = {};
   for (const channel of channels) {
     const { rules, row } = channel;
@@ -74,7 +78,7 @@ export function otherGifts(facts: Facts, channels: readonly Channel[], { input, 
 }
 
 /** Where the event stands in public on channels that say so: known, or still to come from one. */
-export function pagesOf(facts: Facts, channels: readonly Channel[], { input, known }: Ground): Facts['pages'] {
+export function pagesOf(facts: Facts, channels: readonly Channel[], { input, known }: ListingContext): Facts['pages'] {
   const pages: Record<string, { name: string; value: string | null }> = {};
   for (const channel of channels) {
     const { rules, row } = channel;
@@ -118,22 +122,22 @@ export function gateOf(
   input: SurveyInput,
   { sent }: Pick<ListingState, 'sent'>,
 ): Gated {
-  return gated({ ...groundOf(channel, facts, subject, input), stands: sent === null ? 'never' : listedState(sent) });
+  return gated({ ...contextOf(channel, facts, subject, input), stands: sent === null ? 'never' : listedState(sent) });
 }
 
 /** Whether the event must not stand on a channel at all. */
 export function downOn(channel: Channel, facts: Facts, input: SurveyInput): boolean {
-  return downFor(groundOf(channel, facts, { emptied: null, ownMoment: null }, input)) !== null;
+  return downFor(contextOf(channel, facts, { emptied: null, ownMoment: null }, input)) !== null;
 }
 
 type GateSubject = Pick<Subject, 'emptied' | 'ownMoment'> & { source?: string };
 
-function groundOf(
+function contextOf(
   { rules, row }: Channel,
   facts: Facts,
   subject: GateSubject,
   { content, now }: SurveyInput,
-): GateGround {
+): GateContext {
   const { emptied, ownMoment, source = rules.id } = subject;
   const visibility = visibilityOn(rules.id, facts, content);
   return {

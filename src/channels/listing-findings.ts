@@ -30,7 +30,8 @@ export function knownFindings(
       }),
     );
   if (state.gone) found.push(finding(['listed'], 'warns', { code: 'gone-there' }));
-  if (state.doubt) found.push(finding(['listed'], 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
+  if (state.pendingOutcome)
+    found.push(finding(['listed'], 'notes', { code: 'unread-there', since: state.sentAt ?? 0 }));
   for (const { key, label, why } of locked)
     found.push(finding([splitKey(key).field], 'warns', { code: 'locked-there', label, why }));
   return found;

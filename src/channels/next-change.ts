@@ -10,10 +10,10 @@ const soonMs = 6 * dayMs;
 /** Of longer runs the moments of every date are not gone through: they are looked at anew each minute. */
 const mostDates = 60;
 
-/** Until when a survey comes out the same as long as nothing is written: by the calendar's clock, and by the one that only goes forward. */
+/** Until when a survey comes out the same as long as nothing is written: by the calendar's clock, and by the monotonic one. */
 export interface Holds {
   until: Instant;
-  steadyUntil: Instant;
+  monotonicUntil: Instant;
 }
 
 /**
@@ -25,16 +25,16 @@ export function holdsUntil(
   content: RecordContent,
   channels: readonly Channel[],
   now: Instant,
-  steady: Instant,
+  monotonic: Instant,
   leftUntil: readonly Instant[] = [],
 ): Holds {
   let until = Infinity;
-  let steadyUntil = Infinity;
+  let monotonicUntil = Infinity;
   const at = (moment: Instant | null | undefined) => {
     if (moment !== null && moment !== undefined && moment > now && moment < until) until = moment;
   };
-  const steadyAt = (moment: Instant | null) => {
-    if (moment !== null && moment > steady && moment < steadyUntil) steadyUntil = moment;
+  const monotonicAt = (moment: Instant | null) => {
+    if (moment !== null && moment > monotonic && moment < monotonicUntil) monotonicUntil = moment;
   };
   if (facts.performances.length > mostDates) at(now + 60_000);
   for (const zone of new Set([facts.announceZone, ...facts.performances.map((performance) => performance.zone)]))
@@ -60,17 +60,17 @@ export function holdsUntil(
     for (const { when } of own?.locks ?? []) {
       if ('hoursBefore' in when) for (const start of lock.starts.values()) at(start - when.hoursBefore * 3_600_000 + 1);
       if ('minutesAfterSending' in when && state.sentAt !== null)
-        steadyAt(state.sentAt + when.minutesAfterSending * 60_000 + 1);
+        monotonicAt(state.sentAt + when.minutesAfterSending * 60_000 + 1);
     }
     for (const { key, outcome, late } of comparison) {
       if (late || outcome === 'same' || outcome === 'already-there') continue;
       const sent = state.sentTimes[key] ?? state.sentAt;
-      if (sent !== null) steadyAt(sent + (own?.delayMs ?? 0) + 1);
+      if (sent !== null) monotonicAt(sent + (own?.delayMs ?? 0) + 1);
     }
     if (state.lapsesAt !== null && own?.lapse) {
-      steadyAt(state.lapsesAt - own.lapse.leadMs);
-      steadyAt(state.lapsesAt);
+      monotonicAt(state.lapsesAt - own.lapse.leadMs);
+      monotonicAt(state.lapsesAt);
     }
   }
-  return { until, steadyUntil };
+  return { until, monotonicUntil };
 }

@@ -11,8 +11,8 @@ import { finding, type Finding } from '@/core/findings/finding';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { giftSeenBy, sells, type ChannelRules, type Gift } from '@/core/listing/channel-rules';
 import { compareListing, equalOrAbsent, neverSent, type ListingState } from '@/core/listing/compare';
-import { downWords, type Gated, type GateGround } from '@/core/listing/gates';
-import type { LockGround } from '@/core/listing/operations';
+import { downWords, type Gated, type GateContext } from '@/core/listing/gates';
+import type { LockContext } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
 import { needsSheet, openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
@@ -31,7 +31,7 @@ import type { Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
 import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
-import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, pagesOf, visibilityOn, type Ground } from './given';
+import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, pagesOf, visibilityOn, type ListingContext } from './given';
 import { channelLinks, linkCircle, type ChannelLink } from './links';
 import { knownFindings, lapsing, takesBack } from './listing-findings';
 
@@ -75,8 +75,8 @@ export interface SurveyInput {
   now: Instant;
   /** What the house says of what is to follow. */
   follow?: Partial<FollowWords>;
-  /** Now, by the clock that only goes forward: what is known of listings goes by it. */
-  steady: Instant;
+  /** Now, by the monotonic clock: what is known of listings goes by it. */
+  monotonic: Instant;
 }
 
 /** A person's word that what is locked stays as it is there. */
@@ -110,10 +110,10 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   const bare = makeFacts(input.content, input);
   const outlets = outletsOf(bare, channels);
   const known = groupBy(input.listings, (listing) => listing.channel);
-  const ground: Ground = { input, known, sheetOpen: 0 };
-  const given = givenLinks({ ...bare, outlets }, channels, ground);
+  const context: ListingContext = { input, known, sheetOpen: 0 };
+  const given = givenLinks({ ...bare, outlets }, channels, context);
   const own = chooseLink(outlets, '', { given });
-  const gifts = otherGifts({ ...bare, outlets }, channels, ground);
+  const gifts = otherGifts({ ...bare, outlets }, channels, context);
   const giving: Facts = {
     ...bare,
     outlets,
@@ -121,7 +121,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
     gifts,
     secrets: [...bare.secrets, ...secretGifts(gifts)],
   };
-  const facts: Facts = { ...giving, pages: pagesOf(giving, channels, ground) };
+  const facts: Facts = { ...giving, pages: pagesOf(giving, channels, context) };
   const links = channelLinks(facts, channels, given, input.content);
   const circle = linkCircle(facts, links, channels);
   const circleNames = channels.filter((channel) => circle.has(channel.rules.id)).map((channel) => channel.rules.name);
@@ -136,7 +136,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
     };
   };
   const sheetOpen = input.ticks && needsSheet(facts) ? openLines(sheetLines(facts), input.ticks).length : 0;
-  const here: Ground = { ...ground, sheetOpen };
+  const here: ListingContext = { ...context, sheetOpen };
   const listings = channels.flatMap((channel) =>
     surveyChannel(channel, facts, here, shownFrom(channel, channels), linkAt),
   );
@@ -192,8 +192,8 @@ export interface Subject {
   facts: Facts;
   /** The channel whose word it shows: its own, or that of another. */
   source: string;
-  emptied: GateGround['emptied'];
-  ownMoment: GateGround['ownMoment'];
+  emptied: GateContext['emptied'];
+  ownMoment: GateContext['ownMoment'];
 }
 
 /** The performances that a channel is told of: where it holds few and a series is one line, the next stands for all. */
@@ -279,7 +279,7 @@ type LinkAt = (channel: string, noticeId: string | null) => LinkHere;
 function surveyChannel(
   channel: Channel,
   facts: Facts,
-  { input, known, sheetOpen }: Ground,
+  { input, known, sheetOpen }: ListingContext,
   source: string,
   linkAt: LinkAt,
 ): SurveyedListing[] {
@@ -307,25 +307,30 @@ function surveyListing(
   const state: ListingState = known ?? neverSent;
   const gate = gateOf(channel, facts, subject, input, state);
   // What is wanted nowhere and stands nowhere is worked out when somebody asks for it.
-  if (gate.down !== null && state.sent === null && !state.doubt && (input.errands.get(id) ?? 'none') === 'none')
+  if (
+    gate.down !== null &&
+    state.sent === null &&
+    !state.pendingOutcome &&
+    (input.errands.get(id) ?? 'none') === 'none'
+  )
     return unwanted(channel, subject, { id, state, gate, known }, input);
   const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
   const wanted = wantedThere(gate.down !== null, shown, state);
   const past = facts.performances.length > 0 && facts.performances.every((performance) => performance.over < input.now);
   const comparison = compareListing(wanted, state, {
-    now: input.steady,
+    now: input.monotonic,
     delayMs: rules.delayMs,
     dropped: droppedBy(rules),
     settled: settledBy(rules),
     // What is over is not renewed.
     lapse: rules.lapse && { ...rules.lapse, renew: !past },
   });
-  const lock = lockGround(state, known, input.steady, input.now);
+  const lock = lockContext(state, known, input.monotonic, input.now);
   const all = stepsFor({ rules, wanted, state, comparison, lock });
   const { steps, left } = withoutLeft(all, input.left?.get(id), input.now);
   const errand = input.errands.get(id) ?? 'none';
   const off = isDown(wanted);
-  const absent = state.sent === null && !state.doubt && (off || past) && errand === 'none';
+  const absent = state.sent === null && !state.pendingOutcome && (off || past) && errand === 'none';
   const noticed =
     off && state.sent !== null
       ? gate.findings.filter((finding) => finding.code === 'not-connected')
@@ -405,7 +410,7 @@ function missedFindings(
   now: Instant,
 ): Finding[] {
   if (ownMoment === null || ownMoment.at === 'unclear' || ownMoment.at > now) return [];
-  if (state.sent !== null || state.doubt !== null || errand !== 'none') return [];
+  if (state.sent !== null || state.pendingOutcome !== null || errand !== 'none') return [];
   return [finding(['notices'], 'warns', { code: 'moment-missed', at: ownMoment.at, zone: ownMoment.zone })];
 }
 
@@ -414,7 +419,7 @@ function unwanted(
   { rules, row }: Channel,
   { facts, part, performanceIds }: Subject,
   { id, state, gate, known }: { id: ListingId; state: ListingState; gate: Gated; known: KnownListing | undefined },
-  { recordId, steady, now }: SurveyInput,
+  { recordId, monotonic, now }: SurveyInput,
 ): SurveyedListing {
   let made: ReturnType<typeof proof> | null = null;
   const reckoned = () => (made ??= proof(rules, facts, performanceIds, now));
@@ -441,7 +446,7 @@ function unwanted(
     state,
     publicUrl: known?.publicUrl ?? null,
     embargoUntil: gate.until,
-    lock: lockGround(state, known, steady, now),
+    lock: lockContext(state, known, monotonic, now),
     steps: nothingToDo,
     left: [],
     errand: 'none',
@@ -465,15 +470,20 @@ function wantedThere(down: boolean, shown: Shown, state: ListingState): Shown {
 }
 
 /** What locks are judged on: what was seen there last, or sent. */
-function lockGround(state: ListingState, known: KnownListing | undefined, steady: Instant, now: Instant): LockGround {
+function lockContext(
+  state: ListingState,
+  known: KnownListing | undefined,
+  monotonic: Instant,
+  now: Instant,
+): LockContext {
   const there = state.observed ?? state.sent ?? {};
   const starts = new Map<string, Instant>();
   for (const [key, value] of Object.entries(there)) {
     const { field, item } = splitKey(key);
     if (field === 'start' && item !== null && value.kind === 'instant') starts.set(item, value.at);
   }
-  // Moments of sendings are of the clock that only goes forward; those of shows are of the calendar.
-  const sentAt = state.sentAt === null ? null : now - (steady - state.sentAt);
+  // Moments of sendings are of the monotonic clock; those of shows are of the calendar.
+  const sentAt = state.sentAt === null ? null : now - (monotonic - state.sentAt);
   return { sold: known?.sold ?? 0, starts, state: listedState(there), sentAt, now };
 }
 

@@ -19,13 +19,13 @@ const showing = (channel: Channel) => (content: RecordContent) =>
   surveyOf({ content, channels: all.map((channel) => channel.row) }).listings.find(
     (listing) => listing.channel === channel.row.id,
   )?.proof ?? {};
-const ground = (id: string) => {
+const context = (id: string) => {
   const channel = all.find((channel) => channel.row.id === id);
   if (!channel) throw new Error(`no kind ${id}`);
   return { rules: channel.rules, part: 0, show: showing(channel) };
 };
 const take = (content: RecordContent, channel: string, key: string, value: ShownValue | undefined) =>
-  takeTheirs(content, key, value, ground(channel));
+  takeTheirs(content, key, value, context(channel));
 
 describe('taken at the very place that was shown', () => {
   const long = 'The Very Long Title of an Evening that no Social Page would ever Hold in Full';
@@ -167,9 +167,9 @@ test('words by hand take it for their channel alone; where nothing can take it, 
     ['Odalys Quarry', 'Theirs'],
     ['Theirs', 'Ours'],
   ]);
-  const kept = keepTheirsHere(sample(), 'place', text('The big hall'), ground('hearthside'));
+  const kept = keepTheirsHere(sample(), 'place', text('The big hall'), context('hearthside'));
   expect(kept?.overrides).toMatchObject([{ channel: 'hearthside', field: 'place', value: 'The big hall' }]);
-  expect(keepTheirsHere(sample(), 'start@p1', at('2027-03-15T20:00:00Z'), ground('hearthside'))).toBeNull();
+  expect(keepTheirsHere(sample(), 'start@p1', at('2027-03-15T20:00:00Z'), context('hearthside'))).toBeNull();
 });
 
 /** A value such as a channel might show in a field of this kind. */

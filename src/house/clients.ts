@@ -3,7 +3,7 @@ import { careful, ownHostOnly, type Care } from '@/channels/kit/careful';
 import { OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Connection } from '@/channels/kit/kind';
 import { allKeptAt, connectionOf, keepAt, keptAt } from '@/store/channels';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { feedAddress } from './feeds';
 import { hookAddress } from './hooks';
 import { channelById, type House } from './house';
@@ -51,7 +51,7 @@ export function tryClient(house: House, kind: string, connection: Connection, ac
     get: (sort: string, key: string) => keptAt(house.db, account, sort, key),
     all: (sort: string) => allKeptAt(house.db, account, sort),
     put: (sort: string, key: string, value: string) =>
-      whole(house.db, (tx) => keepAt(tx, account, sort, key, value), { quiet: true }),
+      transaction(house.db, (tx) => keepAt(tx, account, sort, key, value), { quiet: true }),
     shelve: (sort: string, key: string, value: string) =>
       house.outside.shelve((tx) => keepAt(tx, account, sort, key, value)),
   };

@@ -4,7 +4,7 @@ import { feedShelf, feedText, readEntry, type FeedEntry } from '@/channels/kit/f
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import { isOff, listedField, listedState, splitKey } from '@/core/listing/shown';
 import { accountOf, allChannels, allKeptAt, keepAt, keptAt } from '@/store/channels';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import type { House } from './house';
 import { surveysOf } from './survey';
 
@@ -22,7 +22,7 @@ export function feedAddress(house: Pick<House, 'db'>, account: string): string {
   let key = keptAt(house.db, account, feedKey, 'key');
   if (key === null) {
     const made = randomBytes(18).toString('base64url');
-    whole(house.db, (tx) => keepAt(tx, account, feedKey, 'key', made), { quiet: true });
+    transaction(house.db, (tx) => keepAt(tx, account, feedKey, 'key', made), { quiet: true });
     key = made;
   }
   return `${ownOrigin()}/feeds/${key}.ics`;

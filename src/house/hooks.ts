@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import type { ListingId } from '@/core/base/ids';
 import { hookSecret, readHook } from '@/channels/kit/hooks';
 import { accountOf, allChannels, keepAt, keptAt } from '@/store/channels';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { askReading, listingById } from '@/store/listings';
 import { ownOrigin } from './feeds';
 import type { House } from './house';
@@ -15,7 +15,7 @@ export function hookAddress(house: Pick<House, 'db'>, account: string): string {
   let key = keptAt(house.db, account, hookKey, 'key');
   if (key === null) {
     const made = randomBytes(18).toString('base64url');
-    whole(house.db, (tx) => keepAt(tx, account, hookKey, 'key', made), { quiet: true });
+    transaction(house.db, (tx) => keepAt(tx, account, hookKey, 'key', made), { quiet: true });
     key = made;
   }
   return `${ownOrigin()}/api/hooks/${key}`;
@@ -33,6 +33,6 @@ export function takeHook(house: House, key: string, signature: string, body: str
   if (said === null) return 'refused';
   const listing = listingById(house.db, said.reference as ListingId);
   if (listing?.channel !== row.id || listing.remote === null) return 'refused';
-  whole(house.db, (tx) => askReading(tx, listing.id, house.steady()), { quiet: true });
+  transaction(house.db, (tx) => askReading(tx, listing.id, house.monotonic()), { quiet: true });
   return 'taken';
 }

@@ -20,8 +20,8 @@ import { makeOutsideDoor, type OutsideDoor } from './outside-door';
 export interface House {
   db: Db;
   clock: Clock;
-  /** Now, by a clock that only goes forward: what waits, waits by this one. */
-  steady(): Instant;
+  /** Now, by a monotonic clock: what waits, waits by this one. */
+  monotonic(): Instant;
   /** Where the data lies: database, pictures, renditions. */
   folder: string;
   outside: OutsideDoor;
@@ -67,7 +67,7 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
   const clockUrl = clockAt === asItWas ? keptClockAddress(db) : clockAt;
   if (clockAt !== asItWas && !parts.clock) keepClockAddress(db, clockUrl);
   const clock = parts.clock ?? (clockUrl === null ? realClock : outsideClock(db, clockUrl));
-  const steady = makeSteady(clock, leaseNow(db)?.steady ?? null);
+  const monotonic = makeMonotonic(clock, leaseNow(db)?.monotonic ?? null);
   const {
     kinds = everyKind,
     doors = everyDoor,
@@ -79,10 +79,10 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
   return {
     db,
     clock,
-    steady,
+    monotonic,
     folder,
-    outside: makeOutsideDoor(db, http, steady, mail),
-    lead: makeLeadership(db, steady),
+    outside: makeOutsideDoor(db, http, monotonic, mail),
+    lead: makeLeadership(db, monotonic),
     kinds,
     doors,
     maySend,
@@ -92,7 +92,7 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
 }
 
 /** A clock that never goes back: where the house's does, it goes on from where it stood. */
-function makeSteady(clock: Clock, from: Instant | null): () => Instant {
+function makeMonotonic(clock: Clock, from: Instant | null): () => Instant {
   let last = from ?? -Infinity;
   let offset = 0;
   return () => {

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { whole, type Db, type Tx } from '@/store/database';
+import { transaction, type Db, type Tx } from '@/store/database';
 import { dropLease, leads, takeLease } from '@/store/lease';
 
 /** A lease that was not renewed for so long is free, in milliseconds of the machine's clock: it is between processes of one machine. */
@@ -16,13 +16,13 @@ export interface Leadership {
   letGo(): void;
 }
 
-/** Each opening of a house has a mark of its own: process ids come again. `steady`: the clock that only goes forward. */
-export function makeLeadership(db: Db, steady: () => number): Leadership {
+/** Each opening of a house has a mark of its own: process ids come again. `monotonic`: the monotonic clock. */
+export function makeLeadership(db: Db, monotonic: () => number): Leadership {
   const boot = randomBytes(9).toString('base64url');
   let fence = 0;
   return {
     renew() {
-      const held = whole(db, (tx) => takeLease(tx, boot, Date.now(), leaseMs, steady()), { quiet: true });
+      const held = transaction(db, (tx) => takeLease(tx, boot, Date.now(), leaseMs, monotonic()), { quiet: true });
       fence = held?.fence ?? 0;
       return held !== null;
     },
@@ -30,7 +30,7 @@ export function makeLeadership(db: Db, steady: () => number): Leadership {
     stillLeads: (asked, at = db) => asked !== 0 && leads(at, boot, asked),
     letGo() {
       fence = 0;
-      whole(db, (tx) => dropLease(tx, boot), { quiet: true });
+      transaction(db, (tx) => dropLease(tx, boot), { quiet: true });
     },
   };
 }

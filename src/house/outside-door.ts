@@ -6,7 +6,7 @@ import { answered, boundedWait, calmAccount, failed, type AccountState } from '@
 import { filled, untilNext } from '@/core/errands/pace';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { allAccounts, putAccount } from '@/store/channels';
-import { whole, type Db, type Tx } from '@/store/database';
+import { transaction, type Db, type Tx } from '@/store/database';
 
 /** On whose behalf something leaves: an errand, which is asked before each thing that tells something of ours, or a reading, which tells nothing. */
 export interface Going {
@@ -61,8 +61,8 @@ export interface OutsideDoor {
 
 const noMail: Mail = () => Promise.reject(new OutsideError('our-fault', 'no way out for mail'));
 
-/** Makes the way out on `db`. `steady` is the clock that only goes forward; buckets go by the machine's own. */
-export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post: Mail = noMail): OutsideDoor {
+/** Makes the way out on `db`. `monotonic` is the monotonic clock; buckets go by the machine's own. */
+export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, post: Mail = noMail): OutsideDoor {
   const states = new Map<string, AccountState>();
   const buckets = new Map<string, Bucket>();
   const known = allAccounts(db);
@@ -80,7 +80,7 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
     states.set(account, next);
     try {
       // Screens show that an account fails, and that it answers again; not each knock between.
-      whole(db, () => put(account), { quiet: (before.failures === 0) === (next.failures === 0) });
+      transaction(db, () => put(account), { quiet: (before.failures === 0) === (next.failures === 0) });
     } catch (error) {
       // It is known here all the same, and written down with the next change.
       console.error('accounts:', error);
@@ -107,7 +107,7 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
   const pass = (how: { writes: boolean }, put?: (tx: Tx) => void) => {
     const before = going.getStore()?.before;
     if (!before) throw new OutsideError('our-fault', 'something of ours was about to leave that nobody answers for');
-    whole(
+    transaction(
       db,
       (tx) => {
         before(tx, how);
@@ -129,13 +129,13 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
         change(
           account,
           busy
-            ? failed(states.get(account) ?? calmAccount, steady(), boundedWait(waitOf(answer)))
+            ? failed(states.get(account) ?? calmAccount, monotonic(), boundedWait(waitOf(answer)))
             : answered(states.get(account) ?? calmAccount),
         );
         if (writes(request) && answer.status < 300) behalf?.done?.();
         return answer;
       } catch (error) {
-        if (isOutsideError(error)) change(account, failed(states.get(account) ?? calmAccount, steady(), null));
+        if (isOutsideError(error)) change(account, failed(states.get(account) ?? calmAccount, monotonic(), null));
         throw error;
       }
     },
@@ -150,7 +150,7 @@ export function makeOutsideDoor(db: Db, base: Http, steady: () => Instant, post:
         behalf?.done?.();
       } catch (error) {
         if (isOutsideError(error) && (error.kind === 'again-later' || error.kind === 'unknown-outcome'))
-          change(account, failed(states.get(account) ?? calmAccount, steady(), null));
+          change(account, failed(states.get(account) ?? calmAccount, monotonic(), null));
         throw error;
       }
     },

@@ -38,7 +38,7 @@ export interface SurveyedRecord {
 }
 
 /** What surveying needs of the store, read once for however many records. */
-export interface SurveyGround {
+export interface SurveyContext {
   /** The house's mark: another with every change of what every survey reads. */
   house: string;
   venues: Map<string, Venue>;
@@ -55,15 +55,15 @@ export interface SurveyGround {
   follow: ToFollow;
   channels: readonly ChannelRow[];
   now: number;
-  steady: number;
+  monotonic: number;
 }
 
-type Surveying = Pick<House, 'clock' | 'steady' | 'kinds' | 'folder'> & { db: Tx };
+type Surveying = Pick<House, 'clock' | 'monotonic' | 'kinds' | 'folder'> & { db: Tx };
 /** Some records; all of them, where nothing is said. */
 type Records = readonly RecordId[] | undefined;
 
 /** Reads the ground for all records, or for some: a fixed number of queries. */
-export function surveyGround(house: Surveying, which?: Records): SurveyGround {
+export function surveyContext(house: Surveying, which?: Records): SurveyContext {
   const { db, clock } = house;
   const item = which?.length === 1 ? which[0] : which;
   return {
@@ -79,13 +79,13 @@ export function surveyGround(house: Surveying, which?: Records): SurveyGround {
     follow: followWords(db),
     channels: channelsOf(house, db).map((channel) => channel.row),
     now: clock.now(),
-    steady: house.steady(),
+    monotonic: house.monotonic(),
   };
 }
 
 /** A listing as the survey takes it. */
 export function known(listing: Listing, sales: readonly SaleCount[], gifts: readonly GiftRow[]): KnownListing {
-  const { id, channel, part, performanceIds, remote, twins, doubt } = listing;
+  const { id, channel, part, performanceIds, remote, twins, pendingOutcome } = listing;
   const { sent, sentTimes, previous, observed, sentAt, observedAt, lapsesAt, gone } = listing;
   const ids = new Set(performanceIds);
   // What an outlet sold is of its listings; of several, each counts its own performances.
@@ -95,7 +95,7 @@ export function known(listing: Listing, sales: readonly SaleCount[], gifts: read
   return {
     ...{ id, channel, part, performanceIds, twins, sold },
     ...{ sent, sentTimes, previous, observed, sentAt, observedAt, lapsesAt, gone },
-    doubt: doubt && { since: doubt.since },
+    pendingOutcome: pendingOutcome && { since: pendingOutcome.since },
     publicUrl: remote?.publicUrl ?? null,
     link: gifts.find((gift) => gift.gift === 'ticket link')?.value ?? null,
     gifts: Object.fromEntries(gifts.map((gift) => [gift.gift, gift.value])),
@@ -110,18 +110,18 @@ export function errandMarks(errands: readonly Errand[]): Map<string, ErrandMark>
 }
 
 /** What one record is surveyed from, out of the ground. */
-export function inputFrom({ id: recordId, code, content }: RecordAt, ground: SurveyGround) {
-  const sales = ground.sales.get(recordId) ?? [];
-  const listings = (ground.listings.get(recordId) ?? []).map((listing) =>
-    known(listing, sales, ground.gifts.get(listing.id) ?? []),
+export function inputFrom({ id: recordId, code, content }: RecordAt, context: SurveyContext) {
+  const sales = context.sales.get(recordId) ?? [];
+  const listings = (context.listings.get(recordId) ?? []).map((listing) =>
+    known(listing, sales, context.gifts.get(listing.id) ?? []),
   );
-  const { venues, organisers, follow, channels, now, steady } = ground;
+  const { venues, organisers, follow, channels, now, monotonic } = context;
   return {
-    ...{ recordId, code, content, venues, organisers, follow, channels, now, steady, listings },
+    ...{ recordId, code, content, venues, organisers, follow, channels, now, monotonic, listings },
     sold: soldSoFar(sales),
-    errands: errandMarks(ground.errands.get(recordId) ?? []),
-    ticks: ground.ticks.get(recordId) ?? [],
-    left: new Map((ground.left.get(recordId) ?? []).map((lock) => [lock.listing as string, lock])),
+    errands: errandMarks(context.errands.get(recordId) ?? []),
+    ticks: context.ticks.get(recordId) ?? [],
+    left: new Map((context.left.get(recordId) ?? []).map((lock) => [lock.listing as string, lock])),
   };
 }
 
@@ -129,28 +129,33 @@ export function inputFrom({ id: recordId, code, content }: RecordAt, ground: Sur
 interface Kept {
   surveyed: SurveyedRecord;
   now: number;
-  steady: number;
+  monotonic: number;
 }
 
 /** Surveys by house and record: the one place where they are kept. */
 const surveys = new LRUCache<string, Kept>({ max: 20_000 });
 
 /** True where neither clock has reached what may change a survey, nor was put back before it was made. */
-function stillHolds({ now, steady, surveyed: { holds } }: Kept, at: { now: number; steady: number }): boolean {
-  return at.now >= now && at.now < holds.until && at.steady >= steady && at.steady < holds.steadyUntil;
+function stillHolds({ now, monotonic, surveyed: { holds } }: Kept, at: { now: number; monotonic: number }): boolean {
+  return at.now >= now && at.now < holds.until && at.monotonic >= monotonic && at.monotonic < holds.monotonicUntil;
 }
 
 /** Surveys a record on its ground, without asking what is kept. */
-export function surveyOn(record: RecordAt, ground: SurveyGround, mark: string, kinds: House['kinds']): SurveyedRecord {
-  const { channels, now, steady, house } = ground;
-  const survey = surveyRecord(inputFrom(record, ground), kinds);
+export function surveyOn(
+  record: RecordAt,
+  context: SurveyContext,
+  mark: string,
+  kinds: House['kinds'],
+): SurveyedRecord {
+  const { channels, now, monotonic, house } = context;
+  const survey = surveyRecord(inputFrom(record, context), kinds);
   const holds = holdsUntil(
     survey,
     record.content,
     channels.map((row) => channelOf(row, kinds)),
     now,
-    steady,
-    (ground.left.get(record.id) ?? []).map((lock) => lock.until),
+    monotonic,
+    (context.left.get(record.id) ?? []).map((lock) => lock.until),
   );
   return { record, survey, channels, holds, mark, house };
 }
@@ -162,7 +167,7 @@ export function surveyOn(record: RecordAt, ground: SurveyGround, mark: string, k
  */
 export function* surveysOf(house: Surveying, which?: Records): Generator<SurveyedRecord> {
   const of = houseMark(house.db);
-  const at = { now: house.clock.now(), steady: house.steady() };
+  const at = { now: house.clock.now(), monotonic: house.monotonic() };
   const marks = recordMarks(house.db, which);
   const nameOf = (id: RecordId) => `${house.folder} ${id}`;
   const kept = new Map<RecordId, SurveyedRecord>();
@@ -171,12 +176,12 @@ export function* surveysOf(house: Surveying, which?: Records): Generator<Surveye
     if (item?.surveyed.mark === mark && item.surveyed.house === of && stillHolds(item, at)) kept.set(id, item.surveyed);
   }
   const missing = [...marks.keys()].filter((id) => !kept.has(id));
-  let ground: SurveyGround | null = null;
+  let context: SurveyContext | null = null;
   const records = new Map<RecordId, RecordAt>();
   if (missing.length > 0) {
     // Where most of it is to be read, all is read at once.
     const some = which === undefined && missing.length > 400 ? undefined : missing;
-    ground = surveyGround(house, some);
+    context = surveyContext(house, some);
     for (const record of allRecords(house.db, some)) records.set(record.id, record);
   }
   for (const [id, mark] of marks) {
@@ -186,8 +191,8 @@ export function* surveysOf(house: Surveying, which?: Records): Generator<Surveye
       continue;
     }
     const record = records.get(id);
-    if (!record || !ground) continue;
-    const surveyed = surveyOn(record, { ...ground, house: of }, mark, house.kinds);
+    if (!record || !context) continue;
+    const surveyed = surveyOn(record, { ...context, house: of }, mark, house.kinds);
     surveys.set(nameOf(id), { surveyed, ...at });
     yield surveyed;
   }

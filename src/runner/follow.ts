@@ -52,6 +52,6 @@ function takeBack(house: House, tx: Tx, listing: SurveyedListing, revision: numb
         narrows: true,
       },
     },
-    house.steady(),
+    house.monotonic(),
   );
 }

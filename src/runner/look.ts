@@ -9,7 +9,7 @@ import { channelById, type House } from '@/house/house';
 import { listingNow, surveyById } from '@/house/survey';
 import { noteDelay } from '@/store/delays';
 import { noteGift } from '@/store/gifts';
-import { whole, type Tx } from '@/store/database';
+import { transaction, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
 import {
   addErrand,
@@ -23,13 +23,13 @@ import {
 import {
   adoptFound,
   forgetLost,
-  giveUpDoubt,
+  giveUpPendingOutcome,
   listingById,
   noteObserved,
   noteSent,
-  putDoubt,
+  putPendingOutcome,
   thoroughly,
-  type Doubt,
+  type PendingOutcome,
   type Listing,
 } from '@/store/listings';
 import { noteSale, noteSources } from '@/store/sales';
@@ -69,7 +69,7 @@ export function lookFor(house: House, { id }: Pick<Listing, 'id'>, client: Chann
 export async function readAndNote(house: House, listing: Listing, client: ChannelClient): Promise<void> {
   const channel = channelById(house, listing.channel);
   if (!channel || listing.remote === null) return;
-  const began = house.steady();
+  const began = house.monotonic();
   const asked = listingNow(house, listing.recordId, listing.id);
   const allowed = asked !== null && narrowing(asked.surveyed) === null;
   let answer = await client.fetch(listing.remote, { page: true });
@@ -90,7 +90,7 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
 
   const sales = answer === null ? [] : (channel.kind.sales?.(answer) ?? []);
   const sources = answer === null ? null : (channel.kind.sources?.(answer) ?? null);
-  whole(house.db, (tx) => {
+  transaction(house.db, (tx) => {
     const now = listingById(tx, listing.id);
     // Something was written while the answer was on its way: it is read again.
     if (!now || now.writes !== listing.writes) return;
@@ -210,7 +210,7 @@ function nextLook(
   { delayMs, settled }: { delayMs: number; settled: ReadonlySet<string> },
   distance: (now: number) => number,
 ): number | null {
-  const now = house.steady();
+  const now = house.monotonic();
   const fields = compareListing(state.sent ?? {}, state, { now, delayMs, dropped: new Set(), settled, lapse: null });
   if (fields.some((field) => field.outcome === 'not-yet')) return now + Math.max(soonestMs, delayMs / 10);
   const away = distance(house.clock.now());
@@ -230,7 +230,7 @@ interface Found {
 }
 
 /** Looks whether what is in doubt was done: a placing by our reference, a word said anew by the newest there, anything else by what stands there. */
-async function lookInto(house: House, listing: Listing, { op }: Doubt, client: ChannelClient): Promise<Found> {
+async function lookInto(house: House, listing: Listing, { op }: PendingOutcome, client: ChannelClient): Promise<Found> {
   if (op !== 'place' && op !== 'correct' && listing.remote !== null) {
     const answer = await client.fetch(listing.remote, { page: false });
     return { places: [], answer };
@@ -244,34 +244,44 @@ async function lookInto(house: House, listing: Listing, { op }: Doubt, client: C
 }
 
 /** True where what was to be brought about is what stands there, by its content. */
-function cameAbout(shown: Shown, { shown: wanted, op }: Doubt): boolean {
+function cameAbout(shown: Shown, { shown: wanted, op }: PendingOutcome): boolean {
   const keys = Object.keys(wanted ?? {}).filter((key) => op !== 'correct' || key !== listedField);
   return keys.length > 0 && keys.every((key) => equalOrAbsent(shown[key], wanted?.[key]));
 }
 
 /** Notes that a writing without an answer was carried out after all, in the transaction given. */
-function noteFound(house: House, tx: Tx, channel: Channel, fresh: Listing, doubt: Doubt, found: Found): void {
+function noteFound(
+  house: House,
+  tx: Tx,
+  channel: Channel,
+  fresh: Listing,
+  pendingOutcome: PendingOutcome,
+  found: Found,
+): void {
   const [first] = found.places;
-  const now = house.steady();
+  const now = house.monotonic();
   const items = new Set<string>();
   // Where it can stay a draft, how far it came is seen there; elsewhere what was sent comes to be seen in its own time.
   const steps = channel.rules.states.includes('draft');
   const state = found.answer && steps ? channel.read(found.answer, { items })[listedField] : undefined;
-  if (doubt.op === 'place') {
-    adoptFound(tx, fresh, doubt, found.places, state, now);
+  if (pendingOutcome.op === 'place') {
+    adoptFound(tx, fresh, pendingOutcome, found.places, state, now);
     if (first) giveOn(tx, channel.rules, fresh, first, isOff(state), now);
   } else {
-    const written = doubt.shown ?? {};
+    const written = pendingOutcome.shown ?? {};
     const remote = found.answer?.remote ?? first ?? fresh.remote;
     if (remote === null) return;
     noteSent(tx, fresh, {
       sent: { ...fresh.sent, ...written },
-      sentTimes: { ...fresh.sentTimes, ...Object.fromEntries(Object.keys(written).map((key) => [key, doubt.since])) },
+      sentTimes: {
+        ...fresh.sentTimes,
+        ...Object.fromEntries(Object.keys(written).map((key) => [key, pendingOutcome.since])),
+      },
       previous: { ...fresh.previous },
       believed: { ...fresh.believed, ...written },
       remote,
       revision: fresh.sentRevision ?? 0,
-      at: doubt.since,
+      at: pendingOutcome.since,
       readAt: now,
     });
   }
@@ -286,33 +296,47 @@ function noteFound(house: House, tx: Tx, channel: Channel, fresh: Listing, doubt
  * stand. Not found, twice, and where answers come later not before their time: it counts as not carried out. What lies on our own
  * shelf is looked for there, once. Gives what is to be done: `settled`, or to look again at a moment.
  */
-export async function askDoubt(house: House, listing: Listing, client: ChannelClient): Promise<'settled' | number> {
-  const doubt = listing.doubt ?? listing.lost;
-  if (doubt === null) return 'settled';
-  if (listing.doubt !== null && doubt.lookedAt !== null && house.steady() < doubt.lookedAt + lookAgainMs)
-    return doubt.lookedAt + lookAgainMs;
+export async function askPendingOutcome(
+  house: House,
+  listing: Listing,
+  client: ChannelClient,
+): Promise<'settled' | number> {
+  const pendingOutcome = listing.pendingOutcome ?? listing.lost;
+  if (pendingOutcome === null) return 'settled';
+  if (
+    listing.pendingOutcome !== null &&
+    pendingOutcome.lookedAt !== null &&
+    house.monotonic() < pendingOutcome.lookedAt + lookAgainMs
+  )
+    return pendingOutcome.lookedAt + lookAgainMs;
   // However far a simulated clock leaps: what is slow there takes its real time.
-  const waited = elapsed(doubt.lookedOn, house.machine());
-  if (listing.doubt !== null && waited < lookAgainMs) return house.steady() + lookAgainMs - waited;
+  const waited = elapsed(pendingOutcome.lookedOn, house.machine());
+  if (listing.pendingOutcome !== null && waited < lookAgainMs) return house.monotonic() + lookAgainMs - waited;
   const channel = channelById(house, listing.channel);
-  if (!channel) return house.steady() + hourMs;
-  const found = await lookInto(house, listing, doubt, client);
-  const items = itemsOf(listing, doubt.shown ?? {});
+  if (!channel) return house.monotonic() + hourMs;
+  const found = await lookInto(house, listing, pendingOutcome, client);
+  const items = itemsOf(listing, pendingOutcome.shown ?? {});
   const came =
-    doubt.op === 'place'
+    pendingOutcome.op === 'place'
       ? found.places.length > 0
-      : found.answer !== null && cameAbout(channel.read(found.answer, { items }), doubt);
+      : found.answer !== null && cameAbout(channel.read(found.answer, { items }), pendingOutcome);
   const at = house.clock.now();
-  const now = house.steady();
-  return whole(house.db, (tx): 'settled' | number => {
+  const now = house.monotonic();
+  return transaction(house.db, (tx): 'settled' | number => {
     const fresh = listingById(tx, listing.id);
-    if (!fresh || fresh.writes !== listing.writes || (fresh.doubt ?? fresh.lost)?.since !== doubt.since)
+    if (
+      !fresh ||
+      fresh.writes !== listing.writes ||
+      (fresh.pendingOutcome ?? fresh.lost)?.since !== pendingOutcome.since
+    )
       return 'settled';
     if (came) {
-      noteFound(house, tx, channel, fresh, doubt, found);
+      noteFound(house, tx, channel, fresh, pendingOutcome, found);
       const places = found.places.length > 0 ? found.places : found.answer ? [found.answer.remote] : [];
-      addReceipt(tx, doubt.errand, at, 'found', { places: places.map((place) => place.publicUrl ?? place.id) });
-      const errand = errandById(tx, doubt.errand);
+      addReceipt(tx, pendingOutcome.errand, at, 'found', {
+        places: places.map((place) => place.publicUrl ?? place.id),
+      });
+      const errand = errandById(tx, pendingOutcome.errand);
       const { id: listingId, recordId } = fresh;
       if (errand) followNarrowing(house, tx, { listingId, recordId, dispatchId: errand.dispatchId });
       return 'settled';
@@ -320,25 +344,30 @@ export async function askDoubt(house: House, listing: Listing, client: ChannelCl
     const lookedOn = house.machine();
     // Where answers come later, what was handed over is not to be found before its time.
     const patience = channel.rules.answers === 'later' ? channel.rules.delayMs : 0;
-    const early = now < doubt.since + patience;
+    const early = now < pendingOutcome.since + patience;
     const own = channel.rules.answers === 'pulled';
-    if (!own && fresh.doubt !== null && (early || elapsed(doubt.begunOn, lookedOn) < slowestMs)) {
+    if (!own && fresh.pendingOutcome !== null && (early || elapsed(pendingOutcome.begunOn, lookedOn) < slowestMs)) {
       const soon =
-        now + (early ? Math.min(Math.max(lookAgainMs, (now - doubt.since) / 2), 10 * minuteMs) : lookAgainMs);
-      putDoubt(tx, fresh, { ...doubt, lookedAt: soon - lookAgainMs, lookedOn }, soon);
+        now + (early ? Math.min(Math.max(lookAgainMs, (now - pendingOutcome.since) / 2), 10 * minuteMs) : lookAgainMs);
+      putPendingOutcome(tx, fresh, { ...pendingOutcome, lookedAt: soon - lookAgainMs, lookedOn }, soon);
       return soon;
     }
-    const looks = doubt.looks + 1;
-    const next = { ...doubt, looks, lookedAt: now, lookedOn };
+    const looks = pendingOutcome.looks + 1;
+    const next = { ...pendingOutcome, looks, lookedAt: now, lookedOn };
     if (looks < 2 && !own) {
-      putDoubt(tx, fresh, next, now + lookAgainMs);
+      putPendingOutcome(tx, fresh, next, now + lookAgainMs);
       return now + lookAgainMs;
     }
     // What is slower than anybody's patience may still come: it is looked for ever more rarely, until a day has passed.
-    const over = now >= doubt.since + dayMs || own || doubt.op !== 'place';
-    giveUpDoubt(tx, fresh, over ? null : next, over ? null : now + Math.min(lookAgainMs * 2 ** looks, 4 * hourMs));
-    if (fresh.doubt !== null) {
-      addReceipt(tx, doubt.errand, at, 'not found', { looks });
+    const over = now >= pendingOutcome.since + dayMs || own || pendingOutcome.op !== 'place';
+    giveUpPendingOutcome(
+      tx,
+      fresh,
+      over ? null : next,
+      over ? null : now + Math.min(lookAgainMs * 2 ** looks, 4 * hourMs),
+    );
+    if (fresh.pendingOutcome !== null) {
+      addReceipt(tx, pendingOutcome.errand, at, 'not found', { looks });
     }
     return 'settled';
   });
@@ -356,7 +385,7 @@ export function followTwins(house: House, tx: Tx, listing: Listing, errandId: nu
   if (!before || !record) return;
   const under = errandsWhere(tx, { states: ['waiting', 'running', 'lodged', 'refused'], listingId: listing.id });
   for (const { id } of listing.twins.filter((twin) => !under.some((errand) => errand.twin === twin.id)))
-    addErrand(tx, before.dispatchId, takingDown(listing, record.record.revision, twinDown, id), house.steady());
+    addErrand(tx, before.dispatchId, takingDown(listing, record.record.revision, twinDown, id), house.monotonic());
 }
 
 /** What a second place is brought to. */

@@ -3,9 +3,9 @@ import { isOutsideError } from '@/channels/kit/http';
 import { clientOf } from '@/house/clients';
 import type { House } from '@/house/house';
 import { goingOut } from '@/house/outside-door';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { askReading, listingById, noteUnreadable } from '@/store/listings';
-import { askDoubt, readAndNote } from './look';
+import { askPendingOutcome, readAndNote } from './look';
 
 const soonestMs = 2_000;
 const longestMs = 15 * 60_000;
@@ -17,16 +17,16 @@ export async function readListingBack(house: House, id: ListingId): Promise<void
   try {
     await goingOut({ sort: 'reading' }, async () => {
       const client = clientOf(house, listing.channel);
-      if (listing.doubt !== null || (listing.remote === null && listing.lost !== null)) {
+      if (listing.pendingOutcome !== null || (listing.remote === null && listing.lost !== null)) {
         // Asked too early: it is due again when it may be asked.
-        const next = await askDoubt(house, listing, client);
-        if (next !== 'settled') whole(house.db, (tx) => askReading(tx, id, next), { quiet: true });
+        const next = await askPendingOutcome(house, listing, client);
+        if (next !== 'settled') transaction(house.db, (tx) => askReading(tx, id, next), { quiet: true });
       } else if (listing.remote !== null) await readAndNote(house, listing, client);
-      else whole(house.db, (tx) => noteUnreadable(tx, id, 0, house.steady() + longestMs), { quiet: true });
+      else transaction(house.db, (tx) => noteUnreadable(tx, id, 0, house.monotonic() + longestMs), { quiet: true });
     });
   } catch (error) {
-    const again = house.steady() + Math.min(soonestMs * 2 ** Math.min(listing.readTries + 1, 12), longestMs);
-    whole(house.db, (tx) => noteUnreadable(tx, id, listing.readTries + 1, again), { quiet: true });
+    const again = house.monotonic() + Math.min(soonestMs * 2 ** Math.min(listing.readTries + 1, 12), longestMs);
+    transaction(house.db, (tx) => noteUnreadable(tx, id, listing.readTries + 1, again), { quiet: true });
     if (!isOutsideError(error)) throw error;
   }
 }

@@ -1,5 +1,5 @@
 import { accountOf } from '@/store/channels';
-import { sqliteCode, whole } from '@/store/database';
+import { sqliteCode, transaction } from '@/store/database';
 import {
   claimErrand,
   lodgedDue,
@@ -73,7 +73,7 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
   /** How many more errands of a channel may begin: one alone where its account fails, to knock. */
   const roomFor = (channel: Channel): number => {
     const state = house.outside.state(accountOf(channel.row));
-    if (house.steady() < state.blockedUntil) return 0;
+    if (house.monotonic() < state.blockedUntil) return 0;
     const account = accountOf(channel.row);
     const here = [...running.values()].filter((errand) => errand.channel === channel.row.id).length;
     if (state.failures === 0) return channel.rules.budget.atOnce - here;
@@ -83,7 +83,7 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
   let accounts = new Map<string, string>();
   const takeUp = (channel: Channel) => {
     for (let room = roomFor(channel); room > 0; room -= 1) {
-      const errand = whole(house.db, (tx) => claimErrand(tx, channel.row.id, house.steady(), lead.fence()), {
+      const errand = transaction(house.db, (tx) => claimErrand(tx, channel.row.id, house.monotonic(), lead.fence()), {
         quiet: true,
       });
       if (errand === null) return;
@@ -94,11 +94,11 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     const { row, rules } = channel;
     if (!row.connected || rules.observe === 'none' || reading.has(row.id)) return;
     const state = house.outside.state(accountOf(row));
-    if (house.steady() < state.blockedUntil) return;
+    if (house.monotonic() < state.blockedUntil) return;
     // A listing that an errand is on is read when that has ended.
     const busy = [...running.values()].filter((errand) => errand.channel === row.id).map((errand) => errand.listingId);
     if (state.failures > 0 && busy.length > 0) return;
-    const [id] = dueToRead(house.db, row.id, house.steady(), 1, busy);
+    const [id] = dueToRead(house.db, row.id, house.monotonic(), 1, busy);
     if (id === undefined) return;
     reading.set(row.id, id);
     void readListingBack(house, id)
@@ -111,7 +111,7 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
   /** What was handed over to a channel that answers later is asked for. */
   const collect = ({ row, rules }: Channel) => {
     if (rules.answers === 'at once' || !row.connected) return;
-    const errand = lodgedDue(house.db, row.id, house.steady(), [...running.keys()]);
+    const errand = lodgedDue(house.db, row.id, house.monotonic(), [...running.keys()]);
     if (errand === null) return;
     running.set(errand.id, errand);
     void collectErrand(house, errand)
@@ -123,18 +123,18 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     try {
       const channels = channelsOf(house, house.db);
       accounts = new Map(channels.map((channel) => [channel.row.id, accountOf(channel.row)]));
-      if (momentsDue(house.db, house.clock.now())) whole(house.db, (tx) => wakeMoments(tx, house.clock.now()));
+      if (momentsDue(house.db, house.clock.now())) transaction(house.db, (tx) => wakeMoments(tx, house.clock.now()));
       // A claim that nothing here works on was left behind by a write that failed.
       if (claimsLeft(house.db, [...running.keys()]))
-        whole(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.steady(), [...running.keys()]));
-      const due = errandDue(house.db, house.steady(), 0);
+        transaction(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.monotonic(), [...running.keys()]));
+      const due = errandDue(house.db, house.monotonic(), 0);
       for (const channel of channels) {
         if (due && channel.row.connected) takeUp(channel);
         collect(channel);
         readDue(channel);
       }
       if (trouble === 'locked' || trouble === 'disk-full')
-        whole(house.db, (tx) => wakeMoments(tx, house.clock.now()), { quiet: true });
+        transaction(house.db, (tx) => wakeMoments(tx, house.clock.now()), { quiet: true });
       trouble = null;
     } catch (error) {
       report(error);
@@ -145,14 +145,14 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     try {
       const held = lead.renew();
       if (held && !leading) {
-        const freed = whole(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.steady()));
+        const freed = transaction(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.monotonic()));
         if (freed > 0)
           console.log(
             `runner: ${freed} errands were under way when the last process ended; the channels are asked first`,
           );
       }
       leading = held;
-      if (held) whole(house.db, () => house.outside.keep(), { quiet: true });
+      if (held) transaction(house.db, () => house.outside.keep(), { quiet: true });
     } catch (error) {
       leading = false;
       report(error);
@@ -175,10 +175,10 @@ export function startRunner(house: House & { follow?: () => Promise<boolean> }):
     leading: () => leading,
     idle: (withinMs = 2 * clockBeatMs) => {
       if (running.size > 0 || reading.size > 0) return false;
-      if (errandDue(house.db, house.steady(), withinMs) || momentsDue(house.db, house.clock.now() + withinMs))
+      if (errandDue(house.db, house.monotonic(), withinMs) || momentsDue(house.db, house.clock.now() + withinMs))
         return false;
       return channelsOf(house, house.db).every(
-        ({ row }) => !row.connected || dueToRead(house.db, row.id, house.steady() + withinMs, 1).length === 0,
+        ({ row }) => !row.connected || dueToRead(house.db, row.id, house.monotonic() + withinMs, 1).length === 0,
       );
     },
     async stop() {

@@ -4,7 +4,7 @@ import { asksPerson } from '@/core/listing/standing';
 import type { House } from '@/house/house';
 import { seasonLine } from '@/house/season-line';
 import { surveysOf, type SurveyedRecord } from '@/house/survey';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { putTallies, staleRecords, type Tally } from '@/store/pulse';
 import { followShelves } from './follow';
 
@@ -50,7 +50,7 @@ async function count(house: House, slice: number): Promise<void> {
 function put(house: House, counted: readonly SurveyedRecord[]): void {
   if (counted.length === 0) return;
   const leads = house.lead.fence() !== 0;
-  whole(
+  transaction(
     house.db,
     (tx) => {
       putTallies(
@@ -68,9 +68,9 @@ function put(house: House, counted: readonly SurveyedRecord[]): void {
 export function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
   const { survey, record, mark } = surveyed;
   const { errands, locked } = plan(survey.listings);
-  const [now, steady] = [house.clock.now(), house.steady()];
-  const { until, steadyUntil } = surveyed.holds;
-  const nextAt = Math.min(until, now + Math.max(0, steadyUntil - steady));
+  const [now, monotonic] = [house.clock.now(), house.monotonic()];
+  const { until, monotonicUntil } = surveyed.holds;
+  const nextAt = Math.min(until, now + Math.max(0, monotonicUntil - monotonic));
   return {
     ...{ recordId: record.id, mark, house: surveyed.house },
     // What is locked and undecided is to be seen to there, too: it is never left in silence.

@@ -39,7 +39,7 @@ export function openDatabase(folder: string, migrationsFolder = path.join(proces
  * Runs `work` in one write transaction: all of it or nothing. Every such transaction raises the house's counter, by which
  * screens see that something was written; a `quiet` one writes nothing that a screen shows.
  */
-export function whole<T>(db: Db, work: (tx: Tx) => T, how: { quiet: boolean } = { quiet: false }): T {
+export function transaction<T>(db: Db, work: (tx: Tx) => T, how: { quiet: boolean } = { quiet: false }): T {
   return db.transaction(
     (tx) => {
       const done = work(tx as unknown as Tx);

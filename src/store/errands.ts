@@ -110,7 +110,7 @@ export interface Wish {
   narrows?: boolean;
 }
 
-/** Writes a dispatch with its errands, in order. `now` is of the clock that only goes forward. Give it inside a transaction. */
+/** Writes a dispatch with its errands, in order. `now` is of the monotonic clock. Give it inside a transaction. */
 export function makeDispatch(
   db: Tx,
   wishes: readonly Wish[],

@@ -9,8 +9,8 @@ export interface Lease {
   fence: number;
   /** When it last said so, by the machine's clock. */
   at: number;
-  /** The clock that only goes forward, as it stood then. */
-  steady: Instant;
+  /** The monotonic clock, as it stood then. */
+  monotonic: Instant;
 }
 
 /** The lease as it stands; `null`: nobody ever led here. */
@@ -22,7 +22,7 @@ export function leaseNow(db: Tx): Lease | null {
  * Takes or renews the lease for the process `boot`: given where nobody holds it, where it is this process's own, or where
  * its holder has said nothing for `lengthMs`. Whoever takes it from another gets the next fence. `null`: another holds it.
  */
-export function takeLease(db: Tx, boot: string, now: number, lengthMs: number, steady: Instant): Lease | null {
+export function takeLease(db: Tx, boot: string, now: number, lengthMs: number, monotonic: Instant): Lease | null {
   const held = leaseNow(db);
   const mine = held?.boot === boot;
   if (held && !mine && held.boot !== '' && Math.abs(now - held.at) < lengthMs) return null;
@@ -30,7 +30,7 @@ export function takeLease(db: Tx, boot: string, now: number, lengthMs: number, s
     boot,
     fence: (held?.fence ?? 0) + (mine ? 0 : 1),
     at: now,
-    steady: Math.max(steady, held?.steady ?? 0),
+    monotonic: Math.max(monotonic, held?.monotonic ?? 0),
   };
   db.insert(lease)
     .values({ id: 1, ...next })

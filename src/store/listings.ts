@@ -23,7 +23,7 @@ export type RemoteMark = Omit<z.infer<typeof remoteSchema>, 'note' | 'turnedDown
   Partial<Pick<z.infer<typeof remoteSchema>, 'note' | 'turnedDown'>>;
 
 /** A first writing whose outcome is not known: kept before it is begun, whatever becomes of the errand. */
-const doubtSchema = z.object({
+const pendingOutcomeSchema = z.object({
   since: z.number(),
   errand: z.number(),
   /** How often the channel was asked since and knew nothing of it, and when last. */
@@ -37,17 +37,17 @@ const doubtSchema = z.object({
   /** The operation whose outcome is not known. */
   op: z.enum(operations).default('place'),
 });
-export type Doubt = z.infer<typeof doubtSchema>;
+export type PendingOutcome = z.infer<typeof pendingOutcomeSchema>;
 
 const momentsSchema = z.record(z.string(), z.number());
 const othersSchema = z.record(z.string(), z.array(z.record(z.string(), z.unknown())));
 const idsSchema = z.array(z.string());
 const twinsSchema = z.array(remoteSchema);
 const remoteOrNone = remoteSchema.nullable();
-const doubtOrNone = doubtSchema.nullable();
+const pendingOutcomeOrNone = pendingOutcomeSchema.nullable();
 const shownOrNone = shownSchema.nullable();
 
-/** One listing with all that is known of it. Moments are of the clock that only goes forward. */
+/** One listing with all that is known of it. Moments are of the monotonic clock. */
 export interface Listing extends ListingState {
   id: ListingId;
   recordId: RecordId;
@@ -64,9 +64,9 @@ export interface Listing extends ListingState {
   attempts: number;
   /** Times that something new was seen there. */
   sights: number;
-  doubt: Doubt | null;
+  pendingOutcome: PendingOutcome | null;
   /** A doubt that was given up, since twice nothing was found: what comes of it after all is looked for some time still. */
-  lost: Doubt | null;
+  lost: PendingOutcome | null;
   twins: RemoteMark[];
   /** What we believe to stand there: the last observation with what was written since over it. */
   believed: Shown | null;
@@ -97,8 +97,8 @@ function toListing({ shown, ...row }: Row): Listing {
     performanceIds: readBack(idsSchema, row.performanceIds),
     lapsesAt: remote?.lapsesAt ?? null,
     gone: row.goneAt !== null,
-    doubt: readBack(doubtOrNone, row.doubt),
-    lost: readBack(doubtOrNone, row.lost),
+    pendingOutcome: readBack(pendingOutcomeOrNone, row.pendingOutcome),
+    lost: readBack(pendingOutcomeOrNone, row.lost),
     twins: readBack(twinsSchema, row.twins),
     sent: fields(shown?.sent),
     sentTimes: readBack(momentsSchema, shown?.sentTimes ?? '{}'),
@@ -178,7 +178,7 @@ export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item
       readAt: item.readAt,
       readTries: 0,
       goneAt: null,
-      doubt: null,
+      pendingOutcome: null,
       writes: sql`${listings.writes} + 1`,
       attempts: sql`${listings.attempts} + 1`,
     })
@@ -267,14 +267,14 @@ function saidOf(remote: string | null): string {
 }
 
 /** Keeps in mind that a first writing is begun whose outcome will not be known before its answer. */
-export function putDoubt(
+export function putPendingOutcome(
   db: Tx,
   { id, recordId }: Pick<Listing, 'id' | 'recordId'>,
-  doubt: Doubt | null,
+  pendingOutcome: PendingOutcome | null,
   readAt: Instant | null,
 ): void {
   db.update(listings)
-    .set({ doubt: json(doubt), ...(readAt === null ? {} : { readAt }) })
+    .set({ pendingOutcome: json(pendingOutcome), ...(readAt === null ? {} : { readAt }) })
     .where(eq(listings.id, id))
     .run();
   markTouched(db, recordId);
@@ -294,14 +294,14 @@ export function forgetLost(db: Tx, id: ListingId): void {
 }
 
 /** Gives a doubt up: nothing was found. It is kept, for what comes of it after all; or forgotten, where nothing can come any more. */
-export function giveUpDoubt(
+export function giveUpPendingOutcome(
   db: Tx,
   { id, recordId }: Pick<Listing, 'id' | 'recordId'>,
-  lost: Doubt | null,
+  lost: PendingOutcome | null,
   readAt: Instant | null,
 ): void {
   db.update(listings)
-    .set({ doubt: null, lost: json(lost), readAt, attempts: sql`${listings.attempts} + 1` })
+    .set({ pendingOutcome: null, lost: json(lost), readAt, attempts: sql`${listings.attempts} + 1` })
     .where(eq(listings.id, id))
     .run();
   markStale(db, recordId);
@@ -311,20 +311,20 @@ export function giveUpDoubt(
 export function adoptFound(
   db: Tx,
   listing: Pick<Listing, 'id' | 'recordId'>,
-  doubt: Doubt,
+  pendingOutcome: PendingOutcome,
   found: readonly RemoteMark[],
   state: ShownValue | undefined,
   at: Instant,
 ): void {
   const [first, ...twins] = found;
   if (!first) return;
-  const sent: Shown = { ...doubt.shown, ...(state === undefined ? {} : { [listedField]: state }) };
+  const sent: Shown = { ...pendingOutcome.shown, ...(state === undefined ? {} : { [listedField]: state }) };
   db.update(listings)
     .set({
       remote: JSON.stringify(first),
       twins: JSON.stringify(twins),
-      sentAt: doubt.since,
-      doubt: null,
+      sentAt: pendingOutcome.since,
+      pendingOutcome: null,
       lost: null,
       goneAt: null,
       readAt: at,

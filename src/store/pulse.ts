@@ -40,13 +40,13 @@ export function markTouched(db: Tx, recordId: RecordId): void {
 
 /** Says that something changed that every survey reads of the house: channels, words, venues, people. */
 export function markHouse(db: Tx): void {
-  db.run(sql`UPDATE pulse SET ground = ${freshId('m')} WHERE id = 1`);
+  db.run(sql`UPDATE pulse SET context = ${freshId('m')} WHERE id = 1`);
   db.update(tallies).set({ stale: true }).run();
 }
 
 /** The house's mark: another with every change of what every survey reads. */
 export function houseMark(db: Tx): string {
-  return ask<{ ground: string }>(db, 'SELECT ground FROM pulse WHERE id = 1')[0]?.ground ?? '';
+  return ask<{ context: string }>(db, 'SELECT context FROM pulse WHERE id = 1')[0]?.context ?? '';
 }
 
 /** Marks of records, each another with every change of it; one that is not there has none. By the key. */

@@ -178,7 +178,7 @@ export const channels = sqliteTable('channels', {
   at: integer().notNull(),
 });
 
-/** What an account takes and how it fails. Moments are of the clock that only goes forward. */
+/** What an account takes and how it fails. Moments are of the monotonic clock. */
 export const accounts = sqliteTable('accounts', {
   id: text().primaryKey(),
   failures: integer().notNull().default(0),
@@ -231,7 +231,7 @@ export const listings = sqliteTable(
     /** When it was looked for twice and not found. */
     goneAt: integer('gone_at'),
     /** A first writing whose outcome is not known: since when, by which errand, how often it was looked for, and what was sent. */
-    doubt: text(),
+    pendingOutcome: text('pending_outcome'),
     /** A first writing that was looked for twice and not found: what comes of it later is looked for still. */
     lost: text(),
     /** Other places where it stands, since an answer was lost. */
@@ -332,7 +332,7 @@ export const pulse = sqliteTable('pulse', {
   /** Listings that stand in public beyond what their records allow, and that only a person can take back. */
   beyond: integer().notNull().default(0),
   /** Another with every change of what a survey reads of the house: channels, words, venues, people. */
-  ground: text().notNull().default(''),
+  context: text().notNull().default(''),
 });
 
 /** What each record adds to the numbers of the house, and when the clock by itself may change that. */
@@ -370,8 +370,8 @@ export const lease = sqliteTable('lease', {
   fence: integer().notNull(),
   /** By the machine's clock. */
   at: integer().notNull(),
-  /** The clock that only goes forward, as it stood then. */
-  steady: integer().notNull(),
+  /** The monotonic clock, as it stood then. */
+  monotonic: integer().notNull(),
 });
 
 export const dispatches = sqliteTable('dispatches', {

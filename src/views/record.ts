@@ -44,12 +44,12 @@ export interface RecordView {
   /** Its addresses, the newest first. */
   slugs: string[];
   now: number;
-  /** Now, by the clock that only goes forward. */
-  steady: number;
+  /** Now, by the monotonic clock. */
+  monotonic: number;
 }
 
 /** What the record's screen goes by. */
-export type RecordGround = Omit<RecordView, 'id' | 'log'> & {
+export type RecordContext = Omit<RecordView, 'id' | 'log'> & {
   /** `null`: not saved yet. */
   id: RecordId | null;
 };

@@ -21,7 +21,7 @@ import type { Leadership } from '@/house/leadership';
 import { countStale } from '@/runner/tally';
 import { readListingBack } from '@/runner/readings';
 import { accountOf, putChannel, takeChannelOff } from '@/store/channels';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import {
   claimErrand,
   claimsLeft,
@@ -134,13 +134,13 @@ export class World {
       connected: true,
       audience: { who: 'everyone' as const },
     };
-    whole(this.house.db, (tx) => {
+    transaction(this.house.db, (tx) => {
       putChannel(tx, row, { address, credentials, knownAs: 'us', at: this.now }, 'Maren');
       wakeErrands(tx);
     });
   }
   disconnect(name: string): void {
-    whole(this.house.db, (tx) => {
+    transaction(this.house.db, (tx) => {
       takeChannelOff(tx, channelIdSchema.parse(name));
       wakeErrands(tx);
     });
@@ -264,13 +264,13 @@ export class World {
   async beat(): Promise<'idle' | 'done' | 'asleep'> {
     const { db } = this.house;
     await countStale(this.house);
-    if (momentsDue(db, this.now)) whole(db, (tx) => wakeMoments(tx, this.now));
-    if (claimsLeft(db, [])) whole(db, (tx) => freeStaleClaims(tx, this.lead.fence(), this.house.steady()));
+    if (momentsDue(db, this.now)) transaction(db, (tx) => wakeMoments(tx, this.now));
+    if (claimsLeft(db, [])) transaction(db, (tx) => freeStaleClaims(tx, this.lead.fence(), this.house.monotonic()));
     for (const { row } of channelsOf(this.house, db)) {
-      if (!row.connected || this.house.steady() < this.house.outside.state(accountOf(row)).blockedUntil) continue;
-      const errand = whole(db, (tx) => claimErrand(tx, row.id, this.house.steady(), this.lead.fence()));
+      if (!row.connected || this.house.monotonic() < this.house.outside.state(accountOf(row)).blockedUntil) continue;
+      const errand = transaction(db, (tx) => claimErrand(tx, row.id, this.house.monotonic(), this.lead.fence()));
       if (errand !== null) return this.raced(runErrand(this.house, errand));
-      const lodged = lodgedDue(db, row.id, this.house.steady());
+      const lodged = lodgedDue(db, row.id, this.house.monotonic());
       if (lodged !== null) return this.raced(collectErrand(this.house, lodged));
     }
     return 'idle';
@@ -279,8 +279,8 @@ export class World {
   /** Reads back one listing that is due. */
   async readOne(): Promise<'idle' | 'done' | 'asleep'> {
     for (const { row } of channelsOf(this.house, this.house.db)) {
-      if (!row.connected || this.house.steady() < this.house.outside.state(accountOf(row)).blockedUntil) continue;
-      const [id] = dueToRead(this.house.db, row.id, this.house.steady(), 1);
+      if (!row.connected || this.house.monotonic() < this.house.outside.state(accountOf(row)).blockedUntil) continue;
+      const [id] = dueToRead(this.house.db, row.id, this.house.monotonic(), 1);
       if (id !== undefined) return this.raced(readListingBack(this.house, id));
     }
     return 'idle';
@@ -299,7 +299,7 @@ export class World {
     this.house.db.run("UPDATE lease SET boot = '', at = 0");
     this.lead = this.house.lead;
     this.lead.renew();
-    whole(this.house.db, (tx) => freeStaleClaims(tx, this.lead.fence(), this.house.steady()));
+    transaction(this.house.db, (tx) => freeStaleClaims(tx, this.lead.fence(), this.house.monotonic()));
   }
 
   /** The processes that ended only slept: what they waited for comes, and they go on for a moment. */
@@ -315,10 +315,10 @@ export class World {
       if (did === 'asleep' || read === 'asleep') this.restart();
       if (did !== 'idle' || read !== 'idle') continue;
       const open = errandsWhere(this.house.db, { states: ['waiting', 'running', 'lodged'] }).filter(
-        (errand) => errand.ready && errand.nextTryAt < this.house.steady() + 400_000,
+        (errand) => errand.ready && errand.nextTryAt < this.house.monotonic() + 400_000,
       );
       const due = channelsOf(this.house, this.house.db).some(
-        ({ row }) => row.connected && dueToRead(this.house.db, row.id, this.house.steady() + 100_000, 1).length > 0,
+        ({ row }) => row.connected && dueToRead(this.house.db, row.id, this.house.monotonic() + 100_000, 1).length > 0,
       );
       if (open.length === 0 && !due) return turn;
       this.pass(5_000);

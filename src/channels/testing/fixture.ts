@@ -52,7 +52,7 @@ export function inputOf(part: Partial<SurveyInput> = {}): SurveyInput {
     errands: new Map(),
     channels: rows,
     now,
-    steady: now,
+    monotonic: now,
     ...part,
   };
 }

@@ -1,7 +1,7 @@
 import { channelIdSchema, listingIdSchema, recordIdSchema } from '../base/ids';
 import { compareListing, neverSent as nothing, type ListingState } from '../listing/compare';
 import type { ChannelRules } from '../listing/channel-rules';
-import type { LockGround, OperationRow } from '../listing/operations';
+import type { LockContext, OperationRow } from '../listing/operations';
 import { finding, type Finding } from '../findings/finding';
 import { refusalOf } from './narrowing';
 import { byWay, overwrite, plan } from './plan';
@@ -53,7 +53,7 @@ const rules: Record<string, ChannelRules> = {
   site: rulesOf({}),
   page: rulesOf({ operations: [...ops, row('renew', 1)] }),
 };
-const unlocked: LockGround = { sold: 0, starts: new Map(), state: 'public', sentAt: null, now };
+const unlocked: LockContext = { sold: 0, starts: new Map(), state: 'public', sentAt: null, now };
 const text = (words: string): ShownValue => ({ kind: 'text', text: words });
 const on: ShownValue = { kind: 'state', is: 'public' };
 const pin: ShownValue = { kind: 'flag', on: true };
@@ -86,12 +86,12 @@ function listing(
     dropped: new Set(),
     lapse: { field: 'pinned', leadMs: 2 * hourMs, renew: true },
   });
-  const ground = { rules: rules[channel] ?? rulesOf({}), lock: unlocked, wanted, state, comparison, ...part };
+  const context = { rules: rules[channel] ?? rulesOf({}), lock: unlocked, wanted, state, comparison, ...part };
   return {
-    ...ground,
+    ...context,
     ...{ id: listingIdSchema.parse(`${record}.${channel}.0`), record, channel, part: 0, performanceIds: [] },
     ...{ proof: wanted, beneath: {}, findings: [], standing: 'due', down: null, publicUrl: null },
-    ...{ embargoUntil: null, steps: stepsFor(ground), left: [], errand: 'none', ...part },
+    ...{ embargoUntil: null, steps: stepsFor(context), left: [], errand: 'none', ...part },
   };
 }
 const stop = (code: 'pencilled' | 'picture-none'): Finding =>
@@ -294,8 +294,8 @@ describe('what is locked there', () => {
   const at = (n: number): ShownValue => ({ kind: 'instant', at: n, zone: 'UTC' });
   const count = (n: number): ShownValue => ({ kind: 'count', n });
   const before = shown('A', { 'start@p': at(1), 'price@l': text('20'), 'quantity@l': count(50), 'doors@p': at(0) });
-  const sold: LockGround = { ...unlocked, sold: 12 };
-  const planned = (wanted: Shown, lock: LockGround = sold) =>
+  const sold: LockContext = { ...unlocked, sold: 12 };
+  const planned = (wanted: Shown, lock: LockContext = sold) =>
     plan([listing('market', wanted, standing(before), { lock })]);
   const short = ({ errands, locked }: ReturnType<typeof plan>) => [
     errands.map((errand) => `${errand.op} ${errand.changes.map((change) => change.key).join()}`),
@@ -303,7 +303,7 @@ describe('what is locked there', () => {
       (listing) => `${listing.locked.map((change) => change.key).join()}: ${listing.ways.map((way) => way.id).join()}`,
     ),
   ];
-  test.each<[string, Shown, LockGround, unknown]>([
+  test.each<[string, Shown, LockContext, unknown]>([
     ['nothing sold: everything is plain', { ...before, 'start@p': at(2) }, unlocked, [['amend start@p'], []]],
     [
       'sold: the start goes by its own step, or stays',

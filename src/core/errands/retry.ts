@@ -36,8 +36,8 @@ export function boundedWait(waitMs: number | null): number | null {
 }
 
 /**
- * What follows a failed try. Pure: decided by the kind of error and the tries so far (1 or more). `now` is of a clock that
- * only goes forward.
+ * What follows a failed try. Pure: decided by the kind of error and the tries so far (1 or more). `now` is of a
+ * monotonic clock.
  */
 export function cureFor(kind: OutsideErrorKind, tries: number, now: Instant): Cure {
   switch (kind) {
@@ -79,7 +79,7 @@ export const outsideErrorWords: Record<OutsideErrorKind, string> = {
     'This is a mistake of our own, not of the channel or of yours. It is written down with its place in the log.',
 };
 
-/** What an account has come to: how it fails, and until when nothing is asked of it. Moments are of a clock that only goes forward. */
+/** What an account has come to: how it fails, and until when nothing is asked of it. Moments are of a monotonic clock. */
 export interface AccountState {
   failures: number;
   failingSince: Instant | null;

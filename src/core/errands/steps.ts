@@ -4,7 +4,7 @@ import {
   closed,
   lockWords,
   operationWords,
-  type LockGround,
+  type LockContext,
   type LockRow,
   type Operation,
   type OperationRow,
@@ -57,12 +57,12 @@ export interface Steps {
 }
 
 /** What the steps of a listing are worked out from. */
-export interface StepsGround {
+export interface StepsContext {
   rules: ChannelRules;
   wanted: Shown;
   state: ListingState;
   comparison: readonly FieldComparison[];
-  lock: LockGround;
+  lock: LockContext;
 }
 
 /** Nothing is to be done. */
@@ -72,29 +72,29 @@ export const nothingToDo: Steps = { op: 'amend', changes: [], locked: [], ways: 
  * The cheapest row of operations from what is observed to what is wanted that the locks allow. What has drifted or is at odds
  * is never gone over unasked, and what was deleted there is not placed again by itself.
  */
-export function stepsFor(ground: StepsGround): Steps {
-  const { wanted, state, comparison } = ground;
+export function stepsFor(context: StepsContext): Steps {
+  const { wanted, state, comparison } = context;
   const off = isDown(wanted);
   // What only shows what another channel says is never placed by us.
   if (state.sent === null)
-    return off || !ground.rules.operations.some((row) => row.op === 'place')
+    return off || !context.rules.operations.some((row) => row.op === 'place')
       ? nothingToDo
       : { ...nothingToDo, op: 'place', changes: allOf(wanted, null) };
   const toSend = comparison.filter((field) => field.outcome === 'to-send');
   // What shows another channel's word is put right there.
-  if (state.gone || ground.rules.mirrors !== null) return nothingToDo;
+  if (state.gone || context.rules.mirrors !== null) return nothingToDo;
   if (toSend.length === 0) {
     // What lapses is renewed by an errand of its own, when nothing else is to say.
     const lapsing = comparison.filter((field) => field.outcome === 'lapsing').map(changeOf);
     return lapsing.length === 0 ? nothingToDo : { ...nothingToDo, op: 'renew', changes: lapsing };
   }
-  if (off) return offSteps(ground, toSend.map(changeOf));
+  if (off) return offSteps(context, toSend.map(changeOf));
   // A draft again: out of sight first; what else changed follows as to any draft.
   const hiding = isKeptDraft(wanted) ? toSend.filter((field) => field.key === listedField) : [];
-  if (hiding.length > 0) return offSteps(ground, hiding.map(changeOf));
+  if (hiding.length > 0) return offSteps(context, hiding.map(changeOf));
   // Coming back after being taken down: what changed meanwhile was not compared, so all of it goes, and what the record no longer says is cleared.
-  if (isOff(state.sent[listedField]) && !isKeptDraft(wanted)) return backSteps(ground);
-  return sortByLock(ground, toSend.map(changeOf));
+  if (isOff(state.sent[listedField]) && !isKeptDraft(wanted)) return backSteps(context);
+  return sortByLock(context, toSend.map(changeOf));
 }
 
 /** What must go over the whole listing anew: everything wanted, and nothing of what it said before. */
@@ -104,8 +104,8 @@ export function wholeOver(wanted: Shown, before: Shown | null): Change[] {
 }
 
 /** Parts changes into those that the locks let be made, and those that they do not. */
-export function sortByLock(ground: Pick<StepsGround, 'rules' | 'lock' | 'state'>, changes: readonly Change[]): Steps {
-  const { rules, lock } = ground;
+export function sortByLock(context: Pick<StepsContext, 'rules' | 'lock' | 'state'>, changes: readonly Change[]): Steps {
+  const { rules, lock } = context;
   const locked: LockedChange[] = [];
   const plain: Change[] = [];
   for (const change of changes) {
@@ -117,22 +117,20 @@ export function sortByLock(ground: Pick<StepsGround, 'rules' | 'lock' | 'state'>
   // What can be said once only stays as it was said.
   if (plain.length > 0 && !rules.operations.some((row) => row.op === op)) {
     locked.push(
-      ...plain
-        .splice(0)
-        .map((change) => ({
-          ...change,
-          label: labelOf(rules, change.key),
-          why: 'it cannot be changed there once it was sent',
-        })),
+      ...plain.splice(0).map((change) => ({
+        ...change,
+        label: labelOf(rules, change.key),
+        why: 'it cannot be changed there once it was sent',
+      })),
     );
   }
   return { op, changes: plain, locked, ways: locked.length === 0 ? [] : waysFor(rules, locked) };
 }
 
-function lockOf(locks: readonly LockRow[], { key, before, after }: Change, ground: LockGround): LockRow | null {
+function lockOf(locks: readonly LockRow[], { key, before, after }: Change, context: LockContext): LockRow | null {
   const { field, item } = splitKey(key);
   for (const row of locks) {
-    if (!row.fields.includes(field) || !closed(row, ground, item)) continue;
+    if (!row.fields.includes(field) || !closed(row, context, item)) continue;
     // What only may rise is not locked on its way up, nor what had no bound and still has none.
     const rises =
       row.lets === 'only up' &&
@@ -158,7 +156,7 @@ function waysFor(rules: ChannelRules, locked: readonly LockedChange[]): Way[] {
   return [...ways, leaving(`${listOf(locked)} stays as it is there.`)];
 }
 
-function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
+function offSteps({ rules, wanted }: StepsContext, changes: Change[]): Steps {
   const state = listedState(wanted);
   const row = rules.operations.find((operation) => operation.leadsTo?.includes(state));
   if (row === undefined) {
@@ -186,7 +184,7 @@ function offSteps({ rules, wanted }: StepsGround, changes: Change[]): Steps {
   return { op: row.op, changes: [], locked, ways: [...ways, leaving('It stays on sale there.')] };
 }
 
-function backSteps({ rules, wanted, state }: StepsGround): Steps {
+function backSteps({ rules, wanted, state }: StepsContext): Steps {
   // What was sent before it was taken down may not be seen while it is, and stands there all the same.
   const changes = wholeOver(wanted, { ...state.sent, ...state.observed });
   if (listedState(state.sent ?? {}) !== 'cancelled') return { ...nothingToDo, op: 'publish', changes };

@@ -4,7 +4,7 @@ import type { Finding } from '../findings/finding';
 import type { ChannelRules } from '../listing/channel-rules';
 import type { FieldComparison, ListingState } from '../listing/compare';
 import type { Down } from '../listing/gates';
-import type { LockGround } from '../listing/operations';
+import type { LockContext } from '../listing/operations';
 import type { Shown } from '../listing/shown';
 import type { Standing } from '../listing/standing';
 import type { Steps } from './steps';
@@ -34,7 +34,7 @@ export interface SurveyedListing {
   state: ListingState;
   publicUrl: string | null;
   embargoUntil: Instant | null;
-  lock: LockGround;
+  lock: LockContext;
   /** What goes without asking, what is locked, and the ways through. */
   steps: Steps;
   /** What a person said to leave as it stands there, by key. */

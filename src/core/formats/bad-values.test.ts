@@ -1,7 +1,7 @@
 import { csvParts, readEventsCsv } from './events-csv';
 import { readEventsIcs } from './events-ics';
 import { moneyWords } from '../base/money';
-import { bareGround, gathered, type PlaceFinder, type ReadFile } from './import-row';
+import { bareContext, gathered, type PlaceFinder, type ReadFile } from './import-row';
 
 const whole = (read: ReadFile) => {
   if (!read.ok) throw new Error(read.message);
@@ -206,7 +206,7 @@ describe('what the zone of a row is', () => {
       : { kind: 'none' };
   };
   const read = (line: string, zone: string | null) => {
-    const found = gathered(csvParts([`title,date,start,venue,town,zone\n${line}\n`], { ...bareGround(zone), find }));
+    const found = gathered(csvParts([`title,date,start,venue,town,zone\n${line}\n`], { ...bareContext(zone), find }));
     const [event] = whole(found).events;
     return [
       event?.ask?.code ?? null,
@@ -239,7 +239,7 @@ describe('what the zone of a row is', () => {
     ['2027-04-01T19:30:17', '', 'date'],
   ])('a date cell %s with a start %s', (date, start, expected) => {
     const found = whole(
-      gathered(csvParts([`title,date,start,venue,zone\nA,${date},${start},Hall,Europe/Dublin\n`], bareGround(null))),
+      gathered(csvParts([`title,date,start,venue,zone\nA,${date},${start},Hall,Europe/Dublin\n`], bareContext(null))),
     );
     const performance = found.events[0]?.content.performances[0];
     expect(performance ? [performance.date, performance.start] : found.broken[0]?.field).toEqual(expected);
@@ -259,7 +259,7 @@ describe('what the zone of a row is', () => {
       gathered(
         csvParts(
           [`title,date,start,venue,zone,country,price\nA,2027-04-01,19:30,Hall,UTC,${country},${price}\n`],
-          bareGround(null),
+          bareContext(null),
         ),
       ),
     );

@@ -7,7 +7,7 @@ import { isZone } from '../base/zones';
 import { CellError, dateCell, timeCell } from './csv-dates';
 import { CsvRows, delimiterOf, type CsvRow } from './csv-rows';
 import {
-  bareGround,
+  bareContext,
   fileLimits,
   firstOfTwo,
   gathered,
@@ -17,7 +17,7 @@ import {
   type FilePart,
   type ImportedEvent,
   type ReadFile,
-  type ReadGround,
+  type ReadContext,
 } from './import-row';
 import {
   type Cells,
@@ -43,7 +43,7 @@ const longColumns: readonly string[] = ['text', 'teaser', 'line_up', 'tags'];
  * table nor the place says one, and `title` where it has no such column.
  */
 export function readEventsCsv(text: string, zone: string | null, title?: string): ReadFile {
-  return gathered(csvParts([text], bareGround(zone, title)));
+  return gathered(csvParts([text], bareContext(zone, title)));
 }
 
 /**
@@ -52,7 +52,7 @@ export function readEventsCsv(text: string, zone: string | null, title?: string)
  */
 export function* csvParts(
   pieces: Iterable<string>,
-  ground: ReadGround,
+  context: ReadContext,
   skip: (line: number) => boolean = () => false,
 ): Generator<FilePart> {
   let table: Table | null = null;
@@ -63,7 +63,7 @@ export function* csvParts(
     (first) => (rows ??= new CsvRows({ delimiter: delimiterOf(first, 'date'), most: fileLimits.row })),
   )) {
     if (table === null) {
-      const made: Table | string = Table.of(row, ground);
+      const made: Table | string = Table.of(row, context);
       if (typeof made === 'string') return yield { kind: 'refused', message: made };
       table = made;
       yield* table.assumed();
@@ -122,16 +122,16 @@ class Table {
 
   private constructor(
     private readonly columns: readonly string[],
-    private readonly ground: ReadGround,
+    private readonly context: ReadContext,
   ) {}
 
-  static of(head: CsvRow, ground: ReadGround): Table | string {
+  static of(head: CsvRow, context: ReadContext): Table | string {
     if (head.problem !== null) return `The first line, which must name the columns, cannot be read: ${head.problem}`;
     const columns = head.cells.slice(0, 200).map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'));
     const missing = neededColumns.filter(
-      (name) => !columns.includes(name) && !(name === 'title' && ground.title !== undefined),
+      (name) => !columns.includes(name) && !(name === 'title' && context.title !== undefined),
     );
-    return missing.length > 0 ? missingWords(missing, columns) : new Table(columns, ground);
+    return missing.length > 0 ? missingWords(missing, columns) : new Table(columns, context);
   }
 
   /** What is taken for all rows because the table has no column for it. */
@@ -169,12 +169,12 @@ class Table {
           this.columns[long] ?? 'row',
           `has ${row[long]?.length ?? 0} characters; at most ${most(this.columns[long] ?? '')} are read. Shorten it.`,
         );
-      const { title } = this.ground;
+      const { title } = this.context;
       const cells: Cells = {
         ...(title === undefined ? {} : { title }),
         ...Object.fromEntries(this.columns.map((name, c) => [name, plainCell(row[c] ?? '')])),
       };
-      const event = readRow(cells, line, this.ground);
+      const event = readRow(cells, line, this.context);
       const before = this.seen.get(event.origin);
       if (before !== undefined)
         throw new CellError('ref', `says the same as line ${before}. Give each row its own “ref”, or take one out.`);
@@ -205,7 +205,7 @@ function columnOf(path: string): string {
   return head === '' ? 'row' : head;
 }
 
-function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent {
+function readRow(cells: Cells, line: number, context: ReadContext): ImportedEvent {
   const get = (name: Column) => cells[name] ?? '';
   const need = (name: Column) => get(name) || refuse(name, 'is empty. Fill it in.');
   const notes: FileNote[] = [];
@@ -214,7 +214,7 @@ function readRow(cells: Cells, line: number, ground: ReadGround): ImportedEvent 
     refuse('zone', `${quoted(said)} is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
   const title = need('title');
   const venueName = need('venue');
-  const place = placed(said, { venue: venueName, town: get('town'), country: get('country') }, ground, 'zone');
+  const place = placed(said, { venue: venueName, town: get('town'), country: get('country') }, context, 'zone');
   if (place.note) notes.push(place.note);
   const zone = place.zone ?? 'UTC';
   const { date, precision: known, time: timeOfDate } = dateCell(need('date'), place.zone, notes);

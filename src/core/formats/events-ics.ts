@@ -13,7 +13,7 @@ import { localOf, recurrenceDates, rulesOf } from './ics-dates';
 import { brokenProperty, oddDate, parseable } from './ics-lines';
 import { placeOfLocation } from './ics-place';
 import {
-  bareGround,
+  bareContext,
   firstOfTwo,
   fileLimits,
   gathered,
@@ -23,7 +23,7 @@ import {
   type FilePart,
   type ImportedEvent,
   type ReadFile,
-  type ReadGround,
+  type ReadContext,
 } from './import-row';
 
 /** Thrown inside this file only: one event that cannot be read. */
@@ -38,7 +38,7 @@ class EventError extends Error {
 
 /** Reads an iCalendar file, whole: see `icsParts`. UTC and floating times whose place does not tell a zone are put in `zone`. */
 export function readEventsIcs(text: string, zone: string | null): ReadFile {
-  return gathered(icsParts(text, bareGround(zone)));
+  return gathered(icsParts(text, bareContext(zone)));
 }
 
 /**
@@ -50,7 +50,7 @@ export function readEventsIcs(text: string, zone: string | null): ReadFile {
  */
 export function* icsParts(
   text: string,
-  ground: ReadGround,
+  context: ReadContext,
   skip: (line: number) => boolean = () => false,
 ): Generator<FilePart> {
   const bare = text.replace(/^\ufeff/, '');
@@ -62,7 +62,7 @@ export function* icsParts(
     };
   }
   const { blocks, zones, zone } = icsBlocks(bare);
-  const known: Zones = { ground, whole: isZone(zone) ? zone : '', named: namedZones(zones) };
+  const known: Zones = { context, whole: isZone(zone) ? zone : '', named: namedZones(zones) };
   const moved = groupBy(
     blocks.filter((block) => block.moves),
     (block) => block.uid,
@@ -141,7 +141,7 @@ function propertyOf(path: string): string {
 
 /** What zone a time is in: those that the calendar and the file name, and what else is known. */
 interface Zones {
-  ground: ReadGround;
+  context: ReadContext;
   /** The zone of the whole calendar; empty where it says none. */
   whole: string;
   named: ReadonlyMap<string, string>;
@@ -179,7 +179,7 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
   const found = placed(
     zoneOf(start, zones),
     { venue: place?.name ?? '', town: place?.town ?? '', country: place?.country ?? '' },
-    zones.ground,
+    zones.context,
     'DTSTART',
   );
   if (found.note) notes.push(found.note);

@@ -8,7 +8,7 @@ import { issueWords } from '../base/issue-words';
 import { isoDate, zoneName } from '../base/scalars';
 import { readDirectory, type FileDirectory } from './file-directory';
 import {
-  bareGround,
+  bareContext,
   fileLimits,
   firstOfTwo,
   placed,
@@ -17,7 +17,7 @@ import {
   type FileNote,
   type FilePart,
   type ImportedEvent,
-  type ReadGround,
+  type ReadContext,
 } from './import-row';
 
 const fileSchema = z.looseObject({ nuntiax: z.literal(1), events: z.array(z.unknown()).default([]) });
@@ -34,7 +34,7 @@ export function readEventsJson(text: string, zone: string | null = null): ReadJs
     events: [],
     broken: [],
   };
-  for (const part of jsonParts(text, bareGround(zone))) {
+  for (const part of jsonParts(text, bareContext(zone))) {
     if (part.kind === 'refused') return { ok: false, message: part.message };
     if (part.kind === 'directory') read.directory = part.directory;
     else if (part.kind === 'event') read.events.push(part.event);
@@ -50,7 +50,7 @@ export function readEventsJson(text: string, zone: string | null = null): ReadJs
  */
 export function* jsonParts(
   text: string,
-  ground: ReadGround,
+  context: ReadContext,
   skip: (line: number) => boolean = () => false,
 ): Generator<FilePart> {
   let raw: unknown;
@@ -71,7 +71,7 @@ export function* jsonParts(
   const { directory, broken } = readDirectory(file.data);
   for (const row of broken) yield { kind: 'broken', row };
   yield { kind: 'directory', directory };
-  const own = withVenues(ground, directory);
+  const own = withVenues(context, directory);
   const { events } = file.data;
   const seen = new Map<string, number>();
   for (const [i, one] of events.entries()) {
@@ -109,15 +109,15 @@ export function* jsonParts(
 }
 
 /** A ground on which the venues of the file are known, too. */
-function withVenues(ground: ReadGround, { venues }: FileDirectory): ReadGround {
+function withVenues(context: ReadContext, { venues }: FileDirectory): ReadContext {
   const known = new Map(venues.map((venue) => [`${venue.name}|${venue.town}`, venue]));
   const byName = new Map(venues.map((venue) => [venue.name, venue]));
   return {
-    ...ground,
+    ...context,
     find: (place) => {
       const found =
         known.get(`${place.venue}|${place.town}`) ?? (place.town === '' ? byName.get(place.venue) : undefined);
-      return found ? { kind: 'known', zone: found.zone, point: found.point, by: 'venue' } : ground.find(place);
+      return found ? { kind: 'known', zone: found.zone, point: found.point, by: 'venue' } : context.find(place);
     },
   };
 }
@@ -177,7 +177,7 @@ const eventSchema = z.looseObject({
     .default({ full: '' }),
 });
 
-function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEvent | BrokenRow {
+function readEvent(input: unknown, line: number, context: ReadContext): ImportedEvent | BrokenRow {
   const parsed = eventSchema.safeParse(brought(input));
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
@@ -213,7 +213,7 @@ function readEvent(input: unknown, line: number, ground: ReadGround): ImportedEv
   const notes: FileNote[] = [];
   const whole = performances.every((performance) => performance.zone)
     ? null
-    : placed(said ?? '', { venue, town, country }, ground, 'zone');
+    : placed(said ?? '', { venue, town, country }, context, 'zone');
   if (whole?.note) notes.push(whole.note);
   const zone = whole?.zone ?? said ?? performances[0]?.zone ?? 'UTC';
   const made = performances.map((performance) => performanceOf(performance, zone));

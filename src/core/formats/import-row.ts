@@ -76,7 +76,7 @@ export type PlaceAnswer =
 export type PlaceFinder = (place: { venue: string; town: string; country: string }) => PlaceAnswer;
 
 /** What a file is read on. */
-export interface ReadGround {
+export interface ReadContext {
   /** The zone that a person chose for rows whose place does not tell it; `null`: such rows are asked about. */
   zone: string | null;
   find: PlaceFinder;
@@ -85,7 +85,7 @@ export interface ReadGround {
 }
 
 /** A ground on which nothing is known but a chosen zone. */
-export function bareGround(zone: string | null, title?: string): ReadGround {
+export function bareContext(zone: string | null, title?: string): ReadContext {
   return { zone, find: () => ({ kind: 'none' }), ...(title === undefined ? {} : { title }) };
 }
 
@@ -118,7 +118,7 @@ export function gathered(parts: Iterable<FilePart>): ReadFile {
 export function placed(
   said: string,
   place: { venue: string; town: string; country: string },
-  { zone: chosen, find }: ReadGround,
+  { zone: chosen, find }: ReadContext,
   field: string,
 ): { zone: string | null; point: Point | null; note: FileNote | null; ask: Ask | null } {
   const found = find(place);

@@ -35,7 +35,7 @@ const whole = <T extends { ok: boolean }>(read: T) => {
   if (!read.ok) throw new Error(JSON.stringify(read));
   return read as Extract<T, { ok: true }>;
 };
-const ground = {
+const context = {
   venues,
   artists: new Map(),
   organisers: new Map([['o1', organiserSchema.parse({ id: 'o1', name: 'Lodestar & Finch' })]]),
@@ -57,7 +57,7 @@ describe('JSON', () => {
             }
           : content;
         const read = whole(
-          readEventsJson(writeEventsJson([{ code: 'OQ-0001', writtenFrom: 'h1/r1', content: rich }], ground)),
+          readEventsJson(writeEventsJson([{ code: 'OQ-0001', writtenFrom: 'h1/r1', content: rich }], context)),
         );
         expect(read.broken).toEqual([]);
         const [event] = read.events;
@@ -66,7 +66,7 @@ describe('JSON', () => {
         for (let n = 0; n < 2 && again; n += 1)
           [again] = whole(
             readEventsJson(
-              writeEventsJson([{ code: 'OQ-0001', writtenFrom: 'h1/r1', content: again.content }], ground),
+              writeEventsJson([{ code: 'OQ-0001', writtenFrom: 'h1/r1', content: again.content }], context),
             ),
           ).events;
         const bare = event && { ...event.content, organiserId: null, tourId: null };
@@ -99,7 +99,7 @@ describe('JSON', () => {
     const { directory } = whole(
       readEventsJson(
         writeEventsJson([{ code: 'A', writtenFrom: 'h1/r1', content: sample() }], {
-          ...ground,
+          ...context,
           venues: new Map([...venues, ['v2', { ...yard, id: 'v2', name: 'Elsewhere' }]]),
         }),
       ),

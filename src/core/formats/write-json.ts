@@ -4,7 +4,7 @@ import type { Tour } from '../record/tour';
 import type { FileDirectory } from './file-directory';
 
 /** What a file of events is written from. */
-export interface JsonGround {
+export interface JsonContext {
   venues: ReadonlyMap<string, Venue>;
   artists: ReadonlyMap<string, Artist>;
   organisers: ReadonlyMap<string, Organiser>;
@@ -19,7 +19,7 @@ export interface JsonGround {
  */
 export function writeEventsJson(
   records: readonly { code: string; writtenFrom: string; content: RecordContent }[],
-  ground: JsonGround,
+  context: JsonContext,
 ): string {
   const used = records.map((record) => record.content);
   const venueIds = new Set(used.flatMap((content) => content.performances.map((p) => p.venueId)));
@@ -29,22 +29,22 @@ export function writeEventsJson(
   for (const { code, content } of records)
     if (content.tourId !== null && !firstOf.has(content.tourId)) firstOf.set(content.tourId, code);
   const directory: FileDirectory = {
-    venues: [...ground.venues.values()].filter((venue) => venueIds.has(venue.id)).map(fileVenue),
-    artists: [...ground.artists.values()]
+    venues: [...context.venues.values()].filter((venue) => venueIds.has(venue.id)).map(fileVenue),
+    artists: [...context.artists.values()]
       .filter((artist) => artistIds.has(artist.id))
       .map(({ id: _, profiles, ...artist }) => ({
         ...artist,
         profiles: profiles.map(({ channel, link }) => ({ channel, link })),
       })),
-    organisers: [...ground.organisers.values()]
+    organisers: [...context.organisers.values()]
       .filter((organiser) => organiserIds.has(organiser.id))
       .map(({ id: _, ...one }) => one),
-    wordings: [...ground.wordings.values()].map(({ id: _, ...one }) => one),
-    tours: ground.tours
+    wordings: [...context.wordings.values()].map(({ id: _, ...one }) => one),
+    tours: context.tours
       .filter((tour) => firstOf.has(tour.id))
       .map(({ id, name }) => ({ name, from: firstOf.get(id) ?? '' })),
   };
-  return `${JSON.stringify({ nuntiax: 1, ...directory, events: records.map((record) => eventOf(record, ground)) }, null, 1)}\n`;
+  return `${JSON.stringify({ nuntiax: 1, ...directory, events: records.map((record) => eventOf(record, context)) }, null, 1)}\n`;
 }
 
 function fileVenue({ id: _, rooms, ...venue }: Venue): FileDirectory['venues'][number] {
@@ -65,7 +65,7 @@ function fileVenue({ id: _, rooms, ...venue }: Venue): FileDirectory['venues'][n
 
 function eventOf(
   { code, writtenFrom, content }: { code: string; writtenFrom: string; content: RecordContent },
-  { venues, organisers, tours }: JsonGround,
+  { venues, organisers, tours }: JsonContext,
 ): object {
   const { performances, organiserId, tourId, lineUp, ...rest } = content;
   const [first] = performances;

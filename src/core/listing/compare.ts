@@ -20,7 +20,7 @@ export interface FieldComparison {
 /** Moments by field: when each was last sent. */
 export type Moments = Readonly<Record<string, Instant>>;
 
-/** What is known of a listing on its channel. Moments are of a clock that only goes forward. */
+/** What is known of a listing on its channel. Moments are of a monotonic clock. */
 export interface ListingState {
   /** What was last sent, field by field; `null` before the first sending. */
   sent: Shown | null;
@@ -38,7 +38,7 @@ export interface ListingState {
   /** It was looked for twice, by its id and by our reference, and is not there any more. */
   gone: boolean;
   /** A writing was begun whose outcome is not known, and when: the channel is asked before anything more is done. */
-  doubt: { since: Instant } | null;
+  pendingOutcome: { since: Instant } | null;
 }
 
 /** How a listing stands of which nothing was ever sent. */
@@ -51,7 +51,7 @@ export const neverSent: ListingState = {
   observedAt: null,
   lapsesAt: null,
   gone: false,
-  doubt: null,
+  pendingOutcome: null,
 };
 
 export interface CompareOptions {

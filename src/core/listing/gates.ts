@@ -39,7 +39,7 @@ export const downWords: Record<Down, string> = {
 };
 
 /** What is asked whether it may leave the house: an event on a channel, or one notice. */
-export interface GateGround {
+export interface GateContext {
   facts: Facts;
   rules: ChannelRules;
   connected: boolean;
@@ -64,7 +64,7 @@ type Verdict = { down?: Down; until?: Instant; finding?: Finding } | null;
  * Everything that may keep a listing from being shown, one row each. The plan, the queue at the moment it takes up an errand,
  * and whatever else tells the public anything ask these rows and no others.
  */
-const gates: readonly ((ground: GateGround) => Verdict)[] = [
+const gates: readonly ((context: GateContext) => Verdict)[] = [
   ({ facts }) =>
     facts.visibility === 'private'
       ? { down: 'private', finding: finding(['publicity', 'visibility'], 'stops', { code: 'not-public' }) }
@@ -143,7 +143,7 @@ const gates: readonly ((ground: GateGround) => Verdict)[] = [
 ];
 
 /** True where people have seen it there: it is shown, or was taken down again. What was only ever a draft was seen by nobody. */
-function wasSeen(stands: GateGround['stands']): boolean {
+function wasSeen(stands: GateContext['stands']): boolean {
   return stands === 'public' || stands === 'unlisted' || stands === 'closed';
 }
 
@@ -169,23 +169,23 @@ export interface Gated {
 }
 
 /** Asks every gate. Pure; the moment that counts is the last of those that hold it. */
-export function gated(ground: GateGround): Gated {
+export function gated(context: GateContext): Gated {
   const out: Gated = { down: null, until: null, findings: [] };
   for (const gate of gates) {
-    const said = gate(ground);
+    const said = gate(context);
     if (said === null) continue;
     if (said.down) out.down ??= said.down;
     if (said.until !== undefined) out.until = Math.max(out.until ?? said.until, said.until);
     if (said.finding) out.findings.push(said.finding);
   }
-  out.findings.push(...contentFindings(ground.facts, ground.now));
+  out.findings.push(...contentFindings(context.facts, context.now));
   return out;
 }
 
 /** Why a listing must not stand there, and nothing else; `null`: it may. */
-export function downFor(ground: GateGround): Down | null {
+export function downFor(context: GateContext): Down | null {
   for (const gate of gates) {
-    const said = gate(ground);
+    const said = gate(context);
     if (said?.down) return said.down;
   }
   return null;

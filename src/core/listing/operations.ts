@@ -86,7 +86,7 @@ export interface LockRow {
 }
 
 /** What locks are judged on: as observed, never as wished. */
-export interface LockGround {
+export interface LockContext {
   /** How many the channel says that it has sold of this listing. */
   sold: number;
   /** Starts that stand there now, by performance. */
@@ -101,7 +101,7 @@ const hourMs = 3_600_000;
 /** True where the lock has closed for a field of `item` (the performance it belongs to; `null`: of the whole listing). */
 export function closed(
   { when }: LockRow,
-  { sold, starts, state, sentAt, now }: LockGround,
+  { sold, starts, state, sentAt, now }: LockContext,
   item: string | null,
 ): boolean {
   if ('after' in when) return sold > 0;
@@ -117,7 +117,7 @@ export function effectsOf(rows: readonly OperationRow[], op: Operation, asked: r
 }
 
 /** Why a lock is closed, for the user. */
-export function lockWords({ when }: LockRow, { sold }: LockGround): string {
+export function lockWords({ when }: LockRow, { sold }: LockContext): string {
   if ('after' in when)
     return `${sold} ${sold === 1 ? 'ticket is' : 'tickets are'} sold: it is locked there since the first sale`;
   if ('state' in when) return `it is locked there because the listing is ${when.state}`;

@@ -7,7 +7,7 @@ import { noticePart } from './parts';
 import type { ShownValue } from './shown';
 
 /** Where a value stands: the item it belongs to, the channel that showed it, and which of its listings. */
-export interface SourceGround {
+export interface SourceContext {
   item: string | null;
   channel: string;
   part: number;
@@ -22,8 +22,8 @@ export interface SourceGround {
 export interface Source {
   /** What it is called: `the short title`. */
   name: string;
-  get(content: RecordContent, ground: SourceGround): ShownValue | null;
-  set(content: RecordContent, value: ShownValue, ground: SourceGround): RecordContent | null;
+  get(content: RecordContent, context: SourceContext): ShownValue | null;
+  set(content: RecordContent, value: ShownValue, context: SourceContext): RecordContent | null;
 }
 
 function plain(text: string): ShownValue | null {
@@ -168,15 +168,15 @@ const quantity: Source = {
       : null,
 };
 
-const noticeOf = (content: RecordContent, { channel, part }: SourceGround) =>
+const noticeOf = (content: RecordContent, { channel, part }: SourceContext) =>
   content.notices.find((notice) => notice.channel === channel && noticePart(notice.id) === part);
 
 const noticeWords: Source = {
   name: 'the words of the notice',
   // A notice is shown nowhere else: what is taken replaces its words, tokens and all.
   get: (_, { shown }) => shown ?? null,
-  set: (content, value, ground) => {
-    const notice = noticeOf(content, ground);
+  set: (content, value, context) => {
+    const notice = noticeOf(content, context);
     if (!notice || value.kind !== 'text') return null;
     return {
       ...content,
@@ -187,12 +187,12 @@ const noticeWords: Source = {
 
 const noticePin: Source = {
   name: 'the pin of the notice',
-  get: (content, ground) => {
-    const notice = noticeOf(content, ground);
+  get: (content, context) => {
+    const notice = noticeOf(content, context);
     return notice ? { kind: 'flag', on: notice.pin } : null;
   },
-  set: (content, value, ground) => {
-    const notice = noticeOf(content, ground);
+  set: (content, value, context) => {
+    const notice = noticeOf(content, context);
     if (!notice || value.kind !== 'flag') return null;
     return {
       ...content,

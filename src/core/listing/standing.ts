@@ -70,7 +70,7 @@ export function standingOf({
   if (errand === 'refused') return 'refused';
   if (errand === 'open') return embargoed && state.sent === null ? 'embargoed' : 'underway';
   // Whether it stands there at all is being asked.
-  if (state.sent === null && state.doubt) return 'underway';
+  if (state.sent === null && state.pendingOutcome) return 'underway';
   if (state.sent === null) return embargoed ? 'embargoed' : 'unplaced';
   if (turnedDown && !isDown(wanted)) return 'refused';
   if (has(comparison, 'at-odds')) return 'atodds';

@@ -21,7 +21,7 @@ export const notTakenWords: Record<NotTaken, string> = {
 };
 
 /** What taking theirs needs to know of the listing. */
-export interface TakeGround {
+export interface TakeContext {
   rules: ChannelRules;
   part: number;
   /** What this listing would show of a record: pure. */
@@ -37,7 +37,7 @@ export function takeTheirs(
   content: RecordContent,
   key: string,
   value: ShownValue | undefined,
-  { rules, part, show }: TakeGround,
+  { rules, part, show }: TakeContext,
 ): Result<RecordContent, NotTaken> {
   if (value === undefined) return fail('gone-there');
   const { field, item } = splitKey(key);
@@ -60,11 +60,11 @@ export function takeTheirs(
     return shows(next) ? ok(next) : fail('made-from-others');
   }
   const shown = show(content)[key];
-  const ground = { item, channel: rules.id, part, shown };
+  const context = { item, channel: rules.id, part, shown };
   for (const source of row.sources ?? []) {
-    const own = source.get(content, ground);
+    const own = source.get(content, context);
     if (!(own === null ? shown === undefined : shown !== undefined && equalValues(own, shown))) continue;
-    const next = source.set(content, value, ground);
+    const next = source.set(content, value, context);
     if (next !== null && shows(next)) return ok(next);
   }
   return fail((row.sources ?? []).length === 0 ? 'not-a-fact-of-the-record' : 'made-from-others');
@@ -75,7 +75,7 @@ export function keepTheirsHere(
   content: RecordContent,
   key: string,
   value: ShownValue | undefined,
-  { rules, show }: TakeGround,
+  { rules, show }: TakeContext,
 ): RecordContent | null {
   const { field, item } = splitKey(key);
   const row = rules.rows.find((row) => row.field === field);

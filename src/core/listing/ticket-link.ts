@@ -2,7 +2,7 @@ import type { LinkFacts } from '../facts/facts';
 import type { Outlet } from '../record/ticket-schema';
 
 /** What the choice of a ticket link needs to know of the channels. */
-export interface LinkGround {
+export interface LinkContext {
   /** The link that a channel has given, or `null` where it is still to give one. A channel that is not here gives none. */
   given: ReadonlyMap<string, string | null>;
 }
@@ -19,7 +19,7 @@ export interface LinkChoice {
  * Chooses the ticket link for a channel: the first outlet, by priority, that has a link or is going to give one. A channel
  * does not link to itself. The parameter that tells channels apart is added to a known link.
  */
-export function chooseLink(outlets: readonly Outlet[], channel: string, { given }: LinkGround): LinkChoice | null {
+export function chooseLink(outlets: readonly Outlet[], channel: string, { given }: LinkContext): LinkChoice | null {
   const passed: LinkChoice['passed'] = [];
   for (const outlet of outlets) {
     if (outlet.channel === channel) {

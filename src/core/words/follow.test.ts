@@ -4,7 +4,7 @@ import { facts } from '../facts/facts';
 import { newLevel, newTickets } from '../record/new-record';
 import { date, zone } from '../testing/any-record';
 import { performance, sample, venues } from '../testing/samples';
-import { noEarlier, type MentionGround } from './mention';
+import { noEarlier, type MentionContext } from './mention';
 import { earlierFrom, findMentions } from './mentions';
 import { fillTokens, tokenText } from './tokens';
 
@@ -35,7 +35,7 @@ function factsOf(night: Night) {
 }
 
 const now = Date.parse('2026-12-01T12:00Z');
-const ground = (night: Night, earlier = noEarlier): MentionGround => ({
+const context = (night: Night, earlier = noEarlier): MentionContext => ({
   facts: factsOf(night),
   now,
   earlier,
@@ -87,7 +87,7 @@ const prose = (of: Night, picks: number[]) => {
 const picks = fc.array(fc.nat({ max: sentences.length - 1 }), { minLength: 1, maxLength: 4 });
 
 /** The text with every typed fact that a token stands for put into it. */
-const turned = (text: string, on: MentionGround) =>
+const turned = (text: string, on: MentionContext) =>
   findMentions(text, on).reduceRight(
     (words, mention) =>
       mention.token === null
@@ -97,7 +97,7 @@ const turned = (text: string, on: MentionGround) =>
   );
 const filled = (text: string, of: Night) => fillTokens(text, factsOf(of), factsOf(of).performances[0], 'plain').text;
 /** What is said of the facts that move; the place stays. */
-const verdicts = (text: string, on: MentionGround) => [
+const verdicts = (text: string, on: MentionContext) => [
   ...new Set(
     findMentions(text, on)
       .filter((mention) => mention.kind !== 'place')
@@ -110,8 +110,8 @@ describe('words that follow the record', () => {
     fc.assert(
       fc.property(night, picks, (of, chosen) => {
         const text = prose(of, chosen);
-        expect(verdicts(text, ground(of))).toEqual(['typed']);
-        expect(verdicts(filled(turned(text, ground(of)), of), ground(of))).toEqual(['typed']);
+        expect(verdicts(text, context(of))).toEqual(['typed']);
+        expect(verdicts(filled(turned(text, context(of)), of), context(of))).toEqual(['typed']);
       }),
     );
   });
@@ -125,9 +125,9 @@ describe('words that follow the record', () => {
         // Doors of one night may be the start of another: a bare time cannot tell which is meant.
         fc.pre(!timesOf(before).some((time) => timesOf(after).includes(time)));
         const text = prose(before, chosen);
-        const moved = ground(after, earlierFrom([factsOf(before)]));
+        const moved = context(after, earlierFrom([factsOf(before)]));
         expect(verdicts(text, moved)).toEqual(['stale']);
-        expect(verdicts(filled(turned(text, ground(before)), after), moved)).toEqual(['typed']);
+        expect(verdicts(filled(turned(text, context(before)), after), moved)).toEqual(['typed']);
       }),
     );
   });

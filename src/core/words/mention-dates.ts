@@ -3,7 +3,7 @@ import { dateParts, longDate, momentWords } from '../dates/date-words';
 import type { PerformanceFacts } from '../facts/performance-facts';
 import type { LevelFacts } from '../facts/sale';
 import { toLocal, type Instant } from '../base/zones';
-import { before, daySaid, type Mention, type MentionGround } from './mention';
+import { before, daySaid, type Mention, type MentionContext } from './mention';
 import { dayReadings, month, secondHalf, weekday, type DayReading } from '../dates/day-readings';
 import type { DatedPhrase } from './mention-times';
 import type { Token } from './tokens';
@@ -15,12 +15,12 @@ const dayOfMonth = new RegExp(
 );
 
 /** Finds days in a text, in no order, and the phrases in which they stand. */
-export function datesIn(text: string, ground: MentionGround): { mentions: Mention[]; dated: DatedPhrase[] } {
-  const { performances } = ground.facts;
-  const today = toLocal(ground.now, performances[0]?.zone ?? 'UTC').date;
+export function datesIn(text: string, context: MentionContext): { mentions: Mention[]; dated: DatedPhrase[] } {
+  const { performances } = context.facts;
+  const today = toLocal(context.now, performances[0]?.zone ?? 'UTC').date;
   const readings = dayReadings(text, today);
-  const said = readings.map((reading) => ({ reading, found: aboutDate(text, reading, ground, today) }));
-  const ordinals = [...text.matchAll(dayOfMonth)].flatMap((match) => aboutDayOfMonth(match, ground, match.index));
+  const said = readings.map((reading) => ({ reading, found: aboutDate(text, reading, context, today) }));
+  const ordinals = [...text.matchAll(dayOfMonth)].flatMap((match) => aboutDayOfMonth(match, context, match.index));
   const dated = said.flatMap(({ reading: { start, whole, index }, found }) => {
     const date = dateOfParse(start, performances, today);
     if (date === null) return [];
@@ -75,18 +75,19 @@ const recurring = /\b(every|each|first|second|third|fourth|last|other|most|past)
 const aboutSale =
   /\b(?:on[- ](?:general |public |advance )?sale|(?:general|public) sale|sales?|presale|pre-sale|tickets? from|book(?:ing)?s?(?: opens?| by| from| until| before)?|available|early bird|deadline|apply|register|submissions?|entries|rsvp|order|buy)\b[^.!?\n]{0,24}$/i;
 
-function aboutDate(text: string, part: DayReading, ground: MentionGround, today: string): Mention[] {
+function aboutDate(text: string, part: DayReading, context: MentionContext, today: string): Mention[] {
   const { start, index } = part;
-  const { performances, levels } = ground.facts;
+  const { performances, levels } = context.facts;
   const date = dateOfParse(start, performances, today);
   const lead = before(text, index, 48);
   if (date === null || performances.every((performance) => performance.precision === 'open') || isVerb(part.text))
     return [];
   // `Rescheduled from 13 March to 14 March` tells of the old date, and then of ours.
-  if (oldDate.test(before(text, part.whole.from, 48)) || oldDate.test(lead)) return afterOld(text, part, ground, today);
+  if (oldDate.test(before(text, part.whole.from, 48)) || oldDate.test(lead))
+    return afterOld(text, part, context, today);
   // A date that tells of the past, or of another year, is not about this event.
   if (elsewhere.test(lead) || (!start.isCertain('day') && recurring.test(lead))) return [];
-  const wasOurs = ground.earlier.dates.includes(date);
+  const wasOurs = context.earlier.dates.includes(date);
   const years = new Set(
     performances
       .flatMap((performance) => [performance.date, performance.lastDate ?? performance.date])
@@ -107,7 +108,7 @@ function aboutDate(text: string, part: DayReading, ground: MentionGround, today:
     (leftOut.test(lead) || (endingOn.test(lead) && performances.some((performance) => endDate(performance) === date)))
   )
     return [];
-  if (ours.length === 0 && aboutSale.test(lead)) return saleDate(at, date, levels, ground.now);
+  if (ours.length === 0 && aboutSale.test(lead)) return saleDate(at, date, levels, context.now);
   if (ours.length === 0 && !wasOurs && (ofAnother.test(lead) || otherNights.test(before(text, index, 200)))) return [];
   // `3/4`, `24/7`: without a year, a weekday or a word that points at a day, two numbers are no date unless they are ours.
   if (
@@ -147,7 +148,7 @@ function aboutDate(text: string, part: DayReading, ground: MentionGround, today:
 }
 
 /** The new date in `moved from 13 March to 14 March`; nothing where only the old one is named. */
-function afterOld(text: string, part: DayReading, ground: MentionGround, today: string): Mention[] {
+function afterOld(text: string, part: DayReading, context: MentionContext, today: string): Mention[] {
   const half = part.end?.isCertain('day') ? secondHalf(part.text) : 0;
   if (half === 0 || part.end === null) return [];
   const index = part.index + half;
@@ -161,7 +162,7 @@ function afterOld(text: string, part: DayReading, ground: MentionGround, today: 
       index,
       whole: { from: index, to: part.whole.to },
     },
-    ground,
+    context,
     today,
   );
 }
@@ -230,7 +231,7 @@ const weekdayNamed = (date: string | null) =>
 
 function aboutDayOfMonth(
   [whole, named = '', number = '']: RegExpExecArray,
-  { facts: { performances }, earlier }: MentionGround,
+  { facts: { performances }, earlier }: MentionContext,
   index: number,
 ): Mention[] {
   const pad = number.padStart(2, '0');

@@ -1,5 +1,5 @@
 import { currencies, currencySign, moneyWords, parsePrice, type Currency } from '../base/money';
-import { after, before, type Mention, type MentionGround } from './mention';
+import { after, before, type Mention, type MentionContext } from './mention';
 
 /** What stands beside an amount, and the currencies it may mean: signs that several share, those of one, and the codes. */
 const signs: Record<string, Currency[]> = {
@@ -38,11 +38,11 @@ const anotherAfter = new RegExp(
 );
 
 /** Finds prices in a text and holds them against what is asked. */
-export function prices(text: string, ground: MentionGround): Mention[] {
-  return [...typedPrices(text, ground), ...freeWords(text, ground)];
+export function prices(text: string, context: MentionContext): Mention[] {
+  return [...typedPrices(text, context), ...freeWords(text, context)];
 }
 
-function typedPrices(text: string, { facts, earlier }: MentionGround): Mention[] {
+function typedPrices(text: string, { facts, earlier }: MentionContext): Mention[] {
   const { price, levels, extras } = facts;
   return [...text.matchAll(priceShape)].flatMap((found): Mention[] => {
     const [whole, lead = '', sign = '', behind, first, word = ''] = found;
@@ -83,7 +83,7 @@ function typedPrices(text: string, { facts, earlier }: MentionGround): Mention[]
 }
 
 /** `Free entry`, said of everybody. */
-function freeWords(text: string, { facts: { price } }: MentionGround): Mention[] {
+function freeWords(text: string, { facts: { price } }: MentionContext): Mention[] {
   return [
     ...text.matchAll(/\b(?:free (?:entry|admission|entrance)|(?:entry|admission|entrance) (?:is )?free)\b/gi),
   ].flatMap((found): Mention[] => {

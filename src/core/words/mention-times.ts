@@ -1,7 +1,7 @@
 import type { PerformanceFacts } from '../facts/performance-facts';
 import { toLocal } from '../base/zones';
 import { clockPieces, type ClockPiece } from '../dates/clock-pieces';
-import { after, before, timeSaid, type Mention, type MentionGround } from './mention';
+import { after, before, timeSaid, type Mention, type MentionContext } from './mention';
 import { spokenTimes } from '../dates/spoken-times';
 
 type TimeRole = 'doors' | 'start' | 'end';
@@ -55,17 +55,17 @@ interface SaidTime {
 }
 
 /** Finds times of day in a text and holds them against doors, start and end: of the day named with them, or of all. */
-export function timesIn(text: string, ground: MentionGround, dated: readonly DatedPhrase[]): Mention[] {
+export function timesIn(text: string, context: MentionContext, dated: readonly DatedPhrase[]): Mention[] {
   const found: Mention[] = [];
   let last: { only: SaidTime['only']; hit: boolean } = { only: null, hit: false };
   for (const piece of clockPieces(text)) {
     const said = placed(text, piece, dated, last);
-    const mention = aboutTime(text, said, ground);
+    const mention = aboutTime(text, said, context);
     last = { only: said.only, hit: mention?.verdict === 'typed' };
     if (mention) found.push(mention);
   }
   for (const spoken of spokenTimes(text)) {
-    const mention = aboutTime(text, { ...spoken, only: onlyAt(text, spoken, dated), rangeRole: null }, ground);
+    const mention = aboutTime(text, { ...spoken, only: onlyAt(text, spoken, dated), rangeRole: null }, context);
     if (mention) found.push(mention);
   }
   return found;
@@ -106,7 +106,7 @@ function onlyAt(
 function aboutTime(
   text: string,
   { from, to, readings, only, rangeRole }: SaidTime,
-  { facts, earlier }: MentionGround,
+  { facts, earlier }: MentionContext,
 ): Mention | null {
   const role = roleAt(text, from, to) ?? rangeRole;
   if (only?.length === 0) return null;

@@ -34,7 +34,7 @@ export interface Earlier {
 export const noEarlier: Earlier = { dates: [], times: [], prices: [], from: [], places: [], names: [], links: [] };
 
 /** What mentions are held against. */
-export interface MentionGround {
+export interface MentionContext {
   facts: Facts;
   now: Instant;
   earlier: Earlier;

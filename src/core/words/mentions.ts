@@ -2,7 +2,7 @@ import type { Facts } from '../facts/facts';
 import { addDays, toLocal, type Instant } from '../base/zones';
 import { datesIn } from './mention-dates';
 import { prices, priceShape } from './mention-prices';
-import { daySaid, timeSaid, type Earlier, type Mention, type MentionGround } from './mention';
+import { daySaid, timeSaid, type Earlier, type Mention, type MentionContext } from './mention';
 import { timesIn } from './mention-times';
 import type { Token } from './tokens';
 
@@ -15,13 +15,13 @@ const mostMentions = 200;
 const stretch = 3_000;
 
 /** Finds dates, times, prices, places, names and links typed into plain text, in order, each with its verdict. */
-export function findMentions(text: string, ground: MentionGround): Mention[] {
+export function findMentions(text: string, context: MentionContext): Mention[] {
   const searched = withoutTokens(text.slice(0, mostMentionChars));
   const found: Mention[] = [];
   for (let from = 0; from < searched.length && found.length < mostMentions;) {
     const to = endOfStretch(searched, from);
     found.push(
-      ...inStretch(searched.slice(from, to), ground).map((mention) => ({
+      ...inStretch(searched.slice(from, to), context).map((mention) => ({
         ...mention,
         from: mention.from + from,
         to: mention.to + from,
@@ -41,23 +41,23 @@ function endOfStretch(text: string, from: number): number {
   return from + (cut ?? stretch);
 }
 
-function inStretch(searched: string, ground: MentionGround): Mention[] {
+function inStretch(searched: string, context: MentionContext): Mention[] {
   const taken: Mention[] = [];
   const add = (found: Mention[]) => {
     for (const mention of found)
       if (!taken.some((other) => mention.from < other.to && other.from < mention.to)) taken.push(mention);
   };
-  add(links(searched, ground));
+  add(links(searched, context));
   // What stands in an address is not said to the reader.
   const prose = searched.replace(address, blank);
-  add(prices(prose, ground));
+  add(prices(prose, context));
   // The figures of a price are no day, and those of a day are no time.
   const unpriced = prose.replace(priceShape, blank);
-  const { mentions: dates, dated } = datesIn(unpriced, ground);
+  const { mentions: dates, dated } = datesIn(unpriced, context);
   add(dates);
-  add(timesIn(blankedOut(unpriced, dates), ground, dated));
-  add(places(prose, ground));
-  add(names(prose, ground));
+  add(timesIn(blankedOut(unpriced, dates), context, dated));
+  add(places(prose, context));
+  add(names(prose, context));
   return taken.sort((a, b) => a.from - b.from);
 }
 
@@ -100,7 +100,7 @@ function standings(text: string, name: string): { from: number; to: number }[] {
   return found;
 }
 
-function places(text: string, { facts, rooms, earlier }: MentionGround): Mention[] {
+function places(text: string, { facts, rooms, earlier }: MentionContext): Mention[] {
   const ours = new Map<string, Token>();
   for (const { place } of facts.performances) {
     if (place?.room) ours.set(place.room, 'room');
@@ -137,7 +137,7 @@ function places(text: string, { facts, rooms, earlier }: MentionGround): Mention
 }
 
 /** Names that were on the line-up once and are not any more. Those that are stand in every text, and say nothing. */
-function names(text: string, { facts, earlier }: MentionGround): Mention[] {
+function names(text: string, { facts, earlier }: MentionContext): Mention[] {
   return earlier.names
     .filter((name) => !facts.lineUp.includes(name) && name !== facts.title)
     .flatMap((name) =>
@@ -160,7 +160,7 @@ const bare = (href: string) =>
     .replace(/\/$/, '')
     .toLowerCase();
 
-function links(text: string, { facts, earlier }: MentionGround): Mention[] {
+function links(text: string, { facts, earlier }: MentionContext): Mention[] {
   const ours = [
     facts.link.kind === 'known' ? facts.link.href : null,
     ...facts.outlets.map((outlet) => outlet.link),

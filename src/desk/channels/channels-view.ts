@@ -132,11 +132,11 @@ export function channelsView(house: House) {
         connection: item ? { address: item.address, knownAs: item.knownAs, since: momentWords(item.at, zone) } : null,
         counts: countsOf(mine.map((listing) => listing.standing)),
         health: {
-          lastRead: seen === 0 ? '' : momentWords(house.clock.now() - (house.steady() - seen), zone),
+          lastRead: seen === 0 ? '' : momentWords(house.clock.now() - (house.monotonic() - seen), zone),
           median: quantile(measured, 0.5),
           nineInTen: quantile(measured, 0.9),
           waiting: waiting.get(row.id) ?? 0,
-          pausedFor: blockedUntil > house.steady() ? spanWords(blockedUntil - house.steady()) : '',
+          pausedFor: blockedUntil > house.monotonic() ? spanWords(blockedUntil - house.monotonic()) : '',
         },
         /** Hosts on which it gave addresses that are not its own, and were passed on to nobody. */
         foreign: [...allKeptAt(house.db, account, foreignHost)]
@@ -144,7 +144,7 @@ export function channelsView(house: House) {
           .map(([host, address]) => ({ host, address })),
         failing:
           failures > 0 && failingSince !== null
-            ? { since: momentWords(failingSince, zone), long: house.steady() - failingSince > longTroubleMs }
+            ? { since: momentWords(failingSince, zone), long: house.monotonic() - failingSince > longTroubleMs }
             : null,
       };
     }),

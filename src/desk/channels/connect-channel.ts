@@ -26,7 +26,7 @@ import {
   renameRow,
   takeChannelOff,
 } from '@/store/channels';
-import { whole, type Tx } from '@/store/database';
+import { transaction, type Tx } from '@/store/database';
 import { wakeErrands } from '@/store/errands';
 import { askReading, listingsOf } from '@/store/listings';
 
@@ -93,7 +93,7 @@ export async function connectChannel(
     const connection = { address: address.data, credentials: credentials.data };
     const client = tryClient(house, kind.id, connection, `trying ${kind.id}`);
     const knownAs = client.greet ? await client.greet() : '';
-    const id = whole(house.db, (tx) =>
+    const id = transaction(house.db, (tx) =>
       keep(
         house,
         tx,
@@ -172,7 +172,7 @@ function freshChannelId(tx: Tx, kind: string): ChannelId {
 
 /** Takes a channel off: nothing goes there any more. Its listings and its history stay, and it can be connected again. */
 export function disconnectChannel(house: House, id: string): Result<null, string> {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail('There is no such channel.');
     if (row.through !== null) return fail('It goes with the channel whose connection it uses. Take that one off.');
@@ -186,7 +186,7 @@ export function disconnectChannel(house: House, id: string): Result<null, string
 export function sayAudience(house: House, id: string, input: unknown): Result<null, string> {
   const audience = audienceSchema.safeParse(input);
   if (!audience.success) return fail(audience.error.issues[0]?.message ?? 'Say for whom it is.');
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail('There is no such channel.');
     putAudience(tx, row.id, audience.data);
@@ -207,7 +207,7 @@ export async function bringBack(house: House, id: string, actor: string): Promis
 /** Says in which of a channel's own categories each kind of event stands there; an empty name: in none. */
 export function mapCategories(house: House, id: string, input: unknown, actor: string): Result<null, string> {
   const map = z.partialRecord(z.enum(eventKinds), z.string().max(60)).safeParse(input);
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     const kind = house.kinds.find((kind) => kind.id === row?.kind);
     const theirs = kind?.rules({}).categories?.theirs ?? [];
@@ -224,7 +224,7 @@ export function mapCategories(house: House, id: string, input: unknown, actor: s
 
 /** Allows a channel to give addresses on a further host, and to have its public pages there. */
 export function allowHost(house: House, id: string, host: string): Result<null, string> {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     const account = row && accountOf(row);
     if (!account || keptAt(tx, account, foreignHost, host) === null)
@@ -232,7 +232,7 @@ export function allowHost(house: House, id: string, host: string): Result<null, 
     keepAt(tx, account, allowedHost, host, 'allowed');
     forgetAt(tx, account, foreignHost, host);
     for (const listing of listingsOf(tx).filter((listing) => listing.channel === id && listing.remote !== null))
-      askReading(tx, listing.id, house.steady());
+      askReading(tx, listing.id, house.monotonic());
     return ok(null);
   });
 }
@@ -246,7 +246,7 @@ export function renameChannel(
 ): Result<null, Record<string, string>> {
   const names = namesSchema.safeParse(input);
   if (!names.success) return fail({ name: 'Give it a name: up to 60 characters, the short one up to 20.' });
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail({ name: 'There is no such channel.' });
     if (allChannels(tx).some((channel) => channel.id !== id && channel.name === names.data.name))

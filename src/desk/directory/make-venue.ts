@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { newVenueSchema, type Venue } from '@/core/record/directory';
 import { issueWords } from '@/core/base/issue-words';
 import { fail, ok, type Result } from '@/core/base/result';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { allVenues, putVenue } from '@/store/venues';
 import type { House } from '@/house/house';
 import { findTown } from './find-town';
@@ -27,7 +27,7 @@ export function makeVenue(
   const parsed = newVenueSchema.safeParse(withZone(house, input));
   if (!parsed.success)
     return fail(Object.fromEntries(parsed.error.issues.map((issue) => [String(issue.path[0]), issueWords(issue)])));
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const { venueId, roomId } = putVenue(tx, parsed.data, actor, house.clock.now());
     const venue = allVenues(tx).get(venueId);
     if (!venue) throw new Error(`venue ${venueId} was not written`);

@@ -2,7 +2,7 @@ import type { RecordContent } from '@/core/record/record';
 import { fail, ok, type Result } from '@/core/base/result';
 import { stableText } from '@/core/base/hash';
 import type { House } from '@/house/house';
-import { whole, type Tx } from '@/store/database';
+import { transaction, type Tx } from '@/store/database';
 import { allArtists, allOrganisers, mergePeople, writePerson } from '@/store/people';
 import { addRevision, allRecords } from '@/store/records';
 import { allTours, writeTour } from '@/store/tours';
@@ -21,7 +21,7 @@ export function mergeDuplicates(
   actor: string,
 ): Result<number, string> {
   if (from === into) return fail('These are one and the same entry. Pick two.');
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const names = namesOf(tx, sort);
     const [was, stays] = [names.get(from), names.get(into)];
     if (was === undefined || stays === undefined) return fail('One of them is not in the directory any more.');

@@ -10,7 +10,7 @@ import {
 import { issueWords } from '@/core/base/issue-words';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { freshId } from '@/store/ids';
 import { allArtists, allOrganisers, allWordings, writePerson, type EntrySort } from '@/store/people';
 import { allRecords } from '@/store/records';
@@ -27,7 +27,7 @@ function errorsOf(error: z.ZodError): FieldErrors {
 export function saveVenue(house: House, id: string, input: unknown): Result<Venue, FieldErrors> {
   const parsed = venueEditSchema.safeParse(input);
   if (!parsed.success) return fail(errorsOf(parsed.error));
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const before = allVenues(tx).get(id);
     if (!before) return fail({ name: 'This venue is not in the directory any more.' });
     const named = new Set(parsed.data.rooms.flatMap((room) => [room.id, ...room.setUps.map((setUp) => setUp.id)]));
@@ -56,7 +56,7 @@ export function savePerson(house: House, sort: EntrySort, input: unknown, actor:
   const given = { ...(input as object), id: (input as { id?: string } | null)?.id || freshId(initials[sort]) };
   const parsed = schemas[sort].safeParse(given);
   if (!parsed.success) return fail(errorsOf(parsed.error));
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const there: Iterable<Entry> = all[sort](tx).values();
     const same = [...there].find(
       (entry) => entry.id !== parsed.data.id && entry.name.toLowerCase() === parsed.data.name.toLowerCase(),

@@ -1,8 +1,8 @@
 import { withChanges } from '@/core/errands/steps';
 import { channelById, type House } from '@/house/house';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { decideErrands, errandById, wakeErrands } from '@/store/errands';
-import { giveUpDoubt, listingById, putDoubt } from '@/store/listings';
+import { giveUpPendingOutcome, listingById, putPendingOutcome } from '@/store/listings';
 
 /**
  * A person's word on an errand that was refused or waits: try it again now, let it go without the link that it waits for, or
@@ -11,11 +11,11 @@ import { giveUpDoubt, listingById, putDoubt } from '@/store/listings';
  * changed.
  */
 export function decideErrand(house: House, errandId: number, verdict: 'again' | 'drop' | 'without'): number {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const errand = errandById(tx, errandId);
     const off =
       errand !== null && channelById({ ...house, db: tx as House['db'] }, errand.channel)?.row.connected !== true;
-    const changed = decideErrands(tx, [errandId], verdict, house.steady(), off);
+    const changed = decideErrands(tx, [errandId], verdict, house.monotonic(), off);
     if (changed === 0 || errand === null) return changed;
     // Others may have waited for what it was to do.
     if (errand.way !== null) wakeErrands(tx, errand.recordId);
@@ -25,11 +25,16 @@ export function decideErrand(house: House, errandId: number, verdict: 'again' | 
     if (errand.lodged !== null) {
       const { op, changes } = errand.lodged;
       const shown = withChanges({}, changes);
-      putDoubt(tx, listing, { since: house.steady(), errand: errandId, op, shown, ...asked }, house.steady());
+      putPendingOutcome(
+        tx,
+        listing,
+        { since: house.monotonic(), errand: errandId, op, shown, ...asked },
+        house.monotonic(),
+      );
     }
-    const doubt = listingById(tx, errand.listingId)?.doubt ?? null;
+    const pendingOutcome = listingById(tx, errand.listingId)?.pendingOutcome ?? null;
     // Of a first writing there is nothing yet: it is given up, and looked for when the channel is back.
-    if (doubt?.op === 'place') giveUpDoubt(tx, listing, doubt, house.steady());
+    if (pendingOutcome?.op === 'place') giveUpPendingOutcome(tx, listing, pendingOutcome, house.monotonic());
     return changed;
   });
 }

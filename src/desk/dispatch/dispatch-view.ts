@@ -49,7 +49,7 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
     if (!row?.connected) return { for: 'off' };
     const state = house.outside.state(accountOf(row));
     if (state.failures > 0) return { for: 'channel', since: state.failingSince ?? clock.now() };
-    return errand.tries > 0 && errand.nextTryAt > house.steady() + 1_000
+    return errand.tries > 0 && errand.nextTryAt > house.monotonic() + 1_000
       ? { for: 'try', at: errand.nextTryAt }
       : { for: 'turn' };
   };

@@ -10,7 +10,7 @@ import { sells } from '@/core/listing/channel-rules';
 import { channelOf } from '@/channels/channels';
 import type { House } from '@/house/house';
 import { inOrder, planFor, surveyAll, type SurveyedRecord } from '@/house/survey';
-import { whole, type Tx } from '@/store/database';
+import { transaction, type Tx } from '@/store/database';
 import {
   decideErrands,
   errandsWhere,
@@ -90,7 +90,7 @@ export function makeDispatch(
   along: Along = {},
 ): Result<Made, string> {
   const clashes = along.seen === 'all' ? [] : seasonClashes(house);
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const surveyed = surveyAll({ ...house, db: tx });
     const ways = byWays(surveyed, along.ways ?? {}, house, actor);
     if (!ways.ok) return ways;
@@ -251,7 +251,7 @@ export function writeErrands(
       .flatMap((recordId) => errandsWhere(tx, { states: ['refused'], recordId }))
       .map((errand) => [errand.listingId, errand.id]),
   );
-  const now = house.steady();
+  const now = house.monotonic();
   const put = new Set<string>();
   const wishes = planned.map((errand): Wish => {
     const record = byRecord.get(errand.record);

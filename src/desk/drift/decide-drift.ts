@@ -3,13 +3,13 @@ import { equalOrAbsent } from '@/core/listing/compare';
 import { overwrite } from '@/core/errands/plan';
 import { findingWords } from '@/core/findings/finding-words';
 import { fail, ok, type Result } from '@/core/base/result';
-import { keepTheirsHere, notTakenWords, takeTheirs, type TakeGround } from '@/core/listing/take-theirs';
+import { keepTheirsHere, notTakenWords, takeTheirs, type TakeContext } from '@/core/listing/take-theirs';
 import type { Shown, ShownValue } from '@/core/listing/shown';
 import type { RecordContent } from '@/core/record/record';
 import { surveyRecord } from '@/channels/survey';
 import type { House } from '@/house/house';
-import { inputFrom, surveyById, surveyGround, type SurveyedRecord } from '@/house/survey';
-import { whole } from '@/store/database';
+import { inputFrom, surveyById, surveyContext, type SurveyedRecord } from '@/house/survey';
+import { transaction } from '@/store/database';
 import { adoptSent, letGo, listingById } from '@/store/listings';
 import { writeErrands } from '../dispatch/make-dispatch';
 import { saveRecord } from '../records/save-record';
@@ -28,7 +28,7 @@ export function sendOursAgain(
   fields: readonly DecidedField[],
   actor: string,
 ): Result<string, string> {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const found = findListing({ ...house, db: tx as House['db'] }, recordId, listingId, fields);
     if (!found.ok) return found;
     const [surveyed, listing] = found.value;
@@ -56,8 +56,8 @@ export function takeIntoRecord(
   fields: readonly DecidedField[],
   actor: string,
 ): Result<number, string> {
-  return decided(house, recordId, listingId, fields, actor, 'taken from', (content, key, value, ground) => {
-    const taken = takeTheirs(content, key, value, ground);
+  return decided(house, recordId, listingId, fields, actor, 'taken from', (content, key, value, context) => {
+    const taken = takeTheirs(content, key, value, context);
     return taken.ok ? taken : fail(notTakenWords[taken.error]);
   });
 }
@@ -70,8 +70,8 @@ export function keepTheirs(
   fields: readonly DecidedField[],
   actor: string,
 ): Result<number, string> {
-  return decided(house, recordId, listingId, fields, actor, 'kept as it is on', (content, key, value, ground) => {
-    const kept = keepTheirsHere(content, key, value, ground);
+  return decided(house, recordId, listingId, fields, actor, 'kept as it is on', (content, key, value, context) => {
+    const kept = keepTheirsHere(content, key, value, context);
     return kept === null
       ? fail('Only words of the whole event can be kept on one channel. Take them into the record, or send ours again.')
       : ok(kept);
@@ -80,7 +80,7 @@ export function keepTheirs(
 
 /** Lets go of a listing that was deleted there: the channel is left off, and nothing is placed again. */
 export function letItGo(house: House, recordId: RecordId, listingId: ListingId, actor: string): Result<number, string> {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const inside = { ...house, db: tx as House['db'] };
     const found = findListing(inside, recordId, listingId, []);
     if (!found.ok) return found;
@@ -109,7 +109,7 @@ type Change = (
   content: RecordContent,
   key: string,
   value: ShownValue | undefined,
-  ground: TakeGround,
+  context: TakeContext,
 ) => Result<RecordContent, string>;
 
 function decided(
@@ -121,7 +121,7 @@ function decided(
   verb: string,
   change: Change,
 ): Result<number, string> {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const inside = { ...house, db: tx as House['db'] };
     const found = findListing(inside, recordId, listingId, fields);
     if (!found.ok) return found;
@@ -155,7 +155,7 @@ export function showing(
   { record, channels }: SurveyedRecord,
   listingId: ListingId,
 ): (content: RecordContent) => Shown {
-  const input = { ...inputFrom(record, surveyGround(house, [record.id])), errands: new Map(), channels };
+  const input = { ...inputFrom(record, surveyContext(house, [record.id])), errands: new Map(), channels };
   return (content) =>
     surveyRecord({ ...input, content }, house.kinds).listings.find((listing) => listing.id === listingId)?.proof ?? {};
 }

@@ -74,7 +74,7 @@ function asking(house: House, surveyed: SurveyedRecord, listing: SurveyedListing
   const channel = channelOf(row, house.kinds);
   const labels = new Map(channel.rules.rows.map((field) => [field.field, field.label]));
   const show = showing(house, surveyed, listing.id);
-  const ground = { rules: channel.rules, part: listing.part, show };
+  const context = { rules: channel.rules, part: listing.part, show };
   const fields = listing.comparison
     .filter((field) => odd.has(field.outcome))
     .map(({ key, wanted, sent, observed, outcome, late }) => ({
@@ -85,8 +85,8 @@ function asking(house: House, surveyed: SurveyedRecord, listing: SurveyedListing
       observed: observed ?? null,
       outcome,
       late,
-      takeable: takeTheirs(record.content, key, observed, ground).ok,
-      keepable: keepTheirsHere(record.content, key, observed, ground) !== null,
+      takeable: takeTheirs(record.content, key, observed, context).ok,
+      keepable: keepTheirsHere(record.content, key, observed, context) !== null,
     }));
   return {
     listing: listing.id,

@@ -2,7 +2,7 @@ import type { DispatchId, ListingId } from '@/core/base/ids';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
 import { takingDown, twinDown } from '@/runner/look';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { makeDispatch } from '@/store/errands';
 import { listingById, takeTwinForOurs } from '@/store/listings';
 import { recordAt } from '@/store/records';
@@ -17,15 +17,15 @@ export function takeTwinDown(
   place: string,
   actor: string,
 ): Result<DispatchId, string> {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const listing = listingById(tx, listingId);
     const [other] = listing?.twins ?? [];
     if (!listing || !other) return fail('It does not stand there twice any more. Look again.');
-    if (listing.remote?.id === place) takeTwinForOurs(tx, listing, other.id, house.steady());
+    if (listing.remote?.id === place) takeTwinForOurs(tx, listing, other.id, house.monotonic());
     else if (!listing.twins.some((twin) => twin.id === place))
       return fail('It does not stand at that place any more. Look again.');
     const revision = recordAt(tx, listing.recordId)?.revision ?? 0;
     const wish = takingDown(listing, revision, twinDown, place);
-    return ok(makeDispatch(tx, [wish], actor, house.clock.now(), house.steady()));
+    return ok(makeDispatch(tx, [wish], actor, house.clock.now(), house.monotonic()));
   });
 }

@@ -2,7 +2,7 @@ import { isUtf8 } from 'node:buffer';
 import { csvParts } from '@/core/formats/events-csv';
 import { icsParts } from '@/core/formats/events-ics';
 import { jsonParts } from '@/core/formats/events-json';
-import { fileLimits, type FilePart, type ReadGround } from '@/core/formats/import-row';
+import { fileLimits, type FilePart, type ReadContext } from '@/core/formats/import-row';
 
 /** Bytes of a table that are made text at a time. */
 const pieceBytes = 256 * 1024;
@@ -27,7 +27,7 @@ function textOf(bytes: Uint8Array): { encoding: string; pieces: () => Generator<
  * Reads a file of events, whichever of our formats it is in: by its name, else by how it begins. Rows and dates have limits over the
  * whole file. `after`: the line behind which it is read, where a reading before came so far.
  */
-export function* fileParts(name: string, bytes: Uint8Array, ground: ReadGround, after = 0): Generator<FilePart> {
+export function* fileParts(name: string, bytes: Uint8Array, context: ReadContext, after = 0): Generator<FilePart> {
   if (bytes.length > fileLimits.bytes) return yield { kind: 'refused', message: tooLargeWords };
   const { encoding, pieces } = textOf(bytes);
   if (encoding === 'windows-1252')
@@ -45,10 +45,10 @@ export function* fileParts(name: string, bytes: Uint8Array, ground: ReadGround, 
     .trimStart();
   const skip = (line: number) => line <= after;
   if (/\.json$/i.test(name) || head.startsWith('{'))
-    yield* withinDates(jsonParts([...pieces()].join(''), ground, skip));
+    yield* withinDates(jsonParts([...pieces()].join(''), context, skip));
   else if (/\.(?:ics|ical|ifb)$/i.test(name) || /^BEGIN:VCALENDAR/i.test(head))
-    yield* withinDates(icsParts([...pieces()].join(''), ground, skip));
-  else yield* withinDates(csvParts(pieces(), ground, skip));
+    yield* withinDates(icsParts([...pieces()].join(''), context, skip));
+  else yield* withinDates(csvParts(pieces(), context, skip));
 }
 
 /** What is said of a file that is larger than any that is read. */

@@ -1,5 +1,5 @@
 import { csvParts } from '@/core/formats/events-csv';
-import type { FilePart, ReadGround } from '@/core/formats/import-row';
+import type { FilePart, ReadContext } from '@/core/formats/import-row';
 import { mostPasteChars } from '@/core/dates/paste-dates';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
@@ -17,7 +17,7 @@ export function knownVenues(tx: Tx): KnownVenue[] {
   return [...allVenues(tx).values()].map(({ name, town, zone }) => ({ name, town, zone }));
 }
 
-function groundOf(house: House, zone: string | null, title?: string): ReadGround {
+function contextOf(house: House, zone: string | null, title?: string): ReadContext {
   return { zone, find: placeFinder(knownVenues(house.db)), ...(title === undefined ? {} : { title }) };
 }
 
@@ -39,7 +39,7 @@ export function importEvents(
     reason: `read from ${fileName}`,
     tour: null,
   });
-  return takeAll(house, fileParts(fileName, Buffer.from(text), groundOf(house, zone)), intake);
+  return takeAll(house, fileParts(fileName, Buffer.from(text), contextOf(house, zone)), intake);
 }
 
 /** Reads pasted tour dates (CSV; needs `date`, `start`, `venue`) and makes each a date of the tour, with what the tour shares. */
@@ -61,7 +61,7 @@ export function importTourDates(
     reason: `a date of ${tour.name}`,
     tour: { id: tourId, shared: tour.shared },
   });
-  return takeAll(house, ofTour(csvParts([text], groundOf(house, zone, tour.shared.title)), tourId), intake);
+  return takeAll(house, ofTour(csvParts([text], contextOf(house, zone, tour.shared.title)), tourId), intake);
 }
 
 function* ofTour(parts: Iterable<FilePart>, tourId: string): Generator<FilePart> {

@@ -7,7 +7,7 @@ import type { BrokenRow, FilePart, ImportedEvent } from '@/core/formats/import-r
 import type { RecordContent } from '@/core/record/record';
 import { slugOf } from '@/core/record/slug';
 import { sharedFacts, sharedOf, type TourShared } from '@/core/record/tour';
-import { sqliteCode, whole, type Db, type Tx } from '@/store/database';
+import { sqliteCode, transaction, type Db, type Tx } from '@/store/database';
 import { houseId } from '@/store/house-id';
 import {
   addRevision,
@@ -104,7 +104,7 @@ export class Intake {
     const lengths = sorts.map((sort) => this.report[sort].length);
     let done = 0;
     try {
-      whole(db, (tx) => {
+      transaction(db, (tx) => {
         this.shelves.lookUp(tx);
         for (; done < steps.length && (done === 0 || more()); done += 1) steps[done]?.run(tx);
       });

@@ -19,8 +19,8 @@ export type Asked = z.infer<typeof askedSchema>;
 /** Reads one file and writes what it gives, a piece a line as JSON, to standard output: as fast as it is taken from there. */
 function main(): void {
   const { path, name, zone, after, venues, answers } = askedSchema.parse(JSON.parse(readFileSync(0, 'utf8')));
-  const ground = { zone, find: placeFinder(venues, new Map(answers)) };
-  for (const part of fileParts(name, readFileSync(path), ground, after)) tell(part);
+  const context = { zone, find: placeFinder(venues, new Map(answers)) };
+  for (const part of fileParts(name, readFileSync(path), context, after)) tell(part);
 }
 
 function tell(part: FilePart): void {

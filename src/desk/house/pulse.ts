@@ -43,10 +43,10 @@ function silentChannels(house: House): { name: string; since: number }[] {
   const failing = [...house.outside.failing()].filter(([, one]) => one.failures >= oftenFailed);
   if (failing.length === 0) return [];
   const channels = channelsOf(house, house.db);
-  const behind = house.clock.now() - house.steady();
+  const behind = house.clock.now() - house.monotonic();
   return failing.flatMap(([account, { failingSince }]) => {
     const name = channels.find(({ row }) => row.id === account && row.connected)?.rules.name;
-    return name === undefined ? [] : [{ name, since: (failingSince ?? house.steady()) + behind }];
+    return name === undefined ? [] : [{ name, since: (failingSince ?? house.monotonic()) + behind }];
   });
 }
 

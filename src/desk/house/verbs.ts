@@ -258,7 +258,7 @@ const verbs: Record<string, Verb> = {
       ok([
         {
           now: new Date(house.clock.now()).toISOString(),
-          steady: house.steady(),
+          monotonic: house.monotonic(),
           clock: house.clock.kind,
           lease: leaseNow(house.db),
         },

@@ -8,7 +8,7 @@ import { groupBy } from '@/core/base/group-by';
 import { saleWindow } from '@/core/facts/tickets/windows';
 import type { Venue } from '@/core/record/directory';
 import type { House } from '@/house/house';
-import { surveyAll, surveyGround, type SurveyedRecord } from '@/house/survey';
+import { surveyAll, surveyContext, type SurveyedRecord } from '@/house/survey';
 
 /** One name, however it is written: in the directory or not, with its article or without. */
 function artistKey(name: string): string {
@@ -108,7 +108,7 @@ export function seasonClashes(house: House): Clash[] {
   const known = made.get(surveyed);
   if (known) return known;
   const now = house.clock.now();
-  const { venues } = surveyGround(house, []);
+  const { venues } = surveyContext(house, []);
   const all = surveyed
     .flatMap((record) => bookingsOf(record, venues, now, house.kinds))
     .filter((booking) => booking.until >= now - assumedLengthMs);

@@ -3,14 +3,14 @@ import { copyRecord } from '@/core/record/copy-record';
 import { slugOf } from '@/core/record/slug';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { freshId } from '@/store/ids';
 import { makeRecord, recordAt } from '@/store/records';
 import { noteSlug } from '@/store/slugs';
 
 /** Copies an event to make the next one from; what it carries over is marked. Gives the new record's id. */
 export function copyEvent(house: House, id: RecordId, actor: string): Result<RecordId, string> {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const source = recordAt(tx, id);
     if (!source) return fail('The event to copy is not there any more.');
     const content = copyRecord(source.content, source.code, () => freshId('p'));

@@ -7,7 +7,7 @@ import { questionSchema } from '@/core/record/ticket-schema';
 import type { House } from '@/house/house';
 import type { HouseWords } from '@/views/record';
 import { followWords, followSetting } from '@/house/follow-words';
-import { parseJson, whole, type Tx } from '@/store/database';
+import { parseJson, transaction, type Tx } from '@/store/database';
 import { setting, putSetting } from '@/store/settings';
 
 const rolesName = 'roles';
@@ -50,7 +50,7 @@ export function noteRoles(tx: Tx, { lineUp, programme }: Pick<RecordContent, 'li
 export function keepQuestions(house: House, input: unknown): Result<null, string> {
   const parsed = setSchema.safeParse(input);
   if (!parsed.success) return fail(parsed.error.issues[0]?.message ?? 'These questions cannot be kept.');
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const others = kept(tx, setsName, setsSchema, []).filter((candidate) => candidate.name !== parsed.data.name);
     if (others.length >= mostSets) return fail(`At most ${mostSets} sets are kept.`);
     putSetting(tx, setsName, JSON.stringify([...others, parsed.data]));
@@ -62,7 +62,7 @@ export function keepQuestions(house: House, input: unknown): Result<null, string
 export function keepFollowWords(house: House, input: unknown): Result<null, string> {
   const parsed = toFollowSchema.safeParse(input);
   if (!parsed.success) return fail('These words are too long: at most 120 characters each.');
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     putSetting(tx, followSetting, JSON.stringify(parsed.data));
     return ok(null);
   });

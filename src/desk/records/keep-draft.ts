@@ -1,13 +1,13 @@
 import type { RecordId } from '@/core/base/ids';
 import { findingWords } from '@/core/findings/finding-words';
 import type { House } from '@/house/house';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { recordAt } from '@/store/records';
 import { saveRecord } from './save-record';
 
 /** Keeps an event a draft on a channel, or lets it be shown there: the record's next revision. Gives a word where that cannot be. */
 export function keepDraft(house: House, id: RecordId, channel: string, on: boolean, actor: string): string | null {
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const record = recordAt(tx, id);
     if (!record) return 'This event is not there any more.';
     const others = record.content.draftOn.filter((candidate) => candidate !== channel);

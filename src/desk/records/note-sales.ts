@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { registrationCount } from '@/core/facts/tickets/registering';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { recordAt } from '@/store/records';
 import { noteSale } from '@/store/sales';
 
@@ -20,7 +20,7 @@ export function noteSales(house: House, input: unknown, actor: string): Result<n
   const parsed = inputSchema.safeParse(input);
   if (!parsed.success) return fail('Sold: write a whole number, 0 or more.');
   const { recordId, performanceId, levelId, outletId, sold } = parsed.data;
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const { content } = recordAt(tx, recordId) ?? {};
     if (levelId === registrationCount) {
       if (

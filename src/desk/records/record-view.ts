@@ -14,24 +14,24 @@ import type { House } from '@/house/house';
 import type { RecordView } from '@/views/record';
 import { clashesOf } from './bookings';
 import { houseWords } from './house-words';
-import { errandMarks, known, surveyGround, type SurveyGround } from '@/house/survey';
+import { errandMarks, known, surveyContext, type SurveyContext } from '@/house/survey';
 
 /** A record for its screen. `null` where there is none. */
 export function recordView(house: House, id: RecordId): RecordView | null {
   const record = recordAt(house.db, id);
   if (!record) return null;
-  const ground = surveyGround(house, [id]);
+  const context = surveyContext(house, [id]);
   return {
-    ...common(house, ground, record.content.tourId),
+    ...common(house, context, record.content.tourId),
     id: record.id,
     code: record.code,
     revision: record.revision,
     content: record.content,
     log: revisionLog(house.db, id),
-    listings: (ground.listings.get(id) ?? []).map((listing) =>
-      known(listing, ground.sales.get(id) ?? [], ground.gifts.get(listing.id) ?? []),
+    listings: (context.listings.get(id) ?? []).map((listing) =>
+      known(listing, context.sales.get(id) ?? [], context.gifts.get(listing.id) ?? []),
     ),
-    errands: [...errandMarks(ground.errands.get(id) ?? [])],
+    errands: [...errandMarks(context.errands.get(id) ?? [])],
     sales: saleHistory(house.db, id).map(({ performanceId, levelId, outlet, sold, at }) => ({
       performanceId,
       levelId,
@@ -40,15 +40,15 @@ export function recordView(house: House, id: RecordId): RecordView | null {
       at,
     })),
     sources: sourcesOf(house.db, id),
-    earlier: earlierOf(house, id, record.revision, record.content.performances.length, ground),
+    earlier: earlierOf(house, id, record.revision, record.content.performances.length, context),
     clashes: clashesOf(house, id),
-    ticks: ground.ticks.get(id) ?? [],
-    left: ground.left.get(id) ?? [],
+    ticks: context.ticks.get(id) ?? [],
+    left: context.left.get(id) ?? [],
     slugs: slugsOf(house.db, id),
   };
 }
 
-function common(house: House, { venues, organisers, channels, now, steady }: SurveyGround, tourId: string | null) {
+function common(house: House, { venues, organisers, channels, now, monotonic }: SurveyContext, tourId: string | null) {
   const tours = allTours(house.db);
   return {
     venues: [...venues.values()],
@@ -57,7 +57,7 @@ function common(house: House, { venues, organisers, channels, now, steady }: Sur
     wordings: [...allWordings(house.db).values()],
     channels,
     now,
-    steady,
+    monotonic,
     house: houseWords(house),
     tours: tours.map(({ id, name }) => ({ id, name })),
     tourShared: tours.find((tour) => tour.id === tourId)?.shared ?? null,
@@ -70,7 +70,7 @@ function earlierOf(
   id: RecordId,
   revision: number,
   performances: number,
-  { venues, organisers, now }: SurveyGround,
+  { venues, organisers, now }: SurveyContext,
 ): Earlier {
   const most = performances > 100 ? 3 : 25;
   const contents = Array.from(
@@ -87,10 +87,10 @@ const usualLead = 28;
 
 /** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
 export function emptyView(house: House, zone: string): RecordView {
-  const ground = surveyGround(house, []);
-  const content = newRecord(addDays(toLocal(ground.now, zone).date, usualLead), zone, () => freshId('p'));
+  const context = surveyContext(house, []);
+  const content = newRecord(addDays(toLocal(context.now, zone).date, usualLead), zone, () => freshId('p'));
   return {
-    ...common(house, ground, null),
+    ...common(house, context, null),
     id: unsavedRecord,
     code: '',
     revision: 0,

@@ -8,7 +8,7 @@ import { slugOf } from '@/core/record/slug';
 import type { RecordContent } from '@/core/record/record';
 import { takeOffPlanned } from '@/core/record/turn-of';
 import { noticePart } from '@/core/listing/parts';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { addRevision, makeRecord, recordAt } from '@/store/records';
 import { listingsOf } from '@/store/listings';
 import { noteSlug } from '@/store/slugs';
@@ -49,7 +49,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     words: { ...checked.value.words, full: cleanHtml(checked.value.words.full) },
   };
   const { actor, reason, base } = request;
-  return whole(db, (tx): Saved => {
+  return transaction(db, (tx): Saved => {
     if (request.id === null) {
       const made = makeRecord(tx, content, actor, clock.now(), reason);
       noteSlug(tx, slugOf(content), made.id, clock.now());

@@ -2,7 +2,7 @@ import type { RecordId } from '@/core/base/ids';
 import { channelsOf, type House } from '@/house/house';
 import { seasonLine, seasonLineSchema, type SeasonLine } from '@/house/season-line';
 import { surveyRecord } from '@/channels/survey';
-import { inputFrom, surveyGround, surveysOf, type SurveyGround, type SurveyedRecord } from '@/house/survey';
+import { inputFrom, surveyContext, surveysOf, type SurveyContext, type SurveyedRecord } from '@/house/survey';
 import { parseJson } from '@/store/database';
 import { keptLines, nextMoment, pulseRow, type KeptLine } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
@@ -93,13 +93,13 @@ function linesNow(house: House, kept: readonly KeptLine[], now: number): { lines
 
 /** What records say by themselves, on no channel. */
 function baresOf(house: House, ids: readonly RecordId[]): SurveyedRecord[] {
-  const ground = surveyGround(house, ids);
-  return allRecords(house.db, ids).map((record) => bare(record, ground));
+  const context = surveyContext(house, ids);
+  return allRecords(house.db, ids).map((record) => bare(record, context));
 }
 
-function bare(record: RecordAt, ground: SurveyGround): SurveyedRecord {
+function bare(record: RecordAt, context: SurveyContext): SurveyedRecord {
   const survey = surveyRecord({
-    ...inputFrom(record, ground),
+    ...inputFrom(record, context),
     listings: [],
     errands: new Map(),
     channels: [],
@@ -111,7 +111,7 @@ function bare(record: RecordAt, ground: SurveyGround): SurveyedRecord {
     channels: [],
     mark: '',
     house: '',
-    holds: { until: ground.now, steadyUntil: ground.steady },
+    holds: { until: context.now, monotonicUntil: context.monotonic },
   };
 }
 

@@ -4,7 +4,7 @@ import { fail, ok, type Result } from '@/core/base/result';
 import { sheetLines } from '@/core/listing/sale-sheet';
 import type { House } from '@/house/house';
 import { surveyById } from '@/house/survey';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { dropTick, putTick } from '@/store/sheets';
 import { markStale } from '@/store/pulse';
 
@@ -19,7 +19,7 @@ const inputSchema = z.object({
 /** Ticks a line of the sheet before a sale opens, with the name of who did, or takes the tick back. Only what the saved record says is ticked. */
 export function tickSheet(house: House, input: unknown, actor: string): Result<null, string> {
   const { recordId, line, value, on } = inputSchema.parse(input);
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const surveyed = surveyById({ ...house, db: tx }, recordId);
     const found = surveyed && sheetLines(surveyed.survey.facts).find((sheetLine) => sheetLine.id === line);
     if (!found) return fail('This record is not there any more.');

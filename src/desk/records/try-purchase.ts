@@ -13,7 +13,7 @@ import { clientOf } from '@/house/clients';
 import { onOwnBehalf } from '@/house/way-out';
 import { channelById, type House } from '@/house/house';
 import { surveyById } from '@/house/survey';
-import { whole } from '@/store/database';
+import { transaction } from '@/store/database';
 import { listingById } from '@/store/listings';
 import { putTick } from '@/store/sheets';
 import { markStale } from '@/store/pulse';
@@ -82,7 +82,7 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
       },
     ];
     if (checks.every((check) => check.right))
-      whole(house.db, (tx) => {
+      transaction(house.db, (tx) => {
         putTick(tx, recordId, { line: trialLine(at), value: wish.words, by: actor, at: house.clock.now() });
         markStale(tx, recordId);
       });

@@ -4,7 +4,7 @@ import { earlierFrom, findMentions } from '@/core/words/mentions';
 import { proseOf } from '@/core/words/prose';
 import type { House } from '@/house/house';
 import { recordAt } from '@/store/records';
-import { surveyAll, surveyGround, type SurveyedRecord } from '@/house/survey';
+import { surveyAll, surveyContext, type SurveyedRecord } from '@/house/survey';
 
 /** A typed fact in an event's words that is wrong, or was right once. */
 export interface WrongWord {
@@ -20,13 +20,13 @@ const kept = new Map<string, { mark: string; found: WrongWord[] }>();
 /** Facts typed into the words of events to come that contradict the record or are stale; each event is looked at once a revision. */
 export function wrongWords(house: House): WrongWord[] {
   const now = house.clock.now();
-  const ground = surveyGround(house, []);
+  const context = surveyContext(house, []);
   return surveyAll(house).flatMap((record) => {
     if (record.survey.facts.performances.every((p) => p.over < now)) return [];
-    const mark = `${record.record.revision} ${ground.house} ${Math.floor(now / 3_600_000)}`;
+    const mark = `${record.record.revision} ${context.house} ${Math.floor(now / 3_600_000)}`;
     const known = kept.get(record.record.id);
     if (known?.mark === mark) return known.found;
-    const found = lookAt(house, record, now, ground);
+    const found = lookAt(house, record, now, context);
     kept.set(record.record.id, { mark, found });
     return found;
   });
@@ -36,7 +36,7 @@ function lookAt(
   house: House,
   { record, survey }: SurveyedRecord,
   now: number,
-  { venues, organisers }: ReturnType<typeof surveyGround>,
+  { venues, organisers }: ReturnType<typeof surveyContext>,
 ): WrongWord[] {
   const texts = proseOf(record.content);
   if (texts.length === 0) return [];

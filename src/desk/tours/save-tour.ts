@@ -6,7 +6,7 @@ import { findingWords } from '@/core/findings/finding-words';
 import { cleanHtml } from '@/core/words/markup';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
-import { whole, type Tx } from '@/store/database';
+import { transaction, type Tx } from '@/store/database';
 import { addRevision, allRecords, recordAt, type RecordAt } from '@/store/records';
 import { slugOf } from '@/core/record/slug';
 import { noteSlug } from '@/store/slugs';
@@ -36,7 +36,7 @@ export function saveTour(house: House, id: string, base: number, input: unknown,
     ...parsed.data.shared,
     words: { ...parsed.data.shared.words, full: cleanHtml(parsed.data.shared.words.full) },
   };
-  return whole(house.db, (tx): Answer => {
+  return transaction(house.db, (tx): Answer => {
     const tour = tourById(tx, id);
     if (!tour) return fail([{ field: 'name', message: 'This tour is not there any more.' }]);
     if (tour.revision !== base)
@@ -90,7 +90,7 @@ function stopChange({ id, code }: RecordAt, { takes, keeps }: { takes: string[];
 /** Makes a tour of a record: what the record says is what its dates will share. Gives the tour's id. */
 export function tourFromRecord(house: House, recordId: RecordId, name: string, actor: string): Result<string, string> {
   if (name.trim() === '') return fail('Give the tour a name.');
-  return whole(house.db, (tx) => {
+  return transaction(house.db, (tx) => {
     const record = recordAt(tx, recordId);
     if (!record) return fail('This record is not there any more.');
     const id = makeTour(tx, name.trim().slice(0, 160), sharedOf(record.content), actor, house.clock.now());

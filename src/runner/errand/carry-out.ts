@@ -12,7 +12,7 @@ import type { House } from '@/house/house';
 import { documentFile, makeFigure, makeRendition } from '@/house/renditions';
 import type { Errand } from '@/store/errands';
 import { lookFor, readAndNote } from '../look';
-import type { Ground } from './walk';
+import type { ListingContext } from './walk';
 import { itemsOf, restOf, restOver, standing, surprising } from './writing';
 
 /** What was done there: the changes that were written, what stood there before, and what was not gone over. */
@@ -31,7 +31,7 @@ export interface Outcome {
 export interface Work {
   house: House;
   errand: Errand;
-  ground: Ground;
+  context: ListingContext;
   op: Operation;
   changes: Change[];
   /** Told of a step of several that is done. */
@@ -40,13 +40,13 @@ export interface Work {
 
 /** Carries an operation out. Throws an `OutsideError` where that fails. */
 export async function carryOut(work: Work): Promise<Outcome> {
-  const { house, errand, ground, op, changes } = work;
+  const { house, errand, context, op, changes } = work;
   const client = clientOf(house, errand.channel);
-  const { remote } = ground.listing;
+  const { remote } = context.listing;
   if (errand.twin !== null) return takeTwinAway(work, client, errand.twin);
   if (op === 'place' || remote === null) {
     const placed = await client.place(
-      writeListing(ground.channel.rules, withChanges({}, changes)),
+      writeListing(context.channel.rules, withChanges({}, changes)),
       await sending(work, changes, 'place'),
     );
     return { remote: placed, written: changes, stood: {}, edited: [], idle: false };
@@ -54,17 +54,17 @@ export async function carryOut(work: Work): Promise<Outcome> {
   if (op === 'unpublish' || op === 'cancel') return takeAway(work, client, remote);
   if (op === 'renew') return renew(work, client, remote);
   // What lies on our own shelf nobody else can have changed.
-  if (ground.channel.rules.answers === 'pulled')
-    return write(work, client, remote, changes, ground.listing.believed ?? ground.listing.sent ?? {}, {});
+  if (context.channel.rules.answers === 'pulled')
+    return write(work, client, remote, changes, context.listing.believed ?? context.listing.sent ?? {}, {});
   // Where each write carries a version mark, nobody's change can be gone over: it is refused and looked at first.
   if (
-    ground.channel.rules.conditional === 'version' &&
+    context.channel.rules.conditional === 'version' &&
     remote.etag !== null &&
     errand.tries < 2 &&
     errand.over === null
   ) {
     try {
-      const { believed, sent, others } = ground.listing;
+      const { believed, sent, others } = context.listing;
       return await write(work, client, remote, changes, believed ?? sent ?? {}, others);
     } catch (error) {
       if (!isOutsideError(error) || error.kind !== 'conflict') throw error;
@@ -75,8 +75,8 @@ export async function carryOut(work: Work): Promise<Outcome> {
 
 /** Reads what stands there right before the write, and sends only what nobody else has changed. */
 async function readThenWrite(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
-  const { house, errand, ground, changes } = work;
-  const { channel, listing, surveyed } = ground;
+  const { house, errand, context, changes } = work;
+  const { channel, listing, surveyed } = context;
   const answer = await client.fetch(remote, { page: false });
   if (answer === null) return wentFrom(work, client);
   const ours = itemsOf(listing, surveyed.wanted);
@@ -112,8 +112,8 @@ async function write(
   there: Shown,
   others: TheirItems,
 ): Promise<Outcome> {
-  const { op, ground } = work;
-  const { rules } = ground.channel;
+  const { op, context } = work;
+  const { rules } = context.channel;
   const row = rules.operations.find((operation) => operation.op === op);
   const step = op === 'reschedule' || op === 'correct' ? op : null;
   const byStep =
@@ -127,7 +127,7 @@ async function write(
     if (!take) throw new OutsideError('our-fault', 'the channel has no such step');
     stands = withChanges(stands, byStep);
     // What says a thing anew says all of it, with its pictures; what moves it names what is moved.
-    const said = step === 'correct' ? wholeOver(asWanted(stands, ground.surveyed.wanted), null) : byStep;
+    const said = step === 'correct' ? wholeOver(asWanted(stands, context.surveyed.wanted), null) : byStep;
     const keys = said.map((change) => change.key);
     now = await take(now, writeListing(rules, stands, keys, others), await sending(work, said, step));
     const rest = changes.length > byStep.length;
@@ -157,8 +157,8 @@ function asWanted(stands: Shown, wanted: Shown): Shown {
 }
 
 async function takeAway(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
-  const { op, changes, ground } = work;
-  const stood = ground.listing.believed ?? ground.listing.sent ?? {};
+  const { op, changes, context } = work;
+  const stood = context.listing.believed ?? context.listing.sent ?? {};
   const send = async (to: Remote) => {
     const how = await sending(work, changes, op);
     if (op === 'unpublish') return client.unpublish(to, how);
@@ -178,7 +178,7 @@ async function takeAway(work: Work, client: ChannelClient, remote: Remote): Prom
 
 /** Takes down another place where the listing stands. What is gone need not be taken down. */
 async function takeTwinAway(work: Work, client: ChannelClient, id: string): Promise<Outcome> {
-  const { listing } = work.ground;
+  const { listing } = work.context;
   const twin = listing.twins.find((twin) => twin.id === id) ?? { ...nowhere, id };
   const done = { written: work.changes, stood: {}, edited: [] };
   const answer = await client.fetch(twin, { page: false });
@@ -188,13 +188,13 @@ async function takeTwinAway(work: Work, client: ChannelClient, id: string): Prom
 
 /** Whether a renewal was carried out is told by its moment: what it renews shows the same before and after. */
 async function renew(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
-  const { errand, ground, changes } = work;
-  const stood = ground.listing.believed ?? ground.listing.sent ?? {};
+  const { errand, context, changes } = work;
+  const stood = context.listing.believed ?? context.listing.sent ?? {};
   if (!client.renew) throw new OutsideError('our-fault', 'nothing lapses there');
   if (errand.tries > 1) {
     const answer = await client.fetch(remote, { page: false });
     if (answer === null) return wentFrom(work, client);
-    if ((answer.remote.lapsesAt ?? 0) > (ground.listing.lapsesAt ?? 0))
+    if ((answer.remote.lapsesAt ?? 0) > (context.listing.lapsesAt ?? 0))
       return { remote: answer.remote, written: changes, stood, edited: [], idle: true };
   }
   return {
@@ -207,12 +207,12 @@ async function renew(work: Work, client: ChannelClient, remote: Remote): Promise
 }
 
 /** It was not found by its id: it is looked for by our reference before it counts as gone. It keeps its id. */
-async function wentFrom({ house, ground, changes, op }: Work, client: ChannelClient): Promise<Outcome> {
-  const found = await lookFor(house, ground.listing, client);
+async function wentFrom({ house, context, changes, op }: Work, client: ChannelClient): Promise<Outcome> {
+  const found = await lookFor(house, context.listing, client);
   const [first] = found;
   if (first) throw new OutsideError('stopped', 'it stands there under another id: it was looked at again');
   if (op === 'unpublish')
-    return { remote: ground.listing.remote ?? nowhere, written: changes, stood: {}, edited: [], idle: true };
+    return { remote: context.listing.remote ?? nowhere, written: changes, stood: {}, edited: [], idle: true };
   throw new OutsideError('gone', 'it is not on the channel any more');
 }
 
@@ -220,7 +220,7 @@ async function wentFrom({ house, ground, changes, op }: Work, client: ChannelCli
 export const nowhere: Remote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
 
 /** What goes with a write. The key is made of listing, operation, content and the number of attempts whose outcome is known: what was lost is asked again under the same key, what was refused or done is never. */
-async function sending({ house, errand, ground }: Work, changes: readonly Change[], op: Operation): Promise<Sending> {
+async function sending({ house, errand, context }: Work, changes: readonly Change[], op: Operation): Promise<Sending> {
   const pictures = [];
   for (const { after } of changes) {
     if (after?.kind === 'picture' && after.source !== null) pictures.push(await makeRendition(house.folder, after));
@@ -229,13 +229,13 @@ async function sending({ house, errand, ground }: Work, changes: readonly Change
     if (after?.kind === 'file' && after.source !== null)
       pictures.push(await documentFile(house.folder, after.name, after.source.fileId));
   }
-  const { id, attempts } = ground.listing;
+  const { id, attempts } = context.listing;
   const wish = changes.map(({ key, after }) => [key, after]);
   return {
     reference: id,
     key: fingerprint([id, op, attempts, wish, errand.reason, ...(errand.twin === null ? [] : [errand.twin])]),
     pictures,
     reason: errand.reason,
-    effects: effectsOf(ground.channel.rules.operations, op, errand.effects).map((effect) => effect.id),
+    effects: effectsOf(context.channel.rules.operations, op, errand.effects).map((effect) => effect.id),
   };
 }

@@ -5,7 +5,7 @@ import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown'
 import { channelsOf, type House } from '@/house/house';
 import type { Tx } from '@/store/database';
 import { listingById, noteSent, putListing } from '@/store/listings';
-import type { Ground } from './walk';
+import type { ListingContext } from './walk';
 
 const firstLookMs = 60_000;
 
@@ -17,7 +17,13 @@ function shows({ rules, row }: Channel, source: Channel): boolean {
 const actOf = ({ act }: Record<string, unknown>) => (typeof act === 'string' ? act.trim().toLowerCase() : '');
 
 /** What was sent to a channel counts as sent to those that show what stands there: in their own time they show it. */
-export function sendOn(house: House, tx: Tx, { channel, record, surveyed }: Ground, remote: Remote, now: number): void {
+export function sendOn(
+  house: House,
+  tx: Tx,
+  { channel, record, surveyed }: ListingContext,
+  remote: Remote,
+  now: number,
+): void {
   for (const mirror of channelsOf(house, tx).filter((candidate) => shows(candidate, channel))) {
     const mine = record.survey.listings.filter((listing) => listing.channel === mirror.row.id);
     for (const surveyedListing of mine.filter(

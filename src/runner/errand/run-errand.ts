@@ -7,10 +7,10 @@ import { channelById, type House } from '@/house/house';
 import { goingOut, type Going } from '@/house/outside-door';
 import { listingNow } from '@/house/survey';
 import { askWayOut } from '@/house/way-out';
-import { sqliteCode, whole, type Tx } from '@/store/database';
+import { sqliteCode, transaction, type Tx } from '@/store/database';
 import { askLater, decidedElsewhere, type Errand } from '@/store/errands';
-import { listingById, putDoubt, type Doubt } from '@/store/listings';
-import { askDoubt, giveOn } from '../look';
+import { listingById, putPendingOutcome, type PendingOutcome } from '@/store/listings';
+import { askPendingOutcome, giveOn } from '../look';
 import { carryOut, nowhere, type Outcome, type Work } from './carry-out';
 import { endingOf, endingOfFailure, noteStep, settle, wasTried, type Ending } from './settling';
 import { walk, type Decision } from './walk';
@@ -52,11 +52,11 @@ function asOutside(errand: Errand, error: unknown): OutsideError {
 
 /** What is known of one try: whether its outcome was in doubt, and whether anything of it was answered. */
 class Attempt {
-  doubted = false;
+  outcomePending = false;
   answered = 0;
   /** A writing that was refused outright left nothing there. */
   cameToNothing({ kind }: OutsideError): boolean {
-    return this.doubted && this.answered === 0 && kind !== 'unknown-outcome';
+    return this.outcomePending && this.answered === 0 && kind !== 'unknown-outcome';
   }
 }
 
@@ -73,7 +73,7 @@ async function follow(house: House, errand: Errand, decision: Decision, attempt:
     }
     case 'wait': {
       // Waiting costs no try, and is no event for the book.
-      const wait = { state: 'waiting', nextTryAt: house.steady(), costs: false, error: null } as const;
+      const wait = { state: 'waiting', nextTryAt: house.monotonic(), costs: false, error: null } as const;
       if (decision.for === 'moment') return { to: { ...wait, notBefore: decision.until } };
       return { to: { ...wait, awaits: decision.for === 'gift' ? decision.from : decidedElsewhere } };
     }
@@ -82,15 +82,17 @@ async function follow(house: House, errand: Errand, decision: Decision, attempt:
       return { to: { state: 'refused', error }, receipts: [['refused', { ...error, try: errand.tries }]] };
     }
     case 'look': {
-      const { listing } = decision.ground;
-      const next = await goingOut({ sort: 'errand' }, () => askDoubt(house, listing, clientOf(house, errand.channel)));
-      const nextTryAt = next === 'settled' ? house.steady() : next;
+      const { listing } = decision.context;
+      const next = await goingOut({ sort: 'errand' }, () =>
+        askPendingOutcome(house, listing, clientOf(house, errand.channel)),
+      );
+      const nextTryAt = next === 'settled' ? house.monotonic() : next;
       return { to: { state: 'waiting', nextTryAt, costs: false, error: errand.lastError } };
     }
     case 'send': {
-      const { ground, op, changes, followed } = decision;
+      const { context, op, changes, followed } = decision;
       const work: Work = {
-        ...{ house, errand, ground, op, changes },
+        ...{ house, errand, context, op, changes },
         step: (outcome, step) => noteStep(house, work, outcome, step),
       };
       const outcome = await goingOut(wayFor(work, attempt), () => carryOut(work));
@@ -102,16 +104,16 @@ async function follow(house: House, errand: Errand, decision: Decision, attempt:
 }
 
 /** Handed over: what becomes of it is asked for later; until then nothing else is done to this listing. */
-function lodged({ house, ground, op }: Work, { remote, written, stood }: Outcome, ticket: string): Ending {
-  const { listing, channel, record } = ground;
+function lodged({ house, context, op }: Work, { remote, written, stood }: Outcome, ticket: string): Ending {
+  const { listing, channel, record } = context;
   const handed = { ticket, op, changes: written, stood, revision: record.record.revision };
   return {
-    to: { state: 'lodged', lodged: handed, nextTryAt: house.steady() + askEveryMs },
+    to: { state: 'lodged', lodged: handed, nextTryAt: house.monotonic() + askEveryMs },
     receipts: [['lodged', { ticket }]],
     also: (tx) => {
-      putDoubt(tx, listing, null, null);
+      putPendingOutcome(tx, listing, null, null);
       // What is known of it already, by its reference alone, others need not wait for.
-      giveOn(tx, channel.rules, listing, remote, false, house.steady());
+      giveOn(tx, channel.rules, listing, remote, false, house.monotonic());
     },
   };
 }
@@ -123,38 +125,39 @@ function onceOnly(rows: readonly OperationRow[], op: Operation, effects: readonl
 
 /** The way out of an errand: asked before each thing that leaves. What would do harm twice is kept in mind before it is begun. */
 function wayFor(work: Work, attempt: Attempt): Going {
-  const { house, errand, ground, op, changes } = work;
-  const { id: listing, recordId: record } = ground.listing;
+  const { house, errand, context, op, changes } = work;
+  const { id: listing, recordId: record } = context.listing;
   const fence = errand.fence ?? 0;
-  const doubts = errand.twin === null && onceOnly(ground.channel.rules.operations, op, errand.effects);
+  const mayStayPending = errand.twin === null && onceOnly(context.channel.rules.operations, op, errand.effects);
   return {
     sort: 'errand',
     before(tx, { writes }) {
       // Another place of it is taken down, whatever the record says.
       askWayOut(house, tx, { record, listing, op, changes, fence });
-      if (!writes || !doubts || attempt.doubted) return;
-      attempt.doubted = true;
-      putDoubt(tx, ground.listing, doubtOf(work), house.steady() + soonestLookMs);
+      if (!writes || !mayStayPending || attempt.outcomePending) return;
+      attempt.outcomePending = true;
+      putPendingOutcome(tx, context.listing, pendingOutcomeOf(work), house.monotonic() + soonestLookMs);
     },
     done: () => void (attempt.answered += 1),
   };
 }
 
-function doubtOf({ house, errand, ground, op, changes }: Work): Doubt {
-  const fields = op === 'place' ? 'all' : ground.channel.rules.operations.find((row) => row.op === op)?.fields;
+function pendingOutcomeOf({ house, errand, context, op, changes }: Work): PendingOutcome {
+  const fields = op === 'place' ? 'all' : context.channel.rules.operations.find((row) => row.op === op)?.fields;
   const asked = { looks: 0, lookedAt: null, begunOn: house.machine(), lookedOn: null };
   // Of a step, what it was to bring about is what it changes: the rest follows it.
   const mine = Array.isArray(fields)
     ? changes.filter((change) => fields.includes(splitKey(change.key).field))
     : changes;
-  return { since: house.steady(), errand: errand.id, op, shown: withChanges({}, mine), ...asked };
+  return { since: house.monotonic(), errand: errand.id, op, shown: withChanges({}, mine), ...asked };
 }
 
 /** Asks what became of an errand that was handed over, and settles it where there is an answer. */
 export async function collectErrand(house: House, errand: Errand): Promise<void> {
   const mine = { ...errand, fence: house.lead.fence() };
   const ending = await answerTo(house, mine);
-  if (ending === null) whole(house.db, (tx) => askLater(tx, errand.id, house.steady() + askEveryMs), { quiet: true });
+  if (ending === null)
+    transaction(house.db, (tx) => askLater(tx, errand.id, house.monotonic() + askEveryMs), { quiet: true });
   else settle(house, mine, ending);
 }
 
@@ -173,7 +176,7 @@ async function answerTo(house: House, errand: Errand): Promise<Ending | null> {
     const ask = async () => (await clientOf(house, errand.channel).collect?.(ticket)) ?? null;
     const remote = await goingOut({ sort: 'reading' }, ask);
     if (remote === null) return null;
-    const work: Work = { house, errand, ground: { channel, ...now, listing }, op, changes, step: () => undefined };
+    const work: Work = { house, errand, context: { channel, ...now, listing }, op, changes, step: () => undefined };
     return endingOf(work, { remote, written: changes, stood, edited: [], idle: false }, { revision });
   } catch (error) {
     if (!isOutsideError(error)) throw error;
@@ -182,7 +185,7 @@ async function answerTo(house: House, errand: Errand): Promise<Ending | null> {
     const ending = endingOfFailure(house, errand, error, true);
     if (listing.remote !== null) return ending;
     // The row was turned down: nothing of it stands there, and what it was to give it does not give.
-    const giveNothing = (tx: Tx) => giveOn(tx, channel.rules, listing, nowhere, true, house.steady());
+    const giveNothing = (tx: Tx) => giveOn(tx, channel.rules, listing, nowhere, true, house.monotonic());
     return { ...ending, also: (tx) => (ending.also?.(tx), giveNothing(tx)) };
   }
 }

@@ -4,7 +4,7 @@ import { listedField, takenDown } from '@/core/listing/shown';
 import type { OutsideError } from '@/channels/kit/http';
 import { channelById, type House } from '@/house/house';
 import { accountOf } from '@/store/channels';
-import { whole, type Tx } from '@/store/database';
+import { transaction, type Tx } from '@/store/database';
 import {
   addReceipt,
   errandById,
@@ -14,7 +14,7 @@ import {
   type Errand,
   type Settlement,
 } from '@/store/errands';
-import { askReading, dropTwin, listingById, noteAttempt, noteSent, putDoubt } from '@/store/listings';
+import { askReading, dropTwin, listingById, noteAttempt, noteSent, putPendingOutcome } from '@/store/listings';
 import { followNarrowing } from '../follow';
 import { followTwins, giveOn } from '../look';
 import type { Outcome, Work } from './carry-out';
@@ -40,14 +40,14 @@ export interface Ending {
 export function settle(house: House, errand: Errand, { to, receipts = [], read = false, also }: Ending): void {
   const at = house.clock.now();
   const waits = to.state === 'waiting';
-  whole(
+  transaction(
     house.db,
     (tx) => {
       if (tooLate(house, errand, tx, { to: to.state })) return;
       also?.(tx);
       settleErrand(tx, errand, errand.claim, to, at);
       for (const [outcome, detail] of receipts) addReceipt(tx, errand.id, at, outcome, detail);
-      if (read) askReading(tx, errand.listingId, house.steady());
+      if (read) askReading(tx, errand.listingId, house.monotonic());
       if (waits || to.state === 'lodged') return;
       // Its outcome is known: the next attempt is another, with a key of its own.
       noteAttempt(tx, errand.listingId);
@@ -63,15 +63,15 @@ export function settle(house: House, errand: Errand, { to, receipts = [], read =
 function tooLate(house: House, errand: Errand, tx: Tx, what: object): boolean {
   if (house.lead.stillLeads(errand.fence ?? 0, tx)) return false;
   addReceipt(tx, errand.id, house.clock.now(), 'too late', what);
-  askReading(tx, errand.listingId, house.steady());
+  askReading(tx, errand.listingId, house.monotonic());
   return true;
 }
 
 /** Notes what was written of a listing: all that an operation did, or a step of it. */
-function noteWritten(house: House, tx: Tx, { ground, op }: Work, outcome: Outcome, revision: number): void {
+function noteWritten(house: House, tx: Tx, { context, op }: Work, outcome: Outcome, revision: number): void {
   const { remote, written, stood } = outcome;
-  const now = house.steady();
-  const fresh = listingById(tx, ground.listing.id) ?? ground.listing;
+  const now = house.monotonic();
+  const fresh = listingById(tx, context.listing.id) ?? context.listing;
   const placed = op === 'place' || fresh.sent === null;
   const times = Object.fromEntries(
     Object.keys(fresh.sent ?? {}).map((key) => [key, fresh.sentTimes[key] ?? fresh.sentAt ?? now]),
@@ -91,22 +91,22 @@ function noteWritten(house: House, tx: Tx, { ground, op }: Work, outcome: Outcom
   });
   const off = written.find((change) => change.key === listedField)?.after;
   const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
-  giveOn(tx, ground.channel.rules, fresh, remote, closed, now);
-  sendOn(house, tx, ground, remote, now);
+  giveOn(tx, context.channel.rules, fresh, remote, closed, now);
+  sendOn(house, tx, context, remote, now);
 }
 
 /** A step of several is done: it is kept, whatever becomes of the next. */
 export function noteStep(house: House, work: Work, outcome: Outcome, step: string): void {
-  const { errand, ground } = work;
-  const row = ground.channel.rules.operations.find((operation) => operation.op === step);
-  whole(house.db, (tx) => {
+  const { errand, context } = work;
+  const row = context.channel.rules.operations.find((operation) => operation.op === step);
+  transaction(house.db, (tx) => {
     if (tooLate(house, errand, tx, { step })) return;
-    noteWritten(house, tx, work, outcome, ground.record.record.revision);
+    noteWritten(house, tx, work, outcome, context.record.record.revision);
     addReceipt(tx, errand.id, house.clock.now(), 'step', {
       op: step,
       changes: outcome.written.length,
       tells: row?.tells ?? 'nobody',
-      told: row?.tells === 'buyers' ? ground.surveyed.lock.sold : null,
+      told: row?.tells === 'buyers' ? context.surveyed.lock.sold : null,
     });
   });
 }
@@ -117,16 +117,16 @@ export function endingOf(
   outcome: Outcome,
   how: { followed?: string | null; revision?: number } = {},
 ): Ending {
-  const { house, errand, ground, op } = work;
+  const { house, errand, context, op } = work;
   const { remote, written, edited, idle } = outcome;
-  const revision = how.revision ?? ground.record.record.revision;
+  const revision = how.revision ?? context.record.record.revision;
   const place = errand.twin;
   // Another place where the listing stood is taken down: nothing else of it was touched.
   if (place !== null)
     return {
       to: { state: 'done' },
       receipts: [['twin down', { places: [place], op: 'unpublish', revision, try: errand.tries }]],
-      also: (tx) => dropTwin(tx, ground.listing, place, house.steady() + firstLookMs),
+      also: (tx) => dropTwin(tx, context.listing, place, house.monotonic() + firstLookMs),
     };
   const detail = {
     ...{ remote, changes: written.length, op, revision, try: errand.tries },
@@ -136,7 +136,7 @@ export function endingOf(
     noteWritten(house, tx, work, outcome, revision);
     if (op !== errand.op) noteOperation(tx, errand.id, op);
     // What may not be seen may not be seen in a second place either.
-    const fresh = listingById(tx, ground.listing.id);
+    const fresh = listingById(tx, context.listing.id);
     if (fresh && (op === 'unpublish' || op === 'cancel')) followTwins(house, tx, fresh, errand.id);
   };
   if (edited.length > 0) {
@@ -159,11 +159,11 @@ export function wasTried({ tries, lastError }: Errand): boolean {
 
 /** How a try ends that failed: it is tried again, or a person decides. `nothingCame`: nothing of a first writing can stand there. */
 export function endingOfFailure(house: House, errand: Errand, error: OutsideError, nothingCame: boolean): Ending {
-  const now = house.steady();
+  const now = house.monotonic();
   const cure = cureFor(error.kind, errand.tries, now);
   const detail = { kind: error.kind, message: error.message, field: error.field };
   const also = nothingCame
-    ? (tx: Tx) => putDoubt(tx, { id: errand.listingId, recordId: errand.recordId }, null, null)
+    ? (tx: Tx) => putPendingOutcome(tx, { id: errand.listingId, recordId: errand.recordId }, null, null)
     : undefined;
   const told = { ...detail, try: errand.tries };
   if (cure.kind === 'final') {

@@ -14,7 +14,7 @@ import { errandsBeside, type Errand } from '@/store/errands';
 import { listingById, type Listing } from '@/store/listings';
 
 /** Everything that carrying out an errand needs to know, as it is now. */
-export interface Ground {
+export interface ListingContext {
   channel: Channel;
   record: SurveyedRecord;
   surveyed: SurveyedListing;
@@ -23,8 +23,8 @@ export interface Ground {
 
 /** What is to be done for an errand, by what the record says now. */
 export type Decision =
-  | { do: 'send'; ground: Ground; op: Operation; changes: Change[]; followed: string | null }
-  | { do: 'look'; ground: Ground }
+  | { do: 'send'; context: ListingContext; op: Operation; changes: Change[]; followed: string | null }
+  | { do: 'look'; context: ListingContext }
   | { do: 'drop'; why: string }
   | { do: 'nothing'; why: string }
   | { do: 'wait'; for: 'moment'; until: number }
@@ -48,17 +48,17 @@ export function walk(house: House, errand: Errand): Decision {
   const listing = listingById(house.db, errand.listingId);
   const now = listingNow(house, errand.recordId, errand.listingId);
   if (!now || !listing) return drop('the record, or this part of it, is not there any more');
-  const ground: Ground = { channel, ...now, listing };
-  if (errand.twin !== null) return takeTwinDown(errand, ground);
+  const context: ListingContext = { channel, ...now, listing };
+  if (errand.twin !== null) return takeTwinDown(errand, context);
   // Whatever is wished for: what may stand there by a lost answer is asked for first.
-  if (listing.doubt !== null)
-    return channel.rules.observe === 'none' && listing.doubt.op !== 'place'
+  if (listing.pendingOutcome !== null)
+    return channel.rules.observe === 'none' && listing.pendingOutcome.op !== 'place'
       ? ask('unknown-outcome', 'no answer came, and the channel cannot be asked what became of it')
-      : { do: 'look', ground };
+      : { do: 'look', context };
   return (
-    (goesOutOfSight(errand, now.surveyed) ? whyNotDown(ground) : whyNotShown(errand, ground)) ??
+    (goesOutOfSight(errand, now.surveyed) ? whyNotDown(context) : whyNotShown(errand, context)) ??
     waitsForLock(house, errand, now.surveyed) ??
-    wished(house, errand, ground)
+    wished(house, errand, context)
   );
 }
 
@@ -71,14 +71,14 @@ function goesOutOfSight(errand: Errand, listing: SurveyedListing): boolean {
 }
 
 /** It is about another place where the listing stands: that is taken down, whatever the record says. */
-function takeTwinDown(errand: Errand, ground: Ground): Decision {
-  const twin = ground.listing.twins.find((twin) => twin.id === errand.twin);
+function takeTwinDown(errand: Errand, context: ListingContext): Decision {
+  const twin = context.listing.twins.find((twin) => twin.id === errand.twin);
   if (!twin) return nothing('it does not stand there a second time any more');
-  return { do: 'send', ground, op: 'unpublish', changes: errand.changes, followed: null };
+  return { do: 'send', context, op: 'unpublish', changes: errand.changes, followed: null };
 }
 
 /** Why nothing need be taken out of sight; `null`: it is to be. */
-function whyNotDown({ listing, surveyed: { down } }: Ground): Decision | null {
+function whyNotDown({ listing, surveyed: { down } }: ListingContext): Decision | null {
   if (listing.sent === null || listing.remote === null)
     return drop(down === null ? 'the record says so' : downWords[down]);
   return listing.gone ? nothing('it is not there any more') : null;
@@ -93,7 +93,7 @@ function waitsForLock(house: House, errand: Errand, listing: SurveyedListing): D
 }
 
 /** Why it may not be shown now: by the gates, or because it is not there; `null`: it may. */
-function whyNotShown(errand: Errand, { surveyed, listing }: Ground): Decision | null {
+function whyNotShown(errand: Errand, { surveyed, listing }: ListingContext): Decision | null {
   const { findings, embargoUntil, standing } = surveyed;
   const stop = findings.find((finding) => finding.weight === 'stops' && finding.code !== 'lock-undecided');
   if (stop) return drop(findingWords(stop));
@@ -112,12 +112,12 @@ function wishOf(errand: Errand, listing: SurveyedListing): { op: Operation; chan
   return errand.way !== null && listing.steps.locked.length > 0 ? byWay(listing, errand.way) : listing.steps;
 }
 
-function wished(house: House, errand: Errand, ground: Ground): Decision {
-  const { surveyed, record } = ground;
+function wished(house: House, errand: Errand, context: ListingContext): Decision {
+  const { surveyed, record } = context;
   const wish = wishOf(errand, surveyed);
   const changes = wish.changes.filter((change) => !(errand.without && change.after?.kind === 'awaited'));
   if (changes.length === 0) return nothingToSend(errand, surveyed);
-  const send: Decision = { do: 'send', ground, op: wish.op, changes, followed: null };
+  const send: Decision = { do: 'send', context, op: wish.op, changes, followed: null };
   if (goesOutOfSight(errand, surveyed)) return send;
   const from = awaitedFrom(changes);
   if (from !== null) return { do: 'wait', for: 'gift', from };

@@ -6,7 +6,7 @@ import { countGraphemes } from '@/core/base/graphemes';
 import { plainToHtml, readMarkup, writePlain } from '@/core/words/markup';
 import { overridable } from '@/core/listing/proof';
 import type { Override } from '@/core/record/record';
-import type { Mention, MentionGround } from '@/core/words/mention';
+import type { Mention, MentionContext } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 import { tokenText } from '@/core/words/tokens';
 import { MentionList } from '@/ui/mention-list';
@@ -20,20 +20,20 @@ interface ByHandProps {
   /** What stands by hand already. */
   override: Override | null;
   /** What typed facts are held against. */
-  ground: MentionGround;
+  context: MentionContext;
   onOverride: (next: { value: string; from: string } | null) => void;
   onClose: () => void;
 }
 
 /** Words one field of one channel by hand. What the record says there is remembered, so that a later move beneath it is seen. */
-export function ByHand({ listing, field, rules, override, ground, onOverride, onClose }: ByHandProps) {
+export function ByHand({ listing, field, rules, override, context, onOverride, onClose }: ByHandProps) {
   const row = rules.rows.find((row) => row.field === field);
   const rich = row?.kind === 'rich';
   const record = listing.beneath[field] ?? overridable(listing.proof[field]);
   const plain = (words: string) => (rich ? writePlain(readMarkup(words)) : words);
   const [typed, setTyped] = useState(plain(override?.value ?? record));
   const slow = useDeferredValue(typed);
-  const mentions = useMemo(() => findMentions(slow, ground), [slow, ground]);
+  const mentions = useMemo(() => findMentions(slow, context), [slow, context]);
   const turn = ({ from, to, token }: Mention) =>
     token && setTyped(typed.slice(0, from) + tokenText(token) + typed.slice(to));
   const length = countGraphemes(typed);

@@ -13,7 +13,7 @@ import { countGraphemes } from '@/core/base/graphemes';
 import type { Override, PictureUse } from '@/core/record/record';
 import { isKeptDraft, listedField, splitKey, type ShownValue } from '@/core/listing/shown';
 import { standingWords } from '@/core/listing/standing';
-import type { MentionGround } from '@/core/words/mention';
+import type { MentionContext } from '@/core/words/mention';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
@@ -32,7 +32,7 @@ interface ProofColumnProps {
   /** Fields worded by hand. */
   overrides: readonly Override[];
   /** What facts typed into words by hand are held against. */
-  ground: MentionGround;
+  context: MentionContext;
   /** Words a field of a channel by hand; `null`: follows the record again. */
   onOverride: OnOverride;
   /** Keeps the event a draft on a channel, or lets it be shown there. */
@@ -47,7 +47,7 @@ interface ProofColumnProps {
 export type OnOverride = (channel: string, field: string, next: { value: string; from: string } | null) => void;
 
 /** What facts typed by hand are held against: only who words something by hand follows it. */
-const Ground = createContext<MentionGround | null>(null);
+const ListingContext = createContext<MentionContext | null>(null);
 
 /** Listings of one channel that are drawn at once; the rest of a long run is counted. */
 const shownParts = 3;
@@ -60,7 +60,7 @@ export const ProofColumn = memo(function ProofColumn({
   pictures,
   zone,
   overrides,
-  ground,
+  context,
   onOverride,
   onDraft,
   wrong,
@@ -81,7 +81,7 @@ export const ProofColumn = memo(function ProofColumn({
     (listing) => listing.standing !== null && listing.findings.some((f) => f.weight === 'stops'),
   ).length;
   return (
-    <Ground.Provider value={ground}>
+    <ListingContext.Provider value={context}>
       <aside className={classes.column} aria-label="Proof" onKeyDown={toNextBar}>
         <header className={classes.head}>
           <h2>Proof</h2> <span>as each channel will show it</span>
@@ -138,7 +138,7 @@ export const ProofColumn = memo(function ProofColumn({
           </button>
         ) : null}
       </aside>
-    </Ground.Provider>
+    </ListingContext.Provider>
   );
 });
 
@@ -154,7 +154,7 @@ function withoutUse(listings: readonly SurveyedListing[]): ReadonlySet<string> {
   return apart.size > fewApart ? apart : new Set();
 }
 
-interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong' | 'ground'> {
+interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong' | 'context'> {
   listing: SurveyedListing;
   channel: Channel;
   /** There are many: one that is in step and says nothing is a line. */
@@ -282,7 +282,7 @@ function Face({
   onOverride,
 }: Omit<SlipProps, 'zone' | 'onDraft' | 'folds'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
   const [byHand, setByHand] = useState<string | null>(null);
-  const ground = useContext(Ground);
+  const context = useContext(ListingContext);
   const { rules } = channel;
   const { picture, title } = listing.proof;
   const findings = (name: string) => listing.findings.filter((finding) => fieldOf(finding) === name);
@@ -344,14 +344,14 @@ function Face({
           />
         ))}
       </dl>
-      {byHand !== null && ground !== null ? (
+      {byHand !== null && context !== null ? (
         <ByHand
           key={byHand}
           listing={listing}
           field={byHand}
           rules={rules}
           override={overrides.find((override) => override.channel === rules.id && override.field === byHand) ?? null}
-          ground={ground}
+          context={context}
           onOverride={(next) => onOverride(rules.id, byHand, next)}
           onClose={() => setByHand(null)}
         />

@@ -60,7 +60,7 @@ test('what was passed over is no survey; mentions come in one piece', () => {
   const found = across({
     kind: 'mentions',
     text: 'Friday 14 March',
-    ground: { facts: facts(of.content, of), now, earlier: noEarlier, rooms: [] },
+    context: { facts: facts(of.content, of), now, earlier: noEarlier, rooms: [] },
   });
   expect(found).toMatchObject([{ kind: 'mentions', mentions: [{ verdict: 'contradicts', text: 'Friday 14 March' }] }]);
 });

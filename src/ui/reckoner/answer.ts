@@ -1,11 +1,11 @@
 import { surveyRecord, type Survey, type SurveyInput } from '@/channels/survey';
 import type { SurveyedListing } from '@/core/errands/surveyed';
-import type { Mention, MentionGround } from '@/core/words/mention';
+import type { Mention, MentionContext } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 
 /** What can be asked of the reckoner. */
 export type Question =
-  { kind: 'survey'; input: SurveyInput } | { kind: 'mentions'; text: string; ground: MentionGround };
+  { kind: 'survey'; input: SurveyInput } | { kind: 'mentions'; text: string; context: MentionContext };
 
 /** A listing as it is sent: what is known of it already stays where it is known, and its rules can be had on either side. */
 type SentListing = Omit<SurveyedListing, 'state' | 'rules'>;
@@ -23,7 +23,7 @@ const perPiece = 24;
 /** Answers a question, in pieces; the last one ends the answer. */
 export function* answer(question: Question): Generator<Piece> {
   if (question.kind === 'mentions') {
-    yield { kind: 'mentions', mentions: findMentions(question.text, question.ground) };
+    yield { kind: 'mentions', mentions: findMentions(question.text, question.context) };
     return;
   }
   const { listings, ...rest } = surveyRecord(question.input);

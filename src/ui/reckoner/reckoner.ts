@@ -1,7 +1,7 @@
 import { channelOf } from '@/channels/channels';
 import type { Survey, SurveyInput } from '@/channels/survey';
 import { neverSent } from '@/core/listing/compare';
-import type { Mention, MentionGround } from '@/core/words/mention';
+import type { Mention, MentionContext } from '@/core/words/mention';
 import { answer, ends, type Piece, type Question } from './answer';
 import type { Asked, Told } from './reckoner.worker';
 
@@ -68,7 +68,7 @@ export async function surveyBeside(input: SurveyInput): Promise<Survey | null> {
 }
 
 /** Finds mentions beside the screen; `null`: something newer was asked meanwhile. */
-export async function mentionsBeside(text: string, ground: MentionGround): Promise<Mention[] | null> {
-  const [piece] = await ask({ kind: 'mentions', text, ground });
+export async function mentionsBeside(text: string, context: MentionContext): Promise<Mention[] | null> {
+  const [piece] = await ask({ kind: 'mentions', text, context });
   return piece?.kind === 'mentions' ? piece.mentions : null;
 }

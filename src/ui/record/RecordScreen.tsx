@@ -48,7 +48,7 @@ import { TicketsSection } from './tickets/TicketsSection';
 import { TourNote } from './dates/TourNote';
 import { useParts } from './use-parts';
 import { noAnswer } from '../no-answer';
-import type { RecordGround } from '@/views/record';
+import type { RecordContext } from '@/views/record';
 import { useRecordDraft } from './use-record-draft';
 import { WordsSection } from './words/WordsSection';
 
@@ -61,7 +61,7 @@ export type SaveAnswer =
   | { kind: 'missing' };
 
 export interface RecordScreenProps {
-  ground: RecordGround;
+  context: RecordContext;
   /** Who saved which revision, newest first. */
   log: { number: number; actor: string; at: number; reason: string }[];
   /** The house's zone. */
@@ -110,7 +110,7 @@ const noActions: HistoryActions = { changes: () => Promise.resolve(null), restor
 
 /** The record: its sections, its fields, and the proof of every channel beside them. */
 export function RecordScreen({
-  ground,
+  context,
   log,
   zone,
   save,
@@ -122,14 +122,14 @@ export function RecordScreen({
   saved,
 }: RecordScreenProps) {
   const ready = useReady();
-  const state = useRecordDraft(ground);
+  const state = useRecordDraft(context);
   const { draft, change, findings, survey, trailing, content } = state;
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   /** Files that are on their way: a save waits for them. */
   const [coming, setComing] = useState(0);
   const onBusy = useCallback((on: boolean) => setComing((n) => n + (on ? 1 : -1)), []);
-  const [tried, setTried] = useState(ground.id !== null);
+  const [tried, setTried] = useState(context.id !== null);
   const [messages, setMessages] = useState<string[]>([]);
   const [reason, setReason] = useState('');
   const [conflict, setConflict] = useState<Conflict | null>(null);
@@ -145,7 +145,7 @@ export function RecordScreen({
     // Nothing to save, or a save on its way: the key says so as the button does.
     if (
       underWay.current ||
-      (then === 'stay' && ground.id !== null && read.ok && sameData(read.value, state.base.content))
+      (then === 'stay' && context.id !== null && read.ok && sameData(read.value, state.base.content))
     )
       return;
     if (coming > 0) return setMessages(['A file is still on its way. Save once it is there.']);
@@ -155,7 +155,7 @@ export function RecordScreen({
     const typed = read.value;
     underWay.current = true;
     setBusy(true);
-    const answer = await save({ id: ground.id, base: state.base.revision, content: typed, reason }).catch(
+    const answer = await save({ id: context.id, base: state.base.revision, content: typed, reason }).catch(
       (): SaveAnswer => ({
         kind: 'stopped',
         messages: ['The save did not reach the house. Your changes are kept here; try again.'],
@@ -175,7 +175,7 @@ export function RecordScreen({
       content: kept ?? settleCarried(state.base.content, typed),
     });
     if (then === 'dispatch') router.push(`/dispatch?record=${answer.id}`);
-    else if (ground.id === null) router.replace(`/records/${answer.id}`);
+    else if (context.id === null) router.replace(`/records/${answer.id}`);
     else router.refresh();
   };
   const sayYes = async (listings: string[]) => {
@@ -191,23 +191,23 @@ export function RecordScreen({
   const heading = draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading);
   useDocumentTitle(`${heading} · Nuntiax`);
 
-  const first = nextOf(survey.facts.performances, ground.now);
-  const newer = ground.revision > state.base.revision && conflict === null;
+  const first = nextOf(survey.facts.performances, context.now);
+  const newer = context.revision > state.base.revision && conflict === null;
   const replaced = useMemo(
     () => new Set(content ? replacedFacts(state.base.content, content) : []),
     [content, state.base.content],
   );
-  const mentionGround = useMemo(() => {
+  const mentionContext = useMemo(() => {
     const venueIds = new Set(trailing.facts.performances.map((performance) => performance.place?.venueId));
     return {
-      now: ground.now,
-      earlier: ground.earlier,
+      now: context.now,
+      earlier: context.earlier,
       rooms: [...state.venues.values()]
         .filter((venue) => venueIds.has(venue.id))
         .flatMap((venue) => venue.rooms.map((room) => room.name)),
     };
-  }, [trailing.facts.performances, ground.now, ground.earlier, state.venues]);
-  const wholeGround = useMemo(() => ({ ...mentionGround, facts: trailing.facts }), [mentionGround, trailing.facts]);
+  }, [trailing.facts.performances, context.now, context.earlier, state.venues]);
+  const wholeContext = useMemo(() => ({ ...mentionContext, facts: trailing.facts }), [mentionContext, trailing.facts]);
   const channels = useChannels();
   const opened = trailing.listings.some((listing) => {
     const rules = channels.of(listing.channel)?.rules;
@@ -234,15 +234,15 @@ export function RecordScreen({
     () => [...new Set(visible.map((finding) => pathWords(fieldOf(finding)).replace(' (minor units)', '')))],
     [visible],
   );
-  const today = toLocal(ground.now, zone).date;
+  const today = toLocal(context.now, zone).date;
   return (
     <div className={classes.record} inert={!ready}>
       <nav className={classes.sections} aria-label="Sections">
-        <span className="code">{ground.code || 'new'}</span>
+        <span className="code">{context.code || 'new'}</span>
         {sections.map(([id, name, pattern]) => {
           const count =
             visible.filter((finding) => pattern.test(fieldOf(finding))).length +
-            asking(id, told, ground.clashes.length);
+            asking(id, told, context.clashes.length);
           return (
             <a key={id} href={`#${id}`}>
               {name}
@@ -257,9 +257,9 @@ export function RecordScreen({
             by {log[0].actor}, {sinceWords(log[0].at, today, zone)}
           </div>
         ) : null}
-        {saved && ground.id !== null ? (
+        {saved && context.id !== null ? (
           <Doings
-            id={ground.id}
+            id={context.id}
             saved={saved}
             title={draft.title}
             changed={state.changed}
@@ -275,14 +275,14 @@ export function RecordScreen({
               date={first?.precision === 'open' ? '' : (first?.date ?? '')}
               precision={first?.precision ?? 'exact'}
               size="large"
-              thisYear={new Date(ground.now).getUTCFullYear()}
+              thisYear={new Date(context.now).getUTCFullYear()}
             />
             <div>
               <h1>{heading}</h1>
               <p>
                 {[
                   draft.kind,
-                  survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, ground.now),
+                  survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, context.now),
                   first?.place ? (first.place.room ?? first.place.venue) : 'no venue yet',
                   lineUpWords(draft.lineUp),
                 ]
@@ -294,14 +294,14 @@ export function RecordScreen({
           </header>
           {newer ? (
             <p className={classes.notice} role="status">
-              Revision {ground.revision} was saved meanwhile{log[0] ? ` by ${log[0].actor}` : ''}.{' '}
+              Revision {context.revision} was saved meanwhile{log[0] ? ` by ${log[0].actor}` : ''}.{' '}
               {state.changed ? (
                 'When you save, you will see both versions side by side.'
               ) : (
                 <button
                   type="button"
                   className="plainButton"
-                  onClick={() => state.settle(ground.revision, ground.content)}
+                  onClick={() => state.settle(context.revision, context.content)}
                 >
                   Show it
                 </button>
@@ -328,11 +328,11 @@ export function RecordScreen({
             levels={draft.tickets.levels}
             onKeep={(facts) => change({ carried: draft.carried.filter((candidate) => !facts.includes(candidate)) })}
           />
-          {ground.tourShared && draft.tourId ? (
+          {context.tourShared && draft.tourId ? (
             <TourNote
               tourId={draft.tourId}
-              name={ground.tours.find((tour) => tour.id === draft.tourId)?.name ?? ''}
-              shared={ground.tourShared}
+              name={context.tours.find((tour) => tour.id === draft.tourId)?.name ?? ''}
+              shared={context.tourShared}
               content={content}
               onFollow={(next) => change(toDraft(next))}
             />
@@ -347,7 +347,7 @@ export function RecordScreen({
             organisers={state.organisers}
             addOrganiser={state.addOrganiser}
             savePerson={savePerson}
-            tours={ground.tours}
+            tours={context.tours}
           />
           <DatesSection
             performances={draft.performances}
@@ -358,8 +358,8 @@ export function RecordScreen({
             makeVenue={makeVenue}
             addVenue={state.addVenue}
             lineUp={draft.lineUp}
-            clashes={ground.clashes}
-            recordId={ground.id}
+            clashes={context.clashes}
+            recordId={context.id}
             today={today}
           />
           <LineUpSection
@@ -369,7 +369,7 @@ export function RecordScreen({
             artists={state.artists}
             addArtist={state.addArtist}
             savePerson={savePerson}
-            roles={ground.house.roles}
+            roles={context.house.roles}
             kind={draft.kind}
             programme={draft.programme}
             performances={trailingDates}
@@ -381,17 +381,17 @@ export function RecordScreen({
             facts={trailing.facts}
             houseOn={state.houseOn}
             performances={trailingDates}
-            sales={ground.sales}
-            sources={ground.sources}
+            sales={context.sales}
+            sources={context.sources}
             noteSold={saved?.noteSold ?? null}
-            questionSets={ground.house.questionSets}
+            questionSets={context.house.questionSets}
             keepQuestions={keepQuestions}
-            ticks={ground.ticks}
+            ticks={context.ticks}
             tick={saved?.tick ?? null}
             trial={saved?.trial ?? null}
             opened={opened}
             zone={zone}
-            now={ground.now}
+            now={context.now}
             error={error}
           />
           <WordsSection
@@ -399,15 +399,15 @@ export function RecordScreen({
             onChange={put.words}
             error={error}
             facts={trailing.facts}
-            ground={mentionGround}
-            wordings={ground.wordings}
+            context={mentionContext}
+            wordings={context.wordings}
             pictures={draft.pictures}
             documents={draft.documents}
             performances={trailingDates}
             onDocuments={put.documents}
             toFollow={draft.toFollow}
             onToFollow={put.toFollow}
-            houseFollow={ground.house.follow}
+            houseFollow={context.house.follow}
             keepFollow={keepFollow}
             onBusy={onBusy}
           />
@@ -417,7 +417,7 @@ export function RecordScreen({
             onChange={change}
             error={error}
             survey={trailing}
-            slugs={ground.slugs}
+            slugs={context.slugs}
             today={today}
             zone={zone}
           />
@@ -426,11 +426,11 @@ export function RecordScreen({
             onChange={put.notices}
             error={error}
             facts={trailing.facts}
-            ground={mentionGround}
+            context={mentionContext}
             listings={trailing.listings}
             today={today}
             preview={preview}
-            wordings={ground.wordings}
+            wordings={context.wordings}
           />
           <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
         </div>
@@ -438,7 +438,7 @@ export function RecordScreen({
           survey={survey}
           changed={state.changed}
           stopped={visible.length}
-          isNew={ground.id === null}
+          isNew={context.id === null}
           busy={busy || conflict !== null || coming > 0}
           messages={messages}
           reason={reason}
@@ -456,7 +456,7 @@ export function RecordScreen({
         pictures={draft.pictures}
         zone={zone}
         overrides={draft.overrides}
-        ground={wholeGround}
+        context={wholeContext}
         onOverride={onOverride}
         onDraft={onDraft}
         wrong={wrong}

@@ -8,7 +8,7 @@ import { lenientContent, readDraft, toDraft, type RecordDraft } from '@/core/rec
 import type { Finding } from '@/core/findings/finding';
 import type { Artist, Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
-import type { RecordGround } from '@/views/record';
+import type { RecordContext } from '@/views/record';
 import { houseFor } from '@/core/facts/sale';
 import { sameData } from '@/core/base/same-data';
 import { soldSoFar } from '@/core/facts/sales';
@@ -67,30 +67,30 @@ const draftOf = (content: RecordContent, revision: number): RecordDraft =>
  * The draft of a record: kept in the browser as one types, read by the same core code as on the server, and
  * surveyed for every channel. Where there is much to survey, that trails the typing by a frame, so that no key waits for it.
  */
-export function useRecordDraft(ground: RecordGround): DraftState {
-  const [base, setBase] = useState({ revision: ground.revision, content: ground.content });
-  const [draft, setDraft, latest] = useLatest<RecordDraft>(() => draftOf(ground.content, base.revision));
+export function useRecordDraft(context: RecordContext): DraftState {
+  const [base, setBase] = useState({ revision: context.revision, content: context.content });
+  const [draft, setDraft, latest] = useLatest<RecordDraft>(() => draftOf(context.content, base.revision));
   const [extra, setExtra] = useState<Venue[]>([]);
   const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
   const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
   const venues = useMemo(
-    () => new Map([...ground.venues, ...extra].map((venue) => [venue.id, venue])),
-    [ground.venues, extra],
+    () => new Map([...context.venues, ...extra].map((venue) => [venue.id, venue])),
+    [context.venues, extra],
   );
   const artists = useMemo(
     () => [
-      ...ground.artists,
-      ...moreArtists.filter((artist) => !ground.artists.some((known) => known.id === artist.id)),
+      ...context.artists,
+      ...moreArtists.filter((artist) => !context.artists.some((known) => known.id === artist.id)),
     ],
-    [ground.artists, moreArtists],
+    [context.artists, moreArtists],
   );
   const organisers = useMemo(
-    () => new Map([...ground.organisers, ...moreOrganisers].map((organiser) => [organiser.id, organiser])),
-    [ground.organisers, moreOrganisers],
+    () => new Map([...context.organisers, ...moreOrganisers].map((organiser) => [organiser.id, organiser])),
+    [context.organisers, moreOrganisers],
   );
-  const sold = useMemo(() => soldSoFar(ground.sales), [ground.sales]);
+  const sold = useMemo(() => soldSoFar(context.sales), [context.sales]);
   // Once a new record is saved, its draft is kept as that of the saved one, whose screen takes up what was typed meanwhile.
-  const [keptAs, setKeptAs] = useState(ground.id);
+  const [keptAs, setKeptAs] = useState(context.id);
   const baseDraft = useMemo(() => draftOf(base.content, base.revision), [base]);
   const forget = useKept(
     keptAs,
@@ -103,7 +103,7 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
   const deferred = useDeferredValue(draft);
   const [settled] = useDebouncedValue(draft, longRunPauseMs);
-  const much = draft.performances.length * ground.channels.length > withTheKey;
+  const much = draft.performances.length * context.channels.length > withTheKey;
   const slow = draft.performances.length > longRun ? settled : much ? deferred : draft;
   const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
   // While a field is wrong, the proof keeps what held last: the fields that can be read stand on top of it.
@@ -115,22 +115,22 @@ export function useRecordDraft(ground: RecordGround): DraftState {
   );
   const surveyed = useMemo(
     () => ({
-      recordId: ground.id ?? unsavedRecord,
-      code: ground.code,
+      recordId: context.id ?? unsavedRecord,
+      code: context.code,
       content: shownContent,
       venues,
       organisers,
       sold,
-      listings: ground.listings,
-      errands: new Map(ground.errands),
-      channels: ground.channels,
-      ticks: ground.ticks,
-      left: new Map(ground.left.map((lock) => [lock.listing, lock])),
-      follow: ground.house.follow,
-      steady: ground.steady,
-      now: ground.now,
+      listings: context.listings,
+      errands: new Map(context.errands),
+      channels: context.channels,
+      ticks: context.ticks,
+      left: new Map(context.left.map((lock) => [lock.listing, lock])),
+      follow: context.house.follow,
+      monotonic: context.monotonic,
+      now: context.now,
     }),
-    [ground, shownContent, venues, organisers, sold],
+    [context, shownContent, venues, organisers, sold],
   );
   const survey = useSurvey(surveyed, draft.performances.length > longRun);
   const trailing = useDeferredValue(survey);
@@ -176,8 +176,8 @@ export function useRecordDraft(ground: RecordGround): DraftState {
     [latest, forget, setDraft],
   );
   const changed = useMemo(
-    () => ground.id === null || !read.ok || !sameData(read.value, base.content),
-    [ground.id, read, base.content],
+    () => context.id === null || !read.ok || !sameData(read.value, base.content),
+    [context.id, read, base.content],
   );
   return {
     draft,

@@ -3,7 +3,7 @@
 import type { RecordId } from '@/core/base/ids';
 import { useRouter } from 'next/navigation';
 import { RecordScreen } from '@/ui/record';
-import type { RecordGround } from '@/views/record';
+import type { RecordContext } from '@/views/record';
 import {
   copyEventAction,
   keepFollowWordsAction,
@@ -22,15 +22,15 @@ import {
 import { sendAction } from '../../dispatch/actions';
 
 interface SavedRecordProps {
-  ground: RecordGround & { id: RecordId };
+  context: RecordContext & { id: RecordId };
   log: { number: number; actor: string; at: number; reason: string }[];
   zone: string;
 }
 
 /** A saved record: its screen, with all that can be done to it. */
-export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
+export function SavedRecord({ context, log, zone }: SavedRecordProps) {
   const router = useRouter();
-  const { id, revision } = ground;
+  const { id, revision } = context;
   const thenFresh = async (work: Promise<string | null>) => {
     const words = await work;
     router.refresh();
@@ -38,7 +38,7 @@ export function SavedRecord({ ground, log, zone }: SavedRecordProps) {
   };
   return (
     <RecordScreen
-      ground={ground}
+      context={context}
       log={log}
       zone={zone}
       save={saveRecordAction}

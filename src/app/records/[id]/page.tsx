@@ -11,11 +11,11 @@ export default async function RecordPage({ params }: { params: Promise<{ id: str
   const id = recordIdSchema.safeParse((await params).id).data;
   const view = id && recordView(house, id);
   if (!view) notFound();
-  const { log, ...ground } = view;
+  const { log, ...context } = view;
   return (
     <>
       <RefreshOnPulse />
-      <SavedRecord key={view.id} ground={ground} log={log} zone={houseZone(house)} />
+      <SavedRecord key={view.id} context={context} log={log} zone={houseZone(house)} />
     </>
   );
 }

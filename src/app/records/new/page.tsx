@@ -14,10 +14,10 @@ import {
 export default function NewRecordPage() {
   const house = theHouse();
   const zone = houseZone(house);
-  const { log, ...ground } = emptyView(house, zone);
+  const { log, ...context } = emptyView(house, zone);
   return (
     <RecordScreen
-      ground={{ ...ground, id: null }}
+      context={{ ...context, id: null }}
       log={log}
       zone={zone}
       save={saveRecordAction}

@@ -41,7 +41,7 @@ export interface PriceAt {
 }
 
 /** What of the tickets a price is made from. */
-export type PriceGround = Pick<Tickets, 'mode' | 'levels' | 'currency' | 'membersProof' | 'tax' | 'showLeft'>;
+export type PriceContext = Pick<Tickets, 'mode' | 'levels' | 'currency' | 'membersProof' | 'tax' | 'showLeft'>;
 
 /** Levels at which one person may come in who is one of `who`: no bundles, no orders of two and more. */
 function singles(levels: readonly PriceLevel[], ...who: PriceLevel['buyers'][]): PriceLevel[] {
@@ -63,7 +63,7 @@ interface Offer {
  * opens first, with its moment.
  */
 export function priceNow(
-  { mode, levels: all, currency, membersProof, tax, showLeft }: PriceGround,
+  { mode, levels: all, currency, membersProof, tax, showLeft }: PriceContext,
   at: PriceAt,
 ): PriceFacts {
   if (mode === 'free entry' || mode === 'registration') return free;

@@ -2,7 +2,7 @@ import StarterKit from '@tiptap/starter-kit';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import { useEffect, useRef, useState } from 'react';
 import { cleanHtml } from '@/core/words/markup';
-import type { Mention, MentionGround } from '@/core/words/mention';
+import type { Mention, MentionContext } from '@/core/words/mention';
 import { droppedWords, readPaste, type PasteReport } from '@/core/words/paste';
 import { tokenBeingTyped, tokenText, type Token } from '@/core/words/tokens';
 import type { PictureUse } from '@/core/record/record';
@@ -17,7 +17,7 @@ import classes from '../RecordForm.module.css';
 interface FullTextProps {
   value: string;
   onChange: (html: string) => void;
-  ground: MentionGround;
+  context: MentionContext;
   /** Pictures that may stand in it. */
   pictures: readonly PictureUse[];
   error: string | undefined;
@@ -26,7 +26,7 @@ interface FullTextProps {
 type PasteSaid = PasteReport | { refused: string };
 
 /** The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered. */
-export function FullText({ value, onChange, ground, pictures, error }: FullTextProps) {
+export function FullText({ value, onChange, context, pictures, error }: FullTextProps) {
   const latest = useRef(onChange);
   useEffect(() => {
     latest.current = onChange;
@@ -82,7 +82,7 @@ export function FullText({ value, onChange, ground, pictures, error }: FullTextP
       editor.commands.setContent(value, { emitUpdate: false });
     }
   }, [editor, value]);
-  const mentions = useMentions(editor, value, ground);
+  const mentions = useMentions(editor, value, context);
   const turn = (mention: Mention) => {
     if (!editor || mention.token === null) return;
     const span = spanOf(placedText(editor.state.doc), mention);
@@ -127,7 +127,7 @@ export function FullText({ value, onChange, ground, pictures, error }: FullTextP
 }
 
 /** Finds typed facts a moment after the last key, beside the screen, and marks them in the text if it still reads the same. */
-function useMentions(editor: Editor | null, value: string, ground: MentionGround): Mention[] {
+function useMentions(editor: Editor | null, value: string, context: MentionContext): Mention[] {
   const [mentions, setMentions] = useState<Mention[]>([]);
   useEffect(() => {
     if (!editor) return;
@@ -135,7 +135,7 @@ function useMentions(editor: Editor | null, value: string, ground: MentionGround
     const find = async () => {
       if (editor.isDestroyed) return;
       const { text } = placedText(editor.state.doc);
-      const found = text.trim() === '' ? [] : await mentionsBeside(text, ground);
+      const found = text.trim() === '' ? [] : await mentionsBeside(text, context);
       if (!newest || found === null || editor.isDestroyed || placedText(editor.state.doc).text !== text) return;
       setMentions(found);
       editor.view.dispatch(editor.state.tr.setMeta(mentionKey, found).setMeta('addToHistory', false));
@@ -145,7 +145,7 @@ function useMentions(editor: Editor | null, value: string, ground: MentionGround
       newest = false;
       clearTimeout(timer);
     };
-  }, [editor, value, ground]);
+  }, [editor, value, context]);
   return mentions;
 }
 

@@ -10,7 +10,7 @@ import type { Facts } from '@/core/facts/facts';
 import { newNotice } from '@/core/record/new-record';
 import { noticePart } from '@/core/listing/parts';
 import { standingWords } from '@/core/listing/standing';
-import type { MentionGround } from '@/core/words/mention';
+import type { MentionContext } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 import { Pennant } from '@/ui/pennant';
 import { FactText } from './FactText';
@@ -27,7 +27,7 @@ interface NoticesSectionProps {
   onChange: (notices: Notices) => void;
   error: FieldError;
   facts: Facts;
-  ground: Omit<MentionGround, 'facts'>;
+  context: Omit<MentionContext, 'facts'>;
   listings: readonly SurveyedListing[];
   /** Day that a notice's own moment begins with, and its zone. */
   today: string;
@@ -42,7 +42,7 @@ export const NoticesSection = memo(function NoticesSection({
   onChange,
   error,
   facts,
-  ground,
+  context,
   listings,
   today,
   preview,
@@ -63,7 +63,7 @@ export const NoticesSection = memo(function NoticesSection({
           at={`notices.${i}`}
           error={error}
           facts={facts}
-          ground={ground}
+          context={context}
           today={today}
           listing={listings.find((l) => l.channel === notice.channel && l.part === noticePart(notice.id))}
           onChange={put}
@@ -97,7 +97,7 @@ export const NoticesSection = memo(function NoticesSection({
 
 interface NoticeFieldsProps extends Pick<
   NoticesSectionProps,
-  'error' | 'facts' | 'ground' | 'today' | 'preview' | 'wordings'
+  'error' | 'facts' | 'context' | 'today' | 'preview' | 'wordings'
 > {
   notice: Notice;
   /** Path of the notice in the record. */
@@ -113,10 +113,23 @@ interface NoticeFieldsProps extends Pick<
 }
 
 function NoticeFields(props: NoticeFieldsProps) {
-  const { notice, at, error, facts, ground, listing, today, preview, onChange, onRemove, carriers, wordings, onAgain } =
-    props;
+  const {
+    notice,
+    at,
+    error,
+    facts,
+    context,
+    listing,
+    today,
+    preview,
+    onChange,
+    onRemove,
+    carriers,
+    wordings,
+    onAgain,
+  } = props;
   const slow = useDeferredValue(notice.words);
-  const mentions = useMemo(() => findMentions(slow, { ...ground, facts }), [slow, ground, facts]);
+  const mentions = useMemo(() => findMentions(slow, { ...context, facts }), [slow, context, facts]);
   const rules = useChannels().of(notice.channel)?.rules;
   const has = (field: string) => rules?.rows.some((row) => row.field === field) ?? false;
   const zone = facts.performances[0]?.zone ?? 'UTC';

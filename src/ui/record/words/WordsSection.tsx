@@ -6,7 +6,7 @@ import { cleanHtml, plainToHtml } from '@/core/words/markup';
 import type { RecordDraft } from '@/core/record/draft';
 import { wordLengths, type PictureUse, type ToFollow, type WordLength } from '@/core/record/record';
 import { draftShorter } from '@/core/words/drafts';
-import type { MentionGround } from '@/core/words/mention';
+import type { MentionContext } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 import { Documents } from '../links/Documents';
 import { FactText } from './FactText';
@@ -24,7 +24,7 @@ interface WordsSectionProps {
   onChange: (words: Words) => void;
   error: FieldError;
   facts: Facts;
-  ground: Omit<MentionGround, 'facts'>;
+  context: Omit<MentionContext, 'facts'>;
   wordings: readonly Wording[];
   pictures: readonly PictureUse[];
   documents: RecordDraft['documents'];
@@ -47,13 +47,13 @@ export const WordsSection = memo(function WordsSection({
   onChange,
   error,
   facts,
-  ground,
+  context,
   wordings,
   ...props
 }: WordsSectionProps) {
   const documentsOn = useWantedBy('document-title');
   const slow = useDeferredValue(words);
-  const whole = useMemo<MentionGround>(() => ({ ...ground, facts }), [ground, facts]);
+  const whole = useMemo<MentionContext>(() => ({ ...context, facts }), [context, facts]);
   const mentions = useMemo(
     () => ({
       line: findMentions(slow.line, whole),
@@ -109,7 +109,7 @@ export const WordsSection = memo(function WordsSection({
       <FullText
         value={words.full}
         onChange={(full) => onChange({ ...words, full })}
-        ground={whole}
+        context={whole}
         pictures={props.pictures}
         error={error('words.full')}
       />
