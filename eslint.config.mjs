@@ -48,6 +48,8 @@ export default tseslint.config(
       'no-restricted-globals': ['error', { name: 'name', message: 'a forgotten variable' }],
       'max-lines': ['error', { max: 450, skipBlankLines: true, skipComments: true }],
       '@typescript-eslint/no-dynamic-delete': 'off',
+      'no-useless-rename': 'error',
+      'object-shorthand': ['error', 'properties'],
       eqeqeq: ['error', 'always', { null: 'ignore' }],
     },
   },

@@ -1,5 +1,6 @@
 import { standsBeyond } from '@/core/errands/narrowing';
 import { asksPerson } from '@/core/listing/standing';
+import type { PickedWay } from '@/desk/dispatch/make-dispatch';
 import type { House } from '@/house/house';
 import { surveyAll } from '@/house/survey';
 import { saysTitle, seenThere, startThere, toldTwice, type Thing } from './faults-places';
@@ -84,4 +85,17 @@ export function receiptsMissing(house: House): number {
        AND e.tries > 0 AND NOT EXISTS (SELECT 1 FROM receipts r WHERE r.errand_id = e.id)`,
   );
   return row?.n ?? 0;
+}
+
+/** What somebody decides on what is locked: called off where that was wished for, said anew where that can be, else left as it is. */
+export function waysNow(house: House): Record<string, PickedWay> {
+  return Object.fromEntries(
+    surveyAll(house).flatMap(({ record, survey }) =>
+      survey.listings.flatMap((listing): [string, PickedWay][] => {
+        if (listing.steps.locked.length === 0 || listing.errand === 'open') return [];
+        const way = listing.steps.ways.find((way) => way.id === 'cancel' || way.id === 'correct')?.id ?? 'leave';
+        return [[listing.id, { way, reason: 'By the bench', code: record.code, until: '2099-01-01' }]];
+      }),
+    ),
+  );
 }

@@ -14,20 +14,19 @@ import { addDays } from '@/core/base/zones';
 import { kinds as everyKind } from '@/channels/kinds-rules';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
-import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
+import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { saveVenue } from '@/desk/directory/save-directory';
 import { readNow } from '@/desk/drift/read-now';
 import { addPicture } from '@/desk/records/add-picture';
 import { saveRecord } from '@/desk/records/save-record';
 import { openHouse } from '@/house/house';
-import { surveyAll } from '@/house/survey';
 import { errandsWhere } from '@/store/errands';
 import { allRecords, recordAt } from '@/store/records';
 import { allVenues } from '@/store/venues';
 import { chance } from './chance';
 import { freePort } from './free-port';
-import { judge, receiptsMissing } from './faults-judge';
+import { judge, receiptsMissing, waysNow } from './faults-judge';
 import { callOffs, handField, places, shelfOf, type Thing } from './faults-places';
 
 // The stand-ins stand on this machine.
@@ -189,19 +188,8 @@ function patient<T>(work: () => T): T | null {
     return null;
   }
 }
-/** What somebody decides on what is locked: called off where that was wished for, said anew where that can be, else left as it is. */
-const waysNow = (): Record<string, PickedWay> =>
-  Object.fromEntries(
-    surveyAll(house).flatMap(({ record, survey }) =>
-      survey.listings.flatMap((listing): [string, PickedWay][] => {
-        if (listing.steps.locked.length === 0 || listing.errand === 'open') return [];
-        const way = listing.steps.ways.find((way) => way.id === 'cancel' || way.id === 'correct')?.id ?? 'leave';
-        return [[listing.id, { way, reason: 'By the bench', code: record.code, until: '2099-01-01' }]];
-      }),
-    ),
-  );
 const send = () => {
-  const sent = patient(() => makeDispatch(house, null, 'bench', { seen: 'all', ways: waysNow() }));
+  const sent = patient(() => makeDispatch(house, null, 'bench', { seen: 'all', ways: waysNow(house) }));
   if (sent?.ok) made += sent.value.errands;
   else if (sent) say('not sent:', sent.error);
 };

@@ -247,7 +247,7 @@ function tellEveryKind() {
 function openRegistration() {
   change('ics:repair-bench-2027@tallowyard.example', 'registration opened', (content) => ({
     ...content,
-    kind: 'workshop',
+    eventType: 'workshop',
     tickets: {
       ...content.tickets,
       mode: 'registration',

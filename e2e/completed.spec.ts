@@ -46,7 +46,7 @@ test('no kind of event is asked more than a dozen things before it asks for more
     ['club night', 'at the door'],
     ['meeting', 'free entry'],
   ] as const) {
-    await choose('Kind', kind);
+    await choose('Kind of event', kind);
     await page.getByLabel('How one gets in').getByText(mode).click();
     // Of a checkbox that stands beside a field and asks nothing by itself there is one: ends after midnight.
     expect([kind, (await asked.count()) <= 13]).toEqual([kind, true]);

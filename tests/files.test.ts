@@ -71,12 +71,12 @@ test('in another house a JSON file makes the same events, in the venue of that n
   const theirs = recordAt(other.house.db, made[1]?.id ?? unsavedRecord)?.content;
   const yard = [...allVenues(other.house.db).values()].find((venue) => venue.name === 'Tallow Yard');
   expect(
-    theirs?.performances.map(({ venueId, roomId, ...one }) => [
+    theirs?.performances.map(({ venueId, roomId, ...performance }) => [
       venueId === yard?.id,
       yard?.rooms.some((room) => room.id === roomId),
-      one,
+      performance,
     ]),
-  ).toEqual(ours?.performances.map(({ venueId: _v, roomId: _r, ...one }) => [true, true, one]));
+  ).toEqual(ours?.performances.map(({ venueId: _v, roomId: _r, ...performance }) => [true, true, performance]));
   expect([theirs?.tickets, theirs?.words, theirs?.lineUp.map((act) => act.name)]).toEqual([
     ours?.tickets,
     ours?.words,

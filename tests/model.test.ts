@@ -464,7 +464,7 @@ class Run {
     this.place.fates = [];
     this.place.meanwhile = [];
     await world.wake();
-    for (let turn = 0; turn < 3; turn += 1) {
+    for (let round = 0; round < 3; round += 1) {
       await world.settle();
       this.patiently();
       this.letThrough();

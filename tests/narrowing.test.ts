@@ -47,7 +47,7 @@ const begin = async (name: string) => {
 /** Everything is worked off, with the time that a kind takes to answer and to show. */
 const patiently = async (name: string) => {
   const { delayMs, answers } = world.house.kinds.find((kind) => kind.id === name)?.rules({}) ?? fault();
-  for (let turn = 0; turn < 3; turn += 1) {
+  for (let round = 0; round < 3; round += 1) {
     await world.settle();
     if (answers !== 'at once' || delayMs > 3_600_000) world.pass(delayMs + 3_600_000);
   }

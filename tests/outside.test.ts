@@ -149,15 +149,15 @@ test('Lectern: tickets hidden there are no tickets, whatever its API says', asyn
 test('Gatefold: the same key is done once; a venue is entered once', async () => {
   const client = clientOf('gatefold');
   const with_ = sending();
-  const [one, two] = [
+  const [remote, two] = [
     await client.place(wireOf('gatefold', 'Once'), with_),
     await client.place(wireOf('gatefold', 'Once'), with_),
   ];
-  expect(two.id).toBe(one.id);
+  expect(two.id).toBe(remote.id);
   // A key is a key of its request: another under it is refused, and changes nothing.
   expect(await kindOf(client.place(wireOf('gatefold', 'Another'), with_))).toBe('conflict');
   expect(await client.find(with_.reference)).toHaveLength(1);
-  expect(one.link).toBe(one.publicUrl);
+  expect(remote.link).toBe(remote.publicUrl);
   const burst = await Promise.all(
     Array.from({ length: 12 }, () =>
       fetch(`${outside.base}/gatefold/api/account`, { headers: { authorization: 'Bearer wrong' } }),
@@ -312,11 +312,11 @@ test('Hearthside: a person’s token works and publishes as the person, which re
 test('Hearthside: no key is known there, so placing twice makes two; a start is fixed in the last day', async () => {
   const client = clientOf('hearthside');
   const with_ = sending();
-  const [one, two] = [
+  const [remote, two] = [
     await client.place(wireOf('hearthside', 'Twice'), with_),
     await client.place(wireOf('hearthside', 'Twice'), with_),
   ];
-  expect(two.id).not.toBe(one.id);
+  expect(two.id).not.toBe(remote.id);
   const now = ((await (await fetch(`${outside.base}/clock`)).json()) as { now: number }).now;
   const soon = facts(
     sample({

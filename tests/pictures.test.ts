@@ -120,8 +120,11 @@ describe('what is taken in', () => {
 
   test('the same picture under two names is one file', async () => {
     const bytes = await plain(700, 500, '#b0492b').jpeg().toBuffer();
-    const [one, other] = [await add('one.jpg', bytes), await add('other.jpg', bytes)];
-    expect(one.ok && other.ok && [one.value.id === other.value.id, other.value.fileName]).toEqual([true, 'one.jpg']);
+    const [result, other] = [await add('one.jpg', bytes), await add('other.jpg', bytes)];
+    expect(result.ok && other.ok && [result.value.id === other.value.id, other.value.fileName]).toEqual([
+      true,
+      'one.jpg',
+    ]);
   });
 });
 

@@ -71,12 +71,12 @@ test('a sale is called out and counted at once; lost, it is caught up; doubled, 
   await rig.weather('gatefold', { hooks: 'fine' });
 
   // A true call, said again when it is old; a true signature over another body; no address of ours.
-  const [one] = rig.calls;
-  const key = one?.url.split('/').pop() ?? '';
+  const [item] = rig.calls;
+  const key = item?.url.split('/').pop() ?? '';
   await rig.pass(10 * 60_000);
-  expect(takeCall(rig.house, key, one?.signature ?? '', one?.body ?? '')).toBe('refused');
+  expect(takeCall(rig.house, key, item?.signature ?? '', item?.body ?? '')).toBe('refused');
   expect(takeCall(rig.house, key, rig.calls[3]?.signature ?? '', '{"reference":"x"}')).toBe('refused');
-  expect(takeCall(rig.house, 'nobody-knows-this', one?.signature ?? '', one?.body ?? '')).toBe('unknown');
+  expect(takeCall(rig.house, 'nobody-knows-this', item?.signature ?? '', item?.body ?? '')).toBe('unknown');
 }, 90_000);
 
 test('a purchase is tried before the sale: what the buyer pays, hour and letter against the facts; it counts and locks nothing', async () => {

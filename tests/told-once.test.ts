@@ -30,7 +30,7 @@ const begin = async (name: string, more: Partial<RecordContent> = {}) => {
   await patiently();
 };
 const patiently = async () => {
-  for (let turn = 0; turn < 3; turn += 1) {
+  for (let round = 0; round < 3; round += 1) {
     await world.settle();
     world.pass(3 * 3_600_000);
   }

@@ -47,10 +47,12 @@ test('every folder of a kind is in both lists, and has its files', () => {
 
 test('no kind knows the id of a channel: two of one kind are read and written alike, each under its own', () => {
   for (const kind of kinds) {
-    const [one, other] = ['a-1', 'b-2'].map((id) => channelOf({ ...plainRow(kind.id), id: channelIdSchema.parse(id) }));
-    const shown = (channel: typeof one) =>
+    const [item, other] = ['a-1', 'b-2'].map((id) =>
+      channelOf({ ...plainRow(kind.id), id: channelIdSchema.parse(id) }),
+    );
+    const shown = (channel: typeof item) =>
       channel && JSON.stringify(proofOf(channel).shown).replaceAll(channel.row.id, 'x');
-    expect(shown(one)).toBe(shown(other));
+    expect(shown(item)).toBe(shown(other));
   }
 });
 

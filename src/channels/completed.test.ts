@@ -389,8 +389,8 @@ describe('where one joins', () => {
     typeof value === 'string'
       ? [path]
       : value !== null && typeof value === 'object'
-        ? Object.entries(value).flatMap(([key, one]) =>
-            leavesOf(one, [...path, Array.isArray(value) ? Number(key) : key]),
+        ? Object.entries(value).flatMap(([key, item]) =>
+            leavesOf(item, [...path, Array.isArray(value) ? Number(key) : key]),
           )
         : [];
   const put = (value: unknown, [key, ...rest]: (string | number)[], text: string): unknown => {

@@ -87,7 +87,7 @@ const typed =
 function pathsOf(value: unknown, path: string[] = []): string[][] {
   if (typeof value === 'string') return typed.test(path.join('.')) ? [path] : [];
   return value !== null && typeof value === 'object'
-    ? Object.entries(value).flatMap(([key, one]) => pathsOf(one, [...path, key]))
+    ? Object.entries(value).flatMap(([key, item]) => pathsOf(item, [...path, key]))
     : [];
 }
 

@@ -505,7 +505,7 @@ test('every finding has words with a way out, whatever its evidence', () => {
     have: 1,
     need: 2,
     kept: 40,
-    kind: 'concert',
+    eventType: 'concert',
     from: 'gatefold',
     until: 0,
     facts: ['prices'],

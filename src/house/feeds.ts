@@ -42,9 +42,9 @@ export function feedUnder(house: House, key: string): string | null {
   for (const { survey } of surveysOf(house, records))
     for (const listing of survey.listings) listings.set(listing.id, listing);
   const entries = [...kept].flatMap(([id, value]) => {
-    const [entry, one] = [readEntry(value), listings.get(id)];
-    if (entry === null || entry.wire.status === 'ABSENT' || !one || !maySee(one)) return [];
-    return [{ ...entry, id, wire: { ...entry.wire, dates: datesOf(entry.wire, one) } }];
+    const [entry, listing] = [readEntry(value), listings.get(id)];
+    if (entry === null || entry.wire.status === 'ABSENT' || !listing || !maySee(listing)) return [];
+    return [{ ...entry, id, wire: { ...entry.wire, dates: datesOf(entry.wire, listing) } }];
   });
   return feedText(row.name, entries);
 }

@@ -120,7 +120,7 @@ export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, po
     http: (account, budget) => async (request) => {
       // A page for the public is no part of the interface, and has no such limit.
       if (request.follow) return base(request);
-      await turn(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
+      await admission(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
       if (tells(request)) pass({ writes: writes(request) });
       try {
@@ -140,7 +140,7 @@ export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, po
       }
     },
     mail: (account, budget) => async (mail) => {
-      await turn(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
+      await admission(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
       // A letter is a writing like any other: it is asked about before it leaves.
       pass({ writes: true });
@@ -164,7 +164,7 @@ export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, po
 }
 
 /** Waits for a request's turn. */
-function turn(bucket: Bucket, sort: Going['sort']): Promise<void> {
+function admission(bucket: Bucket, sort: Going['sort']): Promise<void> {
   return new Promise((resolve) => {
     bucket.waiting.push({ sort, go: resolve });
     pump(bucket, bucket.waiting.length > 1);

@@ -212,8 +212,8 @@ export function surveyAll(house: Surveying): SurveyedRecord[] {
 
 /** Surveys one record by id. `null` where there is none. */
 export function surveyById(house: Surveying, id: RecordId): SurveyedRecord | null {
-  const [one] = surveysOf(house, [id]);
-  return one ?? null;
+  const [survey] = surveysOf(house, [id]);
+  return survey ?? null;
 }
 
 /** One listing as it is now, with its record; `null`: the record, or this part of it, is not there any more. */

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import { tourSharedSchema, type TourShared } from '@/core/record/tour';
+import { savedTourSchema, type TourShared } from '@/core/record/tour';
 import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { markDirectory } from './directory-mark';
@@ -18,7 +18,7 @@ export interface TourAt {
 
 const toTour = (row: typeof tours.$inferSelect): TourAt => ({
   ...row,
-  shared: tourSharedSchema.parse(parseJson(row.shared)),
+  shared: savedTourSchema.parse(parseJson(row.shared)),
 });
 
 export function allTours(db: Tx): TourAt[] {

@@ -310,7 +310,7 @@ export class World {
 
   /** Works everything off, with time passing, until nothing is left to do. Gives how many turns that took. */
   async settle(most = 400): Promise<number> {
-    for (let turn = 0; turn < most; turn += 1) {
+    for (let round = 0; round < most; round += 1) {
       const [did, read] = [await this.beat(), await this.readOne()];
       if (did === 'asleep' || read === 'asleep') this.restart();
       if (did !== 'idle' || read !== 'idle') continue;
@@ -320,7 +320,7 @@ export class World {
       const due = channelsOf(this.house, this.house.db).some(
         ({ row }) => row.connected && dueToRead(this.house.db, row.id, this.house.monotonic() + 100_000, 1).length > 0,
       );
-      if (open.length === 0 && !due) return turn;
+      if (open.length === 0 && !due) return round;
       this.pass(5_000);
     }
     return most;

@@ -75,7 +75,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       }),
     ],
     locks: [{ fields: ['start'], when: { hoursBefore: 0 }, lets: 'only away' }],
-    accepts: (facts) => wanted.length === 0 || wanted.includes(facts.kind),
+    accepts: (facts) => wanted.length === 0 || wanted.includes(facts.eventType),
     off: [
       'Invitations: nobody is invited unless you ask for it, and then 1,000 a week at most.',
       'Telling the organisation’s followers of a new event, and of a changed one.',

@@ -35,10 +35,10 @@ export const door: Door = (connection, http, kept) => {
       const headers = { 'content-type': 'image/jpeg' };
       accepted(await call({ method: 'PUT', path: `/images/${name}`, headers, body: bytes, repeatable: true }), false);
     });
-  const turn = (remote: Remote, verb: string, { key, reason }: Sending) =>
+  const bring = (remote: Remote, verb: string, { key, reason }: Sending) =>
     write('POST', `/listings/${remote.id}/${verb}`, { reason }, `${key}-${verb}`).then(remoteOf);
   const stateTo = (remote: Remote, wanted: unknown, sending: Sending) =>
-    turn(remote, verbs[String(wanted)] ?? 'close', sending);
+    bring(remote, verbs[String(wanted)] ?? 'close', sending);
 
   return {
     async place(wire, sending) {
@@ -58,8 +58,8 @@ export const door: Door = (connection, http, kept) => {
         now = remoteOf(await write('PATCH', `/listings/${remote.id}`, fields, sending.key));
       return state === undefined || state === 'draft' ? now : stateTo(remote, state, sending);
     },
-    unpublish: (remote, sending) => turn(remote, 'close', sending),
-    cancel: (remote, sending) => turn(remote, 'cancel', sending),
+    unpublish: (remote, sending) => bring(remote, 'close', sending),
+    cancel: (remote, sending) => bring(remote, 'cancel', sending),
     reschedule: async (remote, { sessions }, { key, reason }) =>
       remoteOf(await write('POST', `/listings/${remote.id}/reschedule`, { sessions, reason }, `${key}-reschedule`)),
     async fetch(remote, { page }) {

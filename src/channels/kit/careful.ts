@@ -14,8 +14,8 @@ export interface Care {
 
 /** Texts that must stand in no message: credentials as they are, and as they go over the wire. Short ones are words. */
 function secretsOf(credentials: Record<string, string>, open: ReadonlySet<string>): string[] {
-  const values = Object.entries(credentials).flatMap(([name, one]) =>
-    one.length >= 6 && !open.has(name) ? [one] : [],
+  const values = Object.entries(credentials).flatMap(([name, text]) =>
+    text.length >= 6 && !open.has(name) ? [text] : [],
   );
   const pairs = Object.values(credentials).flatMap((a) => values.map((b) => btoaUtf8(`${a}:${b}`)));
   return [...values, ...values.map(encodeURIComponent), ...values.map(btoaUtf8), ...pairs].sort(

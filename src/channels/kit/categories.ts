@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import type { FieldRow, KindRules, WireCodec } from '@/core/listing/channel-rules';
-import type { EventKind } from '@/core/record/record';
+import type { EventType } from '@/core/record/record';
 import { text } from './common-rows';
 
 /** Their categories by our kinds of event. */
-export type CategoryMap = Readonly<Partial<Record<EventKind, string>>>;
+export type CategoryMap = Readonly<Partial<Record<EventType, string>>>;
 
 /** The setting that holds which of their categories each kind of event stands in, as a person chose. */
 export const categorySetting = { categories: z.record(z.string().max(40), z.string().max(60)).optional() };
@@ -33,7 +33,7 @@ export function categoryRow(
     label: 'category',
     kind: 'text',
     need,
-    from: (f) => text(map[f.kind] ?? ''),
+    from: (f) => text(map[f.eventType] ?? ''),
     ...codec,
   };
 }

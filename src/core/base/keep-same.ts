@@ -25,9 +25,9 @@ function keptList(before: readonly unknown[], after: readonly unknown[]): readon
 }
 
 function keptMap(before: ReadonlyMap<unknown, unknown>, after: ReadonlyMap<unknown, unknown>) {
-  const kept = new Map([...after].map(([key, one]) => [key, keepSame(before.get(key), one)]));
+  const kept = new Map([...after].map(([key, item]) => [key, keepSame(before.get(key), item)]));
   const order = [...before.keys()];
-  const same = [...kept].every(([key, one], i) => Object.is(order[i], key) && Object.is(before.get(key), one));
+  const same = [...kept].every(([key, item], i) => Object.is(order[i], key) && Object.is(before.get(key), item));
   return before.size === kept.size && same ? before : kept;
 }
 

@@ -37,13 +37,13 @@ export function sameZone(a: string, b: string): boolean {
   const key = a < b ? `${a} ${b}` : `${b} ${a}`;
   const known = sameZones.get(key);
   if (known !== undefined) return known;
-  const [one, other] = [moment.tz.zone(a), moment.tz.zone(b)];
+  const [zone, other] = [moment.tz.zone(a), moment.tz.zone(b)];
   const same =
-    one !== null &&
+    zone !== null &&
     other !== null &&
-    one.untils.length === other.untils.length &&
-    one.untils.every(
-      (until, i) => (until === other.untils[i] || until === null) && one.offsets[i] === other.offsets[i],
+    zone.untils.length === other.untils.length &&
+    zone.untils.every(
+      (until, i) => (until === other.untils[i] || until === null) && zone.offsets[i] === other.offsets[i],
     );
   sameZones.set(key, same);
   return same;

@@ -155,18 +155,18 @@ function unroomedClashes(ordered: readonly Booking[]): Clash[] {
   return found;
 }
 
-interface Turn {
+interface Appearance {
   booking: Booking;
   name: string;
   headliner: boolean;
 }
 
 function artistClashes(ordered: readonly Booking[]): Clash[] {
-  const turns = ordered.flatMap((booking) =>
+  const appearances = ordered.flatMap((booking) =>
     booking.artists.map(({ key, name, headliner }) => ({ key, booking, name, headliner })),
   );
   const found: Clash[] = [];
-  for (const [, list] of groupBy(turns, (turn) => turn.key)) {
+  for (const [, list] of groupBy(appearances, (appearance) => appearance.key)) {
     const reach = list.reduce((most, { booking }) => Math.max(most, (booking.radius?.days ?? 0) * dayMs), 2 * dayMs);
     list.forEach((item, i) => {
       for (let n = i + 1; n < Math.min(list.length, i + mostOfOneArtist); n += 1) {
@@ -184,7 +184,7 @@ function artistClashes(ordered: readonly Booking[]): Clash[] {
   return found;
 }
 
-function together({ booking: a, name }: Turn, { booking: b }: Turn): Clash | null {
+function together({ booking: a, name }: Appearance, { booking: b }: Appearance): Clash | null {
   if (b.from >= a.until || (a.record === b.record && a.room?.id === b.room?.id)) return null;
   // In one room it is the room's clash; of rooms that are not said, nothing is known.
   if (a.venue !== null && a.venue === b.venue && (a.room === null || b.room === null || a.room.id === b.room.id))
@@ -199,7 +199,7 @@ function together({ booking: a, name }: Turn, { booking: b }: Turn): Clash | nul
   };
 }
 
-function apart({ booking: a, name }: Turn, { booking: b }: Turn): Clash | null {
+function apart({ booking: a, name }: Appearance, { booking: b }: Appearance): Clash | null {
   if (a.point === null || b.point === null || b.from < a.until) return null;
   const km = distanceKm(a.point, b.point);
   const neededHours = travelHours(km);
@@ -220,12 +220,12 @@ function apart({ booking: a, name }: Turn, { booking: b }: Turn): Clash | null {
 const round = (n: number) => Math.round(n * 10) / 10;
 
 /** A radius clause binds in both directions: before and after the show that has it. */
-function withinRadius(turn: Turn, next: Turn): Clash | null {
-  const [a, b] = [turn.booking, next.booking];
+function withinRadius(appearance: Appearance, next: Appearance): Clash | null {
+  const [a, b] = [appearance.booking, next.booking];
   if (a.record === b.record || a.point === null || b.point === null) return null;
   const km = distanceKm(a.point, b.point);
   const days = Math.abs(b.start - a.start) / dayMs;
-  const clause = [turn.headliner ? a.radius : null, next.headliner ? b.radius : null].find(
+  const clause = [appearance.headliner ? a.radius : null, next.headliner ? b.radius : null].find(
     (radius) => radius && km <= radius.km && days <= radius.days,
   );
   if (!clause) return null;
@@ -234,7 +234,7 @@ function withinRadius(turn: Turn, next: Turn): Clash | null {
     weight: 'warns',
     a: side(a),
     b: side(b),
-    artist: turn.name,
+    artist: appearance.name,
     km: Math.round(km),
     days: Math.round(days),
     limitKm: clause.km,

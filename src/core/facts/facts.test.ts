@@ -158,10 +158,10 @@ describe('performances', () => {
     ['through the night that gains one', { date: '2027-10-30', end: '04:30', endsNextDay: true }, [10, 10]],
     ['over three days', { lastDate: '2027-03-16' }, [50.5, 50.5]],
   ])('one %s', (_, part, [shown, over]) => {
-    const [one] = made({ performances: [performance('p0', '2027-03-14', part)] }).performances;
+    const [performanceFacts] = made({ performances: [performance('p0', '2027-03-14', part)] }).performances;
     const hours = (to: number | null | undefined) =>
-      to === null || to === undefined || !one?.start ? null : (to - one.start) / 3_600_000;
-    expect([hours(one?.end), hours(one?.over)]).toEqual([shown, over]);
+      to === null || to === undefined || !performanceFacts?.start ? null : (to - performanceFacts.start) / 3_600_000;
+    expect([hours(performanceFacts?.end), hours(performanceFacts?.over)]).toEqual([shown, over]);
   });
   test('one at a time that does not exist has no facts; the others have', () => {
     expect(
@@ -289,9 +289,9 @@ test.each<[string, [number, number], [number, number], number, number]>([
 test('the same record and clock give the same facts, and the record is left as it was', () => {
   const content = sample({ pictures: [newPicture({ id: 'ab'.repeat(32), width: 900, height: 900 })] });
   const before = JSON.stringify(content);
-  const [one, two] = [
+  const [item, two] = [
     facts(content, { code: 'X', venues, now }),
     facts(structuredClone(content), { code: 'X', venues, now }),
   ];
-  expect([JSON.stringify(one), JSON.stringify(content)]).toEqual([JSON.stringify(two), before]);
+  expect([JSON.stringify(item), JSON.stringify(content)]).toEqual([JSON.stringify(two), before]);
 });

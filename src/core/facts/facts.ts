@@ -12,7 +12,7 @@ import {
 } from './performance-facts';
 import type {
   Audience,
-  EventKind,
+  EventType,
   LabelledLink,
   Notice,
   Override,
@@ -49,7 +49,7 @@ export interface Facts extends SaleFacts {
   title: string;
   shortTitle: string;
   subtitle: string;
-  kind: EventKind;
+  eventType: EventType;
   tags: readonly string[];
   /** Without the `#`. */
   hashtags: readonly string[];
@@ -171,7 +171,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     title: content.title,
     shortTitle: content.shortTitle,
     subtitle: content.subtitle,
-    kind: content.kind,
+    eventType: content.eventType,
     tags: content.tags,
     hashtags: content.hashtags,
     organiser: (content.organiserId !== null && context.organisers?.get(content.organiserId)) || null,

@@ -39,7 +39,8 @@ const words: Words = {
   'picture-shape': (f) =>
     `Wrong shape: a ${f.ratio} crop keeps ${f.kept} % of the picture. Move the focal point, or add another shape.`,
   'alt-empty': () => 'The picture has no description for those who cannot see it. Write one line.',
-  'category-unmapped': (f) => `This channel has no category for “${f.kind}”: it will stand on the general page only.`,
+  'category-unmapped': (f) =>
+    `This channel has no category for “${f.eventType}”: it will stand on the general page only.`,
   'link-awaited': (f) => `The ticket link comes from ${f.from} and is filled in when that has been placed.`,
   'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
   pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',

@@ -45,7 +45,7 @@ export interface FindingFacts {
   'picture-shape': { kept: number; ratio: string };
   'alt-empty': None;
   /** `kind`: the record’s kind, which the channel’s map has no category for. */
-  'category-unmapped': { kind: string };
+  'category-unmapped': { eventType: string };
   /** `from`: the channel whose gift it is. */
   'link-awaited': { from: string };
   'not-public': None;

@@ -14,6 +14,8 @@ export const neededColumns = ['title', 'date', 'start', 'venue'] as const;
 export const otherColumns = [
   'ref',
   'subtitle',
+  'event_type',
+  // What older tables call it.
   'kind',
   'doors',
   'end',

@@ -2,7 +2,7 @@ import { fingerprint } from '../base/hash';
 import { plainToHtml } from '../words/markup';
 import { newRecord, newWords } from '../record/new-record';
 import { quoted } from '../base/quoted';
-import { eventKinds, type RecordContent } from '../record/record';
+import { eventTypes, type RecordContent } from '../record/record';
 import { isZone } from '../base/zones';
 import { CellError, dateCell, timeCell } from './csv-dates';
 import { CsvRows, delimiterOf, type CsvRow } from './csv-rows';
@@ -137,11 +137,11 @@ class Table {
   /** What is taken for all rows because the table has no column for it. */
   *assumed(): Generator<FilePart> {
     const has = (name: string) => this.columns.includes(name);
-    if (!has('kind'))
+    if (!has('event_type') && !has('kind'))
       yield {
         kind: 'note',
         line: 1,
-        note: { code: 'kind-assumed', text: 'There is no column “kind”: every event was taken for a concert.' },
+        note: { code: 'kind-assumed', text: 'There is no column “event_type”: every event was taken for a concert.' },
       };
     if (!has('currency') && (has('price') || has('concession')))
       yield {
@@ -209,6 +209,7 @@ function readRow(cells: Cells, line: number, context: ReadContext): ImportedEven
   const get = (name: Column) => cells[name] ?? '';
   const need = (name: Column) => get(name) || refuse(name, 'is empty. Fill it in.');
   const notes: FileNote[] = [];
+  const typeColumn = get('event_type') === '' ? 'kind' : 'event_type';
   const said = get('zone');
   if (said !== '' && !isZone(said))
     refuse('zone', `${quoted(said)} is not in the IANA zone data. Write a zone such as Europe/Dublin.`);
@@ -231,7 +232,7 @@ function readRow(cells: Cells, line: number, context: ReadContext): ImportedEven
     ...base,
     title,
     subtitle: get('subtitle'),
-    kind: oneOf('kind', get('kind') || 'concert', eventKinds),
+    eventType: oneOf(typeColumn, get(typeColumn) || 'concert', eventTypes),
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
     performances: base.performances.map((performance) =>
       firstOfTwo(

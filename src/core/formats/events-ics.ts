@@ -189,7 +189,7 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
     ...newRecord('2027-01-01', zone, () => 'x'),
     title,
     stage: isTentative(component) ? 'pencilled' : 'confirmed',
-    kind: kindOf(component, notes),
+    eventType: kindOf(component, notes),
     performances,
     // An address in place of a venue may be where one joins: it is kept as the one that is never shown.
     online: isLink ? { keep: null, join: location } : null,
@@ -319,7 +319,7 @@ function expand(
   });
 }
 
-function kindOf(component: ICAL.Component, notes: FileNote[]): RecordContent['kind'] {
+function kindOf(component: ICAL.Component, notes: FileNote[]): RecordContent['eventType'] {
   const words = component
     .getAllProperties('categories')
     .flatMap((property) => property.getValues().map(String))

@@ -18,16 +18,16 @@ const whole = (events: unknown[]) => {
 
 describe('a JSON file of events', () => {
   test('what is left out has its usual value, and the event is fit to be kept', () => {
-    const [one] = whole([event()]).events;
-    expect(one?.origin).toBe('json:A');
-    expect(one?.content).toMatchObject({
-      kind: 'concert',
+    const [importedEvent] = whole([event()]).events;
+    expect(importedEvent?.origin).toBe('json:A');
+    expect(importedEvent?.content).toMatchObject({
+      eventType: 'concert',
       stage: 'confirmed',
       performances: [{ id: '20270314T2000', precision: 'exact', doors: null, end: null, turn: 'none' }],
       publicity: { visibility: 'private', announce: null },
       tickets: { mode: 'ticketed', levels: [], outlets: [] },
     });
-    expect(checkRecord(one?.content, new Map()).ok).toBe(true);
+    expect(checkRecord(importedEvent?.content, new Map()).ok).toBe(true);
   });
 
   test.each<[string, object, object]>([
@@ -84,9 +84,9 @@ describe('a JSON file of events', () => {
       },
     ],
   ])('%s', (_, part, expected) => {
-    const [one] = whole([event(part)]).events;
-    expect(one?.content).toMatchObject(expected);
-    expect(checkRecord(one?.content, new Map())).toMatchObject({ ok: true });
+    const [importedEvent] = whole([event(part)]).events;
+    expect(importedEvent?.content).toMatchObject(expected);
+    expect(checkRecord(importedEvent?.content, new Map())).toMatchObject({ ok: true });
   });
 
   test('the places of single performances are kept apart from the event’s', () => {
@@ -95,11 +95,11 @@ describe('a JSON file of events', () => {
       { date: '2027-03-15', start: '20:00', venue: 'Other Hall', town: 'Port', room: 'Loft' },
       { date: '2027-03-16', start: '20:00', setUp: 'standing' },
     ];
-    const [one] = whole([
+    const [importedEvent] = whole([
       event({ venue: 'Yard', town: 'Marrowby', room: 'Vat', setUp: 'seated', performances }),
     ]).events;
-    expect(one?.venue).toMatchObject({ name: 'Yard', town: 'Marrowby', room: 'Vat' });
-    expect(one?.places).toEqual({
+    expect(importedEvent?.venue).toMatchObject({ name: 'Yard', town: 'Marrowby', room: 'Vat' });
+    expect(importedEvent?.places).toEqual({
       '20270315T2000': { venue: 'Other Hall', town: 'Port', room: 'Loft', setUp: '' },
       '20270316T2000': { venue: '', town: '', room: '', setUp: 'standing' },
     });

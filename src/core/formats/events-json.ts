@@ -74,7 +74,7 @@ export function* jsonParts(
   const own = withVenues(context, directory);
   const { events } = file.data;
   const seen = new Map<string, number>();
-  for (const [i, one] of events.entries()) {
+  for (const [i, item] of events.entries()) {
     const line = i + 1;
     if (i >= fileLimits.rows)
       return yield {
@@ -87,7 +87,7 @@ export function* jsonParts(
       };
     if (skip(line)) continue;
     yield { kind: 'at', line, place: i, of: events.length };
-    const read = readEvent(one, line, own);
+    const read = readEvent(item, line, own);
     if (!('origin' in read)) yield { kind: 'broken', row: read };
     else if (seen.has(read.origin))
       yield {
@@ -283,22 +283,22 @@ function safelyFirst(
 }
 
 function performanceOf(
-  { venue, town, room, setUp, ...one }: z.infer<typeof eventSchema>['performances'][number],
+  { venue, town, room, setUp, ...item }: z.infer<typeof eventSchema>['performances'][number],
   zone: string,
 ) {
-  const start = typeof one.start === 'string' ? one.start : null;
-  const given = typeof one.id === 'string' ? one.id : recurrenceId(one.date, start ?? '00:00');
-  const base = newRecord(one.date, zone, () => given).performances[0];
-  const end = typeof one.end === 'string' ? one.end : null;
+  const start = typeof item.start === 'string' ? item.start : null;
+  const given = typeof item.id === 'string' ? item.id : recurrenceId(item.date, start ?? '00:00');
+  const base = newRecord(item.date, zone, () => given).performances[0];
+  const end = typeof item.end === 'string' ? item.end : null;
   return {
     performance: {
       ...base,
       doors: null,
       start: null,
       precision: start === null ? 'day' : 'exact',
-      endsNextDay: end !== null && start !== null && end <= start && one.lastDate === undefined,
-      ...one,
-      zone: one.zone ?? zone,
+      endsNextDay: end !== null && start !== null && end <= start && item.lastDate === undefined,
+      ...item,
+      zone: item.zone ?? zone,
       id: given,
     } as RecordContent['performances'][number],
     place: { venue, town, room, setUp },

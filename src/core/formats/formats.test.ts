@@ -129,7 +129,7 @@ describe('an iCalendar file', () => {
     expect(new Set(dates.map((date) => date.id)).size).toBe(12);
     expect(bench?.content).toMatchObject({
       title: 'Repair Bench',
-      kind: 'workshop',
+      eventType: 'workshop',
       publicity: { visibility: 'public' },
     });
     expect(bench?.venue).toMatchObject({ name: 'Tallow Yard', town: 'Marrowby', room: 'Wick Room' });

@@ -26,15 +26,15 @@ export function placeOfLocation(location: string): NamedPlace | null {
   if (first === undefined) return null;
   const country = parts.length > 2 && countryOf(parts[parts.length - 1] ?? '') !== null ? (parts.pop() ?? '') : '';
   const town = parts.length > 1 ? (parts.pop() ?? '').replace(postcode, '').trim() : '';
-  const [one = first, two, ...rest] = parts;
+  const [text = first, two, ...rest] = parts;
   // A part with a number in it is a street; the room stands before its venue.
   if (two === undefined || /\d/.test(two))
     return {
-      name: one,
+      name: text,
       room: '',
       address: [two, ...rest].filter((part) => part !== undefined).join(', '),
       town,
       country,
     };
-  return { name: two, room: one, address: rest.join(', '), town, country };
+  return { name: two, room: text, address: rest.join(', '), town, country };
 }

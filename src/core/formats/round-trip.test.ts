@@ -237,7 +237,7 @@ describe('CSV', () => {
             back.performances[0]?.precision,
             back.performances[0]?.start ?? null,
             back.performances[0]?.zone,
-            back.kind,
+            back.eventType,
             back.stage,
           ]),
         ).toEqual(
@@ -246,13 +246,13 @@ describe('CSV', () => {
             performance.precision,
             performance.start === null ? null : toLocal(performance.start, performance.zone).time,
             performance.zone,
-            content.kind,
+            content.eventType,
             performance.pencilled ? 'pencilled' : 'confirmed',
           ]),
         );
-        for (const [i, one] of allOf(made).entries())
-          if (one.precision === 'exact' || one.precision === 'day')
-            expect(events[i]?.content.performances[0]?.date).toBe(one.date);
+        for (const [i, performance] of allOf(made).entries())
+          if (performance.precision === 'exact' || performance.precision === 'day')
+            expect(events[i]?.content.performances[0]?.date).toBe(performance.date);
       }),
       { numRuns: 150 },
     );

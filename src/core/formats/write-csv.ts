@@ -62,7 +62,7 @@ function rowOf(
       written_from: `${writtenFrom}/${performance.id}`,
       title: content.title,
       subtitle: content.subtitle,
-      kind: content.kind,
+      event_type: content.eventType,
       stage: performance.pencilled ? 'pencilled' : content.stage,
       date: dateText[performance.precision](performance.date),
       doors: time(performance.doors),

@@ -38,8 +38,8 @@ export function writeEventsJson(
       })),
     organisers: [...context.organisers.values()]
       .filter((organiser) => organiserIds.has(organiser.id))
-      .map(({ id: _, ...one }) => one),
-    wordings: [...context.wordings.values()].map(({ id: _, ...one }) => one),
+      .map(({ id: _, ...item }) => item),
+    wordings: [...context.wordings.values()].map(({ id: _, ...item }) => item),
     tours: context.tours
       .filter((tour) => firstOf.has(tour.id))
       .map(({ id, name }) => ({ name, from: firstOf.get(id) ?? '' })),
@@ -78,8 +78,8 @@ function eventOf(
     zone: first?.zone ?? 'UTC',
     ...placeOf(first, venues),
     lineUp: lineUp.map(({ artistId: _, ...entry }) => entry),
-    performances: performances.map(({ venueId: _v, roomId: _r, setUpId: _s, ...one }, i) => ({
-      ...one,
+    performances: performances.map(({ venueId: _v, roomId: _r, setUpId: _s, ...performance }, i) => ({
+      ...performance,
       ...placeOf(performances[i], venues),
     })),
   };

@@ -373,7 +373,7 @@ function missingFact(row: FieldRow, rules: ChannelRules, facts: Facts): FindingF
     case 'place':
       return { code: 'venue-none' };
     case 'category':
-      return { code: 'category-unmapped', kind: facts.kind };
+      return { code: 'category-unmapped', eventType: facts.eventType };
     case 'start': {
       const open = facts.performances.find((performance) => performance.precision !== 'exact');
       return open ? { code: 'date-imprecise', known: open.dateNote } : { code: 'needed-empty', label: row.label };

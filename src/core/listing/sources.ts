@@ -312,7 +312,8 @@ const programmeText = (name: string, key: 'title' | 'names' | 'room') =>
 
 const recording: Source = {
   name: 'the address of the recording',
-  get: ({ after: { recording: one } }) => (one.shown && one.href !== null ? { kind: 'url', href: one.href } : null),
+  get: ({ after: { recording } }) =>
+    recording.shown && recording.href !== null ? { kind: 'url', href: recording.href } : null,
   set: (content, value) =>
     value.kind === 'url'
       ? { ...content, after: { ...content.after, recording: { href: value.href, shown: true } } }
@@ -321,7 +322,7 @@ const recording: Source = {
 
 const setList: Source = {
   name: 'the set list',
-  get: ({ after: { setList: one } }) => (one.shown ? plain(one.text) : null),
+  get: ({ after: { setList } }) => (setList.shown ? plain(setList.text) : null),
   set: (content, value) =>
     value.kind === 'text'
       ? { ...content, after: { ...content.after, setList: { text: value.text, shown: true } } }

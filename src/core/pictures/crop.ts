@@ -47,8 +47,8 @@ function place(centre: number, size: number, whole: number, keep: [number, numbe
   let at = centre - size / 2;
   if (keep !== undefined) {
     // Where the keep-area fits, the window holds it; where it does not, the window lies inside it.
-    const [one, other] = [keep[1] - size, keep[0]];
-    at = Math.min(Math.max(at, Math.min(one, other)), Math.max(one, other));
+    const [n, other] = [keep[1] - size, keep[0]];
+    at = Math.min(Math.max(at, Math.min(n, other)), Math.max(n, other));
   }
   return Math.round(Math.min(Math.max(at, 0), whole - size));
 }

@@ -49,7 +49,7 @@ const groups: readonly CarriedGroup[] = [
     key: 'programme',
     name: 'programme',
     section: 'line-up',
-    of: (c) => c.programme.map(({ id: _, performanceId: _p, ...one }) => one),
+    of: (c) => c.programme.map(({ id: _, performanceId: _p, ...item }) => item),
   },
   {
     key: 'levels',
@@ -84,8 +84,13 @@ const groups: readonly CarriedGroup[] = [
     section: 'tickets',
     of: (c) => [c.tickets.closes, c.tickets.mostPerOrder, c.tickets.showLeft],
   },
-  { key: 'extras', name: 'extras', section: 'tickets', of: (c) => c.tickets.extras.map(({ id: _, ...one }) => one) },
-  { key: 'coupons', name: 'coupons', section: 'tickets', of: (c) => c.tickets.coupons.map(({ id: _, ...one }) => one) },
+  { key: 'extras', name: 'extras', section: 'tickets', of: (c) => c.tickets.extras.map(({ id: _, ...item }) => item) },
+  {
+    key: 'coupons',
+    name: 'coupons',
+    section: 'tickets',
+    of: (c) => c.tickets.coupons.map(({ id: _, ...item }) => item),
+  },
   {
     key: 'registration',
     name: 'registration',
@@ -96,7 +101,7 @@ const groups: readonly CarriedGroup[] = [
     key: 'questions',
     name: 'questions',
     section: 'tickets',
-    of: (c) => c.tickets.questions.map(({ id: _, ...one }) => one),
+    of: (c) => c.tickets.questions.map(({ id: _, ...question }) => question),
   },
   { key: 'refunds', name: 'refunds', section: 'tickets', of: (c) => c.tickets.refunds },
   ...(['line', 'teaser', 'short', 'full'] as const).map((key): CarriedGroup => ({
@@ -112,13 +117,13 @@ const groups: readonly CarriedGroup[] = [
     key: 'documents',
     name: 'documents',
     section: 'words',
-    of: (c) => c.documents.map(({ id: _, ...one }) => one),
+    of: (c) => c.documents.map(({ id: _, ...item }) => item),
   },
   {
     key: 'links',
     name: 'links, film and online addresses',
     section: 'publicity',
-    of: (c) => [c.links.map(({ id: _, ...one }) => one), c.online, c.video],
+    of: (c) => [c.links.map(({ id: _, ...item }) => item), c.online, c.video],
   },
   {
     key: 'link-choices',
@@ -190,7 +195,7 @@ export function carriedGroups({ tickets }: RecordContent): CarriedGroup[] {
 /** One group by its key; of a price level that is gone, too. `null`: no such group. */
 export function carriedGroup(key: CarriedFact, levels: readonly { id: string; name: string }[]): CarriedGroup | null {
   const [, id, part] = /^level\.(.+)\.(\w+)$/.exec(key) ?? [];
-  const found = levelParts.find(([one]) => one === part);
+  const found = levelParts.find(([text]) => text === part);
   if (id !== undefined && found)
     return levelGroup(id, levels.find((level) => level.id === id)?.name || 'a price level that is gone', found);
   return [...groups, ...olderGroups].find((group) => group.key === key) ?? null;

@@ -19,7 +19,8 @@ export type LevelDraft = Omit<Typed<PriceLevel, 'price' | 'quantity' | 'least' |
 };
 /** An outlet as it stands in the form. */
 export type OutletDraft = Omit<Typed<Outlet, 'link' | 'allocation'>, 'fee'> & {
-  fee: Typed<NonNullable<Outlet['fee']>, 'basisPoints' | 'fixed' | 'cap'> | null;
+  /** `percent`: of the face value, as typed; the record holds hundredths of it. */
+  fee: (Omit<Typed<NonNullable<Outlet['fee']>, 'fixed' | 'cap'>, 'basisPoints'> & { percent: string }) | null;
 };
 export type HoldDraft = { id: string; name: string; seats: string };
 
@@ -123,7 +124,7 @@ export function toDraft(content: RecordContent): RecordDraft {
         allocation: textOf(outlet.allocation),
         fee: outlet.fee && {
           mode: outlet.fee.mode,
-          basisPoints: String(outlet.fee.basisPoints / 100),
+          percent: String(outlet.fee.basisPoints / 100),
           fixed: price(outlet.fee.fixed),
           cap: price(outlet.fee.cap),
         },
@@ -296,7 +297,7 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
       const at: FindingPath = ['tickets', 'outlets', i];
       const fee = outlet.fee && {
         mode: outlet.fee.mode,
-        basisPoints: readPercent(outlet.fee.basisPoints, [...at, 'fee', 'basisPoints'], findings),
+        basisPoints: readPercent(outlet.fee.percent, [...at, 'fee', 'percent'], findings),
         fixed: outlet.fee.fixed.trim() === '' ? 0 : money(outlet.fee.fixed, [...at, 'fee', 'fixed']),
         cap: outlet.fee.cap.trim() === '' ? null : money(outlet.fee.cap, [...at, 'fee', 'cap']),
       };

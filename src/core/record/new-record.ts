@@ -123,7 +123,7 @@ export function newRecord(date: string, zone: string, ids: () => string): Record
     title: 'Untitled event',
     shortTitle: '',
     subtitle: '',
-    kind: 'concert',
+    eventType: 'concert',
     stage: 'confirmed',
     organiserId: null,
     tourId: null,

@@ -27,9 +27,9 @@ const coupon = (part: Partial<Coupon> = {}): Coupon => ({
   ...part,
 });
 const first = <T>(items: T[]): T => {
-  const [one] = items;
-  if (one === undefined) throw new Error('empty');
-  return one;
+  const [item] = items;
+  if (item === undefined) throw new Error('empty');
+  return item;
 };
 
 describe('what is typed', () => {
@@ -264,13 +264,17 @@ test('what an older program wrote is read as it was meant: one hashtag, and ques
   } = sample({ tickets: newTickets({ mode: 'registration', link: 'https://x.example/' }) });
   const { questions: _q, ...sold } = tickets;
   const ask = { id: 'q', ask: 'What is broken?', answer: 'text', needed: true };
+  const { eventType, ...untyped } = rest;
   const old = {
-    ...rest,
+    ...untyped,
+    kind: 'reading',
     hashtag: 'Harp',
     tickets: { ...sold, registration: { ...tickets.registration, questions: [ask] } },
   };
   const read = savedRecordSchema.parse(old);
-  expect([read.hashtags, read.tickets.questions]).toEqual([
+  expect([eventType, read.eventType, read.hashtags, read.tickets.questions]).toEqual([
+    'concert',
+    'reading',
     ['Harp'],
     [{ ...ask, choices: [], of: 'buyer', consent: '' }],
   ]);

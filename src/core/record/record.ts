@@ -3,7 +3,7 @@ import { isoDate, line, prose, timeOfDay, webAddress, zoneName } from '../base/s
 import { ticketsSchema } from './ticket-schema';
 
 /** What sort of event it is; channels map it to categories of their own. */
-export const eventKinds = [
+export const eventTypes = [
   'concert',
   'theatre',
   'film',
@@ -16,7 +16,7 @@ export const eventKinds = [
   'meeting',
   'private hire',
 ] as const;
-export type EventKind = (typeof eventKinds)[number];
+export type EventType = (typeof eventTypes)[number];
 
 /** What is typed of a record's stage; the rest of the stage is derived (see `stageOf`). */
 export const typedStages = ['pencilled', 'confirmed'] as const;
@@ -285,7 +285,7 @@ export const recordSchema = z.object({
   /** A shorter title for places where the whole one does not fit. */
   shortTitle: line(120).default(''),
   subtitle: line(recordLimits.title),
-  kind: z.enum(eventKinds),
+  eventType: z.enum(eventTypes),
   stage: z.enum(typedStages),
   organiserId: id.nullable().default(null),
   tourId: id.nullable().default(null),
@@ -346,10 +346,17 @@ export type Override = z.infer<typeof overrideSchema>;
 export type Notice = z.infer<typeof noticeSchema>;
 export type Words = z.infer<typeof wordsSchema>;
 
-/** A record's content as an older revision may say it: one hashtag, and questions that only registration asks. */
+/** What says of what type an event is, as older revisions and files may call it: its kind. */
+export function typeBrought(given: unknown): unknown {
+  if (given === null || typeof given !== 'object' || !('kind' in given)) return given;
+  const { kind, ...rest } = given;
+  return { eventType: kind, ...rest };
+}
+
+/** A record's content as an older revision may say it: one hashtag, questions that only registration asks, a kind. */
 export function brought(given: unknown): unknown {
   if (given === null || typeof given !== 'object') return given;
-  const { hashtag, ...rest } = given as Record<string, unknown>;
+  const { hashtag, ...rest } = typeBrought(given) as Record<string, unknown>;
   const hashtags = rest.hashtags ?? (typeof hashtag === 'string' && hashtag !== '' ? [hashtag] : undefined);
   const tickets = ticketsBrought(rest.tickets);
   return {

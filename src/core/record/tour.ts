@@ -4,10 +4,11 @@ import { distanceKm, travelHours } from './geo';
 import { stableText } from '../base/hash';
 import {
   announceSchema,
-  eventKinds,
+  eventTypes,
   lineUpEntrySchema,
   pictureUseSchema,
   recordLimits,
+  typeBrought,
   wordsSchema,
   type RecordContent,
 } from './record';
@@ -18,7 +19,7 @@ import type { Instant } from '../base/zones';
 export const tourSharedSchema = z.object({
   title: z.string().trim().min(1, 'Give the tour’s events a title.').max(recordLimits.title),
   subtitle: z.string().trim().max(recordLimits.title),
-  kind: z.enum(eventKinds),
+  eventType: z.enum(eventTypes),
   lineUp: z.array(lineUpEntrySchema).max(recordLimits.lineUp),
   tags: z.array(z.string().trim().min(1).max(40)).max(20),
   words: wordsSchema.omit({ drafted: true, access: true, age: true }),
@@ -26,6 +27,8 @@ export const tourSharedSchema = z.object({
   announce: announceSchema,
   onSale: z.object({ date: isoDate, time: timeOfDay }).nullable(),
 });
+/** What a tour's dates share, as any program of ours has written it. */
+export const savedTourSchema = z.preprocess(typeBrought, tourSharedSchema);
 export type TourShared = z.infer<typeof tourSharedSchema>;
 
 /** A tour: its name and what its dates share. */
@@ -51,7 +54,7 @@ const words = (key: WordKey, name: string): SharedFact => ({
   ofRecord: (c) => c.words[key],
   put: (c, t) => ({ ...c, words: { ...c.words, [key]: t.words[key] } }),
 });
-const whole = (key: 'title' | 'subtitle' | 'kind' | 'lineUp' | 'tags' | 'pictures', name: string): SharedFact => ({
+const whole = (key: 'title' | 'subtitle' | 'eventType' | 'lineUp' | 'tags' | 'pictures', name: string): SharedFact => ({
   name,
   ofTour: (t) => t[key],
   ofRecord: (c) => c[key],
@@ -82,7 +85,7 @@ function withOpening(content: RecordContent, { onSale }: TourShared): RecordCont
 export const sharedFacts: Record<string, SharedFact> = {
   title: whole('title', 'title'),
   subtitle: whole('subtitle', 'subtitle'),
-  kind: whole('kind', 'kind'),
+  eventType: whole('eventType', 'kind of event'),
   lineUp: { ...whole('lineUp', 'line-up'), ofTour: (t) => billing(t.lineUp), ofRecord: (c) => billing(c.lineUp) },
   tags: whole('tags', 'tags'),
   line: words('line', 'line'),
@@ -105,7 +108,7 @@ export function sharedOf(content: RecordContent): TourShared {
   return {
     title: content.title,
     subtitle: content.subtitle,
-    kind: content.kind,
+    eventType: content.eventType,
     lineUp: content.lineUp,
     tags: content.tags,
     words: { line, teaser, short, full },

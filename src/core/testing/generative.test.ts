@@ -327,7 +327,7 @@ describe('words', () => {
     );
     const stretch = fc
       .tuple(unit, fc.oneof(fc.integer({ min: 1, max: 4 }), fc.integer({ min: 200, max: 700 })))
-      .map(([one, times]) => one.repeat(times));
+      .map(([text, times]) => text.repeat(times));
     fc.assert(
       fc.property(
         fc

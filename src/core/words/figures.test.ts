@@ -30,8 +30,8 @@ const html = fc
           caption: fc.constantFrom('', 'At night', 'A "b" & <c>'),
           href: fc.constantFrom(null, 'https://x.example/a?b=1&c=2'),
         })
-        .map(({ picture: one, ...rest }) =>
-          writeHtml([{ kind: 'figure', figure: { ...rest, picture: one.pictureId, alt: '' } }]),
+        .map(({ picture, ...rest }) =>
+          writeHtml([{ kind: 'figure', figure: { ...rest, picture: picture.pictureId, alt: '' } }]),
         ),
     ),
     { maxLength: 6 },

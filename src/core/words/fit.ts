@@ -43,7 +43,7 @@ export function countAs(text: string, linkLength: number | null): number {
 export function cutAs(text: string, limit: number, linkLength: number | null): string {
   let most = limit;
   if (linkLength !== null)
-    for (const [one] of text.matchAll(link)) most += Math.max(0, countGraphemes(one) - linkLength);
+    for (const [word] of text.matchAll(link)) most += Math.max(0, countGraphemes(word) - linkLength);
   for (let cut = cutToFit(text, most); ; cut = cutToFit(text, most)) {
     const over = countAs(cut, linkLength) - limit;
     if (over <= 0 || most <= 1) return cut;

@@ -10,15 +10,18 @@ import { hashtagWords } from './tokens';
  * link, it is not among them.
  */
 export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = { withLink: true }): FitPart[] {
-  const [one] = facts.performances;
+  const [performance] = facts.performances;
   const rest = facts.lineUp.startsWith(facts.title) ? facts.lineUp.slice(facts.title.length).trim() : facts.lineUp;
-  const time = one?.start ? `, ${toLocal(one.start, one.zone).time}` : '';
-  const exact = one && (one.precision === 'exact' || one.precision === 'day');
+  const time = performance?.start ? `, ${toLocal(performance.start, performance.zone).time}` : '';
+  const exact = performance && (performance.precision === 'exact' || performance.precision === 'day');
   const dates = exact
-    ? [`${longDate(one.date).replace(/ \d{4}$/, '')}${time}`, `${shortDate(one.date)}${time}`]
-    : [one?.dateNote ?? ''];
-  const place = one?.place
-    ? [[one.place.room, one.place.venue, one.place.town].filter((part) => part).join(', '), one.place.venue]
+    ? [`${longDate(performance.date).replace(/ \d{4}$/, '')}${time}`, `${shortDate(performance.date)}${time}`]
+    : [performance?.dateNote ?? ''];
+  const place = performance?.place
+    ? [
+        [performance.place.room, performance.place.venue, performance.place.town].filter((part) => part).join(', '),
+        performance.place.venue,
+      ]
     : [];
   const part = (id: string, label: string, required: boolean, worth: number, texts: readonly string[]): FitPart => ({
     id,

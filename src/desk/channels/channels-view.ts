@@ -1,7 +1,7 @@
 import { longTroubleMs } from '@/core/errands/retry';
 import { groupBy } from '@/core/base/group-by';
 import { lockWords, operationWords, type LockRow } from '@/core/listing/operations';
-import { eventKinds } from '@/core/record/record';
+import { eventTypes } from '@/core/record/record';
 import { momentWords, spanWords } from '@/core/dates/date-words';
 import { standings, standingWords, type Standing } from '@/core/listing/standing';
 import type { KindRules } from '@/core/listing/channel-rules';
@@ -65,9 +65,9 @@ function aboutKind(kind: Kind, settings: Record<string, unknown> = {}) {
       ? {
           theirs: rules.categories.theirs,
           chosen: rules.categories.chosen,
-          map: eventKinds
+          map: eventTypes
             .filter((kind) => kind !== 'meeting' && kind !== 'private hire')
-            .map((kind) => ({ kind: kind, name: rules.categories?.map[kind] ?? '' })),
+            .map((kind) => ({ kind, name: rules.categories?.map[kind] ?? '' })),
         }
       : null,
     credentials: kind.credentials,

@@ -1,4 +1,4 @@
-import { audienceSchema, eventKinds } from '@/core/record/record';
+import { audienceSchema, eventTypes } from '@/core/record/record';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';
@@ -206,7 +206,7 @@ export async function bringBack(house: House, id: string, actor: string): Promis
 
 /** Says in which of a channel's own categories each kind of event stands there; an empty name: in none. */
 export function mapCategories(house: House, id: string, input: unknown, actor: string): Result<null, string> {
-  const map = z.partialRecord(z.enum(eventKinds), z.string().max(60)).safeParse(input);
+  const map = z.partialRecord(z.enum(eventTypes), z.string().max(60)).safeParse(input);
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     const kind = house.kinds.find((kind) => kind.id === row?.kind);

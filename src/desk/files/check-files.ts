@@ -21,7 +21,7 @@ function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): obje
   return {
     line,
     title: content.title,
-    kind: content.kind,
+    kind: content.eventType,
     stage: content.stage,
     visibility: content.publicity.visibility,
     performances: content.performances.map((performance) =>

@@ -40,7 +40,7 @@ const oftenFailed = 2;
 
 /** Channels that do not answer, by name, and since when by the house's clock: the most named first, a few. */
 function silentChannels(house: House): { name: string; since: number }[] {
-  const failing = [...house.outside.failing()].filter(([, one]) => one.failures >= oftenFailed);
+  const failing = [...house.outside.failing()].filter(([, account]) => account.failures >= oftenFailed);
   if (failing.length === 0) return [];
   const channels = channelsOf(house, house.db);
   const behind = house.clock.now() - house.monotonic();

@@ -73,7 +73,7 @@ export function ToSendList({
   const needs = new Map(
     events.flatMap((event) => event.locked.map((lockedToSend) => [lockedToSend.listing as string, lockedToSend.ways])),
   );
-  const picked = Object.entries(ways).filter(([id, one]) => isWhole(one, needs.get(id) ?? []));
+  const picked = Object.entries(ways).filter(([id, item]) => isWhole(item, needs.get(id) ?? []));
   const decided = new Set(picked.map(([listing]) => listing));
   // What waited for nothing but these decisions goes along, and what goes behind an errand that is under way.
   const freed = events
@@ -151,8 +151,8 @@ export function ToSendList({
   };
   // What has a moment of its own is on top, the nearest first; an event of which nothing else is to say is not said twice.
   const moments = events
-    .flatMap((event) => event.errands.filter((errand) => errand.ownMoment).map((errand) => ({ event, one: errand })))
-    .sort((a, b) => (a.one.notBefore ?? 0) - (b.one.notBefore ?? 0));
+    .flatMap((event) => event.errands.filter((errand) => errand.ownMoment).map((errand) => ({ event, errand })))
+    .sort((a, b) => (a.errand.notBefore ?? 0) - (b.errand.notBefore ?? 0));
   const rest = events.filter(
     ({ errands: mine, locked, asks, held, busy: under }) =>
       mine.some((errandToSend) => !errandToSend.ownMoment) ||
@@ -161,7 +161,7 @@ export function ToSendList({
   const errandOf = (event: EventToSend, errandToSend: ErrandToSend) => (
     <Errand
       key={errandToSend.listing}
-      one={errandToSend}
+      errand={errandToSend}
       zone={event.zone}
       chosen={chosen.includes(errandToSend)}
       onFlip={() => flip(errandToSend.listing)}
@@ -187,10 +187,10 @@ export function ToSendList({
             <p className={classes.wait}>
               What has a moment of its own goes at that moment by itself, once it was said yes to.
             </p>
-            {moments.map(({ event, one }) => (
-              <div key={one.listing}>
+            {moments.map(({ event, errand }) => (
+              <div key={errand.listing}>
                 <Link href={`/records/${event.recordId}`}>{event.title}</Link>
-                {errandOf(event, one)}
+                {errandOf(event, errand)}
               </div>
             ))}
           </section>
@@ -243,7 +243,7 @@ export function ToSendList({
                 >
                   <div className={classes.asks}>
                     {asking.refused ? <Refused refused={asking.refused} decide={decideErrand} /> : null}
-                    <DriftTable one={asking} decide={decide} onSaid={setSaid} />
+                    <DriftTable listing={asking} decide={decide} onSaid={setSaid} />
                   </div>
                 </Listing>
               ))}
@@ -271,7 +271,7 @@ export function ToSendList({
                 ) : (
                   <Freed
                     key={heldToSend.listing}
-                    one={heldToSend}
+                    held={heldToSend}
                     ready={heldToSend.freedBy.every((id) => decided.has(id))}
                     chosen={freed.includes(heldToSend)}
                     onFlip={() => flip(heldToSend.listing)}
@@ -320,7 +320,7 @@ export function ToSendList({
             </label>
           ) : null}
           <button type="button" className="sendButton" disabled={busy || count === 0} onClick={() => void go()}>
-            {count > 0 && picked.length === count && picked.every(([, one]) => one.way === 'leave')
+            {count > 0 && picked.length === count && picked.every(([, item]) => item.way === 'leave')
               ? 'Keep as decided'
               : `Send ${count} ${count === 1 ? 'errand' : 'errands'}`}
           </button>

@@ -49,7 +49,7 @@ export function Listing({
 }
 
 export function Errand({
-  one,
+  errand,
   zone,
   chosen,
   onFlip,
@@ -59,7 +59,7 @@ export function Errand({
   onWithout,
   onDraft,
 }: {
-  one: ErrandToSend;
+  errand: ErrandToSend;
   zone: string;
   chosen: boolean;
   onFlip: () => void;
@@ -73,44 +73,46 @@ export function Errand({
 }) {
   const channels = useChannels();
   return (
-    <div className={classes.errand} data-channel={one.channel}>
+    <div className={classes.errand} data-channel={errand.channel}>
       <label className={classes.errandHead}>
         <input type="checkbox" checked={chosen} onChange={onFlip} />
-        <Pennant standing={one.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
-        <b>{channels.name(one.channel)}</b>
-        {one.part === '' ? '' : ` ${one.part}`}
+        <Pennant standing={errand.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
+        <b>{channels.name(errand.channel)}</b>
+        {errand.part === '' ? '' : ` ${errand.part}`}
         <span>
-          {channels.does(one.channel, one.op).toLowerCase()}
-          {staysDraft(one.changes) ? ' as a draft: nobody sees it yet' : ''}
+          {channels.does(errand.channel, errand.op).toLowerCase()}
+          {staysDraft(errand.changes) ? ' as a draft: nobody sees it yet' : ''}
         </span>
-        {one.waitsFor.length > 0 ? <span>after {one.waitsFor.join(', ')}, which gives the ticket link</span> : null}
-        {one.notBefore === null ? null : <span>not before {momentWords(one.notBefore, zone)}</span>}
+        {errand.waitsFor.length > 0 ? (
+          <span>after {errand.waitsFor.join(', ')}, which gives the ticket link</span>
+        ) : null}
+        {errand.notBefore === null ? null : <span>not before {momentWords(errand.notBefore, zone)}</span>}
         <span className={classes.cost}>
-          {undoShort[one.undo.how]} · {one.requests} {one.requests === 1 ? 'request' : 'requests'}
+          {undoShort[errand.undo.how]} · {errand.requests} {errand.requests === 1 ? 'request' : 'requests'}
         </span>
       </label>
-      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
-      {one.findings.map((f) => (
-        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(one.channel, fieldOf(f))} />
+      <ChangeLines channel={errand.channel} op={errand.op} changes={errand.changes} brief={errand.op === 'place'} />
+      {errand.findings.map((f) => (
+        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(errand.channel, fieldOf(f))} />
       ))}
-      {one.orDraft === null ? null : (
+      {errand.orDraft === null ? null : (
         <p className={classes.besides}>
           <button type="button" className="plainButton" aria-pressed={without} onClick={onWithout}>
             {without ? 'Goes without the link' : 'Go without'}
           </button>
-          {one.orDraft.draft ? (
+          {errand.orDraft.draft ? (
             <button type="button" className="plainButton" onClick={onDraft}>
               Stay draft
             </button>
           ) : null}
         </p>
       )}
-      {one.effects.map(({ id, does }) => (
+      {errand.effects.map(({ id, does }) => (
         <label key={id} className={classes.besides}>
           <input
             type="checkbox"
-            checked={besides.has(`${one.listing} ${id}`)}
-            onChange={() => onBesides(`${one.listing} ${id}`)}
+            checked={besides.has(`${errand.listing} ${id}`)}
+            onChange={() => onBesides(`${errand.listing} ${id}`)}
           />
           <span>also {does}</span>
         </label>
@@ -141,29 +143,29 @@ export function Behind({ channel, chosen, onFlip }: { channel: string; chosen: b
 
 /** What waits for nothing but a decision on what is locked elsewhere: chosen as soon as that is made. */
 export function Freed({
-  one,
+  held,
   ready,
   chosen,
   onFlip,
 }: {
-  one: HeldToSend;
+  held: HeldToSend;
   ready: boolean;
   chosen: boolean;
   onFlip: () => void;
 }) {
   const channels = useChannels();
   return (
-    <div className={classes.errand} data-channel={one.channel}>
+    <div className={classes.errand} data-channel={held.channel}>
       <label className={classes.errandHead}>
         <input type="checkbox" checked={chosen} disabled={!ready} onChange={onFlip} />
         <Pennant standing="due" silent size={20} />
-        <b>{channels.name(one.channel)}</b>
+        <b>{channels.name(held.channel)}</b>
         <span>
-          {channels.does(one.channel, one.op).toLowerCase()}
+          {channels.does(held.channel, held.op).toLowerCase()}
           {ready ? ', after what was picked above' : ': waits until something is picked for what is locked'}
         </span>
       </label>
-      <ChangeLines channel={one.channel} op={one.op} changes={one.changes} brief={one.op === 'place'} />
+      <ChangeLines channel={held.channel} op={held.op} changes={held.changes} brief={held.op === 'place'} />
     </div>
   );
 }

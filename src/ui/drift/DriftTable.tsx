@@ -32,11 +32,11 @@ const outcomeWords: Partial<Record<Outcome, string>> = {
 
 /** What a channel shows against what was sent, field by field, each with its ways out. */
 export function DriftTable({
-  one,
+  listing,
   decide,
   onSaid,
 }: {
-  one: ReadBackListing;
+  listing: ReadBackListing;
   decide: Decisions;
   /** Told what came of a decision: what is decided leaves the list, and its word must not go with it. */
   onSaid: (answer: Answer) => void;
@@ -50,17 +50,22 @@ export function DriftTable({
   const settle = (how: Decide, fields: ReadBackListing['fields']) =>
     said(() =>
       how(
-        one.recordId,
-        one.listing,
+        listing.recordId,
+        listing.listing,
         fields.map((field) => ({ key: field.key, seen: field.observed })),
       ),
     );
   return (
     <>
-      {one.gone ? (
+      {listing.gone ? (
         <p className={classes.gone}>
           It was deleted there.{' '}
-          <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.ours, one.fields)}>
+          <button
+            type="button"
+            className="quietButton"
+            disabled={busy}
+            onClick={() => settle(decide.ours, listing.fields)}
+          >
             Place it again
           </button>{' '}
           <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.go, [])}>
@@ -68,14 +73,14 @@ export function DriftTable({
           </button>
         </p>
       ) : null}
-      {one.twins.length > 1 ? (
+      {listing.twins.length > 1 ? (
         <div className={classes.gone}>
           <p>
-            It stands there {one.twins.length === 2 ? 'twice' : `${one.twins.length} times`}: look at each, and take
-            down what is too much.
+            It stands there {listing.twins.length === 2 ? 'twice' : `${listing.twins.length} times`}: look at each, and
+            take down what is too much.
           </p>
           <ul>
-            {one.twins.map(({ id, address }, i) => (
+            {listing.twins.map(({ id, address }, i) => (
               <li key={id}>
                 <Place address={address} /> {i === 0 ? '(held for ours)' : '(the other)'}{' '}
                 <button
@@ -83,7 +88,7 @@ export function DriftTable({
                   className="quietButton"
                   disabled={busy}
                   aria-label={`Take ${address} down`}
-                  onClick={() => said(() => decide.oneDown(one.listing, id))}
+                  onClick={() => said(() => decide.oneDown(listing.listing, id))}
                 >
                   Take this one down
                 </button>
@@ -92,7 +97,7 @@ export function DriftTable({
           </ul>
         </div>
       ) : null}
-      {one.fields.length > 0 && !one.gone ? (
+      {listing.fields.length > 0 && !listing.gone ? (
         <table className={classes.drift}>
           <thead>
             <tr>
@@ -105,7 +110,7 @@ export function DriftTable({
             </tr>
           </thead>
           <tbody>
-            {one.fields.map((field) => (
+            {listing.fields.map((field) => (
               <tr key={field.key} data-outcome={field.outcome} data-field={splitKey(field.key).field}>
                 <td>
                   {field.label}
@@ -154,9 +159,14 @@ export function DriftTable({
           </tbody>
         </table>
       ) : null}
-      {one.fields.length > 1 && !one.gone ? (
-        <button type="button" className="plainButton" disabled={busy} onClick={() => settle(decide.ours, one.fields)}>
-          Send ours again for all {one.fields.length} fields
+      {listing.fields.length > 1 && !listing.gone ? (
+        <button
+          type="button"
+          className="plainButton"
+          disabled={busy}
+          onClick={() => settle(decide.ours, listing.fields)}
+        >
+          Send ours again for all {listing.fields.length} fields
         </button>
       ) : null}
     </>

@@ -49,7 +49,7 @@ export function ReadBackList({ asks, year, zone, decide }: ReadBackListProps) {
                 )}
               </span>
             </h2>
-            <DriftTable one={asking} decide={decide} onSaid={setSaid} />
+            <DriftTable listing={asking} decide={decide} onSaid={setSaid} />
           </div>
         </section>
       ))}

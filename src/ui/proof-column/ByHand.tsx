@@ -34,7 +34,7 @@ export function ByHand({ listing, field, rules, override, context, onOverride, o
   const [typed, setTyped] = useState(plain(override?.value ?? record));
   const slow = useDeferredValue(typed);
   const mentions = useMemo(() => findMentions(slow, context), [slow, context]);
-  const turn = ({ from, to, token }: Mention) =>
+  const asToken = ({ from, to, token }: Mention) =>
     token && setTyped(typed.slice(0, from) + tokenText(token) + typed.slice(to));
   const length = countGraphemes(typed);
   const over = row?.limit !== undefined && length > row.limit;
@@ -52,7 +52,7 @@ export function ByHand({ listing, field, rules, override, context, onOverride, o
           row?.limit === undefined ? undefined : `${length} of ${row.limit}${over ? ': it will be cut' : ''}`
         }
       />
-      <MentionList mentions={slow === typed ? mentions : []} onTurn={turn} />
+      <MentionList mentions={slow === typed ? mentions : []} onTurn={asToken} />
       {override ? <p>The record says: {plain(record).slice(0, 200) || 'nothing'}</p> : null}
       <div>
         <button

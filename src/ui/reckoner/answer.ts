@@ -28,7 +28,7 @@ export function* answer(question: Question): Generator<Piece> {
   }
   const { listings, ...rest } = surveyRecord(question.input);
   yield { kind: 'survey', ...rest };
-  const sent = listings.map(({ state: _known, rules: _rules, ...one }) => one);
+  const sent = listings.map(({ state: _known, rules: _rules, ...item }) => item);
   for (let from = 0; from === 0 || from < sent.length; from += perPiece)
     yield { kind: 'listings', listings: sent.slice(from, from + perPiece), last: from + perPiece >= sent.length };
 }

@@ -281,7 +281,7 @@ export function RecordScreen({
               <h1>{heading}</h1>
               <p>
                 {[
-                  draft.kind,
+                  draft.eventType,
                   survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, context.now),
                   first?.place ? (first.place.room ?? first.place.venue) : 'no venue yet',
                   lineUpWords(draft.lineUp),
@@ -370,7 +370,7 @@ export function RecordScreen({
             addArtist={state.addArtist}
             savePerson={savePerson}
             roles={context.house.roles}
-            kind={draft.kind}
+            kind={draft.eventType}
             programme={draft.programme}
             performances={trailingDates}
             onProgramme={put.programme}

@@ -2,7 +2,7 @@ const names: Record<string, string> = {
   title: 'title',
   shortTitle: 'shorter title',
   subtitle: 'subtitle',
-  kind: 'kind',
+  eventType: 'kind of event',
   stage: 'stage',
   performances: 'performance',
   lineUp: 'line-up',
@@ -116,9 +116,11 @@ export function plainWords(value: unknown): string {
 /** An object part by part; ids and what is empty say nothing. */
 function partsInWords(value: object): string {
   const parts = Object.entries(value).filter(
-    ([key, one]) => !/^id$|Id$/.test(key) && one !== null && one !== '' && one !== undefined,
+    ([key, item]) => !/^id$|Id$/.test(key) && item !== null && item !== '' && item !== undefined,
   );
-  return parts.length === 0 ? 'nothing' : parts.map(([key, one]) => `${pathWords(key)} ${plainWords(one)}`).join(', ');
+  return parts.length === 0
+    ? 'nothing'
+    : parts.map(([key, item]) => `${pathWords(key)} ${plainWords(item)}`).join(', ');
 }
 
 /** What a person calls an item of a list. */

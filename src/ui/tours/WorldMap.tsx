@@ -30,13 +30,13 @@ const leastApart = 15;
 
 /** Says which stops have room for their number: of a cluster, the first. */
 function spread<T>(
-  all: { one: T; at: [number, number] | null }[],
-): { one: T; at: [number, number] | null; labelled: boolean }[] {
+  all: { stop: T; at: [number, number] | null }[],
+): { stop: T; at: [number, number] | null; labelled: boolean }[] {
   const taken: [number, number][] = [];
-  return all.map(({ one, at }) => {
+  return all.map(({ stop, at }) => {
     const labelled = at !== null && taken.every(([x, y]) => Math.hypot(x - at[0], y - at[1]) >= leastApart);
     if (labelled && at) taken.push(at);
-    return { one, at, labelled };
+    return { stop, at, labelled };
   });
 }
 
@@ -67,7 +67,7 @@ export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
   }, [places, stops.length]);
   const path = useMemo(() => geoPath(projection), [projection]);
   const placed = useMemo(
-    () => spread(stops.map((stop) => ({ one: stop, at: projection([stop.point.lon, stop.point.lat]) }))),
+    () => spread(stops.map((stop) => ({ stop, at: projection([stop.point.lon, stop.point.lat]) }))),
     [stops, projection],
   );
   const way = useMemo<GeoJSON.LineString>(() => ({ type: 'LineString', coordinates: places.coordinates }), [places]);
@@ -81,21 +81,21 @@ export function WorldMap({ stops, chosen, onChoose }: WorldMapProps) {
       <path className={classes.grid} d={path(geoGraticule10()) ?? ''} />
       {land ? <path className={classes.land} d={path(land) ?? ''} /> : null}
       <path className={classes.way} d={path(way) ?? ''} />
-      {placed.map(({ one, at, labelled }) => {
+      {placed.map(({ stop, at, labelled }) => {
         if (!at) return null;
         return (
           <g
-            key={one.id}
+            key={stop.id}
             transform={`translate(${at[0]} ${at[1]})`}
             className={classes.stop}
-            data-chosen={one.id === chosen || undefined}
-            onMouseEnter={() => onChoose(one.id)}
+            data-chosen={stop.id === chosen || undefined}
+            onMouseEnter={() => onChoose(stop.id)}
             onMouseLeave={() => onChoose(null)}
           >
-            <circle r={one.id === chosen ? 6 : 4} />
-            {labelled || one.id === chosen ? (
+            <circle r={stop.id === chosen ? 6 : 4} />
+            {labelled || stop.id === chosen ? (
               <text x={7} y={4}>
-                {one.id === chosen ? one.label : one.n}
+                {stop.id === chosen ? stop.label : stop.n}
               </text>
             ) : null}
           </g>

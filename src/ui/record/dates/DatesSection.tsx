@@ -61,7 +61,7 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
       {performances.length === 1 && only ? (
         <div className={classes.performance} role="group" aria-label="Performance 1">
           <PerformanceEditor
-            one={only}
+            performance={only}
             path="performances.0"
             error={error}
             set={set}

@@ -15,7 +15,7 @@ import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 
 export interface PerformanceEditorProps {
-  one: PerformanceDraft;
+  performance: PerformanceDraft;
   /** Path of the performance in the record, for messages. */
   path: string;
   error: FieldError;
@@ -36,25 +36,25 @@ const turnNames: Record<PerformanceDraft['turn'], string> = {
 
 /** Everything about one performance: when, where, and what befell it. */
 export function PerformanceEditor(props: PerformanceEditorProps) {
-  const { one, set, path, error } = props;
+  const { performance, set, path, error } = props;
   const [making, setMaking] = useState(false);
-  const place = useParts(one, placeParts);
+  const place = useParts(performance, placeParts);
   const onNew = useCallback(() => setMaking(true), []);
   const told =
-    one.pencilled ||
-    one.turn !== 'none' ||
-    one.soldOut ||
-    one.note !== '' ||
-    one.link !== '' ||
-    one.lineUpExtra !== '' ||
-    one.lineUpOut.length > 0 ||
-    one.lastDate !== null ||
-    one.endHidden ||
-    one.precision !== 'exact';
+    performance.pencilled ||
+    performance.turn !== 'none' ||
+    performance.soldOut ||
+    performance.note !== '' ||
+    performance.link !== '' ||
+    performance.lineUpExtra !== '' ||
+    performance.lineUpOut.length > 0 ||
+    performance.lastDate !== null ||
+    performance.endHidden ||
+    performance.precision !== 'exact';
   return (
     <>
       <Times {...props} />
-      <PlaceFields one={place} path={path} error={error} set={set} venues={props.venues} onNew={onNew} />
+      <PlaceFields performance={place} path={path} error={error} set={set} venues={props.venues} onNew={onNew} />
       {making ? (
         <NewVenueForm
           makeVenue={props.makeVenue}
@@ -74,9 +74,9 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
           <span>Known of the date</span>
           <SegmentedControl
             aria-label="Known of the date"
-            value={one.precision}
+            value={performance.precision}
             data={precisions.map((value) => ({ value, label: precisionWords[value] }))}
-            onChange={(value) => set({ precision: value as typeof one.precision })}
+            onChange={(value) => set({ precision: value as typeof performance.precision })}
           />
         </div>
         <div className={classes.grid}>
@@ -84,22 +84,22 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
             className={classes.w2}
             label="What befell it"
             data={turns.map((value) => ({ value, label: turnNames[value] }))}
-            value={one.turn}
+            value={performance.turn}
             allowDeselect={false}
-            onChange={(turn) => set({ turn: (turn ?? 'none') as typeof one.turn })}
+            onChange={(turn) => set({ turn: (turn ?? 'none') as typeof performance.turn })}
           />
           <TextInput
             className={classes.w2}
             label="Note"
             placeholder="relaxed performance"
-            value={one.note}
+            value={performance.note}
             onChange={(e) => set({ note: e.currentTarget.value })}
             error={error(`${path}.note`)}
           />
           <DateField
             className={classes.w2}
             label="Last day, of several"
-            value={one.lastDate}
+            value={performance.lastDate}
             onDate={(lastDate) => set({ lastDate })}
             onClear={() => set({ lastDate: null })}
             error={error(`${path}.lastDate`)}
@@ -107,7 +107,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
           <TextInput
             className={classes.w6}
             label="Its own ticket link"
-            value={one.link}
+            value={performance.link}
             placeholder="as the others"
             onChange={(e) => set({ link: e.currentTarget.value })}
             error={error(`${path}.link`)}
@@ -116,17 +116,17 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
         <div className={classes.inline}>
           <Checkbox
             label="pencilled: held, told to nobody yet"
-            checked={one.pencilled}
+            checked={performance.pencilled}
             onChange={(e) => set({ pencilled: e.currentTarget.checked })}
           />
           <Checkbox
             label="sold out"
-            checked={one.soldOut}
+            checked={performance.soldOut}
             onChange={(e) => set({ soldOut: e.currentTarget.checked })}
           />
           <Checkbox
             label="the end is not shown to the public"
-            checked={one.endHidden}
+            checked={performance.endHidden}
             onChange={(e) => set({ endHidden: e.currentTarget.checked })}
           />
         </div>
@@ -137,12 +137,12 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
               <Checkbox
                 key={entry.id}
                 label={entry.name}
-                checked={one.lineUpOut.includes(entry.id)}
+                checked={performance.lineUpOut.includes(entry.id)}
                 onChange={(e) =>
                   set({
                     lineUpOut: e.currentTarget.checked
-                      ? [...one.lineUpOut, entry.id]
-                      : one.lineUpOut.filter((id) => id !== entry.id),
+                      ? [...performance.lineUpOut, entry.id]
+                      : performance.lineUpOut.filter((id) => id !== entry.id),
                   })
                 }
               />
@@ -152,7 +152,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
         <TextInput
           mt={8}
           label="Also on this time"
-          value={one.lineUpExtra}
+          value={performance.lineUpExtra}
           onChange={(e) => set({ lineUpExtra: e.currentTarget.value })}
           error={error(`${path}.lineUpExtra`)}
         />
@@ -161,18 +161,18 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
   );
 }
 
-function Times({ one, path, error, set }: PerformanceEditorProps) {
-  const timed = one.precision === 'exact' || one.precision === 'day';
-  const twice = useMemo(() => typedTwice(one), [one]);
+function Times({ performance, path, error, set }: PerformanceEditorProps) {
+  const timed = performance.precision === 'exact' || performance.precision === 'day';
+  const twice = useMemo(() => typedTwice(performance), [performance]);
   const onDate = useCallback((date: string) => set({ date, repeat: null }), [set]);
   return (
     <>
       <div className={classes.grid}>
         <DateField
           className={classes.w3}
-          label={one.precision === 'month' ? 'Any day of the month' : 'Date'}
-          value={one.date}
-          disabled={one.precision === 'open'}
+          label={performance.precision === 'month' ? 'Any day of the month' : 'Date'}
+          value={performance.date}
+          disabled={performance.precision === 'open'}
           onDate={onDate}
           error={error(`${path}.date`)}
         />
@@ -181,28 +181,28 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
             <TextInput
               className={classes.w1}
               label="Doors"
-              value={one.doors}
+              value={performance.doors}
               onChange={(e) => set({ doors: e.currentTarget.value })}
               {...narrow(error, path, 'doors')}
             />
             <TextInput
               className={classes.w1}
               label="Start"
-              value={one.start}
+              value={performance.start}
               onChange={(e) => set({ start: e.currentTarget.value, repeat: null })}
               {...narrow(error, path, 'start')}
             />
             <TextInput
               className={classes.w1}
               label="End"
-              value={one.end}
+              value={performance.end}
               onChange={(e) => set({ end: e.currentTarget.value })}
               {...narrow(error, path, 'end')}
             />
           </>
         ) : (
           <p className={`${classes.w3} ${classes.muted}`}>
-            {one.precision === 'open'
+            {performance.precision === 'open'
               ? 'The date is open: channels that need one are told so.'
               : 'Only the month counts: the day is not shown.'}
           </p>
@@ -213,13 +213,13 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
         <div className={classes.inline}>
           <Checkbox
             label="ends after midnight"
-            checked={one.endsNextDay}
+            checked={performance.endsNextDay}
             onChange={(e) => set({ endsNextDay: e.currentTarget.checked })}
           />
           {twice ? (
             <Radio.Group
               aria-label="Which of the two"
-              value={one.repeat ?? ''}
+              value={performance.repeat ?? ''}
               onChange={(value) => set({ repeat: value === 'second' ? 'second' : 'first' })}
             >
               <span className={classes.inline}>
@@ -228,8 +228,8 @@ function Times({ one, path, error, set }: PerformanceEditorProps) {
               </span>
             </Radio.Group>
           ) : null}
-          {opensBefore(one) ? <span className={classes.muted}>doors open the evening before</span> : null}
-          <HereTime one={one} />
+          {opensBefore(performance) ? <span className={classes.muted}>doors open the evening before</span> : null}
+          <HereTime performance={performance} />
         </div>
       ) : null}
     </>
@@ -252,16 +252,16 @@ function typedTwice({ date, lastDate, endsNextDay, zone, ...typed }: Performance
 }
 
 /** The start as the reader's own clock says it, where that is another zone. */
-function HereTime({ one }: { one: PerformanceDraft }) {
+function HereTime({ performance }: { performance: PerformanceDraft }) {
   const here = useMemo(() => Intl.DateTimeFormat().resolvedOptions().timeZone, []);
-  const time = parseTimeOfDay(one.start);
+  const time = parseTimeOfDay(performance.start);
   const at =
-    time !== null && isDate(one.date) && isZone(one.zone)
-      ? instantOf({ date: one.date, time }, one.zone, one.repeat ?? 'first')
+    time !== null && isDate(performance.date) && isZone(performance.zone)
+      ? instantOf({ date: performance.date, time }, performance.zone, performance.repeat ?? 'first')
       : null;
-  if (at === null || here === one.zone || !zoneNames().includes(here)) return null;
+  if (at === null || here === performance.zone || !zoneNames().includes(here)) return null;
   const there = momentWords(at, here);
-  return there === momentWords(at, one.zone) ? null : (
+  return there === momentWords(at, performance.zone) ? null : (
     <span>
       {there} in {zonePlace(here)}, where you are
     </span>
@@ -277,11 +277,11 @@ function onlyOne<T>(list: readonly T[] | undefined): T | undefined {
 const placeParts = ['venueId', 'roomId', 'setUpId', 'zone'] as const;
 
 interface PlaceFieldsProps extends Pick<PerformanceEditorProps, 'path' | 'error' | 'set' | 'venues'> {
-  one: Pick<PerformanceDraft, (typeof placeParts)[number]>;
+  performance: Pick<PerformanceDraft, (typeof placeParts)[number]>;
   onNew: () => void;
 }
 
-const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, onNew }: PlaceFieldsProps) {
+const PlaceFields = memo(function PlaceFields({ performance, path, error, set, venues, onNew }: PlaceFieldsProps) {
   const zones = useMemo(() => zoneNames(), []);
   const [zoning, setZoning] = useState(false);
   const places = useMemo(
@@ -292,8 +292,8 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
       })),
     [venues],
   );
-  const venue = one.venueId === null ? undefined : venues.get(one.venueId);
-  const room = venue?.rooms.find((room) => room.id === one.roomId);
+  const venue = performance.venueId === null ? undefined : venues.get(performance.venueId);
+  const room = venue?.rooms.find((room) => room.id === performance.roomId);
   const pick = (id: string | null) => {
     const next = id === null ? undefined : venues.get(id);
     // Where there are several, nobody chooses for the person: a room taken in silence is announced as the wrong one.
@@ -311,7 +311,7 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
         <Select
           label="Venue"
           data={places}
-          value={one.venueId}
+          value={performance.venueId}
           onChange={pick}
           searchable
           clearable
@@ -328,7 +328,7 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
               value: room.id,
               label: room.capacity === null ? room.name : `${room.name} (${room.capacity})`,
             }))}
-            value={one.roomId}
+            value={performance.roomId}
             onChange={(roomId) =>
               set({ roomId, setUpId: onlyOne(venue.rooms.find((room) => room.id === roomId)?.setUps)?.id ?? null })
             }
@@ -343,7 +343,7 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
           <Select
             label="Set-up"
             data={room.setUps.map((setUp) => ({ value: setUp.id, label: `${setUp.name} (${setUp.capacity})` }))}
-            value={one.setUpId}
+            value={performance.setUpId}
             onChange={(setUpId) => set({ setUpId })}
             clearable
             clearSectionMode="clear"
@@ -355,8 +355,8 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
           <Select
             label="Zone"
             data={zones}
-            value={one.zone}
-            onChange={(zone) => set({ zone: zone ?? one.zone, repeat: null })}
+            value={performance.zone}
+            onChange={(zone) => set({ zone: zone ?? performance.zone, repeat: null })}
             searchable
             limit={40}
             allowDeselect={false}
@@ -370,7 +370,7 @@ const PlaceFields = memo(function PlaceFields({ one, path, error, set, venues, o
         </button>
         {zoning ? null : (
           <span>
-            {one.zone}{' '}
+            {performance.zone}{' '}
             <button type="button" className="plainButton" onClick={() => setZoning(true)}>
               another zone
             </button>

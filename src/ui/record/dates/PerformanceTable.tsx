@@ -20,8 +20,8 @@ export function PerformanceTable(props: DatesSectionProps) {
   const sorted = useMemo(
     () =>
       performances
-        .map((performance, index) => ({ one: performance, index }))
-        .sort((a, b) => (a.one.date + a.one.start < b.one.date + b.one.start ? -1 : 1)),
+        .map((performance, index) => ({ performance, index }))
+        .sort((a, b) => (a.performance.date + a.performance.start < b.performance.date + b.performance.start ? -1 : 1)),
     [performances],
   );
   // eslint-disable-next-line react-hooks/incompatible-library -- read anew at each render, as they must be
@@ -31,7 +31,7 @@ export function PerformanceTable(props: DatesSectionProps) {
     estimateSize: () => rowHeight,
     overscan: 8,
   });
-  const opened = sorted.find(({ one }) => one.id === open);
+  const opened = sorted.find(({ performance }) => performance.id === open);
   const mostFaults = useMemo(() => faultsByRow(error), [error]);
   return (
     <>
@@ -46,35 +46,35 @@ export function PerformanceTable(props: DatesSectionProps) {
           {virtual.getVirtualItems().map((item) => {
             const row = sorted[item.index];
             if (!row) return null;
-            const { one, index } = row;
+            const { performance, index } = row;
             return (
               <div
-                key={one.id}
+                key={performance.id}
                 role="listitem"
                 className={classes.runRow}
-                data-open={one.id === open || undefined}
-                data-turn={one.turn === 'none' ? undefined : one.turn}
+                data-open={performance.id === open || undefined}
+                data-turn={performance.turn === 'none' ? undefined : performance.turn}
                 style={{ transform: `translateY(${item.start}px)` }}
               >
                 <button
                   type="button"
                   className={classes.runPick}
-                  aria-label={`Open ${shortDate(one.date)} ${one.start}`}
-                  aria-expanded={one.id === open}
-                  onClick={() => setOpen(one.id === open ? null : one.id)}
+                  aria-label={`Open ${shortDate(performance.date)} ${performance.start}`}
+                  aria-expanded={performance.id === open}
+                  onClick={() => setOpen(performance.id === open ? null : performance.id)}
                 >
-                  <b>{one.precision === 'open' ? 'date open' : shortDate(one.date, true)}</b>
+                  <b>{performance.precision === 'open' ? 'date open' : shortDate(performance.date, true)}</b>
                   <span>
-                    {one.start}
-                    {one.end === '' ? '' : `–${one.end}`}
+                    {performance.start}
+                    {performance.end === '' ? '' : `–${performance.end}`}
                   </span>
-                  <span>{placeOf(one, venues)}</span>
+                  <span>{placeOf(performance, venues)}</span>
                   <span>
                     {[
-                      one.pencilled ? 'pencilled' : '',
-                      one.turn === 'none' ? '' : one.turn,
-                      one.soldOut ? 'sold out' : '',
-                      one.note,
+                      performance.pencilled ? 'pencilled' : '',
+                      performance.turn === 'none' ? '' : performance.turn,
+                      performance.soldOut ? 'sold out' : '',
+                      performance.note,
                     ]
                       .filter((part) => part !== '')
                       .join(', ')}
@@ -84,8 +84,8 @@ export function PerformanceTable(props: DatesSectionProps) {
                 <button
                   type="button"
                   className="plainButton"
-                  aria-label={`Take ${shortDate(one.date)} ${one.start} out`}
-                  onClick={() => onChange(performances.filter((p) => p.id !== one.id))}
+                  aria-label={`Take ${shortDate(performance.date)} ${performance.start} out`}
+                  onClick={() => onChange(performances.filter((p) => p.id !== performance.id))}
                 >
                   out
                 </button>
@@ -96,9 +96,9 @@ export function PerformanceTable(props: DatesSectionProps) {
       </div>
       {opened ? (
         <OpenPerformance
-          key={opened.one.id}
+          key={opened.performance.id}
           {...props}
-          one={opened.one}
+          performance={opened.performance}
           index={opened.index}
           onClose={() => setOpen(null)}
         />
@@ -124,9 +124,11 @@ function faultsByRow(error: FieldError): Map<number, string> {
 }
 
 /** One performance of a run, edited apart from the record until it is said for which performances the edit is. */
-function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; index: number; onClose: () => void }) {
-  const { one, index, performances, onChange, onClose } = props;
-  const [working, setWorking] = useState(one);
+function OpenPerformance(
+  props: DatesSectionProps & { performance: PerformanceDraft; index: number; onClose: () => void },
+) {
+  const { performance: performanceDraft, index, performances, onChange, onClose } = props;
+  const [working, setWorking] = useState(performanceDraft);
   const [scope, setScope] = useState<EditScope>('this');
   const set = useCallback((part: Partial<PerformanceDraft>) => setWorking((at) => ({ ...at, ...part })), []);
   const panel = useRef<HTMLDivElement>(null);
@@ -134,14 +136,14 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
     // Newer browsers answer with a promise, which must not become the effect's clean-up.
     void panel.current?.scrollIntoView({ block: 'nearest' });
   }, []);
-  const edit = useMemo(() => editBetween(asRead(one), asRead(working)), [one, working]);
+  const edit = useMemo(() => editBetween(asRead(performanceDraft), asRead(working)), [performanceDraft, working]);
   const changed = Object.keys(edit).length > 0;
   const plans = useMemo(() => {
     const list = performances.map(asRead);
     return Object.fromEntries(
-      (['this', 'later', 'all'] as const).map((text) => [text, planEdit(list, one.id, text, edit)]),
+      (['this', 'later', 'all'] as const).map((text) => [text, planEdit(list, performanceDraft.id, text, edit)]),
     ) as Record<EditScope, ReturnType<typeof planEdit>>;
-  }, [performances, one.id, edit]);
+  }, [performances, performanceDraft.id, edit]);
   const dates = new Map(
     performances.map((performance) => [performance.id, `${shortDate(performance.date)} ${performance.start}`]),
   );
@@ -153,7 +155,7 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
     onChange(
       performances.map((performance) =>
         moved.has(performance.id)
-          ? asDraft(next.get(performance.id), performance, performance.id === one.id ? working : null)
+          ? asDraft(next.get(performance.id), performance, performance.id === performanceDraft.id ? working : null)
           : performance,
       ),
     );
@@ -161,7 +163,7 @@ function OpenPerformance(props: DatesSectionProps & { one: PerformanceDraft; ind
   };
   return (
     <div ref={panel} className={classes.openRow} role="group" aria-label={`Performance ${index + 1}`}>
-      <PerformanceEditor {...props} one={working} path={`performances.${index}`} set={set} />
+      <PerformanceEditor {...props} performance={working} path={`performances.${index}`} set={set} />
       <div className={classes.scope}>
         <span>Change</span>
         {(['this', 'later', 'all'] as const).map((text) => (

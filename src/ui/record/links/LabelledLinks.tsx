@@ -25,8 +25,8 @@ export function LabelledLinks({ draft: { links, leadsAway }, onChange, error }: 
     onChange({ links: links.map((link) => (link.id === id ? { ...link, ...part } : link)) });
   const up = (i: number) => {
     const next = [...links];
-    const [one] = next.splice(i, 1);
-    if (one) next.splice(i - 1, 0, one);
+    const [item] = next.splice(i, 1);
+    if (item) next.splice(i - 1, 0, item);
     onChange({ links: next });
   };
   const out = (id: string) =>

@@ -5,11 +5,11 @@ import type { Organiser } from '@/core/record/directory';
 import type { RecordDraft, TicketsDraft } from '@/core/record/draft';
 import { countGraphemes } from '@/core/base/graphemes';
 import {
-  eventKinds,
+  eventTypes,
   precisions,
   recordLimits,
   typedStages,
-  type EventKind,
+  type EventType,
   type Precision,
 } from '@/core/record/record';
 import { ticketModes } from '@/core/record/ticket-schema';
@@ -23,7 +23,7 @@ import type { SavePerson } from '../save-person';
 
 /** What of a record this section is about, beside what it is called. */
 export const essentialParts = [
-  'kind',
+  'eventType',
   'stage',
   'organiserId',
   'tourId',
@@ -88,7 +88,7 @@ export function EssentialsSection(props: EssentialsSectionProps) {
           error={error('subtitle')}
           onChange={(e) => onChange({ subtitle: e.currentTarget.value })}
         />
-        <Kind kind={rest.kind} onChange={onChange} />
+        <EventTypeField value={rest.eventType} onChange={onChange} />
       </div>
       <Rest
         draft={rest}
@@ -107,17 +107,23 @@ export function EssentialsSection(props: EssentialsSectionProps) {
 }
 
 /** What kind of event it is. */
-const Kind = memo(function Kind({ kind, onChange }: { kind: EventKind; onChange: DraftState['change'] }) {
+const EventTypeField = memo(function EventTypeField({
+  value,
+  onChange,
+}: {
+  value: EventType;
+  onChange: DraftState['change'];
+}) {
   return (
     <Select
       className={classes.w2}
-      label="Kind"
-      data={[...eventKinds]}
-      value={kind}
+      label="Kind of event"
+      data={[...eventTypes]}
+      value={value}
       allowDeselect={false}
       onChange={(next) => {
-        const chosen = eventKinds.find((kind) => kind === next);
-        if (chosen) onChange({ kind: chosen });
+        const chosen = eventTypes.find((type) => type === next);
+        if (chosen) onChange({ eventType: chosen });
       }}
     />
   );

@@ -67,7 +67,7 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
       <DndContext id="line-up" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
         <SortableContext items={lineUp.map((act) => act.id)} strategy={verticalListSortingStrategy}>
           {lineUp.map((act, i) => (
-            <Line key={act.id} {...props} one={act} index={i} names={names} />
+            <Line key={act.id} {...props} entry={act} index={i} names={names} />
           ))}
         </SortableContext>
       </DndContext>
@@ -106,7 +106,7 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
 });
 
 function Line({
-  one,
+  entry,
   index,
   lineUp,
   onChange,
@@ -116,14 +116,15 @@ function Line({
   savePerson,
   roles,
   names,
-}: LineUpSectionProps & { one: Entry; index: number; names: string[] }) {
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: one.id });
-  const set = (part: Partial<Entry>) => onChange(lineUp.map((act) => (act.id === one.id ? { ...act, ...part } : act)));
-  const artist = artists.find((artist) => artist.id === one.artistId);
-  const unknown = one.name.trim() !== '' && artist === undefined && !names.includes(one.name.trim());
+}: LineUpSectionProps & { entry: Entry; index: number; names: string[] }) {
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: entry.id });
+  const set = (part: Partial<Entry>) =>
+    onChange(lineUp.map((act) => (act.id === entry.id ? { ...act, ...part } : act)));
+  const artist = artists.find((artist) => artist.id === entry.artistId);
+  const unknown = entry.name.trim() !== '' && artist === undefined && !names.includes(entry.name.trim());
   const [problem, setProblem] = useState('');
   const make = async () => {
-    const saved = await savePerson('artist', { name: one.name.trim() }).catch(noFormAnswer);
+    const saved = await savePerson('artist', { name: entry.name.trim() }).catch(noFormAnswer);
     setProblem(saved.ok ? '' : (Object.values(saved.error)[0] ?? ''));
     if (!saved.ok) return;
     addArtist(saved.value as Artist);
@@ -135,7 +136,7 @@ function Line({
         <button
           type="button"
           className={classes.handle}
-          aria-label={`Move ${one.name || 'this name'} in the billing`}
+          aria-label={`Move ${entry.name || 'this name'} in the billing`}
           {...attributes}
           {...listeners}
         >
@@ -143,7 +144,7 @@ function Line({
         </button>
         <Autocomplete
           label="Name"
-          value={one.name}
+          value={entry.name}
           data={names}
           limit={12}
           error={error(`lineUp.${index}.name`)}
@@ -154,20 +155,20 @@ function Line({
         <Autocomplete
           label="Role"
           data={[...roles]}
-          value={one.role}
+          value={entry.role}
           error={error(`lineUp.${index}.role`)}
           onChange={(role) => set({ role })}
         />
         <TextInput
           label="Set time"
-          value={one.setTime}
+          value={entry.setTime}
           error={error(`lineUp.${index}.setTime`)}
           onChange={(e) => set({ setTime: e.currentTarget.value })}
         />
         <button
           type="button"
           className="plainButton"
-          onClick={() => onChange(lineUp.filter((act) => act.id !== one.id))}
+          onClick={() => onChange(lineUp.filter((act) => act.id !== entry.id))}
         >
           Take out
         </button>
@@ -176,7 +177,7 @@ function Line({
         <p className={`${classes.underLine} ${classes.indent}`}>
           Not in the directory.{' '}
           <button type="button" className="plainButton" onClick={() => void make()}>
-            Put {one.name.trim()} there
+            Put {entry.name.trim()} there
           </button>
           {problem === '' ? null : (
             <span className="problem" role="alert">

@@ -19,8 +19,8 @@ export function Programme({ programme, performances, onChange, error, roles }: P
     onChange(programme.map((programme) => (programme.id === id ? { ...programme, ...part } : programme)));
   const up = (i: number) => {
     const next = [...programme];
-    const [one] = next.splice(i, 1);
-    if (one) next.splice(i - 1, 0, one);
+    const [programmeDraft] = next.splice(i, 1);
+    if (programmeDraft) next.splice(i - 1, 0, programmeDraft);
     onChange(next);
   };
   const dates = useMemo(

@@ -56,8 +56,8 @@ export function OutletTable(props: OutletProps) {
     });
   const move = (index: number, by: number) => {
     const next = [...tickets.outlets];
-    const [one] = next.splice(index, 1);
-    if (one) next.splice(index + by, 0, one);
+    const [outlet] = next.splice(index, 1);
+    if (outlet) next.splice(index + by, 0, outlet);
     onChange({ ...tickets, outlets: next });
   };
   const channels = useChannels();
@@ -129,7 +129,7 @@ export function OutletTable(props: OutletProps) {
           </div>
           <RowProblems error={error} row={`tickets.outlets.${i}`} fields={['allocation', 'trackAs']} />
           <FeeFields
-            one={outlet}
+            outlet={outlet}
             at={`tickets.outlets.${i}.fee`}
             error={error}
             set={(fee) => set(outlet.id, { fee })}
@@ -182,7 +182,7 @@ function freshOutlet(rules: ChannelRules | null, { currency, outlets }: TicketsD
   const fee = rules?.fee
     ? {
         mode: 'added' as const,
-        basisPoints: String(rules.fee.basisPoints / 100),
+        percent: String(rules.fee.basisPoints / 100),
         fixed: priceText(rules.fee.fixed, currency),
         cap: rules.fee.cap === null ? '' : priceText(rules.fee.cap, currency),
       }
@@ -199,30 +199,30 @@ function freshOutlet(rules: ChannelRules | null, { currency, outlets }: TicketsD
 }
 
 function FeeFields({
-  one,
+  outlet,
   at,
   error,
   set,
 }: {
-  one: OutletDraft;
+  outlet: OutletDraft;
   at: string;
   error: FieldError;
   set: (fee: OutletDraft['fee']) => void;
 }) {
-  const { fee } = one;
+  const { fee } = outlet;
   if (fee === null)
     return (
       <div className={classes.inline}>
         <button
           type="button"
           className="plainButton"
-          onClick={() => set({ mode: 'added', basisPoints: '', fixed: '', cap: '' })}
+          onClick={() => set({ mode: 'added', percent: '', fixed: '', cap: '' })}
         >
           Add a booking fee
         </button>
       </div>
     );
-  const field = (key: 'basisPoints' | 'fixed' | 'cap', label: string) => (
+  const field = (key: 'percent' | 'fixed' | 'cap', label: string) => (
     <TextInput
       w={84}
       label={label}
@@ -234,7 +234,7 @@ function FeeFields({
   return (
     <>
       <div className={classes.inline}>
-        {field('basisPoints', 'Fee, %')}
+        {field('percent', 'Fee, %')}
         {field('fixed', 'and fixed')}
         {field('cap', 'at most')}
         <Select
@@ -249,7 +249,7 @@ function FeeFields({
           No fee
         </button>
       </div>
-      <RowProblems error={error} row={at} fields={['basisPoints', 'fixed', 'cap']} />
+      <RowProblems error={error} row={at} fields={['percent', 'fixed', 'cap']} />
     </>
   );
 }

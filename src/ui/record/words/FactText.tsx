@@ -48,7 +48,7 @@ export function FactText({
     });
   };
   const offer = (token: Token) => typing && caret !== null && put(caret - typing.typed.length, caret, tokenText(token));
-  const turn = (mention: Mention) => mention.token && put(mention.from, mention.to, tokenText(mention.token));
+  const asToken = (mention: Mention) => mention.token && put(mention.from, mention.to, tokenText(mention.token));
   return (
     <div className={classes.factText}>
       <Textarea
@@ -98,13 +98,13 @@ export function FactText({
             const here = mentions.find((mention) => mention.from <= at && at <= mention.to && mention.token !== null);
             if (here) {
               e.preventDefault();
-              turn(here);
+              asToken(here);
             }
           }
         }}
       />
       {typing && typing.matches.length > 0 ? <TokenMenu matches={typing.matches} onPick={offer} /> : null}
-      <MentionList mentions={mentions} onTurn={turn} />
+      <MentionList mentions={mentions} onTurn={asToken} />
     </div>
   );
 }

@@ -9,7 +9,7 @@ import classes from '../RecordForm.module.css';
 export function FigureTools({ editor, pictures }: { editor: Editor; pictures: readonly PictureUse[] }) {
   const chosen = useEditorState({
     editor,
-    selector: ({ editor: one }) => (one.isActive('figure') ? (one.getAttributes('figure') as FigureAttributes) : null),
+    selector: ({ editor }) => (editor.isActive('figure') ? (editor.getAttributes('figure') as FigureAttributes) : null),
   });
   const set = (part: Partial<FigureAttributes>) => editor.chain().updateAttributes('figure', part).run();
   if (chosen === null && pictures.length === 0) return null;

@@ -70,8 +70,8 @@ export function FullText({ value, onChange, context, pictures, error }: FullText
       // The cleaned HTML that is pasted in comes here once more: it holds nothing that would be dropped.
       transformPastedHTML: (html) => cleanHtml(html),
     },
-    onUpdate: ({ editor: one }) => {
-      own.current = cleanHtml(one.getHTML());
+    onUpdate: ({ editor }) => {
+      own.current = cleanHtml(editor.getHTML());
       latest.current(own.current);
     },
   });
@@ -83,7 +83,7 @@ export function FullText({ value, onChange, context, pictures, error }: FullText
     }
   }, [editor, value]);
   const mentions = useMentions(editor, value, context);
-  const turn = (mention: Mention) => {
+  const asToken = (mention: Mention) => {
     if (!editor || mention.token === null) return;
     const span = spanOf(placedText(editor.state.doc), mention);
     if (span) editor.chain().focus().insertContentAt(span, tokenText(mention.token)).run();
@@ -110,7 +110,7 @@ export function FullText({ value, onChange, context, pictures, error }: FullText
           if (here) {
             event.preventDefault();
             event.stopPropagation();
-            turn(here);
+            asToken(here);
           }
         }}
       >
@@ -121,7 +121,7 @@ export function FullText({ value, onChange, context, pictures, error }: FullText
       </div>
       {error ? <p className="problem">{error}</p> : null}
       {pasted ? <PasteStrip said={pasted} onClose={() => setPasted(null)} /> : null}
-      <MentionList mentions={mentions} onTurn={turn} />
+      <MentionList mentions={mentions} onTurn={asToken} />
     </>
   );
 }
@@ -175,9 +175,9 @@ function PasteStrip({ said, onClose }: { said: PasteSaid; onClose: () => void })
 function TypedToken({ editor }: { editor: Editor }) {
   const before = useEditorState({
     editor,
-    selector: ({ editor: one }) => {
-      const { $from, empty } = one.state.selection;
-      return empty && one.isFocused
+    selector: ({ editor }) => {
+      const { $from, empty } = editor.state.selection;
+      return empty && editor.isFocused
         ? $from.parent.textBetween(Math.max(0, $from.parentOffset - 30), $from.parentOffset, undefined, '\ufffc')
         : '';
     },
@@ -198,12 +198,12 @@ function TypedToken({ editor }: { editor: Editor }) {
 function Tools({ editor }: { editor: Editor }) {
   const on = useEditorState({
     editor,
-    selector: ({ editor: one }) => ({
-      bold: one.isActive('bold'),
-      italic: one.isActive('italic'),
-      heading: one.isActive('heading'),
-      list: one.isActive('bulletList'),
-      link: one.isActive('link'),
+    selector: ({ editor }) => ({
+      bold: editor.isActive('bold'),
+      italic: editor.isActive('italic'),
+      heading: editor.isActive('heading'),
+      list: editor.isActive('bulletList'),
+      link: editor.isActive('link'),
     }),
   });
   const link = () => {
