@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { newEntry, newLevel, newNotice, newOutlet, newTickets, newWords } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import { performance } from '@/core/testing/samples';
@@ -12,7 +13,9 @@ import { season } from '@/desk/records/season';
 import { seasonLine } from '@/house/season-line';
 import { surveyAll, surveyContext, surveyOn } from '@/house/survey';
 import { countStale } from '@/runner/tally';
-import { keptLines } from '@/store/pulse';
+import { openDatabase, transaction } from '@/store/database';
+import { keptLines, markHouse } from '@/store/pulse';
+import { channels } from '@/store/schema';
 import { allRecords } from '@/store/records';
 import { wrongWords } from '@/desk/records/words-check';
 import { makeRig, type Rig } from './rig';
@@ -256,6 +259,43 @@ describe('the season is read from kept lines', () => {
     keptLines(rig.house.db, rig.house.clock.now())
       .map((line) => (line.stale ? 'stale' : (line.line ?? '')))
       .sort();
+
+  /** The season as a process tells it that has read nothing before. */
+  const toldAnew = () => {
+    const db = openDatabase(rig.house.folder);
+    try {
+      return season({ ...rig.house, db }).rows;
+    } finally {
+      db.close();
+    }
+  };
+
+  test('what changed is read into what was told before: the same as told anew', async () => {
+    const ids = Array.from({ length: 6 }, (_, i) => rig.make({ title: `Told ${i}` }));
+    expect(season(rig.house).rows).toEqual(toldAnew());
+    const dates = ['2027-02-01', '2027-06-30', '2027-02-01', '2027-03-14', '2027-12-24'];
+    for (const [n, date] of dates.entries()) {
+      const id = ids[n % 3] ?? fault();
+      rig.save(id, rig.revision(id), rig.content({ title: `Moved ${n}`, performances: [performance('p1', date)] }));
+      if (n % 2 === 0) await countStale(rig.house);
+      if (n === 3) await rig.pass(30 * 3_600_000);
+      const told = season(rig.house);
+      expect([n, told.behind, told.rows]).toEqual([n, 0, toldAnew()]);
+    }
+    // Another channel first: other columns, in every row.
+    const reversed = () =>
+      transaction(rig.house.db, (tx) => {
+        tx.update(channels)
+          .set({ place: sql`100 - ${channels.place}` })
+          .run();
+        markHouse(tx);
+      });
+    const before = season(rig.house).channels.map((channel) => channel.id);
+    reversed();
+    expect(season(rig.house).channels.map((channel) => channel.id)).toEqual(before.toReversed());
+    expect(season(rig.house).rows).toEqual(toldAnew());
+    reversed();
+  });
 
   test('a change made while others are counted is in no line that is old', async () => {
     const ids = Array.from({ length: 30 }, (_, i) => rig.make({ title: `Counted ${i}` }));

@@ -23,9 +23,12 @@ export function pulseRow(db: Tx): PulseRow {
   return row ?? { writes: 0, toSend: 0, asks: 0, beyond: 0 };
 }
 
+/** The number of the next change of a line: above all that were given. By the index. */
+const nextChange = sql<number>`(SELECT ifnull(max(changed), 0) + 1 FROM tallies)`;
+
 /** Says that a record, its listings, errands or counts changed: it is surveyed and counted anew. A mark of what was taken back never comes again. */
 export function markStale(db: Tx, recordId: RecordId): void {
-  const set = { stale: true, mark: freshId('m') };
+  const set = { stale: true, mark: freshId('m'), changed: nextChange };
   db.insert(tallies)
     .values({ recordId, ...set })
     .onConflictDoUpdate({ target: tallies.recordId, set })
@@ -41,7 +44,7 @@ export function markTouched(db: Tx, recordId: RecordId): void {
 /** Says that something changed that every survey reads of the house: channels, words, venues, people. */
 export function markHouse(db: Tx): void {
   db.run(sql`UPDATE pulse SET context = ${freshId('m')} WHERE id = 1`);
-  db.update(tallies).set({ stale: true }).run();
+  db.update(tallies).set({ stale: true, changed: nextChange }).run();
 }
 
 /** The house's mark: another with every change of what every survey reads. */
@@ -79,17 +82,37 @@ export interface KeptLine {
   id: RecordId;
   line: string | null;
   stale: boolean;
+  /** The number of its last change. */
+  changed: number;
+}
+
+const lineColumns = `SELECT r.id AS id, l.line AS line, ifnull(t.changed, 0) AS changed,
+    CASE WHEN t.stale = 0 AND (t.next_at IS NULL OR t.next_at > ?) THEN 0 ELSE 1 END AS stale`;
+
+function readLines(db: Tx, from: string, ...values: number[]): KeptLine[] {
+  return ask<Omit<KeptLine, 'stale'> & { stale: number }>(db, `${lineColumns} ${from}`, ...values).map((kept) => ({
+    ...kept,
+    stale: kept.stale !== 0 || kept.line === null,
+  }));
 }
 
 /** Every record's line of the season. One query. */
 export function keptLines(db: Tx, now: Instant): KeptLine[] {
-  return ask<{ id: RecordId; line: string | null; stale: number }>(
+  return readLines(
     db,
-    `SELECT r.id AS id, l.line AS line,
-       CASE WHEN t.stale = 0 AND (t.next_at IS NULL OR t.next_at > ?) THEN 0 ELSE 1 END AS stale
-     FROM records r LEFT JOIN tallies t ON t.record_id = r.id LEFT JOIN season_lines l ON l.record_id = r.id`,
+    'FROM records r LEFT JOIN tallies t ON t.record_id = r.id LEFT JOIN season_lines l ON l.record_id = r.id',
     now,
-  ).map((item) => ({ ...item, stale: item.stale !== 0 || item.line === null }));
+  );
+}
+
+/** Lines that changed after the change numbered `seen`, and those that the clock has reached. Two queries, each by its own index: the plus keeps the second from taking the first's. */
+export function linesSince(db: Tx, seen: number, now: Instant): KeptLine[] {
+  const joined = (where: string) =>
+    `FROM tallies t JOIN records r ON r.id = t.record_id LEFT JOIN season_lines l ON l.record_id = r.id WHERE ${where}`;
+  return [
+    ...readLines(db, joined('t.changed > ?'), now, seen),
+    ...readLines(db, joined('t.next_at <= ? AND +t.changed <= ?'), now, now, seen),
+  ];
 }
 
 /** The next moment at which the clock by itself may change what a record adds; Infinity: none. By an index. */
@@ -119,7 +142,7 @@ export function putTallies(db: Tx, counted: readonly Tally[]): void {
   for (const { recordId, toSend, asks, beyond, nextAt, line, ...under } of counted) {
     const before = db.select().from(tallies).where(eq(tallies.recordId, recordId)).get();
     if (under.house !== house || (before?.mark ?? '') !== under.mark) continue;
-    const set = { toSend, asks, beyond, stale: false, nextAt };
+    const set = { toSend, asks, beyond, stale: false, nextAt, changed: nextChange };
     db.insert(tallies)
       .values({ recordId, ...set })
       .onConflictDoUpdate({ target: tallies.recordId, set })

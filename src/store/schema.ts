@@ -350,8 +350,14 @@ export const tallies = sqliteTable(
     mark: text().notNull().default(''),
     stale: integer({ mode: 'boolean' }).notNull().default(true),
     nextAt: integer('next_at'),
+    /** Rises with every change of its line, or of whether that is stale, over all records: what changed since is found by it. */
+    changed: integer().notNull().default(0),
   },
-  (t) => [index('tallies_stale').on(t.stale), index('tallies_next').on(t.nextAt)],
+  (t) => [
+    index('tallies_stale').on(t.stale),
+    index('tallies_next').on(t.nextAt),
+    index('tallies_changed').on(t.changed),
+  ],
 );
 
 /** What the season says of a record, as it was counted last: kept apart, for it is read all at once and nowhere else. */

@@ -1,10 +1,11 @@
 import type { RecordId } from '@/core/base/ids';
+import { sameData } from '@/core/base/same-data';
 import { channelsOf, type House } from '@/house/house';
 import { seasonLine, seasonLineSchema, type SeasonLine } from '@/house/season-line';
 import { surveyRecord } from '@/channels/survey';
 import { inputFrom, surveyContext, surveysOf, type SurveyContext, type SurveyedRecord } from '@/house/survey';
 import { parseJson } from '@/store/database';
-import { keptLines, nextMoment, pulseRow, type KeptLine } from '@/store/pulse';
+import { keptLines, linesSince, nextMoment, pulseRow } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
 import type { ListedEvent } from '@/views/season';
 
@@ -29,66 +30,143 @@ export interface Season {
 /** So long is reckoned while somebody waits, in milliseconds; the rest is counted in the background, and stands as it was till then. */
 const waitMs = 300;
 
-const kept = new Map<string, { writes: number; from: number; until: number; season: Season }>();
+/** A line as it was kept, by its text; `null`: there is none, or one of an earlier make. */
+interface KnownLine {
+  text: string | null;
+  line: SeasonLine | null;
+}
 
-/** Every event, in the order of dates: what changed is reckoned now, as far as the time allows, and what did not is read. */
+/** The season as it was told last, with what is needed to tell it anew where only some of it changed. */
+interface KnownSeason {
+  /** The newest change that was read. */
+  seen: number;
+  /** What was written, and between which moments, under which it is the same. */
+  writes: number;
+  from: number;
+  until: number;
+  lines: Map<RecordId, KnownLine>;
+  /** Lines that are to be counted anew: until then they are reckoned here. */
+  stale: Set<RecordId>;
+  rows: Map<RecordId, SeasonRow>;
+  season: Season;
+}
+
+const known = new WeakMap<House['db'], KnownSeason>();
+
+/** Every event, in the order of dates: what changed is read, and reckoned as far as the time allows; what did not is as it was. */
 export function season(house: House): Season {
   const now = house.clock.now();
   const { writes } = pulseRow(house.db);
-  const last = kept.get(house.folder);
+  const last = known.get(house.db);
   // Where nothing was written and no moment has come that changes a line, it is the same.
-  if (last?.writes === writes && now >= last.from && now < last.until) return { ...last.season, now };
-  const made = { ...seasonNow(house, now), mark: `${writes}.${now}` };
-  if (made.behind === 0) kept.set(house.folder, { writes, from: now, until: nextMoment(house.db, now), season: made });
-  else kept.delete(house.folder);
+  if (last?.season.behind === 0 && last.writes === writes && now >= last.from && now < last.until)
+    return { ...last.season, now };
+  const channels = channelsOf(house, house.db);
+  const headings = channels.map(({ kind, rules: { id, name, shortName } }) => ({
+    ...{ id, name, heading: shortName },
+    group: kind.group,
+  }));
+  // Other channels are other columns, and a clock that was put back is another day: all of it is made anew.
+  const before = last && now >= last.from && sameData(last.season.channels, headings) ? last : null;
+  const ids = channels.map(({ rules }) => rules.id);
+  const next = readInto(house, before, now);
+  const { changed, behind } = reckon(house, next, now);
+  const moves = [...changed].map(([id, line]) => ({ id, from: next.rows.get(id), to: rowOf(line, ids) }));
+  for (const { id, to } of moves) next.rows.set(id, to);
+  const rows =
+    before && moves.length < mostMoved ? moved(before.season.rows, moves) : [...next.rows.values()].sort(byDate);
+  const made = { rows, channels: headings, now, behind, mark: `${writes}.${now}` };
+  known.set(house.db, { ...next, writes, from: now, until: nextMoment(house.db, now), season: made });
   return made;
 }
 
-function seasonNow(house: House, now: number): Omit<Season, 'mark'> {
-  const channels = channelsOf(house, house.db);
-  const { lines, behind } = linesNow(house, keptLines(house.db, now), now);
-  const rows = lines
-    .map(({ standings, at, ...line }) => ({
-      ...line,
-      at: at ?? Infinity,
-      standings: channels.map(({ rules }) => standings[rules.id] ?? null),
-    }))
-    .sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1));
-  return {
-    rows,
-    channels: channels.map(({ kind, rules: { id, name, shortName } }) => ({
-      id,
-      group: kind.group,
-      name,
-      heading: shortName,
-    })),
-    now,
-    behind,
+function rowOf({ standings, at, ...line }: SeasonLine, channels: readonly string[]): SeasonRow {
+  return { ...line, at: at ?? Infinity, standings: channels.map((id) => standings[id] ?? null) };
+}
+
+function byDate(a: SeasonRow, b: SeasonRow): number {
+  if (a.at !== b.at) return a.at < b.at ? -1 : 1;
+  return a.code < b.code ? -1 : a.code > b.code ? 1 : 0;
+}
+
+/** Of more changes than these all rows are put in order anew. */
+const mostMoved = 200;
+
+/** The rows of before, with those that changed taken from where they were and put where they belong now. */
+function moved(
+  before: readonly SeasonRow[],
+  moves: readonly { from: SeasonRow | undefined; to: SeasonRow }[],
+): SeasonRow[] {
+  const rows = [...before];
+  for (const { from, to } of moves) {
+    if (from) rows.splice(placeOf(rows, from), 1);
+    rows.splice(placeOf(rows, to), 0, to);
+  }
+  return rows;
+}
+
+/** Where a row is, or belongs, among rows in the order of dates: codes differ, so there is one place. */
+function placeOf(rows: readonly SeasonRow[], row: SeasonRow): number {
+  let [low, high] = [0, rows.length];
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    const there = rows[middle];
+    if (there && byDate(there, row) < 0) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+type Reading = Pick<KnownSeason, 'seen' | 'lines' | 'stale' | 'rows'> & { touched: Set<RecordId> };
+
+/** Reads what changed since the season was told last; all of it where there is no before. */
+function readInto(house: House, before: KnownSeason | null, now: number): Reading {
+  const read = before ? linesSince(house.db, before.seen, now) : keptLines(house.db, now);
+  const next: Reading = {
+    seen: before?.seen ?? 0,
+    lines: before?.lines ?? new Map(),
+    stale: before?.stale ?? new Set(),
+    rows: before?.rows ?? new Map(),
+    touched: new Set(before?.stale),
   };
+  for (const { id, line: text, stale, changed } of read) {
+    const same = next.lines.get(id);
+    if (!same || same.text !== text) next.lines.set(id, { text, line: lineOf(text) });
+    if (stale) next.stale.add(id);
+    else next.stale.delete(id);
+    next.touched.add(id);
+    next.seen = Math.max(next.seen, changed);
+  }
+  return next;
 }
 
 /** So many are reckoned on one ground. */
 const atOnce = 40;
 
-/** Lines as they are now: reckoned while there is time; then those that are kept stand as they are, and of the others only what the record says. */
-function linesNow(house: House, kept: readonly KeptLine[], now: number): { lines: SeasonLine[]; behind: number } {
+/** The lines that were touched, as they are now: reckoned while there is time; then those that are kept stand as they are, and of the others only what the record says. */
+function reckon(
+  house: House,
+  { lines, stale, touched }: Reading,
+  now: number,
+): { changed: Map<RecordId, SeasonLine>; behind: number } {
   const begun = performance.now();
-  const read = kept.map((line) => ({ ...line, line: lineOf(line) }));
+  const changed = new Map<RecordId, SeasonLine>();
+  for (const id of touched) {
+    const line = lines.get(id)?.line;
+    if (line) changed.set(id, line);
+  }
   // A line that was never counted comes before one that was: of it nothing could be shown.
-  const late = read
-    .filter((candidate) => candidate.stale)
-    .sort((a, b) => Number(a.line !== null) - Number(b.line !== null));
-  const fresh = new Map<string, SeasonLine>();
+  const late = [...stale].sort((a, b) => Number(changed.has(a)) - Number(changed.has(b)));
   let behind = 0;
   for (let from = 0; from < late.length; from += atOnce) {
     const over = performance.now() - begun > waitMs;
-    const ids = late.slice(from, from + atOnce).flatMap(({ id, line }) => (over && line !== null ? [] : [id]));
+    const ids = late.slice(from, from + atOnce).filter((id) => !over || !changed.has(id));
     if (over) behind += Math.min(atOnce, late.length - from);
     if (ids.length === 0) continue;
     for (const record of over ? baresOf(house, ids) : surveysOf(house, ids))
-      fresh.set(record.record.id, seasonLine(record, now));
+      changed.set(record.record.id, seasonLine(record, now));
   }
-  return { lines: read.flatMap(({ id, line }) => fresh.get(id) ?? line ?? []), behind };
+  return { changed, behind };
 }
 
 /** What records say by themselves, on no channel. */
@@ -115,17 +193,7 @@ function bare(record: RecordAt, context: SurveyContext): SurveyedRecord {
   };
 }
 
-/** Lines by their text: one that says the same is not read anew. */
-const known = new Map<string, SeasonLine>();
-const mostKnown = 40_000;
-
 /** A line as it was kept; `null` where there is none, or one of an earlier make. */
-function lineOf({ line }: KeptLine): SeasonLine | null {
-  if (line === null) return null;
-  const before = known.get(line);
-  if (before) return before;
-  const made = seasonLineSchema.safeParse(parseJson(line)).data ?? null;
-  if (known.size >= mostKnown) known.clear();
-  if (made !== null) known.set(line, made);
-  return made;
+function lineOf(text: string | null): SeasonLine | null {
+  return text === null ? null : (seasonLineSchema.safeParse(parseJson(text)).data ?? null);
 }
