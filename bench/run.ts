@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { inputOf } from '@/channels/testing/fixture';
-import { surveyRecord, type SurveyInput } from '@/channels/survey';
+import { surveyRecord } from '@/channels/survey';
+import { type SurveyInput } from '@/channels/survey-shapes';
 import { readDraft, toDraft } from '@/core/record/draft';
 import { findClashes, type Booking } from '@/core/clashes/clashes';
 import { recordSchema } from '@/core/record/record';

@@ -4,7 +4,7 @@ import { ownerForm, ownerList, type OwnerField } from './owner';
 import type { OutsideStore, Thing } from './store';
 
 /** A body that was refused: what is wrong with which field. */
-export interface Refused {
+interface Refused {
   status: 409 | 422 | 423;
   field: string;
   message: string;

@@ -1,6 +1,6 @@
 import { SMTPServer, type SMTPServerSession } from 'smtp-server';
-import type { Outside } from './server';
-import type { Service } from './service';
+import type { Outside } from './outside';
+import type { Service } from './stand-in';
 import type { Skies } from './weather';
 
 const largestMail = 20_000_000;

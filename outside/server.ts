@@ -6,9 +6,11 @@ import { serve, type HttpBindings } from '@hono/node-server';
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import { makeClock, type OutsideClock } from './clock';
+import { makeClock } from './clock';
 import { page, say } from './page';
-import { findServices, type Once, type Service } from './service';
+import { findServices } from './service';
+import { type Service } from './stand-in';
+import { type Once } from './stand-in';
 import { openStore, type OutsideStore } from './store';
 import { byHand, hands, type Hand } from './by-hand';
 import { keyHeader, withKey } from './key';
@@ -17,20 +19,7 @@ import { startMail } from './mail';
 import { makeTrade } from './trade';
 import { hookFates, makeSkies, spoils, underWeather, type Skies } from './weather';
 import { sorts, weatherPage } from './weather-page';
-
-/** What every stand-in is given. */
-export interface Outside {
-  store: OutsideStore;
-  clock: OutsideClock;
-  /** Address under which the public reaches this process. */
-  base: string;
-  /** Where mail is taken in; 0: nowhere. */
-  smtpPort(): number;
-  /** Calls an account's owner, signed, about a listing of theirs. */
-  callBack(shelf: string, account: string, reference: string): void;
-  /** Reads an address as it is read from outside. */
-  pull(url: string): Promise<string>;
-}
+import type { Outside } from './outside';
 
 const calls = z.record(z.string().max(60), z.number().int().min(0).max(600_000));
 const weatherSchema = z
@@ -69,7 +58,7 @@ async function pull(url: string): Promise<string> {
 }
 
 /** Makes all stand-ins on one HTTP application. */
-export function makeOutside({
+function makeOutside({
   services,
   store,
   base,

@@ -1,5 +1,5 @@
-import type { Outside } from './server';
-import type { Service } from './service';
+import type { Outside } from './outside';
+import type { Service } from './stand-in';
 import { chance, type Skies } from './weather';
 
 const hourMs = 3_600_000;

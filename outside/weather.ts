@@ -41,7 +41,7 @@ export const hookFates = ['fine', 'lost', 'doubled', 'forged'] as const;
 
 /** How an answer can be none: an error with status 200, another address, half of it, two hundred megabytes. */
 export const spoils = ['error inside', 'redirect', 'broken', 'huge'] as const;
-export type Spoil = (typeof spoils)[number];
+type Spoil = (typeof spoils)[number];
 
 /** Trouble by stand-in. */
 export type Skies = Map<string, Weather>;

@@ -50,6 +50,12 @@ await Promise.all([
   step('lint and walls', [bin('eslint', 'bin', 'eslint.js'), '.', '--max-warnings', '0']),
   step('one style of writing', [bin('prettier', 'bin', 'prettier.cjs'), '--check', '--log-level', 'warn', '.']),
   step('types', [bin('typescript', 'bin', 'tsc'), '--noEmit']),
+  step('nothing unused', [bin('knip', 'bin', 'knip.js')]),
+  step('no import circle', [
+    bin('dependency-cruiser', 'bin', 'dependency-cruise.mjs'),
+    ...['src', 'outside', 'demo', 'bench', 'tests', 'e2e', 'scripts'],
+    ...['--config', '.dependency-cruiser.cjs'],
+  ]),
 ]);
 const jestReport = path.join(results, 'jest.json');
 await suite(

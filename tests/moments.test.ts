@@ -1,7 +1,8 @@
 import { newNotice } from '@/core/record/new-record';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
-import { findServices, type Service } from '../outside/service';
+import { findServices } from '../outside/service';
+import { type Service } from '../outside/stand-in';
 import { realWorld } from './scripted/real-world';
 import type { StandIn } from './scripted/stand-in';
 import { World } from './scripted/world';

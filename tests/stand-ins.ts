@@ -44,7 +44,7 @@ afterAll(async () => {
 
 export const channels = kinds.map((kind) => channelOf(plainRow(kind.id)));
 export const channelById = (id: string) => channels.find((channel) => channel.row.id === id) ?? fault(id);
-export const fault = (id: string): never => {
+const fault = (id: string): never => {
   throw new Error(`no kind ${id}`);
 };
 const connectionOf = (kind: string) => channelById(kind).kind.connectsAs ?? kind;
@@ -101,7 +101,7 @@ export const clientOf = (kind: string, credentials?: Record<string, string>): Ch
   ]);
   return Object.fromEntries(free) as ChannelClient;
 };
-export const ours = { items: new Set(['p1', 's', 'standard']) };
+const ours = { items: new Set(['p1', 's', 'standard']) };
 export const shownBy = (kind: string) => (answer: Answer) => channelById(kind).read(answer, ours);
 export const greet = (client: ChannelClient) => client.greet?.() ?? Promise.reject(new Error('no account'));
 export const wireOf = (channel: string, title: string) => {

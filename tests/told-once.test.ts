@@ -1,7 +1,8 @@
 import { newNotice } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
-import { findServices, type Service } from '../outside/service';
+import { findServices } from '../outside/service';
+import { type Service } from '../outside/stand-in';
 import { realWorld } from './scripted/real-world';
 import type { Fate } from './scripted/place';
 import type { StandIn } from './scripted/stand-in';

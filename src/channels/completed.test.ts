@@ -11,7 +11,7 @@ import { newLevel, newNotice, newPicture, newTickets, newWords } from '@/core/re
 import { afterSchema, type Audience, type RecordContent } from '@/core/record/record';
 import { record } from '@/core/testing/any-record';
 import { performance, sample, venues } from '@/core/testing/samples';
-import type { SurveyInput } from './survey';
+import type { SurveyInput } from './survey-shapes';
 import { bareListing, channelById, morning as now, onlyConnected, rows, surveyOf } from './testing/fixture';
 
 const listingOf = (part: Partial<RecordContent>, channel: string, more: Partial<SurveyInput> = {}) => {

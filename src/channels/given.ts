@@ -8,7 +8,9 @@ import { newOutlet } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import type { Outlet } from '@/core/record/ticket-schema';
 import type { Channel } from './channels';
-import type { KnownListing, Subject, SurveyInput } from './survey';
+import type { Subject } from './survey-shapes';
+import type { SurveyInput } from './survey-shapes';
+import type { KnownListing } from './survey-shapes';
 
 /** What is asked of a record's listings. */
 export interface ListingContext {
@@ -27,7 +29,7 @@ export function outletsOf({ outlets, ticketed }: Facts, channels: readonly Chann
 }
 
 /** True where nothing of the event is to be seen on a channel, or one cannot get in by it: it is closed there, or stays a draft. */
-export function unseenOn({ rules }: Channel, facts: Facts, { draftOn }: Pick<RecordContent, 'draftOn'>): boolean {
+function unseenOn({ rules }: Channel, facts: Facts, { draftOn }: Pick<RecordContent, 'draftOn'>): boolean {
   return (
     isOff({ kind: 'state', is: rules.stateFor(facts) }) ||
     (rules.states.includes('draft') && draftOn.includes(rules.id))
@@ -126,7 +128,7 @@ export function gateOf(
 }
 
 /** Whether the event must not stand on a channel at all. */
-export function downOn(channel: Channel, facts: Facts, input: SurveyInput): boolean {
+function downOn(channel: Channel, facts: Facts, input: SurveyInput): boolean {
   return downFor(contextOf(channel, facts, { emptied: null, ownMoment: null }, input)) !== null;
 }
 

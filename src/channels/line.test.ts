@@ -10,7 +10,8 @@ import { record, several, words } from '@/core/testing/any-record';
 import { isOff, listedField, splitKey, takenDown, type Shown } from '@/core/listing/shown';
 import { tracked } from '@/core/listing/ticket-link';
 import { bareListing, channelById, planOf, surveyOf } from './testing/fixture';
-import type { KnownListing, Survey } from './survey';
+import type { Survey } from './survey';
+import type { KnownListing } from './survey-shapes';
 
 /*
  * The whole line, with channels that do just what they are told: what is wanted is planned, the plan is carried out

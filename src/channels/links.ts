@@ -45,7 +45,7 @@ export function channelLinks(
 }
 
 /** What a target is, in words. */
-export function targetWords(to: Target, name: (channel: string) => string): string {
+function targetWords(to: Target, name: (channel: string) => string): string {
   switch (to.kind) {
     case 'tickets':
       return 'where tickets are';

@@ -4,7 +4,7 @@ import { finding, type Finding } from '@/core/findings/finding';
 import type { ChannelRules } from '@/core/listing/channel-rules';
 import type { FieldComparison, ListingState } from '@/core/listing/compare';
 import { splitKey } from '@/core/listing/shown';
-import type { KnownListing } from './survey';
+import type { KnownListing } from './survey-shapes';
 
 /** What is known of a listing that a person should know: twice there, gone, in doubt, locked. */
 export function knownFindings(

@@ -5,7 +5,7 @@ import type { Notice, RecordContent } from '@/core/record/record';
 import { takeTheirs } from '@/core/listing/take-theirs';
 import { performance, sample } from '@/core/testing/samples';
 import { bareListing, channelById, planOf, surveyOf } from './testing/fixture';
-import type { KnownListing } from './survey';
+import type { KnownListing } from './survey-shapes';
 
 const posts = 'hearthside-posts';
 const hourMs = 3_600_000;

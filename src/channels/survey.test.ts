@@ -7,7 +7,7 @@ import type { RecordContent } from '@/core/record/record';
 import { performance, sample, yard } from '@/core/testing/samples';
 import { registrationSchema } from '@/core/record/ticket-schema';
 import { valueWords } from '@/core/listing/value-words';
-import type { SurveyInput } from './survey';
+import type { SurveyInput } from './survey-shapes';
 import { bareListing, onlyThere, surveyOf } from './testing/fixture';
 
 function survey(part: Partial<RecordContent> = {}, more: Partial<SurveyInput> = {}) {

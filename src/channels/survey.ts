@@ -5,17 +5,14 @@ import { narrowing, standsBeyond } from '@/core/errands/narrowing';
 import { nothingToDo, stepsFor, type Steps } from '@/core/errands/steps';
 import type { ErrandMark, SurveyedListing } from '@/core/errands/surveyed';
 import { facts as makeFacts, type Facts } from '@/core/facts/facts';
-import type { FollowWords } from '@/core/facts/performance-facts';
-import type { Sold } from '@/core/facts/tickets/seats';
 import { finding, type Finding } from '@/core/findings/finding';
-import type { ChannelRow } from '@/core/listing/channel-row';
 import { giftSeenBy, sells, type ChannelRules, type Gift } from '@/core/listing/channel-rules';
 import { compareListing, equalOrAbsent, neverSent, type ListingState } from '@/core/listing/compare';
-import { downWords, type Gated, type GateContext } from '@/core/listing/gates';
+import { downWords, type Gated } from '@/core/listing/gates';
 import type { LockContext } from '@/core/listing/operations';
 import { noticePart, shareOut } from '@/core/listing/parts';
 import { proof } from '@/core/listing/proof';
-import { needsSheet, openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
+import { needsSheet, openLines, sheetLines } from '@/core/listing/sale-sheet';
 import {
   isDown,
   listedField,
@@ -27,67 +24,13 @@ import {
 } from '@/core/listing/shown';
 import { standingOf } from '@/core/listing/standing';
 import { chooseLink } from '@/core/listing/ticket-link';
-import type { Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
 import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
 import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, pagesOf, visibilityOn, type ListingContext } from './given';
 import { channelLinks, linkCircle, type ChannelLink } from './links';
 import { knownFindings, lapsing, takesBack } from './listing-findings';
-
-/** What is known of one listing, as the survey needs it. */
-export interface KnownListing extends ListingState {
-  id: ListingId;
-  channel: ChannelId;
-  part: number;
-  performanceIds: string[];
-  publicUrl: string | null;
-  /** The ticket link that it has given. */
-  link: string | null;
-  /** Everything that it has given, the ticket link included. */
-  gifts: Readonly<Record<string, string>>;
-  /** How many the channel says it has sold of it. */
-  sold: number;
-  /** Where else it stands, since an answer was lost. */
-  twins: readonly { id: string; publicUrl: string | null }[];
-  /** What the channel says of how it stands there. */
-  note: string;
-  /** A person there turned it down. */
-  turnedDown: boolean;
-}
-
-export interface SurveyInput {
-  recordId: RecordId;
-  code: string;
-  content: RecordContent;
-  venues: ReadonlyMap<string, Venue>;
-  organisers: ReadonlyMap<string, Organiser>;
-  listings: readonly KnownListing[];
-  /** Listings with an errand that is open or refused. */
-  errands: ReadonlyMap<string, ErrandMark>;
-  /** Locks that a person said are to stay as they are, by listing. */
-  left?: ReadonlyMap<string, LeftLock>;
-  channels: readonly ChannelRow[];
-  /** Ticked lines of the sheet before the first opening of a sale; not there: the sheet is not asked about. */
-  ticks?: readonly SheetTick[];
-  /** Purchases so far, by performance and level. */
-  sold: ReadonlyMap<string, Sold>;
-  now: Instant;
-  /** What the house says of what is to follow. */
-  follow?: Partial<FollowWords>;
-  /** Now, by the monotonic clock: what is known of listings goes by it. */
-  monotonic: Instant;
-}
-
-/** A person's word that what is locked stays as it is there. */
-export interface LeftLock {
-  listing: ListingId;
-  /** What was locked and is left, by key, with what was wanted then: where something else is wanted by now, it asks again. */
-  keys: Readonly<Record<string, ShownValue | null>>;
-  because: string;
-  until: Instant;
-  by: string;
-}
+import type { KnownListing, LeftLock, LinkHere, Subject, SurveyInput } from './survey-shapes';
 
 export interface Survey {
   facts: Facts;
@@ -185,17 +128,6 @@ function secretGifts(gifts: Facts['gifts']): Facts['secrets'] {
   );
 }
 
-/** What one listing is about: performances of the event, or a notice. */
-export interface Subject {
-  part: number;
-  performanceIds: string[];
-  facts: Facts;
-  /** The channel whose word it shows: its own, or that of another. */
-  source: string;
-  emptied: GateContext['emptied'];
-  ownMoment: GateContext['ownMoment'];
-}
-
 /** The performances that a channel is told of: where it holds few and a series is one line, the next stands for all. */
 function told(rules: ChannelRules, facts: Facts): Facts['performances'] {
   if (!facts.asOneLine || rules.mostPerformances >= facts.performances.length) return facts.performances;
@@ -272,8 +204,6 @@ function onChannel({ id: channel, states }: ChannelRules, facts: Facts, content:
     : { ...facts, visibility, asOneLine, keptDraft };
 }
 
-/** What the link of one listing leads to, as facts tell it. */
-type LinkHere = Pick<Facts, 'link' | 'linkUnmet' | 'linkCircle' | 'giverDraft'>;
 type LinkAt = (channel: string, noticeId: string | null) => LinkHere;
 
 function surveyChannel(

@@ -50,6 +50,6 @@ export async function onOwnBehalf<T>(
 }
 
 /** What an errand is told that may not go on: the record, or who leads, changed while it was under way. */
-export function stoppedBy(why: string): OutsideError {
+function stoppedBy(why: string): OutsideError {
   return new OutsideError('stopped', why);
 }

@@ -43,7 +43,7 @@ const hourMs = 60 * minuteMs;
 const dayMs = 24 * hourMs;
 const soonestMs = 2_000;
 /** A placing that no answer came to is looked for twice, so far apart, before it counts as not carried out. */
-export const lookAgainMs = 10_000;
+const lookAgainMs = 10_000;
 /** A placing that has not been found is not given up before so long after it was begun: longer than a call is waited for. */
 const slowestMs = 20_000;
 /** So many other places of one listing are asked about; more than two were never met. */

@@ -65,7 +65,7 @@ function put(house: House, counted: readonly SurveyedRecord[]): void {
 }
 
 /** What one record adds to the numbers, and the next moment at which the clock by itself may change that. */
-export function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
+function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
   const { survey, record, mark } = surveyed;
   const { errands, locked } = plan(survey.listings);
   const [now, monotonic] = [house.clock.now(), house.monotonic()];

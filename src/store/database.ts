@@ -66,13 +66,6 @@ export function ask<T>(db: Tx, text: string, ...values: (string | number)[]): T[
   return (statement as { all(...given: unknown[]): unknown[] }).all(...values) as T[];
 }
 
-/** Another after every row that was written, by this process or by another: what was read before may be old. */
-export function writeMark(db: Tx): string {
-  const [mine] = ask<{ n: number }>(db, 'SELECT total_changes() AS n');
-  const [others] = ask<{ data_version: number }>(db, 'PRAGMA data_version');
-  return `${mine?.n ?? 0} ${others?.data_version ?? 0}`;
-}
-
 const queries = new WeakMap<Client, Map<string, unknown>>();
 
 /**

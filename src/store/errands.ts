@@ -32,12 +32,12 @@ const changeSchema = z.object({
   before: shownValueSchema.nullable(),
   after: shownValueSchema.nullable(),
 });
-export const errandErrorSchema = z.object({
+const errandErrorSchema = z.object({
   kind: z.enum(outsideErrorKinds),
   message: z.string(),
   field: z.string().nullable(),
 });
-export type ErrandError = z.infer<typeof errandErrorSchema>;
+type ErrandError = z.infer<typeof errandErrorSchema>;
 const opSchema = z.enum(operations);
 
 /** What was handed over to a channel that answers later. */
@@ -48,7 +48,7 @@ const lodgedSchema = z.object({
   stood: shownSchema,
   revision: z.number(),
 });
-export type Lodged = z.infer<typeof lodgedSchema>;
+type Lodged = z.infer<typeof lodgedSchema>;
 
 const changesSchema = z.array(changeSchema);
 const namesSchema = z.array(z.string());

@@ -1,4 +1,3 @@
-import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import type { ListingId, RecordId } from '@/core/base/ids';
 import type { Instant } from '@/core/base/zones';
@@ -37,9 +36,4 @@ export function putLeftLock(db: Tx, { listing, keys, ...row }: LeftLockRow): voi
     .onConflictDoUpdate({ target: leftLocks.listingId, set })
     .run();
   markStale(db, row.recordId);
-}
-
-/** Takes such a word back. */
-export function dropLeftLock(db: Tx, listing: ListingId, recordId: RecordId): void {
-  if (db.delete(leftLocks).where(eq(leftLocks.listingId, listing)).run().changes > 0) markStale(db, recordId);
 }

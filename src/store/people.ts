@@ -1,4 +1,4 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { eq, isNull } from 'drizzle-orm';
 import {
   artistSchema,
   organiserSchema,
@@ -11,7 +11,6 @@ import {
 import type { Instant } from '@/core/base/zones';
 import { parseJson, type Tx } from './database';
 import { directoryMark, markDirectory } from './directory-mark';
-import { freshId } from './ids';
 import { people } from './schema';
 import { becameOf } from './venues';
 
@@ -64,20 +63,6 @@ export function writePerson(db: Tx, sort: EntrySort, { id, name, ...body }: Entr
     .onConflictDoUpdate({ target: people.id, set: values })
     .run();
   markDirectory(db);
-}
-
-/** Finds an artist or organiser by name (as written), or makes one of that name. */
-export function putPerson(db: Tx, sort: 'artist' | 'organiser', name: string, actor: string, at: Instant): string {
-  const known = db
-    .select()
-    .from(people)
-    .where(and(eq(people.sort, sort), eq(people.name, name), isNull(people.mergedInto)))
-    .get();
-  if (known) return known.id;
-  const id = freshId(sort === 'artist' ? 'a' : 'o');
-  const whole = sort === 'artist' ? artistSchema.parse({ id, name }) : organiserSchema.parse({ id, name });
-  writePerson(db, sort, whole, actor, at);
-  return id;
 }
 
 /** Marks one as a duplicate of another. */

@@ -33,7 +33,7 @@ export interface ErrandToSend {
 }
 
 /** What is locked on a channel, with the ways through. */
-export interface LockedToSend {
+interface LockedToSend {
   listing: ListingId;
   channel: ChannelId;
   part: string;

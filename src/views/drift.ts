@@ -4,7 +4,7 @@ import type { ShownValue } from '@/core/listing/shown';
 import type { Standing } from '@/core/listing/standing';
 
 /** One field on which a channel shows something else than was sent. */
-export interface ReadBackField {
+interface ReadBackField {
   key: string;
   label: string;
   wanted: ShownValue | null;

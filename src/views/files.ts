@@ -1,5 +1,7 @@
 import type { RecordId } from '@/core/base/ids';
-import type { Ask, BrokenRow, FileNote } from '@/core/formats/import-row';
+import type { Ask } from '@/core/formats/import-row';
+import type { BrokenRow } from '@/core/formats/file-note';
+import type { FileNote } from '@/core/formats/file-note';
 import type { Point } from '@/core/record/directory';
 
 /** A file that is being read, or was. */
@@ -44,7 +46,7 @@ export interface ReadRow {
 }
 
 /** A row that a person has to answer a question about before it is taken in. */
-export interface AskedRow extends Ask {
+interface AskedRow extends Ask {
   line: number;
   title: string;
   town: string;

@@ -1,4 +1,5 @@
-import type { KnownListing, LeftLock } from '@/channels/survey';
+import type { LeftLock } from '@/channels/survey-shapes';
+import type { KnownListing } from '@/channels/survey-shapes';
 import type { RecordId } from '@/core/base/ids';
 import type { Clash } from '@/core/clashes/clashes';
 import type { ErrandMark } from '@/core/errands/surveyed';

@@ -21,7 +21,7 @@ const every: readonly OperationRow[] = [
 ];
 
 /** The rules of a scripted kind: a title, a place, a link, and starts in a group of their own. */
-export function scriptedRules(part: Partial<KindRules> = {}): KindRules {
+function scriptedRules(part: Partial<KindRules> = {}): KindRules {
   return {
     trade: 'a board of the tests',
     rows: [

@@ -17,7 +17,7 @@ export type Fate =
   'lose' | 'crash-before' | 'crash-after' | 'late' | { status: number; headers?: Record<string, string> };
 
 /** A process that ended never hears an answer. `wake` lets those that waited hear it after all, as one does that only slept. */
-export class Asleep {
+class Asleep {
   private waiting: (() => void)[] = [];
   /** How many calls ever fell asleep. */
   fell = 0;

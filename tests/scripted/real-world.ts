@@ -5,7 +5,7 @@ import type { RecordContent } from '@/core/record/record';
 import { performance, sample, suited } from '@/core/testing/samples';
 import { addPicture } from '@/desk/records/add-picture';
 import { feedUnder } from '@/house/feeds';
-import type { Service } from '../../outside/service';
+import type { Service } from '../../outside/stand-in';
 import { shelves, StandIn, standInEntries } from './stand-in';
 import { morning, World } from './world';
 
@@ -13,7 +13,7 @@ const poster = sharp({ create: { width: 1800, height: 1200, channels: 3, backgro
   .jpeg()
   .toBuffer();
 
-export const twoNights = [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')];
+const twoNights = [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')];
 
 /** Kinds that are written to: what only mirrors another is tried with that one. */
 export const writtenTo = kinds.filter((kind) => kind.rules({}).mirrors === null).map((kind) => kind.id);

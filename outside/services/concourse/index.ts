@@ -1,8 +1,8 @@
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import type { Outside } from '../../server';
-import type { Service } from '../../service';
+import type { Outside } from '../../outside';
+import type { Service } from '../../stand-in';
 import { entriesApi, ownerPages, problemRefusal } from '../../entries';
 import { eventLd } from '../../ld';
 import { page, readLocal, say, stamp } from '../../page';

@@ -1,7 +1,7 @@
 import type { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import type { Outside } from '../../server';
+import type { Outside } from '../../outside';
 import { postLd } from '../../ld';
 import { ownerForm } from '../../owner';
 import { say, type page } from '../../page';

@@ -1,8 +1,8 @@
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import type { Outside } from '../../server';
-import type { Service } from '../../service';
+import type { Outside } from '../../outside';
+import type { Service } from '../../stand-in';
 import { ownerPages } from '../../entries';
 import { asCalendar, eventLd, type EventData } from '../../ld';
 import { asHtml, page, readLocal, say, stamp } from '../../page';

@@ -2,8 +2,8 @@ import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { simpleParser } from 'mailparser';
 import { z } from 'zod';
-import type { Outside } from '../../server';
-import type { Service } from '../../service';
+import type { Outside } from '../../outside';
+import type { Service } from '../../stand-in';
 import { ownerPages, plainRefusal } from '../../entries';
 import { page, say } from '../../page';
 

@@ -28,10 +28,7 @@ function btoaUtf8(text: string): string {
 }
 
 /** A message without any of the secrets. */
-export function struck(
-  message: string,
-  { connection: { credentials }, open }: Pick<Care, 'connection' | 'open'>,
-): string {
+function struck(message: string, { connection: { credentials }, open }: Pick<Care, 'connection' | 'open'>): string {
   return secretsOf(credentials, open).reduce((text, secret) => text.replaceAll(secret, '[secret]'), message);
 }
 

@@ -281,7 +281,7 @@ const usualLabels: Record<LabelledLink['use'], string> = {
 };
 
 /** The words that one clicks. */
-export function linkLabel({ label, use }: LabelledLink): string {
+function linkLabel({ label, use }: LabelledLink): string {
   return label.trim() || usualLabels[use];
 }
 
@@ -291,7 +291,7 @@ export function targetValue(to: Target, facts: Facts): ShownValue | null {
 }
 
 /** The name of a document's file where it is shown: its own, made plain, behind the beginning of its hash. */
-export function documentFile({ fileId, name }: RecordDocument): string {
+function documentFile({ fileId, name }: RecordDocument): string {
   const plainName = name
     .normalize('NFKD')
     .replace(/[^\w.-]+/g, '-')
@@ -300,7 +300,7 @@ export function documentFile({ fileId, name }: RecordDocument): string {
 }
 
 /** Who does a part of the programme, and as what: `Wynn Adair (speaker)`. */
-export function programmeNames({ names, role }: ProgrammeFacts): string {
+function programmeNames({ names, role }: ProgrammeFacts): string {
   return names.trim() === '' ? '' : role.trim() === '' ? names : `${names} (${role})`;
 }
 
@@ -349,7 +349,7 @@ export function instant(at: number | null, performance: PerformanceFacts): Shown
 }
 
 /** `The Vat, Tallow Yard, Marrowby`. */
-export function placeWords(performance: PerformanceFacts | undefined): ShownValue | null {
+function placeWords(performance: PerformanceFacts | undefined): ShownValue | null {
   if (!performance?.place) return null;
   const { room, venue, town } = performance.place;
   return text([room, venue, town].filter((part) => part !== null && part !== '').join(', '));
@@ -380,7 +380,7 @@ export function goodToKnow({ age, access }: Facts): ShownValue | null {
 }
 
 /** The title in parts, for places where it does not fit whole. */
-export function titleParts({ title, shortTitle }: Facts): { parts: FitPart[]; joint: string } {
+function titleParts({ title, shortTitle }: Facts): { parts: FitPart[]; joint: string } {
   const variants = [
     { text: title, worth: 10 },
     ...(shortTitle === '' ? [] : [{ text: shortTitle, worth: 6, label: shortTitle }]),
@@ -456,7 +456,7 @@ export function linkValue({ link }: Facts): ShownValue | null {
 }
 
 /** The price in words: `from €18`, `free`. */
-export function priceText({ price, follow }: Facts): ShownValue | null {
+function priceText({ price, follow }: Facts): ShownValue | null {
   switch (price.kind) {
     case 'priced':
     case 'free':

@@ -7,7 +7,7 @@ import type { Wire } from '@/core/listing/channel-rules';
 export const feedShelf = 'feed';
 
 /** One entry of a feed: what it says, how often that has changed, and when last. */
-export const feedEntrySchema = z.object({
+const feedEntrySchema = z.object({
   sequence: z.number().int().min(0),
   at: z.number(),
   wire: z.record(z.string(), z.unknown()),

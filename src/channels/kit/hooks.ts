@@ -5,12 +5,12 @@ import type { Instant } from '@/core/base/zones';
 /** What is kept of an account: the secret by which the calls are signed that it makes to us. */
 export const hookSecret = 'hook secret';
 /** A call that is older, or from further ahead, is not listened to: somebody says again what was said once. */
-export const hookPatienceMs = 5 * 60_000;
+const hookPatienceMs = 5 * 60_000;
 
 const bodySchema = z.looseObject({ reference: z.string().min(1).max(200) });
 
 /** The signature of a call at a moment (HMAC with SHA-256, RFC 2104): of its time in seconds, a full stop, and its body as it came. */
-export function hookSignature(secret: string, seconds: number, body: string): string {
+function hookSignature(secret: string, seconds: number, body: string): string {
   return createHmac('sha256', secret).update(`${seconds}.${body}`).digest('hex');
 }
 

@@ -6,6 +6,7 @@ import type { Http } from './http';
 import type { Mail } from './mail';
 import type { Currency } from '@/core/base/money';
 import type { Instant } from '@/core/base/zones';
+import type { KeptThere, Rendition } from './rendition';
 
 /** What stands on a channel, by its own name for it. */
 export interface Remote {
@@ -28,14 +29,6 @@ export interface Remote {
   lodged?: string;
 }
 
-/** A picture or a document ready to be sent, under the name that it has there. */
-export interface Rendition {
-  name: string;
-  /** Its media type (RFC 6838); JPEG, where it is not said. */
-  type?: string;
-  bytes: Uint8Array<ArrayBuffer>;
-}
-
 /** What goes with every write. */
 export interface Sending {
   /** Our own reference for the listing: the channel can be asked for it. */
@@ -56,18 +49,8 @@ export interface Answer {
   remote: Remote;
 }
 
-/** What an account is known to hold already, so that nothing is sent or asked for twice: pictures, venues. Kept for good. */
-export interface KeptThere {
-  get(sort: string, key: string): string | null;
-  /** All of a sort, by key. */
-  all(sort: string): ReadonlyMap<string, string>;
-  put(sort: string, key: string, value: string): void;
-  /** Lays something on a shelf where others read it: it leaves the house like a request, and may be refused like one. */
-  shelve(sort: string, key: string, value: string): void;
-}
-
 /** What a purchase came to that was made to try it: what is asked of the buyer, and what they are written. */
-export interface Trial {
+interface Trial {
   pays: { minor: number; currency: Currency };
   starts: Instant;
   zone: string;
@@ -105,7 +88,7 @@ export interface ChannelClient {
 }
 
 /** One credential that a person types when connecting. */
-export interface CredentialField {
+interface CredentialField {
   name: string;
   label: string;
   secret: boolean;
@@ -127,7 +110,7 @@ export const tradeGroups = {
   artists: 'Artists',
   calendars: 'Calendars and letters',
 } as const;
-export type TradeGroup = keyof typeof tradeGroups;
+type TradeGroup = keyof typeof tradeGroups;
 
 /** The pure half of a kind: its rules and how its answers are read. */
 export interface Kind {

@@ -3,11 +3,13 @@ import { sample, venues } from '@/core/testing/samples';
 import { neverSent } from '@/core/listing/compare';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { channelOf, plainRow, type Channel } from '../channels';
-import { listingId, surveyRecord, type KnownListing, type Survey, type SurveyInput } from '../survey';
+import { listingId, surveyRecord, type Survey } from '../survey';
+import { type SurveyInput } from '../survey-shapes';
+import { type KnownListing } from '../survey-shapes';
 import { plan, type Plan } from '@/core/errands/plan';
 
 /** The channels that tests name: one of each of these kinds, under its kind's own name. A kind more changes nothing here. */
-export const fixtureKinds = ['lectern', 'gatefold', 'hearthside', 'hearthside-posts'] as const;
+const fixtureKinds = ['lectern', 'gatefold', 'hearthside', 'hearthside-posts'] as const;
 export const rows: readonly ChannelRow[] = fixtureKinds.map((kind) => plainRow(kind));
 export const channels: readonly Channel[] = rows.map((row) => channelOf(row));
 

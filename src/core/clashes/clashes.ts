@@ -31,7 +31,7 @@ export interface Booking {
   awaiting: readonly { channel: string; earliest: Instant; delayMs: number }[];
 }
 
-export interface Side {
+interface Side {
   record: string;
   code: string;
   title: string;

@@ -26,7 +26,7 @@ const dayMs = 86_400_000;
 const signInTries = 3;
 
 /** How long to wait after so many failures in a row (1 or more), in milliseconds. */
-export function backoffMs(failures: number): number {
+function backoffMs(failures: number): number {
   return Math.min(second * 2 ** Math.min(Math.max(failures, 1) - 1, 12), longest);
 }
 

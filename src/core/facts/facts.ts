@@ -25,7 +25,7 @@ import type {
 import { sale, type SaleFacts } from './sale';
 import type { Secret } from './secrets';
 import type { Outlet, Registration } from '../record/ticket-schema';
-import type { Sold } from './tickets/seats';
+import type { Sold } from './tickets/sold';
 import { addDays, instantOf, toLocal, type Instant } from '../base/zones';
 
 /** Where a member of the public gets a ticket: known, still to come from an upstream channel, or nowhere. */

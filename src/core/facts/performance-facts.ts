@@ -35,7 +35,7 @@ export interface PerformanceFacts {
   ownLink: string | null;
 }
 
-export interface PlaceFacts {
+interface PlaceFacts {
   venueId: string;
   roomId: string | null;
   venue: string;

@@ -5,7 +5,8 @@ import type { PerformanceFacts } from './performance-facts';
 import type { Performance, RecordContent } from '../record/record';
 import type { Buyers, Coupon, Extra, Fee, Outlet, PriceLevel, Question, Tickets } from '../record/ticket-schema';
 import { availability, priceNow, type Availability, type PriceFacts } from './tickets/price-now';
-import { houseOf, levelOffer, type House, type PassRoom, type Sold } from './tickets/seats';
+import { houseOf, levelOffer, type House, type PassRoom } from './tickets/seats';
+import { type Sold } from './tickets/sold';
 import { coverWords, isPass, namedDates, passesSold, soldAt, takesFrom } from './tickets/passes';
 import { placesOf, registrationCount, registrationWords, type Places } from './tickets/registering';
 import { saleWindow, windowMoment } from './tickets/windows';
@@ -59,7 +60,7 @@ export interface CouponFacts extends Omit<Coupon, 'from' | 'until'> {
 }
 
 /** Seats as people said them: the total, all price levels together, and each part with the levels that draw on it. `null`: as many as there are. */
-export interface SeatsSaid {
+interface SeatsSaid {
   total: number | null;
   levels: number | null;
   parts: readonly { name: string; seats: number; sum: number | null }[];

@@ -1,5 +1,5 @@
 import type { ChannelId } from '../base/ids';
-import type { Sold } from './tickets/seats';
+import type { Sold } from './tickets/sold';
 
 /** One count of sold purchases, at a moment, through an outlet. */
 export interface Count {

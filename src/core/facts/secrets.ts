@@ -8,7 +8,7 @@ export interface Secret {
 const inItsPlace = '(for those who hold a place)';
 
 /** An address as it may stand in words: whatever its case, its scheme and how it ends, and however a markup writes it. */
-export function bareAddress(href: string): string {
+function bareAddress(href: string): string {
   return href
     .trim()
     .toLowerCase()

@@ -7,7 +7,7 @@ export type Weight = 'stops' | 'warns' | 'notes';
  * Every finding by its name, with its evidence. `Fact<'start-empty'>` is one of them; `findingWords` puts words to each.
  * Units stand beside those that could be read in more than one.
  */
-export interface FindingFacts {
+interface FindingFacts {
   'title-empty': None;
   /** `length` and `limit` in graphemes. */
   'text-too-long': { length: number; limit: number };
@@ -173,7 +173,7 @@ export interface FindingFacts {
 type None = Record<never, never>;
 
 /** The evidence of one named finding. */
-export type Fact<C extends keyof FindingFacts> = { code: C } & FindingFacts[C];
+type Fact<C extends keyof FindingFacts> = { code: C } & FindingFacts[C];
 
 /** What was noticed, with the evidence. Words are put to it by `findingWords`. */
 export type FindingFact = { [C in keyof FindingFacts]: Fact<C> }[keyof FindingFacts];

@@ -7,7 +7,7 @@ import { commonRoles } from '../record/roles';
 import { webAddress } from '../base/scalars';
 import type { NewVenue } from '../record/directory';
 import { CellError, momentCell } from './csv-dates';
-import type { FileNote } from './import-row';
+import type { FileNote } from './file-note';
 
 /** Columns that a table of events must have; the others may be missing. */
 export const neededColumns = ['title', 'date', 'start', 'venue'] as const;

@@ -5,7 +5,7 @@ import { quoted } from '../base/quoted';
 import type { Precision } from '../record/record';
 import { isoDate } from '../base/scalars';
 import { toLocal } from '../base/zones';
-import type { FileNote } from './import-row';
+import type { FileNote } from './file-note';
 
 /** One cell that cannot be read: its column, and why. Caught where rows are read. */
 export class CellError extends Error {

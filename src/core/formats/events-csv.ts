@@ -13,12 +13,12 @@ import {
   gathered,
   placed,
   settled,
-  type FileNote,
   type FilePart,
   type ImportedEvent,
   type ReadFile,
   type ReadContext,
 } from './import-row';
+import { type FileNote } from './file-note';
 import {
   type Cells,
   type Column,

@@ -19,12 +19,12 @@ import {
   gathered,
   placed,
   settled,
-  type FileNote,
   type FilePart,
   type ImportedEvent,
   type ReadFile,
   type ReadContext,
 } from './import-row';
+import { type FileNote } from './file-note';
 
 /** Thrown inside this file only: one event that cannot be read. */
 class EventError extends Error {

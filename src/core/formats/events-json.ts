@@ -13,12 +13,12 @@ import {
   firstOfTwo,
   placed,
   settled,
-  type BrokenRow,
-  type FileNote,
   type FilePart,
   type ImportedEvent,
   type ReadContext,
 } from './import-row';
+import { type BrokenRow } from './file-note';
+import { type FileNote } from './file-note';
 
 const fileSchema = z.looseObject({ nuntiax: z.literal(1), events: z.array(z.unknown()).default([]) });
 

@@ -9,7 +9,7 @@ import {
 } from '../record/directory';
 import { issueWords } from '../base/issue-words';
 import { line, prose, zoneName } from '../base/scalars';
-import type { BrokenRow } from './import-row';
+import type { BrokenRow } from './file-note';
 
 const name = line(160).min(1);
 const seats = z.number().int().min(0).max(500_000);

@@ -5,7 +5,7 @@ import { patternWords, ruleDates, ruleText, untilOf, type PatternProblem } from 
 import { fail, ok, type Result } from '../base/result';
 import { addDays, toLocal, type LocalTime } from '../base/zones';
 import { ruleProperty } from './ics-lines';
-import type { FileNote } from './import-row';
+import type { FileNote } from './file-note';
 
 /** A rule without an end is read this far, in days. */
 const openRuleDays = 366;

@@ -1,17 +1,12 @@
 import { checkRecord } from '../record/check-record';
 import { newVenueSchema, organiserSchema, type NewVenue, type Point, type Venue } from '../record/directory';
-import { fieldOf, type Finding } from '../findings/finding';
+import { fieldOf } from '../findings/finding';
 import { findingWords } from '../findings/finding-words';
 import { issueWords } from '../base/issue-words';
 import { readingTwice } from '../dates/readings';
 import type { Performance, RecordContent } from '../record/record';
 import type { FileDirectory } from './file-directory';
-
-/** Something a person should know of how a row was read: a word for machines, and one for people. */
-export interface FileNote {
-  code: string;
-  text: string;
-}
+import type { BrokenRow, FileNote } from './file-note';
 
 /** What a row does not say and no rule may guess: a person is asked. */
 export interface Ask extends FileNote {
@@ -45,12 +40,6 @@ export interface ImportedEvent {
   notes: FileNote[];
   /** Until it is answered, the event is not taken in; the zone of its performances stands for none. */
   ask: Ask | null;
-}
-
-/** A row that could not be read: where, which field, why and the way out. */
-export interface BrokenRow extends FileNote {
-  line: number;
-  field: string;
 }
 
 /** What reading a file gives, piece by piece: events, rows that are broken, and where it is. A file that is not what it should be is refused. */
@@ -212,14 +201,4 @@ export function settled(event: ImportedEvent, columnOf: (path: string) => string
   return found.length > 0
     ? found.map((row) => ({ kind: 'broken', row }))
     : [{ kind: 'event', event: checked.ok ? { ...event, content: checked.value } : event }];
-}
-
-/** Findings that a record was refused for, as rows of a file. */
-export function brokenOf(line: number, findings: readonly Finding[], columnOf: (field: string) => string): BrokenRow[] {
-  return findings.map((finding) => ({
-    line,
-    field: columnOf(fieldOf(finding)),
-    code: finding.code,
-    text: findingWords(finding),
-  }));
 }

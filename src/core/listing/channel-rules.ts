@@ -63,8 +63,7 @@ export interface PageRow {
 }
 
 /** What one listing may give to others. */
-export const gifts = ['ticket link', 'join link', 'registration link', 'public address', 'remote id'] as const;
-export type Gift = (typeof gifts)[number];
+export type Gift = 'ticket link' | 'join link' | 'registration link' | 'public address' | 'remote id';
 
 /** Who may see each gift: anyone, those who hold a place, or nobody outside. */
 export const giftSeenBy: Record<Gift, 'anyone' | 'holders' | 'nobody'> = {

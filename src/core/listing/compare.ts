@@ -18,7 +18,7 @@ export interface FieldComparison {
 }
 
 /** Moments by field: when each was last sent. */
-export type Moments = Readonly<Record<string, Instant>>;
+type Moments = Readonly<Record<string, Instant>>;
 
 /** What is known of a listing on its channel. Moments are of a monotonic clock. */
 export interface ListingState {

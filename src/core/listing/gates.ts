@@ -155,7 +155,7 @@ function isFor(event: Audience, place: Audience): boolean {
 }
 
 /** For whom, in words: `members`, `the friends of the choir`. */
-export function audienceWords(audience: Audience): string {
+function audienceWords(audience: Audience): string {
   return audience.who === 'group' ? audience.name : audience.who;
 }
 

@@ -100,7 +100,7 @@ function itemOf(wire: Wire, list: string, refKey: string, ref: string): Wire {
 const theirs = /^theirs-\d+$/;
 
 /** True where a key belongs to an item that somebody else put there. */
-export function isTheirs(key: string): boolean {
+function isTheirs(key: string): boolean {
   return theirs.test(splitKey(key).item ?? '');
 }
 

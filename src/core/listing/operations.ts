@@ -74,7 +74,7 @@ export interface OperationRow {
 }
 
 /** When a lock closes. */
-export type LockWhen =
+type LockWhen =
   { after: 'first sale' } | { hoursBefore: number } | { minutesAfterSending: number } | { state: ListedState };
 
 /** Fields that a channel does not let be changed any more from some moment on. */

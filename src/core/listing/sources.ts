@@ -7,7 +7,7 @@ import { noticePart } from './parts';
 import type { ShownValue } from './shown';
 
 /** Where a value stands: the item it belongs to, the channel that showed it, and which of its listings. */
-export interface SourceContext {
+interface SourceContext {
   item: string | null;
   channel: string;
   part: number;

@@ -185,7 +185,7 @@ function levelGroup(id: string, name: string, [part, word, of]: (typeof levelPar
 }
 
 /** Every group of a record that can be carried over. */
-export function carriedGroups({ tickets }: RecordContent): CarriedGroup[] {
+function carriedGroups({ tickets }: RecordContent): CarriedGroup[] {
   return [
     ...groups,
     ...tickets.levels.flatMap((level) => levelParts.map((part) => levelGroup(level.id, level.name, part))),

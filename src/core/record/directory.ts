@@ -10,7 +10,7 @@ export const holdSchema = z.object({ id, name: line(60).min(1, 'Name the hold.')
 export type Hold = z.infer<typeof holdSchema>;
 
 /** One way a room is arranged (seated, standing …), with its capacity and what is held back. */
-export const setUpSchema = z.object({
+const setUpSchema = z.object({
   id,
   name: line(60).min(1, 'Name the set-up.'),
   capacity: seats.min(1),
@@ -43,7 +43,6 @@ export const venueMoreSchema = z.object({
   /** The venue's own id on a channel, by channel id. */
   channelIds: z.record(z.string().max(40), z.string().max(200)).default({}),
 });
-export type VenueMore = z.infer<typeof venueMoreSchema>;
 
 export const venueSchema = venueMoreSchema.extend({
   id,

@@ -134,7 +134,7 @@ export function toDraft(content: RecordContent): RecordDraft {
 }
 
 /** One performance as it stands in the form. The same performance gives the same draft, so that what did not change is not read again. */
-export function performanceDraft(performance: Performance): PerformanceDraft {
+function performanceDraft(performance: Performance): PerformanceDraft {
   const kept = drafts.get(performance);
   if (kept) return kept;
   const made = {

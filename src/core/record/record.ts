@@ -110,7 +110,7 @@ export const pictureUseSchema = z.object({
 });
 
 /** A field of one channel's listing, worded by hand. */
-export const overrideSchema = z.object({
+const overrideSchema = z.object({
   channel: z.string().min(1).max(40),
   field: z.string().min(1).max(40),
   /** Plain text, or HTML where the field is rich. */
@@ -145,7 +145,7 @@ export const wordsSchema = z.object({
 export const announceSchema = z.object({ date: isoDate, time: timeOfDay, zone: zoneName }).nullable();
 
 /** A short post about the event on one channel, as opposed to its listing. */
-export const noticeSchema = z.object({
+const noticeSchema = z.object({
   id,
   channel: z.string().min(1).max(40),
   /** Plain words with tokens; empty: made from the facts, as much as fits. */
@@ -166,7 +166,7 @@ export const noticeSchema = z.object({
  * The two addresses of an online event. Where one keeps a place is public; where one joins is for those who hold a place, and
  * stands nowhere in public. What older revisions call `link` may be either, so it is kept as the one that is never shown.
  */
-export const onlineSchema = z.preprocess(
+const onlineSchema = z.preprocess(
   (given) =>
     given !== null && typeof given === 'object' && 'link' in given ? { keep: null, join: given.link } : given,
   z.object({ keep: webAddress.nullable().default(null), join: webAddress.nullable().default(null) }),
@@ -181,7 +181,7 @@ export const audienceSchema = z.discriminatedUnion('who', [
 export type Audience = z.infer<typeof audienceSchema>;
 
 /** Something that can be linked to: where it is sold, what stands on a channel, the venue's own site, or an address. */
-export const targetSchema = z.discriminatedUnion('kind', [
+const targetSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('tickets') }),
   z.object({ kind: z.literal('page'), channel: z.string().min(1).max(40) }),
   z.object({ kind: z.literal('venue') }),
@@ -193,7 +193,7 @@ export type Target = z.infer<typeof targetSchema>;
 export const linkUses = ['buy', 'register', 'reply', 'watch', 'more'] as const;
 
 /** A link with words of its own, beside the one that sells. */
-export const labelledLinkSchema = z.object({
+const labelledLinkSchema = z.object({
   id,
   use: z.enum(linkUses),
   /** The words that one clicks; empty: those of its use. */
@@ -204,7 +204,7 @@ export const labelledLinkSchema = z.object({
 export type LabelledLink = z.infer<typeof labelledLinkSchema>;
 
 /** What one channel's link, or one notice's, leads to by choice, where it is not simply where tickets are. */
-export const linkChoiceSchema = z.object({
+const linkChoiceSchema = z.object({
   id,
   channel: z.string().min(1).max(40),
   /** The notice that it is about; `null`: the event's listing. */
@@ -217,7 +217,7 @@ export const linkChoiceSchema = z.object({
 /** Who may see a document or a gift. */
 export const seers = ['anyone', 'holders', 'press'] as const;
 
-export const documentSchema = z.object({
+const documentSchema = z.object({
   id,
   /** SHA-256 of the file, in hex. */
   fileId: z.string().regex(/^[0-9a-f]{64}$/),

@@ -17,7 +17,7 @@ export const buyers = ['anyone', 'concession', 'group', 'members', 'non-members'
 export type Buyers = (typeof buyers)[number];
 
 /** One end of a sale window: a local date and time, or so long before the start. */
-export const windowEndSchema = z.discriminatedUnion('kind', [
+const windowEndSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('at'), date: isoDate, time: timeOfDay }),
   /** Days are counted in the calendar (same time of day); hours exactly. */
   z.object({ kind: z.literal('before'), amount: z.number().int().min(0).max(1000), unit: z.enum(['days', 'hours']) }),
@@ -25,7 +25,7 @@ export const windowEndSchema = z.discriminatedUnion('kind', [
 export type WindowEnd = z.infer<typeof windowEndSchema>;
 
 /** Which performances one purchase of a level lets in to: the one it is bought for, all, any so many, or those that are named. */
-export const coversSchema = z.discriminatedUnion('kind', [
+const coversSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('one') }),
   z.object({ kind: z.literal('all') }),
   z.object({ kind: z.literal('any'), n: z.number().int().min(2).max(100) }),
@@ -33,7 +33,7 @@ export const coversSchema = z.discriminatedUnion('kind', [
 ]);
 export type Covers = z.infer<typeof coversSchema>;
 
-export const priceLevelSchema = z.object({
+const priceLevelSchema = z.object({
   id,
   name: line(60).min(1),
   /** Face value in minor units of the record's currency; with `choose` the least that is taken. */
@@ -61,7 +61,7 @@ export const priceLevelSchema = z.object({
 export type PriceLevel = z.infer<typeof priceLevelSchema>;
 
 /** A booking fee: a share of the face value and a fixed part, in minor units, up to a cap; either added or absorbed. */
-export const feeSchema = z.object({
+const feeSchema = z.object({
   mode: z.enum(['added', 'absorbed']),
   /** Hundredths of a per cent: 450 is 4.5 %. */
   basisPoints: z.number().int().min(0).max(5000),
@@ -71,7 +71,7 @@ export const feeSchema = z.object({
 export type Fee = z.infer<typeof feeSchema>;
 
 /** Where it is sold, in order of priority. */
-export const outletSchema = z.object({
+const outletSchema = z.object({
   id,
   name: line(60).min(1),
   /** The channel that sells it and gives the link; `null`: an outlet with a link of its own, or none. */
@@ -90,7 +90,7 @@ export const outletSchema = z.object({
 export type Outlet = z.infer<typeof outletSchema>;
 
 /** Sold with a ticket, and admits nobody: a meal, a shirt. */
-export const extraSchema = z.object({
+const extraSchema = z.object({
   id,
   name: line(60).min(1),
   /** In minor units of the record's currency. */
@@ -102,7 +102,7 @@ export const extraSchema = z.object({
 export type Extra = z.infer<typeof extraSchema>;
 
 /** Takes something off a price, for who knows its word. */
-export const couponSchema = z.object({
+const couponSchema = z.object({
   id,
   code: line(40).min(1, 'Give the coupon a code.'),
   off: z.discriminatedUnion('kind', [

@@ -16,7 +16,7 @@ import { isoDate, timeOfDay } from '../base/scalars';
 import type { Instant } from '../base/zones';
 
 /** What the dates of a tour share. The opening of the sale is a local time, the same everywhere. */
-export const tourSharedSchema = z.object({
+const tourSharedSchema = z.object({
   title: z.string().trim().min(1, 'Give the tour’s events a title.').max(recordLimits.title),
   subtitle: z.string().trim().max(recordLimits.title),
   eventType: z.enum(eventTypes),

@@ -1,7 +1,7 @@
 import type { Notice, RecordContent } from './record';
 
 /** What befell the event as a whole: every performance of it is cancelled, or none of them has a date to stand on any more. `null`: neither. */
-export function turnOf({ performances }: Pick<RecordContent, 'performances'>): 'cancelled' | 'postponed' | null {
+function turnOf({ performances }: Pick<RecordContent, 'performances'>): 'cancelled' | 'postponed' | null {
   if (performances.length === 0) return null;
   if (performances.every((performance) => performance.turn === 'cancelled')) return 'cancelled';
   return performances.every((performance) => performance.turn === 'cancelled' || performance.turn === 'postponed')

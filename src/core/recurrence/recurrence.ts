@@ -182,7 +182,7 @@ export type PerformanceEdit = Partial<
 >;
 
 /** What an edit does to one performance: the fields that change, and those that keep a value of their own. */
-export interface Touched {
+interface Touched {
   id: string;
   changes: (keyof PerformanceEdit)[];
   keepsOwn: (keyof PerformanceEdit)[];

@@ -34,7 +34,7 @@ export const zone = fc.constantFrom(
   'America/Vancouver',
 );
 /** One end of a sale window. */
-export const windowEnd: fc.Arbitrary<WindowEnd> = fc.oneof(
+const windowEnd: fc.Arbitrary<WindowEnd> = fc.oneof(
   fc.record({ kind: fc.constant('at' as const), date, time }),
   fc.record({
     kind: fc.constant('before' as const),
@@ -88,7 +88,7 @@ export const level = (n: number) =>
     .map(({ price, ...part }) => newLevel(`l${n}`, `Level ${n}`, price, part));
 
 /** Any outlet, by its number. */
-export const outlet = (n: number) =>
+const outlet = (n: number) =>
   fc
     .record({
       allocation: fc.option(fc.integer({ min: 0, max: 400 })),
@@ -109,7 +109,7 @@ export const several = <T>(make: (n: number) => fc.Arbitrary<T>, most: number, l
   fc.integer({ min: least, max: most }).chain((count) => fc.tuple(...Array.from({ length: count }, (_, n) => make(n))));
 
 /** Something that a link may lead to. */
-export const target: fc.Arbitrary<Target> = fc.constantFrom<Target>(
+const target: fc.Arbitrary<Target> = fc.constantFrom<Target>(
   { kind: 'tickets' },
   { kind: 'venue' },
   { kind: 'page', channel: 'lectern' },

@@ -4,7 +4,7 @@ import { isBullet, isListParagraph, isNumber, isUnseen, marksWithin } from './ma
 type Node = ReturnType<typeof parseDocument>['children'][number];
 
 /** A stretch of text with its marks. */
-export interface Run {
+interface Run {
   text: string;
   strong?: true;
   em?: true;

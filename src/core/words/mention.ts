@@ -3,7 +3,7 @@ import type { Instant } from '../base/zones';
 import type { Token } from './tokens';
 
 /** What a mention says of the record: it is wrong, it was right once, or it is right and will not follow. */
-export type Verdict = 'contradicts' | 'stale' | 'typed';
+type Verdict = 'contradicts' | 'stale' | 'typed';
 
 /** A fact that stands typed in prose, held against the record. */
 export interface Mention {

@@ -7,7 +7,7 @@ import { timesIn } from './mention-times';
 import type { Token } from './tokens';
 
 /** Longest text that is searched, in UTF-16 units; beyond it nothing is said. */
-export const mostMentionChars = 60_000;
+const mostMentionChars = 60_000;
 /** Most mentions told of one text. */
 const mostMentions = 200;
 

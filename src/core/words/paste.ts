@@ -19,7 +19,7 @@ export interface Pasted extends PasteReport {
 }
 
 /** Largest paste that is read, in characters. */
-export const mostPasteHtml = 2_000_000;
+const mostPasteHtml = 2_000_000;
 
 /** What is left out, by tag. Tags that merely wrap are not worth a word. */
 const names: Record<string, string> = {

@@ -54,7 +54,7 @@ const mostFilledChars = 400_000;
 type Piece = { kind: 'text'; text: string } | { kind: 'token'; name: string } | { kind: 'broken'; text: string };
 
 /** Takes words apart at their tokens: one pass, whatever they hold. */
-export function tokenPieces(text: string): Piece[] {
+function tokenPieces(text: string): Piece[] {
   const pieces: Piece[] = [];
   let from = 0;
   for (let at = text.indexOf('{{'); at >= 0; at = text.indexOf('{{', from)) {

@@ -6,7 +6,7 @@ import { fileParts } from './file-parts';
 import { placeFinder } from './towns';
 
 /** What the reading process is told on its standard input. */
-export const askedSchema = z.object({
+const askedSchema = z.object({
   path: z.string(),
   name: z.string(),
   zone: z.string().nullable(),

@@ -8,7 +8,7 @@ import { troubleNow } from './the-house';
 const patienceMs = 300;
 
 /** The house's numbers: counted anew where something changed, but for no longer than one who asks can wait. */
-export async function numbers(house: House): Promise<ReturnType<typeof pulseRow>> {
+async function numbers(house: House): Promise<ReturnType<typeof pulseRow>> {
   if (staleRecords(house.db, house.clock.now(), 1).length > 0) {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const counting = countStale(house).catch((error: unknown) => console.error('numbers:', error));

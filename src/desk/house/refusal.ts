@@ -1,7 +1,7 @@
 import { sqliteCode } from '@/store/database';
 
 /** Why the data folder took nothing, with the way out; `null` where the error is another. Nothing is half-written: a use-case is one transaction. */
-export function refusalWords(error: unknown): string | null {
+function refusalWords(error: unknown): string | null {
   const code = sqliteCode(error);
   if (code === null) return null;
   if (code === 'SQLITE_FULL' || code.startsWith('SQLITE_IOERR'))

@@ -10,7 +10,7 @@ import { allRecords, type RecordAt } from '@/store/records';
 import type { ListedEvent } from '@/views/season';
 
 /** One line of the season. */
-export interface SeasonRow extends ListedEvent {
+interface SeasonRow extends ListedEvent {
   id: RecordId;
   /** Instant of that performance, for the order. */
   at: number;

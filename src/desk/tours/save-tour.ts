@@ -14,7 +14,7 @@ import { makeTour, tourById, writeTour } from '@/store/tours';
 import { allVenues } from '@/store/venues';
 
 /** What a change of the shared facts means for one date. */
-export interface StopChange {
+interface StopChange {
   id: string;
   code: string;
   takes: string[];

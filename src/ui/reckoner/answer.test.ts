@@ -1,4 +1,5 @@
-import { surveyRecord, type SurveyInput } from '@/channels/survey';
+import { surveyRecord } from '@/channels/survey';
+import { type SurveyInput } from '@/channels/survey-shapes';
 import { bareListing, inputOf, onlyThere } from '@/channels/testing/fixture';
 import { facts } from '@/core/facts/facts';
 import { sameData } from '@/core/base/same-data';

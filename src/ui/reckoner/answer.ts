@@ -1,4 +1,5 @@
-import { surveyRecord, type Survey, type SurveyInput } from '@/channels/survey';
+import { surveyRecord, type Survey } from '@/channels/survey';
+import { type SurveyInput } from '@/channels/survey-shapes';
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import type { Mention, MentionContext } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';

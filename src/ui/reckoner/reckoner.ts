@@ -1,5 +1,6 @@
 import { channelOf } from '@/channels/channels';
-import type { Survey, SurveyInput } from '@/channels/survey';
+import type { Survey } from '@/channels/survey';
+import type { SurveyInput } from '@/channels/survey-shapes';
 import { neverSent } from '@/core/listing/compare';
 import type { Mention, MentionContext } from '@/core/words/mention';
 import { answer, ends, type Piece, type Question } from './answer';

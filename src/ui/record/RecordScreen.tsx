@@ -1,6 +1,5 @@
 'use client';
 
-import type { RecordId } from '@/core/base/ids';
 import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
@@ -12,7 +11,6 @@ import { stageOf } from '@/core/facts/facts';
 import { cutToFit } from '@/core/base/graphemes';
 import { nextOf } from '@/core/facts/performance-facts';
 import { lineUpWords } from '@/core/record/roles';
-import type { RecordContent } from '@/core/record/record';
 import { sameData } from '@/core/base/same-data';
 import { toLocal } from '@/core/base/zones';
 import { DateBlock } from '@/ui/date-block';
@@ -27,69 +25,28 @@ import { fieldErrors } from './form-parts';
 import { HistorySection, type HistoryActions } from './sections/HistorySection';
 import { LineUpSection } from './sections/LineUpSection';
 import { MergePanel } from './sections/MergePanel';
-import type { MakeVenue } from './dates/NewVenueForm';
 import { pathWords } from './path-words';
-import type { PreviewNotice } from './words/NoticePreview';
 import { NoticesSection } from './words/NoticesSection';
-import type { NoteSold } from './tickets/OutletTable';
-import type { KeepQuestions } from './tickets/Questions';
-import type { Tick } from './tickets/SaleSheet';
-import type { TryPurchase } from './tickets/TrialPurchase';
-import type { KeepFollow } from './words/FollowWords';
 import { PicturesSection } from './pictures/PicturesSection';
 import { publicityParts, PublicitySection } from './sections/PublicitySection';
 import classes from './RecordForm.module.css';
 import { SaveBar } from './SaveBar';
 import { Doings } from './sections/Doings';
 import { useSectionSetters } from './use-section-setters';
-import type { SavePerson } from './save-person';
 import { asking, sinceWords, withOverride } from './screen-words';
 import { TicketsSection } from './tickets/TicketsSection';
 import { TourNote } from './dates/TourNote';
 import { useParts } from './use-parts';
 import { noAnswer } from '../no-answer';
-import type { RecordContext } from '@/views/record';
 import { useRecordDraft } from './use-record-draft';
 import { WordsSection } from './words/WordsSection';
-
-/** What a save came to; the same shape as the use-case gives. */
-export type SaveAnswer =
-  | { kind: 'saved'; id: RecordId; revision: number; content: RecordContent | null }
-  | { kind: 'unchanged'; id: RecordId; revision: number }
-  | { kind: 'stopped'; messages: string[] }
-  | { kind: 'merge'; base: RecordContent; theirs: RecordContent; revision: number; actor: string }
-  | { kind: 'missing' };
-
-export interface RecordScreenProps {
-  context: RecordContext;
-  /** Who saved which revision, newest first. */
-  log: { number: number; actor: string; at: number; reason: string }[];
-  /** The house's zone. */
-  zone: string;
-  save: (request: { id: RecordId | null; base: number; content: RecordContent; reason: string }) => Promise<SaveAnswer>;
-  makeVenue: MakeVenue;
-  savePerson: SavePerson;
-  keepQuestions: KeepQuestions;
-  keepFollow: KeepFollow;
-  /** Shows a notice as its readers will read it. */
-  preview: PreviewNotice;
-  /** For a record that is saved: its history, its counts, and copying it. */
-  saved?: HistoryActions & {
-    noteSold: NoteSold;
-    tick: Tick;
-    trial: TryPurchase;
-    /** Says yes to posts and letters that have a moment of their own: each goes at that moment. Gives a word where that cannot be. */
-    sayYes: (listings: string[]) => Promise<string | null>;
-    copy: () => Promise<string | null>;
-    makeTour: (name: string) => Promise<string | null>;
-  };
-}
+import type { RecordScreenProps, SaveAnswer } from './record-screen-props';
 
 const sections = [
   [
     'essentials',
     'Essentials',
-    /^(title|shortTitle|subtitle|kind|stage|tags|hashtags|radius|online|video|organiserId|tourId)/,
+    /^(title|shortTitle|subtitle|eventType|stage|tags|hashtags|radius|online|video|organiserId|tourId)/,
   ],
   ['dates', 'Dates, place', /^performances/],
   ['line-up', 'Line-up', /^(lineUp|programme)/],

@@ -1,1 +1,2 @@
-export { RecordScreen, type SaveAnswer } from './RecordScreen';
+export { RecordScreen } from './RecordScreen';
+export type { SaveAnswer } from './record-screen-props';

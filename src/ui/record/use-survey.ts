@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
-import { surveyRecord, type Survey, type SurveyInput } from '@/channels/survey';
+import { surveyRecord, type Survey } from '@/channels/survey';
+import { type SurveyInput } from '@/channels/survey-shapes';
 import { surveyBeside } from '../reckoner';
 
 /**

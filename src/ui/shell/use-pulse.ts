@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { z } from 'zod';
 
 /** The house's state in a few numbers; `mark` changes whenever a screen may have something new to show. */
-export const pulseSchema = z.object({
+const pulseSchema = z.object({
   now: z.number(),
   clock: z.enum(['real', 'simulated']),
   zone: z.string(),

@@ -1,1 +1,1 @@
-export { ChannelsProvider, useChannels, useWantedBy, type Channels } from './use-channels';
+export { ChannelsProvider, useChannels, useWantedBy } from './use-channels';

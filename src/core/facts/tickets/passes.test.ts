@@ -8,7 +8,7 @@ import type { Covers, PriceLevel, Tickets } from '../../record/ticket-schema';
 import { facts } from '../facts';
 import { houseFor } from '../sale';
 import { coverWords } from './passes';
-import type { Sold } from './seats';
+import type { Sold } from './sold';
 
 const now = Date.parse('2027-02-02T10:20Z');
 /** Days of March on which it takes place, in the Wick Room, which holds 160. */

@@ -1,6 +1,6 @@
 import { listWords } from '../../base/list-words';
 import type { Covers, PriceLevel, Tickets } from '../../record/ticket-schema';
-import type { Sold } from './seats';
+import type { Sold } from './sold';
 
 const spelt = [
   'none',

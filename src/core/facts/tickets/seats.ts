@@ -2,9 +2,7 @@ import type { Hold } from '../../record/directory';
 import type { Fee, Tickets } from '../../record/ticket-schema';
 import { splitFee } from './fees';
 import { coverCount } from './passes';
-
-/** Purchases so far of one performance, by level id. */
-export type Sold = ReadonlyMap<string, number>;
+import type { Sold } from './sold';
 
 export interface LevelSeats {
   id: string;

@@ -3,33 +3,13 @@ import { memo, useCallback, useState } from 'react';
 import type { Clash } from '@/core/clashes/clashes';
 import { clashWords, sideWords } from '@/core/clashes/clash-words';
 import type { PerformanceDraft } from '@/core/record/draft';
-import type { Venue } from '@/core/record/directory';
-import type { LineUpEntry } from '@/core/record/record';
 import { addDays } from '@/core/base/zones';
 import { FillDates } from './FillDates';
-import { freshPartId, Section, type FieldError } from '../form-parts';
-import type { MakeVenue } from './NewVenueForm';
+import { freshPartId, Section } from '../form-parts';
 import { PerformanceEditor } from './PerformanceEditor';
 import { PerformanceTable } from './PerformanceTable';
 import classes from '../RecordForm.module.css';
-
-export interface DatesSectionProps {
-  performances: PerformanceDraft[];
-  rule: string | null;
-  onChange: (
-    performances: PerformanceDraft[] | ((at: PerformanceDraft[]) => PerformanceDraft[]),
-    rule?: string | null,
-  ) => void;
-  venues: ReadonlyMap<string, Venue>;
-  error: FieldError;
-  makeVenue: MakeVenue;
-  addVenue: (venue: Venue) => void;
-  lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
-  /** What this event clashes with. */
-  clashes: readonly Clash[];
-  recordId: RecordId | null;
-  today: string;
-}
+import type { DatesSectionProps } from './dates-props';
 
 /** When and where: one performance with all its fields, or a run as a table in which one is opened at a time. */
 export const DatesSection = memo(function DatesSection(props: DatesSectionProps) {

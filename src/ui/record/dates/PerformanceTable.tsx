@@ -4,7 +4,7 @@ import type { PerformanceDraft } from '@/core/record/draft';
 import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
 import type { Performance } from '@/core/record/record';
 import { editBetween, planEdit, type EditScope } from '@/core/recurrence/recurrence';
-import type { DatesSectionProps } from './DatesSection';
+import type { DatesSectionProps } from './dates-props';
 import type { FieldError } from '../form-parts';
 import { PerformanceEditor } from './PerformanceEditor';
 import classes from '../RecordForm.module.css';

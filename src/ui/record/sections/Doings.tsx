@@ -1,6 +1,6 @@
 import { noAnswer } from '@/ui/no-answer';
 import classes from '../RecordForm.module.css';
-import type { RecordScreenProps } from '../RecordScreen';
+import type { RecordScreenProps } from '../record-screen-props';
 
 /** What can be done with the whole record: make the next event from it, or a tour. */
 export function Doings({

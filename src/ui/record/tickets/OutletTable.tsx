@@ -1,50 +1,14 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { sells, type ChannelRules } from '@/core/listing/channel-rules';
 import { useChannels } from '@/ui/use-channels';
-import type { Facts } from '@/core/facts/facts';
-import { priceText, type OutletDraft, type RecordDraft, type TicketsDraft } from '@/core/record/draft';
-import { outletHistory, type Count } from '@/core/facts/sales';
-import type { House } from '@/core/facts/tickets/seats';
+import { priceText, type OutletDraft, type TicketsDraft } from '@/core/record/draft';
+import { outletHistory } from '@/core/facts/sales';
 import { bestMove, paceOf, type Move } from '@/core/facts/tickets/moves';
 import { freshPartId, narrow, RowProblems, type FieldError } from '../form-parts';
 import { Holds } from './Holds';
-import type { QuestionSet } from '@/views/record';
-import type { KeepQuestions } from './Questions';
-import type { CameFrom } from './Counts';
 import { SoldFields } from './SoldFields';
 import classes from '../RecordForm.module.css';
-
-/** Notes a count of what an outlet has sold; gives a message where that cannot be. */
-export type NoteSold = (input: {
-  performanceId: string;
-  levelId: string;
-  outletId: string;
-  sold: number;
-}) => Promise<string | null>;
-
-/** What the tickets of a record are drawn from. */
-export interface TicketsProps {
-  tickets: TicketsDraft;
-  onChange: (tickets: TicketsDraft) => void;
-  facts: Facts;
-  /** The sums of one performance's house. */
-  houseOn: (performanceId: string) => House;
-  performances: RecordDraft['performances'];
-  sales: readonly Count[];
-  /** From where those came who bought or registered, by the channels' own counts. */
-  sources: readonly CameFrom[];
-  noteSold: NoteSold | null;
-  /** Questions that the house keeps, and keeping some. */
-  questionSets: readonly QuestionSet[];
-  keepQuestions: KeepQuestions | null;
-  now: number;
-  error: FieldError;
-}
-
-/** What the outlets are shown for: one performance, the next unless another is chosen. */
-export interface OutletProps extends TicketsProps {
-  performance: string | undefined;
-}
+import type { OutletProps, Pace, TicketsProps } from './outlet-props';
 
 /** Where it is sold, in order of priority: link, allocation, fee, and what each has sold. Then holds, parts of the house, refunds. */
 export function OutletTable(props: OutletProps) {
@@ -252,12 +216,6 @@ function FeeFields({
       <RowProblems error={error} row={at} fields={['percent', 'fixed', 'cap']} />
     </>
   );
-}
-
-export interface Pace {
-  sold: number;
-  left: number | null;
-  perDay: number;
 }
 
 /** What each outlet sold of the performance, what it has left and how fast it sells; and the move that would help most. */

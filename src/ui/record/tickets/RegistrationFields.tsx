@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { registrationCount, type Places } from '@/core/facts/tickets/registering';
 import { DateField } from '@/ui/date-field';
 import { type FieldError } from '../form-parts';
-import type { NoteSold } from './OutletTable';
+import type { NoteSold } from './outlet-props';
 import classes from '../RecordForm.module.css';
 
 interface RegistrationFieldsProps {

@@ -2,7 +2,8 @@ import { noAnswer } from '@/ui/no-answer';
 import { Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { OutletDraft } from '@/core/record/draft';
-import type { OutletProps, Pace } from './OutletTable';
+import type { Pace } from './outlet-props';
+import type { OutletProps } from './outlet-props';
 import classes from '../RecordForm.module.css';
 
 /** How many an outlet has sold, and noting a count that no channel reads. */

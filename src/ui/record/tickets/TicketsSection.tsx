@@ -11,7 +11,8 @@ import { BookingFields } from './BookingFields';
 import { Coupons, Extras } from './Extras';
 import { LevelTable } from './LevelTable';
 import { Counts } from './Counts';
-import { OutletTable, type TicketsProps } from './OutletTable';
+import { OutletTable } from './OutletTable';
+import { type TicketsProps } from './outlet-props';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 import { Questions } from './Questions';
@@ -22,7 +23,7 @@ import type { TryPurchase } from './TrialPurchase';
 import { SeatSums } from './SeatSums';
 
 /** A level to start from. The first is the full price; what a further one is, is asked. */
-export function freshLevel(count: number): LevelDraft {
+function freshLevel(count: number): LevelDraft {
   return {
     id: freshPartId(),
     name: count === 0 ? 'Standard' : '',
