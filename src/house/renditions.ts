@@ -3,7 +3,7 @@ import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { randomBytes } from 'node:crypto';
 import sharp from 'sharp';
-import type { Rendition } from '@/channels/kit/rendition';
+import type { Rendition } from '@/channels/kit/kept';
 import { OutsideError } from '@/channels/kit/http';
 import type { ShownValue } from '@/core/listing/shown';
 import { typeOfFile } from '@/core/record/document-types';

@@ -3,7 +3,7 @@ import { currencies, parsePrice } from '@/core/base/money';
 import type { Wire } from '@/core/listing/channel-rules';
 import { hookSecret } from '../kit/hooks';
 import type { Connection, Door, Remote, Sending } from '../kit/kind';
-import type { KeptThere } from '../kit/rendition';
+import type { KeptThere } from '../kit/kept';
 import { accepted, onceAt, OutsideError, pageOf, readAnswer, sentOnce, type Http, type HttpRequest } from '../kit/http';
 
 const listingSchema = z.looseObject({ id: z.string(), url: z.string(), state: z.string() });

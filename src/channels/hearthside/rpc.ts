@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { OutsideErrorKind } from '@/core/errands/retry';
 import type { Connection, Sending } from '../kit/kind';
-import type { KeptThere } from '../kit/rendition';
+import type { KeptThere } from '../kit/kept';
 import { accepted, OutsideError, readAnswer, sentOnce, type Http } from '../kit/http';
 
 const answerSchema = z.object({

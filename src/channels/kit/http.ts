@@ -1,6 +1,6 @@
 import type { z } from 'zod';
-import type { KeptThere } from './rendition';
-import type { Rendition } from './rendition';
+import type { KeptThere } from './kept';
+import type { Rendition } from './kept';
 import type { OutsideErrorKind } from '@/core/errands/retry';
 
 /** An error from outside: its kind decides the cure, never its words. */

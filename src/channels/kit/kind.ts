@@ -6,7 +6,7 @@ import type { Http } from './http';
 import type { Mail } from './mail';
 import type { Currency } from '@/core/base/money';
 import type { Instant } from '@/core/base/zones';
-import type { KeptThere, Rendition } from './rendition';
+import type { KeptThere, Rendition } from './kept';
 
 /** What stands on a channel, by its own name for it. */
 export interface Remote {
