@@ -176,7 +176,7 @@ const tally = {
 /** Counts something that must not be, and says what it was. */
 function found(what: keyof typeof tally, ...words: unknown[]): void {
   tally[what] += 1;
-  say(what, ...words);
+  console.error(what, ...words);
 }
 
 /** A write of ours, tried again where another process holds the database. */
