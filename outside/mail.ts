@@ -40,6 +40,8 @@ export async function startMail(
       });
     },
   });
+  // A line that is cut by who hands it in is nothing that the others need suffer for.
+  server.on('error', (error) => console.error('mail:', error.message));
   /** The answer to this letter is lost, though it was taken. */
   const lost = () => {
     const left = weather?.loseCalls.MAIL ?? 0;

@@ -1,3 +1,4 @@
+import { connect } from 'node:net';
 import fc from 'fast-check';
 import { record } from '@/core/testing/any-record';
 import { equalValues } from '@/core/listing/compare';
@@ -482,4 +483,27 @@ test('a sale for money is not opened by an account that cannot be paid out; a fr
   );
   await say('ready');
   expect(await kindOf(client.place(wireOf('gatefold', 'Paid'), sending()))).toBe('taken');
+});
+
+test('a line that is reset while a letter is handed in ends nothing else of the outside', async () => {
+  const account = await fetch(`${outside.base}/postbag/api/account`, {
+    headers: { 'x-list-key': accounts.postbag?.key ?? '' },
+  });
+  const { smtp_port: port } = (await account.json()) as { smtp_port: number };
+  const { user = '', key = '' } = accounts.postbag ?? {};
+  const plain = Buffer.from(`\0${user}\0${key}`).toString('base64');
+  const said = ['EHLO here', `AUTH PLAIN ${plain}`, `MAIL FROM:<${user}>`];
+  const cut = await new Promise<string>((resolve) => {
+    const line = connect(port, '127.0.0.1');
+    const answers: string[] = [];
+    line.on('data', (data) => {
+      answers.push(String(data).slice(0, 3));
+      const next = said.shift();
+      if (next === undefined) line.resetAndDestroy();
+      else line.write(`${next}\r\n`);
+    });
+    line.once('close', () => resolve(answers.join(' ')));
+  });
+  await new Promise((resolve) => setTimeout(resolve, 200));
+  expect([cut, (await fetch(`${outside.base}/about`)).ok]).toEqual(['220 250 235 250', true]);
 });
