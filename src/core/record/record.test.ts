@@ -1,3 +1,4 @@
+import { savedTourSchema } from './tour';
 import { recordSchema, savedRecordSchema, type RecordContent } from './record';
 import type { Coupon } from './ticket-schema';
 import { checkRecord } from './check-record';
@@ -371,4 +372,11 @@ test.each<[string, Partial<RecordContent>, string, string]>([
     field,
     code,
   ]);
+});
+
+test('a tour that an older program wrote says its kind of event by another name', () => {
+  const { title, subtitle, lineUp, tags, words, pictures } = sample();
+  const shared = { title, subtitle, lineUp, tags, words, pictures, announce: null, onSale: null };
+  expect(savedTourSchema.parse({ ...shared, kind: 'reading' }).eventType).toBe('reading');
+  expect(savedTourSchema.parse({ ...shared, eventType: 'talk' }).eventType).toBe('talk');
 });
