@@ -327,6 +327,7 @@ describe('the season is read from kept lines', () => {
       await rig.pass(hours * 3_600_000);
       const right = new Set(reckoned());
       expect(keptNow().filter((candidate) => candidate !== 'stale' && !right.has(candidate))).toEqual([]);
+      expect(season(rig.house).rows).toEqual(toldAnew());
       await countStale(rig.house);
       expect(keptNow()).toEqual(reckoned());
     }
