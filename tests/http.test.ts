@@ -11,9 +11,10 @@ import {
   pageOf,
   readAnswer,
   waitOf,
-  type Http,
+  type HttpLine,
   type HttpAnswer,
 } from '@/channels/kit/http';
+import type { MailLine, OutgoingMail } from '@/channels/kit/mail';
 import { makeHttp } from '@/channels/kit/reach';
 import { goingOut, makeOutsideDoor } from '@/house/outside-door';
 import { openDatabase } from '@/store/database';
@@ -159,11 +160,11 @@ test('what is gone is a value, not an error; other errors stay errors; a page th
 
 describe('one account, one budget', () => {
   const budget = { requests: 20, perMs: 1_000, burst: 1, atOnce: 3 };
-  const made = (http: Http) => {
+  const made = (http: HttpLine, mail?: MailLine) => {
     const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-door-'));
     const db = openDatabase(folder);
     let now = 0;
-    const door = makeOutsideDoor(db, http, () => now);
+    const door = makeOutsideDoor(db, http, () => now, mail);
     return {
       door,
       pass: (ms: number) => (now += ms),
@@ -251,6 +252,47 @@ describe('one account, one budget', () => {
     for (const work of [() => http({ method: 'PUT', url: 'x' }), () => door.shelve(() => sent.push('shelf'))])
       await expect(goingOut({ sort: 'reading' }, async () => work())).rejects.toMatchObject({ kind: 'our-fault' });
     expect(sent).toEqual(['GET', 'POST']);
+    end();
+  });
+
+  test.each([
+    ['at once', 0, ['asked', 'sent']],
+    ['after the while that a line takes', 900, ['asked', 'sent']],
+    ['after a sleep', 40_000, ['asked', 'asked']],
+    ['with a clock that was put back', -3_600_000, ['asked', 'asked']],
+  ])('the line stands %s: what was asked long ago is asked again', async (_, ms, expected) => {
+    const clock = jest.spyOn(Date, 'now');
+    let book: string[] = [];
+    const line = (lastly?: () => void) => {
+      clock.mockReturnValue(Date.now() + ms);
+      lastly?.();
+      book.push('sent');
+      return Promise.resolve(good);
+    };
+    const { door, end } = made(
+      (request, lastly) => line(lastly),
+      async (letter, lastly) => void (await line(lastly)),
+    );
+    const before = () => {
+      book.push('asked');
+      // Meanwhile another leads.
+      if (book.length > 1) throw new OutsideError('stopped', 'another process leads now');
+    };
+    const ways = [
+      () => door.http('acc', budget)({ method: 'POST', url: 'x' }),
+      () => door.http('other', budget)({ method: 'DELETE', url: 'x', repeatable: true }),
+      () => door.mail('post', budget)({} as OutgoingMail),
+    ];
+    for (const way of ways) {
+      book = [];
+      await goingOut({ sort: 'errand', before }, async () => {
+        await Promise.allSettled([way()]);
+      });
+      expect(book).toEqual(expected);
+    }
+    // What we did not let go ourselves is no failing of the channel's.
+    expect(door.failing().size).toBe(0);
+    clock.mockRestore();
     end();
   });
 });

@@ -1,10 +1,12 @@
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { gzipSync } from 'node:zlib';
+import { SMTPServer } from 'smtp-server';
 import { careful, ownHostOnly, type Care } from '@/channels/kit/careful';
 import { accepted, OutsideError, pageOf } from '@/channels/kit/http';
 import type { ChannelClient, Remote } from '@/channels/kit/kind';
 import { isOpen, makeHttp } from '@/channels/kit/reach';
+import { makeMail } from '@/channels/kit/smtp';
 
 /* The way out: which addresses it reaches, how much it reads, and what of an answer goes any further. */
 
@@ -190,4 +192,61 @@ test('what meets a reset connection is asked once more, where doing it twice har
   expect(await tries({ method: 'PUT', url: base, body: 'x', repeatable: true }, 1)).toEqual([2, 'answered']);
   expect(await tries({ method: 'GET', url: base }, 2)).toEqual([2, 'again-later']);
   expect(await tries({ method: 'POST', url: base, body: 'x' }, 1)).toEqual([1, 'unknown-outcome']);
+});
+
+describe('the last question, when the line stands and nothing was written yet', () => {
+  const refusal = new Error('another process leads now');
+  const refuse = () => {
+    throw refusal;
+  };
+
+  test.each(['GET', 'POST', 'PUT', 'DELETE'] as const)('%s: what is refused then does not arrive', async (method) => {
+    const arrived: string[] = [];
+    answer = (request, response) => {
+      arrived.push(request.method ?? '');
+      response.end();
+    };
+    const request = { method, url: base, ...(method === 'POST' || method === 'PUT' ? { body: 'words' } : {}) };
+    // On a line that stands already, and on one that is made for it: thrown is what was thrown there, in no other clothes.
+    await http(request);
+    await expect(http(request, refuse)).rejects.toBe(refusal);
+    await expect(makeHttp(new Set(['127.0.0.1']))(request, refuse)).rejects.toBe(refusal);
+    expect(arrived).toEqual([method]);
+    let asked = 0;
+    await http(request, () => (asked += 1));
+    expect([asked, arrived]).toEqual([1, [method, method]]);
+  });
+
+  test('a letter is read only when the server takes it', async () => {
+    const said: string[] = [];
+    const taking = new SMTPServer({
+      disabledCommands: ['STARTTLS'],
+      onAuth: (_, __, done) => done(null, { user: 'u' }),
+      onRcptTo: ({ address }, _, done) => {
+        said.push(`to ${address}`);
+        done();
+      },
+      onData: (stream, _, done) => {
+        let text = '';
+        stream.on('data', (part: Buffer) => (text += part.toString()));
+        stream.on('end', () => {
+          said.push(/^Subject: (.*)$/m.exec(text)?.[1]?.trim() ?? '');
+          done();
+        });
+      },
+    });
+    taking.on('error', () => undefined);
+    await new Promise<void>((resolve) => taking.listen(0, '127.0.0.1', resolve));
+    const { port } = taking.server.address() as AddressInfo;
+    const mail = makeMail(new Set(['127.0.0.1']));
+    const letter = {
+      ...{ host: '127.0.0.1', port, user: 'u', password: 'p', from: 'a@house.test', to: 'all@list.test' },
+      ...{ subject: 'A letter', html: '<p>x</p>', text: 'x', messageId: 'm1@house.test', inReplyTo: null },
+      ...{ headers: {}, pictures: [] },
+    };
+    await expect(mail(letter, refuse)).rejects.toBe(refusal);
+    await mail(letter, () => void said.push('asked'));
+    expect(said).toEqual(['to all@list.test', 'to all@list.test', 'asked', 'A letter']);
+    await new Promise<void>((resolve) => taking.close(resolve));
+  });
 });

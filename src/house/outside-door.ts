@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { isOutsideError, OutsideError, tells, waitOf, writes, type Http } from '@/channels/kit/http';
-import type { Mail } from '@/channels/kit/mail';
+import { isOutsideError, OutsideError, tells, waitOf, writes, type Http, type HttpLine } from '@/channels/kit/http';
+import type { Mail, MailLine } from '@/channels/kit/mail';
 import type { Instant } from '@/core/base/zones';
 import { answered, boundedWait, calmAccount, failed, type AccountState } from '@/core/errands/retry';
 import { filled, untilNext } from '@/core/errands/pace';
@@ -43,6 +43,8 @@ interface Bucket {
 
 /** Of so many requests one is a reading's, where readings wait. */
 const readingShare = 4;
+/** What was asked longer ago than this is asked again before anything leaves, in milliseconds. */
+const staleMs = 1_000;
 
 /** The one way out: by account, within its budget, with what is known of how it fails. */
 export interface OutsideDoor {
@@ -59,10 +61,15 @@ export interface OutsideDoor {
   keep(): void;
 }
 
-const noMail: Mail = () => Promise.reject(new OutsideError('our-fault', 'no way out for mail'));
+const noMail: MailLine = () => Promise.reject(new OutsideError('our-fault', 'no way out for mail'));
 
 /** Makes the way out on `db`. `monotonic` is the monotonic clock; buckets go by the machine's own. */
-export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, post: Mail = noMail): OutsideDoor {
+export function makeOutsideDoor(
+  db: Db,
+  base: HttpLine,
+  monotonic: () => Instant,
+  post: MailLine = noMail,
+): OutsideDoor {
   const states = new Map<string, AccountState>();
   const buckets = new Map<string, Bucket>();
   const known = allAccounts(db);
@@ -116,15 +123,26 @@ export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, po
       { quiet: true },
     );
   };
+  /** Asks now, and gives what asks once more where it took long until the line stood: this process may have slept meanwhile. */
+  const passed = (how: { writes: boolean }) => {
+    pass(how);
+    let asked = Date.now();
+    return () => {
+      const since = Date.now() - asked;
+      if (since >= 0 && since < staleMs) return;
+      pass(how);
+      asked = Date.now();
+    };
+  };
   return {
     http: (account, budget) => async (request) => {
       // A page for the public is no part of the interface, and has no such limit.
       if (request.follow) return base(request);
       await admission(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
-      if (tells(request)) pass({ writes: writes(request) });
+      const lastly = tells(request) ? passed({ writes: writes(request) }) : undefined;
       try {
-        const answer = await base(request);
+        const answer = await base(request, lastly);
         const busy = answer.status === 429 || answer.status === 408 || answer.status === 425 || answer.status >= 500;
         change(
           account,
@@ -135,7 +153,9 @@ export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, po
         if (writes(request) && answer.status < 300) behalf?.done?.();
         return answer;
       } catch (error) {
-        if (isOutsideError(error)) change(account, failed(states.get(account) ?? calmAccount, monotonic(), null));
+        // What we ourselves did not let go is no failing of theirs.
+        if (isOutsideError(error) && error.kind !== 'stopped')
+          change(account, failed(states.get(account) ?? calmAccount, monotonic(), null));
         throw error;
       }
     },
@@ -143,9 +163,9 @@ export function makeOutsideDoor(db: Db, base: Http, monotonic: () => Instant, po
       await admission(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
       // A letter is a writing like any other: it is asked about before it leaves.
-      pass({ writes: true });
+      const lastly = passed({ writes: true });
       try {
-        await post(mail);
+        await post(mail, lastly);
         change(account, answered(states.get(account) ?? calmAccount));
         behalf?.done?.();
       } catch (error) {

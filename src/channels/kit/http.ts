@@ -56,6 +56,26 @@ export interface HttpAnswer {
 /** One request and its answer. Throws `OutsideError` where no answer came. */
 export type Http = (request: HttpRequest) => Promise<HttpAnswer>;
 
+/** What is asked when the line stands, right before the first octet that tells something: throws where it may not go any more. */
+export type Lastly = () => void;
+
+/** Keeps what the last question threw, as it was thrown: what carries it through a line wraps it into errors of its own. */
+export function lastWord(lastly: Lastly | undefined): { ask: Lastly; refusal: () => Error | null } {
+  let thrown: Error | null = null;
+  const ask = () => {
+    try {
+      lastly?.();
+    } catch (error) {
+      thrown = error as Error;
+      throw error;
+    }
+  };
+  return { ask, refusal: () => thrown };
+}
+
+/** The way over HTTP itself, under the one door. */
+export type HttpLine = (request: HttpRequest, lastly?: Lastly) => Promise<HttpAnswer>;
+
 /** The one place where an answer's status becomes a kind of error. Gives the answer back where it is good. */
 export function accepted(answer: HttpAnswer, wrote: boolean): HttpAnswer {
   const { status } = answer;

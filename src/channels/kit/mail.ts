@@ -1,3 +1,5 @@
+import type { Lastly } from './http';
+
 /** A letter on its way out (RFC 5322), to a server that takes mail from us (SMTP, RFC 5321). */
 export interface OutgoingMail {
   host: string;
@@ -19,3 +21,6 @@ export interface OutgoingMail {
 
 /** Sends one letter. Throws an `OutsideError` where it was not taken, or where that is not known. */
 export type Mail = (mail: OutgoingMail) => Promise<void>;
+
+/** The way by mail itself, under the one door: asked for the last time when the server said that it takes the letter. */
+export type MailLine = (mail: OutgoingMail, lastly?: Lastly) => Promise<void>;

@@ -1,8 +1,8 @@
 import { lookup } from 'node:dns';
 import { isIP, type LookupFunction } from 'node:net';
 import ipaddr from 'ipaddr.js';
-import { Agent, fetch as reachOut, type Response } from 'undici';
-import { OutsideError, writes, type Http, type HttpRequest } from './http';
+import { Agent, fetch as reachOut, type Dispatcher, type Response } from 'undici';
+import { lastWord, OutsideError, writes, type HttpLine, type HttpRequest, type Lastly } from './http';
 
 const connectMs = 5_000;
 const wholeMs = 15_000;
@@ -43,21 +43,23 @@ export function isOpen(address: string): boolean {
  * private one only where its host or it is among `allowed`. Nothing is followed but a page for the public: few times, to the same scheme, without a body.
  * An answer has 15 seconds in all and 5 MB, counted while it is read and after it is unpacked.
  */
-export function makeHttp(allowed: ReadonlySet<string>): Http {
+export function makeHttp(allowed: ReadonlySet<string>): HttpLine {
   const may = (host: string, address: string) => isOpen(address) || allowed.has(host) || allowed.has(address);
   const agent = new Agent({
     connect: { lookup: checkedLookup(may), timeout: connectMs },
     headersTimeout: wholeMs,
     bodyTimeout: wholeMs,
   });
-  return async (request) => {
+  return async (request, lastly) => {
+    const last = lastWord(lastly);
+    const line = agent.compose(askedLast(last.ask));
     const url = new URL(request.url);
     const host = url.hostname.replace(/^\[|\]$/g, '').toLowerCase();
     if (isIP(host) !== 0 && !may(host, host)) throw privately(host, host);
     // The whole of it, from the first octet sent to the last read, has one limit.
     const signal = AbortSignal.timeout(wholeMs);
     const once = async () => {
-      const answer = await send(request, url, agent, signal);
+      const answer = await send(request, url, line, signal);
       const text = await textOf(answer, url.host, writes(request));
       return { status: answer.status, headers: new Headers([...answer.headers]), text };
     };
@@ -68,15 +70,32 @@ export function makeHttp(allowed: ReadonlySet<string>): Http {
         return once();
       });
     } catch (error) {
-      throw asOutside(error, request, url.host);
+      throw last.refusal() ?? asOutside(error, request, url.host);
     }
   };
 }
 
+/** Asks when the connection stands and nothing was written on it yet. */
+const askedLast =
+  (lastly: Lastly): Dispatcher.DispatcherComposeInterceptor =>
+  (dispatch) =>
+  (options, handler) =>
+    dispatch(options, {
+      onRequestStart(controller, context: unknown) {
+        lastly();
+        handler.onRequestStart?.(controller, context);
+      },
+      onRequestUpgrade: (...upgrade) => handler.onRequestUpgrade?.(...upgrade),
+      onResponseStart: (...start) => handler.onResponseStart?.(...start),
+      onResponseData: (...data) => handler.onResponseData?.(...data),
+      onResponseEnd: (...end) => handler.onResponseEnd?.(...end),
+      onResponseError: (...error) => handler.onResponseError?.(...error),
+    });
+
 /** How a connection ends that the other side let go of. */
 const letGo = new Set(['ECONNRESET', 'EPIPE', 'UND_ERR_SOCKET']);
 
-async function send(request: HttpRequest, url: URL, agent: Agent, signal: AbortSignal): Promise<Response> {
+async function send(request: HttpRequest, url: URL, dispatcher: Dispatcher, signal: AbortSignal): Promise<Response> {
   const { method, headers = {}, body, follow = false } = request;
   let at = url;
   for (let hops = 0; ; hops += 1) {
@@ -84,7 +103,7 @@ async function send(request: HttpRequest, url: URL, agent: Agent, signal: AbortS
       method,
       headers,
       redirect: 'manual',
-      dispatcher: agent,
+      dispatcher,
       signal,
       ...(body === undefined ? {} : { body }),
     });

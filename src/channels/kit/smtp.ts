@@ -1,6 +1,7 @@
+import { Readable } from 'node:stream';
 import { createTransport, type SendMailOptions } from 'nodemailer';
-import { isOutsideError, OutsideError } from './http';
-import type { Mail, OutgoingMail } from './mail';
+import { isOutsideError, lastWord, OutsideError, type Lastly } from './http';
+import type { MailLine, OutgoingMail } from './mail';
 import { reachable } from './reach';
 
 const wholeMs = 15_000;
@@ -23,9 +24,16 @@ export function composed(mail: OutgoingMail): SendMailOptions {
   };
 }
 
+/** A letter that is read only when the server has said that it takes it (RFC 5321, section 4.1.1.4). */
+function* heldBack(letter: Buffer, lastly: Lastly): Generator<Buffer> {
+  lastly();
+  yield letter;
+}
+
 /** Sends letters over SMTP, to an open address or one of `allowed`. A letter whose taking was not answered has an unknown outcome. */
-export function makeMail(allowed: ReadonlySet<string>): Mail {
-  return async (mail) => {
+export function makeMail(allowed: ReadonlySet<string>): MailLine {
+  return async (mail, lastly) => {
+    const last = lastWord(lastly);
     const { host, port, user, password } = mail;
     try {
       const transport = createTransport({
@@ -38,9 +46,15 @@ export function makeMail(allowed: ReadonlySet<string>): Mail {
         socketTimeout: wholeMs,
         tls: { servername: host },
       });
+      transport.use('stream', ({ message }, done) =>
+        message.build((error, letter) => {
+          message.createReadStream = () => Readable.from(heldBack(letter, last.ask), { objectMode: false });
+          done(error);
+        }),
+      );
       await transport.sendMail(composed(mail));
     } catch (error) {
-      throw isOutsideError(error) ? error : asOutside(error, host);
+      throw last.refusal() ?? (isOutsideError(error) ? error : asOutside(error, host));
     }
   };
 }
