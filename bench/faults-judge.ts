@@ -1,4 +1,5 @@
 import { standsBeyond } from '@/core/errands/narrowing';
+import { isDown } from '@/core/listing/shown';
 import { asksPerson } from '@/core/listing/standing';
 import type { PickedWay } from '@/desk/dispatch/make-dispatch';
 import type { House } from '@/house/house';
@@ -68,8 +69,9 @@ export function judge(
       if (!thing && !asks) found('lost', ...told());
       else if (thing && !asks && hand === undefined) {
         const start = startThere(thing);
+        // Where it is told to be cancelled, nothing else of it is wanted any more.
         const right =
-          saysTitle(thing, record.content.title) &&
+          (isDown(listing.wanted) || saysTitle(thing, record.content.title)) &&
           (start === null || off || start === record.content.performances[0]?.start) &&
           (off || seenThere(thing));
         if (!right) found('wrong', ...told(), record.content.title, record.content.performances[0]?.start);

@@ -9,6 +9,7 @@ import {
   addReceipt,
   claimErrand,
   claimsLeft,
+  decidedElsewhere,
   decideErrands,
   errandsWhere,
   freeStaleClaims,
@@ -119,6 +120,27 @@ describe('one errand after another', () => {
     // A save looks at everything anew, in its own transaction.
     wakeErrands(db, recordId);
     expect(claim()?.listingId).toBe('b');
+  });
+
+  test('what waits for a decision elsewhere is looked at anew when something comes to await a gift: it may be what gives it', () => {
+    dispatch([wish('a'), wish('c')]);
+    const waits = { state: 'waiting', nextTryAt: 0, costs: false, error: null } as const;
+    const [a, c] = [claim(), claim('gatefold')];
+    if (!a || !c) throw new Error('nothing was claimed');
+    settle(c, { ...waits, awaits: decidedElsewhere });
+    expect(claim('gatefold')).toBeNull();
+    settle(a, { ...waits, awaits: 'gatefold' });
+    const woken = claim('gatefold');
+    expect(woken?.listingId).toBe('c');
+    // Two that wait for a decision do not wake each other for ever.
+    if (woken) settle(woken, { ...waits, awaits: decidedElsewhere });
+    dispatch([wish('b')]);
+    const b = claim();
+    if (b) settle(b, { ...waits, awaits: decidedElsewhere });
+    expect([claim('gatefold'), claim()]).toEqual([null, null]);
+    // What comes into the queue and awaits a gift from the beginning does the same.
+    dispatch([wish('a', { awaits: 'gatefold' })]);
+    expect(claim('gatefold')?.listingId).toBe('c');
   });
 
   test('only who holds the claim may settle, and only once', () => {
