@@ -6,7 +6,10 @@ const config: NextConfig = {
   devIndicators: false,
   // Types are proved once, by the check; a build for use need not prove them again.
   typescript: { ignoreBuildErrors: true },
-  experimental: { serverActions: { bodySizeLimit: '6mb' } },
+  experimental: {
+    serverActions: { bodySizeLimit: '6mb' },
+    optimizePackageImports: ['@mantine/core', '@mantine/hooks', '@mantine/dates'],
+  },
 };
 
 export default config;

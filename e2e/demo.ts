@@ -153,6 +153,6 @@ export async function expectStanding(page: Page, standing: string, channels = ['
   for (const channel of channels)
     await expect(slip(page, channel).locator('[data-standing]').first()).toHaveAttribute('data-standing', standing, {
       // A placing whose answer was lost is not given up before half a minute.
-      timeout: 75_000,
+      timeout: 120_000,
     });
 }

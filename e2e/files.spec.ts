@@ -51,7 +51,7 @@ test('what the season shows is saved as a file, and read again it makes nothing 
     .setInputFiles({ name: json.name, mimeType: 'application/json', buffer: Buffer.from(json.text) });
   await expect(
     page.getByRole('heading', { name: /season-2-february-2027\.json: 0 made, \d+ already here, 0 broken/ }),
-  ).toBeVisible({ timeout: 60_000 });
+  ).toBeVisible({ timeout: 120_000 });
 });
 
 test('one record is saved as a calendar with every night of its run', async () => {
@@ -101,7 +101,7 @@ test('a file with something of everything: what is broken is told by line and fi
     .getByLabel('File of events')
     .setInputFiles({ name: 'mixed.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });
   await expect(page.getByRole('heading', { name: 'mixed.csv: 1 made, 0 already here, 2 broken, 2 asked' })).toBeVisible(
-    { timeout: 30_000 },
+    { timeout: 120_000 },
   );
   await expect(page.getByRole('row', { name: /^4 start “25:00” is no time of day/ })).toBeVisible();
   await expect(page.getByRole('row', { name: /^5 venue Keep the name under 120/ })).toBeVisible();
@@ -112,7 +112,7 @@ test('a file with something of everything: what is broken is told by line and fi
   await page.getByRole('option', { name: /^Springfield, MO/ }).click();
   await page.getByRole('button', { name: 'Take these rows in' }).click();
   await expect(page.getByRole('heading', { name: 'mixed.csv: 1 made, 1 already here, 2 broken, 1 asked' })).toBeVisible(
-    { timeout: 30_000 },
+    { timeout: 120_000 },
   );
   await page.getByRole('link', { name: 'Spring Fair' }).click();
   await expect(page.getByRole('combobox', { name: 'Venue' })).toHaveValue('Green Hall, Springfield');
@@ -132,14 +132,14 @@ test('a long file shows how far it is, and can be stopped; what was in stays', a
     mimeType: 'text/csv',
     buffer: Buffer.from(['ref,title,date,start,venue,town,country', ...rows].join('\n')),
   });
-  await expect(page.getByText(/Reading line \d+; \d{2,} rows taken in/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/Reading line \d+; \d{2,} rows taken in/)).toBeVisible({ timeout: 120_000 });
   const began = Date.now();
   expect((await page.request.get(`${demo.app}/api/health`)).ok()).toBe(true);
   expect(Date.now() - began).toBeLessThan(5_000);
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(
     page.getByRole('heading', { name: /^long\.csv: \d+ made, 0 already here, 0 broken; stopped$/ }),
-  ).toBeVisible({ timeout: 30_000 });
+  ).toBeVisible({ timeout: 120_000 });
   await expect(page.getByLabel('File of events')).toBeEnabled();
 });
 

@@ -149,7 +149,7 @@ test('one dispatch sends all three in order; it is watched, and leaves receipts'
   await expect(event.locator('[data-channel=lectern]')).toContainText('after Gatefold, which gives the ticket link');
   await acknowledge(page);
   await page.getByRole('button', { name: 'Send 4 errands' }).click();
-  await expect(page.getByText('4 of 4 sent')).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByText('4 of 4 sent')).toBeVisible({ timeout: 120_000 });
   await page
     .getByText(/1 receipt/)
     .first()
@@ -211,7 +211,7 @@ test('drift: ours goes again', async () => {
   await page.goto(`${demo.app}/read-back`);
   await page.getByRole('button', { name: 'Read everything back now' }).click();
   const row = page.getByRole('region', { name: `${title} on Hearthside` }).locator('[data-field=start]');
-  await expect(row).toContainText('Fri 16 Apr 2027, 20:30', { timeout: 45_000 });
+  await expect(row).toContainText('Fri 16 Apr 2027, 20:30', { timeout: 120_000 });
   await expect(row).toContainText('Fri 16 Apr 2027, 21:00');
   await row.getByRole('button', { name: 'Send ours again' }).click();
   await page.goto(recordUrl);
@@ -224,7 +224,7 @@ test('drift: theirs becomes the record, and the others are to send', async () =>
   await page.getByRole('button', { name: 'Read everything back now' }).click();
   const region = page.getByRole('region', { name: `${title} on Hearthside` });
   // Everything that stands anywhere is read, one listing after the other on each channel.
-  await region.getByRole('button', { name: 'Take theirs into the record' }).click({ timeout: 45_000 });
+  await region.getByRole('button', { name: 'Take theirs into the record' }).click({ timeout: 120_000 });
   await page.goto(recordUrl);
   await expect(field('Title')).toHaveValue('The Candle Clock, extended');
   await expectStanding(page, 'instep', ['Hearthside']);

@@ -30,7 +30,7 @@ async function open(title: string) {
 async function send() {
   await acknowledge(page);
   await page.getByRole('button', { name: /^Send \d+ errands?$/ }).click();
-  await expect(page.getByText(/(\d+) of \1 sent/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/(\d+) of \1 sent/)).toBeVisible({ timeout: 120_000 });
 }
 
 test('a pin about to lapse is to send; sending it renews it, and the public page says so', async () => {
@@ -43,7 +43,7 @@ test('a pin about to lapse is to send; sending it renews it, and the public page
   await send();
   await open('Cloth and Thunder');
   await expect(notice().getByText('in step · pin lapses Fri 12 Feb 2027, 10:', { exact: false })).toBeVisible({
-    timeout: 30_000,
+    timeout: 120_000,
   });
   await page.goto(`${demo.outside}/hearthside/`);
   await expect(page.getByText('pinned until Friday 12 February 2027')).toBeVisible();
@@ -100,7 +100,7 @@ test('a post edited on the page is read back, and becomes the notice’s own wor
   await page.goto(`${demo.app}/read-back`);
   await page.getByRole('button', { name: 'Read everything back now' }).click();
   const asked = page.getByRole('region', { name: 'Cloth and Thunder on Hearthside posts' });
-  await expect(asked.getByText('A storm of bedsheets, and one pillow.')).toBeVisible({ timeout: 40_000 });
+  await expect(asked.getByText('A storm of bedsheets, and one pillow.')).toBeVisible({ timeout: 120_000 });
   await asked.getByRole('button', { name: 'Take theirs into the record' }).first().click();
   await expect(page.getByText(/^Taken: revision \d+/)).toBeVisible();
   await open('Cloth and Thunder');

@@ -259,11 +259,14 @@ test('the line-up is billed by keyboard; a name that is new goes to the director
   await expect
     .poll(async () => (await names()).slice(0, 3))
     .toEqual(['Odalys Quarry', 'Marisol Venn', 'Thimble & Crane']);
+  // What is carried is told as it is carried: only then is the next key meant for it.
+  const told = page.getByRole('status').filter({ hasText: /droppable|picked up|dropped/i });
   await page.getByRole('button', { name: 'Move Thimble & Crane in the billing' }).focus();
   await page.keyboard.press('Space');
-  await page.waitForTimeout(300);
+  await expect(told).toContainText(/was moved over/i);
+  const over = await told.textContent();
   await page.keyboard.press('ArrowUp');
-  await page.waitForTimeout(300);
+  await expect(told).not.toHaveText(over ?? '');
   await page.keyboard.press('Space');
   await expect
     .poll(async () => (await names()).slice(0, 3))

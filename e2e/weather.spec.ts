@@ -42,7 +42,7 @@ test('the application is killed in mid-dispatch; started again, it finishes, and
   const record = await openEvent(/Brindle/);
   for (const channel of channels) await demo.slow(channel, 900);
   await sendAll();
-  await expect(page.locator('[data-channel=gatefold][data-state=done]')).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator('[data-channel=gatefold][data-state=done]')).toBeVisible({ timeout: 120_000 });
   await expect(page.locator('[data-state=running]').first()).toBeVisible();
   demo.kill('Nuntiax');
   await demo.again();
@@ -57,11 +57,11 @@ test('the outside is killed in mid-dispatch; started again, the dispatch finishe
   await sendAll();
   await expect(page.locator('[data-state=running]').first()).toBeVisible();
   demo.kill('Outside');
-  await expect(page.getByText(/no answer from/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/no answer from/).first()).toBeVisible({ timeout: 120_000 });
   // The house's trouble is on every screen.
   await page.goto(`${demo.app}/directory`);
   await expect(page.getByRole('status', { name: 'Trouble' })).toContainText(/does not answer, since/, {
-    timeout: 30_000,
+    timeout: 120_000,
   });
   await demo.outsideAgain();
   await page.goto(record);
@@ -94,8 +94,8 @@ test('an event with tickets sold is cancelled: nothing of it goes until somebody
   await event.getByLabel(/^Type OQ-0001/).fill('OQ-0001');
   await send.click();
   await page.waitForURL(/dispatch\/d/);
-  await expect(page.locator('[data-channel=gatefold][data-state=done]')).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByText('5 of 5 sent')).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator('[data-channel=gatefold][data-state=done]')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('5 of 5 sent')).toBeVisible({ timeout: 120_000 });
   const sale = await page
     .locator('[data-channel=gatefold]')
     .getByRole('link', { name: 'public page' })

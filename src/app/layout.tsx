@@ -8,30 +8,33 @@ import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
 import { Suspense, type ReactNode } from 'react';
 import { pulse } from '@/desk/house/pulse';
-import { channelList } from '@/desk/channels/channels-view';
 import { theHouse } from '@/desk/house/the-house';
+import { zonesOf } from '@/desk/house/zones-of';
 import { Shell } from '@/ui/shell/Shell';
-import { ChannelsProvider } from '@/ui/use-channels';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { ThemeProvider } from '@/ui/theme/ThemeProvider';
 import { moveClockAction } from './clock-action';
 
-export const metadata: Metadata = { description: 'One record an event; every channel in step.' };
+export const metadata: Metadata = {
+  title: { default: 'Nuntiax', template: '%s · Nuntiax' },
+  description: 'One record an event; every channel in step.',
+};
 export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
+  const first = await pulse(theHouse());
   return (
     <html lang="en" {...mantineHtmlProps}>
       <head>
-        <title>Nuntiax</title>
         <ColorSchemeScript defaultColorScheme="auto" />
       </head>
       <body>
         <ThemeProvider>
-          <Shell pulse={await pulse(theHouse())} moveClock={moveClockAction}>
-            <ChannelsProvider rows={channelList(theHouse()).map((channel) => channel.row)}>
+          <HaveZones zones={zonesOf(first)}>
+            <Shell pulse={first} moveClock={moveClockAction}>
               <Suspense>{children}</Suspense>
-            </ChannelsProvider>
-          </Shell>
+            </Shell>
+          </HaveZones>
         </ThemeProvider>
       </body>
     </html>

@@ -6,7 +6,7 @@ import { organiserSchema } from '@/core/record/directory';
 import { writeEventsCsv } from '@/core/formats/write-csv';
 import { writeEventsIcs } from '@/core/formats/write-ics';
 import { openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
-import { valueWords } from '@/core/listing/value-words';
+import { valueWords } from '@/core/listing/rich-words';
 import { newLevel, newNotice, newPicture, newTickets, newWords } from '@/core/record/new-record';
 import { afterSchema, type Audience, type RecordContent } from '@/core/record/record';
 import { record } from '@/core/testing/any-record';

@@ -6,7 +6,7 @@ import { overridable } from '@/core/listing/proof';
 import type { RecordContent } from '@/core/record/record';
 import { performance, sample, yard } from '@/core/testing/samples';
 import { registrationSchema } from '@/core/record/ticket-schema';
-import { valueWords } from '@/core/listing/value-words';
+import { valueWords } from '@/core/listing/rich-words';
 import type { SurveyInput } from './survey-shapes';
 import { bareListing, onlyThere, surveyOf } from './testing/fixture';
 

@@ -4,7 +4,7 @@ import { stageOf, type Facts } from '@/core/facts/facts';
 import { nextOf } from '@/core/facts/performance-facts';
 import { longDate, momentWords } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
-import { precisions } from '@/core/record/record';
+import { precisions } from '@/core/record/choices';
 import { pressing } from '@/core/listing/pressing';
 import { standings } from '@/core/listing/standing';
 import type { SurveyedRecord } from './survey';

@@ -5,7 +5,7 @@ import type { Instant } from '@/core/base/zones';
 import type { BesideErrand } from '@/core/errands/goes-first';
 import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
-import { shownSchema, shownValueSchema } from '@/core/listing/shown';
+import { shownSchema, shownValueSchema } from '@/core/listing/shown-schema';
 import { ask, readBack, readerOf, type Tx } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { ListingId, RecordId } from '@/core/base/ids';
 import type { Instant } from '@/core/base/zones';
-import { shownValueSchema, type ShownValue } from '@/core/listing/shown';
+import type { ShownValue } from '@/core/listing/shown';
+import { shownValueSchema } from '@/core/listing/shown-schema';
 import { readBack, readerOf, type Tx } from './database';
 import { markStale } from './pulse';
 import { leftLocks } from './schema';

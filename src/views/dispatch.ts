@@ -1,7 +1,8 @@
 import type { ChannelId, DispatchId, ListingId, RecordId } from '@/core/base/ids';
 import type { OutsideErrorKind } from '@/core/errands/retry';
-import type { Change, LockedChange, Way } from '@/core/errands/steps';
+import type { LockedChange, Way } from '@/core/errands/steps';
 import type { Finding } from '@/core/findings/finding';
+import type { PlainChange } from '@/core/listing/value-words';
 import type { Operation, SideEffect, Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
 import type { ReadBackListing } from './drift';
@@ -13,7 +14,7 @@ export interface ErrandToSend {
   /** Which of a long run's listings it is: `part 2`; empty for the only one. */
   part: string;
   op: Operation;
-  changes: Change[];
+  changes: PlainChange[];
   waitsFor: string[];
   notBefore: number | null;
   requests: number;
@@ -32,12 +33,15 @@ export interface ErrandToSend {
   orDraft: { without: string; draft: boolean } | null;
 }
 
+/** A change that a lock keeps, for the eye. */
+export type PlainLockedChange = Omit<LockedChange, 'before' | 'after'> & PlainChange;
+
 /** What is locked on a channel, with the ways through. */
 interface LockedToSend {
   listing: ListingId;
   channel: ChannelId;
   part: string;
-  locked: LockedChange[];
+  locked: PlainLockedChange[];
   ways: Way[];
 }
 
@@ -50,7 +54,7 @@ export interface HeldToSend {
   /** Locked listings on which a decision would let it go, where nothing else keeps it; none: something else does. */
   freedBy: readonly string[];
   op: Operation;
-  changes: Change[];
+  changes: PlainChange[];
 }
 
 export interface EventToSend {
@@ -109,7 +113,7 @@ export interface ErrandView {
   narrows: boolean;
   state: ErrandState;
   tries: number;
-  changes: Change[];
+  changes: PlainChange[];
   error: { kind: OutsideErrorKind; message: string; field: string | null } | null;
   waits: WaitsFor | null;
   /** A person may drop it. */

@@ -10,6 +10,8 @@ interface ReadBackField {
   wanted: ShownValue | null;
   sent: ShownValue | null;
   observed: ShownValue | null;
+  /** The same in words. */
+  words: { wanted: string; sent: string; observed: string };
   outcome: Outcome;
   late: boolean;
   /** The channel's value can become the record's. */

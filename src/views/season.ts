@@ -1,5 +1,5 @@
 import type { Standing } from '@/core/listing/standing';
-import type { Precision } from '@/core/record/record';
+import type { Precision } from '@/core/record/choices';
 
 /** One event as the list shows it. */
 export interface ListedEvent {

@@ -25,3 +25,13 @@ export interface TourStop {
   neededHours: number | null;
   standings: (Standing | null)[];
 }
+
+/** A tour on the world, as paths of an SVG drawing of this size, and where each of its points lies on it. */
+export interface TourMap {
+  width: number;
+  height: number;
+  grid: string;
+  land: string;
+  way: string;
+  at: ([number, number] | null)[];
+}

@@ -18,6 +18,8 @@ import {
 } from './actions';
 
 /** The channels: all of them on the left, the chosen one, or a new one, on the right. */
+export const metadata = { title: 'Channels' };
+
 export default async function ChannelsPage({
   searchParams,
 }: {

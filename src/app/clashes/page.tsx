@@ -1,19 +1,20 @@
+import { zonesOf } from '@/desk/house/zones-of';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { seasonClashes } from '@/desk/records/bookings';
 import { theHouse } from '@/desk/house/the-house';
 import { wrongWords } from '@/desk/records/words-check';
 import { ClashList } from '@/ui/clashes/ClashList';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 
+export const metadata = { title: 'Clashes' };
+
 export default function ClashesPage() {
   const house = theHouse();
+  const clashes = seasonClashes(house);
   return (
-    <>
+    <HaveZones zones={zonesOf(clashes)}>
       <RefreshOnPulse />
-      <ClashList
-        clashes={seasonClashes(house)}
-        words={wrongWords(house)}
-        year={new Date(house.clock.now()).getUTCFullYear()}
-      />
-    </>
+      <ClashList clashes={clashes} words={wrongWords(house)} year={new Date(house.clock.now()).getUTCFullYear()} />
+    </HaveZones>
   );
 }

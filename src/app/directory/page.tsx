@@ -1,3 +1,5 @@
+import { zoneNames } from '@/core/base/zones';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { channelList } from '@/desk/channels/channels-view';
 import { directoryView } from '@/desk/directory/directory-view';
 import { theHouse } from '@/desk/house/the-house';
@@ -21,11 +23,13 @@ const doings = {
   verify: verifyAction,
 };
 
+export const metadata = { title: 'Directory' };
+
 export default function DirectoryPage() {
   const house = theHouse();
   const view = directoryView(house);
   return (
-    <>
+    <HaveZones zones={{}} names={zoneNames()}>
       <RefreshOnPulse />
       <DirectoryScreen
         {...view}
@@ -36,6 +40,6 @@ export default function DirectoryPage() {
         }))}
         doings={doings}
       />
-    </>
+    </HaveZones>
   );
 }

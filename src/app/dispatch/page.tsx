@@ -7,6 +7,10 @@ import { houseZone } from '@/desk/house/pulse';
 import { theHouse } from '@/desk/house/the-house';
 import { toSend, whyNothing } from '@/desk/dispatch/to-send';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
+import { channelNames } from '@/desk/channels/channels-view';
+import { zonesOf } from '@/desk/house/zones-of';
+import { ChannelNamesProvider } from '@/ui/use-channels/channel-names';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../page.module.css';
 import {
@@ -18,6 +22,8 @@ import {
 } from '../read-back/actions';
 import { decideErrandAction, keepDraftAction, sendAction } from './actions';
 
+export const metadata = { title: 'Dispatch' };
+
 export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
   const asked = (await searchParams).record;
   const record = recordIdSchema.safeParse(asked).data;
@@ -26,47 +32,51 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
   const events = toSend(house, record);
   const past = recentDispatches(house);
   return (
-    <div className={classes.page}>
-      <RefreshOnPulse />
-      <h1>Dispatch</h1>
-      <p className={classes.lead}>
-        What is to send, before and after, field by field.
-        {record === undefined ? null : <Link href="/dispatch">Show all events</Link>}
-      </p>
-      <ToSendList
-        key={record ?? 'all'}
-        events={events}
-        year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
-        nothing={events.length > 0 ? null : whyNothing(house, record)}
-        narrowed={record !== undefined}
-        send={sendAction}
-        zone={zone}
-        decide={{
-          ours: sendOursAction,
-          theirs: takeTheirsAction,
-          here: keepTheirsAction,
-          go: letGoAction,
-          oneDown: takeTwinDownAction,
-        }}
-        keepDraft={keepDraftAction}
-        decideErrand={decideErrandAction}
-      />
-      {past.length === 0 ? null : (
-        <section className={classes.earlier}>
-          <h2>Earlier dispatches</h2>
-          <ul>
-            {past.map((item) => (
-              <li key={item.id}>
-                <Link href={`/dispatch/${item.id}`}>{momentWords(item.at, zone)}</Link> by {item.actor}: {item.done}{' '}
-                sent
-                {item.running + item.waiting > 0 ? `, ${item.running + item.waiting} going out` : ''}
-                {item.refused > 0 ? <b className="problem">, {item.refused} refused</b> : ''}
-                {item.dropped > 0 ? `, ${item.dropped} dropped` : ''}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-    </div>
+    <ChannelNamesProvider names={channelNames(house)}>
+      <HaveZones zones={zonesOf(events)}>
+        <div className={classes.page}>
+          <RefreshOnPulse />
+          <h1>Dispatch</h1>
+          <p className={classes.lead}>
+            What is to send, before and after, field by field.
+            {record === undefined ? null : <Link href="/dispatch">Show all events</Link>}
+          </p>
+          <ToSendList
+            key={record ?? 'all'}
+            events={events}
+            year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
+            nothing={events.length > 0 ? null : whyNothing(house, record)}
+            narrowed={record !== undefined}
+            send={sendAction}
+            zone={zone}
+            decide={{
+              ours: sendOursAction,
+              theirs: takeTheirsAction,
+              here: keepTheirsAction,
+              go: letGoAction,
+              oneDown: takeTwinDownAction,
+            }}
+            keepDraft={keepDraftAction}
+            decideErrand={decideErrandAction}
+          />
+          {past.length === 0 ? null : (
+            <section className={classes.earlier}>
+              <h2>Earlier dispatches</h2>
+              <ul>
+                {past.map((item) => (
+                  <li key={item.id}>
+                    <Link href={`/dispatch/${item.id}`}>{momentWords(item.at, zone)}</Link> by {item.actor}: {item.done}{' '}
+                    sent
+                    {item.running + item.waiting > 0 ? `, ${item.running + item.waiting} going out` : ''}
+                    {item.refused > 0 ? <b className="problem">, {item.refused} refused</b> : ''}
+                    {item.dropped > 0 ? `, ${item.dropped} dropped` : ''}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </div>
+      </HaveZones>
+    </ChannelNamesProvider>
   );
 }

@@ -1,3 +1,5 @@
+import { zoneNames } from '@/core/base/zones';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { neededColumns, otherColumns } from '@/core/formats/csv-cells';
 import { fileLimits } from '@/core/formats/import-row';
 import { fileJobs } from '@/desk/files/jobs';
@@ -5,6 +7,8 @@ import { ImportForm } from '@/ui/import/ImportForm';
 import classes from '../page.module.css';
 
 export const dynamic = 'force-dynamic';
+
+export const metadata = { title: 'Read a file' };
 
 export default function ImportPage() {
   return (
@@ -14,7 +18,9 @@ export default function ImportPage() {
         Events from a spreadsheet (CSV), a calendar (iCalendar) or a file of ours (JSON) become records. Nothing is sent
         by that.
       </p>
-      <ImportForm jobs={fileJobs()} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />
+      <HaveZones zones={{}} names={zoneNames()}>
+        <ImportForm jobs={fileJobs()} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />
+      </HaveZones>
     </div>
   );
 }

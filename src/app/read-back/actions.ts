@@ -5,7 +5,7 @@ import { orRefused } from '@/desk/house/refusal';
 import { listingIdSchema, recordIdSchema } from '@/core/base/ids';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { shownValueSchema } from '@/core/listing/shown';
+import { shownValueSchema } from '@/core/listing/shown-schema';
 import { keepTheirs, letItGo, sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
 import { takeTwinDown } from '@/desk/drift/take-twin-down';
 import { readNow } from '@/desk/drift/read-now';

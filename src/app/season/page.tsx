@@ -10,6 +10,8 @@ import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 /** So many lines go with the page; of a longer season the rest follows when these are drawn. */
 const withPage = 400;
 
+export const metadata = { title: 'Season' };
+
 export default function SeasonPage() {
   const house = theHouse();
   const { rows, channels, now, behind, mark } = season(house);

@@ -5,6 +5,8 @@ import { tourList } from '@/desk/tours/tours';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '@/ui/tours/Tours.module.css';
 
+export const metadata = { title: 'Tours' };
+
 export default function ToursPage() {
   const tours = tourList(theHouse());
   return (

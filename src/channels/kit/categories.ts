@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { FieldRow, KindRules, WireCodec } from '@/core/listing/channel-rules';
-import type { EventType } from '@/core/record/record';
+import type { EventType } from '@/core/record/choices';
 import { text } from './common-rows';
 
 /** Their categories by our kinds of event. */

@@ -1,7 +1,7 @@
 import { turnWords, type Facts, type ProgrammeFacts } from '@/core/facts/facts';
 import type { Group, GroupItems, Shot } from '@/core/listing/groups';
 import { flagAt, textAt, urlAt } from '@/core/listing/wire';
-import { organiserParts } from '@/core/record/directory';
+import { organiserParts } from '@/core/record/choices';
 import type { LabelledLink, RecordDocument, Target } from '@/core/record/record';
 import type { Source } from '@/core/listing/sources';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';

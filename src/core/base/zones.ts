@@ -1,4 +1,5 @@
-import moment from 'moment-timezone';
+import { zoneSource } from '#zone-source';
+import type { ZoneClock } from './zone-source/zone-source';
 
 /** A point in time: milliseconds since 1970-01-01T00:00:00Z. */
 export type Instant = number;
@@ -19,14 +20,14 @@ const MINUTE = 60_000;
 const HALF_DAY = 43_200_000;
 
 /** Version of the IANA zone data that ships with the application, e.g. `2026f`. */
-export const zoneDataVersion: string = moment.tz.dataVersion;
+export const zoneDataVersion: string = zoneSource.version;
 
 /** The last local year the shipped zone data has transitions for. */
 export const lastZoneYear = 2037;
 
 /** True where `name` is a zone of the shipped IANA data. */
 export function isZone(name: string): boolean {
-  return moment.tz.zone(name) !== null;
+  return zoneSource.clock(name) !== null;
 }
 
 const sameZones = new Map<string, boolean>();
@@ -37,7 +38,7 @@ export function sameZone(a: string, b: string): boolean {
   const key = a < b ? `${a} ${b}` : `${b} ${a}`;
   const known = sameZones.get(key);
   if (known !== undefined) return known;
-  const [zone, other] = [moment.tz.zone(a), moment.tz.zone(b)];
+  const [zone, other] = [zoneSource.clock(a), zoneSource.clock(b)];
   const same =
     zone !== null &&
     other !== null &&
@@ -51,17 +52,33 @@ export function sameZone(a: string, b: string): boolean {
 
 /** All zone names of the form Area/Place, sorted. */
 export function zoneNames(): string[] {
-  return moment.tz
+  return zoneSource
     .names()
     .filter((name) => /^(Africa|America|Antarctica|Asia|Atlantic|Australia|Europe|Indian|Pacific)\//.test(name));
 }
 
 /** Minutes that local time in `zone` is ahead of UTC at `instant`. Throws on an unknown zone. */
 export function offsetMinutes(instant: Instant, zone: string): number {
-  const found = moment.tz.zone(zone);
-  if (found === null) throw new Error(`unknown zone ${zone}`);
-  const west = found.utcOffset(instant);
+  const found = clockOf(zone);
+  const west = found.offsets[spanAt(found, instant)] ?? 0;
   return west === 0 ? 0 : -west;
+}
+
+function clockOf(zone: string): ZoneClock {
+  const found = zoneSource.clock(zone);
+  if (found === null) throw new Error(`unknown zone ${zone}`);
+  return found;
+}
+
+/** Which span of a clock an instant falls into: the first that ends after it. */
+function spanAt({ untils }: ZoneClock, instant: Instant): number {
+  let [low, high] = [0, untils.length - 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((untils[middle] ?? Infinity) > instant) high = middle;
+    else low = middle + 1;
+  }
+  return low;
 }
 
 /** The wall-clock reading of `instant` in `zone`. Seconds are dropped. */
@@ -128,10 +145,9 @@ export interface ZoneChange {
 
 /** The changes of a zone's clocks after `from` and up to `until`, in order. Throws on an unknown zone. */
 export function zoneChanges(zone: string, from: Instant, until: Instant): ZoneChange[] {
-  const found = moment.tz.zone(zone);
-  if (found === null) throw new Error(`unknown zone ${zone}`);
+  const found = clockOf(zone);
   return found.untils.flatMap((at, i) =>
-    at > from && at <= until
+    at !== null && at > from && at <= until
       ? [{ at, before: offsetMinutes(at - 1, zone), after: offsetMinutes(at, zone), name: found.abbrs[i + 1] ?? '' }]
       : [],
   );

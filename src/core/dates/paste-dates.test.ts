@@ -1,4 +1,5 @@
-import { mostPasteChars, pasteDates, typedDate } from './paste-dates';
+import { mostPasteChars } from '../record/choices';
+import { pasteDates, typedDate } from './paste-dates';
 
 test.each<[string, string[]]>([
   ['Thu 18 March 2027 19:30', ['2027-03-18 19:30']],

@@ -3,6 +3,7 @@ import { dateParts } from './date-words';
 import { fullYears } from './full-years';
 import { fail, ok, type Result } from '../base/result';
 import { isoDate } from '../base/scalars';
+import { mostPasteChars } from '../record/choices';
 import { clockPieces } from './clock-pieces';
 import { dayReadings, type DayReading } from './day-readings';
 import { addDays } from '../base/zones';
@@ -21,9 +22,6 @@ export interface PasteProblem {
   text: string;
   why: string;
 }
-
-/** Most characters of one paste. */
-export const mostPasteChars = 100_000;
 
 const pad = (n: number) => String(n).padStart(2, '0');
 

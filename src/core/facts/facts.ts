@@ -12,7 +12,6 @@ import {
 } from './performance-facts';
 import type {
   Audience,
-  EventType,
   LabelledLink,
   Notice,
   Override,
@@ -20,8 +19,8 @@ import type {
   ProgrammeItem,
   RecordContent,
   RecordDocument,
-  Turn,
 } from '../record/record';
+import type { EventType, Turn } from '../record/choices';
 import { sale, type SaleFacts } from './sale';
 import type { Secret } from './secrets';
 import type { Outlet, Registration } from '../record/ticket-schema';

@@ -1,7 +1,8 @@
 import { longDate } from '../dates/date-words';
 import { roomFor, type Point, type Venue } from '../record/directory';
 import { doorsDate } from '../dates/readings';
-import { followable, type LineUpEntry, type Performance, type Precision, type Turn } from '../record/record';
+import type { LineUpEntry, Performance } from '../record/record';
+import { followable, type Precision, type Turn } from '../record/choices';
 import { lineUpWords } from '../record/roles';
 import { addDays, instantOf, type Instant } from '../base/zones';
 

@@ -2,7 +2,7 @@ import { longDate, parseTimeOfDay } from '../dates/date-words';
 import { fullYears } from '../dates/full-years';
 import { pasteDates } from '../dates/paste-dates';
 import { quoted } from '../base/quoted';
-import type { Precision } from '../record/record';
+import type { Precision } from '../record/choices';
 import { isoDate } from '../base/scalars';
 import { toLocal } from '../base/zones';
 import type { FileNote } from './file-note';

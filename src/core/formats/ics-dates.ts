@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
 import { groupBy } from '../base/group-by';
-import { recordLimits } from '../record/record';
+import { recordLimits } from '../record/choices';
 import { patternWords, ruleDates, ruleText, untilOf, type PatternProblem } from '../recurrence/recurrence';
 import { fail, ok, type Result } from '../base/result';
 import { addDays, toLocal, type LocalTime } from '../base/zones';

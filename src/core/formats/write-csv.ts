@@ -4,7 +4,8 @@ import { withoutSecrets } from '../facts/secrets';
 import { readMarkup, writePlain } from '../words/markup';
 import { toDecimal } from '../base/money';
 import type { PerformanceFacts } from '../facts/performance-facts';
-import type { Precision, RecordContent } from '../record/record';
+import type { RecordContent } from '../record/record';
+import type { Precision } from '../record/choices';
 import { toLocal, type Instant } from '../base/zones';
 import { neededColumns, otherColumns } from './csv-cells';
 

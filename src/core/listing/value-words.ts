@@ -1,5 +1,4 @@
 import { momentWords, zonePlace } from '../dates/date-words';
-import { readMarkup, writePlain } from '../words/markup';
 import { moneyWords } from '../base/money';
 import type { ListedState, ShownValue } from './shown';
 
@@ -12,14 +11,22 @@ const stateWords: Record<ListedState, string> = {
   cancelled: 'told to be cancelled',
 };
 
-/** A shown value in words for a person, on one line where that is possible. */
-export function valueWords(value: ShownValue | null | undefined): string {
+/** A value that is put into words without reading markup. */
+export type PlainValue = Exclude<ShownValue, { kind: 'rich' }>;
+
+/** One field before and after, for the eye. */
+export interface PlainChange {
+  key: string;
+  before: PlainValue | null;
+  after: PlainValue | null;
+}
+
+/** A plain value in words for a person, on one line where that is possible. */
+export function wordsOf(value: PlainValue | null | undefined): string {
   if (value === null || value === undefined) return 'nothing';
   switch (value.kind) {
     case 'text':
       return value.text;
-    case 'rich':
-      return writePlain(readMarkup(value.html), 'named');
     case 'instant':
       return value.zone === ''
         ? `${momentWords(value.at, 'UTC')} UTC`

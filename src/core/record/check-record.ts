@@ -1,7 +1,8 @@
 import { roomFor, type Venue } from './directory';
 import { countGraphemes } from '../base/graphemes';
 import { beneath, finding, type Finding, type FindingFact, type FindingPath } from '../findings/finding';
-import { performanceSchema, recordLimits, recordSchema, type Performance, type RecordContent } from './record';
+import { performanceSchema, recordSchema, type Performance, type RecordContent } from './record';
+import { recordLimits } from './choices';
 import { ok, fail, type Result } from '../base/result';
 import { doorsDate, readingsOf, readingTwice } from '../dates/readings';
 import { quoted } from '../base/quoted';

@@ -1,5 +1,6 @@
 import { sameData } from '../base/same-data';
-import type { CarriedFact, Performance, RecordContent } from './record';
+import type { Performance, RecordContent } from './record';
+import type { CarriedFact } from './choices';
 import type { PriceLevel } from './ticket-schema';
 
 /** A group of facts that a copy may carry over: what it is called, the section it stands in, and its part of the record. */

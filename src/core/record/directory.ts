@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { line, prose, webAddress, zoneName } from '../base/scalars';
+import { organiserParts } from './choices';
 
 const id = z.string().min(1).max(64);
 const address = z.union([z.literal(''), webAddress]);
@@ -92,9 +93,6 @@ export const artistSchema = z.object({
   profiles: z.array(profileSchema).max(20).default([]),
 });
 export type Artist = z.infer<typeof artistSchema>;
-
-/** What of an organiser may be shown to the public. */
-export const organiserParts = ['phone', 'mail', 'address', 'site', 'links', 'bookings'] as const;
 
 export const organiserSchema = z.object({
   id,

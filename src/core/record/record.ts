@@ -1,55 +1,7 @@
 import { z } from 'zod';
 import { isoDate, line, prose, timeOfDay, webAddress, zoneName } from '../base/scalars';
 import { ticketsSchema } from './ticket-schema';
-
-/** What sort of event it is; channels map it to categories of their own. */
-export const eventTypes = [
-  'concert',
-  'theatre',
-  'film',
-  'talk',
-  'workshop',
-  'club night',
-  'reading',
-  'family',
-  'online session',
-  'meeting',
-  'private hire',
-] as const;
-export type EventType = (typeof eventTypes)[number];
-
-/** What is typed of a record's stage; the rest of the stage is derived (see `stageOf`). */
-export const typedStages = ['pencilled', 'confirmed'] as const;
-
-/** How much of a date is known. */
-export const precisions = ['open', 'month', 'day', 'exact'] as const;
-export type Precision = (typeof precisions)[number];
-
-/** What befell a performance. */
-export const turns = ['none', 'postponed', 'rescheduled', 'moved', 'cancelled'] as const;
-export type Turn = (typeof turns)[number];
-
-/** The written lengths, from short to long, with the graphemes that each should have at most. */
-export const wordLengths = { line: 80, teaser: 160, short: 400 } as const;
-export type WordLength = keyof typeof wordLengths;
-
-/** A group of facts that a copy carries over, by its key (`carriedGroups`): kept or replaced before it may leave the house. */
-export type CarriedFact = string;
-
-/** Largest sizes of a record, so that no input can make the application slow. */
-export const recordLimits = {
-  title: 300,
-  performances: 3000,
-  lineUp: 60,
-  levels: 24,
-  full: 60_000,
-  pictures: 12,
-  notices: 20,
-  links: 12,
-  documents: 20,
-  programme: 100,
-  hashtags: 8,
-} as const;
+import { eventTypes, typedStages, precisions, turns, recordLimits, linkUses, seers, followable } from './choices';
 
 const id = z.string().min(1).max(64);
 
@@ -189,9 +141,6 @@ const targetSchema = z.discriminatedUnion('kind', [
 ]);
 export type Target = z.infer<typeof targetSchema>;
 
-/** What a labelled link is for. */
-export const linkUses = ['buy', 'register', 'reply', 'watch', 'more'] as const;
-
 /** A link with words of its own, beside the one that sells. */
 const labelledLinkSchema = z.object({
   id,
@@ -213,9 +162,6 @@ const linkChoiceSchema = z.object({
   /** Why, for ourselves. */
   reason: line(200).default(''),
 });
-
-/** Who may see a document or a gift. */
-export const seers = ['anyone', 'holders', 'press'] as const;
 
 const documentSchema = z.object({
   id,
@@ -262,8 +208,6 @@ export const afterSchema = z.object({
 });
 export type After = z.infer<typeof afterSchema>;
 
-/** Facts that may be missing, and what the public reads in their place. */
-export const followable = ['date', 'time', 'place', 'lineUp', 'price'] as const;
 export const toFollowSchema = z.partialRecord(z.enum(followable), line(120));
 export type ToFollow = z.infer<typeof toFollowSchema>;
 

@@ -2,19 +2,9 @@ import { z } from 'zod';
 import { holdSchema } from './directory';
 import { currencies } from '../base/money';
 import { isoDate, line, prose, timeOfDay, webAddress } from '../base/scalars';
+import { ticketModes, buyers, answers, asked } from './choices';
 
 const id = z.string().min(1).max(64);
-
-/** How one gets in. */
-export const ticketModes = ['ticketed', 'registration', 'pay at the door', 'free entry', 'elsewhere'] as const;
-export type TicketMode = (typeof ticketModes)[number];
-
-/**
- * What a price level is: full price for anyone, reduced for those who can show why, for groups, for members, for those who are none, for holders of a code,
- * for those who are invited.
- */
-export const buyers = ['anyone', 'concession', 'group', 'members', 'non-members', 'code', 'invited'] as const;
-export type Buyers = (typeof buyers)[number];
 
 /** One end of a sale window: a local date and time, or so long before the start. */
 const windowEndSchema = z.discriminatedUnion('kind', [
@@ -119,23 +109,6 @@ const couponSchema = z.object({
   levels: z.array(id).max(24).default([]),
 });
 export type Coupon = z.infer<typeof couponSchema>;
-
-/** The kinds of answer that a question takes. */
-export const answers = [
-  'text',
-  'long',
-  'yes or no',
-  'one of',
-  'several of',
-  'email',
-  'telephone',
-  'postal address',
-  'date',
-  'consent',
-] as const;
-
-/** Whom a question is asked of: who orders, each of those who come along, or both. */
-export const asked = ['buyer', 'companion', 'both'] as const;
 
 export const questionSchema = z.object({
   id,

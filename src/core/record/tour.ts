@@ -4,14 +4,13 @@ import { distanceKm, travelHours } from './geo';
 import { stableText } from '../base/hash';
 import {
   announceSchema,
-  eventTypes,
   lineUpEntrySchema,
   pictureUseSchema,
-  recordLimits,
   typeBrought,
   wordsSchema,
   type RecordContent,
 } from './record';
+import { eventTypes, recordLimits } from './choices';
 import { isoDate, timeOfDay } from '../base/scalars';
 import type { Instant } from '../base/zones';
 

@@ -1,5 +1,6 @@
 import { quoted } from '../base/quoted';
-import { recordLimits, type Performance } from '../record/record';
+import type { Performance } from '../record/record';
+import { recordLimits } from '../record/choices';
 import { fail, ok, type Result } from '../base/result';
 import { daysOfRule } from './rule-days';
 import { rulePartsProblem } from './rule-parts';

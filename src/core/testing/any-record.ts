@@ -1,18 +1,9 @@
 import fc from 'fast-check';
 import { newEntry, newLevel, newOutlet, newPerformance, newPicture, newTickets, newWords } from '../record/new-record';
-import {
-  afterSchema,
-  followable,
-  linkUses,
-  precisions,
-  seers,
-  turns,
-  type Audience,
-  type Performance,
-  type RecordContent,
-  type Target,
-} from '../record/record';
-import { answers, asked, buyers, ticketModes, type Covers, type WindowEnd } from '../record/ticket-schema';
+import { afterSchema, type Audience, type Performance, type RecordContent, type Target } from '../record/record';
+import { followable, linkUses, precisions, seers, turns } from '../record/choices';
+import type { Covers, WindowEnd } from '../record/ticket-schema';
+import { answers, asked, buyers, ticketModes } from '../record/choices';
 import { addDays } from '../base/zones';
 import { sample } from './samples';
 

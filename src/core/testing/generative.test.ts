@@ -9,7 +9,7 @@ import { countGraphemes, cutToFit, graphemes } from '../base/graphemes';
 import { mergeRows, mergeVersions } from '../record/merge';
 import { newLevel, newTickets, newWords } from '../record/new-record';
 import { pasteDates } from '../dates/paste-dates';
-import { wordLengths } from '../record/record';
+import { wordLengths } from '../record/choices';
 import { editBetween, occurrences, planEdit, recurrenceId, type EditScope } from '../recurrence/recurrence';
 import { date, level, performance, record, several, time, words } from './any-record';
 import { venues } from './samples';

@@ -1,6 +1,7 @@
 import { countGraphemes, cutToFit } from '../base/graphemes';
 import { readMarkup, writePlain } from './markup';
-import { wordLengths, type WordLength, type Words } from '../record/record';
+import type { Words } from '../record/record';
+import { wordLengths, type WordLength } from '../record/choices';
 
 /** Lengths from which a shorter one may be drafted, longest first. */
 const longer: Record<WordLength, readonly ('short' | 'teaser' | 'full')[]> = {

@@ -1,7 +1,7 @@
 import { parseDocument, Parser } from 'htmlparser2';
 import { readMarkup, writeHtml } from './markup';
 import { isBullet, isUnseen } from './markup-style';
-import { recordLimits } from '../record/record';
+import { recordLimits } from '../record/choices';
 import { fail, ok, type Result } from '../base/result';
 
 type Node = ReturnType<typeof parseDocument>['children'][number];

@@ -1,7 +1,8 @@
+import type { ChannelNames } from '@/views/channel-names';
 import { longTroubleMs } from '@/core/errands/retry';
 import { groupBy } from '@/core/base/group-by';
 import { lockWords, operationWords, type LockRow } from '@/core/listing/operations';
-import { eventTypes } from '@/core/record/record';
+import { eventTypes } from '@/core/record/choices';
 import { momentWords, spanWords } from '@/core/dates/date-words';
 import { standings, standingWords, type Standing } from '@/core/listing/standing';
 import type { KindRules } from '@/core/listing/channel-rules';
@@ -155,4 +156,17 @@ export function channelsView(house: House) {
 /** Every channel of the house, with its rules. */
 export function channelList(house: House) {
   return channelsOf(house, house.db);
+}
+
+/** What channels, their operations and their fields are called, for screens that need nothing else of them. */
+export function channelNames(house: House): ChannelNames[] {
+  return channelList(house).map(({ row, rules }) => ({
+    id: row.id,
+    name: rules.name,
+    does: Object.fromEntries(
+      rules.operations.flatMap(({ op, called }) => (called === undefined ? [] : [[op, called]])),
+    ),
+    labels: Object.fromEntries(rules.rows.map(({ field, label }) => [field, label])),
+    notices: rules.notice !== null,
+  }));
 }

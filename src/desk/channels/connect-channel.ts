@@ -1,4 +1,5 @@
-import { audienceSchema, eventTypes } from '@/core/record/record';
+import { audienceSchema } from '@/core/record/record';
+import { eventTypes } from '@/core/record/choices';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';

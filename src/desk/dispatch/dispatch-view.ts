@@ -16,6 +16,7 @@ import {
 import { recordAt } from '@/store/records';
 import type { DispatchView, WaitsFor } from '@/views/dispatch';
 import { receiptWords } from './receipt-words';
+import { plainChange } from '@/core/listing/rich-words';
 
 /** A dispatch with its errands and their receipts. `null` where there is none. */
 export function dispatchView(house: House, id: DispatchId): DispatchView | null {
@@ -83,7 +84,7 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
       canDrop: canDrop(errand, channels),
       state: errand.state,
       tries: errand.tries,
-      changes: errand.changes,
+      changes: errand.changes.map(plainChange),
       error: errand.lastError,
       waits: waitsOf(errand),
       publicUrl: listings.get(errand.listingId)?.publicUrl ?? null,

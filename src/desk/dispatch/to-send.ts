@@ -10,6 +10,7 @@ import { seenBefore } from '@/store/errands';
 import { goesBehind } from './behind';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 import { toAcknowledge, warningKey, warningsOf } from './warnings';
+import { plainChange } from '@/core/listing/rich-words';
 
 /** What is to be sent, by event in order of dates; of one record where `recordId` is given. */
 export function toSend(house: House, recordId?: RecordId): EventToSend[] {
@@ -68,7 +69,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       channel: errand.channel,
       part: partOf(errand.record, errand.listing, errand.channel),
       op: errand.op,
-      changes: errand.changes,
+      changes: errand.changes.map(plainChange),
       waitsFor: errand.awaits === null ? [] : [nameOf(channels, errand.awaits)],
       notBefore: errand.notBefore,
       requests: errand.requests,
@@ -85,7 +86,13 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
     });
   }
   for (const { record, listing, channel, locked: fields, ways } of locked)
-    eventOf(record).locked.push({ listing, channel, part: partOf(record, listing, channel), locked: fields, ways });
+    eventOf(record).locked.push({
+      listing,
+      channel,
+      part: partOf(record, listing, channel),
+      locked: fields.map(plainChange),
+      ways,
+    });
   for (const { record, listing, channel, reasons, waitsFor } of held) {
     const locks = reasons.flatMap((reason) => (reason.code === 'lock-undecided' ? reason.listings : []));
     const steps = recordOf(record).survey.listings.find((l) => l.id === listing)?.steps;
@@ -96,7 +103,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       waitsFor: waitsFor === null ? null : nameOf(channels, waitsFor),
       freedBy: waitsFor === null && reasons.every((reason) => reason.code === 'lock-undecided') ? locks : [],
       op: steps?.op ?? 'amend',
-      changes: steps?.changes ?? [],
+      changes: (steps?.changes ?? []).map(plainChange),
     });
   }
   for (const listing of busy)

@@ -11,6 +11,8 @@ import { unsettled } from '@/store/errands';
 import { listingById } from '@/store/listings';
 import type { ReadBackListing } from '@/views/drift';
 import { showing } from './decide-drift';
+import { valueWords } from '@/core/listing/rich-words';
+import type { ShownValue } from '@/core/listing/shown';
 
 /** Every listing that stands outside; those that a person must look at come with the fields concerned. */
 export function readBackView(house: House): {
@@ -83,6 +85,7 @@ function asking(house: House, surveyed: SurveyedRecord, listing: SurveyedListing
       wanted: wanted ?? null,
       sent: sent ?? null,
       observed: observed ?? null,
+      words: { wanted: brief(wanted), sent: brief(sent), observed: brief(observed) },
       outcome,
       late,
       takeable: takeTheirs(record.content, key, observed, context).ok,
@@ -114,4 +117,10 @@ function placesOf(house: House, { id, findings }: SurveyedListing): ReadBackList
   );
   const ours = others.length === 0 ? null : (listingById(house.db, id)?.remote ?? null);
   return ours === null ? others : [{ id: ours.id, address: ours.publicUrl ?? ours.id }, ...others];
+}
+
+/** A value in so many words as a line of a table takes. */
+function brief(value: ShownValue | undefined): string {
+  const words = valueWords(value);
+  return words.length > 300 ? `${words.slice(0, 299)}…` : words;
 }

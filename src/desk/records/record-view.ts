@@ -17,6 +17,11 @@ import { houseWords } from './house-words';
 import { errandMarks, known, surveyContext, type SurveyContext } from '@/house/survey';
 
 /** A record for its screen. `null` where there is none. */
+/** What an event is called; `null`: there is none of this id. */
+export function recordTitle(house: House, id: RecordId): string | null {
+  return recordAt(house.db, id)?.content.title ?? null;
+}
+
 export function recordView(house: House, id: RecordId): RecordView | null {
   const record = recordAt(house.db, id);
   if (!record) return null;

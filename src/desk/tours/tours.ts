@@ -18,6 +18,11 @@ export interface TourView {
 }
 
 /** A tour with its dates in order, the way between them and how each stands. `null`: there is no such tour. */
+/** What a tour is called; `null`: there is none of this id. */
+export function tourName(house: House, id: string): string | null {
+  return tourById(house.db, id)?.name ?? null;
+}
+
 export function tourView(house: House, id: string): TourView | null {
   const tour = tourById(house.db, id);
   if (!tour) return null;

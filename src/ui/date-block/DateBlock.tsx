@@ -1,5 +1,5 @@
 import { dateParts, longDate } from '@/core/dates/date-words';
-import type { Precision } from '@/core/record/record';
+import type { Precision } from '@/core/record/choices';
 import classes from './DateBlock.module.css';
 
 interface DateBlockProps {

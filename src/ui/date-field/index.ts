@@ -1,2 +1,1 @@
 export { DateField } from './DateField';
-export { TodayProvider } from './Today';

@@ -1,14 +1,13 @@
-import { useChannels } from '@/ui/use-channels';
-import type { Change } from '@/core/errands/steps';
+import { useChannelNames } from '@/ui/use-channels/channel-names';
 import type { Operation } from '@/core/listing/operations';
 import { splitKey } from '@/core/listing/shown';
-import { valueWords } from '@/core/listing/value-words';
+import { wordsOf, type PlainChange } from '@/core/listing/value-words';
 import classes from './Dispatch.module.css';
 
 interface ChangeLinesProps {
   channel: string;
   op: Operation;
-  changes: Change[];
+  changes: PlainChange[];
   /** For a first placing: the few fields that identify it, the rest on demand. */
   brief: boolean;
 }
@@ -17,10 +16,10 @@ const telling = new Set(['title', 'start', 'place', 'link', 'price']);
 
 /** What an errand changes, before and after, field by field. */
 export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
-  const channels = useChannels();
+  const channels = useChannelNames();
   // A renewal changes no field: what lapses is said beside it.
   if (op === 'renew') return null;
-  const whole = !brief || (channels.of(channel)?.rules.notice ?? null) !== null;
+  const whole = !brief || channels.carriesNotices(channel);
   const main = !whole ? changes.filter((change) => telling.has(splitKey(change.key).field)) : changes;
   const rest = changes.filter((change) => !main.includes(change));
   return (
@@ -44,18 +43,18 @@ export function ChangeLines({ channel, op, changes, brief }: ChangeLinesProps) {
   );
 }
 
-function Line({ channel, change }: { channel: string; change: Change }) {
-  const label = useChannels().label(channel, splitKey(change.key).field);
+function Line({ channel, change }: { channel: string; change: PlainChange }) {
+  const label = useChannelNames().label(channel, splitKey(change.key).field);
   return (
     <div className={classes.change}>
       <dt>{label}</dt>
       <dd>
         {change.before === null ? null : (
           <>
-            <del>{brief(valueWords(change.before))}</del> <span aria-hidden="true">→</span>{' '}
+            <del>{brief(wordsOf(change.before))}</del> <span aria-hidden="true">→</span>{' '}
           </>
         )}
-        <ins>{brief(valueWords(change.after))}</ins>
+        <ins>{brief(wordsOf(change.after))}</ins>
       </dd>
     </div>
   );

@@ -7,7 +7,7 @@ import { useState, useTransition } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { outsideErrorWords } from '@/core/errands/retry';
 import { standingWords, type Standing } from '@/core/listing/standing';
-import { useChannels } from '@/ui/use-channels';
+import { useChannelNames } from '@/ui/use-channels/channel-names';
 import { Pennant } from '@/ui/pennant';
 import { ChangeLines } from './ChangeLines';
 import type { DispatchView, ErrandState, ErrandView } from '@/views/dispatch';
@@ -43,7 +43,7 @@ const stateWords: Record<ErrandState, string> = {
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
 export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchProps) {
-  const channels = useChannels();
+  const channels = useChannelNames();
   const [busy, start] = useTransition();
   const [problem, setProblem] = useState<{ errand: number; words: string } | null>(null);
   const settle = (errand: number, verdict: 'again' | 'drop' | 'without') =>

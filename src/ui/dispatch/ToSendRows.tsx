@@ -7,7 +7,7 @@ import type { Standing } from '@/core/listing/standing';
 import { FindingLine } from '@/ui/finding-line';
 import { noAnswer } from '@/ui/no-answer';
 import { Pennant } from '@/ui/pennant';
-import { useChannels } from '@/ui/use-channels';
+import { useChannelNames } from '@/ui/use-channels/channel-names';
 import type { ErrandToSend, HeldToSend } from '@/views/dispatch';
 import type { ReadBackListing } from '@/views/drift';
 import { ChangeLines } from './ChangeLines';
@@ -33,7 +33,7 @@ export function Listing({
   says: string;
   children: ReactNode;
 }) {
-  const channels = useChannels();
+  const channels = useChannelNames();
   return (
     <div className={classes.errand} data-channel={channel}>
       <div className={classes.errandHead}>
@@ -71,7 +71,7 @@ export function Errand({
   onWithout: () => void;
   onDraft: () => void;
 }) {
-  const channels = useChannels();
+  const channels = useChannelNames();
   return (
     <div className={classes.errand} data-channel={errand.channel}>
       <label className={classes.errandHead}>
@@ -128,7 +128,7 @@ function staysDraft(changes: readonly Change[]): boolean {
 
 /** What changed while an errand is under way: it goes behind that one. */
 export function Behind({ channel, chosen, onFlip }: { channel: string; chosen: boolean; onFlip: () => void }) {
-  const channels = useChannels();
+  const channels = useChannelNames();
   return (
     <div className={classes.errand} data-channel={channel}>
       <label className={classes.errandHead}>
@@ -153,7 +153,7 @@ export function Freed({
   chosen: boolean;
   onFlip: () => void;
 }) {
-  const channels = useChannels();
+  const channels = useChannelNames();
   return (
     <div className={classes.errand} data-channel={held.channel}>
       <label className={classes.errandHead}>
@@ -171,7 +171,7 @@ export function Freed({
 }
 
 export function Held({ channel, reasons, waitsFor }: Pick<HeldToSend, 'channel' | 'reasons' | 'waitsFor'>) {
-  const channels = useChannels();
+  const channels = useChannelNames();
   return (
     <>
       {reasons.map((f) => (

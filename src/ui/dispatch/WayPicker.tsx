@@ -1,9 +1,13 @@
+import dynamic from 'next/dynamic';
 import { Radio, TextInput } from '@mantine/core';
 import type { Undo } from '@/core/listing/operations';
-import type { LockedChange, Way } from '@/core/errands/steps';
-import { valueWords } from '@/core/listing/value-words';
-import { DateField } from '@/ui/date-field';
+import type { Way } from '@/core/errands/steps';
+import type { PlainLockedChange } from '@/views/dispatch';
+import { wordsOf } from '@/core/listing/value-words';
 import classes from './Dispatch.module.css';
+
+/** Fetched when somebody leaves something as it is until a day. */
+const DateField = dynamic(() => import('@/ui/date-field').then(({ DateField }) => DateField), { ssr: false });
 
 /** What was picked for one listing. */
 export interface Picked {
@@ -31,7 +35,7 @@ interface WayPickerProps {
   eventCode: string;
   /** Its first day, until which something may stay as it is; `null`: it is open. */
   eventDate: string | null;
-  locked: readonly LockedChange[];
+  locked: readonly PlainLockedChange[];
   ways: readonly Way[];
   picked: Picked | null;
   onPick: (picked: Picked | null) => void;
@@ -53,8 +57,8 @@ export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked,
     <div className={classes.locked}>
       {locked.slice(0, 6).map((change) => (
         <p key={change.key}>
-          <b>{change.label}</b> {brief(valueWords(change.before))} <span aria-hidden="true">→</span>{' '}
-          {brief(valueWords(change.after))}: {change.why}.
+          <b>{change.label}</b> {brief(wordsOf(change.before))} <span aria-hidden="true">→</span>{' '}
+          {brief(wordsOf(change.after))}: {change.why}.
         </p>
       ))}
       {locked.length > 6 ? <p>and {locked.length - 6} more</p> : null}

@@ -5,7 +5,6 @@ import { useTransition } from 'react';
 import type { Outcome } from '@/core/listing/compare';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
 import type { ReadBackListing } from '@/views/drift';
-import { valueWords } from '@/core/listing/value-words';
 import classes from './Drift.module.css';
 
 export type Answer = { ok: true; value: string } | { ok: false; error: string };
@@ -117,10 +116,10 @@ export function DriftTable({
                   <small>{outcomeWords[field.outcome] ?? field.outcome}</small>
                 </td>
                 <td>
-                  {brief(field.sent)}
-                  {field.outcome === 'at-odds' ? <small>the record now says: {brief(field.wanted)}</small> : null}
+                  {field.words.sent}
+                  {field.outcome === 'at-odds' ? <small>the record now says: {field.words.wanted}</small> : null}
                 </td>
-                <td className={classes.theirs}>{brief(field.observed)}</td>
+                <td className={classes.theirs}>{field.words.observed}</td>
                 <td className={classes.ways}>
                   <button
                     type="button"
@@ -196,9 +195,4 @@ export function Said({ answer }: { answer: Answer | null }) {
       {answer.error}
     </p>
   );
-}
-
-function brief(value: ShownValue | null): string {
-  const words = valueWords(value);
-  return words.length > 300 ? `${words.slice(0, 299)}…` : words;
 }

@@ -1,7 +1,7 @@
 import { toLocal } from '@/core/base/zones';
 import type { FieldComparison } from '@/core/listing/compare';
 import type { ShownValue } from '@/core/listing/shown';
-import { valueWords } from '@/core/listing/value-words';
+import { valueWords } from '@/core/listing/rich-words';
 import classes from './ProofColumn.module.css';
 
 /** A value; where it differs from what was sent, the old one struck out; where the channel shows another, that too. */

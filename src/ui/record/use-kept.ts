@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef } from 'react';
 import type { RecordDraft } from '@/core/record/draft';
+import { haveZones } from '@/ui/zones/every-zone';
 import { sameData } from '@/core/base/same-data';
 
 /** Rises whenever a draft gets other fields than before. */
@@ -53,7 +54,13 @@ export function useKept(
   }, [id]);
   useEffect(() => {
     const kept = keptDraft(id);
-    if (kept?.revision === revision) take(kept.draft);
+    if (kept?.revision !== revision) return;
+    const { draft } = kept;
+    // What another tab or an earlier hour chose may stand in a zone that this page was not given.
+    void haveZones(draft.performances.map((performance) => performance.zone)).then(
+      () => take(draft),
+      () => undefined,
+    );
     // Only once, when the screen opens.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { precisions } from '@/core/record/record';
+import { precisions } from '@/core/record/choices';
 import { standings } from '@/core/listing/standing';
 import { packRows, unpackRows } from './packed';
 

@@ -1,4 +1,4 @@
-import { precisions } from '@/core/record/record';
+import { precisions } from '@/core/record/choices';
 import { standings } from '@/core/listing/standing';
 import type { ListedEvent } from '@/views/season';
 

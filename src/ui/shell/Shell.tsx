@@ -1,16 +1,16 @@
 'use client';
 
-import { Modal, useMantineColorScheme } from '@mantine/core';
+import { useMantineColorScheme } from '@mantine/core';
 import { useDisclosure, useHotkeys } from '@mantine/hooks';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { toLocal } from '@/core/base/zones';
-import { TodayProvider } from '@/ui/date-field';
 import { Pennant } from '@/ui/pennant';
-import { PennantLegend } from '@/ui/pennant/PennantLegend';
 import { ClockFace } from './ClockFace';
 import { LongPaste } from './LongPaste';
+import { TodayProvider } from './Today';
 import classes from './Shell.module.css';
 import { Trouble } from './Trouble';
 import { usePulse, type Pulse } from './use-pulse';
@@ -26,15 +26,8 @@ const places = [
   { href: '/import', name: 'Read a file' },
 ] as const;
 
-const keys = [
-  ['/', 'find an event'],
-  ['N', 'new record'],
-  ['G', 'season'],
-  ['D', 'what is to send'],
-  ['B', 'read-back'],
-  ['Ctrl S', 'save the record'],
-  ['?', 'this sheet'],
-] as const;
+/** Fetched when it is asked for. */
+const KeySheet = dynamic(() => import('./KeySheet').then(({ KeySheet }) => KeySheet), { ssr: false });
 
 interface ShellProps {
   children: ReactNode;
@@ -62,13 +55,6 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
     // The address leads, but never against the hand that types.
     if (finder.current && document.activeElement !== finder.current) finder.current.value = asked;
   }, [asked]);
-  useEffect(() => {
-    // A record's screen names itself.
-    if (!pathname.startsWith('/records'))
-      document.title = [places.find(({ href }) => pathname.startsWith(href))?.name, 'Nuntiax']
-        .filter((part) => part !== undefined)
-        .join(' · ');
-  }, [pathname]);
   const { setColorScheme, colorScheme } = useMantineColorScheme();
   const focusFind = () => finder.current?.focus();
   useHotkeys([
@@ -147,25 +133,7 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
         <TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider>
       </main>
       <LongPaste />
-      <Modal
-        opened={sheet}
-        onClose={close}
-        title="Pennants and keys"
-        size="lg"
-        classNames={{ title: classes.sheetTitle }}
-      >
-        <PennantLegend />
-        <dl className={classes.keys}>
-          {keys.map(([key, words]) => (
-            <div key={key}>
-              <dt>
-                <kbd>{key}</kbd>
-              </dt>
-              <dd>{words}</dd>
-            </div>
-          ))}
-        </dl>
-      </Modal>
+      {sheet ? <KeySheet onClose={close} /> : null}
     </div>
   );
 }

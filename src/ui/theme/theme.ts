@@ -1,15 +1,20 @@
 import {
-  Checkbox,
-  CloseButton,
   createTheme,
-  Input,
-  InputWrapper,
-  Modal,
-  Radio,
-  SegmentedControl,
-  Combobox,
+  type ExtendComponent,
+  type FactoryPayload,
+  type CheckboxFactory,
+  type CloseButtonFactory,
+  type InputFactory,
+  type InputWrapperFactory,
+  type ModalFactory,
+  type RadioFactory,
+  type SegmentedControlFactory,
+  type ComboboxFactory,
 } from '@mantine/core';
 import fields from './fields.module.css';
+
+/** How a component looks, held to its own type; by type alone, so that a page brings only the components that it shows. */
+const look = <F extends FactoryPayload>(component: ExtendComponent<F>) => component;
 
 /** Mantine in our own face: faces, colours from the variables, underlined fields, no rounded corners. */
 export const theme = createTheme({
@@ -20,18 +25,20 @@ export const theme = createTheme({
   cursorType: 'pointer',
   focusRing: 'auto',
   components: {
-    Input: Input.extend({ classNames: { input: fields.input } }),
-    InputWrapper: InputWrapper.extend({
+    Input: look<InputFactory>({ classNames: { input: fields.input } }),
+    InputWrapper: look<InputWrapperFactory>({
       classNames: { label: fields.label, error: fields.error, description: fields.description },
       defaultProps: { inputWrapperOrder: ['label', 'input', 'description', 'error'] },
     }),
-    CloseButton: CloseButton.extend({ defaultProps: { variant: 'transparent' } }),
-    Checkbox: Checkbox.extend({ classNames: { input: fields.box, label: fields.boxLabel, icon: fields.boxIcon } }),
-    Radio: Radio.extend({ classNames: { radio: fields.radio, label: fields.boxLabel, icon: fields.boxIcon } }),
-    Modal: Modal.extend({ classNames: { content: fields.sheet, header: fields.sheet } }),
-    SegmentedControl: SegmentedControl.extend({
+    CloseButton: look<CloseButtonFactory>({ defaultProps: { variant: 'transparent' } }),
+    Checkbox: look<CheckboxFactory>({
+      classNames: { input: fields.box, label: fields.boxLabel, icon: fields.boxIcon },
+    }),
+    Radio: look<RadioFactory>({ classNames: { radio: fields.radio, label: fields.boxLabel, icon: fields.boxIcon } }),
+    Modal: look<ModalFactory>({ classNames: { content: fields.sheet, header: fields.sheet } }),
+    SegmentedControl: look<SegmentedControlFactory>({
       classNames: { root: fields.segments, label: fields.segment, indicator: fields.segmentMark },
     }),
-    Combobox: Combobox.extend({ classNames: { dropdown: fields.dropdown, option: fields.option } }),
+    Combobox: look<ComboboxFactory>({ classNames: { dropdown: fields.dropdown, option: fields.option } }),
   },
 });

@@ -5,7 +5,7 @@ import { noAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { mostPasteChars } from '@/core/dates/paste-dates';
+import { mostPasteChars } from '@/core/record/choices';
 import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
 import type { Result } from '@/core/base/result';
 import type { TourShared } from '@/core/record/tour';
@@ -13,7 +13,7 @@ import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import { useReady } from '@/ui/ready';
 import { DateField } from '@/ui/date-field';
-import type { TourStop } from '@/views/tours';
+import type { TourMap, TourStop } from '@/views/tours';
 import classes from './Tours.module.css';
 import { WorldMap, type MapStop } from './WorldMap';
 
@@ -23,6 +23,8 @@ export type SaveTourAnswer = Result<{ revision: number; stops: StopChange[] }, {
 export interface TourScreenProps {
   tour: { id: string; name: string; revision: number; shared: TourShared };
   stops: TourStop[];
+  /** Where those that have a point lie, in their order. */
+  map: TourMap;
   channels: { id: string; name: string }[];
   now: number;
   save: (input: { name: string; shared: TourShared; base: number; dry: boolean }) => Promise<SaveTourAnswer>;
@@ -42,9 +44,7 @@ export function TourScreen(props: TourScreenProps) {
   const mapped = useMemo<MapStop[]>(
     () =>
       stops.flatMap((stop, i) =>
-        stop.point
-          ? [{ id: stop.id, label: `${stop.town}, ${shortDate(stop.date)}`, point: stop.point, n: i + 1 }]
-          : [],
+        stop.point ? [{ id: stop.id, label: `${stop.town}, ${shortDate(stop.date)}`, n: i + 1 }] : [],
       ),
     [stops],
   );
@@ -65,7 +65,7 @@ export function TourScreen(props: TourScreenProps) {
         <Link href="/tours">All tours</Link>
       </div>
       <div className={classes.top}>
-        <WorldMap stops={mapped} chosen={chosen} onChoose={setChosen} />
+        <WorldMap stops={mapped} map={props.map} chosen={chosen} onChoose={setChosen} />
         <SharedForm key={tour.revision} {...props} />
       </div>
       {stops.length === 0 ? (

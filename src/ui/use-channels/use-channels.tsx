@@ -2,12 +2,11 @@
 
 import { createContext, useContext, useMemo, type ReactNode } from 'react';
 import { channelOf, nameOf, type Channel } from '@/channels/channels';
-import { operationName, type Operation } from '@/core/listing/operations';
 import type { ChannelRow } from '@/core/listing/channel-row';
 
 const Rows = createContext<readonly ChannelRow[]>([]);
 
-/** Gives every screen beneath it the channels of the house. */
+/** Gives the screens beneath it the channels of the house, with their rules. */
 export function ChannelsProvider({ rows, children }: { rows: readonly ChannelRow[]; children: ReactNode }) {
   return <Rows.Provider value={rows}>{children}</Rows.Provider>;
 }
@@ -19,10 +18,6 @@ export interface Channels {
   of(id: string): Channel | undefined;
   /** What it is called. */
   name(id: string): string;
-  /** What an operation is called there. */
-  does(id: string, op: Operation): string;
-  /** What one of its fields is called on screen. */
-  label(id: string, field: string): string;
 }
 
 /** The channels of the house, with their rules. */
@@ -31,13 +26,7 @@ export function useChannels(): Channels {
   return useMemo(() => {
     const all = rows.map((row) => channelOf(row));
     const of = (id: string) => all.find((channel) => channel.row.id === id);
-    return {
-      all,
-      of,
-      name: (id) => nameOf(all, id),
-      does: (id, op) => operationName(of(id)?.rules.operations ?? [], op),
-      label: (id, field) => of(id)?.rules.rows.find((row) => row.field === field)?.label ?? field,
-    };
+    return { all, of, name: (id) => nameOf(all, id) };
   }, [rows]);
 }
 

@@ -6,9 +6,15 @@ import { dispatchView } from '@/desk/dispatch/dispatch-view';
 import { houseZone } from '@/desk/house/pulse';
 import { theHouse } from '@/desk/house/the-house';
 import { DispatchWatch } from '@/ui/dispatch/DispatchWatch';
+import { channelNames } from '@/desk/channels/channels-view';
+import { zonesOf } from '@/desk/house/zones-of';
+import { ChannelNamesProvider } from '@/ui/use-channels/channel-names';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../../page.module.css';
 import { decideErrandAction } from '../actions';
+
+export const metadata = { title: 'Dispatch' };
 
 export default async function DispatchWatchPage({ params }: { params: Promise<{ id: string }> }) {
   const house = theHouse();
@@ -17,14 +23,18 @@ export default async function DispatchWatchPage({ params }: { params: Promise<{ 
   if (!view) notFound();
   const zone = houseZone(house);
   return (
-    <div className={classes.page}>
-      <RefreshOnPulse />
-      <h1>Dispatch of {momentWords(view.at, zone)}</h1>
-      <p className={classes.lead}>
-        by {view.actor} · {view.ended ? 'ended' : 'going out; it goes on without this screen'}{' '}
-        <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link>
-      </p>
-      <DispatchWatch errands={view.errands} stays={view.stays} zone={zone} decide={decideErrandAction} />
-    </div>
+    <ChannelNamesProvider names={channelNames(house)}>
+      <HaveZones zones={zonesOf(view)}>
+        <div className={classes.page}>
+          <RefreshOnPulse />
+          <h1>Dispatch of {momentWords(view.at, zone)}</h1>
+          <p className={classes.lead}>
+            by {view.actor} · {view.ended ? 'ended' : 'going out; it goes on without this screen'}{' '}
+            <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link>
+          </p>
+          <DispatchWatch errands={view.errands} stays={view.stays} zone={zone} decide={decideErrandAction} />
+        </div>
+      </HaveZones>
+    </ChannelNamesProvider>
   );
 }

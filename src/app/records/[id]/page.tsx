@@ -1,21 +1,37 @@
+import { zoneNames } from '@/core/base/zones';
+import { channelList } from '@/desk/channels/channels-view';
+import { zonesOf } from '@/desk/house/zones-of';
+import { ChannelsProvider } from '@/ui/use-channels';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { recordIdSchema } from '@/core/base/ids';
 import { notFound } from 'next/navigation';
 import { houseZone } from '@/desk/house/pulse';
-import { recordView } from '@/desk/records/record-view';
+import { recordTitle, recordView } from '@/desk/records/record-view';
 import { theHouse } from '@/desk/house/the-house';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import { SavedRecord } from './SavedRecord';
 
-export default async function RecordPage({ params }: { params: Promise<{ id: string }> }) {
+interface RecordPageProps {
+  params: Promise<{ id: string }>;
+}
+
+export async function generateMetadata({ params }: RecordPageProps) {
+  const id = recordIdSchema.safeParse((await params).id).data;
+  return { title: (id && recordTitle(theHouse(), id)) ?? 'Record' };
+}
+
+export default async function RecordPage({ params }: RecordPageProps) {
   const house = theHouse();
   const id = recordIdSchema.safeParse((await params).id).data;
   const view = id && recordView(house, id);
   if (!view) notFound();
   const { log, ...context } = view;
   return (
-    <>
-      <RefreshOnPulse />
-      <SavedRecord key={view.id} context={context} log={log} zone={houseZone(house)} />
-    </>
+    <HaveZones zones={zonesOf(context)} names={zoneNames()}>
+      <ChannelsProvider rows={channelList(house).map(({ row }) => row)}>
+        <RefreshOnPulse />
+        <SavedRecord key={view.id} context={context} log={log} zone={houseZone(house)} />
+      </ChannelsProvider>
+    </HaveZones>
   );
 }

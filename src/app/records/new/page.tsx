@@ -1,3 +1,8 @@
+import { zoneNames } from '@/core/base/zones';
+import { channelList } from '@/desk/channels/channels-view';
+import { zonesOf } from '@/desk/house/zones-of';
+import { ChannelsProvider } from '@/ui/use-channels';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { houseZone } from '@/desk/house/pulse';
 import { emptyView } from '@/desk/records/record-view';
 import { theHouse } from '@/desk/house/the-house';
@@ -11,21 +16,27 @@ import {
   saveRecordAction,
 } from '../actions';
 
+export const metadata = { title: 'New record' };
+
 export default function NewRecordPage() {
   const house = theHouse();
   const zone = houseZone(house);
   const { log, ...context } = emptyView(house, zone);
   return (
-    <RecordScreen
-      context={{ ...context, id: null }}
-      log={log}
-      zone={zone}
-      save={saveRecordAction}
-      makeVenue={makeVenueAction}
-      savePerson={savePersonAction}
-      keepQuestions={keepQuestionsAction}
-      keepFollow={keepFollowWordsAction}
-      preview={previewNoticeAction}
-    />
+    <HaveZones zones={zonesOf(context)} names={zoneNames()}>
+      <ChannelsProvider rows={channelList(house).map(({ row }) => row)}>
+        <RecordScreen
+          context={{ ...context, id: null }}
+          log={log}
+          zone={zone}
+          save={saveRecordAction}
+          makeVenue={makeVenueAction}
+          savePerson={savePersonAction}
+          keepQuestions={keepQuestionsAction}
+          keepFollow={keepFollowWordsAction}
+          preview={previewNoticeAction}
+        />
+      </ChannelsProvider>
+    </HaveZones>
   );
 }

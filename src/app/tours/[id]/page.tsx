@@ -1,23 +1,35 @@
+import { zonesOf } from '@/desk/house/zones-of';
+import { HaveZones } from '@/ui/zones/HaveZones';
 import { notFound } from 'next/navigation';
 import { theHouse } from '@/desk/house/the-house';
-import { tourView } from '@/desk/tours/tours';
+import { tourMap } from '@/desk/tours/tour-map';
+import { tourName, tourView } from '@/desk/tours/tours';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import { TourScreen } from '@/ui/tours/TourScreen';
 import { addTourDatesAction, saveTourAction, sharedOfDateAction } from '../actions';
 
-export default async function TourPage({ params }: { params: Promise<{ id: string }> }) {
+interface TourPageProps {
+  params: Promise<{ id: string }>;
+}
+
+export async function generateMetadata({ params }: TourPageProps) {
+  return { title: tourName(theHouse(), (await params).id) ?? 'Tours' };
+}
+
+export default async function TourPage({ params }: TourPageProps) {
   const { id } = await params;
   const view = tourView(theHouse(), id);
   if (!view) notFound();
   return (
-    <>
+    <HaveZones zones={zonesOf(view)}>
       <RefreshOnPulse />
       <TourScreen
         {...view}
+        map={tourMap(view.stops.flatMap((stop) => stop.point ?? []))}
         save={saveTourAction.bind(null, id)}
         addDates={addTourDatesAction.bind(null, id)}
         sharedOfDate={sharedOfDateAction}
       />
-    </>
+    </HaveZones>
   );
 }

@@ -4,7 +4,7 @@ import { dateParts, parseTimeOfDay, shortDate } from '@/core/dates/date-words';
 import type { PerformanceDraft } from '@/core/record/draft';
 import { timesFrom } from '@/core/recurrence/moved-times';
 import { pasteDates } from '@/core/dates/paste-dates';
-import { recordLimits } from '@/core/record/record';
+import { recordLimits } from '@/core/record/choices';
 import { occurrences, patternWords, recurrenceId, type Occurrence } from '@/core/recurrence/recurrence';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';

@@ -5,6 +5,7 @@ import type { Result } from '@/core/base/result';
 import { zoneNames } from '@/core/base/zones';
 import { TownFinder } from '@/ui/town-finder';
 import classes from '../RecordForm.module.css';
+import { haveZones } from '@/ui/zones/every-zone';
 
 /** Makes a venue in the directory; the error names fields. */
 export type MakeVenue = (
@@ -50,7 +51,11 @@ export function NewVenueForm({ makeVenue, onMade, onCancel }: NewVenueFormProps)
     if (capacity !== null && !(Number.isInteger(capacity) && capacity > 0))
       return setErrors({ capacity: 'Write a whole number of places, or leave it empty.' });
     setBusy(true);
-    const made = await makeVenue({ ...typed, capacity, point }).catch(() => ({
+    const making = makeVenue({ ...typed, capacity, point }).then(async (made) => {
+      if (made.ok) await haveZones([made.value.venue.zone]);
+      return made;
+    });
+    const made = await making.catch(() => ({
       ok: false as const,
       error: { name: 'It did not reach the house. Try again.' },
     }));

@@ -4,7 +4,8 @@ import type { PerformanceDraft } from '@/core/record/draft';
 import type { Venue } from '@/core/record/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/dates/date-words';
 import { precisionWords } from './precision-words';
-import { precisions, turns, type LineUpEntry } from '@/core/record/record';
+import type { LineUpEntry } from '@/core/record/record';
+import { precisions, turns } from '@/core/record/choices';
 import { doorsDate, readingTwice, type Reading } from '@/core/dates/readings';
 import { isoDate } from '@/core/base/scalars';
 import { instantOf, isZone, zoneNames } from '@/core/base/zones';
@@ -13,6 +14,7 @@ import { More, narrow, RowProblems, type FieldError } from '../form-parts';
 import { NewVenueForm, type MakeVenue } from './NewVenueForm';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
+import { haveZones, useZone } from '@/ui/zones/every-zone';
 
 export interface PerformanceEditorProps {
   performance: PerformanceDraft;
@@ -254,12 +256,13 @@ function typedTwice({ date, lastDate, endsNextDay, zone, ...typed }: Performance
 /** The start as the reader's own clock says it, where that is another zone. */
 function HereTime({ performance }: { performance: PerformanceDraft }) {
   const here = useMemo(() => Intl.DateTimeFormat().resolvedOptions().timeZone, []);
+  const known = useZone(here);
   const time = parseTimeOfDay(performance.start);
   const at =
     time !== null && isDate(performance.date) && isZone(performance.zone)
       ? instantOf({ date: performance.date, time }, performance.zone, performance.repeat ?? 'first')
       : null;
-  if (at === null || here === performance.zone || !zoneNames().includes(here)) return null;
+  if (at === null || here === performance.zone || !known || !zoneNames().includes(here)) return null;
   const there = momentWords(at, here);
   return there === momentWords(at, performance.zone) ? null : (
     <span>
@@ -356,7 +359,7 @@ const PlaceFields = memo(function PlaceFields({ performance, path, error, set, v
             label="Zone"
             data={zones}
             value={performance.zone}
-            onChange={(zone) => set({ zone: zone ?? performance.zone, repeat: null })}
+            onChange={(zone) => zone !== null && void haveZones([zone]).then(() => set({ zone, repeat: null }))}
             searchable
             limit={40}
             allowDeselect={false}

@@ -1,4 +1,4 @@
-import type { Precision } from '@/core/record/record';
+import type { Precision } from '@/core/record/choices';
 
 /** How much of a date is known, in words. */
 export const precisionWords: Record<Precision, string> = {

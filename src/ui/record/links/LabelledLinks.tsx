@@ -1,5 +1,6 @@
 import { Checkbox, Select, TextInput } from '@mantine/core';
-import { linkUses, type LabelledLink } from '@/core/record/record';
+import type { LabelledLink } from '@/core/record/record';
+import { linkUses } from '@/core/record/choices';
 import type { RecordDraft } from '@/core/record/draft';
 import { freshPartId, type FieldError } from '../form-parts';
 import { TargetField } from './TargetField';

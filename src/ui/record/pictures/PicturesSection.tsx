@@ -5,7 +5,7 @@ import { useChannels } from '@/ui/use-channels';
 import { newPicture } from '@/core/record/new-record';
 import { choosePicture, windowFor } from '@/core/pictures/picture-choice';
 import type { PictureUse } from '@/core/record/record';
-import { recordLimits } from '@/core/record/record';
+import { recordLimits } from '@/core/record/choices';
 import { CropFrame } from '@/ui/proof-column/CropView';
 import { Section, type FieldError } from '../form-parts';
 import { PictureCanvas } from './PictureCanvas';

@@ -1,5 +1,5 @@
 import { carriedGroup } from '@/core/record/copy-record';
-import type { CarriedFact } from '@/core/record/record';
+import type { CarriedFact } from '@/core/record/choices';
 import classes from '../RecordForm.module.css';
 
 interface CarriedPanelProps {

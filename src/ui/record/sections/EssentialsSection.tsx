@@ -11,8 +11,8 @@ import {
   typedStages,
   type EventType,
   type Precision,
-} from '@/core/record/record';
-import { ticketModes } from '@/core/record/ticket-schema';
+} from '@/core/record/choices';
+import { ticketModes } from '@/core/record/choices';
 import { bareHashtag, hashtagProposals } from '@/core/words/hashtags';
 import { precisionWords } from '../dates/precision-words';
 import { modeNames } from '../tickets/mode-names';

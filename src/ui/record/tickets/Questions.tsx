@@ -1,6 +1,7 @@
 import { Checkbox, Select, TagsInput, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { answers, asked, type Question } from '@/core/record/ticket-schema';
+import type { Question } from '@/core/record/ticket-schema';
+import { answers, asked } from '@/core/record/choices';
 import type { QuestionSet } from '@/views/record';
 import { noAnswer } from '@/ui/no-answer';
 import { freshPartId, type FieldError } from '../form-parts';

@@ -1,4 +1,4 @@
-import type { TicketMode } from '@/core/record/ticket-schema';
+import type { TicketMode } from '@/core/record/choices';
 
 /** How one gets in, in a word or two. */
 export const modeNames: Record<TicketMode, string> = {

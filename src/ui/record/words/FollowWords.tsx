@@ -1,6 +1,7 @@
 import { TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { followable, type ToFollow } from '@/core/record/record';
+import type { ToFollow } from '@/core/record/record';
+import { followable } from '@/core/record/choices';
 import { usualFollowWords } from '@/core/facts/performance-facts';
 import { noAnswer } from '@/ui/no-answer';
 import type { FieldError } from '../form-parts';
