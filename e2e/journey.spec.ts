@@ -102,7 +102,9 @@ test('a record is made: each mistake is told at its field and the input stays', 
   await expect(page.getByText('“sixteen” is no price in EUR. Write it like 18 or 18.50.')).toBeVisible();
   await field('Price').fill('16,50');
   await field('Teaser').fill('A clock that burns, a play that lasts as long as its candle.');
-  await page.getByRole('textbox', { name: 'Full text' }).fill('One actor, one candle, no interval.');
+  // Its editor comes when one comes near it.
+  await page.getByRole('textbox', { name: 'Full text' }).scrollIntoViewIfNeeded();
+  await page.locator('[contenteditable=true][aria-label="Full text"]').fill('One actor, one candle, no interval.');
 
   await page
     .getByLabel('Picture file')

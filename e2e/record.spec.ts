@@ -28,6 +28,14 @@ async function openEvent(find: string, title: RegExp) {
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(title);
 }
 
+/** The full text, once it can be written: its editor comes when one comes near it. */
+async function fullText() {
+  await page.getByRole('textbox', { name: 'Full text' }).scrollIntoViewIfNeeded();
+  const editor = page.locator('[contenteditable=true][aria-label="Full text"]');
+  await expect(editor).toBeVisible();
+  return editor;
+}
+
 test('a run is filled by pattern, pasted to, and edited for this one, for later ones and for all', async () => {
   await page.goto(`${demo.app}/records/new`);
   await field('Title').fill('Tuesday Looms');
@@ -75,7 +83,7 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
     .click();
   await page.getByLabel('pencilled: held, told to nobody yet').check();
   await page.getByRole('button', { name: 'Apply' }).click();
-  await page.getByRole('textbox', { name: 'Full text' }).click();
+  await (await fullText()).click();
   await page.keyboard.type('Four hands, one thread.');
   await page.keyboard.press('Control+s');
   await saved();
@@ -127,6 +135,7 @@ test('tickets: the sums stand beside the levels, too many given out stops, and a
 test('words: a typed date that was right once is marked and becomes a token; a paste is cleaned and says what it lost', async () => {
   await openEvent('glass eel', /The Glass Eel Sessions/);
   const words = section('Words');
+  await fullText();
   await expect(words.locator('.ProseMirror [data-verdict=stale]').first()).toHaveText('Friday 5 March');
   await expect(words.getByText('“Friday 5 March” was right once: Friday 19 March 2027').first()).toBeVisible();
   await words.getByRole('button', { name: 'use {{ date }}' }).last().click();
@@ -141,7 +150,7 @@ test('words: a typed date that was right once is marked and becomes a token; a p
   await field('Teaser').fill('By {{ nobody }}');
   await expect(slip(page, 'Lectern')).toContainText('There is no token “nobody”');
 
-  await page.getByRole('textbox', { name: 'Full text' }).click();
+  await (await fullText()).click();
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData(

@@ -66,6 +66,7 @@ await suite(
 );
 await ensureBuilt();
 count('build', 1, 0);
+await step('the weight of pages', ['--import', 'tsx', path.join('bench', 'weight.ts')]);
 if (browser) {
   await suite(
     'the real interface',

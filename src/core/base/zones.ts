@@ -46,7 +46,7 @@ export function sameZone(a: string, b: string): boolean {
     zone.untils.every(
       (until, i) => (until === other.untils[i] || until === null) && zone.offsets[i] === other.offsets[i],
     );
-  sameZones.set(key, same);
+  if (zone !== null && other !== null) sameZones.set(key, same);
   return same;
 }
 

@@ -1,4 +1,4 @@
-import { mostPasteChars } from '../record/choices';
+import { mostPasteChars } from './paste-limit';
 import { pasteDates, typedDate } from './paste-dates';
 
 test.each<[string, string[]]>([

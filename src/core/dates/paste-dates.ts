@@ -3,7 +3,7 @@ import { dateParts } from './date-words';
 import { fullYears } from './full-years';
 import { fail, ok, type Result } from '../base/result';
 import { isoDate } from '../base/scalars';
-import { mostPasteChars } from '../record/choices';
+import { mostPasteChars } from './paste-limit';
 import { clockPieces } from './clock-pieces';
 import { dayReadings, type DayReading } from './day-readings';
 import { addDays } from '../base/zones';

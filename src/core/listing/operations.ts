@@ -35,11 +35,6 @@ export const operationWords: Record<Operation, string> = {
   correct: 'Correct',
 };
 
-/** What an operation is called on a channel: as its own trade says it, else as everywhere. */
-export function operationName(rows: readonly OperationRow[], op: Operation): string {
-  return rows.find((row) => row.op === op)?.called ?? operationWords[op];
-}
-
 /** How far an operation can be taken back: wholly, in part (what stays is said), or never. */
 export type Undo = { how: 'wholly' } | { how: 'in part'; stays: string } | { how: 'never' };
 

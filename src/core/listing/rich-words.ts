@@ -1,10 +1,9 @@
-import type { Change } from '../errands/steps';
 import { readMarkup, writePlain } from '../words/markup';
 import type { ShownValue } from './shown';
 import { wordsOf, type PlainChange, type PlainValue } from './value-words';
 
 /** A value without its markup: rich text as its words. */
-export function plainValue<V extends ShownValue | null>(value: V): PlainValue | (V & null) {
+function plainValue<V extends ShownValue | null>(value: V): PlainValue | (V & null) {
   return value?.kind === 'rich'
     ? { kind: 'text', text: writePlain(readMarkup(value.html), 'named') }
     : (value as PlainValue | (V & null));
@@ -16,6 +15,8 @@ export function valueWords(value: ShownValue | null | undefined): string {
 }
 
 /** A change for the eye: without markup, which only a reader of markup could put into words. */
-export function plainChange<C extends Change>(change: C): Omit<C, 'before' | 'after'> & PlainChange {
+export function plainChange<C extends { key: string; before: ShownValue | null; after: ShownValue | null }>(
+  change: C,
+): Omit<C, 'before' | 'after'> & PlainChange {
   return { ...change, before: plainValue(change.before), after: plainValue(change.after) };
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { currencies } from '../base/money';
-import { listedStates } from './shown';
+import { listedStates } from './listed-states';
 
 const url = z.object({ kind: z.literal('url'), href: z.string() });
 

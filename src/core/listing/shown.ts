@@ -1,10 +1,7 @@
+import type { ListedState } from './listed-states';
 import type { Shown, ShownKind, ShownValue } from './shown-schema';
 
-/** A listing's states: not seen yet, seen by everybody, found by its link alone, taken down or no longer sold, told to be cancelled. */
-export const listedStates = ['draft', 'public', 'unlisted', 'closed', 'cancelled'] as const;
-export type ListedState = (typeof listedStates)[number];
-
-export type { Shown, ShownKind, ShownValue };
+export type { ListedState, Shown, ShownKind, ShownValue };
 
 /** Key of a field of one item of a repeated group. */
 export function shownKey(field: string, item?: string): string {

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import type { Wire, WireCodec } from './channel-rules';
 import { cleanHtml } from '../words/markup';
 import { minorDigits, parsePrice, toDecimal, currencies, type Currency } from '../base/money';
-import { listedStates, type ListedState, type ShownValue } from './shown';
+import { listedStates, type ListedState } from './listed-states';
+import type { ShownValue } from './shown';
 import { instantOf, isZone, toLocal } from '../base/zones';
 
 /** What was found where something else belongs: kept as text, so that it is seen rather than lost. */

@@ -88,6 +88,3 @@ export const asked = ['buyer', 'companion', 'both'] as const;
 
 /** What of an organiser may be shown to the public. */
 export const organiserParts = ['phone', 'mail', 'address', 'site', 'links', 'bookings'] as const;
-
-/** Most characters of one paste of dates. */
-export const mostPasteChars = 100_000;

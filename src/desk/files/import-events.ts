@@ -1,6 +1,6 @@
 import { csvParts } from '@/core/formats/events-csv';
 import type { FilePart, ReadContext } from '@/core/formats/import-row';
-import { mostPasteChars } from '@/core/record/choices';
+import { mostPasteChars } from '@/core/dates/paste-limit';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
 import { sqliteCode, type Tx } from '@/store/database';

@@ -7,9 +7,9 @@ import { plainToHtml, readMarkup, writePlain } from '@/core/words/markup';
 import { overridable } from '@/core/listing/proof';
 import type { Override } from '@/core/record/record';
 import type { Mention, MentionContext } from '@/core/words/mention';
-import { findMentions } from '@/core/words/mentions';
 import { tokenText } from '@/core/words/tokens';
 import { MentionList } from '@/ui/mention-list';
+import { useFindMentions } from '@/ui/mention-list/use-find-mentions';
 import classes from './ProofColumn.module.css';
 
 interface ByHandProps {
@@ -33,7 +33,8 @@ export function ByHand({ listing, field, rules, override, context, onOverride, o
   const plain = (words: string) => (rich ? writePlain(readMarkup(words)) : words);
   const [typed, setTyped] = useState(plain(override?.value ?? record));
   const slow = useDeferredValue(typed);
-  const mentions = useMemo(() => findMentions(slow, context), [slow, context]);
+  const findMentions = useFindMentions();
+  const mentions = useMemo(() => findMentions(slow, context), [findMentions, slow, context]);
   const asToken = ({ from, to, token }: Mention) =>
     token && setTyped(typed.slice(0, from) + tokenText(token) + typed.slice(to));
   const length = countGraphemes(typed);

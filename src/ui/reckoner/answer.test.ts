@@ -5,7 +5,8 @@ import { facts } from '@/core/facts/facts';
 import { sameData } from '@/core/base/same-data';
 import { performance, sample } from '@/core/testing/samples';
 import { noEarlier } from '@/core/words/mention';
-import { answer, ends, type Piece, type Question } from './answer';
+import { answer, type Piece, type Question } from './answer';
+import { ends } from './pieces';
 import { assemble } from './reckoner';
 
 const now = Date.parse('2027-02-02T10:20Z');

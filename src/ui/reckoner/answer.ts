@@ -33,8 +33,3 @@ export function* answer(question: Question): Generator<Piece> {
   for (let from = 0; from === 0 || from < sent.length; from += perPiece)
     yield { kind: 'listings', listings: sent.slice(from, from + perPiece), last: from + perPiece >= sent.length };
 }
-
-/** Whether this piece ends its answer. */
-export function ends(piece: Piece): boolean {
-  return piece.kind === 'mentions' || piece.kind === 'passed over' || (piece.kind === 'listings' && piece.last);
-}

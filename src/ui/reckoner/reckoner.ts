@@ -3,7 +3,8 @@ import type { Survey } from '@/channels/survey';
 import type { SurveyInput } from '@/channels/survey-shapes';
 import { neverSent } from '@/core/listing/compare';
 import type { Mention, MentionContext } from '@/core/words/mention';
-import { answer, ends, type Piece, type Question } from './answer';
+import { ends } from './pieces';
+import type { Piece, Question } from './answer';
 import type { Asked, Told } from './reckoner.worker';
 
 /** The worker of this window, with who waits for what; `null`: it could not be had, and the window reckons by itself. */
@@ -25,7 +26,7 @@ function theWorker(): Worker | null {
     // Its file may be gone after the application was renewed: whoever waits is answered here.
     made.addEventListener('error', () => {
       worker = null;
-      for (const item of waiting.values()) item.done([...answer(item.question)]);
+      for (const item of waiting.values()) void answerHere(item.question).then(item.done);
       waiting.clear();
     });
     worker = made;
@@ -35,9 +36,14 @@ function theWorker(): Worker | null {
   return worker;
 }
 
+/** Answers in the window itself, where no worker can be had. */
+async function answerHere(question: Question): Promise<Piece[]> {
+  return [...(await import('./answer')).answer(question)];
+}
+
 function ask(question: Question): Promise<Piece[]> {
   const asked = theWorker();
-  if (asked === null) return Promise.resolve([...answer(question)]);
+  if (asked === null) return answerHere(question);
   return new Promise((done) => {
     const id = (count += 1);
     waiting.set(id, { question, pieces: [], done });

@@ -5,7 +5,7 @@ import { noAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { mostPasteChars } from '@/core/record/choices';
+import { mostPasteChars } from '@/core/dates/paste-limit';
 import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
 import type { Result } from '@/core/base/result';
 import type { TourShared } from '@/core/record/tour';

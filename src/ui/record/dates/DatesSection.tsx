@@ -1,15 +1,19 @@
+import dynamic from 'next/dynamic';
 import type { RecordId } from '@/core/base/ids';
 import { memo, useCallback, useState } from 'react';
 import type { Clash } from '@/core/clashes/clashes';
 import { clashWords, sideWords } from '@/core/clashes/clash-words';
 import type { PerformanceDraft } from '@/core/record/draft';
 import { addDays } from '@/core/base/zones';
-import { FillDates } from './FillDates';
 import { freshPartId, Section } from '../form-parts';
 import { PerformanceEditor } from './PerformanceEditor';
-import { PerformanceTable } from './PerformanceTable';
 import classes from '../RecordForm.module.css';
 import type { DatesSectionProps } from './dates-props';
+
+/** Fetched when somebody fills dates by a pattern, or pastes them. */
+const FillDates = dynamic(() => import('./FillDates').then(({ FillDates }) => FillDates), { ssr: false });
+/** Fetched where there are so many dates that a table holds them. */
+const PerformanceTable = dynamic(() => import('./PerformanceTable').then(({ PerformanceTable }) => PerformanceTable));
 
 /** When and where: one performance with all its fields, or a run as a table in which one is opened at a time. */
 export const DatesSection = memo(function DatesSection(props: DatesSectionProps) {

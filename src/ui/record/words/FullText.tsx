@@ -1,241 +1,53 @@
-import StarterKit from '@tiptap/starter-kit';
-import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
-import { useEffect, useRef, useState } from 'react';
-import { cleanHtml } from '@/core/words/markup';
-import type { Mention, MentionContext } from '@/core/words/mention';
-import { droppedWords, readPaste, type PasteReport } from '@/core/words/paste';
-import { tokenBeingTyped, tokenText, type Token } from '@/core/words/tokens';
-import type { PictureUse } from '@/core/record/record';
-import { TokenMenu } from './FactText';
-import { FigureNode } from './figure-node';
-import { FigureTools } from './FigureTools';
-import { mentionKey, MentionMarks, placedText, spanOf } from './mention-marks';
-import { MentionList } from '@/ui/mention-list';
-import { mentionsBeside } from '@/ui/reckoner';
+import dynamic from 'next/dynamic';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { readMarkup, writePlain } from '@/core/words/markup';
+import type { FullTextProps } from './FullTextEditor';
 import classes from '../RecordForm.module.css';
 
-interface FullTextProps {
-  value: string;
-  onChange: (html: string) => void;
-  context: MentionContext;
-  /** Pictures that may stand in it. */
-  pictures: readonly PictureUse[];
-  error: string | undefined;
-}
+/** Fetched when the text comes near the part of the page that is seen. */
+const Editor = dynamic(() => import('./FullTextEditor').then(({ FullTextEditor }) => FullTextEditor), { ssr: false });
 
-type PasteSaid = PasteReport | { refused: string };
+/** So near to what is seen, in pixels, that it will be soon. */
+const nearby = '600px';
 
-/** The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered. */
-export function FullText({ value, onChange, context, pictures, error }: FullTextProps) {
-  const latest = useRef(onChange);
+/** The full text: to be read at once, and to be written as soon as one comes near it. */
+export function FullText(props: FullTextProps) {
+  const place = useRef<HTMLDivElement>(null);
+  const [near, setNear] = useState(false);
+  const [entered, setEntered] = useState(false);
+  const text = useMemo(() => (near ? '' : writePlain(readMarkup(props.value))), [near, props.value]);
   useEffect(() => {
-    latest.current = onChange;
-  });
-  const own = useRef(value);
-  const [pasted, setPasted] = useState<PasteSaid | null>(null);
-  const editor = useEditor({
-    extensions: [
-      StarterKit.configure({
-        heading: { levels: [3] },
-        code: false,
-        codeBlock: false,
-        horizontalRule: false,
-        strike: false,
-        underline: false,
-        link: { openOnClick: false },
-      }),
-      MentionMarks,
-      FigureNode,
-    ],
-    content: value,
-    immediatelyRender: false,
-    editorProps: {
-      attributes: { 'aria-label': 'Full text', role: 'textbox', 'aria-multiline': 'true' },
-      // Before the editor reads the paste itself, which takes seconds where it is large.
-      handleDOMEvents: {
-        paste: (view, event) => {
-          const data = (type: string) => event.clipboardData?.getData(type) ?? '';
-          const read = readPaste({ html: data('text/html'), plain: data('text/plain') });
-          if (read === null) return false;
-          event.preventDefault();
-          if (!read.ok) {
-            setPasted({ refused: read.error });
-            return true;
-          }
-          setPasted(read.value.dropped.length + read.value.broken.length > 0 ? read.value : null);
-          view.pasteHTML(read.value.html);
-          return true;
-        },
-      },
-      // The cleaned HTML that is pasted in comes here once more: it holds nothing that would be dropped.
-      transformPastedHTML: (html) => cleanHtml(html),
-    },
-    onUpdate: ({ editor }) => {
-      own.current = cleanHtml(editor.getHTML());
-      latest.current(own.current);
-    },
-  });
-  useEffect(() => {
-    // The draft changed from outside (merge, revert): show that, without echoing it back.
-    if (editor && value !== own.current) {
-      own.current = value;
-      editor.commands.setContent(value, { emitUpdate: false });
-    }
-  }, [editor, value]);
-  const mentions = useMentions(editor, value, context);
-  const asToken = (mention: Mention) => {
-    if (!editor || mention.token === null) return;
-    const span = spanOf(placedText(editor.state.doc), mention);
-    if (span) editor.chain().focus().insertContentAt(span, tokenText(mention.token)).run();
-  };
+    const element = place.current;
+    if (near || !element) return;
+    const watch = new IntersectionObserver(([entry]) => entry?.isIntersecting === true && setNear(true), {
+      rootMargin: nearby,
+    });
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [near]);
+  if (near) return <Editor {...props} focusFirst={entered} />;
   return (
     <>
       <p className={classes.wordsLabel} aria-hidden="true">
         Full text
       </p>
       <div
+        ref={place}
         className={classes.words}
-        onKeyDown={(event) => {
-          if (!editor || event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
-          const placed = placedText(editor.state.doc);
-          const here = mentions.find((mention) => {
-            const span = spanOf(placed, mention);
-            return (
-              span !== null &&
-              mention.token !== null &&
-              span.from <= editor.state.selection.from &&
-              editor.state.selection.from <= span.to
-            );
-          });
-          if (here) {
-            event.preventDefault();
-            event.stopPropagation();
-            asToken(here);
-          }
+        role="textbox"
+        aria-label="Full text"
+        aria-multiline
+        aria-busy
+        tabIndex={0}
+        onFocus={() => {
+          setEntered(true);
+          setNear(true);
         }}
       >
-        {editor ? <Tools editor={editor} /> : null}
-        {editor ? <FigureTools editor={editor} pictures={pictures} /> : null}
-        <EditorContent editor={editor} />
-        {editor ? <TypedToken editor={editor} /> : null}
+        {text.split('\n').map((line, i) => (
+          <p key={i}>{line}</p>
+        ))}
       </div>
-      {error ? <p className="problem">{error}</p> : null}
-      {pasted ? <PasteStrip said={pasted} onClose={() => setPasted(null)} /> : null}
-      <MentionList mentions={mentions} onTurn={asToken} />
     </>
-  );
-}
-
-/** Finds typed facts a moment after the last key, beside the screen, and marks them in the text if it still reads the same. */
-function useMentions(editor: Editor | null, value: string, context: MentionContext): Mention[] {
-  const [mentions, setMentions] = useState<Mention[]>([]);
-  useEffect(() => {
-    if (!editor) return;
-    let newest = true;
-    const find = async () => {
-      if (editor.isDestroyed) return;
-      const { text } = placedText(editor.state.doc);
-      const found = text.trim() === '' ? [] : await mentionsBeside(text, context);
-      if (!newest || found === null || editor.isDestroyed || placedText(editor.state.doc).text !== text) return;
-      setMentions(found);
-      editor.view.dispatch(editor.state.tr.setMeta(mentionKey, found).setMeta('addToHistory', false));
-    };
-    const timer = setTimeout(() => void find(), 250);
-    return () => {
-      newest = false;
-      clearTimeout(timer);
-    };
-  }, [editor, value, context]);
-  return mentions;
-}
-
-/** What was left out of a paste and what in it is broken. */
-function PasteStrip({ said, onClose }: { said: PasteSaid; onClose: () => void }) {
-  return (
-    <p className={classes.notice} role="status">
-      {'refused' in said ? (
-        said.refused
-      ) : (
-        <>
-          {said.dropped.length > 0 ? <>Left out of the paste: {droppedWords(said)}. </> : null}
-          {said.broken.map((item) => (
-            <span key={item.what + item.detail}>
-              {item.what}: {item.detail}.{' '}
-            </span>
-          ))}
-        </>
-      )}{' '}
-      <button type="button" className="plainButton" onClick={onClose}>
-        Read
-      </button>
-    </p>
-  );
-}
-
-function TypedToken({ editor }: { editor: Editor }) {
-  const before = useEditorState({
-    editor,
-    selector: ({ editor }) => {
-      const { $from, empty } = editor.state.selection;
-      return empty && editor.isFocused
-        ? $from.parent.textBetween(Math.max(0, $from.parentOffset - 30), $from.parentOffset, undefined, '\ufffc')
-        : '';
-    },
-  });
-  const typing = tokenBeingTyped(before);
-  if (!typing || typing.matches.length === 0) return null;
-  const pick = (token: Token) => {
-    const { from } = editor.state.selection;
-    editor
-      .chain()
-      .focus()
-      .insertContentAt({ from: from - typing.typed.length, to: from }, tokenText(token))
-      .run();
-  };
-  return <TokenMenu matches={typing.matches} onPick={pick} />;
-}
-
-function Tools({ editor }: { editor: Editor }) {
-  const on = useEditorState({
-    editor,
-    selector: ({ editor }) => ({
-      bold: editor.isActive('bold'),
-      italic: editor.isActive('italic'),
-      heading: editor.isActive('heading'),
-      list: editor.isActive('bulletList'),
-      link: editor.isActive('link'),
-    }),
-  });
-  const link = () => {
-    const href = window.prompt(
-      'Address of the link (empty takes it away)',
-      String(editor.getAttributes('link').href ?? 'https://'),
-    );
-    if (href === null) return;
-    if (href === '' || href === 'https://') editor.chain().focus().unsetLink().run();
-    else editor.chain().focus().setLink({ href }).run();
-  };
-  return (
-    <div className={classes.tools} role="toolbar" aria-label="Marks of the full text">
-      <button type="button" aria-pressed={on.bold} onClick={() => editor.chain().focus().toggleBold().run()}>
-        bold
-      </button>
-      <button type="button" aria-pressed={on.italic} onClick={() => editor.chain().focus().toggleItalic().run()}>
-        italic
-      </button>
-      <button
-        type="button"
-        aria-pressed={on.heading}
-        onClick={() => editor.chain().focus().toggleHeading({ level: 3 }).run()}
-      >
-        heading
-      </button>
-      <button type="button" aria-pressed={on.list} onClick={() => editor.chain().focus().toggleBulletList().run()}>
-        list
-      </button>
-      <button type="button" aria-pressed={on.link} onClick={link}>
-        link
-      </button>
-    </div>
   );
 }

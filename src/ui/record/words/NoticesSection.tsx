@@ -11,10 +11,10 @@ import { newNotice } from '@/core/record/new-record';
 import { noticePart } from '@/core/listing/parts';
 import { standingWords } from '@/core/listing/standing';
 import type { MentionContext } from '@/core/words/mention';
-import { findMentions } from '@/core/words/mentions';
 import { Pennant } from '@/ui/pennant';
 import { FactText } from './FactText';
 import { NoticePreview, type PreviewNotice } from './NoticePreview';
+import { useFindMentions } from '@/ui/mention-list/use-find-mentions';
 import { freshPartId, Section, type FieldError } from '../form-parts';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
@@ -129,7 +129,8 @@ function NoticeFields(props: NoticeFieldsProps) {
     onAgain,
   } = props;
   const slow = useDeferredValue(notice.words);
-  const mentions = useMemo(() => findMentions(slow, { ...context, facts }), [slow, context, facts]);
+  const findMentions = useFindMentions();
+  const mentions = useMemo(() => findMentions(slow, { ...context, facts }), [findMentions, slow, context, facts]);
   const rules = useChannels().of(notice.channel)?.rules;
   const has = (field: string) => rules?.rows.some((row) => row.field === field) ?? false;
   const zone = facts.performances[0]?.zone ?? 'UTC';

@@ -8,12 +8,12 @@ import type { PictureUse, ToFollow } from '@/core/record/record';
 import { wordLengths, type WordLength } from '@/core/record/choices';
 import { draftShorter } from '@/core/words/drafts';
 import type { MentionContext } from '@/core/words/mention';
-import { findMentions } from '@/core/words/mentions';
 import { Documents } from '../links/Documents';
 import { FactText } from './FactText';
 import { FollowWords, type KeepFollow } from './FollowWords';
 import { More, Section, type FieldError } from '../form-parts';
 import { FullText } from './FullText';
+import { useFindMentions } from '@/ui/mention-list/use-find-mentions';
 import { NoticeFit } from './NoticeFit';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
@@ -54,6 +54,7 @@ export const WordsSection = memo(function WordsSection({
 }: WordsSectionProps) {
   const documentsOn = useWantedBy('document-title');
   const slow = useDeferredValue(words);
+  const findMentions = useFindMentions();
   const whole = useMemo<MentionContext>(() => ({ ...context, facts }), [context, facts]);
   const mentions = useMemo(
     () => ({
@@ -61,7 +62,7 @@ export const WordsSection = memo(function WordsSection({
       teaser: findMentions(slow.teaser, whole),
       short: findMentions(slow.short, whole),
     }),
-    [slow.line, slow.teaser, slow.short, whole],
+    [findMentions, slow.line, slow.teaser, slow.short, whole],
   );
   const write = (length: WordLength, text: string) =>
     onChange({ ...words, [length]: text, drafted: words.drafted.filter((candidate) => candidate !== length) });

@@ -1,0 +1,2 @@
+/** Most characters of one paste of dates. */
+export const mostPasteChars = 100_000;
