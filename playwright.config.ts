@@ -8,7 +8,8 @@ export default defineConfig({
   timeout: 300_000,
   expect: { timeout: 60_000 },
   workers: 1,
-  // A file is one story on one demo of its own; where the machine itself stalls, it is told once more from the start, and said to be flaky.
+  // A file is one story on one demo of its own; where the machine itself stalls, it is told once more from the start,
+  // and said to be flaky.
   retries: process.env.CI ? 1 : 0,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],

@@ -4,7 +4,10 @@ import { feedOf } from '@/desk/channels/feed-of';
 import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 
-/** The working half of the application in a process of its own: the house on the data folder, the queue, and the calendar feeds. */
+/**
+ * The working half of the application in a process of its own: the house on the data folder, the queue, and the
+ * calendar feeds.
+ */
 const house = openHouse(path.resolve(process.env.NUNTIAX_DATA ?? 'data'), process.env.NUNTIAX_CLOCK ?? null);
 await house.follow();
 const runner = startRunner(house);

@@ -9,7 +9,10 @@ import { saysTitle, seenThere, startThere, toldTwice, type Thing } from './fault
 /** Harm that must not be. */
 export type Harm = 'lost' | 'doubled' | 'wrong' | 'leaked' | 'overwritten' | 'toldTwice' | 'late';
 
-/** What came of it all, by the stand-ins' own data: tells each harm with its evidence. `byHand`: what somebody wrote there, by reference. */
+/**
+ * What came of it all, by the stand-ins' own data: tells each harm with its evidence. `byHand`: what somebody wrote
+ * there, by reference.
+ */
 export function judge(
   house: House,
   standing: readonly Thing[],
@@ -80,7 +83,10 @@ export function judge(
   }
 }
 
-/** Errands that were tried and settled, and of which no receipt says so. What a person dropped needs none: it never went. */
+/**
+ * Errands that were tried and settled, and of which no receipt says so. What a person dropped needs none: it never
+ * went.
+ */
 export function receiptsMissing(house: House): number {
   const [row] = house.db.all<{ n: number }>(
     `SELECT count(*) AS n FROM errands e WHERE e.state IN ('done', 'refused', 'not needed') AND e.settled_at IS NOT NULL
@@ -89,7 +95,10 @@ export function receiptsMissing(house: House): number {
   return row?.n ?? 0;
 }
 
-/** What somebody decides on what is locked: called off where that was wished for, said anew where that can be, else left as it is. */
+/**
+ * What somebody decides on what is locked: called off where that was wished for, said anew where that can be, else left
+ * as it is.
+ */
 export function waysNow(house: House): Record<string, PickedWay> {
   return Object.fromEntries(
     surveyAll(house).flatMap(({ record, survey }) =>

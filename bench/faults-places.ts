@@ -67,7 +67,9 @@ export function startThere({ shelf, body }: Thing): string | null {
   }
 }
 
-/** Whether people were told something twice, of one listing's things: a call-off, a letter, a note or its correction. */
+/**
+ * Whether people were told something twice, of one listing's things: a call-off, a letter, a note or its correction.
+ */
 export function toldTwice(things: readonly Thing[]): boolean {
   const said = things.map(({ shelf, body }) => {
     switch (shelf) {

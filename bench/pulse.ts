@@ -16,7 +16,8 @@ import { pulseRow } from '@/store/pulse';
 import { makeRecord } from '@/store/records';
 
 /*
- * What is asked all the time, in a house of 15,000 listings: the pulse of a screen, a beat of the queue, a claim. Each as a
+ * What is asked all the time, in a house of 15,000 listings: the pulse of a screen, a beat of the queue, a claim. Each
+ * as a
  * ratio to one reading by primary key in the same run.
  */
 

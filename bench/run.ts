@@ -10,7 +10,9 @@ import { noEarlier } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
 import { addDays } from '@/core/base/zones';
 
-/** A run of 2,000 performances: what one keystroke costs, as a ratio to only checking, writing and hashing the record. */
+/**
+ * A run of 2,000 performances: what one keystroke costs, as a ratio to only checking, writing and hashing the record.
+ */
 const count = 2000;
 const content = sample({
   performances: Array.from({ length: count }, (_, i) =>

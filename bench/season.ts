@@ -19,8 +19,10 @@ import { keptLines } from '@/store/pulse';
 import { makeRecord } from '@/store/records';
 
 /*
- * Houses of 1,000 and of 10,000 events on twelve channels, half of their listings placed: what the season and the count beside it cost
- * after a restart, again, and after one save; as a ratio to reading the kept lines alone, and what one save costs in the big house by
+ * Houses of 1,000 and of 10,000 events on twelve channels, half of their listings placed: what the season and the count
+ * beside it cost
+ * after a restart, again, and after one save; as a ratio to reading the kept lines alone, and what one save costs in
+ * the big house by
  * what it costs in the small one. With KEEP=folder the biggest house is left there, to be opened by the application.
  */
 
@@ -97,7 +99,10 @@ function placeHalf(house: House, record: RecordId, now: number): void {
   }
 }
 
-/** Opens the house anew and says what is asked of it; gives what the season costs after one save, and after a restart, in milliseconds. */
+/**
+ * Opens the house anew and says what is asked of it; gives what the season costs after one save, and after a restart,
+ * in milliseconds.
+ */
 async function ask(folder: string): Promise<{ save: number; count: number; first: number }> {
   // A restart: nothing is in memory that was reckoned before, but the programs themselves.
   const house = openHouse(folder, null);

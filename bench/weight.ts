@@ -5,8 +5,10 @@ import { gzipSync } from 'node:zlib';
 import { z } from 'zod';
 
 /*
- * How much script comes with each page of the built application, packed as it is sent (gzip), beside what the bare framework brings
- * to any page. What a page fetches when it is asked for something (an editor, a calendar, all zones) is not counted here. Ends badly
+ * How much script comes with each page of the built application, packed as it is sent (gzip), beside what the bare
+ * framework brings
+ * to any page. What a page fetches when it is asked for something (an editor, a calendar, all zones) is not counted
+ * here. Ends badly
  * where a page weighs more than its limit.
  */
 

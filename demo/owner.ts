@@ -10,7 +10,10 @@ const decode = (text: string) =>
     .replace(/&gt;/g, '>')
     .replace(/&amp;/g, '&');
 
-/** Opens an owner's page, finds the listing by its title as the page writes it, and posts its form once for each set of changed fields. */
+/**
+ * Opens an owner's page, finds the listing by its title as the page writes it, and posts its form once for each set of
+ * changed fields.
+ */
 export async function owner(
   outside: string,
   channel: string,

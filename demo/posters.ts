@@ -125,7 +125,10 @@ export interface Poster {
   wide: boolean;
 }
 
-/** Draws the poster of a row of the demo files (by its reference), as JPEG: lying, and standing too where `both` says so. */
+/**
+ * Draws the poster of a row of the demo files (by its reference), as JPEG: lying, and standing too where `both` says
+ * so.
+ */
 export async function drawPosters(reference: string, both: boolean): Promise<Poster[]> {
   const plan = planOf(reference);
   const shapes = plan.tall ? [false] : both ? [true, false] : [true];

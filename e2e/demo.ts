@@ -36,7 +36,9 @@ async function answers(url: string, seconds: number): Promise<boolean> {
   return false;
 }
 
-/** A demo that was read in and sent before, to start from: its folder, ports, and when it was ready, in ms since 1970. */
+/**
+ * A demo that was read in and sent before, to start from: its folder, ports, and when it was ready, in ms since 1970.
+ */
 export interface Seeded {
   folder: string;
   port: number;

@@ -7,6 +7,7 @@ test.describe.configure({ mode: 'serial' });
 
 let demo: Demo;
 let page: Page;
+const faults: string[] = [];
 /** The page's owner at work on Hearthside. Kept open: a page closed while it still loads may never be told closed. */
 let owner: Page;
 let recordUrl = '';
@@ -16,9 +17,12 @@ test.beforeAll(async ({ browser }) => {
   test.setTimeout(300_000);
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
+  // Of a worker, too: what fails there falls back on the screen without a word.
+  page.on('pageerror', (error) => faults.push(error.stack ?? error.message));
   owner = await (await browser.newContext()).newPage();
 });
 test.afterAll(async ({ browser }) => {
+  expect(faults).toEqual([]);
   await leave(browser);
   await demo.stop();
 });

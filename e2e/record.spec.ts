@@ -6,13 +6,17 @@ test.describe.configure({ mode: 'serial' });
 
 let demo: Demo;
 let page: Page;
+const faults: string[] = [];
 
 test.beforeAll(async ({ browser }) => {
   test.setTimeout(300_000);
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
+  // Of a worker, too: what fails there falls back on the screen without a word.
+  page.on('pageerror', (error) => faults.push(error.stack ?? error.message));
 });
 test.afterAll(async ({ browser }) => {
+  expect(faults).toEqual([]);
   await leave(browser);
   await demo.stop();
 });

@@ -3,7 +3,10 @@ import type { OutsideClock } from './clock';
 import type { OutsideStore } from './store';
 import type { Skies } from './weather';
 
-/** Makes signed calls to whoever sells there: fire and forget, as such services do. Its weather may lose one, say it twice, or forge it. */
+/**
+ * Makes signed calls to whoever sells there: fire and forget, as such services do. Its weather may lose one, say it
+ * twice, or forge it.
+ */
 export function makeCalls(store: OutsideStore, clock: OutsideClock, skies: Skies) {
   return (shelf: string, account: string, reference: string): void => {
     const [url, secret] = [store.setting(`${account}-hook`), store.setting(`${account}-hook-secret`)];

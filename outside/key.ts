@@ -25,7 +25,8 @@ const style =
   'body { background: #20262b; color: #e8e4da; padding: 40px 8vw } h1 { font: 700 28px Display } input { padding: 7px 10px; width: 300px } button { padding: 8px 16px }';
 
 /**
- * Lets in whoever has the key: by header, by the cookie that it left, or by `?key=` once, which leaves it. Nobody else: what
+ * Lets in whoever has the key: by header, by the cookie that it left, or by `?key=` once, which leaves it. Nobody else:
+ * what
  * lies behind it is not for the public.
  */
 export function withKey(key: string): MiddlewareHandler {

@@ -9,7 +9,8 @@ export type Once = (name: string, make: () => string) => string;
 export interface Service {
   make(outside: Outside): Hono;
   /**
-   * Opens accounts: credentials by the account's name, the same when asked again. `secret` makes one; `as` is what the asker
+   * Opens accounts: credentials by the account's name, the same when asked again. `secret` makes one; `as` is what the
+   * asker
    * says to be.
    */
   accounts(once: Once, secret: () => string, as: string | undefined): Record<string, Record<string, string>>;

@@ -9,7 +9,9 @@ export interface Weather {
   loseAnswers: number;
   /** Answers 503 to everything. */
   down: boolean;
-  /** Calls by name (`POST /listings`, `event.create`): so many of the next ones are carried out and their answers lost. */
+  /**
+   * Calls by name (`POST /listings`, `event.create`): so many of the next ones are carried out and their answers lost.
+   */
   loseCalls: Record<string, number>;
   /** Calls by name: the next one is carried out only after so many milliseconds. */
   slowCalls: Record<string, number>;
@@ -143,7 +145,9 @@ function slowly(text: string, firstMs: number, eachMs: number): ReadableStream<U
   });
 }
 
-/** An answer that is none, in place of the one that was made. The call was carried out, but where it is led elsewhere. */
+/**
+ * An answer that is none, in place of the one that was made. The call was carried out, but where it is led elsewhere.
+ */
 function spoiledAnswer(how: Spoil, c: Context): Response {
   switch (how) {
     case 'error inside':

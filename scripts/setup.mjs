@@ -7,7 +7,10 @@ import path from 'node:path';
 export const root = path.resolve(import.meta.dirname, '..');
 const at = (...parts) => path.join(root, ...parts);
 
-/** Runs a command in the project; resolves to its exit code. What it says goes nowhere (`quiet`), or to standard error (`aside`). */
+/**
+ * Runs a command in the project; resolves to its exit code. What it says goes nowhere (`quiet`), or to standard error
+ * (`aside`).
+ */
 export function run(command, args, { env = {}, quiet = false, aside = false } = {}) {
   return new Promise((resolve) => {
     const child = spawn(command, args, {

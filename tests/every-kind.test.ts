@@ -10,7 +10,8 @@ import { Parser } from 'htmlparser2';
 import { makeRig, type Rig } from './rig';
 
 /*
- * One event to every kind there is, in one dispatch: over real HTTP and SMTP, on real stand-ins, by the simulated clock. What is
+ * One event to every kind there is, in one dispatch: over real HTTP and SMTP, on real stand-ins, by the simulated
+ * clock. What is
  * public in the end is read by the pages themselves.
  */
 
@@ -255,7 +256,10 @@ test('a letter is looked at as it will be read: whole HTML with its picture in i
     expect((await previewNotice(rig.house, input)).ok).toBe(false);
 });
 
-/** What is wrong with a letter's HTML: every element closed, a language and a title, pictures described, nothing that mail programs drop. */
+/**
+ * What is wrong with a letter's HTML: every element closed, a language and a title, pictures described, nothing that
+ * mail programs drop.
+ */
 function wrongInLetter(html: string): string[] {
   const wrong: string[] = [];
   const open: string[] = [];

@@ -2,7 +2,8 @@ import type { RecordContent } from '@/core/record/record';
 import { World, type KindName } from './scripted/world';
 
 /*
- * What must hold when things change between a person's yes and a channel's answer, case by case. Every wish goes through the
+ * What must hold when things change between a person's yes and a channel's answer, case by case. Every wish goes
+ * through the
  * real store and the real runner; what came of it is read from the board's own data.
  */
 

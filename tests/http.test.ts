@@ -192,7 +192,8 @@ describe('one account, one budget', () => {
       ['a', 'b', 'c', 'd'],
       ['fulfilled', 'rejected', 'fulfilled', 'fulfilled'],
     ]);
-    // A slow machine may let each start later, never earlier; two starts may lie nearer where the first of them was late.
+    // A slow machine may let each start later, never earlier; two starts may lie nearer where the first of them was
+    // late.
     started.forEach(([, at], i) => expect(at - begun).toBeGreaterThanOrEqual(i * 50 - 2));
     end();
   });

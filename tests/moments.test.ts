@@ -8,7 +8,8 @@ import type { StandIn } from './scripted/stand-in';
 import { World } from './scripted/world';
 
 /*
- * A moment comes by itself once it was said yes to, and is never missed without a word; and nothing is stuck with a channel that was
+ * A moment comes by itself once it was said yes to, and is never missed without a word; and nothing is stuck with a
+ * channel that was
  * taken off.
  */
 

@@ -11,7 +11,8 @@ import { callsOf, type StandIn } from './scripted/stand-in';
 import type { World } from './scripted/world';
 
 /*
- * What is narrowed while something of it is out is taken back by itself, on every kind and in whatever way that ends; where it cannot
+ * What is narrowed while something of it is out is taken back by itself, on every kind and in whatever way that ends;
+ * where it cannot
  * be, a person is asked. Each kind runs on its own stand-in, whose own data is the judge.
  */
 

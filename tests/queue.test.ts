@@ -336,7 +336,8 @@ test('whatever happens, in whatever order: no listing is worked on twice at a ti
         expect(new Set(running.map((errand) => errand.listingId)).size).toBe(running.length);
         expect(running.map((errand) => errand.id).sort()).toEqual([...held.keys()].sort());
       }
-      // The gift comes, a person drops what was refused; then everything that is left can be carried out, and nothing waits for ever.
+      // The gift comes, a person drops what was refused; then everything that is left can be carried out, and nothing
+      // waits for ever.
       for (const errand of [...held.values()]) end(errand, 'done', 0);
       noteGift(db, { id: giver, recordId, channel: gatefold }, 'ticket link', 'https://t.example/', now);
       const refused = all()

@@ -207,7 +207,8 @@ describe('the last question, when the line stands and nothing was written yet', 
       response.end();
     };
     const request = { method, url: base, ...(method === 'POST' || method === 'PUT' ? { body: 'words' } : {}) };
-    // On a line that stands already, and on one that is made for it: thrown is what was thrown there, in no other clothes.
+    // On a line that stands already, and on one that is made for it: thrown is what was thrown there, in no other
+    // clothes.
     await http(request);
     await expect(http(request, refuse)).rejects.toBe(refusal);
     await expect(makeHttp(new Set(['127.0.0.1']))(request, refuse)).rejects.toBe(refusal);

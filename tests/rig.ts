@@ -24,7 +24,10 @@ import { newPicture } from '@/core/record/new-record';
 import { performance, sample } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
 
-/** A house of its own with the real outside services beside it, over real HTTP and on real files: on the channels asked for. */
+/**
+ * A house of its own with the real outside services beside it, over real HTTP and on real files: on the channels asked
+ * for.
+ */
 export async function makeRig(names: readonly string[] = ['lectern', 'gatefold', 'hearthside']) {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-'));
   let outside = await startOutside({ folder: path.join(folder, 'outside'), port: 0 });

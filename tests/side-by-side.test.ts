@@ -6,7 +6,8 @@ import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-re
 import { makeRig, type Rig } from './rig';
 
 /*
- * One side at draft and the other live, a listing without its post and a post without its listing, and what an operation does
+ * One side at draft and the other live, a listing without its post and a post without its listing, and what an
+ * operation does
  * besides: only where somebody asks. Over real HTTP, on real stand-ins.
  */
 

@@ -9,7 +9,8 @@ import type { StandIn } from './scripted/stand-in';
 import type { World } from './scripted/world';
 
 /*
- * What tells people is done once, whatever becomes of its answer: after a lost one it is first looked whether it happened. The
+ * What tells people is done once, whatever becomes of its answer: after a lost one it is first looked whether it
+ * happened. The
  * stand-ins count whom they told, by their own data.
  */
 

@@ -60,7 +60,8 @@ test('what a kind says it can do fits together', () => {
   for (const kind of kinds) {
     const { rules } = channelOf(plainRow(kind.id));
     const ops = new Set<string>(rules.operations.map((row) => row.op));
-    // What only mirrors another is written to by nobody; what cannot be changed any more is put right by saying it anew.
+    // What only mirrors another is written to by nobody; what cannot be changed any more is put right by saying it
+    // anew.
     expect([kind.id, ops.has('place'), ops.has('amend') || ops.has('correct')]).toEqual(
       rules.mirrors === null ? [kind.id, true, true] : [kind.id, false, false],
     );

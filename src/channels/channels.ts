@@ -40,7 +40,10 @@ export function nameOf(channels: readonly Channel[], id: string): string {
   return channels.find((channel) => channel.row.id === id)?.rules.name ?? id;
 }
 
-/** Which of an event's listings on a channel it is, in words: `part 2`. Empty for the first, and for notices, whose number says nothing. */
+/**
+ * Which of an event's listings on a channel it is, in words: `part 2`. Empty for the first, and for notices, whose
+ * number says nothing.
+ */
 export function partWords(channel: Channel | undefined, part: number): string {
   return part === 0 || !channel || channel.rules.notice !== null ? '' : `part ${part + 1}`;
 }

@@ -28,7 +28,10 @@ export function outletsOf({ outlets, ticketed }: Facts, channels: readonly Chann
   return [newOutlet('upstream', name, { channel: id })];
 }
 
-/** True where nothing of the event is to be seen on a channel, or one cannot get in by it: it is closed there, or stays a draft. */
+/**
+ * True where nothing of the event is to be seen on a channel, or one cannot get in by it: it is closed there, or stays
+ * a draft.
+ */
 function unseenOn({ rules }: Channel, facts: Facts, { draftOn }: Pick<RecordContent, 'draftOn'>): boolean {
   return (
     isOff({ kind: 'state', is: rules.stateFor(facts) }) ||
@@ -37,7 +40,8 @@ function unseenOn({ rules }: Channel, facts: Facts, { draftOn }: Pick<RecordCont
 }
 
 /**
- * The links that channels have given, and those that are still to come from them. A channel that does not sell it, or no
+ * The links that channels have given, and those that are still to come from them. A channel that does not sell it, or
+ * no
  * longer, gives none: no page of ours leads to a closed listing.
  */
 export function givenLinks(

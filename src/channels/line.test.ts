@@ -15,7 +15,8 @@ import type { KnownListing } from './survey-shapes';
 
 /*
  * The whole line, with channels that do just what they are told: what is wanted is planned, the plan is carried out
- * through each channel's own wire format and read back, and then the channels show what is wanted and nothing is to send.
+ * through each channel's own wire format and read back, and then the channels show what is wanted and nothing is to
+ * send.
  */
 
 /** Before every performance of these records, so that no lock of the last hours is closed. */

@@ -10,14 +10,18 @@ const soonMs = 6 * dayMs;
 /** Of longer runs the moments of every date are not gone through: they are looked at anew each minute. */
 const mostDates = 60;
 
-/** Until when a survey comes out the same as long as nothing is written: by the calendar's clock, and by the monotonic one. */
+/**
+ * Until when a survey comes out the same as long as nothing is written: by the calendar's clock, and by the monotonic
+ * one.
+ */
 export interface Holds {
   until: Instant;
   monotonicUntil: Instant;
 }
 
 /**
- * The next moments at which the clock by itself may change what a survey says: a performance is over, a sale opens or closes, a
+ * The next moments at which the clock by itself may change what a survey says: a performance is over, a sale opens or
+ * closes, a
  * lock shuts, an embargo ends, a day ends where it takes place, what was sent is late, something lapses.
  */
 export function holdsUntil(

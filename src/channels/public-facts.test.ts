@@ -167,14 +167,6 @@ describe('one cap over all levels', () => {
       shown({ tickets: newTickets({ levels, holds: [{ id: 'h', name: 'house', seats: 6 }] }) }).shown['total@p1'],
     ).toEqual({ kind: 'count', n: 44 });
   });
-  test('a channel that sells and knows no total is not sent more than the room, and is told a split', () => {
-    const { rules } = channelById('gatefold');
-    const without: ChannelRules = { ...rules, rows: rules.rows.filter((row) => row.field !== 'total') };
-    const found = proof(without, facts(content(), { code: 'X', venues: small, now }), ['p1'], now).findings.find(
-      (finding) => finding.code === 'levels-over',
-    );
-    expect(found).toMatchObject({ weight: 'stops', sum: 100, pool: 50, split: '25 Full, 25 Reduced' });
-  });
   test('parts of the house that are more than the house stop', () => {
     expect(
       stops(

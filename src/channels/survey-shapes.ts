@@ -36,7 +36,10 @@ export interface KnownListing extends ListingState {
 /** A person's word that what is locked stays as it is there. */
 export interface LeftLock {
   listing: ListingId;
-  /** What was locked and is left, by key, with what was wanted then: where something else is wanted by now, it asks again. */
+  /**
+   * What was locked and is left, by key, with what was wanted then: where something else is wanted by now, it asks
+   * again.
+   */
   keys: Readonly<Record<string, ShownValue | null>>;
   because: string;
   until: Instant;

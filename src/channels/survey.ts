@@ -87,7 +87,10 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
   return { facts, listings, links };
 }
 
-/** What is locked somewhere and nobody has decided on holds up the event's other listings, but for what is taken out of sight. */
+/**
+ * What is locked somewhere and nobody has decided on holds up the event's other listings, but for what is taken out of
+ * sight.
+ */
 function holdForLocks(listings: readonly SurveyedListing[]): void {
   // Where a channel is taken off, nothing can be decided there: it holds up nobody.
   const open = listings.filter(
@@ -310,7 +313,10 @@ function surveyListing(
   return made;
 }
 
-/** Steps without what a person said is to stay; and the keys of that. What is wanted otherwise by now, or was to stay until a moment that has come, asks again. */
+/**
+ * Steps without what a person said is to stay; and the keys of that. What is wanted otherwise by now, or was to stay
+ * until a moment that has come, asks again.
+ */
 function withoutLeft(steps: Steps, left: LeftLock | undefined, now: Instant): { steps: Steps; left: string[] } {
   if (left === undefined || now >= left.until) return { steps, left: [] };
   const stays = ({ key, after }: { key: string; after: ShownValue | null }) =>
@@ -344,7 +350,10 @@ function missedFindings(
   return [finding(['notices'], 'warns', { code: 'moment-missed', at: ownMoment.at, zone: ownMoment.zone })];
 }
 
-/** A listing that is not to stand there and never did: nothing is to be sent of it, and what it would show is reckoned when it is looked at. */
+/**
+ * A listing that is not to stand there and never did: nothing is to be sent of it, and what it would show is reckoned
+ * when it is looked at.
+ */
 function unwanted(
   { rules, row }: Channel,
   { facts, part, performanceIds }: Subject,

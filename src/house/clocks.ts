@@ -17,7 +17,10 @@ const settingName = 'simulated-clock-offset';
 
 const addressName = 'clock-address';
 
-/** Where the time of this data comes from, as the application that was opened on it last was told; `null`: the machine's own. */
+/**
+ * Where the time of this data comes from, as the application that was opened on it last was told; `null`: the machine's
+ * own.
+ */
 export function keptClockAddress(db: Tx): string | null {
   return setting(db, addressName) || null;
 }

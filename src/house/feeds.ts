@@ -29,7 +29,8 @@ export function feedAddress(house: Pick<House, 'db'>, account: string): string {
 }
 
 /**
- * The calendar feed under a key. `null`: there is none. The same gates are asked as at sending: what must not be seen by now is not
+ * The calendar feed under a key. `null`: there is none. The same gates are asked as at sending: what must not be seen
+ * by now is not
  * in it, whatever was put there before.
  */
 export function feedUnder(house: House, key: string): string | null {
@@ -49,7 +50,10 @@ export function feedUnder(house: House, key: string): string | null {
   return feedText(row.name, entries);
 }
 
-/** The dates of an entry, without those that the record tells nobody of by now. What is told to be cancelled keeps its dates. */
+/**
+ * The dates of an entry, without those that the record tells nobody of by now. What is told to be cancelled keeps its
+ * dates.
+ */
 function datesOf({ dates }: FeedEntry['wire'], { wanted }: SurveyedListing): unknown[] {
   const list = Array.isArray(dates) ? (dates as unknown[]) : [];
   if (isOff(wanted[listedField])) return list;

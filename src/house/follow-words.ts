@@ -7,7 +7,10 @@ export const followSetting = 'to-follow';
 
 const kept = new Map<string, ToFollow>();
 
-/** What the public reads in this house in place of what is not known yet, as far as it says otherwise than usual. The same text gives the same words. */
+/**
+ * What the public reads in this house in place of what is not known yet, as far as it says otherwise than usual. The
+ * same text gives the same words.
+ */
 export function followWords(db: Tx): ToFollow {
   const text = setting(db, followSetting) ?? '{}';
   let known = kept.get(text);

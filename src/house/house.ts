@@ -31,7 +31,10 @@ export interface House {
   doors: Readonly<Record<string, Door>>;
   /** Whether what this person saves may go out without another's yes. */
   maySend(actor: string): boolean;
-  /** The machine's own time, where it is a matter of how long something outside really takes: a simulated clock may leap. */
+  /**
+   * The machine's own time, where it is a matter of how long something outside really takes: a simulated clock may
+   * leap.
+   */
   machine(): Instant;
 }
 
@@ -59,7 +62,8 @@ export function dataFolder(): string {
 export const asItWas = Symbol('the clock that is kept');
 
 /**
- * Opens the house on `folder`. With the address of a clock, time is the simulated one that is told there; `null`: the machine's
+ * Opens the house on `folder`. With the address of a clock, time is the simulated one that is told there; `null`: the
+ * machine's
  * own; `asItWas`: what the application that was opened on it last was told.
  */
 export function openHouse(folder: string, clockAt: string | null | typeof asItWas, parts: HouseParts = {}): OpenHouse {

@@ -2,7 +2,10 @@ import { randomBytes } from 'node:crypto';
 import { transaction, type Db, type Tx } from '@/store/database';
 import { dropLease, leads, takeLease } from '@/store/lease';
 
-/** A lease that was not renewed for so long is free, in milliseconds of the machine's clock: it is between processes of one machine. */
+/**
+ * A lease that was not renewed for so long is free, in milliseconds of the machine's clock: it is between processes of
+ * one machine.
+ */
 export const leaseMs = 6_000;
 
 /** This process's part in working the queue: it leads, or another does. */
@@ -11,7 +14,9 @@ export interface Leadership {
   renew(): boolean;
   /** The number of this time of leading; 0 where it does not lead. */
   fence(): number;
-  /** True while this very time of leading goes on: asked before everything that leaves the house and at every settling. */
+  /**
+   * True while this very time of leading goes on: asked before everything that leaves the house and at every settling.
+   */
   stillLeads(fence: number, db?: Tx): boolean;
   letGo(): void;
 }

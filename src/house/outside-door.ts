@@ -8,10 +8,16 @@ import type { KindRules } from '@/core/listing/channel-rules';
 import { allAccounts, putAccount } from '@/store/channels';
 import { transaction, type Db, type Tx } from '@/store/database';
 
-/** On whose behalf something leaves: an errand, which is asked before each thing that tells something of ours, or a reading, which tells nothing. */
+/**
+ * On whose behalf something leaves: an errand, which is asked before each thing that tells something of ours, or a
+ * reading, which tells nothing.
+ */
 export interface Going {
   sort: 'errand' | 'reading';
-  /** Asked, inside a transaction, before anything leaves that tells something; throws where it may not. `writes`: its outcome will not be known before its answer. */
+  /**
+   * Asked, inside a transaction, before anything leaves that tells something; throws where it may not. `writes`: its
+   * outcome will not be known before its answer.
+   */
   before?(tx: Tx, how: { writes: boolean }): void;
   /** Told when a writing was answered well. */
   done?(): void;
@@ -110,7 +116,10 @@ export function makeOutsideDoor(
     }
     return bucket;
   };
-  /** The one gate in the way out. What tells something of ours leaves on behalf of somebody who can say that it may; nothing else does. */
+  /**
+   * The one gate in the way out. What tells something of ours leaves on behalf of somebody who can say that it may;
+   * nothing else does.
+   */
   const pass = (how: { writes: boolean }, put?: (tx: Tx) => void) => {
     const before = going.getStore()?.before;
     if (!before) throw new OutsideError('our-fault', 'something of ours was about to leave that nobody answers for');
@@ -123,7 +132,10 @@ export function makeOutsideDoor(
       { quiet: true },
     );
   };
-  /** Asks now, and gives what asks once more where it took long until the line stood: this process may have slept meanwhile. */
+  /**
+   * Asks now, and gives what asks once more where it took long until the line stood: this process may have slept
+   * meanwhile.
+   */
   const passed = (how: { writes: boolean }) => {
     pass(how);
     let asked = Date.now();

@@ -105,7 +105,10 @@ export function known(listing: Listing, sales: readonly SaleCount[], gifts: read
   };
 }
 
-/** Of each listing's errands, whether one is still open or was refused. What is open outranks what was refused before it; what was refused since, what waits for a moment. */
+/**
+ * Of each listing's errands, whether one is still open or was refused. What is open outranks what was refused before
+ * it; what was refused since, what waits for a moment.
+ */
 export function errandMarks(errands: readonly Errand[]): Map<string, ErrandMark> {
   return new Map(errands.map((errand) => [errand.listingId, errand.state === 'refused' ? 'refused' : 'open']));
 }
@@ -162,8 +165,10 @@ export function surveyOn(
 }
 
 /**
- * Surveys records one after the other: all, or some. What neither was written to, nor rests on something of the house that was,
- * nor was reached by a clock, is the very same as before. Marks are read before what they stand for, so that a survey is never
+ * Surveys records one after the other: all, or some. What neither was written to, nor rests on something of the house
+ * that was,
+ * nor was reached by a clock, is the very same as before. Marks are read before what they stand for, so that a survey
+ * is never
  * older than its mark.
  */
 export function* surveysOf(house: Surveying, which?: Records): Generator<SurveyedRecord> {
@@ -199,7 +204,10 @@ export function* surveysOf(house: Surveying, which?: Records): Generator<Surveye
   }
 }
 
-/** The list that was made last of each house: where nothing changed, it is the very same, and so is what was made from it. */
+/**
+ * The list that was made last of each house: where nothing changed, it is the very same, and so is what was made from
+ * it.
+ */
 const lists = new LRUCache<string, SurveyedRecord[]>({ max: 8 });
 
 /** Surveys every record: a fixed number of queries, and only what changed is computed. */

@@ -8,7 +8,9 @@ import type { House } from './house';
 import { goingOut } from './outside-door';
 import { listingNow } from './survey';
 
-/** What is about to leave the house: of which listing, by which operation, with what, and under which time of leading. */
+/**
+ * What is about to leave the house: of which listing, by which operation, with what, and under which time of leading.
+ */
 export interface Leaving {
   record: RecordId;
   listing: ListingId;
@@ -18,8 +20,10 @@ export interface Leaving {
 }
 
 /**
- * The one question before anything that carries our facts leaves the house or lies where others read it: a request, a letter, a
- * batch, an entry of a feed, a trial order. Does this process still lead, and may this be seen, by the record as it is now? Asked
+ * The one question before anything that carries our facts leaves the house or lies where others read it: a request, a
+ * letter, a
+ * batch, an entry of a feed, a trial order. Does this process still lead, and may this be seen, by the record as it is
+ * now? Asked
  * inside one transaction, in which what was kept in mind before the writing is written too. Throws where it may not.
  */
 export function askWayOut(house: House, tx: Tx, { record, listing, op, changes, fence }: Leaving): void {
@@ -30,7 +34,8 @@ export function askWayOut(house: House, tx: Tx, { record, listing, op, changes, 
 }
 
 /**
- * Does something about a listing that a person asks for and that no errand carries: a trial order. It goes the same way: only
+ * Does something about a listing that a person asks for and that no errand carries: a trial order. It goes the same
+ * way: only
  * where this process leads, or takes the lead for that long, and only as long as the listing may be seen.
  */
 export async function onOwnBehalf<T>(

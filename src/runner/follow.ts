@@ -7,8 +7,10 @@ import type { Tx } from '@/store/database';
 import { addErrand, newestErrandOf } from '@/store/errands';
 
 /**
- * Walks the line of one listing again: what stands there beyond the record as it is now is taken back by an errand of its own,
- * without asking; where that cannot be undone, a person is asked by a finding, and nothing is done. What goes out of it already
+ * Walks the line of one listing again: what stands there beyond the record as it is now is taken back by an errand of
+ * its own,
+ * without asking; where that cannot be undone, a person is asked by a finding, and nothing is done. What goes out of it
+ * already
  * walks the line by itself.
  */
 export function followNarrowing(
@@ -22,7 +24,10 @@ export function followNarrowing(
 
 const isOpen = ({ state }: { state: string }) => state === 'waiting' || state === 'running' || state === 'lodged';
 
-/** What others read at our own house is never seen beyond the record: it is taken out by itself, whenever the record came to say less. */
+/**
+ * What others read at our own house is never seen beyond the record: it is taken out by itself, whenever the record
+ * came to say less.
+ */
 export function followShelves(house: House, tx: Tx, listings: readonly SurveyedListing[], revision: number): void {
   for (const listing of listings) {
     if (listing.rules.answers !== 'pulled') continue;

@@ -44,7 +44,10 @@ const dayMs = 24 * hourMs;
 const soonestMs = 2_000;
 /** A placing that no answer came to is looked for twice, so far apart, before it counts as not carried out. */
 const lookAgainMs = 10_000;
-/** A placing that has not been found is not given up before so long after it was begun: longer than a call is waited for. */
+/**
+ * A placing that has not been found is not given up before so long after it was begun: longer than a call is waited
+ * for.
+ */
 const slowestMs = 20_000;
 /** So many other places of one listing are asked about; more than two were never met. */
 const mostTwins = 8;
@@ -63,8 +66,10 @@ export function lookFor(house: House, { id }: Pick<Listing, 'id'>, client: Chann
 }
 
 /**
- * Reads a listing back and notes what is shown there. What was written meanwhile is not touched by it: an answer to a request
- * that began before our last writing says nothing of that. A listing that is not found by its id is looked for by our reference.
+ * Reads a listing back and notes what is shown there. What was written meanwhile is not touched by it: an answer to a
+ * request
+ * that began before our last writing says nothing of that. A listing that is not found by its id is looked for by our
+ * reference.
  */
 export async function readAndNote(house: House, listing: Listing, client: ChannelClient): Promise<void> {
   const channel = channelById(house, listing.channel);
@@ -73,7 +78,8 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const asked = listingNow(house, listing.recordId, listing.id);
   const allowed = asked !== null && narrowing(asked.surveyed) === null;
   let answer = await client.fetch(listing.remote, { page: true });
-  // Whoever looks for it by our reference sees, too, whether it stands there twice. What comes of a placing that was given up would.
+  // Whoever looks for it by our reference sees, too, whether it stands there twice. What comes of a placing that was
+  // given up would.
   const { lost } = listing;
   const looks = answer === null || listing.twins.length > 0 || lost !== null || looksTwice(listing);
   const found = looks ? await lookFor(house, listing, client) : null;
@@ -164,7 +170,10 @@ async function seenOf(channel: Channel, others: readonly Remote[], client: Chann
   return seen;
 }
 
-/** Notes what a listing gives to others, by the channel's own word: whoever awaits it is woken. One that is closed gives nothing. */
+/**
+ * Notes what a listing gives to others, by the channel's own word: whoever awaits it is woken. One that is closed gives
+ * nothing.
+ */
 export function giveOn(
   tx: Tx,
   rules: Pick<ChannelRules, 'gives'>,
@@ -202,7 +211,10 @@ function nearest(record: ReturnType<typeof surveyById>): (now: number) => number
 /** Some days after the last show nobody looks any more. */
 const lookAfterMs = 3 * dayMs;
 
-/** Until it shows what was sent, it is looked at often; then the less often the further off the show is, and some days after it not at all. */
+/**
+ * Until it shows what was sent, it is looked at often; then the less often the further off the show is, and some days
+ * after it not at all.
+ */
 function nextLook(
   house: House,
   state: Parameters<typeof compareListing>[1],
@@ -223,13 +235,18 @@ function nextLook(
   return now + (away < 14 * dayMs ? hourMs : 4 * hourMs);
 }
 
-/** A writing in doubt, as the channel says it stands: what was found by our reference, and what the first of that shows. */
+/**
+ * A writing in doubt, as the channel says it stands: what was found by our reference, and what the first of that shows.
+ */
 interface Found {
   places: Remote[];
   answer: Awaited<ReturnType<ChannelClient['fetch']>>;
 }
 
-/** Looks whether what is in doubt was done: a placing by our reference, a word said anew by the newest there, anything else by what stands there. */
+/**
+ * Looks whether what is in doubt was done: a placing by our reference, a word said anew by the newest there, anything
+ * else by what stands there.
+ */
 async function lookInto(house: House, listing: Listing, { op }: PendingOutcome, client: ChannelClient): Promise<Found> {
   if (op !== 'place' && op !== 'correct' && listing.remote !== null) {
     const answer = await client.fetch(listing.remote, { page: false });
@@ -292,8 +309,10 @@ function noteFound(
 }
 
 /**
- * Asks the channel what became of a writing that no answer came to. Found: it counts as done, and is taken back where it must not
- * stand. Not found, twice, and where answers come later not before their time: it counts as not carried out. What lies on our own
+ * Asks the channel what became of a writing that no answer came to. Found: it counts as done, and is taken back where
+ * it must not
+ * stand. Not found, twice, and where answers come later not before their time: it counts as not carried out. What lies
+ * on our own
  * shelf is looked for there, once. Gives what is to be done: `settled`, or to look again at a moment.
  */
 export async function askPendingOutcome(

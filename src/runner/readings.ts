@@ -10,7 +10,9 @@ import { askPendingOutcome, readAndNote } from './look';
 const soonestMs = 2_000;
 const longestMs = 15 * 60_000;
 
-/** Reads one listing back from its channel, or asks what became of a placing in doubt; notes it, and when to look again. */
+/**
+ * Reads one listing back from its channel, or asks what became of a placing in doubt; notes it, and when to look again.
+ */
 export async function readListingBack(house: House, id: ListingId): Promise<void> {
   const listing = listingById(house.db, id);
   if (!listing) return;

@@ -20,7 +20,10 @@ import { countStale } from './tally';
 
 const beatMs = 200;
 const clockBeatMs = 1_000;
-/** After the database refused to write, so long nothing more is begun: each try holds up everything else of this process. */
+/**
+ * After the database refused to write, so long nothing more is begun: each try holds up everything else of this
+ * process.
+ */
 const pauseMs = 3_000;
 
 /** What keeps the queue from working, in words; `null`: nothing. */
@@ -36,8 +39,10 @@ export interface Runner {
 }
 
 /**
- * Works through the queue: of each channel as many errands at once as its rules allow, channels beside each other, so that
- * one that is stuck holds up no other; and reads back what is due, beside the errands and with a share of its own. Only one
+ * Works through the queue: of each channel as many errands at once as its rules allow, channels beside each other, so
+ * that
+ * one that is stuck holds up no other; and reads back what is due, beside the errands and with a share of its own. Only
+ * one
  * process works on a data folder: a lease with a fence says which.
  */
 export function startRunner(house: House & { follow?: () => Promise<boolean> }): Runner {

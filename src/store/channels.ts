@@ -32,7 +32,10 @@ function toRow({ id, kind, name, shortName, settings, through, connected, audien
   });
 }
 
-/** Rows by the house's mark under which they were read: as long as nothing of that was written, the same objects come back. */
+/**
+ * Rows by the house's mark under which they were read: as long as nothing of that was written, the same objects come
+ * back.
+ */
 const kept = new LRUCache<string, ChannelRow[]>({ max: 16 });
 
 /** Every channel in its order, without secrets. The same objects as long as none of them changed. */
@@ -45,7 +48,10 @@ export function allChannels(db: Tx): ChannelRow[] {
   return made;
 }
 
-/** How a channel is reached: by its own connection or by that of the channel that it goes through. `null`: not connected. */
+/**
+ * How a channel is reached: by its own connection or by that of the channel that it goes through. `null`: not
+ * connected.
+ */
 export function connectionOf(db: Tx, id: ChannelId): (ChannelConnection & { account: string }) | null {
   const own = db.select().from(channels).where(eq(channels.id, id)).get();
   if (!own?.connected) return null;

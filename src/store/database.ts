@@ -13,7 +13,9 @@ export type Db = ReturnType<typeof openDatabase>;
 /** A database or a transaction on it. */
 export type Tx = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'all' | 'run'>;
 
-/** How long one call waits for another process's lock, in milliseconds: nothing else of this process goes on meanwhile. */
+/**
+ * How long one call waits for another process's lock, in milliseconds: nothing else of this process goes on meanwhile.
+ */
 const busyMs = 1_000;
 
 /** Opens `nuntiax.sqlite` in `folder` (made where missing), in WAL mode, and brings it to the newest migration. */
@@ -36,7 +38,8 @@ export function openDatabase(folder: string, migrationsFolder = path.join(proces
 }
 
 /**
- * Runs `work` in one write transaction: all of it or nothing. Every such transaction raises the house's counter, by which
+ * Runs `work` in one write transaction: all of it or nothing. Every such transaction raises the house's counter, by
+ * which
  * screens see that something was written; a `quiet` one writes nothing that a screen shows.
  */
 export function transaction<T>(db: Db, work: (tx: Tx) => T, how: { quiet: boolean } = { quiet: false }): T {
@@ -54,7 +57,8 @@ type Client = InstanceType<typeof Database>;
 const statements = new WeakMap<Client, Map<string, ReturnType<Client['prepare']>>>();
 
 /**
- * Rows of a query that is asked all the time: its statement is made once for each connection. For what screens ask each second
+ * Rows of a query that is asked all the time: its statement is made once for each connection. For what screens ask each
+ * second
  * and the queue each beat; everything else is built by Drizzle.
  */
 export function ask<T>(db: Tx, text: string, ...values: (string | number)[]): T[] {
@@ -69,7 +73,8 @@ export function ask<T>(db: Tx, text: string, ...values: (string | number)[]): T[
 const queries = new WeakMap<Client, Map<string, unknown>>();
 
 /**
- * A query of Drizzle's under a name, built and prepared once for each connection: to build its text takes ten times as long as to
+ * A query of Drizzle's under a name, built and prepared once for each connection: to build its text takes ten times as
+ * long as to
  * run it. `make` is to give the same query whenever it is asked, with placeholders for what differs.
  */
 export function prepared<Q>(db: Tx, name: string, make: (db: Tx) => Q): Q {
@@ -92,8 +97,10 @@ const readTexts = new WeakMap<z.ZodType, ReadTexts>();
 const mostRead = 6_000_000;
 
 /**
- * A value out of a column's JSON text, checked by `schema` (throws a `ZodError` where it is not of it). The same text gives the
- * same frozen value again, without being read and checked anew: what is asked for around each request are the same few rows.
+ * A value out of a column's JSON text, checked by `schema` (throws a `ZodError` where it is not of it). The same text
+ * gives the
+ * same frozen value again, without being read and checked anew: what is asked for around each request are the same few
+ * rows.
  */
 export function readBack<S extends z.ZodType>(schema: S, text: string | null): z.output<S> {
   const key = text ?? 'null';
@@ -127,8 +134,10 @@ export function parseJson(text: string | null): unknown {
 export type Which = RecordId | readonly RecordId[] | undefined;
 
 /**
- * A reader of the rows that belong to some records. `name` is of the query, which is prepared once for each connection: one for all
- * records and one for those named. `select` gives the query up to its condition, `record` the column that names the record, `read`
+ * A reader of the rows that belong to some records. `name` is of the query, which is prepared once for each connection:
+ * one for all
+ * records and one for those named. `select` gives the query up to its condition, `record` the column that names the
+ * record, `read`
  * makes of a row what is given. One query, however many records there are.
  */
 export function readerOf<Row, R>(
@@ -146,7 +155,10 @@ export function readerOf<Row, R>(
   };
 }
 
-/** What the database itself refused a write for (`SQLITE_BUSY`, `SQLITE_FULL` …), however deep it lies in an error; `null`: something else was wrong. */
+/**
+ * What the database itself refused a write for (`SQLITE_BUSY`, `SQLITE_FULL` …), however deep it lies in an error;
+ * `null`: something else was wrong.
+ */
 export function sqliteCode(error: unknown): string | null {
   if (error === null || typeof error !== 'object') return null;
   const { code, cause } = error as { code?: unknown; cause?: unknown };

@@ -21,9 +21,12 @@ import { dispatches, errands, receipts } from './schema';
  *      |                 | \-- wall ------> dropped
  *      \--again, freed---/
  *
- * A claim is one conditional UPDATE that counts the try and carries the fence of the process that leads, so that a crash
- * uses one up. Only the holder of the claim may settle, and only while it leads. What waits for a moment or a gift is not
- * ready: it costs no try and writes no receipt. A claim left behind is freed by whoever leads next; whether a placing was
+ * A claim is one conditional UPDATE that counts the try and carries the fence of the process that leads, so that a
+ * crash
+ * uses one up. Only the holder of the claim may settle, and only while it leads. What waits for a moment or a gift is
+ * not
+ * ready: it costs no try and writes no receipt. A claim left behind is freed by whoever leads next; whether a placing
+ * was
  * carried out is a doubt of the listing's, not of the errand's.
  */
 
@@ -175,8 +178,10 @@ export function addErrand(db: Tx, dispatchId: DispatchId, wish: Wish, now: Insta
 }
 
 /**
- * The next errand of a channel that may run: what takes something back first, then the nearest deadline, then what gives to others,
- * then the oldest. Of a listing one runs at a time, whichever is older; of those that wait and could go, the oldest goes first.
+ * The next errand of a channel that may run: what takes something back first, then the nearest deadline, then what
+ * gives to others,
+ * then the oldest. Of a listing one runs at a time, whichever is older; of those that wait and could go, the oldest
+ * goes first.
  */
 const nextErrand = `SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.channel = ? AND e.ready = 1 AND e.next_try_at <= ?
   AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state IN ('running', 'lodged'))
@@ -212,7 +217,10 @@ export function momentsDue(db: Tx, now: Instant): boolean {
   );
 }
 
-/** Makes everything of a record ready that waits: what the record says now is looked at anew. Of all records, where none is named. */
+/**
+ * Makes everything of a record ready that waits: what the record says now is looked at anew. Of all records, where none
+ * is named.
+ */
 export function wakeErrands(db: Tx, recordId?: RecordId): void {
   const mine = recordId === undefined ? undefined : eq(errands.recordId, recordId);
   db.update(errands)
@@ -224,7 +232,10 @@ export function wakeErrands(db: Tx, recordId?: RecordId): void {
 /** What an errand awaits that waits for a step on another channel, or for a person's decision there. */
 export const decidedElsewhere = 'a decision elsewhere';
 
-/** Makes what waits for a decision elsewhere ready: what was locked may not be any more, or awaits the very thing that waits for it. */
+/**
+ * Makes what waits for a decision elsewhere ready: what was locked may not be any more, or awaits the very thing that
+ * waits for it.
+ */
 export function wakeDecided(db: Tx, recordId: RecordId): void {
   db.update(errands)
     .set({ ready: true, awaits: null })
@@ -232,7 +243,10 @@ export function wakeDecided(db: Tx, recordId: RecordId): void {
     .run();
 }
 
-/** What becomes of an errand whose claim is still held. `costs`: the try counts; waiting for a gift, a moment or an account costs none. */
+/**
+ * What becomes of an errand whose claim is still held. `costs`: the try counts; waiting for a gift, a moment or an
+ * account costs none.
+ */
 export type Settlement =
   | { state: 'done' | 'dropped' | 'not needed' }
   | { state: 'lodged'; lodged: Lodged; nextTryAt: Instant }
@@ -298,7 +312,10 @@ export function noteOperation(db: Tx, id: number, op: Errand['op']): void {
   db.update(errands).set({ op }).where(eq(errands.id, id)).run();
 }
 
-/** Frees claims that were left behind: those of an earlier time of leading, and of this one those that `held` does not name. Gives their number. */
+/**
+ * Frees claims that were left behind: those of an earlier time of leading, and of this one those that `held` does not
+ * name. Gives their number.
+ */
 export function freeStaleClaims(db: Tx, fence: number, now: Instant, held: readonly number[] = []): number {
   const left = and(eq(errands.state, 'running'), held.length === 0 ? undefined : notInArray(errands.id, [...held]));
   const mine = sql`(${errands.fence} IS NULL OR ${errands.fence} <= ${fence})`;
@@ -315,7 +332,10 @@ export function claimsLeft(db: Tx, held: readonly number[]): boolean {
   return running.some((candidate) => !held.includes(candidate.id));
 }
 
-/** A person's decision on errands that are refused or waiting: try again now, go without the gift, or drop. What was handed over can be dropped where `lodged` says so. Gives the number changed. */
+/**
+ * A person's decision on errands that are refused or waiting: try again now, go without the gift, or drop. What was
+ * handed over can be dropped where `lodged` says so. Gives the number changed.
+ */
 export function decideErrands(
   db: Tx,
   ids: readonly number[],

@@ -66,7 +66,9 @@ export interface Listing extends ListingState {
   /** Times that something new was seen there. */
   sights: number;
   pendingOutcome: PendingOutcome | null;
-  /** A doubt that was given up, since twice nothing was found: what comes of it after all is looked for some time still. */
+  /**
+   * A doubt that was given up, since twice nothing was found: what comes of it after all is looked for some time still.
+   */
   lost: PendingOutcome | null;
   twins: RemoteMark[];
   /** What we believe to stand there: the last observation with what was written since over it. */
@@ -155,7 +157,10 @@ function putShown(db: Tx, id: ListingId, set: Partial<Omit<typeof listingShown.$
     .run();
 }
 
-/** What a writing changed: fields that were sent (an absent value was taken out), what stood before, and what we believe stands there now. */
+/**
+ * What a writing changed: fields that were sent (an absent value was taken out), what stood before, and what we believe
+ * stands there now.
+ */
 export interface Written {
   sent: Shown;
   /** When each field was sent. */
@@ -209,7 +214,10 @@ export interface Seen {
   twins?: readonly RemoteMark[];
 }
 
-/** Notes what a channel shows, keeps the reading for good, and says when to look again. True where it says something new. */
+/**
+ * Notes what a channel shows, keeps the reading for good, and says when to look again. True where it says something
+ * new.
+ */
 export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, seen: Seen): boolean {
   const observed = JSON.stringify(seen.shown);
   const before = db
@@ -294,7 +302,10 @@ export function forgetLost(db: Tx, id: ListingId): void {
   db.update(listings).set({ lost: null }).where(eq(listings.id, id)).run();
 }
 
-/** Gives a doubt up: nothing was found. It is kept, for what comes of it after all; or forgotten, where nothing can come any more. */
+/**
+ * Gives a doubt up: nothing was found. It is kept, for what comes of it after all; or forgotten, where nothing can come
+ * any more.
+ */
 export function giveUpPendingOutcome(
   db: Tx,
   { id, recordId }: Pick<Listing, 'id' | 'recordId'>,
@@ -308,7 +319,10 @@ export function giveUpPendingOutcome(
   markStale(db, recordId);
 }
 
-/** Takes a listing for ours that was found there in doubt: what was to be placed counts as sent, for it was ours, but for how far it came to be seen. */
+/**
+ * Takes a listing for ours that was found there in doubt: what was to be placed counts as sent, for it was ours, but
+ * for how far it came to be seen.
+ */
 export function adoptFound(
   db: Tx,
   listing: Pick<Listing, 'id' | 'recordId'>,
@@ -371,7 +385,9 @@ export function dropTwin(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, twin
   markStale(db, listing.recordId);
 }
 
-/** Takes another of the places where a listing stands for the one that is ours from now on; what it shows is to be read. */
+/**
+ * Takes another of the places where a listing stands for the one that is ours from now on; what it shows is to be read.
+ */
 export function takeTwinForOurs(db: Tx, listing: Listing, twin: string, readAt: Instant): void {
   const ours = listing.twins.find((mark) => mark.id === twin);
   if (!ours) return;

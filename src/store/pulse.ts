@@ -26,7 +26,10 @@ export function pulseRow(db: Tx): PulseRow {
 /** The number of the next change of a line: above all that were given. By the index. */
 const nextChange = sql<number>`(SELECT ifnull(max(changed), 0) + 1 FROM tallies)`;
 
-/** Says that a record, its listings, errands or counts changed: it is surveyed and counted anew. A mark of what was taken back never comes again. */
+/**
+ * Says that a record, its listings, errands or counts changed: it is surveyed and counted anew. A mark of what was
+ * taken back never comes again.
+ */
 export function markStale(db: Tx, recordId: RecordId): void {
   const set = { stale: true, mark: freshId('m'), changed: nextChange };
   db.insert(tallies)
@@ -62,7 +65,10 @@ export function recordMarks(db: Tx, ids: readonly RecordId[] | undefined): Map<R
   return new Map(rows.map((row) => [row.id, row.mark]));
 }
 
-/** Records to be counted anew: marked so, or because the clock has reached what may change them. By an index, `most` at a time. */
+/**
+ * Records to be counted anew: marked so, or because the clock has reached what may change them. By an index, `most` at
+ * a time.
+ */
 export function staleRecords(db: Tx, now: Instant, most: number): RecordId[] {
   const stale = ask<{ id: RecordId }>(db, 'SELECT record_id AS id FROM tallies WHERE stale = 1 LIMIT ?', most);
   const due =
@@ -77,7 +83,10 @@ export function staleRecords(db: Tx, now: Instant, most: number): RecordId[] {
   return [...new Set([...stale, ...due].map((item) => item.id))];
 }
 
-/** A line of the season as it was counted last; `stale`: something was written since, or the clock has reached what may change it. */
+/**
+ * A line of the season as it was counted last; `stale`: something was written since, or the clock has reached what may
+ * change it.
+ */
 export interface KeptLine {
   id: RecordId;
   line: string | null;
@@ -105,7 +114,10 @@ export function keptLines(db: Tx, now: Instant): KeptLine[] {
   );
 }
 
-/** Lines that changed after the change numbered `seen`, and those that the clock has reached. Two queries, each by its own index: the plus keeps the second from taking the first's. */
+/**
+ * Lines that changed after the change numbered `seen`, and those that the clock has reached. Two queries, each by its
+ * own index: the plus keeps the second from taking the first's.
+ */
 export function linesSince(db: Tx, seen: number, now: Instant): KeptLine[] {
   const joined = (where: string) =>
     `FROM tallies t JOIN records r ON r.id = t.record_id LEFT JOIN season_lines l ON l.record_id = r.id WHERE ${where}`;
@@ -134,7 +146,8 @@ export interface Tally {
 }
 
 /**
- * Puts down what records add to the numbers, and raises the sums by what that changes. What changed since it was counted is left to
+ * Puts down what records add to the numbers, and raises the sums by what that changes. What changed since it was
+ * counted is left to
  * be counted anew. Give it inside a quiet transaction.
  */
 export function putTallies(db: Tx, counted: readonly Tally[]): void {

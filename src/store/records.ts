@@ -19,7 +19,10 @@ export interface RecordAt {
   at: Instant;
 }
 
-/** Revisions never change, so what was read and checked once need not be again. Known by their own text: what was read in a transaction that was taken back is not what another wrote under its number. */
+/**
+ * Revisions never change, so what was read and checked once need not be again. Known by their own text: what was read
+ * in a transaction that was taken back is not what another wrote under its number.
+ */
 const read = new Map<string, { digest: string; content: RecordContent }>();
 const mostKept = 20_000;
 
@@ -137,7 +140,10 @@ export function recordOfOrigin(db: Tx, origin: string): { id: RecordId; code: st
   return row ?? null;
 }
 
-/** The records that came from rows of this origin: the first under the origin itself, others of the same reference behind a mark. */
+/**
+ * The records that came from rows of this origin: the first under the origin itself, others of the same reference
+ * behind a mark.
+ */
 export function originsLike(db: Tx, origin: string): { id: RecordId; code: string }[] {
   return db
     .select({ id: records.id, code: records.code })

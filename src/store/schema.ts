@@ -224,13 +224,19 @@ export const listings = sqliteTable(
     readTries: integer('read_tries').notNull().default(0),
     /** Times that something was written there. */
     writes: integer().notNull().default(0),
-    /** Attempts whose outcome is known: an idempotency key stands on it, so that what was refused can be tried anew and what was lost cannot. */
+    /**
+     * Attempts whose outcome is known: an idempotency key stands on it, so that what was refused can be tried anew and
+     * what was lost cannot.
+     */
     attempts: integer().notNull().default(0),
     /** Times that something was seen there. */
     sights: integer().notNull().default(0),
     /** When it was looked for twice and not found. */
     goneAt: integer('gone_at'),
-    /** A first writing whose outcome is not known: since when, by which errand, how often it was looked for, and what was sent. */
+    /**
+     * A first writing whose outcome is not known: since when, by which errand, how often it was looked for, and what
+     * was sent.
+     */
     pendingOutcome: text('pending_outcome'),
     /** A first writing that was looked for twice and not found: what comes of it later is looked for still. */
     lost: text(),
@@ -350,7 +356,10 @@ export const tallies = sqliteTable(
     mark: text().notNull().default(''),
     stale: integer({ mode: 'boolean' }).notNull().default(true),
     nextAt: integer('next_at'),
-    /** Rises with every change of its line, or of whether that is stale, over all records: what changed since is found by it. */
+    /**
+     * Rises with every change of its line, or of whether that is stale, over all records: what changed since is found
+     * by it.
+     */
     changed: integer().notNull().default(0),
   },
   (t) => [
@@ -360,7 +369,9 @@ export const tallies = sqliteTable(
   ],
 );
 
-/** What the season says of a record, as it was counted last: kept apart, for it is read all at once and nowhere else. */
+/**
+ * What the season says of a record, as it was counted last: kept apart, for it is read all at once and nowhere else.
+ */
 export const seasonLines = sqliteTable('season_lines', {
   recordId: text('record_id')
     .$type<RecordId>()
@@ -388,7 +399,10 @@ export const dispatches = sqliteTable('dispatches', {
   seen: text().notNull().default('[]'),
 });
 
-/** Wishes: bring this listing to what the record says. What the person saw when saying yes is kept; nothing is sent from it. */
+/**
+ * Wishes: bring this listing to what the record says. What the person saw when saying yes is kept; nothing is sent from
+ * it.
+ */
 export const errands = sqliteTable(
   'errands',
   {

@@ -91,7 +91,9 @@ export function putVenue(
   return { venueId, roomId };
 }
 
-/** Writes a whole venue: its own facts, and its rooms. Rooms that are not named stay as they are: records may use them. */
+/**
+ * Writes a whole venue: its own facts, and its rooms. Rooms that are not named stay as they are: records may use them.
+ */
 export function writeVenue(
   db: Tx,
   id: string,
@@ -117,7 +119,10 @@ export function removeRoom(db: Tx, id: string): void {
   markDirectory(db);
 }
 
-/** Marks a venue as a duplicate of another; its rooms move there, or become the room of the same name. Gives what each room became. */
+/**
+ * Marks a venue as a duplicate of another; its rooms move there, or become the room of the same name. Gives what each
+ * room became.
+ */
 export function mergeVenues(db: Tx, from: string, into: string): Map<string, string> {
   const became = new Map<string, string>();
   const there = new Map(

@@ -76,7 +76,10 @@ export interface EventToSend {
   clashes: { key: string; words: string }[];
 }
 
-/** Why nothing is to send: the record is gone, private or wanted nowhere; no channel is connected; it is on its way, or in step. */
+/**
+ * Why nothing is to send: the record is gone, private or wanted nowhere; no channel is connected; it is on its way, or
+ * in step.
+ */
 export type NothingWhy = 'gone' | 'private' | 'nowhere' | 'no-channels' | 'underway' | 'in-step';
 
 /** A receipt for the eye. */

@@ -28,7 +28,10 @@ export interface FileProgress {
 export interface FileReport {
   counts: { made: number; known: number; asked: number; broken: number };
   made: ReadRow[];
-  /** Rows that an earlier reading brought in, or that were written from a record of this house; the records were left as they are. */
+  /**
+   * Rows that an earlier reading brought in, or that were written from a record of this house; the records were left as
+   * they are.
+   */
   known: ReadRow[];
   asked: AskedRow[];
   broken: BrokenRow[];

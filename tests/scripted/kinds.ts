@@ -8,7 +8,8 @@ import { sources } from '@/core/listing/sources';
 import { secondsAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 
 /*
- * Kinds that are nobody's: one for each way of answering, so that the contract is proved before real ones come. Each is told to
+ * Kinds that are nobody's: one for each way of answering, so that the contract is proved before real ones come. Each is
+ * told to
  * a scripted board, whose own data is the judge.
  */
 

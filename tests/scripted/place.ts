@@ -12,11 +12,17 @@ export interface Thing {
   state: 'draft' | 'open' | 'closed';
 }
 
-/** What is to befall the next call of a name: its answer is lost, the process ends before or after it, it is carried out when nobody waits any more, or it is answered so. */
+/**
+ * What is to befall the next call of a name: its answer is lost, the process ends before or after it, it is carried out
+ * when nobody waits any more, or it is answered so.
+ */
 export type Fate =
   'lose' | 'crash-before' | 'crash-after' | 'late' | { status: number; headers?: Record<string, string> };
 
-/** A process that ended never hears an answer. `wake` lets those that waited hear it after all, as one does that only slept. */
+/**
+ * A process that ended never hears an answer. `wake` lets those that waited hear it after all, as one does that only
+ * slept.
+ */
 class Asleep {
   private waiting: (() => void)[] = [];
   /** How many calls ever fell asleep. */

@@ -31,7 +31,9 @@ interface Shelf {
   under: string | null;
   dates: [list: string, reference: string] | null;
   hide: Body;
-  /** What is handed over to it comes to be seen later, at its own moment: its calls to judge what was handed over by. */
+  /**
+   * What is handed over to it comes to be seen later, at its own moment: its calls to judge what was handed over by.
+   */
   handed?: (body: string) => boolean;
   /** Its calls by what they do. */
   calls: { place: string; open: string | null; amend: string; read: string; find: string };
@@ -178,7 +180,10 @@ export const shelves: Record<string, Shelf> = {
   },
 };
 
-/** A stand-in with one of its shelves, without a network between: its calls can meet the same fates as a scripted board's. */
+/**
+ * A stand-in with one of its shelves, without a network between: its calls can meet the same fates as a scripted
+ * board's.
+ */
 export class StandIn extends Place {
   private readonly folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-shelf-'));
   private readonly store = openStore(this.folder);

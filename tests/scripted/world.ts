@@ -66,7 +66,8 @@ function scriptedEntry(name: KindName): Entry {
 export const morning = Date.parse('2027-02-02T10:20Z');
 
 /**
- * A house with scripted boards, driven step by step: no timers, no network, its own clock. A process can end in the middle of
+ * A house with scripted boards, driven step by step: no timers, no network, its own clock. A process can end in the
+ * middle of
  * a call and another begin on the same folder; the one that ended may wake again later.
  */
 export class World {
@@ -260,7 +261,10 @@ export class World {
     return takeTwinDown(this.house, this.listing(channel).id, place, 'Maren');
   }
 
-  /** One beat of the queue: takes up one errand where one may run. `asleep`: it is in the middle of a call that never ends. */
+  /**
+   * One beat of the queue: takes up one errand where one may run. `asleep`: it is in the middle of a call that never
+   * ends.
+   */
   async beat(): Promise<'idle' | 'done' | 'asleep'> {
     const { db } = this.house;
     await countStale(this.house);

@@ -42,7 +42,10 @@ export const service: Service = {
   },
 };
 
-/** The professional network: REST with problem details, an organisation's key, and the same trap: a person's key works too. */
+/**
+ * The professional network: REST with problem details, an organisation's key, and the same trap: a person's key works
+ * too.
+ */
 function concourse({ store, clock, base }: Outside) {
   const app = new Hono<{ Variables: { sort: 'organisation' | 'person' } }>({ strict: false });
   const api = new Hono<{ Variables: { sort: 'organisation' | 'person' } }>();

@@ -38,7 +38,10 @@ function cameBy({ sold, by_source: before = {} }: Listing, now: number, source: 
   return now === sold ? {} : { by_source: { ...before, [source]: (before[source] ?? 0) + now - sold } };
 }
 
-/** Sells so many tickets, one after the other, of whatever is open: which, by chance. Each order is called out to whose listing it is. */
+/**
+ * Sells so many tickets, one after the other, of whatever is open: which, by chance. Each order is called out to whose
+ * listing it is.
+ */
 function sellSome({ store, callBack }: Outside, count: number, chance: () => number): number {
   let sold = 0;
   for (let n = 0; n < count; n += 1) {
@@ -338,7 +341,8 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     callBack(shelf, found.body.account ?? 'gatefold-client', found.reference ?? '');
     return c.html(page('Bought', style, html`<main><h1>It is yours</h1><p>${found.body.name}</p></main>`));
   });
-  // What the account still lacks before it can be paid out, and before its tax is in order; `ready` and `settled`: nothing.
+  // What the account still lacks before it can be paid out, and before its tax is in order; `ready` and `settled`:
+  // nothing.
   app.post('/owner/payout', async (c) => {
     const word = z.string().min(1).max(60).optional();
     const { payout, tax } = z.object({ payout: word, tax: word }).parse(await c.req.parseBody());
@@ -396,7 +400,10 @@ function taken({ levels, sales }: Listing, session: string): number {
   }, 0);
 }
 
-/** Sells to the public for the first session, from the first open level on, as far as there are any: of each level, and of all together. */
+/**
+ * Sells to the public for the first session, from the first open level on, as far as there are any: of each level, and
+ * of all together.
+ */
 function sell(listing: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
   const { sessions, levels, sold } = listing;
   const session = sessions[0]?.external_id ?? '';

@@ -65,7 +65,10 @@ function readFeed(text: string): Map<string, Said & { sequence: number; changed:
   }
 }
 
-/** The town calendar: comes for a contributor's feed at 0, 6, 12 and 18 o'clock; a person looks at what is new within a day. */
+/**
+ * The town calendar: comes for a contributor's feed at 0, 6, 12 and 18 o'clock; a person looks at what is new within a
+ * day.
+ */
 function diary({ store, clock, base, pull }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();

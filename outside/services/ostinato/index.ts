@@ -41,7 +41,10 @@ export const service: Service = {
   }),
 };
 
-/** The streaming service: shows the register's dates a day or two later, where the profile is the right one; and one highlight. */
+/**
+ * The streaming service: shows the register's dates a day or two later, where the profile is the right one; and one
+ * highlight.
+ */
 function ostinato({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();

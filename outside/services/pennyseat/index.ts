@@ -64,7 +64,10 @@ function pennyseat({ store, clock, base }: Outside) {
   const urlOf = (ref: string) => `${base}/${shelf}/t/${encodeURIComponent(ref)}`;
   const startOf = ({ date, time: at }: Row) =>
     readLocal(`${date.slice(6)}-${date.slice(3, 5)}-${date.slice(0, 2)} ${at.slice(0, 5)}`, zone) ?? 0;
-  /** Works through what was laid in before the last full hour. Nobody turns a wheel: it is done when somebody next looks. */
+  /**
+   * Works through what was laid in before the last full hour. Nobody turns a wheel: it is done when somebody next
+   * looks.
+   */
   const work = () => {
     const hour = Math.floor(clock.now() / hourMs) * hourMs;
     for (const { id, body } of store.list<Batch>(tray)) {

@@ -25,7 +25,10 @@ const sendSchema = z.object({
   effects: z.record(z.string(), z.array(z.string().max(40)).max(10)).default({}),
 });
 
-/** Makes a dispatch of the listings named, with the ways that were picked; gives its id, or nothing where something only stays as it is. */
+/**
+ * Makes a dispatch of the listings named, with the ways that were picked; gives its id, or nothing where something only
+ * stays as it is.
+ */
 export async function sendAction(input: unknown): Promise<Answer> {
   const parsed = sendSchema.safeParse(input);
   if (!parsed.success)
@@ -54,7 +57,10 @@ export async function keepDraftAction(recordId: string, channel: string, on: boo
   return words;
 }
 
-/** Tries an errand again now, lets it go without the link that it waits for, or drops it. Gives a word where that cannot be. */
+/**
+ * Tries an errand again now, lets it go without the link that it waits for, or drops it. Gives a word where that cannot
+ * be.
+ */
 export async function decideErrandAction(
   errandId: number,
   verdict: 'again' | 'drop' | 'without',

@@ -13,7 +13,9 @@ const json = { 'content-type': 'application/json' };
 /** The verb that leads to each state. */
 const verbs: Record<string, string> = { open: 'open', unlisted: 'open-unlisted', closed: 'close' };
 
-/** Gatefold speaks REST with OAuth2 client credentials (RFC 6749, section 4.4) and an Idempotency-Key for every write. */
+/**
+ * Gatefold speaks REST with OAuth2 client credentials (RFC 6749, section 4.4) and an Idempotency-Key for every write.
+ */
 export const door: Door = (connection, http, kept) => {
   const call = makeSession(connection, http);
   const remoteOf = ({ id, url }: z.infer<typeof listingSchema>): Remote => ({
@@ -109,7 +111,10 @@ const trialSchema = z.object({
 });
 const hookSchema = z.object({ id: z.string(), secret: z.string().min(16).max(200) });
 
-/** Tells the marketplace once where it may call us when something is sold; each call is signed with the secret that it gives. */
+/**
+ * Tells the marketplace once where it may call us when something is sold; each call is signed with the secret that it
+ * gives.
+ */
 async function hooked(call: Call, kept: KeptThere, url: string | undefined): Promise<void> {
   if (url === undefined || kept.get(hookSecret, 'address') === url) return;
   await onceAt(kept, hookSecret, async () => {
@@ -120,7 +125,10 @@ async function hooked(call: Call, kept: KeptThere, url: string | undefined): Pro
   });
 }
 
-/** Before anything is sold for money the account is asked whether it can be paid out: what is sold and cannot be is worse than no sale. */
+/**
+ * Before anything is sold for money the account is asked whether it can be paid out: what is sold and cannot be is
+ * worse than no sale.
+ */
 async function payable(call: Call, { levels }: Wire): Promise<void> {
   const priced = levelsSchema.safeParse(levels);
   if (!priced.success || priced.data.every((candidate) => Number(candidate.face) === 0)) return;
@@ -143,7 +151,10 @@ const accountSchema = z.looseObject({ seller: z.string(), payout: z.string().max
 
 type Call = (request: Omit<HttpRequest, 'url'> & { path: string }) => ReturnType<Http>;
 
-/** Puts the register's own code in the place of the venue's name, entering the venue where it is unknown; once for each name. */
+/**
+ * Puts the register's own code in the place of the venue's name, entering the venue where it is unknown; once for each
+ * name.
+ */
 async function withVenue(call: Call, kept: KeptThere, { venue, ...rest }: Wire): Promise<Wire> {
   if (typeof venue !== 'string') return rest;
   const known = kept.get('venue', venue);

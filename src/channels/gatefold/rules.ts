@@ -197,7 +197,9 @@ export const rules = (): KindRules =>
     ],
   });
 
-/** Cancelled as a whole it is told to be cancelled; postponed as a whole its sale is closed, and nothing is cancelled. */
+/**
+ * Cancelled as a whole it is told to be cancelled; postponed as a whole its sale is closed, and nothing is cancelled.
+ */
 function stateFor({ performances, visibility }: Facts): ListedState {
   const left = performances.filter((performance) => performance.turn !== 'cancelled');
   if (performances.length > 0 && left.length === 0) return 'cancelled';

@@ -55,7 +55,9 @@ export function ownHostOnly(http: Http, care: Care): Http {
   };
 }
 
-/** A client of which no secret gets out by a message, and no address of a host that is not the channel's by an answer. */
+/**
+ * A client of which no secret gets out by a message, and no address of a host that is not the channel's by an answer.
+ */
 export function careful(client: ChannelClient, care: Care): ChannelClient {
   const clean = (address: string | null) => {
     if (address === null || address === '' || isTheirs(address, care)) return address;

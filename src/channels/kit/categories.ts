@@ -10,7 +10,10 @@ export type CategoryMap = Readonly<Partial<Record<EventType, string>>>;
 export const categorySetting = { categories: z.record(z.string().max(40), z.string().max(60)).optional() };
 const settingSchema = z.object(categorySetting);
 
-/** Which of their categories each kind stands in: as chosen, or as proposed where nobody has chosen yet. A name that they do not have is none. */
+/**
+ * Which of their categories each kind stands in: as chosen, or as proposed where nobody has chosen yet. A name that
+ * they do not have is none.
+ */
 export function categoriesOf(
   settings: Record<string, unknown>,
   theirs: readonly string[],

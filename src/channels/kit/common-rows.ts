@@ -213,7 +213,10 @@ export function linkRow(label: string, codec: WireCodec): FieldRow {
   return { each: 'event', field: 'link', label, kind: 'url', from: linkValue, ...codec };
 }
 
-/** The rows of doors, start and end of each performance: by what the kind calls them, and how it writes a moment under a name. */
+/**
+ * The rows of doors, start and end of each performance: by what the kind calls them, and how it writes a moment under a
+ * name.
+ */
 export function momentRows(
   names: { doors: string; start: string; end: string },
   codec: (name: string) => WireCodec,
@@ -231,7 +234,10 @@ export function momentRows(
   }));
 }
 
-/** A text of each item of a group: by its name on the wire. `itemTextRow('link', 'link-label', 'link', (l) => l.label, textAt('label'))` */
+/**
+ * A text of each item of a group: by its name on the wire. `itemTextRow('link', 'link-label', 'link', (l) => l.label,
+ * textAt('label'))`
+ */
 export function itemTextRow<G extends Group>(
   g: G,
   field: string,
@@ -428,7 +434,10 @@ export function playsAt(act: string): (facts: Facts) => boolean {
     who === '' || performances.some((performance) => folded(performance.lineUp).includes(who));
 }
 
-/** Remembers the last answers of a pure function of one text, so that the same words are not converted once for each listing. */
+/**
+ * Remembers the last answers of a pure function of one text, so that the same words are not converted once for each
+ * listing.
+ */
 export function remembered<T>(work: (text: string) => T, most = 50): (text: string) => T {
   const kept = new Map<string, T>();
   return (words) => {

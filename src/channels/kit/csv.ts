@@ -2,7 +2,10 @@ import Papa from 'papaparse';
 import type { z } from 'zod';
 import { OutsideError } from './http';
 
-/** The rows of an answer in CSV (RFC 4180, with a header). A row that is no row is an error of its own: nothing is guessed. */
+/**
+ * The rows of an answer in CSV (RFC 4180, with a header). A row that is no row is an error of its own: nothing is
+ * guessed.
+ */
 export function rowsOf<T>(csv: string, schema: z.ZodType<T>, what: string): T[] {
   const { data, errors } = Papa.parse<unknown>(csv, { header: true, skipEmptyLines: true });
   const broken = errors.find((error) => error.type !== 'Delimiter');

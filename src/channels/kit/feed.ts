@@ -25,7 +25,10 @@ const wireSchema = z.looseObject({
   dates: z.array(z.looseObject({ tag: z.string(), dtstart: text, dtend: text })).default([]),
 });
 
-/** An entry after a change: keys of `wire` over what it said, its number raised, so that whoever reads the feed sees that it changed. */
+/**
+ * An entry after a change: keys of `wire` over what it said, its number raised, so that whoever reads the feed sees
+ * that it changed.
+ */
 export function changedEntry(before: FeedEntry | null, wire: Wire, at: Instant): FeedEntry {
   return {
     sequence: before === null ? 0 : before.sequence + 1,
@@ -34,7 +37,10 @@ export function changedEntry(before: FeedEntry | null, wire: Wire, at: Instant):
   };
 }
 
-/** An entry that was taken out: nothing of what it said is kept, and its number goes on, so that it never comes back by itself. */
+/**
+ * An entry that was taken out: nothing of what it said is kept, and its number goes on, so that it never comes back by
+ * itself.
+ */
 export function emptiedEntry(before: FeedEntry | null, at: Instant): FeedEntry {
   return { sequence: before === null ? 0 : before.sequence + 1, at, wire: { status: 'ABSENT' } };
 }
@@ -55,7 +61,8 @@ function utc(stamp: string): ICAL.Time {
 }
 
 /**
- * The calendar feed of these entries (RFC 5545): a VEVENT a date, under an id that stays, with the number of its changes
+ * The calendar feed of these entries (RFC 5545): a VEVENT a date, under an id that stays, with the number of its
+ * changes
  * (SEQUENCE, section 3.8.7.4), and without alarms. It has no METHOD: it is subscribed to, not answered.
  */
 export function feedText(name: string, entries: readonly (FeedEntry & { id: string })[]): string {

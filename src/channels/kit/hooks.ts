@@ -9,7 +9,10 @@ const hookPatienceMs = 5 * 60_000;
 
 const bodySchema = z.looseObject({ reference: z.string().min(1).max(200) });
 
-/** The signature of a call at a moment (HMAC with SHA-256, RFC 2104): of its time in seconds, a full stop, and its body as it came. */
+/**
+ * The signature of a call at a moment (HMAC with SHA-256, RFC 2104): of its time in seconds, a full stop, and its body
+ * as it came.
+ */
 function hookSignature(secret: string, seconds: number, body: string): string {
   return createHmac('sha256', secret).update(`${seconds}.${body}`).digest('hex');
 }

@@ -56,10 +56,15 @@ export interface HttpAnswer {
 /** One request and its answer. Throws `OutsideError` where no answer came. */
 export type Http = (request: HttpRequest) => Promise<HttpAnswer>;
 
-/** What is asked when the line stands, right before the first octet that tells something: throws where it may not go any more. */
+/**
+ * What is asked when the line stands, right before the first octet that tells something: throws where it may not go any
+ * more.
+ */
 export type Lastly = () => void;
 
-/** Keeps what the last question threw, as it was thrown: what carries it through a line wraps it into errors of its own. */
+/**
+ * Keeps what the last question threw, as it was thrown: what carries it through a line wraps it into errors of its own.
+ */
 export function lastWord(lastly: Lastly | undefined): { ask: Lastly; refusal: () => Error | null } {
   let thrown: Error | null = null;
   const ask = () => {
@@ -98,7 +103,10 @@ function kindOf(status: number, wrote: boolean): OutsideErrorKind {
   return 'invalid';
 }
 
-/** How long it asks us to wait (RFC 9110, section 10.2.3), in milliseconds: as seconds, or as a date. `null`: it does not say. */
+/**
+ * How long it asks us to wait (RFC 9110, section 10.2.3), in milliseconds: as seconds, or as a date. `null`: it does
+ * not say.
+ */
 export function waitOf({ headers }: HttpAnswer): number | null {
   const said = headers.get('retry-after')?.trim() ?? '';
   if (/^\d{1,15}$/.test(said)) return Number(said) * 1000;

@@ -6,12 +6,17 @@ export interface Rendition {
   bytes: Uint8Array<ArrayBuffer>;
 }
 
-/** What an account is known to hold already, so that nothing is sent or asked for twice: pictures, venues. Kept for good. */
+/**
+ * What an account is known to hold already, so that nothing is sent or asked for twice: pictures, venues. Kept for
+ * good.
+ */
 export interface KeptThere {
   get(sort: string, key: string): string | null;
   /** All of a sort, by key. */
   all(sort: string): ReadonlyMap<string, string>;
   put(sort: string, key: string, value: string): void;
-  /** Lays something on a shelf where others read it: it leaves the house like a request, and may be refused like one. */
+  /**
+   * Lays something on a shelf where others read it: it leaves the house like a request, and may be refused like one.
+   */
   shelve(sort: string, key: string, value: string): void;
 }

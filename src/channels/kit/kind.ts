@@ -21,7 +21,9 @@ export interface Remote {
   lapsesAt: number | null;
   /** What else it gives to others. */
   gifts?: Partial<Record<Gift, string>>;
-  /** What the channel says of how it stands there, in words: why it does not show, why a person there turned it down. */
+  /**
+   * What the channel says of how it stands there, in words: why it does not show, why a person there turned it down.
+   */
   note?: string;
   /** A person there turned it down: it will not show by itself. */
   turnedDown?: boolean;
@@ -67,15 +69,27 @@ export interface ChannelClient {
   renew?(remote: Remote, sending: Sending): Promise<Remote>;
   /** Moves what is locked, by the channel's own step. Only where there is one. */
   reschedule?(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
-  /** Says anew, in a reply or another letter, what cannot be changed where it stands; gives where that stands now. Only where there is such a step. */
+  /**
+   * Says anew, in a reply or another letter, what cannot be changed where it stands; gives where that stands now. Only
+   * where there is such a step.
+   */
   correct?(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
   /** Cancels for good. Only where there is such a step. */
   cancel?(remote: Remote, sending: Sending): Promise<Remote>;
-  /** Buys one ticket to try it, marked as such, and has it paid back: it counts nowhere. Only where there is such a thing. */
+  /**
+   * Buys one ticket to try it, marked as such, and has it paid back: it counts nowhere. Only where there is such a
+   * thing.
+   */
   trial?(remote: Remote, which: { performance: string; level: string }, sending: Sending): Promise<Trial>;
-  /** What goes out as it will be read, as HTML; pictures stand as `cid:` and their name. Only where what is sent is more than its words. */
+  /**
+   * What goes out as it will be read, as HTML; pictures stand as `cid:` and their name. Only where what is sent is more
+   * than its words.
+   */
   preview?(wire: Wire): Promise<string>;
-  /** What became of what was handed over: `null` as long as there is no answer. Throws for a row that was turned down. Only where answers come later. */
+  /**
+   * What became of what was handed over: `null` as long as there is no answer. Throws for a row that was turned down.
+   * Only where answers come later.
+   */
   collect?(ticket: string): Promise<Remote | null>;
   /** What it shows; without `page`, what its interface says alone. */
   fetch(remote: Remote, how: { page: boolean }): Promise<Answer | null>;
@@ -83,7 +97,9 @@ export interface ChannelClient {
   find(reference: string): Promise<Remote[]>;
   /** Asks whose profile an address or handle is; `null`: nobody's. Only where a channel has profiles. */
   whose?(link: string): Promise<string | null>;
-  /** Proves that the credentials work; gives the name under which the channel knows us. Only where there is an account. */
+  /**
+   * Proves that the credentials work; gives the name under which the channel knows us. Only where there is an account.
+   */
   greet?(): Promise<string>;
 }
 
@@ -131,7 +147,10 @@ export interface Kind {
   read?(rules: ChannelRules, answer: Pick<Answer, 'wire' | 'page'>, held: Held): Shown;
   /** How many the channel says it has sold, by our references of performance and level (pure). */
   sales?(answer: Pick<Answer, 'wire'>): { performanceId: string; levelId: string; sold: number }[];
-  /** From where those came who bought or registered, by the channel's own count (pure): another channel by its id; empty: not known. */
+  /**
+   * From where those came who bought or registered, by the channel's own count (pure): another channel by its id;
+   * empty: not known.
+   */
   sources?(answer: Pick<Answer, 'wire'>): { source: string; n: number }[];
   /** The kind whose connection it uses, where it has none of its own: it is connected along with such a channel. */
   connectsAs?: KindId;

@@ -22,5 +22,7 @@ export interface OutgoingMail {
 /** Sends one letter. Throws an `OutsideError` where it was not taken, or where that is not known. */
 export type Mail = (mail: OutgoingMail) => Promise<void>;
 
-/** The way by mail itself, under the one door: asked for the last time when the server said that it takes the letter. */
+/**
+ * The way by mail itself, under the one door: asked for the last time when the server said that it takes the letter.
+ */
 export type MailLine = (mail: OutgoingMail, lastly?: Lastly) => Promise<void>;

@@ -11,7 +11,10 @@ interface Item {
   addresses(property: string): string[];
 }
 
-/** The things of a schema.org type on a page: by microdata (HTML Living Standard, section 5), else by JSON-LD. `null` where there are none. */
+/**
+ * The things of a schema.org type on a page: by microdata (HTML Living Standard, section 5), else by JSON-LD. `null`
+ * where there are none.
+ */
 function itemOn(html: string, type: string): Item | null {
   const { children } = parseDocument(html);
   const wanted = `https://schema.org/${type}`;
@@ -73,7 +76,8 @@ function saidItem(all: readonly Thing[]): Item {
 }
 
 /**
- * How a page says that the listing stands, where it can tell: `cancelled` where everything on it is (schema.org, `eventStatus`),
+ * How a page says that the listing stands, where it can tell: `cancelled` where everything on it is (schema.org,
+ * `eventStatus`),
  * `public` where it is there only while the public sees the listing; `null`: nothing can be told by it.
  */
 export function standsAs({ page: table, states }: ChannelRules, page: string | null): 'public' | 'cancelled' | null {
@@ -90,8 +94,10 @@ export function standsAs({ page: table, states }: ChannelRules, page: string | n
 }
 
 /**
- * Lays the public page over what the interface says, by the kind's table: what the public sees wins. Moments are laid over in
- * order; what the page is to show and does not is not shown, whatever the interface says. A page without the item is no listing.
+ * Lays the public page over what the interface says, by the kind's table: what the public sees wins. Moments are laid
+ * over in
+ * order; what the page is to show and does not is not shown, whatever the interface says. A page without the item is no
+ * listing.
  */
 export function overlayPage({ page: table }: ChannelRules, shown: Shown, page: string | null): Shown {
   if (table === null || page === null) return shown;

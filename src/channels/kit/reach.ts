@@ -21,7 +21,9 @@ const neverArrived = new Set([
 ]);
 const privateCode = 'PRIVATE_ADDRESS';
 
-/** Hosts and addresses of private networks that may be reached, as the environment names them: `127.0.0.1, cms.local`. */
+/**
+ * Hosts and addresses of private networks that may be reached, as the environment names them: `127.0.0.1, cms.local`.
+ */
 export function privateHosts(said: string | undefined): ReadonlySet<string> {
   return new Set(
     (said ?? '')
@@ -39,8 +41,10 @@ export function isOpen(address: string): boolean {
 }
 
 /**
- * The way out over HTTP. A host is resolved once, its addresses are looked at, and the connection goes to one of those: a
- * private one only where its host or it is among `allowed`. Nothing is followed but a page for the public: few times, to the same scheme, without a body.
+ * The way out over HTTP. A host is resolved once, its addresses are looked at, and the connection goes to one of those:
+ * a
+ * private one only where its host or it is among `allowed`. Nothing is followed but a page for the public: few times,
+ * to the same scheme, without a body.
  * An answer has 15 seconds in all and 5 MB, counted while it is read and after it is unpacked.
  */
 export function makeHttp(allowed: ReadonlySet<string>): HttpLine {
@@ -65,7 +69,8 @@ export function makeHttp(allowed: ReadonlySet<string>): HttpLine {
     };
     try {
       return await once().catch((error: unknown) => {
-        // A connection that was kept open may have been let go there just now: what harms nobody twice is asked once more.
+        // A connection that was kept open may have been let go there just now: what harms nobody twice is asked once
+        // more.
         if (writes(request) || !letGo.has(causeOf(error).code ?? '')) throw error;
         return once();
       });
@@ -136,7 +141,10 @@ async function textOf(answer: Response, host: string, wrote: boolean): Promise<s
   return Buffer.concat(parts).toString('utf8');
 }
 
-/** Resolves a host and looks at every address of it; the connection goes to what was looked at, never to a second answer. */
+/**
+ * Resolves a host and looks at every address of it; the connection goes to what was looked at, never to a second
+ * answer.
+ */
 function checkedLookup(may: (host: string, address: string) => boolean): LookupFunction {
   return (host, options, done) =>
     lookup(host, { ...options, all: true }, (error, found) => {

@@ -9,7 +9,8 @@ export function readAny(rules: ChannelRules, { wire, page }: Pick<Answer, 'wire'
   const shown = readListing(rules, wire, held.items);
   const stands = standsAs(rules, page);
   const seen = isOff(shown[listedField]) ? stands : stands === 'cancelled' ? stands : null;
-  // Hidden, by the interface's word; where its page still stands the public sees it still, or sees that it is cancelled.
+  // Hidden, by the interface's word; where its page still stands the public sees it still, or sees that it is
+  // cancelled.
   if (seen !== null) return overlayPage(rules, { ...shown, [listedField]: { kind: 'state', is: seen } }, page);
   return isOff(shown[listedField]) ? shown : overlayPage(rules, shown, page);
 }

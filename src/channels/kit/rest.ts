@@ -6,7 +6,10 @@ import { accepted, orGone, pageOf, readAnswer, type Http, type HttpRequest } fro
 type Method = HttpRequest['method'];
 type Headers = Record<string, string>;
 
-/** Calls of a REST interface: what goes out is written by `encode` (JSON, where it is not said), what comes back is read by a schema. */
+/**
+ * Calls of a REST interface: what goes out is written by `encode` (JSON, where it is not said), what comes back is read
+ * by a schema.
+ */
 export function restCalls(
   http: Http,
   {

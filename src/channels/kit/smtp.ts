@@ -30,7 +30,10 @@ function* heldBack(letter: Buffer, lastly: Lastly): Generator<Buffer> {
   yield letter;
 }
 
-/** Sends letters over SMTP, to an open address or one of `allowed`. A letter whose taking was not answered has an unknown outcome. */
+/**
+ * Sends letters over SMTP, to an open address or one of `allowed`. A letter whose taking was not answered has an
+ * unknown outcome.
+ */
 export function makeMail(allowed: ReadonlySet<string>): MailLine {
   return async (mail, lastly) => {
     const last = lastWord(lastly);
@@ -72,7 +75,8 @@ function asOutside(error: unknown, host: string): OutsideError {
   if (responseCode !== undefined && responseCode >= 500)
     return made('invalid', command === 'RCPT TO' ? 'segment' : null);
   if (responseCode !== undefined && responseCode >= 400) return made('again-later');
-  // The library calls a line that was cut at any moment a matter of connecting: only where none was ever made was nothing handed over.
+  // The library calls a line that was cut at any moment a matter of connecting: only where none was ever made was
+  // nothing handed over.
   const never = syscall === 'connect' || code === 'EDNS' || /^(Connection timeout|Greeting never received)/.test(words);
   return new OutsideError(
     never ? 'again-later' : 'unknown-outcome',

@@ -3,7 +3,10 @@ import type { ShownValue } from '@/core/listing/shown';
 import { tracked } from '@/core/listing/ticket-link';
 import type { Target } from '@/core/record/record';
 
-/** Where a target leads from a channel; `null`: nowhere, or back to the channel itself. Tickets lead where the channel's link does. */
+/**
+ * Where a target leads from a channel; `null`: nowhere, or back to the channel itself. Tickets lead where the channel's
+ * link does.
+ */
 export function targetLink(to: Target, facts: Facts, channel: string): LinkFacts | null {
   switch (to.kind) {
     case 'tickets':

@@ -3,7 +3,10 @@ import { seenByAll } from './common-rows';
 
 type Own = 'trade' | 'rows' | 'delayMs' | 'operations' | 'habits';
 
-/** A kind's rules, as most kinds are in whatever is not said: seen at once by its interface and its page, without marks, locks or gifts. */
+/**
+ * A kind's rules, as most kinds are in whatever is not said: seen at once by its interface and its page, without marks,
+ * locks or gifts.
+ */
 export function kindRules(part: Pick<KindRules, Own> & Partial<KindRules>): KindRules {
   return {
     softBreak: 'kept',

@@ -20,7 +20,10 @@ function form(body: object): string {
   return out.toString();
 }
 
-/** Murmurline takes forms and gives JSON. What is past changing is said anew in a reply: the newest of a thread is where it stands. */
+/**
+ * Murmurline takes forms and gives JSON. What is past changing is said anew in a reply: the newest of a thread is where
+ * it stands.
+ */
 export const door: Door = ({ address, credentials }, http, kept) => {
   const headers = { authorization: `Token ${credentials.token ?? ''}` };
   const encode = { type: 'application/x-www-form-urlencoded', write: form };

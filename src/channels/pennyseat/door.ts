@@ -21,7 +21,10 @@ const stockSchema = z.object({
 });
 const resultSchema = z.object({ ref: cell, result: cell, field: cell, message: cell });
 
-/** Pennyseat takes small CSV files into a tray by PUT, and puts what became of each row into another after the next full hour. */
+/**
+ * Pennyseat takes small CSV files into a tray by PUT, and puts what became of each row into another after the next full
+ * hour.
+ */
 export const door: Door = ({ address, credentials }, http) => {
   const headers = { authorization: `Member ${credentials.member ?? ''}:${credentials.word ?? ''}` };
   const get = async (path: string) =>

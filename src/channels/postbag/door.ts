@@ -90,7 +90,8 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
       const all = await thread(sending.reference);
       const first = all.find((candidate) => candidate.id === remote.id);
       if (!first) throw new OutsideError('gone', 'the letter that is to be put right is not there');
-      // One that went out already, and whose answer was lost, is not sent twice; another that answers it says something else.
+      // One that went out already, and whose answer was lost, is not sent twice; another that answers it says something
+      // else.
       const said = all.find((candidate) => candidate.answers === first.message_id && saysSame(candidate, wire));
       return said ? remoteOf(said) : send(wire, sending, first.message_id);
     },

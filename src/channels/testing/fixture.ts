@@ -8,7 +8,10 @@ import { type SurveyInput } from '../survey-shapes';
 import { type KnownListing } from '../survey-shapes';
 import { plan, type Plan } from '@/core/errands/plan';
 
-/** The channels that tests name: one of each of these kinds, under its kind's own name. A kind more changes nothing here. */
+/**
+ * The channels that tests name: one of each of these kinds, under its kind's own name. A kind more changes nothing
+ * here.
+ */
 const fixtureKinds = ['lectern', 'gatefold', 'hearthside', 'hearthside-posts'] as const;
 export const rows: readonly ChannelRow[] = fixtureKinds.map((kind) => plainRow(kind));
 export const channels: readonly Channel[] = rows.map((row) => channelOf(row));

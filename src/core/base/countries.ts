@@ -45,7 +45,10 @@ const others: Readonly<Record<string, string>> = {
   taiwan: 'TW',
 };
 
-/** The country (ISO 3166-1, two letters) that a name or a code of two or three letters means; `null`: none that is known. */
+/**
+ * The country (ISO 3166-1, two letters) that a name or a code of two or three letters means; `null`: none that is
+ * known.
+ */
 export function countryOf(text: string): string | null {
   const name = text.trim();
   if (name === '' || name.length > 80) return null;

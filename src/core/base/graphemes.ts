@@ -1,6 +1,9 @@
 const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
-/** Code units that are segmented at a time: an engine's segmenter may take a time that grows with the square of the text's. */
+/**
+ * Code units that are segmented at a time: an engine's segmenter may take a time that grows with the square of the
+ * text's.
+ */
 const piece = 256;
 
 /** The graphemes of `text` in order (UAX #29). */
@@ -25,7 +28,9 @@ function isHighSurrogate(unit: number): boolean {
   return unit >= 0xd800 && unit < 0xdc00;
 }
 
-/** Characters that are a grapheme each, whichever of them stands beside: those of most scripts without combining marks. */
+/**
+ * Characters that are a grapheme each, whichever of them stands beside: those of most scripts without combining marks.
+ */
 const simple =
   '\\n\\x20-\\x7e\\xa0-\\xac\\xae-\\u02ff\\u0370-\\u0482\\u048a-\\u052f\\u2010-\\u2027\\u2030-\\u205e\\u20a0-\\u20bf\\u3041-\\u3096\\u30a1-\\u30fa\\u4e00-\\u9fff';
 /** What has to be looked at closely, with the simple characters that it may join. */

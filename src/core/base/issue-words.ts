@@ -1,6 +1,9 @@
 import type { z } from 'zod';
 
-/** What a schema found wrong with a value, in words for a person, with the way out. A schema's own words stand as they are. */
+/**
+ * What a schema found wrong with a value, in words for a person, with the way out. A schema's own words stand as they
+ * are.
+ */
 export function issueWords({ code, message, ...more }: z.core.$ZodIssue): string {
   const said = /^(?:Invalid|Too|Unrecognized|Expected)\b/.test(message);
   if (!said) return message;

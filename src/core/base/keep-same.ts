@@ -1,5 +1,6 @@
 /**
- * `after`, with every part of it that says the same as `before` did at its place being the very part of before; `before` itself
+ * `after`, with every part of it that says the same as `before` did at its place being the very part of before;
+ * `before` itself
  * where nothing differs. Of plain data (objects, lists, maps): whoever draws by identity then draws only what differs.
  */
 export function keepSame<T>(before: unknown, after: T): T {

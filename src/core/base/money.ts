@@ -1,6 +1,8 @@
 /**
- * The currencies of ISO 4217 that have a minor unit, with its digits: list one, amended up to 2026 (XCG, ZWG), and the two
- * that were withdrawn last (ANG, BGN), in which older events are still priced. Metals, drawing rights and test codes have
+ * The currencies of ISO 4217 that have a minor unit, with its digits: list one, amended up to 2026 (XCG, ZWG), and the
+ * two
+ * that were withdrawn last (ANG, BGN), in which older events are still priced. Metals, drawing rights and test codes
+ * have
  * no minor unit and are no price.
  */
 const minorUnits = {
@@ -178,7 +180,10 @@ export type Currency = keyof typeof minorUnits;
 /** The currencies a record can be priced in (ISO 4217 codes), by code. */
 export const currencies = Object.keys(minorUnits) as [Currency, ...Currency[]];
 
-/** How an English text writes a currency, where it is not by its code (`NOK 250`): the sign before the amount, and other marks. */
+/**
+ * How an English text writes a currency, where it is not by its code (`NOK 250`): the sign before the amount, and other
+ * marks.
+ */
 interface CurrencyForm {
   sign: string;
   thousands?: string;
@@ -255,8 +260,10 @@ export function currencySign(currency: Currency): string {
 const mostPriceChars = 40;
 
 /**
- * Reads a price as people type it (`18`, `18.5`, `18,50`, `€18`, `18 EUR`, `18.-`, `1,250.00`, `1.250,00`, `1’250`, `5.900` for ISK)
- * into minor units. One mark with three figures behind it parts thousands, but for currencies of three minor digits: there a
+ * Reads a price as people type it (`18`, `18.5`, `18,50`, `€18`, `18 EUR`, `18.-`, `1,250.00`, `1.250,00`, `1’250`,
+ * `5.900` for ISK)
+ * into minor units. One mark with three figures behind it parts thousands, but for currencies of three minor digits:
+ * there a
  * point is the decimal point (`5.500` is five and a half), and a comma could be either and is no price.
  * Gives `null` where it is no price or has more digits than the currency knows.
  */
@@ -304,7 +311,10 @@ function withPoint(bare: string, digits: number): string | null {
   return mark === '.' ? `${head}.${tail}` : null;
 }
 
-/** A price as the public reads it in an English text: `€18`, `€18.50`, `kr 5.900`, `NOK 250`, `KWD 5.500`. `minor` is in minor units. */
+/**
+ * A price as the public reads it in an English text: `€18`, `€18.50`, `kr 5.900`, `NOK 250`, `KWD 5.500`. `minor` is in
+ * minor units.
+ */
 export function moneyWords(minor: number, currency: Currency): string {
   const { sign, thousands, point } = formOf(currency);
   const digits = minorDigits(currency);

@@ -52,7 +52,10 @@ function within(most: number, words: string) {
 const tooLong = (most: number) => `Keep it within ${most} characters.`;
 const notOfALine = /[\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g;
 
-/** A text of one line and at most `most` graphemes: line breaks and control characters become blanks, those around it go. */
+/**
+ * A text of one line and at most `most` graphemes: line breaks and control characters become blanks, those around it
+ * go.
+ */
 export function line(most: number, words = tooLong(most)) {
   return z
     .string()

@@ -68,7 +68,8 @@ const side = (booking: Booking): Side => ({
 });
 
 /**
- * Every clash among `bookings`, in order of time. Sorted lists are swept once for rooms and once for each artist, so the
+ * Every clash among `bookings`, in order of time. Sorted lists are swept once for rooms and once for each artist, so
+ * the
  * work grows with the bookings and the clashes, not with their square.
  */
 export function findClashes(bookings: readonly Booking[]): Clash[] {
@@ -86,7 +87,10 @@ export function findClashes(bookings: readonly Booking[]): Clash[] {
 /** What is only held may give way: it warns. Two that are confirmed cannot both be. */
 const graveOf = (a: Booking, b: Booking) => (a.pencilled || b.pencilled ? ('warns' as const) : ('stops' as const));
 
-/** Bookings after one that are held against it, and clashes of one sort that are told: a file of a thousand events on one evening tells enough by these. */
+/**
+ * Bookings after one that are held against it, and clashes of one sort that are told: a file of a thousand events on
+ * one evening tells enough by these.
+ */
 const mostBeside = 100;
 const mostOfOneSort = 5_000;
 const mostOfOneArtist = 400;
@@ -127,7 +131,10 @@ function roomClashes(ordered: readonly Booking[]): Clash[] {
   return found;
 }
 
-/** Two in one venue at once (who is there without saying where may be in any of its rooms), of which one or both say no room. */
+/**
+ * Two in one venue at once (who is there without saying where may be in any of its rooms), of which one or both say no
+ * room.
+ */
 function unroomedClashes(ordered: readonly Booking[]): Clash[] {
   const found: Clash[] = [];
   for (const [, list] of groupBy(
@@ -277,7 +284,10 @@ function saleClashes(ordered: readonly Booking[]): Clash[] {
   return found;
 }
 
-/** What a channel cannot show before the event begins: too short a notice for its delay, or an embargo that runs too long. */
+/**
+ * What a channel cannot show before the event begins: too short a notice for its delay, or an embargo that runs too
+ * long.
+ */
 function lateShowings(ordered: readonly Booking[]): Clash[] {
   const said = new Set<string>();
   return ordered.flatMap((booking): Clash[] => {

@@ -30,7 +30,10 @@ const clockWord = /\b(?:at|@|doors?|starts?|begins?|from)\s*:?\s*$/i;
 const counted = /^\s*(?:year|month|week|day|minute|min|second|per ?cent|rpm|bpm|mph|km|metres?|meters?|mile|degree|%)/i;
 const countedMany = /^\s*(?!starts|begins|ends|is|this|was|has|as|doors)[a-z]+s\b/;
 
-/** The clock readings written in figures, in order. A bare number is one only after `at`, `doors` and the like, or as the first of a range. */
+/**
+ * The clock readings written in figures, in order. A bare number is one only after `at`, `doors` and the like, or as
+ * the first of a range.
+ */
 export function clockPieces(text: string): ClockPiece[] {
   const found: ClockPiece[] = [];
   for (const match of text.matchAll(written)) {

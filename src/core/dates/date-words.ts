@@ -81,7 +81,8 @@ export function zonePlace(zone: string): string {
 const mostTimeChars = 24;
 
 /**
- * Reads a time of day as people and spreadsheets write it: `19:30`, `19.30`, `1930`, `7pm`, `7.30 pm`, `7:30:00 PM`, `19:30:00`, `19h`, `noon`.
+ * Reads a time of day as people and spreadsheets write it: `19:30`, `19.30`, `1930`, `7pm`, `7.30 pm`, `7:30:00 PM`,
+ * `19:30:00`, `19h`, `noon`.
  * Gives HH:mm, or `null` where it is no time of day, or one that is not at a full minute.
  */
 export function parseTimeOfDay(text: string): string | null {

@@ -111,7 +111,10 @@ const listLead = new RegExp(
   'i',
 );
 
-/** The days said before a whole one, their month left to it: `13` and `14` in `13, 14 and 15 March`, `Friday 12` in `Friday 12 to Sunday 14 March`. */
+/**
+ * The days said before a whole one, their month left to it: `13` and `14` in `13, 14 and 15 March`, `Friday 12` in
+ * `Friday 12 to Sunday 14 March`.
+ */
 function listedBefore(
   text: string,
   reading: DayReading,

@@ -22,7 +22,8 @@ function inFull(figures: string): string {
 }
 
 /**
- * A line of dates with years of two figures written out: `1-Apr-27` as `1 Apr 2027`. Two figures before another month are its
+ * A line of dates with years of two figures written out: `1-Apr-27` as `1 Apr 2027`. Two figures before another month
+ * are its
  * day, not a year: `16 March 23 March` is two dates. Give it a short line.
  */
 export function fullYears(line: string): string {

@@ -20,7 +20,8 @@ export interface Reading extends LocalTime {
 const longestWait = 6;
 
 /**
- * The day on which doors open: that of the start, or the evening before where it begins soon after midnight. `23:30` for
+ * The day on which doors open: that of the start, or the evening before where it begins soon after midnight. `23:30`
+ * for
  * `00:15` is the evening before; `20:30` for `20:00` is no such thing, but doors after the start.
  */
 export function doorsDate({ date, doors, start }: Pick<Timed, 'date' | 'doors' | 'start'>): string {

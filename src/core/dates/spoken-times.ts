@@ -14,7 +14,10 @@ export interface SpokenTime {
   readings: string[];
 }
 
-/** Finds times said in words, or as ships say them: `half past seven`, `quarter to 8`, `at nine`, `ten o’clock`, `midnight`, `1930 hrs`. */
+/**
+ * Finds times said in words, or as ships say them: `half past seven`, `quarter to 8`, `at nine`, `ten o’clock`,
+ * `midnight`, `1930 hrs`.
+ */
 export function spokenTimes(text: string): SpokenTime[] {
   return [
     ...[...text.matchAll(military)].map(({ 0: whole, 1: h, 2: m, index }) => ({

@@ -11,7 +11,8 @@ export interface BesideErrand {
 }
 
 /**
- * True where an errand waits for a step that a person picked for another listing of the record: a channel may refuse that, so it goes
+ * True where an errand waits for a step that a person picked for another listing of the record: a channel may refuse
+ * that, so it goes
  * first. What the step itself awaits cannot wait for it, nor what that awaits, however far it leads.
  */
 export function waitsForStep(

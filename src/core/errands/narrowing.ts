@@ -12,8 +12,10 @@ export interface Narrowing {
 }
 
 /**
- * What is to be taken back of a listing because the record, as it is now, does not allow it to be seen: the whole of it, or how
- * far it is seen, or performances that are told to nobody any more. `null`: nothing stands beyond the record. What is cancelled is
+ * What is to be taken back of a listing because the record, as it is now, does not allow it to be seen: the whole of
+ * it, or how
+ * far it is seen, or performances that are told to nobody any more. `null`: nothing stands beyond the record. What is
+ * cancelled is
  * no narrowing: it is said by the step that was said yes to, never by taking down.
  */
 export function narrowing(listing: SurveyedListing): Narrowing | null {
@@ -68,13 +70,17 @@ function performancesIn(rules: SurveyedListing['rules'], shown: Shown): Readonly
   return new Set(Object.keys(shown).flatMap((key) => performanceOf(rules, key) ?? []));
 }
 
-/** True where it stands in public beyond the record and nothing is being done about it: only a person can take it back, or let it stand. */
+/**
+ * True where it stands in public beyond the record and nothing is being done about it: only a person can take it back,
+ * or let it stand.
+ */
 export function standsBeyond(listing: SurveyedListing): boolean {
   return listing.errand !== 'open' && !listing.left.includes(listedField) && narrowing(listing)?.asks === true;
 }
 
 /**
- * Why changes may not leave by an operation, as the record is at this moment; `null`: they may. Taking out of sight always may;
+ * Why changes may not leave by an operation, as the record is at this moment; `null`: they may. Taking out of sight
+ * always may;
  * cancelling may as long as the record is cancelled.
  */
 export function refusalOf(

@@ -99,13 +99,19 @@ export function plan(listings: readonly SurveyedListing[], decided = undecidedBu
   return out;
 }
 
-/** True where a finding keeps a listing from being sent. What waits for a decision on a lock is free where that is made along with it. */
+/**
+ * True where a finding keeps a listing from being sent. What waits for a decision on a lock is free where that is made
+ * along with it.
+ */
 function holdsUp(finding: Finding, decided: ReadonlySet<string>): boolean {
   if (finding.weight !== 'stops') return false;
   return finding.code !== 'lock-undecided' || finding.listings.some((id) => !decided.has(id));
 }
 
-/** The errand that goes by a way that a person picked: what is locked and that way changes, and what else is to send. What it does not change stays. */
+/**
+ * The errand that goes by a way that a person picked: what is locked and that way changes, and what else is to send.
+ * What it does not change stays.
+ */
 export function byWay(listing: SurveyedListing, op: Operation): PlannedErrand {
   const { locked, changes } = listing.steps;
   const fields = listing.rules.operations.find((row) => row.op === op)?.fields;
@@ -122,7 +128,10 @@ function bringsTo({ rules, wanted }: SurveyedListing, op: Operation, { key, befo
   return { key, before, after: { kind: 'state', is: state } };
 }
 
-/** The errand that sends ours again for chosen fields of a listing, over what stands there; of one that was deleted, all of it anew. */
+/**
+ * The errand that sends ours again for chosen fields of a listing, over what stands there; of one that was deleted, all
+ * of it anew.
+ */
 export function overwrite(listing: SurveyedListing, keys: readonly string[]): PlannedErrand {
   if (listing.state.gone) return makeErrand(listing, 'place', wholeOver(listing.wanted, null), []);
   const hides = isKeptDraft(listing.wanted) && keys.includes(listedField);
@@ -175,7 +184,10 @@ function awaitedAmong(values: Iterable<ShownValue | null>): string[] {
   return found;
 }
 
-/** Records as they come; in each, whoever gives comes before those that await it. Where they wait for each other in a circle, they come as they are: each of them is then held. */
+/**
+ * Records as they come; in each, whoever gives comes before those that await it. Where they wait for each other in a
+ * circle, they come as they are: each of them is then held.
+ */
 function giversFirst(listings: readonly SurveyedListing[]): SurveyedListing[] {
   const byPlace = groupBy(listings, (listing) => `${listing.record} ${listing.channel}`);
   const out: SurveyedListing[] = [];

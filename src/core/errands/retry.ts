@@ -79,7 +79,9 @@ export const outsideErrorWords: Record<OutsideErrorKind, string> = {
     'This is a mistake of our own, not of the channel or of yours. It is written down with its place in the log.',
 };
 
-/** What an account has come to: how it fails, and until when nothing is asked of it. Moments are of a monotonic clock. */
+/**
+ * What an account has come to: how it fails, and until when nothing is asked of it. Moments are of a monotonic clock.
+ */
 export interface AccountState {
   failures: number;
   failingSince: Instant | null;

@@ -34,7 +34,10 @@ export interface LockedChange extends Change {
   why: string;
 }
 
-/** A way through where no plain one is: a row of operations, with what it does and to whom. A person picks one; nothing is picked for them. */
+/**
+ * A way through where no plain one is: a row of operations, with what it does and to whom. A person picks one; nothing
+ * is picked for them.
+ */
 export interface Way {
   /** The operation that it turns on; `leave`: nothing is done about it. */
   id: Operation | 'leave';
@@ -48,7 +51,10 @@ export interface Way {
   leaves: string;
 }
 
-/** What is to be done about one listing: the operation that goes without asking, and what only goes by a way that a person picks. */
+/**
+ * What is to be done about one listing: the operation that goes without asking, and what only goes by a way that a
+ * person picks.
+ */
 export interface Steps {
   op: Operation;
   changes: Change[];
@@ -69,7 +75,8 @@ export interface StepsContext {
 export const nothingToDo: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
 
 /**
- * The cheapest row of operations from what is observed to what is wanted that the locks allow. What has drifted or is at odds
+ * The cheapest row of operations from what is observed to what is wanted that the locks allow. What has drifted or is
+ * at odds
  * is never gone over unasked, and what was deleted there is not placed again by itself.
  */
 export function stepsFor(context: StepsContext): Steps {
@@ -92,7 +99,8 @@ export function stepsFor(context: StepsContext): Steps {
   // A draft again: out of sight first; what else changed follows as to any draft.
   const hiding = isKeptDraft(wanted) ? toSend.filter((field) => field.key === listedField) : [];
   if (hiding.length > 0) return offSteps(context, hiding.map(changeOf));
-  // Coming back after being taken down: what changed meanwhile was not compared, so all of it goes, and what the record no longer says is cleared.
+  // Coming back after being taken down: what changed meanwhile was not compared, so all of it goes, and what the record
+  // no longer says is cleared.
   if (isOff(state.sent[listedField]) && !isKeptDraft(wanted)) return backSteps(context);
   return sortByLock(context, toSend.map(changeOf));
 }

@@ -12,7 +12,9 @@ import type { Steps } from './steps';
 /** How a listing's newest errand stands, where a person or the runner has still to deal with it. */
 export type ErrandMark = 'open' | 'refused';
 
-/** One listing as everything takes it: what is wanted, what was noticed, how it stands, and what is to be done about it. */
+/**
+ * One listing as everything takes it: what is wanted, what was noticed, how it stands, and what is to be done about it.
+ */
 export interface SurveyedListing {
   id: ListingId;
   record: RecordId;

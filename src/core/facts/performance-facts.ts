@@ -80,7 +80,10 @@ interface MadeFacts {
 
 const madeBefore = new WeakMap<Performance, MadeFacts>();
 
-/** A performance's facts; made anew only when it or the directory is another object than before, or the line-up reads otherwise. */
+/**
+ * A performance's facts; made anew only when it or the directory is another object than before, or the line-up reads
+ * otherwise.
+ */
 export function performanceFacts(
   performance: Performance,
   lineUp: readonly LineUpEntry[],

@@ -60,7 +60,10 @@ export interface CouponFacts extends Omit<Coupon, 'from' | 'until'> {
   until: Instant | null;
 }
 
-/** Seats as people said them: the total, all price levels together, and each part with the levels that draw on it. `null`: as many as there are. */
+/**
+ * Seats as people said them: the total, all price levels together, and each part with the levels that draw on it.
+ * `null`: as many as there are.
+ */
 interface SeatsSaid {
   total: number | null;
   levels: number | null;
@@ -188,7 +191,10 @@ function isShut({ soldOut, turn }: Pick<Performance, 'soldOut' | 'turn'>): boole
   return soldOut || turn === 'cancelled';
 }
 
-/** Price, availability, sums and levels. Sums are those of the next performance; the price is that of the first that can still be had. */
+/**
+ * Price, availability, sums and levels. Sums are those of the next performance; the price is that of the first that can
+ * still be had.
+ */
 export function sale(
   content: RecordContent,
   performances: readonly PerformanceFacts[],
@@ -317,7 +323,10 @@ function dayStart(date: string, zone: string): Instant | null {
   return instantOf({ date, time: '00:00' }, zone) ?? instantOf({ date, time: '01:00' }, zone);
 }
 
-/** What may be sold of each performance in all: its room and set-up less what is held back. Reckoned once for each room and set-up. */
+/**
+ * What may be sold of each performance in all: its room and set-up less what is held back. Reckoned once for each room
+ * and set-up.
+ */
 function capsOf(
   content: RecordContent,
   performances: readonly PerformanceFacts[],
@@ -336,7 +345,10 @@ function capsOf(
   return caps;
 }
 
-/** Performances beyond the next whose seats do not suffice. One of which nothing is sold is reckoned once for each room and set-up. */
+/**
+ * Performances beyond the next whose seats do not suffice. One of which nothing is sold is reckoned once for each room
+ * and set-up.
+ */
 function strained(
   performances: readonly PerformanceFacts[],
   raw: ReadonlyMap<string, Performance>,

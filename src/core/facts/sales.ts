@@ -10,7 +10,10 @@ export interface Count {
   at: number;
 }
 
-/** How many came to a channel from one source: another channel by its id, or whatever the channel calls it; empty: it does not know. */
+/**
+ * How many came to a channel from one source: another channel by its id, or whatever the channel calls it; empty: it
+ * does not know.
+ */
 export interface SourceCount {
   channel: ChannelId;
   source: string;
@@ -35,7 +38,10 @@ export function soldSoFar(counts: readonly Count[]): Map<string, Sold> {
   return all;
 }
 
-/** Seats that one outlet sold of a performance, count by count, for its pace. `admits`: people that one purchase of a level admits. */
+/**
+ * Seats that one outlet sold of a performance, count by count, for its pace. `admits`: people that one purchase of a
+ * level admits.
+ */
 export function outletHistory(
   counts: readonly Count[],
   performanceId: string,

@@ -7,7 +7,9 @@ export interface Secret {
 /** What stands in public words in place of something that is for some alone. */
 const inItsPlace = '(for those who hold a place)';
 
-/** An address as it may stand in words: whatever its case, its scheme and how it ends, and however a markup writes it. */
+/**
+ * An address as it may stand in words: whatever its case, its scheme and how it ends, and however a markup writes it.
+ */
 function bareAddress(href: string): string {
   return href
     .trim()
@@ -25,7 +27,8 @@ export function holdsSecret(text: string, { text: secret }: Secret): boolean {
 const literally = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
 /**
- * The same value with every text in it freed of what is for some alone: of anything that is written where everybody may read it.
+ * The same value with every text in it freed of what is for some alone: of anything that is written where everybody may
+ * read it.
  * `withoutSecrets({ title: 'Join at https://room.example/x' }, [{ what: 'join', text: 'https://room.example/x' }])`
  */
 export function withoutSecrets<T>(value: T, secrets: readonly Secret[]): T {

@@ -89,8 +89,6 @@ const words: Words = {
     `Registration closes on ${shortDate(f.closes)}, which is over or lies after the start. Move the last day.`,
   'join-public': (f) =>
     `The address where one joins stands in public, in ${f.field}. It is only for those who hold a place: take it out there, or give the address where one keeps a place.`,
-  'levels-over': (f) =>
-    `The price levels add up to ${f.sum} where ${f.pool} may be sold, and this channel knows no total. Split them: ${f.split}.`,
   'parts-over': (f) =>
     `The parts of the house add up to ${f.sum} seats where ${f.pool} may be sold. Make them smaller, or choose a larger set-up.`,
   'fee-malformed': (f) => `${quoted(f.text)} is no fee. Write the per cent like 4.5, and amounts like 0.60.`,

@@ -4,7 +4,8 @@ import type { Instant } from '../base/zones';
 export type Weight = 'stops' | 'warns' | 'notes';
 
 /**
- * Every finding by its name, with its evidence. `Fact<'start-empty'>` is one of them; `findingWords` puts words to each.
+ * Every finding by its name, with its evidence. `Fact<'start-empty'>` is one of them; `findingWords` puts words to
+ * each.
  * Units stand beside those that could be read in more than one.
  */
 interface FindingFacts {
@@ -53,7 +54,9 @@ interface FindingFacts {
   'unlisted-here': None;
   /** `what`: which moment, as the subject of a sentence. */
   'moment-unclear': { what: string };
-  /** A second listing carries our reference. `id`: the channel’s id for it; `address`: where it is seen, else the id. */
+  /**
+   * A second listing carries our reference. `id`: the channel’s id for it; `address`: where it is seen, else the id.
+   */
   'twice-there': { id: string; address: string };
   /** It went out more than once, where nothing can be taken back. */
   'twice-sent': { times: number };
@@ -71,9 +74,13 @@ interface FindingFacts {
   embargoed: { until: Instant; zone: string };
   'all-past': None;
   'not-connected': None;
-  /** `listings`: those that are locked and that nobody has decided on, by their ids; `where`: their channels, in words. */
+  /**
+   * `listings`: those that are locked and that nobody has decided on, by their ids; `where`: their channels, in words.
+   */
   'lock-undecided': { listings: string[]; where: string };
-  /** Who said that what is locked stays as it stands there, why, and until when. `zone`: the zone in which that is told. */
+  /**
+   * Who said that what is locked stays as it stands there, why, and until when. `zone`: the zone in which that is told.
+   */
   'left-there': { label: string; by: string; because: string; until: Instant; zone: string };
   /** It stands in public beyond what the record allows, and cannot be taken back without a person. */
   'beyond-record': { why: string };
@@ -126,7 +133,6 @@ interface FindingFacts {
   /** `field`: the label of the public field that shows the address. */
   'join-public': { field: string };
   /** `split`: a division of the pool that would fit, in words. */
-  'levels-over': { sum: number; pool: number; split: string };
   /** `sum` and `pool` in seats. */
   'parts-over': { sum: number; pool: number };
   'fee-malformed': { text: string };
@@ -163,7 +169,10 @@ interface FindingFacts {
   'recording-public': { field: string };
   /** Figures in the text whose picture is not the record's. */
   'figure-gone': None;
-  /** Paid tickets are about to be sold for the first time, and nobody has ticked the sheet. `open`: lines that are not ticked. */
+  /**
+   * Paid tickets are about to be sold for the first time, and nobody has ticked the sheet. `open`: lines that are not
+   * ticked.
+   */
   'sheet-open': { open: number };
   /** `what`: what it counts, as `number of seats`. */
   'number-malformed': { text: string; what: string };

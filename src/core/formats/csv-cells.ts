@@ -114,7 +114,10 @@ export function readLineUp(text: string, id: string): RecordContent['lineUp'] {
 
 const anyCode = new RegExp(`\\b(?:${currencies.join('|')})\\b`, 'i');
 
-/** The currency that a row says: in its own column, or by a code or sign that only one has; else that of its country, or EUR, which is told. */
+/**
+ * The currency that a row says: in its own column, or by a code or sign that only one has; else that of its country, or
+ * EUR, which is told.
+ */
 function readCurrency(get: (name: Column) => string, notes: FileNote[]): Currency {
   const said = get('currency');
   if (said !== '')

@@ -21,7 +21,10 @@ function refuse(field: string, message: string): never {
   throw new CellError(field, message);
 }
 
-/** A date and a time of day as machines write them: `2027-04-01T19:30:00`, with or without seconds and an offset from UTC. */
+/**
+ * A date and a time of day as machines write them: `2027-04-01T19:30:00`, with or without seconds and an offset from
+ * UTC.
+ */
 const stamped = /^(\d{4}-\d{2}-\d{2})[T ](\d{1,2}:\d{2}(?::\d{2}(?:\.\d{1,9})?)?)\s?(Z|[+-]\d{2}:?\d{2})?$/i;
 
 /** What a date cell says. `time` is there where a time of day stands with it. */
@@ -32,7 +35,8 @@ export interface DateCell {
 }
 
 /**
- * Reads a date: `2027-03-14`, `2027-03-14T19:30:00`, or as people write it, with its year; `2027-03` or `March 2027` where only the month
+ * Reads a date: `2027-03-14`, `2027-03-14T19:30:00`, or as people write it, with its year; `2027-03` or `March 2027`
+ * where only the month
  * is known; `open` where nothing is. A moment in UTC is put in `zone`; where that is not known (`null`), it cannot be.
  */
 export function dateCell(text: string, zone: string | null, notes: FileNote[]): DateCell {
@@ -109,7 +113,10 @@ function monthNamed(text: string): string | null {
   return at < 0 ? null : `${year}-${String(at + 1).padStart(2, '0')}`;
 }
 
-/** A date with its year, as people write it. Of two figures that could both be the month, the first is the day, which is told. */
+/**
+ * A date with its year, as people write it. Of two figures that could both be the month, the first is the day, which is
+ * told.
+ */
 function writtenDate(text: string, notes: FileNote[]): string | null {
   if (text.length > 200) return null;
   const line = text.replace(/\s+/g, ' ');

@@ -10,8 +10,10 @@ interface Options {
 const unclosed = 'A quotation mark opens a cell and is never closed. Close it, or double the marks inside the cell.';
 
 /**
- * Reads rows of a table (CSV, RFC 4180) out of pieces of text, in time and memory that grow with the piece and one row. Line ends
- * may be CR LF, LF or CR. A row whose quotation marks cannot be is told, and reading goes on with the next line: one stray mark
+ * Reads rows of a table (CSV, RFC 4180) out of pieces of text, in time and memory that grow with the piece and one row.
+ * Line ends
+ * may be CR LF, LF or CR. A row whose quotation marks cannot be is told, and reading goes on with the next line: one
+ * stray mark
  * costs its own line.
  */
 export class CsvRows {
@@ -137,7 +139,10 @@ function linesIn(text: string, from: number, to: number): number {
   return lines;
 }
 
-/** What stands between the cells: comma, semicolon or tab, whichever parts the names of the columns. `known`: a name that is among them. */
+/**
+ * What stands between the cells: comma, semicolon or tab, whichever parts the names of the columns. `known`: a name
+ * that is among them.
+ */
 export function delimiterOf(head: string, known: string): string {
   const names = (mark: string) => head.split(mark).map((name) => name.trim().replace(/^"|"$/g, '').toLowerCase());
   return [',', ';', '\t'].find((mark) => names(mark).includes(known)) ?? ',';

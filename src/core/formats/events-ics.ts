@@ -37,16 +37,23 @@ class EventError extends Error {
   }
 }
 
-/** Reads an iCalendar file, whole: see `icsParts`. UTC and floating times whose place does not tell a zone are put in `zone`. */
+/**
+ * Reads an iCalendar file, whole: see `icsParts`. UTC and floating times whose place does not tell a zone are put in
+ * `zone`.
+ */
 export function readEventsIcs(text: string, zone: string | null): ReadFile {
   return gathered(icsParts(text, bareContext(zone)));
 }
 
 /**
- * Reads the events of an iCalendar file (RFC 5545), each by itself. A recurrence becomes the performances of one record, with the
- * exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the day. Local times keep
- * their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put in the zone that the calendar
- * names, that of the place, or the one that was chosen. A broken event is told with its line and the rest goes on. A file may
+ * Reads the events of an iCalendar file (RFC 5545), each by itself. A recurrence becomes the performances of one
+ * record, with the
+ * exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the day. Local times
+ * keep
+ * their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put in the zone that the
+ * calendar
+ * names, that of the place, or the one that was chosen. A broken event is told with its line and the rest goes on. A
+ * file may
  * hold several calendars. `skip`: events, by their line, that are passed over.
  */
 export function* icsParts(
@@ -230,7 +237,10 @@ function refuse(field: string, message: string): never {
   throw new EventError(field, message);
 }
 
-/** The zone that a time says: its TZID, whole or after a prefix of the file's own, or the place that is named for it, or that of its calendar; empty where none is said. */
+/**
+ * The zone that a time says: its TZID, whole or after a prefix of the file's own, or the place that is named for it, or
+ * that of its calendar; empty where none is said.
+ */
 function zoneOf(property: ICAL.Property, { whole, named }: Zones): string {
   const tzid = property.getFirstParameter('tzid');
   if (!tzid) return whole;

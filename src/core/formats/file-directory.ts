@@ -61,7 +61,10 @@ const schemas = {
 /** What a file says of the directory. */
 export type FileDirectory = { [K in keyof typeof schemas]: z.infer<(typeof schemas)[K]>[] };
 
-/** Reads the directory in a file, entry by entry: one that cannot be kept is told by its list and place, and the rest goes on. */
+/**
+ * Reads the directory in a file, entry by entry: one that cannot be kept is told by its list and place, and the rest
+ * goes on.
+ */
 export function readDirectory(raw: Record<string, unknown>): { directory: FileDirectory; broken: BrokenRow[] } {
   const broken: BrokenRow[] = [];
   const read = <K extends keyof typeof schemas>(list: K): FileDirectory[K] => {

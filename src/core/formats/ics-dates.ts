@@ -25,7 +25,9 @@ export function localOf(time: ICAL.Time, zone: string): LocalTime {
   return time.zone === ICAL.Timezone.utcTimezone ? toLocal(Date.parse(`${flat.date}T${flat.time}:00Z`), zone) : flat;
 }
 
-/** What an event's recurrence gives: its occurrences as their rule has them, in order, and what is to be said of them. */
+/**
+ * What an event's recurrence gives: its occurrences as their rule has them, in order, and what is to be said of them.
+ */
 export interface RecurrenceDates {
   times: ICAL.Time[];
   notes: FileNote[];
@@ -33,7 +35,8 @@ export interface RecurrenceDates {
 
 /**
  * The occurrences of an event by its rules, extra dates and exceptions (RFC 5545, sections 3.8.5.1 to 3.8.5.3), before
- * single ones are moved. Rules are reckoned as everywhere in the record, so that a file and a typed rule give the same. A
+ * single ones are moved. Rules are reckoned as everywhere in the record, so that a file and a typed rule give the same.
+ * A
  * first date that the rule does not give counts as the first, and is told.
  */
 export function recurrenceDates(

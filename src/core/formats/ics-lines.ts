@@ -1,14 +1,17 @@
 import type ICAL from 'ical.js';
 import { isoDate, timeOfDay } from '../base/scalars';
 
-/** Under these names a rule and a line that is none pass the parser, which would refuse the whole file for one of them. */
+/**
+ * Under these names a rule and a line that is none pass the parser, which would refuse the whole file for one of them.
+ */
 export const ruleProperty = 'x-rule-text';
 export const brokenProperty = 'x-broken-line';
 
 const nakedDay = /^((?:DTSTART|DTEND|RECURRENCE-ID|EXDATE|RDATE))(?:;(?!VALUE=)[^:;]*)*:(\d{8}(?:,\d{8})*)\s*$/i;
 
 /**
- * The text of an iCalendar file as the parser can take it whole: what is wrong with one event is found when that event is
+ * The text of an iCalendar file as the parser can take it whole: what is wrong with one event is found when that event
+ * is
  * read. Days that are not said to be days (`DTSTART:20270204`) are.
  */
 export function parseable(text: string): string {
@@ -31,7 +34,8 @@ export function parseable(text: string): string {
 const dated = ['dtstart', 'dtend', 'recurrence-id', 'exdate', 'rdate'] as const;
 
 /**
- * The first date of an event that is none, by its property, in words; `null`: all are dates. The parser would carry the 45th of
+ * The first date of an event that is none, by its property, in words; `null`: all are dates. The parser would carry the
+ * 45th of
  * a 13th month over into the next year.
  */
 export function oddDate(component: ICAL.Component): { field: string; message: string } | null {

@@ -13,7 +13,8 @@ interface NamedPlace {
 const postcode = /^(?:[A-Z]{1,2}-)?\d{4,6}\s+|\s+[A-Z]{1,2}\d[A-Z\d]?\s*\d[A-Z]{2}$|\s+\d{5}(?:-\d{4})?$/i;
 
 /**
- * The place in a calendar's LOCATION: `Venue`, `Venue, Town`, `Room, Venue, Town`, or an address, `Venue, 5 Street, 12345 Town, Country`.
+ * The place in a calendar's LOCATION: `Venue`, `Venue, Town`, `Room, Venue, Town`, or an address, `Venue, 5 Street,
+ * 12345 Town, Country`.
  * `null`: it is empty.
  */
 export function placeOfLocation(location: string): NamedPlace | null {

@@ -42,7 +42,10 @@ export interface ImportedEvent {
   ask: Ask | null;
 }
 
-/** What reading a file gives, piece by piece: events, rows that are broken, and where it is. A file that is not what it should be is refused. */
+/**
+ * What reading a file gives, piece by piece: events, rows that are broken, and where it is. A file that is not what it
+ * should be is refused.
+ */
 export type FilePart =
   | { kind: 'event'; event: ImportedEvent }
   | { kind: 'broken'; row: BrokenRow }
@@ -79,7 +82,8 @@ export function bareContext(zone: string | null, title?: string): ReadContext {
 }
 
 /**
- * What one file may hold: bytes, rows (events), and dates over all of them; and UTF-16 units of one row, of one cell, and of a cell
+ * What one file may hold: bytes, rows (events), and dates over all of them; and UTF-16 units of one row, of one cell,
+ * and of a cell
  * that holds a text. Beneath them the record's own limits count, in graphemes.
  */
 export const fileLimits = {
@@ -151,7 +155,10 @@ export function placed(
 const named = ({ town, country }: { town: string; country: string }) =>
   [town, country].filter((part) => part !== '').join(', ');
 
-/** A performance with a reading that comes twice on its night: files mean the first (RFC 5545, section 3.3.5), which is told. */
+/**
+ * A performance with a reading that comes twice on its night: files mean the first (RFC 5545, section 3.3.5), which is
+ * told.
+ */
 export function firstOfTwo(performance: Performance, notes: FileNote[]): Performance {
   const twice = performance.repeat === null && performance.precision === 'exact' ? readingTwice(performance) : null;
   if (twice === null) return performance;
@@ -169,7 +176,8 @@ const organiserName = organiserSchema.shape.name;
 const noVenues: ReadonlyMap<string, Venue> = new Map();
 
 /**
- * An event that may be kept as it is, or every reason why not, each at its field: shape, limits and times of the record, the
+ * An event that may be kept as it is, or every reason why not, each at its field: shape, limits and times of the
+ * record, the
  * venue that would be made, the organiser. `columnOf` names a field of ours as the file does.
  */
 export function settled(event: ImportedEvent, columnOf: (path: string) => string): FilePart[] {

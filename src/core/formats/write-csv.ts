@@ -22,7 +22,8 @@ type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
 const columns: readonly Column[] = ['ref', ...neededColumns, ...otherColumns.filter((column) => column !== 'ref')];
 
 /**
- * Records as a table (CSV, RFC 4180) with the columns that are read: one row for each performance. What one row can hold
+ * Records as a table (CSV, RFC 4180) with the columns that are read: one row for each performance. What one row can
+ * hold
  * is written; price levels beyond the first full price and the first concession, parts of the house and pictures are
  * not. A cell that a spreadsheet would take for a formula is put behind an apostrophe.
  */

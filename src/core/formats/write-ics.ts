@@ -32,7 +32,8 @@ ICAL.foldLength = 74;
 
 /**
  * Events as an iCalendar file (RFC 5545): a VEVENT for each performance whose day is known, with an id that stays when
- * it moves, what anyone may see of its documents (ATTACH, section 3.8.1.1), and a VTIMEZONE for each zone, made from the zone data that times are reckoned with. Performances whose day
+ * it moves, what anyone may see of its documents (ATTACH, section 3.8.1.1), and a VTIMEZONE for each zone, made from
+ * the zone data that times are reckoned with. Performances whose day
  * is not known yet are left out.
  */
 export function writeEventsIcs(events: readonly EventToWrite[], { name, now, domain }: Calendar): string {
@@ -161,7 +162,9 @@ function vevent(
 
 const offset = (minutes: number) => ICAL.UtcOffset.fromSeconds(minutes * 60);
 
-/** A zone's table (RFC 5545, section 3.6.5) for a span of time: each change of its clocks is an observance of its own. */
+/**
+ * A zone's table (RFC 5545, section 3.6.5) for a span of time: each change of its clocks is an observance of its own.
+ */
 function zoneTable(zone: string, from: Instant, until: Instant): ICAL.Component {
   const table = new ICAL.Component('vtimezone');
   put(table, 'tzid', zone);

@@ -32,7 +32,10 @@ interface RowCommon extends WireCodec {
   need?: 'must' | 'should';
   /** The parts of a short field, of which the worthiest that fit are shown where the whole does not. */
   parts?(facts: Facts): { parts: FitPart[]; joint: string };
-  /** Only those who hold a place see it: in a letter, a reminder, a page of their own. Everybody does, where it is not said. */
+  /**
+   * Only those who hold a place see it: in a letter, a reminder, a page of their own. Everybody does, where it is not
+   * said.
+   */
   seenBy?: 'holders';
   /** The channel is known to drop this field when it shows the listing. */
   dropped?: boolean;
@@ -95,11 +98,17 @@ export interface KindRules {
   delayMs: number;
   /** Whether what stands there can be read: by its interface for programs, its public page, both, or not. */
   observe: 'api' | 'page' | 'both' | 'none';
-  /** What its public page says in an item of this schema.org type, laid over what the interface says; `null`: no such page. */
+  /**
+   * What its public page says in an item of this schema.org type, laid over what the interface says; `null`: no such
+   * page.
+   */
   page: {
     type: string;
     rows: readonly PageRow[];
-    /** The page is there as long as the public sees the listing: where it still is, it is not taken down yet, whatever the interface says. */
+    /**
+     * The page is there as long as the public sees the listing: where it still is, it is not taken down yet, whatever
+     * the interface says.
+     */
     whileSeen: boolean;
   } | null;
   /** How it guards against two writing at once: a version mark for each write, or not at all. */
@@ -116,7 +125,10 @@ export interface KindRules {
   stateFor(facts: Facts): ListedState;
   operations: readonly OperationRow[];
   locks: readonly LockRow[];
-  /** How many requests it takes of one account in so many milliseconds, how many of them in one go, and how many errands at once. */
+  /**
+   * How many requests it takes of one account in so many milliseconds, how many of them in one go, and how many errands
+   * at once.
+   */
   budget: { requests: number; perMs: number; burst: number; atOnce: number };
   /** What goes out can be looked at beforehand as it will be read. */
   previews?: boolean;

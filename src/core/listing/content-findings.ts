@@ -10,7 +10,10 @@ export function contentFindings(facts: Facts, now: Instant): Finding[] {
   return [...commonFindings(facts, now), ...registrationFindings(facts, now)];
 }
 
-/** What was found last for a house, and of what: an event's facts are the same for all of its listings but for link and place. */
+/**
+ * What was found last for a house, and of what: an event's facts are the same for all of its listings but for link and
+ * place.
+ */
 const known = new WeakMap<Facts['house'], { of: Facts; now: Instant; findings: Finding[] }>();
 const read = ['strained', 'levels', 'performances', 'outlets', 'seats', 'drafted', 'parts', 'ticketed'] as const;
 

@@ -61,7 +61,8 @@ export interface GateContext {
 type Verdict = { down?: Down; until?: Instant; finding?: Finding } | null;
 
 /**
- * Everything that may keep a listing from being shown, one row each. The plan, the queue at the moment it takes up an errand,
+ * Everything that may keep a listing from being shown, one row each. The plan, the queue at the moment it takes up an
+ * errand,
  * and whatever else tells the public anything ask these rows and no others.
  */
 const gates: readonly ((context: GateContext) => Verdict)[] = [
@@ -142,12 +143,18 @@ const gates: readonly ((context: GateContext) => Verdict)[] = [
   ({ connected }) => (connected ? null : { finding: finding(['channel'], 'stops', { code: 'not-connected' }) }),
 ];
 
-/** True where people have seen it there: it is shown, or was taken down again. What was only ever a draft was seen by nobody. */
+/**
+ * True where people have seen it there: it is shown, or was taken down again. What was only ever a draft was seen by
+ * nobody.
+ */
 function wasSeen(stands: GateContext['stands']): boolean {
   return stands === 'public' || stands === 'unlisted' || stands === 'closed';
 }
 
-/** True where an event for some may stand in a place that some see: for members among members, for a group in that group alone. */
+/**
+ * True where an event for some may stand in a place that some see: for members among members, for a group in that group
+ * alone.
+ */
 function isFor(event: Audience, place: Audience): boolean {
   if (event.who === 'everyone') return true;
   if (event.who === 'members') return place.who === 'members';

@@ -17,7 +17,10 @@ export type Operation = (typeof operations)[number];
 
 const saysNothingNew: ReadonlySet<Operation> = new Set(['renew', 'unpublish', 'cancel', 'remove']);
 
-/** True where an operation tells nobody anything new: what is renewed, taken down, called off or deleted needs nothing acknowledged. */
+/**
+ * True where an operation tells nobody anything new: what is renewed, taken down, called off or deleted needs nothing
+ * acknowledged.
+ */
 export function tellsNothingNew(op: Operation): boolean {
   return saysNothingNew.has(op);
 }
@@ -93,7 +96,9 @@ export interface LockContext {
 
 const hourMs = 3_600_000;
 
-/** True where the lock has closed for a field of `item` (the performance it belongs to; `null`: of the whole listing). */
+/**
+ * True where the lock has closed for a field of `item` (the performance it belongs to; `null`: of the whole listing).
+ */
 export function closed(
   { when }: LockRow,
   { sold, starts, state, sentAt, now }: LockContext,

@@ -31,7 +31,9 @@ export function shareOut(ids: readonly string[], most: number, before: readonly 
   return parts;
 }
 
-/** Which of an event's listings on a channel a notice is: a number made from its id, so that it never becomes another's. */
+/**
+ * Which of an event's listings on a channel a notice is: a number made from its id, so that it never becomes another's.
+ */
 export function noticePart(id: string): number {
   return parseInt(fingerprint(id).slice(0, 7), 16);
 }

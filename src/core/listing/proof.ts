@@ -1,4 +1,4 @@
-import { sells, type ChannelRules, type FieldRow } from './channel-rules';
+import type { ChannelRules, FieldRow } from './channel-rules';
 import { renditionSize } from '../pictures/crop';
 import type { Facts } from '../facts/facts';
 import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
@@ -27,7 +27,8 @@ export interface Proof {
 }
 
 /**
- * What `rules`' channel will show of an event: the performances named in `part`, words filled, every field fitted to the
+ * What `rules`' channel will show of an event: the performances named in `part`, words filled, every field fitted to
+ * the
  * channel, fields worded by hand in their place. Pure and total: what is missing or does not fit is a finding.
  */
 export function proof(rules: ChannelRules, facts: Facts, part: readonly string[], now: Instant): Proof {
@@ -56,7 +57,6 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
   }
   findings.push(
     ...linkFindings(rules, scoped),
-    ...levelsOver(rules, scoped),
     ...leftOut(rules, scoped),
     ...secretsShown(rules, shown, facts.secrets),
   );
@@ -84,7 +84,10 @@ function put({ rules, scoped, shown, findings }: Making, row: FieldRow, value: S
   else shown[shownKey(row.field, item)] = fitted;
 }
 
-/** A rich text as the channel takes it: its soft breaks made into what they become there, pictures named by their files, or left out. */
+/**
+ * A rich text as the channel takes it: its soft breaks made into what they become there, pictures named by their files,
+ * or left out.
+ */
 function richValue(
   { softBreak }: ChannelRules,
   { field, figures }: FieldRow,
@@ -134,20 +137,6 @@ function itemValues(row: Exclude<FieldRow, { each: 'event' }>, facts: Facts): [i
   const items: readonly GroupItems[Group][] = groupItems[row.each](facts);
   const from = row.from as (item: GroupItems[Group], facts: Facts) => ShownValue | null;
   return items.map((item) => [item.id, from(item, facts)]);
-}
-
-/** Where a channel that sells knows no total over all levels, they may not add up to more than there is. */
-function levelsOver({ gives, rows }: ChannelRules, { caps, levels, performances }: Facts): Finding[] {
-  const pool = Math.min(...performances.map((performance) => caps[performance.id] ?? Infinity));
-  const sum = levels.reduce((all, level) => all + (level.quantity ?? pool), 0);
-  if (!sells({ gives }) || rows.some((row) => row.field === 'total') || pool === Infinity || sum <= pool) return [];
-  let rest = pool;
-  const split = levels.map(({ name, quantity }, i) => {
-    const share = i === levels.length - 1 ? rest : Math.floor((pool * (quantity ?? pool)) / sum);
-    rest -= share;
-    return `${share} ${name}`;
-  });
-  return [finding(['tickets', 'levels'], 'stops', { code: 'levels-over', sum, pool, split: split.join(', ') })];
 }
 
 /** The text of a shown value in which something may stand that is for some alone. */
@@ -271,7 +260,9 @@ function awaitsLink(
   return { kind: 'awaited', from, name, gift, track };
 }
 
-/** A notice as the facts give it: the worthiest parts that fit. A link has a place of its own where the channel has one. */
+/**
+ * A notice as the facts give it: the worthiest parts that fit. A link has a place of its own where the channel has one.
+ */
 function writtenNotice(
   { rows }: ChannelRules,
   { limit, linkLength }: NonNullable<ChannelRules['notice']>,
@@ -342,7 +333,8 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
     findings.push(finding([row.field], 'notes', { code: 'link-awaited', from: value.name }));
   if (value.kind !== 'text') return value;
   if (value.text.trim() === '') return null;
-  // A grapheme is one unit at least: what has no more units than fit need not be counted, but where links count as longer than they are.
+  // A grapheme is one unit at least: what has no more units than fit need not be counted, but where links count as
+  // longer than they are.
   if (row.limit === undefined) return value;
   if (value.text.length <= row.limit && (row.linkLength === undefined || !value.text.includes('://'))) return value;
   const length = countAs(value.text, row.linkLength ?? null);

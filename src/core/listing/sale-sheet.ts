@@ -16,7 +16,9 @@ export interface SheetLine {
   field: string | null;
 }
 
-/** A line that a person has ticked, and what it said then: where it says something else now, it is not ticked any more. */
+/**
+ * A line that a person has ticked, and what it said then: where it says something else now, it is not ticked any more.
+ */
 export interface SheetTick {
   line: string;
   value: string;
@@ -54,7 +56,8 @@ function perDate(performance: PerformanceFacts): PerDate {
 }
 
 /**
- * The sheet before the first opening of a sale: weekday, date, doors, start, end, zone, address, price, quantity, what the
+ * The sheet before the first opening of a sale: weekday, date, doors, start, end, zone, address, price, quantity, what
+ * the
  * buyer pays, link. Pure; the same record gives the same lines.
  */
 export function sheetLines(facts: Facts): SheetLine[] {

@@ -16,7 +16,8 @@ interface SourceContext {
 }
 
 /**
- * A place in the record from which a shown value comes, with the way back into it. `get` gives what it would show by itself;
+ * A place in the record from which a shown value comes, with the way back into it. `get` gives what it would show by
+ * itself;
  * `set` gives the record with the value in its place, or `null` where it cannot be put there.
  */
 export interface Source {

@@ -29,8 +29,10 @@ export interface TakeContext {
 }
 
 /**
- * The record with a channel's shown value taken in, at the very place that was shown: the short title where that was shown,
- * the allocation where that caps the level. What comes out is shown again before it is given back: where the proof would not
+ * The record with a channel's shown value taken in, at the very place that was shown: the short title where that was
+ * shown,
+ * the allocation where that caps the level. What comes out is shown again before it is given back: where the proof
+ * would not
  * show exactly that value, nothing is taken. Where the field is worded by hand for that channel, those words change.
  */
 export function takeTheirs(
@@ -70,7 +72,10 @@ export function takeTheirs(
   return fail((row.sources ?? []).length === 0 ? 'not-a-fact-of-the-record' : 'made-from-others');
 }
 
-/** The record with theirs kept on this one channel, worded by hand; `null` where the field is no text of the whole event. */
+/**
+ * The record with theirs kept on this one channel, worded by hand; `null` where the field is no text of the whole
+ * event.
+ */
 export function keepTheirsHere(
   content: RecordContent,
   key: string,

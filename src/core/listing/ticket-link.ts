@@ -3,7 +3,9 @@ import type { Outlet } from '../record/ticket-schema';
 
 /** What the choice of a ticket link needs to know of the channels. */
 export interface LinkContext {
-  /** The link that a channel has given, or `null` where it is still to give one. A channel that is not here gives none. */
+  /**
+   * The link that a channel has given, or `null` where it is still to give one. A channel that is not here gives none.
+   */
   given: ReadonlyMap<string, string | null>;
 }
 
@@ -16,7 +18,8 @@ export interface LinkChoice {
 }
 
 /**
- * Chooses the ticket link for a channel: the first outlet, by priority, that has a link or is going to give one. A channel
+ * Chooses the ticket link for a channel: the first outlet, by priority, that has a link or is going to give one. A
+ * channel
  * does not link to itself. The parameter that tells channels apart is added to a known link.
  */
 export function chooseLink(outlets: readonly Outlet[], channel: string, { given }: LinkContext): LinkChoice | null {

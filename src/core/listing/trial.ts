@@ -5,7 +5,10 @@ import { splitFee } from '../facts/tickets/fees';
 import { moneyWords } from '../base/money';
 import type { Instant } from '../base/zones';
 
-/** What is tried: one ticket of the first level that the public may buy, for the next performance; and what it must come to. */
+/**
+ * What is tried: one ticket of the first level that the public may buy, for the next performance; and what it must come
+ * to.
+ */
 export interface TrialWish {
   performance: string;
   level: string;

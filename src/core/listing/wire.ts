@@ -36,7 +36,9 @@ export function htmlAt(key: string): WireCodec {
   };
 }
 
-/** HTML with pictures under one key: on the wire each is an image by its file's name, with its side and size as classes. */
+/**
+ * HTML with pictures under one key: on the wire each is an image by its file's name, with its side and size as classes.
+ */
 export function articleAt(key: string): WireCodec {
   const { take } = htmlAt(key);
   return {
@@ -98,7 +100,10 @@ export function flagAt(key: string, on: unknown, off: unknown): WireCodec {
   };
 }
 
-/** The listing's state, in the channel's own words for the states that it has. What it says otherwise counts as a draft: nobody sees it. */
+/**
+ * The listing's state, in the channel's own words for the states that it has. What it says otherwise counts as a draft:
+ * nobody sees it.
+ */
 export function stateAt(key: string, own: Partial<Record<ListedState, unknown>>): WireCodec {
   return {
     put: (value) =>
@@ -135,7 +140,10 @@ export function countAt(key: string): WireCodec {
   };
 }
 
-/** Items that something counts for, as a list of their references; any so many of them as an object. `words` are ours alone. */
+/**
+ * Items that something counts for, as a list of their references; any so many of them as an object. `words` are ours
+ * alone.
+ */
 export function refsAt(key: string): WireCodec {
   return {
     put: (value) =>
@@ -207,7 +215,10 @@ export function localAt(key: string, zoneKey: string): WireCodec {
   };
 }
 
-/** An instant as `DD/MM/YYYY` and `HH:MM` under two keys, in the one zone that the channel goes by; of two equal readings the second is marked `B`. */
+/**
+ * An instant as `DD/MM/YYYY` and `HH:MM` under two keys, in the one zone that the channel goes by; of two equal
+ * readings the second is marked `B`.
+ */
 export function dayFirstAt(dateKey: string, timeKey: string, zone: string): WireCodec {
   return {
     put: (value) => {
@@ -281,7 +292,10 @@ export function pictureAt(key: string): WireCodec {
   };
 }
 
-/** The zone that a channel shows; empty where it shows none, or none that is known: an instant is an instant all the same. */
+/**
+ * The zone that a channel shows; empty where it shows none, or none that is known: an instant is an instant all the
+ * same.
+ */
 function zoneOf(raw: unknown): string {
   return typeof raw === 'string' && isZone(raw) ? raw : '';
 }

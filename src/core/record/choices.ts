@@ -1,4 +1,7 @@
-/* What may be chosen for a fact, and how much of each there may be: lists and limits alone, so that a screen has them without the schemas. */
+/*
+ * What may be chosen for a fact, and how much of each there may be: lists and limits alone, so that a screen has them
+ * without the schemas.
+ */
 
 /** What sort of event it is; channels map it to categories of their own. */
 export const eventTypes = [
@@ -31,7 +34,10 @@ export type Turn = (typeof turns)[number];
 export const wordLengths = { line: 80, teaser: 160, short: 400 } as const;
 export type WordLength = keyof typeof wordLengths;
 
-/** A group of facts that a copy carries over, by its key (`carriedGroups`): kept or replaced before it may leave the house. */
+/**
+ * A group of facts that a copy carries over, by its key (`carriedGroups`): kept or replaced before it may leave the
+ * house.
+ */
 export type CarriedFact = string;
 
 /** Largest sizes of a record, so that no input can make the application slow. */
@@ -63,7 +69,8 @@ export const ticketModes = ['ticketed', 'registration', 'pay at the door', 'free
 export type TicketMode = (typeof ticketModes)[number];
 
 /**
- * What a price level is: full price for anyone, reduced for those who can show why, for groups, for members, for those who are none, for holders of a code,
+ * What a price level is: full price for anyone, reduced for those who can show why, for groups, for members, for those
+ * who are none, for holders of a code,
  * for those who are invited.
  */
 export const buyers = ['anyone', 'concession', 'group', 'members', 'non-members', 'code', 'invited'] as const;

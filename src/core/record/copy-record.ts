@@ -3,7 +3,9 @@ import type { Performance, RecordContent } from './record';
 import type { CarriedFact } from './choices';
 import type { PriceLevel } from './ticket-schema';
 
-/** A group of facts that a copy may carry over: what it is called, the section it stands in, and its part of the record. */
+/**
+ * A group of facts that a copy may carry over: what it is called, the section it stands in, and its part of the record.
+ */
 export interface CarriedGroup {
   key: CarriedFact;
   name: string;
@@ -210,8 +212,10 @@ function isThere(value: unknown): boolean {
 }
 
 /**
- * A copy to make the next event from: private, everything that may be wrong now marked as carried over, each group by itself.
- * Sale marks and turns of the old dates are not copied, nor is what came after the show; ids of performances and notices are
+ * A copy to make the next event from: private, everything that may be wrong now marked as carried over, each group by
+ * itself.
+ * Sale marks and turns of the old dates are not copied, nor is what came after the show; ids of performances and
+ * notices are
  * made anew by `ids`, so that nothing is taken for the old one.
  */
 export function copyRecord(content: RecordContent, code: string, ids: () => string): RecordContent {

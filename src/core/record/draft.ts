@@ -133,7 +133,10 @@ export function toDraft(content: RecordContent): RecordDraft {
   };
 }
 
-/** One performance as it stands in the form. The same performance gives the same draft, so that what did not change is not read again. */
+/**
+ * One performance as it stands in the form. The same performance gives the same draft, so that what did not change is
+ * not read again.
+ */
 function performanceDraft(performance: Performance): PerformanceDraft {
   const kept = drafts.get(performance);
   if (kept) return kept;

@@ -116,7 +116,10 @@ function takeAt(at: Json, [key, ...rest]: string[], theirs: Json, value: Json): 
   };
 }
 
-/** Where in `at` an item belongs that it does not hold yet: behind what it stands behind in `theirs`, else before what follows. */
+/**
+ * Where in `at` an item belongs that it does not hold yet: behind what it stands behind in `theirs`, else before what
+ * follows.
+ */
 function placeOf(key: string, at: readonly Json[], theirs: Json): number {
   const order = Array.isArray(theirs) ? theirs.map(idOf) : [];
   const own = order.indexOf(key);

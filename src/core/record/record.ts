@@ -110,13 +110,18 @@ const noticeSchema = z.object({
   subject: line(120).default(''),
   /** Of a letter: to whom of the list it goes; empty: to whom the channel's letters go. */
   segment: line(60).default(''),
-  /** It was planned and had not gone out when the event turned so: it was taken off, and goes only when somebody puts it back. */
+  /**
+   * It was planned and had not gone out when the event turned so: it was taken off, and goes only when somebody puts it
+   * back.
+   */
   offSince: z.enum(['cancelled', 'postponed']).nullable().default(null),
 });
 
 /**
- * The two addresses of an online event. Where one keeps a place is public; where one joins is for those who hold a place, and
- * stands nowhere in public. What older revisions call `link` may be either, so it is kept as the one that is never shown.
+ * The two addresses of an online event. Where one keeps a place is public; where one joins is for those who hold a
+ * place, and
+ * stands nowhere in public. What older revisions call `link` may be either, so it is kept as the one that is never
+ * shown.
  */
 const onlineSchema = z.preprocess(
   (given) =>

@@ -39,7 +39,8 @@ export function usualRole(kind: string, already: readonly { role: string }[]): s
 }
 
 /**
- * A line-up in words, in billing order: `X with Y and special guest Z, hosted by W`. A role that has no words of its own is
+ * A line-up in words, in billing order: `X with Y and special guest Z, hosted by W`. A role that has no words of its
+ * own is
  * said behind the name: `V (light)`.
  */
 export function lineUpWords(lineUp: readonly { name: string; role: string }[]): string {

@@ -14,7 +14,10 @@ const windowEndSchema = z.discriminatedUnion('kind', [
 ]);
 export type WindowEnd = z.infer<typeof windowEndSchema>;
 
-/** Which performances one purchase of a level lets in to: the one it is bought for, all, any so many, or those that are named. */
+/**
+ * Which performances one purchase of a level lets in to: the one it is bought for, all, any so many, or those that are
+ * named.
+ */
 const coversSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('one') }),
   z.object({ kind: z.literal('all') }),
@@ -124,7 +127,9 @@ export type Question = z.infer<typeof questionSchema>;
 
 export const registrationSchema = z.object({
   limit: z.number().int().min(1).max(1_000_000).nullable().default(null),
-  /** How one registers where there is no page for it, in public words: `write to bench@yard.example`, `call 555 0142`. */
+  /**
+   * How one registers where there is no page for it, in public words: `write to bench@yard.example`, `call 555 0142`.
+   */
   contact: line(120).default(''),
   /** The last day on which one can register; `null`: until it begins. */
   closes: isoDate.nullable().default(null),
@@ -153,7 +158,10 @@ export const ticketsSchema = z.object({
   /** The event's own holds; `null`: those of the set-up. */
   holds: z.array(holdSchema).max(20).nullable().default(null),
   outlets: z.array(outletSchema).max(12).default([]),
-  /** Never more seats of one performance than this over all levels, whatever the room holds; `null`: what the room holds. */
+  /**
+   * Never more seats of one performance than this over all levels, whatever the room holds; `null`: what the room
+   * holds.
+   */
   total: z.number().int().min(1).max(500_000).nullable().default(null),
   /** Most tickets in one order over all levels. */
   mostPerOrder: z.number().int().min(1).max(1000).nullable().default(null),

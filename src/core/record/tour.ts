@@ -156,7 +156,10 @@ export interface TourStop<T> {
   neededHours: number | null;
 }
 
-/** Puts a tour's dates in order and reckons distances and rest days between them. Rest days are calendar days without a show. */
+/**
+ * Puts a tour's dates in order and reckons distances and rest days between them. Rest days are calendar days without a
+ * show.
+ */
 export function tourRoute<T extends { from: Instant; until: Instant; date: string; point: Point | null }>(
   stops: readonly T[],
 ): TourStop<T>[] {

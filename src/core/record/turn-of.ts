@@ -1,6 +1,9 @@
 import type { Notice, RecordContent } from './record';
 
-/** What befell the event as a whole: every performance of it is cancelled, or none of them has a date to stand on any more. `null`: neither. */
+/**
+ * What befell the event as a whole: every performance of it is cancelled, or none of them has a date to stand on any
+ * more. `null`: neither.
+ */
 function turnOf({ performances }: Pick<RecordContent, 'performances'>): 'cancelled' | 'postponed' | null {
   if (performances.length === 0) return null;
   if (performances.every((performance) => performance.turn === 'cancelled')) return 'cancelled';
@@ -10,8 +13,10 @@ function turnOf({ performances }: Pick<RecordContent, 'performances'>): 'cancell
 }
 
 /**
- * Notices with those taken off that were planned before the event was cancelled or postponed, and that nobody has touched since: a
- * reminder or "two days to go" must not go out with it. What is new or was changed along with the turn speaks of it, and stays. Where
+ * Notices with those taken off that were planned before the event was cancelled or postponed, and that nobody has
+ * touched since: a
+ * reminder or "two days to go" must not go out with it. What is new or was changed along with the turn speaks of it,
+ * and stays. Where
  * the turn is taken back, they are as they were. `went`: whether a notice has gone out already.
  */
 export function takeOffPlanned(

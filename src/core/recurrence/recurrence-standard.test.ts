@@ -12,7 +12,8 @@ function spelled(short: string): string[] {
 }
 
 /*
- * The examples of the standard itself (RFC 5545, section 3.8.5.3), at 09:00 in New York, with the dates that it gives for
+ * The examples of the standard itself (RFC 5545, section 3.8.5.3), at 09:00 in New York, with the dates that it gives
+ * for
  * them. Where it goes on for ever, the dates that it names are asked for.
  */
 test.each<[string, string, string, string]>([
@@ -204,7 +205,8 @@ test.each<[string, string, string, string]>([
 });
 
 /*
- * Yearly rules that name their days in several ways at once, each day having to meet them all (section 3.3.10, notes 1 and 2
+ * Yearly rules that name their days in several ways at once, each day having to meet them all (section 3.3.10, notes 1
+ * and 2
  * and the table above them); the dates are those of another implementation of the standard.
  */
 test.each<[string, string, string]>([

@@ -95,7 +95,8 @@ test.each<[string, Partial<Pattern>, string[] | string]>([
   ['a date that is none', { extra: ['2027-02-30'] }, 'date-malformed'],
 ])('%s', (_, part, expected) => expect(dates(part)).toEqual(expected));
 
-// A part that is not known, or out of its bounds (RFC 5545, section 3.3.10), is told: passed over, it would make other dates.
+// A part that is not known, or out of its bounds (RFC 5545, section 3.3.10), is told: passed over, it would make other
+// dates.
 test.each([
   ['FREQ=WEEKLY;BYDAYS=TU;COUNT=2', '“BYDAYS=TU” is no part of a rule'],
   ['FREQ=YEARLY;BYEASTER=0;COUNT=2', '“BYEASTER=0” is no part of a rule'],

@@ -63,7 +63,8 @@ const mostRuleChars = 2_000;
 const mostNamedDates = 10_000;
 
 /**
- * The occurrences of a pattern, in order of time. Rules finer than a day are refused: times of day are given by `times`.
+ * The occurrences of a pattern, in order of time. Rules finer than a day are refused: times of day are given by
+ * `times`.
  * A first date that the rule does not produce is refused rather than guessed at, as is BYWEEKNO without BYDAY.
  */
 export function occurrences(pattern: Pattern): Result<Occurrence[], PatternProblem> {
@@ -109,7 +110,8 @@ export function ruleText(rule: string): string {
 }
 
 /**
- * The dates that a rule (see `ruleText`) gives from `first` on, in order, whether `first` is one of them or not. Its end is
+ * The dates that a rule (see `ruleText`) gives from `first` on, in order, whether `first` is one of them or not. Its
+ * end is
  * the local day, in `zone`, on which UNTIL falls.
  */
 export function ruleDates(rule: string, first: string, zone: string): Result<string[], PatternProblem> {
@@ -130,7 +132,10 @@ export function ruleDates(rule: string, first: string, zone: string): Result<str
   return made.length === 0 ? fail({ code: 'rule-empty' }) : ok(made);
 }
 
-/** The local moment `YYYY-MM-DDTHH:mm` after which a rule makes nothing more; `null` where it ends by a whole day, or not by UNTIL. */
+/**
+ * The local moment `YYYY-MM-DDTHH:mm` after which a rule makes nothing more; `null` where it ends by a whole day, or
+ * not by UNTIL.
+ */
 export function untilOf(rule: string, zone: string): string | null {
   const [, y = '', m = '', d = '', hour, minute = '00', utc] = untilShape.exec(rule) ?? [];
   if (hour === undefined) return null;

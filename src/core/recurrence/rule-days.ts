@@ -74,8 +74,10 @@ function dayAt(at: number): Day {
 const dateOf = (at: number) => new Date(at).toISOString().slice(0, 10);
 
 /**
- * The dates of a rule (in capitals, its parts checked) from `first` on, in order, whether `first` is one of them or not. Of each
- * day, week, month or year all days are taken that meet every part (the table of what expands and what limits), then those that
+ * The dates of a rule (in capitals, its parts checked) from `first` on, in order, whether `first` is one of them or
+ * not. Of each
+ * day, week, month or year all days are taken that meet every part (the table of what expands and what limits), then
+ * those that
  * BYSETPOS picks of them. The calendar is walked day by day, so that no rule costs more than its days.
  */
 export function* daysOfRule(rule: string, first: string): Generator<string> {
@@ -154,7 +156,10 @@ function meets(day: Day, parts: RuleOfDays, anchor: Day): boolean {
   }
 }
 
-/** `TU`: any Tuesday; `2TU` and `-1TU`: the second and the last of the month, in months and where months are named, or of the year. */
+/**
+ * `TU`: any Tuesday; `2TU` and `-1TU`: the second and the last of the month, in months and where months are named, or
+ * of the year.
+ */
 function meetsWeekday(
   day: Day,
   { day: wanted, nth }: { day: number; nth: number },

@@ -1,6 +1,9 @@
 import { quoted } from '../base/quoted';
 
-/** What may stand in one part of a recurrence rule: its shape, and whole numbers up to `most` (of either sign where `signed`). */
+/**
+ * What may stand in one part of a recurrence rule: its shape, and whole numbers up to `most` (of either sign where
+ * `signed`).
+ */
 interface PartForm {
   says: string;
   fits: (value: string) => boolean;
@@ -43,7 +46,8 @@ const forms: Record<string, PartForm> = {
 };
 
 /**
- * What is wrong with the parts of a rule, in words; `null`: nothing. A part that is not known is told rather than passed
+ * What is wrong with the parts of a rule, in words; `null`: nothing. A part that is not known is told rather than
+ * passed
  * over: a rule with a slip in it would make other dates than were meant.
  */
 export function rulePartsProblem(rule: string): string | null {

@@ -27,7 +27,9 @@ export const yard: Venue = venueSchema.parse({
 });
 export const venues = new Map([[yard.id, yard]]);
 
-/** A record of whatever sort a kind takes: online for the room, given out to the box offices that want an allocation. */
+/**
+ * A record of whatever sort a kind takes: online for the room, given out to the box offices that want an allocation.
+ */
 export function suited(kind: string, content: RecordContent): RecordContent {
   if (kind === 'vestibule') return { ...content, online: { keep: null, join: null } };
   if (kind === 'postbag')

@@ -30,7 +30,8 @@ export function figureWidth(name: string): number | null {
 }
 
 /**
- * A text as a channel shows it that has a place for pictures: each is named by its file. Those whose picture is not among the
+ * A text as a channel shows it that has a place for pictures: each is named by its file. Those whose picture is not
+ * among the
  * record's are left out, and counted in `gone`.
  */
 export function shownFigures(

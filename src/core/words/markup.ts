@@ -339,7 +339,10 @@ export function flattenBlocks(blocks: readonly Block[]): Block[] {
   });
 }
 
-/** Blocks as plain text: blank lines between paragraphs, readable lists, addresses behind their words; pictures named where that is asked. */
+/**
+ * Blocks as plain text: blank lines between paragraphs, readable lists, addresses behind their words; pictures named
+ * where that is asked.
+ */
 export function writePlain(blocks: readonly Block[], pictures: 'left out' | 'named' = 'left out'): string {
   return blocks
     .flatMap((block) => {
@@ -370,7 +373,10 @@ export function cleanHtml(html: string): string {
 const most = 12;
 const lately = new Map<string, readonly Block[]>();
 
-/** As `readMarkup`, with the last few texts kept: several channels read the same words, one after the other. Not to be changed. */
+/**
+ * As `readMarkup`, with the last few texts kept: several channels read the same words, one after the other. Not to be
+ * changed.
+ */
 export function markupOf(html: string): readonly Block[] {
   const known = lately.get(html);
   if (known !== undefined) return known;

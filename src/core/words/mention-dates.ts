@@ -56,7 +56,9 @@ const weekdayThe = new RegExp(`\\b(${weekday}),?\\s+the\\s+$`, 'i');
 /** What stands before a date that is not this event's: a year in a life, or another thing's day. */
 const elsewhere =
   /\b(since|founded|born|formed|released|recorded|established|from their|back in|died|premiered|written|built|opened|played|toured|out|op\.?|no\.?|nr\.?|in)\s+(in\s+|on\s+)?$/i;
-/** `Moved from 5 March`, `was 5 March`, `tickets for the original date, 5 March`: tells of the old date, as it should. */
+/**
+ * `Moved from 5 March`, `was 5 March`, `tickets for the original date, 5 March`: tells of the old date, as it should.
+ */
 const oldDate =
   /\b(?:moved|postponed|rescheduled|carried over|brought forward|was|were|not|no longer|instead of|in place of|rather than)\s+(?:from\s+|on\s+)?$|\b(?:originally|previously|formerly|initially|(?:original|old|previous|former) (?:date|tickets?|bookings?|show|performance|concert))\b[^.!?\n]{0,30}$/i;
 /** `Her album lands on 5 March`, `the fire of 4 February`: the day of something else, unless it is ours. */
@@ -110,7 +112,8 @@ function aboutDate(text: string, part: DayReading, context: MentionContext, toda
     return [];
   if (ours.length === 0 && aboutSale.test(lead)) return saleDate(at, date, levels, context.now);
   if (ours.length === 0 && !wasOurs && (ofAnother.test(lead) || otherNights.test(before(text, index, 200)))) return [];
-  // `3/4`, `24/7`: without a year, a weekday or a word that points at a day, two numbers are no date unless they are ours.
+  // `3/4`, `24/7`: without a year, a weekday or a word that points at a day, two numbers are no date unless they are
+  // ours.
   if (
     /^\d{1,2}[/.-]\d{1,2}\b/.test(at.text) &&
     !start.isCertain('year') &&
@@ -263,7 +266,10 @@ function isVerb(words: string): boolean {
   return /^(?:may|march)\s+\d{1,2}$/.test(words.trim());
 }
 
-/** A date said of the sale, held against the levels' windows and the clock: an opening that has passed was right once. Where no level names one, nothing is said of it. */
+/**
+ * A date said of the sale, held against the levels' windows and the clock: an opening that has passed was right once.
+ * Where no level names one, nothing is said of it.
+ */
 function saleDate(
   at: Pick<Mention, 'kind' | 'from' | 'to' | 'text'>,
   date: string,

@@ -1,7 +1,9 @@
 import { currencies, currencySign, moneyWords, parsePrice, type Currency } from '../base/money';
 import { after, before, type Mention, type MentionContext } from './mention';
 
-/** What stands beside an amount, and the currencies it may mean: signs that several share, those of one, and the codes. */
+/**
+ * What stands beside an amount, and the currencies it may mean: signs that several share, those of one, and the codes.
+ */
 const signs: Record<string, Currency[]> = {
   ...Object.fromEntries(
     currencies.flatMap((code) => [
@@ -20,7 +22,10 @@ const marks = [...new Set(currencies.map(currencySign))]
   .sort((a, b) => b.length - a.length)
   .map(escaped)
   .join('|');
-/** Codes stand in capitals: `all 40 seats` and `try 7 March` are no money. Of those that people write small, too, there is no such word. */
+/**
+ * Codes stand in capitals: `all 40 seats` and `try 7 March` are no money. Of those that people write small, too, there
+ * is no such word.
+ */
 const codes = `\\b(?:${currencies.join('|')}|eur|gbp|usd|cad|aud|isk|pln|chf|nok|sek|dkk|jpy)\\b`;
 /** An amount of money, as it is written. */
 export const priceShape = new RegExp(

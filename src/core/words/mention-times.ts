@@ -27,7 +27,10 @@ const roleBehind =
   /^\s*(doors?|gates?|start|kick-?off|curtain|show(?: ?time)?|finish|end)\b(?!\s*(?:opens?\b|at\b|from\b|:|[@–-]?\s*\d))/i;
 const showAt = /\b(?:show(?: ?time)?|music|stage(?: time)?|concert)\s*(?:at|from|[:@–-])?\s*$/i;
 
-/** Whether a time is said to be of the doors, the start or the end. A word belongs to the time that follows it, not to the one after that, and to its sentence. */
+/**
+ * Whether a time is said to be of the doors, the start or the end. A word belongs to the time that follows it, not to
+ * the one after that, and to its sentence.
+ */
 function roleAt(text: string, from: number, to: number): TimeRole | null {
   const role = (word: string) => roles.find(([shape]) => shape.test(word))?.[1] ?? null;
   const behind = roleBehind.exec(after(text, to))?.[1]?.toLowerCase();
@@ -119,7 +122,8 @@ function aboutTime(
   const at = { kind: 'time' as const, from, to, text: text.slice(from, to) };
   const asked = role === null ? (['start', 'doors', 'end'] as const) : ([role] as const);
   const hit = asked.find((which) => known(which).some((time) => readings.includes(time)));
-  // A token stands for the time of the performance that a channel shows: of several on different times it would say too little.
+  // A token stands for the time of the performance that a channel shows: of several on different times it would say too
+  // little.
   const follows = (which: TimeRole) =>
     known(which).length === 1 && new Set(facts.performances.map((performance) => clock(performance, which))).size === 1
       ? which

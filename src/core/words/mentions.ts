@@ -71,7 +71,10 @@ function blankedOut(text: string, found: readonly Mention[]): string {
 /** An address with its scheme, or without one: `tickets.example/e/2`. */
 const address = /(?:https?:\/\/|\b(?=(?:[a-z0-9-]{1,63}\.){1,6}[a-z]{2,24}\/))[^\s<>"”)\u0000-\u0002]+/gi;
 
-/** Tokens are not typed facts: they are blanked out, and everything keeps its place. That a day or a time is said there stays known. */
+/**
+ * Tokens are not typed facts: they are blanked out, and everything keeps its place. That a day or a time is said there
+ * stays known.
+ */
 function withoutTokens(text: string): string {
   return text.replace(/\{[{%](?:(?!\{[{%])[\s\S])*?[%}]\}/g, (words) => {
     const name = /^\{\{-?\s*(\w+)/.exec(words)?.[1] ?? '';

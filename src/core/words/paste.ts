@@ -46,7 +46,8 @@ const names: Record<string, string> = {
 };
 
 /**
- * Cleans HTML pasted from a web page or word processor to what the record keeps, and lists what was left out and what is
+ * Cleans HTML pasted from a web page or word processor to what the record keeps, and lists what was left out and what
+ * is
  * broken. Refused where it is larger than two million characters, or has more text than a record holds.
  */
 export function cleanPaste(html: string): Result<Pasted, string> {
@@ -72,7 +73,10 @@ function tooLong(text: string): string | null {
     : null;
 }
 
-/** A paste as the editor should take it: cleaned, refused, or, where it is only a text of a fair length, left to the editor (`null`). */
+/**
+ * A paste as the editor should take it: cleaned, refused, or, where it is only a text of a fair length, left to the
+ * editor (`null`).
+ */
 export function readPaste({ html, plain }: { html: string; plain: string }): Result<Pasted, string> | null {
   if (html !== '') return cleanPaste(html);
   const refused = tooLong(plain);

@@ -113,7 +113,10 @@ export function hashtagWords(hashtags: readonly string[]): string {
   return hashtags.map((hashtag) => `#${hashtag}`).join(' ');
 }
 
-/** How the sale stands, by the clock: `on sale Fri 12 Feb 10:00` before it opens, `on sale now` after; empty where nothing is sold. */
+/**
+ * How the sale stands, by the clock: `on sale Fri 12 Feb 10:00` before it opens, `on sale now` after; empty where
+ * nothing is sold.
+ */
 function saleWords({ availability, price, performances, ticketed }: Facts): string {
   if (!ticketed) return '';
   switch (availability) {
@@ -134,7 +137,8 @@ function saleWords({ availability, price, performances, ticketed }: Facts): stri
 }
 
 /**
- * Fills tokens (`{{ name }}`, names from `tokens` alone) in plain or rich words from the facts of one performance. What cannot be
+ * Fills tokens (`{{ name }}`, names from `tokens` alone) in plain or rich words from the facts of one performance. What
+ * cannot be
  * filled is left out and named; what is no token stays as it is written, and is told.
  */
 export function fillTokens(

@@ -101,7 +101,10 @@ function countsOf(all: readonly (Standing | null)[]): { standing: Standing; word
   });
 }
 
-/** Every channel with its rules in plain words, how it is connected and how it does, and every kind that can be connected. Secrets stay in the store. */
+/**
+ * Every channel with its rules in plain words, how it is connected and how it does, and every kind that can be
+ * connected. Secrets stay in the store.
+ */
 export function channelsView(house: House) {
   const zone = houseZone(house);
   const channels = channelsOf(house, house.db);

@@ -50,7 +50,8 @@ export interface Connected {
 }
 
 /**
- * Connects a channel of a kind, or one that is there anew: the credentials are tried before they are kept. The error names the
+ * Connects a channel of a kind, or one that is there anew: the credentials are tried before they are kept. The error
+ * names the
  * field or says what the channel said.
  */
 export async function connectChannel(
@@ -171,7 +172,9 @@ function freshChannelId(tx: Tx, kind: string): ChannelId {
   }
 }
 
-/** Takes a channel off: nothing goes there any more. Its listings and its history stay, and it can be connected again. */
+/**
+ * Takes a channel off: nothing goes there any more. Its listings and its history stay, and it can be connected again.
+ */
 export function disconnectChannel(house: House, id: string): Result<null, string> {
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);

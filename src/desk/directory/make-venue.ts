@@ -18,7 +18,10 @@ function withZone(house: House, input: unknown): unknown {
   return found.zone === null ? input : { ...open.data, zone: found.zone, point: only && !more ? only.point : null };
 }
 
-/** Makes a venue (or finds the one of that name and town), with its room. An empty zone is that of its town. The error names fields. */
+/**
+ * Makes a venue (or finds the one of that name and town), with its room. An empty zone is that of its town. The error
+ * names fields.
+ */
 export function makeVenue(
   house: House,
   input: unknown,

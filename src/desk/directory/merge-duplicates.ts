@@ -10,7 +10,8 @@ import { allVenues, mergeVenues } from '@/store/venues';
 import type { Sort } from './directory-view';
 
 /**
- * Makes one entry of two: every event that used `from` uses `into`, as a revision of its own with the reason. All of it or
+ * Makes one entry of two: every event that used `from` uses `into`, as a revision of its own with the reason. All of it
+ * or
  * nothing. Gives how many events changed.
  */
 export function mergeDuplicates(

@@ -23,7 +23,9 @@ function errorsOf(error: z.ZodError): FieldErrors {
   return Object.fromEntries(error.issues.map((issue) => [issue.path.join('.'), issueWords(issue)]));
 }
 
-/** Saves a venue with its rooms and set-ups. A room that no event uses any more may be left out; one that is used stays. */
+/**
+ * Saves a venue with its rooms and set-ups. A room that no event uses any more may be left out; one that is used stays.
+ */
 export function saveVenue(house: House, id: string, input: unknown): Result<Venue, FieldErrors> {
   const parsed = venueEditSchema.safeParse(input);
   if (!parsed.success) return fail(errorsOf(parsed.error));

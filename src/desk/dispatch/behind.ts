@@ -4,7 +4,8 @@ import type { Tx } from '@/store/database';
 import { errandsWhere, openStates } from '@/store/errands';
 
 /**
- * What goes behind an errand that runs or was handed over: what it does not say. `null`: nothing; one that only waits says by itself
+ * What goes behind an errand that runs or was handed over: what it does not say. `null`: nothing; one that only waits
+ * says by itself
  * what the record says then.
  */
 export function goesBehind(tx: Tx, { listing, next }: BusyListing): PlannedErrand | null {

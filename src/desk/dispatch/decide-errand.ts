@@ -5,9 +5,12 @@ import { decideErrands, errandById, wakeErrands } from '@/store/errands';
 import { giveUpPendingOutcome, listingById, putPendingOutcome } from '@/store/listings';
 
 /**
- * A person's word on an errand that was refused or waits: try it again now, let it go without the link that it waits for, or
- * drop it. What waits for a dropped errand's link goes on waiting, and says so. Nothing is stuck with a channel that was taken off:
- * there, what was handed over or is in doubt can be dropped too, and is looked for when the channel comes back. Gives the number
+ * A person's word on an errand that was refused or waits: try it again now, let it go without the link that it waits
+ * for, or
+ * drop it. What waits for a dropped errand's link goes on waiting, and says so. Nothing is stuck with a channel that
+ * was taken off:
+ * there, what was handed over or is in doubt can be dropped too, and is looked for when the channel comes back. Gives
+ * the number
  * changed.
  */
 export function decideErrand(house: House, errandId: number, verdict: 'again' | 'drop' | 'without'): number {

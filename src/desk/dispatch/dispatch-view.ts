@@ -94,7 +94,9 @@ export function dispatchView(house: House, id: DispatchId): DispatchView | null 
   };
 }
 
-/** What waits or was refused can be dropped; what was handed over, where nobody can be asked for its answer any more. */
+/**
+ * What waits or was refused can be dropped; what was handed over, where nobody can be asked for its answer any more.
+ */
 function canDrop({ state, channel }: Errand, channels: readonly Channel[]): boolean {
   const off = channels.find((candidate) => candidate.row.id === channel)?.row.connected !== true;
   return state === 'waiting' || state === 'refused' || (state === 'lodged' && off);

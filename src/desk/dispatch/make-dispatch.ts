@@ -39,7 +39,10 @@ export interface PickedWay {
 
 /** What became of a dispatch. */
 export interface Made {
-  /** Where it is watched: the one made, or the one that what was asked for goes out with already; `null`: nothing goes out. */
+  /**
+   * Where it is watched: the one made, or the one that what was asked for goes out with already; `null`: nothing goes
+   * out.
+   */
   dispatchId: DispatchId | null;
   errands: number;
   /** Listings asked for of which an errand is under way: what they are to say goes with it, or behind it. */

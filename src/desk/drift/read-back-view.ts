@@ -49,7 +49,10 @@ function asksOf({ comparison, state, findings }: SurveyedListing): boolean {
   );
 }
 
-/** Of records, the listings that ask a person, with the decision at hand; the refused ones too. One query for however many. */
+/**
+ * Of records, the listings that ask a person, with the decision at hand; the refused ones too. One query for however
+ * many.
+ */
 export function asksFor(house: House, records: readonly SurveyedRecord[]): ReadBackListing[] {
   const ids = records.map((record) => record.record.id);
   const refused = groupBy(

@@ -8,7 +8,8 @@ import { listingById, takeTwinForOurs } from '@/store/listings';
 import { recordAt } from '@/store/records';
 
 /**
- * A listing stands in two places on a channel, since an answer was lost: takes the one of them down that the channel knows as
+ * A listing stands in two places on a channel, since an answer was lost: takes the one of them down that the channel
+ * knows as
  * `place`. Where that is the one that was held for ours, the other is ours from now on. Gives the dispatch.
  */
 export function takeTwinDown(

@@ -32,7 +32,9 @@ const types: Record<ExportFormat, string> = {
   json: 'application/json; charset=utf-8',
 };
 
-/** Writes records in one of the open formats, in the order of `ids`. Ids of records that are not there are passed over. */
+/**
+ * Writes records in one of the open formats, in the order of `ids`. Ids of records that are not there are passed over.
+ */
 export function exportEvents(house: House, ids: readonly RecordId[], format: ExportFormat): ExportedFile {
   const byId = new Map(surveyAll(house).map((record) => [record.record.id, record]));
   const chosen = ids.flatMap((id) => byId.get(id) ?? []);

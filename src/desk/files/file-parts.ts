@@ -7,7 +7,10 @@ import { fileLimits, type FilePart, type ReadContext } from '@/core/formats/impo
 /** Bytes of a table that are made text at a time. */
 const pieceBytes = 256 * 1024;
 
-/** The text of a file in pieces, by its mark of byte order, else UTF-8, else as older spreadsheets write it (windows-1252). */
+/**
+ * The text of a file in pieces, by its mark of byte order, else UTF-8, else as older spreadsheets write it
+ * (windows-1252).
+ */
 function textOf(bytes: Uint8Array): { encoding: string; pieces: () => Generator<string> } {
   const mark =
     bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : null;
@@ -24,7 +27,8 @@ function textOf(bytes: Uint8Array): { encoding: string; pieces: () => Generator<
 }
 
 /**
- * Reads a file of events, whichever of our formats it is in: by its name, else by how it begins. Rows and dates have limits over the
+ * Reads a file of events, whichever of our formats it is in: by its name, else by how it begins. Rows and dates have
+ * limits over the
  * whole file. `after`: the line behind which it is read, where a reading before came so far.
  */
 export function* fileParts(name: string, bytes: Uint8Array, context: ReadContext, after = 0): Generator<FilePart> {

@@ -22,8 +22,10 @@ function contextOf(house: House, zone: string | null, title?: string): ReadConte
 }
 
 /**
- * Takes the events of a text in (CSV, iCalendar or JSON), in one transaction. For texts that are known to be short; files of a
- * user's are read by `importFile`. `zone` is taken where neither a row nor its place says one. The error is for the user.
+ * Takes the events of a text in (CSV, iCalendar or JSON), in one transaction. For texts that are known to be short;
+ * files of a
+ * user's are read by `importFile`. `zone` is taken where neither a row nor its place says one. The error is for the
+ * user.
  */
 export function importEvents(
   house: House,
@@ -42,7 +44,10 @@ export function importEvents(
   return takeAll(house, fileParts(fileName, Buffer.from(text), contextOf(house, zone)), intake);
 }
 
-/** Reads pasted tour dates (CSV; needs `date`, `start`, `venue`) and makes each a date of the tour, with what the tour shares. */
+/**
+ * Reads pasted tour dates (CSV; needs `date`, `start`, `venue`) and makes each a date of the tour, with what the tour
+ * shares.
+ */
 export function importTourDates(
   house: House,
   tourId: string,
@@ -105,7 +110,8 @@ async function whenFree<T>(work: () => T, signal: AbortSignal): Promise<T | 0> {
 const sliceMs = 25;
 
 /**
- * Takes a user's file in. It is read in a process of its own; its events are made records in short transactions between which
+ * Takes a user's file in. It is read in a process of its own; its events are made records in short transactions between
+ * which
  * everything else goes on. Each row is taken in whole or not at all; what was taken in before a stop stays.
  */
 export async function importFile(

@@ -97,7 +97,8 @@ export class Intake {
   }
 
   /**
-   * Does steps in one transaction for as long as `more` says so; gives how many were done. Where one throws, all that the transaction
+   * Does steps in one transaction for as long as `more` says so; gives how many were done. Where one throws, all that
+   * the transaction
    * wrote is undone, and so is what the report says of it.
    */
   run(db: Db, steps: readonly Step[], more: () => boolean): number {
@@ -118,7 +119,10 @@ export class Intake {
     }
   }
 
-  /** Does steps as `run` does; one that cannot be done by a mistake of ours is told, and the rest goes on. What the database refuses is thrown. */
+  /**
+   * Does steps as `run` does; one that cannot be done by a mistake of ours is told, and the rest goes on. What the
+   * database refuses is thrown.
+   */
   runSafely(db: Db, steps: readonly Step[], more: () => boolean): number {
     try {
       return this.run(db, steps, more);
@@ -283,8 +287,10 @@ export class Intake {
 const fromOrigin = (writtenFrom: string) => `from:${writtenFrom}`;
 
 /**
- * The record that a row is already: the very one that this house wrote it from; one that was read from the same record of another
- * house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and place. A reference and
+ * The record that a row is already: the very one that this house wrote it from; one that was read from the same record
+ * of another
+ * house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and place. A
+ * reference and
  * a title alone are never enough: another house counts its events alike.
  */
 function knownAs(

@@ -44,7 +44,8 @@ export function fileJob(id: string): FileJob | null {
 }
 
 /**
- * Takes a file in from a stream and begins to read it. Nothing of it is kept in memory; one that is larger than any that is read
+ * Takes a file in from a stream and begins to read it. Nothing of it is kept in memory; one that is larger than any
+ * that is read
  * is refused as soon as that is known. The error is for the user, with the HTTP status that says the same.
  */
 export async function receiveFile(
@@ -67,7 +68,9 @@ export async function receiveFile(
   return ok(start(house, { id, name, path: at, bytes: received.value, zone: choice.zone, answers: [] }, actor));
 }
 
-/** Reads a file that is remembered once more, with what a person has answered since: rows that are in already are known. */
+/**
+ * Reads a file that is remembered once more, with what a person has answered since: rows that are in already are known.
+ */
 export function readAgain(
   house: House,
   id: string,
@@ -162,7 +165,10 @@ async function work(house: House, job: KeptJob, actor: string): Promise<void> {
   }
 }
 
-/** Writes a stream to a file, counting as it goes. What is too large is read to its end, so that the answer is heard, and kept nowhere. */
+/**
+ * Writes a stream to a file, counting as it goes. What is too large is read to its end, so that the answer is heard,
+ * and kept nowhere.
+ */
 async function spool(
   body: ReadableStream<Uint8Array>,
   at: string,

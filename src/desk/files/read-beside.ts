@@ -8,7 +8,10 @@ import { zoneName } from '@/core/base/scalars';
 import type { FilePart, ImportedEvent } from '@/core/formats/import-row';
 import type { Asked } from './reader';
 
-/** Limits of reading: heap in MB, milliseconds over one event and until the first, milliseconds of work over the whole file, and how often it is begun anew. */
+/**
+ * Limits of reading: heap in MB, milliseconds over one event and until the first, milliseconds of work over the whole
+ * file, and how often it is begun anew.
+ */
 interface ReadLimits {
   heapMb: number;
   stepMs: number;
@@ -77,8 +80,10 @@ const partSchema = z.discriminatedUnion('kind', [
 const entry = () => path.resolve(/* turbopackIgnore: true */ process.cwd(), 'src/desk/files/reader.ts');
 
 /**
- * Reads a file in a process of its own, with limits on memory and time, so that no file can hold up or bring down this one. An
- * event that takes longer than its share, or at which the process ends twice, is told and passed over. Ends early by `signal`.
+ * Reads a file in a process of its own, with limits on memory and time, so that no file can hold up or bring down this
+ * one. An
+ * event that takes longer than its share, or at which the process ends twice, is told and passed over. Ends early by
+ * `signal`.
  */
 export async function* readBeside(
   asked: Omit<Asked, 'after'>,

@@ -16,7 +16,10 @@ const askedSchema = z.object({
 });
 export type Asked = z.infer<typeof askedSchema>;
 
-/** Reads one file and writes what it gives, a piece a line as JSON, to standard output: as fast as it is taken from there. */
+/**
+ * Reads one file and writes what it gives, a piece a line as JSON, to standard output: as fast as it is taken from
+ * there.
+ */
 function main(): void {
   const { path, name, zone, after, venues, answers } = askedSchema.parse(JSON.parse(readFileSync(0, 'utf8')));
   const context = { zone, find: placeFinder(venues, new Map(answers)) };

@@ -22,7 +22,8 @@ const keyOf = (name: string) => name.trim().toLowerCase();
 const venueKey = (name: string, town: string) => `${keyOf(name)}|${keyOf(town)}`;
 
 /**
- * The directory while a file is taken in: looked up once, kept up with what the file makes, and looked up again only when
+ * The directory while a file is taken in: looked up once, kept up with what the file makes, and looked up again only
+ * when
  * somebody else has changed it meanwhile.
  */
 export class Shelves {

@@ -158,7 +158,8 @@ export interface TownChoice {
 const mostChoices = 12;
 
 /**
- * The towns that are called so, the largest first, each with its zone and coordinates. The country may be a name or a code; behind a
+ * The towns that are called so, the largest first, each with its zone and coordinates. The country may be a name or a
+ * code; behind a
  * comma the town may name its country or state (`Portland, OR`).
  */
 export function findTowns(town: string, country: string): TownChoice[] {
@@ -195,7 +196,10 @@ function stateOf(parts: readonly string[]): string | null {
   return parts.map((part) => part.trim()).find((part) => states.includes(part)) ?? null;
 }
 
-/** Where a town lies, or at least its country; asked where several of its name lie in different zones, told where none is known. Of several in one zone the zone is known and the place is not. */
+/**
+ * Where a town lies, or at least its country; asked where several of its name lie in different zones, told where none
+ * is known. Of several in one zone the zone is known and the place is not.
+ */
 export function townAnswer(town: string, country: string): PlaceAnswer {
   const found = town === '' ? [] : findTowns(town, country);
   const [first, second] = found;
@@ -226,8 +230,10 @@ export interface KnownVenue {
 }
 
 /**
- * Finds places first among the venues of the house (by name and town, by name alone where no town is said, or another venue of that
- * town), then among the towns of the world. `answers`: what a person said of towns of which there are several, by `town|country`.
+ * Finds places first among the venues of the house (by name and town, by name alone where no town is said, or another
+ * venue of that
+ * town), then among the towns of the world. `answers`: what a person said of towns of which there are several, by
+ * `town|country`.
  */
 export function placeFinder(
   venues: readonly KnownVenue[],

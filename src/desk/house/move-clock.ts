@@ -1,6 +1,8 @@
 import type { House } from '@/house/house';
 
-/** Asks the outside services to move the simulated clock on by `ms`, and follows it. Nothing happens on the real clock. */
+/**
+ * Asks the outside services to move the simulated clock on by `ms`, and follows it. Nothing happens on the real clock.
+ */
 export async function moveClock(house: House & { follow: () => Promise<boolean> }, ms: number): Promise<void> {
   const url = process.env.NUNTIAX_CLOCK;
   if (house.clock.kind === 'real' || !url) return;

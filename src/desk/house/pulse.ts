@@ -50,7 +50,9 @@ function silentChannels(house: House): { name: string; since: number }[] {
   });
 }
 
-/** The zone that times are shown in where no event says otherwise: set, or that of the first venue, or the machine's. */
+/**
+ * The zone that times are shown in where no event says otherwise: set, or that of the first venue, or the machine's.
+ */
 export function houseZone(house: House): string {
   if (process.env.NUNTIAX_ZONE) return process.env.NUNTIAX_ZONE;
   const [first] = allVenues(house.db).values();

@@ -1,6 +1,9 @@
 import { sqliteCode } from '@/store/database';
 
-/** Why the data folder took nothing, with the way out; `null` where the error is another. Nothing is half-written: a use-case is one transaction. */
+/**
+ * Why the data folder took nothing, with the way out; `null` where the error is another. Nothing is half-written: a
+ * use-case is one transaction.
+ */
 function refusalWords(error: unknown): string | null {
   const code = sqliteCode(error);
   if (code === null) return null;

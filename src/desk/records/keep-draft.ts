@@ -5,7 +5,10 @@ import { transaction } from '@/store/database';
 import { recordAt } from '@/store/records';
 import { saveRecord } from './save-record';
 
-/** Keeps an event a draft on a channel, or lets it be shown there: the record's next revision. Gives a word where that cannot be. */
+/**
+ * Keeps an event a draft on a channel, or lets it be shown there: the record's next revision. Gives a word where that
+ * cannot be.
+ */
 export function keepDraft(house: House, id: RecordId, channel: string, on: boolean, actor: string): string | null {
   return transaction(house.db, (tx) => {
     const record = recordAt(tx, id);

@@ -6,7 +6,10 @@ import { allArtists, mergedPeople } from '@/store/people';
 import { mergedPlaces } from '@/store/venues';
 import { saveRecord, type Saved } from './save-record';
 
-/** Saves an earlier revision's content as the newest one. Nothing is taken away: what stood between stays in the history. */
+/**
+ * Saves an earlier revision's content as the newest one. Nothing is taken away: what stood between stays in the
+ * history.
+ */
 export function restoreRevision(house: House, id: RecordId, number: number, base: number, actor: string): Saved {
   const old = recordAt(house.db, id, number);
   if (!old) return { kind: 'missing' };

@@ -27,7 +27,10 @@ export interface Season {
   mark: string;
 }
 
-/** So long is reckoned while somebody waits, in milliseconds; the rest is counted in the background, and stands as it was till then. */
+/**
+ * So long is reckoned while somebody waits, in milliseconds; the rest is counted in the background, and stands as it
+ * was till then.
+ */
 const waitMs = 300;
 
 /** A line as it was kept, by its text; `null`: there is none, or one of an earlier make. */
@@ -53,7 +56,10 @@ interface KnownSeason {
 
 const known = new WeakMap<House['db'], KnownSeason>();
 
-/** Every event, in the order of dates: what changed is read, and reckoned as far as the time allows; what did not is as it was. */
+/**
+ * Every event, in the order of dates: what changed is read, and reckoned as far as the time allows; what did not is as
+ * it was.
+ */
 export function season(house: House): Season {
   const now = house.clock.now();
   const { writes } = pulseRow(house.db);
@@ -143,7 +149,10 @@ function readInto(house: House, before: KnownSeason | null, now: number): Readin
 /** So many are reckoned on one ground. */
 const atOnce = 40;
 
-/** The lines that were touched, as they are now: reckoned while there is time; then those that are kept stand as they are, and of the others only what the record says. */
+/**
+ * The lines that were touched, as they are now: reckoned while there is time; then those that are kept stand as they
+ * are, and of the others only what the record says.
+ */
 function reckon(
   house: House,
   { lines, stale, touched }: Reading,

@@ -16,7 +16,10 @@ const inputSchema = z.object({
   on: z.boolean(),
 });
 
-/** Ticks a line of the sheet before a sale opens, with the name of who did, or takes the tick back. Only what the saved record says is ticked. */
+/**
+ * Ticks a line of the sheet before a sale opens, with the name of who did, or takes the tick back. Only what the saved
+ * record says is ticked.
+ */
 export function tickSheet(house: House, input: unknown, actor: string): Result<null, string> {
   const { recordId, line, value, on } = inputSchema.parse(input);
   return transaction(house.db, (tx) => {

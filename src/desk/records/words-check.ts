@@ -17,7 +17,10 @@ export interface WrongWord {
 
 const kept = new Map<string, { mark: string; found: WrongWord[] }>();
 
-/** Facts typed into the words of events to come that contradict the record or are stale; each event is looked at once a revision. */
+/**
+ * Facts typed into the words of events to come that contradict the record or are stale; each event is looked at once a
+ * revision.
+ */
 export function wrongWords(house: House): WrongWord[] {
   const now = house.clock.now();
   const context = surveyContext(house, []);

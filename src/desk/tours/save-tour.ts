@@ -24,7 +24,8 @@ interface StopChange {
 type Answer = Result<{ revision: number; stops: StopChange[] }, { message: string; field: string }[]>;
 
 /**
- * Saves what a tour's dates share. Every date takes over what changed, as a revision of its own, but for the facts that it
+ * Saves what a tour's dates share. Every date takes over what changed, as a revision of its own, but for the facts that
+ * it
  * has its own; all in one transaction. With `dry`, nothing is written and the same answer comes back.
  */
 export function saveTour(house: House, id: string, base: number, input: unknown, actor: string, dry: boolean): Answer {

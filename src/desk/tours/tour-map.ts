@@ -12,7 +12,10 @@ const margin: [[number, number], [number, number]] = [
 ];
 const topology = atlas as unknown as Topology<{ land: GeometryCollection }>;
 
-/** A tour drawn on the world (Natural Earth projection): what lies there, and the way between the points as the great circle. */
+/**
+ * A tour drawn on the world (Natural Earth projection): what lies there, and the way between the points as the great
+ * circle.
+ */
 export function tourMap(points: readonly Point[]): TourMap {
   const coordinates = points.map(({ lat, lon }): [number, number] => [lon, lat]);
   const around =

@@ -146,7 +146,10 @@ async function write(
   return { remote: now, written: changes, stood: there, edited: [], idle: false };
 }
 
-/** What stands there, in our own values where it is what we want: a picture that was seen there cannot be sent, ours can. */
+/**
+ * What stands there, in our own values where it is what we want: a picture that was seen there cannot be sent, ours
+ * can.
+ */
 function asWanted(stands: Shown, wanted: Shown): Shown {
   return Object.fromEntries(
     Object.entries(stands).map(([key, value]) => [
@@ -219,7 +222,10 @@ async function wentFrom({ house, context, changes, op }: Work, client: ChannelCl
 /** Where nothing stands. */
 export const nowhere: Remote = { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null };
 
-/** What goes with a write. The key is made of listing, operation, content and the number of attempts whose outcome is known: what was lost is asked again under the same key, what was refused or done is never. */
+/**
+ * What goes with a write. The key is made of listing, operation, content and the number of attempts whose outcome is
+ * known: what was lost is asked again under the same key, what was refused or done is never.
+ */
 async function sending({ house, errand, context }: Work, changes: readonly Change[], op: Operation): Promise<Sending> {
   const pictures = [];
   for (const { after } of changes) {

@@ -21,8 +21,10 @@ const askEveryMs = 30_000;
 const soonestLookMs = 15_000;
 
 /**
- * Takes a claimed errand to its end: walks the line on the record as it is now, then carries out what is to be done, and
- * settles it. Never throws for what happens outside; the receipt says it. What the database itself refuses is thrown: the
+ * Takes a claimed errand to its end: walks the line on the record as it is now, then carries out what is to be done,
+ * and
+ * settles it. Never throws for what happens outside; the receipt says it. What the database itself refuses is thrown:
+ * the
  * claim then stands until it is freed, and what was placed meanwhile is a doubt of the listing's.
  */
 export async function runErrand(house: House, errand: Errand): Promise<void> {
@@ -123,7 +125,10 @@ function onceOnly(rows: readonly OperationRow[], op: Operation, effects: readonl
   return op === 'place' || effects.length > 0 || (rows.find((row) => row.op === op)?.tells ?? 'nobody') !== 'nobody';
 }
 
-/** The way out of an errand: asked before each thing that leaves. What would do harm twice is kept in mind before it is begun. */
+/**
+ * The way out of an errand: asked before each thing that leaves. What would do harm twice is kept in mind before it is
+ * begun.
+ */
 function wayFor(work: Work, attempt: Attempt): Going {
   const { house, errand, context, op, changes } = work;
   const { id: listing, recordId: record } = context.listing;

@@ -34,7 +34,8 @@ export interface Ending {
 }
 
 /**
- * The one place where an errand is settled. Who lost the lease changes nothing any more: what it did is a receipt, and somebody
+ * The one place where an errand is settled. Who lost the lease changes nothing any more: what it did is a receipt, and
+ * somebody
  * looks. However it settles, the line is walked again: what stands beyond the record by now is taken back.
  */
 export function settle(house: House, errand: Errand, { to, receipts = [], read = false, also }: Ending): void {
@@ -157,7 +158,10 @@ export function wasTried({ tries, lastError }: Errand): boolean {
   return tries > 1 || lastError?.kind === 'unknown-outcome';
 }
 
-/** How a try ends that failed: it is tried again, or a person decides. `nothingCame`: nothing of a first writing can stand there. */
+/**
+ * How a try ends that failed: it is tried again, or a person decides. `nothingCame`: nothing of a first writing can
+ * stand there.
+ */
 export function endingOfFailure(house: House, errand: Errand, error: OutsideError, nothingCame: boolean): Ending {
   const now = house.monotonic();
   const cure = cureFor(error.kind, errand.tries, now);
@@ -172,7 +176,8 @@ export function endingOfFailure(house: House, errand: Errand, error: OutsideErro
   }
   const row = channelById(house, errand.channel)?.row;
   const { failures } = row === undefined ? calmAccount : house.outside.state(accountOf(row));
-  // The account waits, not this errand: the first answer wakes all of its queue. Of each knock in vain, only the first is for the book.
+  // The account waits, not this errand: the first answer wakes all of its queue. Of each knock in vain, only the first
+  // is for the book.
   const known = errandById(house.db, errand.id)?.lastError?.message === error.message && failures > 1;
   const nextTryAt = cure.kind === 'again' ? cure.at : now;
   // A write whose answer was lost may have been carried out: what follows asks first.

@@ -38,8 +38,10 @@ const drop = (why: string): Decision => ({ do: 'drop', why });
 const nothing = (why: string): Decision => ({ do: 'nothing', why });
 
 /**
- * Walks the line again for an errand that was claimed: the record as it is *now*, the same gates as the plan. The record is
- * never gone beyond: where it says less by now, less is done; where it says something else, that is sent, if who saved it
+ * Walks the line again for an errand that was claimed: the record as it is *now*, the same gates as the plan. The
+ * record is
+ * never gone beyond: where it says less by now, less is done; where it says something else, that is sent, if who saved
+ * it
  * may send.
  */
 export function walk(house: House, errand: Errand): Decision {
@@ -84,7 +86,10 @@ function whyNotDown({ listing, surveyed: { down } }: ListingContext): Decision |
   return listing.gone ? nothing('it is not there any more') : null;
 }
 
-/** A step that a channel may refuse goes first: until it is answered, and while nobody has decided on what is locked, the event's others wait. What only takes something out of sight waits for nothing. */
+/**
+ * A step that a channel may refuse goes first: until it is answered, and while nobody has decided on what is locked,
+ * the event's others wait. What only takes something out of sight waits for nothing.
+ */
 function waitsForLock(house: House, errand: Errand, listing: SurveyedListing): Decision | null {
   if (errand.way !== null || errand.narrows || listing.down !== null || narrowing(listing) !== null) return null;
   const undecided = listing.findings.some((finding) => finding.code === 'lock-undecided');
@@ -102,7 +107,10 @@ function whyNotShown(errand: Errand, { surveyed, listing }: ListingContext): Dec
   return listing.gone && errand.op !== 'place' ? ask('gone', 'it is not on the channel any more') : null;
 }
 
-/** What an errand wishes for, by what the record says now: what takes something back, what goes over something, a way that was picked, or what is plain. */
+/**
+ * What an errand wishes for, by what the record says now: what takes something back, what goes over something, a way
+ * that was picked, or what is plain.
+ */
 function wishOf(errand: Errand, listing: SurveyedListing): { op: Operation; changes: readonly Change[] } {
   if (errand.narrows) {
     const back = narrowing(listing);
@@ -141,7 +149,9 @@ function nothingToSend(errand: Errand, { comparison, steps }: SurveyedListing): 
   return nothing('the channel shows it already, or it was sent already');
 }
 
-/** Whether something else is wished for now than the person saw when saying yes. What was awaited then may be known now. */
+/**
+ * Whether something else is wished for now than the person saw when saying yes. What was awaited then may be known now.
+ */
 function differs({ changes }: Errand, wished: readonly Change[]): boolean {
   const seen = changes.filter((change) => change.after?.kind !== 'awaited');
   const awaited = new Set(changes.filter((change) => change.after?.kind === 'awaited').map((change) => change.key));

@@ -58,7 +58,9 @@ interface ChannelCardProps {
   ) => Promise<{ ok: true; value: null } | { ok: false; error: Record<string, string> }>;
 }
 
-/** One channel: how it is connected, its habits in plain words, the limits of its fields, and what can be done there. */
+/**
+ * One channel: how it is connected, its habits in plain words, the limits of its fields, and what can be done there.
+ */
 export function ChannelCard({
   channel,
   connect,

@@ -20,7 +20,10 @@ let readDate: typeof typedDate | null = null;
 /** What reads a day as people write one is fetched when the first of these fields is entered. */
 const reading = async () => (readDate ??= (await import('@/core/dates/paste-dates')).typedDate);
 
-/** A day, typed in whichever way people write one or picked from the calendar; what is no day is said when one leaves the field. */
+/**
+ * A day, typed in whichever way people write one or picked from the calendar; what is no day is said when one leaves
+ * the field.
+ */
 export const DateField = memo(function DateField({ value, onDate, onClear, error, ...rest }: DateFieldProps) {
   const today = useToday();
   const field = useRef<HTMLInputElement>(null);

@@ -48,7 +48,10 @@ const nothingWords = {
 
 const shownAtFirst = 40;
 
-/** What is to be sent: by event, before and after by field. Take out what should wait, pick a way where something is locked, then send the rest. */
+/**
+ * What is to be sent: by event, before and after by field. Take out what should wait, pick a way where something is
+ * locked, then send the rest.
+ */
 export function ToSendList({
   events,
   year,
@@ -149,7 +152,8 @@ export function ToSendList({
     const { [listing]: _before, ...rest } = ways;
     setWays(item === null ? rest : { ...rest, [listing]: item });
   };
-  // What has a moment of its own is on top, the nearest first; an event of which nothing else is to say is not said twice.
+  // What has a moment of its own is on top, the nearest first; an event of which nothing else is to say is not said
+  // twice.
   const moments = events
     .flatMap((event) => event.errands.filter((errand) => errand.ownMoment).map((errand) => ({ event, errand })))
     .sort((a, b) => (a.errand.notBefore ?? 0) - (b.errand.notBefore ?? 0));
@@ -336,7 +340,10 @@ function flipped(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
   return next;
 }
 
-/** Whether an errand is chosen before anybody chose: what waits for a moment and what tells everybody goes only when asked for. */
+/**
+ * Whether an errand is chosen before anybody chose: what waits for a moment and what tells everybody goes only when
+ * asked for.
+ */
 function tickedFirst({ notBefore, tells, op }: ErrandToSend): boolean {
   return (
     notBefore === null && !((op === 'place' || op === 'correct') && (tells === 'followers' || tells === 'subscribers'))

@@ -48,7 +48,10 @@ const undoWords = (undo: Undo) =>
       ? ' It cannot be taken back.'
       : ` It can be taken back in part: ${undo.stays}`;
 
-/** What is locked on a channel, why, and the ways through: each with what it does, whom it tells and what it leaves wrong. Nothing is picked beforehand. */
+/**
+ * What is locked on a channel, why, and the ways through: each with what it does, whom it tells and what it leaves
+ * wrong. Nothing is picked beforehand.
+ */
 export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked, onPick }: WayPickerProps) {
   const way = ways.find((way) => way.id === picked?.way);
   const put = (part: Partial<Picked>) =>

@@ -14,7 +14,10 @@ type Decide = (
   fields: { key: string; seen: ShownValue | null }[],
 ) => Promise<Answer>;
 
-/** The ways out of a drift: ours again, theirs into the record, theirs on this channel alone, letting a deleted listing go, and taking a second one down. */
+/**
+ * The ways out of a drift: ours again, theirs into the record, theirs on this channel alone, letting a deleted listing
+ * go, and taking a second one down.
+ */
 export interface Decisions {
   ours: Decide;
   theirs: Decide;

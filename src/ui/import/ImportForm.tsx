@@ -19,7 +19,10 @@ interface ImportFormProps {
   mostBytes: number;
 }
 
-/** Reads a file of events: whole rows become records, broken ones are listed by line, and what no rule may guess is asked. */
+/**
+ * Reads a file of events: whole rows become records, broken ones are listed by line, and what no rule may guess is
+ * asked.
+ */
 export function ImportForm({ jobs, needed, others, mostBytes }: ImportFormProps) {
   const zones = useMemo(() => zoneNames(), []);
   const [zone, setZone] = useState<string | null>(null);
@@ -181,7 +184,10 @@ function askWords(town: string, country: string, several: boolean): string {
   return several ? `Which ${place}?` : `${place} is not among the towns that are known: in which zone is it?`;
 }
 
-/** What the file does not say and no rule may guess: the zone of towns of which there are several, or that are not known. */
+/**
+ * What the file does not say and no rule may guess: the zone of towns of which there are several, or that are not
+ * known.
+ */
 function Questions({
   report,
   zones,

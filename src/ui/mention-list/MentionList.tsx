@@ -14,7 +14,10 @@ interface MentionListProps {
   onTurn: (mention: Mention) => void;
 }
 
-/** Typed facts that are wrong, were right once, or will not follow; each with what the record says and one press to its token. */
+/**
+ * Typed facts that are wrong, were right once, or will not follow; each with what the record says and one press to its
+ * token.
+ */
 export function MentionList({ mentions, onTurn }: MentionListProps) {
   // What is wrong comes first; of what is merely typed, only what a token would stand for is worth a line.
   const shown = [

@@ -25,7 +25,10 @@ interface ByHandProps {
   onClose: () => void;
 }
 
-/** Words one field of one channel by hand. What the record says there is remembered, so that a later move beneath it is seen. */
+/**
+ * Words one field of one channel by hand. What the record says there is remembered, so that a later move beneath it is
+ * seen.
+ */
 export function ByHand({ listing, field, rules, override, context, onOverride, onClose }: ByHandProps) {
   const row = rules.rows.find((row) => row.field === field);
   const rich = row?.kind === 'rich';

@@ -41,7 +41,9 @@ interface CropFrameProps {
   label: string;
 }
 
-/** A window of a picture. An SVG view box takes it in the source's own pixels: no second reckoning that could differ. */
+/**
+ * A window of a picture. An SVG view box takes it in the source's own pixels: no second reckoning that could differ.
+ */
 export function CropFrame({ picture, window: crop, ratio, label }: CropFrameProps) {
   return (
     <svg

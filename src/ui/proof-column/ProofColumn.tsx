@@ -145,7 +145,10 @@ export const ProofColumn = memo(function ProofColumn({
 /** How many channels without use are listed each by itself. */
 const fewApart = 3;
 
-/** Channels where nothing stands or is wanted because such an event, or its sale, is not for them; none where they are few. */
+/**
+ * Channels where nothing stands or is wanted because such an event, or its sale, is not for them; none where they are
+ * few.
+ */
 function withoutUse(listings: readonly SurveyedListing[]): ReadonlySet<string> {
   const idle = (listing: SurveyedListing) =>
     listing.standing === null && (listing.down === 'no use' || listing.down === 'no outlet');

@@ -3,7 +3,8 @@ import { useSyncExternalStore } from 'react';
 const never = () => () => {};
 
 /**
- * Whether the screen can be worked with: not while it is only drawn, as the server sent it, and would lose what is typed.
+ * Whether the screen can be worked with: not while it is only drawn, as the server sent it, and would lose what is
+ * typed.
  * Until then its forms stand `inert`.
  */
 export function useReady(): boolean {

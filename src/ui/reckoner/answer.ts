@@ -8,7 +8,10 @@ import { findMentions } from '@/core/words/mentions';
 export type Question =
   { kind: 'survey'; input: SurveyInput } | { kind: 'mentions'; text: string; context: MentionContext };
 
-/** A listing as it is sent: what is known of it already stays where it is known, and its rules can be had on either side. */
+/**
+ * A listing as it is sent: what is known of it already stays where it is known, and its rules can be had on either
+ * side.
+ */
 type SentListing = Omit<SurveyedListing, 'state' | 'rules'>;
 
 /** A piece of an answer, small enough to be read between two frames. `passed over`: something newer was asked. */

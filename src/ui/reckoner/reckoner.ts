@@ -1,3 +1,4 @@
+import { zoneSource } from '#zone-source';
 import { channelOf } from '@/channels/channels';
 import type { Survey } from '@/channels/survey';
 import type { SurveyInput } from '@/channels/survey-shapes';
@@ -7,9 +8,13 @@ import { ends } from './pieces';
 import type { Piece, Question } from './answer';
 import type { Asked, Told } from './reckoner.worker';
 
-/** The worker of this window, with who waits for what; `null`: it could not be had, and the window reckons by itself. */
+/**
+ * The worker of this window, with who waits for what; `null`: it could not be had, and the window reckons by itself.
+ */
 let worker: Worker | null | undefined;
 let count = 0;
+/** Zones that the worker knows: it has a memory of its own. */
+const toldZones = new Set<string>();
 const waiting = new Map<number, { question: Question; pieces: Piece[]; done: (pieces: Piece[]) => void }>();
 
 function theWorker(): Worker | null {
@@ -47,7 +52,9 @@ function ask(question: Question): Promise<Piece[]> {
   return new Promise((done) => {
     const id = (count += 1);
     waiting.set(id, { question, pieces: [], done });
-    asked.postMessage({ id, question } satisfies Asked);
+    const zones = [...zoneSource.given()].filter(([name]) => !toldZones.has(name));
+    for (const [name] of zones) toldZones.add(name);
+    asked.postMessage({ id, question, zones } satisfies Asked);
   });
 }
 

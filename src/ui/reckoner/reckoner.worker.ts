@@ -1,9 +1,12 @@
+import { zoneSource } from '#zone-source';
+import type { ZoneClock } from '@/core/base/zone-source/zone-source';
 import { answer, type Piece, type Question } from './answer';
 
-/** A question with its number, and a piece of its answer. */
+/** A question with its number, with the clocks of zones that were not told before; and a piece of its answer. */
 export interface Asked {
   id: number;
   question: Question;
+  zones: readonly (readonly [name: string, clock: ZoneClock])[];
 }
 export interface Told {
   id: number;
@@ -16,6 +19,7 @@ const tell = (told: Told) => self.postMessage(told);
 
 self.addEventListener('message', ({ data }: MessageEvent<Asked>) => {
   const { kind } = data.question;
+  zoneSource.give(new Map(data.zones));
   const before = newest.get(kind);
   if (before) tell({ id: before.id, piece: { kind: 'passed over' } });
   newest.set(kind, data);

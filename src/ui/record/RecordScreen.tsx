@@ -1,6 +1,6 @@
 'use client';
 
-import { useDocumentTitle, useHotkeys } from '@mantine/hooks';
+import { useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { replacedFacts, settleCarried } from '@/core/record/copy-record';
@@ -60,7 +60,9 @@ const sections = [
 
 type Conflict = Extract<SaveAnswer, { kind: 'merge' }>;
 
-/** Graphemes that the head of the screen shows of a text: one far too long would take the browser seconds to lay out. */
+/**
+ * Graphemes that the head of the screen shows of a text: one far too long would take the browser seconds to lay out.
+ */
 const mostHeading = 240;
 
 const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };
@@ -146,7 +148,6 @@ export function RecordScreen({
   // From every field, the full text among them.
   useHotkeys([['mod+S', () => void submit('stay')]], [], true);
   const heading = draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading);
-  useDocumentTitle(`${heading} · Nuntiax`);
 
   const first = nextOf(survey.facts.performances, context.now);
   const newer = context.revision > state.base.revision && conflict === null;

@@ -36,7 +36,10 @@ export interface RecordScreenProps {
     noteSold: NoteSold;
     tick: Tick;
     trial: TryPurchase;
-    /** Says yes to posts and letters that have a moment of their own: each goes at that moment. Gives a word where that cannot be. */
+    /**
+     * Says yes to posts and letters that have a moment of their own: each goes at that moment. Gives a word where that
+     * cannot be.
+     */
     sayYes: (listings: string[]) => Promise<string | null>;
     copy: () => Promise<string | null>;
     makeTour: (name: string) => Promise<string | null>;

@@ -37,7 +37,8 @@ function keptDraft(id: string | null): Kept | null {
 
 /**
  * Keeps the draft in the browser while it differs from what was saved: a moment after each change, and when one leaves.
- * What was kept is taken up again when the screen opens. Gives back what forgets it, with whatever was about to be kept.
+ * What was kept is taken up again when the screen opens. Gives back what forgets it, with whatever was about to be
+ * kept.
  */
 export function useKept(
   id: string | null,

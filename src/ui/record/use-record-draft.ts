@@ -41,7 +41,9 @@ export interface DraftState {
   readNow: () => ReturnType<typeof readDraft>;
   /** What every channel would show of the draft as it stands. */
   survey: Survey;
-  /** The same for the form's own sections: it trails by a frame, so that no key waits for fields that it does not touch. */
+  /**
+   * The same for the form's own sections: it trails by a frame, so that no key waits for fields that it does not touch.
+   */
   trailing: Survey;
   /** The sums of one performance's house. */
   houseOn: (performanceId: string) => House;
@@ -65,7 +67,8 @@ const draftOf = (content: RecordContent, revision: number): RecordDraft =>
 
 /**
  * The draft of a record: kept in the browser as one types, read by the same core code as on the server, and
- * surveyed for every channel. Where there is much to survey, that trails the typing by a frame, so that no key waits for it.
+ * surveyed for every channel. Where there is much to survey, that trails the typing by a frame, so that no key waits
+ * for it.
  */
 export function useRecordDraft(context: RecordContext): DraftState {
   const [base, setBase] = useState({ revision: context.revision, content: context.content });
@@ -89,7 +92,8 @@ export function useRecordDraft(context: RecordContext): DraftState {
     [context.organisers, moreOrganisers],
   );
   const sold = useMemo(() => soldSoFar(context.sales), [context.sales]);
-  // Once a new record is saved, its draft is kept as that of the saved one, whose screen takes up what was typed meanwhile.
+  // Once a new record is saved, its draft is kept as that of the saved one, whose screen takes up what was typed
+  // meanwhile.
   const [keptAs, setKeptAs] = useState(context.id);
   const baseDraft = useMemo(() => draftOf(base.content, base.revision), [base]);
   const forget = useKept(
@@ -203,7 +207,9 @@ export function useRecordDraft(context: RecordContext): DraftState {
   };
 }
 
-/** State that can be read between two drawings too: whoever saves by key does not wait for the last letter to be drawn. */
+/**
+ * State that can be read between two drawings too: whoever saves by key does not wait for the last letter to be drawn.
+ */
 function useLatest<T>(first: () => T): [T, (next: T) => void, () => T] {
   const [drawn, draw] = useState(first);
   const held = useRef(drawn);

@@ -2,7 +2,10 @@ import { useMemo } from 'react';
 import type { RecordDraft } from '@/core/record/draft';
 import type { DraftState } from './use-record-draft';
 
-/** What each section calls with its changed part: the same functions at every render, so that only what changed is drawn. */
+/**
+ * What each section calls with its changed part: the same functions at every render, so that only what changed is
+ * drawn.
+ */
 export function useSectionSetters(change: DraftState['change']) {
   return useMemo(
     () => ({

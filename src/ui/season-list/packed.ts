@@ -3,7 +3,8 @@ import { standings } from '@/core/listing/standing';
 import type { ListedEvent } from '@/views/season';
 
 /*
- * Ten thousand lines as objects cost a page more to write and to read than to reckon: they go over as one text, each line a list,
+ * Ten thousand lines as objects cost a page more to write and to read than to reckon: they go over as one text, each
+ * line a list,
  * standings and precision by their place in the lists of names.
  */
 

@@ -3,12 +3,17 @@
 import { useEffect, useState } from 'react';
 import classes from './LongPaste.module.css';
 
-/** Characters that a field takes in one paste: far more than any holds, far fewer than hold up a browser that lays them out. */
+/**
+ * Characters that a field takes in one paste: far more than any holds, far fewer than hold up a browser that lays them
+ * out.
+ */
 const most = { INPUT: 20_000, TEXTAREA: 100_000 } as const;
 
 const isBounded = (tag: string): tag is keyof typeof most => tag in most;
 
-/** Keeps a paste that is far too long out of every plain field, and says so until the next thing is typed or pressed. */
+/**
+ * Keeps a paste that is far too long out of every plain field, and says so until the next thing is typed or pressed.
+ */
 export function LongPaste() {
   const [said, setSaid] = useState<string | null>(null);
   useEffect(() => {

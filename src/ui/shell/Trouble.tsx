@@ -11,7 +11,10 @@ const troubleWords: Record<NonNullable<Pulse['trouble']>, string> = {
   failing: 'The queue fails by a mistake of our own, and is tried again by itself. The log says where.',
 };
 
-/** The house's trouble, on every screen: what keeps it from working, who does not answer, and what stands in public against its record. */
+/**
+ * The house's trouble, on every screen: what keeps it from working, who does not answer, and what stands in public
+ * against its record.
+ */
 export function Trouble({ pulse: { trouble, silent, beyond, zone } }: { pulse: Pulse }) {
   if (trouble === null && silent.length === 0 && beyond === 0) return null;
   return (

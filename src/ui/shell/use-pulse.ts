@@ -30,7 +30,10 @@ const shape = {
   mark: 'string',
 } as const satisfies Record<keyof Pulse, string>;
 
-/** True for a pulse of this application's own; an answer of another shape (a stop page, another version) is passed over. Not by a schema: it stands on every page. */
+/**
+ * True for a pulse of this application's own; an answer of another shape (a stop page, another version) is passed over.
+ * Not by a schema: it stands on every page.
+ */
 export function isPulse(said: unknown): said is Pulse {
   return (
     said !== null &&
@@ -59,7 +62,8 @@ export function usePulse(first: Pulse): Pulse {
       const read: unknown = answer?.ok ? await answer.json().catch(() => null) : null;
       if (!isPulse(read)) return;
       setPulse(read);
-      // A screen that was asked to look again and still shows the house as it was is asked once more: its request may have been lost.
+      // A screen that was asked to look again and still shows the house as it was is asked once more: its request may
+      // have been lost.
       const overdue = read.mark !== first.mark && Date.now() - askedAt > overdueMs;
       if (read.mark === mark && !overdue) return;
       mark = read.mark;

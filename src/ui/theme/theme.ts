@@ -13,7 +13,9 @@ import {
 } from '@mantine/core';
 import fields from './fields.module.css';
 
-/** How a component looks, held to its own type; by type alone, so that a page brings only the components that it shows. */
+/**
+ * How a component looks, held to its own type; by type alone, so that a page brings only the components that it shows.
+ */
 const look = <F extends FactoryPayload>(component: ExtendComponent<F>) => component;
 
 /** Mantine in our own face: faces, colours from the variables, underlined fields, no rounded corners. */

@@ -36,7 +36,10 @@ function spread<T>(
   });
 }
 
-/** A tour on the world: outlines that ship with the application, the stops in order, and the way between them as the great circle. */
+/**
+ * A tour on the world: outlines that ship with the application, the stops in order, and the way between them as the
+ * great circle.
+ */
 export function WorldMap({ stops, map, chosen, onChoose }: WorldMapProps) {
   const placed = useMemo(() => spread(stops.map((stop, i) => ({ stop, at: map.at[i] ?? null }))), [stops, map]);
   return (

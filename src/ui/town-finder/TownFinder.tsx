@@ -33,7 +33,9 @@ type Told =
 
 const pauseMs = 500;
 
-/** Zone and coordinates follow from a town and its country; of several towns of a name one is asked, and none is told. */
+/**
+ * Zone and coordinates follow from a town and its country; of several towns of a name one is asked, and none is told.
+ */
 export function TownFinder({ town, country, onFound }: TownFinderProps) {
   const key = `${town.trim()}|${country.trim()}`;
   const [first] = useState(key);

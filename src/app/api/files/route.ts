@@ -12,7 +12,10 @@ export function GET() {
   return Response.json(fileJobs());
 }
 
-/** Takes a file of events in: the body is the file, as it is; `name` its name, `zone` the zone of rows whose place does not tell it. */
+/**
+ * Takes a file of events in: the body is the file, as it is; `name` its name, `zone` the zone of rows whose place does
+ * not tell it.
+ */
 export async function POST(request: Request) {
   const site = request.headers.get('sec-fetch-site');
   if (site !== null && site !== 'same-origin')

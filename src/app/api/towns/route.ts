@@ -10,7 +10,9 @@ const askedSchema = z.object({
   country: z.string().max(300).default(''),
 });
 
-/** The towns that are called so, each with its zone and coordinates; and the zone, where all that it may be lie in one. */
+/**
+ * The towns that are called so, each with its zone and coordinates; and the zone, where all that it may be lie in one.
+ */
 export function GET(request: Request) {
   const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.success)

@@ -6,7 +6,8 @@ export type PackedZones = Readonly<Record<string, string>>;
 const radix = 36;
 
 /**
- * A zone's clock as a short text, `0 LMT,-60 IST|0101|-hj2k 9x …`: its offsets with their names, which of them follow each other,
+ * A zone's clock as a short text, `0 LMT,-60 IST|0101|-hj2k 9x …`: its offsets with their names, which of them follow
+ * each other,
  * and the seconds from each change to the next (base 36).
  */
 export function packClock({ untils, offsets, abbrs }: ZoneClock): string {

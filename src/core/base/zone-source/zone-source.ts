@@ -1,5 +1,6 @@
 /**
- * A zone's clock: up to `untils[i]` (milliseconds since 1970, from the one before) local time is `offsets[i]` minutes behind UTC
+ * A zone's clock: up to `untils[i]` (milliseconds since 1970, from the one before) local time is `offsets[i]` minutes
+ * behind UTC
  * and called `abbrs[i]`. The last one has no end (`null` or infinite).
  */
 export interface ZoneClock {
@@ -17,4 +18,6 @@ export interface ZoneSource {
   readonly version: string;
   /** Takes clocks in, and the names of all there are. */
   give(clocks: ReadonlyMap<string, ZoneClock>, names?: readonly string[]): void;
+  /** The clocks that were given. */
+  given(): ReadonlyMap<string, ZoneClock>;
 }

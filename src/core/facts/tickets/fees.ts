@@ -35,7 +35,8 @@ export type FaceFound =
   { kind: 'exact'; split: FeeSplit } | { kind: 'between'; below: FeeSplit | null; above: FeeSplit };
 
 /**
- * The face value that makes the buyer pay (or the promoter keep) exactly `target`. Where several do, the lowest; where none
+ * The face value that makes the buyer pay (or the promoter keep) exactly `target`. Where several do, the lowest; where
+ * none
  * does, the nearest on either side. Both sums never fall as the face value rises (from the first unit on), so a
  * binary search finds it.
  */

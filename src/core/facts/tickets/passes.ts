@@ -47,7 +47,10 @@ export function coverCount(covers: Covers, dates: number): number {
   }
 }
 
-/** What a pass is good for, in public words: `both`, `all six`, `any three`; those that are named go by the level's name. */
+/**
+ * What a pass is good for, in public words: `both`, `all six`, `any three`; those that are named go by the level's
+ * name.
+ */
 export function coverWords({ covers, name }: Pick<PriceLevel, 'covers' | 'name'>, dates: number): string {
   const count = coverCount(covers, dates);
   if (count >= dates) return dates === 2 ? 'both' : `all ${spell(dates)}`;
@@ -60,7 +63,8 @@ export function namedDates(days: readonly string[]): string {
 }
 
 /**
- * Purchases of one performance, by level. A pass is sold once and takes a seat from every performance it covers, under whichever
+ * Purchases of one performance, by level. A pass is sold once and takes a seat from every performance it covers, under
+ * whichever
  * of them it was counted; one for any so many is counted under those that its buyer chose.
  */
 export function soldAt(

@@ -58,8 +58,10 @@ interface Offer {
 }
 
 /**
- * The lowest price at which one member of the public can be admitted now. Reduced prices make a range up to the dearest full
- * price; several full prices make a `from`; what members pay is said behind it. Where nothing can be bought yet, the price that
+ * The lowest price at which one member of the public can be admitted now. Reduced prices make a range up to the dearest
+ * full
+ * price; several full prices make a `from`; what members pay is said behind it. Where nothing can be bought yet, the
+ * price that
  * opens first, with its moment.
  */
 export function priceNow(
@@ -142,7 +144,10 @@ function passesOnly(
   };
 }
 
-/** What can be bought now; else what opens first, with its moment; else, over or sold out, all of it: a past event still says what it cost. */
+/**
+ * What can be bought now; else what opens first, with its moment; else, over or sold out, all of it: a past event still
+ * says what it cost.
+ */
 function onOffer(offers: readonly Offer[]): [Offer[], Instant | null] {
   const now = offers.filter((offer) => offer.now);
   if (now.length > 0) return [now, null];
@@ -217,7 +222,10 @@ function priced({ levels, currency, fee, opens, beside, each, tail }: Priced): P
   };
 }
 
-/** Reduced prices make a range up to the dearest full price (`€16–€22`); several full prices make a `from`; one price stands alone. */
+/**
+ * Reduced prices make a range up to the dearest full price (`€16–€22`); several full prices make a `from`; one price
+ * stands alone.
+ */
 function priceWords(from: number, lowestFull: number, to: number, currency: Currency): string {
   if (from === 0) return to > 0 ? `free to ${moneyWords(to, currency)}` : 'free';
   if (from < lowestFull) return `${moneyWords(from, currency)}–${moneyWords(to, currency)}`;

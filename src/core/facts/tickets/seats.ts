@@ -20,7 +20,10 @@ export interface House {
   sold: number;
   left: number | null;
   levels: LevelSeats[];
-  /** More seats are promised over all levels than the room holds: the total of the event against its room; 0 where it fits. */
+  /**
+   * More seats are promised over all levels than the room holds: the total of the event against its room; 0 where it
+   * fits.
+   */
   totalOver: number;
   /** Seats given to outlets, and by how many that is more than the pool. */
   allocated: number;
@@ -44,9 +47,12 @@ export interface PassRoom {
 export const unsaidLevel = '';
 
 /**
- * How many purchases of a level are offered at most for one performance, in whole purchases: the least of its own limit and of what
- * its part and the room hold, where each takes as many seats as it admits. `pool`: seats that may be sold at all; `null`: not known.
- * `null`: there is no limit. The one place where this is reckoned: what is left of it follows from it, and what goes out is it.
+ * How many purchases of a level are offered at most for one performance, in whole purchases: the least of its own limit
+ * and of what
+ * its part and the room hold, where each takes as many seats as it admits. `pool`: seats that may be sold at all;
+ * `null`: not known.
+ * `null`: there is no limit. The one place where this is reckoned: what is left of it follows from it, and what goes
+ * out is it.
  */
 export function levelOffer(
   { quantity, poolId, admits }: Tickets['levels'][number],
@@ -62,7 +68,8 @@ export function levelOffer(
 const single: PassRoom = { dates: 1, left: new Map() };
 
 /**
- * The sums of a house. Sellable purchases of a level are the least of its own limit less what was sold of it and what is
+ * The sums of a house. Sellable purchases of a level are the least of its own limit less what was sold of it and what
+ * is
  * left of its pools, in whole purchases (a bundle takes as many seats as it admits).
  */
 export function houseOf(

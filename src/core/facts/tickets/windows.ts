@@ -4,7 +4,8 @@ import { addDays, instantOf, toLocal, type Instant } from '../../base/zones';
 const hourMs = 3_600_000;
 
 /**
- * The moment that one end of a sale window means for a performance that starts at `start` in `zone`. Days before the start
+ * The moment that one end of a sale window means for a performance that starts at `start` in `zone`. Days before the
+ * start
  * are calendar days at the same time of day; hours are exact. A reading that the clocks skip counts from the hour
  * after. `null`: the start is not known.
  */

@@ -206,7 +206,10 @@ function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: O
   );
 }
 
-/** The id, or the first of `id-b`, `id-c` … that no performance has: one that was moved keeps the id of the date it was made for. */
+/**
+ * The id, or the first of `id-b`, `id-c` … that no performance has: one that was moved keeps the id of the date it was
+ * made for.
+ */
 function freeId(id: string, taken: Set<string>): string {
   const free =
     [id, ...Array.from('bcdefghijklmnopqrstuvwxyz', (letter) => `${id}-${letter}`)].find(

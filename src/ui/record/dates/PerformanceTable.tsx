@@ -12,7 +12,10 @@ import classes from '../RecordForm.module.css';
 const rowHeight = 31;
 const shownRows = 9;
 
-/** A run as a table: only the rows in sight are drawn. A row opens in place below the table; its edit asks for which it is. */
+/**
+ * A run as a table: only the rows in sight are drawn. A row opens in place below the table; its edit asks for which it
+ * is.
+ */
 export function PerformanceTable(props: DatesSectionProps) {
   const { performances, venues, error, onChange } = props;
   const scroller = useRef<HTMLDivElement>(null);

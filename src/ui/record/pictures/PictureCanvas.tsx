@@ -16,7 +16,10 @@ interface Spot {
 const leastDrag = 0.03;
 const clamp = (share: number) => Math.round(Math.min(Math.max(share, 0), 1) * 1000) / 1000;
 
-/** The picture with its focal point (click, or arrow keys) and the part that crops should hold whole (drag, or Shift with arrows). */
+/**
+ * The picture with its focal point (click, or arrow keys) and the part that crops should hold whole (drag, or Shift
+ * with arrows).
+ */
 export function PictureCanvas({ picture, onChange }: PictureCanvasProps) {
   const canvas = useRef<HTMLButtonElement>(null);
   const [drag, setDrag] = useState<{ from: Spot; to: Spot } | null>(null);

@@ -231,7 +231,10 @@ const Rest = memo(function Rest(props: RestProps) {
   );
 });
 
-/** The two addresses of an online event: the public one where one keeps a place, and the one where one joins, which is never public. */
+/**
+ * The two addresses of an online event: the public one where one keeps a place, and the one where one joins, which is
+ * never public.
+ */
 function OnlineFields({ draft, onChange, error }: RestProps) {
   const { online } = draft;
   return (

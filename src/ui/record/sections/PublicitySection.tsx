@@ -170,7 +170,9 @@ export const PublicitySection = memo(function PublicitySection({
   );
 });
 
-/** Announced on the day of the first performance, to begin with; where there is none, today: the day is then typed over. */
+/**
+ * Announced on the day of the first performance, to begin with; where there is none, today: the day is then typed over.
+ */
 function announcedOnTheDay(today: string, zone: string) {
   return ({ publicity, performances: [first] }: RecordDraft): Partial<RecordDraft> => ({
     publicity: {
@@ -180,7 +182,10 @@ function announcedOnTheDay(today: string, zone: string) {
   });
 }
 
-/** Channels that list events by what they are to this one: those with a use for it, those without, and those that show another's word. */
+/**
+ * Channels that list events by what they are to this one: those with a use for it, those without, and those that show
+ * another's word.
+ */
 function useSorted({ listings }: Survey, { leftOff }: Pick<RecordDraft, 'leftOff'>) {
   const { all } = useChannels();
   return useMemo(() => {

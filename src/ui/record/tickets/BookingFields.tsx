@@ -15,7 +15,10 @@ interface BookingFieldsProps {
   now: number;
 }
 
-/** What holds for the whole sale: the most seats and the most in one order, when booking closes and why, and what is told of it. */
+/**
+ * What holds for the whole sale: the most seats and the most in one order, when booking closes and why, and what is
+ * told of it.
+ */
 export function BookingFields({ tickets, onChange, error, facts, now }: BookingFieldsProps) {
   const closes = facts.bookingCloses;
   const zone = facts.performances[0]?.zone ?? 'UTC';

@@ -23,7 +23,10 @@ interface CountsProps {
 /** Lines that are drawn at once. */
 const most = 200;
 
-/** What was sold or registered so far: by performance, level and outlet, and from where people came. Nothing, where nothing was counted. */
+/**
+ * What was sold or registered so far: by performance, level and outlet, and from where people came. Nothing, where
+ * nothing was counted.
+ */
 export function Counts({ sales, sources, performances, levels, outlets }: CountsProps) {
   const channels = useChannels();
   const place = new Map(performances.map((performance, i) => [performance.id, i]));

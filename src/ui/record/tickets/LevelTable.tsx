@@ -41,7 +41,9 @@ interface LevelTableProps {
 
 const quiet: FieldError = Object.assign(() => undefined, { paths: [] });
 
-/** The price levels, one a line, with what the buyer pays and what is left; the rest of a level opens below its line. */
+/**
+ * The price levels, one a line, with what the buyer pays and what is left; the rest of a level opens below its line.
+ */
 export function LevelTable({
   tickets,
   onChange,

@@ -10,7 +10,10 @@ import { SoldFields } from './SoldFields';
 import classes from '../RecordForm.module.css';
 import type { OutletProps, Pace, TicketsProps } from './outlet-props';
 
-/** Where it is sold, in order of priority: link, allocation, fee, and what each has sold. Then holds, parts of the house, refunds. */
+/**
+ * Where it is sold, in order of priority: link, allocation, fee, and what each has sold. Then holds, parts of the
+ * house, refunds.
+ */
 export function OutletTable(props: OutletProps) {
   const { tickets, onChange, error } = props;
   const set = (id: string, part: Partial<OutletDraft>) =>
@@ -218,7 +221,9 @@ function FeeFields({
   );
 }
 
-/** What each outlet sold of the performance, what it has left and how fast it sells; and the move that would help most. */
+/**
+ * What each outlet sold of the performance, what it has left and how fast it sells; and the move that would help most.
+ */
 function pacesOf({ tickets, performance, sales, now }: OutletProps): {
   paces: Map<string, Pace>;
   proposal: Move | null;

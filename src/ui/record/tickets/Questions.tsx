@@ -37,7 +37,10 @@ const answerWords: Record<(typeof answers)[number], string> = {
   consent: 'a consent',
 };
 
-/** What is asked of those who order or register, each with how it is answered and of whom; whole sets are kept and reused. */
+/**
+ * What is asked of those who order or register, each with how it is answered and of whom; whole sets are kept and
+ * reused.
+ */
 export function Questions({ questions, onChange, error, sets, keep }: QuestionsProps) {
   const set = (id: string, part: Partial<Question>) =>
     onChange(questions.map((question) => (question.id === id ? { ...question, ...part } : question)));

@@ -25,7 +25,10 @@ interface SaleSheetProps {
   zone: string;
 }
 
-/** What is gone through before a sale opens for the first time, line by line; each tick with a name, void when the fact moves. */
+/**
+ * What is gone through before a sale opens for the first time, line by line; each tick with a name, void when the fact
+ * moves.
+ */
 export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheetProps) {
   const channels = useChannels();
   const [problem, setProblem] = useState('');

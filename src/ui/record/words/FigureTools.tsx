@@ -5,7 +5,10 @@ import type { PictureUse } from '@/core/record/record';
 import type { FigureAttributes } from './figure-node';
 import classes from '../RecordForm.module.css';
 
-/** Puts one of the record's pictures into the text, and says of the chosen one where it stands, how large, and what it leads to. */
+/**
+ * Puts one of the record's pictures into the text, and says of the chosen one where it stands, how large, and what it
+ * leads to.
+ */
 export function FigureTools({ editor, pictures }: { editor: Editor; pictures: readonly PictureUse[] }) {
   const chosen = useEditorState({
     editor,

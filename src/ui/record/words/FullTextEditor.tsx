@@ -25,7 +25,9 @@ export interface FullTextProps {
 
 type PasteSaid = PasteReport | { refused: string };
 
-/** The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered. */
+/**
+ * The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered.
+ */
 export function FullTextEditor({
   value,
   onChange,
@@ -135,7 +137,10 @@ export function FullTextEditor({
   );
 }
 
-/** Finds typed facts a moment after the last key, beside the screen, and marks them in the text if it still reads the same. */
+/**
+ * Finds typed facts a moment after the last key, beside the screen, and marks them in the text if it still reads the
+ * same.
+ */
 function useMentions(editor: Editor | null, value: string, context: MentionContext): Mention[] {
   const [mentions, setMentions] = useState<Mention[]>([]);
   useEffect(() => {

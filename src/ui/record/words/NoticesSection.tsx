@@ -259,7 +259,10 @@ function NoticeFields(props: NoticeFieldsProps) {
   );
 }
 
-/** The moment that a notice begins with: ten o'clock today, or where that has passed tomorrow. One in the past would be missed at once. */
+/**
+ * The moment that a notice begins with: ten o'clock today, or where that has passed tomorrow. One in the past would be
+ * missed at once.
+ */
 function firstMoment(today: string, now: number, zone: string): { date: string; time: string } {
   const local = toLocal(now, zone);
   const passed = local.date > today || (local.date === today && local.time >= '10:00');
