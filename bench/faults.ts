@@ -34,14 +34,10 @@ process.env.NUNTIAX_PRIVATE ??= '127.0.0.1';
 
 /*
  * Faults, with real processes, over every kind (or those of `--kinds a,b`): the application and the outside services
- * are killed and
- * stopped at random, a leader is frozen while a day goes by, answers of placings, changes and call-offs are lost, calls
- * are slow, rows are
- * turned down, a second process opens the folder, listings are edited by hand, records are changed, called off, and
- * narrowed while
- * something of them is out. What came of it is judged from the stand-ins' own data, not through any reader of ours.
- * Ends with one
- * line of JSON.
+ * are killed and stopped at random, a leader is frozen while a day goes by, answers of placings, changes and call-offs
+ * are lost, calls are slow, rows are turned down, a second process opens the folder, listings are edited by hand,
+ * records are changed, called off, and narrowed while something of them is out. What came of it is judged from the
+ * stand-ins' own data, not through any reader of ours. Ends with one line of JSON.
  */
 
 const { values } = parseArgs({

@@ -3,8 +3,7 @@ import { chromium } from '@playwright/test';
 
 /*
  * Each field is changed a dozen times; the time is from the event to the first change in the proof column. What the
- * same key
- * costs in a field that no channel shows (why it is saved) is the floor of the same run.
+ * same key costs in a field that no channel shows (why it is saved) is the floor of the same run.
  */
 
 const app = `http://127.0.0.1:${process.env.PORT ?? 4310}`;

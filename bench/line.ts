@@ -13,8 +13,7 @@ import { addDays } from '@/core/base/zones';
 
 /*
  * The way of events through facts, proofs, comparison and plan on a channel of every kind, as a ratio to a floor of the
- * same run: reading and
- * checking each record, and writing and hashing the shown fields of every one of its listings.
+ * same run: reading and checking each record, and writing and hashing the shown fields of every one of its listings.
  */
 const events = Number(process.env.EVENTS ?? 10_000);
 const rows = kinds.map((kind) => plainRow(kind.id));

@@ -22,9 +22,8 @@ process.env.NUNTIAX_PRIVATE ??= '127.0.0.1';
 
 /*
  * A long queue against real stand-ins: 1,000 errands, placings and then amendments, on ten channels. The time is held
- * against
- * the bound that the accounts' own budgets set; and a picture and a venue are sent or asked for once, not once an
- * errand.
+ * against the bound that the accounts' own budgets set; and a picture and a venue are sent or asked for once, not once
+ * an errand.
  */
 
 const errands = Number(process.env.ERRANDS ?? 1_000);

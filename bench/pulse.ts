@@ -17,8 +17,7 @@ import { makeRecord } from '@/store/records';
 
 /*
  * What is asked all the time, in a house of 15,000 listings: the pulse of a screen, a beat of the queue, a claim. Each
- * as a
- * ratio to one reading by primary key in the same run.
+ * as a ratio to one reading by primary key in the same run.
  */
 
 const listings = Number(process.env.LISTINGS ?? 15_000);

@@ -20,10 +20,9 @@ import { makeRecord } from '@/store/records';
 
 /*
  * Houses of 1,000 and of 10,000 events on twelve channels, half of their listings placed: what the season and the count
- * beside it cost
- * after a restart, again, and after one save; as a ratio to reading the kept lines alone, and what one save costs in
- * the big house by
- * what it costs in the small one. With KEEP=folder the biggest house is left there, to be opened by the application.
+ * beside it cost after a restart, again, and after one save; as a ratio to reading the kept lines alone, and what one
+ * save costs in the big house by what it costs in the small one. With KEEP=folder the biggest house is left there, to
+ * be opened by the application.
  */
 
 const sizes = (process.env.EVENTS ?? '1000,10000').split(',').map(Number);

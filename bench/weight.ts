@@ -6,10 +6,8 @@ import { z } from 'zod';
 
 /*
  * How much script comes with each page of the built application, packed as it is sent (gzip), beside what the bare
- * framework brings
- * to any page. What a page fetches when it is asked for something (an editor, a calendar, all zones) is not counted
- * here. Ends badly
- * where a page weighs more than its limit.
+ * framework brings to any page. What a page fetches when it is asked for something (an editor, a calendar, all zones)
+ * is not counted here. Ends badly where a page weighs more than its limit.
  */
 
 const dist = process.env.DIST ?? '.next';

@@ -14,8 +14,7 @@ type Ask = (path: string, form?: Record<string, string>) => Promise<Response>;
 
 /**
  * Does by hand what an owner's page lets be done, to the listing `of` or the newest: it goes through the page itself,
- * as a person
- * would. Gives the listing, or why it could not be.
+ * as a person would. Gives the listing, or why it could not be.
  */
 export async function byHand(
   ask: Ask,

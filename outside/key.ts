@@ -26,8 +26,7 @@ const style =
 
 /**
  * Lets in whoever has the key: by header, by the cookie that it left, or by `?key=` once, which leaves it. Nobody else:
- * what
- * lies behind it is not for the public.
+ * what lies behind it is not for the public.
  */
 export function withKey(key: string): MiddlewareHandler {
   return async (c, next) => {

@@ -8,8 +8,7 @@ interface Answered {
 
 /**
  * Does a request once for its Idempotency-Key. A key is a key of its request: the same again gets the same answer; for
- * another it
- * is refused, not answered as if it had been that one. What was refused is not remembered.
+ * another it is refused, not answered as if it had been that one. What was refused is not remembered.
  */
 export function onceByKey<A extends Answered>(
   store: OutsideStore,

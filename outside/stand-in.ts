@@ -10,8 +10,7 @@ export interface Service {
   make(outside: Outside): Hono;
   /**
    * Opens accounts: credentials by the account's name, the same when asked again. `secret` makes one; `as` is what the
-   * asker
-   * says to be.
+   * asker says to be.
    */
   accounts(once: Once, secret: () => string, as: string | undefined): Record<string, Record<string, string>>;
   /** Sells so many tickets to the public, of whatever is open there: which, by chance. Gives how many were sold. */

@@ -3,8 +3,7 @@ import { World, type KindName } from './scripted/world';
 
 /*
  * What channels give to each other, their ways of answering, and what is known from when: case by case, through the
- * real store
- * and the real runner, judged by the boards' own data.
+ * real store and the real runner, judged by the boards' own data.
  */
 
 let world: World;

@@ -11,8 +11,7 @@ import { makeRig, type Rig } from './rig';
 
 /*
  * One event to every kind there is, in one dispatch: over real HTTP and SMTP, on real stand-ins, by the simulated
- * clock. What is
- * public in the end is read by the pages themselves.
+ * clock. What is public in the end is read by the pages themselves.
  */
 
 const hourMs = 3_600_000;

@@ -3,8 +3,7 @@ import { World, type KindName } from './scripted/world';
 
 /*
  * What must hold when things change between a person's yes and a channel's answer, case by case. Every wish goes
- * through the
- * real store and the real runner; what came of it is read from the board's own data.
+ * through the real store and the real runner; what came of it is read from the board's own data.
  */
 
 let world: World;

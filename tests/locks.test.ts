@@ -11,8 +11,7 @@ import { makeRig, type Rig } from './rig';
 
 /*
  * No lock is left in silence. An event with tickets sold is cancelled: until somebody says what is to become of the
- * sale, nothing of
- * it goes out anywhere; and whoever lets it stand says why, until when, and with a name.
+ * sale, nothing of it goes out anywhere; and whoever lets it stand says why, until when, and with a name.
  */
 
 let rig: Rig;

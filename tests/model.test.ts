@@ -17,14 +17,10 @@ import { World, type KindName } from './scripted/world';
 /*
  * A house and a channel, and anything that may happen between them, in any order: with a scripted board for each way of
  * answering, and with every real kind and its own stand-in. After every step: never two listings of one reference (but
- * where a
- * placing came that everybody had given up: then it is told), and nothing came to be seen that the record did not allow
- * at that
- * moment; of two that change a record at once, neither's change is lost. In the end a quiet house comes to rest with a
- * bounded
- * number of requests and receipts; what rests is in step by the place's own data, or asks a person; and nothing that
- * somebody
- * wrote there by hand is lost without a reading that holds it.
+ * where a placing came that everybody had given up: then it is told), and nothing came to be seen that the record did
+ * not allow at that moment; of two that change a record at once, neither's change is lost. In the end a quiet house
+ * comes to rest with a bounded number of requests and receipts; what rests is in step by the place's own data, or asks
+ * a person; and nothing that somebody wrote there by hand is lost without a reading that holds it.
  */
 
 type Step =

@@ -9,8 +9,7 @@ import { World } from './scripted/world';
 
 /*
  * A moment comes by itself once it was said yes to, and is never missed without a word; and nothing is stuck with a
- * channel that was
- * taken off.
+ * channel that was taken off.
  */
 
 let services: ReadonlyMap<string, Service>;

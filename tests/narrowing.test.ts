@@ -12,8 +12,7 @@ import type { World } from './scripted/world';
 
 /*
  * What is narrowed while something of it is out is taken back by itself, on every kind and in whatever way that ends;
- * where it cannot
- * be, a person is asked. Each kind runs on its own stand-in, whose own data is the judge.
+ * where it cannot be, a person is asked. Each kind runs on its own stand-in, whose own data is the judge.
  */
 
 type Change = (content: RecordContent) => RecordContent;

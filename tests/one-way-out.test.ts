@@ -3,10 +3,8 @@ import path from 'node:path';
 
 /*
  * Everything that carries our facts away, or lays them where others read them, goes one way: through the outside door,
- * which asks the
- * way out. Here stands every primitive by which something can leave the process or fill a shelf, with the files that
- * may name it. One
- * that is named elsewhere is beside that way.
+ * which asks the way out. Here stands every primitive by which something can leave the process or fill a shelf, with
+ * the files that may name it. One that is named elsewhere is beside that way.
  */
 
 const root = path.join(__dirname, '..', 'src');

@@ -10,8 +10,7 @@ import { makeRig, type Rig } from './rig';
 
 /*
  * Tickets are sold outside while the clock runs. The marketplace calls, signed; what a call names is read by our own
- * door. One
- * that is lost is caught up by reading, one that comes twice counts once, a forged or an old one is refused.
+ * door. One that is lost is caught up by reading, one that comes twice counts once, a forged or an old one is refused.
  */
 
 const hourMs = 3_600_000;

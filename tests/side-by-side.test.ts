@@ -7,8 +7,7 @@ import { makeRig, type Rig } from './rig';
 
 /*
  * One side at draft and the other live, a listing without its post and a post without its listing, and what an
- * operation does
- * besides: only where somebody asks. Over real HTTP, on real stand-ins.
+ * operation does besides: only where somebody asks. Over real HTTP, on real stand-ins.
  */
 
 let rig: Rig;

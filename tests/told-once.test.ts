@@ -10,8 +10,7 @@ import type { World } from './scripted/world';
 
 /*
  * What tells people is done once, whatever becomes of its answer: after a lost one it is first looked whether it
- * happened. The
- * stand-ins count whom they told, by their own data.
+ * happened. The stand-ins count whom they told, by their own data.
  */
 
 let services: ReadonlyMap<string, Service>;

@@ -3,10 +3,8 @@ import { makeRig, type Rig } from './rig';
 
 /*
  * Every sort of weather, over real HTTP: made before an event is placed, and taken away afterwards. Under each the
- * errand comes
- * to a state that is right, with a word that says what is wrong; the time is bounded, and so is the memory; in the end,
- * in fair weather, there is
- * one listing and it is in step.
+ * errand comes to a state that is right, with a word that says what is wrong; the time is bounded, and so is the
+ * memory; in the end, in fair weather, there is one listing and it is in step.
  */
 
 let rig: Rig;

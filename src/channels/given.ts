@@ -41,8 +41,7 @@ function unseenOn({ rules }: Channel, facts: Facts, { draftOn }: Pick<RecordCont
 
 /**
  * The links that channels have given, and those that are still to come from them. A channel that does not sell it, or
- * no
- * longer, gives none: no page of ours leads to a closed listing.
+ * no longer, gives none: no page of ours leads to a closed listing.
  */
 export function givenLinks(
   facts: Facts,

@@ -21,8 +21,7 @@ export interface Holds {
 
 /**
  * The next moments at which the clock by itself may change what a survey says: a performance is over, a sale opens or
- * closes, a
- * lock shuts, an embargo ends, a day ends where it takes place, what was sent is late, something lapses.
+ * closes, a lock shuts, an embargo ends, a day ends where it takes place, what was sent is late, something lapses.
  */
 export function holdsUntil(
   { facts, listings }: Survey,

@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import type { ChannelRules } from '@/core/listing/channel-rules';
 import { facts } from '@/core/facts/facts';
 import { newEntry, newLevel, newNotice, newOutlet, newTickets, newWords } from '@/core/record/new-record';
 import { proof } from '@/core/listing/proof';

@@ -30,8 +30,7 @@ export function feedAddress(house: Pick<House, 'db'>, account: string): string {
 
 /**
  * The calendar feed under a key. `null`: there is none. The same gates are asked as at sending: what must not be seen
- * by now is not
- * in it, whatever was put there before.
+ * by now is not in it, whatever was put there before.
  */
 export function feedUnder(house: House, key: string): string | null {
   const row = allChannels(house.db).find((channel) => keptAt(house.db, accountOf(channel), feedKey, 'key') === key);

@@ -23,9 +23,8 @@ export function hookAddress(house: Pick<House, 'db'>, account: string): string {
 
 /**
  * Takes a call that a channel makes to us. It is believed in nothing but that there is something to read: the listing
- * that it
- * names is read at once, by our own door. So one that is lost costs time alone, one that comes twice costs a reading,
- * and a forged one nothing.
+ * that it names is read at once, by our own door. So one that is lost costs time alone, one that comes twice costs a
+ * reading, and a forged one nothing.
  */
 export function takeHook(house: House, key: string, signature: string, body: string): 'taken' | 'refused' | 'unknown' {
   const row = allChannels(house.db).find((channel) => keptAt(house.db, accountOf(channel), hookKey, 'key') === key);

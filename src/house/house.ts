@@ -63,8 +63,7 @@ export const asItWas = Symbol('the clock that is kept');
 
 /**
  * Opens the house on `folder`. With the address of a clock, time is the simulated one that is told there; `null`: the
- * machine's
- * own; `asItWas`: what the application that was opened on it last was told.
+ * machine's own; `asItWas`: what the application that was opened on it last was told.
  */
 export function openHouse(folder: string, clockAt: string | null | typeof asItWas, parts: HouseParts = {}): OpenHouse {
   const db = openDatabase(folder);

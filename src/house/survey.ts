@@ -166,10 +166,8 @@ export function surveyOn(
 
 /**
  * Surveys records one after the other: all, or some. What neither was written to, nor rests on something of the house
- * that was,
- * nor was reached by a clock, is the very same as before. Marks are read before what they stand for, so that a survey
- * is never
- * older than its mark.
+ * that was, nor was reached by a clock, is the very same as before. Marks are read before what they stand for, so that
+ * a survey is never older than its mark.
  */
 export function* surveysOf(house: Surveying, which?: Records): Generator<SurveyedRecord> {
   const of = houseMark(house.db);

@@ -21,10 +21,9 @@ export interface Leaving {
 
 /**
  * The one question before anything that carries our facts leaves the house or lies where others read it: a request, a
- * letter, a
- * batch, an entry of a feed, a trial order. Does this process still lead, and may this be seen, by the record as it is
- * now? Asked
- * inside one transaction, in which what was kept in mind before the writing is written too. Throws where it may not.
+ * letter, a batch, an entry of a feed, a trial order. Does this process still lead, and may this be seen, by the record
+ * as it is now? Asked inside one transaction, in which what was kept in mind before the writing is written too. Throws
+ * where it may not.
  */
 export function askWayOut(house: House, tx: Tx, { record, listing, op, changes, fence }: Leaving): void {
   if (!house.lead.stillLeads(fence, tx)) throw stoppedBy('another process leads now');
@@ -35,8 +34,7 @@ export function askWayOut(house: House, tx: Tx, { record, listing, op, changes, 
 
 /**
  * Does something about a listing that a person asks for and that no errand carries: a trial order. It goes the same
- * way: only
- * where this process leads, or takes the lead for that long, and only as long as the listing may be seen.
+ * way: only where this process leads, or takes the lead for that long, and only as long as the listing may be seen.
  */
 export async function onOwnBehalf<T>(
   house: House,

@@ -8,10 +8,8 @@ import { addErrand, newestErrandOf } from '@/store/errands';
 
 /**
  * Walks the line of one listing again: what stands there beyond the record as it is now is taken back by an errand of
- * its own,
- * without asking; where that cannot be undone, a person is asked by a finding, and nothing is done. What goes out of it
- * already
- * walks the line by itself.
+ * its own, without asking; where that cannot be undone, a person is asked by a finding, and nothing is done. What goes
+ * out of it already walks the line by itself.
  */
 export function followNarrowing(
   house: House,

@@ -67,9 +67,8 @@ export function lookFor(house: House, { id }: Pick<Listing, 'id'>, client: Chann
 
 /**
  * Reads a listing back and notes what is shown there. What was written meanwhile is not touched by it: an answer to a
- * request
- * that began before our last writing says nothing of that. A listing that is not found by its id is looked for by our
- * reference.
+ * request that began before our last writing says nothing of that. A listing that is not found by its id is looked for
+ * by our reference.
  */
 export async function readAndNote(house: House, listing: Listing, client: ChannelClient): Promise<void> {
   const channel = channelById(house, listing.channel);
@@ -310,10 +309,9 @@ function noteFound(
 
 /**
  * Asks the channel what became of a writing that no answer came to. Found: it counts as done, and is taken back where
- * it must not
- * stand. Not found, twice, and where answers come later not before their time: it counts as not carried out. What lies
- * on our own
- * shelf is looked for there, once. Gives what is to be done: `settled`, or to look again at a moment.
+ * it must not stand. Not found, twice, and where answers come later not before their time: it counts as not carried
+ * out. What lies on our own shelf is looked for there, once. Gives what is to be done: `settled`, or to look again at a
+ * moment.
  */
 export async function askPendingOutcome(
   house: House,

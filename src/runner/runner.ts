@@ -40,158 +40,196 @@ export interface Runner {
 
 /**
  * Works through the queue: of each channel as many errands at once as its rules allow, channels beside each other, so
- * that
- * one that is stuck holds up no other; and reads back what is due, beside the errands and with a share of its own. Only
- * one
- * process works on a data folder: a lease with a fence says which.
+ * that one that is stuck holds up no other; and reads back what is due, beside the errands and with a share of its own.
+ * Only one process works on a data folder: a lease with a fence says which.
  */
-export function startRunner(house: House & { follow?: () => Promise<boolean> }): Runner {
-  const running = new Map<number, Errand>();
-  const reading = new Map<string, string>();
-  const { lead } = house;
-  let stopped = false;
-  let leading = false;
-  let trouble: Trouble = null;
-  let pausedUntil = 0;
+export function startRunner(house: FollowingHouse): Runner {
+  return new QueueRunner(house);
+}
 
-  const report = (error: unknown) => {
+type FollowingHouse = House & { follow?: () => Promise<boolean> };
+
+class QueueRunner implements Runner {
+  private readonly running = new Map<number, Errand>();
+  private readonly reading = new Map<string, string>();
+  /** Accounts by channel, as they were at the last beat. */
+  private accounts = new Map<string, string>();
+  private stopped = false;
+  private leads = false;
+  private keptBy: Trouble = null;
+  private pausedUntil = 0;
+  private readonly timers: ReturnType<typeof setInterval>[];
+
+  constructor(private readonly house: FollowingHouse) {
+    this.takeLead();
+    this.timers = [
+      setInterval(() => this.beat(), beatMs),
+      setInterval(() => this.takeLead(), leaseMs / 3),
+      setInterval(() => void house.follow?.(), clockBeatMs),
+      setInterval(() => this.count(), 2 * beatMs),
+    ];
+    void house.follow?.().then(() => this.beat());
+  }
+
+  trouble(): Trouble {
+    return this.keptBy;
+  }
+
+  leading(): boolean {
+    return this.leads;
+  }
+
+  idle(withinMs = 2 * clockBeatMs): boolean {
+    const { house } = this;
+    if (this.running.size > 0 || this.reading.size > 0) return false;
+    if (errandDue(house.db, house.monotonic(), withinMs) || momentsDue(house.db, house.clock.now() + withinMs))
+      return false;
+    return channelsOf(house, house.db).every(
+      ({ row }) => !row.connected || dueToRead(house.db, row.id, house.monotonic() + withinMs, 1).length === 0,
+    );
+  }
+
+  async stop(): Promise<void> {
+    this.stopped = true;
+    this.timers.forEach(clearInterval);
+    while (this.running.size > 0 || this.reading.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
+    if (this.leads) this.house.lead.letGo();
+    this.leads = false;
+  }
+
+  private readonly report = (error: unknown): void => {
     const code = sqliteCode(error);
     // What is wrong with the database is told on every screen; it is tried again by itself.
-    trouble =
+    this.keptBy =
       code === 'SQLITE_FULL' || code?.startsWith('SQLITE_IOERR')
         ? 'disk-full'
         : code?.startsWith('SQLITE_BUSY') || code?.startsWith('SQLITE_LOCKED')
           ? 'locked'
           : 'failing';
-    if (code !== null) pausedUntil = performance.now() + pauseMs;
+    if (code !== null) this.pausedUntil = performance.now() + pauseMs;
     console.error('runner:', code ?? error);
   };
-  const begin = (errand: Errand) => {
-    running.set(errand.id, errand);
-    void runErrand(house, errand)
-      .then(() => (trouble = null), report)
-      .finally(() => {
-        running.delete(errand.id);
-        beat();
-      });
-  };
-  /** How many more errands of a channel may begin: one alone where its account fails, to knock. */
-  const roomFor = (channel: Channel): number => {
-    const state = house.outside.state(accountOf(channel.row));
-    if (house.monotonic() < state.blockedUntil) return 0;
-    const account = accountOf(channel.row);
-    const here = [...running.values()].filter((errand) => errand.channel === channel.row.id).length;
-    if (state.failures === 0) return channel.rules.budget.atOnce - here;
-    const onAccount = [...running.values()].filter((errand) => accounts.get(errand.channel) === account).length;
-    return 1 - onAccount;
-  };
-  let accounts = new Map<string, string>();
-  const takeUp = (channel: Channel) => {
-    for (let room = roomFor(channel); room > 0; room -= 1) {
-      const errand = transaction(house.db, (tx) => claimErrand(tx, channel.row.id, house.monotonic(), lead.fence()), {
-        quiet: true,
-      });
-      if (errand === null) return;
-      begin(errand);
-    }
-  };
-  const readDue = (channel: Channel) => {
-    const { row, rules } = channel;
-    if (!row.connected || rules.observe === 'none' || reading.has(row.id)) return;
-    const state = house.outside.state(accountOf(row));
-    if (house.monotonic() < state.blockedUntil) return;
-    // A listing that an errand is on is read when that has ended.
-    const busy = [...running.values()].filter((errand) => errand.channel === row.id).map((errand) => errand.listingId);
-    if (state.failures > 0 && busy.length > 0) return;
-    const [id] = dueToRead(house.db, row.id, house.monotonic(), 1, busy);
-    if (id === undefined) return;
-    reading.set(row.id, id);
-    void readListingBack(house, id)
-      .catch(report)
-      .finally(() => {
-        reading.delete(row.id);
-        beat();
-      });
-  };
-  /** What was handed over to a channel that answers later is asked for. */
-  const collect = ({ row, rules }: Channel) => {
-    if (rules.answers === 'at once' || !row.connected) return;
-    const errand = lodgedDue(house.db, row.id, house.monotonic(), [...running.keys()]);
-    if (errand === null) return;
-    running.set(errand.id, errand);
-    void collectErrand(house, errand)
-      .catch(report)
-      .finally(() => running.delete(errand.id));
-  };
-  const beat = () => {
-    if (stopped || !leading || performance.now() < pausedUntil) return;
-    try {
-      const channels = channelsOf(house, house.db);
-      accounts = new Map(channels.map((channel) => [channel.row.id, accountOf(channel.row)]));
-      if (momentsDue(house.db, house.clock.now())) transaction(house.db, (tx) => wakeMoments(tx, house.clock.now()));
-      // A claim that nothing here works on was left behind by a write that failed.
-      if (claimsLeft(house.db, [...running.keys()]))
-        transaction(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.monotonic(), [...running.keys()]));
-      const due = errandDue(house.db, house.monotonic(), 0);
-      for (const channel of channels) {
-        if (due && channel.row.connected) takeUp(channel);
-        collect(channel);
-        readDue(channel);
-      }
-      if (trouble === 'locked' || trouble === 'disk-full')
-        transaction(house.db, (tx) => wakeMoments(tx, house.clock.now()), { quiet: true });
-      trouble = null;
-    } catch (error) {
-      report(error);
-    }
-  };
-  const takeLead = () => {
-    if (stopped) return;
+
+  private goesOn(): boolean {
+    return !this.stopped && this.leads && performance.now() >= this.pausedUntil;
+  }
+
+  private takeLead(): void {
+    if (this.stopped) return;
+    const { db, lead, monotonic, outside } = this.house;
     try {
       const held = lead.renew();
-      if (held && !leading) {
-        const freed = transaction(house.db, (tx) => freeStaleClaims(tx, lead.fence(), house.monotonic()));
+      if (held && !this.leads) {
+        const freed = transaction(db, (tx) => freeStaleClaims(tx, lead.fence(), monotonic()));
         if (freed > 0)
           console.log(
             `runner: ${freed} errands were under way when the last process ended; the channels are asked first`,
           );
       }
-      leading = held;
-      if (held) transaction(house.db, () => house.outside.keep(), { quiet: true });
+      this.leads = held;
+      if (held) transaction(db, () => outside.keep(), { quiet: true });
     } catch (error) {
-      leading = false;
-      report(error);
+      this.leads = false;
+      this.report(error);
     }
-  };
+  }
 
-  takeLead();
-  const counting = setInterval(() => {
-    if (!stopped && leading && performance.now() >= pausedUntil) void countStale(house).catch(report);
-  }, 2 * beatMs);
-  const timers = [
-    setInterval(beat, beatMs),
-    setInterval(takeLead, leaseMs / 3),
-    setInterval(() => void house.follow?.(), clockBeatMs),
-    counting,
-  ];
-  void house.follow?.().then(beat);
-  return {
-    trouble: () => trouble,
-    leading: () => leading,
-    idle: (withinMs = 2 * clockBeatMs) => {
-      if (running.size > 0 || reading.size > 0) return false;
-      if (errandDue(house.db, house.monotonic(), withinMs) || momentsDue(house.db, house.clock.now() + withinMs))
-        return false;
-      return channelsOf(house, house.db).every(
-        ({ row }) => !row.connected || dueToRead(house.db, row.id, house.monotonic() + withinMs, 1).length === 0,
-      );
-    },
-    async stop() {
-      stopped = true;
-      timers.forEach(clearInterval);
-      while (running.size > 0 || reading.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
-      if (leading) lead.letGo();
-      leading = false;
-    },
-  };
+  private count(): void {
+    if (this.goesOn()) void countStale(this.house).catch(this.report);
+  }
+
+  private beat(): void {
+    if (!this.goesOn()) return;
+    const { db, clock, monotonic } = this.house;
+    try {
+      const channels = channelsOf(this.house, db);
+      this.accounts = new Map(channels.map((channel) => [channel.row.id, accountOf(channel.row)]));
+      this.wake();
+      const due = errandDue(db, monotonic(), 0);
+      for (const channel of channels) {
+        if (due && channel.row.connected) this.takeUp(channel);
+        this.collect(channel);
+        this.readDue(channel);
+      }
+      // Whether it can be written again is known by writing.
+      if (this.keptBy === 'locked' || this.keptBy === 'disk-full')
+        transaction(db, (tx) => wakeMoments(tx, clock.now()), { quiet: true });
+      this.keptBy = null;
+    } catch (error) {
+      this.report(error);
+    }
+  }
+
+  /** Wakes what waited for a moment that has come, and what a write that failed left claimed. */
+  private wake(): void {
+    const { db, lead, clock, monotonic } = this.house;
+    if (momentsDue(db, clock.now())) transaction(db, (tx) => wakeMoments(tx, clock.now()));
+    // A claim that nothing here works on was left behind.
+    const mine = [...this.running.keys()];
+    if (claimsLeft(db, mine)) transaction(db, (tx) => freeStaleClaims(tx, lead.fence(), monotonic(), mine));
+  }
+
+  private takeUp(channel: Channel): void {
+    const { db, lead, monotonic } = this.house;
+    for (let room = this.roomFor(channel); room > 0; room -= 1) {
+      const errand = transaction(db, (tx) => claimErrand(tx, channel.row.id, monotonic(), lead.fence()), {
+        quiet: true,
+      });
+      if (errand === null) return;
+      this.begin(errand);
+    }
+  }
+
+  /** How many more errands of a channel may begin: one alone where its account fails, to knock. */
+  private roomFor(channel: Channel): number {
+    const account = accountOf(channel.row);
+    const state = this.house.outside.state(account);
+    if (this.house.monotonic() < state.blockedUntil) return 0;
+    const running = [...this.running.values()];
+    if (state.failures === 0)
+      return channel.rules.budget.atOnce - running.filter((errand) => errand.channel === channel.row.id).length;
+    return 1 - running.filter((errand) => this.accounts.get(errand.channel) === account).length;
+  }
+
+  private begin(errand: Errand): void {
+    this.running.set(errand.id, errand);
+    void runErrand(this.house, errand)
+      .then(() => (this.keptBy = null), this.report)
+      .finally(() => {
+        this.running.delete(errand.id);
+        this.beat();
+      });
+  }
+
+  /** What was handed over to a channel that answers later is asked for. */
+  private collect({ row, rules }: Channel): void {
+    if (rules.answers === 'at once' || !row.connected) return;
+    const errand = lodgedDue(this.house.db, row.id, this.house.monotonic(), [...this.running.keys()]);
+    if (errand === null) return;
+    this.running.set(errand.id, errand);
+    void collectErrand(this.house, errand)
+      .catch(this.report)
+      .finally(() => this.running.delete(errand.id));
+  }
+
+  private readDue({ row, rules }: Channel): void {
+    const { house } = this;
+    if (!row.connected || rules.observe === 'none' || this.reading.has(row.id)) return;
+    const state = house.outside.state(accountOf(row));
+    if (house.monotonic() < state.blockedUntil) return;
+    // A listing that an errand is on is read when that has ended.
+    const busy = [...this.running.values()]
+      .filter((errand) => errand.channel === row.id)
+      .map((errand) => errand.listingId);
+    if (state.failures > 0 && busy.length > 0) return;
+    const [id] = dueToRead(house.db, row.id, house.monotonic(), 1, busy);
+    if (id === undefined) return;
+    this.reading.set(row.id, id);
+    void readListingBack(house, id)
+      .catch(this.report)
+      .finally(() => {
+        this.reading.delete(row.id);
+        this.beat();
+      });
+  }
 }

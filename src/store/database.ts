@@ -39,8 +39,7 @@ export function openDatabase(folder: string, migrationsFolder = path.join(proces
 
 /**
  * Runs `work` in one write transaction: all of it or nothing. Every such transaction raises the house's counter, by
- * which
- * screens see that something was written; a `quiet` one writes nothing that a screen shows.
+ * which screens see that something was written; a `quiet` one writes nothing that a screen shows.
  */
 export function transaction<T>(db: Db, work: (tx: Tx) => T, how: { quiet: boolean } = { quiet: false }): T {
   return db.transaction(
@@ -58,8 +57,7 @@ const statements = new WeakMap<Client, Map<string, ReturnType<Client['prepare']>
 
 /**
  * Rows of a query that is asked all the time: its statement is made once for each connection. For what screens ask each
- * second
- * and the queue each beat; everything else is built by Drizzle.
+ * second and the queue each beat; everything else is built by Drizzle.
  */
 export function ask<T>(db: Tx, text: string, ...values: (string | number)[]): T[] {
   const { client } = (db as unknown as { session: { client: Client } }).session;
@@ -74,8 +72,7 @@ const queries = new WeakMap<Client, Map<string, unknown>>();
 
 /**
  * A query of Drizzle's under a name, built and prepared once for each connection: to build its text takes ten times as
- * long as to
- * run it. `make` is to give the same query whenever it is asked, with placeholders for what differs.
+ * long as to run it. `make` is to give the same query whenever it is asked, with placeholders for what differs.
  */
 export function prepared<Q>(db: Tx, name: string, make: (db: Tx) => Q): Q {
   const { client } = (db as unknown as { session: { client: Client } }).session;
@@ -98,9 +95,8 @@ const mostRead = 6_000_000;
 
 /**
  * A value out of a column's JSON text, checked by `schema` (throws a `ZodError` where it is not of it). The same text
- * gives the
- * same frozen value again, without being read and checked anew: what is asked for around each request are the same few
- * rows.
+ * gives the same frozen value again, without being read and checked anew: what is asked for around each request are the
+ * same few rows.
  */
 export function readBack<S extends z.ZodType>(schema: S, text: string | null): z.output<S> {
   const key = text ?? 'null';
@@ -135,10 +131,8 @@ export type Which = RecordId | readonly RecordId[] | undefined;
 
 /**
  * A reader of the rows that belong to some records. `name` is of the query, which is prepared once for each connection:
- * one for all
- * records and one for those named. `select` gives the query up to its condition, `record` the column that names the
- * record, `read`
- * makes of a row what is given. One query, however many records there are.
+ * one for all records and one for those named. `select` gives the query up to its condition, `record` the column that
+ * names the record, `read` makes of a row what is given. One query, however many records there are.
  */
 export function readerOf<Row, R>(
   name: string,

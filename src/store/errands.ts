@@ -22,12 +22,9 @@ import { dispatches, errands, receipts } from './schema';
  *      \--again, freed---/
  *
  * A claim is one conditional UPDATE that counts the try and carries the fence of the process that leads, so that a
- * crash
- * uses one up. Only the holder of the claim may settle, and only while it leads. What waits for a moment or a gift is
- * not
- * ready: it costs no try and writes no receipt. A claim left behind is freed by whoever leads next; whether a placing
- * was
- * carried out is a doubt of the listing's, not of the errand's.
+ * crash uses one up. Only the holder of the claim may settle, and only while it leads. What waits for a moment or a
+ * gift is not ready: it costs no try and writes no receipt. A claim left behind is freed by whoever leads next; whether
+ * a placing was carried out is a doubt of the listing's, not of the errand's.
  */
 
 const changeSchema = z.object({
@@ -179,9 +176,8 @@ export function addErrand(db: Tx, dispatchId: DispatchId, wish: Wish, now: Insta
 
 /**
  * The next errand of a channel that may run: what takes something back first, then the nearest deadline, then what
- * gives to others,
- * then the oldest. Of a listing one runs at a time, whichever is older; of those that wait and could go, the oldest
- * goes first.
+ * gives to others, then the oldest. Of a listing one runs at a time, whichever is older; of those that wait and could
+ * go, the oldest goes first.
  */
 const nextErrand = `SELECT e.id FROM errands e WHERE e.state = 'waiting' AND e.channel = ? AND e.ready = 1 AND e.next_try_at <= ?
   AND NOT EXISTS (SELECT 1 FROM errands b WHERE b.listing_id = e.listing_id AND b.state IN ('running', 'lodged'))

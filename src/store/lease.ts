@@ -20,9 +20,8 @@ export function leaseNow(db: Tx): Lease | null {
 
 /**
  * Takes or renews the lease for the process `boot`: given where nobody holds it, where it is this process's own, or
- * where
- * its holder has said nothing for `lengthMs`. Whoever takes it from another gets the next fence. `null`: another holds
- * it.
+ * where its holder has said nothing for `lengthMs`. Whoever takes it from another gets the next fence. `null`: another
+ * holds it.
  */
 export function takeLease(db: Tx, boot: string, now: number, lengthMs: number, monotonic: Instant): Lease | null {
   const held = leaseNow(db);

@@ -147,8 +147,7 @@ export interface Tally {
 
 /**
  * Puts down what records add to the numbers, and raises the sums by what that changes. What changed since it was
- * counted is left to
- * be counted anew. Give it inside a quiet transaction.
+ * counted is left to be counted anew. Give it inside a quiet transaction.
  */
 export function putTallies(db: Tx, counted: readonly Tally[]): void {
   const house = houseMark(db);

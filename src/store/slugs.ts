@@ -9,10 +9,9 @@ const family = (stem: string) => or(eq(slugs.slug, stem), and(gte(slugs.slug, `$
 
 /**
  * Gives a record this address; where another record has it, one with a number behind it. Its older addresses go on
- * leading
- * to it. Of many events with one title the next number is tried first, so that the search does not grow with them.
- * `isNew`: the record
- * has no address yet.
+ * leading to it. Of many events with one title the next number is tried first, so that the search does not grow with
+ * them.
+ * `isNew`: the record has no address yet.
  */
 export function noteSlug(db: Tx, stem: string, recordId: RecordId, at: Instant, isNew = false): string {
   const mine = isNew

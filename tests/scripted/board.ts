@@ -17,8 +17,7 @@ const json = (body: unknown, status = 200): HttpAnswer => ({
 
 /**
  * A board that does what it is told, in memory: with version marks or without, at once or later, in one step or in two.
- * Its
- * own data is the judge of what became of every wish; nothing of the house is asked for that.
+ * Its own data is the judge of what became of every wish; nothing of the house is asked for that.
  */
 export class Board extends Place {
   things: Thing[] = [];

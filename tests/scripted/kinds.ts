@@ -9,8 +9,7 @@ import { secondsAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 
 /*
  * Kinds that are nobody's: one for each way of answering, so that the contract is proved before real ones come. Each is
- * told to
- * a scripted board, whose own data is the judge.
+ * told to a scripted board, whose own data is the judge.
  */
 
 const plain = { needs: [], undo: { how: 'wholly' }, tells: 'nobody', requests: 1, does: 'Does it.' } as const;

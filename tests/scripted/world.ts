@@ -67,8 +67,7 @@ export const morning = Date.parse('2027-02-02T10:20Z');
 
 /**
  * A house with scripted boards, driven step by step: no timers, no network, its own clock. A process can end in the
- * middle of
- * a call and another begin on the same folder; the one that ended may wake again later.
+ * middle of a call and another begin on the same folder; the one that ended may wake again later.
  */
 export class World {
   readonly folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-world-'));

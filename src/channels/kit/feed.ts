@@ -62,8 +62,7 @@ function utc(stamp: string): ICAL.Time {
 
 /**
  * The calendar feed of these entries (RFC 5545): a VEVENT a date, under an id that stays, with the number of its
- * changes
- * (SEQUENCE, section 3.8.7.4), and without alarms. It has no METHOD: it is subscribed to, not answered.
+ * changes (SEQUENCE, section 3.8.7.4), and without alarms. It has no METHOD: it is subscribed to, not answered.
  */
 export function feedText(name: string, entries: readonly (FeedEntry & { id: string })[]): string {
   const calendar = new ICAL.Component(['vcalendar', [], []]);

@@ -11,8 +11,7 @@ const fieldsOf: Partial<Record<Operation, Pick<OperationRow, 'fields' | 'leadsTo
 
 /**
  * A row of a kind's operations. `does`: what it does, as one sentence for the person who picks it; `part`: in what it
- * is not as
- * most are. `operation('amend', 'Changes it.')`
+ * is not as most are. `operation('amend', 'Changes it.')`
  */
 export function operation(op: Operation, does: string, part: Partial<OperationRow> = {}): OperationRow {
   return { op, fields: 'all', ...fieldsOf[op], ...usual, does, ...part };

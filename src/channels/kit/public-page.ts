@@ -95,9 +95,8 @@ export function standsAs({ page: table, states }: ChannelRules, page: string | n
 
 /**
  * Lays the public page over what the interface says, by the kind's table: what the public sees wins. Moments are laid
- * over in
- * order; what the page is to show and does not is not shown, whatever the interface says. A page without the item is no
- * listing.
+ * over in order; what the page is to show and does not is not shown, whatever the interface says. A page without the
+ * item is no listing.
  */
 export function overlayPage({ page: table }: ChannelRules, shown: Shown, page: string | null): Shown {
   if (table === null || page === null) return shown;

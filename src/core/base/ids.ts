@@ -2,9 +2,8 @@ import { z } from 'zod';
 
 /*
  * Ids of the things that are most easily mixed up. An id is branded where it is made (`store/ids`, `listingId`) or
- * where it
- * comes in by a door (form, route, file, script: the schemas here); in between it is handed on and never made of a bare
- * text.
+ * where it comes in by a door (form, route, file, script: the schemas here); in between it is handed on and never made
+ * of a bare text.
  */
 
 /** What any id may look like. */

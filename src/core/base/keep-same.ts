@@ -1,7 +1,7 @@
 /**
  * `after`, with every part of it that says the same as `before` did at its place being the very part of before;
- * `before` itself
- * where nothing differs. Of plain data (objects, lists, maps): whoever draws by identity then draws only what differs.
+ * `before` itself where nothing differs. Of plain data (objects, lists, maps): whoever draws by identity then draws
+ * only what differs.
  */
 export function keepSame<T>(before: unknown, after: T): T {
   if (Object.is(before, after)) return after;

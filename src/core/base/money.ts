@@ -1,9 +1,7 @@
 /**
  * The currencies of ISO 4217 that have a minor unit, with its digits: list one, amended up to 2026 (XCG, ZWG), and the
- * two
- * that were withdrawn last (ANG, BGN), in which older events are still priced. Metals, drawing rights and test codes
- * have
- * no minor unit and are no price.
+ * two that were withdrawn last (ANG, BGN), in which older events are still priced. Metals, drawing rights and test
+ * codes have no minor unit and are no price.
  */
 const minorUnits = {
   AED: 2,
@@ -261,11 +259,9 @@ const mostPriceChars = 40;
 
 /**
  * Reads a price as people type it (`18`, `18.5`, `18,50`, `€18`, `18 EUR`, `18.-`, `1,250.00`, `1.250,00`, `1’250`,
- * `5.900` for ISK)
- * into minor units. One mark with three figures behind it parts thousands, but for currencies of three minor digits:
- * there a
- * point is the decimal point (`5.500` is five and a half), and a comma could be either and is no price.
- * Gives `null` where it is no price or has more digits than the currency knows.
+ * `5.900` for ISK) into minor units. One mark with three figures behind it parts thousands, but for currencies of three
+ * minor digits: there a point is the decimal point (`5.500` is five and a half), and a comma could be either and is no
+ * price. Gives `null` where it is no price or has more digits than the currency knows.
  */
 export function parsePrice(text: string, currency: Currency): number | null {
   if (text.length > mostPriceChars) return null;

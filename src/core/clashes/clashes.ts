@@ -69,8 +69,7 @@ const side = (booking: Booking): Side => ({
 
 /**
  * Every clash among `bookings`, in order of time. Sorted lists are swept once for rooms and once for each artist, so
- * the
- * work grows with the bookings and the clashes, not with their square.
+ * the work grows with the bookings and the clashes, not with their square.
  */
 export function findClashes(bookings: readonly Booking[]): Clash[] {
   const ordered = [...bookings].sort((a, b) => a.from - b.from || (a.performance < b.performance ? -1 : 1));

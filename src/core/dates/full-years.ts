@@ -23,8 +23,7 @@ function inFull(figures: string): string {
 
 /**
  * A line of dates with years of two figures written out: `1-Apr-27` as `1 Apr 2027`. Two figures before another month
- * are its
- * day, not a year: `16 March 23 March` is two dates. Give it a short line.
+ * are its day, not a year: `16 March 23 March` is two dates. Give it a short line.
  */
 export function fullYears(line: string): string {
   return line

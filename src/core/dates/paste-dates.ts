@@ -27,9 +27,8 @@ const pad = (n: number) => String(n).padStart(2, '0');
 
 /**
  * Reads pasted dates, one or several a line: `Thu 18 March 2027 19:30`, `2027-03-18, 11:00, 14:00`, `18.3.2027`, `18
- * and 19
- * March`. A date without a year is the next such date from `today` on (YYYY-MM-DD). Of times, those at which something
- * begins are taken. A weekday that does not fit its date is a problem, and so is a span of days.
+ * and 19 March`. A date without a year is the next such date from `today` on (YYYY-MM-DD). Of times, those at which
+ * something begins are taken. A weekday that does not fit its date is a problem, and so is a span of days.
  */
 export function pasteDates(text: string, today: string): { dates: PastedDate[]; problems: PasteProblem[] } {
   const dates: PastedDate[] = [];
@@ -62,12 +61,10 @@ const halfYear = 182;
 
 /**
  * Reads the one date that is typed into a field: `2027-02-04`, `4 Feb 2027`, `Thu 4 Feb`, `next Saturday`, `in two
- * weeks`. What
- * is said in relation to now is reckoned from `today`. A date without a year is the next one from half a year before
- * `near`, the
- * date that stands in the field, but none that is over by `today`; where `near` itself is over, it is in that year. The
- * error
- * is for the user.
+ * weeks`. What is said in relation to now is reckoned from `today`. A date without a year is the next one from half a
+ * year before
+ * `near`, the date that stands in the field, but none that is over by `today`; where `near` itself is over, it is in
+ * that year. The error is for the user.
  */
 export function typedDate(text: string, near: string | null, today: string): Result<string, string> {
   const named = /\d\s*[./-]\s*\d|\d{8}|\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)/i.test(text);

@@ -24,9 +24,8 @@ function mostCommon(values: readonly string[]): string {
 
 /**
  * A series in one line of public words: `Tuesdays 19:45 until 20 April, not 16 March`. Dates come in order; `today`
- * says whether
- * it has begun (`from 2 February until 20 April` before that). `null`: fewer than three, or no weekly rhythm that one
- * line could tell.
+ * says whether it has begun (`from 2 February until 20 April` before that). `null`: fewer than three, or no weekly
+ * rhythm that one line could tell.
  */
 export function seriesWords(dates: readonly SeriesDate[], today: string): string | null {
   const on = dates.filter((date) => !date.off);

@@ -12,8 +12,7 @@ export interface BesideErrand {
 
 /**
  * True where an errand waits for a step that a person picked for another listing of the record: a channel may refuse
- * that, so it goes
- * first. What the step itself awaits cannot wait for it, nor what that awaits, however far it leads.
+ * that, so it goes first. What the step itself awaits cannot wait for it, nor what that awaits, however far it leads.
  */
 export function waitsForStep(
   mine: Pick<BesideErrand, 'listing' | 'channel'>,

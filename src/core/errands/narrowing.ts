@@ -13,10 +13,8 @@ export interface Narrowing {
 
 /**
  * What is to be taken back of a listing because the record, as it is now, does not allow it to be seen: the whole of
- * it, or how
- * far it is seen, or performances that are told to nobody any more. `null`: nothing stands beyond the record. What is
- * cancelled is
- * no narrowing: it is said by the step that was said yes to, never by taking down.
+ * it, or how far it is seen, or performances that are told to nobody any more. `null`: nothing stands beyond the
+ * record. What is cancelled is no narrowing: it is said by the step that was said yes to, never by taking down.
  */
 export function narrowing(listing: SurveyedListing): Narrowing | null {
   const { rules, state, wanted, down } = listing;

@@ -16,17 +16,14 @@ export interface Fill {
 
 /**
  * Of a turn that came late, because the machine was busy, so much is made up for by the next ones, as a share of one
- * request:
- * else a busy machine would keep an account slower than it may be. No more, for what is sent on time may arrive late,
- * too, and the
- * next soon after it: what a channel counts lies between the two.
+ * request: else a busy machine would keep an account slower than it may be. No more, for what is sent on time may
+ * arrive late, too, and the next soon after it: what a channel counts lies between the two.
  */
 const madeUp = 1 / 10;
 
 /**
  * What an account may ask for at `now`. It fills with time, up to its burst; `waited`: somebody was waiting for a turn
- * all the
- * time since. A clock that was put back fills nothing.
+ * all the time since. A clock that was put back fills nothing.
  */
 export function filled({ tokens, at }: Fill, { requests, perMs, burst }: Pace, now: Instant, waited: boolean): Fill {
   const most = burst + (waited ? madeUp : 0);

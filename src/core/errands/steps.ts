@@ -76,8 +76,7 @@ export const nothingToDo: Steps = { op: 'amend', changes: [], locked: [], ways: 
 
 /**
  * The cheapest row of operations from what is observed to what is wanted that the locks allow. What has drifted or is
- * at odds
- * is never gone over unasked, and what was deleted there is not placed again by itself.
+ * at odds is never gone over unasked, and what was deleted there is not placed again by itself.
  */
 export function stepsFor(context: StepsContext): Steps {
   const { wanted, state, comparison } = context;

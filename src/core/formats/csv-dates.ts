@@ -36,8 +36,8 @@ export interface DateCell {
 
 /**
  * Reads a date: `2027-03-14`, `2027-03-14T19:30:00`, or as people write it, with its year; `2027-03` or `March 2027`
- * where only the month
- * is known; `open` where nothing is. A moment in UTC is put in `zone`; where that is not known (`null`), it cannot be.
+ * where only the month is known; `open` where nothing is. A moment in UTC is put in `zone`; where that is not known
+ * (`null`), it cannot be.
  */
 export function dateCell(text: string, zone: string | null, notes: FileNote[]): DateCell {
   if (/^open$/i.test(text)) return { date: '2037-12-31', precision: 'open', time: null };

@@ -11,10 +11,8 @@ const unclosed = 'A quotation mark opens a cell and is never closed. Close it, o
 
 /**
  * Reads rows of a table (CSV, RFC 4180) out of pieces of text, in time and memory that grow with the piece and one row.
- * Line ends
- * may be CR LF, LF or CR. A row whose quotation marks cannot be is told, and reading goes on with the next line: one
- * stray mark
- * costs its own line.
+ * Line ends may be CR LF, LF or CR. A row whose quotation marks cannot be is told, and reading goes on with the next
+ * line: one stray mark costs its own line.
  */
 export class CsvRows {
   private held = '';

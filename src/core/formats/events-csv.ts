@@ -41,8 +41,7 @@ const longColumns: readonly string[] = ['text', 'teaser', 'line_up', 'tags'];
 
 /**
  * Reads a table of events (CSV, RFC 4180, first line names the columns), whole: see `csvParts`. `zone` is taken where
- * neither the
- * table nor the place says one, and `title` where it has no such column.
+ * neither the table nor the place says one, and `title` where it has no such column.
  */
 export function readEventsCsv(text: string, zone: string | null, title?: string): ReadFile {
   return gathered(csvParts([text], bareContext(zone, title)));
@@ -50,8 +49,7 @@ export function readEventsCsv(text: string, zone: string | null, title?: string)
 
 /**
  * Reads a table of events out of pieces of its text. A broken row is told by line and field and the rest goes on; a
- * missing column
- * refuses the file and names it. `skip`: rows, by their line, that are passed over.
+ * missing column refuses the file and names it. `skip`: rows, by their line, that are passed over.
  */
 export function* csvParts(
   pieces: Iterable<string>,

@@ -47,14 +47,10 @@ export function readEventsIcs(text: string, zone: string | null): ReadFile {
 
 /**
  * Reads the events of an iCalendar file (RFC 5545), each by itself. A recurrence becomes the performances of one
- * record, with the
- * exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the day. Local times
- * keep
- * their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put in the zone that the
- * calendar
- * names, that of the place, or the one that was chosen. A broken event is told with its line and the rest goes on. A
- * file may
- * hold several calendars. `skip`: events, by their line, that are passed over.
+ * record, with the exceptions, extra, moved and cancelled dates it names; a day without a time is a date known to the
+ * day. Local times keep their zone by TZID (or by the place that its VTIMEZONE names); UTC and floating times are put
+ * in the zone that the calendar names, that of the place, or the one that was chosen. A broken event is told with its
+ * line and the rest goes on. A file may hold several calendars. `skip`: events, by their line, that are passed over.
  */
 export function* icsParts(
   text: string,

@@ -46,10 +46,9 @@ export function readEventsJson(text: string, zone: string | null = null): ReadJs
 
 /**
  * Reads a file of events in JSON (RFC 8259): `{"nuntiax": 1, "venues": […], "artists": […], "organisers": […],
- * "events": […]}`.
- * Venues, rooms, organisers and tours are named, not numbered; ids of parts are made where they are missing. An entry
- * or event that
- * cannot be read is told by its number in its list. `skip`: events, by that number, that are passed over.
+ * "events": […]}`. Venues, rooms, organisers and tours are named, not numbered; ids of parts are made where they are
+ * missing. An entry or event that cannot be read is told by its number in its list. `skip`: events, by that number,
+ * that are passed over.
  */
 export function* jsonParts(
   text: string,

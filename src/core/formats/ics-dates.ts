@@ -36,8 +36,7 @@ export interface RecurrenceDates {
 /**
  * The occurrences of an event by its rules, extra dates and exceptions (RFC 5545, sections 3.8.5.1 to 3.8.5.3), before
  * single ones are moved. Rules are reckoned as everywhere in the record, so that a file and a typed rule give the same.
- * A
- * first date that the rule does not give counts as the first, and is told.
+ * A first date that the rule does not give counts as the first, and is told.
  */
 export function recurrenceDates(
   component: ICAL.Component,

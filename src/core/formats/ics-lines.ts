@@ -11,8 +11,7 @@ const nakedDay = /^((?:DTSTART|DTEND|RECURRENCE-ID|EXDATE|RDATE))(?:;(?!VALUE=)[
 
 /**
  * The text of an iCalendar file as the parser can take it whole: what is wrong with one event is found when that event
- * is
- * read. Days that are not said to be days (`DTSTART:20270204`) are.
+ * is read. Days that are not said to be days (`DTSTART:20270204`) are.
  */
 export function parseable(text: string): string {
   let inEvent = false;
@@ -35,8 +34,7 @@ const dated = ['dtstart', 'dtend', 'recurrence-id', 'exdate', 'rdate'] as const;
 
 /**
  * The first date of an event that is none, by its property, in words; `null`: all are dates. The parser would carry the
- * 45th of
- * a 13th month over into the next year.
+ * 45th of a 13th month over into the next year.
  */
 export function oddDate(component: ICAL.Component): { field: string; message: string } | null {
   for (const name of dated) {

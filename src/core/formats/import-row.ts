@@ -83,8 +83,7 @@ export function bareContext(zone: string | null, title?: string): ReadContext {
 
 /**
  * What one file may hold: bytes, rows (events), and dates over all of them; and UTF-16 units of one row, of one cell,
- * and of a cell
- * that holds a text. Beneath them the record's own limits count, in graphemes.
+ * and of a cell that holds a text. Beneath them the record's own limits count, in graphemes.
  */
 export const fileLimits = {
   bytes: 50_000_000,
@@ -177,8 +176,7 @@ const noVenues: ReadonlyMap<string, Venue> = new Map();
 
 /**
  * An event that may be kept as it is, or every reason why not, each at its field: shape, limits and times of the
- * record, the
- * venue that would be made, the organiser. `columnOf` names a field of ours as the file does.
+ * record, the venue that would be made, the organiser. `columnOf` names a field of ours as the file does.
  */
 export function settled(event: ImportedEvent, columnOf: (path: string) => string): FilePart[] {
   const found: BrokenRow[] = [];

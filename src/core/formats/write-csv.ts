@@ -23,9 +23,8 @@ const columns: readonly Column[] = ['ref', ...neededColumns, ...otherColumns.fil
 
 /**
  * Records as a table (CSV, RFC 4180) with the columns that are read: one row for each performance. What one row can
- * hold
- * is written; price levels beyond the first full price and the first concession, parts of the house and pictures are
- * not. A cell that a spreadsheet would take for a formula is put behind an apostrophe.
+ * hold is written; price levels beyond the first full price and the first concession, parts of the house and pictures
+ * are not. A cell that a spreadsheet would take for a formula is put behind an apostrophe.
  */
 export function writeEventsCsv(records: readonly RecordToWrite[]): string {
   const rows = records.flatMap((record) =>

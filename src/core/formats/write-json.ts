@@ -14,11 +14,9 @@ export interface JsonContext {
 
 /**
  * Records as JSON (RFC 8259), in the form that is read: venues, rooms, set-ups, artists, organisers and tours by name,
- * with
- * all of the directory that the records use. Of pictures and documents it holds what is said of them; their files lie
- * beside
- * it, under their hashes. It is the house's own copy: codes, where one joins, channels left off and what a copy carries
- * are in it.
+ * with all of the directory that the records use. Of pictures and documents it holds what is said of them; their files
+ * lie beside it, under their hashes. It is the house's own copy: codes, where one joins, channels left off and what a
+ * copy carries are in it.
  */
 export function writeEventsJson(
   records: readonly { code: string; writtenFrom: string; content: RecordContent }[],

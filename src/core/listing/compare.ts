@@ -92,8 +92,7 @@ const off = (shown: Shown | null) => shown !== null && isOff(shown[listedField])
 
 /**
  * A listing that must not be public is compared by that fact alone; one that is not seen by that, and by what is wanted
- * otherwise
- * than it was sent. One that is kept a draft is seen by us, and compared whole.
+ * otherwise than it was sent. One that is kept a draft is seen by us, and compared whole.
  */
 function fieldKeys(wanted: Shown, { sent, observed }: ListingState): string[] {
   const kept = isKeptDraft(wanted);
@@ -146,8 +145,7 @@ function outcomeOf(
 
 /**
  * True where what was sent to be seen was never seen there yet: that it is out of sight now is no sign that it will
- * stay so. What
- * must not be seen is then taken back all the same.
+ * stay so. What must not be seen is then taken back all the same.
  */
 function isToCome(
   key: string,
@@ -166,8 +164,7 @@ export interface Settled {
 
 /**
  * A reading settles two things. A field that is seen as sent is settled: showing its older value again would be drift,
- * not
- * delay. And what the record and the channel agree on without our sending counts as sent from now on.
+ * not delay. And what the record and the channel agree on without our sending counts as sent from now on.
  */
 export function settle(state: ListingState, observed: Shown, wanted: Shown | null): Settled {
   if (state.sent === null) return { sent: null, previous: state.previous };

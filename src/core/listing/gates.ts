@@ -62,8 +62,7 @@ type Verdict = { down?: Down; until?: Instant; finding?: Finding } | null;
 
 /**
  * Everything that may keep a listing from being shown, one row each. The plan, the queue at the moment it takes up an
- * errand,
- * and whatever else tells the public anything ask these rows and no others.
+ * errand, and whatever else tells the public anything ask these rows and no others.
  */
 const gates: readonly ((context: GateContext) => Verdict)[] = [
   ({ facts }) =>

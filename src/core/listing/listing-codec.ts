@@ -106,8 +106,7 @@ function isTheirs(key: string): boolean {
 
 /**
  * The channel's answer as shown fields. `ours` are the references that this listing holds by our doing; an item under
- * another
- * reference, or none, is somebody else's. What cannot be understood is kept as text, never dropped.
+ * another reference, or none, is somebody else's. What cannot be understood is kept as text, never dropped.
  */
 export function readListing(rules: ChannelRules, wire: Wire, ours: ReadonlySet<string>): Shown {
   const shown: Shown = {};

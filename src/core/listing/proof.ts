@@ -28,8 +28,7 @@ export interface Proof {
 
 /**
  * What `rules`' channel will show of an event: the performances named in `part`, words filled, every field fitted to
- * the
- * channel, fields worded by hand in their place. Pure and total: what is missing or does not fit is a finding.
+ * the channel, fields worded by hand in their place. Pure and total: what is missing or does not fit is a finding.
  */
 export function proof(rules: ChannelRules, facts: Facts, part: readonly string[], now: Instant): Proof {
   const shown: Shown = {};

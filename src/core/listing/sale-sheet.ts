@@ -57,8 +57,7 @@ function perDate(performance: PerformanceFacts): PerDate {
 
 /**
  * The sheet before the first opening of a sale: weekday, date, doors, start, end, zone, address, price, quantity, what
- * the
- * buyer pays, link. Pure; the same record gives the same lines.
+ * the buyer pays, link. Pure; the same record gives the same lines.
  */
 export function sheetLines(facts: Facts): SheetLine[] {
   const { performances, levels, outlets, link, seats } = facts;

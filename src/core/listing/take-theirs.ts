@@ -30,10 +30,9 @@ export interface TakeContext {
 
 /**
  * The record with a channel's shown value taken in, at the very place that was shown: the short title where that was
- * shown,
- * the allocation where that caps the level. What comes out is shown again before it is given back: where the proof
- * would not
- * show exactly that value, nothing is taken. Where the field is worded by hand for that channel, those words change.
+ * shown, the allocation where that caps the level. What comes out is shown again before it is given back: where the
+ * proof would not show exactly that value, nothing is taken. Where the field is worded by hand for that channel, those
+ * words change.
  */
 export function takeTheirs(
   content: RecordContent,

@@ -19,8 +19,7 @@ export interface LinkChoice {
 
 /**
  * Chooses the ticket link for a channel: the first outlet, by priority, that has a link or is going to give one. A
- * channel
- * does not link to itself. The parameter that tells channels apart is added to a known link.
+ * channel does not link to itself. The parameter that tells channels apart is added to a known link.
  */
 export function chooseLink(outlets: readonly Outlet[], channel: string, { given }: LinkContext): LinkChoice | null {
   const passed: LinkChoice['passed'] = [];

@@ -34,8 +34,7 @@ function cutOff({ keep, width, height }: PictureUse, { x, y, w, h }: CropWindow)
 
 /**
  * The best source for a shape: one whose keep-area stays whole before one that is cut, one that need not be enlarged
- * before
- * one that must, then the one of which most is kept; of equal ones the first. `null`: there is no picture.
+ * before one that must, then the one of which most is kept; of equal ones the first. `null`: there is no picture.
  */
 export function choosePicture(pictures: readonly PictureUse[], shape: PictureShape): PictureChoice | null {
   let best: PictureChoice | null = null;

@@ -11,11 +11,9 @@ import { resolveLocal, isZone } from '../base/zones';
 const shellSchema = recordSchema.omit({ performances: true });
 
 /**
- * Checks a whole record in one pass: shape, times, places, tickets. Returns the content, or every finding that
- * forbids saving it. `field` of a finding is a path such as `performances.0.start`. A performance that is the same
- * object
- * as at an earlier check is not checked again, and comes back as the same object: a run of thousands costs what
- * changed.
+ * Checks a whole record in one pass: shape, times, places, tickets. Returns the content, or every finding that forbids
+ * saving it. `field` of a finding is a path such as `performances.0.start`. A performance that is the same object as at
+ * an earlier check is not checked again, and comes back as the same object: a run of thousands costs what changed.
  */
 export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>): Result<RecordContent, Finding[]> {
   const shell = shellSchema.safeParse(input);

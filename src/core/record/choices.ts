@@ -70,8 +70,7 @@ export type TicketMode = (typeof ticketModes)[number];
 
 /**
  * What a price level is: full price for anyone, reduced for those who can show why, for groups, for members, for those
- * who are none, for holders of a code,
- * for those who are invited.
+ * who are none, for holders of a code, for those who are invited.
  */
 export const buyers = ['anyone', 'concession', 'group', 'members', 'non-members', 'code', 'invited'] as const;
 export type Buyers = (typeof buyers)[number];

@@ -213,10 +213,8 @@ function isThere(value: unknown): boolean {
 
 /**
  * A copy to make the next event from: private, everything that may be wrong now marked as carried over, each group by
- * itself.
- * Sale marks and turns of the old dates are not copied, nor is what came after the show; ids of performances and
- * notices are
- * made anew by `ids`, so that nothing is taken for the old one.
+ * itself. Sale marks and turns of the old dates are not copied, nor is what came after the show; ids of performances
+ * and notices are made anew by `ids`, so that nothing is taken for the old one.
  */
 export function copyRecord(content: RecordContent, code: string, ids: () => string): RecordContent {
   const now = new Map(content.performances.map((performance) => [performance.id, ids()]));

@@ -119,9 +119,8 @@ const noticeSchema = z.object({
 
 /**
  * The two addresses of an online event. Where one keeps a place is public; where one joins is for those who hold a
- * place, and
- * stands nowhere in public. What older revisions call `link` may be either, so it is kept as the one that is never
- * shown.
+ * place, and stands nowhere in public. What older revisions call `link` may be either, so it is kept as the one that is
+ * never shown.
  */
 const onlineSchema = z.preprocess(
   (given) =>

@@ -40,8 +40,7 @@ export function usualRole(kind: string, already: readonly { role: string }[]): s
 
 /**
  * A line-up in words, in billing order: `X with Y and special guest Z, hosted by W`. A role that has no words of its
- * own is
- * said behind the name: `V (light)`.
+ * own is said behind the name: `V (light)`.
  */
 export function lineUpWords(lineUp: readonly { name: string; role: string }[]): string {
   const of = (role: string) => lineUp.filter((act) => act.role === role).map((act) => act.name);

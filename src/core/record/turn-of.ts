@@ -14,10 +14,9 @@ function turnOf({ performances }: Pick<RecordContent, 'performances'>): 'cancell
 
 /**
  * Notices with those taken off that were planned before the event was cancelled or postponed, and that nobody has
- * touched since: a
- * reminder or "two days to go" must not go out with it. What is new or was changed along with the turn speaks of it,
- * and stays. Where
- * the turn is taken back, they are as they were. `went`: whether a notice has gone out already.
+ * touched since: a reminder or "two days to go" must not go out with it. What is new or was changed along with the turn
+ * speaks of it, and stays. Where the turn is taken back, they are as they were. `went`: whether a notice has gone out
+ * already.
  */
 export function takeOffPlanned(
   before: RecordContent,

@@ -13,8 +13,7 @@ function spelled(short: string): string[] {
 
 /*
  * The examples of the standard itself (RFC 5545, section 3.8.5.3), at 09:00 in New York, with the dates that it gives
- * for
- * them. Where it goes on for ever, the dates that it names are asked for.
+ * for them. Where it goes on for ever, the dates that it names are asked for.
  */
 test.each<[string, string, string, string]>([
   ['daily for ten occurrences', '1997-09-02', 'FREQ=DAILY;COUNT=10', '1997-09: 2-11'],
@@ -206,8 +205,7 @@ test.each<[string, string, string, string]>([
 
 /*
  * Yearly rules that name their days in several ways at once, each day having to meet them all (section 3.3.10, notes 1
- * and 2
- * and the table above them); the dates are those of another implementation of the standard.
+ * and 2 and the table above them); the dates are those of another implementation of the standard.
  */
 test.each<[string, string, string]>([
   [

@@ -111,8 +111,7 @@ export function ruleText(rule: string): string {
 
 /**
  * The dates that a rule (see `ruleText`) gives from `first` on, in order, whether `first` is one of them or not. Its
- * end is
- * the local day, in `zone`, on which UNTIL falls.
+ * end is the local day, in `zone`, on which UNTIL falls.
  */
 export function ruleDates(rule: string, first: string, zone: string): Result<string[], PatternProblem> {
   if (rule.length > mostRuleChars) return fail({ code: 'rule-malformed', detail: `it has ${rule.length} characters` });

@@ -75,10 +75,9 @@ const dateOf = (at: number) => new Date(at).toISOString().slice(0, 10);
 
 /**
  * The dates of a rule (in capitals, its parts checked) from `first` on, in order, whether `first` is one of them or
- * not. Of each
- * day, week, month or year all days are taken that meet every part (the table of what expands and what limits), then
- * those that
- * BYSETPOS picks of them. The calendar is walked day by day, so that no rule costs more than its days.
+ * not. Of each day, week, month or year all days are taken that meet every part (the table of what expands and what
+ * limits), then those that BYSETPOS picks of them. The calendar is walked day by day, so that no rule costs more than
+ * its days.
  */
 export function* daysOfRule(rule: string, first: string): Generator<string> {
   const parts = partsOf(rule);

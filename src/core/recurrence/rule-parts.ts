@@ -47,8 +47,7 @@ const forms: Record<string, PartForm> = {
 
 /**
  * What is wrong with the parts of a rule, in words; `null`: nothing. A part that is not known is told rather than
- * passed
- * over: a rule with a slip in it would make other dates than were meant.
+ * passed over: a rule with a slip in it would make other dates than were meant.
  */
 export function rulePartsProblem(rule: string): string | null {
   const seen = new Set<string>();

@@ -18,8 +18,7 @@ export interface Draft {
 
 /**
  * Drafts a shorter length from the next longer one that is written: whole sentences as far as they fit, else a cut
- * between
- * words. `null`: nothing longer is written. A draft invents nothing: all its words stand in the longer text.
+ * between words. `null`: nothing longer is written. A draft invents nothing: all its words stand in the longer text.
  */
 export function draftShorter(words: Words, length: WordLength): Draft | null {
   const limit = wordLengths[length];

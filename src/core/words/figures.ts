@@ -31,8 +31,7 @@ export function figureWidth(name: string): number | null {
 
 /**
  * A text as a channel shows it that has a place for pictures: each is named by its file. Those whose picture is not
- * among the
- * record's are left out, and counted in `gone`.
+ * among the record's are left out, and counted in `gone`.
  */
 export function shownFigures(
   html: string,

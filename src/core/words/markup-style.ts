@@ -31,8 +31,7 @@ export function isNumber(bullet: string): boolean {
 
 /**
  * The marks within an element: those around it, with what its tag and its style set or take away. What a style says
- * counts
- * more than the tag, as it does to the eye: some editors wrap a whole text in a bold that is not bold.
+ * counts more than the tag, as it does to the eye: some editors wrap a whole text in a bold that is not bold.
  */
 export function marksWithin<T extends StyleMarks>(around: T, name: string, { style = '' }: Attribs): T {
   const { strong, em, ...rest } = around;

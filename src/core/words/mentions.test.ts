@@ -13,7 +13,11 @@ const factsOf = (performances: Performance[], part: Parameters<typeof sample>[0]
   link: { kind: 'known' as const, href: link },
 });
 const night = performance('p1', '2027-03-14', { doors: '19:00', start: '19:30', end: '22:00' });
-const earlier: Earlier = { ...noEarlier, dates: ['2027-03-13'], times: ['20:00'], prices: [1800], from: [1800] };
+const earlier: Earlier = {
+  ...noEarlier,
+  ...{ dates: ['2027-03-13'], times: ['20:00'], prices: [1800], from: [1800] },
+  links: ['https://old.example/e/9'],
+};
 const found = (text: string, of = factsOf([night]), now = '2027-02-02T10:20Z') =>
   findMentions(text, { facts: of, now: Date.parse(now), earlier, rooms: ['Wick Room', 'The Vat'] });
 const told = (text: string, of?: ReturnType<typeof factsOf>) =>
@@ -294,6 +298,8 @@ test.each<[string, string[]]>([
     ['typed www.tickets.example/e/1', 'contradicts tickets.example/e/2'],
   ],
   ['https://band.example/14/3', []],
+  // Where tickets were before; and another page of that place, which was never where they are.
+  ['https://old.example/e/9, old.example/e/8', ['stale https://old.example/e/9', 'contradicts old.example/e/8']],
 ])('a place or link: %s', (text, expected) => expect(told(text)).toEqual(expected));
 
 test('tokens are no typed facts, and a mark never holds the bracket around it', () => {

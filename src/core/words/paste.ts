@@ -47,8 +47,7 @@ const names: Record<string, string> = {
 
 /**
  * Cleans HTML pasted from a web page or word processor to what the record keeps, and lists what was left out and what
- * is
- * broken. Refused where it is larger than two million characters, or has more text than a record holds.
+ * is broken. Refused where it is larger than two million characters, or has more text than a record holds.
  */
 export function cleanPaste(html: string): Result<Pasted, string> {
   if (html.length > mostPasteHtml)

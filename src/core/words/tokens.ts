@@ -138,8 +138,7 @@ function saleWords({ availability, price, performances, ticketed }: Facts): stri
 
 /**
  * Fills tokens (`{{ name }}`, names from `tokens` alone) in plain or rich words from the facts of one performance. What
- * cannot be
- * filled is left out and named; what is no token stays as it is written, and is told.
+ * cannot be filled is left out and named; what is no token stays as it is written, and is told.
  */
 export function fillTokens(
   text: string,

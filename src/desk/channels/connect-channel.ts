@@ -51,8 +51,7 @@ export interface Connected {
 
 /**
  * Connects a channel of a kind, or one that is there anew: the credentials are tried before they are kept. The error
- * names the
- * field or says what the channel said.
+ * names the field or says what the channel said.
  */
 export async function connectChannel(
   house: House,

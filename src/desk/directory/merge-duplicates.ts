@@ -11,8 +11,7 @@ import type { Sort } from './directory-view';
 
 /**
  * Makes one entry of two: every event that used `from` uses `into`, as a revision of its own with the reason. All of it
- * or
- * nothing. Gives how many events changed.
+ * or nothing. Gives how many events changed.
  */
 export function mergeDuplicates(
   house: House,

@@ -5,8 +5,7 @@ import { errandsWhere, openStates } from '@/store/errands';
 
 /**
  * What goes behind an errand that runs or was handed over: what it does not say. `null`: nothing; one that only waits
- * says by itself
- * what the record says then.
+ * says by itself what the record says then.
  */
 export function goesBehind(tx: Tx, { listing, next }: BusyListing): PlannedErrand | null {
   if (next === null || next.notBefore !== null) return null;

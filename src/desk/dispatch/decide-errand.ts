@@ -6,12 +6,9 @@ import { giveUpPendingOutcome, listingById, putPendingOutcome } from '@/store/li
 
 /**
  * A person's word on an errand that was refused or waits: try it again now, let it go without the link that it waits
- * for, or
- * drop it. What waits for a dropped errand's link goes on waiting, and says so. Nothing is stuck with a channel that
- * was taken off:
- * there, what was handed over or is in doubt can be dropped too, and is looked for when the channel comes back. Gives
- * the number
- * changed.
+ * for, or drop it. What waits for a dropped errand's link goes on waiting, and says so. Nothing is stuck with a channel
+ * that was taken off: there, what was handed over or is in doubt can be dropped too, and is looked for when the channel
+ * comes back. Gives the number changed.
  */
 export function decideErrand(house: House, errandId: number, verdict: 'again' | 'drop' | 'without'): number {
   return transaction(house.db, (tx) => {

@@ -28,8 +28,7 @@ function textOf(bytes: Uint8Array): { encoding: string; pieces: () => Generator<
 
 /**
  * Reads a file of events, whichever of our formats it is in: by its name, else by how it begins. Rows and dates have
- * limits over the
- * whole file. `after`: the line behind which it is read, where a reading before came so far.
+ * limits over the whole file. `after`: the line behind which it is read, where a reading before came so far.
  */
 export function* fileParts(name: string, bytes: Uint8Array, context: ReadContext, after = 0): Generator<FilePart> {
   if (bytes.length > fileLimits.bytes) return yield { kind: 'refused', message: tooLargeWords };

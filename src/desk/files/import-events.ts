@@ -23,9 +23,8 @@ function contextOf(house: House, zone: string | null, title?: string): ReadConte
 
 /**
  * Takes the events of a text in (CSV, iCalendar or JSON), in one transaction. For texts that are known to be short;
- * files of a
- * user's are read by `importFile`. `zone` is taken where neither a row nor its place says one. The error is for the
- * user.
+ * files of a user's are read by `importFile`. `zone` is taken where neither a row nor its place says one. The error is
+ * for the user.
  */
 export function importEvents(
   house: House,
@@ -111,8 +110,7 @@ const sliceMs = 25;
 
 /**
  * Takes a user's file in. It is read in a process of its own; its events are made records in short transactions between
- * which
- * everything else goes on. Each row is taken in whole or not at all; what was taken in before a stop stays.
+ * which everything else goes on. Each row is taken in whole or not at all; what was taken in before a stop stays.
  */
 export async function importFile(
   house: House,

@@ -98,8 +98,7 @@ export class Intake {
 
   /**
    * Does steps in one transaction for as long as `more` says so; gives how many were done. Where one throws, all that
-   * the transaction
-   * wrote is undone, and so is what the report says of it.
+   * the transaction wrote is undone, and so is what the report says of it.
    */
   run(db: Db, steps: readonly Step[], more: () => boolean): number {
     const before = { ...this.report.counts };
@@ -288,10 +287,8 @@ const fromOrigin = (writtenFrom: string) => `from:${writtenFrom}`;
 
 /**
  * The record that a row is already: the very one that this house wrote it from; one that was read from the same record
- * of another
- * house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and place. A
- * reference and
- * a title alone are never enough: another house counts its events alike.
+ * of another house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and
+ * place. A reference and a title alone are never enough: another house counts its events alike.
  */
 function knownAs(
   tx: Tx,

@@ -45,8 +45,7 @@ export function fileJob(id: string): FileJob | null {
 
 /**
  * Takes a file in from a stream and begins to read it. Nothing of it is kept in memory; one that is larger than any
- * that is read
- * is refused as soon as that is known. The error is for the user, with the HTTP status that says the same.
+ * that is read is refused as soon as that is known. The error is for the user, with the HTTP status that says the same.
  */
 export async function receiveFile(
   house: House,

@@ -81,8 +81,8 @@ const entry = () => path.resolve(/* turbopackIgnore: true */ process.cwd(), 'src
 
 /**
  * Reads a file in a process of its own, with limits on memory and time, so that no file can hold up or bring down this
- * one. An
- * event that takes longer than its share, or at which the process ends twice, is told and passed over. Ends early by
+ * one. An event that takes longer than its share, or at which the process ends twice, is told and passed over. Ends
+ * early by
  * `signal`.
  */
 export async function* readBeside(

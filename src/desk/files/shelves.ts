@@ -23,8 +23,7 @@ const venueKey = (name: string, town: string) => `${keyOf(name)}|${keyOf(town)}`
 
 /**
  * The directory while a file is taken in: looked up once, kept up with what the file makes, and looked up again only
- * when
- * somebody else has changed it meanwhile.
+ * when somebody else has changed it meanwhile.
  */
 export class Shelves {
   private mark: string | null = null;

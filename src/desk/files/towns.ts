@@ -159,8 +159,7 @@ const mostChoices = 12;
 
 /**
  * The towns that are called so, the largest first, each with its zone and coordinates. The country may be a name or a
- * code; behind a
- * comma the town may name its country or state (`Portland, OR`).
+ * code; behind a comma the town may name its country or state (`Portland, OR`).
  */
 export function findTowns(town: string, country: string): TownChoice[] {
   const [name = '', ...behind] = town
@@ -231,8 +230,8 @@ export interface KnownVenue {
 
 /**
  * Finds places first among the venues of the house (by name and town, by name alone where no town is said, or another
- * venue of that
- * town), then among the towns of the world. `answers`: what a person said of towns of which there are several, by
+ * venue of that town), then among the towns of the world. `answers`: what a person said of towns of which there are
+ * several, by
  * `town|country`.
  */
 export function placeFinder(

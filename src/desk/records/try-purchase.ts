@@ -30,9 +30,8 @@ export interface TrialCheck {
 
 /**
  * Buys one ticket where it is sold, to try it: what the buyer pays, the hour and the letter are held against the facts.
- * It is
- * marked as a trial there, paid back at once, and counted nowhere. Where all is right it is kept on the sheet, with a
- * name.
+ * It is marked as a trial there, paid back at once, and counted nowhere. Where all is right it is kept on the sheet,
+ * with a name.
  */
 export async function tryPurchase(house: House, input: unknown, actor: string): Promise<Result<TrialCheck[], string>> {
   const { recordId, channel: at } = inputSchema.parse(input);

@@ -25,8 +25,7 @@ type Answer = Result<{ revision: number; stops: StopChange[] }, { message: strin
 
 /**
  * Saves what a tour's dates share. Every date takes over what changed, as a revision of its own, but for the facts that
- * it
- * has its own; all in one transaction. With `dry`, nothing is written and the same answer comes back.
+ * it has its own; all in one transaction. With `dry`, nothing is written and the same answer comes back.
  */
 export function saveTour(house: House, id: string, base: number, input: unknown, actor: string, dry: boolean): Answer {
   const parsed = tourSchema.omit({ id: true }).safeParse(input);

@@ -22,10 +22,8 @@ const soonestLookMs = 15_000;
 
 /**
  * Takes a claimed errand to its end: walks the line on the record as it is now, then carries out what is to be done,
- * and
- * settles it. Never throws for what happens outside; the receipt says it. What the database itself refuses is thrown:
- * the
- * claim then stands until it is freed, and what was placed meanwhile is a doubt of the listing's.
+ * and settles it. Never throws for what happens outside; the receipt says it. What the database itself refuses is
+ * thrown: the claim then stands until it is freed, and what was placed meanwhile is a doubt of the listing's.
  */
 export async function runErrand(house: House, errand: Errand): Promise<void> {
   const attempt = new Attempt();

@@ -35,8 +35,7 @@ export interface Ending {
 
 /**
  * The one place where an errand is settled. Who lost the lease changes nothing any more: what it did is a receipt, and
- * somebody
- * looks. However it settles, the line is walked again: what stands beyond the record by now is taken back.
+ * somebody looks. However it settles, the line is walked again: what stands beyond the record by now is taken back.
  */
 export function settle(house: House, errand: Errand, { to, receipts = [], read = false, also }: Ending): void {
   const at = house.clock.now();

@@ -39,10 +39,8 @@ const nothing = (why: string): Decision => ({ do: 'nothing', why });
 
 /**
  * Walks the line again for an errand that was claimed: the record as it is *now*, the same gates as the plan. The
- * record is
- * never gone beyond: where it says less by now, less is done; where it says something else, that is sent, if who saved
- * it
- * may send.
+ * record is never gone beyond: where it says less by now, less is done; where it says something else, that is sent, if
+ * who saved it may send.
  */
 export function walk(house: House, errand: Errand): Decision {
   const channel = channelById(house, errand.channel);

@@ -11,9 +11,8 @@ export interface Rest {
 
 /**
  * Holds wished changes against what the channel shows right now. Those already there are left out. One whose field
- * shows
- * neither what we knew to stand there, nor what stood there before, nor what the person saw who decided, was changed by
- * somebody else.
+ * shows neither what we knew to stand there, nor what stood there before, nor what the person saw who decided, was
+ * changed by somebody else.
  */
 export function restOf(
   changes: readonly Change[],

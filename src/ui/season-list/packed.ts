@@ -4,8 +4,7 @@ import type { ListedEvent } from '@/views/season';
 
 /*
  * Ten thousand lines as objects cost a page more to write and to read than to reckon: they go over as one text, each
- * line a list,
- * standings and precision by their place in the lists of names.
+ * line a list, standings and precision by their place in the lists of names.
  */
 
 const keys = ['id', 'code', 'date', 'time', 'title', 'under', 'room', 'town', 'stage', 'price', 'left', 'cue'] as const;

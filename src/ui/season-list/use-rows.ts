@@ -12,8 +12,7 @@ export interface RowsHere {
 
 /**
  * The lines of the season: those that came with the page, and then all of them. `rest`: what the rest is asked for by,
- * another
- * with every change; `null`: all came with the page. Until the new ones are here, those of before stand.
+ * another with every change; `null`: all came with the page. Until the new ones are here, those of before stand.
  */
 export function useRows(packed: string, rest: string | null): RowsHere {
   // Which lines are in sight only the browser knows: they are not drawn before.

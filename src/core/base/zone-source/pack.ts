@@ -7,8 +7,7 @@ const radix = 36;
 
 /**
  * A zone's clock as a short text, `0 LMT,-60 IST|0101|-hj2k 9x …`: its offsets with their names, which of them follow
- * each other,
- * and the seconds from each change to the next (base 36).
+ * each other, and the seconds from each change to the next (base 36).
  */
 export function packClock({ untils, offsets, abbrs }: ZoneClock): string {
   const kinds = [...new Set(offsets.map((offset, i) => `${offset} ${abbrs[i] ?? ''}`))];

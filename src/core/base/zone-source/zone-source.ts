@@ -1,7 +1,6 @@
 /**
  * A zone's clock: up to `untils[i]` (milliseconds since 1970, from the one before) local time is `offsets[i]` minutes
- * behind UTC
- * and called `abbrs[i]`. The last one has no end (`null` or infinite).
+ * behind UTC and called `abbrs[i]`. The last one has no end (`null` or infinite).
  */
 export interface ZoneClock {
   readonly untils: readonly (number | null)[];

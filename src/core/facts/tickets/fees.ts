@@ -36,8 +36,7 @@ export type FaceFound =
 
 /**
  * The face value that makes the buyer pay (or the promoter keep) exactly `target`. Where several do, the lowest; where
- * none
- * does, the nearest on either side. Both sums never fall as the face value rises (from the first unit on), so a
+ * none does, the nearest on either side. Both sums never fall as the face value rises (from the first unit on), so a
  * binary search finds it.
  */
 export function faceFor(aim: FeeAim, target: number, fee: Fee | null): FaceFound {

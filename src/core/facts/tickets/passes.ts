@@ -64,8 +64,7 @@ export function namedDates(days: readonly string[]): string {
 
 /**
  * Purchases of one performance, by level. A pass is sold once and takes a seat from every performance it covers, under
- * whichever
- * of them it was counted; one for any so many is counted under those that its buyer chose.
+ * whichever of them it was counted; one for any so many is counted under those that its buyer chose.
  */
 export function soldAt(
   levels: Tickets['levels'],

@@ -59,10 +59,8 @@ interface Offer {
 
 /**
  * The lowest price at which one member of the public can be admitted now. Reduced prices make a range up to the dearest
- * full
- * price; several full prices make a `from`; what members pay is said behind it. Where nothing can be bought yet, the
- * price that
- * opens first, with its moment.
+ * full price; several full prices make a `from`; what members pay is said behind it. Where nothing can be bought yet,
+ * the price that opens first, with its moment.
  */
 export function priceNow(
   { mode, levels: all, currency, membersProof, tax, showLeft }: PriceContext,

@@ -26,9 +26,8 @@ export function registrationOver({ closes }: Pick<Registration, 'closes'>, zone:
 
 /**
  * What the public reads of an event that is free with registration: how one registers where there is no page for it,
- * until when,
- * what is left, and whether there is a waiting list. `free, with registration (write to bench@yard.example) by Fri 5
- * Mar, 3 of 24 places left`.
+ * until when, what is left, and whether there is a waiting list. `free, with registration (write to bench@yard.example)
+ * by Fri 5 Mar, 3 of 24 places left`.
  */
 export function registrationWords(
   registration: Registration,

@@ -48,8 +48,8 @@ export const unsaidLevel = '';
 
 /**
  * How many purchases of a level are offered at most for one performance, in whole purchases: the least of its own limit
- * and of what
- * its part and the room hold, where each takes as many seats as it admits. `pool`: seats that may be sold at all;
+ * and of what its part and the room hold, where each takes as many seats as it admits. `pool`: seats that may be sold
+ * at all;
  * `null`: not known.
  * `null`: there is no limit. The one place where this is reckoned: what is left of it follows from it, and what goes
  * out is it.
@@ -69,8 +69,7 @@ const single: PassRoom = { dates: 1, left: new Map() };
 
 /**
  * The sums of a house. Sellable purchases of a level are the least of its own limit less what was sold of it and what
- * is
- * left of its pools, in whole purchases (a bundle takes as many seats as it admits).
+ * is left of its pools, in whole purchases (a bundle takes as many seats as it admits).
  */
 export function houseOf(
   tickets: Tickets,

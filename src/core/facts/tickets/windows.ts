@@ -5,8 +5,7 @@ const hourMs = 3_600_000;
 
 /**
  * The moment that one end of a sale window means for a performance that starts at `start` in `zone`. Days before the
- * start
- * are calendar days at the same time of day; hours are exact. A reading that the clocks skip counts from the hour
+ * start are calendar days at the same time of day; hours are exact. A reading that the clocks skip counts from the hour
  * after. `null`: the start is not known.
  */
 export function windowMoment(end: WindowEnd, start: Instant | null, zone: string): Instant | null {

@@ -1,0 +1,216 @@
+import { spawn } from 'node:child_process';
+import {
+  cpSync,
+  existsSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import ts from 'typescript';
+
+/*
+ * npm run mutate -- --seed 1 --count 20 [--only core/listing]: breaks one line at a time in a copy of the tree, and says whether the
+ * tests that reach it see that. Prints a line a fault and, at the end, {"mutants":…,"killed":…}. What cannot be told from the right
+ * line by any test is listed in scripts/mutants-equal.json, with its reason, and is not drawn.
+ */
+
+const { values } = parseArgs({
+  options: {
+    seed: { type: 'string', default: '1' },
+    count: { type: 'string', default: '20' },
+    only: { type: 'string', default: '' },
+  },
+});
+const root = path.join(import.meta.dirname, '..');
+const rooms = ['src/core', 'src/channels', 'src/runner', 'src/desk'];
+const mostMs = 60_000;
+/** So many test files, the nearest first, are run against a fault. */
+const mostTests = 16;
+
+/** One fault: what stands at a place, and what is put there. */
+interface Fault {
+  file: string;
+  at: number;
+  end: number;
+  put: string;
+  sort: string;
+}
+
+const files = (folder: string, wanted: RegExp) =>
+  readdirSync(path.join(root, folder), { recursive: true, encoding: 'utf8' })
+    .filter((file) => wanted.test(file))
+    .map((file) => path.join(folder, file));
+
+const swaps: Partial<Record<ts.SyntaxKind, [string, string]>> = {
+  [ts.SyntaxKind.LessThanToken]: ['<=', 'bound'],
+  [ts.SyntaxKind.LessThanEqualsToken]: ['<', 'bound'],
+  [ts.SyntaxKind.GreaterThanToken]: ['>=', 'bound'],
+  [ts.SyntaxKind.GreaterThanEqualsToken]: ['>', 'bound'],
+  [ts.SyntaxKind.EqualsEqualsEqualsToken]: ['!==', 'condition'],
+  [ts.SyntaxKind.ExclamationEqualsEqualsToken]: ['===', 'condition'],
+  [ts.SyntaxKind.AmpersandAmpersandToken]: ['||', 'condition'],
+  [ts.SyntaxKind.BarBarToken]: ['&&', 'condition'],
+  [ts.SyntaxKind.PlusToken]: ['-', 'digits'],
+  [ts.SyntaxKind.MinusToken]: ['+', 'order'],
+};
+/** Names of clocks that are easily taken for each other. */
+const clocks: Record<string, string> = { now: 'monotonic', monotonic: 'now' };
+
+function faultsOf(file: string): Fault[] {
+  const text = readFileSync(path.join(root, file), 'utf8');
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
+  const found: Fault[] = [];
+  const add = (node: ts.Node, put: string, sort: string) =>
+    found.push({ file, at: node.getStart(), end: node.getEnd(), put, sort });
+  const visit = (node: ts.Node): void => {
+    if (ts.isTypeNode(node) || ts.isImportDeclaration(node) || ts.isInterfaceDeclaration(node)) return;
+    if (ts.isBinaryExpression(node)) {
+      const swap = swaps[node.operatorToken.kind];
+      // Texts that are joined are words, not figures.
+      const words = [node.left, node.right].some(
+        (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
+      );
+      if (swap && !words) add(node.operatorToken, ...swap);
+    } else if (ts.isPrefixUnaryExpression(node) && node.operator === ts.SyntaxKind.ExclamationToken)
+      add(node, node.operand.getText(), 'condition');
+    else if (
+      ts.isIfStatement(node) &&
+      !node.elseStatement &&
+      /^\{?\s*(return|throw|continue)\b/.test(node.thenStatement.getText())
+    )
+      add(node.expression, 'false', 'gate');
+    else if (ts.isNumericLiteral(node) && !ts.isPropertyAssignment(node.parent))
+      add(node, `${node.getText()} + 1`, 'digits');
+    else if (ts.isPropertyAccessExpression(node) && /^(house|clock|input|context)$/.test(node.expression.getText())) {
+      const other = clocks[node.name.text];
+      if (other !== undefined) add(node.name, other, 'clock');
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+}
+
+const importsOf = new Map<string, string[]>();
+/** What a file brings in of ours, not counting types. */
+function imported(file: string): string[] {
+  const known = importsOf.get(file);
+  if (known) return known;
+  const text = readFileSync(path.join(root, file), 'utf8');
+  const found = [...text.matchAll(/^(?:import|export)(?! type)[\s\S]*?from '([^']+)';|import\('([^']+)'\)/gm)].flatMap(
+    (match) => {
+      const said = match[1] ?? match[2] ?? '';
+      if (!said.startsWith('.') && !said.startsWith('@/')) return [];
+      const base = said.startsWith('@/') ? path.join('src', said.slice(2)) : path.join(path.dirname(file), said);
+      return ['.ts', '.tsx', '/index.ts']
+        .map((end) => base + end)
+        .filter((candidate) => existsSync(path.join(root, candidate)));
+    },
+  );
+  importsOf.set(file, found);
+  return found;
+}
+
+/** How many steps it is from a test to each file that it reaches. */
+function stepsFrom(test: string): Map<string, number> {
+  const steps = new Map([[test, 0]]);
+  for (const file of steps.keys())
+    for (const next of imported(file)) if (!steps.has(next)) steps.set(next, (steps.get(file) ?? 0) + 1);
+  return steps;
+}
+
+/** Numbers that look drawn by chance, the same ones for a seed (mulberry32). */
+function drawnBy(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
+    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
+  };
+}
+
+/** Runs tests; whether they failed within the time there is. */
+function seen(folder: string, tests: readonly string[]): Promise<boolean> {
+  return new Promise((done) => {
+    const jest = path.join(root, 'node_modules', 'jest', 'bin', 'jest.js');
+    const run = spawn(process.execPath, [jest, '--bail', '--silent', '--runTestsByPath', ...tests], {
+      cwd: folder,
+      stdio: 'ignore',
+      detached: true,
+    });
+    const end = (failed: boolean) => {
+      clearTimeout(timer);
+      done(failed);
+    };
+    const timer = setTimeout(() => {
+      if (run.pid !== undefined) process.kill(-run.pid, 'SIGKILL');
+      end(false);
+    }, mostMs);
+    run.on('exit', (code, signal) => signal === null && end(code !== 0));
+  });
+}
+
+const equal = JSON.parse(readFileSync(path.join(root, 'scripts', 'mutants-equal.json'), 'utf8')) as {
+  file: string;
+  line: string;
+  put: string;
+}[];
+const tests = [...files('src', /\.test\.ts$/), ...files('tests', /\.test\.ts$/)].map(
+  (test) => [test, stepsFrom(test)] as const,
+);
+const random = drawnBy(Number(values.seed));
+const all = rooms
+  .flatMap((room) => files(room, /(?<!\.test)\.tsx?$/))
+  .filter((file) => !file.includes('/testing/') && file.includes(values.only))
+  .flatMap(faultsOf);
+const drawn = all
+  .map((fault) => ({ fault, by: random() }))
+  .sort((a, b) => a.by - b.by)
+  .map(({ fault }) => fault);
+
+const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-mutate-'));
+for (const part of [
+  'src',
+  'tests',
+  'outside',
+  'demo',
+  'bench',
+  'drizzle',
+  'package.json',
+  'tsconfig.json',
+  'jest.config.mjs',
+])
+  if (existsSync(path.join(root, part))) cpSync(path.join(root, part), path.join(folder, part), { recursive: true });
+symlinkSync(path.join(root, 'node_modules'), path.join(folder, 'node_modules'));
+let [mutants, killed] = [0, 0];
+try {
+  for (const { file, at, end, put, sort } of drawn) {
+    if (mutants >= Number(values.count)) break;
+    const text = readFileSync(path.join(root, file), 'utf8');
+    const line = text.slice(text.lastIndexOf('\n', at) + 1, text.indexOf('\n', at)).trim();
+    if (equal.some((known) => known.file === file && known.line === line && known.put === put)) continue;
+    const near = tests
+      .flatMap(([test, steps]) => (steps.has(file) ? [{ test, far: steps.get(file) ?? 0 }] : []))
+      .sort((a, b) => a.far - b.far)
+      .slice(0, mostTests)
+      .map(({ test }) => test);
+    writeFileSync(path.join(folder, file), text.slice(0, at) + put + text.slice(end));
+    const found = near.length > 0 && (await seen(folder, near));
+    writeFileSync(path.join(folder, file), text);
+    mutants += 1;
+    if (found) killed += 1;
+    console.error(
+      `${found ? 'seen    ' : 'NOT SEEN'} ${sort}: ${file}: ${line.slice(0, 110)}  [${text.slice(at, end).slice(0, 40)} → ${put.slice(0, 40)}]`,
+    );
+  }
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}
+console.log(JSON.stringify({ mutants, killed, share: Math.round((killed / Math.max(1, mutants)) * 100) / 100 }));
