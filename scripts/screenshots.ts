@@ -42,6 +42,7 @@ await page.getByRole('button', { name: /before the sale opens/ }).click();
 await page.locator('#tickets').evaluate((element) => element.scrollIntoView({ behavior: 'instant' as ScrollBehavior }));
 await shot('before-the-sale');
 await open('glass eel', /Glass Eel/, 'words');
+await page.locator('[data-verdict]').first().waitFor();
 await shot('words');
 await open('cloth and thunder', /Cloth and Thunder/, 'notices');
 await page.getByRole('region', { name: 'Hearthside posts proof' }).scrollIntoViewIfNeeded();

@@ -5,9 +5,12 @@ import type { Way } from '@/core/errands/steps';
 import type { PlainLockedChange } from '@/views/dispatch';
 import { wordsOf } from '@/core/listing/value-words';
 import classes from './Dispatch.module.css';
+import { notFetched } from '@/ui/not-fetched';
 
 /** Fetched when somebody leaves something as it is until a day. */
-const DateField = dynamic(() => import('@/ui/date-field').then(({ DateField }) => DateField), { ssr: false });
+const DateField = dynamic(() => import('@/ui/date-field').then(({ DateField }) => DateField, notFetched), {
+  ssr: false,
+});
 
 /** What was picked for one listing. */
 export interface Picked {

@@ -14,6 +14,7 @@ import { TodayProvider } from './Today';
 import classes from './Shell.module.css';
 import { Trouble } from './Trouble';
 import { usePulse, type Pulse } from './use-pulse';
+import { notFetched } from '@/ui/not-fetched';
 
 const places = [
   { href: '/season', name: 'Season' },
@@ -27,7 +28,7 @@ const places = [
 ] as const;
 
 /** Fetched when it is asked for. */
-const KeySheet = dynamic(() => import('./KeySheet').then(({ KeySheet }) => KeySheet), { ssr: false });
+const KeySheet = dynamic(() => import('./KeySheet').then(({ KeySheet }) => KeySheet, notFetched), { ssr: false });
 
 interface ShellProps {
   children: ReactNode;

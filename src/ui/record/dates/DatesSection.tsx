@@ -9,11 +9,14 @@ import { freshPartId, Section } from '../form-parts';
 import { PerformanceEditor } from './PerformanceEditor';
 import classes from '../RecordForm.module.css';
 import type { DatesSectionProps } from './dates-props';
+import { notFetched } from '@/ui/not-fetched';
 
 /** Fetched when somebody fills dates by a pattern, or pastes them. */
-const FillDates = dynamic(() => import('./FillDates').then(({ FillDates }) => FillDates), { ssr: false });
+const FillDates = dynamic(() => import('./FillDates').then(({ FillDates }) => FillDates, notFetched), { ssr: false });
 /** Fetched where there are so many dates that a table holds them. */
-const PerformanceTable = dynamic(() => import('./PerformanceTable').then(({ PerformanceTable }) => PerformanceTable));
+const PerformanceTable = dynamic(() =>
+  import('./PerformanceTable').then(({ PerformanceTable }) => PerformanceTable, notFetched),
+);
 
 /** When and where: one performance with all its fields, or a run as a table in which one is opened at a time. */
 export const DatesSection = memo(function DatesSection(props: DatesSectionProps) {

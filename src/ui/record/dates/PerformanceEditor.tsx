@@ -15,6 +15,7 @@ import { NewVenueForm, type MakeVenue } from './NewVenueForm';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 import { haveZones, useZone } from '@/ui/zones/every-zone';
+import { noAnswer } from '@/ui/no-answer';
 
 export interface PerformanceEditorProps {
   performance: PerformanceDraft;
@@ -287,6 +288,7 @@ interface PlaceFieldsProps extends Pick<PerformanceEditorProps, 'path' | 'error'
 const PlaceFields = memo(function PlaceFields({ performance, path, error, set, venues, onNew }: PlaceFieldsProps) {
   const zones = useMemo(() => zoneNames(), []);
   const [zoning, setZoning] = useState(false);
+  const [unknown, setUnknown] = useState(false);
   const places = useMemo(
     () =>
       [...venues.values()].map((venue) => ({
@@ -359,11 +361,20 @@ const PlaceFields = memo(function PlaceFields({ performance, path, error, set, v
             label="Zone"
             data={zones}
             value={performance.zone}
-            onChange={(zone) => zone !== null && void haveZones([zone]).then(() => set({ zone, repeat: null }))}
+            onChange={(zone) =>
+              zone !== null &&
+              void haveZones([zone]).then(
+                () => {
+                  setUnknown(false);
+                  set({ zone, repeat: null });
+                },
+                () => setUnknown(true),
+              )
+            }
             searchable
             limit={40}
             allowDeselect={false}
-            error={error(`${path}.zone`)}
+            error={unknown ? noAnswer : error(`${path}.zone`)}
           />
         ) : null}
       </div>

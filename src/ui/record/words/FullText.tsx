@@ -1,31 +1,41 @@
-import dynamic from 'next/dynamic';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type ComponentType } from 'react';
 import { readMarkup, writePlain } from '@/core/words/markup';
-import type { FullTextProps } from './FullTextEditor';
+import type { EditorProps, FullTextProps } from './FullTextEditor';
 import classes from '../RecordForm.module.css';
-
-/** Fetched when the text comes near the part of the page that is seen. */
-const Editor = dynamic(() => import('./FullTextEditor').then(({ FullTextEditor }) => FullTextEditor), { ssr: false });
 
 /** So near to what is seen, in pixels, that it will be soon. */
 const nearby = '600px';
 
-/** The full text: to be read at once, and to be written as soon as one comes near it. */
+/** The full text: to be read at once; what writes it is fetched when one comes near. Nobody who comes in before that loses a key. */
 export function FullText(props: FullTextProps) {
   const place = useRef<HTMLDivElement>(null);
-  const [near, setNear] = useState(false);
-  const [entered, setEntered] = useState(false);
-  const text = useMemo(() => (near ? '' : writePlain(readMarkup(props.value))), [near, props.value]);
+  /** What was typed before the editor was there; `null`: nobody came in. */
+  const typed = useRef<string | null>(null);
+  const [editor, setEditor] = useState<{ Editor: ComponentType<EditorProps>; first: string | null } | null>(null);
+  const [failed, setFailed] = useState(false);
+  const text = useMemo(() => (editor ? '' : writePlain(readMarkup(props.value))), [editor, props.value]);
+  const fetchEditor = () => {
+    setFailed(false);
+    void import('./FullTextEditor').then(
+      ({ FullTextEditor }) => setEditor({ Editor: FullTextEditor, first: typed.current }),
+      () => setFailed(true),
+    );
+  };
   useEffect(() => {
     const element = place.current;
-    if (near || !element) return;
-    const watch = new IntersectionObserver(([entry]) => entry?.isIntersecting === true && setNear(true), {
-      rootMargin: nearby,
-    });
+    if (!element) return;
+    const watch = new IntersectionObserver(
+      ([entry]) => {
+        if (entry?.isIntersecting !== true) return;
+        watch.disconnect();
+        fetchEditor();
+      },
+      { rootMargin: nearby },
+    );
     watch.observe(element);
     return () => watch.disconnect();
-  }, [near]);
-  if (near) return <Editor {...props} focusFirst={entered} />;
+  }, []);
+  if (editor) return <editor.Editor {...props} first={editor.first} />;
   return (
     <>
       <p className={classes.wordsLabel} aria-hidden="true">
@@ -39,15 +49,27 @@ export function FullText(props: FullTextProps) {
         aria-multiline
         aria-busy
         tabIndex={0}
-        onFocus={() => {
-          setEntered(true);
-          setNear(true);
+        onFocus={() => (typed.current ??= '')}
+        onKeyDown={(event) => {
+          if (event.key.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return;
+          // It is for the text, and for no shortcut of the screen.
+          event.preventDefault();
+          event.stopPropagation();
+          typed.current = (typed.current ?? '') + event.key;
         }}
       >
         {text.split('\n').map((line, i) => (
           <p key={i}>{line}</p>
         ))}
       </div>
+      {failed ? (
+        <p className="problem" role="alert">
+          The editor did not come from the house.{' '}
+          <button type="button" className="plainButton" onClick={fetchEditor}>
+            Fetch the editor again
+          </button>
+        </p>
+      ) : null}
     </>
   );
 }

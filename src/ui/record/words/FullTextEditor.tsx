@@ -23,19 +23,17 @@ export interface FullTextProps {
   error: string | undefined;
 }
 
+export interface EditorProps extends FullTextProps {
+  /** What was typed before the editor was there, by somebody who is in it; `null`: nobody is. */
+  first: string | null;
+}
+
 type PasteSaid = PasteReport | { refused: string };
 
 /**
  * The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered.
  */
-export function FullTextEditor({
-  value,
-  onChange,
-  context,
-  pictures,
-  error,
-  focusFirst,
-}: FullTextProps & { focusFirst: boolean }) {
+export function FullTextEditor({ value, onChange, context, pictures, error, first }: EditorProps) {
   const latest = useRef(onChange);
   useEffect(() => {
     latest.current = onChange;
@@ -57,8 +55,11 @@ export function FullTextEditor({
       FigureNode,
     ],
     content: value,
-    // One who came to it by the keyboard, before it could be written, is in it now.
-    autofocus: focusFirst ? 'end' : false,
+    // Who came to it before it could be written is in it now, with what was typed.
+    autofocus: first === null ? false : 'end',
+    onCreate: ({ editor }) => {
+      if (first !== null && first !== '') editor.commands.insertContentAt(editor.state.doc.content.size, first);
+    },
     immediatelyRender: false,
     editorProps: {
       attributes: { 'aria-label': 'Full text', role: 'textbox', 'aria-multiline': 'true' },
