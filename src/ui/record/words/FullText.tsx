@@ -33,7 +33,18 @@ export function FullText(props: FullTextProps) {
       { rootMargin: nearby },
     );
     watch.observe(element);
-    return () => watch.disconnect();
+    // At the element itself: what the screen's shortcuts listen on lies between it and the root that React listens on.
+    const keep = (event: KeyboardEvent) => {
+      if (event.key.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      event.stopPropagation();
+      typed.current = (typed.current ?? '') + event.key;
+    };
+    element.addEventListener('keydown', keep);
+    return () => {
+      watch.disconnect();
+      element.removeEventListener('keydown', keep);
+    };
   }, []);
   if (editor) return <editor.Editor {...props} first={editor.first} />;
   return (
@@ -50,13 +61,6 @@ export function FullText(props: FullTextProps) {
         aria-busy
         tabIndex={0}
         onFocus={() => (typed.current ??= '')}
-        onKeyDown={(event) => {
-          if (event.key.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return;
-          // It is for the text, and for no shortcut of the screen.
-          event.preventDefault();
-          event.stopPropagation();
-          typed.current = (typed.current ?? '') + event.key;
-        }}
       >
         {text.split('\n').map((line, i) => (
           <p key={i}>{line}</p>

@@ -58,7 +58,8 @@ export function FullTextEditor({ value, onChange, context, pictures, error, firs
     // Who came to it before it could be written is in it now, with what was typed.
     autofocus: first === null ? false : 'end',
     onCreate: ({ editor }) => {
-      if (first !== null && first !== '') editor.commands.insertContentAt(editor.state.doc.content.size, first);
+      if (first !== null && first !== '')
+        editor.chain().focus('end').insertContent({ type: 'text', text: first }).run();
     },
     immediatelyRender: false,
     editorProps: {
