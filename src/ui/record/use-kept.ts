@@ -49,17 +49,25 @@ export function useKept(
 ): () => void {
   const { revision, draft } = now;
   const pending = useRef<(() => void) | null>(null);
+  /** What was kept stands on the screen: until then it is not let go. */
+  const taken = useRef(false);
   const forget = useCallback(() => {
     pending.current = null;
     sessionStorage.removeItem(nameOf(id));
   }, [id]);
   useEffect(() => {
     const kept = keptDraft(id);
-    if (kept?.revision !== revision) return;
+    if (kept?.revision !== revision) {
+      taken.current = true;
+      return;
+    }
     const { draft } = kept;
     // What another tab or an earlier hour chose may stand in a zone that this page was not given.
     void haveZones(draft.performances.map((performance) => performance.zone)).then(
-      () => take(draft),
+      () => {
+        taken.current = true;
+        take(draft);
+      },
       () => undefined,
     );
     // Only once, when the screen opens.
@@ -68,8 +76,9 @@ export function useKept(
   useEffect(() => {
     const keep = () => {
       pending.current = null;
-      if (sameData(draft, saved)) sessionStorage.removeItem(nameOf(id));
-      else keepDraft(id, { form: draftForm, revision, draft });
+      if (sameData(draft, saved)) {
+        if (taken.current) sessionStorage.removeItem(nameOf(id));
+      } else keepDraft(id, { form: draftForm, revision, draft });
     };
     pending.current = keep;
     const timer = setTimeout(() => pending.current === keep && keep(), pauseMs);
