@@ -245,9 +245,12 @@ describe('the last question, when the line stands and nothing was written yet', 
       ...{ subject: 'A letter', html: '<p>x</p>', text: 'x', messageId: 'm1@house.test', inReplyTo: null },
       ...{ headers: {}, pictures: [] },
     };
-    await expect(mail(letter, refuse)).rejects.toBe(refusal);
-    await mail(letter, () => void said.push('asked'));
-    expect(said).toEqual(['to all@list.test', 'to all@list.test', 'asked', 'A letter']);
-    await new Promise<void>((resolve) => taking.close(resolve));
+    try {
+      await expect(mail(letter, refuse)).rejects.toBe(refusal);
+      await mail(letter, () => void said.push('asked'));
+      expect(said).toEqual(['to all@list.test', 'to all@list.test', 'asked', 'A letter']);
+    } finally {
+      await new Promise<void>((resolve) => taking.close(resolve));
+    }
   });
 });
