@@ -214,7 +214,7 @@ test('channels tell their habits and limits, and never a secret', () => {
   expect(all.every((candidate) => candidate.habits.length > 0 && candidate.fields.length > 3)).toBe(true);
 });
 
-test.each<[string, object, string]>([
+test.each<[string, Record<string, unknown>, string]>([
   ['done', { remote: { id: 'ab12' } }, 'taken by the channel as ab12'],
   [
     'again',
@@ -240,7 +240,7 @@ test.each<[string, object, string]>([
   ['dropped', { why: 'the record is private now' }, 'the record is private now'],
   ['something new', {}, 'something new'],
 ])('a receipt that says %s', (outcome, detail, words) =>
-  expect(receiptWords({ id: 1, at: 5, outcome, detail: JSON.stringify(detail) }).words).toBe(words),
+  expect(receiptWords({ id: 1, at: 5, outcome, detail }).words).toBe(words),
 );
 
 describe('the season is read from kept lines', () => {

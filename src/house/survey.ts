@@ -77,7 +77,7 @@ export function surveyContext(house: Surveying, which?: Records): SurveyContext 
     gifts: groupBy(giftsOf(db, item), (gift) => gift.listingId),
     ticks: groupBy(ticksOf(db, item), (tick) => tick.recordId),
     left: groupBy(leftLocksOf(db, item), (lock) => lock.recordId),
-    follow: followWords(db),
+    follow: followWords.of(db),
     channels: channelsOf(house, db).map((channel) => channel.row),
     now: clock.now(),
     monotonic: house.monotonic(),

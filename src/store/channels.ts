@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
 import { LRUCache } from 'lru-cache';
-import { parseJson, type Tx } from './database';
+import type { Tx } from './database';
 import { houseMark, markHouse } from './pulse';
 import { accounts, channels, keptThere } from './schema';
 
@@ -16,7 +16,6 @@ export interface ChannelConnection {
   at: Instant;
 }
 
-const credentialsSchema = z.record(z.string(), z.string());
 type Row = typeof channels.$inferSelect;
 
 function toRow({ id, kind, name, shortName, settings, through, connected, audience }: Row): ChannelRow {
@@ -25,10 +24,10 @@ function toRow({ id, kind, name, shortName, settings, through, connected, audien
     kind,
     name,
     shortName,
-    settings: parseJson(settings),
+    settings,
     through,
     connected,
-    audience: parseJson(audience),
+    audience,
   });
 }
 
@@ -58,7 +57,7 @@ export function connectionOf(db: Tx, id: ChannelId): (ChannelConnection & { acco
   const row = own.through === null ? own : db.select().from(channels).where(eq(channels.id, own.through)).get();
   if (!row?.connected) return null;
   const { address, knownAs, at } = row;
-  return { address, credentials: credentialsSchema.parse(parseJson(row.credentials)), knownAs, at, account: row.id };
+  return { address, credentials: row.credentials, knownAs, at, account: row.id };
 }
 
 /** The account that a channel's requests are counted on: its own, or that of the channel that it goes through. */
@@ -80,13 +79,13 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
     kind,
     name,
     shortName,
-    settings: JSON.stringify(settings),
+    settings,
     through,
     address,
-    credentials: JSON.stringify(credentials),
+    credentials,
     knownAs,
     connected,
-    audience: JSON.stringify(audience),
+    audience,
     actor,
     at,
   };
@@ -100,7 +99,7 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
 /** Says who sees what stands on a channel, and on those that go through it. */
 export function putAudience(db: Tx, id: ChannelId, audience: ChannelRow['audience']): void {
   db.update(channels)
-    .set({ audience: JSON.stringify(audience) })
+    .set({ audience })
     .where(or(eq(channels.id, id), eq(channels.through, id)))
     .run();
   markHouse(db);
@@ -175,10 +174,7 @@ export function forgetAt(db: Tx, account: string, sort: string, key: string): vo
 
 /** Says how a channel is set. */
 export function putSettings(db: Tx, id: ChannelId, settings: Record<string, unknown>, actor: string): void {
-  db.update(channels)
-    .set({ settings: JSON.stringify(settings), actor })
-    .where(eq(channels.id, id))
-    .run();
+  db.update(channels).set({ settings, actor }).where(eq(channels.id, id)).run();
   markHouse(db);
 }
 
@@ -187,7 +183,7 @@ export function formerConnection(db: Tx, id: ChannelId): ChannelConnection | nul
   const row = db.select().from(channels).where(eq(channels.id, id)).get();
   if (!row || row.connected || row.through !== null) return null;
   const { address, knownAs, at } = row;
-  return { address, credentials: credentialsSchema.parse(parseJson(row.credentials)), knownAs, at };
+  return { address, credentials: row.credentials, knownAs, at };
 }
 
 /** Gives a channel other names. */

@@ -6,7 +6,6 @@ import { sql, type SQL } from 'drizzle-orm';
 import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
-import type { z } from 'zod';
 import * as schema from './schema';
 
 export type Db = ReturnType<typeof openDatabase>;
@@ -80,50 +79,6 @@ export function prepared<Q>(db: Tx, name: string, make: (db: Tx) => Q): Q {
   queries.set(client, mine);
   if (!mine.has(name)) mine.set(name, make(db));
   return mine.get(name) as Q;
-}
-
-/** Texts of columns that were read and checked, by their schema: those asked for last, and those before. */
-interface ReadTexts {
-  latest: Map<string, unknown>;
-  before: Map<string, unknown>;
-  size: number;
-}
-
-const readTexts = new WeakMap<z.ZodType, ReadTexts>();
-/** So many characters of one schema's texts are kept, twice. */
-const mostRead = 6_000_000;
-
-/**
- * A value out of a column's JSON text, checked by `schema` (throws a `ZodError` where it is not of it). The same text
- * gives the same frozen value again, without being read and checked anew: what is asked for around each request are the
- * same few rows.
- */
-export function readBack<S extends z.ZodType>(schema: S, text: string | null): z.output<S> {
-  const key = text ?? 'null';
-  let mine = readTexts.get(schema);
-  if (!mine) readTexts.set(schema, (mine = { latest: new Map(), before: new Map(), size: 0 }));
-  if (mine.latest.has(key)) return mine.latest.get(key) as z.output<S>;
-  const value = mine.before.has(key) ? mine.before.get(key) : frozen(schema.parse(JSON.parse(key)));
-  if (mine.size > mostRead) {
-    mine.before = mine.latest;
-    mine.latest = new Map();
-    mine.size = 0;
-  }
-  mine.latest.set(key, value);
-  mine.size += key.length;
-  return value as z.output<S>;
-}
-
-/** The same value, which nobody can change any more. */
-function frozen(value: unknown): unknown {
-  if (value === null || typeof value !== 'object' || Object.isFrozen(value)) return value;
-  Object.values(value).forEach(frozen);
-  return Object.freeze(value);
-}
-
-/** JSON text from a column. */
-export function parseJson(text: string | null): unknown {
-  return text === null ? null : (JSON.parse(text) as unknown);
 }
 
 /** Some records: one, several, or (where nothing is said) all. */

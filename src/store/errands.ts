@@ -3,13 +3,12 @@ import { and, asc, desc, eq, inArray, lte, ne, notInArray, sql } from 'drizzle-o
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import type { BesideErrand } from '@/core/errands/goes-first';
-import { outsideErrorKinds } from '@/core/errands/retry';
 import { operations } from '@/core/listing/operations';
-import { shownSchema, shownValueSchema } from '@/core/listing/shown-schema';
-import { ask, readBack, readerOf, type Tx } from './database';
+import { ask, readerOf, type Tx } from './database';
 import { freshId } from './ids';
 import { markStale } from './pulse';
 import { dispatches, errands, receipts } from './schema';
+import type { changeSchema, errandErrorSchema, lodgedSchema } from './stored';
 
 /*
  * An errand is a wish: bring this listing to what the record says. Its life:
@@ -27,34 +26,9 @@ import { dispatches, errands, receipts } from './schema';
  * a placing was carried out is a doubt of the listing's, not of the errand's.
  */
 
-const changeSchema = z.object({
-  key: z.string(),
-  before: shownValueSchema.nullable(),
-  after: shownValueSchema.nullable(),
-});
-const errandErrorSchema = z.object({
-  kind: z.enum(outsideErrorKinds),
-  message: z.string(),
-  field: z.string().nullable(),
-});
 type ErrandError = z.infer<typeof errandErrorSchema>;
-const opSchema = z.enum(operations);
-
-/** What was handed over to a channel that answers later. */
-const lodgedSchema = z.object({
-  ticket: z.string(),
-  op: opSchema,
-  changes: z.array(changeSchema),
-  stood: shownSchema,
-  revision: z.number(),
-});
 type Lodged = z.infer<typeof lodgedSchema>;
-
-const changesSchema = z.array(changeSchema);
-const namesSchema = z.array(z.string());
-const overSchema = namesSchema.nullable();
-const lodgedOrNone = lodgedSchema.nullable();
-const errorOrNone = errandErrorSchema.nullable();
+const opSchema = z.enum(operations);
 
 type Row = typeof errands.$inferSelect;
 export type ErrandState = Row['state'];
@@ -75,16 +49,7 @@ export type Errand = Omit<Row, 'changes' | 'lastError' | 'op' | 'over' | 'way' |
 export const openStates: ErrandState[] = ['waiting', 'running', 'lodged'];
 
 function toErrand(row: Row): Errand {
-  return {
-    ...row,
-    op: opSchema.parse(row.op),
-    changes: readBack(changesSchema, row.changes),
-    over: readBack(overSchema, row.over),
-    way: opSchema.nullable().parse(row.way),
-    effects: readBack(namesSchema, row.effects),
-    lodged: readBack(lodgedOrNone, row.lodged),
-    lastError: readBack(errorOrNone, row.lastError),
-  };
+  return { ...row, op: opSchema.parse(row.op), way: opSchema.nullable().parse(row.way) };
 }
 
 /** A wish as it is written into a dispatch. */
@@ -121,7 +86,7 @@ export function makeDispatch(
 ): DispatchId {
   const id = freshId<DispatchId>('d');
   db.insert(dispatches)
-    .values({ id, actor, at, seen: JSON.stringify(seen) })
+    .values({ id, actor, at, seen: [...seen] })
     .run();
   for (const wish of wishes) addErrand(db, id, wish, now);
   return id;
@@ -158,11 +123,11 @@ export function addErrand(db: Tx, dispatchId: DispatchId, wish: Wish, now: Insta
       gives,
       way,
       reason,
-      effects: JSON.stringify(effects),
+      effects: [...effects],
       twin,
       narrows,
-      changes: JSON.stringify(wish.changes),
-      over: over === null ? null : JSON.stringify(over),
+      changes: wish.changes,
+      over: over === null ? null : [...over],
       // A deadline that is not known comes last.
       deadline: Number.isFinite(wish.deadline) ? wish.deadline : Number.MAX_SAFE_INTEGER,
       ready: awaits === null && notBefore === null,
@@ -274,8 +239,7 @@ export function settleErrand(
           ready: to.awaits === undefined && to.notBefore === undefined,
         }
       : {};
-  const lodges =
-    to.state === 'lodged' ? { lodged: JSON.stringify(to.lodged), nextTryAt: to.nextTryAt } : { lodged: null };
+  const lodges = to.state === 'lodged' ? { lodged: to.lodged, nextTryAt: to.nextTryAt } : { lodged: null };
   const changed = db
     .update(errands)
     .set({
@@ -283,7 +247,7 @@ export function settleErrand(
       ...lodges,
       claim: null,
       claimedAt: null,
-      lastError: error === null ? null : JSON.stringify(error),
+      lastError: error,
       settledAt: to.state === 'waiting' || to.state === 'lodged' ? null : at,
       ...waits,
       ...(to.state === 'waiting' && !to.costs ? { tries: sql`max(0, ${errands.tries} - 1)` } : {}),
@@ -452,10 +416,14 @@ export function errandDue(db: Tx, now: Instant, within: number): boolean {
 }
 
 /** Puts a receipt into the book. Receipts are never changed. */
-export function addReceipt(db: Tx, errandId: number, at: Instant, outcome: string, detail: object): void {
-  db.insert(receipts)
-    .values({ errandId, at, outcome, detail: JSON.stringify(detail) })
-    .run();
+export function addReceipt(
+  db: Tx,
+  errandId: number,
+  at: Instant,
+  outcome: string,
+  detail: Record<string, unknown>,
+): void {
+  db.insert(receipts).values({ errandId, at, outcome, detail }).run();
 }
 
 /** Receipts of a dispatch's errands, in order. */
@@ -517,9 +485,9 @@ export function seenBefore(db: Tx): string[] {
   const rows = db
     .select({ seen: dispatches.seen })
     .from(dispatches)
-    .where(ne(dispatches.seen, '[]'))
+    .where(ne(dispatches.seen, []))
     .orderBy(desc(dispatches.at))
     .limit(500)
     .all();
-  return rows.flatMap((row) => readBack(namesSchema, row.seen));
+  return rows.flatMap((row) => row.seen);
 }

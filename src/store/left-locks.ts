@@ -1,9 +1,7 @@
-import { z } from 'zod';
 import type { ListingId, RecordId } from '@/core/base/ids';
 import type { Instant } from '@/core/base/zones';
 import type { ShownValue } from '@/core/listing/shown';
-import { shownValueSchema } from '@/core/listing/shown-schema';
-import { readBack, readerOf, type Tx } from './database';
+import { readerOf, type Tx } from './database';
 import { markStale } from './pulse';
 import { leftLocks } from './schema';
 
@@ -19,19 +17,17 @@ export interface LeftLockRow {
   at: Instant;
 }
 
-const keysSchema = z.record(z.string(), shownValueSchema.nullable());
-
 /** What was left of all records, or of some. */
 export const leftLocksOf = readerOf(
   'left locks',
   leftLocks.recordId,
   (db, mine) => db.select().from(leftLocks).where(mine),
-  ({ listingId, keys, ...row }): LeftLockRow => ({ ...row, listing: listingId, keys: readBack(keysSchema, keys) }),
+  ({ listingId, ...row }): LeftLockRow => ({ ...row, listing: listingId }),
 );
 
 /** Says that what is locked stays, in place of what was said of that listing before. */
 export function putLeftLock(db: Tx, { listing, keys, ...row }: LeftLockRow): void {
-  const set = { ...row, keys: JSON.stringify(keys) };
+  const set = { ...row, keys: { ...keys } };
   db.insert(leftLocks)
     .values({ listingId: listing, ...set })
     .onConflictDoUpdate({ target: leftLocks.listingId, set })

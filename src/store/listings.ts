@@ -1,52 +1,21 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import { asc, eq, sql } from 'drizzle-orm';
-import { z } from 'zod';
+import { isDeepStrictEqual } from 'node:util';
+import type { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import type { ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
-import { operations } from '@/core/listing/operations';
 import { listedField, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
-import { shownSchema } from '@/core/listing/shown-schema';
-import { ask, prepared, readBack, readerOf, type Tx } from './database';
+import { ask, prepared, readerOf, type Tx } from './database';
 import { markStale, markTouched } from './pulse';
 import { listings, listingShown, readings } from './schema';
+import type { pendingOutcomeSchema, remoteSchema } from './stored';
 
-const remoteSchema = z.object({
-  id: z.string(),
-  publicUrl: z.string().nullable(),
-  etag: z.string().nullable(),
-  link: z.string().nullable(),
-  lapsesAt: z.number().nullable().default(null),
-  note: z.string().default(''),
-  turnedDown: z.boolean().default(false),
-});
-export type RemoteMark = Omit<z.infer<typeof remoteSchema>, 'note' | 'turnedDown'> &
-  Partial<Pick<z.infer<typeof remoteSchema>, 'note' | 'turnedDown'>>;
-
-/** A first writing whose outcome is not known: kept before it is begun, whatever becomes of the errand. */
-const pendingOutcomeSchema = z.object({
-  since: z.number(),
-  errand: z.number(),
-  /** How often the channel was asked since and knew nothing of it, and when last. */
-  looks: z.number(),
-  lookedAt: z.number().nullable(),
-  /** When it was begun, and looked for last, by the machine's own time. */
-  begunOn: z.number().nullable().default(null),
-  lookedOn: z.number().nullable().default(null),
-  /** What was to be written: all of it at a placing, else the fields that the operation was to bring about. */
-  shown: shownSchema.nullable(),
-  /** The operation whose outcome is not known. */
-  op: z.enum(operations).default('place'),
-});
+type KeptRemote = z.infer<typeof remoteSchema>;
+export type RemoteMark = Omit<KeptRemote, 'note' | 'turnedDown'> & Partial<Pick<KeptRemote, 'note' | 'turnedDown'>>;
 export type PendingOutcome = z.infer<typeof pendingOutcomeSchema>;
 
-const momentsSchema = z.record(z.string(), z.number());
-const othersSchema = z.record(z.string(), z.array(z.record(z.string(), z.unknown())));
-const idsSchema = z.array(z.string());
-const twinsSchema = z.array(remoteSchema);
-const remoteOrNone = remoteSchema.nullable();
-const pendingOutcomeOrNone = pendingOutcomeSchema.nullable();
-const shownOrNone = shownSchema.nullable();
+const kept = (mark: RemoteMark): KeptRemote => ({ note: '', turnedDown: false, ...mark });
 
 /** One listing with all that is known of it. Moments are of the monotonic clock. */
 export interface Listing extends ListingState {
@@ -79,36 +48,17 @@ export interface Listing extends ListingState {
 type Row = typeof listings.$inferSelect & { shown: typeof listingShown.$inferSelect | null };
 
 function toListing({ shown, ...row }: Row): Listing {
-  const fields = (text: string | null | undefined) => readBack(shownOrNone, text ?? null);
-  const remote = readBack(remoteOrNone, row.remote);
-  const { id, recordId, channel, part, sentRevision, sentAt, observedAt, readAt, readTries, writes, attempts, sights } =
-    row;
+  const { goneAt, ...own } = row;
   return {
-    id,
-    recordId,
-    channel,
-    part,
-    sentRevision,
-    sentAt,
-    observedAt,
-    readAt,
-    readTries,
-    writes,
-    attempts,
-    sights,
-    remote,
-    performanceIds: readBack(idsSchema, row.performanceIds),
-    lapsesAt: remote?.lapsesAt ?? null,
-    gone: row.goneAt !== null,
-    pendingOutcome: readBack(pendingOutcomeOrNone, row.pendingOutcome),
-    lost: readBack(pendingOutcomeOrNone, row.lost),
-    twins: readBack(twinsSchema, row.twins),
-    sent: fields(shown?.sent),
-    sentTimes: readBack(momentsSchema, shown?.sentTimes ?? '{}'),
-    previous: fields(shown?.previous),
-    observed: fields(shown?.observed),
-    believed: fields(shown?.believed),
-    others: readBack(othersSchema, shown?.others ?? '{}'),
+    ...own,
+    lapsesAt: row.remote?.lapsesAt ?? null,
+    gone: goneAt !== null,
+    sent: shown?.sent ?? null,
+    sentTimes: shown?.sentTimes ?? {},
+    previous: shown?.previous ?? null,
+    observed: shown?.observed ?? null,
+    believed: shown?.believed ?? null,
+    others: shown?.others ?? {},
   };
 }
 
@@ -141,14 +91,16 @@ export function putListing(
   db: Tx,
   listing: { id: ListingId; recordId: RecordId; channel: ChannelId; part: number; performanceIds: readonly string[] },
 ): void {
-  const performanceIds = JSON.stringify(listing.performanceIds);
+  const performanceIds = [...listing.performanceIds];
   db.insert(listings)
     .values({ ...listing, performanceIds })
     .onConflictDoUpdate({ target: listings.id, set: { performanceIds } })
     .run();
 }
 
-const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
+/** Whether two values are the same once they are kept. */
+const same = (a: unknown, b: unknown) => isDeepStrictEqual(asKept(a), asKept(b));
+const asKept = (value: unknown): unknown => (value == null ? null : JSON.parse(JSON.stringify(value)));
 
 function putShown(db: Tx, id: ListingId, set: Partial<Omit<typeof listingShown.$inferInsert, 'listingId'>>): void {
   db.insert(listingShown)
@@ -178,7 +130,7 @@ export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item
   const { sent, sentTimes, previous, believed } = item;
   db.update(listings)
     .set({
-      remote: JSON.stringify(item.remote),
+      remote: kept(item.remote),
       sentRevision: item.revision,
       sentAt: item.at,
       readAt: item.readAt,
@@ -191,10 +143,10 @@ export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item
     .where(eq(listings.id, listing.id))
     .run();
   putShown(db, listing.id, {
-    sent: json(sent),
-    sentTimes: JSON.stringify(sentTimes),
-    previous: json(previous),
-    believed: json(believed),
+    sent,
+    sentTimes: { ...sentTimes },
+    previous,
+    believed,
   });
   markStale(db, listing.recordId);
 }
@@ -219,7 +171,8 @@ export interface Seen {
  * new.
  */
 export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, seen: Seen): boolean {
-  const observed = JSON.stringify(seen.shown);
+  const { shown: observed, sent, previous, believed } = seen;
+  const remote = seen.remote === null ? null : kept(seen.remote);
   const before = db
     .select({
       observed: listingShown.observed,
@@ -234,45 +187,44 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
     .leftJoin(listingShown, eq(listingShown.listingId, listings.id))
     .where(eq(listings.id, listing.id))
     .get();
-  const twins = JSON.stringify(seen.twins ?? []);
+  const twins = seen.twins?.map(kept);
   db.update(listings)
     .set({
       observedAt: seen.at,
       sights: sql`${listings.sights} + 1`,
-      ...(seen.remote === null ? {} : { remote: JSON.stringify(seen.remote) }),
+      ...(remote === null ? {} : { remote }),
       readAt: seen.readAt,
       readTries: 0,
       goneAt: seen.gone ? seen.at : null,
-      twins: seen.twins === undefined ? (before?.twins ?? '[]') : twins,
+      ...(twins === undefined ? {} : { twins }),
     })
     .where(eq(listings.id, listing.id))
     .run();
   putShown(db, listing.id, {
     observed,
-    sent: json(seen.sent),
-    previous: json(seen.previous),
-    believed: JSON.stringify(seen.believed),
-    others: JSON.stringify(seen.others),
+    sent,
+    previous,
+    believed,
+    others: Object.fromEntries(Object.entries(seen.others).map(([group, items]) => [group, [...items]])),
   });
-  const said = before?.observed !== observed;
+  const said = !same(before?.observed, observed);
   // A reading that says what the last one said is no news; its moment stands on the listing.
   if (said) db.insert(readings).values({ listingId: listing.id, at: seen.at, observed }).run();
   const news =
     said ||
-    before.sent !== json(seen.sent) ||
-    (before.goneAt !== null) !== seen.gone ||
-    (before.observedAt ?? 0) < (before.sentAt ?? 0) ||
-    (seen.twins !== undefined && before.twins !== twins) ||
-    saidOf(before.remote) !== saidOf(seen.remote === null ? before.remote : JSON.stringify(seen.remote));
+    !same(before?.sent, sent) ||
+    ((before?.goneAt ?? null) !== null) !== seen.gone ||
+    (before?.observedAt ?? 0) < (before?.sentAt ?? 0) ||
+    (twins !== undefined && !same(before?.twins, twins)) ||
+    saidOf(before?.remote) !== saidOf(remote ?? before?.remote);
   if (news) markStale(db, listing.recordId);
   else markTouched(db, listing.recordId);
   return news;
 }
 
 /** What a channel says of a listing beside what it shows. */
-function saidOf(remote: string | null): string {
-  const read = readBack(remoteOrNone, remote);
-  return read === null ? '' : `${read.turnedDown} ${read.note}`;
+function saidOf(remote: KeptRemote | null | undefined): string {
+  return remote == null ? '' : `${remote.turnedDown} ${remote.note}`;
 }
 
 /** Keeps in mind that a first writing is begun whose outcome will not be known before its answer. */
@@ -283,7 +235,7 @@ export function putPendingOutcome(
   readAt: Instant | null,
 ): void {
   db.update(listings)
-    .set({ pendingOutcome: json(pendingOutcome), ...(readAt === null ? {} : { readAt }) })
+    .set({ pendingOutcome, ...(readAt === null ? {} : { readAt }) })
     .where(eq(listings.id, id))
     .run();
   markTouched(db, recordId);
@@ -313,7 +265,7 @@ export function giveUpPendingOutcome(
   readAt: Instant | null,
 ): void {
   db.update(listings)
-    .set({ pendingOutcome: null, lost: json(lost), readAt, attempts: sql`${listings.attempts} + 1` })
+    .set({ pendingOutcome: null, lost, readAt, attempts: sql`${listings.attempts} + 1` })
     .where(eq(listings.id, id))
     .run();
   markStale(db, recordId);
@@ -336,8 +288,8 @@ export function adoptFound(
   const sent: Shown = { ...pendingOutcome.shown, ...(state === undefined ? {} : { [listedField]: state }) };
   db.update(listings)
     .set({
-      remote: JSON.stringify(first),
-      twins: JSON.stringify(twins),
+      remote: kept(first),
+      twins: twins.map(kept),
       sentAt: pendingOutcome.since,
       pendingOutcome: null,
       lost: null,
@@ -348,29 +300,29 @@ export function adoptFound(
     })
     .where(eq(listings.id, listing.id))
     .run();
-  putShown(db, listing.id, { sent: json(sent), sentTimes: '{}', previous: json(takenDown), believed: json(sent) });
+  putShown(db, listing.id, { sent, sentTimes: {}, previous: takenDown, believed: sent });
   markStale(db, listing.recordId);
 }
 
 /** Sets what we hold to have been sent, when the channel's own value was taken into the record. */
 export function adoptSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, shown: Shown): void {
-  putShown(db, listing.id, { sent: JSON.stringify(shown) });
+  putShown(db, listing.id, { sent: shown });
   markStale(db, listing.recordId);
 }
 
 /** Lets go of a listing that was deleted there: nothing was sent, as far as the house is concerned. */
 export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
   db.update(listings)
-    .set({ remote: null, goneAt: null, readAt: null, sentAt: null, observedAt: null, twins: '[]' })
+    .set({ remote: null, goneAt: null, readAt: null, sentAt: null, observedAt: null, twins: [] })
     .where(eq(listings.id, listing.id))
     .run();
   putShown(db, listing.id, {
     sent: null,
-    sentTimes: '{}',
+    sentTimes: {},
     previous: null,
     observed: null,
     believed: null,
-    others: '{}',
+    others: {},
   });
   markStale(db, listing.recordId);
 }
@@ -379,7 +331,7 @@ export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
 export function dropTwin(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, twin: string, readAt: Instant): void {
   const twins = (listingById(db, listing.id)?.twins ?? []).filter((mark) => mark.id !== twin);
   db.update(listings)
-    .set({ twins: JSON.stringify(twins), readAt })
+    .set({ twins: twins.map(kept), readAt })
     .where(eq(listings.id, listing.id))
     .run();
   markStale(db, listing.recordId);
@@ -394,8 +346,8 @@ export function takeTwinForOurs(db: Tx, listing: Listing, twin: string, readAt: 
   const rest = listing.twins.filter((mark) => mark.id !== twin);
   db.update(listings)
     .set({
-      remote: JSON.stringify(ours),
-      twins: JSON.stringify(listing.remote ? [listing.remote, ...rest] : rest),
+      remote: kept(ours),
+      twins: (listing.remote ? [listing.remote, ...rest] : rest).map(kept),
       readAt,
       writes: sql`${listings.writes} + 1`,
     })

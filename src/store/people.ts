@@ -9,7 +9,7 @@ import {
   type Wording,
 } from '@/core/record/directory';
 import type { Instant } from '@/core/base/zones';
-import { parseJson, type Tx } from './database';
+import type { Tx } from './database';
 import { directoryMark, markDirectory } from './directory-mark';
 import { people } from './schema';
 import { becameOf } from './venues';
@@ -31,7 +31,7 @@ function directory(db: Tx): Directory {
   if (known?.mark === mark) return known;
   const made: Directory = { mark, artists: new Map(), organisers: new Map(), wordings: new Map() };
   for (const row of db.select().from(people).where(isNull(people.mergedInto)).orderBy(people.name).all()) {
-    const body = { ...(parseJson(row.body) as object), id: row.id, name: row.name };
+    const body = { ...row.body, id: row.id, name: row.name };
     if (row.sort === 'artist') made.artists.set(row.id, artistSchema.parse(body));
     else if (row.sort === 'organiser') made.organisers.set(row.id, organiserSchema.parse(body));
     else made.wordings.set(row.id, wordingSchema.parse(body));
@@ -57,7 +57,7 @@ export function allWordings(db: Tx): Map<string, Wording> {
 
 /** Writes an entry; a new one where `id` is not there yet. */
 export function writePerson(db: Tx, sort: EntrySort, { id, name, ...body }: Entry, actor: string, at: Instant): void {
-  const values = { name, body: JSON.stringify(body) };
+  const values = { name, body };
   db.insert(people)
     .values({ id, sort, ...values, madeBy: actor, madeAt: at })
     .onConflictDoUpdate({ target: people.id, set: values })

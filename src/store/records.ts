@@ -1,9 +1,8 @@
 import type { RecordId } from '@/core/base/ids';
-import { createHash } from 'node:crypto';
 import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
-import { savedRecordSchema, type RecordContent } from '@/core/record/record';
+import type { RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
-import { parseJson, prepared, readerOf, type Tx } from './database';
+import { prepared, readerOf, type Tx } from './database';
 import { wakeErrands } from './errands';
 import { freshId } from './ids';
 import { markStale } from './pulse';
@@ -19,24 +18,6 @@ export interface RecordAt {
   at: Instant;
 }
 
-/**
- * Revisions never change, so what was read and checked once need not be again. Known by their own text: what was read
- * in a transaction that was taken back is not what another wrote under its number.
- */
-const read = new Map<string, { digest: string; content: RecordContent }>();
-const mostKept = 20_000;
-
-function contentOf(recordId: RecordId, number: number, text: string): RecordContent {
-  const key = `${recordId} ${number}`;
-  const digest = createHash('sha1').update(text).digest('base64');
-  const known = read.get(key);
-  if (known?.digest === digest) return known.content;
-  const content = savedRecordSchema.parse(parseJson(text));
-  if (read.size >= mostKept) read.clear();
-  read.set(key, { digest, content });
-  return content;
-}
-
 const columns = {
   id: records.id,
   code: records.code,
@@ -45,8 +26,6 @@ const columns = {
   actor: revisions.actor,
   at: revisions.at,
 };
-type Row = { id: RecordId; code: string; revision: number; content: string; actor: string; at: number };
-const toRecord = (row: Row): RecordAt => ({ ...row, content: contentOf(row.id, row.revision, row.content) });
 const newest = and(eq(revisions.recordId, records.id), eq(revisions.number, records.revision));
 
 /** Every record at its newest revision, or those named: one query. */
@@ -54,7 +33,7 @@ export const allRecords = readerOf(
   'records',
   records.id,
   (db, mine) => db.select(columns).from(records).innerJoin(revisions, newest).where(mine),
-  toRecord,
+  (row): RecordAt => row,
 );
 
 /** One record at its newest revision, or at `revision`. */
@@ -68,11 +47,10 @@ export function recordAt(db: Tx, id: RecordId, revision?: number): RecordAt | nu
         .where(eq(records.id, sql.placeholder('id')))
         .prepare(),
     ).get({ id });
-    return newestOf ? toRecord(newestOf) : null;
+    return newestOf ?? null;
   }
   const which = and(eq(revisions.recordId, records.id), eq(revisions.number, revision));
-  const row = db.select(columns).from(records).innerJoin(revisions, which).where(eq(records.id, id)).get();
-  return row ? toRecord(row) : null;
+  return db.select(columns).from(records).innerJoin(revisions, which).where(eq(records.id, id)).get() ?? null;
 }
 
 /** Who saved which revision when, newest first. */
@@ -100,9 +78,7 @@ export function makeRecord(db: Tx, content: RecordContent, actor: string, at: In
   db.insert(records)
     .values({ id, code, revision: 1, private: content.publicity.visibility === 'private', madeAt: at })
     .run();
-  db.insert(revisions)
-    .values({ recordId: id, number: 1, content: JSON.stringify(content), actor, at, reason })
-    .run();
+  db.insert(revisions).values({ recordId: id, number: 1, content, actor, at, reason }).run();
   markStale(db, id);
   return { id, code, revision: 1, content, actor, at };
 }
@@ -117,9 +93,7 @@ export function addRevision(
   at: Instant,
   reason: string,
 ): void {
-  db.insert(revisions)
-    .values({ recordId: id, number, content: JSON.stringify(content), actor, at, reason })
-    .run();
+  db.insert(revisions).values({ recordId: id, number, content, actor, at, reason }).run();
   db.update(records)
     .set({ revision: number, private: content.publicity.visibility === 'private' })
     .where(eq(records.id, id))
@@ -157,7 +131,7 @@ export function originsLike(db: Tx, origin: string): { id: RecordId; code: strin
 /** The record with this code, with its title now. */
 export function recordOfCode(db: Tx, code: string): { id: RecordId; code: string; title: string } | null {
   const row = db.select(columns).from(records).innerJoin(revisions, newest).where(eq(records.code, code)).get();
-  return row ? { id: row.id, code: row.code, title: toRecord(row).content.title } : null;
+  return row ? { id: row.id, code: row.code, title: row.content.title } : null;
 }
 
 /** Remembers which row of a file a record came from. */

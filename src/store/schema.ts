@@ -1,7 +1,28 @@
 import type { ChannelId, DispatchId, ListingId, RecordId } from '@/core/base/ids';
+import { shownSchema } from '@/core/listing/shown-schema';
+import { venueMoreSchema } from '@/core/record/directory';
+import { audienceSchema, savedRecordSchema } from '@/core/record/record';
+import { savedTourSchema } from '@/core/record/tour';
+import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { z } from 'zod';
+import { jsonText } from './json-text';
+import {
+  changeSchema,
+  credentialsSchema,
+  errandErrorSchema,
+  lodgedSchema,
+  looseSchema,
+  momentsSchema,
+  namesSchema,
+  othersSchema,
+  pendingOutcomeSchema,
+  remoteSchema,
+  roomMoreSchema,
+  wantedOfSchema,
+} from './stored';
 
-/** Instants are integers: milliseconds since 1970. JSON columns are read back through Zod in the repositories. */
+/** Instants are integers: milliseconds since 1970. What is kept as JSON is read back through its schema. */
 
 export const venues = sqliteTable('venues', {
   id: text().primaryKey(),
@@ -11,7 +32,7 @@ export const venues = sqliteTable('venues', {
   country: text().notNull(),
   zone: text().notNull(),
   /** Coordinates, contact, how to find it, ids on channels. */
-  more: text().notNull().default('{}'),
+  more: jsonText(venueMoreSchema).notNull().default(sql`'{}'`),
   /** The venue that it turned out to be a duplicate of. */
   mergedInto: text('merged_into'),
   madeBy: text('made_by').notNull(),
@@ -28,7 +49,7 @@ export const rooms = sqliteTable(
     name: text().notNull(),
     capacity: integer(),
     /** Set-ups with their capacities and holds, and the changeover. */
-    more: text().notNull().default('{}'),
+    more: jsonText(roomMoreSchema).notNull().default(sql`'{}'`),
     mergedInto: text('merged_into'),
   },
   (t) => [index('rooms_venue').on(t.venueId)],
@@ -41,7 +62,7 @@ export const people = sqliteTable(
     id: text().primaryKey(),
     sort: text({ enum: ['artist', 'organiser', 'wording'] }).notNull(),
     name: text().notNull(),
-    body: text().notNull(),
+    body: jsonText(looseSchema).notNull(),
     mergedInto: text('merged_into'),
     madeBy: text('made_by').notNull(),
     madeAt: integer('made_at').notNull(),
@@ -54,7 +75,7 @@ export const tours = sqliteTable('tours', {
   id: text().primaryKey(),
   name: text().notNull(),
   revision: integer().notNull(),
-  shared: text().notNull(),
+  shared: jsonText(savedTourSchema).notNull(),
   actor: text().notNull(),
   at: integer().notNull(),
 });
@@ -131,6 +152,9 @@ export const sheetTicks = sqliteTable(
   (t) => [primaryKey({ columns: [t.recordId, t.line] })],
 );
 
+/** Characters of revisions that are remembered as they were read: those of a large house, at their newest. */
+const contentKept = 120_000_000;
+
 export const revisions = sqliteTable(
   'revisions',
   {
@@ -139,7 +163,7 @@ export const revisions = sqliteTable(
       .notNull()
       .references(() => records.id),
     number: integer().notNull(),
-    content: text().notNull(),
+    content: jsonText(savedRecordSchema, 'content', contentKept).notNull(),
     actor: text().notNull(),
     at: integer().notNull(),
     reason: text().notNull(),
@@ -163,17 +187,17 @@ export const channels = sqliteTable('channels', {
   /** The names that the user gave it. */
   name: text().notNull(),
   shortName: text('short_name').notNull(),
-  settings: text().notNull().default('{}'),
+  settings: jsonText(looseSchema).notNull().default({}),
   /** The channel whose connection it uses; null: its own. */
   through: text().$type<ChannelId>(),
   place: integer().notNull(),
   address: text().notNull(),
-  credentials: text().notNull(),
+  credentials: jsonText(credentialsSchema).notNull(),
   /** The name under which the channel knows us. */
   knownAs: text('known_as').notNull(),
   connected: integer({ mode: 'boolean' }).notNull(),
-  /** Who sees what stands there, as JSON. */
-  audience: text().notNull().default('{"who":"everyone"}'),
+  /** Who sees what stands there. */
+  audience: jsonText(audienceSchema).notNull().default({ who: 'everyone' }),
   actor: text().notNull(),
   at: integer().notNull(),
 });
@@ -212,8 +236,8 @@ export const listings = sqliteTable(
       .references(() => records.id),
     channel: text().$type<ChannelId>().notNull(),
     part: integer().notNull(),
-    performanceIds: text('performance_ids').notNull(),
-    remote: text(),
+    performanceIds: jsonText(namesSchema, 'performance_ids').notNull(),
+    remote: jsonText(remoteSchema),
     sentRevision: integer('sent_revision'),
     sentAt: integer('sent_at'),
     /** When the request began whose answer was observed last. */
@@ -237,11 +261,11 @@ export const listings = sqliteTable(
      * A first writing whose outcome is not known: since when, by which errand, how often it was looked for, and what
      * was sent.
      */
-    pendingOutcome: text('pending_outcome'),
+    pendingOutcome: jsonText(pendingOutcomeSchema, 'pending_outcome'),
     /** A first writing that was looked for twice and not found: what comes of it later is looked for still. */
-    lost: text(),
+    lost: jsonText(pendingOutcomeSchema),
     /** Other places where it stands, since an answer was lost. */
-    twins: text().notNull().default('[]'),
+    twins: jsonText(z.array(remoteSchema)).notNull().default([]),
   },
   (t) => [
     uniqueIndex('listings_place').on(t.recordId, t.channel, t.part),
@@ -255,15 +279,15 @@ export const listingShown = sqliteTable('listing_shown', {
     .$type<ListingId>()
     .primaryKey()
     .references(() => listings.id),
-  sent: text(),
+  sent: jsonText(shownSchema),
   /** When each field was last sent. */
-  sentTimes: text('sent_times').notNull().default('{}'),
-  previous: text(),
-  observed: text(),
+  sentTimes: jsonText(momentsSchema, 'sent_times').notNull().default({}),
+  previous: jsonText(shownSchema),
+  observed: jsonText(shownSchema),
   /** What we believe to stand there: the last observation, with what was written since over it. */
-  believed: text(),
+  believed: jsonText(shownSchema),
   /** Items of others in its groups, as they came. */
-  others: text().notNull().default('{}'),
+  others: jsonText(othersSchema).notNull().default({}),
 });
 
 /** How long it took until what was sent was seen there: one row for each sending that was. */
@@ -377,6 +401,7 @@ export const seasonLines = sqliteTable('season_lines', {
     .$type<RecordId>()
     .primaryKey()
     .references(() => records.id),
+  /** JSON of the season's own schema, as a text: it is held against the one before. */
   line: text().notNull(),
 });
 
@@ -396,7 +421,7 @@ export const dispatches = sqliteTable('dispatches', {
   actor: text().notNull(),
   at: integer().notNull(),
   /** Warnings that the person who sent it said to have seen. */
-  seen: text().notNull().default('[]'),
+  seen: jsonText(namesSchema).notNull().default([]),
 });
 
 /**
@@ -420,14 +445,14 @@ export const errands = sqliteTable(
     revision: integer().notNull(),
     op: text().notNull(),
     /** What the person saw: before and after, for the book. */
-    changes: text().notNull(),
+    changes: jsonText(z.array(changeSchema)).notNull(),
     /** The keys that go over what stands there, by a person's decision; null: what follows from the record alone. */
-    over: text(),
+    over: jsonText(namesSchema),
     /** The way that was picked, and why, in public words. */
     way: text(),
     reason: text().notNull().default(''),
     /** What it does besides, because a person asked for it. */
-    effects: text().notNull().default('[]'),
+    effects: jsonText(namesSchema).notNull().default([]),
     /** The other place that it is about, by the channel's id, where a listing stands twice; null: the listing's own. */
     twin: text(),
     /** It only takes back what stands beyond the record; nobody need say yes to that. */
@@ -451,8 +476,8 @@ export const errands = sqliteTable(
     fence: integer(),
     claimedAt: integer('claimed_at'),
     /** Where its answer comes later: what to ask for it by, with what was handed over. */
-    lodged: text(),
-    lastError: text('last_error'),
+    lodged: jsonText(lodgedSchema),
+    lastError: jsonText(errandErrorSchema, 'last_error'),
     settledAt: integer('settled_at'),
   },
   (t) => [
@@ -473,8 +498,8 @@ export const leftLocks = sqliteTable(
       .primaryKey()
       .references(() => listings.id),
     recordId: text('record_id').$type<RecordId>().notNull(),
-    /** What was wanted of each locked field when it was left, as JSON. */
-    keys: text().notNull(),
+    /** What was wanted of each locked field when it was left. */
+    keys: jsonText(wantedOfSchema).notNull(),
     because: text().notNull(),
     until: integer().notNull(),
     by: text().notNull(),
@@ -492,7 +517,7 @@ export const receipts = sqliteTable(
       .references(() => errands.id),
     at: integer().notNull(),
     outcome: text().notNull(),
-    detail: text().notNull(),
+    detail: jsonText(looseSchema).notNull(),
   },
   (t) => [index('receipts_errand').on(t.errandId)],
 );
@@ -507,7 +532,7 @@ export const readings = sqliteTable(
       .references(() => listings.id),
     at: integer().notNull(),
     /** What was observed; null where the reading failed. */
-    observed: text(),
+    observed: jsonText(shownSchema),
     error: text(),
   },
   (t) => [index('readings_listing').on(t.listingId)],

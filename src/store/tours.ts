@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
-import { savedTourSchema, type TourShared } from '@/core/record/tour';
+import type { TourShared } from '@/core/record/tour';
 import type { Instant } from '@/core/base/zones';
-import { parseJson, type Tx } from './database';
+import type { Tx } from './database';
 import { markDirectory } from './directory-mark';
 import { freshId } from './ids';
 import { tours } from './schema';
@@ -16,26 +16,18 @@ export interface TourAt {
   at: Instant;
 }
 
-const toTour = (row: typeof tours.$inferSelect): TourAt => ({
-  ...row,
-  shared: savedTourSchema.parse(parseJson(row.shared)),
-});
-
 export function allTours(db: Tx): TourAt[] {
-  return db.select().from(tours).orderBy(tours.name).all().map(toTour);
+  return db.select().from(tours).orderBy(tours.name).all();
 }
 
 export function tourById(db: Tx, id: string): TourAt | null {
-  const row = db.select().from(tours).where(eq(tours.id, id)).get();
-  return row ? toTour(row) : null;
+  return db.select().from(tours).where(eq(tours.id, id)).get() ?? null;
 }
 
 /** Makes a tour. */
 export function makeTour(db: Tx, name: string, shared: TourShared, actor: string, at: Instant): string {
   const id = freshId('t');
-  db.insert(tours)
-    .values({ id, name, revision: 1, shared: JSON.stringify(shared), actor, at })
-    .run();
+  db.insert(tours).values({ id, name, revision: 1, shared, actor, at }).run();
   markDirectory(db);
   return id;
 }
@@ -50,9 +42,6 @@ export function writeTour(
   actor: string,
   at: Instant,
 ): void {
-  db.update(tours)
-    .set({ name, revision, shared: JSON.stringify(shared), actor, at })
-    .where(eq(tours.id, id))
-    .run();
+  db.update(tours).set({ name, revision, shared, actor, at }).where(eq(tours.id, id)).run();
   markDirectory(db);
 }

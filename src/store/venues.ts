@@ -9,7 +9,7 @@ import {
 } from '@/core/record/directory';
 import { groupBy } from '@/core/base/group-by';
 import type { Instant } from '@/core/base/zones';
-import { parseJson, type Tx } from './database';
+import type { Tx } from './database';
 import { directoryMark, markDirectory } from './directory-mark';
 import { freshId } from './ids';
 import { rooms, venues } from './schema';
@@ -26,7 +26,7 @@ export function allVenues(db: Tx): Map<string, Venue> {
     (room) => room.venueId,
   );
   const roomOf = ({ id, name, capacity, more }: typeof rooms.$inferSelect) =>
-    roomSchema.parse({ ...(parseJson(more) as object), id, name, capacity });
+    roomSchema.parse({ ...more, id, name, capacity });
   const all = new Map(
     db
       .select()
@@ -37,7 +37,7 @@ export function allVenues(db: Tx): Map<string, Venue> {
       .map((row) => [
         row.id,
         venueSchema.parse({
-          ...(parseJson(row.more) as object),
+          ...row.more,
           ...row,
           rooms: (byVenue.get(row.id) ?? []).map(roomOf),
         }),
@@ -70,7 +70,7 @@ export function putVenue(
         town,
         country,
         zone,
-        more: JSON.stringify(venueMoreSchema.parse({ point })),
+        more: venueMoreSchema.parse({ point }),
         madeBy: actor,
         madeAt: at,
       })
@@ -100,11 +100,11 @@ export function writeVenue(
   { rooms: list, name, address, town, country, zone, ...more }: VenueEdit,
 ): void {
   db.update(venues)
-    .set({ name, address, town, country, zone, more: JSON.stringify(venueMoreSchema.parse(more)) })
+    .set({ name, address, town, country, zone, more: venueMoreSchema.parse(more) })
     .where(eq(venues.id, id))
     .run();
   for (const { id: roomId, name: roomName, capacity, ...rest } of list) {
-    const values = { name: roomName, capacity, more: JSON.stringify(rest) };
+    const values = { name: roomName, capacity, more: rest };
     db.insert(rooms)
       .values({ id: roomId, venueId: id, ...values })
       .onConflictDoUpdate({ target: rooms.id, set: values })

@@ -31,9 +31,9 @@ export function receiptWords({
   id: number;
   at: number;
   outcome: string;
-  detail: string;
+  detail: Readonly<Record<string, unknown>>;
 }): ReceiptLine {
-  const read = detailSchema.safeParse(JSON.parse(detail));
+  const read = detailSchema.safeParse(detail);
   const d = read.success ? read.data : {};
   return { id, at, outcome, words: wordsOf(outcome, d) };
 }

@@ -4,7 +4,6 @@ import { channelsOf, type House } from '@/house/house';
 import { seasonLine, seasonLineSchema, type SeasonLine } from '@/house/season-line';
 import { surveyRecord } from '@/channels/survey';
 import { inputFrom, surveyContext, surveysOf, type SurveyContext, type SurveyedRecord } from '@/house/survey';
-import { parseJson } from '@/store/database';
 import { keptLines, linesSince, nextMoment, pulseRow } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
 import type { ListedEvent } from '@/views/season';
@@ -204,5 +203,5 @@ function bare(record: RecordAt, context: SurveyContext): SurveyedRecord {
 
 /** A line as it was kept; `null` where there is none, or one of an earlier make. */
 function lineOf(text: string | null): SeasonLine | null {
-  return text === null ? null : (seasonLineSchema.safeParse(parseJson(text)).data ?? null);
+  return text === null ? null : (seasonLineSchema.safeParse(JSON.parse(text)).data ?? null);
 }

@@ -26,7 +26,7 @@ const firstLookMs = 1_500;
 /** How a try of an errand ended, and what is written of it. */
 export interface Ending {
   to: Settlement;
-  receipts?: readonly [string, object][];
+  receipts?: readonly [string, Record<string, unknown>][];
   /** The channel is to be read. */
   read?: boolean;
   /** What else is written in the same transaction, before the line is walked again. */
@@ -60,7 +60,7 @@ export function settle(house: House, errand: Errand, { to, receipts = [], read =
 }
 
 /** Who lost the lease changes nothing any more: what it did is a receipt, and somebody looks. */
-function tooLate(house: House, errand: Errand, tx: Tx, what: object): boolean {
+function tooLate(house: House, errand: Errand, tx: Tx, what: Record<string, unknown>): boolean {
   if (house.lead.stillLeads(errand.fence ?? 0, tx)) return false;
   addReceipt(tx, errand.id, house.clock.now(), 'too late', what);
   askReading(tx, errand.listingId, house.monotonic());
@@ -143,7 +143,7 @@ export function endingOf(
     const fields = edited.map((change) => change.key);
     const names = [...new Set(fields.map((key) => key.split('@')[0]))].join(', ');
     const error = { kind: 'conflict' as const, message: `edited there: ${names}`, field: fields[0] ?? null };
-    const refused: [string, object] = ['refused', { ...error, try: errand.tries }];
+    const refused: [string, Record<string, unknown>] = ['refused', { ...error, try: errand.tries }];
     return { to: { state: 'refused', error }, receipts: idle ? [refused] : [['done in part', detail], refused], also };
   }
   // What stands there already after a try without an answer was done by that try.
