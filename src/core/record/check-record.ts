@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import { roomFor, type Venue } from './directory';
 import { countGraphemes } from '../base/graphemes';
 import { beneath, finding, type Finding, type FindingFact, type FindingPath } from '../findings/finding';
@@ -5,8 +6,9 @@ import { performanceSchema, recordSchema, type Performance, type RecordContent }
 import { recordLimits } from './choices';
 import { ok, fail, type Result } from '../base/result';
 import { doorsDate, readingsOf, readingTwice } from '../dates/readings';
+import { problemAt, textOf } from '../base/problems';
 import { quoted } from '../base/quoted';
-import { resolveLocal, isZone } from '../base/zones';
+import { resolveLocal } from '../base/zones';
 
 const shellSchema = recordSchema.omit({ performances: true });
 
@@ -17,7 +19,9 @@ const shellSchema = recordSchema.omit({ performances: true });
  */
 export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>): Result<RecordContent, Finding[]> {
   const shell = shellSchema.safeParse(input);
-  const found: Finding[] = shell.success ? [] : shell.error.issues.map((issue) => shapeFinding(issue, input));
+  const found: Finding[] = shell.success
+    ? []
+    : shell.error.issues.map((issue) => shapeFinding(shellSchema, issue, input));
   const given = (input as { performances?: unknown } | null)?.performances;
   const list: unknown[] = Array.isArray(given) ? given : [];
   if (list.length === 0) found.push(finding(['performances'], 'stops', { code: 'performances-none' }));
@@ -27,7 +31,7 @@ export function checkRecord(input: unknown, venues: ReadonlyMap<string, Venue>):
     ]);
   const performances: Performance[] = [];
   list.forEach((item, i) => {
-    const { value, findings } = checkOne(item, venues);
+    const { value, findings } = checkPerformance(item, venues);
     if (value !== null) performances.push(value);
     for (const f of findings) found.push(beneath(['performances', i], f));
   });
@@ -143,22 +147,26 @@ function checkQuestions({ questions }: RecordContent['tickets']): Finding[] {
   });
 }
 
-interface CheckedOne {
+interface CheckedPerformance {
   venues: ReadonlyMap<string, Venue>;
   value: Performance | null;
   findings: Finding[];
 }
 
-const checkedBefore = new WeakMap<object, CheckedOne>();
+const checkedBefore = new WeakMap<object, CheckedPerformance>();
 
-function checkOne(input: unknown, venues: ReadonlyMap<string, Venue>): CheckedOne {
+function checkPerformance(input: unknown, venues: ReadonlyMap<string, Venue>): CheckedPerformance {
   const key = input !== null && typeof input === 'object' ? input : null;
   const kept = key && checkedBefore.get(key);
   if (kept && kept.venues === venues) return kept;
   const parsed = kept?.value ? { success: true as const, data: kept.value } : performanceSchema.safeParse(input);
-  const made: CheckedOne = parsed.success
+  const made: CheckedPerformance = parsed.success
     ? { venues, value: parsed.data, findings: [...checkTimes(parsed.data), ...checkPlace(parsed.data, venues)] }
-    : { venues, value: null, findings: parsed.error.issues.map((issue) => shapeFinding(issue, input)) };
+    : {
+        venues,
+        value: null,
+        findings: parsed.error.issues.map((issue) => shapeFinding(performanceSchema, issue, input)),
+      };
   if (key) checkedBefore.set(key, made);
   // What came out is fit to go in again.
   if (made.value) checkedBefore.set(made.value, made);
@@ -221,48 +229,61 @@ function checkReading(
   return [];
 }
 
-interface Issue {
-  code: string;
-  path: PropertyKey[];
-  message: string;
-  maximum?: number | bigint;
-  origin?: string;
-}
-
-/** Turns a schema issue into a finding that names the field and the way out. */
-function shapeFinding(issue: Issue, input: unknown): Finding {
+/** Turns what a schema refused into a finding that names the field and the way out. */
+function shapeFinding(schema: z.ZodType, issue: z.core.$ZodIssue, input: unknown): Finding {
   const path = issue.path.map((key) => (typeof key === 'number' ? key : String(key)));
-  return finding(path, 'stops', shapeFact(issue, path, valueAt(input, issue.path)));
-}
-
-function shapeFact(issue: Issue, path: FindingPath, value: unknown): FindingFact {
-  const field = String(path.at(-1) ?? '');
-  const text = typeof value === 'string' ? value : '';
-  if (issue.code === 'too_big' && typeof value === 'string') {
-    return { code: 'text-too-long', length: countGraphemes(value), limit: Number(issue.maximum) };
-  }
-  if (issue.code === 'too_big' && Array.isArray(value)) {
-    return { code: 'too-many', count: value.length, limit: Number(issue.maximum) };
-  }
-  if (path.length === 1 && field === 'title') return { code: 'title-empty' };
-  if (/^(name|ask|code|title|role)$/.test(field) && text.trim() === '') return { code: 'name-empty' };
-  if (/date$/i.test(field)) return { code: 'date-malformed', text };
-  if (path.length === 1 && field === 'start' && text === '') return { code: 'start-empty' };
-  if (/^(start|end|doors|time|setTime)$/.test(field)) return { code: 'time-malformed', text };
-  if (/zone$/.test(field) && !isZone(text)) return { code: 'zone-unknown', zone: text };
-  if (/^(link|video|href|keep|join)$/.test(field)) return { code: 'link-malformed', text };
-  if (field === 'price') return { code: 'price-malformed', text: String(value), currency: 'this currency' };
-  if (typeof value === 'number') return { code: 'number-malformed', text: String(value), what: field || 'number' };
-  if (/currency$/.test(field)) return { code: 'value-refused', detail: `${quoted(text)} is no currency of ISO 4217` };
-  return {
-    code: 'value-refused',
-    detail: issue.code === 'invalid_value' ? `${quoted(text)} is none of those that are known` : issue.message,
-  };
-}
-
-function valueAt(input: unknown, path: PropertyKey[]): unknown {
-  return path.reduce<unknown>(
+  const value = issue.path.reduce<unknown>(
     (at, key) => (at !== null && typeof at === 'object' ? (at as Record<PropertyKey, unknown>)[key] : undefined),
     input,
   );
+  return finding(
+    path,
+    'stops',
+    shapeFact(issue, value) ?? problemAt(schema, issue.path, input) ?? refused(issue, value),
+  );
+}
+
+/** What is said of every text and list alike that is too long. */
+function shapeFact(issue: z.core.$ZodIssue, value: unknown): FindingFact | null {
+  if (issue.code !== 'too_big') return null;
+  const limit = Number(issue.maximum);
+  if (typeof value === 'string') return { code: 'text-too-long', length: countGraphemes(value), limit };
+  return Array.isArray(value) ? { code: 'too-many', count: value.length, limit } : null;
+}
+
+const shapes: Readonly<Record<string, string>> = {
+  string: 'a text',
+  number: 'a number',
+  int: 'a whole number',
+  boolean: 'yes or no',
+  array: 'a list',
+  object: 'a group of facts',
+};
+
+/** What is said where the schema itself says nothing: of the shape alone. */
+function refused(issue: z.core.$ZodIssue, value: unknown): FindingFact {
+  return { code: 'value-refused', detail: refusal(issue, value) };
+}
+
+function refusal(issue: z.core.$ZodIssue, value: unknown): string {
+  switch (issue.code) {
+    case 'invalid_type':
+      return `${shapes[issue.expected] ?? issue.expected} is wanted here`;
+    case 'too_small':
+      return issue.origin === 'string'
+        ? 'it is empty'
+        : issue.origin === 'number'
+          ? `it is below ${issue.minimum}`
+          : `at least ${issue.minimum} are needed`;
+    case 'too_big':
+      return `it is above ${issue.maximum}`;
+    case 'invalid_format':
+      return `${quoted(textOf(value))} is not written as it must be`;
+    case 'invalid_value':
+    case 'invalid_union':
+    case 'invalid_key':
+      return `${quoted(textOf(value))} is none of those that are known`;
+    default:
+      return issue.message;
+  }
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { isoDate, line, prose, timeOfDay, webAddress, zoneName } from '../base/scalars';
+import { saying, textOf } from '../base/problems';
+import { isoDate, line, named, prose, timeOfDay, webAddress, whole, zoneName } from '../base/scalars';
 import { ticketsSchema } from './ticket-schema';
 import { eventTypes, typedStages, precisions, turns, recordLimits, linkUses, seers, followable } from './choices';
 
@@ -13,7 +14,9 @@ export const performanceSchema = z.object({
   date: isoDate,
   doors: timeOfDay.nullable(),
   /** `null` only where the precision is less than `exact`. */
-  start: timeOfDay.nullable(),
+  start: saying(timeOfDay, (value) =>
+    value === '' ? { code: 'start-empty' } : { code: 'time-malformed', text: textOf(value) },
+  ).nullable(),
   end: timeOfDay.nullable(),
   /** The end is known, and not shown to the public. */
   endHidden: z.boolean().default(false),
@@ -73,9 +76,9 @@ const overrideSchema = z.object({
 
 export const lineUpEntrySchema = z.object({
   id,
-  name: line(160).min(1),
+  name: named(160),
   /** One of the house's roles: `commonRoles`, or one that the house added. */
-  role: line(40).min(1),
+  role: named(40),
   artistId: id.nullable().default(null),
   setTime: timeOfDay.nullable().default(null),
 });
@@ -132,7 +135,7 @@ const onlineSchema = z.preprocess(
 export const audienceSchema = z.discriminatedUnion('who', [
   z.object({ who: z.literal('everyone') }),
   z.object({ who: z.literal('members') }),
-  z.object({ who: z.literal('group'), name: line(60).min(1, 'Name the group.') }),
+  z.object({ who: z.literal('group'), name: named(60, 'Name the group.') }),
 ]);
 export type Audience = z.infer<typeof audienceSchema>;
 
@@ -172,7 +175,7 @@ const documentSchema = z.object({
   /** SHA-256 of the file, in hex. */
   fileId: z.string().regex(/^[0-9a-f]{64}$/),
   /** The file's own name, and its media type (RFC 6838). */
-  name: line(120).min(1),
+  name: named(120),
   type: z.string().max(100),
   bytes: z.number().int().min(0),
   title: line(160).default(''),
@@ -188,7 +191,7 @@ export const programmeItemSchema = z.object({
   /** `null`: in its place in the order, at no time that is known. */
   start: timeOfDay.nullable().default(null),
   end: timeOfDay.nullable().default(null),
-  title: line(200).min(1, 'Say what it is.'),
+  title: named(200, 'Say what it is.'),
   /** Who does it, and as what. */
   names: line(300).default(''),
   role: line(40).default(''),
@@ -229,7 +232,7 @@ const hashtagSchema = z
 
 /** Everything a revision of a record says. The single definition; types follow from it. */
 export const recordSchema = z.object({
-  title: line(recordLimits.title).min(1),
+  title: saying(line(recordLimits.title).min(1), () => ({ code: 'title-empty' })),
   /** A shorter title for places where the whole one does not fit. */
   shortTitle: line(120).default(''),
   subtitle: line(recordLimits.title),
@@ -278,7 +281,7 @@ export const recordSchema = z.object({
   notices: z.array(noticeSchema).max(recordLimits.notices).default([]),
   /** No other show of the headliner so near in place (km) and time (days) on either side. */
   radius: z
-    .object({ km: z.number().int().min(1).max(5000), days: z.number().int().min(1).max(730) })
+    .object({ km: whole(1, 5000, 'number of kilometres'), days: whole(1, 730, 'number of days') })
     .nullable()
     .default(null),
   /** The code of the event it was copied from, and what is still carried over from it. */

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { holdSchema } from './directory';
 import { currencies } from '../base/money';
-import { isoDate, line, prose, timeOfDay, webAddress } from '../base/scalars';
+import { saying, textOf } from '../base/problems';
+import { quoted } from '../base/quoted';
+import { isoDate, line, minorUnits, named, prose, timeOfDay, webAddress, whole } from '../base/scalars';
 import { ticketModes, buyers, answers, asked } from './choices';
 
 const id = z.string().min(1).max(64);
@@ -10,7 +12,11 @@ const id = z.string().min(1).max(64);
 const windowEndSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('at'), date: isoDate, time: timeOfDay }),
   /** Days are counted in the calendar (same time of day); hours exactly. */
-  z.object({ kind: z.literal('before'), amount: z.number().int().min(0).max(1000), unit: z.enum(['days', 'hours']) }),
+  z.object({
+    kind: z.literal('before'),
+    amount: whole(0, 1000, 'number of days or hours'),
+    unit: z.enum(['days', 'hours']),
+  }),
 ]);
 export type WindowEnd = z.infer<typeof windowEndSchema>;
 
@@ -21,26 +27,26 @@ export type WindowEnd = z.infer<typeof windowEndSchema>;
 const coversSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('one') }),
   z.object({ kind: z.literal('all') }),
-  z.object({ kind: z.literal('any'), n: z.number().int().min(2).max(100) }),
+  z.object({ kind: z.literal('any'), n: whole(2, 100, 'number of dates') }),
   z.object({ kind: z.literal('chosen'), ids: z.array(id).min(2, 'Choose two or more.').max(200) }),
 ]);
 export type Covers = z.infer<typeof coversSchema>;
 
 const priceLevelSchema = z.object({
   id,
-  name: line(60).min(1),
+  name: named(60),
   /** Face value in minor units of the record's currency; with `choose` the least that is taken. */
-  price: z.number().int().min(0).max(100_000_000),
+  price: minorUnits(),
   buyers: z.enum(buyers).default('anyone'),
   /** The code that opens a level for code holders. */
   code: line(60).default(''),
   /** Purchases of this level for one performance; `null`: as many as the pool holds. */
-  quantity: z.number().int().min(1).max(1_000_000).nullable(),
+  quantity: whole(1, 1_000_000, 'number of tickets').nullable(),
   /** People that one purchase admits. */
-  admits: z.number().int().min(1).max(50).default(1),
+  admits: whole(1, 50, 'number of people').default(1),
   /** Fewest and most purchases in one order. */
-  least: z.number().int().min(1).max(1000).default(1),
-  most: z.number().int().min(1).max(1000).nullable().default(null),
+  least: whole(1, 1000, 'number of tickets').default(1),
+  most: whole(1, 1000, 'number of tickets').nullable().default(null),
   opens: windowEndSchema.nullable().default(null),
   closes: windowEndSchema.nullable().default(null),
   /** Pay what you like, from `price` upwards. */
@@ -57,21 +63,21 @@ export type PriceLevel = z.infer<typeof priceLevelSchema>;
 const feeSchema = z.object({
   mode: z.enum(['added', 'absorbed']),
   /** Hundredths of a per cent: 450 is 4.5 %. */
-  basisPoints: z.number().int().min(0).max(5000),
-  fixed: z.number().int().min(0).max(1_000_000),
-  cap: z.number().int().min(0).max(1_000_000).nullable(),
+  basisPoints: whole(0, 5000, 'share of a price'),
+  fixed: minorUnits(0, 1_000_000),
+  cap: minorUnits(0, 1_000_000).nullable(),
 });
 export type Fee = z.infer<typeof feeSchema>;
 
 /** Where it is sold, in order of priority. */
 const outletSchema = z.object({
   id,
-  name: line(60).min(1),
+  name: named(60),
   /** The channel that sells it and gives the link; `null`: an outlet with a link of its own, or none. */
   channel: z.string().max(40).nullable().default(null),
   link: webAddress.nullable().default(null),
   /** Seats of one performance that this outlet holds; `null`: all that is left. */
-  allocation: z.number().int().min(0).max(1_000_000).nullable().default(null),
+  allocation: whole(0, 1_000_000, 'number of seats').nullable().default(null),
   fee: feeSchema.nullable().default(null),
   /** Name of the address parameter that says through which channel a buyer came; empty: none. */
   trackAs: z
@@ -85,11 +91,11 @@ export type Outlet = z.infer<typeof outletSchema>;
 /** Sold with a ticket, and admits nobody: a meal, a shirt. */
 const extraSchema = z.object({
   id,
-  name: line(60).min(1),
+  name: named(60),
   /** In minor units of the record's currency. */
-  price: z.number().int().min(0).max(100_000_000),
+  price: minorUnits(),
   /** So many in all; `null`: as many as are wanted. */
-  quantity: z.number().int().min(1).max(1_000_000).nullable().default(null),
+  quantity: whole(1, 1_000_000, 'number of tickets').nullable().default(null),
   words: prose(300).default(''),
 });
 export type Extra = z.infer<typeof extraSchema>;
@@ -97,14 +103,14 @@ export type Extra = z.infer<typeof extraSchema>;
 /** Takes something off a price, for who knows its word. */
 const couponSchema = z.object({
   id,
-  code: line(40).min(1, 'Give the coupon a code.'),
+  code: named(40, 'Give the coupon a code.'),
   off: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('percent'), percent: z.number().int().min(1).max(100) }),
+    z.object({ kind: z.literal('percent'), percent: whole(1, 100, 'share in per cent') }),
     /** In minor units of the record's currency, off each ticket. */
-    z.object({ kind: z.literal('amount'), minor: z.number().int().min(1).max(100_000_000) }),
+    z.object({ kind: z.literal('amount'), minor: minorUnits(1) }),
   ]),
   /** So often in all; `null`: as often as one likes. */
-  uses: z.number().int().min(1).max(1_000_000).nullable().default(null),
+  uses: whole(1, 1_000_000, 'number of uses').nullable().default(null),
   /** First and last day on which it counts, in the event's zone. */
   from: isoDate.nullable().default(null),
   until: isoDate.nullable().default(null),
@@ -115,7 +121,7 @@ export type Coupon = z.infer<typeof couponSchema>;
 
 export const questionSchema = z.object({
   id,
-  ask: line(300).min(1),
+  ask: named(300),
   answer: z.enum(answers),
   choices: z.array(line(120).min(1)).max(30).default([]),
   needed: z.boolean().default(false),
@@ -126,7 +132,7 @@ export const questionSchema = z.object({
 export type Question = z.infer<typeof questionSchema>;
 
 export const registrationSchema = z.object({
-  limit: z.number().int().min(1).max(1_000_000).nullable().default(null),
+  limit: whole(1, 1_000_000, 'number of places').nullable().default(null),
   /**
    * How one registers where there is no page for it, in public words: `write to bench@yard.example`, `call 555 0142`.
    */
@@ -147,12 +153,15 @@ export type Registration = z.infer<typeof registrationSchema>;
 
 export const ticketsSchema = z.object({
   mode: z.enum(ticketModes),
-  currency: z.enum(currencies),
+  currency: saying(z.enum(currencies), (value) => ({
+    code: 'value-refused',
+    detail: `${quoted(textOf(value))} is no currency of ISO 4217`,
+  })),
   levels: z.array(priceLevelSchema).max(24),
   /** Where tickets are sold, when another house sells them; or where one registers. */
   link: webAddress.nullable(),
   pools: z
-    .array(z.object({ id, name: line(60).min(1), seats: z.number().int().min(1).max(500_000) }))
+    .array(z.object({ id, name: named(60), seats: whole(1, 500_000, 'number of seats') }))
     .max(20)
     .default([]),
   /** The event's own holds; `null`: those of the set-up. */
@@ -162,9 +171,9 @@ export const ticketsSchema = z.object({
    * Never more seats of one performance than this over all levels, whatever the room holds; `null`: what the room
    * holds.
    */
-  total: z.number().int().min(1).max(500_000).nullable().default(null),
+  total: whole(1, 500_000, 'number of seats').nullable().default(null),
   /** Most tickets in one order over all levels. */
-  mostPerOrder: z.number().int().min(1).max(1000).nullable().default(null),
+  mostPerOrder: whole(1, 1000, 'number of tickets').nullable().default(null),
   /** When booking closes, for every level that says nothing else; and why, for ourselves. */
   closes: windowEndSchema.nullable().default(null),
   closesWhy: line(200).default(''),
@@ -175,7 +184,7 @@ export const ticketsSchema = z.object({
   /** Whether prices hold a tax: said to the public only where it is known. */
   tax: z.enum(['unsaid', 'included', 'none']).default('unsaid'),
   /** From so few seats on, the public reads how many are left; `null`: never. */
-  showLeft: z.number().int().min(1).max(500_000).nullable().default(null),
+  showLeft: whole(1, 500_000, 'number of seats').nullable().default(null),
   /** What is asked of those who order or register. */
   questions: z.array(questionSchema).max(30).default([]),
   /** Refund terms in words. */
