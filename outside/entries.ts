@@ -45,6 +45,8 @@ interface EntriesPlace<B extends object> {
   shown(thing: Thing<B>): object;
   /** What may not change any more, by what it was and what it is to be. */
   lock?(before: B, after: B): Refused | null;
+  /** Entries can be deleted. */
+  deletes?: boolean;
   /** How a body is read. JSON, where it is not said. */
   read?(c: Context): Promise<Record<string, unknown>>;
 }
@@ -52,9 +54,9 @@ interface EntriesPlace<B extends object> {
 const json = async (c: Context) =>
   z.record(z.string(), z.unknown()).parse(await c.req.json<unknown>().catch(() => ({})));
 
-/** Adds entries to an interface: POST, PATCH, GET one, GET by reference. Each body is checked whole. */
+/** Adds entries to an interface: POST, PATCH, GET one, GET by reference, and DELETE where it is offered. Each body is checked whole. */
 export function entriesApi<B extends object>(api: Hono, place: EntriesPlace<B>): void {
-  const { store, shelf, path, schema, refuse, beside, touch, shown, lock, read = json } = place;
+  const { store, shelf, path, schema, refuse, beside, touch, shown, lock, deletes = false, read = json } = place;
   const check = (c: Context, input: unknown): { ok: true; body: B } | { ok: false; answer: Response } => {
     const parsed = schema.safeParse(input);
     if (parsed.success) return { ok: true, body: parsed.data };
@@ -73,6 +75,13 @@ export function entriesApi<B extends object>(api: Hono, place: EntriesPlace<B>):
     const found = store.get<B>(shelf, c.req.param('id') ?? '');
     return found ? c.json(shown(found)) : refuse(c, 404, 'there is no such entry');
   });
+  if (deletes)
+    api.delete(`${path}/:id`, (c) => {
+      const found = store.get<B>(shelf, c.req.param('id') ?? '');
+      if (!found) return refuse(c, 404, 'there is no such entry');
+      store.remove(shelf, found.id);
+      return c.json({ deleted: true });
+    });
   api.patch(`${path}/:id`, async (c) => {
     const found = store.get<B>(shelf, c.req.param('id') ?? '');
     if (!found) return refuse(c, 404, 'there is no such entry');

@@ -313,7 +313,7 @@ export function adoptSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, sho
 /** Lets go of a listing that was deleted there: nothing was sent, as far as the house is concerned. */
 export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
   db.update(listings)
-    .set({ remote: null, goneAt: null, readAt: null, sentAt: null, observedAt: null, twins: [] })
+    .set({ remote: null, goneAt: null, readAt: null, sentAt: null, observedAt: null, pendingOutcome: null, twins: [] })
     .where(eq(listings.id, listing.id))
     .run();
   putShown(db, listing.id, {

@@ -29,6 +29,8 @@ export interface ErrandToSend {
   unseen: string[];
   /** What it can do besides, where it is asked to. */
   effects: readonly SideEffect[];
+  /** What it is to delete it there in place of taking it down; `null`: that is not offered. */
+  deleting: Way | null;
   /** It goes without its link, or stays a draft: what acknowledges the first, and whether the second can be had. */
   orDraft: { without: string; draft: boolean } | null;
 }

@@ -36,7 +36,7 @@ interface Shelf {
    */
   handed?: (body: string) => boolean;
   /** Its calls by what they do. */
-  calls: { place: string; open: string | null; amend: string; read: string; find: string };
+  calls: { place: string; open: string | null; amend: string; read: string; find: string; remove?: string };
 }
 
 /** A place with plain entries: its calls are alike. */
@@ -62,6 +62,7 @@ export const shelves: Record<string, Shelf> = {
       amend: 'PATCH /entries/:id',
       read: 'GET /entries/:id',
       find: 'GET /entries',
+      remove: 'DELETE /entries/:id',
     },
   },
   gatefold: {
@@ -86,7 +87,14 @@ export const shelves: Record<string, Shelf> = {
     under: null,
     dates: ['times', 'tag'],
     hide: { visible: false },
-    calls: { place: 'event.create', open: null, amend: 'event.update', read: 'event.get', find: 'event.find' },
+    calls: {
+      place: 'event.create',
+      open: null,
+      amend: 'event.update',
+      read: 'event.get',
+      find: 'event.find',
+      remove: 'event.delete',
+    },
   },
   'hearthside-posts': {
     service: 'hearthside',
@@ -95,7 +103,14 @@ export const shelves: Record<string, Shelf> = {
     under: null,
     dates: null,
     hide: { visible: false },
-    calls: { place: 'post.create', open: null, amend: 'post.update', read: 'post.get', find: 'post.find' },
+    calls: {
+      place: 'post.create',
+      open: null,
+      amend: 'post.update',
+      read: 'post.get',
+      find: 'post.find',
+      remove: 'post.delete',
+    },
   },
   vestibule: {
     service: 'vestibule',
@@ -122,7 +137,7 @@ export const shelves: Record<string, Shelf> = {
     under: null,
     dates: ['dates', 'tag'],
     hide: { status: 'hidden' },
-    calls: plain('/artists/fw-ninefold/dates'),
+    calls: { ...plain('/artists/fw-ninefold/dates'), remove: 'DELETE /artists/fw-ninefold/dates/:id' },
   },
   murmurline: {
     service: 'murmurline',
@@ -261,6 +276,11 @@ export class StandIn extends Place {
       }
       return { [under !== null && 'under' in part ? under : name]: part.name ?? part.under };
     });
+  }
+  /** Doubles it by hand: the same again, under the same reference. */
+  double(id: string): void {
+    const found = this.store.get<Body>(this.name, id);
+    if (found) this.store.make(this.name, found.reference, found.body);
   }
   remove(id: string): void {
     this.store.remove(this.name, id);

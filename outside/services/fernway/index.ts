@@ -76,6 +76,7 @@ function fernway({ store, clock, base }: Outside) {
     path: '/artists/:profile/dates',
     schema: dateSchema as unknown as z.ZodType<TourDate>,
     refuse: plainRefusal,
+    deletes: true,
     // Unless it is told not to, it writes to everybody who follows the artist.
     beside: (c, body) => ({ profile: c.req.param('profile'), at: clock.now(), told: tells(body) ? 1 : 0 }),
     touch: ({ tell_followers: tell = true }, { told = 0, ...before }) => ({

@@ -142,6 +142,10 @@ function hearthside(outside: Outside) {
       store.change(shelf, found.id, next);
       return shown(found.id, next);
     },
+    'event.delete': ({ id }) => {
+      store.remove(shelf, need(id).id);
+      return { deleted: true };
+    },
     'profile.get': ({ handle }) => ({ name: profiles[String(handle)] ?? null }),
     'event.get': ({ id }) => shown(need(id).id, need(id).body),
     'event.find': ({ reference }) =>

@@ -84,6 +84,10 @@ export function posts({ store, clock, base }: Outside) {
         published_as: as === 'page' && identity.kind === 'page' ? 'page' : body.published_as,
       });
     },
+    'post.delete': ({ id }) => {
+      store.remove(shelf, need(id).id);
+      return { deleted: true };
+    },
     'post.pin': ({ id }) => {
       const { id: key, body } = need(id);
       return save(key, { ...body, pinnedUntil: clock.now() + pinMs });

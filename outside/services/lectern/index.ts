@@ -150,6 +150,15 @@ function lectern({ store, base }: Outside) {
     c.header('etag', etagOf(found.version + 1));
     return c.json(shown(found.id, { ...parsed.data, slug: found.body.slug }));
   });
+  api.delete('/entries/:id', (c) => {
+    const found = store.get<Entry>(shelf, c.req.param('id'));
+    if (!found) return c.json({ message: 'no such entry' }, 404);
+    const given = c.req.header('if-match');
+    if (given === undefined) return c.json({ message: 'If-Match is needed' }, 428);
+    if (given !== etagOf(found.version)) return c.json({ message: 'the entry was edited since' }, 412);
+    store.remove(shelf, found.id);
+    return c.body(null, 204);
+  });
   app.route('/api', api);
 
   app.get('/media/:file', (c) => {

@@ -48,7 +48,6 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
             nothing={events.length > 0 ? null : whyNothing(house, record)}
             narrowed={record !== undefined}
             send={sendAction}
-            zone={zone}
             decide={{
               ours: sendOursAction,
               theirs: takeTheirsAction,

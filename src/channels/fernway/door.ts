@@ -13,6 +13,7 @@ export const door: Door = ({ address, credentials }, http) => {
       call,
       path: `/artists/${encodeURIComponent(profile)}/dates`,
       down: { status: 'hidden' },
+      deletes: true,
       besides: ({ effects }) => ({ tell_followers: effects.includes('tell') }),
       remote: ({ id }) => ({ gifts: { 'remote id': id } }),
     }),

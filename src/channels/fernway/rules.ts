@@ -14,7 +14,7 @@ import {
   titleRow,
   turnRow,
 } from '../kit/common-rows';
-import { operation } from '../kit/operations';
+import { deleting, operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
 /** Whose dates they are. */
@@ -67,6 +67,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       operation('amend', 'Changes the date.', { effects: [tells('what changed')] }),
       operation('publish', 'Publishes it again.'),
       operation('unpublish', 'Hides it. What shows this register’s dates hides it when it next looks.'),
+      deleting('Deletes the date. What shows this register’s dates lets go of it when it next looks.'),
     ],
     budget: { requests: 15, perMs: 1_000, burst: 5, atOnce: 2 },
     accepts: playsAt(act),

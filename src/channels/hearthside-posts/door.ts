@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { rpcClient } from '../hearthside/rpc';
+import { deletedSchema, rpcClient } from '../hearthside/rpc';
 import { orGone, pageOf } from '../kit/http';
 import type { Door, Remote } from '../kit/kind';
 
@@ -28,6 +28,9 @@ export const door: Door = (connection, http, kept) => {
       return remoteOf(await call('post.update', { id: remote.id, post, ...named }, postSchema));
     },
     unpublish: (remote) => update(remote, { visible: false, pinned: false }),
+    async remove(remote) {
+      await call('post.delete', { id: remote.id }, deletedSchema);
+    },
     renew: async (remote) => remoteOf(await call('post.pin', { id: remote.id }, postSchema)),
     async fetch(remote, { page }) {
       const post = await orGone(call('post.get', { id: remote.id }, postSchema));

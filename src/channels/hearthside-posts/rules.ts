@@ -2,7 +2,7 @@ import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import { flagAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 import { linkRow, noticePage, noticeRow, pictureRow, publisherRow, seenByAll, stateRow } from '../kit/common-rows';
-import { operation } from '../kit/operations';
+import { deleting, operation } from '../kit/operations';
 import { kindRules } from '../kit/usual-rules';
 
 const dayMs = 86_400_000;
@@ -38,6 +38,7 @@ export const rules = (): KindRules =>
       operation('amend', 'Changes it.'),
       operation('publish', 'Shows it again.'),
       operation('unpublish', 'Hides it.'),
+      deleting('Deletes the post with what was said below it.'),
       operation('renew', 'Pins it for another ten days.', { fields: ['pinned'] }),
     ],
     off: ['A pin: a post is pinned where the notice says so, and one post at a time.'],

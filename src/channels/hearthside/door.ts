@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Door, Remote } from '../kit/kind';
 import { orGone, pageOf } from '../kit/http';
-import { rpcClient } from './rpc';
+import { deletedSchema, rpcClient } from './rpc';
 
 const eventSchema = z.looseObject({ id: z.string(), url: z.string() });
 const profileSchema = z.object({ name: z.string().nullable() });
@@ -31,6 +31,9 @@ export const door: Door = (connection, http, kept) => {
     },
     unpublish: async (remote) =>
       remoteOf(await call('event.update', { id: remote.id, event: { visible: false } }, eventSchema)),
+    async remove(remote) {
+      await call('event.delete', { id: remote.id }, deletedSchema);
+    },
     async fetch(remote, { page }) {
       const event = await orGone(call('event.get', { id: remote.id }, eventSchema));
       return event && { wire: event, page: page ? await pageOf(http, event.url) : null, remote: remoteOf(event) };

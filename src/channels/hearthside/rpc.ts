@@ -11,6 +11,9 @@ const answerSchema = z.object({
     .optional(),
 });
 
+/** What it answers of something that was deleted. */
+export const deletedSchema = z.object({ deleted: z.literal(true) });
+
 /** Hearthside's own error codes, in the range that JSON-RPC 2.0 (section 5.1) leaves to servers. */
 const kinds: Record<number, OutsideErrorKind> = {
   [-32001]: 'sign-in-again',

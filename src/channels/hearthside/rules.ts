@@ -20,7 +20,7 @@ import {
   titleRow,
   turnRow,
 } from '../kit/common-rows';
-import { operation } from '../kit/operations';
+import { deleting, operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
 /** Whose page it is: of an act, only its own events are wanted there; empty: the house's own page. */
@@ -62,6 +62,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       operation('amend', 'Changes it.'),
       operation('publish', 'Shows it again.'),
       operation('unpublish', 'Hides it.'),
+      deleting('Deletes the event with everybody who said that they come.'),
     ],
     locks: [{ fields: ['start'], when: { hoursBefore: 24 }, lets: 'only away' }],
     hasProfiles: true,

@@ -65,6 +65,8 @@ export interface ChannelClient {
   amend(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
   /** Takes it out of the public's sight. */
   unpublish(remote: Remote, sending: Sending): Promise<Remote>;
+  /** Deletes it there for good. Only where there is such a step. */
+  remove?(remote: Remote, sending: Sending): Promise<void>;
   /** Renews what lapses. Only where something does. */
   renew?(remote: Remote, sending: Sending): Promise<Remote>;
   /** Moves what is locked, by the channel's own step. Only where there is one. */

@@ -7,6 +7,7 @@ const fieldsOf: Partial<Record<Operation, Pick<OperationRow, 'fields' | 'leadsTo
   publish: { fields: 'state', leadsTo: ['public'] },
   unpublish: { fields: 'state', leadsTo: ['closed', 'draft'] },
   cancel: { fields: 'state', leadsTo: ['cancelled'] },
+  remove: { fields: 'state' },
 };
 
 /**
@@ -15,4 +16,9 @@ const fieldsOf: Partial<Record<Operation, Pick<OperationRow, 'fields' | 'leadsTo
  */
 export function operation(op: Operation, does: string, part: Partial<OperationRow> = {}): OperationRow {
   return { op, fields: 'all', ...fieldsOf[op], ...usual, does, ...part };
+}
+
+/** Deleting there, which nobody can take back. `does`: what goes with it. */
+export function deleting(does: string): OperationRow {
+  return operation('remove', does, { needs: ['code'], undo: { how: 'never' } });
 }

@@ -61,6 +61,8 @@ export interface PlainPlace {
   placing?: Wire;
   /** What every write says of its side effects. */
   besides?(sending: Sending): Wire;
+  /** Entries can be deleted. */
+  deletes?: boolean;
   /** Headers of a write. */
   headers?(sending: Sending): Headers;
   /** What it gives beside its public address. */
@@ -95,6 +97,13 @@ export function plainClient(place: PlainPlace): ChannelClient {
       const body = { ...down, ...besides?.(sending) };
       return remoteOf(await call('PATCH', at(remote), entrySchema, body, extra(sending)));
     },
+    ...(place.deletes
+      ? {
+          async remove(remote, sending) {
+            await call('DELETE', at(remote), z.object({ deleted: z.literal(true) }), undefined, extra(sending));
+          },
+        }
+      : {}),
     async fetch(remote, { page }) {
       const entry = await orGone(call('GET', at(remote), entrySchema));
       if (entry === null) return null;

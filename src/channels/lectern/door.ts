@@ -9,7 +9,7 @@ const foundSchema = z.array(z.looseObject({ id: z.string(), url: z.string(), eta
 export const door: Door = ({ address, credentials }, http, kept) => {
   const authorization = `Basic ${btoa(`${credentials.user ?? ''}:${credentials.password ?? ''}`)}`;
   const call = async (
-    method: 'GET' | 'POST' | 'PATCH' | 'PUT',
+    method: 'GET' | 'POST' | 'PATCH' | 'PUT' | 'DELETE',
     path: string,
     body?: unknown,
     extra: Record<string, string> = {},
@@ -33,10 +33,9 @@ export const door: Door = ({ address, credentials }, http, kept) => {
     const entry = readAnswer(answer, entrySchema, 'Lectern entry');
     return { id: entry.id, publicUrl: entry.url, etag: answer.headers.get('etag'), link: null, lapsesAt: null };
   };
+  const ifMatch = ({ etag }: Remote): Record<string, string> => (etag === null ? {} : { 'if-match': etag });
   const change = async (remote: Remote, wire: object) =>
-    remoteOf(
-      await call('PATCH', `/entries/${remote.id}`, wire, remote.etag === null ? {} : { 'if-match': remote.etag }),
-    );
+    remoteOf(await call('PATCH', `/entries/${remote.id}`, wire, ifMatch(remote)));
 
   return {
     async place(wire, sending) {
@@ -48,6 +47,9 @@ export const door: Door = ({ address, credentials }, http, kept) => {
       return change(remote, wire);
     },
     unpublish: (remote) => change(remote, { status: 'draft' }),
+    async remove(remote) {
+      await call('DELETE', `/entries/${remote.id}`, undefined, ifMatch(remote));
+    },
     async fetch(remote, { page }) {
       const url = `${address}/api/entries/${remote.id}`;
       const answer = await http({ method: 'GET', url, headers: { authorization } });

@@ -5,7 +5,7 @@ import { cleanHtml, plainToHtml } from '@/core/words/markup';
 import { articleAt, fileAt, flagAt, localAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
 import * as row from '../kit/common-rows';
 import { categoriesOf, categoryRow, categorySetting, type CategoryMap } from '../kit/categories';
-import { operation } from '../kit/operations';
+import { deleting, operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
 export const settingsSchema = z.object(categorySetting);
@@ -149,6 +149,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       operation('amend', 'Changes the entry.'),
       operation('publish', 'Publishes the entry again.'),
       operation('unpublish', 'Makes the entry a draft.'),
+      deleting('Deletes the entry with its history; its address leads nowhere.'),
     ],
     budget: { requests: 30, perMs: 1_000, burst: 10, atOnce: 4 },
     categories,

@@ -12,14 +12,18 @@ export interface BesideErrand {
 
 /**
  * True where an errand waits for a step that a person picked for another listing of the record: a channel may refuse
- * that, so it goes first. What the step itself awaits cannot wait for it, nor what that awaits, however far it leads.
+ * that, so it goes first; nobody waits for what is deleted. What the step itself awaits cannot wait for it, nor what that awaits, however far it leads.
  */
 export function waitsForStep(
   mine: Pick<BesideErrand, 'listing' | 'channel'>,
   beside: readonly BesideErrand[],
 ): boolean {
   return beside.some(
-    (step) => step.way !== null && step.listing !== mine.listing && !awaitedBy(step, beside).has(mine.channel),
+    (step) =>
+      step.way !== null &&
+      step.way !== 'remove' &&
+      step.listing !== mine.listing &&
+      !awaitedBy(step, beside).has(mine.channel),
   );
 }
 

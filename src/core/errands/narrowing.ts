@@ -1,6 +1,6 @@
 import type { Operation, OperationRow } from '../listing/operations';
 import { isDown, isKeptDraft, listedField, listedState, splitKey, type Shown } from '../listing/shown';
-import { sortByLock, type Change } from './steps';
+import { mayDelete, sortByLock, type Change } from './steps';
 import type { SurveyedListing } from './surveyed';
 
 /** What takes back what stands beyond the record. */
@@ -78,17 +78,17 @@ export function standsBeyond(listing: SurveyedListing): boolean {
 
 /**
  * Why changes may not leave by an operation, as the record is at this moment; `null`: they may. Taking out of sight
- * always may;
- * cancelling may as long as the record is cancelled.
+ * always may; deleting may as long as nothing of it is to stand there, cancelling as long as the record is cancelled.
  */
 export function refusalOf(
   listing: SurveyedListing | undefined,
   op: Operation,
   changes: readonly Change[],
 ): string | null {
-  if (op === 'unpublish' || op === 'remove') return null;
+  if (op === 'unpublish') return null;
   if (!listing) return 'the record, or this part of it, is not there any more';
   const { wanted, rules, findings, embargoUntil } = listing;
+  if (op === 'remove') return mayDelete(wanted) ? null : 'the record is to be seen there by now';
   if (op === 'cancel') return listedState(wanted) === 'cancelled' ? null : 'the record is not cancelled any more';
   const shown = performancesIn(rules, wanted);
   const told = changes.filter(({ after }) => after !== null);

@@ -5,7 +5,7 @@ import type { Operation } from '../listing/operations';
 import { isDown, isKeptDraft, isOff, listedField, listedState, splitKey, type ShownValue } from '../listing/shown';
 import type { Finding } from '../findings/finding';
 import type { Instant } from '../base/zones';
-import { wholeOver, type Change, type LockedChange, type Way } from './steps';
+import { mayDelete, wholeOver, type Change, type LockedChange, type Way } from './steps';
 import type { SurveyedListing } from './surveyed';
 
 export interface PlannedErrand {
@@ -117,6 +117,14 @@ export function byWay(listing: SurveyedListing, op: Operation): PlannedErrand {
   const fields = listing.rules.operations.find((row) => row.op === op)?.fields;
   const mine = locked.filter(({ key }) => !Array.isArray(fields) || fields.includes(splitKey(key).field));
   return makeErrand(listing, op, [...mine.map((change) => bringsTo(listing, op, change)), ...changes], []);
+}
+
+/** The errand that deletes a listing where it stands, taken down already or not; no changes: it is to be seen there. */
+export function deletion(listing: SurveyedListing): PlannedErrand {
+  const { wanted, state } = listing;
+  const before = state.sent?.[listedField] ?? null;
+  const changes = mayDelete(wanted) ? [{ key: listedField, before, after: wanted[listedField] ?? null }] : [];
+  return makeErrand(listing, 'remove', changes, []);
 }
 
 /** A change as the operation makes it: a plainer step than the one asked for leads to a state of its own. */

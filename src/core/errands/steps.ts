@@ -60,6 +60,8 @@ export interface Steps {
   changes: Change[];
   locked: LockedChange[];
   ways: Way[];
+  /** What it is to delete it there, beside taking it down; `null`: it is not to be taken down, or cannot be deleted. */
+  deleting: Way | null;
 }
 
 /** What the steps of a listing are worked out from. */
@@ -72,7 +74,7 @@ export interface StepsContext {
 }
 
 /** Nothing is to be done. */
-export const nothingToDo: Steps = { op: 'amend', changes: [], locked: [], ways: [] };
+export const nothingToDo: Steps = { op: 'amend', changes: [], locked: [], ways: [], deleting: null };
 
 /**
  * The cheapest row of operations from what is observed to what is wanted that the locks allow. What has drifted or is
@@ -131,7 +133,7 @@ export function sortByLock(context: Pick<StepsContext, 'rules' | 'lock' | 'state
       })),
     );
   }
-  return { op, changes: plain, locked, ways: locked.length === 0 ? [] : waysFor(rules, locked) };
+  return { ...nothingToDo, op, changes: plain, locked, ways: locked.length === 0 ? [] : waysFor(rules, locked) };
 }
 
 function lockOf(locks: readonly LockRow[], { key, before, after }: Change, context: LockContext): LockRow | null {
@@ -174,7 +176,15 @@ function offSteps({ rules, wanted }: StepsContext, changes: Change[]): Steps {
     }));
     return { ...nothingToDo, op: 'unpublish', locked: stays, ways: [leaving('It goes on standing there.')] };
   }
-  if (row.needs.length === 0) return { ...nothingToDo, op: row.op, changes };
+  if (row.needs.length === 0) {
+    const deleting = rules.operations.find((operation) => operation.op === 'remove');
+    return {
+      ...nothingToDo,
+      op: row.op,
+      changes,
+      deleting: deleting && mayDelete(wanted) ? wayOf(deleting, '') : null,
+    };
+  }
   // It cannot be taken back, or it writes to people: a person says so, or chooses the plainer step.
   const plainer = rules.operations.find(
     (operation) => operation.leadsTo?.includes('closed') && operation.needs.length === 0,
@@ -188,7 +198,12 @@ function offSteps({ rules, wanted }: StepsContext, changes: Change[]): Steps {
     wayOf(row, ''),
     ...(plainer ? [wayOf(plainer, 'Who holds a ticket is told nothing by the channel.')] : []),
   ];
-  return { op: row.op, changes: [], locked, ways: [...ways, leaving('It stays on sale there.')] };
+  return { ...nothingToDo, op: row.op, locked, ways: [...ways, leaving('It stays on sale there.')] };
+}
+
+/** True where nothing of it is to stand there: a draft is kept, and what is cancelled is said. */
+export function mayDelete(wanted: Shown): boolean {
+  return isDown(wanted) && listedState(wanted) !== 'cancelled';
 }
 
 function backSteps({ rules, wanted, state }: StepsContext): Steps {

@@ -1,5 +1,5 @@
 import type { DispatchId, RecordId } from '@/core/base/ids';
-import { byWay, plan, type LockedListing, type PlannedErrand } from '@/core/errands/plan';
+import { byWay, deletion, plan, type LockedListing, type PlannedErrand } from '@/core/errands/plan';
 import { addDays, instantOf } from '@/core/base/zones';
 import { equalOrAbsent } from '@/core/listing/compare';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -184,7 +184,8 @@ function byWays(
   for (const [id, picked] of Object.entries(ways)) {
     const record = surveyed.find(({ survey }) => survey.listings.some((listing) => listing.id === id));
     const listing = record?.survey.listings.find((listing) => listing.id === id);
-    const way = listing?.steps.ways.find((way) => way.id === picked.way);
+    const way =
+      picked.way === 'remove' ? listing?.steps.deleting : listing?.steps.ways.find((way) => way.id === picked.way);
     if (!record || !listing || !way) return fail('A way that was picked is not open any more. Look again.');
     if (listing.errand === 'open')
       return fail('An errand for this listing is still going out. Wait until it has ended.');
@@ -206,7 +207,7 @@ function byWays(
       return fail(`${operationWords[op]}: say why, in public words.`);
     if (way.needs.includes('code') && picked.code.trim().toUpperCase() !== record.record.code.toUpperCase())
       return fail(`${operationWords[op]} cannot be taken back: type the event’s code ${record.record.code}.`);
-    const errand = byWay(listing, op);
+    const errand = op === 'remove' ? deletion(listing) : byWay(listing, op);
     out.goes.push({ ...errand, way: op });
     // What that step does not bring about stays as it is, by the same word.
     const over = Math.max(

@@ -18,7 +18,7 @@ const detailSchema = z.looseObject({
   revision: z.number().optional(),
   /** Who saved what was sent in place of what was seen. */
   followed: z.string().optional(),
-  remote: z.looseObject({ id: z.string() }).optional(),
+  remote: z.looseObject({ id: z.string(), publicUrl: z.string().nullish() }).optional(),
 });
 
 /** Puts words to a receipt as it was written. */
@@ -48,6 +48,7 @@ function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
   switch (outcome) {
     case 'done':
     case 'done in part':
+      if (d.op === 'remove') return `deleted there: ${d.remote?.publicUrl ?? d.remote?.id ?? '?'}`;
       return `taken by the channel as ${d.remote?.id ?? '?'}${d.followed === undefined ? '' : `, as revision ${d.revision ?? '?'} by ${d.followed} says, saved after the yes`}`;
     case 'again':
     case 'refused':

@@ -77,6 +77,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
       tells: step?.tells ?? 'nobody',
       ownMoment: row?.rules.notice !== null && errand.notBefore !== null,
       effects: step?.effects ?? [],
+      deleting: listing?.steps.deleting ?? null,
       orDraft:
         missed && errand.op === 'place'
           ? { without: warningKey(listing, missed), draft: row?.rules.states.includes('draft') ?? false }

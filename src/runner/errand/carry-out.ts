@@ -51,6 +51,7 @@ export async function carryOut(work: Work): Promise<Outcome> {
     );
     return { remote: placed, written: changes, stood: {}, edited: [], idle: false };
   }
+  if (op === 'remove') return deleteThere(work, client, remote);
   if (op === 'unpublish' || op === 'cancel') return takeAway(work, client, remote);
   if (op === 'renew') return renew(work, client, remote);
   // What lies on our own shelf nobody else can have changed.
@@ -179,6 +180,27 @@ async function takeAway(work: Work, client: ChannelClient, remote: Remote): Prom
   }
 }
 
+/**
+ * Deletes it there. It is read right before: what somebody has edited there meanwhile is not deleted unseen. What is
+ * gone need not be deleted.
+ */
+async function deleteThere(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
+  const { house, changes, context } = work;
+  const { channel, listing, surveyed } = context;
+  if (!client.remove) throw new OutsideError('our-fault', 'the channel has no such step');
+  const answer = await client.fetch(remote, { page: false });
+  if (answer === null) return wentFrom(work, client);
+  const dropped = droppedBy(channel.rules);
+  const read = readListing(channel.rules, answer.wire, itemsOf(listing, surveyed.wanted));
+  const there = standing(read, listing.sent, dropped);
+  if (!isOff(read[listedField]) && surprising(there, listing, dropped)) {
+    await readAndNote(house, listing, client);
+    throw new OutsideError('conflict', 'it was edited there since it was read: look at it before it is deleted');
+  }
+  await client.remove(answer.remote, await sending(work, changes, 'remove'));
+  return { remote: answer.remote, written: changes, stood: there, edited: [], idle: false };
+}
+
 /** Takes down another place where the listing stands. What is gone need not be taken down. */
 async function takeTwinAway(work: Work, client: ChannelClient, id: string): Promise<Outcome> {
   const { listing } = work.context;
@@ -214,7 +236,7 @@ async function wentFrom({ house, context, changes, op }: Work, client: ChannelCl
   const found = await lookFor(house, context.listing, client);
   const [first] = found;
   if (first) throw new OutsideError('stopped', 'it stands there under another id: it was looked at again');
-  if (op === 'unpublish')
+  if (op === 'unpublish' || op === 'remove')
     return { remote: context.listing.remote ?? nowhere, written: changes, stood: {}, edited: [], idle: true };
   throw new OutsideError('gone', 'it is not on the channel any more');
 }

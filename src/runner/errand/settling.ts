@@ -14,7 +14,16 @@ import {
   type Errand,
   type Settlement,
 } from '@/store/errands';
-import { askReading, dropTwin, listingById, noteAttempt, noteSent, putPendingOutcome } from '@/store/listings';
+import {
+  askReading,
+  dropTwin,
+  letGo,
+  listingById,
+  noteAttempt,
+  noteSent,
+  putPendingOutcome,
+  takeTwinForOurs,
+} from '@/store/listings';
 import { followNarrowing } from '../follow';
 import { followTwins, giveOn } from '../look';
 import type { Outcome, Work } from './carry-out';
@@ -95,6 +104,21 @@ function noteWritten(house: House, tx: Tx, { context, op }: Work, outcome: Outco
   sendOn(house, tx, context, remote, now);
 }
 
+/**
+ * Notes that a listing was deleted there: it gives nothing any more, and nothing of it is expected. Where it stands in a
+ * second place, that is ours from now on, and is to be read.
+ */
+function noteDeleted(house: House, tx: Tx, { context }: Work, { remote }: Outcome): void {
+  const now = house.monotonic();
+  const fresh = listingById(tx, context.listing.id) ?? context.listing;
+  const [twin] = fresh.twins;
+  giveOn(tx, context.channel.rules, fresh, remote, true, now);
+  sendOn(house, tx, context, remote, now);
+  if (twin === undefined) return letGo(tx, fresh);
+  takeTwinForOurs(tx, fresh, twin.id, now);
+  dropTwin(tx, fresh, remote.id, now);
+}
+
 /** A step of several is done: it is kept, whatever becomes of the next. */
 export function noteStep(house: House, work: Work, outcome: Outcome, step: string): void {
   const { errand, context } = work;
@@ -133,7 +157,8 @@ export function endingOf(
     ...(how.followed ? { followed: how.followed } : {}),
   };
   const also = (tx: Tx) => {
-    noteWritten(house, tx, work, outcome, revision);
+    if (op === 'remove') noteDeleted(house, tx, work, outcome);
+    else noteWritten(house, tx, work, outcome, revision);
     if (op !== errand.op) noteOperation(tx, errand.id, op);
     // What may not be seen may not be seen in a second place either.
     const fresh = listingById(tx, context.listing.id);

@@ -1,8 +1,8 @@
 import type { Channel } from '@/channels/channels';
 import { waitsForStep } from '@/core/errands/goes-first';
 import { narrowing } from '@/core/errands/narrowing';
-import { awaitedFrom, byWay, overwrite } from '@/core/errands/plan';
-import { sameWish, type Change } from '@/core/errands/steps';
+import { awaitedFrom, byWay, deletion, overwrite } from '@/core/errands/plan';
+import { mayDelete, sameWish, type Change } from '@/core/errands/steps';
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import { findingWords } from '@/core/findings/finding-words';
 import { downWords } from '@/core/listing/gates';
@@ -50,6 +50,8 @@ export function walk(house: House, errand: Errand): Decision {
   if (!now || !listing) return drop('the record, or this part of it, is not there any more');
   const context: ListingContext = { channel, ...now, listing };
   if (errand.twin !== null) return takeTwinDown(errand, context);
+  if (errand.way === 'remove' && !mayDelete(now.surveyed.wanted))
+    return drop('the record is to be seen there by now: it is not deleted');
   // Whatever is wished for: what may stand there by a lost answer is asked for first.
   if (listing.pendingOutcome !== null)
     return channel.rules.observe === 'none' && listing.pendingOutcome.op !== 'place'
@@ -114,6 +116,7 @@ function wishOf(errand: Errand, listing: SurveyedListing): { op: Operation; chan
     const back = narrowing(listing);
     return back === null || back.asks ? { op: 'unpublish', changes: [] } : back;
   }
+  if (errand.way === 'remove') return deletion(listing);
   if (errand.over !== null) return overwrite(listing, errand.over);
   return errand.way !== null && listing.steps.locked.length > 0 ? byWay(listing, errand.way) : listing.steps;
 }

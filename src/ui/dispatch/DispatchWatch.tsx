@@ -97,7 +97,10 @@ export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchPro
                     : stateWords[errand.state]}
                   {whyWaiting(errand, zone)}
                 </span>
-                {errand.state === 'done' && errand.publicUrl !== null && errand.op !== 'unpublish' ? (
+                {errand.state === 'done' &&
+                errand.publicUrl !== null &&
+                errand.op !== 'unpublish' &&
+                errand.op !== 'remove' ? (
                   <a href={errand.publicUrl} target="_blank" rel="noopener">
                     public page
                   </a>

@@ -1,23 +1,14 @@
 import { useState, type ReactNode } from 'react';
-import { momentWords } from '@/core/dates/date-words';
 import { fieldOf } from '@/core/findings/finding';
-import type { Change } from '@/core/errands/steps';
-import type { Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
 import { FindingLine } from '@/ui/finding-line';
 import { noAnswer } from '@/ui/no-answer';
 import { Pennant } from '@/ui/pennant';
 import { useChannelNames } from '@/ui/use-channels/channel-names';
-import type { ErrandToSend, HeldToSend } from '@/views/dispatch';
+import type { HeldToSend } from '@/views/dispatch';
 import type { ReadBackListing } from '@/views/drift';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
-
-const undoShort: Record<Undo['how'], string> = {
-  wholly: 'can be undone',
-  'in part': 'can be undone in part',
-  never: 'cannot be undone',
-};
 
 /** A listing in the list that no box is ticked for. */
 export function Listing({
@@ -46,84 +37,6 @@ export function Listing({
       {children}
     </div>
   );
-}
-
-export function Errand({
-  errand,
-  zone,
-  chosen,
-  onFlip,
-  besides,
-  onBesides,
-  without,
-  onWithout,
-  onDraft,
-}: {
-  errand: ErrandToSend;
-  zone: string;
-  chosen: boolean;
-  onFlip: () => void;
-  /** Side effects that are asked for, by listing and name. */
-  besides: ReadonlySet<string>;
-  onBesides: (key: string) => void;
-  /** It was said to go without its link. */
-  without: boolean;
-  onWithout: () => void;
-  onDraft: () => void;
-}) {
-  const channels = useChannelNames();
-  return (
-    <div className={classes.errand} data-channel={errand.channel}>
-      <label className={classes.errandHead}>
-        <input type="checkbox" checked={chosen} onChange={onFlip} />
-        <Pennant standing={errand.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
-        <b>{channels.name(errand.channel)}</b>
-        {errand.part === '' ? '' : ` ${errand.part}`}
-        <span>
-          {channels.does(errand.channel, errand.op).toLowerCase()}
-          {staysDraft(errand.changes) ? ' as a draft: nobody sees it yet' : ''}
-        </span>
-        {errand.waitsFor.length > 0 ? (
-          <span>after {errand.waitsFor.join(', ')}, which gives the ticket link</span>
-        ) : null}
-        {errand.notBefore === null ? null : <span>not before {momentWords(errand.notBefore, zone)}</span>}
-        <span className={classes.cost}>
-          {undoShort[errand.undo.how]} · {errand.requests} {errand.requests === 1 ? 'request' : 'requests'}
-        </span>
-      </label>
-      <ChangeLines channel={errand.channel} op={errand.op} changes={errand.changes} brief={errand.op === 'place'} />
-      {errand.findings.map((f) => (
-        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(errand.channel, fieldOf(f))} />
-      ))}
-      {errand.orDraft === null ? null : (
-        <p className={classes.besides}>
-          <button type="button" className="plainButton" aria-pressed={without} onClick={onWithout}>
-            {without ? 'Goes without the link' : 'Go without'}
-          </button>
-          {errand.orDraft.draft ? (
-            <button type="button" className="plainButton" onClick={onDraft}>
-              Stay draft
-            </button>
-          ) : null}
-        </p>
-      )}
-      {errand.effects.map(({ id, does }) => (
-        <label key={id} className={classes.besides}>
-          <input
-            type="checkbox"
-            checked={besides.has(`${errand.listing} ${id}`)}
-            onChange={() => onBesides(`${errand.listing} ${id}`)}
-          />
-          <span>also {does}</span>
-        </label>
-      ))}
-    </div>
-  );
-}
-
-/** True where what goes out is not to be seen yet. */
-function staysDraft(changes: readonly Change[]): boolean {
-  return changes.some(({ after }) => after?.kind === 'state' && after.is === 'draft');
 }
 
 /** What changed while an errand is under way: it goes behind that one. */

@@ -1,0 +1,116 @@
+import { useState } from 'react';
+import type { Way } from '@/core/errands/steps';
+import type { ErrandToSend, EventToSend, HeldToSend } from '@/views/dispatch';
+import { isWhole, type Picked } from './picked';
+
+/** What a person ticked, picked and acknowledged, by listing or by the key of a warning. */
+interface Chosen {
+  /** Listings that are the other way round than they are at first. */
+  out: ReadonlySet<string>;
+  ways: Readonly<Record<string, Picked>>;
+  seen: ReadonlySet<string>;
+  /** Side effects that are asked for, by listing and name. */
+  besides: ReadonlySet<string>;
+}
+
+const none: ReadonlySet<string> = new Set();
+
+/** What is chosen of what is to send, what that comes to, and how it is changed. */
+export function useChoices(events: readonly EventToSend[]) {
+  const [chosen, setChosen] = useState<Chosen>({ out: none, ways: {}, seen: none, besides: none });
+  const put = (part: Partial<Chosen>) => setChosen((before) => ({ ...before, ...part }));
+  return {
+    ...chosen,
+    ...sumOf(events, chosen),
+    flip: (listing: string) => put({ out: flipped(chosen.out, listing) }),
+    see: (key: string) => put({ seen: flipped(chosen.seen, key) }),
+    beside: (key: string) => put({ besides: flipped(chosen.besides, key) }),
+    /** Acknowledges all of these warnings, or none of them any more. */
+    acknowledge(keys: readonly string[], on: boolean) {
+      const seen = new Set(chosen.seen);
+      for (const key of keys)
+        if (on) seen.add(key);
+        else seen.delete(key);
+      put({ seen });
+    },
+    /** Picks a way for a listing; `null`: none. */
+    pick(listing: string, picked: Picked | null) {
+      const { [listing]: _before, ...rest } = chosen.ways;
+      put({ ways: picked === null ? rest : { ...rest, [listing]: picked } });
+    },
+    forgetWays: () => put({ ways: {} }),
+  };
+}
+
+export type Choices = ReturnType<typeof useChoices>;
+
+/** What a choice comes to: what would be sent, and what still keeps something from it. */
+function sumOf(events: readonly EventToSend[], { out, ways, seen, besides }: Chosen) {
+  const errands = events.flatMap((event) => event.errands);
+  const locked = events.flatMap((event) => event.locked);
+  const held = events.flatMap((event) => event.held).filter((item) => item.freedBy.length > 0);
+  const behind = events.flatMap((event) => event.busy).filter((item) => item.more);
+  const ticked = errands.filter((errand) => tickedFirst(errand) !== out.has(errand.listing));
+  const offered = new Map<string, readonly Way[]>([
+    ...locked.map((item): [string, readonly Way[]] => [item.listing, item.ways]),
+    ...ticked.flatMap((errand): [string, readonly Way[]][] =>
+      errand.deleting === null ? [] : [[errand.listing, [errand.deleting]]],
+    ),
+  ]);
+  const picked = Object.entries(ways).filter(([id, item]) => isWhole(item, offered.get(id) ?? []));
+  const decided = new Set(picked.map(([listing]) => listing));
+  // What is to be deleted and lacks its code is not taken down in its place.
+  const uncoded = ticked.filter(({ listing, deleting }) => deleting !== null && ways[listing] && !decided.has(listing));
+  const chosen = ticked.filter((errand) => !uncoded.includes(errand));
+  // What waited for nothing but these decisions goes along, and what goes behind an errand that is under way.
+  const freed = held.filter((item) => item.freedBy.every((id) => decided.has(id)) && !out.has(item.listing));
+  const listings = [...chosen, ...freed, ...behind.filter((item) => !out.has(item.listing))].map(
+    (item): string => item.listing,
+  );
+  const undecided = locked.filter((item) => !decided.has(item.listing));
+  const unseen = chosen.flatMap((errand) => errand.unseen);
+  return {
+    ticked,
+    freed,
+    listings,
+    picked,
+    decided,
+    undecided,
+    uncoded,
+    /** A way was picked for each, and something that it asks for is missing. */
+    unfilled: undecided.every((item) => ways[item.listing] !== undefined),
+    count: new Set([...listings, ...decided]).size,
+    all: errands.length + locked.length + held.length + behind.length,
+    /** Of what is chosen: what was taken out need not be acknowledged. */
+    unseen,
+    acknowledged: unseen.length > 0 && unseen.every((key) => seen.has(key)),
+    /** The side effects that are asked for, by listing. */
+    effects: Object.fromEntries(
+      chosen.map((errand): [string, string[]] => [
+        errand.listing,
+        errand.effects.filter(({ id }) => besides.has(`${errand.listing} ${id}`)).map(({ id }) => id),
+      ]),
+    ),
+  };
+}
+
+/** True where what keeps a listing is decided by the ways that were picked. */
+export function isFreed(held: HeldToSend, { decided }: Pick<Choices, 'decided'>): boolean {
+  return held.freedBy.every((id) => decided.has(id));
+}
+
+function flipped(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
+  const next = new Set(set);
+  if (!next.delete(key)) next.add(key);
+  return next;
+}
+
+/**
+ * Whether an errand is chosen before anybody chose: what waits for a moment and what tells everybody goes only when
+ * asked for.
+ */
+function tickedFirst({ notBefore, tells, op }: ErrandToSend): boolean {
+  return (
+    notBefore === null && !((op === 'place' || op === 'correct') && (tells === 'followers' || tells === 'subscribers'))
+  );
+}
