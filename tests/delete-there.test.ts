@@ -1,3 +1,6 @@
+import { doors } from '@/channels/kinds-doors';
+import { kinds } from '@/channels/kinds-rules';
+import type { Door } from '@/channels/kit/kind';
 import type { RecordContent } from '@/core/record/record';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
@@ -20,19 +23,27 @@ beforeAll(async () => {
   services = await findServices();
 });
 afterEach(async () => {
-  await world.end();
-  place.end();
+  await ended();
 });
+let ended = () => Promise.resolve();
 const deletes = ['lectern', 'hearthside', 'hearthside-posts', 'fernway'];
 const callOf = (name: string) => shelves[name]?.calls.remove ?? '';
 const readOf = (name: string) => shelves[name]?.calls.read ?? '';
 
-const begin = async (name: string) => {
+const open = async (name: string) => {
   const made = await realWorld(name, services);
   ({ world, place } = made);
+  ended = async () => {
+    await world.end();
+    place.end();
+    ended = () => Promise.resolve();
+  };
   world.make(made.part);
   world.send();
   await patiently();
+};
+const begin = async (name: string) => {
+  await open(name);
   expect(place.open.length).toBe(1);
 };
 const patiently = async () => {
@@ -172,12 +183,27 @@ describe.each(deletes)('%s', (name) => {
   });
 });
 
+test('what a kind offers as a step, its door can do', () => {
+  const steps = ['remove', 'cancel', 'reschedule', 'correct', 'renew'] as const;
+  const nothing = () => Promise.reject(new Error('nothing leaves here'));
+  for (const kind of kinds) {
+    const client = doors[kind.id]?.(
+      { address: 'https://x.example', credentials: {} },
+      nothing,
+      { get: () => null, put: () => undefined } as unknown as Parameters<Door>[2],
+      nothing,
+      () => 0,
+    );
+    const rows = kind.rules({}).operations.map((row) => row.op as string);
+    for (const step of steps) {
+      if (rows.includes(step)) expect([kind.id, step, typeof client?.[step]]).toEqual([kind.id, step, 'function']);
+    }
+    expect([kind.id, rows.includes('remove')]).toEqual([kind.id, deletes.includes(kind.id)]);
+  }
+});
+
 test.each(writtenTo.filter((name) => !deletes.includes(name)))('%s has no such step, and says so', async (name) => {
-  const made = await realWorld(name, services);
-  ({ world, place } = made);
-  world.make(made.part);
-  world.send();
-  await patiently();
+  await open(name);
   off(name);
   expect(remove(name)).toMatchObject({ ok: false });
   expect(world.listing(name).steps.deleting).toBeNull();
