@@ -16,7 +16,8 @@ import ts from 'typescript';
 
 /*
  * npm run mutate -- --seed 1 --count 20 [--only core/listing]: breaks one line at a time in a copy of the tree, and says whether the
- * tests that reach it see that. Prints a line a fault and, at the end, {"mutants":…,"killed":…}. What cannot be told from the right
+ * tests that reach it see that. Prints a line a fault and, at the end, {"mutants":…,"killed":…}; where
+ * tests did not end in time (a fault may go round in circles) is counted apart, and not as killed. What cannot be told from the right
  * line by any test is listed in scripts/mutants-equal.json, with its reason, and is not drawn.
  */
 
@@ -136,8 +137,10 @@ function drawnBy(seed: number): () => number {
   };
 }
 
-/** Runs tests; whether they failed within the time there is. */
-function seen(folder: string, tests: readonly string[]): Promise<boolean> {
+/** What became of the tests against a fault: they failed, they passed, or they did not end in the time there is. */
+type Outcome = 'seen' | 'not seen' | 'no end';
+
+function runTests(folder: string, tests: readonly string[]): Promise<Outcome> {
   return new Promise((done) => {
     const jest = path.join(root, 'node_modules', 'jest', 'bin', 'jest.js');
     const run = spawn(process.execPath, [jest, '--bail', '--silent', '--runTestsByPath', ...tests], {
@@ -145,15 +148,18 @@ function seen(folder: string, tests: readonly string[]): Promise<boolean> {
       stdio: 'ignore',
       detached: true,
     });
-    const end = (failed: boolean) => {
+    const end = (came: Outcome) => {
       clearTimeout(timer);
-      done(failed);
+      // A worker that a fault sent round in a circle does not end with who started it.
+      try {
+        if (run.pid !== undefined) process.kill(-run.pid, 'SIGKILL');
+      } catch {
+        // All of them have ended.
+      }
+      done(came);
     };
-    const timer = setTimeout(() => {
-      if (run.pid !== undefined) process.kill(-run.pid, 'SIGKILL');
-      end(false);
-    }, mostMs);
-    run.on('exit', (code, signal) => signal === null && end(code !== 0));
+    const timer = setTimeout(() => end('no end'), mostMs);
+    run.on('exit', (code, signal) => signal === null && end(code === 0 ? 'not seen' : 'seen'));
   });
 }
 
@@ -189,10 +195,11 @@ for (const part of [
 ])
   if (existsSync(path.join(root, part))) cpSync(path.join(root, part), path.join(folder, part), { recursive: true });
 symlinkSync(path.join(root, 'node_modules'), path.join(folder, 'node_modules'));
-let [mutants, killed] = [0, 0];
+const count: Record<Outcome, number> = { seen: 0, 'not seen': 0, 'no end': 0 };
+const made = () => count.seen + count['not seen'] + count['no end'];
 try {
   for (const { file, at, end, put, sort } of drawn) {
-    if (mutants >= Number(values.count)) break;
+    if (made() >= Number(values.count)) break;
     const text = readFileSync(path.join(root, file), 'utf8');
     const line = text.slice(text.lastIndexOf('\n', at) + 1, text.indexOf('\n', at)).trim();
     if (equal.some((known) => known.file === file && known.line === line && known.put === put)) continue;
@@ -202,15 +209,15 @@ try {
       .slice(0, mostTests)
       .map(({ test }) => test);
     writeFileSync(path.join(folder, file), text.slice(0, at) + put + text.slice(end));
-    const found = near.length > 0 && (await seen(folder, near));
+    const came = near.length === 0 ? 'not seen' : await runTests(folder, near);
     writeFileSync(path.join(folder, file), text);
-    mutants += 1;
-    if (found) killed += 1;
+    count[came] += 1;
     console.error(
-      `${found ? 'seen    ' : 'NOT SEEN'} ${sort}: ${file}: ${line.slice(0, 110)}  [${text.slice(at, end).slice(0, 40)} → ${put.slice(0, 40)}]`,
+      `${came === 'seen' ? 'seen    ' : came.toUpperCase()} ${sort}: ${file}: ${line.slice(0, 110)}  [${text.slice(at, end).slice(0, 40)} → ${put.slice(0, 40)}]`,
     );
   }
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }
-console.log(JSON.stringify({ mutants, killed, share: Math.round((killed / Math.max(1, mutants)) * 100) / 100 }));
+const share = Math.round((count.seen / Math.max(1, made())) * 100) / 100;
+console.log(JSON.stringify({ mutants: made(), killed: count.seen, noEnd: count['no end'], share }));

@@ -91,6 +91,8 @@ describe.each(deletes)('%s', (name) => {
     await patiently();
     isGone(name);
     expect(deleting(name)).toMatchObject({ state: 'done', op: 'remove' });
+    // It was looked for after it was deleted.
+    expect(place.calls.slice(place.calls.lastIndexOf(callOf(name)))).toContain(readOf(name));
     expect(toSend(world.house).flatMap((item) => item.errands.map((made) => made.channel))).not.toContain(name);
     on(name);
     world.send();

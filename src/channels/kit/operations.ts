@@ -20,5 +20,5 @@ export function operation(op: Operation, does: string, part: Partial<OperationRo
 
 /** Deleting there, which nobody can take back. `does`: what goes with it. */
 export function deleting(does: string): OperationRow {
-  return operation('remove', does, { needs: ['code'], undo: { how: 'never' } });
+  return operation('remove', does, { needs: ['code'], undo: { how: 'never' }, requests: 3 });
 }

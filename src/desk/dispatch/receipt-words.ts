@@ -48,7 +48,8 @@ function wordsOf(outcome: string, d: z.infer<typeof detailSchema>): string {
   switch (outcome) {
     case 'done':
     case 'done in part':
-      if (d.op === 'remove') return `deleted there: ${d.remote?.publicUrl ?? d.remote?.id ?? '?'}`;
+      if (d.op === 'remove')
+        return `deleted there, and not found after that: ${d.remote?.publicUrl ?? d.remote?.id ?? '?'}`;
       return `taken by the channel as ${d.remote?.id ?? '?'}${d.followed === undefined ? '' : `, as revision ${d.revision ?? '?'} by ${d.followed} says, saved after the yes`}`;
     case 'again':
     case 'refused':

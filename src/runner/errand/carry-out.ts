@@ -182,7 +182,7 @@ async function takeAway(work: Work, client: ChannelClient, remote: Remote): Prom
 
 /**
  * Deletes it there. It is read right before: what somebody has edited there meanwhile is not deleted unseen. What is
- * gone need not be deleted.
+ * gone need not be deleted. Afterwards it is looked for: only what is not found counts as deleted.
  */
 async function deleteThere(work: Work, client: ChannelClient, remote: Remote): Promise<Outcome> {
   const { house, changes, context } = work;
@@ -198,6 +198,8 @@ async function deleteThere(work: Work, client: ChannelClient, remote: Remote): P
     throw new OutsideError('conflict', 'it was edited there since it was read: look at it before it is deleted');
   }
   await client.remove(answer.remote, await sending(work, changes, 'remove'));
+  if ((await client.fetch(answer.remote, { page: false })) !== null)
+    throw new OutsideError('again-later', 'it was deleted, and stands there still');
   return { remote: answer.remote, written: changes, stood: there, edited: [], idle: false };
 }
 

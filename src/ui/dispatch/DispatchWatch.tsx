@@ -3,7 +3,7 @@
 import { noAnswer } from '@/ui/no-answer';
 import { groupBy } from '@/core/base/group-by';
 import Link from 'next/link';
-import { useState, useTransition } from 'react';
+import { Fragment, useState, useTransition } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import { outsideErrorWords } from '@/core/errands/retry';
 import { standingWords, type Standing } from '@/core/listing/standing';
@@ -13,14 +13,16 @@ import { ChangeLines } from './ChangeLines';
 import type { DispatchView, ErrandState, ErrandView } from '@/views/dispatch';
 import classes from './Dispatch.module.css';
 
+/** What a person decides of an errand: it is tried again now, goes without its link, or is dropped. */
+type Verdict = 'again' | 'drop' | 'without';
+
 interface DispatchWatchProps {
   errands: ErrandView[];
   /** What goes on standing there against the record, by somebody's word. */
   stays: DispatchView['stays'];
   zone: string;
-  /** Tries an errand again now, lets it go without its link, or drops it. */
   /** A person's word on an errand; gives a word where that cannot be. */
-  decide: (errandId: number, verdict: 'again' | 'drop' | 'without') => Promise<string | null>;
+  decide: (errandId: number, verdict: Verdict) => Promise<string | null>;
 }
 
 const pennantOf: Record<Exclude<ErrandState, 'done'>, Standing> = {
@@ -43,10 +45,9 @@ const stateWords: Record<ErrandState, string> = {
 
 /** A dispatch going out, errand by errand, with its receipts. It goes on without this screen. */
 export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchProps) {
-  const channels = useChannelNames();
   const [busy, start] = useTransition();
   const [problem, setProblem] = useState<{ errand: number; words: string } | null>(null);
-  const settle = (errand: number, verdict: 'again' | 'drop' | 'without') =>
+  const settle = (errand: number, verdict: Verdict) =>
     start(async () => {
       const words = await decide(errand, verdict).catch(() => noAnswer);
       setProblem(words === null ? null : { errand, words });
@@ -55,19 +56,7 @@ export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchPro
   const events = groupBy(errands, (errand) => errand.recordId);
   return (
     <div className={classes.list}>
-      <div
-        className={classes.progress}
-        role="progressbar"
-        aria-valuenow={done}
-        aria-valuemin={0}
-        aria-valuemax={errands.length}
-        aria-label="Errands sent"
-      >
-        <progress value={done} max={errands.length} />{' '}
-        <span>
-          {done} of {errands.length} sent
-        </span>
-      </div>
+      <Progress done={done} all={errands.length} />
       {[...events].map(([recordId, mine]) => (
         <section key={recordId} className={classes.watched} aria-label={mine[0]?.title}>
           <h2>
@@ -81,99 +70,134 @@ export function DispatchWatch({ errands, stays, zone, decide }: DispatchWatchPro
               </p>
             ))}
           {mine.map((errand) => (
-            <div key={errand.id} className={classes.errand} data-channel={errand.channel} data-state={errand.state}>
-              <div className={classes.errandHead}>
-                <Pennant
-                  standing={errand.state === 'done' ? errand.standing : pennantOf[errand.state]}
-                  silent
-                  size={20}
-                />
-                <b>{errand.channelName}</b>
-                <span>
-                  {errand.twin ? 'take a second one down' : channels.does(errand.channel, errand.op).toLowerCase()}
-                  {errand.narrows ? ', by itself: the record came to say less' : ''} ·{' '}
-                  {errand.state === 'done' && errand.standing !== null && errand.standing !== 'unread'
-                    ? `sent, ${standingWords[errand.standing].name.toLowerCase()}`
-                    : stateWords[errand.state]}
-                  {whyWaiting(errand, zone)}
-                </span>
-                {errand.state === 'done' &&
-                errand.publicUrl !== null &&
-                errand.op !== 'unpublish' &&
-                errand.op !== 'remove' ? (
-                  <a href={errand.publicUrl} target="_blank" rel="noopener">
-                    public page
-                  </a>
-                ) : null}
-                {errand.canDrop ? (
-                  <span className={classes.cost}>
-                    {errand.waits?.for === 'link' && errand.waits.giver !== 'coming' ? (
-                      <>
-                        <button
-                          type="button"
-                          className="plainButton"
-                          disabled={busy}
-                          onClick={() => settle(errand.id, 'without')}
-                        >
-                          Go without the link
-                        </button>
-                        {' · '}
-                      </>
-                    ) : null}
-                    {errand.state === 'lodged' ? null : (
-                      <>
-                        <button
-                          type="button"
-                          className="plainButton"
-                          disabled={busy}
-                          onClick={() => settle(errand.id, 'again')}
-                        >
-                          Try again now
-                        </button>
-                        {' · '}
-                      </>
-                    )}
-                    <button
-                      type="button"
-                      className="plainButton"
-                      disabled={busy}
-                      onClick={() => settle(errand.id, 'drop')}
-                    >
-                      Drop it
-                    </button>
-                  </span>
-                ) : null}
-              </div>
-              {problem?.errand === errand.id ? (
-                <p className={classes.error} role="alert">
-                  {problem.words}
-                </p>
-              ) : null}
-              {errand.error && errand.state !== 'done' ? (
-                <p className={classes.error}>
-                  {errand.error.message}. {outsideErrorWords[errand.error.kind]}
-                </p>
-              ) : null}
-              <details className={classes.more}>
-                <summary>
-                  {errand.changes.length} {errand.changes.length === 1 ? 'field' : 'fields'}, {errand.receipts.length}{' '}
-                  {errand.receipts.length === 1 ? 'receipt' : 'receipts'}
-                </summary>
-                <ChangeLines channel={errand.channel} op={errand.op} changes={errand.changes} brief={false} />
-                <ol className={classes.receipts}>
-                  {errand.receipts.map((r) => (
-                    <li key={r.id}>
-                      <span>{momentWords(r.at, zone)}</span> <b>{r.outcome}</b> {r.words}
-                    </li>
-                  ))}
-                </ol>
-              </details>
-            </div>
+            <Watched
+              key={errand.id}
+              errand={errand}
+              zone={zone}
+              busy={busy}
+              problem={problem?.errand === errand.id ? problem.words : null}
+              onDecide={(verdict) => settle(errand.id, verdict)}
+            />
           ))}
         </section>
       ))}
     </div>
   );
+}
+
+function Progress({ done, all }: { done: number; all: number }) {
+  return (
+    <div
+      className={classes.progress}
+      role="progressbar"
+      aria-valuenow={done}
+      aria-valuemin={0}
+      aria-valuemax={all}
+      aria-label="Errands sent"
+    >
+      <progress value={done} max={all} />{' '}
+      <span>
+        {done} of {all} sent
+      </span>
+    </div>
+  );
+}
+
+interface WatchedProps {
+  errand: ErrandView;
+  zone: string;
+  busy: boolean;
+  /** What kept the decision from being taken. */
+  problem: string | null;
+  onDecide: (verdict: Verdict) => void;
+}
+
+/** One errand on its way: how it stands, what a person can decide of it, and its receipts. */
+function Watched(props: WatchedProps) {
+  const { errand, zone, problem } = props;
+  const channels = useChannelNames();
+  const { state, op, publicUrl } = errand;
+  const shows = state === 'done' && op !== 'unpublish' && op !== 'remove';
+  return (
+    <div className={classes.errand} data-channel={errand.channel} data-state={state}>
+      <div className={classes.errandHead}>
+        <Pennant standing={state === 'done' ? errand.standing : pennantOf[state]} silent size={20} />
+        <b>{errand.channelName}</b>
+        <span>
+          {errand.twin ? 'take a second one down' : channels.does(errand.channel, op).toLowerCase()}
+          {errand.narrows ? ', by itself: the record came to say less' : ''} · {howItStands(errand)}
+          {whyWaiting(errand, zone)}
+        </span>
+        {shows && publicUrl !== null ? (
+          <a href={publicUrl} target="_blank" rel="noopener">
+            public page
+          </a>
+        ) : null}
+        {errand.canDrop ? <Verdicts {...props} /> : null}
+      </div>
+      {problem === null ? null : (
+        <p className={classes.error} role="alert">
+          {problem}
+        </p>
+      )}
+      {errand.error && state !== 'done' ? (
+        <p className={classes.error}>
+          {errand.error.message}. {outsideErrorWords[errand.error.kind]}
+        </p>
+      ) : null}
+      <Receipts errand={errand} zone={zone} />
+    </div>
+  );
+}
+
+function Verdicts({ errand, busy, onDecide }: WatchedProps) {
+  const noLink = errand.waits?.for === 'link' && errand.waits.giver !== 'coming';
+  const verdicts: [Verdict, string][] = [
+    ...(noLink ? [['without', 'Go without the link'] as [Verdict, string]] : []),
+    ...(errand.state === 'lodged' ? [] : [['again', 'Try again now'] as [Verdict, string]]),
+    ['drop', 'Drop it'],
+  ];
+  return (
+    <span className={classes.cost}>
+      {verdicts.map(([verdict, label], i) => (
+        <Fragment key={verdict}>
+          {i === 0 ? null : ' · '}
+          <button type="button" className="plainButton" disabled={busy} onClick={() => onDecide(verdict)}>
+            {label}
+          </button>
+        </Fragment>
+      ))}
+    </span>
+  );
+}
+
+function Receipts({ errand, zone }: Pick<WatchedProps, 'errand' | 'zone'>) {
+  const { changes, receipts } = errand;
+  return (
+    <details className={classes.more}>
+      <summary>
+        {changes.length} {changes.length === 1 ? 'field' : 'fields'}, {receipts.length}{' '}
+        {receipts.length === 1 ? 'receipt' : 'receipts'}
+      </summary>
+      <ChangeLines channel={errand.channel} op={errand.op} changes={changes} brief={false} />
+      <ol className={classes.receipts}>
+        {receipts.map((receipt) => (
+          <li key={receipt.id}>
+            <span>{momentWords(receipt.at, zone)}</span> <b>{receipt.outcome}</b> {receipt.words}
+          </li>
+        ))}
+      </ol>
+    </details>
+  );
+}
+
+/** How an errand stands; once it is done, how its listing does. */
+function howItStands({ state, standing, op }: ErrandView): string {
+  if (state !== 'done') return stateWords[state];
+  if (op === 'remove') return 'deleted: it was looked for after that, and is not there any more';
+  return standing !== null && standing !== 'unread'
+    ? `sent, ${standingWords[standing].name.toLowerCase()}`
+    : stateWords.done;
 }
 
 function whyWaiting({ waits, tries }: ErrandView, zone: string): string {
