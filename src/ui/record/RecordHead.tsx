@@ -1,0 +1,107 @@
+import { cutToFit } from '@/core/base/graphemes';
+import { stageOf } from '@/core/facts/facts';
+import { nextOf } from '@/core/facts/performance-facts';
+import { toDraft } from '@/core/record/draft';
+import { lineUpWords } from '@/core/record/roles';
+import { DateBlock } from '@/ui/date-block';
+import { TourNote } from './dates/TourNote';
+import classes from './RecordForm.module.css';
+import type { RecordScreenProps } from './record-screen-props';
+import { CarriedPanel } from './sections/CarriedPanel';
+import { MergePanel } from './sections/MergePanel';
+import type { FormContext } from './use-form-context';
+import type { DraftState } from './use-record-draft';
+import type { Saving } from './use-save-record';
+
+/**
+ * Graphemes that the head of the screen shows of a text: one far too long would take the browser seconds to lay out.
+ */
+const mostHeading = 240;
+
+/** The head of a record: its next date, its title, and what it is in one line. */
+export function RecordHead({ now, state: { draft, survey } }: { now: number; state: DraftState }) {
+  const first = nextOf(survey.facts.performances, now);
+  const parts = [
+    draft.eventType,
+    survey.facts.visibility === 'private' ? 'private' : stageOf(survey.facts, now),
+    first?.place ? (first.place.room ?? first.place.venue) : 'no venue yet',
+    lineUpWords(draft.lineUp),
+  ];
+  return (
+    <header className={classes.head}>
+      <DateBlock
+        date={first?.precision === 'open' ? '' : (first?.date ?? '')}
+        precision={first?.precision ?? 'exact'}
+        size="large"
+        thisYear={new Date(now).getUTCFullYear()}
+      />
+      <div>
+        <h1>{draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading)}</h1>
+        <p>
+          {parts
+            .filter((part) => part !== '' && part !== draft.title)
+            .map((part) => cutToFit(part, mostHeading))
+            .join(' · ')}
+        </p>
+      </div>
+    </header>
+  );
+}
+
+interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log'> {
+  state: DraftState;
+  saving: Saving;
+  form: FormContext;
+}
+
+/** What came in between: a newer revision, two versions to be brought together, what a copy or a tour brought. */
+export function Meanwhile({ context, log, state, saving, form }: MeanwhileProps) {
+  const { draft, change, content } = state;
+  const { conflict } = saving;
+  return (
+    <>
+      {context.revision > state.base.revision && conflict === null ? (
+        <p className={classes.notice} role="status">
+          Revision {context.revision} was saved meanwhile{log[0] ? ` by ${log[0].actor}` : ''}.{' '}
+          {state.changed ? (
+            'When you save, you will see both versions side by side.'
+          ) : (
+            <button
+              type="button"
+              className="plainButton"
+              onClick={() => state.settle(context.revision, context.content)}
+            >
+              Show it
+            </button>
+          )}
+        </p>
+      ) : null}
+      {conflict && content ? (
+        <MergePanel
+          base={conflict.base}
+          mine={content}
+          theirs={conflict.theirs}
+          by={conflict.actor}
+          revision={conflict.revision}
+          onMerged={(merged) => saving.merge(conflict, merged)}
+        />
+      ) : null}
+      <CarriedPanel
+        from={draft.copiedFrom}
+        carried={draft.carried}
+        replaced={form.replaced}
+        levels={draft.tickets.levels}
+        onKeep={(facts) => change({ carried: draft.carried.filter((candidate) => !facts.includes(candidate)) })}
+      />
+      {context.tourShared && draft.tourId ? (
+        <TourNote
+          tourId={draft.tourId}
+          name={context.tours.find((tour) => tour.id === draft.tourId)?.name ?? ''}
+          shared={context.tourShared}
+          content={content}
+          onFollow={(next) => change(toDraft(next))}
+        />
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,140 @@
+import { DatesSection } from './dates/DatesSection';
+import type { fieldErrors } from './form-parts';
+import { PicturesSection } from './pictures/PicturesSection';
+import type { RecordScreenProps } from './record-screen-props';
+import { EssentialsSection } from './sections/EssentialsSection';
+import { HistorySection, type HistoryActions } from './sections/HistorySection';
+import { LineUpSection } from './sections/LineUpSection';
+import { PublicitySection } from './sections/PublicitySection';
+import { TicketsSection } from './tickets/TicketsSection';
+import type { FormContext } from './use-form-context';
+import type { DraftState } from './use-record-draft';
+import type { Saving } from './use-save-record';
+import { NoticesSection } from './words/NoticesSection';
+import { WordsSection } from './words/WordsSection';
+
+const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };
+
+interface SectionsProps extends RecordScreenProps {
+  today: string;
+  state: DraftState;
+  form: FormContext;
+  saving: Saving;
+  error: ReturnType<typeof fieldErrors>;
+}
+
+/** What the event is: its essentials, when and where, who is on, and what it costs. */
+export function FactSections(props: SectionsProps) {
+  const { context, zone, makeVenue, savePerson, keepQuestions, saved, today, state, form, error } = props;
+  const { draft, change } = state;
+  return (
+    <>
+      <EssentialsSection
+        draft={draft}
+        rest={form.aboutEssentials}
+        onChange={change}
+        error={error}
+        mode={draft.tickets.mode}
+        precision={draft.performances.length === 1 ? (draft.performances[0]?.precision ?? null) : null}
+        organisers={state.organisers}
+        addOrganiser={state.addOrganiser}
+        savePerson={savePerson}
+        tours={context.tours}
+      />
+      <DatesSection
+        performances={draft.performances}
+        rule={draft.rule}
+        onChange={form.put.performances}
+        venues={state.venues}
+        error={error}
+        makeVenue={makeVenue}
+        addVenue={state.addVenue}
+        lineUp={draft.lineUp}
+        clashes={context.clashes}
+        recordId={context.id}
+        today={today}
+      />
+      <LineUpSection
+        lineUp={draft.lineUp}
+        onChange={form.put.lineUp}
+        error={error}
+        artists={state.artists}
+        addArtist={state.addArtist}
+        savePerson={savePerson}
+        roles={context.house.roles}
+        kind={draft.eventType}
+        programme={draft.programme}
+        performances={form.dates}
+        onProgramme={form.put.programme}
+      />
+      <TicketsSection
+        tickets={draft.tickets}
+        onChange={form.put.tickets}
+        facts={state.trailing.facts}
+        houseOn={state.houseOn}
+        performances={form.dates}
+        sales={context.sales}
+        sources={context.sources}
+        noteSold={saved?.noteSold ?? null}
+        questionSets={context.house.questionSets}
+        keepQuestions={keepQuestions}
+        ticks={context.ticks}
+        tick={saved?.tick ?? null}
+        trial={saved?.trial ?? null}
+        opened={form.opened}
+        zone={zone}
+        now={context.now}
+        error={error}
+      />
+    </>
+  );
+}
+
+/** What is said of it, how it looks, to whom, and what became of it. */
+export function PublicSections(props: SectionsProps) {
+  const { context, log, zone, keepFollow, preview, saved, today, state, form, saving, error } = props;
+  const { draft, change } = state;
+  return (
+    <>
+      <WordsSection
+        words={draft.words}
+        onChange={form.put.words}
+        error={error}
+        facts={state.trailing.facts}
+        context={form.mentions}
+        wordings={context.wordings}
+        pictures={draft.pictures}
+        documents={draft.documents}
+        performances={form.dates}
+        onDocuments={form.put.documents}
+        toFollow={draft.toFollow}
+        onToFollow={form.put.toFollow}
+        houseFollow={context.house.follow}
+        keepFollow={keepFollow}
+        onBusy={saving.onBusy}
+      />
+      <PicturesSection pictures={draft.pictures} onChange={form.put.pictures} error={error} onBusy={saving.onBusy} />
+      <PublicitySection
+        draft={form.aboutPublicity}
+        onChange={change}
+        error={error}
+        survey={state.trailing}
+        slugs={context.slugs}
+        today={today}
+        zone={zone}
+      />
+      <NoticesSection
+        notices={draft.notices}
+        onChange={form.put.notices}
+        error={error}
+        facts={state.trailing.facts}
+        context={form.mentions}
+        listings={state.trailing.listings}
+        today={today}
+        preview={preview}
+        wordings={context.wordings}
+      />
+      <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
+    </>
+  );
+}
