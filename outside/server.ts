@@ -57,17 +57,7 @@ async function pull(url: string): Promise<string> {
   return text;
 }
 
-/** Makes all stand-ins on one HTTP application. */
-function makeOutside({
-  services,
-  store,
-  base,
-  folder,
-  slowMs = 0,
-  smtpPort = () => 0,
-  skies = makeSkies([...services.keys()], slowMs),
-  key = null,
-}: {
+interface OutsideParts {
   services: ReadonlyMap<string, Service>;
   store: OutsideStore;
   base: string;
@@ -77,7 +67,32 @@ function makeOutside({
   skies?: Skies;
   /** What owner's pages, weather and accounts ask for; `null`: nothing, as within a test. */
   key?: string | null;
-}) {
+}
+
+/** Makes all stand-ins on one HTTP application. */
+function makeOutside(outside: OutsideParts) {
+  const town = townOf(outside);
+  const { app, trade } = town;
+  clockCalls(town);
+  weatherCalls(town);
+  accountCalls(town);
+  homePages(town);
+  return { fetch: app.fetch, trade };
+}
+
+type Town = ReturnType<typeof townOf>;
+
+/** The app with every service in it, and what its parts share. */
+function townOf({
+  services,
+  store,
+  base,
+  folder,
+  slowMs = 0,
+  smtpPort = () => 0,
+  skies = makeSkies([...services.keys()], slowMs),
+  key = null,
+}: OutsideParts) {
   const clock = makeClock(store);
   const callBack = makeCalls(store, clock, skies);
   const outside: Outside = { store, clock, base, smtpPort, pull, callBack };
@@ -89,6 +104,12 @@ function makeOutside({
     for (const door of ['api', 'rpc', 'oauth']) app.use(`/${name}/${door}/*`, underWeather(skies, name));
     app.route(`/${name}`, service.make(outside));
   }
+  const trade = makeTrade(services, outside, skies);
+  return { app, folder, clock, trade, skies, key, services, store, base };
+}
+
+/** What it is, and what time it is there: asked, and put on. */
+function clockCalls({ app, folder, clock, trade }: Town): void {
   app.get('/about', (c) => c.json({ outside: true, folder }));
   app.get('/clock', (c) => c.json({ now: clock.now() }));
   app.post('/clock', async (c) => {
@@ -105,6 +126,10 @@ function makeOutside({
     trade();
     return c.req.header('accept')?.includes('text/html') ? c.redirect('/') : c.json({ now: clock.now() });
   });
+}
+
+/** The weather of its services: seen, and made. */
+function weatherCalls({ app, skies, clock, key, services }: Town): void {
   app.get('/weather', (c) => c.html(weatherPage(skies, clock.now(), c.req.query('said') ?? '')));
   const inside = async (at: string, form?: Record<string, string>) =>
     app.request(at, {
@@ -136,6 +161,10 @@ function makeOutside({
     for (const weather of under) Object.assign(weather, structuredClone(change));
     return byForm ? c.redirect('/weather') : c.json(under[0]);
   });
+}
+
+/** The accounts that are given out. */
+function accountCalls({ store, services, app, base }: Town): void {
   // Opening an account at each service: makes the credentials, the same ones when asked again.
   const accounts = (as?: string) => {
     const once: Once = (name, make) => {
@@ -149,6 +178,10 @@ function makeOutside({
   };
   app.post('/accounts', (c) => c.json(accounts(c.req.query('as'))));
   app.get('/accounts', (c) => c.html(accountsPage(accounts(), base)));
+}
+
+/** Its front page and its typefaces. */
+function homePages({ app, key, services, clock }: Town): void {
   app.get('/faces/:file', (c) => {
     const name = /^([a-z-]+)\.woff2$/.exec(c.req.param('file'))?.[1];
     const file = name && faceFiles[name];
@@ -163,8 +196,6 @@ function makeOutside({
   if (key !== null)
     app.get('/', async (c, next) => (c.req.query('key') === undefined ? next() : withKey(key)(c, next)));
   app.get('/', (c) => c.html(homePage([...services.keys()], clock.now())));
-  const trade = makeTrade(services, outside, skies);
-  return { fetch: app.fetch, trade };
 }
 
 const fontFile = (name: string, file: string) =>

@@ -46,10 +46,28 @@ export const service: Service = {
  * The professional network: REST with problem details, an organisation's key, and the same trap: a person's key works
  * too.
  */
-function concourse({ store, clock, base }: Outside) {
+function concourse(outside: Outside) {
+  const hall = hallOf(outside);
+  const { app, api } = hall;
+  memberCalls(hall);
+  app.route('/api', api);
+  publicPages(hall);
+  ownerSide(hall);
+  return app as unknown as Hono;
+}
+
+type Hall = ReturnType<typeof hallOf>;
+
+/** The hall with its meetings, and what its parts share. */
+function hallOf({ store, clock, base }: Outside) {
   const app = new Hono<{ Variables: { sort: 'organisation' | 'person' } }>({ strict: false });
   const api = new Hono<{ Variables: { sort: 'organisation' | 'person' } }>();
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
+  return { api, store, urlOf, clock, app, base };
+}
+
+/** The interface: meetings, banners and invitations. */
+function memberCalls({ api, store, urlOf, clock }: Hall): void {
   api.use(async (c, next) => {
     const key = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1];
     const sort =
@@ -121,7 +139,10 @@ function concourse({ store, clock, base }: Outside) {
     return c.json({ invited: read.data.count, left: mostInvited - used - read.data.count });
   });
   api.get('/events/:id/answers.csv', (c) => c.body('name,answer\r\n', 200, { 'content-type': 'text/csv' }));
-  app.route('/api', api);
+}
+
+/** What the public sees. */
+function publicPages({ app, store, urlOf, base }: Hall): void {
   app.get('/banners/:file', (c) => {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
@@ -170,6 +191,10 @@ function concourse({ store, clock, base }: Outside) {
       ),
     );
   });
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store }: Hall): void {
   ownerPages<Meeting>(app as unknown as Hono, {
     store,
     shelf,
@@ -201,7 +226,6 @@ function concourse({ store, clock, base }: Outside) {
       },
     },
   });
-  return app as unknown as Hono;
 }
 
 const style = `

@@ -53,7 +53,20 @@ export function startOf({ dates: [first] }: Pick<TourDate, 'dates'>): number {
 }
 
 /** The register of tour dates: REST with a key for each artist. A wrong profile id is taken, and goes nowhere. */
-function fernway({ store, clock, base }: Outside) {
+function fernway(outside: Outside) {
+  const register = registerOf(outside);
+  const { app, api } = register;
+  artistCalls(register);
+  app.route('/api', api);
+  publicPages(register);
+  ownerSide(register);
+  return app;
+}
+
+type Register = ReturnType<typeof registerOf>;
+
+/** The register, and what its parts share. */
+function registerOf({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (id: string) => `${base}/${shelf}/d/${id}`;
@@ -63,6 +76,11 @@ function fernway({ store, clock, base }: Outside) {
   const tells = ({ status, tell_followers: tell }: TourDate) => tell && status === 'published';
   const whose = (key: string | undefined) =>
     Object.keys(artists).find((candidate) => key === store.setting(`fernway-key-${candidate}`));
+  return { api, whose, store, clock, tells, urlOf, seen, app };
+}
+
+/** The interface: dates of an artist, by the artist’s key. */
+function artistCalls({ api, whose, store, clock, tells, urlOf }: Register): void {
   api.use(async (c, next) =>
     whose(c.req.header('x-api-key')) === undefined ? plainRefusal(c, 401, 'unknown key') : next(),
   );
@@ -85,7 +103,10 @@ function fernway({ store, clock, base }: Outside) {
     }),
     shown: ({ id, body }) => ({ ...body, id, url: urlOf(id) }),
   });
-  app.route('/api', api);
+}
+
+/** What the public sees. */
+function publicPages({ store, seen, app, urlOf }: Register): void {
   const shell = (title: string, body: ReturnType<typeof html>) =>
     page(title, style, html`<header>Fernway</header><main>${body}</main>`);
   const rows = (profile: string) =>
@@ -134,6 +155,10 @@ function fernway({ store, clock, base }: Outside) {
       ),
     );
   });
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store }: Register): void {
   ownerPages<TourDate>(app, {
     store,
     shelf,
@@ -164,7 +189,6 @@ function fernway({ store, clock, base }: Outside) {
       },
     },
   });
-  return app;
 }
 
 const style = `

@@ -1,16 +1,12 @@
 import { randomBytes } from 'node:crypto';
-import { Hono, type Context } from 'hono';
-import { html } from 'hono/html';
 import { z } from 'zod';
 import { draftSchema } from './listing-schema';
 import type { Outside } from '../../outside';
 import type { Service } from '../../stand-in';
-import { ownerPages } from '../../entries';
-import { onceByKey } from '../../once-by-key';
-import { eventLd, type EventData } from '../../ld';
-import { asHtml, page, readLocal, say, stamp } from '../../page';
+import { say } from '../../page';
+import { shelf, type Listing, cameFrom, cameBy, type Seller, sellerOf, feeOf, taken, sell } from './seller';
+import { publicPages, ownerSide } from './pages';
 
-const shelf = 'gatefold';
 const tokenLifeMs = 30 * 60_000;
 const perSecond = 5;
 const reasonSchema = z.object({ reason: z.string().max(400).default('') });
@@ -18,26 +14,6 @@ const rescheduleSchema = z.object({
   reason: z.string().min(1, 'say why').max(400),
   sessions: draftSchema.shape.sessions,
 });
-type Listing = z.infer<typeof draftSchema> & {
-  state: 'draft' | 'open' | 'unlisted' | 'closed' | 'cancelled';
-  /** What those who bought were written, one line each. */
-  letters?: string[];
-  sold: number;
-  sales: Record<string, number>;
-  /** Orders by the source that their link named. */
-  by_source?: Record<string, number>;
-  /** Whose listing it is. */
-  account?: string;
-};
-
-/** Where buyers of the simulated public come from: what the links that they follow say. */
-const cameFrom = ['lectern', 'hearthside', 'fernway', 'concourse', ''];
-
-/** Notes by which link they came who bought. */
-function cameBy({ sold, by_source: before = {} }: Listing, now: number, source: string) {
-  return now === sold ? {} : { by_source: { ...before, [source]: (before[source] ?? 0) + now - sold } };
-}
-
 /**
  * Sells so many tickets, one after the other, of whatever is open: which, by chance. Each order is called out to whose
  * listing it is.
@@ -78,20 +54,22 @@ export const service: Service = {
 };
 
 /** The ticketing marketplace: OAuth2 client credentials, Idempotency-Key, five requests a second. */
-function gatefold({ store, clock, base, callBack }: Outside) {
-  const app = new Hono({ strict: false });
-  const api = new Hono();
-  const tokens = new Map<string, { until: number; account: string }>();
-  const calls = new Map<string, number[]>();
-  const held = (header: string | undefined) => tokens.get(/^Bearer (.+)$/.exec(header ?? '')?.[1] ?? '');
-  const labelOf = (code: string) => store.get<{ label: string }>('gatefold-venues', code)?.body.label ?? '';
-  const shown = (id: string, { venue_code: code, account: _, ...rest }: Listing) => ({
-    ...rest,
-    id,
-    venue: labelOf(code),
-    url: `${base}/${shelf}/e/${id}`,
-  });
-
+function gatefold(outside: Outside) {
+  const seller = sellerOf(outside);
+  const { app, api } = seller;
+  signIn(seller);
+  accountCalls(seller);
+  readingCalls(seller);
+  writingCalls(seller);
+  stateCalls(seller);
+  trialCalls(seller);
+  app.route('/api', api);
+  publicPages(seller);
+  ownerSide(seller);
+  return app;
+}
+/** Tokens for an account, and the pace that each account is held to. */
+function signIn({ app, store, tokens, clock, api, held, calls }: Seller): void {
   app.post('/oauth/token', async (c) => {
     const form = await c.req.parseBody();
     const given = `${String(form.client_id)}:${String(form.client_secret)}`;
@@ -116,6 +94,10 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     lately.push(now);
     return next();
   });
+}
+
+/** The account, where it is to be called, its pictures and its register of venues. */
+function accountCalls({ api, held, store }: Seller): void {
   api.get('/account', (c) =>
     c.json({
       seller:
@@ -148,6 +130,10 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     const known = store.find('gatefold-venues', label)[0];
     return c.json({ code: (known ?? store.make('gatefold-venues', label, { label })).id }, 201);
   });
+}
+
+/** Listings as they stand. */
+function readingCalls({ api, store, shown }: Seller): void {
   api.get('/listings', (c) =>
     c.json(store.find<Listing>(shelf, c.req.query('external_id') ?? '').map((thing) => shown(thing.id, thing.body))),
   );
@@ -155,17 +141,10 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     const found = store.get<Listing>(shelf, c.req.param('id'));
     return found ? c.json(shown(found.id, found.body)) : c.json({ message: 'no such listing' }, 404);
   });
-  /** Does a write once for each key, and gives the same answer again. */
-  const once = async (
-    c: Context,
-    work: (body: unknown) => { status: 200 | 201 | 404 | 409 | 422 | 423; body: object },
-  ) => {
-    const key = c.req.header('idempotency-key');
-    if (!key) return c.json({ message: 'Idempotency-Key is needed' }, 400);
-    const body: unknown = await c.req.json();
-    const answer = onceByKey(store, shelf, key, [c.req.path, body], () => work(body));
-    return c.json(answer.body, answer.status);
-  };
+}
+
+/** Listings entered and changed, each write once for its key. */
+function writingCalls({ api, once, store, held, shown }: Seller): void {
   api.post('/listings', (c) =>
     once(c, (body) => {
       const parsed = draftSchema.safeParse(body);
@@ -206,6 +185,10 @@ function gatefold({ store, clock, base, callBack }: Outside) {
       return { status: 200, body: shown(found.id, next) };
     }),
   );
+}
+
+/** The steps that change how far a listing is seen, or when it is. */
+function stateCalls({ api, once, store, shown }: Seller): void {
   const verbs = { open: 'open', 'open-unlisted': 'unlisted', close: 'closed', cancel: 'cancelled' } as const;
   for (const [verb, state] of Object.entries(verbs)) {
     api.post(`/listings/:id/${verb}`, (c) =>
@@ -247,6 +230,10 @@ function gatefold({ store, clock, base, callBack }: Outside) {
       return { status: 200, body: shown(found.id, next) };
     }),
   );
+}
+
+/** Purchases to try it: paid, paid back, and counted nowhere. */
+function trialCalls({ api, once, store, labelOf }: Seller): void {
   // An order of its owner's own, marked as a trial: it is paid and paid back, and counts nowhere.
   api.post('/listings/:id/trial', (c) =>
     once(c, (body) => {
@@ -280,150 +267,7 @@ function gatefold({ store, clock, base, callBack }: Outside) {
     store.change('gatefold-trials', found.id, { state: 'paid back' });
     return c.json({ id: found.id, state: 'paid back' });
   });
-  app.route('/api', api);
-
-  app.get('/images/:file', (c) => {
-    const bytes = store.media(shelf, c.req.param('file'));
-    return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
-  });
-  app.get('/', (c) =>
-    c.html(
-      page(
-        'Gatefold',
-        style,
-        html`<header>Gatefold</header>
-          <main>
-            <h1>On sale</h1>
-            ${store
-              .list<Listing>(shelf)
-              .filter((thing) => thing.body.state === 'open')
-              .map(
-                ({ id, body }) =>
-                  html`<a class="row" href="/gatefold/e/${id}"><b>${body.name}</b><span>${firstStart(body)}</span></a>`,
-              )}
-          </main>`,
-      ),
-    ),
-  );
-  app.get('/e/:id', (c) => {
-    const found = store.get<Listing>(shelf, c.req.param('id'));
-    if (!found || found.body.state === 'draft' || found.body.state === 'closed')
-      return c.html(page('Not on sale', style, html`<main><h1>Not on sale</h1></main>`), 404);
-    const { body } = found;
-    const venue = labelOf(body.venue_code);
-    const url = `${base}/${shelf}/e/${found.id}`;
-    const data: EventData = {
-      name: body.name,
-      url,
-      dates: body.sessions.map((s) => ({
-        start: Date.parse(s.starts_at),
-        end: s.ends_at ? Date.parse(s.ends_at) : null,
-      })),
-      place: [body.room, venue].filter(Boolean).join(', '),
-      offer: url,
-      prices: body.levels.filter((l) => !l.hidden).map((l) => ({ name: l.name, price: l.face, currency: l.currency })),
-      cancelled: body.state === 'cancelled',
-      image: body.banner ? `${base}/${shelf}/images/${body.banner.file}` : null,
-      about: body.summary,
-    };
-    return c.html(eventPage(body, venue, data, (c.req.query('via') ?? '').slice(0, 60)));
-  });
-  // A member of the public buys one, from the first level that is open.
-  app.post('/e/:id', (c) => {
-    const found = store.get<Listing>(shelf, c.req.param('id'));
-    const { state } = found?.body ?? { state: 'draft' };
-    if (!found || (state !== 'open' && state !== 'unlisted')) return c.text('Not on sale', 404);
-    const sale = sell(found.body, 1);
-    const via = (c.req.query('via') ?? '').slice(0, 60);
-    if (sale.sold === found.body.sold)
-      return c.html(page('Sold out', style, html`<main><h1>Sold out</h1></main>`), 409);
-    store.change(shelf, found.id, { ...found.body, ...sale, ...cameBy(found.body, sale.sold, via) });
-    callBack(shelf, found.body.account ?? 'gatefold-client', found.reference ?? '');
-    return c.html(page('Bought', style, html`<main><h1>It is yours</h1><p>${found.body.name}</p></main>`));
-  });
-  // What the account still lacks before it can be paid out, and before its tax is in order; `ready` and `settled`:
-  // nothing.
-  app.post('/owner/payout', async (c) => {
-    const word = z.string().min(1).max(60).optional();
-    const { payout, tax } = z.object({ payout: word, tax: word }).parse(await c.req.parseBody());
-    if (payout) store.putSetting('gatefold-payout', payout);
-    if (tax) store.putSetting('gatefold-tax', tax);
-    return c.json({ payout, tax });
-  });
-  const sells = (count: number) => ({
-    label: ({ sold }: Listing) => (count === 1 ? `Sell a ticket (${sold} sold)` : `Sell ${count}`),
-    does(body: Listing, { reference }: { reference: string | null }) {
-      callBack(shelf, body.account ?? 'gatefold-client', reference ?? '');
-      const sale = sell(body, count);
-      return { ...body, ...sale, ...cameBy(body, sale.sold, cameFrom[body.sold % cameFrom.length] ?? '') };
-    },
-  });
-  ownerPages<Listing>(app, {
-    store,
-    shelf,
-    name: 'Gatefold',
-    row: ({ body }) => ({ title: body.name, state: `${body.state}, ${body.sold} sold` }),
-    fields: ({ name, summary, sessions: [first] }) => [
-      { name: 'name', label: 'Title', value: name },
-      { name: 'summary', label: 'Summary', value: summary ?? '', long: true },
-      {
-        name: 'starts',
-        label: 'First session starts',
-        value: first ? say(Date.parse(first.starts_at), first.timezone, 'YYYY-MM-DD HH:mm') : '',
-      },
-    ],
-    edit(body, { name = '', summary = '', starts = '' }) {
-      const at = readLocal(starts, body.sessions[0]?.timezone ?? 'UTC');
-      if (at === null) return `“${starts}” is no date and time; write 2027-02-04 20:00`;
-      const sessions = body.sessions.map((session, i) =>
-        i === 0 ? { ...session, starts_at: `${stamp(at).slice(0, 19)}Z` } : session,
-      );
-      return { ...body, name, summary, sessions };
-    },
-    dates: 'sessions',
-    acts: { sell: sells(1), 'sell-ten': sells(10) },
-  });
-  return app;
 }
-
-/** 4.5 per cent and 0.60, nine at most; of nothing, nothing. In whole cents, halves away from zero. */
-function feeOf(face: number): number {
-  return face === 0 ? 0 : Math.min(900, Math.floor((Math.round(face * 100) * 450 + 5_000) / 10_000) + 60) / 100;
-}
-
-/** Seats of a session that are taken: by what was sold for it, and by passes that let in to it. */
-function taken({ levels, sales }: Listing, session: string): number {
-  return Object.entries(sales).reduce((sum, [key, n]) => {
-    const [at = '', level = ''] = key.split('|');
-    const covers = levels.find((candidate) => candidate.external_id === level)?.admits_to;
-    return sum + (at === session || (Array.isArray(covers) && covers.includes(session)) ? n : 0);
-  }, 0);
-}
-
-/**
- * Sells to the public for the first session, from the first open level on, as far as there are any: of each level, and
- * of all together.
- */
-function sell(listing: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
-  const { sessions, levels, sold } = listing;
-  const session = sessions[0]?.external_id ?? '';
-  const next = { ...listing.sales };
-  let more = 0;
-  for (const level of levels.filter((level) => !level.hidden)) {
-    const gone = next[`${session}|${level.external_id}`] ?? 0;
-    const covered = Array.isArray(level.admits_to) ? level.admits_to : [session];
-    const room = Math.min(
-      ...sessions
-        .filter((session) => covered.includes(session.external_id))
-        .map((session) => (session.total ?? Infinity) - taken({ ...listing, sales: next }, session.external_id)),
-    );
-    const here = Math.max(0, Math.min(count - more, room, (level.quantity ?? Infinity) - gone));
-    if (here > 0) next[`${session}|${level.external_id}`] = gone + here;
-    more += here;
-  }
-  return { sold: sold + more, sales: next };
-}
-
 /** The first field that may not change any more once a ticket is sold. */
 function lockedField(before: Listing, after: z.infer<typeof draftSchema>): string | null {
   // What is new was never sold: it may come beside what is.
@@ -447,44 +291,4 @@ function lockedField(before: Listing, after: z.infer<typeof draftSchema>): strin
 function refusal(error: z.ZodError) {
   const issue = error.issues[0];
   return { message: issue?.message ?? 'not accepted', field: issue?.path.join('.') ?? '' };
-}
-
-const style = `
-body { background: #eef3fb; color: #14213d } header { padding: 14px 7vw; background: #14213d; color: #ffd9a0; font: 700 20px Mono } main { max-width: 900px; margin: 30px auto; background: #fff; padding: 30px 36px }
-h1 { font: 700 34px/1.1 Text; margin: 16px 0 4px } .row { display: flex; justify-content: space-between; padding: 11px 0; border-bottom: 1px dashed #9fb2d6; text-decoration: none } .stub { border-top: 2px dashed #9fb2d6; margin-top: 22px; padding-top: 14px }
-.lvl { display: flex; justify-content: space-between; font: 500 17px Mono; padding: 6px 0 } .buy { background: #14213d; color: #ffd9a0; padding: 11px 22px; display: inline-block; margin-top: 12px; font-weight: 600 } .dim { color: #52618a }
-`;
-const firstStart = (listing: Listing) =>
-  listing.sessions[0]
-    ? say(Date.parse(listing.sessions[0].starts_at), listing.sessions[0].timezone, 'ddd D MMM, HH:mm')
-    : '';
-
-function eventPage(listing: Listing, venue: string, data: EventData, via: string) {
-  return page(
-    listing.name,
-    style,
-    html`<header>Gatefold</header>
-      <main>
-        ${eventLd(data)}
-        ${listing.banner ? html`<img src="/gatefold/images/${listing.banner.file}" alt="${listing.banner.alt}" />` : ''}
-        <h1>${listing.name}</h1>
-        <p class="dim">${listing.summary ?? ''}</p>
-        ${listing.sessions.map(
-          (s) =>
-            html`<p>
-              <b
-                ><time datetime="${stamp(Date.parse(s.starts_at))}"
-                  >${say(Date.parse(s.starts_at), s.timezone)}</time
-                ></b
-              >
-              ${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}
-            </p>`,
-        )}
-        <p>${listing.room ? `${listing.room}, ` : ''}${venue}</p>
-        ${asHtml(listing.description ?? '')}
-        <div class="stub">
-          ${listing.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${listing.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<form method="post" action="${data.url}${via === '' ? '' : `?via=${encodeURIComponent(via)}`}"><button class="buy">Buy one ticket</button></form>
-        </div>
-      </main>`,
-  );
 }

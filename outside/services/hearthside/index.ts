@@ -72,6 +72,18 @@ export const service: Service = {
 
 /** The social page: JSON-RPC 2.0 at one endpoint, a page's token, and a trap: a person's token works too. */
 function hearthside(outside: Outside) {
+  const network = networkOf(outside);
+  const { app } = network;
+  calls(network);
+  publicPages(network);
+  ownerSide(network);
+  return app;
+}
+
+type Network = ReturnType<typeof networkOf>;
+
+/** The network with its wall of posts, and what its parts share. */
+function networkOf(outside: Outside) {
   const { store, clock, base } = outside;
   const wall = posts(outside);
   const app = new Hono({ strict: false });
@@ -106,6 +118,11 @@ function hearthside(outside: Outside) {
     if (!found) throw new RpcError(-32004, 'no such event');
     return found;
   };
+  return { wall, store, read, urlOf, shown, need, clock, app, identityOf, seen, dataOf };
+}
+
+/** Its JSON-RPC methods at one endpoint. */
+function calls({ wall, store, read, urlOf, shown, need, clock, app, identityOf }: Network): void {
   const methods: RpcMethods = {
     ...wall.methods,
     'identity.me': (_, identity) => ({
@@ -171,6 +188,10 @@ function hearthside(outside: Outside) {
       });
     }
   });
+}
+
+/** What the public sees. */
+function publicPages({ app, store, wall, seen, dataOf }: Network): void {
   app.get('/photos/:file', (c) => {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
@@ -220,6 +241,10 @@ function hearthside(outside: Outside) {
         <main>${body}</main>`,
     ),
   );
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store, wall }: Network): void {
   ownerPages<SocialEvent>(app, {
     store,
     shelf,
@@ -262,7 +287,6 @@ function hearthside(outside: Outside) {
       },
     },
   });
-  return app;
 }
 
 function movedLate(before: SocialEvent, after: SocialEvent, now: number): boolean {

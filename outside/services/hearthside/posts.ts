@@ -27,8 +27,8 @@ type Post = Omit<z.infer<typeof postSchema>, 'pinned'> & {
   page?: string;
 };
 
-/** The posts of the social page: its share of the JSON-RPC methods, its public pages and its owner's pages. */
-export function posts({ store, clock, base }: Outside) {
+/** What stands on the wall, and how it is kept and shown. */
+function wallOf({ store, clock, base }: Outside) {
   const pinned = (post: Post) => post.pinnedUntil !== null && post.pinnedUntil > clock.now();
   const shown = (id: string, post: Post) => ({
     id,
@@ -62,7 +62,59 @@ export function posts({ store, clock, base }: Outside) {
     store.change(shelf, id, post);
     return shown(id, post);
   };
-  const methods: RpcMethods = {
+
+  const standing = (name: string) =>
+    store
+      .list<Post>(shelf)
+      .filter(
+        (thing) => thing.body.visible && thing.body.published_as === 'page' && (thing.body.page ?? firstPage) === name,
+      )
+      .sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
+  const postHtml = (id: string, post: Post) =>
+    html`<article class="post">
+      ${postLd({ text: post.text, url: `${base}/hearthside/p/${id}`, at: post.at, by: post.page ?? firstPage })}
+      ${pinned(post) ? html`<p class="who">pinned until ${say(post.pinnedUntil ?? 0, 'Europe/Dublin')}</p>` : ''}
+      ${post.photo ? html`<img src="/hearthside/photos/${post.photo.file}" alt="${post.photo.alt}" />` : ''}
+      <p class="pre">${post.text}</p>
+      ${post.link ? html`<p><a class="go" href="${post.link}">Tickets</a></p>` : ''}
+      <p class="who">
+        <a href="/hearthside/p/${id}">${say(post.at, 'Europe/Dublin')}</a>,
+        ${post.published_as === 'page' ? `by the page ${post.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
+      </p>
+    </article>`;
+
+  return { store, clock, pinned, shown, need, read, until, save, standing, postHtml };
+}
+
+type Wall = ReturnType<typeof wallOf>;
+
+/** The posts of the social page: its share of the JSON-RPC methods, its public pages and its owner's pages. */
+export function posts(outside: Outside) {
+  const wall = wallOf(outside);
+  const { store, clock, pinned, standing, postHtml } = wall;
+  /** Posts that there is a new event. */
+  const announce = (headline: string, link: string, by: Pick<Post, 'published_as' | 'page'>) => {
+    const { published_as, page: name } = by;
+    const post = { text: `New: ${headline}`, link, visible: true, pinnedUntil: null, at: clock.now() };
+    store.make<Post>(shelf, '', { ...post, published_as, ...(name === undefined ? {} : { page: name }) });
+  };
+  return {
+    methods: methodsOf(wall),
+    announce,
+    routes: (app: Hono, dress: Dress) => routes(app, dress, wall),
+    front: (name: string) => standing(name).map((thing) => postHtml(thing.id, thing.body)),
+    rows: () =>
+      store.list<Post>(shelf).map(({ id, body }) => ({
+        id: `posts/${id}`,
+        title: body.text.slice(0, 60),
+        state: pinned(body) ? 'a post, pinned' : 'a post',
+      })),
+  };
+}
+
+/** Its share of the JSON-RPC methods. */
+function methodsOf({ store, clock, pinned, shown, need, read, until, save }: Wall): RpcMethods {
+  return {
     'post.create': ({ as, post, reference }, identity) => {
       const { pinned: pin, ...rest } = read(post);
       const made = store.make<Post>(shelf, String(reference), {
@@ -96,82 +148,47 @@ export function posts({ store, clock, base }: Outside) {
     'post.find': ({ reference }) =>
       store.find<Post>(shelf, String(reference)).map((thing) => shown(thing.id, thing.body)),
   };
+}
 
-  const standing = (name: string) =>
-    store
-      .list<Post>(shelf)
-      .filter(
-        (thing) => thing.body.visible && thing.body.published_as === 'page' && (thing.body.page ?? firstPage) === name,
-      )
-      .sort((a, b) => Number(pinned(b.body)) - Number(pinned(a.body)) || b.body.at - a.body.at);
-  const postHtml = (id: string, post: Post) =>
-    html`<article class="post">
-      ${postLd({ text: post.text, url: `${base}/hearthside/p/${id}`, at: post.at, by: post.page ?? firstPage })}
-      ${pinned(post) ? html`<p class="who">pinned until ${say(post.pinnedUntil ?? 0, 'Europe/Dublin')}</p>` : ''}
-      ${post.photo ? html`<img src="/hearthside/photos/${post.photo.file}" alt="${post.photo.alt}" />` : ''}
-      <p class="pre">${post.text}</p>
-      ${post.link ? html`<p><a class="go" href="${post.link}">Tickets</a></p>` : ''}
-      <p class="who">
-        <a href="/hearthside/p/${id}">${say(post.at, 'Europe/Dublin')}</a>,
-        ${post.published_as === 'page' ? `by the page ${post.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
-      </p>
-    </article>`;
+/** How a page of it is dressed. */
+type Dress = (title: string, body: ReturnType<typeof html>) => ReturnType<typeof page>;
 
-  /** Adds the public page and the owner's page of a post. */
-  const routes = (app: Hono, dress: (title: string, body: ReturnType<typeof html>) => ReturnType<typeof page>) => {
-    app.get('/p/:id', (c) => {
-      const found = store.get<Post>(shelf, c.req.param('id'));
-      if (!found?.body.visible) return c.html(dress('Not here', html`This post is not shown.`), 404);
-      return c.html(dress('A post', html`${postHtml(found.id, found.body)}`));
-    });
-    app.on(['GET', 'POST'], '/owner/posts/:id', async (c) => {
-      const found = store.get<Post>(shelf, c.req.param('id') ?? '');
-      if (!found) return c.notFound();
-      let problem: string | null = null;
-      if (c.req.method === 'POST') {
-        const form = await c.req.parseBody();
-        const text = String(form.text ?? '').trim();
-        if (form.act === 'delete') {
-          store.remove(shelf, found.id);
-          return c.redirect('/hearthside/owner');
-        }
-        if (text === '' || text.length > 1800) problem = 'The text has 1 to 1800 characters';
-        else {
-          store.change(shelf, found.id, {
-            ...found.body,
-            text,
-            pinnedUntil: form.act === 'unpin' ? null : found.body.pinnedUntil,
-          });
-          return c.redirect(`/hearthside/owner/posts/${found.id}`);
-        }
+/** Adds the public page and the owner's page of a post. */
+function routes(app: Hono, dress: Dress, { store, pinned, postHtml }: Wall): void {
+  app.get('/p/:id', (c) => {
+    const found = store.get<Post>(shelf, c.req.param('id'));
+    if (!found?.body.visible) return c.html(dress('Not here', html`This post is not shown.`), 404);
+    return c.html(dress('A post', html`${postHtml(found.id, found.body)}`));
+  });
+  app.on(['GET', 'POST'], '/owner/posts/:id', async (c) => {
+    const found = store.get<Post>(shelf, c.req.param('id') ?? '');
+    if (!found) return c.notFound();
+    let problem: string | null = null;
+    if (c.req.method === 'POST') {
+      const form = await c.req.parseBody();
+      const text = String(form.text ?? '').trim();
+      if (form.act === 'delete') {
+        store.remove(shelf, found.id);
+        return c.redirect('/hearthside/owner');
       }
-      return c.html(
-        ownerForm(
-          'Hearthside',
-          '/hearthside/owner',
-          [{ name: 'text', label: 'Text', value: found.body.text, long: true }],
-          pinned(found.body) ? [{ act: 'unpin', label: 'Take the pin off' }] : [],
-          problem,
-        ),
-      );
-    });
-  };
-  /** Posts that there is a new event. */
-  const announce = (headline: string, link: string, by: Pick<Post, 'published_as' | 'page'>) => {
-    const { published_as, page: name } = by;
-    const post = { text: `New: ${headline}`, link, visible: true, pinnedUntil: null, at: clock.now() };
-    store.make<Post>(shelf, '', { ...post, published_as, ...(name === undefined ? {} : { page: name }) });
-  };
-  return {
-    methods,
-    announce,
-    routes,
-    front: (name: string) => standing(name).map((thing) => postHtml(thing.id, thing.body)),
-    rows: () =>
-      store.list<Post>(shelf).map(({ id, body }) => ({
-        id: `posts/${id}`,
-        title: body.text.slice(0, 60),
-        state: pinned(body) ? 'a post, pinned' : 'a post',
-      })),
-  };
+      if (text === '' || text.length > 1800) problem = 'The text has 1 to 1800 characters';
+      else {
+        store.change(shelf, found.id, {
+          ...found.body,
+          text,
+          pinnedUntil: form.act === 'unpin' ? null : found.body.pinnedUntil,
+        });
+        return c.redirect(`/hearthside/owner/posts/${found.id}`);
+      }
+    }
+    return c.html(
+      ownerForm(
+        'Hearthside',
+        '/hearthside/owner',
+        [{ name: 'text', label: 'Text', value: found.body.text, long: true }],
+        pinned(found.body) ? [{ act: 'unpin', label: 'Take the pin off' }] : [],
+        problem,
+      ),
+    );
+  });
 }

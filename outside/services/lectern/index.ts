@@ -96,13 +96,44 @@ export const service: Service = {
 };
 
 /** The venue's website: REST with an app password, ETag and If-Match. */
-function lectern({ store, base }: Outside) {
+function lectern(outside: Outside) {
+  const site = siteOf(outside);
+  const { app, api } = site;
+  editorCalls(site);
+  app.route('/api', api);
+  publicPages(site);
+  ownerSide(site);
+  return app;
+}
+
+type Site = ReturnType<typeof siteOf>;
+
+/** The website, and what its parts share. */
+function siteOf({ store, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (entry: Entry) => `${base}/${shelf}/events/${entry.slug}`;
   const shown = (id: string, entry: Entry) => ({ ...entry, id, url: urlOf(entry) });
   const etagOf = (version: number) => `"v${version}"`;
 
+  function freeSlug(title: string): string {
+    const stem =
+      title
+        .normalize('NFKD')
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')
+        .replace(/^-|-$/g, '') || 'event';
+    const taken = new Set(store.list<Entry>(shelf).map((thing) => thing.body.slug));
+    for (let n = 1; ; n += 1) {
+      const slug = n === 1 ? stem : `${stem}-${n}`;
+      if (!taken.has(slug)) return slug;
+    }
+  }
+  return { api, store, shown, etagOf, freeSlug, app, base };
+}
+
+/** The interface: entries, each write against the version that was read. */
+function editorCalls({ api, store, shown, etagOf, freeSlug }: Site): void {
   api.use(async (c, next) => {
     const known = store.setting('lectern-login');
     const given = /^Basic (.+)$/.exec(c.req.header('authorization') ?? '')?.[1];
@@ -159,8 +190,10 @@ function lectern({ store, base }: Outside) {
     store.remove(shelf, found.id);
     return c.body(null, 204);
   });
-  app.route('/api', api);
+}
 
+/** What the public sees. */
+function publicPages({ app, store, base }: Site): void {
   app.get('/media/:file', (c) => {
     const bytes = store.media(shelf, c.req.param('file'));
     const file = c.req.param('file');
@@ -195,6 +228,10 @@ function lectern({ store, base }: Outside) {
       .find((thing) => thing.body.slug === c.req.param('slug') && thing.body.status === 'published');
     return found ? asCalendar(c, dataOf(found.body, base)) : c.notFound();
   });
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store }: Site): void {
   ownerPages<Entry>(app, {
     store,
     shelf,
@@ -224,21 +261,6 @@ function lectern({ store, base }: Outside) {
       },
     },
   });
-  return app;
-
-  function freeSlug(title: string): string {
-    const stem =
-      title
-        .normalize('NFKD')
-        .toLowerCase()
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-|-$/g, '') || 'event';
-    const taken = new Set(store.list<Entry>(shelf).map((thing) => thing.body.slug));
-    for (let n = 1; ; n += 1) {
-      const slug = n === 1 ? stem : `${stem}-${n}`;
-      if (!taken.has(slug)) return slug;
-    }
-  }
 }
 
 function refusal(error: z.ZodError) {

@@ -69,7 +69,19 @@ function readFeed(text: string): Map<string, Said & { sequence: number; changed:
  * The town calendar: comes for a contributor's feed at 0, 6, 12 and 18 o'clock; a person looks at what is new within a
  * day.
  */
-function diary({ store, clock, base, pull }: Outside) {
+function diary(outside: Outside) {
+  const paper = paperOf(outside);
+  const { app, api } = paper;
+  contributorCalls(paper);
+  app.route('/api', api);
+  publicPages(paper);
+  return app;
+}
+
+type Paper = ReturnType<typeof paperOf>;
+
+/** The diary as it is kept: what is read from feeds, and when. */
+function paperOf({ store, clock, base, pull }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
@@ -135,6 +147,14 @@ function diary({ store, clock, base, pull }: Outside) {
     await visiting;
     store.whole(look);
   };
+  const shell = (title: string, body: ReturnType<typeof html>) =>
+    page(title, style, html`<header>The Marrowby Diary</header><main>${body}</main>`);
+  const shown = () => store.list<Entry>(shelf).filter(({ body }) => body.state === 'shown');
+  return { api, store, work, slot, urlOf, app, shell, shown };
+}
+
+/** What a contributor can ask and say. */
+function contributorCalls({ api, store, work, slot, urlOf }: Paper): void {
   api.use(async (c, next) => {
     if (c.req.header('x-contributor') !== store.setting('diary-key')) return plainRefusal(c, 401, 'unknown key');
     await work();
@@ -170,10 +190,10 @@ function diary({ store, clock, base, pull }: Outside) {
       ),
     );
   });
-  app.route('/api', api);
-  const shell = (title: string, body: ReturnType<typeof html>) =>
-    page(title, style, html`<header>The Marrowby Diary</header><main>${body}</main>`);
-  const shown = () => store.list<Entry>(shelf).filter(({ body }) => body.state === 'shown');
+}
+
+/** What the public reads, and what its owner does by hand. */
+function publicPages({ app, work, shell, shown, urlOf, store }: Paper): void {
   app.get('/', async (c) => {
     await work();
     return c.html(
@@ -238,7 +258,6 @@ function diary({ store, clock, base, pull }: Outside) {
       },
     },
   });
-  return app;
 }
 
 const style = `

@@ -40,7 +40,20 @@ export const service: Service = {
 };
 
 /** Short notices: forms in, JSON out. A note can be changed for twenty minutes. */
-function murmurline({ store, clock, base }: Outside) {
+function murmurline(outside: Outside) {
+  const line = lineOf(outside);
+  const { app, api } = line;
+  accountCalls(line);
+  app.route('/api', api);
+  publicPages(line);
+  ownerSide(line);
+  return app;
+}
+
+type Line = ReturnType<typeof lineOf>;
+
+/** The line of notes, and what its parts share. */
+function lineOf({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (id: string) => `${base}/${shelf}/n/${id}`;
@@ -50,6 +63,11 @@ function murmurline({ store, clock, base }: Outside) {
     // What hangs beneath a note that is gone is gone with it.
     return found.body.in_reply_to ? seen(found.body.in_reply_to) : true;
   };
+  return { api, store, clock, urlOf, seen, app, base };
+}
+
+/** The interface: notes and their pictures. */
+function accountCalls({ api, store, clock, urlOf, seen }: Line): void {
   api.use(async (c, next) =>
     c.req.header('authorization') === `Token ${store.setting('murmurline-token')}`
       ? next()
@@ -82,7 +100,10 @@ function murmurline({ store, clock, base }: Outside) {
         : { status: 423, field: 'note', message: 'a note can be changed for twenty minutes' };
     },
   });
-  app.route('/api', api);
+}
+
+/** What the public sees. */
+function publicPages({ app, store, seen, urlOf, base }: Line): void {
   app.get('/pictures/:file', (c) => {
     const bytes = store.media(shelf, c.req.param('file'));
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': 'image/jpeg' }) : c.notFound();
@@ -119,6 +140,10 @@ function murmurline({ store, clock, base }: Outside) {
       ),
     );
   });
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store }: Line): void {
   ownerPages<Note>(app, {
     store,
     shelf,
@@ -137,7 +162,6 @@ function murmurline({ store, clock, base }: Outside) {
       },
     },
   });
-  return app;
 }
 
 const style = `

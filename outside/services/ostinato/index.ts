@@ -45,7 +45,20 @@ export const service: Service = {
  * The streaming service: shows the register's dates a day or two later, where the profile is the right one; and one
  * highlight.
  */
-function ostinato({ store, clock, base }: Outside) {
+function ostinato(outside: Outside) {
+  const player = playerOf(outside);
+  const { app, api } = player;
+  pageCalls(player);
+  app.route('/api', api);
+  publicPages(player);
+  ownerSide(player);
+  return app;
+}
+
+type Player = ReturnType<typeof playerOf>;
+
+/** The player, what it shows of the register, and when. */
+function playerOf({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (id: string) => `${base}/${shelf}/d/${id}`;
@@ -80,6 +93,11 @@ function ostinato({ store, clock, base }: Outside) {
       (candidate) => token !== undefined && token === store.setting(`ostinato-token-${candidate}`),
     );
   const tokenOf = (header: string | undefined) => /^Bearer (.+)$/.exec(header ?? '')?.[1];
+  return { api, whose, tokenOf, store, work, linkOf, seen, urlOf, clock, app };
+}
+
+/** The interface of an artist’s page. */
+function pageCalls({ api, whose, tokenOf, store, work, linkOf, seen, urlOf, clock }: Player): void {
   api.use(async (c, next) => {
     if (whose(tokenOf(c.req.header('authorization'))) === undefined) return plainRefusal(c, 401, 'unknown token');
     store.whole(work);
@@ -136,7 +154,10 @@ function ostinato({ store, clock, base }: Outside) {
     store.change(highlights, found.id, body);
     return c.json(shownHighlight({ id: found.id, body }));
   });
-  app.route('/api', api);
+}
+
+/** What the public sees. */
+function publicPages({ store, work, seen, app, urlOf }: Player): void {
   const shell = (title: string, body: ReturnType<typeof html>) =>
     page(title, style, html`<header>OSTINATO</header><main>${body}</main>`);
   const shown = (profile: string) => {
@@ -175,6 +196,10 @@ function ostinato({ store, clock, base }: Outside) {
       ),
     );
   });
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store }: Player): void {
   // The artist's page is linked to a profile of the register; to the wrong one, or none, nothing shows.
   app.post('/owner/link', async (c) => {
     const { profile, to } = z
@@ -198,7 +223,6 @@ function ostinato({ store, clock, base }: Outside) {
       },
     },
   });
-  return app;
 }
 
 const style = `

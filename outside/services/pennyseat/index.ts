@@ -58,7 +58,20 @@ export const service: Service = {
 };
 
 /** The regional box offices: rows in CSV into a tray, answered row by row after the next full hour. */
-function pennyseat({ store, clock, base }: Outside) {
+function pennyseat(outside: Outside) {
+  const counter = counterOf(outside);
+  const { app, api } = counter;
+  memberCalls(counter);
+  app.route('/api', api);
+  publicPages(counter);
+  ownerSide(counter);
+  return app;
+}
+
+type Counter = ReturnType<typeof counterOf>;
+
+/** The counter, which carries rows out in batches. */
+function counterOf({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urlOf = (ref: string) => `${base}/${shelf}/t/${encodeURIComponent(ref)}`;
@@ -99,6 +112,11 @@ function pennyseat({ store, clock, base }: Outside) {
     return { ref, result: 'TAKEN', field: '', message: '' };
   };
   const csv = (text: string) => new Response(text, { headers: { 'content-type': 'text/csv; charset=utf-8' } });
+  return { api, store, work, clock, csv, app, startOf, urlOf };
+}
+
+/** The interface: files in, files out. */
+function memberCalls({ api, store, work, clock, csv }: Counter): void {
   api.use(async (c, next) => {
     if (c.req.header('authorization') !== `Member TYRD27:${store.setting('pennyseat-word')}`)
       return c.text('unknown member', 401);
@@ -136,7 +154,10 @@ function pennyseat({ store, clock, base }: Outside) {
       ),
     ),
   );
-  app.route('/api', api);
+}
+
+/** What the public sees. */
+function publicPages({ store, work, app, startOf, urlOf }: Counter): void {
   const shell = (title: string, body: ReturnType<typeof html>) =>
     page(title, style, html`<header>PENNYSEAT</header><main>${body}</main>`);
   const live = () => {
@@ -169,6 +190,10 @@ function pennyseat({ store, clock, base }: Outside) {
       ),
     );
   });
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store }: Counter): void {
   ownerPages<Row>(app, {
     store,
     shelf,
@@ -196,7 +221,6 @@ function pennyseat({ store, clock, base }: Outside) {
       },
     },
   });
-  return app;
 }
 
 const style = `

@@ -65,7 +65,20 @@ export const service: Service = {
 };
 
 /** The online room: REST with a key in a header of its own; who registers is counted by the source of the link. */
-function vestibule({ store, clock, base }: Outside) {
+function vestibule(outside: Outside) {
+  const house = houseOf(outside);
+  const { app, api } = house;
+  ownerCalls(house);
+  app.route('/api', api);
+  publicPages(house);
+  ownerSide(house);
+  return app;
+}
+
+type House = ReturnType<typeof houseOf>;
+
+/** The house with its rooms, and what its parts share. */
+function houseOf({ store, clock, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
   const urls = (id: string) => ({
@@ -74,6 +87,14 @@ function vestibule({ store, clock, base }: Outside) {
     join_url: `${base}/${shelf}/join/${id}${id.slice(0, 4)}`,
   });
   const inRoom = (id: string) => store.find<Person>(people, id).map((thing) => thing.body);
+
+  const shell = (title: string, body: ReturnType<typeof html>) =>
+    page(title, style, html`<header>Vestibule</header><main>${body}</main>`);
+  return { api, store, urls, inRoom, clock, app, shell };
+}
+
+/** The interface: rooms, and the people in them. */
+function ownerCalls({ api, store, urls, inRoom, clock }: House): void {
   api.use(async (c, next) =>
     c.req.header('x-vestibule-key') === store.setting('vestibule-key') ? next() : plainRefusal(c, 401, 'unknown key'),
   );
@@ -128,10 +149,10 @@ function vestibule({ store, clock, base }: Outside) {
       store.make<Person>(people, id, { room: id, name, mail, from: 'list', at: clock.now() });
     return c.json({ taken: read.data.length });
   });
-  app.route('/api', api);
+}
 
-  const shell = (title: string, body: ReturnType<typeof html>) =>
-    page(title, style, html`<header>Vestibule</header><main>${body}</main>`);
+/** What the public sees, and where it registers. */
+function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
   app.get('/', (c) =>
     c.html(
       shell(
@@ -195,6 +216,10 @@ function vestibule({ store, clock, base }: Outside) {
     );
   });
   app.get('/join/:token', (c) => c.html(shell('The room', html`<p>Those who are registered come in here.</p>`)));
+}
+
+/** What the owner sees and does there by hand. */
+function ownerSide({ app, store, clock, inRoom }: House): void {
   ownerPages<Room>(app, {
     store,
     shelf,
@@ -231,7 +256,6 @@ function vestibule({ store, clock, base }: Outside) {
       },
     },
   });
-  return app;
 }
 
 function countBy(all: readonly Person[]): Record<string, number> {
