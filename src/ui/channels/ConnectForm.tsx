@@ -29,7 +29,33 @@ interface ConnectFormProps {
 }
 
 /** How a channel is reached: tried before anything is kept. What was typed stays where that fails. */
-export function ConnectForm({
+export function ConnectForm(props: ConnectFormProps) {
+  const form = useConnectFormState(props);
+  const { submit, steps, errors, busy } = form;
+  return (
+    <form onSubmit={submit} className={classes.form}>
+      {steps.length === 0 ? null : (
+        <ol className={classes.steps}>
+          {steps.map((step) => (
+            <li key={step}>{step}</li>
+          ))}
+        </ol>
+      )}
+      <Credentials form={form} />
+      {errors.credentials ? (
+        <p className="problem" role="alert">
+          {errors.credentials}
+        </p>
+      ) : null}
+      <button type="submit" className="quietButton" disabled={busy}>
+        {busy ? 'Trying …' : 'Try and keep'}
+      </button>
+    </form>
+  );
+}
+
+/** What is typed to connect it. */
+function useConnectFormState({
   which,
   credentials,
   steps,
@@ -62,15 +88,15 @@ export function ConnectForm({
       if (answer.ok) onConnected(answer.value.knownAs, answer.value.id);
     });
   };
+  return { names, errors, address, credentials, settings, submit, steps, busy };
+}
+
+type ConnectFormState = ReturnType<typeof useConnectFormState>;
+
+/** What it asks for: names, credentials, settings. */
+function Credentials({ form: { names, errors, address, credentials, settings } }: { form: ConnectFormState }) {
   return (
-    <form onSubmit={submit} className={classes.form}>
-      {steps.length === 0 ? null : (
-        <ol className={classes.steps}>
-          {steps.map((step) => (
-            <li key={step}>{step}</li>
-          ))}
-        </ol>
-      )}
+    <>
       {names === null ? null : (
         <>
           <TextInput name="name" label="What you call it" defaultValue={names.name} error={errors.name} />
@@ -104,14 +130,6 @@ export function ConnectForm({
           error={errors[setting.name]}
         />
       ))}
-      {errors.credentials ? (
-        <p className="problem" role="alert">
-          {errors.credentials}
-        </p>
-      ) : null}
-      <button type="submit" className="quietButton" disabled={busy}>
-        {busy ? 'Trying …' : 'Try and keep'}
-      </button>
-    </form>
+    </>
   );
 }

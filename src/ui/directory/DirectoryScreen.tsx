@@ -31,7 +31,43 @@ const tabNames: Record<Tab, string> = {
 const shownAtOnce = 400;
 
 /** The directory: everything that events pick from, one entry open at a time. */
-export function DirectoryScreen({ venues, artists, organisers, wordings, channels, doings }: DirectoryScreenProps) {
+export function DirectoryScreen(props: DirectoryScreenProps) {
+  const chosen = useChosen(props);
+  const { ready, open, tab, doings, setOpen, venues, wording, venue, channels, person, artists, organisers } = chosen;
+  return (
+    <div className={classes.page} inert={!ready}>
+      <Side chosen={chosen} />
+      <div className={classes.body}>
+        {open === null ? (
+          tab === 'venue' ? (
+            <NewVenueForm
+              makeVenue={doings.makeVenue}
+              onMade={(made) => setOpen(made.id)}
+              onCancel={() => setOpen(venues[0]?.id ?? null)}
+            />
+          ) : (
+            <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />
+          )
+        ) : null}
+        {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
+        {venue ? <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} /> : null}
+        {person ? (
+          <PersonForm
+            key={person.id}
+            sort={tab === 'artist' ? 'artist' : 'organiser'}
+            person={person}
+            others={tab === 'artist' ? artists : organisers}
+            channels={channels}
+            doings={doings}
+          />
+        ) : null}
+      </div>
+    </div>
+  );
+}
+
+/** What is looked for, and what is open. */
+function useChosen({ venues, artists, organisers, wordings, channels, doings }: DirectoryScreenProps) {
   const [tab, setTab] = useState<Tab>('venue');
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(venues[0]?.id ?? null);
@@ -64,79 +100,77 @@ export function DirectoryScreen({ venues, artists, organisers, wordings, channel
         : undefined;
   const wording = wordings.find((wording) => wording.id === open);
   const ready = useReady();
+  return {
+    tab,
+    choose,
+    all,
+    find,
+    setFind,
+    rows,
+    open,
+    setOpen,
+    ready,
+    doings,
+    venues,
+    wording,
+    venue,
+    channels,
+    person,
+    artists,
+    organisers,
+  };
+}
+
+type Chosen = ReturnType<typeof useChosen>;
+
+/** What is in the directory, by sort and by what is looked for. */
+function Side({ chosen: { tab, choose, all, find, setFind, rows, open, setOpen } }: { chosen: Chosen }) {
   return (
-    <div className={classes.page} inert={!ready}>
-      <div className={classes.side}>
-        <h1>Directory</h1>
-        <div className={classes.tabs} role="tablist" aria-label="Parts of the directory">
-          {(Object.keys(tabNames) as Tab[]).map((text) => (
-            <button key={text} type="button" role="tab" aria-selected={tab === text} onClick={() => choose(text)}>
-              {tabNames[text]} <span>{all[text].length}</span>
+    <div className={classes.side}>
+      <h1>Directory</h1>
+      <div className={classes.tabs} role="tablist" aria-label="Parts of the directory">
+        {(Object.keys(tabNames) as Tab[]).map((text) => (
+          <button key={text} type="button" role="tab" aria-selected={tab === text} onClick={() => choose(text)}>
+            {tabNames[text]} <span>{all[text].length}</span>
+          </button>
+        ))}
+      </div>
+      <TextInput
+        className={classes.find}
+        aria-label={`Find in ${tabNames[tab].toLowerCase()}`}
+        placeholder="Find by name or town"
+        value={find}
+        onChange={(e) => setFind(e.currentTarget.value)}
+      />
+      <ul className={classes.list}>
+        {rows.slice(0, shownAtOnce).map((row) => (
+          <li key={row.id}>
+            <button type="button" aria-current={row.id === open} onClick={() => setOpen(row.id)}>
+              <b>{row.name}</b> {row.town}
+              <small>
+                {row.uses === undefined
+                  ? ''
+                  : row.uses === 0
+                    ? 'not used'
+                    : `${row.uses} ${row.uses === 1 ? 'event' : 'events'}`}
+              </small>
             </button>
-          ))}
-        </div>
-        <TextInput
-          className={classes.find}
-          aria-label={`Find in ${tabNames[tab].toLowerCase()}`}
-          placeholder="Find by name or town"
-          value={find}
-          onChange={(e) => setFind(e.currentTarget.value)}
-        />
-        <ul className={classes.list}>
-          {rows.slice(0, shownAtOnce).map((row) => (
-            <li key={row.id}>
-              <button type="button" aria-current={row.id === open} onClick={() => setOpen(row.id)}>
-                <b>{row.name}</b> {row.town}
-                <small>
-                  {row.uses === undefined
-                    ? ''
-                    : row.uses === 0
-                      ? 'not used'
-                      : `${row.uses} ${row.uses === 1 ? 'event' : 'events'}`}
-                </small>
-              </button>
-            </li>
-          ))}
-          {rows.length > shownAtOnce ? (
-            <li className={classes.muted}>and {rows.length - shownAtOnce} more: type to narrow the list</li>
-          ) : null}
-          {rows.length === 0 ? (
-            <li className={classes.muted}>
-              {find === ''
-                ? `No ${tabNames[tab].toLowerCase()} yet: they are put here while records are made.`
-                : `Nothing here fits “${find}”.`}
-            </li>
-          ) : null}
-        </ul>
-        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
-          Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
-        </button>
-      </div>
-      <div className={classes.body}>
-        {open === null ? (
-          tab === 'venue' ? (
-            <NewVenueForm
-              makeVenue={doings.makeVenue}
-              onMade={(made) => setOpen(made.id)}
-              onCancel={() => setOpen(venues[0]?.id ?? null)}
-            />
-          ) : (
-            <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />
-          )
+          </li>
+        ))}
+        {rows.length > shownAtOnce ? (
+          <li className={classes.muted}>and {rows.length - shownAtOnce} more: type to narrow the list</li>
         ) : null}
-        {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
-        {venue ? <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} /> : null}
-        {person ? (
-          <PersonForm
-            key={person.id}
-            sort={tab === 'artist' ? 'artist' : 'organiser'}
-            person={person}
-            others={tab === 'artist' ? artists : organisers}
-            channels={channels}
-            doings={doings}
-          />
+        {rows.length === 0 ? (
+          <li className={classes.muted}>
+            {find === ''
+              ? `No ${tabNames[tab].toLowerCase()} yet: they are put here while records are made.`
+              : `Nothing here fits “${find}”.`}
+          </li>
         ) : null}
-      </div>
+      </ul>
+      <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
+        Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
+      </button>
     </div>
   );
 }

@@ -17,20 +17,9 @@ interface PersonFormProps {
 }
 
 /** An artist with profiles on channels, or an organiser with the standing paragraph and links. */
-export function PersonForm({ sort, person, others, channels, doings }: PersonFormProps) {
-  const [typed, setTyped] = useState<Artist | Organiser>(person);
-  const [errors, setErrors] = useState<Record<string, string>>({});
-  const [saved, setSaved] = useState(false);
-  const set = (part: Partial<Artist> & Partial<Organiser>) => {
-    setTyped({ ...typed, ...part } as typeof typed);
-    setSaved(false);
-  };
-  const save = async () => {
-    const answer = await doings.savePerson(sort, typed).catch(noFormAnswer);
-    setErrors(answer.ok ? {} : answer.error);
-    setSaved(answer.ok);
-    if (answer.ok) setTyped(answer.value as typeof typed);
-  };
+export function PersonForm(props: PersonFormProps) {
+  const form = usePersonFormState(props);
+  const { typed, errors, set, channels, saved, person, doings, setTyped, save, sort, others } = form;
   return (
     <>
       <h2>{typed.name || 'New entry'}</h2>
@@ -65,68 +54,7 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
           }}
         />
       ) : null}
-      {'boilerplate' in typed ? (
-        <>
-          <Textarea
-            mt={10}
-            label="Standing paragraph: {{ about_organiser }} in words"
-            autosize
-            minRows={2}
-            maxRows={8}
-            value={typed.boilerplate}
-            error={errors.boilerplate}
-            onChange={(e) => set({ boilerplate: e.currentTarget.value })}
-          />
-          <div className={classes.grid}>
-            {(['phone', 'bookings', 'mail'] as const).map((key) => (
-              <TextInput
-                key={key}
-                className={classes.w2}
-                label={contactWords[key]}
-                value={typed[key]}
-                error={errors[key]}
-                onChange={(e) => set({ [key]: e.currentTarget.value })}
-              />
-            ))}
-            <TextInput
-              className={classes.w6}
-              label={contactWords.address}
-              value={typed.address}
-              error={errors.address}
-              onChange={(e) => set({ address: e.currentTarget.value })}
-            />
-          </div>
-          <Checkbox.Group
-            mt={10}
-            label="The public sees"
-            value={typed.shown}
-            onChange={(shown) => set({ shown: organiserParts.filter((part) => shown.includes(part)) })}
-          >
-            <div className={classes.row}>
-              {organiserParts.map((part) => (
-                <Checkbox key={part} value={part} label={contactWords[part].toLowerCase()} />
-              ))}
-            </div>
-          </Checkbox.Group>
-          <Textarea
-            mt={10}
-            label="Links, one a line"
-            autosize
-            minRows={1}
-            maxRows={6}
-            value={typed.links.join('\n')}
-            error={Object.entries(errors).find(([key]) => key.startsWith('links'))?.[1]}
-            onChange={(e) =>
-              set({
-                links: e.currentTarget.value
-                  .split('\n')
-                  .map((text) => text.trim())
-                  .filter((candidate) => candidate !== ''),
-              })
-            }
-          />
-        </>
-      ) : null}
+      <OrganiserFields form={form} />
       <div className={classes.row}>
         <button type="button" className="quietButton" onClick={() => void save()}>
           Save
@@ -142,6 +70,93 @@ export function PersonForm({ sort, person, others, channels, doings }: PersonFor
   );
 }
 
+/** What an entry is typed with. */
+function usePersonFormState({ sort, person, others, channels, doings }: PersonFormProps) {
+  const [typed, setTyped] = useState<Artist | Organiser>(person);
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [saved, setSaved] = useState(false);
+  const set = (part: Partial<Artist> & Partial<Organiser>) => {
+    setTyped({ ...typed, ...part } as typeof typed);
+    setSaved(false);
+  };
+  const save = async () => {
+    const answer = await doings.savePerson(sort, typed).catch(noFormAnswer);
+    setErrors(answer.ok ? {} : answer.error);
+    setSaved(answer.ok);
+    if (answer.ok) setTyped(answer.value as typeof typed);
+  };
+  return { typed, errors, set, channels, saved, person, doings, setTyped, save, sort, others };
+}
+
+type PersonFormState = ReturnType<typeof usePersonFormState>;
+
+/** Of an organiser: the standing paragraph, how it is reached, its links. */
+function OrganiserFields({ form: { typed, errors, set } }: { form: PersonFormState }) {
+  if (!('boilerplate' in typed)) return null;
+  return (
+    <>
+      <Textarea
+        mt={10}
+        label="Standing paragraph: {{ about_organiser }} in words"
+        autosize
+        minRows={2}
+        maxRows={8}
+        value={typed.boilerplate}
+        error={errors.boilerplate}
+        onChange={(e) => set({ boilerplate: e.currentTarget.value })}
+      />
+      <div className={classes.grid}>
+        {(['phone', 'bookings', 'mail'] as const).map((key) => (
+          <TextInput
+            key={key}
+            className={classes.w2}
+            label={contactWords[key]}
+            value={typed[key]}
+            error={errors[key]}
+            onChange={(e) => set({ [key]: e.currentTarget.value })}
+          />
+        ))}
+        <TextInput
+          className={classes.w6}
+          label={contactWords.address}
+          value={typed.address}
+          error={errors.address}
+          onChange={(e) => set({ address: e.currentTarget.value })}
+        />
+      </div>
+      <Checkbox.Group
+        mt={10}
+        label="The public sees"
+        value={typed.shown}
+        onChange={(shown) => set({ shown: organiserParts.filter((part) => shown.includes(part)) })}
+      >
+        <div className={classes.row}>
+          {organiserParts.map((part) => (
+            <Checkbox key={part} value={part} label={contactWords[part].toLowerCase()} />
+          ))}
+        </div>
+      </Checkbox.Group>
+      <Textarea
+        mt={10}
+        label="Links, one a line"
+        autosize
+        minRows={1}
+        maxRows={6}
+        value={typed.links.join('\n')}
+        error={Object.entries(errors).find(([key]) => key.startsWith('links'))?.[1]}
+        onChange={(e) =>
+          set({
+            links: e.currentTarget.value
+              .split('\n')
+              .map((text) => text.trim())
+              .filter((candidate) => candidate !== ''),
+          })
+        }
+      />
+    </>
+  );
+}
+
 /** What can be said of an organiser, and what it is called. */
 const contactWords: Record<(typeof organiserParts)[number], string> = {
   phone: 'Telephone',
@@ -152,71 +167,23 @@ const contactWords: Record<(typeof organiserParts)[number], string> = {
   bookings: 'Telephone for bookings',
 };
 
-function Profiles({
-  artist,
-  channels,
-  errors,
-  onChange,
-  saved,
-  verify,
-}: {
+interface ProfilesProps {
   artist: Artist;
   channels: PersonFormProps['channels'];
   errors: Record<string, string>;
   onChange: (profiles: Profile[]) => void;
   saved: boolean;
   verify: (channel: string) => Promise<string | null>;
-}) {
-  const [said, setSaid] = useState<string | null>(null);
-  const free = channels.filter(
-    (channel) => channel.profiles && !artist.profiles.some((profile) => profile.channel === channel.id),
-  );
+}
+
+function Profiles(props: ProfilesProps) {
+  const listed = useListed(props);
+  const { artist, said, free, onChange } = listed;
   return (
     <>
       <h3>Profiles</h3>
       {artist.profiles.map((profile, i) => (
-        <div key={profile.channel} className={classes.row}>
-          <TextInput
-            w={330}
-            label={channels.find((channel) => channel.id === profile.channel)?.name ?? profile.channel}
-            value={profile.link}
-            error={errors[`profiles.${i}.link`]}
-            onChange={(e) =>
-              onChange(
-                artist.profiles.map((item) =>
-                  item === profile ? { ...item, link: e.currentTarget.value, verified: null } : item,
-                ),
-              )
-            }
-          />
-          <span
-            className={profile.verified === null ? undefined : profile.verified.ok ? classes.verified : classes.wrong}
-          >
-            {profile.verified === null
-              ? 'not asked yet'
-              : profile.verified.ok
-                ? `verified: ${profile.verified.name}`
-                : profile.verified.name === ''
-                  ? 'nobody’s: the address is wrong'
-                  : `belongs to ${profile.verified.name}`}
-          </span>
-          <button
-            type="button"
-            className="plainButton"
-            disabled={!saved}
-            title={saved ? undefined : 'Save first.'}
-            onClick={() => void verify(profile.channel).then(setSaid)}
-          >
-            Ask whose it is
-          </button>
-          <button
-            type="button"
-            className="plainButton"
-            onClick={() => onChange(artist.profiles.filter((candidate) => candidate !== profile))}
-          >
-            out
-          </button>
-        </div>
+        <ProfileRow key={profile.channel} listed={listed} profile={profile} i={i} />
       ))}
       {said ? <p className="problem">{said}</p> : null}
       {free.length > 0 ? (
@@ -235,5 +202,70 @@ function Profiles({
         <p className={classes.muted}>No connected channel has profiles.</p>
       ) : null}
     </>
+  );
+}
+
+/** Profiles on channels, and asking whose they are. */
+function useListed({ artist, channels, errors, onChange, saved, verify }: ProfilesProps) {
+  const [said, setSaid] = useState<string | null>(null);
+  const free = channels.filter(
+    (channel) => channel.profiles && !artist.profiles.some((profile) => profile.channel === channel.id),
+  );
+  return { channels, errors, onChange, artist, saved, verify, setSaid, said, free };
+}
+
+type Listed = ReturnType<typeof useListed>;
+
+/** One profile, and whose it is as far as was asked. */
+function ProfileRow({
+  listed: { channels, errors, onChange, artist, saved, verify, setSaid },
+  profile,
+  i,
+}: {
+  listed: Listed;
+  profile: Profile;
+  i: number;
+}) {
+  return (
+    <div className={classes.row}>
+      <TextInput
+        w={330}
+        label={channels.find((channel) => channel.id === profile.channel)?.name ?? profile.channel}
+        value={profile.link}
+        error={errors[`profiles.${i}.link`]}
+        onChange={(e) =>
+          onChange(
+            artist.profiles.map((item) =>
+              item === profile ? { ...item, link: e.currentTarget.value, verified: null } : item,
+            ),
+          )
+        }
+      />
+      <span className={profile.verified === null ? undefined : profile.verified.ok ? classes.verified : classes.wrong}>
+        {profile.verified === null
+          ? 'not asked yet'
+          : profile.verified.ok
+            ? `verified: ${profile.verified.name}`
+            : profile.verified.name === ''
+              ? 'nobody’s: the address is wrong'
+              : `belongs to ${profile.verified.name}`}
+      </span>
+      <button
+        type="button"
+        className="plainButton"
+        disabled={!saved}
+        title={saved ? undefined : 'Save first.'}
+        onClick={() => void verify(profile.channel).then(setSaid)}
+      >
+        Ask whose it is
+      </button>
+      <button
+        type="button"
+        className="plainButton"
+        onClick={() => onChange(artist.profiles.filter((candidate) => candidate !== profile))}
+      >
+        out
+      </button>
+    </div>
   );
 }

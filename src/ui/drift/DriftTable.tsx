@@ -32,73 +32,21 @@ const outcomeWords: Partial<Record<Outcome, string>> = {
   drifted: 'drifted',
 };
 
-/** What a channel shows against what was sent, field by field, each with its ways out. */
-export function DriftTable({
-  listing,
-  decide,
-  onSaid,
-}: {
+interface DriftTableProps {
   listing: ReadBackListing;
   decide: Decisions;
   /** Told what came of a decision: what is decided leaves the list, and its word must not go with it. */
   onSaid: (answer: Answer) => void;
-}) {
-  const [busy, start] = useTransition();
-  const said = (work: () => Promise<Answer>) =>
-    start(async () => {
-      const failed: Answer = { ok: false, error: 'The house did not answer. Look again and decide once more.' };
-      onSaid(await work().catch(() => failed));
-    });
-  const settle = (how: Decide, fields: ReadBackListing['fields']) =>
-    said(() =>
-      how(
-        listing.recordId,
-        listing.listing,
-        fields.map((field) => ({ key: field.key, seen: field.observed })),
-      ),
-    );
+}
+
+/** What a channel shows against what was sent, field by field, each with its ways out. */
+export function DriftTable(props: DriftTableProps) {
+  const deciding = useDeciding(props);
+  const { listing, busy, settle, decide } = deciding;
   return (
     <>
-      {listing.gone ? (
-        <p className={classes.gone}>
-          It was deleted there.{' '}
-          <button
-            type="button"
-            className="quietButton"
-            disabled={busy}
-            onClick={() => settle(decide.ours, listing.fields)}
-          >
-            Place it again
-          </button>{' '}
-          <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.go, [])}>
-            Let it go
-          </button>
-        </p>
-      ) : null}
-      {listing.twins.length > 1 ? (
-        <div className={classes.gone}>
-          <p>
-            It stands there {listing.twins.length === 2 ? 'twice' : `${listing.twins.length} times`}: look at each, and
-            take down what is too much.
-          </p>
-          <ul>
-            {listing.twins.map(({ id, address }, i) => (
-              <li key={id}>
-                <Place address={address} /> {i === 0 ? '(held for ours)' : '(the other)'}{' '}
-                <button
-                  type="button"
-                  className="quietButton"
-                  disabled={busy}
-                  aria-label={`Take ${address} down`}
-                  onClick={() => said(() => decide.oneDown(listing.listing, id))}
-                >
-                  Take this one down
-                </button>
-              </li>
-            ))}
-          </ul>
-        </div>
-      ) : null}
+      <Gone deciding={deciding} />
+      <Twins deciding={deciding} />
       {listing.fields.length > 0 && !listing.gone ? (
         <table className={classes.drift}>
           <thead>
@@ -113,50 +61,7 @@ export function DriftTable({
           </thead>
           <tbody>
             {listing.fields.map((field) => (
-              <tr key={field.key} data-outcome={field.outcome} data-field={splitKey(field.key).field}>
-                <td>
-                  {field.label}
-                  <small>{outcomeWords[field.outcome] ?? field.outcome}</small>
-                </td>
-                <td>
-                  {field.words.sent}
-                  {field.outcome === 'at-odds' ? <small>the record now says: {field.words.wanted}</small> : null}
-                </td>
-                <td className={classes.theirs}>{field.words.observed}</td>
-                <td className={classes.ways}>
-                  <button
-                    type="button"
-                    className="quietButton"
-                    disabled={busy}
-                    onClick={() => settle(decide.ours, [field])}
-                  >
-                    Send ours again
-                  </button>
-                  <button
-                    type="button"
-                    className="quietButton"
-                    disabled={busy || !field.takeable}
-                    title={
-                      field.takeable
-                        ? undefined
-                        : 'It is filled, fitted or capped from other facts: it cannot be put back into the record as it stands.'
-                    }
-                    onClick={() => settle(decide.theirs, [field])}
-                  >
-                    Take theirs into the record
-                  </button>
-                  {!field.takeable && field.keepable ? (
-                    <button
-                      type="button"
-                      className="quietButton"
-                      disabled={busy}
-                      onClick={() => settle(decide.here, [field])}
-                    >
-                      Keep theirs here only
-                    </button>
-                  ) : null}
-                </td>
-              </tr>
+              <FieldRow key={field.key} deciding={deciding} field={field} />
             ))}
           </tbody>
         </table>
@@ -172,6 +77,118 @@ export function DriftTable({
         </button>
       ) : null}
     </>
+  );
+}
+
+/** What is decided of a listing, and told when it came to something. */
+function useDeciding({ listing, decide, onSaid }: DriftTableProps) {
+  const [busy, start] = useTransition();
+  const said = (work: () => Promise<Answer>) =>
+    start(async () => {
+      const failed: Answer = { ok: false, error: 'The house did not answer. Look again and decide once more.' };
+      onSaid(await work().catch(() => failed));
+    });
+  const settle = (how: Decide, fields: ReadBackListing['fields']) =>
+    said(() =>
+      how(
+        listing.recordId,
+        listing.listing,
+        fields.map((field) => ({ key: field.key, seen: field.observed })),
+      ),
+    );
+  return { busy, settle, decide, listing, said };
+}
+
+type Deciding = ReturnType<typeof useDeciding>;
+
+/** It was deleted there: it is placed anew, or let go of. */
+function Gone({ deciding: { listing, busy, settle, decide } }: { deciding: Deciding }) {
+  if (!listing.gone) return null;
+  return (
+    <p className={classes.gone}>
+      It was deleted there.{' '}
+      <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.ours, listing.fields)}>
+        Place it again
+      </button>{' '}
+      <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.go, [])}>
+        Let it go
+      </button>
+    </p>
+  );
+}
+
+/** It stands there more than once: which is to go. */
+function Twins({ deciding: { listing, busy, said, decide } }: { deciding: Deciding }) {
+  if (!(listing.twins.length > 1)) return null;
+  return (
+    <div className={classes.gone}>
+      <p>
+        It stands there {listing.twins.length === 2 ? 'twice' : `${listing.twins.length} times`}: look at each, and take
+        down what is too much.
+      </p>
+      <ul>
+        {listing.twins.map(({ id, address }, i) => (
+          <li key={id}>
+            <Place address={address} /> {i === 0 ? '(held for ours)' : '(the other)'}{' '}
+            <button
+              type="button"
+              className="quietButton"
+              disabled={busy}
+              aria-label={`Take ${address} down`}
+              onClick={() => said(() => decide.oneDown(listing.listing, id))}
+            >
+              Take this one down
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** One field that shows something else, with its ways out. */
+function FieldRow({
+  deciding: { busy, settle, decide },
+  field,
+}: {
+  deciding: Deciding;
+  field: ReadBackListing['fields'][number];
+}) {
+  return (
+    <tr data-outcome={field.outcome} data-field={splitKey(field.key).field}>
+      <td>
+        {field.label}
+        <small>{outcomeWords[field.outcome] ?? field.outcome}</small>
+      </td>
+      <td>
+        {field.words.sent}
+        {field.outcome === 'at-odds' ? <small>the record now says: {field.words.wanted}</small> : null}
+      </td>
+      <td className={classes.theirs}>{field.words.observed}</td>
+      <td className={classes.ways}>
+        <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.ours, [field])}>
+          Send ours again
+        </button>
+        <button
+          type="button"
+          className="quietButton"
+          disabled={busy || !field.takeable}
+          title={
+            field.takeable
+              ? undefined
+              : 'It is filled, fitted or capped from other facts: it cannot be put back into the record as it stands.'
+          }
+          onClick={() => settle(decide.theirs, [field])}
+        >
+          Take theirs into the record
+        </button>
+        {!field.takeable && field.keepable ? (
+          <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.here, [field])}>
+            Keep theirs here only
+          </button>
+        ) : null}
+      </td>
+    </tr>
   );
 }
 

@@ -1,53 +1,18 @@
 'use client';
-
-import { createContext, memo, useContext, useMemo, useState, type KeyboardEvent } from 'react';
-import { partWords, type Channel } from '@/channels/channels';
+import { memo, useMemo, useState, type KeyboardEvent } from 'react';
+import { partWords } from '@/channels/channels';
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import { fieldOf } from '@/core/findings/finding';
-import type { ChannelRules, FieldRow } from '@/core/listing/channel-rules';
-import type { FieldComparison } from '@/core/listing/compare';
 import { momentWords } from '@/core/dates/date-words';
-import { groupBy } from '@/core/base/group-by';
 import { keepSame } from '@/core/base/keep-same';
-import { countGraphemes } from '@/core/base/graphemes';
-import type { Override, PictureUse } from '@/core/record/record';
-import { isKeptDraft, listedField, splitKey, type ShownValue } from '@/core/listing/shown';
+import { isKeptDraft, listedField } from '@/core/listing/shown';
 import { standingWords } from '@/core/listing/standing';
-import type { MentionContext } from '@/core/words/mention';
 import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
-import { ByHand } from './ByHand';
-import { CropView } from './CropView';
-import { groupNames } from '@/core/listing/groups';
-import { Changed } from './Changed';
-import { ItemLines } from './ItemLines';
 import classes from './ProofColumn.module.css';
-
-interface ProofColumnProps {
-  /** The record's listings, surveyed from what stands in the form. */
-  listings: SurveyedListing[];
-  /** The pictures that the crops are cut from. */
-  pictures: readonly PictureUse[];
-  /** Fields worded by hand. */
-  overrides: readonly Override[];
-  /** What facts typed into words by hand are held against. */
-  context: MentionContext;
-  /** Words a field of a channel by hand; `null`: follows the record again. */
-  onOverride: OnOverride;
-  /** Keeps the event a draft on a channel, or lets it be shown there. */
-  onDraft: (channel: string, on: boolean) => void;
-  /** The house's zone, for moments that belong to no event. */
-  zone: string;
-  /** What is typed and cannot be read: until it can, the proof shows what held last. */
-  wrong: readonly string[];
-}
-
-/** Takes the words by hand of one channel's field. */
-export type OnOverride = (channel: string, field: string, next: { value: string; from: string } | null) => void;
-
-/** What facts typed by hand are held against: only who words something by hand follows it. */
-const ListingContext = createContext<MentionContext | null>(null);
+import type { ProofColumnProps, SlipProps } from './slip-props';
+import { Face, listed, ListingContext } from './Face';
 
 /** Listings of one channel that are drawn at once; the rest of a long run is counted. */
 const shownParts = 3;
@@ -55,49 +20,31 @@ const shownParts = 3;
 const moreParts = 24;
 
 /** Every channel's version of the event, as the public will see it, with the findings beside what they are about. */
-export const ProofColumn = memo(function ProofColumn({
-  listings,
-  pictures,
-  zone,
-  overrides,
-  context,
-  onOverride,
-  onDraft,
-  wrong,
-}: ProofColumnProps) {
-  const [parts, setParts] = useState(shownParts);
-  const [all, setAll] = useState(false);
-  /** Everything open, or only what needs it; each slip may be chosen otherwise. */
-  const [opened, setOpened] = useState(false);
-  const channels = useChannels();
-  // Channels that have no business with such an event are one line, where there are several.
-  const apart = useMemo(() => (all ? new Set<string>() : withoutUse(listings)), [listings, all]);
-  const near = listings.filter((listing) => !apart.has(listing.channel));
-  const shown = near.filter(
-    (listing) => listing.part < parts || partWords(channels.of(listing.channel), listing.part) === '',
-  );
-  const many = shown.filter((listing) => listing.standing !== null).length > fewOpen;
-  const asking = listings.filter(
-    (listing) => listing.standing !== null && listing.findings.some((f) => f.weight === 'stops'),
-  ).length;
+export const ProofColumn = memo(function ProofColumn(props: ProofColumnProps) {
+  const column = useColumn(props);
+  const {
+    context,
+    wrong,
+    listings,
+    shown,
+    channels,
+    opened,
+    many,
+    pictures,
+    zone,
+    overrides,
+    onOverride,
+    onDraft,
+    apart,
+    setAll,
+    near,
+    setParts,
+    parts,
+  } = column;
   return (
     <ListingContext.Provider value={context}>
       <aside className={classes.column} aria-label="Proof" onKeyDown={toNextBar}>
-        <header className={classes.head}>
-          <h2>Proof</h2> <span>as each channel will show it</span>
-          <span className={classes.sum}>
-            {listings.filter((listing) => listing.standing !== null).length} of {listings.length} listings wanted
-            {asking > 0 ? ` · ${asking} stopped` : ''}
-            {many ? (
-              <>
-                {' · '}
-                <button type="button" className="plainButton" onClick={() => setOpened(!opened)}>
-                  {opened ? 'fold what is in step' : 'open all'}
-                </button>
-              </>
-            ) : null}
-          </span>
-        </header>
+        <ColumnHead column={column} />
         {wrong.length > 0 ? (
           <p className={classes.keeps} role="status">
             Shown as it last held: {wrong.slice(0, 3).join(', ')}
@@ -142,6 +89,69 @@ export const ProofColumn = memo(function ProofColumn({
   );
 });
 
+/** What stands in the column. */
+function useColumn({ listings, pictures, zone, overrides, context, onOverride, onDraft, wrong }: ProofColumnProps) {
+  const [parts, setParts] = useState(shownParts);
+  const [all, setAll] = useState(false);
+  /** Everything open, or only what needs it; each slip may be chosen otherwise. */
+  const [opened, setOpened] = useState(false);
+  const channels = useChannels();
+  // Channels that have no business with such an event are one line, where there are several.
+  const apart = useMemo(() => (all ? new Set<string>() : withoutUse(listings)), [listings, all]);
+  const near = listings.filter((listing) => !apart.has(listing.channel));
+  const shown = near.filter(
+    (listing) => listing.part < parts || partWords(channels.of(listing.channel), listing.part) === '',
+  );
+  const many = shown.filter((listing) => listing.standing !== null).length > fewOpen;
+  const asking = listings.filter(
+    (listing) => listing.standing !== null && listing.findings.some((f) => f.weight === 'stops'),
+  ).length;
+  return {
+    listings,
+    asking,
+    many,
+    setOpened,
+    opened,
+    context,
+    wrong,
+    shown,
+    channels,
+    pictures,
+    zone,
+    overrides,
+    onOverride,
+    onDraft,
+    apart,
+    setAll,
+    near,
+    setParts,
+    parts,
+  };
+}
+
+type Column = ReturnType<typeof useColumn>;
+
+/** How all of it stands, in numbers. */
+function ColumnHead({ column: { listings, asking, many, setOpened, opened } }: { column: Column }) {
+  return (
+    <header className={classes.head}>
+      <h2>Proof</h2> <span>as each channel will show it</span>
+      <span className={classes.sum}>
+        {listings.filter((listing) => listing.standing !== null).length} of {listings.length} listings wanted
+        {asking > 0 ? ` · ${asking} stopped` : ''}
+        {many ? (
+          <>
+            {' · '}
+            <button type="button" className="plainButton" onClick={() => setOpened(!opened)}>
+              {opened ? 'fold what is in step' : 'open all'}
+            </button>
+          </>
+        ) : null}
+      </span>
+    </header>
+  );
+}
+
 /** How many channels without use are listed each by itself. */
 const fewApart = 3;
 
@@ -156,14 +166,6 @@ function withoutUse(listings: readonly SurveyedListing[]): ReadonlySet<string> {
   const apart = new Set<string>(listings.map((listing) => listing.channel).filter((id) => !wanted.has(id)));
   return apart.size > fewApart ? apart : new Set();
 }
-
-interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong' | 'context'> {
-  listing: SurveyedListing;
-  channel: Channel;
-  /** There are many: one that is in step and says nothing is a line. */
-  folds: boolean;
-}
-
 /** A slip of which, at each key, only that is drawn anew which says something else. */
 function KeptSlip({ listing, ...rest }: SlipProps) {
   const [held, hold] = useState(listing);
@@ -273,203 +275,4 @@ function stateWords({ standing, state, comparison, wanted }: SurveyedListing, zo
   if (standing === 'instep' && state.observedAt !== null)
     return `${isKeptDraft(wanted) ? 'a draft, ' : ''}in step, read ${momentWords(state.observedAt, zone).slice(-5)}`;
   return standingWords[standing].name.toLowerCase();
-}
-
-/** The listing itself: picture, title, then field by field. */
-function Face({
-  listing,
-  channel,
-  pictures,
-  byKey,
-  overrides,
-  onOverride,
-}: Omit<SlipProps, 'zone' | 'onDraft' | 'folds'> & { byKey: ReadonlyMap<string, FieldComparison> }) {
-  const [byHand, setByHand] = useState<string | null>(null);
-  const context = useContext(ListingContext);
-  const { rules } = channel;
-  const { picture, title } = listing.proof;
-  const findings = (name: string) => listing.findings.filter((finding) => fieldOf(finding) === name);
-  const keys = useMemo(() => groupBy(Object.keys(listing.proof), (key) => splitKey(key).field), [listing.proof]);
-  const field = (row: FieldRow) => (
-    <Field
-      key={row.field}
-      row={row}
-      said={(keys.get(row.field) ?? noKeys).map((key) => [key, listing.proof[key], byKey.get(key)])}
-      rules={rules}
-      findings={findings(row.field)}
-      onByHand={setByHand}
-    />
-  );
-  // A quiet field is shown once the channel shows something else than was sent.
-  const speaks = (name: string) =>
-    name !== 'title' && name !== 'picture' && ['drifted', 'at-odds'].includes(byKey.get(name)?.outcome ?? '');
-  return (
-    <div className={classes.face}>
-      <div className={classes.lead} data-plain={rules.picture === null || undefined}>
-        {rules.picture === null ? null : (
-          <CropView
-            value={picture?.kind === 'picture' ? picture : null}
-            pictures={pictures}
-            ratio={rules.picture.ratio}
-          />
-        )}
-        <div>
-          {title === undefined ? null : (
-            <p className={classes.title}>
-              <Changed value={title} comparison={byKey.get('title')} />{' '}
-              <button
-                type="button"
-                className={classes.byHand}
-                aria-label={`Word the title for ${rules.name} by hand`}
-                onClick={() => setByHand('title')}
-              >
-                by hand
-              </button>
-            </p>
-          )}
-          <Count row={rules.rows.find((row) => row.field === 'title')} value={title} />
-          <dl className={classes.fields}>{rules.rows.filter((row) => leads(row, rules)).map(field)}</dl>
-        </div>
-      </div>
-      {[...findings('title'), ...findings('picture')].map((finding) => (
-        <FindingLine key={fieldOf(finding) + finding.code} finding={finding} />
-      ))}
-      <dl className={classes.fields}>
-        {rules.rows
-          .filter((row) => !leads(row, rules) && !listed(row) && (!quiet.has(row.field) || speaks(row.field)))
-          .map(field)}
-        {groupNames.map((group) => (
-          <ItemLines
-            key={group}
-            rows={rules.rows.filter((row) => row.each === group && listed(row))}
-            proof={listing.proof}
-            byKey={byKey}
-          />
-        ))}
-      </dl>
-      {byHand !== null && context !== null ? (
-        <ByHand
-          key={byHand}
-          listing={listing}
-          field={byHand}
-          rules={rules}
-          override={overrides.find((override) => override.channel === rules.id && override.field === byHand) ?? null}
-          context={context}
-          onOverride={(next) => onOverride(rules.id, byHand, next)}
-          onClose={() => setByHand(null)}
-        />
-      ) : null}
-    </div>
-  );
-}
-
-const noKeys: readonly string[] = [];
-
-/** Of these an item is a line; performances and price levels have a line a field. */
-function listed({ each }: FieldRow): boolean {
-  return each !== 'event' && each !== 'performance' && each !== 'level';
-}
-
-/** The facts that are looked at first stand beside the picture. */
-const leading: ReadonlySet<string> = new Set(['doors', 'start', 'end']);
-
-/** Of a notice, its words stand there. */
-function leads({ field }: FieldRow, { notice }: ChannelRules): boolean {
-  return leading.has(field) || (notice !== null && field === 'body');
-}
-
-/** Fields that have their own place, or say only what the pennant says. */
-const quiet: ReadonlySet<string> = new Set(['title', 'picture', 'listed', 'tickets-shown', 'publisher']);
-
-interface FieldProps {
-  row: FieldRow;
-  /** Its keys in the proof, with what is said there and how it compares: one, or one for each performance or level. */
-  said: readonly (readonly [key: string, value: ShownValue | undefined, comparison: FieldComparison | undefined])[];
-  rules: ChannelRules;
-  findings: SurveyedListing['findings'];
-  onByHand: (field: string) => void;
-}
-
-const Field = memo(function Field({ row, said, rules, findings, onByHand }: FieldProps) {
-  const shown = said.slice(0, 4);
-  if (said.length === 0 && findings.length === 0) return null;
-  return (
-    <>
-      {shown.map(([key, value, comparison], i) => (
-        <div key={key} className={classes.field}>
-          <dt>{i === 0 ? row.label : ''}</dt>
-          <dd>
-            <Changed value={value} comparison={comparison} />
-            <Count row={row} value={value} />
-            {canBeWorded(row, rules) && i === 0 ? (
-              <button
-                type="button"
-                className={classes.byHand}
-                aria-label={`Word the ${row.label} for ${rules.name} by hand`}
-                onClick={() => onByHand(row.field)}
-              >
-                by hand
-              </button>
-            ) : null}
-          </dd>
-        </div>
-      ))}
-      {said.length > shown.length ? (
-        <div className={classes.field}>
-          <dt />
-          <dd>and {said.length - shown.length} more</dd>
-        </div>
-      ) : null}
-      {findings.map((finding) => (
-        <div key={finding.code} className={classes.field}>
-          <dt />
-          <dd>
-            <FindingLine finding={finding} {...(shown.length === 0 ? { about: row.label } : {})} />
-          </dd>
-        </div>
-      ))}
-    </>
-  );
-}, saysTheSame);
-
-/** True where a field is drawn as it was: the same objects at the same places. */
-function saysTheSame(a: FieldProps, b: FieldProps): boolean {
-  return (
-    a.row === b.row &&
-    a.rules === b.rules &&
-    a.onByHand === b.onByHand &&
-    sameItems(a.findings, b.findings) &&
-    a.said.length === b.said.length &&
-    a.said.every((candidate, i) => sameItems(candidate, b.said[i] ?? []))
-  );
-}
-
-function sameItems(a: readonly unknown[], b: readonly unknown[]): boolean {
-  return a.length === b.length && a.every((candidate, i) => Object.is(candidate, b[i]));
-}
-
-/** Words can be put by hand in the place of words; facts cannot, and a notice is words of its own. */
-function canBeWorded(row: FieldRow, { notice }: ChannelRules): boolean {
-  return (
-    notice === null && row.each === 'event' && (row.kind === 'text' || row.kind === 'rich') && wordFields.has(row.field)
-  );
-}
-
-const wordFields: ReadonlySet<string> = new Set([
-  'title',
-  'subtitle',
-  'teaser',
-  'body',
-  'line-up',
-  'turn',
-  'good-to-know',
-]);
-
-function Count({ row, value }: { row: FieldRow | undefined; value: ShownValue | undefined }) {
-  if (row?.limit === undefined || value?.kind !== 'text') return null;
-  return (
-    <span className={classes.count}>
-      {countGraphemes(value.text)} of {row.limit}
-    </span>
-  );
 }

@@ -1,1 +1,2 @@
-export { ProofColumn, type OnOverride } from './ProofColumn';
+export { ProofColumn } from './ProofColumn';
+export type { OnOverride } from './slip-props';

@@ -39,7 +39,25 @@ interface ShellProps {
 }
 
 /** The frame of every screen: the places on the left, the top line, and the screen itself. */
-export function Shell({ children, pulse: first, moveClock }: ShellProps) {
+export function Shell(props: ShellProps) {
+  const frame = useFrame(props);
+  const { pulse, children, sheet, close } = frame;
+  return (
+    <div className={classes.frame}>
+      <Rail frame={frame} />
+      <Top frame={frame} />
+      <main className={classes.main}>
+        <Trouble pulse={pulse} />
+        <TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider>
+      </main>
+      <LongPaste />
+      {sheet ? <KeySheet onClose={close} /> : null}
+    </div>
+  );
+}
+
+/** What the frame shows and does. */
+function useFrame({ children, pulse: first, moveClock }: ShellProps) {
   const pulse = usePulse(first);
   const pathname = usePathname();
   const router = useRouter();
@@ -67,74 +85,95 @@ export function Shell({ children, pulse: first, moveClock }: ShellProps) {
     ['shift+?', open],
   ]);
   const count: Record<string, number> = { '/read-back': pulse.asks };
+  return {
+    inSeason,
+    router,
+    finder,
+    asked,
+    find,
+    pulse,
+    moveClock,
+    pathname,
+    count,
+    open,
+    setColorScheme,
+    colorScheme,
+    children,
+    sheet,
+    close,
+  };
+}
+
+type Frame = ReturnType<typeof useFrame>;
+
+/** The places, and who is at work. */
+function Rail({ frame: { pathname, count, open, setColorScheme, colorScheme } }: { frame: Frame }) {
   return (
-    <div className={classes.frame}>
-      <nav className={classes.rail} aria-label="Places">
-        <Link href="/season" className={classes.mark}>
-          Nuntiax
-        </Link>
-        {places.map(({ href, name }) => (
-          <Link
-            key={href}
-            href={href}
-            className={classes.place}
-            aria-current={
-              pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined
-            }
-          >
-            {name}
-            {count[href] ? <b> {count[href]}</b> : null}
-          </Link>
-        ))}
-        <div className={classes.foot}>
-          <button type="button" className="plainButton" onClick={open}>
-            Pennants and keys <kbd>?</kbd>
-          </button>
-          <button
-            type="button"
-            className="plainButton"
-            onClick={() => setColorScheme(colorScheme === 'dark' ? 'light' : 'dark')}
-          >
-            Light or dark
-          </button>
-        </div>
-      </nav>
-      <header className={classes.top}>
-        <form
-          className={classes.find}
-          role="search"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (!inSeason) router.push(`/season?find=${encodeURIComponent(finder.current?.value ?? '')}`);
-          }}
+    <nav className={classes.rail} aria-label="Places">
+      <Link href="/season" className={classes.mark}>
+        Nuntiax
+      </Link>
+      {places.map(({ href, name }) => (
+        <Link
+          key={href}
+          href={href}
+          className={classes.place}
+          aria-current={
+            pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined
+          }
         >
-          <label htmlFor="find" className="visuallyHidden">
-            Find an event
-          </label>
-          <input
-            id="find"
-            ref={finder}
-            defaultValue={asked}
-            onChange={(event) => find(event.currentTarget.value)}
-            placeholder="Find an event: title, room, town, stage"
-            autoComplete="off"
-          />
-          <kbd>/</kbd>
-        </form>
-        <ClockFace pulse={pulse} moveClock={moveClock} />
-        <Link href="/records/new" className="quietButton">
-          New record
+          {name}
+          {count[href] ? <b> {count[href]}</b> : null}
         </Link>
-        <Link href="/dispatch" className={`sendButton ${classes.send}`} data-none={pulse.toSend === 0 || undefined}>
-          <Pennant standing={pulse.toSend === 0 ? 'instep' : 'due'} silent /> {pulse.toSend} to send
-        </Link>
-      </header>
-      <main className={classes.main}>
-        <Trouble pulse={pulse} />
-        <TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider>
-      </main>
-      <LongPaste />
-      {sheet ? <KeySheet onClose={close} /> : null}
-    </div>
+      ))}
+      <div className={classes.foot}>
+        <button type="button" className="plainButton" onClick={open}>
+          Pennants and keys <kbd>?</kbd>
+        </button>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() => setColorScheme(colorScheme === 'dark' ? 'light' : 'dark')}
+        >
+          Light or dark
+        </button>
+      </div>
+    </nav>
+  );
+}
+
+/** Finding an event, the clock, and what is to send. */
+function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock } }: { frame: Frame }) {
+  return (
+    <header className={classes.top}>
+      <form
+        className={classes.find}
+        role="search"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!inSeason) router.push(`/season?find=${encodeURIComponent(finder.current?.value ?? '')}`);
+        }}
+      >
+        <label htmlFor="find" className="visuallyHidden">
+          Find an event
+        </label>
+        <input
+          id="find"
+          ref={finder}
+          defaultValue={asked}
+          onChange={(event) => find(event.currentTarget.value)}
+          placeholder="Find an event: title, room, town, stage"
+          autoComplete="off"
+        />
+        <kbd>/</kbd>
+      </form>
+      <ClockFace pulse={pulse} moveClock={moveClock} />
+      <Link href="/records/new" className="quietButton">
+        New record
+      </Link>
+      <Link href="/dispatch" className={`sendButton ${classes.send}`} data-none={pulse.toSend === 0 || undefined}>
+        <Pennant standing={pulse.toSend === 0 ? 'instep' : 'due'} silent /> {pulse.toSend} to send
+      </Link>
+    </header>
   );
 }

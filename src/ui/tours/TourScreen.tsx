@@ -39,20 +39,8 @@ export interface TourScreenProps {
 
 /** A tour: its dates in order with the way between them, on the map, and what they share. */
 export function TourScreen(props: TourScreenProps) {
-  const { tour, stops, channels, now } = props;
-  const [chosen, setChosen] = useState<string | null>(null);
-  const mapped = useMemo<MapStop[]>(
-    () =>
-      stops.flatMap((stop, i) =>
-        stop.point ? [{ id: stop.id, label: `${stop.town}, ${shortDate(stop.date)}`, n: i + 1 }] : [],
-      ),
-    [stops],
-  );
-  const km = stops.reduce((sum, stop) => sum + (stop.km ?? 0), 0);
-  const year = new Date(now).getUTCFullYear();
-  const [first] = stops;
-  const last = stops[stops.length - 1];
-  const ready = useReady();
+  const whole = useWhole(props);
+  const { ready, tour, stops, first, last, km, mapped, chosen, setChosen } = whole;
   return (
     <div className={classes.page} inert={!ready}>
       <div className={classes.head}>
@@ -88,65 +76,96 @@ export function TourScreen(props: TourScreenProps) {
             </tr>
           </thead>
           <tbody>
-            {stops.map((stop) => {
-              const tight = stop.gapHours !== null && stop.neededHours !== null && stop.gapHours < stop.neededHours;
-              return (
-                <tr
-                  key={stop.id}
-                  data-chosen={stop.id === chosen || undefined}
-                  onMouseEnter={() => setChosen(stop.id)}
-                  onMouseLeave={() => setChosen(null)}
-                >
-                  <td>
-                    <Link href={`/records/${stop.id}`} aria-label={`${stop.town} ${stop.date}`}>
-                      <DateBlock date={stop.date} thisYear={year} />
-                    </Link>
-                  </td>
-                  <td>
-                    {stop.time}
-                    <small>{stop.zone.split('/').pop()?.replaceAll('_', ' ')}</small>
-                  </td>
-                  <td>
-                    {stop.town}
-                    <small>
-                      {stop.venue}, {stop.country}
-                    </small>
-                  </td>
-                  <td>
-                    {stop.promoter}
-                    <small>{stop.link === '' ? 'no link yet' : hostOf(stop.link)}</small>
-                  </td>
-                  <td>{stop.price}</td>
-                  <td className={classes.num}>
-                    {stop.km === null ? '–' : `${stop.km.toLocaleString('en')} km`}
-                    {tight ? (
-                      <small className={classes.tight}>
-                        {Math.round(stop.gapHours ?? 0)} h, needs {Math.round(stop.neededHours ?? 0)}
-                      </small>
-                    ) : null}
-                  </td>
-                  <td className={classes.num}>{stop.restDays ?? '–'}</td>
-                  <td className={classes.own}>{stop.own.join(', ')}</td>
-                  <td>
-                    <span className={classes.pennants} data-channels={channels.length > 8 ? 'many' : undefined}>
-                      {stop.standings.map((standing, i) => (
-                        <Pennant
-                          key={channels[i]?.id}
-                          standing={standing}
-                          channel={channels[i]?.name ?? ''}
-                          size={channels.length > 8 ? 16 : 22}
-                        />
-                      ))}
-                    </span>
-                  </td>
-                </tr>
-              );
-            })}
+            {stops.map((stop) => (
+              <StopRow key={stop.id} whole={whole} stop={stop} />
+            ))}
           </tbody>
         </table>
       )}
       <PasteDates addDates={props.addDates} />
     </div>
+  );
+}
+
+/** The tour with its stops. */
+function useWhole(props: TourScreenProps) {
+  const { tour, stops, channels, now } = props;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const mapped = useMemo<MapStop[]>(
+    () =>
+      stops.flatMap((stop, i) =>
+        stop.point ? [{ id: stop.id, label: `${stop.town}, ${shortDate(stop.date)}`, n: i + 1 }] : [],
+      ),
+    [stops],
+  );
+  const km = stops.reduce((sum, stop) => sum + (stop.km ?? 0), 0);
+  const year = new Date(now).getUTCFullYear();
+  const [first] = stops;
+  const last = stops[stops.length - 1];
+  const ready = useReady();
+  return { chosen, setChosen, year, channels, ready, tour, stops, first, last, km, mapped, props };
+}
+
+type Whole = ReturnType<typeof useWhole>;
+
+/** One date of the tour: where, how it stands, and on which channels. */
+function StopRow({
+  whole: { chosen, setChosen, year, channels },
+  stop,
+}: {
+  whole: Whole;
+  stop: TourScreenProps['stops'][number];
+}) {
+  const tight = stop.gapHours !== null && stop.neededHours !== null && stop.gapHours < stop.neededHours;
+  return (
+    <tr
+      data-chosen={stop.id === chosen || undefined}
+      onMouseEnter={() => setChosen(stop.id)}
+      onMouseLeave={() => setChosen(null)}
+    >
+      <td>
+        <Link href={`/records/${stop.id}`} aria-label={`${stop.town} ${stop.date}`}>
+          <DateBlock date={stop.date} thisYear={year} />
+        </Link>
+      </td>
+      <td>
+        {stop.time}
+        <small>{stop.zone.split('/').pop()?.replaceAll('_', ' ')}</small>
+      </td>
+      <td>
+        {stop.town}
+        <small>
+          {stop.venue}, {stop.country}
+        </small>
+      </td>
+      <td>
+        {stop.promoter}
+        <small>{stop.link === '' ? 'no link yet' : hostOf(stop.link)}</small>
+      </td>
+      <td>{stop.price}</td>
+      <td className={classes.num}>
+        {stop.km === null ? '–' : `${stop.km.toLocaleString('en')} km`}
+        {tight ? (
+          <small className={classes.tight}>
+            {Math.round(stop.gapHours ?? 0)} h, needs {Math.round(stop.neededHours ?? 0)}
+          </small>
+        ) : null}
+      </td>
+      <td className={classes.num}>{stop.restDays ?? '–'}</td>
+      <td className={classes.own}>{stop.own.join(', ')}</td>
+      <td>
+        <span className={classes.pennants} data-channels={channels.length > 8 ? 'many' : undefined}>
+          {stop.standings.map((standing, i) => (
+            <Pennant
+              key={channels[i]?.id}
+              standing={standing}
+              channel={channels[i]?.name ?? ''}
+              size={channels.length > 8 ? 16 : 22}
+            />
+          ))}
+        </span>
+      </td>
+    </tr>
   );
 }
 
@@ -160,30 +179,8 @@ function hostOf(link: string): string {
 
 /** What all dates share. Before it is saved, it is said which dates take it over and which have their own. */
 function SharedForm(props: TourScreenProps) {
-  const { tour, save } = props;
-  const [name, setName] = useState(tour.name);
-  const [shared, setShared] = useState(tour.shared);
-  const [time, setTime] = useState(tour.shared.onSale?.time ?? '10:00');
-  const [preview, setPreview] = useState<StopChange[] | null>(null);
-  const [errors, setErrors] = useState<{ message: string; field: string }[]>([]);
-  const set = (part: Partial<TourShared>) => {
-    setShared({ ...shared, ...part });
-    setPreview(null);
-  };
-  const send = async (dry: boolean) => {
-    const answer = await save({ name, shared, base: tour.revision, dry }).catch(() =>
-      fail([{ field: '', message: noAnswer }]),
-    );
-    if (!answer.ok) return setErrors(answer.error);
-    setErrors([]);
-    setPreview(dry ? answer.value.stops : null);
-  };
-  const error = (field: string) => errors.find((error) => error.field === field)?.message;
-  const others = errors.filter(
-    (error) => !['name', 'shared.title', 'shared.subtitle', 'shared.words.teaser'].includes(error.field),
-  );
-  const takes = preview?.filter((change) => change.takes.length > 0) ?? [];
-  const keeps = preview?.filter((change) => change.keeps.length > 0) ?? [];
+  const typing = useTyping(props);
+  const { name, error, setName, setPreview, shared, set, send, preview, takes, others, keeps } = typing;
   return (
     <section className={classes.shared} aria-label="What the dates share">
       <h2>What the dates share</h2>
@@ -217,26 +214,7 @@ function SharedForm(props: TourScreenProps) {
         error={error('shared.words.teaser')}
         onChange={(e) => set({ words: { ...shared.words, teaser: e.currentTarget.value } })}
       />
-      <div className={classes.row}>
-        <DateField
-          w={150}
-          label="On sale, everywhere"
-          value={shared.onSale?.date ?? null}
-          onDate={(date) => set({ onSale: { date, time: parseTimeOfDay(time) ?? '10:00' } })}
-          onClear={() => set({ onSale: null })}
-        />
-        <TextInput
-          w={70}
-          label="at"
-          value={time}
-          onChange={(e) => {
-            setTime(e.currentTarget.value);
-            const read = parseTimeOfDay(e.currentTarget.value);
-            if (read && shared.onSale) set({ onSale: { ...shared.onSale, time: read } });
-          }}
-        />
-        <span>local time</span>
-      </div>
+      <MomentFields typing={typing} />
       <TakeFrom {...props} onTake={(part) => set(part)} />
       <div className={classes.row}>
         <button type="button" className="quietButton" onClick={() => void send(true)}>
@@ -262,6 +240,63 @@ function SharedForm(props: TourScreenProps) {
         </p>
       )}
     </section>
+  );
+}
+
+/** What the dates share, as it is typed. */
+function useTyping(props: TourScreenProps) {
+  const { tour, save } = props;
+  const [name, setName] = useState(tour.name);
+  const [shared, setShared] = useState(tour.shared);
+  const [time, setTime] = useState(tour.shared.onSale?.time ?? '10:00');
+  const [preview, setPreview] = useState<StopChange[] | null>(null);
+  const [errors, setErrors] = useState<{ message: string; field: string }[]>([]);
+  const set = (part: Partial<TourShared>) => {
+    setShared({ ...shared, ...part });
+    setPreview(null);
+  };
+  const send = async (dry: boolean) => {
+    const answer = await save({ name, shared, base: tour.revision, dry }).catch(() =>
+      fail([{ field: '', message: noAnswer }]),
+    );
+    if (!answer.ok) return setErrors(answer.error);
+    setErrors([]);
+    setPreview(dry ? answer.value.stops : null);
+  };
+  const error = (field: string) => errors.find((error) => error.field === field)?.message;
+  const others = errors.filter(
+    (error) => !['name', 'shared.title', 'shared.subtitle', 'shared.words.teaser'].includes(error.field),
+  );
+  const takes = preview?.filter((change) => change.takes.length > 0) ?? [];
+  const keeps = preview?.filter((change) => change.keeps.length > 0) ?? [];
+  return { shared, set, time, setTime, name, error, setName, setPreview, props, send, preview, takes, others, keeps };
+}
+
+type Typing = ReturnType<typeof useTyping>;
+
+/** When it is announced, and when the sale opens. */
+function MomentFields({ typing: { shared, set, time, setTime } }: { typing: Typing }) {
+  return (
+    <div className={classes.row}>
+      <DateField
+        w={150}
+        label="On sale, everywhere"
+        value={shared.onSale?.date ?? null}
+        onDate={(date) => set({ onSale: { date, time: parseTimeOfDay(time) ?? '10:00' } })}
+        onClear={() => set({ onSale: null })}
+      />
+      <TextInput
+        w={70}
+        label="at"
+        value={time}
+        onChange={(e) => {
+          setTime(e.currentTarget.value);
+          const read = parseTimeOfDay(e.currentTarget.value);
+          if (read && shared.onSale) set({ onSale: { ...shared.onSale, time: read } });
+        }}
+      />
+      <span>local time</span>
+    </div>
   );
 }
 

@@ -107,81 +107,17 @@ export function FillDates({ performances, today, onFill, onCancel }: FillDatesPr
 
 type OnFound = (found: { dates: Occurrence[]; rule: string | null; problems: string[] }) => void;
 
-function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: OnFound }) {
-  const weekday = days[(new Date(`${first.date}T00:00:00Z`).getUTCDay() + 6) % 7] ?? 'MO';
-  const [typed, setTyped] = useState({
-    every: 'week',
-    interval: '1',
-    on: [weekday] as string[],
-    from: first.date,
-    count: '8',
-    times: first.start,
-    except: '',
-    extra: '',
-    rule: '',
-  });
-  const set = (part: Partial<typeof typed>) => {
-    const next = { ...typed, ...part };
-    setTyped(next);
-    onFound(findDates(next, first.zone));
-  };
+interface PatternFieldsProps {
+  first: PerformanceDraft;
+  onFound: OnFound;
+}
+
+function PatternFields(props: PatternFieldsProps) {
+  const pattern = usePattern(props);
+  const { typed, set } = pattern;
   return (
     <>
-      <div className={classes.grid}>
-        <Select
-          className={classes.w2}
-          label="Every"
-          data={['day', 'week', 'month', 'rule of my own']}
-          value={typed.every}
-          allowDeselect={false}
-          onChange={(every) => set({ every: every ?? 'week' })}
-        />
-        {typed.every === 'rule of my own' ? (
-          <TextInput
-            className={classes.w4}
-            label="Rule (RFC 5545)"
-            placeholder="FREQ=MONTHLY;BYDAY=1FR;COUNT=6"
-            value={typed.rule}
-            onChange={(e) => set({ rule: e.currentTarget.value })}
-          />
-        ) : (
-          <>
-            <TextInput
-              className={classes.w1}
-              label="Step"
-              value={typed.interval}
-              onChange={(e) => set({ interval: e.currentTarget.value })}
-            />
-            <TextInput
-              className={classes.w1}
-              label="Times over"
-              value={typed.count}
-              onChange={(e) => set({ count: e.currentTarget.value })}
-            />
-          </>
-        )}
-        <DateField className={classes.w2} label="From" value={typed.from} onDate={(from) => set({ from })} />
-        <TextInput
-          className={classes.w2}
-          label="At (several: 11:00, 14:00)"
-          value={typed.times}
-          onChange={(e) => set({ times: e.currentTarget.value })}
-        />
-        <TextInput
-          className={classes.w2}
-          label="Not on"
-          placeholder="16 March, 23 March"
-          value={typed.except}
-          onChange={(e) => set({ except: e.currentTarget.value })}
-        />
-        <TextInput
-          className={classes.w2}
-          label="Also on"
-          placeholder="Thu 18 March"
-          value={typed.extra}
-          onChange={(e) => set({ extra: e.currentTarget.value })}
-        />
-      </div>
+      <PatternGrid pattern={pattern} />
       {typed.every === 'week' ? (
         <div className={classes.inline}>
           {days.map((day) => (
@@ -203,6 +139,91 @@ function PatternFields({ first, onFound }: { first: PerformanceDraft; onFound: O
         Show the dates
       </button>
     </>
+  );
+}
+
+/** The pattern as it is typed, and the dates that it makes. */
+function usePattern({ first, onFound }: PatternFieldsProps) {
+  const weekday = days[(new Date(`${first.date}T00:00:00Z`).getUTCDay() + 6) % 7] ?? 'MO';
+  const [typed, setTyped] = useState({
+    every: 'week',
+    interval: '1',
+    on: [weekday] as string[],
+    from: first.date,
+    count: '8',
+    times: first.start,
+    except: '',
+    extra: '',
+    rule: '',
+  });
+  const set = (part: Partial<typeof typed>) => {
+    const next = { ...typed, ...part };
+    setTyped(next);
+    onFound(findDates(next, first.zone));
+  };
+  return { typed, set };
+}
+
+type Pattern = ReturnType<typeof usePattern>;
+
+/** How often, from when, until when. */
+function PatternGrid({ pattern: { typed, set } }: { pattern: Pattern }) {
+  return (
+    <div className={classes.grid}>
+      <Select
+        className={classes.w2}
+        label="Every"
+        data={['day', 'week', 'month', 'rule of my own']}
+        value={typed.every}
+        allowDeselect={false}
+        onChange={(every) => set({ every: every ?? 'week' })}
+      />
+      {typed.every === 'rule of my own' ? (
+        <TextInput
+          className={classes.w4}
+          label="Rule (RFC 5545)"
+          placeholder="FREQ=MONTHLY;BYDAY=1FR;COUNT=6"
+          value={typed.rule}
+          onChange={(e) => set({ rule: e.currentTarget.value })}
+        />
+      ) : (
+        <>
+          <TextInput
+            className={classes.w1}
+            label="Step"
+            value={typed.interval}
+            onChange={(e) => set({ interval: e.currentTarget.value })}
+          />
+          <TextInput
+            className={classes.w1}
+            label="Times over"
+            value={typed.count}
+            onChange={(e) => set({ count: e.currentTarget.value })}
+          />
+        </>
+      )}
+      <DateField className={classes.w2} label="From" value={typed.from} onDate={(from) => set({ from })} />
+      <TextInput
+        className={classes.w2}
+        label="At (several: 11:00, 14:00)"
+        value={typed.times}
+        onChange={(e) => set({ times: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w2}
+        label="Not on"
+        placeholder="16 March, 23 March"
+        value={typed.except}
+        onChange={(e) => set({ except: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w2}
+        label="Also on"
+        placeholder="Thu 18 March"
+        value={typed.extra}
+        onChange={(e) => set({ extra: e.currentTarget.value })}
+      />
+    </div>
   );
 }
 

@@ -19,7 +19,35 @@ interface NewVenueFormProps {
 }
 
 /** A venue and its room, made in place. A venue that is known by name and town gets the room added. */
-export function NewVenueForm({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
+export function NewVenueForm(props: NewVenueFormProps) {
+  const form = useForm(props);
+  const { typed, setPoint, setTyped, setErrors, busy, make, onCancel } = form;
+  return (
+    <div className={classes.newVenue} role="group" aria-label="New venue">
+      <VenueFields form={form} />
+      <TownFinder
+        town={typed.town}
+        country={typed.country}
+        onFound={(zone, found) => {
+          setPoint(found);
+          setTyped((now) => ({ ...now, zone }));
+          setErrors(({ zone: _, ...rest }) => rest);
+        }}
+      />
+      <div className={classes.inline}>
+        <button type="button" className="quietButton" disabled={busy} onClick={() => void make()}>
+          Put it in the directory
+        </button>
+        <button type="button" className="plainButton" onClick={onCancel}>
+          Never mind
+        </button>
+      </div>
+    </div>
+  );
+}
+
+/** What is typed of a venue. */
+function useForm({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
   const [typed, setTyped] = useState({
     name: '',
     town: '',
@@ -63,44 +91,32 @@ export function NewVenueForm({ makeVenue, onMade, onCancel }: NewVenueFormProps)
     if (made.ok) onMade(made.value.venue, made.value.roomId);
     else setErrors(made.error);
   };
+  return { field, zones, typed, errors, setTyped, setPoint, setErrors, busy, make, onCancel };
+}
+
+type Form = ReturnType<typeof useForm>;
+
+/** Its name, where it is, and its zone. */
+function VenueFields({ form: { field, zones, typed, errors, setTyped } }: { form: Form }) {
   return (
-    <div className={classes.newVenue} role="group" aria-label="New venue">
-      <div className={classes.grid}>
-        {field('name', 'Venue name', classes.w4)}
-        {field('town', 'Town', classes.w2)}
-        {field('address', 'Address', classes.w4)}
-        {field('country', 'Country', classes.w2)}
-        {field('room', 'Room', classes.w2)}
-        {field('capacity', 'Places', classes.w1)}
-        <Select
-          className={classes.w3}
-          label="Zone of the venue"
-          data={zones}
-          value={typed.zone === '' ? null : typed.zone}
-          placeholder="by the town"
-          searchable
-          limit={40}
-          error={errors.zone}
-          onChange={(value) => setTyped({ ...typed, zone: value ?? typed.zone })}
-        />
-      </div>
-      <TownFinder
-        town={typed.town}
-        country={typed.country}
-        onFound={(zone, found) => {
-          setPoint(found);
-          setTyped((now) => ({ ...now, zone }));
-          setErrors(({ zone: _, ...rest }) => rest);
-        }}
+    <div className={classes.grid}>
+      {field('name', 'Venue name', classes.w4)}
+      {field('town', 'Town', classes.w2)}
+      {field('address', 'Address', classes.w4)}
+      {field('country', 'Country', classes.w2)}
+      {field('room', 'Room', classes.w2)}
+      {field('capacity', 'Places', classes.w1)}
+      <Select
+        className={classes.w3}
+        label="Zone of the venue"
+        data={zones}
+        value={typed.zone === '' ? null : typed.zone}
+        placeholder="by the town"
+        searchable
+        limit={40}
+        error={errors.zone}
+        onChange={(value) => setTyped({ ...typed, zone: value ?? typed.zone })}
       />
-      <div className={classes.inline}>
-        <button type="button" className="quietButton" disabled={busy} onClick={() => void make()}>
-          Put it in the directory
-        </button>
-        <button type="button" className="plainButton" onClick={onCancel}>
-          Never mind
-        </button>
-      </div>
     </div>
   );
 }

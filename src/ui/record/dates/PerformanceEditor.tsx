@@ -39,21 +39,8 @@ const turnNames: Record<PerformanceDraft['turn'], string> = {
 
 /** Everything about one performance: when, where, and what befell it. */
 export function PerformanceEditor(props: PerformanceEditorProps) {
-  const { performance, set, path, error } = props;
-  const [making, setMaking] = useState(false);
-  const place = useParts(performance, placeParts);
-  const onNew = useCallback(() => setMaking(true), []);
-  const told =
-    performance.pencilled ||
-    performance.turn !== 'none' ||
-    performance.soldOut ||
-    performance.note !== '' ||
-    performance.link !== '' ||
-    performance.lineUpExtra !== '' ||
-    performance.lineUpOut.length > 0 ||
-    performance.lastDate !== null ||
-    performance.endHidden ||
-    performance.precision !== 'exact';
+  const editing = useEditing(props);
+  const { place, path, error, set, onNew, making, setMaking } = editing;
   return (
     <>
       <Times {...props} />
@@ -69,98 +56,134 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
           }}
         />
       ) : null}
-      <More
-        label="open dates, what befell it, several days, its own link or line-up"
-        open={told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}
-      >
-        <div className={classes.inline}>
-          <span>Known of the date</span>
-          <SegmentedControl
-            aria-label="Known of the date"
-            value={performance.precision}
-            data={precisions.map((value) => ({ value, label: precisionWords[value] }))}
-            onChange={(value) => set({ precision: value as typeof performance.precision })}
-          />
-        </div>
-        <div className={classes.grid}>
-          <Select
-            className={classes.w2}
-            label="What befell it"
-            data={turns.map((value) => ({ value, label: turnNames[value] }))}
-            value={performance.turn}
-            allowDeselect={false}
-            onChange={(turn) => set({ turn: (turn ?? 'none') as typeof performance.turn })}
-          />
-          <TextInput
-            className={classes.w2}
-            label="Note"
-            placeholder="relaxed performance"
-            value={performance.note}
-            onChange={(e) => set({ note: e.currentTarget.value })}
-            error={error(`${path}.note`)}
-          />
-          <DateField
-            className={classes.w2}
-            label="Last day, of several"
-            value={performance.lastDate}
-            onDate={(lastDate) => set({ lastDate })}
-            onClear={() => set({ lastDate: null })}
-            error={error(`${path}.lastDate`)}
-          />
-          <TextInput
-            className={classes.w6}
-            label="Its own ticket link"
-            value={performance.link}
-            placeholder="as the others"
-            onChange={(e) => set({ link: e.currentTarget.value })}
-            error={error(`${path}.link`)}
-          />
-        </div>
-        <div className={classes.inline}>
-          <Checkbox
-            label="pencilled: held, told to nobody yet"
-            checked={performance.pencilled}
-            onChange={(e) => set({ pencilled: e.currentTarget.checked })}
-          />
-          <Checkbox
-            label="sold out"
-            checked={performance.soldOut}
-            onChange={(e) => set({ soldOut: e.currentTarget.checked })}
-          />
-          <Checkbox
-            label="the end is not shown to the public"
-            checked={performance.endHidden}
-            onChange={(e) => set({ endHidden: e.currentTarget.checked })}
-          />
-        </div>
-        {props.lineUp.length > 1 ? (
-          <div className={classes.inline}>
-            <span>Not on this time</span>
-            {props.lineUp.slice(0, 12).map((entry) => (
-              <Checkbox
-                key={entry.id}
-                label={entry.name}
-                checked={performance.lineUpOut.includes(entry.id)}
-                onChange={(e) =>
-                  set({
-                    lineUpOut: e.currentTarget.checked
-                      ? [...performance.lineUpOut, entry.id]
-                      : performance.lineUpOut.filter((id) => id !== entry.id),
-                  })
-                }
-              />
-            ))}
-          </div>
-        ) : null}
-        <TextInput
-          mt={8}
-          label="Also on this time"
-          value={performance.lineUpExtra}
-          onChange={(e) => set({ lineUpExtra: e.currentTarget.value })}
-          error={error(`${path}.lineUpExtra`)}
-        />
-      </More>
+      <MoreOfDate editing={editing} />
     </>
+  );
+}
+
+/** What one performance is edited with. */
+function useEditing(props: PerformanceEditorProps) {
+  const { performance, set, path, error } = props;
+  const [making, setMaking] = useState(false);
+  const place = useParts(performance, placeParts);
+  const onNew = useCallback(() => setMaking(true), []);
+  const told =
+    performance.pencilled ||
+    performance.turn !== 'none' ||
+    performance.soldOut ||
+    performance.note !== '' ||
+    performance.link !== '' ||
+    performance.lineUpExtra !== '' ||
+    performance.lineUpOut.length > 0 ||
+    performance.lastDate !== null ||
+    performance.endHidden ||
+    performance.precision !== 'exact';
+  return { told, path, error, performance, set, props, place, onNew, making, setMaking };
+}
+
+type Editing = ReturnType<typeof useEditing>;
+
+/** Who of the line-up is on that time. */
+function OwnLineUp({ editing: { props, performance, set } }: { editing: Editing }) {
+  if (props.lineUp.length < 2) return null;
+  return (
+    <div className={classes.inline}>
+      <span>Not on this time</span>
+      {props.lineUp.slice(0, 12).map((entry) => (
+        <Checkbox
+          key={entry.id}
+          label={entry.name}
+          checked={performance.lineUpOut.includes(entry.id)}
+          onChange={(e) =>
+            set({
+              lineUpOut: e.currentTarget.checked
+                ? [...performance.lineUpOut, entry.id]
+                : performance.lineUpOut.filter((id) => id !== entry.id),
+            })
+          }
+        />
+      ))}
+    </div>
+  );
+}
+
+/** What is seldom said of a date. */
+function MoreOfDate({ editing }: { editing: Editing }) {
+  const { told, path, error, performance, set } = editing;
+  return (
+    <More
+      label="open dates, what befell it, several days, its own link or line-up"
+      open={told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}
+    >
+      <div className={classes.inline}>
+        <span>Known of the date</span>
+        <SegmentedControl
+          aria-label="Known of the date"
+          value={performance.precision}
+          data={precisions.map((value) => ({ value, label: precisionWords[value] }))}
+          onChange={(value) => set({ precision: value as typeof performance.precision })}
+        />
+      </div>
+      <div className={classes.grid}>
+        <Select
+          className={classes.w2}
+          label="What befell it"
+          data={turns.map((value) => ({ value, label: turnNames[value] }))}
+          value={performance.turn}
+          allowDeselect={false}
+          onChange={(turn) => set({ turn: (turn ?? 'none') as typeof performance.turn })}
+        />
+        <TextInput
+          className={classes.w2}
+          label="Note"
+          placeholder="relaxed performance"
+          value={performance.note}
+          onChange={(e) => set({ note: e.currentTarget.value })}
+          error={error(`${path}.note`)}
+        />
+        <DateField
+          className={classes.w2}
+          label="Last day, of several"
+          value={performance.lastDate}
+          onDate={(lastDate) => set({ lastDate })}
+          onClear={() => set({ lastDate: null })}
+          error={error(`${path}.lastDate`)}
+        />
+        <TextInput
+          className={classes.w6}
+          label="Its own ticket link"
+          value={performance.link}
+          placeholder="as the others"
+          onChange={(e) => set({ link: e.currentTarget.value })}
+          error={error(`${path}.link`)}
+        />
+      </div>
+      <div className={classes.inline}>
+        <Checkbox
+          label="pencilled: held, told to nobody yet"
+          checked={performance.pencilled}
+          onChange={(e) => set({ pencilled: e.currentTarget.checked })}
+        />
+        <Checkbox
+          label="sold out"
+          checked={performance.soldOut}
+          onChange={(e) => set({ soldOut: e.currentTarget.checked })}
+        />
+        <Checkbox
+          label="the end is not shown to the public"
+          checked={performance.endHidden}
+          onChange={(e) => set({ endHidden: e.currentTarget.checked })}
+        />
+      </div>
+      <OwnLineUp editing={editing} />
+      <TextInput
+        mt={8}
+        label="Also on this time"
+        value={performance.lineUpExtra}
+        onChange={(e) => set({ lineUpExtra: e.currentTarget.value })}
+        error={error(`${path}.lineUpExtra`)}
+      />
+    </More>
   );
 }
 
@@ -285,7 +308,46 @@ interface PlaceFieldsProps extends Pick<PerformanceEditorProps, 'path' | 'error'
   onNew: () => void;
 }
 
-const PlaceFields = memo(function PlaceFields({ performance, path, error, set, venues, onNew }: PlaceFieldsProps) {
+const PlaceFields = memo(function PlaceFields(props: PlaceFieldsProps) {
+  const choice = usePlaces(props);
+  const { places, performance, pick, error, path, onNew, zoning, setZoning } = choice;
+  return (
+    <>
+      <div className={classes.placeGrid}>
+        <Select
+          label="Venue"
+          data={places}
+          value={performance.venueId}
+          onChange={pick}
+          searchable
+          clearable
+          clearSectionMode="clear"
+          limit={60}
+          placeholder="none yet"
+          nothingFoundMessage="Not in the directory"
+          error={error(`${path}.venueId`)}
+        />
+        <RoomFields choice={choice} />
+      </div>
+      <div className={classes.inline}>
+        <button type="button" className="plainButton" onClick={onNew}>
+          Make a venue or room here
+        </button>
+        {zoning ? null : (
+          <span>
+            {performance.zone}{' '}
+            <button type="button" className="plainButton" onClick={() => setZoning(true)}>
+              another zone
+            </button>
+          </span>
+        )}
+      </div>
+    </>
+  );
+});
+
+/** Where it is, as far as it is chosen. */
+function usePlaces({ performance, path, error, set, venues, onNew }: PlaceFieldsProps) {
   const zones = useMemo(() => zoneNames(), []);
   const [zoning, setZoning] = useState(false);
   const [unknown, setUnknown] = useState(false);
@@ -310,87 +372,85 @@ const PlaceFields = memo(function PlaceFields({ performance, path, error, set, v
       ...(next ? { zone: next.zone } : {}),
     });
   };
+  return {
+    venue,
+    room,
+    performance,
+    set,
+    error,
+    path,
+    zoning,
+    zones,
+    setUnknown,
+    unknown,
+    places,
+    pick,
+    onNew,
+    setZoning,
+  };
+}
+
+type Places = ReturnType<typeof usePlaces>;
+
+/** Room, set-up and zone, as far as the place has them. */
+function RoomFields({
+  choice: { venue, room, performance, set, error, path, zoning, zones, setUnknown, unknown },
+}: {
+  choice: Places;
+}) {
   return (
     <>
-      <div className={classes.placeGrid}>
+      {venue ? (
         <Select
-          label="Venue"
-          data={places}
-          value={performance.venueId}
-          onChange={pick}
-          searchable
+          label="Room"
+          data={venue.rooms.map((room) => ({
+            value: room.id,
+            label: room.capacity === null ? room.name : `${room.name} (${room.capacity})`,
+          }))}
+          value={performance.roomId}
+          onChange={(roomId) =>
+            set({ roomId, setUpId: onlyOne(venue.rooms.find((room) => room.id === roomId)?.setUps)?.id ?? null })
+          }
           clearable
           clearSectionMode="clear"
-          limit={60}
-          placeholder="none yet"
-          nothingFoundMessage="Not in the directory"
-          error={error(`${path}.venueId`)}
+          disabled={venue.rooms.length === 0}
+          placeholder={venue.rooms.length > 1 ? 'pick one' : 'none'}
+          error={error(`${path}.roomId`)}
         />
-        {venue ? (
-          <Select
-            label="Room"
-            data={venue.rooms.map((room) => ({
-              value: room.id,
-              label: room.capacity === null ? room.name : `${room.name} (${room.capacity})`,
-            }))}
-            value={performance.roomId}
-            onChange={(roomId) =>
-              set({ roomId, setUpId: onlyOne(venue.rooms.find((room) => room.id === roomId)?.setUps)?.id ?? null })
-            }
-            clearable
-            clearSectionMode="clear"
-            disabled={venue.rooms.length === 0}
-            placeholder={venue.rooms.length > 1 ? 'pick one' : 'none'}
-            error={error(`${path}.roomId`)}
-          />
-        ) : null}
-        {room && room.setUps.length > 0 ? (
-          <Select
-            label="Set-up"
-            data={room.setUps.map((setUp) => ({ value: setUp.id, label: `${setUp.name} (${setUp.capacity})` }))}
-            value={performance.setUpId}
-            onChange={(setUpId) => set({ setUpId })}
-            clearable
-            clearSectionMode="clear"
-            placeholder={room.setUps.length > 1 ? 'pick one' : 'none'}
-            error={error(`${path}.setUpId`)}
-          />
-        ) : null}
-        {zoning || error(`${path}.zone`) ? (
-          <Select
-            label="Zone"
-            data={zones}
-            value={performance.zone}
-            onChange={(zone) =>
-              zone !== null &&
-              void haveZones([zone]).then(
-                () => {
-                  setUnknown(false);
-                  set({ zone, repeat: null });
-                },
-                () => setUnknown(true),
-              )
-            }
-            searchable
-            limit={40}
-            allowDeselect={false}
-            error={unknown ? noAnswer : error(`${path}.zone`)}
-          />
-        ) : null}
-      </div>
-      <div className={classes.inline}>
-        <button type="button" className="plainButton" onClick={onNew}>
-          Make a venue or room here
-        </button>
-        {zoning ? null : (
-          <span>
-            {performance.zone}{' '}
-            <button type="button" className="plainButton" onClick={() => setZoning(true)}>
-              another zone
-            </button>
-          </span>
-        )}
-      </div>
+      ) : null}
+      {room && room.setUps.length > 0 ? (
+        <Select
+          label="Set-up"
+          data={room.setUps.map((setUp) => ({ value: setUp.id, label: `${setUp.name} (${setUp.capacity})` }))}
+          value={performance.setUpId}
+          onChange={(setUpId) => set({ setUpId })}
+          clearable
+          clearSectionMode="clear"
+          placeholder={room.setUps.length > 1 ? 'pick one' : 'none'}
+          error={error(`${path}.setUpId`)}
+        />
+      ) : null}
+      {zoning || error(`${path}.zone`) ? (
+        <Select
+          label="Zone"
+          data={zones}
+          value={performance.zone}
+          onChange={(zone) =>
+            zone !== null &&
+            void haveZones([zone]).then(
+              () => {
+                setUnknown(false);
+                set({ zone, repeat: null });
+              },
+              () => setUnknown(true),
+            )
+          }
+          searchable
+          limit={40}
+          allowDeselect={false}
+          error={unknown ? noAnswer : error(`${path}.zone`)}
+        />
+      ) : null}
     </>
   );
-});
+}

@@ -17,6 +17,38 @@ const shownRows = 9;
  * is.
  */
 export function PerformanceTable(props: DatesSectionProps) {
+  const table = useTable(props);
+  const { scroller, sorted, virtual, opened, setOpen } = table;
+  return (
+    <>
+      <div
+        ref={scroller}
+        className={classes.runTable}
+        style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }}
+        role="list"
+        aria-label="Performances"
+      >
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {virtual.getVirtualItems().map((item) => (
+            <Row key={item.key} table={table} item={item} />
+          ))}
+        </div>
+      </div>
+      {opened ? (
+        <OpenPerformance
+          key={opened.performance.id}
+          {...props}
+          performance={opened.performance}
+          index={opened.index}
+          onClose={() => setOpen(null)}
+        />
+      ) : null}
+    </>
+  );
+}
+
+/** The rows that are in sight. */
+function useTable(props: DatesSectionProps) {
   const { performances, venues, error, onChange } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState<string | null>(null);
@@ -36,77 +68,64 @@ export function PerformanceTable(props: DatesSectionProps) {
   });
   const opened = sorted.find(({ performance }) => performance.id === open);
   const mostFaults = useMemo(() => faultsByRow(error), [error]);
+  return { sorted, open, setOpen, venues, mostFaults, onChange, performances, scroller, virtual, opened, props };
+}
+
+type Table = ReturnType<typeof useTable>;
+
+/** One date in the table. */
+function Row({
+  table: { sorted, open, setOpen, venues, mostFaults, onChange, performances },
+  item,
+}: {
+  table: Table;
+  item: { index: number; start: number; size: number; key: React.Key };
+}) {
+  const row = sorted[item.index];
+  if (!row) return null;
+  const { performance, index } = row;
   return (
-    <>
-      <div
-        ref={scroller}
-        className={classes.runTable}
-        style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }}
-        role="list"
-        aria-label="Performances"
+    <div
+      role="listitem"
+      className={classes.runRow}
+      data-open={performance.id === open || undefined}
+      data-turn={performance.turn === 'none' ? undefined : performance.turn}
+      style={{ transform: `translateY(${item.start}px)` }}
+    >
+      <button
+        type="button"
+        className={classes.runPick}
+        aria-label={`Open ${shortDate(performance.date)} ${performance.start}`}
+        aria-expanded={performance.id === open}
+        onClick={() => setOpen(performance.id === open ? null : performance.id)}
       >
-        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-          {virtual.getVirtualItems().map((item) => {
-            const row = sorted[item.index];
-            if (!row) return null;
-            const { performance, index } = row;
-            return (
-              <div
-                key={performance.id}
-                role="listitem"
-                className={classes.runRow}
-                data-open={performance.id === open || undefined}
-                data-turn={performance.turn === 'none' ? undefined : performance.turn}
-                style={{ transform: `translateY(${item.start}px)` }}
-              >
-                <button
-                  type="button"
-                  className={classes.runPick}
-                  aria-label={`Open ${shortDate(performance.date)} ${performance.start}`}
-                  aria-expanded={performance.id === open}
-                  onClick={() => setOpen(performance.id === open ? null : performance.id)}
-                >
-                  <b>{performance.precision === 'open' ? 'date open' : shortDate(performance.date, true)}</b>
-                  <span>
-                    {performance.start}
-                    {performance.end === '' ? '' : `–${performance.end}`}
-                  </span>
-                  <span>{placeOf(performance, venues)}</span>
-                  <span>
-                    {[
-                      performance.pencilled ? 'pencilled' : '',
-                      performance.turn === 'none' ? '' : performance.turn,
-                      performance.soldOut ? 'sold out' : '',
-                      performance.note,
-                    ]
-                      .filter((part) => part !== '')
-                      .join(', ')}
-                  </span>
-                </button>
-                {mostFaults.has(index) ? <i title={mostFaults.get(index)}>!</i> : null}
-                <button
-                  type="button"
-                  className="plainButton"
-                  aria-label={`Take ${shortDate(performance.date)} ${performance.start} out`}
-                  onClick={() => onChange(performances.filter((p) => p.id !== performance.id))}
-                >
-                  out
-                </button>
-              </div>
-            );
-          })}
-        </div>
-      </div>
-      {opened ? (
-        <OpenPerformance
-          key={opened.performance.id}
-          {...props}
-          performance={opened.performance}
-          index={opened.index}
-          onClose={() => setOpen(null)}
-        />
-      ) : null}
-    </>
+        <b>{performance.precision === 'open' ? 'date open' : shortDate(performance.date, true)}</b>
+        <span>
+          {performance.start}
+          {performance.end === '' ? '' : `–${performance.end}`}
+        </span>
+        <span>{placeOf(performance, venues)}</span>
+        <span>
+          {[
+            performance.pencilled ? 'pencilled' : '',
+            performance.turn === 'none' ? '' : performance.turn,
+            performance.soldOut ? 'sold out' : '',
+            performance.note,
+          ]
+            .filter((part) => part !== '')
+            .join(', ')}
+        </span>
+      </button>
+      {mostFaults.has(index) ? <i title={mostFaults.get(index)}>!</i> : null}
+      <button
+        type="button"
+        className="plainButton"
+        aria-label={`Take ${shortDate(performance.date)} ${performance.start} out`}
+        onClick={() => onChange(performances.filter((p) => p.id !== performance.id))}
+      >
+        out
+      </button>
+    </div>
   );
 }
 

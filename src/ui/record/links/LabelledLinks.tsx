@@ -21,73 +21,13 @@ const useWords: Record<LabelledLink['use'], string> = {
 };
 
 /** Links with words of their own, in the order in which they are shown; one of them may be all that an entry is. */
-export function LabelledLinks({ draft: { links, leadsAway }, onChange, error }: LabelledLinksProps) {
-  const set = (id: string, part: Partial<LabelledLink>) =>
-    onChange({ links: links.map((link) => (link.id === id ? { ...link, ...part } : link)) });
-  const up = (i: number) => {
-    const next = [...links];
-    const [item] = next.splice(i, 1);
-    if (item) next.splice(i - 1, 0, item);
-    onChange({ links: next });
-  };
-  const out = (id: string) =>
-    onChange({ links: links.filter((link) => link.id !== id), ...(leadsAway === id ? { leadsAway: null } : {}) });
+export function LabelledLinks(props: LabelledLinksProps) {
+  const list = useList(props);
+  const { links, onChange } = list;
   return (
     <>
       {links.map((link, i) => (
-        <div key={link.id} className={classes.inline} role="group" aria-label={`Link ${i + 1}`}>
-          <Select
-            w={96}
-            label="Link to"
-            data={linkUses.map((value) => ({ value, label: useWords[value] }))}
-            value={link.use}
-            allowDeselect={false}
-            onChange={(use) => set(link.id, { use: (use ?? 'more') as LabelledLink['use'] })}
-          />
-          <TextInput
-            w={130}
-            label="Words"
-            value={link.label}
-            placeholder="its usual words"
-            error={error(`links.${i}.label`)}
-            onChange={(e) => set(link.id, { label: e.currentTarget.value })}
-          />
-          <TargetField
-            label="leads to"
-            to={link.to}
-            error={error(`links.${i}.to.href`)}
-            onChange={(to) => set(link.id, { to })}
-          />
-          <Checkbox
-            label="new window"
-            checked={link.newWindow}
-            onChange={(e) => set(link.id, { newWindow: e.currentTarget.checked })}
-          />
-          <Checkbox
-            label="the entry leads straight there"
-            checked={leadsAway === link.id}
-            onChange={(e) => onChange({ leadsAway: e.currentTarget.checked ? link.id : null })}
-          />
-          <span className={classes.rowTools}>
-            <button
-              type="button"
-              className="plainButton"
-              disabled={i === 0}
-              aria-label={`Link ${i + 1} before the others`}
-              onClick={() => up(i)}
-            >
-              up
-            </button>
-            <button
-              type="button"
-              className="plainButton"
-              aria-label={`Take out link ${i + 1}`}
-              onClick={() => out(link.id)}
-            >
-              out
-            </button>
-          </span>
-        </div>
+        <LinkRow key={link.id} list={list} link={link} i={i} />
       ))}
       <div className={classes.inline}>
         <button
@@ -106,5 +46,89 @@ export function LabelledLinks({ draft: { links, leadsAway }, onChange, error }: 
         </button>
       </div>
     </>
+  );
+}
+
+/** What the links are changed with. */
+function useList({ draft: { links, leadsAway }, onChange, error }: LabelledLinksProps) {
+  const set = (id: string, part: Partial<LabelledLink>) =>
+    onChange({ links: links.map((link) => (link.id === id ? { ...link, ...part } : link)) });
+  const up = (i: number) => {
+    const next = [...links];
+    const [item] = next.splice(i, 1);
+    if (item) next.splice(i - 1, 0, item);
+    onChange({ links: next });
+  };
+  const out = (id: string) =>
+    onChange({ links: links.filter((link) => link.id !== id), ...(leadsAway === id ? { leadsAway: null } : {}) });
+  return { set, error, leadsAway, onChange, up, out, links };
+}
+
+type List = ReturnType<typeof useList>;
+
+/** One link with its words, and what it leads to. */
+function LinkRow({
+  list: { set, error, leadsAway, onChange, up, out },
+  link,
+  i,
+}: {
+  list: List;
+  link: LabelledLink;
+  i: number;
+}) {
+  return (
+    <div className={classes.inline} role="group" aria-label={`Link ${i + 1}`}>
+      <Select
+        w={96}
+        label="Link to"
+        data={linkUses.map((value) => ({ value, label: useWords[value] }))}
+        value={link.use}
+        allowDeselect={false}
+        onChange={(use) => set(link.id, { use: (use ?? 'more') as LabelledLink['use'] })}
+      />
+      <TextInput
+        w={130}
+        label="Words"
+        value={link.label}
+        placeholder="its usual words"
+        error={error(`links.${i}.label`)}
+        onChange={(e) => set(link.id, { label: e.currentTarget.value })}
+      />
+      <TargetField
+        label="leads to"
+        to={link.to}
+        error={error(`links.${i}.to.href`)}
+        onChange={(to) => set(link.id, { to })}
+      />
+      <Checkbox
+        label="new window"
+        checked={link.newWindow}
+        onChange={(e) => set(link.id, { newWindow: e.currentTarget.checked })}
+      />
+      <Checkbox
+        label="the entry leads straight there"
+        checked={leadsAway === link.id}
+        onChange={(e) => onChange({ leadsAway: e.currentTarget.checked ? link.id : null })}
+      />
+      <span className={classes.rowTools}>
+        <button
+          type="button"
+          className="plainButton"
+          disabled={i === 0}
+          aria-label={`Link ${i + 1} before the others`}
+          onClick={() => up(i)}
+        >
+          up
+        </button>
+        <button
+          type="button"
+          className="plainButton"
+          aria-label={`Take out link ${i + 1}`}
+          onClick={() => out(link.id)}
+        >
+          out
+        </button>
+      </span>
+    </div>
   );
 }

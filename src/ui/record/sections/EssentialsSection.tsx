@@ -137,15 +137,8 @@ interface RestProps extends Omit<EssentialsSectionProps, 'draft' | 'rest'> {
 
 /** How one gets in, how far it is, and what most events do not need. */
 const Rest = memo(function Rest(props: RestProps) {
-  const { draft, proposals, onChange, error, precision } = props;
-  const filled =
-    draft.organiserId !== null ||
-    draft.tourId !== null ||
-    draft.tags.length > 0 ||
-    draft.hashtags.length > 0 ||
-    draft.radius !== null ||
-    draft.online !== null ||
-    draft.video !== '';
+  const rest = useRestState(props);
+  const { onChange, draft, precision } = rest;
   return (
     <>
       <div className={classes.inline}>
@@ -183,53 +176,76 @@ const Rest = memo(function Rest(props: RestProps) {
           {draft.stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}
         </span>
       </div>
-      <More label="organiser, tour, tags, radius clause, online room, film" open={filled}>
-        <OrganiserField {...props} />
-        <div className={classes.grid}>
-          <Select
-            className={classes.w3}
-            label="Tour"
-            data={props.tours.map((tour) => ({ value: tour.id, label: tour.name }))}
-            value={draft.tourId}
-            clearable
-            clearSectionMode="clear"
-            placeholder="none"
-            onChange={(tourId) => onChange({ tourId })}
-          />
-          <TagsInput
-            className={classes.w6}
-            label="Hashtags"
-            value={draft.hashtags.map((hashtag) => `#${hashtag}`)}
-            data={[...proposals]}
-            onChange={(all) => onChange({ hashtags: all.map(bareHashtag).filter((candidate) => candidate !== '') })}
-            maxTags={recordLimits.hashtags}
-            clearable
-            error={error.paths.some((path) => path.startsWith('hashtags')) ? 'At most 60 characters each.' : undefined}
-          />
-          <TagsInput
-            className={classes.w6}
-            label="Tags"
-            value={draft.tags}
-            onChange={(tags) => onChange({ tags })}
-            maxTags={20}
-            clearable
-            error={error('tags')}
-          />
-          <TextInput
-            className={classes.w3}
-            label="Film, its address"
-            value={draft.video}
-            placeholder="https://"
-            error={error('video')}
-            onChange={(e) => onChange({ video: e.currentTarget.value })}
-          />
-        </div>
-        <OnlineFields {...props} />
-        <RadiusFields {...props} />
-      </More>
+      <MoreEssentials rest={rest} />
     </>
   );
 });
+
+/** What else is said of the event. */
+function useRestState(props: RestProps) {
+  const { draft, proposals, onChange, error, precision } = props;
+  const filled =
+    draft.organiserId !== null ||
+    draft.tourId !== null ||
+    draft.tags.length > 0 ||
+    draft.hashtags.length > 0 ||
+    draft.radius !== null ||
+    draft.online !== null ||
+    draft.video !== '';
+  return { filled, props, draft, onChange, proposals, error, precision };
+}
+
+type RestState = ReturnType<typeof useRestState>;
+
+/** What is seldom said. */
+function MoreEssentials({ rest: { filled, props, draft, onChange, proposals, error } }: { rest: RestState }) {
+  return (
+    <More label="organiser, tour, tags, radius clause, online room, film" open={filled}>
+      <OrganiserField {...props} />
+      <div className={classes.grid}>
+        <Select
+          className={classes.w3}
+          label="Tour"
+          data={props.tours.map((tour) => ({ value: tour.id, label: tour.name }))}
+          value={draft.tourId}
+          clearable
+          clearSectionMode="clear"
+          placeholder="none"
+          onChange={(tourId) => onChange({ tourId })}
+        />
+        <TagsInput
+          className={classes.w6}
+          label="Hashtags"
+          value={draft.hashtags.map((hashtag) => `#${hashtag}`)}
+          data={[...proposals]}
+          onChange={(all) => onChange({ hashtags: all.map(bareHashtag).filter((candidate) => candidate !== '') })}
+          maxTags={recordLimits.hashtags}
+          clearable
+          error={error.paths.some((path) => path.startsWith('hashtags')) ? 'At most 60 characters each.' : undefined}
+        />
+        <TagsInput
+          className={classes.w6}
+          label="Tags"
+          value={draft.tags}
+          onChange={(tags) => onChange({ tags })}
+          maxTags={20}
+          clearable
+          error={error('tags')}
+        />
+        <TextInput
+          className={classes.w3}
+          label="Film, its address"
+          value={draft.video}
+          placeholder="https://"
+          error={error('video')}
+          onChange={(e) => onChange({ video: e.currentTarget.value })}
+        />
+      </div>
+      <OnlineFields {...props} />
+      <RadiusFields {...props} />
+    </More>
+  );
+}
 
 /**
  * The two addresses of an online event: the public one where one keeps a place, and the one where one joins, which is

@@ -105,7 +105,29 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
   );
 });
 
-function Line({
+function Line(props: LineUpSectionProps & { entry: Entry; index: number; names: string[] }) {
+  const moved = useLineState(props);
+  const { setNodeRef, transform, transition, artist } = moved;
+  return (
+    <div ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
+      <LineFields moved={moved} />
+      <Unknown moved={moved} />
+      {artist && artist.profiles.length > 0 ? (
+        <p className={`${classes.underLine} ${classes.indent}`}>
+          {artist.profiles
+            .map(
+              (profile) =>
+                `${channelWords(profile.channel)}: ${profile.verified === null ? 'profile not checked' : profile.verified.ok ? 'profile verified' : `profile is ${profile.verified.name || 'nobody’s'}`}`,
+            )
+            .join(' · ')}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+/** How one name of the line-up is moved and known. */
+function useLineState({
   entry,
   index,
   lineUp,
@@ -130,73 +152,94 @@ function Line({
     addArtist(saved.value as Artist);
     set({ artistId: saved.value.id });
   };
+  return {
+    unknown,
+    make,
+    entry,
+    problem,
+    attributes,
+    listeners,
+    names,
+    error,
+    index,
+    set,
+    artists,
+    artist,
+    roles,
+    onChange,
+    lineUp,
+    setNodeRef,
+    transform,
+    transition,
+  };
+}
+
+type LineState = ReturnType<typeof useLineState>;
+
+/** The name, its role and its time. */
+function LineFields({
+  moved: { entry, attributes, listeners, names, error, index, set, artists, roles, onChange, lineUp },
+}: {
+  moved: LineState;
+}) {
   return (
-    <div ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
-      <div className={classes.line}>
-        <button
-          type="button"
-          className={classes.handle}
-          aria-label={`Move ${entry.name || 'this name'} in the billing`}
-          {...attributes}
-          {...listeners}
-        >
-          ⋮⋮
-        </button>
-        <Autocomplete
-          label="Name"
-          value={entry.name}
-          data={names}
-          limit={12}
-          error={error(`lineUp.${index}.name`)}
-          onChange={(name) =>
-            set({ name, artistId: artists.find((artist) => artist.name === name.trim())?.id ?? null })
-          }
-        />
-        <Autocomplete
-          label="Role"
-          data={[...roles]}
-          value={entry.role}
-          error={error(`lineUp.${index}.role`)}
-          onChange={(role) => set({ role })}
-        />
-        <TextInput
-          label="Set time"
-          value={entry.setTime}
-          error={error(`lineUp.${index}.setTime`)}
-          onChange={(e) => set({ setTime: e.currentTarget.value })}
-        />
-        <button
-          type="button"
-          className="plainButton"
-          onClick={() => onChange(lineUp.filter((act) => act.id !== entry.id))}
-        >
-          Take out
-        </button>
-      </div>
-      {unknown ? (
-        <p className={`${classes.underLine} ${classes.indent}`}>
-          Not in the directory.{' '}
-          <button type="button" className="plainButton" onClick={() => void make()}>
-            Put {entry.name.trim()} there
-          </button>
-          {problem === '' ? null : (
-            <span className="problem" role="alert">
-              {' '}
-              {problem}
-            </span>
-          )}
-        </p>
-      ) : null}
-      {artist && artist.profiles.length > 0 ? (
-        <p className={`${classes.underLine} ${classes.indent}`}>
-          {artist.profiles
-            .map(
-              (profile) =>
-                `${channelWords(profile.channel)}: ${profile.verified === null ? 'profile not checked' : profile.verified.ok ? 'profile verified' : `profile is ${profile.verified.name || 'nobody’s'}`}`,
-            )
-            .join(' · ')}
-        </p>
-      ) : null}
+    <div className={classes.line}>
+      <button
+        type="button"
+        className={classes.handle}
+        aria-label={`Move ${entry.name || 'this name'} in the billing`}
+        {...attributes}
+        {...listeners}
+      >
+        ⋮⋮
+      </button>
+      <Autocomplete
+        label="Name"
+        value={entry.name}
+        data={names}
+        limit={12}
+        error={error(`lineUp.${index}.name`)}
+        onChange={(name) => set({ name, artistId: artists.find((artist) => artist.name === name.trim())?.id ?? null })}
+      />
+      <Autocomplete
+        label="Role"
+        data={[...roles]}
+        value={entry.role}
+        error={error(`lineUp.${index}.role`)}
+        onChange={(role) => set({ role })}
+      />
+      <TextInput
+        label="Set time"
+        value={entry.setTime}
+        error={error(`lineUp.${index}.setTime`)}
+        onChange={(e) => set({ setTime: e.currentTarget.value })}
+      />
+      <button
+        type="button"
+        className="plainButton"
+        onClick={() => onChange(lineUp.filter((act) => act.id !== entry.id))}
+      >
+        Take out
+      </button>
     </div>
+  );
+}
+
+/** A name that the directory does not have: it can be kept there. */
+function Unknown({ moved: { unknown, make, entry, problem } }: { moved: LineState }) {
+  if (!unknown) return null;
+  return (
+    <p className={`${classes.underLine} ${classes.indent}`}>
+      Not in the directory.{' '}
+      <button type="button" className="plainButton" onClick={() => void make()}>
+        Put {entry.name.trim()} there
+      </button>
+      {problem === '' ? null : (
+        <span className="problem" role="alert">
+          {' '}
+          {problem}
+        </span>
+      )}
+    </p>
   );
 }

@@ -47,22 +47,9 @@ const visibilityWords = {
 };
 
 /** Who may know, from when, on which channels, and which ticket link each of them carries. */
-export const PublicitySection = memo(function PublicitySection({
-  draft,
-  onChange,
-  error,
-  survey,
-  slugs,
-  today,
-  zone,
-}: PublicitySectionProps) {
-  const channels = useChannels();
-  const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
-  const { used, without, mirrors } = useSorted(survey, draft);
-  const { visibility, announce } = draft.publicity;
-  // From when, and where, is asked once it may leave the house at all.
-  const quiet = visibility === 'private' && announce === null && draft.leftOff.length === 0;
-  const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });
+export const PublicitySection = memo(function PublicitySection(props: PublicitySectionProps) {
+  const showing = useShowing(props);
+  const { visibility, onChange, announce, draft, error, used, survey, linksOn, afterOn, slugs } = showing;
   return (
     <Section id="publicity" title="Publicity">
       <div className={classes.inline}>
@@ -74,61 +61,7 @@ export const PublicitySection = memo(function PublicitySection({
         />
         <span>{visibilityWords[visibility]}</span>
       </div>
-      {quiet ? null : (
-        <>
-          <div className={classes.inline}>
-            <Checkbox
-              label="nothing before an announce moment"
-              checked={announce !== null}
-              onChange={(e) => (e.currentTarget.checked ? onChange(announcedOnTheDay(today, zone)) : setAnnounce(null))}
-            />
-          </div>
-          {announce === null ? null : (
-            <div className={classes.grid}>
-              <DateField
-                className={classes.w3}
-                label="Announce on"
-                value={announce.date}
-                onDate={(date) => setAnnounce({ ...announce, date })}
-                error={error('publicity.announce.date')}
-              />
-              <TextInput
-                className={classes.w1}
-                label="At"
-                value={announce.time}
-                onChange={(e) => setAnnounce({ ...announce, time: e.currentTarget.value })}
-                error={error('publicity.announce.time')}
-              />
-              <p className={`${classes.w2} ${classes.muted}`}>{announce.zone}</p>
-            </div>
-          )}
-          <div className={classes.inline} role="group" aria-label="Wanted on">
-            <span>Wanted on</span>
-            {channels.all
-              .filter(({ rules }) => used.has(rules.id) || draft.leftOff.includes(rules.id))
-              .map(({ rules }) => (
-                <Checkbox
-                  key={rules.id}
-                  label={rules.name}
-                  checked={!draft.leftOff.includes(rules.id)}
-                  onChange={(e) =>
-                    onChange({
-                      leftOff: e.currentTarget.checked
-                        ? draft.leftOff.filter((id) => id !== rules.id)
-                        : [...draft.leftOff, rules.id],
-                    })
-                  }
-                />
-              ))}
-          </div>
-          {without.length + mirrors.length > 0 ? (
-            <p className={classes.muted}>
-              {mirrors.map((mirror) => `${mirror.name} shows what stands on ${mirror.source}.`).join(' ')}{' '}
-              {without.length > 0 ? `No use for such an event: ${without.join(', ')}.` : ''}
-            </p>
-          ) : null}
-        </>
-      )}
+      <Announcing showing={showing} />
       <More
         label="for members or a group, narrower or a draft on a channel, a series as one line"
         open={
@@ -169,6 +102,102 @@ export const PublicitySection = memo(function PublicitySection({
     </Section>
   );
 });
+
+/** What is to be seen of it, and where. */
+function useShowing({ draft, onChange, error, survey, slugs, today, zone }: PublicitySectionProps) {
+  const channels = useChannels();
+  const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
+  const { used, without, mirrors } = useSorted(survey, draft);
+  const { visibility, announce } = draft.publicity;
+  // From when, and where, is asked once it may leave the house at all.
+  const quiet = visibility === 'private' && announce === null && draft.leftOff.length === 0;
+  const setAnnounce = (next: typeof announce) => onChange({ publicity: { visibility, announce: next } });
+  return {
+    quiet,
+    announce,
+    onChange,
+    today,
+    zone,
+    setAnnounce,
+    error,
+    channels,
+    used,
+    draft,
+    without,
+    mirrors,
+    visibility,
+    survey,
+    linksOn,
+    afterOn,
+    slugs,
+  };
+}
+
+type Showing = ReturnType<typeof useShowing>;
+
+/** When it is announced, and where it is wanted. */
+function Announcing({
+  showing: { quiet, announce, onChange, today, zone, setAnnounce, error, channels, used, draft, without, mirrors },
+}: {
+  showing: Showing;
+}) {
+  if (quiet) return null;
+  return (
+    <>
+      <div className={classes.inline}>
+        <Checkbox
+          label="nothing before an announce moment"
+          checked={announce !== null}
+          onChange={(e) => (e.currentTarget.checked ? onChange(announcedOnTheDay(today, zone)) : setAnnounce(null))}
+        />
+      </div>
+      {announce === null ? null : (
+        <div className={classes.grid}>
+          <DateField
+            className={classes.w3}
+            label="Announce on"
+            value={announce.date}
+            onDate={(date) => setAnnounce({ ...announce, date })}
+            error={error('publicity.announce.date')}
+          />
+          <TextInput
+            className={classes.w1}
+            label="At"
+            value={announce.time}
+            onChange={(e) => setAnnounce({ ...announce, time: e.currentTarget.value })}
+            error={error('publicity.announce.time')}
+          />
+          <p className={`${classes.w2} ${classes.muted}`}>{announce.zone}</p>
+        </div>
+      )}
+      <div className={classes.inline} role="group" aria-label="Wanted on">
+        <span>Wanted on</span>
+        {channels.all
+          .filter(({ rules }) => used.has(rules.id) || draft.leftOff.includes(rules.id))
+          .map(({ rules }) => (
+            <Checkbox
+              key={rules.id}
+              label={rules.name}
+              checked={!draft.leftOff.includes(rules.id)}
+              onChange={(e) =>
+                onChange({
+                  leftOff: e.currentTarget.checked
+                    ? draft.leftOff.filter((id) => id !== rules.id)
+                    : [...draft.leftOff, rules.id],
+                })
+              }
+            />
+          ))}
+      </div>
+      {without.length + mirrors.length > 0 ? (
+        <p className={classes.muted}>
+          {mirrors.map((mirror) => `${mirror.name} shows what stands on ${mirror.source}.`).join(' ')}{' '}
+          {without.length > 0 ? `No use for such an event: ${without.join(', ')}.` : ''}
+        </p>
+      ) : null}
+    </>
+  );
+}
 
 /**
  * Announced on the day of the first performance, to begin with; where there is none, today: the day is then typed over.

@@ -83,96 +83,14 @@ export function Extras({ tickets, onChange, error }: ExtrasProps) {
 }
 
 /** Codes that take something off, with what is paid then. */
-export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
-  const { coupons, levels } = tickets;
-  const set = (id: string, part: Partial<CouponDraft>) =>
-    onChange({ coupons: coupons.map((coupon) => (coupon.id === id ? { ...coupon, ...part } : coupon)) });
+export function Coupons(props: ExtrasProps) {
+  const list = useList(props);
+  const { coupons, onChange } = list;
   return (
     <>
-      {coupons.map((coupon, i) => {
-        const at = `tickets.coupons.${i}`;
-        const sums = couponSums(facts, coupon.id);
-        return (
-          <div key={coupon.id} role="group" aria-label={`Coupon ${i + 1}`}>
-            <div className={classes.inline}>
-              <TextInput
-                w={110}
-                label="Coupon"
-                autoFocus={coupon.code === ''}
-                value={coupon.code}
-                error={error(`${at}.code`)}
-                onChange={(e) => set(coupon.id, { code: e.currentTarget.value })}
-              />
-              <TextInput
-                w={64}
-                label="Takes off"
-                value={coupon.off.text}
-                {...narrow(error, at, 'off')}
-                onChange={(e) => set(coupon.id, { off: { ...coupon.off, text: e.currentTarget.value } })}
-              />
-              <Select
-                w={82}
-                label="in"
-                data={[
-                  { value: 'percent', label: '%' },
-                  { value: 'amount', label: tickets.currency },
-                ]}
-                value={coupon.off.kind}
-                allowDeselect={false}
-                onChange={(kind) =>
-                  set(coupon.id, { off: { ...coupon.off, kind: kind === 'amount' ? 'amount' : 'percent' } })
-                }
-              />
-              <TextInput
-                w={64}
-                label="Uses"
-                value={coupon.uses}
-                placeholder="any"
-                {...narrow(error, at, 'uses')}
-                onChange={(e) => set(coupon.id, { uses: e.currentTarget.value })}
-              />
-              <DateField
-                w={150}
-                label="From"
-                value={coupon.from}
-                placeholder="at once"
-                onDate={(from) => set(coupon.id, { from })}
-                onClear={() => set(coupon.id, { from: null })}
-              />
-              <DateField
-                w={150}
-                label="Until"
-                value={coupon.until}
-                placeholder="the start"
-                onDate={(until) => set(coupon.id, { until })}
-                onClear={() => set(coupon.id, { until: null })}
-                error={error(`${at}.until`)}
-              />
-              <button
-                type="button"
-                className="plainButton"
-                aria-label={`Take out the coupon ${coupon.code}`}
-                onClick={() => onChange({ coupons: coupons.filter((couponDraft) => couponDraft.id !== coupon.id) })}
-              >
-                out
-              </button>
-            </div>
-            {levels.length > 1 ? (
-              <MultiSelect
-                mt={4}
-                aria-label={`Price levels of the coupon ${coupon.code}`}
-                placeholder={coupon.levels.length === 0 ? 'for all price levels' : ''}
-                data={levels.map((level) => ({ value: level.id, label: level.name || 'unnamed' }))}
-                value={coupon.levels}
-                error={error(`${at}.levels`)}
-                onChange={(own) => set(coupon.id, { levels: own })}
-              />
-            ) : null}
-            {sums === '' ? null : <p className={classes.underLine}>{sums}</p>}
-            <RowProblems error={error} row={at} fields={['off', 'uses']} />
-          </div>
-        );
-      })}
+      {coupons.map((coupon, i) => (
+        <CouponRow key={coupon.id} list={list} coupon={coupon} i={i} />
+      ))}
       <div className={classes.inline}>
         <button
           type="button"
@@ -198,6 +116,110 @@ export function Coupons({ tickets, onChange, error, facts }: ExtrasProps) {
         </button>
       </div>
     </>
+  );
+}
+
+/** What coupons are changed with. */
+function useList({ tickets, onChange, error, facts }: ExtrasProps) {
+  const { coupons, levels } = tickets;
+  const set = (id: string, part: Partial<CouponDraft>) =>
+    onChange({ coupons: coupons.map((coupon) => (coupon.id === id ? { ...coupon, ...part } : coupon)) });
+  return { facts, error, set, tickets, onChange, coupons, levels };
+}
+
+type List = ReturnType<typeof useList>;
+
+/** One coupon: what it takes off, for whom, and when. */
+function CouponRow({
+  list: { facts, error, set, tickets, onChange, coupons, levels },
+  coupon,
+  i,
+}: {
+  list: List;
+  coupon: CouponDraft;
+  i: number;
+}) {
+  const at = `tickets.coupons.${i}`;
+  const sums = couponSums(facts, coupon.id);
+  return (
+    <div role="group" aria-label={`Coupon ${i + 1}`}>
+      <div className={classes.inline}>
+        <TextInput
+          w={110}
+          label="Coupon"
+          autoFocus={coupon.code === ''}
+          value={coupon.code}
+          error={error(`${at}.code`)}
+          onChange={(e) => set(coupon.id, { code: e.currentTarget.value })}
+        />
+        <TextInput
+          w={64}
+          label="Takes off"
+          value={coupon.off.text}
+          {...narrow(error, at, 'off')}
+          onChange={(e) => set(coupon.id, { off: { ...coupon.off, text: e.currentTarget.value } })}
+        />
+        <Select
+          w={82}
+          label="in"
+          data={[
+            { value: 'percent', label: '%' },
+            { value: 'amount', label: tickets.currency },
+          ]}
+          value={coupon.off.kind}
+          allowDeselect={false}
+          onChange={(kind) =>
+            set(coupon.id, { off: { ...coupon.off, kind: kind === 'amount' ? 'amount' : 'percent' } })
+          }
+        />
+        <TextInput
+          w={64}
+          label="Uses"
+          value={coupon.uses}
+          placeholder="any"
+          {...narrow(error, at, 'uses')}
+          onChange={(e) => set(coupon.id, { uses: e.currentTarget.value })}
+        />
+        <DateField
+          w={150}
+          label="From"
+          value={coupon.from}
+          placeholder="at once"
+          onDate={(from) => set(coupon.id, { from })}
+          onClear={() => set(coupon.id, { from: null })}
+        />
+        <DateField
+          w={150}
+          label="Until"
+          value={coupon.until}
+          placeholder="the start"
+          onDate={(until) => set(coupon.id, { until })}
+          onClear={() => set(coupon.id, { until: null })}
+          error={error(`${at}.until`)}
+        />
+        <button
+          type="button"
+          className="plainButton"
+          aria-label={`Take out the coupon ${coupon.code}`}
+          onClick={() => onChange({ coupons: coupons.filter((couponDraft) => couponDraft.id !== coupon.id) })}
+        >
+          out
+        </button>
+      </div>
+      {levels.length > 1 ? (
+        <MultiSelect
+          mt={4}
+          aria-label={`Price levels of the coupon ${coupon.code}`}
+          placeholder={coupon.levels.length === 0 ? 'for all price levels' : ''}
+          data={levels.map((level) => ({ value: level.id, label: level.name || 'unnamed' }))}
+          value={coupon.levels}
+          error={error(`${at}.levels`)}
+          onChange={(own) => set(coupon.id, { levels: own })}
+        />
+      ) : null}
+      {sums === '' ? null : <p className={classes.underLine}>{sums}</p>}
+      <RowProblems error={error} row={at} fields={['off', 'uses']} />
+    </div>
   );
 }
 

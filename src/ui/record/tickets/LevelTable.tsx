@@ -44,16 +44,20 @@ const quiet: FieldError = Object.assign(() => undefined, { paths: [] });
 /**
  * The price levels, one a line, with what the buyer pays and what is left; the rest of a level opens below its line.
  */
-export function LevelTable({
-  tickets,
-  onChange,
-  facts,
-  house,
-  error: allErrors,
-  now,
-  fresh,
-  onLeave,
-}: LevelTableProps) {
+export function LevelTable(props: LevelTableProps) {
+  const table = useTable(props);
+  const { tickets } = table;
+  return (
+    <>
+      {tickets.levels.map((level, i) => (
+        <LevelRow key={level.id} table={table} level={level} i={i} />
+      ))}
+    </>
+  );
+}
+
+/** What the levels are reckoned and changed with. */
+function useTable({ tickets, onChange, facts, house, error: allErrors, now, fresh, onLeave }: LevelTableProps) {
   const [open, setOpen] = useState<string | null>(null);
   const set = (id: string, part: Partial<LevelDraft>) =>
     onChange({ ...tickets, levels: tickets.levels.map((level) => (level.id === id ? { ...level, ...part } : level)) });
@@ -68,105 +72,111 @@ export function LevelTable({
       })),
     [facts.performances],
   );
+  return { fresh, allErrors, prices, sums, fee, onLeave, set, tickets, open, setOpen, dates, now, onChange };
+}
+
+type Table = ReturnType<typeof useTable>;
+
+/** One price level: what it costs, what becomes of that, and who may buy it. */
+function LevelRow({
+  table: { fresh, allErrors, prices, sums, fee, onLeave, set, tickets, open, setOpen, dates, now, onChange },
+  level,
+  i,
+}: {
+  table: Table;
+  level: LevelDraft;
+  i: number;
+}) {
+  const at = `tickets.levels.${i}`;
+  const isFresh = level.id === fresh;
+  const error = isFresh ? quiet : allErrors;
+  const minor = prices.get(level.id);
+  const sum = sums.get(level.id);
+  const paid = minor === undefined ? null : splitFee(minor, fee);
+  const faulty = ['least', 'most', 'admits', 'opens', 'closes', 'covers', 'words'].some((key) => error(`${at}.${key}`));
   return (
-    <>
-      {tickets.levels.map((level, i) => {
-        const at = `tickets.levels.${i}`;
-        const isFresh = level.id === fresh;
-        const error = isFresh ? quiet : allErrors;
-        const minor = prices.get(level.id);
-        const sum = sums.get(level.id);
-        const paid = minor === undefined ? null : splitFee(minor, fee);
-        const faulty = ['least', 'most', 'admits', 'opens', 'closes', 'covers', 'words'].some((key) =>
-          error(`${at}.${key}`),
-        );
-        return (
-          <div
-            key={level.id}
-            role="group"
-            aria-label={`Price level ${i + 1}`}
-            className={i > 0 ? classes.nextRow : undefined}
-            onBlur={(e) => {
-              if (isFresh && !e.currentTarget.contains(e.relatedTarget)) onLeave();
-            }}
-          >
-            <div className={classes.level}>
-              <TextInput
-                label="Price level"
-                autoFocus={isFresh}
-                value={level.name}
-                error={error(`${at}.name`)}
-                onChange={(e) => set(level.id, { name: e.currentTarget.value })}
-              />
-              <TextInput
-                label={level.choose ? 'Price, at least' : 'Price'}
-                value={level.price}
-                inputMode="decimal"
-                {...narrow(error, at, 'price')}
-                onChange={(e) => set(level.id, { price: e.currentTarget.value })}
-              />
-              <TextInput
-                label="Tickets"
-                value={level.quantity}
-                inputMode="numeric"
-                placeholder="room"
-                {...narrow(error, at, 'quantity')}
-                onChange={(e) => set(level.id, { quantity: e.currentTarget.value })}
-              />
-              <Select
-                label="What it is"
-                placeholder="say"
-                data={buyerNames}
-                value={level.buyers === '' ? null : level.buyers}
-                allowDeselect={false}
-                {...narrow(error, at, 'buyers')}
-                onChange={(value) => set(level.id, { buyers: (value ?? '') as LevelDraft['buyers'] })}
-              />
-              <div className={classes.sums}>
-                {paid && paid.fee > 0 ? (
-                  <span>
-                    {paid.buyerPays === paid.face
-                      ? `keeps ${moneyWords(paid.net, tickets.currency)}`
-                      : `pays ${moneyWords(paid.buyerPays, tickets.currency)}`}
-                  </span>
-                ) : null}
-                {sum ? (
-                  <span data-none={sum.sellable === 0 || undefined}>
-                    {sum.sellable === null ? '' : `${sum.sellable} left`}
-                    {sum.sold > 0 ? `, ${sum.sold} sold` : ''}
-                  </span>
-                ) : null}
-              </div>
-              <button
-                type="button"
-                className="plainButton"
-                aria-expanded={open === level.id || faulty}
-                onClick={() => setOpen(open === level.id ? null : level.id)}
-              >
-                {windowWords(level)}
-              </button>
-            </div>
-            <RowProblems error={error} row={at} fields={['buyers', 'price', 'quantity', 'admits', 'least', 'most']} />
-            {open === level.id || faulty ? (
-              <LevelDetails
-                level={level}
-                at={at}
-                error={error}
-                pools={tickets.pools}
-                dates={dates}
-                set={(part) => set(level.id, part)}
-                now={now}
-                fee={fee}
-                currency={tickets.currency}
-                onRemove={() =>
-                  onChange({ ...tickets, levels: tickets.levels.filter((levelDraft) => levelDraft.id !== level.id) })
-                }
-              />
-            ) : null}
-          </div>
-        );
-      })}
-    </>
+    <div
+      role="group"
+      aria-label={`Price level ${i + 1}`}
+      className={i > 0 ? classes.nextRow : undefined}
+      onBlur={(e) => {
+        if (isFresh && !e.currentTarget.contains(e.relatedTarget)) onLeave();
+      }}
+    >
+      <div className={classes.level}>
+        <TextInput
+          label="Price level"
+          autoFocus={isFresh}
+          value={level.name}
+          error={error(`${at}.name`)}
+          onChange={(e) => set(level.id, { name: e.currentTarget.value })}
+        />
+        <TextInput
+          label={level.choose ? 'Price, at least' : 'Price'}
+          value={level.price}
+          inputMode="decimal"
+          {...narrow(error, at, 'price')}
+          onChange={(e) => set(level.id, { price: e.currentTarget.value })}
+        />
+        <TextInput
+          label="Tickets"
+          value={level.quantity}
+          inputMode="numeric"
+          placeholder="room"
+          {...narrow(error, at, 'quantity')}
+          onChange={(e) => set(level.id, { quantity: e.currentTarget.value })}
+        />
+        <Select
+          label="What it is"
+          placeholder="say"
+          data={buyerNames}
+          value={level.buyers === '' ? null : level.buyers}
+          allowDeselect={false}
+          {...narrow(error, at, 'buyers')}
+          onChange={(value) => set(level.id, { buyers: (value ?? '') as LevelDraft['buyers'] })}
+        />
+        <div className={classes.sums}>
+          {paid && paid.fee > 0 ? (
+            <span>
+              {paid.buyerPays === paid.face
+                ? `keeps ${moneyWords(paid.net, tickets.currency)}`
+                : `pays ${moneyWords(paid.buyerPays, tickets.currency)}`}
+            </span>
+          ) : null}
+          {sum ? (
+            <span data-none={sum.sellable === 0 || undefined}>
+              {sum.sellable === null ? '' : `${sum.sellable} left`}
+              {sum.sold > 0 ? `, ${sum.sold} sold` : ''}
+            </span>
+          ) : null}
+        </div>
+        <button
+          type="button"
+          className="plainButton"
+          aria-expanded={open === level.id || faulty}
+          onClick={() => setOpen(open === level.id ? null : level.id)}
+        >
+          {windowWords(level)}
+        </button>
+      </div>
+      <RowProblems error={error} row={at} fields={['buyers', 'price', 'quantity', 'admits', 'least', 'most']} />
+      {open === level.id || faulty ? (
+        <LevelDetails
+          level={level}
+          at={at}
+          error={error}
+          pools={tickets.pools}
+          dates={dates}
+          set={(part) => set(level.id, part)}
+          now={now}
+          fee={fee}
+          currency={tickets.currency}
+          onRemove={() =>
+            onChange({ ...tickets, levels: tickets.levels.filter((levelDraft) => levelDraft.id !== level.id) })
+          }
+        />
+      ) : null}
+    </div>
   );
 }
 
@@ -203,53 +213,12 @@ interface DetailsProps {
   onRemove: () => void;
 }
 
-function LevelDetails({ level, at, error, pools, dates, set, now, fee, currency, onRemove }: DetailsProps) {
+function LevelDetails(props: DetailsProps) {
+  const details = useDetails(props);
+  const { dates, level, error, at, set, now, onRemove, fee, currency } = details;
   return (
     <div className={classes.openRow}>
-      <div className={classes.grid}>
-        <TextInput
-          className={classes.w1}
-          label="Admits"
-          value={level.admits}
-          {...narrow(error, at, 'admits')}
-          onChange={(e) => set({ admits: e.currentTarget.value })}
-        />
-        <TextInput
-          className={classes.w1}
-          label="At least"
-          value={level.least}
-          {...narrow(error, at, 'least')}
-          onChange={(e) => set({ least: e.currentTarget.value })}
-        />
-        <TextInput
-          className={classes.w1}
-          label="At most"
-          value={level.most}
-          placeholder="any"
-          {...narrow(error, at, 'most')}
-          onChange={(e) => set({ most: e.currentTarget.value })}
-        />
-        {level.buyers === 'code' ? (
-          <TextInput
-            className={classes.w2}
-            label="Code"
-            value={level.code}
-            onChange={(e) => set({ code: e.currentTarget.value })}
-          />
-        ) : null}
-        {pools.length > 0 ? (
-          <Select
-            className={classes.w2}
-            label="Part of the house"
-            data={pools.map((pool) => ({ value: pool.id, label: pool.name }))}
-            value={level.poolId}
-            clearable
-            clearSectionMode="clear"
-            placeholder="all of it"
-            onChange={(poolId) => set({ poolId })}
-          />
-        ) : null}
-      </div>
+      <LevelLimits details={details} />
       {dates.length > 1 || level.covers.kind !== 'one' ? (
         <CoversField
           covers={level.covers}
@@ -293,6 +262,63 @@ function LevelDetails({ level, at, error, pools, dates, set, now, fee, currency,
         </button>
       </div>
       {fee ? <FeeHelp fee={fee} currency={currency} onTake={(price) => set({ price })} /> : null}
+    </div>
+  );
+}
+
+/** What is said of a level. */
+function useDetails({ level, at, error, pools, dates, set, now, fee, currency, onRemove }: DetailsProps) {
+  return { level, error, at, set, pools, dates, now, onRemove, fee, currency };
+}
+
+type Details = ReturnType<typeof useDetails>;
+
+/** How many, for whom, and of which part of the house. */
+function LevelLimits({ details: { level, error, at, set, pools } }: { details: Details }) {
+  return (
+    <div className={classes.grid}>
+      <TextInput
+        className={classes.w1}
+        label="Admits"
+        value={level.admits}
+        {...narrow(error, at, 'admits')}
+        onChange={(e) => set({ admits: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w1}
+        label="At least"
+        value={level.least}
+        {...narrow(error, at, 'least')}
+        onChange={(e) => set({ least: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w1}
+        label="At most"
+        value={level.most}
+        placeholder="any"
+        {...narrow(error, at, 'most')}
+        onChange={(e) => set({ most: e.currentTarget.value })}
+      />
+      {level.buyers === 'code' ? (
+        <TextInput
+          className={classes.w2}
+          label="Code"
+          value={level.code}
+          onChange={(e) => set({ code: e.currentTarget.value })}
+        />
+      ) : null}
+      {pools.length > 0 ? (
+        <Select
+          className={classes.w2}
+          label="Part of the house"
+          data={pools.map((pool) => ({ value: pool.id, label: pool.name }))}
+          value={level.poolId}
+          clearable
+          clearSectionMode="clear"
+          placeholder="all of it"
+          onChange={(poolId) => set({ poolId })}
+        />
+      ) : null}
     </div>
   );
 }

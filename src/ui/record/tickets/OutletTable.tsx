@@ -15,94 +15,12 @@ import type { OutletProps, Pace, TicketsProps } from './outlet-props';
  * house, refunds.
  */
 export function OutletTable(props: OutletProps) {
-  const { tickets, onChange, error } = props;
-  const set = (id: string, part: Partial<OutletDraft>) =>
-    onChange({
-      ...tickets,
-      outlets: tickets.outlets.map((outlet) => (outlet.id === id ? { ...outlet, ...part } : outlet)),
-    });
-  const move = (index: number, by: number) => {
-    const next = [...tickets.outlets];
-    const [outlet] = next.splice(index, 1);
-    if (outlet) next.splice(index + by, 0, outlet);
-    onChange({ ...tickets, outlets: next });
-  };
-  const channels = useChannels();
-  const add = (rules: ChannelRules | null) =>
-    onChange({ ...tickets, outlets: [...tickets.outlets, freshOutlet(rules, tickets)] });
-  const selling = channels.all.filter(
-    ({ rules }) => sells(rules) && !tickets.outlets.some((outlet) => outlet.channel === rules.id),
-  );
-  const { paces, proposal } = pacesOf(props);
+  const table = useTable(props);
+  const { tickets, proposal, onChange, selling, add, error } = table;
   return (
     <>
       {tickets.outlets.map((outlet, i) => (
-        <div key={outlet.id} role="group" aria-label={`Outlet ${i + 1}`} className={classes.outletBlock}>
-          <div className={classes.outlet}>
-            <TextInput
-              label={`${i + 1}. outlet`}
-              value={outlet.name}
-              error={error(`tickets.outlets.${i}.name`)}
-              onChange={(e) => set(outlet.id, { name: e.currentTarget.value })}
-            />
-            {outlet.channel === null ? (
-              <TextInput
-                label="Link"
-                value={outlet.link}
-                placeholder="none"
-                error={error(`tickets.outlets.${i}.link`)}
-                onChange={(e) => set(outlet.id, { link: e.currentTarget.value })}
-              />
-            ) : (
-              <TextInput label="Link" value={`given by ${channels.name(outlet.channel)}`} readOnly />
-            )}
-            <TextInput
-              label="Seats"
-              value={outlet.allocation}
-              placeholder="all left"
-              {...narrow(error, `tickets.outlets.${i}`, 'allocation')}
-              onChange={(e) => set(outlet.id, { allocation: e.currentTarget.value })}
-            />
-            <TextInput
-              label="Track as"
-              value={outlet.trackAs}
-              placeholder="not"
-              {...narrow(error, `tickets.outlets.${i}`, 'trackAs')}
-              onChange={(e) => set(outlet.id, { trackAs: e.currentTarget.value })}
-            />
-            <span className={classes.rowTools}>
-              <button
-                type="button"
-                className="plainButton"
-                disabled={i === 0}
-                aria-label={`${outlet.name} before the others`}
-                onClick={() => move(i, -1)}
-              >
-                up
-              </button>
-              <button
-                type="button"
-                className="plainButton"
-                onClick={() =>
-                  onChange({
-                    ...tickets,
-                    outlets: tickets.outlets.filter((outletDraft) => outletDraft.id !== outlet.id),
-                  })
-                }
-              >
-                out
-              </button>
-            </span>
-          </div>
-          <RowProblems error={error} row={`tickets.outlets.${i}`} fields={['allocation', 'trackAs']} />
-          <FeeFields
-            outlet={outlet}
-            at={`tickets.outlets.${i}.fee`}
-            error={error}
-            set={(fee) => set(outlet.id, { fee })}
-          />
-          <SoldFields {...props} outlet={outlet} pace={paces.get(outlet.id)} />
-        </div>
+        <OutletRow key={outlet.id} table={table} outlet={outlet} i={i} />
       ))}
       {proposal ? <Proposal proposal={proposal} tickets={tickets} onChange={onChange} /> : null}
       <div className={classes.inline}>
@@ -142,6 +60,107 @@ export function OutletTable(props: OutletProps) {
         onChange={(e) => onChange({ ...tickets, refunds: e.currentTarget.value })}
       />
     </>
+  );
+}
+
+/** What outlets are changed with. */
+function useTable(props: OutletProps) {
+  const { tickets, onChange, error } = props;
+  const set = (id: string, part: Partial<OutletDraft>) =>
+    onChange({
+      ...tickets,
+      outlets: tickets.outlets.map((outlet) => (outlet.id === id ? { ...outlet, ...part } : outlet)),
+    });
+  const move = (index: number, by: number) => {
+    const next = [...tickets.outlets];
+    const [outlet] = next.splice(index, 1);
+    if (outlet) next.splice(index + by, 0, outlet);
+    onChange({ ...tickets, outlets: next });
+  };
+  const channels = useChannels();
+  const add = (rules: ChannelRules | null) =>
+    onChange({ ...tickets, outlets: [...tickets.outlets, freshOutlet(rules, tickets)] });
+  const selling = channels.all.filter(
+    ({ rules }) => sells(rules) && !tickets.outlets.some((outlet) => outlet.channel === rules.id),
+  );
+  const { paces, proposal } = pacesOf(props);
+  return { error, set, channels, move, onChange, tickets, props, paces, proposal, selling, add };
+}
+
+type Table = ReturnType<typeof useTable>;
+
+/** One outlet with its link, its seats and its fee. */
+function OutletRow({
+  table: { error, set, channels, move, onChange, tickets, props, paces },
+  outlet,
+  i,
+}: {
+  table: Table;
+  outlet: OutletDraft;
+  i: number;
+}) {
+  return (
+    <div role="group" aria-label={`Outlet ${i + 1}`} className={classes.outletBlock}>
+      <div className={classes.outlet}>
+        <TextInput
+          label={`${i + 1}. outlet`}
+          value={outlet.name}
+          error={error(`tickets.outlets.${i}.name`)}
+          onChange={(e) => set(outlet.id, { name: e.currentTarget.value })}
+        />
+        {outlet.channel === null ? (
+          <TextInput
+            label="Link"
+            value={outlet.link}
+            placeholder="none"
+            error={error(`tickets.outlets.${i}.link`)}
+            onChange={(e) => set(outlet.id, { link: e.currentTarget.value })}
+          />
+        ) : (
+          <TextInput label="Link" value={`given by ${channels.name(outlet.channel)}`} readOnly />
+        )}
+        <TextInput
+          label="Seats"
+          value={outlet.allocation}
+          placeholder="all left"
+          {...narrow(error, `tickets.outlets.${i}`, 'allocation')}
+          onChange={(e) => set(outlet.id, { allocation: e.currentTarget.value })}
+        />
+        <TextInput
+          label="Track as"
+          value={outlet.trackAs}
+          placeholder="not"
+          {...narrow(error, `tickets.outlets.${i}`, 'trackAs')}
+          onChange={(e) => set(outlet.id, { trackAs: e.currentTarget.value })}
+        />
+        <span className={classes.rowTools}>
+          <button
+            type="button"
+            className="plainButton"
+            disabled={i === 0}
+            aria-label={`${outlet.name} before the others`}
+            onClick={() => move(i, -1)}
+          >
+            up
+          </button>
+          <button
+            type="button"
+            className="plainButton"
+            onClick={() =>
+              onChange({
+                ...tickets,
+                outlets: tickets.outlets.filter((outletDraft) => outletDraft.id !== outlet.id),
+              })
+            }
+          >
+            out
+          </button>
+        </span>
+      </div>
+      <RowProblems error={error} row={`tickets.outlets.${i}`} fields={['allocation', 'trackAs']} />
+      <FeeFields outlet={outlet} at={`tickets.outlets.${i}.fee`} error={error} set={(fee) => set(outlet.id, { fee })} />
+      <SoldFields {...props} outlet={outlet} pace={paces.get(outlet.id)} />
+    </div>
   );
 }
 

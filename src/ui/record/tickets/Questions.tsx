@@ -41,73 +41,13 @@ const answerWords: Record<(typeof answers)[number], string> = {
  * What is asked of those who order or register, each with how it is answered and of whom; whole sets are kept and
  * reused.
  */
-export function Questions({ questions, onChange, error, sets, keep }: QuestionsProps) {
-  const set = (id: string, part: Partial<Question>) =>
-    onChange(questions.map((question) => (question.id === id ? { ...question, ...part } : question)));
-  const at = (i: number, field: string) => error(`tickets.questions.${i}.${field}`);
+export function Questions(props: QuestionsProps) {
+  const list = useList(props);
+  const { questions, onChange, sets, keep } = list;
   return (
     <>
       {questions.map((question, i) => (
-        <div key={question.id} className={classes.inline} role="group" aria-label={`Question ${i + 1}`}>
-          <TextInput
-            style={{ flex: '1 1 200px' }}
-            label="Ask"
-            autoFocus={question.ask === ''}
-            value={question.ask}
-            error={at(i, 'ask')}
-            onChange={(e) => set(question.id, { ask: e.currentTarget.value })}
-          />
-          <Select
-            w={110}
-            label="Answer"
-            data={answers.map((value) => ({ value, label: answerWords[value] }))}
-            value={question.answer}
-            allowDeselect={false}
-            onChange={(answer) => set(question.id, { answer: (answer ?? 'text') as Question['answer'] })}
-          />
-          <Select
-            w={130}
-            label="Of"
-            data={asked.map((value) => ({ value, label: askedWords[value] }))}
-            value={question.of}
-            allowDeselect={false}
-            onChange={(of) => set(question.id, { of: (of ?? 'buyer') as Question['of'] })}
-          />
-          <Checkbox
-            label="needed"
-            checked={question.needed}
-            onChange={(e) => set(question.id, { needed: e.currentTarget.checked })}
-          />
-          <button
-            type="button"
-            className="plainButton"
-            aria-label={`Take out question ${i + 1}`}
-            onClick={() => onChange(questions.filter((candidate) => candidate.id !== question.id))}
-          >
-            out
-          </button>
-          {question.answer === 'one of' || question.answer === 'several of' ? (
-            <TagsInput
-              style={{ flexBasis: '100%' }}
-              label="Choices"
-              value={question.choices}
-              error={at(i, 'choices')}
-              onChange={(choices) => set(question.id, { choices })}
-            />
-          ) : null}
-          {question.answer === 'consent' ? (
-            <Textarea
-              style={{ flexBasis: '100%' }}
-              label="What one says yes to"
-              autosize
-              minRows={1}
-              maxRows={5}
-              value={question.consent}
-              error={at(i, 'consent')}
-              onChange={(e) => set(question.id, { consent: e.currentTarget.value })}
-            />
-          ) : null}
-        </div>
+        <QuestionRow key={question.id} list={list} question={question} i={i} />
       ))}
       <div className={classes.inline}>
         <button
@@ -139,6 +79,90 @@ export function Questions({ questions, onChange, error, sets, keep }: QuestionsP
         {keep && questions.length > 0 ? <KeepSet questions={questions} keep={keep} /> : null}
       </div>
     </>
+  );
+}
+
+/** What questions are changed with. */
+function useList({ questions, onChange, error, sets, keep }: QuestionsProps) {
+  const set = (id: string, part: Partial<Question>) =>
+    onChange(questions.map((question) => (question.id === id ? { ...question, ...part } : question)));
+  const at = (i: number, field: string) => error(`tickets.questions.${i}.${field}`);
+  return { at, set, onChange, questions, sets, keep };
+}
+
+type List = ReturnType<typeof useList>;
+
+/** One question: of whom it is asked, and how it is answered. */
+function QuestionRow({
+  list: { at, set, onChange, questions },
+  question,
+  i,
+}: {
+  list: List;
+  question: Question;
+  i: number;
+}) {
+  return (
+    <div className={classes.inline} role="group" aria-label={`Question ${i + 1}`}>
+      <TextInput
+        style={{ flex: '1 1 200px' }}
+        label="Ask"
+        autoFocus={question.ask === ''}
+        value={question.ask}
+        error={at(i, 'ask')}
+        onChange={(e) => set(question.id, { ask: e.currentTarget.value })}
+      />
+      <Select
+        w={110}
+        label="Answer"
+        data={answers.map((value) => ({ value, label: answerWords[value] }))}
+        value={question.answer}
+        allowDeselect={false}
+        onChange={(answer) => set(question.id, { answer: (answer ?? 'text') as Question['answer'] })}
+      />
+      <Select
+        w={130}
+        label="Of"
+        data={asked.map((value) => ({ value, label: askedWords[value] }))}
+        value={question.of}
+        allowDeselect={false}
+        onChange={(of) => set(question.id, { of: (of ?? 'buyer') as Question['of'] })}
+      />
+      <Checkbox
+        label="needed"
+        checked={question.needed}
+        onChange={(e) => set(question.id, { needed: e.currentTarget.checked })}
+      />
+      <button
+        type="button"
+        className="plainButton"
+        aria-label={`Take out question ${i + 1}`}
+        onClick={() => onChange(questions.filter((candidate) => candidate.id !== question.id))}
+      >
+        out
+      </button>
+      {question.answer === 'one of' || question.answer === 'several of' ? (
+        <TagsInput
+          style={{ flexBasis: '100%' }}
+          label="Choices"
+          value={question.choices}
+          error={at(i, 'choices')}
+          onChange={(choices) => set(question.id, { choices })}
+        />
+      ) : null}
+      {question.answer === 'consent' ? (
+        <Textarea
+          style={{ flexBasis: '100%' }}
+          label="What one says yes to"
+          autosize
+          minRows={1}
+          maxRows={5}
+          value={question.consent}
+          error={at(i, 'consent')}
+          onChange={(e) => set(question.id, { consent: e.currentTarget.value })}
+        />
+      ) : null}
+    </div>
   );
 }
 

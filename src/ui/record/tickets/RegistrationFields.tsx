@@ -64,66 +64,12 @@ function Registered({
 }
 
 /** Free with registration: where, how many, and what is written to whom. */
-export function RegistrationFields({
-  tickets,
-  onChange,
-  error,
-  places,
-  performance,
-  noteSold,
-  dates,
-}: RegistrationFieldsProps) {
-  const { registration } = tickets;
-  const set = (part: Partial<typeof registration>) => onChange({ registration: { ...registration, ...part } });
-  const text = (key: 'yes' | 'no' | 'waiting', label: string) => (
-    <Textarea
-      mt={8}
-      label={label}
-      autosize
-      minRows={1}
-      maxRows={6}
-      value={registration[key]}
-      error={error(`tickets.registration.${key}`)}
-      onChange={(e) => set({ [key]: e.currentTarget.value })}
-    />
-  );
+export function RegistrationFields(props: RegistrationFieldsProps) {
+  const fields = useFields(props);
+  const { noteSold, performance, registration, places, set, dates, text } = fields;
   return (
     <>
-      <div className={classes.grid}>
-        <TextInput
-          className={classes.w4}
-          label="Registration page"
-          value={tickets.link}
-          placeholder="https://"
-          error={error('tickets.link')}
-          onChange={(e) => onChange({ link: e.currentTarget.value })}
-        />
-        <TextInput
-          className={classes.w2}
-          label="or how, in public words"
-          value={registration.contact}
-          placeholder="write to …, call …"
-          error={error('tickets.registration.contact')}
-          onChange={(e) => set({ contact: e.currentTarget.value })}
-        />
-        <TextInput
-          className={classes.w2}
-          label="Registrations at most"
-          value={registration.limit}
-          placeholder="no limit"
-          error={error('tickets.registration.limit')}
-          onChange={(e) => set({ limit: e.currentTarget.value })}
-        />
-        <DateField
-          className={classes.w2}
-          label="Last day to register"
-          value={registration.closes}
-          placeholder="until it begins"
-          onDate={(closes) => set({ closes })}
-          onClear={() => set({ closes: null })}
-          error={error('tickets.registration.closes')}
-        />
-      </div>
+      <Places fields={fields} />
       {noteSold !== null && performance !== null && registration.limit !== '' ? (
         <Registered places={places} performance={performance} noteSold={noteSold} />
       ) : null}
@@ -150,5 +96,67 @@ export function RegistrationFields({
       {text('no', 'Written to those who do not')}
       {registration.waitingList ? text('waiting', 'Written to those who wait') : null}
     </>
+  );
+}
+
+/** What registering is changed with. */
+function useFields({ tickets, onChange, error, places, performance, noteSold, dates }: RegistrationFieldsProps) {
+  const { registration } = tickets;
+  const set = (part: Partial<typeof registration>) => onChange({ registration: { ...registration, ...part } });
+  const text = (key: 'yes' | 'no' | 'waiting', label: string) => (
+    <Textarea
+      mt={8}
+      label={label}
+      autosize
+      minRows={1}
+      maxRows={6}
+      value={registration[key]}
+      error={error(`tickets.registration.${key}`)}
+      onChange={(e) => set({ [key]: e.currentTarget.value })}
+    />
+  );
+  return { tickets, error, onChange, registration, set, noteSold, performance, places, dates, text };
+}
+
+type Fields = ReturnType<typeof useFields>;
+
+/** How many places there are, until when, and for how long. */
+function Places({ fields: { tickets, error, onChange, registration, set } }: { fields: Fields }) {
+  return (
+    <div className={classes.grid}>
+      <TextInput
+        className={classes.w4}
+        label="Registration page"
+        value={tickets.link}
+        placeholder="https://"
+        error={error('tickets.link')}
+        onChange={(e) => onChange({ link: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w2}
+        label="or how, in public words"
+        value={registration.contact}
+        placeholder="write to …, call …"
+        error={error('tickets.registration.contact')}
+        onChange={(e) => set({ contact: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w2}
+        label="Registrations at most"
+        value={registration.limit}
+        placeholder="no limit"
+        error={error('tickets.registration.limit')}
+        onChange={(e) => set({ limit: e.currentTarget.value })}
+      />
+      <DateField
+        className={classes.w2}
+        label="Last day to register"
+        value={registration.closes}
+        placeholder="until it begins"
+        onDate={(closes) => set({ closes })}
+        onClear={() => set({ closes: null })}
+        error={error('tickets.registration.closes')}
+      />
+    </div>
   );
 }

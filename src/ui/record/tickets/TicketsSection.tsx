@@ -57,25 +57,8 @@ interface TicketsSectionProps extends TicketsProps {
 
 /** How one gets in: price levels and outlets with their sums, registration, free entry, or another house's link. */
 export const TicketsSection = memo(function TicketsSection(props: TicketsSectionProps) {
-  const { tickets, onChange, facts, houseOn, now, error } = props;
-  const [chosen, setChosen] = useState<string | null>(null);
-  /** A level that was added just now: it is complained of once it was left. */
-  const [fresh, setFresh] = useState<string | null>(null);
-  const next = nextOf(facts.performances, now);
-  const performance = facts.performances.find((performance) => performance.id === chosen) ?? next;
-  const house = useMemo(
-    () => (performance === undefined || performance.id === next?.id ? facts.house : houseOn(performance.id)),
-    [performance, next, facts.house, houseOn],
-  );
-  const set = (part: Partial<TicketsDraft>) => onChange({ ...tickets, ...part });
-  const words =
-    facts.price.kind === 'unknown' || (facts.price.kind === 'free' && tickets.mode !== 'registration')
-      ? ''
-      : facts.price.words;
-  const sold = tickets.mode === 'ticketed';
-  const [extrasOn, questionsOn] = [useWantedBy('extra'), useWantedBy('question')];
-  const details =
-    tickets.outlets.length > 0 || tickets.pools.length > 0 || tickets.holds !== null || tickets.refunds !== '';
+  const sale = useSale(props);
+  const { words, tickets, error, set, facts, sold, performance, setChosen, house } = sale;
   return (
     <Section
       id="tickets"
@@ -108,51 +91,8 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
         levels={tickets.levels}
         outlets={tickets.outlets}
       />
-      {tickets.mode === 'registration' ? (
-        <RegistrationFields
-          tickets={tickets}
-          onChange={set}
-          error={error}
-          places={facts.places}
-          performance={next?.id ?? null}
-          noteSold={
-            props.sales.some((sale) => sale.levelId === registrationCount && sale.outlet !== registrationCount)
-              ? null
-              : props.noteSold
-          }
-          dates={facts.performances.length}
-        />
-      ) : null}
-      {tickets.mode === 'free entry' || tickets.mode === 'registration' ? null : (
-        <>
-          <LevelTable {...props} house={house} fresh={fresh} onLeave={() => setFresh(null)} />
-          <div className={classes.inline}>
-            <button
-              type="button"
-              className="plainButton"
-              onClick={() => {
-                const level = freshLevel(tickets.levels.length);
-                setFresh(level.id);
-                set({ levels: [...tickets.levels, level] });
-              }}
-            >
-              Add a price level
-            </button>
-            {tickets.levels.length === 0 ? null : (
-              <Select
-                aria-label="Currency"
-                w={70}
-                data={[...currencies]}
-                value={tickets.currency}
-                searchable
-                limit={60}
-                allowDeselect={false}
-                onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })}
-              />
-            )}
-          </div>
-        </>
-      )}
+      <Registering sale={sale} />
+      <Levels sale={sale} />
       {sold && tickets.levels.length > 0 && facts.performances.length > 1 ? (
         <SumsFor performances={facts.performances} chosen={performance?.id ?? null} onChoose={setChosen} />
       ) : null}
@@ -167,6 +107,118 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
           zone={props.zone}
         />
       ) : null}
+      <MoreOfSale sale={sale} />
+    </Section>
+  );
+});
+
+/** What the section shows of the sale: the level that is fresh, the night that the sums are for. */
+function useSale(props: TicketsSectionProps) {
+  const { tickets, onChange, facts, houseOn, now, error } = props;
+  const [chosen, setChosen] = useState<string | null>(null);
+  /** A level that was added just now: it is complained of once it was left. */
+  const [fresh, setFresh] = useState<string | null>(null);
+  const next = nextOf(facts.performances, now);
+  const performance = facts.performances.find((performance) => performance.id === chosen) ?? next;
+  const house = useMemo(
+    () => (performance === undefined || performance.id === next?.id ? facts.house : houseOn(performance.id)),
+    [performance, next, facts.house, houseOn],
+  );
+  const set = (part: Partial<TicketsDraft>) => onChange({ ...tickets, ...part });
+  const words =
+    facts.price.kind === 'unknown' || (facts.price.kind === 'free' && tickets.mode !== 'registration')
+      ? ''
+      : facts.price.words;
+  const sold = tickets.mode === 'ticketed';
+  const [extrasOn, questionsOn] = [useWantedBy('extra'), useWantedBy('question')];
+  const details =
+    tickets.outlets.length > 0 || tickets.pools.length > 0 || tickets.holds !== null || tickets.refunds !== '';
+  return {
+    sold,
+    tickets,
+    set,
+    error,
+    facts,
+    now,
+    extrasOn,
+    questionsOn,
+    props,
+    details,
+    performance,
+    house,
+    fresh,
+    setFresh,
+    next,
+    words,
+    setChosen,
+  };
+}
+
+type Sale = ReturnType<typeof useSale>;
+
+/** How one registers, where that is how one gets in. */
+function Registering({ sale: { tickets, set, error, facts, next, props } }: { sale: Sale }) {
+  if (!(tickets.mode === 'registration')) return null;
+  return (
+    <RegistrationFields
+      tickets={tickets}
+      onChange={set}
+      error={error}
+      places={facts.places}
+      performance={next?.id ?? null}
+      noteSold={
+        props.sales.some((sale) => sale.levelId === registrationCount && sale.outlet !== registrationCount)
+          ? null
+          : props.noteSold
+      }
+      dates={facts.performances.length}
+    />
+  );
+}
+
+/** Price levels, and the currency of all of them. */
+function Levels({ sale: { tickets, props, house, fresh, setFresh, set } }: { sale: Sale }) {
+  if (tickets.mode === 'free entry' || tickets.mode === 'registration') return null;
+  return (
+    <>
+      <LevelTable {...props} house={house} fresh={fresh} onLeave={() => setFresh(null)} />
+      <div className={classes.inline}>
+        <button
+          type="button"
+          className="plainButton"
+          onClick={() => {
+            const level = freshLevel(tickets.levels.length);
+            setFresh(level.id);
+            set({ levels: [...tickets.levels, level] });
+          }}
+        >
+          Add a price level
+        </button>
+        {tickets.levels.length === 0 ? null : (
+          <Select
+            aria-label="Currency"
+            w={70}
+            data={[...currencies]}
+            value={tickets.currency}
+            searchable
+            limit={60}
+            allowDeselect={false}
+            onChange={(currency) => set({ currency: (currency ?? 'EUR') as Currency })}
+          />
+        )}
+      </div>
+    </>
+  );
+}
+
+/** What else is said of the sale: limits, extras, questions, outlets. */
+function MoreOfSale({
+  sale: { sold, tickets, set, error, facts, now, extrasOn, questionsOn, props, details, performance },
+}: {
+  sale: Sale;
+}) {
+  return (
+    <>
       {sold ? (
         <More label="limits, end of booking, members, tax, seats left" open={booking(tickets)}>
           <BookingFields tickets={tickets} onChange={set} error={error} facts={facts} now={now} />
@@ -205,9 +257,9 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
           <OutletTable {...props} performance={performance?.id} />
         </More>
       ) : null}
-    </Section>
+    </>
   );
-});
+}
 
 /** Something is said of the sale as a whole. */
 function booking({ total, mostPerOrder, showLeft, closes, membersProof, tax }: TicketsDraft): boolean {

@@ -113,6 +113,40 @@ interface NoticeFieldsProps extends Pick<
 }
 
 function NoticeFields(props: NoticeFieldsProps) {
+  const item = useItem(props);
+  const { rules, notice, error, at, slow, mentions, onChange, body, listing, preview } = item;
+  return (
+    <div className={classes.noticeItem} role="group" aria-label={`Notice for ${rules?.name ?? notice.channel}`}>
+      <NoticeHead item={item} />
+      <Letter item={item} />
+      <FactText
+        label="Words"
+        limit={rules?.notice?.limit ?? 1800}
+        rows={2}
+        value={notice.words}
+        error={error(`${at}.words`)}
+        mentions={slow === notice.words ? mentions : []}
+        drafted={false}
+        onDraft={null}
+        onLooked={() => undefined}
+        onChange={(words) => onChange({ ...notice, words })}
+      />
+      {notice.words.trim() === '' && body?.kind === 'text' ? (
+        <p className={classes.noticeText}>
+          {body.text} <span>from the facts</span>
+        </p>
+      ) : null}
+      {rules?.previews === true && listing ? (
+        <NoticePreview channel={rules.id} shown={listing.proof} preview={preview} />
+      ) : null}
+      <NoticeChoices item={item} />
+      <OwnMoment item={item} />
+    </div>
+  );
+}
+
+/** What a notice is edited with. */
+function useItem(props: NoticeFieldsProps) {
   const {
     notice,
     at,
@@ -136,125 +170,149 @@ function NoticeFields(props: NoticeFieldsProps) {
   const zone = facts.performances[0]?.zone ?? 'UTC';
   const { notBefore } = notice;
   const body = listing?.proof.body;
+  return {
+    notBefore,
+    onChange,
+    notice,
+    error,
+    at,
+    has,
+    wordings,
+    rules,
+    today,
+    facts,
+    zone,
+    listing,
+    carriers,
+    onAgain,
+    onRemove,
+    slow,
+    mentions,
+    body,
+    preview,
+  };
+}
+
+type Item = ReturnType<typeof useItem>;
+
+/** Which notice it is, how it stands, and what is done with the whole. */
+function NoticeHead({ item: { listing, rules, notice, zone, carriers, onAgain, onChange, onRemove } }: { item: Item }) {
   return (
-    <div className={classes.noticeItem} role="group" aria-label={`Notice for ${rules?.name ?? notice.channel}`}>
-      <header>
-        <Pennant standing={listing?.standing ?? null} silent size={20} />
-        <b>{rules?.name}</b>
-        <span>
-          {notice.offSince === null ? stateWords(listing, zone) : `taken off: planned before it was ${notice.offSince}`}
-        </span>
-        <Select
-          size="xs"
-          w={170}
-          ml="auto"
-          aria-label={`Say it again on, ${rules?.name ?? notice.channel}`}
-          placeholder="Say it again on"
-          data={[...carriers]}
-          value={null}
-          onChange={(channel) => channel !== null && onAgain(channel)}
-        />
-        {notice.offSince === null ? null : (
-          <button type="button" className="plainButton" onClick={() => onChange({ ...notice, offSince: null })}>
-            Put it back
-          </button>
-        )}
-        <button type="button" className="plainButton" onClick={onRemove}>
-          {listing?.state.sent ? 'Take it down' : 'Remove'}
-        </button>
-      </header>
-      {has('subject') ? (
-        <div className={classes.grid}>
-          <TextInput
-            className={classes.w4}
-            label="Subject"
-            placeholder={proofText(listing, 'subject')}
-            value={notice.subject}
-            onChange={(e) => onChange({ ...notice, subject: e.currentTarget.value })}
-            error={error(`${at}.subject`)}
-          />
-          <TextInput
-            className={classes.w2}
-            label="To whom"
-            placeholder={proofText(listing, 'segment') || 'a segment of the list'}
-            value={notice.segment}
-            onChange={(e) => onChange({ ...notice, segment: e.currentTarget.value })}
-            error={error(`${at}.segment`)}
-          />
-        </div>
-      ) : null}
-      <FactText
-        label="Words"
-        limit={rules?.notice?.limit ?? 1800}
-        rows={2}
-        value={notice.words}
-        error={error(`${at}.words`)}
-        mentions={slow === notice.words ? mentions : []}
-        drafted={false}
-        onDraft={null}
-        onLooked={() => undefined}
-        onChange={(words) => onChange({ ...notice, words })}
+    <header>
+      <Pennant standing={listing?.standing ?? null} silent size={20} />
+      <b>{rules?.name}</b>
+      <span>
+        {notice.offSince === null ? stateWords(listing, zone) : `taken off: planned before it was ${notice.offSince}`}
+      </span>
+      <Select
+        size="xs"
+        w={170}
+        ml="auto"
+        aria-label={`Say it again on, ${rules?.name ?? notice.channel}`}
+        placeholder="Say it again on"
+        data={[...carriers]}
+        value={null}
+        onChange={(channel) => channel !== null && onAgain(channel)}
       />
-      {notice.words.trim() === '' && body?.kind === 'text' ? (
-        <p className={classes.noticeText}>
-          {body.text} <span>from the facts</span>
-        </p>
-      ) : null}
-      {rules?.previews === true && listing ? (
-        <NoticePreview channel={rules.id} shown={listing.proof} preview={preview} />
-      ) : null}
-      <div className={classes.inline}>
-        {has('pinned') && has('publisher') ? (
-          <Checkbox
-            label="pinned"
-            checked={notice.pin}
-            onChange={(e) => onChange({ ...notice, pin: e.currentTarget.checked })}
-          />
-        ) : null}
-        {wordings.length > 0 ? (
-          <Select
-            w={170}
-            aria-label={`Put in a wording, ${rules?.name ?? notice.channel}`}
-            placeholder="put in a wording"
-            data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
-            value={null}
-            onChange={(id) => {
-              const wording = wordings.find((wording) => wording.id === id);
-              if (wording)
-                onChange({ ...notice, words: [notice.words.trim(), wording.text].filter(Boolean).join(' ') });
-            }}
-          />
-        ) : null}
-        <Checkbox
-          label="not before a moment of its own"
-          checked={notBefore !== null}
-          onChange={(e) =>
-            onChange({
-              ...notice,
-              notBefore: e.currentTarget.checked ? { ...firstMoment(today, facts.now, zone), zone } : null,
-            })
-          }
-        />
-      </div>
-      {notBefore === null ? null : (
-        <div className={classes.grid}>
-          <DateField
-            className={classes.w3}
-            label="Goes out on"
-            value={notBefore.date}
-            onDate={(date) => onChange({ ...notice, notBefore: { ...notBefore, date } })}
-            error={error(`${at}.notBefore.date`)}
-          />
-          <TextInput
-            className={classes.w1}
-            label="At"
-            value={notBefore.time}
-            onChange={(e) => onChange({ ...notice, notBefore: { ...notBefore, time: e.currentTarget.value } })}
-            error={error(`${at}.notBefore.time`)}
-          />
-          <p className={`${classes.w2} ${classes.muted}`}>{notBefore.zone}</p>
-        </div>
+      {notice.offSince === null ? null : (
+        <button type="button" className="plainButton" onClick={() => onChange({ ...notice, offSince: null })}>
+          Put it back
+        </button>
       )}
+      <button type="button" className="plainButton" onClick={onRemove}>
+        {listing?.state.sent ? 'Take it down' : 'Remove'}
+      </button>
+    </header>
+  );
+}
+
+/** Of a letter: its subject, and to whom it goes. */
+function Letter({ item: { has, listing, notice, onChange, error, at } }: { item: Item }) {
+  if (!has('subject')) return null;
+  return (
+    <div className={classes.grid}>
+      <TextInput
+        className={classes.w4}
+        label="Subject"
+        placeholder={proofText(listing, 'subject')}
+        value={notice.subject}
+        onChange={(e) => onChange({ ...notice, subject: e.currentTarget.value })}
+        error={error(`${at}.subject`)}
+      />
+      <TextInput
+        className={classes.w2}
+        label="To whom"
+        placeholder={proofText(listing, 'segment') || 'a segment of the list'}
+        value={notice.segment}
+        onChange={(e) => onChange({ ...notice, segment: e.currentTarget.value })}
+        error={error(`${at}.segment`)}
+      />
+    </div>
+  );
+}
+
+/** What goes with it: a pin, a wording, a moment of its own. */
+function NoticeChoices({
+  item: { has, notice, onChange, wordings, rules, notBefore, today, facts, zone },
+}: {
+  item: Item;
+}) {
+  return (
+    <div className={classes.inline}>
+      {has('pinned') && has('publisher') ? (
+        <Checkbox
+          label="pinned"
+          checked={notice.pin}
+          onChange={(e) => onChange({ ...notice, pin: e.currentTarget.checked })}
+        />
+      ) : null}
+      {wordings.length > 0 ? (
+        <Select
+          w={170}
+          aria-label={`Put in a wording, ${rules?.name ?? notice.channel}`}
+          placeholder="put in a wording"
+          data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
+          value={null}
+          onChange={(id) => {
+            const wording = wordings.find((wording) => wording.id === id);
+            if (wording) onChange({ ...notice, words: [notice.words.trim(), wording.text].filter(Boolean).join(' ') });
+          }}
+        />
+      ) : null}
+      <Checkbox
+        label="not before a moment of its own"
+        checked={notBefore !== null}
+        onChange={(e) =>
+          onChange({
+            ...notice,
+            notBefore: e.currentTarget.checked ? { ...firstMoment(today, facts.now, zone), zone } : null,
+          })
+        }
+      />
+    </div>
+  );
+}
+
+/** The moment before which it does not go. */
+function OwnMoment({ item: { notBefore, onChange, notice, error, at } }: { item: Item }) {
+  if (notBefore === null) return null;
+  return (
+    <div className={classes.grid}>
+      <DateField
+        className={classes.w3}
+        label="Goes out on"
+        value={notBefore.date}
+        onDate={(date) => onChange({ ...notice, notBefore: { ...notBefore, date } })}
+        error={error(`${at}.notBefore.date`)}
+      />
+      <TextInput
+        className={classes.w1}
+        label="At"
+        value={notBefore.time}
+        onChange={(e) => onChange({ ...notice, notBefore: { ...notBefore, time: e.currentTarget.value } })}
+        error={error(`${at}.notBefore.time`)}
+      />
+      <p className={`${classes.w2} ${classes.muted}`}>{notBefore.zone}</p>
     </div>
   );
 }

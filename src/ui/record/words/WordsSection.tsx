@@ -43,15 +43,41 @@ interface WordsSectionProps {
 const labels: Record<WordLength, string> = { line: 'Line', teaser: 'Teaser', short: 'Short text' };
 
 /** The words in four lengths, held against the facts as one writes; a shorter one can be drafted from a longer. */
-export const WordsSection = memo(function WordsSection({
-  words,
-  onChange,
-  error,
-  facts,
-  context,
-  wordings,
-  ...props
-}: WordsSectionProps) {
+export const WordsSection = memo(function WordsSection(props: WordsSectionProps) {
+  const writing = useWriting(props);
+  const { field, wordings, onChange, words, whole, error } = writing;
+  return (
+    <Section id="words" title="Words" aside="type {{ for a fact that follows the record">
+      {field('teaser', 2)}
+      {wordings.length > 0 ? (
+        <div className={classes.inline}>
+          <Select
+            w={200}
+            aria-label="Put in a wording"
+            placeholder="put in a wording"
+            data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
+            value={null}
+            onChange={(id) => {
+              const wording = wordings.find((wording) => wording.id === id);
+              if (wording) onChange({ ...words, full: cleanHtml(words.full + plainToHtml(wording.text)) });
+            }}
+          />
+        </div>
+      ) : null}
+      <FullText
+        value={words.full}
+        onChange={(full) => onChange({ ...words, full })}
+        context={whole}
+        pictures={props.pictures}
+        error={error('words.full')}
+      />
+      <MoreWords writing={writing} />
+    </Section>
+  );
+});
+
+/** What words are written with. */
+function useWriting({ words, onChange, error, facts, context, wordings, ...props }: WordsSectionProps) {
   const documentsOn = useWantedBy('document-title');
   const slow = useDeferredValue(words);
   const findMentions = useFindMentions();
@@ -90,31 +116,15 @@ export const WordsSection = memo(function WordsSection({
       onChange={(text) => write(length, text)}
     />
   );
+  return { words, field, error, onChange, facts, documentsOn, props, wordings, whole };
+}
+
+type Writing = ReturnType<typeof useWriting>;
+
+/** Words that are seldom needed: access, age, documents, what is not known yet. */
+function MoreWords({ writing: { words, field, error, onChange, facts, documentsOn, props } }: { writing: Writing }) {
   return (
-    <Section id="words" title="Words" aside="type {{ for a fact that follows the record">
-      {field('teaser', 2)}
-      {wordings.length > 0 ? (
-        <div className={classes.inline}>
-          <Select
-            w={200}
-            aria-label="Put in a wording"
-            placeholder="put in a wording"
-            data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
-            value={null}
-            onChange={(id) => {
-              const wording = wordings.find((wording) => wording.id === id);
-              if (wording) onChange({ ...words, full: cleanHtml(words.full + plainToHtml(wording.text)) });
-            }}
-          />
-        </div>
-      ) : null}
-      <FullText
-        value={words.full}
-        onChange={(full) => onChange({ ...words, full })}
-        context={whole}
-        pictures={props.pictures}
-        error={error('words.full')}
-      />
+    <>
       <More
         label="line, short text, access, age guidance, and how a short notice comes out"
         open={words.line !== '' || words.short !== '' || words.access !== '' || words.age !== ''}
@@ -160,6 +170,6 @@ export const WordsSection = memo(function WordsSection({
           error={error}
         />
       </More>
-    </Section>
+    </>
   );
-});
+}
