@@ -262,10 +262,9 @@ function surveyListing(
   const all = stepsFor({ rules, wanted, state, comparison, lock });
   const { steps, left } = withoutLeft(all, input.left?.get(id), input.now);
   const errand = input.errands.get(id) ?? 'none';
-  const off = isDown(wanted);
-  const absent = state.sent === null && !state.pendingOutcome && (off || past) && errand === 'none';
+  const absent = state.sent === null && !state.pendingOutcome && (isDown(wanted) || past) && errand === 'none';
   const noticed =
-    off && state.sent !== null
+    isDown(wanted) && state.sent !== null
       ? gate.findings.filter((finding) => finding.code === 'not-connected')
       : [...gate.findings, ...lapsing(rules, comparison, state, facts), ...findings];
   const made: SurveyedListing = {
@@ -286,17 +285,7 @@ function surveyListing(
       ...leftFindings(all, left, input.left?.get(id), facts),
     ],
     comparison,
-    standing: absent
-      ? null
-      : standingOf({
-          wanted,
-          state,
-          comparison: left.length === 0 ? comparison : comparison.filter((field) => !left.includes(field.key)),
-          errand,
-          embargoed: gate.until !== null,
-          twice: (known?.twins.length ?? 0) > 0 && takesBack(rules),
-          turnedDown: known?.turnedDown ?? false,
-        }),
+    standing: null,
     down: gate.down,
     state,
     publicUrl: known?.publicUrl ?? null,
@@ -306,11 +295,26 @@ function surveyListing(
     left,
     errand,
   };
+  if (!absent) made.standing = standsAs(made, known);
   if (standsBeyond(made)) {
     const why = gate.down === null ? 'a performance in it is told to nobody any more' : downWords[gate.down];
     made.findings.push(finding(['listed'], 'warns', { code: 'beyond-record', why }));
   }
   return made;
+}
+
+/** How a listing stands. What a person said is to stay is no difference. */
+function standsAs(listing: SurveyedListing, known: KnownListing | undefined) {
+  const { rules, wanted, state, comparison, left, errand, embargoUntil } = listing;
+  return standingOf({
+    wanted,
+    state,
+    comparison: left.length === 0 ? comparison : comparison.filter((field) => !left.includes(field.key)),
+    errand,
+    embargoed: embargoUntil !== null,
+    twice: (known?.twins.length ?? 0) > 0 && takesBack(rules),
+    turnedDown: known?.turnedDown ?? false,
+  });
 }
 
 /**

@@ -1,5 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { isOutsideError, OutsideError, tells, waitOf, writes, type Http, type HttpLine } from '@/channels/kit/http';
+import { isOutsideError, OutsideError, tells, waitOf, writes, type Http, type HttpAnswer, type HttpLine } from '@/channels/kit/http';
 import type { Mail, MailLine } from '@/channels/kit/mail';
 import type { Instant } from '@/core/base/zones';
 import { answered, boundedWait, calmAccount, failed, type AccountState } from '@/core/errands/retry';
@@ -69,6 +69,113 @@ export interface OutsideDoor {
 
 const noMail: MailLine = () => Promise.reject(new OutsideError('our-fault', 'no way out for mail'));
 
+/** What is known of the accounts: how each does, and what its bucket holds. */
+class Accounts {
+  private readonly states = new Map<string, AccountState>();
+  private readonly buckets = new Map<string, Bucket>();
+  private readonly known: ReturnType<typeof allAccounts>;
+
+  constructor(
+    private readonly db: Db,
+    private readonly monotonic: () => Instant,
+  ) {
+    this.known = allAccounts(db);
+    for (const [id, { failures, failingSince, blockedUntil }] of this.known)
+      this.states.set(id, { failures, failingSince, blockedUntil });
+  }
+
+  state(account: string): AccountState {
+    return this.states.get(account) ?? calmAccount;
+  }
+  failing(): ReadonlyMap<string, AccountState> {
+    return new Map([...this.states].filter(([, state]) => state.failures > 0));
+  }
+  /** Writes down what the buckets hold. */
+  keep(): void {
+    for (const account of this.buckets.keys()) this.put(account);
+  }
+
+  /** It answered as it should. */
+  calm(account: string): void {
+    this.change(account, answered(this.state(account)));
+  }
+  /** It did not; `waitMs`: it said for how long, `null`: it did not. */
+  fail(account: string, waitMs: number | null): void {
+    this.change(account, failed(this.state(account), this.monotonic(), waitMs));
+  }
+
+  bucket(account: string, budget: Budget): Bucket {
+    let bucket = this.buckets.get(account);
+    if (!bucket) {
+      const kept = this.known.get(account);
+      const tokens = Math.min(budget.burst, kept?.tokens ?? budget.burst);
+      const at = Math.min(kept?.tokensAt ?? Date.now(), Date.now());
+      bucket = { budget, tokens, at, waiting: [], timer: null, granted: 0 };
+      this.buckets.set(account, bucket);
+    }
+    return bucket;
+  }
+
+  private put(account: string): void {
+    const bucket = this.buckets.get(account);
+    putAccount(this.db, account, {
+      ...this.state(account),
+      tokens: bucket?.tokens ?? null,
+      tokensAt: bucket?.at ?? null,
+    });
+  }
+  private change(account: string, next: AccountState): void {
+    const before = this.state(account);
+    if (before === next) return;
+    this.states.set(account, next);
+    try {
+      // Screens show that an account fails, and that it answers again; not each knock between.
+      const quiet = (before.failures === 0) === (next.failures === 0);
+      transaction(this.db, () => this.put(account), { quiet });
+    } catch (error) {
+      // It is known here all the same, and written down with the next change.
+      console.error('accounts:', error);
+    }
+  }
+}
+
+/**
+ * The one gate in the way out. What tells something of ours leaves on behalf of somebody who can say that it may;
+ * nothing else does.
+ */
+function pass(db: Db, how: { writes: boolean }, put?: (tx: Tx) => void): void {
+  const before = going.getStore()?.before;
+  if (!before) throw new OutsideError('our-fault', 'something of ours was about to leave that nobody answers for');
+  transaction(
+    db,
+    (tx) => {
+      before(tx, how);
+      put?.(tx);
+    },
+    { quiet: true },
+  );
+}
+
+/**
+ * Asks now, and gives what asks once more where it took long until the line stood: this process may have slept
+ * meanwhile.
+ */
+function passed(db: Db, how: { writes: boolean }): () => void {
+  pass(db, how);
+  let asked = Date.now();
+  return () => {
+    const since = Date.now() - asked;
+    if (since >= 0 && since < staleMs) return;
+    pass(db, how);
+    asked = Date.now();
+  };
+}
+
+/** True where an answer says that the account is to be left in peace for a while. */
+function isBusy({ status }: HttpAnswer): boolean {
+  return status === 429 || status === 408 || status === 425 || status >= 500;
+}
+
 /** Makes the way out on `db`. `monotonic` is the monotonic clock; buckets go by the machine's own. */
 export function makeOutsideDoor(
   db: Db,
@@ -76,122 +183,45 @@ export function makeOutsideDoor(
   monotonic: () => Instant,
   post: MailLine = noMail,
 ): OutsideDoor {
-  const states = new Map<string, AccountState>();
-  const buckets = new Map<string, Bucket>();
-  const known = allAccounts(db);
-  for (const [id, { failures, failingSince, blockedUntil }] of known)
-    states.set(id, { failures, failingSince, blockedUntil });
-
-  const put = (account: string) => {
-    const bucket = buckets.get(account);
-    const state = states.get(account) ?? calmAccount;
-    putAccount(db, account, { ...state, tokens: bucket?.tokens ?? null, tokensAt: bucket?.at ?? null });
-  };
-  const change = (account: string, next: AccountState) => {
-    const before = states.get(account) ?? calmAccount;
-    if (before === next) return;
-    states.set(account, next);
-    try {
-      // Screens show that an account fails, and that it answers again; not each knock between.
-      transaction(db, () => put(account), { quiet: (before.failures === 0) === (next.failures === 0) });
-    } catch (error) {
-      // It is known here all the same, and written down with the next change.
-      console.error('accounts:', error);
-    }
-  };
-  const bucketOf = (account: string, budget: Budget): Bucket => {
-    let bucket = buckets.get(account);
-    if (!bucket) {
-      const kept = known.get(account);
-      const tokens = Math.min(budget.burst, kept?.tokens ?? budget.burst);
-      bucket = {
-        budget,
-        tokens,
-        at: Math.min(kept?.tokensAt ?? Date.now(), Date.now()),
-        waiting: [],
-        timer: null,
-        granted: 0,
-      };
-      buckets.set(account, bucket);
-    }
-    return bucket;
-  };
-  /**
-   * The one gate in the way out. What tells something of ours leaves on behalf of somebody who can say that it may;
-   * nothing else does.
-   */
-  const pass = (how: { writes: boolean }, put?: (tx: Tx) => void) => {
-    const before = going.getStore()?.before;
-    if (!before) throw new OutsideError('our-fault', 'something of ours was about to leave that nobody answers for');
-    transaction(
-      db,
-      (tx) => {
-        before(tx, how);
-        put?.(tx);
-      },
-      { quiet: true },
-    );
-  };
-  /**
-   * Asks now, and gives what asks once more where it took long until the line stood: this process may have slept
-   * meanwhile.
-   */
-  const passed = (how: { writes: boolean }) => {
-    pass(how);
-    let asked = Date.now();
-    return () => {
-      const since = Date.now() - asked;
-      if (since >= 0 && since < staleMs) return;
-      pass(how);
-      asked = Date.now();
-    };
-  };
+  const accounts = new Accounts(db, monotonic);
   return {
     http: (account, budget) => async (request) => {
       // A page for the public is no part of the interface, and has no such limit.
       if (request.follow) return base(request);
-      await admission(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
+      await admission(accounts.bucket(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
-      const lastly = tells(request) ? passed({ writes: writes(request) }) : undefined;
+      const lastly = tells(request) ? passed(db, { writes: writes(request) }) : undefined;
       try {
         const answer = await base(request, lastly);
-        const busy = answer.status === 429 || answer.status === 408 || answer.status === 425 || answer.status >= 500;
-        change(
-          account,
-          busy
-            ? failed(states.get(account) ?? calmAccount, monotonic(), boundedWait(waitOf(answer)))
-            : answered(states.get(account) ?? calmAccount),
-        );
+        if (isBusy(answer)) accounts.fail(account, boundedWait(waitOf(answer)));
+        else accounts.calm(account);
         if (writes(request) && answer.status < 300) behalf?.done?.();
         return answer;
       } catch (error) {
         // What we ourselves did not let go is no failing of theirs.
-        if (isOutsideError(error) && error.kind !== 'stopped')
-          change(account, failed(states.get(account) ?? calmAccount, monotonic(), null));
+        if (isOutsideError(error) && error.kind !== 'stopped') accounts.fail(account, null);
         throw error;
       }
     },
     mail: (account, budget) => async (mail) => {
-      await admission(bucketOf(account, budget), going.getStore()?.sort ?? 'reading');
+      await admission(accounts.bucket(account, budget), going.getStore()?.sort ?? 'reading');
       const behalf = going.getStore();
       // A letter is a writing like any other: it is asked about before it leaves.
-      const lastly = passed({ writes: true });
+      const lastly = passed(db, { writes: true });
       try {
         await post(mail, lastly);
-        change(account, answered(states.get(account) ?? calmAccount));
+        accounts.calm(account);
         behalf?.done?.();
       } catch (error) {
         if (isOutsideError(error) && (error.kind === 'again-later' || error.kind === 'unknown-outcome'))
-          change(account, failed(states.get(account) ?? calmAccount, monotonic(), null));
+          accounts.fail(account, null);
         throw error;
       }
     },
-    shelve: (put) => pass({ writes: false }, put),
-    state: (account) => states.get(account) ?? calmAccount,
-    failing: () => new Map([...states].filter(([, state]) => state.failures > 0)),
-    keep: () => {
-      for (const account of buckets.keys()) put(account);
-    },
+    shelve: (put) => pass(db, { writes: false }, put),
+    state: (account) => accounts.state(account),
+    failing: () => accounts.failing(),
+    keep: () => accounts.keep(),
   };
 }
 

@@ -4,7 +4,7 @@ import { theirItems } from '@/core/listing/listing-codec';
 import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown';
 import { droppedBy, settledBy } from '@/channels/survey';
 import type { Channel } from '@/channels/channels';
-import type { ChannelClient, Remote } from '@/channels/kit/kind';
+import type { Answer, ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
 import { listingNow, surveyById } from '@/house/survey';
 import { noteDelay } from '@/store/delays';
@@ -76,25 +76,13 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const began = house.monotonic();
   const asked = listingNow(house, listing.recordId, listing.id);
   const allowed = asked !== null && narrowing(asked.surveyed) === null;
-  let answer = await client.fetch(listing.remote, { page: true });
-  // Whoever looks for it by our reference sees, too, whether it stands there twice. What comes of a placing that was
-  // given up would.
   const { lost } = listing;
-  const looks = answer === null || listing.twins.length > 0 || lost !== null || looksTwice(listing);
-  const found = looks ? await lookFor(house, listing, client) : null;
-  const [first] = found ?? [];
-  if (answer === null && first) answer = await client.fetch(first, { page: true });
-  const mine = answer?.remote.id;
-  const others = found?.filter((remote) => remote.id !== mine);
-  const twins = others && (await seenOf(channel, others, client));
+  const { answer, twins } = await readThere(house, channel, listing, listing.remote, client);
   const record = surveyById(house, listing.recordId);
   const before = record?.survey.listings.find((surveyedListing) => surveyedListing.id === listing.id) ?? null;
   const wanted = before?.wanted ?? takenDown;
   const ours = itemsOf(listing, wanted);
   const shown = answer === null ? takenDown : channel.read(answer, { items: ours });
-
-  const sales = answer === null ? [] : (channel.kind.sales?.(answer) ?? []);
-  const sources = answer === null ? null : (channel.kind.sources?.(answer) ?? null);
   transaction(house.db, (tx) => {
     const now = listingById(tx, listing.id);
     // Something was written while the answer was on its way: it is read again.
@@ -134,22 +122,44 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
     if (now.sentAt !== null && awaitsSight(now) && !awaitsSight(next))
       noteDelay(tx, listing.channel, began - now.sentAt, house.clock.now());
     if (answer !== null) giveOn(tx, channel.rules, now, answer.remote, isOff(shown[listedField]), began);
-    if (sources !== null && noteSources(tx, listing, sources, house.clock.now())) markStale(tx, listing.recordId);
-    for (const count of sales) {
-      const said = {
-        ...count,
-        recordId: listing.recordId,
-        outlet: listing.channel,
-        at: house.clock.now(),
-        by: channel.rules.name,
-      };
-      if (noteSale(tx, said)) markStale(tx, listing.recordId);
-    }
+    if (answer !== null) noteCounts(house, tx, channel, listing, answer);
     // The record came to say less while the answer was on its way: what stands beyond it is taken back.
     const newest = allowed ? newestErrandOf(tx, now.id) : null;
     if (newest)
       followNarrowing(house, tx, { listingId: now.id, recordId: now.recordId, dispatchId: newest.dispatchId });
   });
+}
+
+/**
+ * What stands there, by its id or by our reference, and in which other places. Whoever looks for it by our reference
+ * sees, too, whether it stands there twice; what comes of a placing that was given up would. `twins`: missing where
+ * nobody looked.
+ */
+async function readThere(
+  house: House,
+  channel: Channel,
+  listing: Listing,
+  remote: Remote,
+  client: ChannelClient,
+): Promise<{ answer: Answer | null; twins: Remote[] | undefined }> {
+  const answer = await client.fetch(remote, { page: true });
+  const looks = answer === null || listing.twins.length > 0 || listing.lost !== null || looksTwice(listing);
+  if (!looks) return { answer, twins: undefined };
+  const found = await lookFor(house, listing, client);
+  const [first] = found;
+  const there = answer === null && first ? await client.fetch(first, { page: true }) : answer;
+  const others = found.filter((place) => place.id !== there?.remote.id);
+  return { answer: there, twins: await seenOf(channel, others, client) };
+}
+
+/** Notes what the channel counts: what was sold, and from where those came who bought. */
+function noteCounts(house: House, tx: Tx, { kind, rules }: Channel, listing: Listing, answer: Answer): void {
+  const { recordId, channel: outlet } = listing;
+  const at = house.clock.now();
+  const sources = kind.sources?.(answer) ?? null;
+  if (sources !== null && noteSources(tx, listing, sources, at)) markStale(tx, recordId);
+  for (const count of kind.sales?.(answer) ?? [])
+    if (noteSale(tx, { ...count, recordId, outlet, at, by: rules.name })) markStale(tx, recordId);
 }
 
 /** True while something that was sent has not been seen there yet. */

@@ -76,24 +76,7 @@ export const door: Door = (connection, http, kept) => {
       const answer = accepted(await call({ method: 'GET', path }), false);
       return readAnswer(answer, z.array(listingSchema), 'Gatefold listings').map(remoteOf);
     },
-    async trial(remote, { performance, level }, { key }) {
-      const body = JSON.stringify({ session: performance, level });
-      const headers = { ...json, 'idempotency-key': `${key}-trial` };
-      const answer = accepted(
-        await call({ method: 'POST', path: `/listings/${remote.id}/trial`, body, headers }),
-        true,
-      );
-      const order = readAnswer(answer, trialSchema, 'Gatefold trial');
-      accepted(await call({ method: 'DELETE', path: `/trials/${order.id}`, headers: json, tellsNothing: true }), false);
-      const minor = parsePrice(order.buyer_pays, order.currency);
-      if (minor === null) throw new OutsideError('invalid', `Gatefold trial: ${order.buyer_pays} is no price`);
-      return {
-        pays: { minor, currency: order.currency },
-        starts: Date.parse(order.starts_at),
-        zone: order.timezone,
-        letter: order.letter,
-      };
-    },
+    trial: (remote, which, { key }) => tryPurchase(call, remote, which, key),
     async greet() {
       const answer = accepted(await call({ method: 'GET', path: '/account' }), false);
       return readAnswer(answer, accountSchema, 'Gatefold account').seller;
@@ -109,6 +92,28 @@ const trialSchema = z.object({
   timezone: z.string().max(60),
   letter: z.string().max(2000),
 });
+/** Buys one ticket to try it, and has it paid back at once: it counts nowhere. */
+async function tryPurchase(
+  call: Call,
+  { id }: Remote,
+  { performance, level }: { performance: string; level: string },
+  key: string,
+) {
+  const body = JSON.stringify({ session: performance, level });
+  const headers = { ...json, 'idempotency-key': `${key}-trial` };
+  const answer = accepted(await call({ method: 'POST', path: `/listings/${id}/trial`, body, headers }), true);
+  const order = readAnswer(answer, trialSchema, 'Gatefold trial');
+  accepted(await call({ method: 'DELETE', path: `/trials/${order.id}`, headers: json, tellsNothing: true }), false);
+  const minor = parsePrice(order.buyer_pays, order.currency);
+  if (minor === null) throw new OutsideError('invalid', `Gatefold trial: ${order.buyer_pays} is no price`);
+  return {
+    pays: { minor, currency: order.currency },
+    starts: Date.parse(order.starts_at),
+    zone: order.timezone,
+    letter: order.letter,
+  };
+}
+
 const hookSchema = z.object({ id: z.string(), secret: z.string().min(16).max(200) });
 
 /**

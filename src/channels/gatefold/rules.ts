@@ -20,106 +20,7 @@ const { text } = row;
 export const rules = (): KindRules =>
   kindRules({
     trade: 'ticketing marketplace',
-    rows: [
-      row.titleRow(70, textAt('name')),
-      row.textRow('teaser', 'summary', summary, textAt('summary'), {
-        limit: 130,
-        need: 'should',
-        sources: [sources.teaser, sources.line],
-      }),
-      {
-        each: 'event',
-        field: 'body',
-        sources: [sources.fullText],
-        label: 'description',
-        kind: 'rich',
-        from: (f) => simpleHtml(f.full === '' ? plainToHtml(f.short) : f.full),
-        ...htmlAt('description'),
-      },
-      row.textRow('place', 'venue', (f) => venueWords(f.performances[0]?.place, f.here), textAt('venue'), {
-        need: 'must',
-      }),
-      row.textRow('room', 'room', (f) => f.performances[0]?.place?.room ?? '', textAt('room')),
-      row.pictureRow('picture', 'should', pictureAt('banner')),
-      row.stateRow('on sale', stateFor, stateAt('state', states)),
-      {
-        each: 'event',
-        field: 'fee-absorbed',
-        label: 'fee absorbed',
-        kind: 'flag',
-        from: (f) => ({ kind: 'flag', on: outletHere(f)?.fee?.mode === 'absorbed' }),
-        ...flagAt('absorb_fee', true, false),
-      },
-      ...row.momentRows(
-        { doors: 'doors_at', start: 'starts_at', end: 'ends_at' },
-        (key) => utcAt(key, 'timezone'),
-        'must',
-      ),
-      row.countRow('performance', 'total', 'tickets in all', totalHere, countAt('total'), {
-        sources: [sources.allocation],
-      }),
-      {
-        each: 'level',
-        field: 'price',
-        sources: [sources.price],
-        label: 'price level',
-        kind: 'price',
-        need: 'must',
-        from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }),
-        ...priceAt('name', 'face', 'currency'),
-      },
-      row.countRow('level', 'quantity', 'quantity', quantityHere, countAt('quantity'), {
-        need: 'should',
-        sources: [sources.allocation, sources.quantity],
-      }),
-      ...windowRows,
-      row.countRow('level', 'most', 'most in one order', (l) => l.most, countAt('max_per_order'), {
-        sources: [sources.most],
-      }),
-      {
-        each: 'level',
-        field: 'hidden',
-        label: 'hidden',
-        kind: 'flag',
-        from: (l) => (l.hidden ? row.on : null),
-        ...flagAt('hidden', true, false),
-      },
-      row.itemTextRow('level', 'code', 'code', (l) => l.code, textAt('access_code'), { sources: [sources.levelCode] }),
-      row.itemTextRow('level', 'level-words', 'what the level is', (l) => l.words, textAt('about'), {
-        limit: 300,
-        sources: [sources.levelWords],
-      }),
-      row.countRow(
-        'level',
-        'least',
-        'least in one order',
-        (l) => (l.least > 1 ? l.least : null),
-        countAt('min_per_order'),
-        { sources: [sources.least] },
-      ),
-      {
-        each: 'level',
-        field: 'covers',
-        label: 'lets in to',
-        kind: 'refs',
-        from: (l, f) => (l.covers === null ? null : coversHere(l.covers, f.performances)),
-        ...refsAt('admits_to'),
-      },
-      row.countRow(
-        'event',
-        'order-limit',
-        'most in one order, of all levels',
-        (f) => f.mostPerOrder ?? usualOrderLimit,
-        countAt('order_limit'),
-        {
-          sources: [sources.orderLimit],
-          usual: (f) => (f.mostPerOrder === null ? { code: 'order-limit-usual', n: usualOrderLimit } : null),
-        },
-      ),
-      ...extraRows,
-      ...couponRows,
-      ...questionRows,
-    ],
+    rows: rows(),
     softBreak: 'paragraph',
     picture: { ratio: [16, 9], minWidth: 1280 },
     lists: {
@@ -143,30 +44,7 @@ export const rules = (): KindRules =>
     gives: ['ticket link'],
     states: ['draft', 'public', 'unlisted', 'closed', 'cancelled'],
     stateFor,
-    operations: [
-      operation('place', 'Drafts the listing and opens its sale.', {
-        undo: { how: 'in part', stays: 'The listing stays, closed.' },
-        requests: 5,
-      }),
-      operation('amend', 'Changes the listing.'),
-      operation('publish', 'Opens the sale again.', { leadsTo: ['public', 'unlisted'] }),
-      operation('unpublish', 'Closes the sale. Tickets that were bought stay valid.'),
-      operation(
-        'reschedule',
-        'Moves the dates and writes to everybody who bought, with your reason; their tickets stay valid.',
-        {
-          fields: ['start', 'end', 'doors'],
-          needs: ['reason'],
-          undo: { how: 'in part', stays: 'Who was written to stays written to.' },
-          tells: 'buyers',
-        },
-      ),
-      operation('cancel', 'Cancels for good, writes to everybody who bought and gives their money back.', {
-        needs: ['reason', 'code'],
-        undo: { how: 'never' },
-        tells: 'buyers',
-      }),
-    ],
+    operations: operations(),
     locks: [
       { fields: ['start', 'end'], when: { after: 'first sale' }, lets: 'none' },
       { fields: ['price', 'covers'], when: { after: 'first sale' }, lets: 'none' },
@@ -183,19 +61,163 @@ export const rules = (): KindRules =>
       'Its calls about sales, which are signed for this house alone.',
     ],
     lateCauses: ['The account cannot be paid out yet.'],
-    habits: [
-      'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
-      'Chooses the venue from its own register; one it does not know is entered there.',
-      'Before a paid sale opens we ask whether the account can be paid out and its tax is settled; where not, nothing is placed.',
-      'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
-      'A soft break within a paragraph begins a new one; pictures within the text are left out.',
-      'Sells no more of a performance than its total, over all levels together.',
-      'Gives the ticket link that the other channels carry, so it goes first.',
-      'After the first sale it locks start, end, zone, price and what a pass lets in to, and a quantity can only rise.',
-      'Takes five requests a second; more are put off by the time it says.',
-      'Knows a repeated request by its key and does it once.',
-    ],
+    habits: habits(),
   });
+
+/** What it shows of an event, field by field. */
+function rows(): KindRules['rows'] {
+  return [
+    row.titleRow(70, textAt('name')),
+    row.textRow('teaser', 'summary', summary, textAt('summary'), {
+      limit: 130,
+      need: 'should',
+      sources: [sources.teaser, sources.line],
+    }),
+    {
+      each: 'event',
+      field: 'body',
+      sources: [sources.fullText],
+      label: 'description',
+      kind: 'rich',
+      from: (f) => simpleHtml(f.full === '' ? plainToHtml(f.short) : f.full),
+      ...htmlAt('description'),
+    },
+    row.textRow('place', 'venue', (f) => venueWords(f.performances[0]?.place, f.here), textAt('venue'), {
+      need: 'must',
+    }),
+    row.textRow('room', 'room', (f) => f.performances[0]?.place?.room ?? '', textAt('room')),
+    row.pictureRow('picture', 'should', pictureAt('banner')),
+    row.stateRow('on sale', stateFor, stateAt('state', states)),
+    {
+      each: 'event',
+      field: 'fee-absorbed',
+      label: 'fee absorbed',
+      kind: 'flag',
+      from: (f) => ({ kind: 'flag', on: outletHere(f)?.fee?.mode === 'absorbed' }),
+      ...flagAt('absorb_fee', true, false),
+    },
+    ...row.momentRows(
+      { doors: 'doors_at', start: 'starts_at', end: 'ends_at' },
+      (key) => utcAt(key, 'timezone'),
+      'must',
+    ),
+    row.countRow('performance', 'total', 'tickets in all', totalHere, countAt('total'), {
+      sources: [sources.allocation],
+    }),
+    ...levelRows(),
+    row.countRow(
+      'event',
+      'order-limit',
+      'most in one order, of all levels',
+      (f) => f.mostPerOrder ?? usualOrderLimit,
+      countAt('order_limit'),
+      {
+        sources: [sources.orderLimit],
+        usual: (f) => (f.mostPerOrder === null ? { code: 'order-limit-usual', n: usualOrderLimit } : null),
+      },
+    ),
+    ...extraRows,
+    ...couponRows,
+    ...questionRows,
+  ];
+}
+
+/** What it shows of each price level. */
+function levelRows(): KindRules['rows'] {
+  return [
+    {
+      each: 'level',
+      field: 'price',
+      sources: [sources.price],
+      label: 'price level',
+      kind: 'price',
+      need: 'must',
+      from: (l) => ({ kind: 'price', name: l.name, minor: l.minor, currency: l.currency }),
+      ...priceAt('name', 'face', 'currency'),
+    },
+    row.countRow('level', 'quantity', 'quantity', quantityHere, countAt('quantity'), {
+      need: 'should',
+      sources: [sources.allocation, sources.quantity],
+    }),
+    ...windowRows,
+    row.countRow('level', 'most', 'most in one order', (l) => l.most, countAt('max_per_order'), {
+      sources: [sources.most],
+    }),
+    {
+      each: 'level',
+      field: 'hidden',
+      label: 'hidden',
+      kind: 'flag',
+      from: (l) => (l.hidden ? row.on : null),
+      ...flagAt('hidden', true, false),
+    },
+    row.itemTextRow('level', 'code', 'code', (l) => l.code, textAt('access_code'), { sources: [sources.levelCode] }),
+    row.itemTextRow('level', 'level-words', 'what the level is', (l) => l.words, textAt('about'), {
+      limit: 300,
+      sources: [sources.levelWords],
+    }),
+    row.countRow(
+      'level',
+      'least',
+      'least in one order',
+      (l) => (l.least > 1 ? l.least : null),
+      countAt('min_per_order'),
+      { sources: [sources.least] },
+    ),
+    {
+      each: 'level',
+      field: 'covers',
+      label: 'lets in to',
+      kind: 'refs',
+      from: (l, f) => (l.covers === null ? null : coversHere(l.covers, f.performances)),
+      ...refsAt('admits_to'),
+    },
+  ];
+}
+
+/** What can be done there. */
+function operations(): KindRules['operations'] {
+  return [
+    operation('place', 'Drafts the listing and opens its sale.', {
+      undo: { how: 'in part', stays: 'The listing stays, closed.' },
+      requests: 5,
+    }),
+    operation('amend', 'Changes the listing.'),
+    operation('publish', 'Opens the sale again.', { leadsTo: ['public', 'unlisted'] }),
+    operation('unpublish', 'Closes the sale. Tickets that were bought stay valid.'),
+    operation(
+      'reschedule',
+      'Moves the dates and writes to everybody who bought, with your reason; their tickets stay valid.',
+      {
+        fields: ['start', 'end', 'doors'],
+        needs: ['reason'],
+        undo: { how: 'in part', stays: 'Who was written to stays written to.' },
+        tells: 'buyers',
+      },
+    ),
+    operation('cancel', 'Cancels for good, writes to everybody who bought and gives their money back.', {
+      needs: ['reason', 'code'],
+      undo: { how: 'never' },
+      tells: 'buyers',
+    }),
+  ];
+}
+
+/** How it goes about it, in plain words. */
+function habits(): KindRules['habits'] {
+  return [
+    'Title up to 70 characters, summary up to 130; the description keeps paragraphs, bold, italic and links only.',
+    'Chooses the venue from its own register; one it does not know is entered there.',
+    'Before a paid sale opens we ask whether the account can be paid out and its tax is settled; where not, nothing is placed.',
+    'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
+    'A soft break within a paragraph begins a new one; pictures within the text are left out.',
+    'Sells no more of a performance than its total, over all levels together.',
+    'Gives the ticket link that the other channels carry, so it goes first.',
+    'After the first sale it locks start, end, zone, price and what a pass lets in to, and a quantity can only rise.',
+    'Takes five requests a second; more are put off by the time it says.',
+    'Knows a repeated request by its key and does it once.',
+  ];
+}
 
 /**
  * Cancelled as a whole it is told to be cancelled; postponed as a whole its sale is closed, and nothing is cancelled.

@@ -31,104 +31,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
   const categories = categoriesOf(settings, theirs, proposed);
   return kindRules({
     trade: 'website',
-    rows: [
-      row.titleRow(120, textAt('title')),
-      row.textRow('subtitle', 'subtitle', (f) => f.subtitle, textAt('subtitle'), {
-        limit: 160,
-        sources: [sources.subtitle],
-      }),
-      row.textRow('teaser', 'excerpt', (f) => f.teaser || f.line, textAt('excerpt'), {
-        limit: 180,
-        need: 'should',
-        sources: [sources.teaser, sources.line],
-      }),
-      {
-        each: 'event',
-        field: 'body',
-        sources: [sources.fullText],
-        label: 'full text',
-        kind: 'rich',
-        from: (f) => richText(f.full === '' ? plainToHtml(f.short) : f.full),
-        figures: true,
-        ...articleAt('body'),
-      },
-      row.textRow('line-up', 'line-up', (f) => f.lineUp, textAt('byline'), { limit: 240, parts: row.lineUpParts }),
-      row.placeRow(row.placeOrOnline, textAt('place')),
-      row.textRow('date-note', 'date', row.dateNotes, textAt('date_note')),
-      row.textRow('turn', 'notice', row.turnNote, textAt('notice'), { limit: 200 }),
-      row.textRow('good-to-know', 'good to know', row.goodToKnow, textAt('good_to_know'), {
-        limit: 600,
-        sources: [sources.access, sources.age],
-      }),
-      row.textRow('organiser', 'presented by', (f) => f.organiser?.name ?? '', textAt('presented_by'), { limit: 160 }),
-      row.textRow(
-        'organiser-about',
-        'about the organiser',
-        (f) => f.organiser?.boilerplate ?? '',
-        textAt('organiser_about'),
-        { limit: 2000 },
-      ),
-      row.textRow(
-        'organiser-contact',
-        'how to reach the organiser',
-        row.organiserContact,
-        textAt('organiser_contact'),
-        { limit: 600 },
-      ),
-      row.textRow('series', 'dates as one line', row.seriesLine, textAt('dates_line'), { limit: 200 }),
-      row.textRow('tags', 'tags', (f) => f.tags.join(', '), textAt('tags'), { limit: 240, sources: [sources.tags] }),
-      row.urlRow(
-        'online',
-        'where to keep a place',
-        (f) => f.online && (f.online.keep ?? row.giftValue(f, 'registration link')),
-        urlAt('online_url'),
-        [sources.keepAddress],
-      ),
-      row.priceRow(textAt('price_note')),
-      row.linkRow('ticket link', urlAt('ticket_url')),
-      row.urlRow(
-        'leads-away',
-        'entry leads straight to',
-        (f) => f.leadsAway && row.targetValue(f.leadsAway.to, f),
-        urlAt('leads_to'),
-      ),
-      row.urlRow('recording', 'recording', (f) => f.after.recording, urlAt('recording_url'), [sources.recording]),
-      row.textRow('set-list', 'set list', (f) => f.after.setList, textAt('set_list'), {
-        limit: 2000,
-        sources: [sources.setList],
-      }),
-      {
-        each: 'event',
-        field: 'tickets-shown',
-        label: 'tickets shown',
-        kind: 'flag',
-        from: () => row.on,
-        ...flagAt('show_tickets', true, false),
-      },
-      categoryRow(categories, 'should', textAt('category')),
-      row.pictureRow('picture', 'must', pictureAt('image')),
-      row.stateRow(
-        'published',
-        row.seenByAll,
-        stateAt('status', { draft: 'draft', public: 'published', closed: 'draft' }),
-      ),
-      ...row.momentRows({ doors: 'doors', start: 'starts', end: 'ends' }, when),
-      row.itemTextRow('performance', 'note', 'note', (p) => (p.start === null ? '' : p.note), textAt('note'), {
-        limit: 80,
-        sources: [sources.note],
-      }),
-      ...row.labelledLinkRows({ label: 'label', href: 'url', window: 'new_window' }),
-      ...row.documentRows(textAt('title'), fileAt('file')),
-      ...row.programmeRows({ title: 'title', names: 'who', room: 'room', start: 'from', end: 'to' }, when),
-      {
-        each: 'shot',
-        field: 'shot',
-        label: 'picture of the night',
-        kind: 'picture',
-        from: row.shotValue,
-        ...pictureAt('image'),
-      },
-    ],
+    rows: rows(categories),
     picture: { ratio: [3, 2], minWidth: 1200 },
     lists: {
       ref: 'ref',
@@ -159,18 +62,128 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
     oursOnly: ['Our own reference, by which an entry is found again.'],
     unties: ['Nothing: entries stay where they are, and can be found again by our reference.'],
-    habits: [
-      'Excerpt up to 180 characters; the full text keeps headings, lists and links.',
-      'Needs a landscape picture 3:2, at least 1200 px wide.',
-      'The category decides on which page an event appears; without one it is on the general page only.',
-      'Tickets are hidden unless “show tickets” is set: we set it, and check the public page for the link.',
-      'Shows pictures within the text, labelled links, documents, the programme, and a series as one line where that is chosen.',
-      'Keeps an entry as a draft where that is asked for.',
-      'Refuses a change when somebody edited the entry there since we last read it.',
-      'Shows a change at once.',
-    ],
+    habits: habits(),
   });
 };
+
+/** What it shows of an event, field by field. */
+function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
+  return [
+    row.titleRow(120, textAt('title')),
+    row.textRow('subtitle', 'subtitle', (f) => f.subtitle, textAt('subtitle'), {
+      limit: 160,
+      sources: [sources.subtitle],
+    }),
+    row.textRow('teaser', 'excerpt', (f) => f.teaser || f.line, textAt('excerpt'), {
+      limit: 180,
+      need: 'should',
+      sources: [sources.teaser, sources.line],
+    }),
+    {
+      each: 'event',
+      field: 'body',
+      sources: [sources.fullText],
+      label: 'full text',
+      kind: 'rich',
+      from: (f) => richText(f.full === '' ? plainToHtml(f.short) : f.full),
+      figures: true,
+      ...articleAt('body'),
+    },
+    row.textRow('line-up', 'line-up', (f) => f.lineUp, textAt('byline'), { limit: 240, parts: row.lineUpParts }),
+    row.placeRow(row.placeOrOnline, textAt('place')),
+    row.textRow('date-note', 'date', row.dateNotes, textAt('date_note')),
+    row.textRow('turn', 'notice', row.turnNote, textAt('notice'), { limit: 200 }),
+    row.textRow('good-to-know', 'good to know', row.goodToKnow, textAt('good_to_know'), {
+      limit: 600,
+      sources: [sources.access, sources.age],
+    }),
+    row.textRow('organiser', 'presented by', (f) => f.organiser?.name ?? '', textAt('presented_by'), { limit: 160 }),
+    row.textRow(
+      'organiser-about',
+      'about the organiser',
+      (f) => f.organiser?.boilerplate ?? '',
+      textAt('organiser_about'),
+      { limit: 2000 },
+    ),
+    row.textRow('organiser-contact', 'how to reach the organiser', row.organiserContact, textAt('organiser_contact'), {
+      limit: 600,
+    }),
+    row.textRow('series', 'dates as one line', row.seriesLine, textAt('dates_line'), { limit: 200 }),
+    row.textRow('tags', 'tags', (f) => f.tags.join(', '), textAt('tags'), { limit: 240, sources: [sources.tags] }),
+    row.urlRow(
+      'online',
+      'where to keep a place',
+      (f) => f.online && (f.online.keep ?? row.giftValue(f, 'registration link')),
+      urlAt('online_url'),
+      [sources.keepAddress],
+    ),
+    row.priceRow(textAt('price_note')),
+    row.linkRow('ticket link', urlAt('ticket_url')),
+    row.urlRow(
+      'leads-away',
+      'entry leads straight to',
+      (f) => f.leadsAway && row.targetValue(f.leadsAway.to, f),
+      urlAt('leads_to'),
+    ),
+    row.urlRow('recording', 'recording', (f) => f.after.recording, urlAt('recording_url'), [sources.recording]),
+    row.textRow('set-list', 'set list', (f) => f.after.setList, textAt('set_list'), {
+      limit: 2000,
+      sources: [sources.setList],
+    }),
+    {
+      each: 'event',
+      field: 'tickets-shown',
+      label: 'tickets shown',
+      kind: 'flag',
+      from: () => row.on,
+      ...flagAt('show_tickets', true, false),
+    },
+    categoryRow(categories, 'should', textAt('category')),
+    row.pictureRow('picture', 'must', pictureAt('image')),
+    row.stateRow(
+      'published',
+      row.seenByAll,
+      stateAt('status', { draft: 'draft', public: 'published', closed: 'draft' }),
+    ),
+    ...itemRows(),
+  ];
+}
+
+/** What it shows of each date, and of what goes with the event. */
+function itemRows(): KindRules['rows'] {
+  return [
+    ...row.momentRows({ doors: 'doors', start: 'starts', end: 'ends' }, when),
+    row.itemTextRow('performance', 'note', 'note', (p) => (p.start === null ? '' : p.note), textAt('note'), {
+      limit: 80,
+      sources: [sources.note],
+    }),
+    ...row.labelledLinkRows({ label: 'label', href: 'url', window: 'new_window' }),
+    ...row.documentRows(textAt('title'), fileAt('file')),
+    ...row.programmeRows({ title: 'title', names: 'who', room: 'room', start: 'from', end: 'to' }, when),
+    {
+      each: 'shot',
+      field: 'shot',
+      label: 'picture of the night',
+      kind: 'picture',
+      from: row.shotValue,
+      ...pictureAt('image'),
+    },
+  ];
+}
+
+/** How it goes about it, in plain words. */
+function habits(): KindRules['habits'] {
+  return [
+    'Excerpt up to 180 characters; the full text keeps headings, lists and links.',
+    'Needs a landscape picture 3:2, at least 1200 px wide.',
+    'The category decides on which page an event appears; without one it is on the general page only.',
+    'Tickets are hidden unless “show tickets” is set: we set it, and check the public page for the link.',
+    'Shows pictures within the text, labelled links, documents, the programme, and a series as one line where that is chosen.',
+    'Keeps an entry as a draft where that is asked for.',
+    'Refuses a change when somebody edited the entry there since we last read it.',
+    'Shows a change at once.',
+  ];
+}
 
 function richText(html: string) {
   const clean = kept(html);

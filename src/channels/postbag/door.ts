@@ -19,6 +19,39 @@ function saysSame(letter: Record<string, unknown>, wire: Wire): boolean {
   return ['subject', 'words', 'link'].every((key) => plain(letter[key]) === plain(wire[key]));
 }
 
+/** A letter as it goes to a segment of the list: to whom, what it says, and how one is let out of the list. */
+function composedFor(
+  wire: Wire,
+  user: string,
+  leave: string,
+  { reference, once }: { reference: string; once: string },
+) {
+  const { subject, segment, preview, html, text } = letterOf(wire, leave);
+  const domain = user.split('@')[1] ?? 'invalid';
+  // It becomes part of an address: nothing else may be said by it.
+  if (!/^[\w-]{1,60}$/.test(segment))
+    throw new OutsideError(
+      'invalid',
+      `“${segment.slice(0, 60)}” is no segment: letters and figures alone`,
+      null,
+      'segment',
+    );
+  return {
+    to: `${segment}@lists.${domain}`,
+    subject,
+    html,
+    text,
+    messageId: `${once}@${domain}`,
+    // One click and no question (RFC 8058).
+    headers: {
+      'x-reference': reference,
+      'x-preview': preview.replace(/\s+/g, ' '),
+      'list-unsubscribe': `<${leave}>`,
+      'list-unsubscribe-post': 'List-Unsubscribe=One-Click',
+    },
+  };
+}
+
 /** Letters go out by SMTP; what became of them is asked for by REST. A letter is known by our reference in a header. */
 export const door: Door = ({ address, credentials }, http, _, mail) => {
   const { user = '', key = '' } = credentials;
@@ -48,36 +81,9 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
     inReplyTo: string | null,
   ): Promise<Remote> => {
     const { smtp_port: port, leave } = await account();
-    const { subject, segment, preview, html, text } = letterOf(wire, leave);
-    // It becomes part of an address: nothing else may be said by it.
-    if (!/^[\w-]{1,60}$/.test(segment))
-      throw new OutsideError(
-        'invalid',
-        `“${segment.slice(0, 60)}” is no segment: letters and figures alone`,
-        null,
-        'segment',
-      );
-    await mail({
-      host: new URL(address).hostname,
-      port,
-      user,
-      password: key,
-      from: user,
-      to: `${segment}@lists.${user.split('@')[1] ?? 'invalid'}`,
-      subject,
-      html,
-      text,
-      messageId: `${once}@${user.split('@')[1] ?? 'invalid'}`,
-      inReplyTo,
-      // One click and no question (RFC 8058).
-      headers: {
-        'x-reference': reference,
-        'x-preview': preview.replace(/\s+/g, ' '),
-        'list-unsubscribe': `<${leave}>`,
-        'list-unsubscribe-post': 'List-Unsubscribe=One-Click',
-      },
-      pictures,
-    });
+    const host = new URL(address).hostname;
+    const line = { host, port, user, password: key, from: user };
+    await mail({ ...line, ...composedFor(wire, user, leave, { reference, once }), inReplyTo, pictures });
     const [made] = await newest(reference);
     if (!made) throw new OutsideError('unknown-outcome', 'the letter was taken and is not on the list’s desk yet');
     return remoteOf(made);

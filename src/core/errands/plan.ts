@@ -23,7 +23,7 @@ export interface PlannedErrand {
 }
 
 /** A listing that has something to send and may not go, with the reasons. */
-interface HeldListing {
+export interface HeldListing {
   listing: ListingId;
   record: RecordId;
   channel: ChannelId;

@@ -149,7 +149,7 @@ export interface FactsContext {
 
 /** Makes a record's content canonical. Pure; unknown stays unknown. */
 export function facts(content: RecordContent, context: FactsContext): Facts {
-  const { announce, visibility } = content.publicity;
+  const { visibility } = content.publicity;
   const billing = content.lineUp.map((act) => `${act.id} ${act.role} ${act.name}`).join('|');
   const follow = { ...usualFollowWords, ...context.follow, ...content.toFollow };
   const all = content.performances
@@ -184,10 +184,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     parts: content.tickets.pools.reduce((sum, pool) => sum + pool.seats, 0),
     mode: content.tickets.mode,
     outlets: content.tickets.outlets,
-    link:
-      ['elsewhere', 'registration'].includes(content.tickets.mode) && content.tickets.link !== null
-        ? { kind: 'known', href: content.tickets.link }
-        : { kind: 'none' },
+    link: linkOf(content.tickets),
     linkUnmet: null,
     linkCircle: [],
     online: content.online && { keep: content.online.keep },
@@ -202,22 +199,11 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     links: content.links,
     leadsAway: content.links.find((link) => link.id === content.leadsAway) ?? null,
     documents: content.documents.filter((document) => document.who === 'anyone' && isOut(document, context.now)),
-    after: {
-      recording: content.after.recording.shown ? content.after.recording.href : null,
-      pictures: content.after.pictures.shown
-        ? content.pictures.filter((picture) => content.after.pictures.ids.includes(picture.pictureId))
-        : [],
-      setList: content.after.setList.shown ? content.after.setList.text.trim() : '',
-    },
+    after: afterOf(content),
     follow,
     pages: {},
     secrets: secretsOf(content),
-    line: content.words.line.trim(),
-    teaser: content.words.teaser.trim(),
-    short: content.words.short.trim(),
-    full: content.words.full,
-    access: content.words.access.trim(),
-    age: content.words.age.trim(),
+    ...wordsOf(content.words),
     // Pictures of the night itself stand by themselves, once they may be shown.
     pictures: content.pictures.filter((picture) => !content.after.pictures.ids.includes(picture.pictureId)),
     overrides: content.overrides,
@@ -228,10 +214,43 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     visibility,
     pencilled: content.stage === 'pencilled' || allHeld,
     carried: content.carried,
-    drafted: content.words.drafted,
-    announceAt: announce === null ? null : instantOf(announce, announce.zone),
-    announceUnclear: announce !== null && instantOf(announce, announce.zone) === null,
-    announceZone: announce?.zone ?? content.performances[0]?.zone ?? 'UTC',
+    ...announcedOf(content),
+  };
+}
+
+function linkOf({ mode, link }: RecordContent['tickets']): Facts['link'] {
+  const elsewhere = mode === 'elsewhere' || mode === 'registration';
+  return elsewhere && link !== null ? { kind: 'known', href: link } : { kind: 'none' };
+}
+
+/** What there is after the show, as far as it may be shown. */
+function afterOf({ after, pictures }: RecordContent): Facts['after'] {
+  return {
+    recording: after.recording.shown ? after.recording.href : null,
+    pictures: after.pictures.shown ? pictures.filter((picture) => after.pictures.ids.includes(picture.pictureId)) : [],
+    setList: after.setList.shown ? after.setList.text.trim() : '',
+  };
+}
+
+function wordsOf({ line, teaser, short, full, access, age, drafted }: RecordContent['words']) {
+  return {
+    line: line.trim(),
+    teaser: teaser.trim(),
+    short: short.trim(),
+    full,
+    access: access.trim(),
+    age: age.trim(),
+    drafted,
+  };
+}
+
+/** When it is announced; a moment that there is not is unclear. */
+function announcedOf({ publicity: { announce }, performances }: RecordContent) {
+  const at = announce === null ? null : instantOf(announce, announce.zone);
+  return {
+    announceAt: at,
+    announceUnclear: announce !== null && at === null,
+    announceZone: announce?.zone ?? performances[0]?.zone ?? 'UTC',
   };
 }
 

@@ -259,37 +259,47 @@ export function sale(
       left: tickets.mode === 'registration' ? (places?.left ?? null) : openHouse.left,
       pool: tickets.mode === 'registration' ? (places?.limit ?? null) : openHouse.pool,
     }),
-    levels:
-      tickets.mode !== 'ticketed'
-        ? []
-        : tickets.levels.map((level): LevelFacts => {
-            const { opens, closes } = saleWindow(level, at.start, at.zone);
-            return {
-              id: level.id,
-              name: level.name,
-              minor: level.price,
-              currency: tickets.currency,
-              most: level.most,
-              buyers: level.buyers,
-              quantity: levelOffer(level, tickets, house.pool),
-              admits: level.admits,
-              code: level.buyers === 'code' ? level.code : '',
-              zone: at.zone,
-              hidden: level.buyers === 'code' || level.buyers === 'members' || level.buyers === 'invited',
-              opens,
-              closes: level.closes === null ? null : closes,
-              least: level.least,
-              words: level.words.trim(),
-              covers: isPass(level, dates) ? coversOf(level, performances, dates) : null,
-            };
-          }),
+    ...sold(tickets, performances, at, house.pool),
     seats: seatsSaid(tickets),
-    extras:
-      tickets.mode === 'ticketed' ? tickets.extras.map((extra) => ({ ...extra, currency: tickets.currency })) : [],
-    coupons: tickets.mode === 'ticketed' ? tickets.coupons.map((coupon) => couponFacts(coupon, tickets, at.zone)) : [],
     questions: tickets.mode === 'ticketed' || tickets.mode === 'registration' ? tickets.questions : [],
-    mostPerOrder: tickets.mode === 'ticketed' ? tickets.mostPerOrder : null,
     bookingCloses: tickets.closes === null ? null : windowMoment(tickets.closes, at.start, at.zone),
+  };
+}
+
+/** What is sold where tickets are: levels, extras and coupons as they stand at the next performance. */
+function sold(
+  tickets: Tickets,
+  performances: readonly PerformanceFacts[],
+  at: { start: Instant | null; zone: string; dates: number },
+  pool: number | null,
+): Pick<SaleFacts, 'levels' | 'extras' | 'coupons' | 'mostPerOrder'> {
+  if (tickets.mode !== 'ticketed') return { levels: [], extras: [], coupons: [], mostPerOrder: null };
+  const { currency } = tickets;
+  return {
+    levels: tickets.levels.map((level): LevelFacts => {
+      const { opens, closes } = saleWindow(level, at.start, at.zone);
+      return {
+        id: level.id,
+        name: level.name,
+        minor: level.price,
+        currency,
+        most: level.most,
+        buyers: level.buyers,
+        quantity: levelOffer(level, tickets, pool),
+        admits: level.admits,
+        code: level.buyers === 'code' ? level.code : '',
+        zone: at.zone,
+        hidden: level.buyers === 'code' || level.buyers === 'members' || level.buyers === 'invited',
+        opens,
+        closes: level.closes === null ? null : closes,
+        least: level.least,
+        words: level.words.trim(),
+        covers: isPass(level, at.dates) ? coversOf(level, performances, at.dates) : null,
+      };
+    }),
+    extras: tickets.extras.map((extra) => ({ ...extra, currency })),
+    coupons: tickets.coupons.map((coupon) => couponFacts(coupon, tickets, at.zone)),
+    mostPerOrder: tickets.mostPerOrder,
   };
 }
 

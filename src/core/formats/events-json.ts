@@ -202,16 +202,7 @@ function readEvent(input: unknown, line: number, context: ReadContext): Imported
     setUp,
     zone: said,
     performances,
-    lineUp,
-    links,
-    documents,
-    programme,
-    notices,
-    tickets,
-    words,
-    ...rest
   } = parsed.data;
-  const origin = `json:${ref}`;
   const notes: FileNote[] = [];
   const whole = performances.every((performance) => performance.zone)
     ? null
@@ -219,6 +210,48 @@ function readEvent(input: unknown, line: number, context: ReadContext): Imported
   if (whole?.note) notes.push(whole.note);
   const zone = whole?.zone ?? said ?? performances[0]?.zone ?? 'UTC';
   const made = performances.map((performance) => performanceOf(performance, zone));
+  const content = contentOf(
+    parsed.data,
+    zone,
+    made.map((item) => safelyFirst(item.performance, notes)),
+    notes,
+  );
+  const places = Object.fromEntries(
+    made
+      .filter(
+        (candidate) => candidate.place.venue !== '' || candidate.place.room !== '' || candidate.place.setUp !== '',
+      )
+      .map((item) => [item.performance.id, item.place]),
+  );
+  const place =
+    venue === ''
+      ? null
+      : { name: venue, town, address: '', country, zone, room, capacity: null, point: whole?.point ?? null };
+  return {
+    origin: `json:${ref}`,
+    writtenFrom: writtenFrom ?? null,
+    line,
+    content,
+    venue: place,
+    organiser,
+    tour,
+    setUp,
+    places,
+    notes,
+    ask: whole?.ask ?? null,
+  };
+}
+
+/** The content of an event as the file has it; what it leaves out is as in a new record. It is checked afterwards. */
+function contentOf(
+  event: z.infer<typeof eventSchema>,
+  zone: string,
+  read: RecordContent['performances'],
+  notes: FileNote[],
+): RecordContent {
+  const { ref: _, writtenFrom: _from, organiser: _by, tour: _tour, ...said } = event;
+  const { venue: _v, town: _t, country: _c, room: _r, setUp: _s, zone: _z, ...facts } = said;
+  const { lineUp, links, documents, programme, notices, tickets, words, ...rest } = facts;
   const base = newRecord('2027-01-01', zone, () => 'p');
   const levels = withIds('l', tickets.levels);
   for (const level of levels)
@@ -227,10 +260,10 @@ function readEvent(input: unknown, line: number, context: ReadContext): Imported
         code: 'buyers-assumed',
         text: `“${String(level.name).slice(0, 60)}” does not say what it is (buyers): it was taken for the full price.`,
       });
-  const content = {
+  return {
     ...base,
     ...rest,
-    performances: made.map((item) => safelyFirst(item.performance, notes)),
+    performances: read,
     lineUp: withIds('a', lineUp).map((id) => ({ ...newEntry(id.id, ''), ...id })),
     links: withIds('k', links),
     documents: withIds('d', documents),
@@ -250,30 +283,6 @@ function readEvent(input: unknown, line: number, context: ReadContext): Imported
     },
     words: { ...base.words, ...words, full: /<\w/.test(words.full) ? cleanHtml(words.full) : plainToHtml(words.full) },
   } as unknown as RecordContent;
-  const places = Object.fromEntries(
-    made
-      .filter(
-        (candidate) => candidate.place.venue !== '' || candidate.place.room !== '' || candidate.place.setUp !== '',
-      )
-      .map((item) => [item.performance.id, item.place]),
-  );
-  const place =
-    venue === ''
-      ? null
-      : { name: venue, town, address: '', country, zone, room, capacity: null, point: whole?.point ?? null };
-  return {
-    origin,
-    writtenFrom: writtenFrom ?? null,
-    line,
-    content,
-    venue: place,
-    organiser,
-    tour,
-    setUp,
-    places,
-    notes,
-    ask: whole?.ask ?? null,
-  };
 }
 
 /** Of a time that comes twice, the first; a performance that is none yet is told of later, at its field. */

@@ -1,7 +1,9 @@
 import type { ChannelId, RecordId } from '@/core/base/ids';
-import type { EventToSend, NothingWhy } from '@/views/dispatch';
+import type { ErrandToSend, EventToSend, HeldToSend, NothingWhy } from '@/views/dispatch';
+import type { Clash } from '@/core/clashes/clashes';
+import type { HeldListing, PlannedErrand } from '@/core/errands/plan';
 import { asksPerson } from '@/core/listing/standing';
-import { nameOf, partWords } from '@/channels/channels';
+import { nameOf, partWords, type Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
 import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
 import { seasonClashes } from '../records/bookings';
@@ -19,111 +21,143 @@ export function toSend(house: House, recordId?: RecordId): EventToSend[] {
   return eventsToSend(house, surveyed);
 }
 
+/** What the list is told from. */
+interface Ground {
+  house: House;
+  channels: readonly Channel[];
+  records: ReadonlyMap<RecordId, SurveyedRecord>;
+  clashes: readonly Clash[];
+  /** Warnings that somebody said to have seen. */
+  seen: ReadonlySet<string>;
+}
+
 function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventToSend[] {
-  const { errands, held, locked, busy } = planFor(surveyed);
-  const channels = channelsOf(house, house.db);
-  const byRecord = new Map(surveyed.map((record) => [record.record.id, record]));
-  const clashes = seasonClashes(house);
-  const seen = new Set(seenBefore(house.db));
-  const events = new Map<string, EventToSend>();
-  const recordOf = (recordId: RecordId) => byRecord.get(recordId) ?? fault(recordId);
+  const ground: Ground = {
+    house,
+    channels: channelsOf(house, house.db),
+    records: new Map(surveyed.map((record) => [record.record.id, record])),
+    clashes: seasonClashes(house),
+    seen: new Set(seenBefore(house.db)),
+  };
+  const events = new Map<RecordId, EventToSend>();
   const eventOf = (recordId: RecordId) => {
-    const kept = events.get(recordId);
-    if (kept) return kept;
-    const { record, survey } = recordOf(recordId);
-    const first = survey.facts.performances[0];
-    const made: EventToSend = {
-      recordId,
-      code: record.code,
-      title: record.content.title,
-      date: first?.date ?? null,
-      zone: first?.zone ?? 'UTC',
-      errands: [],
-      locked: [],
-      asks: [],
-      held: [],
-      busy: [],
-      takenOff: record.content.notices.flatMap(({ id, channel, offSince }) =>
-        offSince === null ? [] : [{ notice: id, channel, turn: offSince }],
-      ),
-      clashes: doubleBookings(clashes, recordId)
-        .filter((booking) => !seen.has(clashKey(booking)))
-        .map((booking) => ({ key: clashKey(booking), words: bookingWords(booking, recordId) })),
-    };
+    const made = events.get(recordId) ?? eventAlone(ground, recordId);
     events.set(recordId, made);
     return made;
   };
-  const partOf = (recordId: RecordId, listing: string, channel: ChannelId) =>
-    partWords(
-      channels.find((candidate) => candidate.row.id === channel),
-      recordOf(recordId).survey.listings.find((l) => l.id === listing)?.part ?? 0,
-    );
-  for (const errand of errands) {
-    const listing = recordOf(errand.record).survey.listings.find((l) => l.id === errand.listing);
-    const row = channels.find((channel) => channel.row.id === errand.channel);
-    const step = row?.rules.operations.find((operation) => operation.op === errand.op);
-    const unseen = listing ? toAcknowledge(listing, errand.op, seen) : [];
-    const missed = listing && warningsOf(listing).find((warning) => warning.code === 'giver-draft');
-    eventOf(errand.record).errands.push({
-      listing: errand.listing,
-      channel: errand.channel,
-      part: partOf(errand.record, errand.listing, errand.channel),
-      op: errand.op,
-      changes: errand.changes.map(plainChange),
-      waitsFor: errand.awaits === null ? [] : [nameOf(channels, errand.awaits)],
-      notBefore: errand.notBefore,
-      requests: errand.requests,
-      undo: step?.undo ?? { how: 'wholly' },
-      tells: step?.tells ?? 'nobody',
-      ownMoment: row?.rules.notice !== null && errand.notBefore !== null,
-      effects: step?.effects ?? [],
-      deleting: listing?.steps.deleting ?? null,
-      orDraft:
-        missed && errand.op === 'place'
-          ? { without: warningKey(listing, missed), draft: row?.rules.states.includes('draft') ?? false }
-          : null,
-      findings: listing ? warningsOf(listing) : [],
-      unseen,
-    });
-  }
+  const { errands, held, locked, busy } = planFor(surveyed);
+  for (const errand of errands) eventOf(errand.record).errands.push(errandToSend(ground, errand));
   for (const { record, listing, channel, locked: fields, ways } of locked)
     eventOf(record).locked.push({
       listing,
       channel,
-      part: partOf(record, listing, channel),
+      part: partOf(ground, record, listing, channel),
       locked: fields.map(plainChange),
       ways,
     });
-  for (const { record, listing, channel, reasons, waitsFor } of held) {
-    const locks = reasons.flatMap((reason) => (reason.code === 'lock-undecided' ? reason.listings : []));
-    const steps = recordOf(record).survey.listings.find((l) => l.id === listing)?.steps;
-    eventOf(record).held.push({
-      listing,
-      channel,
-      reasons,
-      waitsFor: waitsFor === null ? null : nameOf(channels, waitsFor),
-      freedBy: waitsFor === null && reasons.every((reason) => reason.code === 'lock-undecided') ? locks : [],
-      op: steps?.op ?? 'amend',
-      changes: (steps?.changes ?? []).map(plainChange),
-    });
-  }
-  for (const listing of busy)
-    eventOf(listing.record).busy.push({
-      listing: listing.listing,
-      channel: listing.channel,
-      more: goesBehind(house.db, listing) !== null,
+  for (const item of held) eventOf(item.record).held.push(heldToSend(ground, item));
+  for (const item of busy)
+    eventOf(item.record).busy.push({
+      listing: item.listing,
+      channel: item.channel,
+      more: goesBehind(house.db, item) !== null,
     });
   // What was refused or has drifted is in the list that it belongs to; it is never left out without a word.
   const asking = surveyed.filter((record) => record.survey.listings.some((listing) => asksPerson(listing.standing)));
   for (const listing of asksFor(house, asking)) eventOf(listing.recordId).asks.push(listing);
-  const quiet = new Set(['pencilled', 'not-connected']);
-  // An event of which nothing can go and nothing stands outside is a draft in peace, not something that waits.
-  return [...events.values()].filter(
-    (event) =>
-      event.errands.length + event.locked.length + event.asks.length > 0 ||
-      event.busy.some((candidate) => candidate.more) ||
-      event.held.some((heldToSend) => !heldToSend.reasons.every((f) => quiet.has(f.code))),
+  return [...events.values()].filter(isWorthTelling);
+}
+
+const quiet = new Set(['pencilled', 'not-connected']);
+
+/** An event of which nothing can go and nothing stands outside is a draft in peace, not something that waits. */
+function isWorthTelling({ errands, locked, asks, busy, held }: EventToSend): boolean {
+  return (
+    errands.length + locked.length + asks.length > 0 ||
+    busy.some((item) => item.more) ||
+    held.some((item) => !item.reasons.every((reason) => quiet.has(reason.code)))
   );
+}
+
+/** An event of which nothing was listed yet. */
+function eventAlone(ground: Ground, recordId: RecordId): EventToSend {
+  const { record, survey } = recordOf(ground, recordId);
+  const first = survey.facts.performances[0];
+  return {
+    recordId,
+    code: record.code,
+    title: record.content.title,
+    date: first?.date ?? null,
+    zone: first?.zone ?? 'UTC',
+    errands: [],
+    locked: [],
+    asks: [],
+    held: [],
+    busy: [],
+    takenOff: record.content.notices.flatMap(({ id, channel, offSince }) =>
+      offSince === null ? [] : [{ notice: id, channel, turn: offSince }],
+    ),
+    clashes: doubleBookings(ground.clashes, recordId)
+      .filter((booking) => !ground.seen.has(clashKey(booking)))
+      .map((booking) => ({ key: clashKey(booking), words: bookingWords(booking, recordId) })),
+  };
+}
+
+function errandToSend(ground: Ground, errand: PlannedErrand): ErrandToSend {
+  const { op, channel, record, notBefore } = errand;
+  const listing = listingOf(ground, record, errand.listing);
+  const rules = ground.channels.find((candidate) => candidate.row.id === channel)?.rules;
+  const step = rules?.operations.find((operation) => operation.op === op);
+  const missed = listing && warningsOf(listing).find((warning) => warning.code === 'giver-draft');
+  return {
+    listing: errand.listing,
+    channel,
+    part: partOf(ground, record, errand.listing, channel),
+    op,
+    changes: errand.changes.map(plainChange),
+    waitsFor: errand.awaits === null ? [] : [nameOf(ground.channels, errand.awaits)],
+    notBefore,
+    requests: errand.requests,
+    undo: step?.undo ?? { how: 'wholly' },
+    tells: step?.tells ?? 'nobody',
+    ownMoment: rules?.notice !== null && notBefore !== null,
+    effects: step?.effects ?? [],
+    deleting: listing?.steps.deleting ?? null,
+    orDraft:
+      missed && op === 'place'
+        ? { without: warningKey(listing, missed), draft: rules?.states.includes('draft') ?? false }
+        : null,
+    findings: listing ? warningsOf(listing) : [],
+    unseen: listing ? toAcknowledge(listing, op, ground.seen) : [],
+  };
+}
+
+function heldToSend(ground: Ground, { record, listing, channel, reasons, waitsFor }: HeldListing): HeldToSend {
+  const locks = reasons.flatMap((reason) => (reason.code === 'lock-undecided' ? reason.listings : []));
+  const steps = listingOf(ground, record, listing)?.steps;
+  return {
+    listing,
+    channel,
+    reasons,
+    waitsFor: waitsFor === null ? null : nameOf(ground.channels, waitsFor),
+    freedBy: waitsFor === null && reasons.every((reason) => reason.code === 'lock-undecided') ? locks : [],
+    op: steps?.op ?? 'amend',
+    changes: (steps?.changes ?? []).map(plainChange),
+  };
+}
+
+function recordOf({ records }: Ground, recordId: RecordId): SurveyedRecord {
+  return records.get(recordId) ?? fault(recordId);
+}
+
+function listingOf(ground: Ground, recordId: RecordId, id: string) {
+  return recordOf(ground, recordId).survey.listings.find((listing) => listing.id === id);
+}
+
+/** Which of a long run's listings it is; empty for the only one. */
+function partOf(ground: Ground, recordId: RecordId, id: string, channel: ChannelId): string {
+  const where = ground.channels.find((candidate) => candidate.row.id === channel);
+  return partWords(where, listingOf(ground, recordId, id)?.part ?? 0);
 }
 
 /** Why nothing is to send for a record, or for all of them, where `toSend` has nothing. */
