@@ -97,17 +97,7 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       limit: 600,
       sources: [sources.access, sources.age],
     }),
-    row.textRow('organiser', 'presented by', (f) => f.organiser?.name ?? '', textAt('presented_by'), { limit: 160 }),
-    row.textRow(
-      'organiser-about',
-      'about the organiser',
-      (f) => f.organiser?.boilerplate ?? '',
-      textAt('organiser_about'),
-      { limit: 2000 },
-    ),
-    row.textRow('organiser-contact', 'how to reach the organiser', row.organiserContact, textAt('organiser_contact'), {
-      limit: 600,
-    }),
+    ...organiserRows(),
     row.textRow('series', 'dates as one line', row.seriesLine, textAt('dates_line'), { limit: 200 }),
     row.textRow('tags', 'tags', (f) => f.tags.join(', '), textAt('tags'), { limit: 240, sources: [sources.tags] }),
     row.urlRow(
@@ -146,6 +136,23 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       stateAt('status', { draft: 'draft', public: 'published', closed: 'draft' }),
     ),
     ...itemRows(),
+  ];
+}
+
+/** Who holds it. */
+function organiserRows(): KindRules['rows'] {
+  return [
+    row.textRow('organiser', 'presented by', (f) => f.organiser?.name ?? '', textAt('presented_by'), { limit: 160 }),
+    row.textRow(
+      'organiser-about',
+      'about the organiser',
+      (f) => f.organiser?.boilerplate ?? '',
+      textAt('organiser_about'),
+      { limit: 2000 },
+    ),
+    row.textRow('organiser-contact', 'how to reach the organiser', row.organiserContact, textAt('organiser_contact'), {
+      limit: 600,
+    }),
   ];
 }
 

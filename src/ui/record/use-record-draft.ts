@@ -73,25 +73,8 @@ const draftOf = (content: RecordContent, revision: number): RecordDraft =>
 export function useRecordDraft(context: RecordContext): DraftState {
   const [base, setBase] = useState({ revision: context.revision, content: context.content });
   const [draft, setDraft, latest] = useLatest<RecordDraft>(() => draftOf(context.content, base.revision));
-  const [extra, setExtra] = useState<Venue[]>([]);
-  const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
-  const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
-  const venues = useMemo(
-    () => new Map([...context.venues, ...extra].map((venue) => [venue.id, venue])),
-    [context.venues, extra],
-  );
-  const artists = useMemo(
-    () => [
-      ...context.artists,
-      ...moreArtists.filter((artist) => !context.artists.some((known) => known.id === artist.id)),
-    ],
-    [context.artists, moreArtists],
-  );
-  const organisers = useMemo(
-    () => new Map([...context.organisers, ...moreOrganisers].map((organiser) => [organiser.id, organiser])),
-    [context.organisers, moreOrganisers],
-  );
-  const sold = useMemo(() => soldSoFar(context.sales), [context.sales]);
+  const directory = useDirectory(context);
+  const { venues } = directory;
   // Once a new record is saved, its draft is kept as that of the saved one, whose screen takes up what was typed
   // meanwhile.
   const [keptAs, setKeptAs] = useState(context.id);
@@ -104,57 +87,12 @@ export function useRecordDraft(context: RecordContext): DraftState {
     draft.performances.length > longRun ? 2_000 : 400,
   );
 
-  // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
-  const deferred = useDeferredValue(draft);
-  const [settled] = useDebouncedValue(draft, longRunPauseMs);
-  const much = draft.performances.length * context.channels.length > withTheKey;
-  const slow = draft.performances.length > longRun ? settled : much ? deferred : draft;
-  const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
-  // While a field is wrong, the proof keeps what held last: the fields that can be read stand on top of it.
-  const [right, setRight] = useState(base.content);
-  if (read.ok && read.value !== right) setRight(read.value);
-  const shownContent = useMemo(
-    () => (read.ok ? read.value : lenientContent(slow, right, venues)),
-    [read, slow, right, venues],
-  );
-  const surveyed = useMemo(
-    () => ({
-      recordId: context.id ?? unsavedRecord,
-      code: context.code,
-      content: shownContent,
-      venues,
-      organisers,
-      sold,
-      listings: context.listings,
-      errands: new Map(context.errands),
-      channels: context.channels,
-      ticks: context.ticks,
-      left: new Map(context.left.map((lock) => [lock.listing, lock])),
-      follow: context.house.follow,
-      monotonic: context.monotonic,
-      now: context.now,
-    }),
-    [context, shownContent, venues, organisers, sold],
-  );
-  const survey = useSurvey(surveyed, draft.performances.length > longRun);
-  const trailing = useDeferredValue(survey);
-  const trailingContent = useDeferredValue(shownContent);
-  const houseOn = useCallback(
-    (id: string) =>
-      houseFor(
-        trailingContent,
-        trailingContent.performances.find((performance) => performance.id === id),
-        { venues, sold },
-      ),
-    [trailingContent, venues, sold],
-  );
+  const surveyed = useDraftSurvey(context, draft, base.content, directory);
+  const { read } = surveyed;
   const change = useCallback<DraftState['change']>(
     (part) => setDraft({ ...latest(), ...(typeof part === 'function' ? part(latest()) : part) }),
     [setDraft, latest],
   );
-  const addVenue = useCallback((venue: Venue) => setExtra((before) => [...before, venue]), []);
-  const addArtist = useCallback((artist: Artist) => setMoreArtists((before) => [...before, artist]), []);
-  const addOrganiser = useCallback((organiser: Organiser) => setMoreOrganisers((before) => [...before, organiser]), []);
   const settle = useCallback(
     (revision: number, content: RecordContent, next?: RecordContent) => {
       forget();
@@ -188,23 +126,99 @@ export function useRecordDraft(context: RecordContext): DraftState {
     change,
     base,
     settle,
-    venues,
-    addVenue,
-    artists,
-    addArtist,
-    organisers,
-    addOrganiser,
+    ...directory,
     findings: read.ok ? noFindings : read.error,
     content: read.ok ? read.value : null,
     latest,
     readNow: () => readDraft(latest(), venues),
     saved,
-    survey,
-    trailing,
-    houseOn,
+    survey: surveyed.survey,
+    trailing: surveyed.trailing,
+    houseOn: surveyed.houseOn,
     changed,
     revert: () => setDraft(toDraft(base.content)),
   };
+}
+
+/** Who and what the record can name: as the house knows them, with what was added meanwhile. */
+function useDirectory(context: RecordContext) {
+  const [extra, setExtra] = useState<Venue[]>([]);
+  const [moreArtists, setMoreArtists] = useState<Artist[]>([]);
+  const [moreOrganisers, setMoreOrganisers] = useState<Organiser[]>([]);
+  const venues = useMemo(
+    () => new Map([...context.venues, ...extra].map((venue) => [venue.id, venue])),
+    [context.venues, extra],
+  );
+  const artists = useMemo(
+    () => [
+      ...context.artists,
+      ...moreArtists.filter((artist) => !context.artists.some((known) => known.id === artist.id)),
+    ],
+    [context.artists, moreArtists],
+  );
+  const organisers = useMemo(
+    () => new Map([...context.organisers, ...moreOrganisers].map((organiser) => [organiser.id, organiser])),
+    [context.organisers, moreOrganisers],
+  );
+  const addVenue = useCallback((venue: Venue) => setExtra((before) => [...before, venue]), []);
+  const addArtist = useCallback((artist: Artist) => setMoreArtists((before) => [...before, artist]), []);
+  const addOrganiser = useCallback((organiser: Organiser) => setMoreOrganisers((before) => [...before, organiser]), []);
+  return { venues, artists, organisers, addVenue, addArtist, addOrganiser };
+}
+
+/** The draft as it can be read, and what every channel would show of it. `content`: what holds until it can be. */
+function useDraftSurvey(
+  context: RecordContext,
+  draft: RecordDraft,
+  content: RecordContent,
+  { venues, organisers }: Pick<DraftState, 'venues' | 'organisers'>,
+) {
+  const sold = useMemo(() => soldSoFar(context.sales), [context.sales]);
+  // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
+  const deferred = useDeferredValue(draft);
+  const [settled] = useDebouncedValue(draft, longRunPauseMs);
+  const much = draft.performances.length * context.channels.length > withTheKey;
+  const slow = draft.performances.length > longRun ? settled : much ? deferred : draft;
+  const read = useMemo(() => readDraft(slow, venues), [slow, venues]);
+  // While a field is wrong, the proof keeps what held last: the fields that can be read stand on top of it.
+  const [right, setRight] = useState(content);
+  if (read.ok && read.value !== right) setRight(read.value);
+  const shownContent = useMemo(
+    () => (read.ok ? read.value : lenientContent(slow, right, venues)),
+    [read, slow, right, venues],
+  );
+  const input = useMemo(
+    () => ({
+      recordId: context.id ?? unsavedRecord,
+      code: context.code,
+      content: shownContent,
+      venues,
+      organisers,
+      sold,
+      listings: context.listings,
+      errands: new Map(context.errands),
+      channels: context.channels,
+      ticks: context.ticks,
+      left: new Map(context.left.map((lock) => [lock.listing, lock])),
+      follow: context.house.follow,
+      monotonic: context.monotonic,
+      now: context.now,
+    }),
+    [context, shownContent, venues, organisers, sold],
+  );
+  const survey = useSurvey(input, draft.performances.length > longRun);
+  const trailing = useDeferredValue(survey);
+  const trailingContent = useDeferredValue(shownContent);
+  const houseOn = useCallback(
+    (id: string) =>
+      houseFor(
+        trailingContent,
+        trailingContent.performances.find((performance) => performance.id === id),
+        { venues, sold },
+      ),
+    [trailingContent, venues, sold],
+  );
+  return { read, survey, trailing, houseOn };
 }
 
 /**

@@ -16,6 +16,21 @@ interface FillDatesProps {
   onCancel: () => void;
 }
 
+/** A performance like the first, on a day that was filled in. */
+function filledFrom(first: PerformanceDraft, { id, date, time }: Occurrence, ids: Set<string>): PerformanceDraft {
+  return {
+    ...first,
+    id: freeId(id, ids),
+    date,
+    ...(time === '' ? {} : timesFrom(first, time)),
+    precision: 'exact',
+    repeat: null,
+    soldOut: false,
+    turn: 'none',
+    note: '',
+  };
+}
+
 const days = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const;
 const dayNames = { MO: 'Mon', TU: 'Tue', WE: 'Wed', TH: 'Thu', FR: 'Fri', SA: 'Sat', SU: 'Sun' };
 
@@ -34,17 +49,7 @@ export function FillDates({ performances, today, onFill, onCancel }: FillDatesPr
   const fresh = replace ? found.dates : found.dates.filter((date) => !have.has(`${date.date} ${date.time}`));
   const fill = () => {
     const ids = new Set(replace ? [] : performances.map((performance) => performance.id));
-    const made = fresh.map((occurrence) => ({
-      ...first,
-      id: freeId(occurrence.id, ids),
-      date: occurrence.date,
-      ...(occurrence.time === '' ? {} : timesFrom(first, occurrence.time)),
-      precision: 'exact' as const,
-      repeat: null,
-      soldOut: false,
-      turn: 'none' as const,
-      note: '',
-    }));
+    const made = fresh.map((occurrence) => filledFrom(first, occurrence, ids));
     onFill(replace ? made : [...performances, ...made], found.rule);
   };
   const full = (replace ? 0 : performances.length) + fresh.length > recordLimits.performances;

@@ -16,8 +16,30 @@ interface LinkPlanProps {
   error: FieldError;
 }
 
+const keyOf = ({ channel, noticeId }: ChannelLink) => `${channel} ${noticeId ?? ''}`;
+
+function choiceFor({ channel, noticeId }: ChannelLink): RecordDraft['linkChoices'][number] {
+  return { id: freshPartId(), channel, noticeId, to: { kind: 'tickets' }, reason: '' };
+}
+
 /** Which link goes where, and why that one: for each channel and each notice, with another to be preferred. */
-export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps) {
+export function LinkPlan(props: LinkPlanProps) {
+  const plan = usePlan(props);
+  const { rows } = plan;
+  if (rows.length === 0) return null;
+  return (
+    <table className={classes.links} aria-label="Which ticket link goes where">
+      <tbody>
+        {rows.map((link) => (
+          <LinkRow key={keyOf(link)} plan={plan} link={link} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Where each link leads, and what is chosen for it. */
+function usePlan({ links, used, draft, onChange, error }: LinkPlanProps) {
   const channels = useChannels();
   const [open, setOpen] = useState<string | null>(null);
   // Only channels that have a place for a link are told of: one of its own, or the words of a notice.
@@ -27,95 +49,87 @@ export function LinkPlan({ links, used, draft, onChange, error }: LinkPlanProps)
   const rows = links.filter(
     (link) => carries(link) && (link.choice !== null || link.chosen !== null || link.link.kind !== 'none'),
   );
-  if (rows.length === 0) return null;
   const { linkChoices } = draft;
   const named = ({ channel, noticeId }: ChannelLink) => {
     const at = draft.notices.findIndex((notice) => notice.id === noticeId);
     return at < 0 ? channels.name(channel) : `${channels.name(channel)}, notice ${at + 1}`;
   };
+  return { linkChoices, onChange, named, open, error, setOpen, rows };
+}
+
+type Plan = ReturnType<typeof usePlan>;
+
+/** One link: where it goes, and what it leads to by choice. */
+function LinkRow({
+  plan: { linkChoices, onChange, named, open, error, setOpen },
+  link,
+}: {
+  plan: Plan;
+  link: ChannelLink;
+}) {
+  const key = keyOf(link);
+  const own = linkChoices.findIndex((choice) => choice.channel === link.channel && choice.noticeId === link.noticeId);
+  const choice = linkChoices[own];
+  const put = (part: Partial<NonNullable<typeof choice>>) =>
+    onChange({
+      linkChoices: choice
+        ? linkChoices.map((item) => (item === choice ? { ...item, ...part } : item))
+        : [...linkChoices, { ...choiceFor(link), ...part }],
+    });
   return (
-    <table className={classes.links} aria-label="Which ticket link goes where">
-      <tbody>
-        {rows.map((link) => {
-          const key = `${link.channel} ${link.noticeId ?? ''}`;
-          const own = linkChoices.findIndex(
-            (choice) => choice.channel === link.channel && choice.noticeId === link.noticeId,
-          );
-          const choice = linkChoices[own];
-          const put = (part: Partial<NonNullable<typeof choice>>) =>
-            onChange({
-              linkChoices: choice
-                ? linkChoices.map((item) => (item === choice ? { ...item, ...part } : item))
-                : [
-                    ...linkChoices,
-                    {
-                      id: freshPartId(),
-                      channel: link.channel,
-                      noticeId: link.noticeId,
-                      to: { kind: 'tickets' },
-                      reason: '',
-                      ...part,
-                    },
-                  ],
-            });
-          return (
-            <tr key={key}>
-              <th scope="row">{named(link)}</th>
-              <td>
-                {link.link.kind === 'known' ? (
-                  <code>{link.link.href}</code>
-                ) : link.link.kind === 'awaited' ? (
-                  `the ${link.link.gift === 'public address' ? 'address' : 'link'} that ${link.link.name} will give`
-                ) : (
-                  'none'
-                )}
-              </td>
-              <td>
-                {whyWords(link)}{' '}
-                {open === key ? (
-                  <div className={classes.inline}>
-                    <TargetField
-                      label="leads to"
-                      to={choice?.to ?? { kind: 'tickets' }}
-                      without={link.channel}
-                      error={own < 0 ? undefined : error(`linkChoices.${own}.to.href`)}
-                      onChange={(to) => put({ to })}
-                    />
-                    <TextInput
-                      style={{ flex: 1, minWidth: 120 }}
-                      label="Why, for ourselves"
-                      value={choice?.reason ?? ''}
-                      onChange={(e) => put({ reason: e.currentTarget.value })}
-                    />
-                    {choice ? (
-                      <button
-                        type="button"
-                        className="plainButton"
-                        onClick={() => {
-                          onChange({ linkChoices: linkChoices.filter((candidate) => candidate !== choice) });
-                          setOpen(null);
-                        }}
-                      >
-                        as usual
-                      </button>
-                    ) : null}
-                  </div>
-                ) : (
-                  <button
-                    type="button"
-                    className="plainButton"
-                    aria-label={`Choose what ${named(link)} leads to`}
-                    onClick={() => setOpen(key)}
-                  >
-                    choose
-                  </button>
-                )}
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <tr>
+      <th scope="row">{named(link)}</th>
+      <td>
+        {link.link.kind === 'known' ? (
+          <code>{link.link.href}</code>
+        ) : link.link.kind === 'awaited' ? (
+          `the ${link.link.gift === 'public address' ? 'address' : 'link'} that ${link.link.name} will give`
+        ) : (
+          'none'
+        )}
+      </td>
+      <td>
+        {whyWords(link)}{' '}
+        {open === key ? (
+          <div className={classes.inline}>
+            <TargetField
+              label="leads to"
+              to={choice?.to ?? { kind: 'tickets' }}
+              without={link.channel}
+              error={own < 0 ? undefined : error(`linkChoices.${own}.to.href`)}
+              onChange={(to) => put({ to })}
+            />
+            <TextInput
+              style={{ flex: 1, minWidth: 120 }}
+              label="Why, for ourselves"
+              value={choice?.reason ?? ''}
+              onChange={(e) => put({ reason: e.currentTarget.value })}
+            />
+            {choice ? (
+              <button
+                type="button"
+                className="plainButton"
+                onClick={() => {
+                  onChange({ linkChoices: linkChoices.filter((candidate) => candidate !== choice) });
+                  setOpen(null);
+                }}
+              >
+                as usual
+              </button>
+            ) : null}
+          </div>
+        ) : (
+          <button
+            type="button"
+            className="plainButton"
+            aria-label={`Choose what ${named(link)} leads to`}
+            onClick={() => setOpen(key)}
+          >
+            choose
+          </button>
+        )}
+      </td>
+    </tr>
   );
 }
 

@@ -16,6 +16,29 @@ interface Spot {
 const leastDrag = 0.03;
 const clamp = (share: number) => Math.round(Math.min(Math.max(share, 0), 1) * 1000) / 1000;
 
+const nudge = { ArrowLeft: [-0.02, 0], ArrowRight: [0.02, 0], ArrowUp: [0, -0.02], ArrowDown: [0, 0.02] } as const;
+type Nudge = (typeof nudge)[keyof typeof nudge];
+
+function moved(picture: PictureUse, [x, y]: Nudge): PictureUse {
+  return { ...picture, focal: { x: clamp(picture.focal.x + x), y: clamp(picture.focal.y + y) } };
+}
+
+/** The part that is to be held whole, drawn larger or smaller from its lower right corner. */
+function widened(picture: PictureUse, [x, y]: Nudge): PictureUse {
+  const { x0, y0, x1, y1 } = picture.keep ?? { x0: 0.3, y0: 0.3, x1: 0.7, y1: 0.7 };
+  const [right, bottom] = [Math.max(x1 + x, x0 + leastDrag), Math.max(y1 + y, y0 + leastDrag)];
+  return { ...picture, keep: { x0, y0, x1: clamp(right), y1: clamp(bottom) } };
+}
+
+function areaOf({ from, to }: { from: Spot; to: Spot }) {
+  return {
+    x0: Math.min(from.x, to.x),
+    y0: Math.min(from.y, to.y),
+    x1: Math.max(from.x, to.x),
+    y1: Math.max(from.y, to.y),
+  };
+}
+
 /**
  * The picture with its focal point (click, or arrow keys) and the part that crops should hold whole (drag, or Shift
  * with arrows).
@@ -29,12 +52,6 @@ export function PictureCanvas({ picture, onChange }: PictureCanvasProps) {
       ? { x: clamp((event.clientX - box.left) / box.width), y: clamp((event.clientY - box.top) / box.height) }
       : { x: 0.5, y: 0.5 };
   };
-  const areaOf = ({ from, to }: { from: Spot; to: Spot }) => ({
-    x0: Math.min(from.x, to.x),
-    y0: Math.min(from.y, to.y),
-    x1: Math.max(from.x, to.x),
-    y1: Math.max(from.y, to.y),
-  });
   const finish = (event: PointerEvent) => {
     if (!drag) return;
     const area = areaOf({ from: drag.from, to: spot(event) });
@@ -47,7 +64,6 @@ export function PictureCanvas({ picture, onChange }: PictureCanvasProps) {
         focal: { x: clamp((area.x0 + area.x1) / 2), y: clamp((area.y0 + area.y1) / 2) },
       });
   };
-  const nudge = { ArrowLeft: [-0.02, 0], ArrowRight: [0.02, 0], ArrowUp: [0, -0.02], ArrowDown: [0, 0.02] } as const;
   const area = drag ? areaOf(drag) : picture.keep;
   return (
     <button
@@ -66,19 +82,7 @@ export function PictureCanvas({ picture, onChange }: PictureCanvasProps) {
         const by = nudge[event.key as keyof typeof nudge];
         if (!by) return;
         event.preventDefault();
-        if (event.shiftKey) {
-          const { x0, y0, x1, y1 } = picture.keep ?? { x0: 0.3, y0: 0.3, x1: 0.7, y1: 0.7 };
-          onChange({
-            ...picture,
-            keep: {
-              x0,
-              y0,
-              x1: clamp(Math.max(x1 + by[0], x0 + leastDrag)),
-              y1: clamp(Math.max(y1 + by[1], y0 + leastDrag)),
-            },
-          });
-        } else
-          onChange({ ...picture, focal: { x: clamp(picture.focal.x + by[0]), y: clamp(picture.focal.y + by[1]) } });
+        onChange(event.shiftKey ? widened(picture, by) : moved(picture, by));
       }}
     >
       {/* eslint-disable-next-line @next/next/no-img-element -- drawn by our own route at the size shown */}

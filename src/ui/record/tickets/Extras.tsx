@@ -129,83 +129,20 @@ function useList({ tickets, onChange, error, facts }: ExtrasProps) {
 
 type List = ReturnType<typeof useList>;
 
-/** One coupon: what it takes off, for whom, and when. */
-function CouponRow({
-  list: { facts, error, set, tickets, onChange, coupons, levels },
-  coupon,
-  i,
-}: {
+interface CouponRowProps {
   list: List;
   coupon: CouponDraft;
   i: number;
-}) {
-  const at = `tickets.coupons.${i}`;
-  const sums = couponSums(facts, coupon.id);
+}
+
+/** One coupon: what it takes off, for whom, and when. */
+function CouponRow(props: CouponRowProps) {
+  const row = useCouponRowState(props);
+  const { i, levels, coupon, error, at, set, sums } = row;
+
   return (
     <div role="group" aria-label={`Coupon ${i + 1}`}>
-      <div className={classes.inline}>
-        <TextInput
-          w={110}
-          label="Coupon"
-          autoFocus={coupon.code === ''}
-          value={coupon.code}
-          error={error(`${at}.code`)}
-          onChange={(e) => set(coupon.id, { code: e.currentTarget.value })}
-        />
-        <TextInput
-          w={64}
-          label="Takes off"
-          value={coupon.off.text}
-          {...narrow(error, at, 'off')}
-          onChange={(e) => set(coupon.id, { off: { ...coupon.off, text: e.currentTarget.value } })}
-        />
-        <Select
-          w={82}
-          label="in"
-          data={[
-            { value: 'percent', label: '%' },
-            { value: 'amount', label: tickets.currency },
-          ]}
-          value={coupon.off.kind}
-          allowDeselect={false}
-          onChange={(kind) =>
-            set(coupon.id, { off: { ...coupon.off, kind: kind === 'amount' ? 'amount' : 'percent' } })
-          }
-        />
-        <TextInput
-          w={64}
-          label="Uses"
-          value={coupon.uses}
-          placeholder="any"
-          {...narrow(error, at, 'uses')}
-          onChange={(e) => set(coupon.id, { uses: e.currentTarget.value })}
-        />
-        <DateField
-          w={150}
-          label="From"
-          value={coupon.from}
-          placeholder="at once"
-          onDate={(from) => set(coupon.id, { from })}
-          onClear={() => set(coupon.id, { from: null })}
-        />
-        <DateField
-          w={150}
-          label="Until"
-          value={coupon.until}
-          placeholder="the start"
-          onDate={(until) => set(coupon.id, { until })}
-          onClear={() => set(coupon.id, { until: null })}
-          error={error(`${at}.until`)}
-        />
-        <button
-          type="button"
-          className="plainButton"
-          aria-label={`Take out the coupon ${coupon.code}`}
-          onClick={() => onChange({ coupons: coupons.filter((couponDraft) => couponDraft.id !== coupon.id) })}
-        >
-          out
-        </button>
-      </div>
+      <CouponHead row={row} />
       {levels.length > 1 ? (
         <MultiSelect
           mt={4}
@@ -219,6 +156,86 @@ function CouponRow({
       ) : null}
       {sums === '' ? null : <p className={classes.underLine}>{sums}</p>}
       <RowProblems error={error} row={at} fields={['off', 'uses']} />
+    </div>
+  );
+}
+
+/** What a coupon comes to. */
+function useCouponRowState({
+  list: { facts, error, set, tickets, onChange, coupons, levels },
+  coupon,
+  i,
+}: CouponRowProps) {
+  const at = `tickets.coupons.${i}`;
+  const sums = couponSums(facts, coupon.id);
+  return { coupon, error, at, set, tickets, onChange, coupons, i, levels, sums };
+}
+
+type CouponRowState = ReturnType<typeof useCouponRowState>;
+
+/** The coupon itself: its word, what it takes off, how often, from when until when. */
+function CouponHead({ row: { coupon, error, at, set, tickets, onChange, coupons } }: { row: CouponRowState }) {
+  return (
+    <div className={classes.inline}>
+      <TextInput
+        w={110}
+        label="Coupon"
+        autoFocus={coupon.code === ''}
+        value={coupon.code}
+        error={error(`${at}.code`)}
+        onChange={(e) => set(coupon.id, { code: e.currentTarget.value })}
+      />
+      <TextInput
+        w={64}
+        label="Takes off"
+        value={coupon.off.text}
+        {...narrow(error, at, 'off')}
+        onChange={(e) => set(coupon.id, { off: { ...coupon.off, text: e.currentTarget.value } })}
+      />
+      <Select
+        w={82}
+        label="in"
+        data={[
+          { value: 'percent', label: '%' },
+          { value: 'amount', label: tickets.currency },
+        ]}
+        value={coupon.off.kind}
+        allowDeselect={false}
+        onChange={(kind) => set(coupon.id, { off: { ...coupon.off, kind: kind === 'amount' ? 'amount' : 'percent' } })}
+      />
+      <TextInput
+        w={64}
+        label="Uses"
+        value={coupon.uses}
+        placeholder="any"
+        {...narrow(error, at, 'uses')}
+        onChange={(e) => set(coupon.id, { uses: e.currentTarget.value })}
+      />
+      <DateField
+        w={150}
+        label="From"
+        value={coupon.from}
+        placeholder="at once"
+        onDate={(from) => set(coupon.id, { from })}
+        onClear={() => set(coupon.id, { from: null })}
+      />
+      <DateField
+        w={150}
+        label="Until"
+        value={coupon.until}
+        placeholder="the start"
+        onDate={(until) => set(coupon.id, { until })}
+        onClear={() => set(coupon.id, { until: null })}
+        error={error(`${at}.until`)}
+      />
+      <button
+        type="button"
+        className="plainButton"
+        aria-label={`Take out the coupon ${coupon.code}`}
+        onClick={() => onChange({ coupons: coupons.filter((couponDraft) => couponDraft.id !== coupon.id) })}
+      >
+        out
+      </button>
     </div>
   );
 }

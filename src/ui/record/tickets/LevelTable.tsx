@@ -77,23 +77,17 @@ function useTable({ tickets, onChange, facts, house, error: allErrors, now, fres
 
 type Table = ReturnType<typeof useTable>;
 
-/** One price level: what it costs, what becomes of that, and who may buy it. */
-function LevelRow({
-  table: { fresh, allErrors, prices, sums, fee, onLeave, set, tickets, open, setOpen, dates, now, onChange },
-  level,
-  i,
-}: {
+interface LevelRowProps {
   table: Table;
   level: LevelDraft;
   i: number;
-}) {
-  const at = `tickets.levels.${i}`;
-  const isFresh = level.id === fresh;
-  const error = isFresh ? quiet : allErrors;
-  const minor = prices.get(level.id);
-  const sum = sums.get(level.id);
-  const paid = minor === undefined ? null : splitFee(minor, fee);
-  const faulty = ['least', 'most', 'admits', 'opens', 'closes', 'covers', 'words'].some((key) => error(`${at}.${key}`));
+}
+
+/** One price level: what it costs, what becomes of that, and who may buy it. */
+function LevelRow(props: LevelRowProps) {
+  const row = useLevelRowState(props);
+  const { i, isFresh, onLeave, error, at, open, level, faulty, tickets, dates, set, now, fee, onChange } = row;
+
   return (
     <div
       role="group"
@@ -103,62 +97,7 @@ function LevelRow({
         if (isFresh && !e.currentTarget.contains(e.relatedTarget)) onLeave();
       }}
     >
-      <div className={classes.level}>
-        <TextInput
-          label="Price level"
-          autoFocus={isFresh}
-          value={level.name}
-          error={error(`${at}.name`)}
-          onChange={(e) => set(level.id, { name: e.currentTarget.value })}
-        />
-        <TextInput
-          label={level.choose ? 'Price, at least' : 'Price'}
-          value={level.price}
-          inputMode="decimal"
-          {...narrow(error, at, 'price')}
-          onChange={(e) => set(level.id, { price: e.currentTarget.value })}
-        />
-        <TextInput
-          label="Tickets"
-          value={level.quantity}
-          inputMode="numeric"
-          placeholder="room"
-          {...narrow(error, at, 'quantity')}
-          onChange={(e) => set(level.id, { quantity: e.currentTarget.value })}
-        />
-        <Select
-          label="What it is"
-          placeholder="say"
-          data={buyerNames}
-          value={level.buyers === '' ? null : level.buyers}
-          allowDeselect={false}
-          {...narrow(error, at, 'buyers')}
-          onChange={(value) => set(level.id, { buyers: (value ?? '') as LevelDraft['buyers'] })}
-        />
-        <div className={classes.sums}>
-          {paid && paid.fee > 0 ? (
-            <span>
-              {paid.buyerPays === paid.face
-                ? `keeps ${moneyWords(paid.net, tickets.currency)}`
-                : `pays ${moneyWords(paid.buyerPays, tickets.currency)}`}
-            </span>
-          ) : null}
-          {sum ? (
-            <span data-none={sum.sellable === 0 || undefined}>
-              {sum.sellable === null ? '' : `${sum.sellable} left`}
-              {sum.sold > 0 ? `, ${sum.sold} sold` : ''}
-            </span>
-          ) : null}
-        </div>
-        <button
-          type="button"
-          className="plainButton"
-          aria-expanded={open === level.id || faulty}
-          onClick={() => setOpen(open === level.id ? null : level.id)}
-        >
-          {windowWords(level)}
-        </button>
-      </div>
+      <LevelHead row={row} />
       <RowProblems error={error} row={at} fields={['buyers', 'price', 'quantity', 'admits', 'least', 'most']} />
       {open === level.id || faulty ? (
         <LevelDetails
@@ -176,6 +115,108 @@ function LevelRow({
           }
         />
       ) : null}
+    </div>
+  );
+}
+
+/** What a level costs and brings, and what is wrong with it. */
+function useLevelRowState({
+  table: { fresh, allErrors, prices, sums, fee, onLeave, set, tickets, open, setOpen, dates, now, onChange },
+  level,
+  i,
+}: LevelRowProps) {
+  const at = `tickets.levels.${i}`;
+  const isFresh = level.id === fresh;
+  const error = isFresh ? quiet : allErrors;
+  const minor = prices.get(level.id);
+  const sum = sums.get(level.id);
+  const paid = minor === undefined ? null : splitFee(minor, fee);
+  const faulty = ['least', 'most', 'admits', 'opens', 'closes', 'covers', 'words'].some((key) => error(`${at}.${key}`));
+  return {
+    isFresh,
+    level,
+    error,
+    at,
+    set,
+    paid,
+    tickets,
+    sum,
+    open,
+    faulty,
+    setOpen,
+    i,
+    onLeave,
+    dates,
+    now,
+    fee,
+    onChange,
+  };
+}
+
+type LevelRowState = ReturnType<typeof useLevelRowState>;
+
+/** The level itself: name, price, quantity, buyers, and what becomes of the price. */
+function LevelHead({
+  row: { isFresh, level, error, at, set, paid, tickets, sum, open, faulty, setOpen },
+}: {
+  row: LevelRowState;
+}) {
+  return (
+    <div className={classes.level}>
+      <TextInput
+        label="Price level"
+        autoFocus={isFresh}
+        value={level.name}
+        error={error(`${at}.name`)}
+        onChange={(e) => set(level.id, { name: e.currentTarget.value })}
+      />
+      <TextInput
+        label={level.choose ? 'Price, at least' : 'Price'}
+        value={level.price}
+        inputMode="decimal"
+        {...narrow(error, at, 'price')}
+        onChange={(e) => set(level.id, { price: e.currentTarget.value })}
+      />
+      <TextInput
+        label="Tickets"
+        value={level.quantity}
+        inputMode="numeric"
+        placeholder="room"
+        {...narrow(error, at, 'quantity')}
+        onChange={(e) => set(level.id, { quantity: e.currentTarget.value })}
+      />
+      <Select
+        label="What it is"
+        placeholder="say"
+        data={buyerNames}
+        value={level.buyers === '' ? null : level.buyers}
+        allowDeselect={false}
+        {...narrow(error, at, 'buyers')}
+        onChange={(value) => set(level.id, { buyers: (value ?? '') as LevelDraft['buyers'] })}
+      />
+      <div className={classes.sums}>
+        {paid && paid.fee > 0 ? (
+          <span>
+            {paid.buyerPays === paid.face
+              ? `keeps ${moneyWords(paid.net, tickets.currency)}`
+              : `pays ${moneyWords(paid.buyerPays, tickets.currency)}`}
+          </span>
+        ) : null}
+        {sum ? (
+          <span data-none={sum.sellable === 0 || undefined}>
+            {sum.sellable === null ? '' : `${sum.sellable} left`}
+            {sum.sold > 0 ? `, ${sum.sold} sold` : ''}
+          </span>
+        ) : null}
+      </div>
+      <button
+        type="button"
+        className="plainButton"
+        aria-expanded={open === level.id || faulty}
+        onClick={() => setOpen(open === level.id ? null : level.id)}
+      >
+        {windowWords(level)}
+      </button>
     </div>
   );
 }

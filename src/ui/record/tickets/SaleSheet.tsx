@@ -75,31 +75,17 @@ export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheet
     >
       <table className={classes.links} aria-label="Before the sale opens">
         <tbody>
-          {lines.map(({ id, label, value, field }) => {
-            const done = ticks.find((tick) => tick.line === id && tick.value === value);
-            const was = done ? undefined : ticks.find((tick) => tick.line === id);
-            const locks = lockedBy(field);
-            return (
-              <tr key={id}>
-                <td>
-                  <Checkbox
-                    label={label}
-                    checked={pressed[id] ?? done !== undefined}
-                    disabled={tick === null}
-                    onChange={(e) => void set(id, value, e.currentTarget.checked)}
-                  />
-                </td>
-                <td>{value === '' ? 'not said' : value}</td>
-                <td>
-                  {done ? `${done.by}, ${momentWords(done.at, zone)}` : ''}
-                  {was ? `it read “${was.value}” when ${was.by} ticked it` : ''}
-                  {locks.length > 0 ? (
-                    <span className={classes.locks}> locked at {locks.join(', ')} from the first sale on</span>
-                  ) : null}
-                </td>
-              </tr>
-            );
-          })}
+          {lines.map((line) => (
+            <SheetRow
+              key={line.id}
+              line={line}
+              ticks={ticks}
+              locks={lockedBy(line.field)}
+              pressed={pressed[line.id]}
+              zone={zone}
+              onTick={tick === null ? null : (on) => void set(line.id, line.value, on)}
+            />
+          ))}
         </tbody>
       </table>
       {trials}
@@ -110,5 +96,46 @@ export function SaleSheet({ facts, ticks, opened, tick, trial, zone }: SaleSheet
         </p>
       )}
     </More>
+  );
+}
+
+/** One line of the sheet: who ticked it, or what it read when it was; and who locks that from the first sale on. */
+function SheetRow({
+  line: { id, label, value },
+  ticks,
+  locks,
+  pressed,
+  zone,
+  onTick,
+}: {
+  line: ReturnType<typeof sheetLines>[number];
+  ticks: readonly SheetTick[];
+  locks: readonly string[];
+  /** What was pressed just now, before the house answered. */
+  pressed: boolean | undefined;
+  zone: string;
+  onTick: ((on: boolean) => void) | null;
+}) {
+  const done = ticks.find((tick) => tick.line === id && tick.value === value);
+  const was = done ? undefined : ticks.find((tick) => tick.line === id);
+  return (
+    <tr>
+      <td>
+        <Checkbox
+          label={label}
+          checked={pressed ?? done !== undefined}
+          disabled={onTick === null}
+          onChange={(e) => onTick?.(e.currentTarget.checked)}
+        />
+      </td>
+      <td>{value === '' ? 'not said' : value}</td>
+      <td>
+        {done ? `${done.by}, ${momentWords(done.at, zone)}` : ''}
+        {was ? `it read “${was.value}” when ${was.by} ticked it` : ''}
+        {locks.length > 0 ? (
+          <span className={classes.locks}> locked at {locks.join(', ')} from the first sale on</span>
+        ) : null}
+      </td>
+    </tr>
   );
 }

@@ -38,7 +38,6 @@ export function FactText({
   const area = useRef<HTMLTextAreaElement>(null);
   const [caret, setCaret] = useState<number | null>(null);
   const typing = caret === null ? null : tokenBeingTyped(value.slice(0, caret));
-  const length = countGraphemes(value);
   const put = (from: number, to: number, text: string) => {
     onChange(value.slice(0, from) + text + value.slice(to));
     setCaret(null);
@@ -60,28 +59,13 @@ export function FactText({
         value={value}
         error={error}
         description={
-          <>
-            {length} of {limit}
-            {length > limit ? ': longer than it should be; some channels will cut it' : ''}
-            {onDraft ? (
-              <>
-                {' '}
-                ·{' '}
-                <button type="button" className="plainButton" onClick={onDraft}>
-                  draft it from the longer text
-                </button>
-              </>
-            ) : null}
-            {drafted ? (
-              <>
-                {' '}
-                · <b className={classes.drafted}>a draft</b>{' '}
-                <button type="button" className="plainButton" onClick={onLooked}>
-                  it is good
-                </button>
-              </>
-            ) : null}
-          </>
+          <Length
+            length={countGraphemes(value)}
+            limit={limit}
+            drafted={drafted}
+            onDraft={onDraft}
+            onLooked={onLooked}
+          />
         }
         onChange={(e) => {
           onChange(e.currentTarget.value);
@@ -106,6 +90,40 @@ export function FactText({
       {typing && typing.matches.length > 0 ? <TokenMenu matches={typing.matches} onPick={offer} /> : null}
       <MentionList mentions={mentions} onTurn={asToken} />
     </div>
+  );
+}
+
+/** How long it is, and where it comes from. */
+function Length({
+  length,
+  limit,
+  drafted,
+  onDraft,
+  onLooked,
+}: Pick<FactTextProps, 'limit' | 'drafted' | 'onDraft' | 'onLooked'> & { length: number }) {
+  return (
+    <>
+      {length} of {limit}
+      {length > limit ? ': longer than it should be; some channels will cut it' : ''}
+      {onDraft ? (
+        <>
+          {' '}
+          ·{' '}
+          <button type="button" className="plainButton" onClick={onDraft}>
+            draft it from the longer text
+          </button>
+        </>
+      ) : null}
+      {drafted ? (
+        <>
+          {' '}
+          · <b className={classes.drafted}>a draft</b>{' '}
+          <button type="button" className="plainButton" onClick={onLooked}>
+            it is good
+          </button>
+        </>
+      ) : null}
+    </>
   );
 }
 

@@ -30,6 +30,36 @@ export interface EditorProps extends FullTextProps {
 
 type PasteSaid = PasteReport | { refused: string };
 
+/** What a text can be made of: what the record keeps, and no more. */
+const extensions = [
+  StarterKit.configure({
+    heading: { levels: [3] },
+    code: false,
+    codeBlock: false,
+    horizontalRule: false,
+    strike: false,
+    underline: false,
+    link: { openOnClick: false },
+  }),
+  MentionMarks,
+  FigureNode,
+];
+
+function readClipboard({ clipboardData }: ClipboardEvent) {
+  const data = (type: string) => clipboardData?.getData(type) ?? '';
+  return readPaste({ html: data('text/html'), plain: data('text/plain') });
+}
+
+/** The typed fact that the caret stands in, where a token can take its place. */
+function mentionHere(editor: Editor, mentions: readonly Mention[]): Mention | undefined {
+  const placed = placedText(editor.state.doc);
+  const caret = editor.state.selection.from;
+  return mentions.find((mention) => {
+    const span = spanOf(placed, mention);
+    return span !== null && mention.token !== null && span.from <= caret && caret <= span.to;
+  });
+}
+
 /**
  * The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered.
  */
@@ -41,19 +71,7 @@ export function FullTextEditor({ value, onChange, context, pictures, error, firs
   const own = useRef(value);
   const [pasted, setPasted] = useState<PasteSaid | null>(null);
   const editor = useEditor({
-    extensions: [
-      StarterKit.configure({
-        heading: { levels: [3] },
-        code: false,
-        codeBlock: false,
-        horizontalRule: false,
-        strike: false,
-        underline: false,
-        link: { openOnClick: false },
-      }),
-      MentionMarks,
-      FigureNode,
-    ],
+    extensions,
     content: value,
     // Who came to it before it could be written is in it now, with what was typed.
     autofocus: first === null ? false : 'end',
@@ -67,8 +85,7 @@ export function FullTextEditor({ value, onChange, context, pictures, error, firs
       // Before the editor reads the paste itself, which takes seconds where it is large.
       handleDOMEvents: {
         paste: (view, event) => {
-          const data = (type: string) => event.clipboardData?.getData(type) ?? '';
-          const read = readPaste({ html: data('text/html'), plain: data('text/plain') });
+          const read = readClipboard(event);
           if (read === null) return false;
           event.preventDefault();
           if (!read.ok) {
@@ -110,16 +127,7 @@ export function FullTextEditor({ value, onChange, context, pictures, error, firs
         className={classes.words}
         onKeyDown={(event) => {
           if (!editor || event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
-          const placed = placedText(editor.state.doc);
-          const here = mentions.find((mention) => {
-            const span = spanOf(placed, mention);
-            return (
-              span !== null &&
-              mention.token !== null &&
-              span.from <= editor.state.selection.from &&
-              editor.state.selection.from <= span.to
-            );
-          });
+          const here = mentionHere(editor, mentions);
           if (here) {
             event.preventDefault();
             event.stopPropagation();
