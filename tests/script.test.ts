@@ -1,6 +1,8 @@
 import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import type { RecordId } from '@/core/base/ids';
+import { recordAt } from '@/store/records';
 import { makeRig, type Rig } from './rig';
 
 /** The house from a script, as a process of its own, on the folder of a house beside it. */
@@ -49,6 +51,15 @@ test('a record is changed, sent and looked at from a script, by the clock that t
     code: 0,
     lines: [{ code: record, revision: 2, saved: true }],
   });
+  // A text stays one, whatever it looks like; a number is one, and what is none is refused.
+  const typed = ['subtitle=1984', 'shortTitle=true', 'tickets.levels.0.price=2100', 'tags=["a","b"]'];
+  expect(await house('set', record, ...typed)).toMatchObject({ code: 0, lines: [{ revision: 3 }] });
+  expect(recordAt(rig.house.db, id as RecordId)?.content).toMatchObject({
+    ...{ subtitle: '1984', shortTitle: 'true', tags: ['a', 'b'] },
+    tickets: { levels: [{ price: 2100 }] },
+  });
+  expect(await house('set', record, 'tickets.levels.0.price=dear')).toMatchObject({ code: 1, lines: [] });
+  expect(await house('set', record, 'tags=["a"')).toMatchObject({ code: 1, said: expect.stringContaining('no JSON') });
   expect(await house('set', record, 'performances.0.start=25:00')).toMatchObject({ code: 1, lines: [] });
   expect(await house('set', record, 'nothing.there=1')).toMatchObject({
     code: 1,

@@ -331,6 +331,16 @@ describe('what may not go, and what is worth a look', () => {
       'stops sale-after-start',
     ],
     [
+      'a sale that opens at the very start',
+      {
+        tickets: newTickets({
+          levels: [newLevel('s', 's', 1, { opens: { kind: 'before', amount: 0, unit: 'hours' } })],
+        }),
+      },
+      'gatefold',
+      'stops sale-after-start',
+    ],
+    [
       'a code level without a code',
       { tickets: newTickets({ levels: [newLevel('s', 's', 1, { buyers: 'code' })] }) },
       'gatefold',

@@ -271,6 +271,9 @@ test('the address of an event whose date is open has no year', () => {
   );
 });
 
+test('half way round the earth, by its mean radius (IUGG)', () =>
+  expect(distanceKm({ lat: 0, lon: 0 }, { lat: 0, lon: 180 })).toBeCloseTo(Math.PI * 6371.0088, 3));
+
 test.each<[string, [number, number], [number, number], number, number]>([
   ['Dublin to Leeds', [53.35, -6.26], [53.8, -1.55], 315, 4.5],
   ['Reykjavík to Galway', [64.15, -21.94], [53.27, -9.06], 1420, 5.9],

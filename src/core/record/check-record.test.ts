@@ -151,6 +151,20 @@ test.each<[string, object, string, string, string]>([
   expect(found.map((finding) => findingWords(finding)).join(' ')).toContain(words);
 });
 
+test.each<[string, object, boolean]>([
+  ['on the same day', { start: '20:00', end: '19:00' }, false],
+  ['at the very start', { start: '20:00', end: '20:00' }, false],
+  ['after midnight', { start: '20:00', end: '01:00', endsNextDay: true }, true],
+  ['on a later day of several', { start: '20:00', end: '19:00', lastDate: '2027-03-16' }, true],
+  ['on its last day, which is its first', { start: '20:00', end: '19:00', lastDate: '2027-03-14' }, false],
+  ['later that evening', { start: '20:00', end: '20:01' }, true],
+])('an end %s', (_, part, fits) => {
+  const checked = checkRecord({ ...sample(), performances: [performance('p', '2027-03-14', part)] }, venues);
+  expect(checked.ok ? [] : checked.error.map((finding) => [fieldOf(finding), finding.code])).toEqual(
+    fits ? [] : [['performances.0.end', 'end-before-start']],
+  );
+});
+
 /** Every place of a value where a text, a number or a switch stands. */
 function leavesOf(value: unknown, path: (string | number)[] = []): (string | number)[][] {
   if (Array.isArray(value)) return value.flatMap((item, i) => leavesOf(item, [...path, i]));
