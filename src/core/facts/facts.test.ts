@@ -271,6 +271,25 @@ test('the address of an event whose date is open has no year', () => {
   );
 });
 
+test.each<[string, string, string | null, string | null, (string | null)[]]>([
+  ['within the evening', '20:00', '20:30', '21:15', ['03-14T20:30', '03-14T21:15']],
+  ['before it begins', '20:00', '18:00', '18:45', ['03-14T18:00', '03-14T18:45']],
+  ['over midnight', '20:00', '23:30', '00:30', ['03-14T23:30', '03-15T00:30']],
+  ['after midnight', '20:00', '01:00', '02:00', ['03-15T01:00', '03-15T02:00']],
+  ['early, of a morning', '09:00', '05:00', '06:00', ['03-14T05:00', '03-14T06:00']],
+  ['of no length', '20:00', '20:30', '20:30', ['03-14T20:30', '03-14T20:30']],
+  ['until a time alone', '20:00', null, '22:00', [null, '03-14T22:00']],
+  ['at no time', '20:00', null, null, [null, null]],
+])('a part of the programme %s', (_, begins, start, end, moments) => {
+  const part = { id: 'g', title: 'A part', names: '', role: '', room: '', performanceId: null, start, end };
+  const [first] = made({
+    performances: [performance('p1', '2027-03-14', { start: begins, doors: null, end: null, zone: 'UTC' })],
+    programme: [part],
+  }).programme;
+  const told = (at: number | null | undefined) => (at == null ? null : new Date(at).toISOString().slice(5, 16));
+  expect([told(first?.start), told(first?.end)]).toEqual(moments);
+});
+
 test('half way round the earth, by its mean radius (IUGG)', () =>
   expect(distanceKm({ lat: 0, lon: 0 }, { lat: 0, lon: 180 })).toBeCloseTo(Math.PI * 6371.0088, 3));
 

@@ -165,6 +165,24 @@ test.each<[string, object, boolean]>([
   );
 });
 
+test.each<[string, object, string | null]>([
+  ['at no venue', { venueId: null, roomId: 'nowhere', setUpId: 'none' }, null],
+  ['at a venue, in no room', { venueId: 'v1', roomId: null }, null],
+  ['in its room', { venueId: 'v1', roomId: 'vat' }, null],
+  ['in a room that it does not have', { venueId: 'v1', roomId: 'attic' }, 'roomId room-unknown'],
+  ['at a venue that is not known', { venueId: 'v9', roomId: null }, 'venueId venue-unknown'],
+  [
+    'in a set-up that the room does not have',
+    { venueId: 'v1', roomId: 'vat', setUpId: 'round' },
+    'setUpId set-up-unknown',
+  ],
+])('a performance %s', (_, part, found) => {
+  const checked = checkRecord({ ...sample(), performances: [performance('p', '2027-03-14', part)] }, venues);
+  expect(checked.ok ? [] : checked.error.map((item) => `${fieldOf(item)} ${item.code}`)).toEqual(
+    found === null ? [] : [`performances.0.${found}`],
+  );
+});
+
 /** Every place of a value where a text, a number or a switch stands. */
 function leavesOf(value: unknown, path: (string | number)[] = []): (string | number)[][] {
   if (Array.isArray(value)) return value.flatMap((item, i) => leavesOf(item, [...path, i]));

@@ -232,6 +232,13 @@ describe('tokens', () => {
     ],
     ['{{'.repeat(30_000), { broken: expect.stringContaining('{{') }],
   ])('%s', (text, expected) => expect(fill(text)).toMatchObject(expected));
+  test.each([
+    [60, []],
+    [61, 'broken'],
+  ])('a token of %d characters between its braces', (inside, read) => {
+    const filled = fill(`{{${'day'.padStart(inside)}}} after`);
+    expect(filled.broken === null ? filled.unknown : 'broken').toEqual(read);
+  });
   test('are offered while one types', () => {
     expect(tokenBeingTyped('Doors {{ do')).toEqual({ typed: '{{ do', matches: ['doors'] });
     expect(tokenBeingTyped('{')?.matches).toHaveLength(Object.keys(tokens).length);
