@@ -28,7 +28,10 @@ const kinds: Record<number, OutsideErrorKind> = {
 const reads = new Set(['event.get', 'event.find', 'post.get', 'post.find', 'identity.me', 'profile.get']);
 const repeats = 'photo.put';
 
-/** Hearthside speaks JSON-RPC 2.0 at one endpoint, with a page's token: for the page's events as for its posts. */
+/**
+ * Hearthside speaks JSON-RPC 2.0 at one endpoint, with a page's token: for the page's events as for its posts. Its calls
+ * throw an `OutsideError`, by the code of the answer.
+ */
 export function rpcClient({ address, credentials }: Connection, http: Http, kept: KeptThere) {
   /** Calls a method and reads its result with `schema`. */
   const call = async <T>(method: string, params: object, schema: z.ZodType<T>): Promise<T> => {

@@ -57,6 +57,7 @@ export function ownHostOnly(http: Http, care: Care): Http {
 
 /**
  * A client of which no secret gets out by a message, and no address of a host that is not the channel's by an answer.
+ * What `client` throws is thrown on, its words cleaned.
  */
 export function careful(client: ChannelClient, care: Care): ChannelClient {
   const clean = (address: string | null) => {

@@ -151,7 +151,7 @@ export function readAnswer<T>(answer: HttpAnswer, schema: z.ZodType<T>, what: st
   throw new OutsideError('invalid', `${what}: the answer has an unexpected shape at ${issue?.path.join('.') ?? '?'}`);
 }
 
-/** What was asked for; `null` where the channel says that it is not there any more. */
+/** What was asked for; `null` where the channel says that it is not there any more. Any other error is thrown on. */
 export async function orGone<T>(asked: Promise<T>): Promise<T | null> {
   return asked.catch((error: unknown) => {
     if (isOutsideError(error) && error.kind === 'gone') return null;

@@ -44,7 +44,8 @@ export function isOpen(address: string): boolean {
  * The way out over HTTP. A host is resolved once, its addresses are looked at, and the connection goes to one of those:
  * a private one only where its host or it is among `allowed`. Nothing is followed but a page for the public: few times,
  * to the same scheme, without a body. An answer has 15 seconds in all and 5 MB, counted while it is read and after it
- * is unpacked.
+ * is unpacked. Throws an `OutsideError`: `unknown-outcome` where a writing may have arrived, else `again-later` or what
+ * was not let go.
  */
 export function makeHttp(allowed: ReadonlySet<string>): HttpLine {
   const may = (host: string, address: string) => isOpen(address) || allowed.has(host) || allowed.has(address);

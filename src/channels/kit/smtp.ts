@@ -31,8 +31,8 @@ function* heldBack(letter: Buffer, lastly: Lastly): Generator<Buffer> {
 }
 
 /**
- * Sends letters over SMTP, to an open address or one of `allowed`. A letter whose taking was not answered has an
- * unknown outcome.
+ * Sends letters over SMTP (RFC 5321), to an open address or one of `allowed`. Throws an `OutsideError`; of a letter
+ * whose taking was not answered, `unknown-outcome`.
  */
 export function makeMail(allowed: ReadonlySet<string>): MailLine {
   return async (mail, lastly) => {

@@ -5,7 +5,7 @@ import { restCalls } from '../kit/rest';
 
 const pageSchema = z.object({ artist: z.string(), profile: z.string(), linked_to: z.string() });
 
-/** Ostinato's small interface: for an artist's page and its highlight. */
+/** Ostinato's small interface: for an artist's page and its highlight. Its calls throw an `OutsideError`. */
 export function ostinatoCalls({ address, credentials }: Connection, http: Http) {
   const { profile = '', token = '' } = credentials;
   const call = restCalls(http, {
