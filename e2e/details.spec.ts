@@ -185,3 +185,50 @@ test('at the least width nothing is cut off at the side, in any place', async ({
   expect(await beyond()).toEqual([]);
   await narrow.context().close();
 });
+
+test('keys that are typed before the editor has come are in the text once it has', async ({ browser }) => {
+  const late = await (await browser.newContext()).newPage();
+  await late.goto(`${demo.app}/records/new`);
+  await expect(late.getByRole('heading', { level: 1 })).toHaveText('Untitled event');
+  // What comes from now on is slow: the editor is fetched when one comes near it.
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await late.route('**/_next/static/chunks/**', async (route) => {
+    await held;
+    await route.continue();
+  });
+  const words = late.getByRole('textbox', { name: 'Full text' });
+  await words.focus();
+  await expect(words).toHaveAttribute('aria-busy', 'true');
+  // A key that is a shortcut elsewhere, too.
+  await late.keyboard.type('n/two fiddles?');
+  await expect(late).toHaveURL(/\/records\/new$/);
+  release();
+  await expect(words).not.toHaveAttribute('aria-busy', 'true');
+  await late.keyboard.type(' And a lamp.');
+  await expect(words).toHaveText('n/two fiddles? And a lamp.');
+  await late.context().close();
+});
+
+test('what is to be taken down can be deleted there instead: only with the event’s code', async () => {
+  await open('Odalys Quarry');
+  const code = (await page.getByRole('navigation', { name: 'Sections' }).locator('.code').textContent()) ?? '';
+  await page.locator('input[value=private]').check({ force: true });
+  await save();
+  await page.getByRole('link', { name: /to send/ }).click();
+  const event = page.getByRole('region', { name: 'Odalys Quarry', exact: true });
+  const lectern = event.locator('[data-channel]', { hasText: 'Lectern' });
+  await expect(lectern).toContainText('take down');
+  const before = await (await fetch(`${demo.outside}/lectern/`)).text();
+  await lectern.getByLabel(/Delete it there instead/).check();
+  const bar = page.getByRole('region', { name: 'Send' });
+  await expect(bar).toContainText('type the event’s code');
+  await lectern.getByLabel(`Type ${code} to delete it there`).fill('XX-0000');
+  await bar.getByRole('button', { name: /^Send/ }).click();
+  await expect(bar.getByRole('alert')).toContainText(code);
+  await lectern.getByLabel(`Type ${code} to delete it there`).fill(code.toLowerCase());
+  await bar.getByRole('button', { name: /^Send/ }).click();
+  await expect(page.locator('[data-channel=lectern]')).toContainText('deleted: it was looked for after that');
+  const after = await (await fetch(`${demo.outside}/lectern/`)).text();
+  expect([before.includes('Odalys Quarry'), after.includes('>Odalys Quarry<')]).toEqual([true, false]);
+});

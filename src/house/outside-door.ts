@@ -1,5 +1,14 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { isOutsideError, OutsideError, tells, waitOf, writes, type Http, type HttpAnswer, type HttpLine } from '@/channels/kit/http';
+import {
+  isOutsideError,
+  OutsideError,
+  tells,
+  waitOf,
+  writes,
+  type Http,
+  type HttpAnswer,
+  type HttpLine,
+} from '@/channels/kit/http';
 import type { Mail, MailLine } from '@/channels/kit/mail';
 import type { Instant } from '@/core/base/zones';
 import { answered, boundedWait, calmAccount, failed, type AccountState } from '@/core/errands/retry';

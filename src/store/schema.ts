@@ -32,7 +32,9 @@ export const venues = sqliteTable('venues', {
   country: text().notNull(),
   zone: text().notNull(),
   /** Coordinates, contact, how to find it, ids on channels. */
-  more: jsonText(venueMoreSchema).notNull().default(sql`'{}'`),
+  more: jsonText(venueMoreSchema)
+    .notNull()
+    .default(sql`'{}'`),
   /** The venue that it turned out to be a duplicate of. */
   mergedInto: text('merged_into'),
   madeBy: text('made_by').notNull(),
@@ -49,7 +51,9 @@ export const rooms = sqliteTable(
     name: text().notNull(),
     capacity: integer(),
     /** Set-ups with their capacities and holds, and the changeover. */
-    more: jsonText(roomMoreSchema).notNull().default(sql`'{}'`),
+    more: jsonText(roomMoreSchema)
+      .notNull()
+      .default(sql`'{}'`),
     mergedInto: text('merged_into'),
   },
   (t) => [index('rooms_venue').on(t.venueId)],
