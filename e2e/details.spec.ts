@@ -189,7 +189,9 @@ test('at the least width nothing is cut off at the side, in any place', async ({
 test('keys that are typed before the editor has come are in the text once it has', async ({ browser }) => {
   const late = await (await browser.newContext()).newPage();
   await late.goto(`${demo.app}/records/new`);
+  // It can be written into, and the editor is far below what is seen.
   await expect(late.getByRole('heading', { level: 1 })).toHaveText('Untitled event');
+  await expect(late.locator('[inert]')).toHaveCount(0);
   // What comes from now on is slow: the editor is fetched when one comes near it.
   let release = () => {};
   const held = new Promise<void>((resolve) => (release = resolve));
@@ -213,9 +215,10 @@ test('keys that are typed before the editor has come are in the text once it has
 test('what is to be taken down can be deleted there instead: only with the event’s code', async () => {
   await open('Odalys Quarry');
   const code = (await page.getByRole('navigation', { name: 'Sections' }).locator('.code').textContent()) ?? '';
-  await page.locator('input[value=private]').check({ force: true });
+  await page.locator('label[for$="-private"]').click();
   await save();
-  await page.getByRole('link', { name: /to send/ }).click();
+  await expect(page.getByText(/revision 2/i).first()).toBeVisible();
+  await page.goto(`${demo.app}/dispatch?record=${page.url().split('/').pop() ?? ''}`);
   const event = page.getByRole('region', { name: 'Odalys Quarry', exact: true });
   const lectern = event.locator('[data-channel]', { hasText: 'Lectern' });
   await expect(lectern).toContainText('take down');
@@ -228,6 +231,7 @@ test('what is to be taken down can be deleted there instead: only with the event
   await expect(bar.getByRole('alert')).toContainText(code);
   await lectern.getByLabel(`Type ${code} to delete it there`).fill(code.toLowerCase());
   await bar.getByRole('button', { name: /^Send/ }).click();
+  await expect(page).toHaveURL(/\/dispatch\/d/);
   await expect(page.locator('[data-channel=lectern]')).toContainText('deleted: it was looked for after that');
   const after = await (await fetch(`${demo.outside}/lectern/`)).text();
   expect([before.includes('Odalys Quarry'), after.includes('>Odalys Quarry<')]).toEqual([true, false]);
