@@ -64,7 +64,7 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
   const names = useMemo(() => props.artists.map((artist) => artist.name), [props.artists]);
   return (
     <Section id="line-up" title="Line-up">
-      <DndContext id="line-up" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <DndContext id="billing" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
         <SortableContext items={lineUp.map((act) => act.id)} strategy={verticalListSortingStrategy}>
           {lineUp.map((act, i) => (
             <Line key={act.id} {...props} entry={act} index={i} names={names} />
