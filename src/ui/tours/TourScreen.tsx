@@ -39,7 +39,7 @@ export interface TourScreenProps {
 
 /** A tour: its dates in order with the way between them, on the map, and what they share. */
 export function TourScreen(props: TourScreenProps) {
-  const whole = useWhole(props);
+  const whole = useTourStops(props);
   const { ready, tour, stops, first, last, km, mapped, chosen, setChosen } = whole;
   return (
     <div className={classes.page} inert={!ready}>
@@ -88,7 +88,7 @@ export function TourScreen(props: TourScreenProps) {
 }
 
 /** The tour with its stops. */
-function useWhole(props: TourScreenProps) {
+function useTourStops(props: TourScreenProps) {
   const { tour, stops, channels, now } = props;
   const [chosen, setChosen] = useState<string | null>(null);
   const mapped = useMemo<MapStop[]>(
@@ -106,14 +106,14 @@ function useWhole(props: TourScreenProps) {
   return { chosen, setChosen, year, channels, ready, tour, stops, first, last, km, mapped, props };
 }
 
-type Whole = ReturnType<typeof useWhole>;
+type TourStops = ReturnType<typeof useTourStops>;
 
 /** One date of the tour: where, how it stands, and on which channels. */
 function StopRow({
   whole: { chosen, setChosen, year, channels },
   stop,
 }: {
-  whole: Whole;
+  whole: TourStops;
   stop: TourScreenProps['stops'][number];
 }) {
   const tight = stop.gapHours !== null && stop.neededHours !== null && stop.gapHours < stop.neededHours;

@@ -20,7 +20,7 @@ interface NewVenueFormProps {
 
 /** A venue and its room, made in place. A venue that is known by name and town gets the room added. */
 export function NewVenueForm(props: NewVenueFormProps) {
-  const form = useForm(props);
+  const form = useVenueTyped(props);
   const { typed, setPoint, setTyped, setErrors, busy, make, onCancel } = form;
   return (
     <div className={classes.newVenue} role="group" aria-label="New venue">
@@ -47,7 +47,7 @@ export function NewVenueForm(props: NewVenueFormProps) {
 }
 
 /** What is typed of a venue. */
-function useForm({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
+function useVenueTyped({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
   const [typed, setTyped] = useState({
     name: '',
     town: '',
@@ -94,10 +94,10 @@ function useForm({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
   return { field, zones, typed, errors, setTyped, setPoint, setErrors, busy, make, onCancel };
 }
 
-type Form = ReturnType<typeof useForm>;
+type VenueTyped = ReturnType<typeof useVenueTyped>;
 
 /** Its name, where it is, and its zone. */
-function VenueFields({ form: { field, zones, typed, errors, setTyped } }: { form: Form }) {
+function VenueFields({ form: { field, zones, typed, errors, setTyped } }: { form: VenueTyped }) {
   return (
     <div className={classes.grid}>
       {field('name', 'Venue name', classes.w4)}

@@ -17,7 +17,7 @@ const shownRows = 9;
  * is.
  */
 export function PerformanceTable(props: DatesSectionProps) {
-  const table = useTable(props);
+  const table = useRowsInSight(props);
   const { scroller, sorted, virtual, opened, setOpen } = table;
   return (
     <>
@@ -48,7 +48,7 @@ export function PerformanceTable(props: DatesSectionProps) {
 }
 
 /** The rows that are in sight. */
-function useTable(props: DatesSectionProps) {
+function useRowsInSight(props: DatesSectionProps) {
   const { performances, venues, error, onChange } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState<string | null>(null);
@@ -71,14 +71,14 @@ function useTable(props: DatesSectionProps) {
   return { sorted, open, setOpen, venues, mostFaults, onChange, performances, scroller, virtual, opened, props };
 }
 
-type Table = ReturnType<typeof useTable>;
+type RowsInSight = ReturnType<typeof useRowsInSight>;
 
 /** One date in the table. */
 function Row({
   table: { sorted, open, setOpen, venues, mostFaults, onChange, performances },
   item,
 }: {
-  table: Table;
+  table: RowsInSight;
   item: { index: number; start: number; size: number; key: React.Key };
 }) {
   const row = sorted[item.index];

@@ -31,7 +31,7 @@ const answerSchema = z.union([
 
 /** Files that go with the event: a programme sheet, a plan, a press text; each for whom, and from when. */
 export function Documents(props: DocumentsProps) {
-  const list = useList(props);
+  const list = useDocumentChanges(props);
   const { documents, busy, picker, add, problem } = list;
   return (
     <>
@@ -69,7 +69,7 @@ export function Documents(props: DocumentsProps) {
 }
 
 /** The documents, and how one is added. */
-function useList({ documents, performances, onChange, error, onBusy }: DocumentsProps) {
+function useDocumentChanges({ documents, performances, onChange, error, onBusy }: DocumentsProps) {
   const picker = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState('');
   const [busy, setBusy] = useState(false);
@@ -91,7 +91,7 @@ function useList({ documents, performances, onChange, error, onBusy }: Documents
   return { error, set, performances, onChange, documents, busy, picker, add, problem };
 }
 
-type List = ReturnType<typeof useList>;
+type DocumentChanges = ReturnType<typeof useDocumentChanges>;
 
 /** One document: what it is called, and who sees it from when. */
 function DocumentRow({
@@ -99,7 +99,7 @@ function DocumentRow({
   document,
   i,
 }: {
-  list: List;
+  list: DocumentChanges;
   document: RecordDocument;
   i: number;
 }) {

@@ -22,7 +22,7 @@ const useWords: Record<LabelledLink['use'], string> = {
 
 /** Links with words of their own, in the order in which they are shown; one of them may be all that an entry is. */
 export function LabelledLinks(props: LabelledLinksProps) {
-  const list = useList(props);
+  const list = useLinkChanges(props);
   const { links, onChange } = list;
   return (
     <>
@@ -50,7 +50,7 @@ export function LabelledLinks(props: LabelledLinksProps) {
 }
 
 /** What the links are changed with. */
-function useList({ draft: { links, leadsAway }, onChange, error }: LabelledLinksProps) {
+function useLinkChanges({ draft: { links, leadsAway }, onChange, error }: LabelledLinksProps) {
   const set = (id: string, part: Partial<LabelledLink>) =>
     onChange({ links: links.map((link) => (link.id === id ? { ...link, ...part } : link)) });
   const up = (i: number) => {
@@ -64,7 +64,7 @@ function useList({ draft: { links, leadsAway }, onChange, error }: LabelledLinks
   return { set, error, leadsAway, onChange, up, out, links };
 }
 
-type List = ReturnType<typeof useList>;
+type LinkChanges = ReturnType<typeof useLinkChanges>;
 
 /** One link with its words, and what it leads to. */
 function LinkRow({
@@ -72,7 +72,7 @@ function LinkRow({
   link,
   i,
 }: {
-  list: List;
+  list: LinkChanges;
   link: LabelledLink;
   i: number;
 }) {

@@ -15,7 +15,7 @@ interface ProgrammeProps {
 
 /** The parts of an event, in their order: speakers, films, workshops, each with its time where it is known. */
 export function Programme(props: ProgrammeProps) {
-  const list = useList(props);
+  const list = useProgrammeChanges(props);
   const { programme, onChange } = list;
   return (
     <>
@@ -41,7 +41,7 @@ export function Programme(props: ProgrammeProps) {
 }
 
 /** What the programme is changed with. */
-function useList({ programme, performances, onChange, error, roles }: ProgrammeProps) {
+function useProgrammeChanges({ programme, performances, onChange, error, roles }: ProgrammeProps) {
   const set = (id: string, part: Partial<ProgrammeDraft>) =>
     onChange(programme.map((programme) => (programme.id === id ? { ...programme, ...part } : programme)));
   const up = (i: number) => {
@@ -61,7 +61,7 @@ function useList({ programme, performances, onChange, error, roles }: ProgrammeP
   return { error, set, roles, dates, up, onChange, programme };
 }
 
-type List = ReturnType<typeof useList>;
+type ProgrammeChanges = ReturnType<typeof useProgrammeChanges>;
 
 /** One part of the programme: when, what, by whom. */
 function ProgrammeRow({
@@ -69,7 +69,7 @@ function ProgrammeRow({
   programmeDraft,
   i,
 }: {
-  list: List;
+  list: ProgrammeChanges;
   programmeDraft: ProgrammeDraft;
   i: number;
 }) {

@@ -84,7 +84,7 @@ export function Extras({ tickets, onChange, error }: ExtrasProps) {
 
 /** Codes that take something off, with what is paid then. */
 export function Coupons(props: ExtrasProps) {
-  const list = useList(props);
+  const list = useCouponChanges(props);
   const { coupons, onChange } = list;
   return (
     <>
@@ -120,17 +120,17 @@ export function Coupons(props: ExtrasProps) {
 }
 
 /** What coupons are changed with. */
-function useList({ tickets, onChange, error, facts }: ExtrasProps) {
+function useCouponChanges({ tickets, onChange, error, facts }: ExtrasProps) {
   const { coupons, levels } = tickets;
   const set = (id: string, part: Partial<CouponDraft>) =>
     onChange({ coupons: coupons.map((coupon) => (coupon.id === id ? { ...coupon, ...part } : coupon)) });
   return { facts, error, set, tickets, onChange, coupons, levels };
 }
 
-type List = ReturnType<typeof useList>;
+type CouponChanges = ReturnType<typeof useCouponChanges>;
 
 interface CouponRowProps {
-  list: List;
+  list: CouponChanges;
   coupon: CouponDraft;
   i: number;
 }

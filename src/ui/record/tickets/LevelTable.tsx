@@ -45,7 +45,7 @@ const quiet: FieldError = Object.assign(() => undefined, { paths: [] });
  * The price levels, one a line, with what the buyer pays and what is left; the rest of a level opens below its line.
  */
 export function LevelTable(props: LevelTableProps) {
-  const table = useTable(props);
+  const table = useLevelSums(props);
   const { tickets } = table;
   return (
     <>
@@ -57,7 +57,7 @@ export function LevelTable(props: LevelTableProps) {
 }
 
 /** What the levels are reckoned and changed with. */
-function useTable({ tickets, onChange, facts, house, error: allErrors, now, fresh, onLeave }: LevelTableProps) {
+function useLevelSums({ tickets, onChange, facts, house, error: allErrors, now, fresh, onLeave }: LevelTableProps) {
   const [open, setOpen] = useState<string | null>(null);
   const set = (id: string, part: Partial<LevelDraft>) =>
     onChange({ ...tickets, levels: tickets.levels.map((level) => (level.id === id ? { ...level, ...part } : level)) });
@@ -75,10 +75,10 @@ function useTable({ tickets, onChange, facts, house, error: allErrors, now, fres
   return { fresh, allErrors, prices, sums, fee, onLeave, set, tickets, open, setOpen, dates, now, onChange };
 }
 
-type Table = ReturnType<typeof useTable>;
+type LevelSums = ReturnType<typeof useLevelSums>;
 
 interface LevelRowProps {
-  table: Table;
+  table: LevelSums;
   level: LevelDraft;
   i: number;
 }

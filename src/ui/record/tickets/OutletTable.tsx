@@ -15,7 +15,7 @@ import type { OutletProps, Pace, TicketsProps } from './outlet-props';
  * house, refunds.
  */
 export function OutletTable(props: OutletProps) {
-  const table = useTable(props);
+  const table = useOutletChanges(props);
   const { tickets, proposal, onChange, selling, add, error } = table;
   return (
     <>
@@ -64,7 +64,7 @@ export function OutletTable(props: OutletProps) {
 }
 
 /** What outlets are changed with. */
-function useTable(props: OutletProps) {
+function useOutletChanges(props: OutletProps) {
   const { tickets, onChange, error } = props;
   const set = (id: string, part: Partial<OutletDraft>) =>
     onChange({
@@ -87,7 +87,7 @@ function useTable(props: OutletProps) {
   return { error, set, channels, move, onChange, tickets, props, paces, proposal, selling, add };
 }
 
-type Table = ReturnType<typeof useTable>;
+type OutletChanges = ReturnType<typeof useOutletChanges>;
 
 /** One outlet with its link, its seats and its fee. */
 function OutletRow({
@@ -95,7 +95,7 @@ function OutletRow({
   outlet,
   i,
 }: {
-  table: Table;
+  table: OutletChanges;
   outlet: OutletDraft;
   i: number;
 }) {

@@ -42,7 +42,7 @@ const answerWords: Record<(typeof answers)[number], string> = {
  * reused.
  */
 export function Questions(props: QuestionsProps) {
-  const list = useList(props);
+  const list = useQuestionChanges(props);
   const { questions, onChange, sets, keep } = list;
   return (
     <>
@@ -83,14 +83,14 @@ export function Questions(props: QuestionsProps) {
 }
 
 /** What questions are changed with. */
-function useList({ questions, onChange, error, sets, keep }: QuestionsProps) {
+function useQuestionChanges({ questions, onChange, error, sets, keep }: QuestionsProps) {
   const set = (id: string, part: Partial<Question>) =>
     onChange(questions.map((question) => (question.id === id ? { ...question, ...part } : question)));
   const at = (i: number, field: string) => error(`tickets.questions.${i}.${field}`);
   return { at, set, onChange, questions, sets, keep };
 }
 
-type List = ReturnType<typeof useList>;
+type QuestionChanges = ReturnType<typeof useQuestionChanges>;
 
 /** One question: of whom it is asked, and how it is answered. */
 function QuestionRow({
@@ -98,7 +98,7 @@ function QuestionRow({
   question,
   i,
 }: {
-  list: List;
+  list: QuestionChanges;
   question: Question;
   i: number;
 }) {

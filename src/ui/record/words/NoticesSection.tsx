@@ -113,7 +113,7 @@ interface NoticeFieldsProps extends Pick<
 }
 
 function NoticeFields(props: NoticeFieldsProps) {
-  const item = useItem(props);
+  const item = useNoticeChanges(props);
   const { rules, notice, error, at, slow, mentions, onChange, body, listing, preview } = item;
   return (
     <div className={classes.noticeItem} role="group" aria-label={`Notice for ${rules?.name ?? notice.channel}`}>
@@ -146,7 +146,7 @@ function NoticeFields(props: NoticeFieldsProps) {
 }
 
 /** What a notice is edited with. */
-function useItem(props: NoticeFieldsProps) {
+function useNoticeChanges(props: NoticeFieldsProps) {
   const {
     notice,
     at,
@@ -193,10 +193,14 @@ function useItem(props: NoticeFieldsProps) {
   };
 }
 
-type Item = ReturnType<typeof useItem>;
+type NoticeChanges = ReturnType<typeof useNoticeChanges>;
 
 /** Which notice it is, how it stands, and what is done with the whole. */
-function NoticeHead({ item: { listing, rules, notice, zone, carriers, onAgain, onChange, onRemove } }: { item: Item }) {
+function NoticeHead({
+  item: { listing, rules, notice, zone, carriers, onAgain, onChange, onRemove },
+}: {
+  item: NoticeChanges;
+}) {
   return (
     <header>
       <Pennant standing={listing?.standing ?? null} silent size={20} />
@@ -227,7 +231,7 @@ function NoticeHead({ item: { listing, rules, notice, zone, carriers, onAgain, o
 }
 
 /** Of a letter: its subject, and to whom it goes. */
-function Letter({ item: { has, listing, notice, onChange, error, at } }: { item: Item }) {
+function Letter({ item: { has, listing, notice, onChange, error, at } }: { item: NoticeChanges }) {
   if (!has('subject')) return null;
   return (
     <div className={classes.grid}>
@@ -255,7 +259,7 @@ function Letter({ item: { has, listing, notice, onChange, error, at } }: { item:
 function NoticeChoices({
   item: { has, notice, onChange, wordings, rules, notBefore, today, facts, zone },
 }: {
-  item: Item;
+  item: NoticeChanges;
 }) {
   return (
     <div className={classes.inline}>
@@ -294,7 +298,7 @@ function NoticeChoices({
 }
 
 /** The moment before which it does not go. */
-function OwnMoment({ item: { notBefore, onChange, notice, error, at } }: { item: Item }) {
+function OwnMoment({ item: { notBefore, onChange, notice, error, at } }: { item: NoticeChanges }) {
   if (notBefore === null) return null;
   return (
     <div className={classes.grid}>
