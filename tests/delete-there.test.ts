@@ -66,7 +66,10 @@ const remove = (name: string, code = world.record.code) =>
     ways: { [world.listing(name).id]: { way: 'remove', reason: '', code } },
   });
 const deleting = (name: string) => world.errands(name).findLast((errand) => errand.op === 'remove');
+const given = () => world.house.db.all<{ gift: string }>('SELECT gift FROM gifts');
 const isGone = (name: string) => {
+  // What stood there gives nothing to the others any more.
+  expect(given()).toEqual([]);
   expect([name, place.list().map((thing) => thing.reference)]).toEqual([name, []]);
   expect(world.stored(name)).toMatchObject({ remote: null, sent: null, observed: null, pendingOutcome: null });
 };
@@ -74,6 +77,8 @@ const isGone = (name: string) => {
 describe.each(deletes)('%s', (name) => {
   test('is offered beside taking down, wants the code, deletes, and can be placed anew', async () => {
     await begin(name);
+    const { gives } = world.listing(name).rules;
+    expect(given().map((row) => row.gift)).toEqual(gives);
     expect(remove(name)).toMatchObject({ ok: false });
     off(name);
     const [event] = toSend(world.house);

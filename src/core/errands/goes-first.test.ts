@@ -18,6 +18,13 @@ test.each<[string, BesideErrand, BesideErrand[], boolean]>([
     false,
   ],
   ['two steps: each may be refused', errand('seller', null, 'reschedule'), [errand('room', null, 'cancel')], true],
+  ['what is deleted there is waited for by nobody', errand('page'), [errand('seller', null, 'remove')], false],
+  [
+    'what is deleted waits for a step that goes first',
+    errand('page', null, 'remove'),
+    [errand('seller', null, 'cancel')],
+    true,
+  ],
   ['what the step awaits cannot wait for it', errand('seller'), [letter], false],
   ['nor what that awaits', errand('room'), [letter, errand('seller', 'room')], false],
   ['what the step does not await waits', errand('page', 'seller'), [letter, errand('seller')], true],
