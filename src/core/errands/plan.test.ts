@@ -51,6 +51,13 @@ const rules: Record<string, ChannelRules> = {
     ],
   }),
   site: rulesOf({}),
+  desk: rulesOf({
+    operations: [
+      ...ops.slice(0, 3),
+      row('unpublish', 1, { fields: 'state', leadsTo: ['closed', 'draft'] }),
+      row('remove', 1, { fields: 'state', needs: ['code'], undo: { how: 'never' } }),
+    ],
+  }),
   page: rulesOf({ operations: [...ops, row('renew', 1)] }),
 };
 const unlocked: LockContext = { sold: 0, starts: new Map(), state: 'public', sentAt: null, now };
@@ -396,6 +403,16 @@ describe('the standing: the most pressing wins', () => {
       }),
     ).toBe(expected);
   });
+});
+
+test.each<[string, string, Shown, string, string | null]>([
+  ['to be taken down', 'desk', takenDown, 'unpublish', 'remove'],
+  ['to be a draft again', 'desk', shown('A', { listed: { kind: 'state', is: 'draft' } }), 'unpublish', null],
+  ['to say something else', 'desk', shown('B'), 'amend', null],
+  ['to be taken down where nothing can be deleted', 'site', takenDown, 'unpublish', null],
+])('what is %s: whether deleting is offered beside', (_, channel, wanted, op, deleting) => {
+  const { steps } = listing(channel, wanted, standing(shown('A')));
+  expect([steps.op, steps.deleting?.id ?? null]).toEqual([op, deleting]);
 });
 
 describe('what may leave, by the record as it is right before it goes', () => {
