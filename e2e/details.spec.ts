@@ -62,10 +62,20 @@ test('a date is typed in whichever way; several days, a hidden end and a night p
   }
   await field('Date').fill('31 April');
   await field('Doors').click();
-  await expect(
-    page.getByText('“31 April” was left out: No date was found. Write it like 18 March 2027.'),
-  ).toBeVisible();
+  const noDate = '“31 April” is no date: No date was found. Write it like 18 March 2027.';
+  await expect(page.getByText(noDate)).toBeVisible();
+  await expect(field('Date')).toHaveValue('31 April');
+  await page.keyboard.press('Control+s');
+  await expect(page.getByRole('region', { name: 'Save' }).getByText(noDate)).toBeVisible();
+  await field('Date').press('Escape');
   await expect(field('Date')).toHaveValue('Tue 6 Apr 2027');
+  await field('Date').press('ArrowDown');
+  await expect(page.getByRole('button', { name: '6 April 2027', exact: true })).toBeFocused();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(field('Date')).toHaveValue('Wed 7 Apr 2027');
+  await expect(field('Date')).toBeFocused();
+  await field('Date').fill('6 April 2027');
   await field('Start').fill('10pm');
   await field('Doors').fill('9.15 p.m.');
   await field('End').fill('03:00');

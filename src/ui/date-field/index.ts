@@ -1,1 +1,2 @@
 export { DateField } from './DateField';
+export { UnreadFields, useUnreadFields } from './unread';

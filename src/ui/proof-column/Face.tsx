@@ -1,4 +1,7 @@
 'use client';
+
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { createContext, memo, useContext, useMemo, useState } from 'react';
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import { fieldOf } from '@/core/findings/finding';
@@ -9,13 +12,14 @@ import { countGraphemes } from '@/core/base/graphemes';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
 import type { MentionContext } from '@/core/words/mention';
 import { FindingLine } from '@/ui/finding-line';
-import { ByHand } from './ByHand';
 import { CropView } from './CropView';
 import { groupNames } from '@/core/listing/groups';
 import { Changed } from './Changed';
 import { ItemLines } from './ItemLines';
 import classes from './ProofColumn.module.css';
 import type { SlipProps } from './slip-props';
+
+const ByHand = dynamic(() => import('./ByHand').then(({ ByHand }) => ByHand, notFetched));
 
 /** What facts typed by hand are held against: only who words something by hand follows it. */
 export const ListingContext = createContext<MentionContext | null>(null);

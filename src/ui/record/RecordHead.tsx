@@ -1,3 +1,5 @@
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { cutToFit } from '@/core/base/graphemes';
 import { stageOf } from '@/core/facts/facts';
 import { nextOf } from '@/core/facts/performance-facts';
@@ -7,11 +9,14 @@ import { DateBlock } from '@/ui/date-block';
 import { TourNote } from './dates/TourNote';
 import classes from './RecordForm.module.css';
 import type { RecordScreenProps } from './record-screen-props';
-import { CarriedPanel } from './sections/CarriedPanel';
-import { MergePanel } from './sections/MergePanel';
 import type { FormContext } from './use-form-context';
 import type { DraftState } from './use-record-draft';
 import type { Saving } from './use-save-record';
+
+const MergePanel = dynamic(() => import('./sections/MergePanel').then(({ MergePanel }) => MergePanel, notFetched));
+const CarriedPanel = dynamic(() =>
+  import('./sections/CarriedPanel').then(({ CarriedPanel }) => CarriedPanel, notFetched),
+);
 
 /**
  * Graphemes that the head of the screen shows of a text: one far too long would take the browser seconds to lay out.

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { toLocal } from '@/core/base/zones';
 import { fieldOf } from '@/core/findings/finding';
 import { ProofColumn } from '@/ui/proof-column';
+import { UnreadFields, useUnreadFields } from '@/ui/date-field';
 import { useReady } from '@/ui/ready';
 import { fieldErrors } from './form-parts';
 import { pathWords } from './path-words';
@@ -22,7 +23,8 @@ export function RecordScreen(props: RecordScreenProps) {
   const { context, log, zone, saved } = props;
   const ready = useReady();
   const state = useRecordDraft(context);
-  const saving = useSaveRecord(props, state);
+  const unread = useUnreadFields();
+  const saving = useSaveRecord(props, state, unread.problems);
   const form = useFormContext(context, state);
   const { findings, survey, draft } = state;
   const visible = useMemo(
@@ -43,8 +45,10 @@ export function RecordScreen(props: RecordScreenProps) {
         <div className={classes.form}>
           <RecordHead now={context.now} state={state} />
           <Meanwhile context={context} log={log} state={state} saving={saving} form={form} />
-          <FactSections {...sections} />
-          <PublicSections {...sections} />
+          <UnreadFields tell={unread.tell}>
+            <FactSections {...sections} />
+            <PublicSections {...sections} />
+          </UnreadFields>
         </div>
         <SaveBar
           survey={survey}
@@ -59,6 +63,7 @@ export function RecordScreen(props: RecordScreenProps) {
           onYes={saved ? saving.sayYes : null}
           onRevert={() => {
             state.revert();
+            unread.drop();
             saving.tell([]);
           }}
         />

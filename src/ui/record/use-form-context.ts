@@ -7,7 +7,7 @@ import type { OnOverride } from '@/ui/proof-column';
 import { useChannels } from '@/ui/use-channels';
 import type { RecordContext } from '@/views/record';
 import { publicityParts } from './sections/PublicitySection';
-import { essentialParts } from './sections/EssentialsSection';
+import { essentialParts } from './sections/essentials-props';
 import { withOverride } from './screen-words';
 import { useParts } from './use-parts';
 import type { DraftState } from './use-record-draft';

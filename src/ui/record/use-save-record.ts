@@ -19,10 +19,14 @@ const unreached: SaveAnswer = {
   messages: ['The save did not reach the house. Your changes are kept here; try again.'],
 };
 
-/** Saving a record, by the button or by Ctrl+S from every field, and what came of it. */
+/**
+ * Saving a record, by the button or by Ctrl+S from every field, and what came of it. `unread`: what was typed into a
+ * field that cannot hold it; nothing is saved past that.
+ */
 export function useSaveRecord(
   { context, save, saved }: Pick<RecordScreenProps, 'context' | 'save' | 'saved'>,
   state: DraftState,
+  unread: () => string[],
 ) {
   const router = useRouter();
   const [saving, setSaving] = useState(false);
@@ -42,13 +46,19 @@ export function useSaveRecord(
   };
   const submit = async (then: 'stay' | 'dispatch') => {
     const [sent, read] = [state.latest(), state.readNow()];
-    const same = then === 'stay' && context.id !== null && read.ok && sameData(read.value, state.base.content);
+    const typed = unread();
+    const same =
+      typed.length === 0 &&
+      then === 'stay' &&
+      context.id !== null &&
+      read.ok &&
+      sameData(read.value, state.base.content);
     // Nothing to save, or a save on its way: the key says so as the button does.
     if (underWay.current || same) return;
     if (coming > 0) return setMessages(['A file is still on its way. Save once it is there.']);
     setTried(true);
     setMessages([]);
-    if (!read.ok) return setMessages(read.error.map(findingWords));
+    if (!read.ok || typed.length > 0) return setMessages([...typed, ...(read.ok ? [] : read.error.map(findingWords))]);
     const answer = await ask(read.value);
     if (answer.kind === 'stopped') return setMessages(answer.messages);
     if (answer.kind === 'missing')

@@ -1,21 +1,24 @@
-import { Checkbox, Radio, SegmentedControl, Select, TextInput } from '@mantine/core';
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
+import { Checkbox, Radio, Select, TextInput } from '@mantine/core';
 import { memo, useCallback, useMemo, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
 import type { Venue } from '@/core/record/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/dates/date-words';
-import { precisionWords } from './precision-words';
 import type { LineUpEntry } from '@/core/record/record';
-import { precisions, turns } from '@/core/record/choices';
 import { doorsDate, readingTwice, type Reading } from '@/core/dates/readings';
 import { isoDate } from '@/core/base/scalars';
 import { instantOf, isZone, zoneNames } from '@/core/base/zones';
 import { useParts } from '../use-parts';
 import { More, narrow, RowProblems, type FieldError } from '../form-parts';
-import { NewVenueForm, type MakeVenue } from './NewVenueForm';
+import { type MakeVenue } from './NewVenueForm';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 import { haveZones, useZone } from '@/ui/zones/every-zone';
 import { noAnswer } from '@/ui/no-answer';
+
+const MoreOfDate = dynamic(() => import('./MoreOfDate').then(({ MoreOfDate }) => MoreOfDate, notFetched));
+const NewVenueForm = dynamic(() => import('./NewVenueForm').then(({ NewVenueForm }) => NewVenueForm, notFetched));
 
 export interface PerformanceEditorProps {
   performance: PerformanceDraft;
@@ -28,14 +31,6 @@ export interface PerformanceEditorProps {
   addVenue: (venue: Venue) => void;
   lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
 }
-
-const turnNames: Record<PerformanceDraft['turn'], string> = {
-  none: 'as planned',
-  postponed: 'postponed',
-  rescheduled: 'rescheduled',
-  moved: 'moved to another place',
-  cancelled: 'cancelled',
-};
 
 /** Everything about one performance: when, where, and what befell it. */
 export function PerformanceEditor(props: PerformanceEditorProps) {
@@ -56,7 +51,12 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
           }}
         />
       ) : null}
-      <MoreOfDate editing={editing} />
+      <More
+        label="open dates, what befell it, several days, its own link or line-up"
+        open={editing.told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}
+      >
+        <MoreOfDate {...props} />
+      </More>
     </>
   );
 }
@@ -79,112 +79,6 @@ function useEditing(props: PerformanceEditorProps) {
     performance.endHidden ||
     performance.precision !== 'exact';
   return { told, path, error, performance, set, props, place, onNew, making, setMaking };
-}
-
-type Editing = ReturnType<typeof useEditing>;
-
-/** Who of the line-up is on that time. */
-function OwnLineUp({ editing: { props, performance, set } }: { editing: Editing }) {
-  if (props.lineUp.length < 2) return null;
-  return (
-    <div className={classes.inline}>
-      <span>Not on this time</span>
-      {props.lineUp.slice(0, 12).map((entry) => (
-        <Checkbox
-          key={entry.id}
-          label={entry.name}
-          checked={performance.lineUpOut.includes(entry.id)}
-          onChange={(e) =>
-            set({
-              lineUpOut: e.currentTarget.checked
-                ? [...performance.lineUpOut, entry.id]
-                : performance.lineUpOut.filter((id) => id !== entry.id),
-            })
-          }
-        />
-      ))}
-    </div>
-  );
-}
-
-/** What is seldom said of a date. */
-function MoreOfDate({ editing }: { editing: Editing }) {
-  const { told, path, error, performance, set } = editing;
-  return (
-    <More
-      label="open dates, what befell it, several days, its own link or line-up"
-      open={told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}
-    >
-      <div className={classes.inline}>
-        <span>Known of the date</span>
-        <SegmentedControl
-          aria-label="Known of the date"
-          value={performance.precision}
-          data={precisions.map((value) => ({ value, label: precisionWords[value] }))}
-          onChange={(value) => set({ precision: value as typeof performance.precision })}
-        />
-      </div>
-      <div className={classes.grid}>
-        <Select
-          className={classes.w2}
-          label="What befell it"
-          data={turns.map((value) => ({ value, label: turnNames[value] }))}
-          value={performance.turn}
-          allowDeselect={false}
-          onChange={(turn) => set({ turn: (turn ?? 'none') as typeof performance.turn })}
-        />
-        <TextInput
-          className={classes.w2}
-          label="Note"
-          placeholder="relaxed performance"
-          value={performance.note}
-          onChange={(e) => set({ note: e.currentTarget.value })}
-          error={error(`${path}.note`)}
-        />
-        <DateField
-          className={classes.w2}
-          label="Last day, of several"
-          value={performance.lastDate}
-          onDate={(lastDate) => set({ lastDate })}
-          onClear={() => set({ lastDate: null })}
-          error={error(`${path}.lastDate`)}
-        />
-        <TextInput
-          className={classes.w6}
-          label="Its own ticket link"
-          value={performance.link}
-          placeholder="as the others"
-          onChange={(e) => set({ link: e.currentTarget.value })}
-          error={error(`${path}.link`)}
-        />
-      </div>
-      <div className={classes.inline}>
-        <Checkbox
-          label="pencilled: held, told to nobody yet"
-          checked={performance.pencilled}
-          onChange={(e) => set({ pencilled: e.currentTarget.checked })}
-        />
-        <Checkbox
-          label="sold out"
-          checked={performance.soldOut}
-          onChange={(e) => set({ soldOut: e.currentTarget.checked })}
-        />
-        <Checkbox
-          label="the end is not shown to the public"
-          checked={performance.endHidden}
-          onChange={(e) => set({ endHidden: e.currentTarget.checked })}
-        />
-      </div>
-      <OwnLineUp editing={editing} />
-      <TextInput
-        mt={8}
-        label="Also on this time"
-        value={performance.lineUpExtra}
-        onChange={(e) => set({ lineUpExtra: e.currentTarget.value })}
-        error={error(`${path}.lineUpExtra`)}
-      />
-    </More>
-  );
 }
 
 function Times({ performance, path, error, set }: PerformanceEditorProps) {

@@ -1,29 +1,14 @@
 import { noFormAnswer } from '@/ui/no-answer';
 import { Autocomplete, TextInput } from '@mantine/core';
-import {
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
-import {
-  SortableContext,
-  arrayMove,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import { memo, useMemo, useState } from 'react';
+import dynamic from 'next/dynamic';
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type ComponentType } from 'react';
 import type { Artist } from '@/core/record/directory';
 import { channelWords } from '@/core/dates/date-words';
 import type { RecordDraft } from '@/core/record/draft';
 import { usualRole } from '@/core/record/roles';
 import { freshPartId, More, Section, type FieldError } from '../form-parts';
-import { Programme } from './Programme';
+import type { DragProps, LinesProps } from './DraggedLines';
+import { notFetched } from '@/ui/not-fetched';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 import type { SavePerson } from '../save-person';
@@ -46,31 +31,28 @@ interface LineUpSectionProps {
   onProgramme: (programme: RecordDraft['programme']) => void;
 }
 
+const Programme = dynamic(() => import('./Programme').then(({ Programme }) => Programme, notFetched));
+
+/** How long after the screen stands what moves the names is fetched, in ms. */
+const restMs = 1_500;
+
 /** Who is on, in billing order: by dragging the handle, or by keyboard (Space, arrows, Space). */
 export const LineUpSection = memo(function LineUpSection(props: LineUpSectionProps) {
   const { lineUp, onChange } = props;
   const programmeOn = useWantedBy('programme');
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    const [from, to] = [
-      lineUp.findIndex((act) => act.id === active.id),
-      lineUp.findIndex((act) => act.id === over?.id),
-    ];
-    if (from >= 0 && to >= 0 && from !== to) onChange(arrayMove(lineUp, from, to));
-  };
+  const { ground, Lines, fetch } = useLines();
   const names = useMemo(() => props.artists.map((artist) => artist.name), [props.artists]);
   return (
     <Section id="line-up" title="Line-up">
-      <DndContext id="billing" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <SortableContext items={lineUp.map((act) => act.id)} strategy={verticalListSortingStrategy}>
-          {lineUp.map((act, i) => (
-            <Line key={act.id} {...props} entry={act} index={i} names={names} />
-          ))}
-        </SortableContext>
-      </DndContext>
+      <div ref={ground}>
+        <Lines
+          lineUp={lineUp}
+          onChange={onChange}
+          line={(entry, index, drag) => (
+            <Line key={entry.id} {...props} entry={entry} index={index} names={names} drag={drag} fetch={fetch} />
+          )}
+        />
+      </div>
       <div className={classes.inline}>
         <button
           type="button"
@@ -105,11 +87,56 @@ export const LineUpSection = memo(function LineUpSection(props: LineUpSectionPro
   );
 });
 
-function Line(props: LineUpSectionProps & { entry: Entry; index: number; names: string[] }) {
+/** Names that stay where they are: so until what moves them is there. */
+function StillLines({ lineUp, line }: LinesProps) {
+  return <>{lineUp.map((entry, index) => line(entry, index, null))}</>;
+}
+
+/**
+ * What draws the names. What moves them comes once the screen is at rest, and takes over while nobody writes in one of
+ * them; a handle that is reached before fetches it at once, and keeps the focus.
+ */
+function useLines() {
+  const ground = useRef<HTMLDivElement>(null);
+  const [Lines, setLines] = useState<ComponentType<LinesProps>>(() => StillLines);
+  const [reached, setReached] = useState<string | null>(null);
+  const fetch = useCallback((handle: string | null) => {
+    void import('./DraggedLines').then(
+      ({ DraggedLines }) => {
+        const inside = ground.current?.contains(document.activeElement) ?? false;
+        if (handle === null && inside) return;
+        setReached(inside ? (document.activeElement?.getAttribute('data-handle') ?? null) : null);
+        setLines(() => DraggedLines);
+      },
+      // The names can be written all the same; the next handle that is reached tries again.
+      () => undefined,
+    );
+  }, []);
+  useEffect(() => {
+    const timer = setTimeout(() => fetch(null), restMs);
+    return () => clearTimeout(timer);
+  }, [fetch]);
+  useEffect(() => {
+    if (reached !== null) ground.current?.querySelector<HTMLElement>(`[data-handle="${reached}"]`)?.focus();
+  }, [reached]);
+  return { ground, Lines, fetch: Lines === StillLines ? fetch : null };
+}
+
+interface LineProps extends LineUpSectionProps {
+  entry: Entry;
+  index: number;
+  names: string[];
+  /** `null`: what moves it is not there yet. */
+  drag: DragProps | null;
+  /** Fetches what moves it; `null`: it is there. */
+  fetch: ((handle: string) => void) | null;
+}
+
+function Line(props: LineProps) {
   const moved = useLineState(props);
-  const { setNodeRef, transform, transition, artist } = moved;
+  const { drag, artist } = moved;
   return (
-    <div ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
+    <div ref={drag?.place} style={drag?.style}>
       <LineFields moved={moved} />
       <Unknown moved={moved} />
       {artist && artist.profiles.length > 0 ? (
@@ -138,8 +165,9 @@ function useLineState({
   savePerson,
   roles,
   names,
-}: LineUpSectionProps & { entry: Entry; index: number; names: string[] }) {
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: entry.id });
+  drag,
+  fetch,
+}: LineProps) {
   const set = (part: Partial<Entry>) =>
     onChange(lineUp.map((act) => (act.id === entry.id ? { ...act, ...part } : act)));
   const artist = artists.find((artist) => artist.id === entry.artistId);
@@ -157,8 +185,8 @@ function useLineState({
     make,
     entry,
     problem,
-    attributes,
-    listeners,
+    drag,
+    fetch,
     names,
     error,
     index,
@@ -168,9 +196,6 @@ function useLineState({
     roles,
     onChange,
     lineUp,
-    setNodeRef,
-    transform,
-    transition,
   };
 }
 
@@ -178,7 +203,7 @@ type LineState = ReturnType<typeof useLineState>;
 
 /** The name, its role and its time. */
 function LineFields({
-  moved: { entry, attributes, listeners, names, error, index, set, artists, roles, onChange, lineUp },
+  moved: { entry, drag, fetch, names, error, index, set, artists, roles, onChange, lineUp },
 }: {
   moved: LineState;
 }) {
@@ -188,8 +213,10 @@ function LineFields({
         type="button"
         className={classes.handle}
         aria-label={`Move ${entry.name || 'this name'} in the billing`}
-        {...attributes}
-        {...listeners}
+        data-handle={entry.id}
+        onFocus={() => fetch?.(entry.id)}
+        onPointerEnter={() => fetch?.(entry.id)}
+        {...drag?.handle}
       >
         ⋮⋮
       </button>

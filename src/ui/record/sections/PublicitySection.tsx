@@ -1,16 +1,21 @@
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { Checkbox, SegmentedControl, TextInput } from '@mantine/core';
 import { memo, useMemo } from 'react';
 import type { Survey } from '@/channels/survey';
 import type { RecordDraft } from '@/core/record/draft';
 import { More, Section, type FieldError } from '../form-parts';
-import { LabelledLinks } from '../links/LabelledLinks';
-import { LinkPlan } from '../links/LinkPlan';
-import { AfterFields } from './AfterFields';
 import { AudienceField } from './AudienceField';
 import type { DraftState } from '../use-record-draft';
 import { useChannels, useWantedBy } from '@/ui/use-channels';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
+
+const LabelledLinks = dynamic(() =>
+  import('../links/LabelledLinks').then(({ LabelledLinks }) => LabelledLinks, notFetched),
+);
+const LinkPlan = dynamic(() => import('../links/LinkPlan').then(({ LinkPlan }) => LinkPlan, notFetched));
+const AfterFields = dynamic(() => import('./AfterFields').then(({ AfterFields }) => AfterFields, notFetched));
 
 /** What of a record this section is about. */
 export const publicityParts = [

@@ -1,3 +1,5 @@
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { Checkbox, Select, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Facts } from '@/core/facts/facts';
@@ -10,11 +12,12 @@ import { splitFee } from '@/core/facts/tickets/fees';
 import type { House } from '@/core/facts/tickets/seats';
 import { shortDate } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
-import { FeeHelp } from './FeeHelp';
 import { narrow, RowProblems, type FieldError } from '../form-parts';
-import { CoversField } from './CoversField';
 import { WindowField } from './WindowField';
 import classes from '../RecordForm.module.css';
+
+const CoversField = dynamic(() => import('./CoversField').then(({ CoversField }) => CoversField, notFetched));
+const FeeHelp = dynamic(() => import('./FeeHelp').then(({ FeeHelp }) => FeeHelp, notFetched));
 
 const names: Record<Buyers, string> = {
   anyone: 'full price',

@@ -1,3 +1,5 @@
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { Checkbox } from '@mantine/core';
 import { useState } from 'react';
 import { sells } from '@/core/listing/channel-rules';
@@ -7,8 +9,10 @@ import type { Facts } from '@/core/facts/facts';
 import { useChannels } from '@/ui/use-channels';
 import { noAnswer } from '@/ui/no-answer';
 import { More } from '../form-parts';
-import { TrialPurchase, type TryPurchase } from './TrialPurchase';
+import { type TryPurchase } from './TrialPurchase';
 import classes from '../RecordForm.module.css';
+
+const TrialPurchase = dynamic(() => import('./TrialPurchase').then(({ TrialPurchase }) => TrialPurchase, notFetched));
 
 /** Ticks a line, or takes the tick back; gives a message where that cannot be. */
 export type Tick = (input: { line: string; value: string; on: boolean }) => Promise<string | null>;

@@ -1,4 +1,6 @@
 import { Select, TextInput } from '@mantine/core';
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { memo, useMemo, useState } from 'react';
 import type { LevelDraft, TicketsDraft } from '@/core/record/draft';
 import { shortDate } from '@/core/dates/date-words';
@@ -7,20 +9,24 @@ import { nextOf, type PerformanceFacts } from '@/core/facts/performance-facts';
 import { needsSheet, type SheetTick } from '@/core/listing/sale-sheet';
 import { toLocal } from '@/core/base/zones';
 import { freshPartId, More, Section } from '../form-parts';
-import { BookingFields } from './BookingFields';
-import { Coupons, Extras } from './Extras';
 import { LevelTable } from './LevelTable';
 import { Counts } from './Counts';
-import { OutletTable } from './OutletTable';
 import { type TicketsProps } from './outlet-props';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
-import { Questions } from './Questions';
 import { registrationCount } from '@/core/facts/tickets/registering';
-import { RegistrationFields } from './RegistrationFields';
 import { SaleSheet, type Tick } from './SaleSheet';
 import type { TryPurchase } from './TrialPurchase';
 import { SeatSums } from './SeatSums';
+
+const BookingFields = dynamic(() => import('./BookingFields').then(({ BookingFields }) => BookingFields, notFetched));
+const Coupons = dynamic(() => import('./Extras').then(({ Coupons }) => Coupons, notFetched));
+const Extras = dynamic(() => import('./Extras').then(({ Extras }) => Extras, notFetched));
+const OutletTable = dynamic(() => import('./OutletTable').then(({ OutletTable }) => OutletTable, notFetched));
+const Questions = dynamic(() => import('./Questions').then(({ Questions }) => Questions, notFetched));
+const RegistrationFields = dynamic(() =>
+  import('./RegistrationFields').then(({ RegistrationFields }) => RegistrationFields, notFetched),
+);
 
 /** A level to start from. The first is the full price; what a further one is, is asked. */
 function freshLevel(count: number): LevelDraft {

@@ -1,3 +1,5 @@
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { Checkbox, Select, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import { useChannels } from '@/ui/use-channels';
@@ -13,11 +15,13 @@ import { standingWords } from '@/core/listing/standing';
 import type { MentionContext } from '@/core/words/mention';
 import { Pennant } from '@/ui/pennant';
 import { FactText } from './FactText';
-import { NoticePreview, type PreviewNotice } from './NoticePreview';
+import { type PreviewNotice } from './NoticePreview';
 import { useFindMentions } from '@/ui/mention-list/use-find-mentions';
 import { freshPartId, Section, type FieldError } from '../form-parts';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
+
+const NoticePreview = dynamic(() => import('./NoticePreview').then(({ NoticePreview }) => NoticePreview, notFetched));
 
 type Notices = RecordDraft['notices'];
 type Notice = Notices[number];

@@ -1,3 +1,5 @@
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import type { Wording } from '@/core/record/directory';
@@ -8,15 +10,17 @@ import type { PictureUse, ToFollow } from '@/core/record/record';
 import { wordLengths, type WordLength } from '@/core/record/choices';
 import { draftShorter } from '@/core/words/drafts';
 import type { MentionContext } from '@/core/words/mention';
-import { Documents } from '../links/Documents';
 import { FactText } from './FactText';
-import { FollowWords, type KeepFollow } from './FollowWords';
+import { type KeepFollow } from './FollowWords';
 import { More, Section, type FieldError } from '../form-parts';
 import { FullText } from './FullText';
 import { useFindMentions } from '@/ui/mention-list/use-find-mentions';
-import { NoticeFit } from './NoticeFit';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
+
+const Documents = dynamic(() => import('../links/Documents').then(({ Documents }) => Documents, notFetched));
+const FollowWords = dynamic(() => import('./FollowWords').then(({ FollowWords }) => FollowWords, notFetched));
+const NoticeFit = dynamic(() => import('./NoticeFit').then(({ NoticeFit }) => NoticeFit, notFetched));
 
 type Words = RecordDraft['words'];
 
