@@ -3,7 +3,7 @@ import { precisions, turns } from '@/core/record/choices';
 import type { PerformanceDraft } from '@/core/record/draft';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
-import type { PerformanceEditorProps } from './PerformanceEditor';
+import type { PerformanceEditorProps } from './dates-props';
 import { precisionWords } from './precision-words';
 
 const turnNames: Record<PerformanceDraft['turn'], string> = {

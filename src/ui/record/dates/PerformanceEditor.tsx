@@ -3,15 +3,13 @@ import { notFetched } from '@/ui/not-fetched';
 import { Checkbox, Radio, Select, TextInput } from '@mantine/core';
 import { memo, useCallback, useMemo, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
-import type { Venue } from '@/core/record/directory';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/dates/date-words';
-import type { LineUpEntry } from '@/core/record/record';
 import { doorsDate, readingTwice, type Reading } from '@/core/dates/readings';
 import { isoDate } from '@/core/base/scalars';
 import { instantOf, isZone, zoneNames } from '@/core/base/zones';
 import { useParts } from '../use-parts';
-import { More, narrow, RowProblems, type FieldError } from '../form-parts';
-import { type MakeVenue } from './NewVenueForm';
+import { More, narrow, RowProblems } from '../form-parts';
+import type { PerformanceEditorProps } from './dates-props';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 import { haveZones, useZone } from '@/ui/zones/every-zone';
@@ -19,18 +17,6 @@ import { noAnswer } from '@/ui/no-answer';
 
 const MoreOfDate = dynamic(() => import('./MoreOfDate').then(({ MoreOfDate }) => MoreOfDate, notFetched));
 const NewVenueForm = dynamic(() => import('./NewVenueForm').then(({ NewVenueForm }) => NewVenueForm, notFetched));
-
-export interface PerformanceEditorProps {
-  performance: PerformanceDraft;
-  /** Path of the performance in the record, for messages. */
-  path: string;
-  error: FieldError;
-  set: (part: Partial<PerformanceDraft>) => void;
-  venues: ReadonlyMap<string, Venue>;
-  makeVenue: MakeVenue;
-  addVenue: (venue: Venue) => void;
-  lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
-}
 
 /** Everything about one performance: when, where, and what befell it. */
 export function PerformanceEditor(props: PerformanceEditorProps) {

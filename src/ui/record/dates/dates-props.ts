@@ -23,3 +23,15 @@ export interface DatesSectionProps {
   recordId: RecordId | null;
   today: string;
 }
+
+export interface PerformanceEditorProps {
+  performance: PerformanceDraft;
+  /** Path of the performance in the record, for messages. */
+  path: string;
+  error: FieldError;
+  set: (part: Partial<PerformanceDraft>) => void;
+  venues: ReadonlyMap<string, Venue>;
+  makeVenue: MakeVenue;
+  addVenue: (venue: Venue) => void;
+  lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
+}

@@ -94,18 +94,21 @@ function StillLines({ lineUp, line }: LinesProps) {
 
 /**
  * What draws the names. What moves them comes once the screen is at rest, and takes over while nobody writes in one of
- * them; a handle that is reached before fetches it at once, and keeps the focus.
+ * them; a handle that is reached before fetches it at once, and keeps the focus and the key that was pressed on it.
  */
 function useLines() {
   const ground = useRef<HTMLDivElement>(null);
   const [Lines, setLines] = useState<ComponentType<LinesProps>>(() => StillLines);
   const [reached, setReached] = useState<string | null>(null);
-  const fetch = useCallback((handle: string | null) => {
+  const pressed = useRef<string | null>(null);
+  const fetch = useCallback((key?: string) => {
+    if (key !== undefined) pressed.current = key;
     void import('./DraggedLines').then(
       ({ DraggedLines }) => {
-        const inside = ground.current?.contains(document.activeElement) ?? false;
-        if (handle === null && inside) return;
-        setReached(inside ? (document.activeElement?.getAttribute('data-handle') ?? null) : null);
+        const active = ground.current?.contains(document.activeElement) ? document.activeElement : null;
+        const handle = active?.getAttribute('data-handle') ?? null;
+        if (active !== null && handle === null) return;
+        setReached(handle);
         setLines(() => DraggedLines);
       },
       // The names can be written all the same; the next handle that is reached tries again.
@@ -113,11 +116,15 @@ function useLines() {
     );
   }, []);
   useEffect(() => {
-    const timer = setTimeout(() => fetch(null), restMs);
+    const timer = setTimeout(fetch, restMs);
     return () => clearTimeout(timer);
   }, [fetch]);
   useEffect(() => {
-    if (reached !== null) ground.current?.querySelector<HTMLElement>(`[data-handle="${reached}"]`)?.focus();
+    const handle = reached === null ? null : ground.current?.querySelector<HTMLElement>(`[data-handle="${reached}"]`);
+    handle?.focus();
+    if (handle && pressed.current !== null)
+      handle.dispatchEvent(new KeyboardEvent('keydown', { code: pressed.current, bubbles: true, cancelable: true }));
+    pressed.current = null;
   }, [reached]);
   return { ground, Lines, fetch: Lines === StillLines ? fetch : null };
 }
@@ -129,7 +136,7 @@ interface LineProps extends LineUpSectionProps {
   /** `null`: what moves it is not there yet. */
   drag: DragProps | null;
   /** Fetches what moves it; `null`: it is there. */
-  fetch: ((handle: string) => void) | null;
+  fetch: ((key?: string) => void) | null;
 }
 
 function Line(props: LineProps) {
@@ -214,8 +221,9 @@ function LineFields({
         className={classes.handle}
         aria-label={`Move ${entry.name || 'this name'} in the billing`}
         data-handle={entry.id}
-        onFocus={() => fetch?.(entry.id)}
-        onPointerEnter={() => fetch?.(entry.id)}
+        onFocus={() => fetch?.()}
+        onPointerEnter={() => fetch?.()}
+        onKeyDown={(e) => (e.code === 'Space' || e.code === 'Enter') && fetch?.(e.code)}
         {...drag?.handle}
       >
         ⋮⋮
