@@ -96,6 +96,41 @@ test('one event to every kind in one dispatch: gifts first, then those that carr
   for (const { publicUrl } of rig.listings(id as never)) expect(await pageAt(publicUrl)).not.toContain('/join/');
 }, 180_000);
 
+test('whoever registers comes by a link of its own source: each page, each post, and the letter', async () => {
+  const id = rig.make({
+    title: 'The Wick Seminar',
+    eventType: 'talk',
+    online: { keep: null, join: null },
+    tickets: newTickets({ mode: 'registration', levels: [] }),
+    notices: [
+      newNotice('w1', 'hearthside-posts', { words: 'Keep a place: {{ link }}' }),
+      newNotice('w2', 'murmurline', { words: 'One: {{ link }}' }),
+      newNotice('w3', 'murmurline', { words: 'Two: {{ link }}' }),
+      newNotice('w4', 'postbag', { words: 'Come: {{ link }}', subject: 'A seminar', segment: 'members' }),
+    ],
+  });
+  const sent = rig.send();
+  if (!sent.ok) throw new Error(sent.error);
+  await rig.settle(60);
+  const room = /https?:\/\/\S+\/r\/[\w-]+/.exec(await pageAt(publicOf(id, 'vestibule')))?.[0] ?? 'none';
+  const pages = rig.listings(id).filter(({ publicUrl, channel }) => publicUrl !== null && channel !== 'vestibule');
+  const found = new Map<string, string[]>();
+  for (const { channel, part, publicUrl } of pages) {
+    const hrefs = (await pageAt(publicUrl)).match(/https?:\/\/[^\s"'<]+\/r\/[^\s"'<]+/g) ?? [];
+    found.set(`${channel} ${part}`, [...new Set(hrefs)]);
+  }
+  const sources = [...found.values()].flat();
+  for (const channel of ['lectern', 'hearthside', 'concourse'])
+    expect([...found].filter(([place]) => place.startsWith(`${channel} `)).flatMap(([, links]) => links)).toEqual([
+      `${room}?from=${channel}`,
+    ]);
+  for (const notice of ['hearthside-posts.w1', 'murmurline.w2', 'murmurline.w3'])
+    expect(sources).toContain(`${room}?from=${notice}`);
+  expect(new Set(sources).size).toBe(sources.length);
+  const letter = rig.listings(id).find(({ channel }) => channel === 'postbag');
+  expect(JSON.stringify(letter?.wanted)).toContain(`${room}?from=postbag.w4`);
+}, 120_000);
+
 /** What is wrong with a page's JSON-LD: by what schema.org's Event and SocialMediaPosting need to be of use. */
 function saidToPrograms(page: string): { things: number; wrong: string[] } {
   const scripts = [...page.matchAll(/<script type="application\/ld\+json">([\s\S]*?)<\/script>/g)];

@@ -319,7 +319,7 @@ describe('what a link leads to', () => {
         ),
       },
       'hearthside-posts',
-      ['https://yard.example/e?via=hearthside-posts', []],
+      ['https://yard.example/e?via=hearthside-posts.n', []],
     ],
   ])('%s', (_, part, channel, expected) => expect(linkOn(part, channel)).toEqual(expected));
 

@@ -3,11 +3,12 @@ import { sells } from '@/core/listing/channel-rules';
 import { downFor, gated, type Gated, type GateContext } from '@/core/listing/gates';
 import type { ListingState } from '@/core/listing/compare';
 import { isOff, listedState } from '@/core/listing/shown';
-import { tracked, type LinkChoice } from '@/core/listing/ticket-link';
+import type { LinkChoice } from '@/core/listing/ticket-link';
 import { newOutlet } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import type { Outlet } from '@/core/record/ticket-schema';
 import type { Channel } from './channels';
+import { registrationLink } from './kit/targets';
 import type { Subject } from './survey-shapes';
 import type { SurveyInput } from './survey-shapes';
 import type { KnownListing } from './survey-shapes';
@@ -97,17 +98,14 @@ export function pagesOf(facts: Facts, channels: readonly Channel[], { input, kno
   return pages;
 }
 
-/** The ticket link as facts take it. */
-export function linkOf(bare: Facts, choice: LinkChoice | null, here = ''): Facts['link'] {
+/**
+ * The link to where one gets in, as a channel takes it. `bare`: facts with the link that was typed, if any, and nothing
+ * filled in yet; `source`: under what those are counted who come by it.
+ */
+export function linkOf(bare: Facts, choice: LinkChoice | null, here = '', source = here): Facts['link'] {
   if (bare.ticketed) return choice?.link ?? { kind: 'none' };
-  const keeps = bare.gifts['registration link'];
-  if (bare.mode !== 'registration' || bare.link.kind !== 'none' || keeps === undefined || keeps.from === here)
-    return bare.link;
-  // Each source has a link of its own, so that who came from where can be told apart.
-  const track = here === '' ? null : { name: 'from', value: here };
-  if (keeps.value === null)
-    return { kind: 'awaited', from: keeps.from, name: keeps.name, gift: 'registration link', track };
-  return { kind: 'known', href: track === null ? keeps.value : tracked(keeps.value, track.name, track.value) };
+  if (bare.mode !== 'registration' || bare.link.kind !== 'none') return bare.link;
+  return registrationLink(bare, here, source) ?? bare.link;
 }
 
 /** How far the record is to be seen on one channel: a person may want it narrower there. */

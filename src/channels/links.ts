@@ -1,5 +1,5 @@
 import type { Facts, LinkFacts } from '@/core/facts/facts';
-import { chooseLink, type LinkChoice } from '@/core/listing/ticket-link';
+import { chooseLink, comesFrom, type LinkChoice } from '@/core/listing/ticket-link';
 import { targetLink } from './kit/targets';
 import type { RecordContent, Target } from '@/core/record/record';
 import type { Channel } from './channels';
@@ -17,7 +17,10 @@ export interface ChannelLink {
   chosen: { words: string; reason: string; unmet: boolean } | null;
 }
 
-/** What every channel's link leads to, and every notice's: where tickets are, unless a person chose otherwise. */
+/**
+ * What every channel's link leads to, and every notice's: where tickets are, unless a person chose otherwise. The
+ * facts' own link is the one that was typed: what channels give is filled in here, for each with its own source.
+ */
 export function channelLinks(
   facts: Facts,
   channels: readonly Channel[],
@@ -26,14 +29,15 @@ export function channelLinks(
 ): ChannelLink[] {
   const name = (id: string) => channels.find((channel) => channel.rules.id === id)?.rules.name ?? id;
   const linkFor = (channel: string, noticeId: string | null): ChannelLink => {
-    const choice = facts.ticketed ? chooseLink(facts.outlets, channel, { given }) : null;
-    const usual = linkOf(facts, choice, channel);
+    const source = comesFrom(channel, noticeId);
+    const choice = facts.ticketed ? chooseLink(facts.outlets, channel, { given }, source) : null;
+    const usual = linkOf(facts, choice, channel, source);
     const own =
       linkChoices.find((choice) => choice.channel === channel && choice.noticeId === noticeId) ??
       linkChoices.find((choice) => choice.channel === channel && choice.noticeId === null);
     const plain: ChannelLink = { channel, noticeId, link: usual, choice, chosen: null };
     if (!own || own.to.kind === 'tickets') return plain;
-    const link = targetLink(own.to, facts, channel);
+    const link = targetLink(own.to, facts, channel, source);
     const chosen = { words: targetWords(own.to, name), reason: own.reason, unmet: link === null };
     return { ...plain, link: link ?? usual, chosen };
   };

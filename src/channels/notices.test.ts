@@ -54,7 +54,7 @@ test('words are filled from the facts, or written from them where there are none
   const bodies = mine.map((listing) => (listing.wanted.body?.kind === 'text' ? listing.wanted.body.text : ''));
   expect(bodies[0]).toBe('Odalys Quarry: Sunday at 19:30');
   expect(bodies[1]).toMatch(
-    /^Odalys Quarry with Tin Meridian Sunday 14 March, 19:30 The Vat, Tallow Yard, Marrowby €22/,
+    /^Odalys Quarry with Tin Meridian. Sunday 14 March, 19:30, The Vat, Tallow Yard, Marrowby. €22/,
   );
   expect(mine.map((listing) => [listing.wanted.pinned, listing.wanted.link])).toEqual(
     [true, false].map((on) => [

@@ -65,7 +65,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
     secrets: [...bare.secrets, ...secretGifts(gifts)],
   };
   const facts: Facts = { ...giving, pages: pagesOf(giving, channels, context) };
-  const links = channelLinks(facts, channels, given, input.content);
+  const links = channelLinks({ ...facts, link: bare.link }, channels, given, input.content);
   const circle = linkCircle(facts, links, channels);
   const circleNames = channels.filter((channel) => circle.has(channel.rules.id)).map((channel) => channel.rules.name);
   const byPlace = new Map(links.map((link) => [`${link.channel} ${link.noticeId ?? ''}`, link]));

@@ -7,7 +7,7 @@ import type { Target } from '@/core/record/record';
  * Where a target leads from a channel; `null`: nowhere, or back to the channel itself. Tickets lead where the channel's
  * link does.
  */
-export function targetLink(to: Target, facts: Facts, channel: string): LinkFacts | null {
+export function targetLink(to: Target, facts: Facts, channel: string, source = channel): LinkFacts | null {
   switch (to.kind) {
     case 'tickets':
       return facts.link.kind === 'none' ? null : facts.link;
@@ -20,12 +20,25 @@ export function targetLink(to: Target, facts: Facts, channel: string): LinkFacts
     case 'page': {
       const page = to.channel === channel ? undefined : facts.pages[to.channel];
       if (!page) return null;
-      const track = { name: facts.outlets[0]?.trackAs ?? 'via', value: channel };
+      const track = { name: facts.outlets[0]?.trackAs ?? 'via', value: source };
       if (page.value === null)
         return { kind: 'awaited', from: to.channel, name: page.name, gift: 'public address', track };
-      return { kind: 'known', href: tracked(page.value, track.name, channel) };
+      return { kind: 'known', href: tracked(page.value, track.name, source) };
     }
   }
+}
+
+/**
+ * The link by which one registers, with where people come from: each source has one of its own, so that they can be
+ * told apart. `null`: no channel gives one, or it is this one.
+ */
+export function registrationLink({ gifts }: Pick<Facts, 'gifts'>, here: string, source = here): LinkFacts | null {
+  const keeps = gifts['registration link'];
+  if (keeps === undefined || keeps.from === here) return null;
+  const track = source === '' ? null : { name: 'from', value: source };
+  if (keeps.value === null)
+    return { kind: 'awaited', from: keeps.from, name: keeps.name, gift: 'registration link', track };
+  return { kind: 'known', href: track === null ? keeps.value : tracked(keeps.value, track.name, track.value) };
 }
 
 /** A link as a channel shows it. */

@@ -6,6 +6,7 @@ import { articleAt, fileAt, flagAt, localAt, pictureAt, stateAt, textAt, urlAt }
 import * as row from '../kit/common-rows';
 import { categoriesOf, categoryRow, categorySetting, type CategoryMap } from '../kit/categories';
 import { deleting, operation } from '../kit/operations';
+import { registrationLink, shownLink } from '../kit/targets';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
 export const settingsSchema = z.object(categorySetting);
@@ -103,7 +104,7 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
     row.urlRow(
       'online',
       'where to keep a place',
-      (f) => f.online && (f.online.keep ?? row.giftValue(f, 'registration link')),
+      (f) => f.online && (f.online.keep ?? shownLink(registrationLink(f, f.here))),
       urlAt('online_url'),
       [sources.keepAddress],
     ),

@@ -229,7 +229,7 @@ test('a notice says no more than is known, and needs only what a stranger must k
     ['date', true, 'Sunday 14 March, 19:30'],
     ['place', false, 'The Vat, Tallow Yard, Marrowby'],
     ['price', false, '€22'],
-    ['line', false, 'Concert harp, two tape machines.'],
+    ['line', false, 'Concert harp, two tape machines'],
     ['link', true, link],
     ['hashtag', false, '#Harp'],
   ]);

@@ -35,11 +35,12 @@ function findCommon(facts: Facts, now: Instant): Finding[] {
 }
 
 /** Free with registration is told to nobody who could not register. */
-function registrationFindings({ registration, link, contact, performances }: Facts, now: Instant): Finding[] {
+function registrationFindings({ registration, link, contact, performances, gifts }: Facts, now: Instant): Finding[] {
   if (registration === null) return [];
   const next = nextOf(performances, now);
   const found: Finding[] =
-    link.kind === 'none' && contact === ''
+    // The channel that gives the link carries none itself.
+    link.kind === 'none' && contact === '' && gifts['registration link'] === undefined
       ? [finding(['tickets', 'link'], 'stops', { code: 'registration-nowhere' })]
       : [];
   const { closes } = registration;

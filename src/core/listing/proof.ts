@@ -14,7 +14,7 @@ import { leftOut } from './left-out';
 import { isOff, listedField, shownKey, splitKey, type Shown, type ShownValue } from './shown';
 import { tracked } from './ticket-link';
 import { countAs, cutAs, fit, fitWords } from '../words/fit';
-import { noticeParts } from '../words/notice';
+import { noticeLength, writeNotice } from '../words/notice';
 import { fillTokens } from '../words/tokens';
 import type { Instant } from '../base/zones';
 
@@ -268,14 +268,14 @@ function writtenNotice(
   facts: Facts,
   findings: Finding[],
 ): string {
-  const parts = noticeParts(facts, { withLink: !rows.some((row) => row.field === 'link') });
-  const fitted = fit(parts, { limit, linkLength, joint: ' ' });
+  const withLink = !rows.some((row) => row.field === 'link');
+  const fitted = writeNotice(facts, { limit, linkLength, withLink });
   if (!fitted.ok) findings.push(finding(['body'], 'stops', { code: 'notice-unfit', needs: fitted.needs, limit }));
   else if (fitted.dropped.length > 0)
     findings.push(
       finding(['body'], 'notes', {
         code: 'shown-fitted',
-        length: countGraphemes(parts.map((part) => part.variants[0]?.text ?? '').join(' ')),
+        length: noticeLength(facts, withLink),
         limit,
         how: fitWords(fitted),
       }),

@@ -17,11 +17,22 @@ export interface LinkChoice {
   passed: { outlet: string; why: 'gives no link' | 'is itself' }[];
 }
 
+/** Under what those are counted who come from a channel, or from one post or letter on it: `lectern`, `murmurline.n3`. */
+export function comesFrom(channel: string, noticeId: string | null): string {
+  return noticeId === null ? channel : `${channel}.${noticeId}`;
+}
+
 /**
  * Chooses the ticket link for a channel: the first outlet, by priority, that has a link or is going to give one. A
- * channel does not link to itself. The parameter that tells channels apart is added to a known link.
+ * channel does not link to itself. The parameter that tells apart where people come from is added to a known link;
+ * `source`: its value, see `comesFrom`.
  */
-export function chooseLink(outlets: readonly Outlet[], channel: string, { given }: LinkContext): LinkChoice | null {
+export function chooseLink(
+  outlets: readonly Outlet[],
+  channel: string,
+  { given }: LinkContext,
+  source = channel,
+): LinkChoice | null {
   const passed: LinkChoice['passed'] = [];
   for (const outlet of outlets) {
     if (outlet.channel === channel) {
@@ -39,20 +50,20 @@ export function chooseLink(outlets: readonly Outlet[], channel: string, { given 
             kind: 'awaited',
             from: outlet.channel ?? '',
             name: outlet.name,
-            track: outlet.trackAs === '' || channel === '' ? null : { name: outlet.trackAs, value: channel },
+            track: outlet.trackAs === '' || source === '' ? null : { name: outlet.trackAs, value: source },
           }
-        : { kind: 'known', href: tracked(own, outlet.trackAs, channel) };
+        : { kind: 'known', href: tracked(own, outlet.trackAs, source) };
     return { outlet: outlet.name, link, passed };
   }
   return null;
 }
 
-/** `href` with the parameter `name=channel`; as it is where there is no name or the parameter is there already. */
-export function tracked(href: string, name: string, channel: string): string {
-  if (name === '' || channel === '') return href;
+/** `href` with the parameter `name=source`; as it is where there is no name or the parameter is there already. */
+export function tracked(href: string, name: string, source: string): string {
+  if (name === '' || source === '') return href;
   try {
     const url = new URL(href);
-    if (!url.searchParams.has(name)) url.searchParams.set(name, channel);
+    if (!url.searchParams.has(name)) url.searchParams.set(name, source);
     return url.href;
   } catch {
     return href;

@@ -6,6 +6,8 @@ export interface FitPart {
   /** What it is called to a person: `support act`. */
   label: string;
   required: boolean;
+  /** What stands before it where it is not the first; the joint, where that is not said. */
+  before?: string;
   variants: readonly { text: string; worth: number; label?: string }[];
 }
 
@@ -17,6 +19,8 @@ export interface FitRules {
   linkLength: number | null;
   /** What stands between two parts. */
   joint: string;
+  /** The whole ends with a full stop, where there is room for one and no link or hashtag ends it. */
+  stop?: boolean;
 }
 
 /** The chosen set, with what was dropped or shortened and why. */
@@ -59,42 +63,58 @@ interface Choice {
 
 /**
  * The set of variants with the highest total worth that fits: exact, not a cut. Of equal sets, the one that drops the
- * later part. Where not even the shortest required parts fit, the answer says how many graphemes they need.
+ * later part. What stands before a part counts with it; it is exact where the first part is required, or all parts have
+ * the same before them. Where not even the shortest required parts fit, the answer says how many graphemes they need.
  * Dynamic programming over parts and room: parts × limit × variants steps.
  */
 export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
   const used = parts
     .map((part) => ({ ...part, variants: part.variants.filter((variant) => variant.text !== '') }))
     .filter((part) => part.variants.length > 0);
-  const joint = countGraphemes(rules.joint);
+  const joints = used.map((part) => countGraphemes(part.before ?? rules.joint));
   const whole = wholeOf(used, rules);
   if (whole !== null) return whole;
   const lengths = used.map((part) => part.variants.map((variant) => countAs(variant.text, rules.linkLength)));
   // The first part has no joint before it: one joint more of room lets all parts be counted alike.
-  const room = rules.limit + joint;
+  const room = rules.limit + (joints[0] ?? 0);
   const table: (Choice | null)[][] = Array.from({ length: used.length + 1 }, () => []);
   for (let left = 0; left <= room; left += 1) (table[used.length] ??= [])[left] = { worth: 0, pick: -1 };
   for (let i = used.length - 1; i >= 0; i -= 1) {
     for (let left = 0; left <= room; left += 1)
-      (table[i] ??= [])[left] = best(used[i], lengths[i] ?? [], joint, left, table[i + 1] ?? []);
+      (table[i] ??= [])[left] = best(used[i], lengths[i] ?? [], joints[i] ?? 0, left, table[i + 1] ?? []);
   }
   if (!table[0]?.[room]) {
-    const shortest = used.flatMap((part, i) => (part.required ? [Math.min(...(lengths[i] ?? [0]))] : []));
-    return {
-      ok: false,
-      needs: shortest.reduce((a, b) => a + b, 0) + joint * Math.max(0, shortest.length - 1),
-      limit: rules.limit,
-    };
+    const shortest = used.flatMap((part, i) =>
+      part.required ? [{ length: Math.min(...(lengths[i] ?? [0])), joint: joints[i] ?? 0 }] : [],
+    );
+    const needs = shortest.reduce((sum, { length, joint }, i) => sum + length + (i === 0 ? 0 : joint), 0);
+    return { ok: false, needs, limit: rules.limit };
   }
-  return walk(used, lengths, table, room, joint, rules);
+  return walk(used, lengths, table, room, joints, rules);
+}
+
+/** A sentence that ends has its stop already: another would stand behind it. */
+const ended = /[.!?…]$/;
+
+/** The chosen texts with what stands before each, and the stop at the end. */
+function joined(chosen: readonly { text: string; before: string | undefined }[], rules: FitRules): string {
+  let all = '';
+  for (const { text, before = rules.joint } of chosen)
+    all = all === '' ? text : `${all}${before.startsWith('.') && ended.test(all) ? before.slice(1) : before}${text}`;
+  const open = rules.stop === true && all !== '' && !ended.test(all) && !/(?:https?:\/\/|#)\S+$/.test(all);
+  return open && countAs(all, rules.linkLength) < rules.limit ? `${all}.` : all;
 }
 
 /** Where the worthiest of every part fits, nothing is to be weighed: no other set is worth more. */
-function wholeOf(used: readonly FitPart[], { limit, linkLength, joint }: FitRules): Fitted | null {
+function wholeOf(used: readonly FitPart[], rules: FitRules): Fitted | null {
+  const { limit, linkLength } = rules;
   const picks = used.map(({ variants }) => variants.reduce((a, b) => (b.worth > a.worth ? b : a)));
   // A part that is worth nothing may as well be left out: that is weighed.
   if (used.length === 0 || picks.some((pick, i) => pick.worth <= 0 || pick !== used[i]?.variants[0])) return null;
-  const text = picks.map((pick) => pick.text).join(joint);
+  const text = joined(
+    picks.map(({ text }, i) => ({ text, before: used[i]?.before })),
+    rules,
+  );
   const length = countAs(text, linkLength);
   if (length > limit) return null;
   return {
@@ -132,10 +152,10 @@ function walk(
   lengths: readonly number[][],
   table: readonly (Choice | null)[][],
   room: number,
-  joint: number,
+  joints: readonly number[],
   rules: FitRules,
 ): Fitted {
-  const texts: string[] = [];
+  const chosen: { text: string; before: string | undefined }[] = [];
   const dropped: { id: string; label: string; needs: number }[] = [];
   const shortened: { id: string; label: string; to: string }[] = [];
   let left = room;
@@ -143,14 +163,14 @@ function walk(
     const pick = table[i]?.[left]?.pick ?? -1;
     const variant = part.variants[pick];
     if (!variant) {
-      dropped.push({ id: part.id, label: part.label, needs: Math.min(...(lengths[i] ?? [0])) + joint });
+      dropped.push({ id: part.id, label: part.label, needs: Math.min(...(lengths[i] ?? [0])) + (joints[i] ?? 0) });
       return;
     }
     if (pick > 0) shortened.push({ id: part.id, label: part.label, to: variant.label ?? variant.text });
-    texts.push(variant.text);
-    left -= (lengths[i]?.[pick] ?? 0) + joint;
+    chosen.push({ text: variant.text, before: part.before });
+    left -= (lengths[i]?.[pick] ?? 0) + (joints[i] ?? 0);
   });
-  const text = texts.join(rules.joint);
+  const text = joined(chosen, rules);
   return {
     ok: true,
     text,

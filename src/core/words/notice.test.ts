@@ -2,8 +2,8 @@ import { facts as makeFacts, type Facts } from '../facts/facts';
 import { newEntry, newLevel, newTickets, newWords } from '../record/new-record';
 import type { RecordContent } from '../record/record';
 import { performance, sample, venues } from '../testing/samples';
-import { countAs, fit, fitWords } from './fit';
-import { noticeParts } from './notice';
+import { countAs, fitWords } from './fit';
+import { writeNotice } from './notice';
 
 const link = 'https://tickets.example/e/a-very-long-address-that-nobody-would-ever-type/12345';
 
@@ -20,7 +20,7 @@ function factsOf(part: Partial<RecordContent> = {}, known = true): Facts {
   };
 }
 
-const notice = (limit: number, facts = factsOf()) => fit(noticeParts(facts), { limit, linkLength: 18, joint: ' ' });
+const notice = (limit: number, facts = factsOf()) => writeNotice(facts, { limit, linkLength: 18 });
 const textOf = (limit: number, facts = factsOf()) => {
   const fitted = notice(limit, facts);
   return fitted.ok ? fitted.text : `needs ${fitted.needs}`;
@@ -29,7 +29,7 @@ const textOf = (limit: number, facts = factsOf()) => {
 describe('a short notice', () => {
   test('with room enough says everything, the support act before the date', () => {
     expect(textOf(340)).toBe(
-      `Odalys Quarry with Tin Meridian Sunday 14 March, 19:30 The Vat, Tallow Yard, Marrowby €22 Concert harp, two tape machines and a room that remembers. ${link} #harp`,
+      `Odalys Quarry with Tin Meridian. Sunday 14 March, 19:30, The Vat, Tallow Yard, Marrowby. €22. Concert harp, two tape machines and a room that remembers. ${link} #harp`,
     );
   });
 
@@ -65,7 +65,7 @@ describe('a short notice', () => {
     [
       'a shorter title, where it is tight',
       { title: 'Letters that were never posted and some that should not have been', shortTitle: 'Letters' },
-      'Letters Sun 14 Mar, 19:30',
+      'Letters. Sun 14 Mar, 19:30',
     ],
     [
       'a month',
@@ -81,6 +81,27 @@ describe('a short notice', () => {
       '€16–€22',
     ],
   ])('%s', (_, part, words) => expect(textOf(part.shortTitle ? 48 : 340, factsOf(part))).toContain(words));
+
+  test.each<[string, Partial<RecordContent>, string]>([
+    [
+      'a title that ends by itself',
+      { title: 'Who is there?', lineUp: [], words: newWords({}), hashtags: [] },
+      'Who is there? Sunday 14 March, 19:30, The Vat, Tallow Yard, Marrowby. €22.',
+    ],
+    ['a teaser that does not', { words: newWords({ teaser: 'A harp' }), hashtags: [] }, 'Marrowby. €22. A harp.'],
+    ['hashtags behind the last sentence', { words: newWords({}) }, 'Marrowby. €22. #harp'],
+    ['three dots', { words: newWords({ teaser: 'And then...' }), hashtags: [] }, '€22. And then...'],
+  ])('ends its sentences: %s', (_, part, words) =>
+    expect(textOf(340, factsOf(part, false)).endsWith(words)).toBe(true),
+  );
+
+  test('at exactly its length it is whole, with the stop at the end', () => {
+    const facts = factsOf({ words: newWords({}), hashtags: [] }, false);
+    const whole = textOf(340, facts);
+    expect(whole).toMatch(/€22\.$/);
+    expect(textOf(whole.length, facts)).toBe(whole);
+    expect(textOf(whole.length - 1, facts)).toBe(whole.slice(0, -1));
+  });
 
   test('without a link none is missing', () => expect(textOf(340, factsOf({}, false))).not.toContain('http'));
 });

@@ -1,15 +1,49 @@
+import { countGraphemes } from '../base/graphemes';
 import { longDate, shortDate } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
 import { toLocal } from '../base/zones';
-import type { FitPart } from './fit';
+import { fit, type FitPart, type Fitted } from './fit';
 import { hashtagWords } from './tokens';
+
+/** What stands before each part where it is not the first. */
+const stands = {
+  title: '',
+  support: ' ',
+  date: '. ',
+  place: ', ',
+  price: '. ',
+  line: '. ',
+  link: '. ',
+  hashtag: '. ',
+} as const;
+
+/**
+ * A notice written from the facts: the worthiest sentences that fit, as the channel counts. `linkLength`: what every
+ * link counts as; `withLink`: it stands among the words, and not in a field of its own.
+ */
+export function writeNotice(
+  facts: Facts,
+  { limit, linkLength, withLink = true }: { limit: number; linkLength: number | null; withLink?: boolean },
+): Fitted {
+  return fit(noticeParts(facts, { withLink }), { limit, linkLength, joint: ' ', stop: true });
+}
+
+/** How long all of a notice would be, in graphemes. */
+export function noticeLength(facts: Facts, withLink: boolean): number {
+  return noticeParts(facts, { withLink }).reduce(
+    (sum, { variants, before = '' }, i) => sum + countGraphemes((i === 0 ? '' : before) + (variants[0]?.text ?? '')),
+    0,
+  );
+}
 
 /**
  * The parts of a short notice in their order of reading, each with variants from long to short and a worth: what a
  * stranger must know to come is worth more than what is good to know. Where the channel has a field of its own for the
- * link, it is not among them.
+ * link, it is not among them. Read one after the other they are sentences with their stops: who, when and where, for
+ * how much, what it is; then link and hashtags.
  */
 export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = { withLink: true }): FitPart[] {
+  const linked = withLink && facts.link.kind === 'known';
   const [performance] = facts.performances;
   const rest = facts.lineUp.startsWith(facts.title) ? facts.lineUp.slice(facts.title.length).trim() : facts.lineUp;
   const time = performance?.start ? `, ${toLocal(performance.start, performance.zone).time}` : '';
@@ -23,13 +57,23 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
         performance.place.venue,
       ]
     : [];
-  const part = (id: string, label: string, required: boolean, worth: number, texts: readonly string[]): FitPart => ({
+  const part = (
+    id: keyof typeof stands,
+    label: string,
+    required: boolean,
+    worth: number,
+    texts: readonly string[],
+  ): FitPart => ({
     id,
+    before: id === 'hashtag' && linked ? ' ' : stands[id],
     label,
     required,
     variants: texts
       .filter((text) => text.trim() !== '')
-      .map((text, i) => ({ text, worth: worth - i * Math.max(1, Math.floor(worth / 4)) })),
+      .map((text, i) => ({
+        text: text.trim().replace(/(?<=[^.])\.$/, ''),
+        worth: worth - i * Math.max(1, Math.floor(worth / 4)),
+      })),
   });
   return [
     part('title', 'title', true, 40, [facts.title, facts.shortTitle]),
@@ -49,7 +93,7 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
       'link',
       facts.link.kind === 'known',
       25,
-      withLink && facts.link.kind === 'known' ? [facts.link.href] : [],
+      linked && facts.link.kind === 'known' ? [facts.link.href] : [],
     ),
     part(
       'hashtag',

@@ -81,5 +81,7 @@ export function Counts({ sales, sources, performances, levels, outlets }: Counts
 
 function sourceName(source: string, channels: ReturnType<typeof useChannels>): string {
   if (source === '' || source === 'nowhere') return 'not known';
-  return channels.of(source) === undefined ? source : channels.name(source);
+  const [channel = '', notice] = source.split('.');
+  if (channels.of(channel) === undefined) return source;
+  return notice === undefined ? channels.name(channel) : `${channels.name(channel)}, one post`;
 }

@@ -1,15 +1,15 @@
 import { SegmentedControl } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Facts } from '@/core/facts/facts';
-import { fit, fitWords } from '@/core/words/fit';
-import { noticeParts } from '@/core/words/notice';
+import { fitWords } from '@/core/words/fit';
+import { writeNotice } from '@/core/words/notice';
 import classes from '../RecordForm.module.css';
 
 /** How a short notice of this event comes out: the worthiest parts that fit, with what was dropped. */
 export function NoticeFit({ facts }: { facts: Facts }) {
   const [limit, setLimit] = useState('340');
   const fitted = useMemo(
-    () => fit(noticeParts(facts), { limit: Number(limit), linkLength: 18, joint: ' ' }),
+    () => writeNotice(facts, { limit: Number(limit), linkLength: 18 }),
     [facts, limit],
   );
   const reason = fitWords(fitted);
