@@ -102,6 +102,7 @@ test('whoever registers comes by a link of its own source: each page, each post,
     eventType: 'talk',
     online: { keep: null, join: null },
     tickets: newTickets({ mode: 'registration', levels: [] }),
+    leftOff: ['marrowby-diary'],
     notices: [
       newNotice('w1', 'hearthside-posts', { words: 'Keep a place: {{ link }}' }),
       newNotice('w2', 'murmurline', { words: 'One: {{ link }}' }),

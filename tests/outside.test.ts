@@ -69,7 +69,9 @@ describe.each(listing.map(({ rules }) => rules.id))('%s', (id) => {
       const ids = said.performances.slice(0, rules.mostPerformances).map((performance) => performance.id);
       const { shown, findings } = proof(rules, here, ids, asOf);
       const awaits = Object.values(shown).some((value) => value.kind === 'awaited');
-      const stopped = findings.some((finding) => finding.weight === 'stops' && !/empty|small|over/.test(finding.code));
+      const stopped = findings.some(
+        (finding) => finding.weight === 'stops' && !/empty|small|over|codeless/.test(finding.code),
+      );
       if (awaits || stopped || !rules.accepts(here) || taken >= 8) continue;
       taken += 1;
       const placed = await answered(id, client.place(writeListing(rules, shown), { ...sending(), pictures: [] }));

@@ -59,7 +59,7 @@ test('words are filled from the facts, or written from them where there are none
   expect(mine.map((listing) => [listing.wanted.pinned, listing.wanted.link])).toEqual(
     [true, false].map((on) => [
       { kind: 'flag', on },
-      { kind: 'url', href: `${link}?via=${posts}` },
+      { kind: 'url', href: `${link}?via=${posts}.${on ? 'n1' : 'n2'}` },
     ]),
   );
 });

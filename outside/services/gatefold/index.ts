@@ -280,7 +280,9 @@ function lockedField(before: Listing, after: z.infer<typeof draftSchema>): strin
     );
   if (times(before) !== times(after)) return 'sessions';
   const prices = (item: { levels: Listing['levels'] }) =>
-    JSON.stringify(item.levels.map((l) => [l.face, l.currency, l.admits_to ?? null]));
+    JSON.stringify(
+      item.levels.map((l) => [l.face, l.currency, l.admits_to ?? null, l.lets_in ?? 1, l.open_price ?? false]),
+    );
   if (prices(before) !== prices(after)) return 'levels';
   if (after.sessions.some((session) => (session.total ?? Infinity) < taken(before, session.external_id)))
     return 'total';

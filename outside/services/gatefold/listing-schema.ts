@@ -46,6 +46,8 @@ export const draftSchema = z.object({
         hidden: z.boolean().nullish(),
         access_code: z.string().max(60).nullish(),
         about: z.string().max(300).nullish(),
+        lets_in: z.number().int().min(2).max(50).nullish(),
+        open_price: z.boolean().nullish(),
         min_per_order: z.number().int().min(1).nullish(),
         admits_to: z
           .union([

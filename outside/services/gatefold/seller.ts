@@ -58,12 +58,14 @@ export function feeOf(face: number): number {
   return face === 0 ? 0 : Math.min(900, Math.floor((Math.round(face * 100) * 450 + 5_000) / 10_000) + 60) / 100;
 }
 
-/** Seats of a session that are taken: by what was sold for it, and by passes that let in to it. */
+/** Seats of a session that are taken: by what was sold for it, as many as each lets in, and by passes to it. */
 export function taken({ levels, sales }: Listing, session: string): number {
   return Object.entries(sales).reduce((sum, [key, n]) => {
     const [at = '', level = ''] = key.split('|');
-    const covers = levels.find((candidate) => candidate.external_id === level)?.admits_to;
-    return sum + (at === session || (Array.isArray(covers) && covers.includes(session)) ? n : 0);
+    const of = levels.find((candidate) => candidate.external_id === level);
+    const covers = of?.admits_to;
+    const here = at === session || (Array.isArray(covers) && covers.includes(session));
+    return sum + (here ? n * (of?.lets_in ?? 1) : 0);
   }, 0);
 }
 
@@ -84,7 +86,10 @@ export function sell(listing: Listing, count: number): Pick<Listing, 'sold' | 's
         .filter((session) => covered.includes(session.external_id))
         .map((session) => (session.total ?? Infinity) - taken({ ...listing, sales: next }, session.external_id)),
     );
-    const here = Math.max(0, Math.min(count - more, room, (level.quantity ?? Infinity) - gone));
+    const here = Math.max(
+      0,
+      Math.min(count - more, Math.floor(room / (level.lets_in ?? 1)), (level.quantity ?? Infinity) - gone),
+    );
     if (here > 0) next[`${session}|${level.external_id}`] = gone + here;
     more += here;
   }

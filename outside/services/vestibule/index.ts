@@ -22,6 +22,11 @@ const roomSchema = z.looseObject({
   host: z.string().max(120).nullish(),
   places: z.number().int().min(1).nullish(),
   note: z.string().max(120).nullish(),
+  /** Nobody registers from then on. */
+  closes_at: utc.nullish(),
+  closes_zone: z.string().max(60).nullish(),
+  /** Whoever asks for a place waits for a yes. */
+  asks_first: z.boolean().nullish(),
   /** How often everybody who is registered was written to. */
   letters: z.number().optional(),
   door: z.enum(['open', 'shut', 'cancelled']).default('open'),
@@ -41,12 +46,14 @@ interface Person {
   at: number;
 }
 
+const isOver = ({ closes_at: closes }: Room, now: number) => closes != null && now >= Date.parse(closes);
+
 /** People register, from wherever a link to it stands. */
 function sellSome({ store, clock }: Outside, count: number, chance: () => number): number {
   const sources = ['lectern', 'hearthside', 'concourse', 'nowhere'];
   let taken = 0;
   for (let n = 0; n < count; n += 1) {
-    const open = store.list<Room>(shelf).filter(({ body }) => body.door === 'open');
+    const open = store.list<Room>(shelf).filter(({ body }) => body.door === 'open' && !isOver(body, clock.now()));
     const found = open[Math.floor(chance() * open.length)];
     if (!found || (found.body.places != null && store.find(people, found.id).length >= found.body.places)) break;
     const from = sources[Math.floor(chance() * sources.length)] ?? 'nowhere';
@@ -187,13 +194,14 @@ function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
           <h1>${topic}</h1>
           ${note ? html`<p class="note">${note}</p>` : ''}${sessions.map((session) => html`<p>${say(Date.parse(session.opens_at), session.zone)} (${session.zone})</p>`)}
           <p class="pre">${about ?? ''}</p>
-          ${door === 'open' ? html`<p><a class="go" href="${urls(found.id).register_url}?from=vestibule">Register</a></p>` : html`<p>Cancelled.</p>`}`,
+          ${door === 'open' && isOver(found.body, clock.now()) ? html`<p>Registration has closed.</p>` : door === 'open' ? html`<p>${found.body.asks_first ? 'Whoever registers waits for a yes. ' : ''}<a class="go" href="${urls(found.id).register_url}?from=vestibule">Register</a></p>` : html`<p>Cancelled.</p>`}`,
       ),
     );
   });
   app.on(['GET', 'POST'], '/r/:id', async (c) => {
     const found = store.get<Room>(shelf, c.req.param('id') ?? '');
-    if (!found || found.body.door !== 'open') return c.html(shell('Shut', html`<p>Registration is shut.</p>`), 404);
+    if (!found || found.body.door !== 'open' || isOver(found.body, clock.now()))
+      return c.html(shell('Shut', html`<p>Registration is shut.</p>`), 404);
     if (found.body.places != null && inRoom(found.id).length >= found.body.places)
       return c.html(shell('Full', html`<p>All ${found.body.places} places are taken.</p>`), 409);
     if (c.req.method === 'POST') {
@@ -204,7 +212,12 @@ function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
       const from = (c.req.query('from') ?? 'nowhere').slice(0, 60);
       store.make<Person>(people, found.id, { room: found.id, ...form.data, from, at: clock.now() });
       return c.html(
-        shell('Registered', html`<p>You are registered for ${found.body.topic}. The link to join comes by mail.</p>`),
+        shell(
+          'Registered',
+          found.body.asks_first
+            ? html`<p>You asked for a place at ${found.body.topic}. Somebody says yes or no by mail.</p>`
+            : html`<p>You are registered for ${found.body.topic}. The link to join comes by mail.</p>`,
+        ),
       );
     }
     return c.html(

@@ -47,7 +47,7 @@ export const rules = (): KindRules =>
     operations: operations(),
     locks: [
       { fields: ['start', 'end'], when: { after: 'first sale' }, lets: 'none' },
-      { fields: ['price', 'covers'], when: { after: 'first sale' }, lets: 'none' },
+      { fields: ['price', 'covers', 'admits', 'choose'], when: { after: 'first sale' }, lets: 'none' },
       { fields: ['quantity'], when: { after: 'first sale' }, lets: 'only up' },
     ],
     budget: { requests: 9, perMs: 2_000, burst: 1, atOnce: 3 },
@@ -164,6 +164,17 @@ function levelRows(): KindRules['rows'] {
       countAt('min_per_order'),
       { sources: [sources.least] },
     ),
+    row.countRow('level', 'admits', 'people per ticket', (l) => (l.admits > 1 ? l.admits : null), countAt('lets_in'), {
+      sources: [sources.admits],
+    }),
+    {
+      each: 'level',
+      field: 'choose',
+      label: 'pay what you like, from the price on',
+      kind: 'flag',
+      from: (l) => (l.choose ? row.on : null),
+      ...flagAt('open_price', true, false),
+    },
     {
       each: 'level',
       field: 'covers',
@@ -211,9 +222,10 @@ function habits(): KindRules['habits'] {
     'Before a paid sale opens we ask whether the account can be paid out and its tax is settled; where not, nothing is placed.',
     'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
     'A soft break within a paragraph begins a new one; pictures within the text are left out.',
-    'Sells no more of a performance than its total, over all levels together.',
+    'Sells no more of a performance than its total in people, over all levels together; a ticket lets in as many as is said.',
+    'A hidden level is bought by its code alone; an open price is the least that is taken.',
     'Gives the ticket link that the other channels carry, so it goes first.',
-    'After the first sale it locks start, end, zone, price and what a pass lets in to, and a quantity can only rise.',
+    'After the first sale it locks start, end, zone, price, whom a ticket lets in and to what, and a quantity can only rise.',
     'Takes five requests a second; more are put off by the time it says.',
     'Knows a repeated request by its key and does it once.',
   ];

@@ -1,8 +1,9 @@
 import type { Facts } from '@/core/facts/facts';
 import type { KindRules } from '@/core/listing/channel-rules';
-import type { ListedState } from '@/core/listing/shown';
-import { countAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
-import { momentRows, plainBodyRow, stateRow, text, titleRow, turnRow } from '../kit/common-rows';
+import type { ListedState, ShownValue } from '@/core/listing/shown';
+import { registrationEnd } from '@/core/facts/tickets/registering';
+import { countAt, flagAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
+import { momentRows, on, plainBodyRow, stateRow, text, titleRow, turnRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
@@ -29,6 +30,22 @@ export const rules = (): KindRules =>
         kind: 'count',
         from: ({ registration }) => (registration?.limit == null ? null : { kind: 'count', n: registration.limit }),
         ...countAt('places'),
+      },
+      {
+        each: 'event',
+        field: 'registration-closes',
+        label: 'registration closes',
+        kind: 'instant',
+        from: registrationCloses,
+        ...utcAt('closes_at', 'closes_zone'),
+      },
+      {
+        each: 'event',
+        field: 'approval',
+        label: 'each registration needs a yes',
+        kind: 'flag',
+        from: (f) => (f.registration?.approval === true ? on : null),
+        ...flagAt('asks_first', true, false),
       },
       turnRow(textAt('note')),
       stateRow('open', stateFor, stateAt('door', { public: 'open', closed: 'shut', cancelled: 'cancelled' })),
@@ -63,10 +80,18 @@ export const rules = (): KindRules =>
       'Is for events that take place online too, and for nothing else.',
       'Topic up to 80 characters, plain text up to 2000; no picture.',
       'Gives the link to register by, counted by where people came from, and the link to join by, which only those see who hold a place.',
+      'Takes registrations until the moment that is named, else until it begins; where each needs a yes, whoever asks is told so.',
       'Reminds everybody registered 24 hours and one hour before.',
       'Cancelling is for ever, and writes to everybody registered.',
     ],
   });
+
+/** The end of the last day on which one can register, there where the event is. */
+function registrationCloses({ registration, performances }: Facts): ShownValue | null {
+  const zone = performances[0]?.zone ?? 'UTC';
+  const at = registration === null ? null : registrationEnd(registration, zone);
+  return at === null ? null : { kind: 'instant', at, zone };
+}
 
 function stateFor({ performances }: Facts): ListedState {
   return performances.length > 0 && performances.every((performance) => performance.turn === 'cancelled')

@@ -4,7 +4,7 @@ import { moneyWords, type Currency } from '../base/money';
 import type { PerformanceFacts } from './performance-facts';
 import type { Performance, RecordContent } from '../record/record';
 import type { Coupon, Extra, Fee, Outlet, PriceLevel, Question, Tickets } from '../record/ticket-schema';
-import type { Buyers } from '../record/choices';
+import { buyByCode, type Buyers } from '../record/choices';
 import { availability, priceNow, type Availability, type PriceFacts } from './tickets/price-now';
 import { houseOf, levelOffer, type House, type PassRoom } from './tickets/seats';
 import { type Sold } from './tickets/sold';
@@ -22,10 +22,13 @@ export interface LevelFacts {
   quantity: number | null;
   /** People that one purchase lets in. */
   admits: number;
+  /** Not offered to the public at large: it opens by its code. */
   hidden: boolean;
   buyers: Buyers;
-  /** The code that opens a hidden level. */
+  /** The code that opens a hidden level; empty where it is none, or has none. */
   code: string;
+  /** One pays what one likes, from the price on. */
+  choose: boolean;
   /** Zone of the sale's moments. */
   zone: string;
   opens: Instant | null;
@@ -287,9 +290,10 @@ function sold(
         buyers: level.buyers,
         quantity: levelOffer(level, tickets, pool),
         admits: level.admits,
-        code: level.buyers === 'code' ? level.code : '',
+        code: buyByCode.has(level.buyers) ? level.code : '',
+        choose: level.choose,
         zone: at.zone,
-        hidden: level.buyers === 'code' || level.buyers === 'members' || level.buyers === 'invited',
+        hidden: buyByCode.has(level.buyers),
         opens,
         closes: level.closes === null ? null : closes,
         least: level.least,

@@ -59,6 +59,8 @@ const words: Words = {
   'level-unbuyable': (f) =>
     `Nobody can buy “${f.level}”: no seat of it is left to sell. Raise its number, or take it out.`,
   'code-empty': (f) => `“${f.level}” is for code holders and has no code: nobody can buy it. Give it a code.`,
+  'hidden-codeless': (f) =>
+    `“${f.level}” is for ${f.buyers} and has no code: nobody could buy it here. Give it a code under Tickets.`,
   'sale-after-start': (f) => `“${f.level}” goes on sale after the start. Move its window.`,
   'order-impossible': (f) =>
     `“${f.level}” asks for at least ${f.least} and allows at most ${f.most} in one order. Put one of them right.`,

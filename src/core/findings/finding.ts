@@ -100,6 +100,8 @@ interface FindingFacts {
   'sale-never-open': { level: string };
   'level-unbuyable': { level: string };
   'code-empty': { level: string };
+  /** `buyers`: to whom the level is offered. */
+  'hidden-codeless': { level: string; buyers: string };
   'sale-after-start': { level: string };
   /** `least` and `most` tickets in one order. */
   'order-impossible': { level: string; least: number; most: number };

@@ -16,6 +16,11 @@ interface Placeable {
   figures?: true;
   /** Only a channel that sells is asked for it. */
   selling?: true;
+  /** Only a channel that takes registrations is asked for it. */
+  registering?: true;
+  /** Only a channel that has rows of this group is asked for it; or only one that has none. */
+  among?: Group;
+  notAmong?: Group;
   /** Without it the public would be told, or sold, something else. */
   wrong?: true;
 }
@@ -39,6 +44,47 @@ const placeables: readonly Placeable[] = [
     selling: true,
   },
   {
+    what: 'tickets that let in several people',
+    said: (f) => f.levels.some((level) => level.admits > 1),
+    field: 'admits',
+    selling: true,
+    among: 'level',
+    wrong: true,
+  },
+  {
+    what: 'tickets that let in several people',
+    said: (f) => f.levels.some((level) => level.admits > 1),
+    field: 'admits',
+    selling: true,
+    notAmong: 'level',
+  },
+  {
+    what: 'pay what you like',
+    said: (f) => f.levels.some((level) => level.choose),
+    field: 'choose',
+    selling: true,
+    among: 'level',
+    wrong: true,
+  },
+  {
+    what: 'the last day to register',
+    said: (f) => f.registration !== null && f.registration.closes !== null,
+    field: 'registration-closes',
+    registering: true,
+  },
+  {
+    what: 'that each registration needs a yes',
+    said: (f) => f.registration?.approval === true,
+    field: 'approval',
+    registering: true,
+  },
+  {
+    what: 'questions to those who register',
+    said: (f) => f.registration !== null && f.questions.length > 0,
+    group: 'question',
+    registering: true,
+  },
+  {
     what: 'price levels for several dates',
     said: (f) => f.levels.some((level) => level.covers !== null),
     field: 'covers',
@@ -54,13 +100,29 @@ function withoutPlace({ rows, gives }: Pick<KindRules, 'rows' | 'gives'>): reado
   let found = placeless.get(rows);
   if (!found) {
     found = placeables.filter(
-      ({ group, field, figures, selling }) =>
+      ({ group, field, figures, selling, registering, among, notAmong }) =>
         (selling !== true || sells({ gives })) &&
+        (registering !== true || registers({ rows, gives })) &&
+        (among === undefined || rows.some((row) => row.each === among)) &&
+        (notAmong === undefined || !rows.some((row) => row.each === notAmong)) &&
         !rows.some((row) => row.each === group || row.field === field || (figures === true && row.figures === true)),
     );
     placeless.set(rows, found);
   }
   return found;
+}
+
+/** True where people register there. */
+function registers({ rows, gives }: Pick<KindRules, 'rows' | 'gives'>): boolean {
+  return gives.includes('registration link') || rows.some((row) => row.field === 'asks-registration');
+}
+
+/** Levels that are offered to some alone, where those open by a code: without one nobody could buy at them. */
+function codeless({ rows }: Pick<KindRules, 'rows'>, { levels }: Facts): Finding[] {
+  if (!rows.some((row) => row.field === 'code')) return [];
+  return levels
+    .filter((level) => level.hidden && level.buyers !== 'code' && level.code === '')
+    .map(({ name, buyers }) => finding(['code'], 'stops', { code: 'hidden-codeless', level: name, buyers }));
 }
 
 /** What the record says and a channel that lists events has no place for. */
@@ -70,10 +132,12 @@ export function leftOut(
 ): Finding[] {
   if (notice !== null) return [];
   const missing = withoutPlace({ rows, gives }).filter(({ said }) => said(facts));
-  if (missing.length === 0) return [];
+  const closed = codeless({ rows }, facts);
+  if (missing.length === 0) return closed;
   const words = (wrong: boolean) =>
     missing.filter((candidate) => (candidate.wrong ?? false) === wrong).map((item) => item.what);
   return [
+    ...closed,
     ...(words(false).length > 0 ? [finding(['left-out'], 'notes', { code: 'left-out-here', what: words(false) })] : []),
     ...(words(true).length > 0 ? [finding(['left-out'], 'stops', { code: 'left-out-here', what: words(true) })] : []),
   ];

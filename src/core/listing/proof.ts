@@ -4,7 +4,6 @@ import type { Facts } from '../facts/facts';
 import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
 import { holdsSecret } from '../facts/secrets';
 import { fieldOf, finding, type Finding, type FindingFact } from '../findings/finding';
-import { countGraphemes } from '../base/graphemes';
 import { mayHoldFigures, shownFigures } from '../words/figures';
 import { cleanHtml, readMarkup, softBreaks, withoutFigures, writeHtml } from '../words/markup';
 import { choosePicture } from '../pictures/picture-choice';

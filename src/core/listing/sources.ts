@@ -387,6 +387,7 @@ export const sources = {
   extraPrice,
   extraQuantity: itemCount('the quantity of the extra', 'extras', 'quantity'),
   least: itemCount('the least in one order', 'levels', 'least'),
+  admits: itemCount('the people per ticket', 'levels', 'admits'),
   most: itemCount('the most in one order', 'levels', 'most'),
   levelCode: itemText('the code of the price level', 'code', (c) => c.tickets.levels, ofTickets('levels')),
   coupon: itemText('the code of the coupon', 'code', (c) => c.tickets.coupons, ofTickets('coupons')),

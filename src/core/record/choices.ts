@@ -74,6 +74,8 @@ export type TicketMode = (typeof ticketModes)[number];
  */
 export const buyers = ['anyone', 'concession', 'group', 'members', 'non-members', 'code', 'invited'] as const;
 export type Buyers = (typeof buyers)[number];
+/** Levels for these are offered to those alone who know the level's code. */
+export const buyByCode: ReadonlySet<string> = new Set<Buyers>(['code', 'members', 'invited']);
 
 /** The kinds of answer that a question takes. */
 export const answers = [

@@ -79,6 +79,9 @@ export function priceNow(
   const passes = all
     .filter((level) => isPass(level, at.dates) && level.admits === 1 && publicBuyers.has(level.buyers))
     .map(offer);
+  const bundles = all
+    .filter((level) => level.admits > 1 && !isPass(level, at.dates) && publicBuyers.has(level.buyers))
+    .map(offer);
   const [offered, opens] = onOffer(open);
   const proof = membersProof.trim() === '' ? '' : ` (${membersProof.trim()})`;
   const taxed = tax === 'included' ? ', incl. tax' : '';
@@ -98,7 +101,7 @@ export function priceNow(
     currency,
     fee: at.fee,
     opens,
-    beside: `${passWords(both, currency, at.dates)}${membersWords(members, opens, currency, proof)}`,
+    beside: `${bundleWords(bundles, opens, currency)}${passWords(both, currency, at.dates)}${membersWords(members, opens, currency, proof)}`,
     each: both.length > 0,
     tail: `${taxed}${tailOf(opens)}`,
   });
@@ -109,6 +112,18 @@ const publicBuyers: ReadonlySet<PriceLevel['buyers']> = new Set(['anyone', 'conc
 /** `, 12 left`: from so few on, where the house wants that told. */
 function leftWords(showLeft: number | null, left: number | null): string {
   return showLeft === null || left === null || left > showLeft || left === 0 ? '' : `, ${left} left`;
+}
+
+/** `, €60 for 4 people`: the lowest price for so many, of those that can be had when the price stands. */
+function bundleWords(bundles: readonly Offer[], opens: Instant | null, currency: Currency): string {
+  const lowest = new Map<number, number>();
+  for (const { level, now, state, opens: own } of bundles)
+    if (now || (opens !== null && state === 'before' && own === opens))
+      lowest.set(level.admits, Math.min(lowest.get(level.admits) ?? Infinity, level.price));
+  return [...lowest]
+    .sort(([a], [b]) => a - b)
+    .map(([people, price]) => `, ${moneyOrFree(price, currency)} for ${people} people`)
+    .join('');
 }
 
 /** `, €40 for both`: the lowest price of each way in which a pass covers several. */

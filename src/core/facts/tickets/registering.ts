@@ -18,9 +18,16 @@ export function placesOf({ limit }: Pick<Registration, 'limit'>, taken: number):
   return limit === null ? null : { limit, taken, left: Math.max(0, limit - taken) };
 }
 
+/** When the last day to register is over in a zone; `null`: none is named, or that midnight does not exist there. */
+export function registrationEnd({ closes }: Pick<Registration, 'closes'>, zone: string): Instant | null {
+  if (closes === null) return null;
+  const next = addDays(closes, 1);
+  return instantOf({ date: next, time: '00:00' }, zone) ?? instantOf({ date: next, time: '01:00' }, zone);
+}
+
 /** Whether one can register no more: the last day is over. */
 export function registrationOver({ closes }: Pick<Registration, 'closes'>, zone: string, now: Instant): boolean {
-  const end = closes === null ? null : instantOf({ date: addDays(closes, 1), time: '00:00' }, zone);
+  const end = registrationEnd({ closes }, zone);
   return end === null ? closes !== null && toLocal(now, zone).date > closes : now >= end;
 }
 

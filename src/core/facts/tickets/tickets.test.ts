@@ -217,7 +217,7 @@ describe('the price that the public reads', () => {
         newLevel('d', 'd', 900, { buyers: 'code' }),
         newLevel('e', 'e', 800, { buyers: 'group' }),
       ],
-      { words: '€22, members €12', from: 2200, to: 2200 },
+      { words: '€22, €40 for 4 people, members €12', from: 2200, to: 2200 },
     ],
     [
       'members, too, once it opens',

@@ -7,7 +7,7 @@ import type { LevelDraft, TicketsDraft } from '@/core/record/draft';
 import { moneyWords } from '@/core/base/money';
 import { firstFee } from '@/core/facts/sale';
 import type { WindowEnd } from '@/core/record/ticket-schema';
-import { buyers, type Buyers } from '@/core/record/choices';
+import { buyByCode, buyers, type Buyers } from '@/core/record/choices';
 import { splitFee } from '@/core/facts/tickets/fees';
 import type { House } from '@/core/facts/tickets/seats';
 import { shortDate } from '@/core/dates/date-words';
@@ -235,11 +235,11 @@ function windowWords({ opens, closes, admits, most, choose, code, buyers: who, c
   const words = [
     end(opens, 'from'),
     end(closes, 'to'),
-    admits === '1' ? '' : `admits ${admits}`,
+    admits === '1' ? '' : `${admits} people`,
     most === '' ? '' : `max ${most}`,
     covers.kind === 'one' ? '' : { all: 'all dates', any: 'several dates', chosen: 'named dates' }[covers.kind],
     choose ? 'pay what you like' : '',
-    who === 'code' && code !== '' ? code : '',
+    buyByCode.has(who) && code !== '' ? code : '',
   ].filter((part) => part !== '');
   return words.length === 0 ? 'more' : words.join(', ');
 }
@@ -343,7 +343,7 @@ function LevelLimits({ details: { level, error, at, set, pools } }: { details: D
         {...narrow(error, at, 'most')}
         onChange={(e) => set({ most: e.currentTarget.value })}
       />
-      {level.buyers === 'code' ? (
+      {buyByCode.has(level.buyers) ? (
         <TextInput
           className={classes.w2}
           label="Code"
