@@ -3,11 +3,18 @@ import { raw } from 'hono/html';
 import ICAL from 'ical.js';
 import { stamp } from './page';
 
+/** One date: when it is, and what befell it, if anything did. */
+export interface DateData {
+  start: number;
+  end?: number | null | undefined;
+  befell?: 'cancelled' | 'postponed' | null;
+}
+
 /** What an event's page says of it in schema.org's words. */
 export interface EventData {
   name: string;
   url: string;
-  dates: readonly { start: number; end?: number | null | undefined }[];
+  dates: readonly DateData[];
   place?: string | null | undefined;
   online?: boolean;
   offer?: string | null | undefined;
@@ -46,16 +53,16 @@ export function eventLd({
     url: offer ?? url,
   }));
   // What has no date yet is an event all the same.
-  const item: readonly { start: number | null; end?: number | null | undefined }[] =
+  const item: readonly (Omit<DateData, 'start'> & { start: number | null })[] =
     dates.length === 0 ? [{ start: null }] : dates;
-  const events = item.map(({ start, end }) => ({
+  const events = item.map(({ start, end, befell }) => ({
     '@context': 'https://schema.org',
     '@type': 'Event',
     name,
     url,
     ...(start === null ? {} : { startDate: stamp(start) }),
     ...(end ? { endDate: stamp(end) } : {}),
-    eventStatus: `https://schema.org/Event${cancelled ? 'Cancelled' : 'Scheduled'}`,
+    eventStatus: `https://schema.org/Event${cancelled || befell === 'cancelled' ? 'Cancelled' : befell === 'postponed' ? 'Postponed' : 'Scheduled'}`,
     eventAttendanceMode: `https://schema.org/${online ? 'Online' : 'Offline'}EventAttendanceMode`,
     ...(where ? { location: where } : {}),
     ...(offers.length > 0 ? { offers } : offer ? { offers: { '@type': 'Offer', url: offer } } : {}),
@@ -71,18 +78,21 @@ export function asCalendar(c: Context, { name, url, dates, place, about, cancell
   const calendar = new ICAL.Component('vcalendar');
   calendar.addPropertyWithValue('version', '2.0');
   calendar.addPropertyWithValue('prodid', '-//Outside//Dates//EN');
-  dates.forEach(({ start, end }, i) => {
+  dates.forEach(({ start, end, befell }, i) => {
     const entry = new ICAL.Component('vevent');
     const moment = (at: number) => ICAL.Time.fromJSDate(new Date(at), true);
     entry.addPropertyWithValue('uid', `${i}@${url.replace(/^https?:\/\//, '')}`);
     entry.addPropertyWithValue('dtstamp', moment(start));
     entry.addPropertyWithValue('dtstart', moment(start));
     if (end) entry.addPropertyWithValue('dtend', moment(end));
-    entry.addPropertyWithValue('summary', name);
+    entry.addPropertyWithValue('summary', befell === 'postponed' ? `Postponed: ${name}` : name);
     entry.addPropertyWithValue('url', url);
     if (place) entry.addPropertyWithValue('location', place);
     if (about) entry.addPropertyWithValue('description', about);
-    entry.addPropertyWithValue('status', cancelled ? 'CANCELLED' : 'CONFIRMED');
+    entry.addPropertyWithValue(
+      'status',
+      cancelled || befell === 'cancelled' ? 'CANCELLED' : befell === 'postponed' ? 'TENTATIVE' : 'CONFIRMED',
+    );
     calendar.addSubcomponent(entry);
   });
   return c.body(`${calendar.toString()}\r\n`, 200, { 'content-type': 'text/calendar; charset=utf-8' });

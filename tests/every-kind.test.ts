@@ -7,6 +7,7 @@ import { saveVenue } from '@/desk/directory/save-directory';
 import { allVenues } from '@/store/venues';
 import { previewNotice } from '@/desk/records/preview-notice';
 import { Parser } from 'htmlparser2';
+import { registrationSchema } from '@/core/record/ticket-schema';
 import { makeRig, type Rig } from './rig';
 
 /*
@@ -96,12 +97,91 @@ test('one event to every kind in one dispatch: gifts first, then those that carr
   for (const { publicUrl } of rig.listings(id as never)) expect(await pageAt(publicUrl)).not.toContain('/join/');
 }, 180_000);
 
-test('whoever registers comes by a link of its own source: each page, each post, and the letter', async () => {
+test('what befell a date is said on every page, in its own way: called off among others, put off, and put off alone', async () => {
+  const sale = newTickets({
+    levels: [newLevel('s', 'Standard', 2200)],
+    outlets: [newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 60 })],
+  });
+  const part = { online: { keep: null, join: null }, tickets: sale, leftOff: ['pennyseat'] };
+  const run = rig.make({
+    ...part,
+    title: 'Three Lamps',
+    performances: [
+      performance('p1', '2027-03-15', { turn: 'cancelled' }),
+      performance('p2', '2027-03-16', { turn: 'postponed' }),
+      performance('p3', '2027-03-17'),
+    ],
+  });
+  const alone = rig.make({
+    ...part,
+    title: 'One Lamp',
+    performances: [performance('p1', '2027-03-18', { turn: 'postponed' })],
+  });
+  const sent = rig.send();
+  if (!sent.ok) throw new Error(sent.error);
+  await rig.settle(60);
+  for (const hours of [7, 24]) {
+    await rig.pass(hours * hourMs);
+    await rig.settle(30);
+  }
+  const statusOn = async (id: string, channel: string) => {
+    const own = rig
+      .listings(id as never)
+      .filter((listing) => listing.channel === channel && listing.publicUrl !== null);
+    const pages = await Promise.all(own.map(({ publicUrl }) => pageAt(publicUrl)));
+    return {
+      words: pages
+        .join(' ')
+        .replace(/<script[\s\S]*?<\/script>/g, '')
+        .replace(/<[^>]*>/g, ' '),
+      said: pages
+        .flatMap((page) => [...page.matchAll(/<script type="application\/ld\+json">([\s\S]*?)<\/script>/g)])
+        .flatMap(([, text = '']) => [JSON.parse(text) as unknown].flat() as Record<string, string>[])
+        .map((thing) => `${thing.startDate?.slice(8, 10)} ${thing.eventStatus?.split('/Event')[1]}`)
+        .sort(),
+    };
+  };
+  for (const channel of ['lectern', 'hearthside', 'gatefold', 'vestibule']) {
+    const { words, said } = await statusOn(run, channel);
+    expect([channel, said]).toEqual([channel, ['15 Cancelled', '16 Postponed', '17 Scheduled']]);
+    // The day that is not true any more stands in no line of its own.
+    expect([channel, /Tue(?:sday)? 16 Mar(?:ch)? 2027, 19:30|16 March 2027, 19:30/.test(words)]).toEqual([
+      channel,
+      false,
+    ]);
+    expect([channel, /17 Mar/.test(words)]).toEqual([channel, true]);
+  }
+  // The diary has an entry a date.
+  expect((await statusOn(run, 'marrowby-diary')).said).toEqual(['15 Cancelled']);
+  const front = (await pageAt(`${rig.base}/marrowby-diary/`)).replace(/<[^>]*>/g, ' ');
+  expect(front).toMatch(/Date to follow\s+Postponed: Three Lamps/);
+  expect(front).toMatch(/Wed 17 Mar 19:30\s+Three Lamps/);
+  for (const channel of ['lectern', 'hearthside', 'concourse', 'fernway', 'vestibule', 'marrowby-diary']) {
+    const { words, said } = await statusOn(alone, channel);
+    expect([channel, said]).toEqual([channel, ['18 Postponed']]);
+    expect([channel, /18 Mar/.test(words)]).toEqual([channel, false]);
+  }
+  expect(rig.listings(alone as never).find(({ channel }) => channel === 'gatefold')?.wanted.listed).toEqual({
+    kind: 'state',
+    is: 'closed',
+  });
+  const off = Object.entries(rig.standings(run)).filter(
+    ([place, is]) => is !== null && is !== 'instep' && !place.startsWith('ostinato'),
+  );
+  expect(off).toEqual([]);
+}, 180_000);
+
+test('whoever registers comes by a link of its own source: each page, each post, and the letter; and none after the last day', async () => {
+  const today = new Date(rig.house.clock.now()).toISOString().slice(0, 10);
   const id = rig.make({
     title: 'The Wick Seminar',
     eventType: 'talk',
     online: { keep: null, join: null },
-    tickets: newTickets({ mode: 'registration', levels: [] }),
+    tickets: newTickets({
+      mode: 'registration',
+      levels: [],
+      registration: registrationSchema.parse({ closes: today, approval: true }),
+    }),
     leftOff: ['marrowby-diary'],
     notices: [
       newNotice('w1', 'hearthside-posts', { words: 'Keep a place: {{ link }}' }),
@@ -130,6 +210,13 @@ test('whoever registers comes by a link of its own source: each page, each post,
   expect(new Set(sources).size).toBe(sources.length);
   const letter = rig.listings(id).find(({ channel }) => channel === 'postbag');
   expect(JSON.stringify(letter?.wanted)).toContain(`${room}?from=postbag.w4`);
+  // Whoever asks hears that somebody says yes first; after the last day nobody can ask.
+  const ask = () =>
+    fetch(`${room}?from=lectern`, { method: 'POST', body: new URLSearchParams({ name: 'A', mail: 'a@b.example' }) });
+  expect(await (await ask()).text()).toContain('Somebody says yes or no');
+  await rig.pass(24 * hourMs);
+  expect((await ask()).status).toBe(404);
+  expect(await pageAt(publicOf(id, 'vestibule'))).toContain('Registration has closed');
 }, 120_000);
 
 /** What is wrong with a page's JSON-LD: by what schema.org's Event and SocialMediaPosting need to be of use. */

@@ -153,3 +153,27 @@ test('three outlets sell while the clock runs: each count is theirs by their own
   const room = rig.listings(id).find((listing) => listing.channel === 'vestibule');
   expect(room?.standing).toBe('instep');
 }, 90_000);
+
+test('a bundle takes as many seats as it lets in: families and others together never are more than the room', async () => {
+  const id = rig.make({
+    title: 'Families',
+    leftOff: ['pennyseat'],
+    tickets: newTickets({
+      levels: [newLevel('f', 'Family', 6000, { admits: 4, quantity: 6 }), newLevel('s', 'Standard', 2200)],
+      outlets: [newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 30 })],
+    }),
+  });
+  rig.send();
+  await rig.settle();
+  await rig.weather('gatefold', { salesPerHour: 60, seed: 3 });
+  for (let hour = 0; hour < 4; hour += 1) {
+    await rig.pass(hourMs);
+    await rig.settle();
+  }
+  // Six families of four and six by themselves: thirty people, and twelve tickets.
+  expect([counted(id, 'gatefold'), rig.facts(id).house.sold]).toEqual([12, 30]);
+  const page = await (
+    await fetch(rig.listings(id).find(({ channel }) => channel === 'gatefold')?.publicUrl ?? '')
+  ).text();
+  expect(page).toContain('lets in 4 people');
+}, 90_000);

@@ -5,7 +5,9 @@ import { holdsSecret, withoutSecrets } from '@/core/facts/secrets';
 import { organiserSchema } from '@/core/record/directory';
 import { writeEventsCsv } from '@/core/formats/write-csv';
 import { writeEventsIcs } from '@/core/formats/write-ics';
+import { leftOut } from '@/core/listing/left-out';
 import { openLines, sheetLines, type SheetTick } from '@/core/listing/sale-sheet';
+import { shownKey } from '@/core/listing/shown';
 import { valueWords } from '@/core/listing/rich-words';
 import { newLevel, newNotice, newPicture, newTickets, newWords } from '@/core/record/new-record';
 import { afterSchema, type Audience, type RecordContent } from '@/core/record/record';
@@ -475,4 +477,50 @@ test('a marketplace that knows no passes is stopped rather than selling them as 
   };
   expect(shownOn(part, 'gatefold')['covers@s']).toBe('both');
   expect(codes(part, 'lectern', { channels: onlyConnected(['lectern']) })).not.toContain('stops left-out-here');
+});
+
+describe('what a level says of who comes in', () => {
+  const one = newLevel('s', 'Standard', 2200);
+  const family = newLevel('f', 'Family', 6000, { admits: 4 });
+  const of = (...levels: ReturnType<typeof newLevel>[]) => ({ tickets: newTickets({ levels }) });
+  test('a bundle is offered as often as its people fit in, and goes out with how many they are', () => {
+    const part = of(one, family);
+    const room = shownOn(part, 'gatefold');
+    expect([room[shownKey('admits', 'f')], room[shownKey('admits', 's')], room[shownKey('quantity', 'f')]]).toEqual([
+      '4',
+      undefined,
+      '105',
+    ]);
+    expect(room.price).toBeUndefined();
+    expect(shownOn(part, 'lectern').price).toBe('€22, €60 for 4 people');
+  });
+  test.each<[string, Parameters<typeof newLevel>[3], string[]]>([
+    ['anyone', {}, []],
+    ['members, with a code', { buyers: 'members', code: 'LAMP' }, []],
+    ['members, without one', { buyers: 'members' }, ['stops hidden-codeless']],
+    ['the invited, without one', { buyers: 'invited' }, ['stops hidden-codeless']],
+    ['who have a code, without one', { buyers: 'code' }, ['stops code-empty']],
+  ])('sold to %s', (_, part, expected) => {
+    const record = of(one, newLevel('m', 'Friends', 1200, part));
+    expect(codes(record, 'gatefold').filter((code) => /code/.test(code))).toEqual(expected);
+    expect(codes(record, 'lectern').some((code) => /hidden-codeless/.test(code))).toBe(false);
+    expect(shownOn(record, 'gatefold')[shownKey('code', 'm')]).toBe(part?.code);
+  });
+  test('an open price goes as one', () =>
+    expect(
+      shownOn(of(newLevel('o', 'Open', 500, { choose: true })), 'gatefold')[shownKey('choose', 'o')],
+    ).toBeDefined());
+  test('a seller without a place for bundles among its levels is stopped; one that knows no levels is told', () => {
+    const { facts: said } = surveyOf({ content: sample(of(one, family)) });
+    const toldBy = (part: Parameters<typeof leftOut>[0]) =>
+      leftOut(part, said).map(({ weight, code }) => `${weight} ${code}`);
+    const { rules } = channelById('gatefold');
+    expect(toldBy(rules)).toEqual([]);
+    expect(toldBy({ ...rules, rows: rules.rows.filter((row) => row.field !== 'admits') })).toEqual([
+      'stops left-out-here',
+    ]);
+    expect(toldBy({ ...rules, rows: rules.rows.filter((row) => row.each !== 'level') })).toEqual([
+      'notes left-out-here',
+    ]);
+  });
 });

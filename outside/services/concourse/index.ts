@@ -27,7 +27,15 @@ const eventSchema = z.looseObject({
   told: z.number().optional(),
   stage: z.enum(['live', 'withheld', 'called off']).default('live'),
   slots: z
-    .array(z.object({ tag: z.string(), begins: zoned, ends: zoned.nullish(), doors: zoned.nullish() }))
+    .array(
+      z.object({
+        tag: z.string(),
+        begins: zoned,
+        ends: zoned.nullish(),
+        doors: zoned.nullish(),
+        standing: z.enum(['called off', 'undated']).nullish(),
+      }),
+    )
     .length(1, 'an event has one slot'),
 });
 type Meeting = z.infer<typeof eventSchema>;
@@ -174,7 +182,13 @@ function publicPages({ app, store, urlOf, base }: Hall): void {
         html`${eventLd({
           name: subject,
           url: urlOf(found.id),
-          dates: [{ start, end: slot?.ends ? atOf(slot.ends) : null }],
+          dates: [
+            {
+              start,
+              end: slot?.ends ? atOf(slot.ends) : null,
+              befell: slot?.standing === 'undated' ? 'postponed' : null,
+            },
+          ],
           place: venue,
           offer: link,
           cancelled: stage === 'called off',
@@ -185,7 +199,7 @@ function publicPages({ app, store, urlOf, base }: Hall): void {
           ${banner ? html`<img src="/concourse/banners/${banner.file}" alt="${banner.alt}" />` : ''}
           <h1>${subject}</h1>
           <p class="dim">${as === 'organisation' ? 'Tallow Yard' : 'Ines Okafor-Lindqvist'}${stage === 'called off' ? ' · called off' : ''}</p>
-          <p><b>${say(start, zoneOf(slot?.begins ?? ''))}</b> · ${venue ?? ''}</p>
+          <p><b>${slot?.standing === 'undated' ? 'Undated for now' : say(start, zoneOf(slot?.begins ?? ''))}</b> · ${venue ?? ''}</p>
           <p class="pre">${details ?? ''}</p>
           ${link ? html`<p><a class="go" href="${link}">Places</a></p>` : ''}`,
       ),

@@ -24,7 +24,16 @@ const dateSchema = z.looseObject({
   publish_at: z.number().nullish(),
   tell_followers: z.boolean().default(true),
   dates: z
-    .array(z.object({ tag: z.string(), starts: wall, ends: wall.nullish(), doors: wall.nullish(), zone: z.string() }))
+    .array(
+      z.object({
+        tag: z.string(),
+        starts: wall,
+        ends: wall.nullish(),
+        doors: wall.nullish(),
+        zone: z.string(),
+        standing: z.enum(['cancelled', 'postponed']).nullish(),
+      }),
+    )
     .length(1, 'an entry has one date'),
 });
 export type TourDate = z.infer<typeof dateSchema> & { profile?: string; at?: number; told?: number };
@@ -145,11 +154,11 @@ function publicPages({ store, seen, app, urlOf }: Register): void {
     return c.html(
       shell(
         heading ?? venue,
-        html`${eventLd({ name: heading ?? venue, url: urlOf(found.id), dates: [{ start, end }], place: `${venue}, ${town}`, offer: link, by: artists[profile] })}
+        html`${eventLd({ name: heading ?? venue, url: urlOf(found.id), dates: [{ start, end, befell: dates[0]?.standing ?? null }], place: `${venue}, ${town}`, offer: link, by: artists[profile] })}
           <h1>${artists[profile]}</h1>
           <p class="big">${heading ?? ''}</p>
           ${note ? html`<p><b>${note}</b></p>` : ''}
-          <p>${say(start, zone)} · ${venue}, ${town}</p>
+          <p>${dates[0]?.standing === 'postponed' ? 'no date yet' : say(start, zone)} · ${venue}, ${town}</p>
           <p>${lineup ?? ''}</p>
           ${link ? html`<p><a class="go" href="${link}">Tickets${sort && sort !== 'general' ? ` (${sort})` : ''}</a></p>` : ''}`,
       ),

@@ -27,6 +27,7 @@ export const draftSchema = z.object({
         ends_at: utc.nullish(),
         doors_at: utc.nullish(),
         timezone: z.string(),
+        standing: z.enum(['called off', 'put off']).nullish(),
         total: z.number().int().min(1).nullish(),
       }),
     )

@@ -43,6 +43,7 @@ export function publicPages({ app, store, labelOf, base, callBack }: Seller): vo
       dates: body.sessions.map((s) => ({
         start: Date.parse(s.starts_at),
         end: s.ends_at ? Date.parse(s.ends_at) : null,
+        befell: s.standing === 'called off' ? 'cancelled' : s.standing ? 'postponed' : null,
       })),
       place: [body.room, venue].filter(Boolean).join(', '),
       offer: url,
@@ -133,10 +134,11 @@ function eventPage(listing: Listing, venue: string, data: EventData, via: string
         ${listing.banner ? html`<img src="/gatefold/images/${listing.banner.file}" alt="${listing.banner.alt}" />` : ''}
         <h1>${listing.name}</h1>
         <p class="dim">${listing.summary ?? ''}</p>
-        ${listing.sessions.map(
-          (s) =>
-            html`<p>
-              <b
+        ${listing.sessions.map((s) =>
+          s.standing === 'put off'
+            ? html`<p>A date that is put off</p>`
+            : html`<p>
+              ${s.standing ? 'Called off: ' : ''}<b
                 ><time datetime="${stamp(Date.parse(s.starts_at))}"
                   >${say(Date.parse(s.starts_at), s.timezone)}</time
                 ></b

@@ -70,12 +70,13 @@ export function taken({ levels, sales }: Listing, session: string): number {
 }
 
 /**
- * Sells to the public for the first session, from the first open level on, as far as there are any: of each level, and
+ * Sells to the public for the first session that takes place, from the first open level on, as far as there are any: of each level, and
  * of all together.
  */
 export function sell(listing: Listing, count: number): Pick<Listing, 'sold' | 'sales'> {
   const { sessions, levels, sold } = listing;
-  const session = sessions[0]?.external_id ?? '';
+  const session = sessions.find(({ standing }) => !standing)?.external_id;
+  if (session === undefined) return { sold, sales: listing.sales };
   const next = { ...listing.sales };
   let more = 0;
   for (const level of levels.filter((level) => !level.hidden)) {

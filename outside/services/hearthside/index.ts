@@ -26,6 +26,7 @@ const eventSchema = z.object({
       z.object({
         tag: z.string(),
         begins: z.number(),
+        standing: z.enum(['off', 'waiting']).nullish(),
         finishes: z.number().nullish(),
         doors: z.number().nullish(),
         zone: z.string(),
@@ -93,7 +94,11 @@ function networkOf(outside: Outside) {
   const dataOf = (id: string, event: SocialEvent): EventData => ({
     name: event.headline,
     url: urlOf(id),
-    dates: event.times.map((t) => ({ start: t.begins * 1000, end: t.finishes ? t.finishes * 1000 : null })),
+    dates: event.times.map((t) => ({
+      start: t.begins * 1000,
+      end: t.finishes ? t.finishes * 1000 : null,
+      befell: t.standing === 'off' ? 'cancelled' : t.standing === 'waiting' ? 'postponed' : null,
+    })),
     place: event.where,
     offer: event.tickets,
     cancelled: /^cancelled/i.test(event.notice ?? '') && !event.notice?.includes(':'),
@@ -316,7 +321,7 @@ function eventPage(event: SocialEvent, data: EventData) {
           <p class="who">
             ${event.published_as === 'page' ? `by the page ${event.page ?? firstPage}` : 'by M. Okonedo-Brandt (a person)'}
           </p>
-          ${event.notice ? html`<p class="at">${event.notice}</p>` : ''}${event.times.map((t) => html`<p class="at"><time datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`)}
+          ${event.notice ? html`<p class="at">${event.notice}</p>` : ''}${event.times.map((t) => (t.standing === 'waiting' ? html`<p class="at">Waiting for its new date</p>` : html`<p class="at">${t.standing === 'off' ? 'Off: ' : ''}<time datetime="${stamp(t.begins * 1000)}">${say(t.begins * 1000, t.zone)}</time>${t.doors ? html` · doors ${say(t.doors * 1000, t.zone, 'HH:mm')}` : ''}</p>`))}
           <p>${event.where ?? ''}</p>
           <p>${event.featuring ?? ''}</p>
           ${event.rhythm ? html`<p class="at">${event.rhythm}</p>` : ''}<p class="pre">${event.about ?? ''}</p>

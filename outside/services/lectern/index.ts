@@ -77,6 +77,7 @@ const entrySchema = z
           doors: wall.nullish(),
           zone: z.string(),
           note: z.string().max(100).nullish(),
+          standing: z.enum(['called off', 'put off']).nullish(),
         }),
       )
       .default([]),
@@ -291,7 +292,7 @@ function listPage(entries: Entry[]) {
             (entry) =>
               html`<li>
                 <a href="${entry.leads_to ?? `/lectern/events/${entry.slug}`}"><b>${entry.title}</b></a
-                ><br />${entry.dates_line ? entry.dates_line : entry.dates[0] ? say(at(entry.dates[0].starts, entry.dates[0].zone), entry.dates[0].zone) : (entry.date_note ?? '')}${entry.notice ? ` · ${entry.notice}` : ''}
+                ><br />${entry.dates_line ? entry.dates_line : entry.dates[0] && entry.dates[0].standing !== 'put off' ? say(at(entry.dates[0].starts, entry.dates[0].zone), entry.dates[0].zone) : (entry.date_note ?? '')}${entry.notice ? ` · ${entry.notice}` : ''}
               </li>`,
           )}
         </ul>
@@ -299,13 +300,20 @@ function listPage(entries: Entry[]) {
   );
 }
 
+const befellOf = (standing: string | null | undefined) =>
+  standing === 'called off' ? 'cancelled' : standing === 'put off' ? 'postponed' : null;
+
 /** What the public page says of an entry, for programs. */
 function dataOf(entry: Entry, base: string): EventData {
   const off = /cancelled/i.test(entry.notice ?? '') && !entry.notice?.includes(':');
   return {
     name: entry.title,
     url: `${base}/${shelf}/events/${entry.slug}`,
-    dates: entry.dates.map((d) => ({ start: at(d.starts, d.zone), end: d.ends ? at(d.ends, d.zone) : null })),
+    dates: entry.dates.map((d) => ({
+      start: at(d.starts, d.zone),
+      end: d.ends ? at(d.ends, d.zone) : null,
+      befell: befellOf(d.standing),
+    })),
     place: entry.place,
     offer: entry.show_tickets ? entry.ticket_url : null,
     cancelled: off,
@@ -348,15 +356,18 @@ function eventPage(entry: Entry, base: string) {
             ${entry.gallery.map((g) => html`<img src="/lectern/media/${g.image.file}" alt="${g.image.alt}" />`)}
           </div>
           <aside>
-            ${entry.notice ? html`<p class="when">${entry.notice}</p>` : ''}${entry.dates_line ? html`<p class="when">${entry.dates_line}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates.map(
-              (d) =>
-                html`<p class="when">
+            ${entry.notice ? html`<p class="when">${entry.notice}</p>` : ''}${entry.dates_line ? html`<p class="when">${entry.dates_line}</p>` : ''}${entry.date_note ? html`<p class="when">${entry.date_note}</p>` : ''}${entry.dates
+              .filter((d) => d.standing !== 'put off')
+              .map(
+                (d) =>
+                  html`<p class="when">
+                  ${d.standing === 'called off' ? html`Called off: ` : ''}
                   <time datetime="${stamp(at(d.starts, d.zone))}"
                     >${say(at(d.starts, d.zone), d.zone)}</time
                   >
                   ${d.ends ? html`<br />until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br />doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}${d.note ? html`<br />${d.note}` : ''}
                 </p>`,
-            )}
+              )}
             <p>${entry.place ?? ''}</p>
             <p>${entry.price_note ?? ''}</p>
             ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.organiser_about ? html`<p>${entry.organiser_about}</p>` : ''}${entry.organiser_contact ? html`<p>${entry.organiser_contact}</p>` : ''}

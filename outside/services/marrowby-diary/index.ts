@@ -203,7 +203,7 @@ function publicPages({ app, work, shell, shown, urlOf, store }: Paper): void {
           .sort((a, b) => a.body.start - b.body.start)
           .map(
             ({ id, body }) =>
-              html`<p><b>${say(body.start, zone, 'ddd D MMM HH:mm')}</b> <a href="/marrowby-diary/e/${id}">${body.summary}</a> <i>${body.category}</i></p>`,
+              html`<p><b>${body.status === 'TENTATIVE' ? 'Date to follow' : say(body.start, zone, 'ddd D MMM HH:mm')}</b> <a href="/marrowby-diary/e/${id}">${body.summary}</a> <i>${body.category}</i></p>`,
           )}`,
       ),
     );
@@ -216,10 +216,10 @@ function publicPages({ app, work, shell, shown, urlOf, store }: Paper): void {
     return c.html(
       shell(
         summary,
-        html`${eventLd({ name: summary, url: urlOf(found.id), dates: [{ start, end }], place: location, offer: link, cancelled: status === 'CANCELLED', about: description })}
+        html`${eventLd({ name: summary, url: urlOf(found.id), dates: [{ start, end, befell: status === 'TENTATIVE' ? 'postponed' : null }], place: location, offer: link, cancelled: status === 'CANCELLED', about: description })}
           <h1>${summary}</h1>
           ${status === 'CANCELLED' ? html`<p><b>Cancelled</b></p>` : ''}
-          <p>${say(start, zone)} · ${location}</p>
+          <p>${status === 'TENTATIVE' ? 'new date to follow' : say(start, zone)} · ${location}</p>
           <p>${description}</p>
           ${link ? html`<p><a href="${link}">More</a></p>` : ''}`,
       ),

@@ -32,7 +32,14 @@ const roomSchema = z.looseObject({
   door: z.enum(['open', 'shut', 'cancelled']).default('open'),
   sessions: z
     .array(
-      z.object({ tag: z.string(), opens_at: utc, shuts_at: utc.nullish(), lobby_at: utc.nullish(), zone: z.string() }),
+      z.object({
+        tag: z.string(),
+        opens_at: utc,
+        shuts_at: utc.nullish(),
+        lobby_at: utc.nullish(),
+        zone: z.string(),
+        standing: z.enum(['dropped', 'to be set']).nullish(),
+      }),
     )
     .min(1)
     .max(20),
@@ -185,6 +192,7 @@ function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
           dates: sessions.map((session) => ({
             start: Date.parse(session.opens_at),
             end: session.shuts_at ? Date.parse(session.shuts_at) : null,
+            befell: session.standing === 'dropped' ? 'cancelled' : session.standing ? 'postponed' : null,
           })),
           online: true,
           cancelled: door === 'cancelled',
@@ -192,7 +200,7 @@ function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
           by: host,
         })}
           <h1>${topic}</h1>
-          ${note ? html`<p class="note">${note}</p>` : ''}${sessions.map((session) => html`<p>${say(Date.parse(session.opens_at), session.zone)} (${session.zone})</p>`)}
+          ${note ? html`<p class="note">${note}</p>` : ''}${sessions.map((session) => (session.standing === 'to be set' ? html`<p>A session whose time is to be set</p>` : html`<p>${session.standing ? 'Dropped: ' : ''}${say(Date.parse(session.opens_at), session.zone)} (${session.zone})</p>`))}
           <p class="pre">${about ?? ''}</p>
           ${door === 'open' && isOver(found.body, clock.now()) ? html`<p>Registration has closed.</p>` : door === 'open' ? html`<p>${found.body.asks_first ? 'Whoever registers waits for a yes. ' : ''}<a class="go" href="${urls(found.id).register_url}?from=vestibule">Register</a></p>` : html`<p>Cancelled.</p>`}`,
       ),

@@ -2,8 +2,9 @@ import { z } from 'zod';
 import type { Facts } from '@/core/facts/facts';
 import type { KindRules } from '@/core/listing/channel-rules';
 import type { ListedState } from '@/core/listing/shown';
-import { flagAt, pictureAt, stateAt, textAt, urlAt, zonedAt } from '@/core/listing/wire';
+import { flagAt, pictureAt, stateAt, textAt, urlAt, zonedAt, wordAt } from '@/core/listing/wire';
 import {
+  befellRow,
   fullPlace,
   linkRow,
   momentRows,
@@ -50,6 +51,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         ...flagAt('asks_registration', true, false),
       },
       stateRow('shown', stateFor, stateAt('stage', { public: 'live', closed: 'withheld', cancelled: 'called off' })),
+      befellRow(wordAt('standing', { cancelled: 'called off', postponed: 'undated' }), ['cancelled']),
       ...momentRows({ doors: 'doors', start: 'begins', end: 'ends' }, zonedAt, 'must'),
     ],
     lists: { performance: 'slots', ref: 'tag' },

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import type { Facts } from '@/core/facts/facts';
 import type { KindRules } from '@/core/listing/channel-rules';
-import { localAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
+import { localAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
 import {
+  befellRow,
   lineUpRow,
   linkRow,
   momentRows,
@@ -55,6 +56,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       },
       turnRow(textAt('note')),
       stateRow('shown', seenByAll, stateAt('status', { draft: 'draft', public: 'published', closed: 'hidden' })),
+      befellRow(wordAt('standing', { cancelled: 'cancelled', postponed: 'postponed' }), ['cancelled']),
       ...momentRows({ doors: 'doors', start: 'starts', end: 'ends' }, (key) => localAt(key, 'zone'), 'must'),
     ],
     lists: { performance: 'dates', ref: 'tag' },

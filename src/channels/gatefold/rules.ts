@@ -5,7 +5,18 @@ import type { Facts } from '@/core/facts/facts';
 import type { PerformanceFacts } from '@/core/facts/performance-facts';
 import type { LevelCovers, LevelFacts } from '@/core/facts/sale';
 import { flattenBlocks, markupOf, plainToHtml, writeHtml } from '@/core/words/markup';
-import { countAt, flagAt, htmlAt, pictureAt, priceAt, refsAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
+import {
+  countAt,
+  flagAt,
+  htmlAt,
+  pictureAt,
+  priceAt,
+  refsAt,
+  stateAt,
+  textAt,
+  utcAt,
+  wordAt,
+} from '@/core/listing/wire';
 import * as row from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { kindRules } from '../kit/usual-rules';
@@ -101,6 +112,7 @@ function rows(): KindRules['rows'] {
       (key) => utcAt(key, 'timezone'),
       'must',
     ),
+    row.befellRow(wordAt('standing', { cancelled: 'called off', postponed: 'put off' }), ['cancelled', 'postponed']),
     row.countRow('performance', 'total', 'tickets in all', totalHere, countAt('total'), {
       sources: [sources.allocation],
     }),
@@ -224,6 +236,7 @@ function habits(): KindRules['habits'] {
     'A soft break within a paragraph begins a new one; pictures within the text are left out.',
     'Sells no more of a performance than its total in people, over all levels together; a ticket lets in as many as is said.',
     'A hidden level is bought by its code alone; an open price is the least that is taken.',
+    'Sells nothing for a date that is called off or put off, and says so beside it; the others go on.',
     'Gives the ticket link that the other channels carry, so it goes first.',
     'After the first sale it locks start, end, zone, price, whom a ticket lets in and to what, and a quantity can only rise.',
     'Takes five requests a second; more are put off by the time it says.',

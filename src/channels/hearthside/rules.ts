@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { KindRules } from '@/core/listing/channel-rules';
-import { pictureAt, secondsAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
+import { pictureAt, secondsAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
 import {
+  befellRow,
   fullPlace,
   lineUpRow,
   linkRow,
@@ -46,6 +47,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       pictureRow('cover', 'should', pictureAt('cover')),
       publisherRow('page', textAt('published_as')),
       stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
+      befellRow(wordAt('standing', { cancelled: 'off', postponed: 'waiting' }), ['cancelled']),
       ...momentRows({ doors: 'doors', start: 'begins', end: 'finishes' }, (key) => secondsAt(key, 'zone'), 'must'),
     ],
     picture: { ratio: [11, 5], minWidth: 1320 },

@@ -193,6 +193,30 @@ export function turnRow(codec: WireCodec): FieldRow {
   return { each: 'event', field: 'turn', label: 'public note', kind: 'text', limit: 120, from: turnNote, ...codec };
 }
 
+/**
+ * The row of what befell a date among others: that it is called off, or put off without a new one. What befell all of a
+ * listing's dates alike is said by its state where it has one for that: `byState`.
+ */
+export function befellRow(codec: WireCodec, byState: readonly ('cancelled' | 'postponed')[]): FieldRow {
+  return {
+    each: 'performance',
+    field: 'befell',
+    label: 'what befell the date',
+    kind: 'text',
+    from: ({ turn, start }, { performances }) => {
+      // What has no hour is no line of its own on the wire.
+      if (start === null || (turn !== 'cancelled' && turn !== 'postponed')) return null;
+      return byState.includes(turn) && performances.every((performance) => performance.turn === turn)
+        ? null
+        : text(turn);
+    },
+    ...codec,
+  };
+}
+
+/** What stands before the title of what is put off, where a place has nothing else to say it by. */
+export const putOff = 'Postponed: ';
+
 /** The row of the price in words. */
 export function priceRow(codec: WireCodec): FieldRow {
   return { each: 'event', field: 'price', label: 'price', kind: 'text', need: 'should', from: priceText, ...codec };

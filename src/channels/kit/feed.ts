@@ -2,6 +2,7 @@ import ICAL from 'ical.js';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import type { Wire } from '@/core/listing/channel-rules';
+import { putOff } from './common-rows';
 
 /** What is kept of an account: entries of the calendar feed that it reads. */
 export const feedShelf = 'feed';
@@ -22,7 +23,7 @@ const wireSchema = z.looseObject({
   categories: text,
   url: text,
   status: text,
-  dates: z.array(z.looseObject({ tag: z.string(), dtstart: text, dtend: text })).default([]),
+  dates: z.array(z.looseObject({ tag: z.string(), dtstart: text, dtend: text, standing: text })).default([]),
 });
 
 /**
@@ -55,6 +56,13 @@ export function readEntry(kept: string | null | undefined): FeedEntry | null {
   }
 }
 
+/** What the entry of one date is called: one that is put off keeps its old day (RFC 5545 has no other), and says so. */
+function datedSummary(summary: string, standing: string | null): string {
+  const bare = summary.startsWith(putOff) ? summary.slice(putOff.length) : summary;
+  if (standing === 'CANCELLED') return bare;
+  return standing === 'TENTATIVE' ? `${putOff}${bare}` : summary;
+}
+
 /** `2027-03-14T20:00:00Z[Europe/Dublin]` as an instant of iCalendar, in UTC (RFC 5545, section 3.3.5, form 2). */
 function utc(stamp: string): ICAL.Time {
   return ICAL.Time.fromJSDate(new Date(stamp.replace(/\[.*$/, '')), true);
@@ -74,7 +82,7 @@ export function feedText(name: string, entries: readonly (FeedEntry & { id: stri
     const read = wireSchema.safeParse(wire);
     if (!read.success) continue;
     const { dates, summary, description, location, categories, url, status } = read.data;
-    for (const { tag, dtstart, dtend } of dates) {
+    for (const { tag, dtstart, dtend, standing } of dates) {
       if (!dtstart) continue;
       const event = new ICAL.Component('vevent');
       const put = (key: string, value: string | null | undefined) => {
@@ -86,12 +94,12 @@ export function feedText(name: string, entries: readonly (FeedEntry & { id: stri
       event.addPropertyWithValue('sequence', String(sequence));
       event.addPropertyWithValue('dtstart', utc(dtstart));
       if (dtend) event.addPropertyWithValue('dtend', utc(dtend));
-      put('summary', summary);
+      put('summary', datedSummary(summary ?? '', standing ?? null));
       put('description', description);
       put('location', location);
       put('categories', categories);
       put('url', url);
-      put('status', status ?? 'CONFIRMED');
+      put('status', status === 'CONFIRMED' ? (standing ?? status) : (status ?? standing ?? 'CONFIRMED'));
       calendar.addSubcomponent(event);
     }
   }

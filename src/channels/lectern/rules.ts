@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import { cleanHtml, plainToHtml } from '@/core/words/markup';
-import { articleAt, fileAt, flagAt, localAt, pictureAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
+import { articleAt, fileAt, flagAt, localAt, pictureAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
 import * as row from '../kit/common-rows';
 import { categoriesOf, categoryRow, categorySetting, type CategoryMap } from '../kit/categories';
 import { deleting, operation } from '../kit/operations';
@@ -161,6 +161,7 @@ function organiserRows(): KindRules['rows'] {
 function itemRows(): KindRules['rows'] {
   return [
     ...row.momentRows({ doors: 'doors', start: 'starts', end: 'ends' }, when),
+    row.befellRow(wordAt('standing', { cancelled: 'called off', postponed: 'put off' }), ['cancelled']),
     row.itemTextRow('performance', 'note', 'note', (p) => (p.start === null ? '' : p.note), textAt('note'), {
       limit: 80,
       sources: [sources.note],

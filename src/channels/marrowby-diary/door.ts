@@ -71,7 +71,8 @@ export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, n
       });
       return {
         wire: wireOf(remote.id, shown),
-        page: page && first ? await pageOf(http, first.url) : null,
+        // A page is that of one date: where the first was called off among others, it does not speak for the listing.
+        page: page && first && first === leading(shown) ? await pageOf(http, first.url) : null,
         remote: there,
       };
     },
@@ -81,15 +82,29 @@ export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, n
   return client;
 };
 
+/** The entry that speaks for a listing: of a date that takes place, where there is one. */
+function leading(entries: readonly Entry[]): Entry | undefined {
+  const is = (status: string) => entries.find((entry) => entry.status === status);
+  return is('CONFIRMED') ?? is('TENTATIVE') ?? entries[0];
+}
+
 /** Its entries of one listing as one: each is a date of it. */
 function wireOf(id: string, entries: readonly Entry[]): Wire {
-  const [first] = entries;
+  const first = leading(entries);
   if (!first) return { status: 'ABSENT' };
   const { uid: _, url: __, state: ___, word: ____, dtstart: _____, dtend: ______, link, ...flat } = first;
-  const dates = entries.map(({ uid, dtstart, dtend }) => ({
+  // What befell one date stands with it; what befell all alike is how the listing stands.
+  const off = entries.every((entry) => entry.status === 'CANCELLED');
+  const dates = entries.map(({ uid, dtstart, dtend, status }) => ({
     tag: uid.startsWith(`${id}-`) ? uid.slice(id.length + 1) : uid,
     dtstart,
     ...(dtend ? { dtend } : {}),
+    ...(status === 'CONFIRMED' || off ? {} : { standing: status }),
   }));
-  return { ...flat, ...(typeof link === 'string' ? { url: link } : {}), dates };
+  return {
+    ...flat,
+    status: off ? 'CANCELLED' : 'CONFIRMED',
+    ...(typeof link === 'string' ? { url: link } : {}),
+    dates,
+  };
 }

@@ -81,9 +81,10 @@ export const rules = (): KindRules =>
   });
 
 function stateFor({ performances }: Facts): ListedState {
-  return performances.length > 0 && performances.every((performance) => performance.turn === 'cancelled')
-    ? 'cancelled'
-    : 'public';
+  const all = (turn: 'cancelled' | 'postponed') =>
+    performances.length > 0 && performances.every((performance) => performance.turn === turn);
+  // What is put off is sold no more until it has a date; nothing is cancelled.
+  return all('cancelled') ? 'cancelled' : all('postponed') ? 'closed' : 'public';
 }
 
 /** From the lowest to the highest price that the public may pay: `16.00-22.00 EUR`. */

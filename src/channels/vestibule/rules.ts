@@ -2,8 +2,8 @@ import type { Facts } from '@/core/facts/facts';
 import type { KindRules } from '@/core/listing/channel-rules';
 import type { ListedState, ShownValue } from '@/core/listing/shown';
 import { registrationEnd } from '@/core/facts/tickets/registering';
-import { countAt, flagAt, stateAt, textAt, utcAt } from '@/core/listing/wire';
-import { momentRows, on, plainBodyRow, stateRow, text, titleRow, turnRow } from '../kit/common-rows';
+import { countAt, flagAt, stateAt, textAt, utcAt, wordAt } from '@/core/listing/wire';
+import { befellRow, momentRows, on, plainBodyRow, stateRow, text, titleRow, turnRow } from '../kit/common-rows';
 import { operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
@@ -49,6 +49,7 @@ export const rules = (): KindRules =>
       },
       turnRow(textAt('note')),
       stateRow('open', stateFor, stateAt('door', { public: 'open', closed: 'shut', cancelled: 'cancelled' })),
+      befellRow(wordAt('standing', { cancelled: 'dropped', postponed: 'to be set' }), ['cancelled']),
       ...momentRows({ doors: 'lobby_at', start: 'opens_at', end: 'shuts_at' }, (key) => utcAt(key, 'zone'), 'must'),
     ],
     lists: { performance: 'sessions', ref: 'tag' },

@@ -349,7 +349,7 @@ export function turnWords(performances: readonly PerformanceFacts[]): string {
   const said = (performance: PerformanceFacts) =>
     performance.turn === 'none' ? (performance.soldOut ? 'Sold out' : '') : words[performance.turn];
   const all = [...new Set(performances.map(said))];
-  if (all.length === 1) return all[0] ?? '';
+  if (all.length === 1) return all[0] === words.postponed ? 'Postponed, new date to follow' : (all[0] ?? '');
   const perDay = new Map<string, number>();
   for (const { date } of performances) perDay.set(date, (perDay.get(date) ?? 0) + 1);
   // Of several on one day, the hour tells which.

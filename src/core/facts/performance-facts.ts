@@ -163,13 +163,21 @@ function timesOf(performance: Performance): Pick<PerformanceFacts, 'at' | 'start
   return { at: start, start, doors, end: performance.endHidden ? null : end, over };
 }
 
+const openDate = (follow: FollowWords) => follow.date.replace(/^./, (c) => c.toUpperCase());
+
+/** Whether the day of a performance may be told: it is known, and not put off without another. */
+export function dayStands({ precision, turn }: Pick<PerformanceFacts, 'precision' | 'turn'>): boolean {
+  return (precision === 'exact' || precision === 'day') && turn !== 'postponed';
+}
+
 /** What is known of a date that is not exact, as the public reads it. */
-function dateNote({ precision, date, lastDate }: Performance, follow: FollowWords): string {
+function dateNote({ precision, date, lastDate, turn }: Performance, follow: FollowWords): string {
+  if (turn === 'postponed') return openDate(follow);
   if (precision === 'exact' && (lastDate === null || lastDate === date)) return '';
   const [, day = '', month = '', year = ''] = /^\w+ (\d+) (\w+) (\d+)$/.exec(longDate(date)) ?? [];
   switch (precision) {
     case 'open':
-      return follow.date.replace(/^./, (c) => c.toUpperCase());
+      return openDate(follow);
     case 'month':
       return [`${month} ${year}`, follow.date].filter((part) => part !== '').join(', ');
     case 'day':

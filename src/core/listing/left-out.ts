@@ -44,6 +44,14 @@ const placeables: readonly Placeable[] = [
     selling: true,
   },
   {
+    what: 'that a date is called off or put off',
+    said: ({ performances: [first, ...rest] }) =>
+      rest.some(({ turn }) => turn !== first?.turn) &&
+      [first, ...rest].some((performance) => performance?.turn === 'cancelled' || performance?.turn === 'postponed'),
+    field: 'befell',
+    wrong: true,
+  },
+  {
     what: 'tickets that let in several people',
     said: (f) => f.levels.some((level) => level.admits > 1),
     field: 'admits',

@@ -24,6 +24,18 @@ export function textAt(key: string): WireCodec {
   };
 }
 
+/** One of a few words of ours, under one key and in the channel's own words; one that is none of them as it is found. */
+export function wordAt(key: string, own: Readonly<Record<string, string>>): WireCodec {
+  return {
+    put: (value) =>
+      value.kind === 'text' && own[value.text] !== undefined ? { [key]: own[value.text] } : wrongKind(value),
+    take: (wire) => {
+      const found = Object.keys(own).find((word) => own[word] === wire[key]);
+      return found === undefined ? textAt(key).take(wire) : { kind: 'text', text: found };
+    },
+  };
+}
+
 /** HTML under one key. */
 export function htmlAt(key: string): WireCodec {
   return {

@@ -1,6 +1,7 @@
 import { countGraphemes } from '../base/graphemes';
 import { longDate, shortDate } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
+import { dayStands } from '../facts/performance-facts';
 import { toLocal } from '../base/zones';
 import { fit, type FitPart, type Fitted } from './fit';
 import { hashtagWords } from './tokens';
@@ -47,7 +48,7 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
   const [performance] = facts.performances;
   const rest = facts.lineUp.startsWith(facts.title) ? facts.lineUp.slice(facts.title.length).trim() : facts.lineUp;
   const time = performance?.start ? `, ${toLocal(performance.start, performance.zone).time}` : '';
-  const exact = performance && (performance.precision === 'exact' || performance.precision === 'day');
+  const exact = performance && dayStands(performance);
   const dates = exact
     ? [`${longDate(performance.date).replace(/ \d{4}$/, '')}${time}`, `${shortDate(performance.date)}${time}`]
     : [performance?.dateNote ?? ''];

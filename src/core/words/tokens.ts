@@ -1,6 +1,6 @@
 import { longDate, momentWords } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
-import type { PerformanceFacts } from '../facts/performance-facts';
+import { dayStands, type PerformanceFacts } from '../facts/performance-facts';
 import { quoted } from '../base/quoted';
 import { toLocal } from '../base/zones';
 
@@ -75,12 +75,16 @@ function tokenPieces(text: string): Piece[] {
   return pieces;
 }
 
+const wantsTime = ({ precision, turn }: PerformanceFacts) => precision === 'day' || turn === 'postponed';
+
 /** The values of all tokens for one performance; an empty text where the record does not say. */
 export function tokenValues(facts: Facts, performance: PerformanceFacts | undefined): Record<Token, string> {
+  const exact = performance !== undefined && dayStands(performance);
   const time = (at: number | null | undefined) =>
-    at === null || at === undefined || !performance ? '' : toLocal(at, performance.zone).time;
-  const exact = performance?.precision === 'exact' || performance?.precision === 'day';
-  const date = performance && exact ? longDate(performance.date) : (performance?.dateNote ?? '');
+    at === null || at === undefined || !performance || performance.turn === 'postponed'
+      ? ''
+      : toLocal(at, performance.zone).time;
+  const date = exact ? longDate(performance.date) : (performance?.dateNote ?? '');
   return {
     title: facts.title,
     subtitle: facts.subtitle,
@@ -90,7 +94,7 @@ export function tokenValues(facts: Facts, performance: PerformanceFacts | undefi
     day: exact ? date.split(' ').slice(1, 3).join(' ') : date,
     weekday: exact ? (date.split(' ')[0] ?? '') : '',
     doors: time(performance?.doors),
-    start: time(performance?.start) || (performance?.precision === 'day' ? facts.follow.time : ''),
+    start: time(performance?.start) || (performance && wantsTime(performance) ? facts.follow.time : ''),
     end: time(performance?.end),
     venue: performance?.place?.venue ?? facts.follow.place,
     room: performance?.place?.room ?? '',
