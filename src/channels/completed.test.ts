@@ -524,3 +524,15 @@ describe('what a level says of who comes in', () => {
     ]);
   });
 });
+
+test('who waits for a link that cannot come is told, with the ways out', () => {
+  const part = (precision: 'exact' | 'month') => ({
+    performances: [
+      performance('p', '2027-03-14', precision === 'exact' ? {} : { precision, start: null, doors: null }),
+    ],
+    tickets: newTickets({ levels: [level] }),
+  });
+  expect(codes(part('month'), 'lectern')).toContain('warns giver-stopped');
+  expect(codes(part('month'), 'gatefold')).not.toContain('warns giver-stopped');
+  expect(codes(part('exact'), 'lectern')).not.toContain('warns giver-stopped');
+});

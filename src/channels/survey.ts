@@ -84,6 +84,7 @@ export function surveyRecord(input: SurveyInput, kinds?: readonly Kind[]): Surve
     surveyChannel(channel, facts, here, shownFrom(channel, channels), linkAt),
   );
   holdForLocks(listings);
+  tellStoppedGivers(listings);
   return { facts, listings, links };
 }
 
@@ -107,6 +108,22 @@ function holdForLocks(listings: readonly SurveyedListing[]): void {
     const others = ids.filter((id) => id !== listing.id);
     if (others.length > 0)
       listing.findings.push(finding(['listed'], 'stops', { code: 'lock-undecided', listings: others, where }));
+  }
+}
+
+/** What waits for the link of a channel that cannot take the event at all is told so: it would wait for ever. */
+function tellStoppedGivers(listings: readonly SurveyedListing[]): void {
+  for (const listing of listings) {
+    if (listing.down !== null) continue;
+    const awaited = Object.values(listing.wanted).find((value) => value.kind === 'awaited');
+    if (awaited?.kind !== 'awaited') continue;
+    const givers = listings.filter((giver) => giver.channel === awaited.from && giver !== listing);
+    const never = ({ state, down, findings }: SurveyedListing) =>
+      state.sent === null &&
+      down === null &&
+      findings.some((f) => f.weight === 'stops' && (f.code === 'needed-empty' || f.code === 'date-imprecise'));
+    if (givers.length > 0 && givers.every(never))
+      listing.findings.push(finding(['link'], 'warns', { code: 'giver-stopped', from: awaited.name }));
   }
 }
 

@@ -214,9 +214,6 @@ export function befellRow(codec: WireCodec, byState: readonly ('cancelled' | 'po
   };
 }
 
-/** What stands before the title of what is put off, where a place has nothing else to say it by. */
-export const putOff = 'Postponed: ';
-
 /** The row of the price in words. */
 export function priceRow(codec: WireCodec): FieldRow {
   return { each: 'event', field: 'price', label: 'price', kind: 'text', need: 'should', from: priceText, ...codec };

@@ -2,7 +2,7 @@ import ICAL from 'ical.js';
 import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import type { Wire } from '@/core/listing/channel-rules';
-import { putOff } from './common-rows';
+import { putOff } from '@/core/facts/facts';
 
 /** What is kept of an account: entries of the calendar feed that it reads. */
 export const feedShelf = 'feed';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Facts } from '@/core/facts/facts';
+import { putOff, type Facts } from '@/core/facts/facts';
 import { sameZone } from '@/core/base/zones';
 import type { FieldRow, KindRules } from '@/core/listing/channel-rules';
 import type { ListedState } from '@/core/listing/shown';
@@ -13,7 +13,6 @@ import {
   plainBodyRow,
   stateRow,
   titleRow,
-  putOff,
 } from '../kit/common-rows';
 import { categoriesOf, categoryRow, categorySetting, type CategoryMap } from '../kit/categories';
 import { operation } from '../kit/operations';

@@ -338,6 +338,12 @@ export function stageOf(facts: Facts, now: Instant): Stage {
   return facts.link.kind === 'known' && facts.availability !== 'not yet on sale' ? 'on sale' : 'announced';
 }
 
+/**
+ * What stands before the title of what is put off, where a place has nothing else to say it by: a calendar keeps its old
+ * day (RFC 5545 knows no postponed one).
+ */
+export const putOff = 'Postponed: ';
+
 /** What befell an event, as the public must be told: empty where nothing did. */
 export function turnWords(performances: readonly PerformanceFacts[]): string {
   const words: Record<Exclude<Turn, 'none'>, string> = {

@@ -41,6 +41,8 @@ const words: Words = {
   'alt-empty': () => 'The picture has no description for those who cannot see it. Write one line.',
   'category-unmapped': (f) =>
     `This channel has no category for “${f.eventType}”: it will stand on the general page only.`,
+  'giver-stopped': (f) =>
+    `${f.from} is to give the link and cannot take the event as it stands, so this would wait for ever. Put right what it stops at there; or give another link under Tickets, sell without ${f.from}, or leave it off here.`,
   'link-awaited': (f) => `The ticket link comes from ${f.from} and is filled in when that has been placed.`,
   'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
   pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',

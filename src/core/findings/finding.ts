@@ -49,6 +49,8 @@ interface FindingFacts {
   'category-unmapped': { eventType: string };
   /** `from`: the channel whose gift it is. */
   'link-awaited': { from: string };
+  /** `from`: who is to give the link, and cannot take the event as it stands. */
+  'giver-stopped': { from: string };
   'not-public': None;
   pencilled: None;
   'unlisted-here': None;

@@ -2,8 +2,8 @@ import { currencyOf } from '../base/countries';
 import { currencies, parsePrice, type Currency } from '../base/money';
 import { newEntry, newLevel, newTickets } from '../record/new-record';
 import { quoted } from '../base/quoted';
-import type { RecordContent } from '../record/record';
-import { recordLimits } from '../record/choices';
+import type { Performance, RecordContent } from '../record/record';
+import { recordLimits, turns } from '../record/choices';
 import { commonRoles } from '../record/roles';
 import { webAddress } from '../base/scalars';
 import type { NewVenue } from '../record/directory';
@@ -31,6 +31,8 @@ export const otherColumns = [
   'currency',
   'line_up',
   'stage',
+  // What befell the date, and whether it is sold out.
+  'status',
   'public',
   'announce',
   'teaser',
@@ -67,6 +69,23 @@ export function readYes(text: string): boolean {
   return text === '' || /^(no|n|false|0)$/i.test(text)
     ? false
     : refuse('public', `${quoted(text)} is neither yes nor no.`);
+}
+
+/** What befell a date, in a cell: `postponed`, `sold out`, `moved; sold out`; empty or `as planned`: nothing. */
+export function statusText({ turn, soldOut }: Pick<Performance, 'turn' | 'soldOut'>): string {
+  return [turn === 'none' ? '' : turn, soldOut ? 'sold out' : ''].filter((word) => word !== '').join('; ');
+}
+
+/** The same, read. Throws a `CellError` for what is no such word. */
+export function readStatus(text: string): Pick<Performance, 'turn' | 'soldOut'> {
+  const words = text
+    .split(';')
+    .map((word) => word.trim())
+    .filter((word) => word !== '' && word.toLowerCase() !== 'as planned')
+    .map((word) => oneOf('status', word, [...turns.filter((turn) => turn !== 'none'), 'sold out'] as const));
+  const befell = words.filter((word) => word !== 'sold out');
+  if (befell.length > 1) refuse('status', `${quoted(text)} says two things that cannot both be. Write one of them.`);
+  return { turn: befell[0] ?? 'none', soldOut: words.includes('sold out') };
 }
 
 /** The local moment at which all levels go on sale. */

@@ -29,6 +29,7 @@ import {
   readAudience,
   readHashtags,
   readLineUp,
+  readStatus,
   readTickets,
   readVenue,
   readYes,
@@ -237,7 +238,15 @@ function readRow(cells: Cells, line: number, context: ReadContext): ImportedEven
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
     performances: base.performances.map((performance) =>
       firstOfTwo(
-        { ...performance, precision, doors, start, end, endsNextDay: end !== null && start !== null && end <= start },
+        {
+          ...performance,
+          ...readStatus(get('status')),
+          precision,
+          doors,
+          start,
+          end,
+          endsNextDay: end !== null && start !== null && end <= start,
+        },
         notes,
       ),
     ),

@@ -1,5 +1,6 @@
 import ICAL from 'ical.js';
 import { groupBy } from '../base/group-by';
+import { putOff } from '../facts/facts';
 import { fingerprint } from '../base/hash';
 import { plainToHtml } from '../words/markup';
 import { newPerformance, newRecord, newTickets, newWords } from '../record/new-record';
@@ -172,7 +173,10 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
   const text = (name: string) => String(component.getFirstPropertyValue(name) ?? '').trim();
   const uid =
     text('uid') || refuse('UID', 'The event has no UID, so it could not be known again. Export it with UIDs.');
-  const title = text('summary') || refuse('SUMMARY', 'The event has no title (SUMMARY). Give it one.');
+  const waits = isPutOff(component);
+  const title =
+    text('summary').slice(waits ? putOff.length : 0) ||
+    refuse('SUMMARY', 'The event has no title (SUMMARY). Give it one.');
   if (/^cancelled$/i.test(text('status'))) refuse('STATUS', 'The event is cancelled there and was left out.');
   const start =
     component.getFirstProperty('dtstart') ?? refuse('DTSTART', 'The event has no start (DTSTART). Give it one.');
@@ -192,7 +196,7 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
   const content: RecordContent = {
     ...newRecord('2027-01-01', zone, () => 'x'),
     title,
-    stage: isTentative(component) ? 'pencilled' : 'confirmed',
+    stage: isTentative(component) && !waits ? 'pencilled' : 'confirmed',
     eventType: kindOf(component, notes),
     performances,
     // An address in place of a venue may be where one joins: it is kept as the one that is never shown.
@@ -218,7 +222,7 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
 
 /** What is said of one date alone. */
 interface Status {
-  cancelled: boolean;
+  turn: Performance['turn'];
   pencilled: boolean;
 }
 
@@ -227,6 +231,16 @@ const endsEarly: FileNote = { code: 'end-early', text: 'It ends before it begins
 /** Held, and not confirmed yet (RFC 5545, section 3.8.1.11). */
 function isTentative(component: ICAL.Component): boolean {
   return /^tentative$/i.test(String(component.getFirstPropertyValue('status') ?? '').trim());
+}
+
+/** Put off without another date: as we write it ourselves, held and said so before its title. */
+function isPutOff(component: ICAL.Component): boolean {
+  return (
+    isTentative(component) &&
+    String(component.getFirstPropertyValue('summary') ?? '')
+      .trim()
+      .startsWith(putOff)
+  );
 }
 
 function refuse(field: string, message: string): never {
@@ -263,13 +277,12 @@ function readPerformances(
     start: ICAL.Time,
     end: ICAL.Time | null,
     recurrence: string,
-    { cancelled, pencilled }: Status = { cancelled: false, pencilled: false },
+    { turn, pencilled }: Status = { turn: isPutOff(component) ? 'postponed' : 'none', pencilled: false },
   ): Performance => {
     const at = localOf(start, zone);
     const until = end === null || end.compare(start) <= 0 ? null : localOf(end, zone);
     if (end !== null && end.compare(start) < 0 && !notes.includes(endsEarly)) notes.push(endsEarly);
     const id = `p${fingerprint([uid, recurrence])}`;
-    const turn = cancelled ? ('cancelled' as const) : ('none' as const);
     // The end of days is the day after the last (RFC 5545, section 3.6.1).
     const last = start.isDate && until !== null ? addDays(until.date, -1) : (until?.date ?? at.date);
     if (start.isDate)
@@ -320,9 +333,11 @@ function expand(
   notes.push(...found.value.notes);
   return found.value.times.map((at) => {
     const { startDate, endDate, recurrenceId, item } = event.getOccurrenceDetails(at);
-    const cancelled = /^cancelled$/i.test(String(item.component.getFirstPropertyValue('status') ?? ''));
-    const pencilled = item.component !== event.component && isTentative(item.component);
-    return make(startDate, endOf(item) === null ? null : endDate, recurrenceId.toString(), { cancelled, pencilled });
+    const own = item.component;
+    const cancelled = /^cancelled$/i.test(String(own.getFirstPropertyValue('status') ?? ''));
+    const turn = cancelled ? 'cancelled' : isPutOff(own) ? 'postponed' : 'none';
+    const pencilled = own !== event.component && isTentative(own) && turn === 'none';
+    return make(startDate, endOf(item) === null ? null : endDate, recurrenceId.toString(), { turn, pencilled });
   });
 }
 

@@ -133,6 +133,7 @@ describe('iCalendar', () => {
             return [
               back.title,
               back.stage,
+              performance?.turn,
               performance?.precision,
               performance &&
                 (performance.precision === 'day' ? performance.date : at(performance.date, performance.start)),
@@ -144,7 +145,9 @@ describe('iCalendar', () => {
         ).toEqual(
           standing.map((performance) => [
             content.title.trim(),
-            performance.pencilled || performance.turn === 'postponed' ? 'pencilled' : 'confirmed',
+            performance.pencilled ? 'pencilled' : 'confirmed',
+            // What is put off comes back so; what else befell it is words in a calendar.
+            performance.turn === 'postponed' && !performance.pencilled ? 'postponed' : 'none',
             performance.precision,
             performance.precision === 'day' ? performance.date : performance.start,
             'The Vat',
@@ -239,6 +242,8 @@ describe('CSV', () => {
             back.performances[0]?.zone,
             back.eventType,
             back.stage,
+            back.performances[0]?.turn,
+            back.performances[0]?.soldOut,
           ]),
         ).toEqual(
           allOf(made).map((performance) => [
@@ -248,6 +253,8 @@ describe('CSV', () => {
             performance.zone,
             content.eventType,
             performance.pencilled ? 'pencilled' : 'confirmed',
+            performance.turn,
+            performance.soldOut,
           ]),
         );
         for (const [i, performance] of allOf(made).entries())

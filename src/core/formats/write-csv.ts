@@ -7,7 +7,7 @@ import type { PerformanceFacts } from '../facts/performance-facts';
 import type { RecordContent } from '../record/record';
 import type { Precision } from '../record/choices';
 import { toLocal, type Instant } from '../base/zones';
-import { neededColumns, otherColumns } from './csv-cells';
+import { neededColumns, otherColumns, statusText } from './csv-cells';
 
 /** One record to write, with what it says. */
 export interface RecordToWrite {
@@ -65,6 +65,7 @@ function rowOf(
       subtitle: content.subtitle,
       event_type: content.eventType,
       stage: performance.pencilled ? 'pencilled' : content.stage,
+      status: statusText(performance),
       date: dateText[performance.precision](performance.date),
       doors: time(performance.doors),
       start: time(performance.start),

@@ -1,6 +1,7 @@
 import { facts } from '../facts/facts';
 import { newWords } from '../record/new-record';
-import { sample, venues } from '../testing/samples';
+import type { Performance } from '../record/record';
+import { performance, sample, venues } from '../testing/samples';
 import { writeEventsIcs } from './write-ics';
 
 const now = Date.parse('2027-02-02T10:20Z');
@@ -17,3 +18,17 @@ test.each<[string, Parameters<typeof sample>[0], string | null]>([
   ['one thing is', { words: newWords({ teaser: 'Come.' }) }, 'Come.'],
   ['two are', { subtitle: 'A night', words: newWords({ teaser: 'Come.' }) }, String.raw`A night\n\nCome.`],
 ])('the description of a date in a calendar, where %s', (_, part, said) => expect(descriptionOf(part)).toBe(said));
+
+test.each<[string, Performance['repeat'], string]>([
+  ['the first of two equal times is a local one', 'first', 'DTSTART;TZID=Europe/Dublin:20271031T013000'],
+  ['the second is said in UTC', 'second', 'DTSTART:20271031T013000Z'],
+])('%s', (_, repeat, line) => {
+  const night = performance('p', '2027-10-31', { doors: null, start: '01:30', end: null, repeat });
+  const said = facts(sample({ performances: [night] }), { code: 'X', venues, now });
+  const text = writeEventsIcs([{ facts: said, revision: 1, savedAt: now, page: null }], {
+    name: 'S',
+    now,
+    domain: 'x',
+  });
+  expect(text.split(/\r?\n/)).toContain(line);
+});

@@ -1,5 +1,6 @@
 import ICAL from 'ical.js';
-import { turnWords, type Facts } from '../facts/facts';
+import { putOff, turnWords, type Facts } from '../facts/facts';
+import { whichOfTwo } from '../dates/readings';
 import { withoutSecrets } from '../facts/secrets';
 import { readMarkup, writePlain } from '../words/markup';
 import type { PerformanceFacts } from '../facts/performance-facts';
@@ -77,6 +78,8 @@ function partsOf(text: string) {
 /** A local reading under its zone's name. */
 function local(component: ICAL.Component, name: string, at: Instant, zone: string): void {
   const { date, time } = toLocal(at, zone);
+  // A local time that comes twice means the first (RFC 5545, section 3.3.5): the second is said in UTC.
+  if (whichOfTwo(at, zone) === 'second') return void component.addPropertyWithValue(name, utc(at));
   const property = new ICAL.Property(name);
   property.setValue(ICAL.Time.fromData({ ...partsOf(`${date}T${time}`), isDate: false }));
   property.setParameter('tzid', zone);
@@ -107,7 +110,8 @@ function vevent(
     local(event, 'dtstart', performance.start, performance.zone);
     if (performance.end !== null) local(event, 'dtend', performance.end, performance.zone);
   }
-  put(event, 'summary', filled(facts.title, 'plain'));
+  const held = facts.pencilled || performance.pencilled;
+  put(event, 'summary', `${performance.turn === 'postponed' && !held ? putOff : ''}${filled(facts.title, 'plain')}`);
   const place = performance.place;
   if (place)
     put(
@@ -131,7 +135,7 @@ function vevent(
     'status',
     performance.turn === 'cancelled'
       ? 'CANCELLED'
-      : facts.pencilled || performance.pencilled || performance.turn === 'postponed'
+      : held || performance.turn === 'postponed'
         ? 'TENTATIVE'
         : 'CONFIRMED',
   );
