@@ -4,7 +4,7 @@ import ICAL from 'ical.js';
 import { stamp } from './page';
 
 /** One date: when it is, and what befell it, if anything did. */
-export interface DateData {
+interface DateData {
   start: number;
   end?: number | null | undefined;
   befell?: 'cancelled' | 'postponed' | null;

@@ -163,7 +163,7 @@ function timesOf(performance: Performance): Pick<PerformanceFacts, 'at' | 'start
   return { at: start, start, doors, end: performance.endHidden ? null : end, over };
 }
 
-const openDate = (follow: FollowWords) => follow.date.replace(/^./, (c) => c.toUpperCase());
+const dateToFollow = (follow: FollowWords) => follow.date.replace(/^./, (c) => c.toUpperCase());
 
 /** Whether the day of a performance may be told: it is known, and not put off without another. */
 export function dayStands({ precision, turn }: Pick<PerformanceFacts, 'precision' | 'turn'>): boolean {
@@ -172,12 +172,12 @@ export function dayStands({ precision, turn }: Pick<PerformanceFacts, 'precision
 
 /** What is known of a date that is not exact, as the public reads it. */
 function dateNote({ precision, date, lastDate, turn }: Performance, follow: FollowWords): string {
-  if (turn === 'postponed') return openDate(follow);
+  if (turn === 'postponed') return dateToFollow(follow);
   if (precision === 'exact' && (lastDate === null || lastDate === date)) return '';
   const [, day = '', month = '', year = ''] = /^\w+ (\d+) (\w+) (\d+)$/.exec(longDate(date)) ?? [];
   switch (precision) {
     case 'open':
-      return openDate(follow);
+      return dateToFollow(follow);
     case 'month':
       return [`${month} ${year}`, follow.date].filter((part) => part !== '').join(', ');
     case 'day':
