@@ -13,6 +13,7 @@ import { newLevel, newNotice, newPicture, newTickets, newWords } from '@/core/re
 import { afterSchema, type Audience, type RecordContent } from '@/core/record/record';
 import { record } from '@/core/testing/any-record';
 import { performance, sample, venues } from '@/core/testing/samples';
+import { plainRow } from './channels';
 import type { SurveyInput } from './survey-shapes';
 import { bareListing, channelById, morning as now, onlyConnected, rows, surveyOf } from './testing/fixture';
 
@@ -535,4 +536,45 @@ test('who waits for a link that cannot come is told, with the ways out', () => {
   expect(codes(part('month'), 'lectern')).toContain('warns giver-stopped');
   expect(codes(part('month'), 'gatefold')).not.toContain('warns giver-stopped');
   expect(codes(part('exact'), 'lectern')).not.toContain('warns giver-stopped');
+});
+
+test('a draft is kept on the channel that it was wanted on, and on nothing that shows that channel', () => {
+  const channels = [...rows, plainRow('fernway'), plainRow('ostinato')];
+  const downOn = (channel: string, draftOn: string[]) => listingOf({ draftOn }, channel, { channels }).down;
+  expect(['lectern', 'fernway'].map((channel) => downOn(channel, [channel]))).toEqual([null, null]);
+  expect([downOn('ostinato', []), downOn('ostinato', ['fernway']), downOn('ostinato', ['lectern'])]).toEqual([
+    null,
+    'draft there',
+    null,
+  ]);
+});
+
+test('what is left as it is there asks again at its very moment, and where something else is wanted by then', () => {
+  const part = {
+    tickets: newTickets({ levels: [level] }),
+    performances: [performance('p', '2027-03-14', { end: null })],
+  };
+  const sent = listingOf(part, 'gatefold').wanted;
+  const moved = { ...part, performances: [performance('p', '2027-03-14', { start: '20:00', end: null })] };
+  const known = bareListing('gatefold', 0, { sent, observed: sent, observedAt: 1, sentAt: 1, sold: 5 });
+  const lockedWith = (left?: { at: number; start: string }) => {
+    const keys =
+      left === undefined
+        ? {}
+        : listingOf(
+            { ...part, performances: [performance('p', '2027-03-14', { start: left.start, end: null })] },
+            'gatefold',
+          ).wanted;
+    const listing = listingOf(moved, 'gatefold', {
+      listings: [known],
+      ...(left === undefined
+        ? {}
+        : { left: new Map([[known.id, { listing: known.id, keys, because: 'x', until: left.at, by: 'Maren' }]]) }),
+    });
+    return [listing.steps.locked.length > 0, listing.left.length > 0];
+  };
+  expect(lockedWith()).toEqual([true, false]);
+  expect(lockedWith({ at: now + 1, start: '20:00' })).toEqual([false, true]);
+  expect(lockedWith({ at: now, start: '20:00' })).toEqual([true, false]);
+  expect(lockedWith({ at: now + 1, start: '21:00' })).toEqual([true, false]);
 });
