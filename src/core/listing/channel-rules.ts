@@ -136,7 +136,7 @@ export interface KindRules {
   tries?: boolean;
   /** Artists have pages there, and it can be asked whose a page is. */
   hasProfiles: boolean;
-  /** The booking fee that it charges, where it sells. */
+  /** The booking fee that it charges, where it sells: its amounts in hundredths of what it sells in (see `feeIn`). */
   fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'> | null;
   /** Whether it has any use for such an event. */
   accepts(facts: Facts): boolean;

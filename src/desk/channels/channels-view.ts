@@ -42,6 +42,12 @@ function lockSays(rules: KindRules, row: LockRow): string {
   return `${labelsOf(rules, row.fields)}: ${how} ${when}`;
 }
 
+/** `4.5 % and 0.60, at most 9.00, of whatever it sells in`. */
+function feeWords({ basisPoints, fixed, cap }: NonNullable<KindRules['fee']>): string {
+  const amount = (hundredths: number) => (hundredths / 100).toFixed(2);
+  return `${basisPoints / 100} % and ${amount(fixed)}${cap === null ? '' : `, at most ${amount(cap)}`}, in the currency that it sells in`;
+}
+
 function aboutKind(kind: Kind, settings: Record<string, unknown> = {}) {
   const rules = kind.rules(settings);
   const { budget, gives, picture, fee } = rules;
@@ -59,7 +65,7 @@ function aboutKind(kind: Kind, settings: Record<string, unknown> = {}) {
     locks: rules.locks.map((row) => lockSays(rules, row)),
     gives: gives.join(', '),
     picture: picture === null ? 'none' : `${picture.ratio.join(':')}, at least ${picture.minWidth} px wide`,
-    fee: fee === null ? '' : `${(fee.basisPoints ?? 0) / 100} % and ${((fee.fixed ?? 0) / 100).toFixed(2)}`,
+    fee: fee === null ? '' : feeWords(fee),
     pace: `${budget.requests} ${budget.requests === 1 ? 'request' : 'requests'} in ${spanWords(budget.perMs)}, ${budget.atOnce} at once`,
     expected: spanWords(rules.delayMs),
     categories: rules.categories

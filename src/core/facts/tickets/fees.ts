@@ -1,3 +1,4 @@
+import { minorDigits, type Currency } from '../../base/money';
 import type { Fee } from '../../record/ticket-schema';
 
 /** A face value with what the buyer pays and what the promoter keeps, in minor units. */
@@ -52,4 +53,13 @@ export function faceFor(aim: FeeAim, target: number, fee: Fee | null): FaceFound
   }
   if (at(low) === target) return { kind: 'exact', split: splitFee(low, fee) };
   return { kind: 'between', below: low > 1 ? splitFee(low - 1, fee) : null, above: splitFee(low, fee) };
+}
+
+/**
+ * A seller's own fee in a currency's minor units. Sellers name the fixed part and the most in hundredths of whatever they
+ * sell in (`60` is 0.60): a currency without minor digits has whole units of it, halves away from zero.
+ */
+export function feeIn(fee: Pick<Fee, 'basisPoints' | 'fixed' | 'cap'>, currency: Currency): typeof fee {
+  const minor = (hundredths: number) => Math.round((hundredths * 10 ** minorDigits(currency)) / 100);
+  return { ...fee, fixed: minor(fee.fixed), cap: fee.cap === null ? null : minor(fee.cap) };
 }

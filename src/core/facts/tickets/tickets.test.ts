@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import type { Hold } from '../../record/directory';
 import { newLevel, newOutlet, newTickets } from '../../record/new-record';
 import type { Fee, PriceLevel } from '../../record/ticket-schema';
-import { faceFor, feeOn, splitFee } from './fees';
+import type { Currency } from '../../base/money';
+import { faceFor, feeIn, feeOn, splitFee } from './fees';
 import { bestMove, paceOf } from './moves';
 import { priceNow } from './price-now';
 import { houseOf, levelOffer } from './seats';
@@ -318,4 +319,13 @@ describe('moving allocation', () => {
     ).toBe(4);
     expect(paceOf([], 5)).toBe(0);
   });
+});
+
+test.each<[Currency, number, number]>([
+  ['EUR', 60, 900],
+  ['ISK', 1, 9],
+  ['KWD', 600, 9000],
+])('a seller’s own fee of 0.60, at most 9.00, in %s', (currency, fixed, cap) => {
+  expect(feeIn({ basisPoints: 450, fixed: 60, cap: 900 }, currency)).toEqual({ basisPoints: 450, fixed, cap });
+  expect(feeIn({ basisPoints: 450, fixed: 60, cap: null }, currency).cap).toBeNull();
 });

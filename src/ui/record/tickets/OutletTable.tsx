@@ -1,6 +1,7 @@
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { sells, type ChannelRules } from '@/core/listing/channel-rules';
 import { useChannels } from '@/ui/use-channels';
+import { feeIn } from '@/core/facts/tickets/fees';
 import { priceText, type OutletDraft, type TicketsDraft } from '@/core/record/draft';
 import { outletHistory } from '@/core/facts/sales';
 import { bestMove, paceOf, type Move } from '@/core/facts/tickets/moves';
@@ -165,12 +166,13 @@ function OutletRow({
 }
 
 function freshOutlet(rules: ChannelRules | null, { currency, outlets }: TicketsDraft): OutletDraft {
-  const fee = rules?.fee
+  const own = rules?.fee ? feeIn(rules.fee, currency) : null;
+  const fee = own
     ? {
         mode: 'added' as const,
-        percent: String(rules.fee.basisPoints / 100),
-        fixed: priceText(rules.fee.fixed, currency),
-        cap: rules.fee.cap === null ? '' : priceText(rules.fee.cap, currency),
+        percent: String(own.basisPoints / 100),
+        fixed: priceText(own.fixed, currency),
+        cap: own.cap === null ? '' : priceText(own.cap, currency),
       }
     : null;
   return {
