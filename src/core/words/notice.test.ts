@@ -1,9 +1,10 @@
-import { facts as makeFacts, type Facts } from '../facts/facts';
+import { facts as makeFacts, turnWords, type Facts } from '../facts/facts';
 import { newEntry, newLevel, newTickets, newWords } from '../record/new-record';
 import type { RecordContent } from '../record/record';
 import { performance, sample, venues } from '../testing/samples';
 import { countAs, fitWords } from './fit';
 import { writeNotice } from './notice';
+import { tokenValues } from './tokens';
 
 const link = 'https://tickets.example/e/a-very-long-address-that-nobody-would-ever-type/12345';
 
@@ -104,4 +105,31 @@ describe('a short notice', () => {
   });
 
   test('without a link none is missing', () => expect(textOf(340, factsOf({}, false))).not.toContain('http'));
+});
+
+describe('what is put off without another date', () => {
+  const performances = [performance('p', '2027-03-14', { turn: 'postponed', doors: '19:00', end: '22:00' })];
+  const facts = factsOf({ performances, words: newWords({}), hashtags: [] }, false);
+  test('says no day and no hour in a notice', () =>
+    expect(textOf(340, facts)).toBe(
+      'Odalys Quarry with Tin Meridian. Date to follow, The Vat, Tallow Yard, Marrowby. €22.',
+    ));
+  test('nor in tokens', () => {
+    const { date, day, weekday, doors, start, end } = tokenValues(facts, facts.performances[0]);
+    expect([date, day, weekday, doors, start, end]).toEqual([
+      'Date to follow',
+      'Date to follow',
+      '',
+      '',
+      'time to follow',
+      '',
+    ]);
+  });
+  test('and is told so', () => {
+    expect(turnWords(facts.performances)).toBe('Postponed, new date to follow');
+    const two = factsOf({ performances: [...performances, performance('q', '2027-03-15')] });
+    expect(turnWords(two.performances)).toBe('Postponed: Sunday 14 March');
+    const both = factsOf({ performances: [...performances, performance('q', '2027-03-15', { turn: 'postponed' })] });
+    expect(turnWords(both.performances)).toBe('Postponed, new date to follow');
+  });
 });
