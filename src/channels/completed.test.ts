@@ -11,6 +11,7 @@ import { shownKey } from '@/core/listing/shown';
 import { valueWords } from '@/core/listing/rich-words';
 import { newLevel, newNotice, newPicture, newTickets, newWords } from '@/core/record/new-record';
 import { afterSchema, type Audience, type RecordContent } from '@/core/record/record';
+import { registrationSchema } from '@/core/record/ticket-schema';
 import { record } from '@/core/testing/any-record';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { plainRow } from './channels';
@@ -487,6 +488,7 @@ describe('what a level says of who comes in', () => {
   test('a bundle is offered as often as its people fit in, and goes out with how many they are', () => {
     const part = of(one, family);
     const room = shownOn(part, 'gatefold');
+    expect(shownOn(of(newLevel('d', 'Double', 3000, { admits: 2 })), 'gatefold')[shownKey('admits', 'd')]).toBe('2');
     expect([room[shownKey('admits', 'f')], room[shownKey('admits', 's')], room[shownKey('quantity', 'f')]]).toEqual([
       '4',
       undefined,
@@ -577,4 +579,47 @@ test('what is left as it is there asks again at its very moment, and where somet
   expect(lockedWith({ at: now + 1, start: '20:00' })).toEqual([false, true]);
   expect(lockedWith({ at: now, start: '20:00' })).toEqual([true, false]);
   expect(lockedWith({ at: now + 1, start: '21:00' })).toEqual([true, false]);
+});
+
+test.each<[string, ('none' | 'cancelled' | 'postponed')[], Record<string, string[]>]>([
+  ['none', ['none', 'none'], { lectern: [], gatefold: [], hearthside: [] }],
+  [
+    'one called off',
+    ['cancelled', 'none'],
+    { lectern: ['a cancelled'], gatefold: ['a cancelled'], hearthside: ['a cancelled'] },
+  ],
+  ['all called off: the listing itself is', ['cancelled', 'cancelled'], { lectern: [], gatefold: [], hearthside: [] }],
+  ['all put off', ['postponed', 'postponed'], { lectern: ['a postponed', 'b postponed'], gatefold: [] }],
+  [
+    'one and the other',
+    ['cancelled', 'postponed'],
+    { lectern: ['a cancelled', 'b postponed'], gatefold: ['a cancelled', 'b postponed'] },
+  ],
+])('what befell dates: %s', (_, turns, expected) => {
+  const performances = turns.map((turn, i) => performance('ab'[i] ?? '', `2027-03-1${4 + i}`, { turn }));
+  for (const [channel, told] of Object.entries(expected))
+    expect([
+      channel,
+      Object.entries(shownOn({ performances, tickets: newTickets({ levels: [level] }) }, channel))
+        .filter(([key]) => key.startsWith('befell@'))
+        .map(([key, words]) => `${key.slice(7)} ${words}`),
+    ]).toEqual([channel, told]);
+});
+
+test('what is asked of those who register is missed only where one registers', () => {
+  const registration = registrationSchema.parse({ closes: '2027-03-05', approval: true });
+  const said = facts(sample({ tickets: newTickets({ mode: 'registration', registration }) }), {
+    code: 'X',
+    venues,
+    now,
+  });
+  const toldBy = (part: Partial<Parameters<typeof leftOut>[0]>) =>
+    leftOut({ ...channelById('lectern').rules, ...part }, said).flatMap((found) =>
+      found.code === 'left-out-here' ? found.what : [],
+    );
+  expect(toldBy({})).toEqual([]);
+  expect(toldBy({ gives: ['registration link'] })).toEqual([
+    'the last day to register',
+    'that each registration needs a yes',
+  ]);
 });

@@ -122,7 +122,7 @@ function tellStoppedGivers(listings: readonly SurveyedListing[]): void {
       state.sent === null &&
       down === null &&
       findings.some((f) => f.weight === 'stops' && (f.code === 'needed-empty' || f.code === 'date-imprecise'));
-    if (givers.length > 0 && givers.every(never))
+    if (givers.every(never))
       listing.findings.push(finding(['link'], 'warns', { code: 'giver-stopped', from: awaited.name }));
   }
 }

@@ -101,22 +101,21 @@ const placeables: readonly Placeable[] = [
   },
 ];
 
-const placeless = new WeakMap<KindRules['rows'], readonly Placeable[]>();
+const placeless = new WeakMap<KindRules['rows'], { gives: KindRules['gives']; found: readonly Placeable[] }>();
 
 /** What a channel with these rows has no place for, whatever the record says. */
 function withoutPlace({ rows, gives }: Pick<KindRules, 'rows' | 'gives'>): readonly Placeable[] {
-  let found = placeless.get(rows);
-  if (!found) {
-    found = placeables.filter(
-      ({ group, field, figures, selling, registering, among, notAmong }) =>
-        (selling !== true || sells({ gives })) &&
-        (registering !== true || registers({ rows, gives })) &&
-        (among === undefined || rows.some((row) => row.each === among)) &&
-        (notAmong === undefined || !rows.some((row) => row.each === notAmong)) &&
-        !rows.some((row) => row.each === group || row.field === field || (figures === true && row.figures === true)),
-    );
-    placeless.set(rows, found);
-  }
+  const known = placeless.get(rows);
+  if (known?.gives === gives) return known.found;
+  const found = placeables.filter(
+    ({ group, field, figures, selling, registering, among, notAmong }) =>
+      (selling !== true || sells({ gives })) &&
+      (registering !== true || registers({ rows, gives })) &&
+      (among === undefined || rows.some((row) => row.each === among)) &&
+      (notAmong === undefined || !rows.some((row) => row.each === notAmong)) &&
+      !rows.some((row) => row.each === group || row.field === field || (figures === true && row.figures === true)),
+  );
+  placeless.set(rows, { gives, found });
   return found;
 }
 

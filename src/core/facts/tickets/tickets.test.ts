@@ -3,6 +3,7 @@ import type { Hold } from '../../record/directory';
 import { newLevel, newOutlet, newTickets } from '../../record/new-record';
 import type { Fee, PriceLevel } from '../../record/ticket-schema';
 import type { Currency } from '../../base/money';
+import { registrationEnd } from './registering';
 import { faceFor, feeIn, feeOn, splitFee } from './fees';
 import { bestMove, paceOf } from './moves';
 import { priceNow } from './price-now';
@@ -255,6 +256,16 @@ describe('the price that the public reads', () => {
     ],
     ['pay what you like', [newLevel('a', 'a', 500, { choose: true })], { words: 'pay what you like, from €5' }],
   ])('%s', (_, levels, expected) => expect(priceNow(newTickets({ levels }), at)).toMatchObject(expected));
+  test.each<[string, Parameters<typeof newLevel>[3], string]>([
+    ['that can be had', {}, '€22, €60 for 4 people'],
+    ['of two', { admits: 2 }, '€22, €60 for 2 people'],
+    ['whose window has shut', { closes: { kind: 'before', amount: 300, unit: 'days' } }, '€22'],
+    ['that opens later', { opens: { kind: 'before', amount: 1, unit: 'hours' } }, '€22'],
+    ['for members', { buyers: 'members' }, '€22'],
+  ])('a bundle %s, in the price', (_, part, words) => {
+    const levels = [newLevel('s', 's', 2200), newLevel('f', 'f', 6000, { admits: 4, ...part })];
+    expect(priceNow(newTickets({ levels }), at)).toMatchObject({ words });
+  });
   test('a level that is sold out is passed over', () => {
     const levels = [newLevel('a', 'a', 1500), newLevel('b', 'b', 2200)];
     expect(priceNow(newTickets({ levels }), { ...at, levels: [{ id: 'a', sold: 9, sellable: 0 }] })).toMatchObject({
@@ -328,4 +339,13 @@ test.each<[Currency, number, number]>([
 ])('a seller’s own fee of 0.60, at most 9.00, in %s', (currency, fixed, cap) => {
   expect(feeIn({ basisPoints: 450, fixed: 60, cap: 900 }, currency)).toEqual({ basisPoints: 450, fixed, cap });
   expect(feeIn({ basisPoints: 450, fixed: 60, cap: null }, currency).cap).toBeNull();
+});
+
+test.each<[string, string | null, string, string | null]>([
+  ['the midnight after the last day', '2027-03-05', 'Europe/Dublin', '2027-03-06T00:00:00.000Z'],
+  ['there where the event is', '2027-07-05', 'Europe/Lisbon', '2027-07-05T23:00:00.000Z'],
+  ['none is named', null, 'UTC', null],
+])('registration ends at %s', (_, closes, zone, at) => {
+  const end = registrationEnd({ closes }, zone);
+  expect(end === null ? null : new Date(end).toISOString()).toBe(at);
 });
