@@ -24,7 +24,8 @@ const config = {
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   setupFiles: ['<rootDir>/tests/generative-setup.ts'],
-  testTimeout: 30_000,
+  // Far longer than anything takes: a busy machine is no fault of the application's.
+  testTimeout: 240_000,
   // Much of what is tested waits: on a small machine one more is at work than there are processors to spare.
   maxWorkers: Math.max(2, os.cpus().length - 1),
 };

@@ -2,6 +2,7 @@
 
 import { DatePicker } from '@mantine/dates';
 import { useEffect, useRef } from 'react';
+import classes from './DateField.module.css';
 import { useToday } from '@/ui/shell/Today';
 
 interface CalendarProps {
@@ -24,6 +25,10 @@ export function Calendar({ value, onDate, onClear }: CalendarProps) {
         value={value}
         defaultDate={value ?? today}
         firstDayOfWeek={1}
+        size="xs"
+        // Colour is kept for what it means: no day of the week is another one.
+        weekendDays={[]}
+        classNames={{ day: classes.day ?? '' }}
         getDayProps={(date) => (date === (value ?? today) ? { 'data-autofocus': true } : {})}
         onChange={(date) => date !== null && onDate(date.slice(0, 10))}
       />
