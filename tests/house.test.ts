@@ -25,7 +25,7 @@ import { makeRig, type Rig } from './rig';
 let rig: Rig;
 beforeAll(async () => {
   rig = await makeRig();
-}, 60_000);
+});
 afterAll(() => rig.end());
 
 const content = (id: RecordId) => recordAt(rig.house.db, id)?.content ?? fault();

@@ -17,7 +17,7 @@ import { makeRig, type Rig } from './rig';
 let rig: Rig;
 beforeAll(async () => {
   rig = await makeRig();
-}, 60_000);
+});
 afterAll(() => rig.end());
 
 const gatefoldOf = (id: RecordId) => {
@@ -83,7 +83,7 @@ test('cancelled with tickets sold: nothing goes until it is decided; cancelled t
     expect.stringContaining('EventCancelled'),
     expect.stringMatching(/cancelled/i),
   ]);
-}, 60_000);
+});
 
 test('the marketplace says no: nothing else goes out, until a person lets it', async () => {
   const id = await cancelled('Refused there');
@@ -106,7 +106,7 @@ test('the marketplace says no: nothing else goes out, until a person lets it', a
     ['lectern', 'waiting', 'decision'],
   ]);
   expect(await page(id, 'lectern')).not.toMatch(/cancelled/i);
-}, 60_000);
+});
 
 test('left as it is there: with a reason, a day and a name; told wherever the event is; and it asks again', async () => {
   const id = await cancelled('Left as it is');
@@ -127,7 +127,7 @@ test('left as it is there: with a reason, a day and a name; told wherever the ev
   // The day is over: it is asked again, and holds up what there is to send.
   await rig.pass(19 * 86_400_000);
   expect(gatefoldOf(id).steps.locked.map((change) => change.key)).toEqual(['listed']);
-}, 60_000);
+});
 
 test.each([['with it'], ['before it was locked']])(
   'a letter is put right by a link that is still to come: who gives it, sent %s, does not wait for the letter',
@@ -166,5 +166,4 @@ test.each([['with it'], ['before it was locked']])(
       await own.end();
     }
   },
-  120_000,
 );

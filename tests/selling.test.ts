@@ -77,7 +77,7 @@ test('a sale is called out and counted at once; lost, it is caught up; doubled, 
   expect(takeCall(rig.house, key, item?.signature ?? '', item?.body ?? '')).toBe('refused');
   expect(takeCall(rig.house, key, rig.calls[3]?.signature ?? '', '{"reference":"x"}')).toBe('refused');
   expect(takeCall(rig.house, 'nobody-knows-this', item?.signature ?? '', item?.body ?? '')).toBe('unknown');
-}, 90_000);
+});
 
 test('a purchase is tried before the sale: what the buyer pays, hour and letter against the facts; it counts and locks nothing', async () => {
   const fee = { mode: 'added' as const, basisPoints: 450, fixed: 60, cap: 900 };
@@ -113,7 +113,7 @@ test('a purchase is tried before the sale: what the buyer pays, hour and letter 
   });
   const again = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
   expect(again.ok && again.value.filter((check) => !check.right).map((check) => check.what)).toEqual(['it starts']);
-}, 60_000);
+});
 
 test('three outlets sell while the clock runs: each count is theirs by their own word, and nothing is sold beyond what there is', async () => {
   const id = rig.make({
@@ -152,7 +152,7 @@ test('three outlets sell while the clock runs: each count is theirs by their own
   expect((await fetch(`${link}?via=lectern`, { method: 'POST' })).status).toBe(409);
   const room = rig.listings(id).find((listing) => listing.channel === 'vestibule');
   expect(room?.standing).toBe('instep');
-}, 90_000);
+});
 
 test('a bundle takes as many seats as it lets in: families and others together never are more than the room', async () => {
   const id = rig.make({
@@ -176,4 +176,4 @@ test('a bundle takes as many seats as it lets in: families and others together n
     await fetch(rig.listings(id).find(({ channel }) => channel === 'gatefold')?.publicUrl ?? '')
   ).text();
   expect(page).toContain('lets in 4 people');
-}, 90_000);
+});

@@ -82,7 +82,7 @@ test('the sale stays a draft while the website is live; then it opens, and the l
     undefined,
     'instep',
   ]);
-}, 120_000);
+});
 
 test('a draft that somebody opens there is drift; the register’s draft is no date on the artist’s page', async () => {
   const leftOff = ['hearthside', 'concourse', 'gatefold'];
@@ -100,7 +100,7 @@ test('a draft that somebody opens there is drift; the register’s draft is no d
   await rig.pass(13 * 3_600_000);
   await rig.settle();
   expect(rig.standings(id)['lectern.0']).toBe('drifted');
-}, 90_000);
+});
 
 test('nothing is done besides, unless somebody asks: no post, no letter to followers', async () => {
   const quiet = rig.make({
@@ -148,7 +148,7 @@ test('nothing is done besides, unless somebody asks: no post, no letter to follo
     expect.stringContaining('told 0 times'),
     expect.stringContaining('told 0 times'),
   ]);
-}, 90_000);
+});
 
 test('placed without a post, and posted without placing', async () => {
   const free = newTickets({ mode: 'free entry' });
@@ -171,7 +171,7 @@ test('placed without a post, and posted without placing', async () => {
     wall.includes('>Only Listed</a>'),
     wall.includes('>Only Posted</a>'),
   ]).toEqual([true, true, false]);
-}, 60_000);
+});
 
 function contentOf(id: string) {
   const record = rig.record(id as never);

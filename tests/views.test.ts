@@ -23,7 +23,7 @@ import { makeRig, type Rig } from './rig';
 let rig: Rig;
 beforeAll(async () => {
   rig = await makeRig();
-}, 60_000);
+});
 afterAll(() => rig.end());
 
 const level = (price: number, part: Partial<ReturnType<typeof newLevel>> = {}) =>
@@ -331,7 +331,7 @@ describe('the season is read from kept lines', () => {
       await countStale(rig.house);
       expect(keptNow()).toEqual(reckoned());
     }
-  }, 60_000);
+  });
 });
 
 function fault(): never {
