@@ -42,16 +42,19 @@ export function EventSection({
   decide,
   decideErrand,
   onSaid,
+  alone,
   ...props
 }: EventProps & {
   year: number;
+  /** No other event here is called the same. */
+  alone: boolean;
   decide: Decisions;
   decideErrand: (errandId: number, verdict: 'again' | 'drop') => Promise<string | null>;
   onSaid: (said: Answer) => void;
 }) {
   const { event, choices } = props;
   return (
-    <section className={classes.event} aria-label={event.title}>
+    <section className={classes.event} aria-label={alone ? event.title : `${event.title}, ${event.code}`}>
       <DateBlock date={event.date ?? ''} thisYear={year} />
       <div>
         <h2>

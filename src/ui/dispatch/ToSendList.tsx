@@ -102,6 +102,7 @@ export function ToSendList(props: ToSendListProps) {
             key={event.recordId}
             {...propsOf(event)}
             year={year}
+            alone={!rest.some((other) => other !== event && other.title === event.title)}
             decide={decide}
             decideErrand={decideErrand}
             onSaid={setSaid}
