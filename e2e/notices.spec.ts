@@ -52,7 +52,7 @@ test('a pin about to lapse is to send; sending it renews it, and the public page
 test('a notice is written from the facts, held against them as one types, and follows them when they change', async () => {
   await open('Open Loom');
   await page.getByRole('button', { name: 'Write a notice for Hearthside posts' }).click();
-  await expect(notice().getByText(/^Open Loom Sat(urday)? 6 Feb/)).toBeVisible();
+  await expect(notice().getByText(/^Open Loom\. Sat(urday)? 6 Feb/)).toBeVisible();
   const words = notice().getByLabel('Words', { exact: true });
   await words.fill('Open Loom again on Friday 6 February, from {{ start');
   await page
