@@ -165,11 +165,6 @@ function timesOf(performance: Performance): Pick<PerformanceFacts, 'at' | 'start
 
 const dateToFollow = (follow: FollowWords) => follow.date.replace(/^./, (c) => c.toUpperCase());
 
-/** Whether the day of a performance may be told: it is known, and not put off without another. */
-export function dayStands({ precision, turn }: Pick<PerformanceFacts, 'precision' | 'turn'>): boolean {
-  return (precision === 'exact' || precision === 'day') && turn !== 'postponed';
-}
-
 /** What is known of a date that is not exact, as the public reads it. */
 function dateNote({ precision, date, lastDate, turn }: Performance, follow: FollowWords): string {
   if (turn === 'postponed') return dateToFollow(follow);

@@ -1,10 +1,9 @@
 import { countGraphemes } from '../base/graphemes';
 import { longDate, shortDate } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
-import { dayStands } from '../facts/performance-facts';
 import { toLocal } from '../base/zones';
 import { fit, type FitPart, type Fitted } from './fit';
-import { hashtagWords } from './tokens';
+import { dayStands, hashtagWords } from './tokens';
 
 /** What stands before each part where it is not the first. */
 const stands = {

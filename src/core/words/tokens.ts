@@ -1,6 +1,6 @@
 import { longDate, momentWords } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
-import { dayStands, type PerformanceFacts } from '../facts/performance-facts';
+import type { PerformanceFacts } from '../facts/performance-facts';
 import { quoted } from '../base/quoted';
 import { toLocal } from '../base/zones';
 
@@ -73,6 +73,11 @@ function tokenPieces(text: string): Piece[] {
   }
   if (from < text.length) pieces.push({ kind: 'text', text: text.slice(from) });
   return pieces;
+}
+
+/** Whether the day of a performance may be told: it is known, and not put off without another. */
+export function dayStands({ precision, turn }: Pick<PerformanceFacts, 'precision' | 'turn'>): boolean {
+  return (precision === 'exact' || precision === 'day') && turn !== 'postponed';
 }
 
 const wantsTime = ({ precision, turn }: PerformanceFacts) => precision === 'day' || turn === 'postponed';
