@@ -1,5 +1,7 @@
 import { channelIdSchema, recordIdSchema } from '@/core/base/ids';
 import { sample, venues } from '@/core/testing/samples';
+import { valueWords } from '@/core/listing/rich-words';
+import type { RecordContent } from '@/core/record/record';
 import { neverSent } from '@/core/listing/compare';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { channelOf, plainRow, type Channel } from '../channels';
@@ -85,4 +87,23 @@ export function bareListing(name: string, part = 0, more: Partial<KnownListing> 
 /** What is to be sent by such a survey. */
 export function planOf(survey: Survey): Plan {
   return plan(survey.listings);
+}
+
+/** The sample record's listing on a channel, with these parts of the record otherwise. */
+export function listingOf(part: Partial<RecordContent>, channel: string, more: Partial<SurveyInput> = {}) {
+  const found = surveyOf({ content: sample(part), ...more }).listings.find((listing) => listing.channel === channel);
+  if (!found) throw new Error(`no listing on ${channel}`);
+  return found;
+}
+
+/** What that listing shows, in words, by shown key. */
+export function shownOn(part: Partial<RecordContent>, channel: string, more: Partial<SurveyInput> = {}) {
+  return Object.fromEntries(
+    Object.entries(listingOf(part, channel, more).proof).map(([key, value]) => [key, valueWords(value)]),
+  );
+}
+
+/** Its findings, as "weight code". */
+export function codes(part: Partial<RecordContent>, channel: string, more: Partial<SurveyInput> = {}): string[] {
+  return listingOf(part, channel, more).findings.map(({ weight, code }) => `${weight} ${code}`);
 }
