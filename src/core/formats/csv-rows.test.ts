@@ -56,6 +56,15 @@ describe('rows of a table', () => {
     ['one that is never closed costs its own line', 'a,"x\nb,c\nd,e\n', [/never closed/, ['b', 'c'], ['d', 'e']]],
     ['one that is never closed, before another', 'a,"x\nb,"c"\nd,e\n', [/inside a cell/, ['b', 'c'], ['d', 'e']]],
     ['a row longer than any', `a,${'x'.repeat(500)}\nb,c\n`, [/more than 200/, ['b', 'c']]],
+    [
+      'a row as long as any may be',
+      `${'x'.repeat(199)},\nb,c\n`,
+      [
+        ['x'.repeat(199), ''],
+        ['b', 'c'],
+      ],
+    ],
+    ['a row longer by one', `${'x'.repeat(200)},\nb,c\n`, [/more than 200/, ['b', 'c']]],
     ['the last line without its end', 'a,b\nc', [['a', 'b'], ['c']]],
     ['empty lines are rows of nothing', 'a\n\nb\n', [['a'], [''], ['b']]],
   ])('%s', (_, text, expected) => {

@@ -320,6 +320,13 @@ describe('a paste is cleaned, and what was left out is said', () => {
       /^$/,
       [],
     ],
+    [
+      'what was left out, by number',
+      '<iframe src="https://a.example"></iframe><p>One</p><video></video><video></video>',
+      '<p>One</p>',
+      /^an embedded page, 2 films$/,
+      [],
+    ],
     ['right to left, and emoji', '<p>ערב טוב 🎻 مساء الخير</p>', '<p>ערב טוב 🎻 مساء الخير</p>', /^$/, []],
   ])('%s', (_, html, expected, dropped, broken) => {
     const pasted = cleanPaste(html);

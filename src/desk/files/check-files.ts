@@ -1,9 +1,8 @@
 import { statSync } from 'node:fs';
 import path from 'node:path';
-import { moneyWords } from '@/core/base/money';
-import type { RecordContent } from '@/core/record/record';
-import { fileLimits, type ImportedEvent } from '@/core/formats/import-row';
+import { fileLimits } from '@/core/formats/import-row';
 import { isZone } from '@/core/base/zones';
+import { checkedRecord } from './checked-record';
 import { tooLargeWords } from './file-parts';
 import { readBeside } from './read-beside';
 
@@ -13,60 +12,6 @@ interface FileCheck {
   records: object[];
   notes: { line: number; code: string; text: string; field?: string }[];
   ms: number;
-}
-
-/** What one event would become. Times are local ones of its zone; a zone that nobody said is `null`. */
-function recordOf({ content, venue, organiser, ask, line }: ImportedEvent): object {
-  const { tickets } = content;
-  return {
-    line,
-    title: content.title,
-    kind: content.eventType,
-    stage: content.stage,
-    visibility: content.publicity.visibility,
-    performances: content.performances.map((performance) =>
-      performanceOf(performance, ask === null ? performance.zone : ask.inUtc ? 'UTC' : null),
-    ),
-    venue: venue?.name ?? null,
-    room: venue?.room || null,
-    town: venue?.town || null,
-    country: venue?.country || null,
-    address: venue?.address || null,
-    point: venue?.point ?? null,
-    organiser: organiser || null,
-    lineUp: content.lineUp.map(({ name, role }) => ({ name, role })),
-    currency: tickets.levels.length > 0 ? tickets.currency : null,
-    prices: tickets.levels.map(({ name, price, buyers }) => ({
-      name,
-      buyers,
-      price: moneyWords(price, tickets.currency),
-    })),
-    entry: tickets.mode,
-  };
-}
-
-function performanceOf(performance: RecordContent['performances'][number], zone: string | null): object {
-  const at = (date: string, time: string | null) => (time === null ? date : `${date}T${time}`);
-  const last =
-    performance.lastDate ??
-    (performance.endsNextDay
-      ? new Date(Date.parse(`${performance.date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
-      : performance.date);
-  const start =
-    performance.precision === 'open'
-      ? null
-      : performance.precision === 'month'
-        ? performance.date.slice(0, 7)
-        : at(performance.date, performance.start);
-  const status = performance.turn === 'none' ? (performance.pencilled ? 'pencilled' : 'confirmed') : performance.turn;
-  return {
-    start,
-    zone,
-    end: performance.end === null ? (performance.lastDate ?? null) : at(last, performance.end),
-    status,
-    doors: performance.doors,
-    repeat: performance.repeat,
-  };
 }
 
 async function check(file: string, zone: string | null): Promise<FileCheck> {
@@ -86,7 +31,7 @@ async function check(file: string, zone: string | null): Promise<FileCheck> {
       })) {
         if (part.kind === 'event') {
           const { event } = part;
-          made.records.push(recordOf(event));
+          made.records.push(checkedRecord(event));
           for (const note of event.notes) made.notes.push({ line: event.line, ...note });
           if (event.ask)
             made.notes.push({

@@ -1,4 +1,5 @@
 import { bareContext, fileLimits, gathered } from '@/core/formats/import-row';
+import { checkedRecord } from './checked-record';
 import { fileParts } from './file-parts';
 
 const table = 'title,date,start,venue\r\nCafé Brûlé,2027-03-14,19:30,Yard\r\n';
@@ -57,4 +58,21 @@ test.each([
 
 test('a file beyond what is read is refused whole', () => {
   expect(titles('x.csv', Buffer.alloc(fileLimits.bytes + 1, 32))).toContain('larger than 50 MB');
+});
+
+test.each<[string, string, object]>([
+  [
+    'past midnight',
+    '2027-12-31,22:00,04:00',
+    { start: '2027-12-31T22:00', end: '2028-01-01T04:00', status: 'confirmed' },
+  ],
+  ['the same evening', '2027-03-14,19:30,22:00', { start: '2027-03-14T19:30', end: '2027-03-14T22:00' }],
+  ['without an end', '2027-03-14,19:30,', { start: '2027-03-14T19:30', end: null, zone: 'Europe/Dublin' }],
+  ['known to the month', '2027-05,,', { start: '2027-05', end: null }],
+])('what one event would become says its times in full: %s', (_, times, expected) => {
+  const file = read('x.csv', Buffer.from(`title,venue,date,start,end\nOne,Yard,${times}\n`));
+  if (!file.ok) throw new Error(file.message);
+  expect(file.events.map(checkedRecord)).toMatchObject([
+    { title: 'One', performances: [expected], entry: expect.any(String) },
+  ]);
 });

@@ -1,0 +1,359 @@
+import { recordIdSchema, type RecordId } from '@/core/base/ids';
+import { plan } from '@/core/errands/plan';
+import { slugOf } from '@/core/record/slug';
+import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-record';
+import { performance } from '@/core/testing/samples';
+import { directoryView, whereUsed, type Sort } from '@/desk/directory/directory-view';
+import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
+import { savePerson, saveVenue } from '@/desk/directory/save-directory';
+import { verifyProfile } from '@/desk/directory/verify-profile';
+import { goesBehind } from '@/desk/dispatch/behind';
+import { importEvents } from '@/desk/files/import-events';
+import { fileJob, readAgain, receiveFile, stopJob } from '@/desk/files/jobs';
+import { doVerb } from '@/desk/house/verbs';
+import { copyEvent } from '@/desk/records/copy-event';
+import { houseWords, keepQuestions } from '@/desk/records/house-words';
+import { keepDraft } from '@/desk/records/keep-draft';
+import { noteSales } from '@/desk/records/note-sales';
+import { recordOfSlug } from '@/desk/records/record-of-slug';
+import { restoreRevision } from '@/desk/records/restore-revision';
+import { revisionChanges } from '@/desk/records/revision-changes';
+import { saveTour, tourFromRecord } from '@/desk/tours/save-tour';
+import { sharedOfDate, tourList, tourName, tourView } from '@/desk/tours/tours';
+import { allArtists } from '@/store/people';
+import { recordAt, revisionLog } from '@/store/records';
+import { saleHistory } from '@/store/sales';
+import { tourById } from '@/store/tours';
+import { allVenues } from '@/store/venues';
+import { makeRig, type Rig } from './rig';
+
+/** What a person does at the desk, one verb after the other, with nothing sent. */
+let rig: Rig;
+beforeAll(async () => {
+  rig = await makeRig(['lectern']);
+});
+afterAll(() => rig.end());
+
+const nobody = recordIdSchema.parse('nobody');
+const codeOf = (id: RecordId) => recordAt(rig.house.db, id)?.code ?? '';
+const lastReason = (id: RecordId) => revisionLog(rig.house.db, id).toSorted((a, b) => b.number - a.number)[0]?.reason;
+const person = (sort: 'artist' | 'organiser', name: string, more: object = {}) => {
+  const saved = savePerson(rig.house, sort, { name, ...more }, 'Maren');
+  if (!saved.ok) throw new Error(JSON.stringify(saved.error));
+  return saved.value.id;
+};
+
+describe('the directory', () => {
+  test('each entry says how often it is used, and where, by date', () => {
+    const [artist, organiser] = [person('artist', 'Reed Count'), person('organiser', 'Yard Nights')];
+    const uses = { lineUp: [newEntry('a', 'Reed Count', 'headliner', { artistId: artist })], organiserId: organiser };
+    const later = rig.make({ title: 'Later', performances: [performance('p', '2027-05-02')], ...uses });
+    const sooner = rig.make({ title: 'Sooner', performances: [performance('p', '2027-04-02')], ...uses });
+    const view = directoryView(rig.house);
+    expect([
+      view.artists.find((entry) => entry.id === artist)?.uses,
+      view.organisers.find((entry) => entry.id === organiser)?.uses,
+      view.venues.find((venue) => venue.id === rig.venueId)?.uses,
+    ]).toEqual([2, 2, 2]);
+    const where = (sort: Sort, id: string) => whereUsed(rig.house, sort, id).map((use) => [use.id, use.date]);
+    const both = [
+      [sooner, '2027-04-02'],
+      [later, '2027-05-02'],
+    ];
+    expect([where('artist', artist), where('organiser', organiser), where('venue', rig.venueId)]).toEqual([
+      both,
+      both,
+      both,
+    ]);
+    expect([where('artist', organiser), where('organiser', 'x')]).toEqual([[], []]);
+  });
+
+  test('two that are the same become one: events say the one that stays, and why', () => {
+    const [was, stays] = [person('organiser', 'Old Yard Nights'), person('organiser', 'New Yard Nights')];
+    const id = rig.make({ organiserId: was });
+    const other = rig.make({ organiserId: stays });
+    expect(mergeDuplicates(rig.house, 'organiser', was, was, 'Maren').ok).toBe(false);
+    expect(mergeDuplicates(rig.house, 'organiser', was, 'x', 'Maren').ok).toBe(false);
+    expect(mergeDuplicates(rig.house, 'organiser', was, stays, 'Maren')).toEqual({ ok: true, value: 1 });
+    expect([rig.record(id)?.organiserId, lastReason(id), rig.revision(other)]).toEqual([
+      stays,
+      'Old Yard Nights is the same as New Yard Nights',
+      1,
+    ]);
+    expect(directoryView(rig.house).organisers.map((entry) => entry.id)).not.toContain(was);
+    // What is brought back from before names what the old one became.
+    rig.save(id, 2, rig.content({ title: 'Renamed since', organiserId: stays }));
+    expect(restoreRevision(rig.house, id, 1, 3, 'Maren')).toMatchObject({ kind: 'saved' });
+    expect(rig.record(id)?.organiserId).toBe(stays);
+  });
+
+  test('a name that is there already is refused at its field; a room that is used stays', () => {
+    person('artist', 'Twice Told');
+    expect(savePerson(rig.house, 'artist', { name: 'twice told' }, 'Maren')).toMatchObject({
+      ok: false,
+      error: { name: expect.stringContaining('already') },
+    });
+    expect(savePerson(rig.house, 'organiser', { name: 'O', mail: 'no mail' }, 'Maren')).toMatchObject({
+      ok: false,
+      error: { mail: expect.stringContaining('like desk@') },
+    });
+    rig.make();
+    const venue = allVenues(rig.house.db).get(rig.venueId);
+    expect(saveVenue(rig.house, rig.venueId, { ...venue, rooms: [] })).toMatchObject({
+      ok: false,
+      error: { rooms: expect.stringContaining('The Vat is used') },
+    });
+    const more = {
+      ...venue,
+      rooms: [...(venue?.rooms ?? []), { id: 'spare', name: 'Spare', capacity: 9, setUps: [] }],
+    };
+    expect(saveVenue(rig.house, rig.venueId, more).ok).toBe(true);
+    expect(saveVenue(rig.house, rig.venueId, venue)).toMatchObject({ ok: true });
+    expect(
+      allVenues(rig.house.db)
+        .get(rig.venueId)
+        ?.rooms.map((room) => room.name),
+    ).toEqual(['The Vat']);
+  });
+
+  test('a profile that nobody saved, and a channel without profiles, are a word each', async () => {
+    const profiles = [{ channel: 'lectern', link: 'https://yard.example/reed' }];
+    const id = person('artist', 'With a page', { profiles });
+    const asked = async (artist: string, channel: string) => {
+      const answer = await verifyProfile(rig.house, artist, channel as never, 'Maren');
+      return answer.ok ? 'asked' : answer.error;
+    };
+    expect([await asked('x', 'lectern'), await asked(id, 'gatefold'), await asked(id, 'lectern')]).toEqual([
+      'Save the profile first.',
+      'Save the profile first.',
+      expect.stringMatching(/has no profiles/),
+    ]);
+    expect(allArtists(rig.house.db).get(id)?.profiles[0]?.verified).toBeNull();
+  });
+});
+
+describe('a record', () => {
+  test('its history says what each revision changed; an old one is brought back as the newest', () => {
+    const id = rig.make({ title: 'First' });
+    rig.save(id, 1, rig.content({ title: 'Second', subtitle: 'and more' }));
+    expect(revisionChanges(rig.house, id, 2)?.map(({ path, before, after }) => [path, before, after])).toEqual([
+      ['title', 'First', 'Second'],
+      ['subtitle', 'Harp and tape', 'and more'],
+    ]);
+    expect([revisionChanges(rig.house, id, 1), revisionChanges(rig.house, id, 3)]).toEqual([[], null]);
+    expect(restoreRevision(rig.house, id, 9, 2, 'Maren')).toEqual({ kind: 'missing' });
+    expect(restoreRevision(rig.house, id, 1, 2, 'Maren')).toMatchObject({ kind: 'saved', revision: 3 });
+    expect([rig.record(id)?.title, lastReason(id)]).toEqual(['First', 'revision 1 restored']);
+  });
+
+  test('a copy names its source; it has an address and performances of its own', () => {
+    const id = rig.make({ title: 'To copy' });
+    const made = copyEvent(rig.house, id, 'Maren');
+    if (!made.ok) throw new Error(made.error);
+    expect([lastReason(made.value), rig.record(made.value)?.performances[0]?.id]).toEqual([
+      `copied from ${codeOf(id)}`,
+      expect.not.stringMatching(/^p1$/),
+    ]);
+    expect(rig.record(made.value)?.carried.length).toBeGreaterThan(3);
+    expect(copyEvent(rig.house, nobody, 'Maren').ok).toBe(false);
+    const slug = slugOf(rig.content({ title: 'To copy' }));
+    expect([recordOfSlug(rig.house, slug), recordOfSlug(rig.house, 'never%20there')]).toEqual([id, null]);
+  });
+
+  test('it stays a draft on one channel, until it does not', () => {
+    const id = rig.make();
+    const drafts = () => rig.record(id)?.draftOn;
+    expect([keepDraft(rig.house, id, 'lectern', true, 'Maren'), drafts()]).toEqual([null, ['lectern']]);
+    expect([keepDraft(rig.house, id, 'lectern', true, 'Maren'), drafts()]).toEqual([null, ['lectern']]);
+    expect([keepDraft(rig.house, id, 'lectern', false, 'Maren'), drafts()]).toEqual([null, []]);
+    expect(keepDraft(rig.house, nobody, 'lectern', true, 'Maren')).toMatch(/not there/);
+  });
+
+  test('what is sold at the door is noted by level and night; what is read from a channel is not', () => {
+    const outlets = [newOutlet('l', 'Website', { channel: 'lectern' }), newOutlet('d', 'Door', {})];
+    const id = rig.make({ tickets: newTickets({ levels: [newLevel('s', 'Standard', 2200)], outlets }) });
+    const noted = (part: object) => {
+      const input = { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 4, ...part };
+      const answer = noteSales(rig.house, input, 'Maren');
+      return answer.ok ? 'noted' : answer.error;
+    };
+    expect(
+      [{}, { outletId: 'l' }, { outletId: 'x' }, { levelId: 'x' }, { performanceId: 'x' }, { sold: -1 }, { sold: 1.5 }]
+        .map(noted)
+        .map((text) => /^noted|counted by reading|Save the record first|whole number/.exec(text)?.[0]),
+    ).toEqual([
+      'noted',
+      'counted by reading',
+      'Save the record first',
+      'Save the record first',
+      'Save the record first',
+      'whole number',
+      'whole number',
+    ]);
+    expect(saleHistory(rig.house.db, id).map(({ outlet, sold }) => [outlet, sold])).toEqual([['d', 4]]);
+  });
+
+  test('questions are kept as a set by their name, and a set is replaced by one of its name', () => {
+    const question = (ask: string) => ({ id: 'q', ask, answer: 'text' });
+    expect(keepQuestions(rig.house, { name: 'Supper', questions: [] })).toEqual({
+      ok: false,
+      error: 'Ask a question first.',
+    });
+    for (const ask of ['What do you eat?', 'What do you drink?'])
+      expect(keepQuestions(rig.house, { name: 'Supper', questions: [question(ask)] }).ok).toBe(true);
+    const sets = houseWords(rig.house).questionSets.map(({ name, questions }) => [name, questions.map((q) => q.ask)]);
+    expect(sets).toEqual([['Supper', ['What do you drink?']]]);
+  });
+});
+
+test('behind what goes out nothing is queued that waits for its own moment', () => {
+  const id = rig.make();
+  const [listing] = rig.listings(id);
+  const [errand] = listing ? plan([listing]).errands : [];
+  if (!listing || !errand) throw new Error('nothing to send');
+  const behind = (notBefore: number | null) =>
+    goesBehind(rig.house.db, { ...listing, listing: listing.id, next: { ...errand, notBefore } } as never) !== null;
+  expect([behind(null), behind(rig.house.clock.now())]).toEqual([true, false]);
+});
+
+describe('a tour', () => {
+  test('what its dates share goes to each that has nothing of its own; a dry run writes nothing', () => {
+    const [lead, own] = [rig.make({ title: 'On tour' }), rig.make({ title: 'Its own name' })];
+    expect(tourFromRecord(rig.house, lead, '  ', 'Maren').ok).toBe(false);
+    const made = tourFromRecord(rig.house, lead, ' Spring ', 'Maren');
+    if (!made.ok) throw new Error(made.error);
+    const tourId = made.value;
+    const before = rig.record(own);
+    if (before) rig.save(own, 1, { ...before, tourId });
+    expect([tourName(rig.house, tourId), tourName(rig.house, 'x'), rig.record(lead)?.tourId]).toEqual([
+      'Spring',
+      null,
+      tourId,
+    ]);
+    const shared = { ...tourById(rig.house.db, tourId)?.shared, title: 'On tour again' };
+    const save = (base: number, dry: boolean, name = 'Spring') =>
+      saveTour(rig.house, tourId, base, { name, shared }, 'Maren', dry);
+    const stops = [
+      { id: lead, takes: ['title'], keeps: [] },
+      { id: own, takes: [], keeps: ['title'] },
+    ];
+    const dry = save(1, true);
+    expect(dry).toMatchObject({ ok: true, value: { revision: 1 } });
+    expect(rig.record(lead)?.title).toBe('On tour');
+    const saved = save(1, false);
+    expect(saved.ok && saved.value.stops.map(({ id, takes, keeps }) => ({ id, takes, keeps }))).toEqual(stops);
+    expect(dry.ok && saved.ok && dry.value.stops).toEqual(saved.ok && saved.value.stops);
+    expect([rig.record(lead)?.title, rig.record(own)?.title, rig.revision(own)]).toEqual([
+      'On tour again',
+      'Its own name',
+      2,
+    ]);
+    expect(save(1, false)).toMatchObject({ ok: false, error: [{ message: expect.stringContaining('meanwhile') }] });
+    expect(save(2, false, '').ok).toBe(false);
+    expect(sharedOfDate(rig.house, lead)?.title).toBe('On tour again');
+    expect(tourList(rig.house)).toMatchObject([{ id: tourId, dates: 2, first: '2027-03-14', last: '2027-03-14' }]);
+    expect(
+      tourView(rig.house, tourId)
+        ?.stops.toSorted((a, b) => a.own.length - b.own.length)
+        .map((stop) => [stop.id, stop.own, stop.time, stop.town]),
+    ).toEqual([
+      [lead, [], '19:30', 'Marrowby'],
+      [own, ['title'], '19:30', 'Marrowby'],
+    ]);
+    expect(tourView(rig.house, 'x')).toBeNull();
+  });
+});
+
+describe('files', () => {
+  const rows = (count: number, broken = 0) =>
+    [
+      'title,date,start,venue,town,country',
+      ...Array.from({ length: count }, (_, i) => `Row ${i},2027-06-01,20:00,Tallow Yard,Marrowby,Ireland`),
+      ...Array.from({ length: broken }, (_, i) => `Bad ${i},no day,20:00,Tallow Yard,Marrowby,Ireland`),
+    ].join('\n');
+
+  test('of each sort of row a report names the first three hundred, and counts all', () => {
+    const read = () => {
+      const report = importEvents(rig.house, 'many.csv', rows(301, 302), null, 'Maren');
+      if (!report.ok) throw new Error(report.error);
+      const { counts, made, known, broken } = report.value;
+      return [counts, made.length, known.length, broken.length];
+    };
+    expect(read()).toEqual([{ made: 301, known: 0, asked: 0, broken: 302 }, 300, 0, 300]);
+    expect(read()).toEqual([{ made: 0, known: 301, asked: 0, broken: 302 }, 0, 300, 300]);
+  });
+
+  const until = async (id: string) => {
+    for (;;) {
+      const job = fileJob(id);
+      if (job && job.state !== 'waiting' && job.state !== 'reading') return job;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+  };
+  const given = (text: string, length: number | null = null) =>
+    receiveFile(rig.house, 'few.csv', new Blob([text]).stream(), length, { zone: null }, 'Maren');
+
+  test('a file is taken in, read once more, and forgotten after five; an empty or far too large one is refused', async () => {
+    const first = await given(rows(3).replaceAll('Row', 'Few'));
+    if (!first.ok) throw new Error(first.error.message);
+    expect(await until(first.value.id)).toMatchObject({ state: 'done', report: { counts: { made: 3 } } });
+    const again = readAgain(rig.house, first.value.id, { zone: null, answers: [] }, 'Maren');
+    if (!again.ok) throw new Error(again.error);
+    expect(await until(again.value.id)).toMatchObject({ state: 'done', report: { counts: { made: 0, known: 3 } } });
+    expect(readAgain(rig.house, first.value.id, { zone: null, answers: [] }, 'Maren').ok).toBe(false);
+    expect(await given('')).toMatchObject({ ok: false, error: { status: 400 } });
+    expect(await given('x', 10_000_000_000)).toMatchObject({ ok: false, error: { status: 413 } });
+    expect(await receiveFile(rig.house, 'x', null, null, { zone: null }, 'M')).toMatchObject({
+      error: { status: 400 },
+    });
+    for (let i = 0; i < 5; i += 1) {
+      const more = await given(`title,date\nNo ${i},no day`);
+      if (more.ok) await until(more.value.id);
+    }
+    expect(fileJob(again.value.id)).toBeNull();
+    expect(stopJob('x')).toBeNull();
+  });
+});
+
+describe('a script', () => {
+  const said = (...[verb, ...args]: string[]) => {
+    const lines = doVerb(rig.house, verb, args, 'Maren');
+    return lines.ok ? lines.value : lines.error;
+  };
+  test('of a record that is not there, and of what is not whole, every verb says so and does nothing', () => {
+    const id = rig.make({ title: 'Scripted' });
+    const code = codeOf(id);
+    const none = 'There is no record NQ-9999.';
+    expect([
+      said('set', 'NQ-9999', 'title=x'),
+      said('private', 'NQ-9999'),
+      said('send', 'NQ-9999'),
+      said('standings', 'NQ-9999'),
+      said('private'),
+    ]).toEqual([none, none, none, none, 'There is no record .']);
+    expect([
+      said('set', code),
+      said('set', code, 'title'),
+      said('set', code, 'nothing=1'),
+      said('set', code, 'tags=[1'),
+      said('theirs', 'x'),
+      said('ours', 'x', 'title'),
+      said('drop', 'x'),
+      said('again', '999'),
+      said('no'),
+    ]).toEqual([
+      expect.stringMatching(/^Write: .*set CODE/),
+      expect.stringMatching(/^Write: .*set CODE/),
+      'nothing: the record has no such field.',
+      'tags: “[1” is no JSON.',
+      expect.stringMatching(/^Write: .*theirs LISTING/),
+      'There is no listing x.',
+      expect.stringMatching(/^Write: .*drop ID/),
+      expect.stringMatching(/neither refused nor waiting/),
+      expect.stringMatching(/one of: read FILE/),
+    ]);
+    expect(rig.revision(id)).toBe(1);
+    expect(said('private', code.toLowerCase())).toMatchObject([{ code, revision: 2, saved: true }]);
+    expect([rig.record(id)?.publicity.visibility, lastReason(id)]).toEqual(['private', 'made private']);
+  });
+});
