@@ -52,12 +52,17 @@ describe('a row of the season says what is so', () => {
     [
       'Some day',
       { performances: [performance('p1', '2037-12-31', { precision: 'open', start: null, doors: null, end: null })] },
-      { date: '', at: Infinity, precision: 'open', under: expect.stringContaining('Date to follow') },
+      { date: '', at: Infinity, under: expect.stringContaining('Date to follow') },
     ],
     [
       'Some day in May',
       { performances: [performance('p1', '2027-05-01', { precision: 'month', start: null, doors: null, end: null })] },
-      { date: '2027-05-01', time: '', under: expect.stringContaining('May 2027, date to follow') },
+      { date: '2027-05', time: '', under: expect.stringContaining('May 2027, date to follow') },
+    ],
+    [
+      'Put off, and its old day is over',
+      { performances: [performance('p1', '2027-01-14', { turn: 'postponed' })] },
+      { date: '', time: '', at: Infinity, past: false, under: expect.stringContaining('Date to follow') },
     ],
     ['Pencilled', { stage: 'pencilled' }, { stage: 'pencilled' }],
     [

@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import { recordIdSchema } from '@/core/base/ids';
 import { stageOf, type Facts } from '@/core/facts/facts';
-import { nextOf } from '@/core/facts/performance-facts';
+import { knownDay, nextOf } from '@/core/facts/performance-facts';
 import { longDate, momentWords } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
-import { precisions } from '@/core/record/choices';
 import { pressing } from '@/core/listing/pressing';
 import { standings } from '@/core/listing/standing';
 import type { SurveyedRecord } from './survey';
@@ -13,7 +12,7 @@ import type { SurveyedRecord } from './survey';
 export const seasonLineSchema = z.object({
   id: recordIdSchema,
   code: z.string(),
-  /** Calendar date that the row stands under: the next performance, or the last one when all are over. */
+  /** The day that the row stands under, as far as it is known: of the next performance, or the last when all are over. */
   date: z.string(),
   time: z.string(),
   /** Instant of that performance, for the order; `null`: its date is open. */
@@ -29,8 +28,6 @@ export const seasonLineSchema = z.object({
   left: z.string(),
   /** What is due next: announce or on-sale, in words. */
   cue: z.string(),
-  /** How much of the date is known. */
-  precision: z.enum(precisions),
   tour: z.string().nullable(),
   /** Standing by channel; one that is not here: not wanted there. */
   standings: z.record(z.string(), z.enum(standings)),
@@ -41,6 +38,7 @@ export type SeasonLine = z.infer<typeof seasonLineSchema>;
 export function seasonLine({ record, survey, channels }: SurveyedRecord, now: number): SeasonLine {
   const { facts, listings } = survey;
   const shown = nextOf(facts.performances, now);
+  const day = knownDay(shown);
   const last = facts.performances[facts.performances.length - 1];
   const count = facts.performances.length;
   const more = [
@@ -52,15 +50,14 @@ export function seasonLine({ record, survey, channels }: SurveyedRecord, now: nu
   return {
     id: record.id,
     code: record.code,
-    date: shown && shown.precision !== 'open' ? shown.date : '',
-    time: shown?.start ? toLocal(shown.start, shown.zone).time : '',
-    at: shown?.precision === 'open' ? null : (shown?.at ?? 0),
-    past: shown === undefined || shown.over < now,
-    precision: shown?.precision ?? 'open',
+    date: day,
+    time: day !== '' && shown?.start ? toLocal(shown.start, shown.zone).time : '',
+    at: day === '' ? null : (shown?.at ?? 0),
+    past: shown === undefined || (day !== '' && shown.over < now),
     tour: record.content.tourId,
     title: facts.title,
     under: [
-      shown && shown.precision !== 'exact' ? shown.dateNote : '',
+      shown && (shown.precision !== 'exact' || day === '') ? shown.dateNote : '',
       facts.subtitle,
       lineUpBeyond(facts.title, facts.lineUp),
       more,

@@ -1,3 +1,4 @@
+import type { KnownDay } from '@/core/dates/date-words';
 import type { ChannelId, DispatchId, ListingId, RecordId } from '@/core/base/ids';
 import type { OutsideErrorKind } from '@/core/errands/retry';
 import type { LockedChange, Way } from '@/core/errands/steps';
@@ -63,7 +64,7 @@ export interface EventToSend {
   recordId: RecordId;
   code: string;
   title: string;
-  date: string | null;
+  date: KnownDay;
   zone: string;
   errands: ErrandToSend[];
   locked: LockedToSend[];

@@ -1,3 +1,4 @@
+import type { KnownDay } from '@/core/dates/date-words';
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
 import type { Outcome } from '@/core/listing/compare';
 import type { ShownValue } from '@/core/listing/shown';
@@ -26,7 +27,7 @@ export interface ReadBackListing {
   recordId: RecordId;
   code: string;
   title: string;
-  date: string | null;
+  date: KnownDay;
   channel: ChannelId;
   channelName: string;
   /** Which of a long run's listings it is: `part 2`; empty for the only one. */

@@ -1,12 +1,12 @@
 import type { Standing } from '@/core/listing/standing';
-import type { Precision } from '@/core/record/choices';
+import type { KnownDay } from '@/core/dates/date-words';
 
 /** One event as the list shows it. */
 export interface ListedEvent {
   id: string;
   code: string;
-  /** Calendar date that the row stands under. */
-  date: string;
+  /** The day that the row stands under. */
+  date: KnownDay;
   time: string;
   past: boolean;
   title: string;
@@ -19,7 +19,6 @@ export interface ListedEvent {
   left: string;
   /** What is due next. */
   cue: string;
-  precision: Precision;
   /** Standing by channel, in their order; `null`: not wanted there. */
   standings: (Standing | null)[];
 }

@@ -1,3 +1,4 @@
+import type { KnownDay } from '@/core/dates/date-words';
 import type { Standing } from '@/core/listing/standing';
 import type { Point } from '@/core/record/directory';
 
@@ -5,7 +6,7 @@ import type { Point } from '@/core/record/directory';
 export interface TourStop {
   id: string;
   code: string;
-  date: string;
+  date: KnownDay;
   dateNote: string;
   time: string;
   zone: string;

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { shortDate } from '@/core/dates/date-words';
+import { knownDayWords } from '@/core/dates/date-words';
 import { theHouse } from '@/desk/house/the-house';
 import { tourList } from '@/desk/tours/tours';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
@@ -30,7 +30,7 @@ export default function ToursPage() {
             </Link>
             <span className={classes.muted}>
               {tour.dates} {tour.dates === 1 ? 'date' : 'dates'}
-              {tour.first === '' ? '' : `, ${shortDate(tour.first)} to ${shortDate(tour.last, true)}`}
+              {tour.first === '' ? '' : `, ${knownDayWords(tour.first, false)} to ${knownDayWords(tour.last)}`}
             </span>
           </li>
         ))}

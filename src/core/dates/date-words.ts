@@ -66,6 +66,20 @@ export function shortDate(date: string, withYear = false): string {
   return `${weekday.slice(0, 3)} ${day} ${month.slice(0, 3)}${withYear ? ` ${year}` : ''}`;
 }
 
+/**
+ * A date as far as it is known, at the precision of ISO 8601: `2027-05-14` the day, `2027-05` the month, an empty text
+ * nothing yet.
+ */
+export type KnownDay = string;
+
+/** `Fri 14 May 2027`, `May 2027, day open`, `date open`. */
+export function knownDayWords(day: KnownDay, withYear = true): string {
+  if (day === '') return 'date open';
+  if (day.length > 7) return shortDate(day, withYear);
+  const { month, year } = dateParts(`${day}-01`);
+  return `${month} ${year}, day open`;
+}
+
 /** `Thu 4 Feb 2027, 20:00` in `zone`. */
 export function momentWords(instant: Instant, zone: string): string {
   const { date, time } = toLocal(instant, zone);

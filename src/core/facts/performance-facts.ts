@@ -1,4 +1,4 @@
-import { longDate } from '../dates/date-words';
+import { longDate, type KnownDay } from '../dates/date-words';
 import { roomFor, type Point, type Venue } from '../record/directory';
 import { doorsDate } from '../dates/readings';
 import type { LineUpEntry, Performance } from '../record/record';
@@ -56,6 +56,12 @@ interface PlaceFacts {
 /** The next performance that is not over, or the last one. */
 export function nextOf(performances: readonly PerformanceFacts[], now: Instant): PerformanceFacts | undefined {
   return performances.find((performance) => performance.over >= now) ?? performances[performances.length - 1];
+}
+
+/** The day of a performance as far as it is known: none where its date is open, or was given up and another follows. */
+export function knownDay(performance: Pick<PerformanceFacts, 'precision' | 'turn' | 'date'> | undefined): KnownDay {
+  if (!performance || performance.precision === 'open' || performance.turn === 'postponed') return '';
+  return performance.precision === 'month' ? performance.date.slice(0, 7) : performance.date;
 }
 
 /** What the public reads in place of what is not known yet; an empty text: nothing. */

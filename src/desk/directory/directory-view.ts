@@ -1,5 +1,7 @@
 import type { RecordId } from '@/core/base/ids';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
+import { knownDay } from '@/core/facts/performance-facts';
+import type { KnownDay } from '@/core/dates/date-words';
 import type { House } from '@/house/house';
 import { allRecords } from '@/store/records';
 import { allArtists, allOrganisers, allWordings } from '@/store/people';
@@ -10,7 +12,7 @@ export interface Use {
   id: RecordId;
   code: string;
   title: string;
-  date: string;
+  date: KnownDay;
 }
 
 /** The directory with how often each entry is used. */
@@ -56,7 +58,7 @@ export function whereUsed(house: House, sort: Sort, id: string): Use[] {
       id: recordId,
       code,
       title: content.title,
-      date: content.performances[0]?.date ?? '',
+      date: knownDay(content.performances[0]),
     }))
     .sort((a, b) => (a.date < b.date ? -1 : 1));
 }

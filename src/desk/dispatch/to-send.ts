@@ -1,4 +1,5 @@
 import type { ChannelId, RecordId } from '@/core/base/ids';
+import { knownDay } from '@/core/facts/performance-facts';
 import type { ErrandToSend, EventToSend, HeldToSend, NothingWhy } from '@/views/dispatch';
 import type { Clash } from '@/core/clashes/clashes';
 import type { HeldListing, PlannedErrand } from '@/core/errands/plan';
@@ -87,7 +88,7 @@ function eventAlone(ground: Ground, recordId: RecordId): EventToSend {
     recordId,
     code: record.code,
     title: record.content.title,
-    date: first?.date ?? null,
+    date: knownDay(first),
     zone: first?.zone ?? 'UTC',
     errands: [],
     locked: [],

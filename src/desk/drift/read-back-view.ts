@@ -1,5 +1,6 @@
 import { groupBy } from '@/core/base/group-by';
 import type { Outcome } from '@/core/listing/compare';
+import { knownDay } from '@/core/facts/performance-facts';
 import { splitKey } from '@/core/listing/shown';
 import type { Standing } from '@/core/listing/standing';
 import { keepTheirsHere, takeTheirs } from '@/core/listing/take-theirs';
@@ -99,7 +100,7 @@ function asking(house: House, surveyed: SurveyedRecord, listing: SurveyedListing
     recordId: record.id,
     code: record.code,
     title: record.content.title,
-    date: survey.facts.performances[0]?.date ?? null,
+    date: knownDay(survey.facts.performances[0]),
     channel: listing.channel,
     part: partWords(channel, listing.part),
     channelName: channel.rules.name,

@@ -1,5 +1,5 @@
 import type { RecordId } from '@/core/base/ids';
-import { nextOf } from '@/core/facts/performance-facts';
+import { knownDay, nextOf } from '@/core/facts/performance-facts';
 import { sharedFacts, sharedOf, ownFacts, tourRoute, type TourShared } from '@/core/record/tour';
 import { toLocal } from '@/core/base/zones';
 import { channelsOf, type House } from '@/house/house';
@@ -63,10 +63,10 @@ function rowOf(
   return {
     id: record.id,
     code: record.code,
-    date: shown?.date ?? '',
+    date: knownDay(shown),
     dateNote: shown?.dateNote ?? '',
     zone: shown?.zone ?? 'UTC',
-    time: shown?.start ? toLocal(shown.start, shown.zone).time : '',
+    time: knownDay(shown) !== '' && shown?.start ? toLocal(shown.start, shown.zone).time : '',
     venue: shown?.place?.venue ?? '',
     town: shown?.place?.town ?? '',
     country: shown?.place?.country ?? '',
@@ -88,11 +88,12 @@ export function tourList(house: House): { id: string; name: string; dates: numbe
   for (const { record, survey } of surveyAll(house)) {
     const { tourId } = record.content;
     const shown = nextOf(survey.facts.performances, now);
-    if (tourId !== null && shown) byTour.set(tourId, [...(byTour.get(tourId) ?? []), shown.date]);
+    if (tourId !== null && shown) byTour.set(tourId, [...(byTour.get(tourId) ?? []), knownDay(shown)]);
   }
   return allTours(house.db).map(({ id, name }) => {
-    const dates = (byTour.get(id) ?? []).sort();
-    return { id, name, dates: dates.length, first: dates[0] ?? '', last: dates[dates.length - 1] ?? '' };
+    const dates = byTour.get(id) ?? [];
+    const known = dates.filter((day) => day !== '').sort();
+    return { id, name, dates: dates.length, first: known[0] ?? '', last: known[known.length - 1] ?? '' };
   });
 }
 

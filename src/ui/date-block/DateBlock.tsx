@@ -1,21 +1,18 @@
-import { dateParts, longDate } from '@/core/dates/date-words';
-import type { Precision } from '@/core/record/choices';
+import { dateParts, longDate, type KnownDay } from '@/core/dates/date-words';
 import classes from './DateBlock.module.css';
 
 interface DateBlockProps {
-  /** Calendar date, YYYY-MM-DD; empty where none is known. */
-  date: string;
+  /** The day as far as it is known. */
+  date: KnownDay;
   /** `large` for the head of a record. */
   size?: 'row' | 'large';
-  /** How much of the date is known. */
-  precision?: Precision;
   /** Year of "today": another year is shown beside the month. */
   thisYear: number;
 }
 
 /** A date, set the same everywhere: the day large, weekday over month beside it. */
-export function DateBlock({ date, size = 'row', precision = 'exact', thisYear }: DateBlockProps) {
-  if (date === '' || precision === 'open')
+export function DateBlock({ date, size = 'row', thisYear }: DateBlockProps) {
+  if (date === '')
     return (
       <span className={classes.block} data-size={size}>
         <span className={classes.day}>–</span>
@@ -23,17 +20,12 @@ export function DateBlock({ date, size = 'row', precision = 'exact', thisYear }:
         <span className={classes.month}>open</span>
       </span>
     );
-  const { day, weekday, month, year } = dateParts(date);
+  const { day, weekday, month, year } = dateParts(`${date}-01`.slice(0, 10));
   const shortYear = year === thisYear ? '' : ` ’${String(year).slice(2)}`;
   // Only the month is known: the day's place stays empty, and the month stands where the weekday would.
-  if (precision === 'month')
+  if (date.length === 7)
     return (
-      <time
-        dateTime={date.slice(0, 7)}
-        className={classes.block}
-        data-size={size}
-        title={`${month} ${year}, date to follow`}
-      >
+      <time dateTime={date} className={classes.block} data-size={size} title={`${month} ${year}, date to follow`}>
         <span className={classes.day}>–</span>
         <span className={classes.weekday}>
           {month.slice(0, 3)}

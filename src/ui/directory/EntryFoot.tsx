@@ -3,7 +3,7 @@ import { noAnswer } from '@/ui/no-answer';
 import { Select } from '@mantine/core';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { shortDate } from '@/core/dates/date-words';
+import { knownDayWords } from '@/core/dates/date-words';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 
@@ -46,7 +46,7 @@ export function EntryFoot({ sort, id, name, others, doings }: EntryFootProps) {
         <ul className={classes.uses}>
           {uses.slice(0, 60).map((item) => (
             <li key={item.id}>
-              <Link href={`/records/${item.id}`}>{item.title}</Link>, {shortDate(item.date, true)}
+              <Link href={`/records/${item.id}`}>{item.title}</Link>, {knownDayWords(item.date)}
             </li>
           ))}
         </ul>

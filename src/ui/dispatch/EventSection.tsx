@@ -55,7 +55,7 @@ export function EventSection({
   const { event, choices } = props;
   return (
     <section className={classes.event} aria-label={alone ? event.title : `${event.title}, ${event.code}`}>
-      <DateBlock date={event.date ?? ''} thisYear={year} />
+      <DateBlock date={event.date} thisYear={year} />
       <div>
         <h2>
           <Link href={`/records/${event.recordId}`}>{event.title}</Link> <span className="code">{event.code}</span>

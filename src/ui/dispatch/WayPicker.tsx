@@ -1,3 +1,4 @@
+import type { KnownDay } from '@/core/dates/date-words';
 import dynamic from 'next/dynamic';
 import { Radio, TextInput } from '@mantine/core';
 import type { Undo } from '@/core/listing/operations';
@@ -17,8 +18,8 @@ interface WayPickerProps {
   listing: string;
   /** Code of the event, to be typed where a way cannot be taken back. */
   eventCode: string;
-  /** Its first day, until which something may stay as it is; `null`: it is open. */
-  eventDate: string | null;
+  /** Its first day, until which something may stay as it is, as far as it is known. */
+  eventDate: KnownDay;
   locked: readonly PlainLockedChange[];
   ways: readonly Way[];
   picked: Picked | null;
@@ -39,7 +40,7 @@ const undoWords = (undo: Undo) =>
 export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked, onPick }: WayPickerProps) {
   const way = ways.find((way) => way.id === picked?.way);
   const put = (part: Partial<Picked>) =>
-    onPick({ way: '', reason: '', code: '', until: eventDate ?? '', ...picked, ...part });
+    onPick({ way: '', reason: '', code: '', until: eventDate.length === 10 ? eventDate : '', ...picked, ...part });
   return (
     <div className={classes.locked}>
       {locked.slice(0, 6).map((change) => (

@@ -29,7 +29,7 @@ export function ReadBackList({ asks, year, zone, decide }: ReadBackListProps) {
           className={classes.listing}
           aria-label={`${asking.title} on ${asking.channelName}${asking.part === '' ? '' : `, ${asking.part}`}`}
         >
-          <DateBlock date={asking.date ?? ''} thisYear={year} />
+          <DateBlock date={asking.date} thisYear={year} />
           <div>
             <h2>
               <Pennant standing={asking.standing} channel={asking.channelName} /> {asking.channelName}

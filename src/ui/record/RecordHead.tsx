@@ -2,7 +2,7 @@ import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import { cutToFit } from '@/core/base/graphemes';
 import { stageOf } from '@/core/facts/facts';
-import { nextOf } from '@/core/facts/performance-facts';
+import { knownDay, nextOf } from '@/core/facts/performance-facts';
 import { toDraft } from '@/core/record/draft';
 import { lineUpWords } from '@/core/record/roles';
 import { DateBlock } from '@/ui/date-block';
@@ -34,12 +34,7 @@ export function RecordHead({ now, state: { draft, survey } }: { now: number; sta
   ];
   return (
     <header className={classes.head}>
-      <DateBlock
-        date={first?.precision === 'open' ? '' : (first?.date ?? '')}
-        precision={first?.precision ?? 'exact'}
-        size="large"
-        thisYear={new Date(now).getUTCFullYear()}
-      />
+      <DateBlock date={knownDay(first)} size="large" thisYear={new Date(now).getUTCFullYear()} />
       <div>
         <h1>{draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading)}</h1>
         <p>

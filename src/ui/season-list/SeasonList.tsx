@@ -187,7 +187,7 @@ function Lines({
 function Row({ row, channels, year }: { row: ListedEvent; channels: SeasonListProps['channels']; year: number }) {
   return (
     <Link href={`/records/${row.id}`} className={classes.row} data-row prefetch={false}>
-      <DateBlock date={row.date} precision={row.precision} thisYear={year} />
+      <DateBlock date={row.date} thisYear={year} />
       <span className={classes.time}>{row.time}</span>
       <span className={classes.title}>
         <b>{row.title}</b>

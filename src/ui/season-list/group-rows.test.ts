@@ -15,7 +15,6 @@ const row = (id: string, date: string): ListedEvent => ({
   price: '',
   left: '',
   cue: '',
-  precision: 'exact',
   standings: [],
 });
 const shape = (dates: string[], today: string, past = false) =>
@@ -46,6 +45,14 @@ test('weeks begin on Monday; then the rest of the month; then months, with the y
     '2028-03-01',
     'Date open (1)',
     '',
+  ]);
+  expect(shape(['2027-02-03', '2027-02', '2027-05'], '2027-02-02')).toEqual([
+    'This week (1)',
+    '2027-02-03',
+    'Later in February (1)',
+    '2027-02',
+    'May (1)',
+    '2027-05',
   ]);
   expect(shape(['2027-02-07'], '2027-02-07')).toEqual(['This week (1)', '2027-02-07']);
 });

@@ -33,9 +33,10 @@ function weeksOf(today: string): { next: string; after: string } {
 
 function headingOf(date: string, today: string, past: boolean, weeks: ReturnType<typeof weeksOf>): string {
   if (date === '') return 'Date open';
-  if (!past && date < weeks.next) return 'This week';
-  if (!past && date < weeks.after) return 'Next week';
-  const { month, year } = dateParts(date);
+  const week = !past && date.length > 7;
+  if (week && date < weeks.next) return 'This week';
+  if (week && date < weeks.after) return 'Next week';
+  const { month, year } = dateParts(`${date}-01`.slice(0, 10));
   if (!past && date.slice(0, 7) === today.slice(0, 7)) return `Later in ${month}`;
   return year === Number(today.slice(0, 4)) ? month : `${month} ${year}`;
 }

@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { precisions } from '@/core/record/choices';
 import { standings } from '@/core/listing/standing';
 import { packRows, unpackRows } from './packed';
 
@@ -19,7 +18,6 @@ test('lines come back as they were packed, whatever is written in them', () => {
     price: text,
     left: text,
     cue: text,
-    precision: fc.constantFrom(...precisions),
     standings: fc.array(fc.constantFrom(null, ...standings), { maxLength: 20 }),
   });
   fc.assert(fc.property(fc.array(row, { maxLength: 5 }), (rows) => expect(unpackRows(packRows(rows))).toEqual(rows)));

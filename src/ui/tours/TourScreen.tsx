@@ -6,7 +6,7 @@ import { Select, Textarea, TextInput } from '@mantine/core';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { mostPasteChars } from '@/core/dates/paste-limit';
-import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
+import { parseTimeOfDay, knownDayWords } from '@/core/dates/date-words';
 import type { Result } from '@/core/base/result';
 import type { TourShared } from '@/core/record/tour';
 import { DateBlock } from '@/ui/date-block';
@@ -47,7 +47,7 @@ export function TourScreen(props: TourScreenProps) {
         <h1>{tour.name}</h1>
         <span>
           {stops.length} {stops.length === 1 ? 'date' : 'dates'}
-          {first && last ? `, ${shortDate(first.date)} to ${shortDate(last.date, true)}` : ''},{' '}
+          {first && last ? `, ${knownDayWords(first.date, false)} to ${knownDayWords(last.date)}` : ''},{' '}
           {km.toLocaleString('en')} km
         </span>
         <Link href="/tours">All tours</Link>
@@ -94,7 +94,7 @@ function useTourStops(props: TourScreenProps) {
   const mapped = useMemo<MapStop[]>(
     () =>
       stops.flatMap((stop, i) =>
-        stop.point ? [{ id: stop.id, label: `${stop.town}, ${shortDate(stop.date)}`, n: i + 1 }] : [],
+        stop.point ? [{ id: stop.id, label: `${stop.town}, ${knownDayWords(stop.date, false)}`, n: i + 1 }] : [],
       ),
     [stops],
   );
@@ -124,7 +124,7 @@ function StopRow({
       onMouseLeave={() => setChosen(null)}
     >
       <td>
-        <Link href={`/records/${stop.id}`} aria-label={`${stop.town} ${stop.date}`}>
+        <Link href={`/records/${stop.id}`} aria-label={`${stop.town}, ${knownDayWords(stop.date)}`}>
           <DateBlock date={stop.date} thisYear={year} />
         </Link>
       </td>
@@ -318,7 +318,7 @@ function TakeFrom({ stops, sharedOfDate, onTake }: TourScreenProps & { onTake: (
       <Select
         label="Take pictures, line-up and words from a date"
         placeholder="choose one"
-        data={stops.map((stop) => ({ value: stop.id, label: `${shortDate(stop.date)}, ${stop.town}` }))}
+        data={stops.map((stop) => ({ value: stop.id, label: `${knownDayWords(stop.date, false)}, ${stop.town}` }))}
         value={null}
         onChange={(id) => void take(id)}
         searchable

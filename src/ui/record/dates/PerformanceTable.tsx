@@ -1,7 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
-import { parseTimeOfDay, shortDate } from '@/core/dates/date-words';
+import { knownDay } from '@/core/facts/performance-facts';
+import { knownDayWords, parseTimeOfDay, shortDate } from '@/core/dates/date-words';
 import type { Performance } from '@/core/record/record';
 import { editBetween, planEdit, type EditScope } from '@/core/recurrence/recurrence';
 import type { DatesSectionProps } from './dates-props';
@@ -99,7 +100,7 @@ function Row({
         aria-expanded={performance.id === open}
         onClick={() => setOpen(performance.id === open ? null : performance.id)}
       >
-        <b>{performance.precision === 'open' ? 'date open' : shortDate(performance.date, true)}</b>
+        <b>{knownDayWords(knownDay({ ...performance, turn: 'none' }))}</b>
         <span>
           {performance.start}
           {performance.end === '' ? '' : `–${performance.end}`}
