@@ -84,10 +84,6 @@ test('a notice is written from the facts, held against them as one types, and fo
     .getByRole('group', { name: /^Performance \d+/ })
     .getByLabel('Start', { exact: true })
     .fill('10:45');
-  await page
-    .getByRole('group', { name: /^Performance \d+/ })
-    .getByRole('button', { name: 'Apply' })
-    .click();
   await expectStanding(page, 'due', ['Hearthside posts']);
   await expect(slip(page, 'Hearthside posts').locator('ins')).toContainText('from 10:45.');
 });

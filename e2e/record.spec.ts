@@ -61,7 +61,6 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
   await open.getByLabel('Start', { exact: true }).fill('18:30');
   await open.getByRole('button', { name: 'this and later 3' }).click();
   await expect(open.getByText('Touches Tue 6 Apr 18:00, Tue 13 Apr 18:00, Tue 20 Apr 18:00.')).toBeVisible();
-  await open.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByRole('button', { name: 'Open Tue 13 Apr 18:30' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Open Thu 18 Mar 18:00' })).toBeVisible();
 
@@ -86,7 +85,16 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
     .getByText('open dates, what befell it', { exact: false })
     .click();
   await page.getByLabel('pencilled: held, told to nobody yet').check();
-  await page.getByRole('button', { name: 'Apply' }).click();
+  // What is no day stays where it was typed, also when another date is opened, and holds the save.
+  await page.getByRole('button', { name: 'Open Tue 13 Apr 18:30' }).click();
+  await field('Date').fill('the thirteenth');
+  await page.getByRole('button', { name: 'Open Tue 20 Apr 18:30' }).click();
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText('“the thirteenth” is no date', { exact: false }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Open Tue 13 Apr 18:30' }).click();
+  await expect(field('Date')).toHaveValue('the thirteenth');
+  await field('Date').press('Escape');
+  await expect(field('Date')).toHaveValue('Tue 13 Apr 2027');
   await (await fullText()).click();
   await page.keyboard.type('Four hands, one thread.');
   await page.keyboard.press('Control+s');

@@ -29,9 +29,15 @@ export function page(title: string, style: string, body: Html | Promise<Html>) {
     </html>`;
 }
 
-/** An instant in words, in its zone: `Thursday 4 February 2027, 20:00`. */
-export function say(at: number, zone: string, form = 'dddd D MMMM YYYY, HH:mm'): string {
-  return moment.tz(at, zone).format(form);
+/** Where these places are at home: their pages name any other zone. */
+const home = 'Europe/Dublin';
+
+/** An instant in words, in its zone: `Thursday 4 February 2027, 20:00`, with the zone where its clock is not theirs. */
+export function say(at: number, zone: string, form?: string): string {
+  const there = moment.tz(at, zone);
+  if (form !== undefined) return there.format(form);
+  const words = there.format('dddd D MMMM YYYY, HH:mm');
+  return there.utcOffset() === moment.tz(at, home).utcOffset() ? words : `${words} (${zone})`;
 }
 
 /** An instant as RFC 3339 text, for `datetime` attributes. */

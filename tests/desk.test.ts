@@ -1,8 +1,10 @@
 import { recordIdSchema, type RecordId } from '@/core/base/ids';
+import { usualDoors } from '@/core/dates/usual-doors';
 import { plan } from '@/core/errands/plan';
 import { slugOf } from '@/core/record/slug';
 import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { performance } from '@/core/testing/samples';
+import { keepOwn } from '@/desk/directory/keep-own';
 import { directoryView, whereUsed, type Sort } from '@/desk/directory/directory-view';
 import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
 import { savePerson, saveVenue } from '@/desk/directory/save-directory';
@@ -10,6 +12,7 @@ import { verifyProfile } from '@/desk/directory/verify-profile';
 import { goesBehind } from '@/desk/dispatch/behind';
 import { importEvents } from '@/desk/files/import-events';
 import { fileJob, readAgain, receiveFile, stopJob } from '@/desk/files/jobs';
+import { houseZone } from '@/desk/house/pulse';
 import { doVerb } from '@/desk/house/verbs';
 import { copyEvent } from '@/desk/records/copy-event';
 import { houseWords, keepQuestions } from '@/desk/records/house-words';
@@ -17,6 +20,7 @@ import { keepDraft } from '@/desk/records/keep-draft';
 import { noteSales } from '@/desk/records/note-sales';
 import { recordOfSlug } from '@/desk/records/record-of-slug';
 import { restoreRevision } from '@/desk/records/restore-revision';
+import { emptyView } from '@/desk/records/record-view';
 import { revisionChanges } from '@/desk/records/revision-changes';
 import { saveTour, tourFromRecord } from '@/desk/tours/save-tour';
 import { sharedOfDate, tourList, tourName, tourView } from '@/desk/tours/tours';
@@ -215,6 +219,65 @@ test('behind what goes out nothing is queued that waits for its own moment', () 
     goesBehind(rig.house.db, { ...listing, listing: listing.id, next: { ...errand, notBefore } } as never) !== null;
   expect([behind(null), behind(rig.house.clock.now())]).toEqual([true, false]);
 });
+
+describe('what is usual in the house', () => {
+  const usual = () => emptyView(rig.house, 'Europe/Dublin');
+  test('a new record begins with it and says so; one that is there stays; what is gone is left open', () => {
+    const id = rig.make({ title: 'Before it' });
+    expect([usual().took, usual().content.performances[0]?.venueId]).toEqual([[], null]);
+    const organiserId = person('organiser', 'Those of the house');
+    const roomId = allVenues(rig.house.db).get(rig.venueId)?.rooms[0]?.id;
+    const own = {
+      venueId: rig.venueId,
+      roomId,
+      organiserId,
+      doorsBefore: 60,
+      age: '14 and over',
+      refunds: 'Until noon',
+    };
+    expect(keepOwn(rig.house, { ...own, venueId: 'x' })).toMatchObject({ error: { venueId: expect.any(String) } });
+    expect(keepOwn(rig.house, { ...own, roomId: 'x' })).toMatchObject({ error: { roomId: expect.any(String) } });
+    expect(keepOwn(rig.house, { ...own, organiserId: 'x' })).toMatchObject({
+      error: { organiserId: expect.any(String) },
+    });
+    expect(keepOwn(rig.house, { ...own, doorsBefore: 9_999 })).toMatchObject({
+      error: { doorsBefore: expect.any(String) },
+    });
+    expect(keepOwn(rig.house, { ...own, unheard: 1 }).ok).toBe(false);
+    expect(keepOwn(rig.house, own).ok).toBe(true);
+    const { content, took, house } = usual();
+    expect(took).toEqual(['organiser', 'venue', 'doors', 'currency', 'refunds', 'age']);
+    expect([content.performances[0], content.tickets.currency, content.words.age, house.doorsBefore]).toMatchObject([
+      { venueId: rig.venueId, roomId, start: '19:30', doors: '18:30', zone: 'Europe/Dublin' },
+      'EUR',
+      '14 and over',
+      60,
+    ]);
+    expect([rig.revision(id), rig.record(id)?.words.age]).toEqual([1, '']);
+    mergeDuplicates(rig.house, 'organiser', organiserId, person('organiser', 'Those who came after'), 'Maren');
+    expect(usual().content.organiserId).toBeNull();
+  });
+
+  test('its zone is the one that is set, before that of most venues; with another, the public is told of it', () => {
+    const id = rig.make({ performances: [performance('p1', '2027-03-14')] });
+    const note = () => rig.facts(id).performances[0]?.zoneNote;
+    expect([houseZone(rig.house), note()]).toEqual(['Europe/Dublin', '']);
+    expect(keepOwn(rig.house, { zone: 'Australia/Adelaide' }).ok).toBe(true);
+    expect([houseZone(rig.house), note()]).toEqual(['Australia/Adelaide', 'Dublin time']);
+    expect(keepOwn(rig.house, { zone: 'Mars/Olympus' })).toMatchObject({ error: { zone: expect.any(String) } });
+    expect(keepOwn(rig.house, {}).ok).toBe(true);
+    expect(note()).toBe('');
+  });
+});
+
+test.each([
+  ['19:30', 30, '19:00'],
+  ['00:15', 30, '23:45'],
+  ['20:00', 0, '20:00'],
+  ['09:05', 720, '21:05'],
+])('doors of a start at %s, %i minutes before, open at %s', (start, before, doors) =>
+  expect(usualDoors(start, before)).toBe(doors),
+);
 
 describe('a tour', () => {
   test('what its dates share goes to each that has nothing of its own; a dry run writes nothing', () => {

@@ -65,6 +65,8 @@ export interface SurveyInput {
   now: Instant;
   /** What the house says of what is to follow. */
   follow?: Partial<FollowWords>;
+  /** The house's zone: the public is told of any other. Not there: of none. */
+  houseZone?: string;
   /** Now, by the monotonic clock: what is known of listings goes by it. */
   monotonic: Instant;
 }

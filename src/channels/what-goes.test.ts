@@ -2,6 +2,8 @@ import { facts } from '@/core/facts/facts';
 import { leftOut } from '@/core/listing/left-out';
 import { shownKey } from '@/core/listing/shown';
 import { newLevel, newTickets } from '@/core/record/new-record';
+import type { Venue } from '@/core/record/directory';
+import type { RecordContent } from '@/core/record/record';
 import { registrationSchema } from '@/core/record/ticket-schema';
 import { performance, sample, venues } from '@/core/testing/samples';
 import { plainRow } from './channels';
@@ -171,4 +173,18 @@ test('what is asked of those who register is missed only where one registers', (
     'the last day to register',
     'that each registration needs a yes',
   ]);
+});
+
+test.each<[string, string | null, RecordContent['tickets']['mode'], string[]]>([
+  ['what one pays with there', 'EUR', 'ticketed', []],
+  ['another money than one pays with there', 'AUD', 'ticketed', ['warns currency-elsewhere']],
+  ['a country that is not known', null, 'ticketed', []],
+  ['another money, and nothing sold', 'AUD', 'free entry', []],
+])('prices in %s', (_, pays, mode, expected) => {
+  const there = new Map([...venues].map(([id, venue]) => [id, { ...venue, pays: pays as Venue['pays'] }]));
+  const of = (channel: string) =>
+    codes({ tickets: newTickets({ mode, levels: [level] }) }, channel, { venues: there }).filter((code) =>
+      code.includes('currency'),
+    );
+  expect([of('gatefold'), of('lectern')]).toEqual([expected, []]);
 });

@@ -24,6 +24,7 @@ import { soldCounts, type SaleCount } from '@/store/sales';
 import { ticksOf } from '@/store/sheets';
 import { allVenues } from '@/store/venues';
 import { followWords } from './follow-words';
+import { zoneOfHouse } from './house-zone';
 import { channelsOf, type House } from './house';
 
 /** A record with its survey. */
@@ -54,6 +55,8 @@ export interface SurveyContext {
   left: Map<string, LeftLockRow[]>;
   /** What the house says of what is to follow. */
   follow: ToFollow;
+  /** The house's zone: the public is told of any other. */
+  houseZone: string;
   channels: readonly ChannelRow[];
   now: number;
   monotonic: number;
@@ -78,6 +81,7 @@ export function surveyContext(house: Surveying, which?: Records): SurveyContext 
     ticks: groupBy(ticksOf(db, item), (tick) => tick.recordId),
     left: groupBy(leftLocksOf(db, item), (lock) => lock.recordId),
     follow: followWords.of(db),
+    houseZone: zoneOfHouse(db),
     channels: channelsOf(house, db).map((channel) => channel.row),
     now: clock.now(),
     monotonic: house.monotonic(),
@@ -119,9 +123,9 @@ export function inputFrom({ id: recordId, code, content }: RecordAt, context: Su
   const listings = (context.listings.get(recordId) ?? []).map((listing) =>
     known(listing, sales, context.gifts.get(listing.id) ?? []),
   );
-  const { venues, organisers, follow, channels, now, monotonic } = context;
+  const { venues, organisers, follow, houseZone, channels, now, monotonic } = context;
   return {
-    ...{ recordId, code, content, venues, organisers, follow, channels, now, monotonic, listings },
+    ...{ recordId, code, content, venues, organisers, follow, houseZone, channels, now, monotonic, listings },
     sold: soldSoFar(sales),
     errands: errandMarks(context.errands.get(recordId) ?? []),
     ticks: context.ticks.get(recordId) ?? [],

@@ -7,6 +7,7 @@ import {
   type Venue,
   type VenueEdit,
 } from '@/core/record/directory';
+import { currencyOf } from '@/core/base/countries';
 import { groupBy } from '@/core/base/group-by';
 import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
@@ -39,6 +40,7 @@ export function allVenues(db: Tx): Map<string, Venue> {
         venueSchema.parse({
           ...row.more,
           ...row,
+          pays: currencyOf(row.country),
           rooms: (byVenue.get(row.id) ?? []).map(roomOf),
         }),
       ]),

@@ -1,3 +1,4 @@
+import type { OwnFact } from '@/core/record/house-own';
 import type { LeftLock } from '@/channels/survey-shapes';
 import type { KnownListing } from '@/channels/survey-shapes';
 import type { RecordId } from '@/core/base/ids';
@@ -42,6 +43,8 @@ export interface RecordView {
   left: LeftLock[];
   /** What the house keeps to be used again. */
   house: HouseWords;
+  /** What a new record took over from the house. */
+  took: readonly OwnFact[];
   /** Its addresses, the newest first. */
   slugs: string[];
   now: number;
@@ -55,11 +58,13 @@ export type RecordContext = Omit<RecordView, 'id' | 'log'> & {
   id: RecordId | null;
 };
 
-/** What a house keeps to be used again in its records: roles, sets of questions, words for what is to follow. */
+/** What a house keeps to be used again in its records: roles, sets of questions, words for what is to follow; and its zone. */
 export interface HouseWords {
   roles: string[];
   questionSets: QuestionSet[];
   follow: ToFollow;
+  zone: string;
+  doorsBefore: number | null;
 }
 
 export interface QuestionSet {

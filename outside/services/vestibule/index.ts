@@ -200,7 +200,7 @@ function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
           by: host,
         })}
           <h1>${topic}</h1>
-          ${note ? html`<p class="note">${note}</p>` : ''}${sessions.map((session) => (session.standing === 'to be set' ? html`<p>A session whose time is to be set</p>` : html`<p>${session.standing ? 'Dropped: ' : ''}${say(Date.parse(session.opens_at), session.zone)} (${session.zone})</p>`))}
+          ${note ? html`<p class="note">${note}</p>` : ''}${sessions.map((session) => (session.standing === 'to be set' ? html`<p>A session whose time is to be set</p>` : html`<p>${session.standing ? 'Dropped: ' : ''}${say(Date.parse(session.opens_at), session.zone, 'dddd D MMMM YYYY, HH:mm')} (${session.zone})</p>`))}
           <p class="pre">${about ?? ''}</p>
           ${door === 'open' && isOver(found.body, clock.now()) ? html`<p>Registration has closed.</p>` : door === 'open' ? html`<p>${found.body.asks_first ? 'Whoever registers waits for a yes. ' : ''}<a class="go" href="${urls(found.id).register_url}?from=vestibule">Register</a></p>` : html`<p>Cancelled.</p>`}`,
       ),

@@ -4,8 +4,10 @@ import { orRefused } from '@/desk/house/refusal';
 import { channelIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import type { Artist, Entry, Venue } from '@/core/record/directory';
+import type { HouseOwn } from '@/core/record/house-own';
 import { fail, type Result } from '@/core/base/result';
 import { whereUsed, type Use } from '@/desk/directory/directory-view';
+import { keepOwn } from '@/desk/directory/keep-own';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
 import { savePerson, saveVenue, type FieldErrors } from '@/desk/directory/save-directory';
@@ -31,6 +33,14 @@ export async function savePersonAction(
   const which = z.enum(['artist', 'organiser', 'wording']).parse(sort);
   return orRefused(
     () => savePerson(theHouse(), which, input, actor()),
+    (name) => fail({ name }),
+  );
+}
+
+/** Keeps what is usual in the house. */
+export async function keepOwnAction(input: unknown): Promise<Result<HouseOwn, FieldErrors>> {
+  return orRefused(
+    () => keepOwn(theHouse(), input),
     (name) => fail({ name }),
   );
 }

@@ -6,6 +6,7 @@ import { theHouse } from '@/desk/house/the-house';
 import { DirectoryScreen } from '@/ui/directory/DirectoryScreen';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import {
+  keepOwnAction,
   makeVenueAction,
   mergeAction,
   savePersonAction,
@@ -21,6 +22,7 @@ const doings = {
   merge: mergeAction,
   whereUsed: whereUsedAction,
   verify: verifyAction,
+  keepOwn: keepOwnAction,
 };
 
 export const metadata = { title: 'Directory' };

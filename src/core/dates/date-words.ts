@@ -91,6 +91,11 @@ export function zonePlace(zone: string): string {
   return (zone.split('/').pop() ?? zone).replaceAll('_', ' ');
 }
 
+/** Words that say a time of a performance, with its zone where that is not the house's: `19:30 Adelaide time`. */
+export function inZone(words: string, performance: { zoneNote: string } | undefined): string {
+  return performance === undefined || performance.zoneNote === '' ? words : `${words} ${performance.zoneNote}`;
+}
+
 /** Longest text that is read as a time of day. */
 const mostTimeChars = 24;
 

@@ -175,6 +175,42 @@ describe('performances', () => {
   });
 });
 
+test.each<[string, string | undefined, string]>([
+  ['Adelaide', 'Europe/Dublin', 'Adelaide time'],
+  ['Dublin', 'Europe/Dublin', ''],
+  ['Dublin', 'Eire', ''],
+  ['Dublin', undefined, ''],
+  ['Lisbon', 'Europe/Dublin', 'Lisbon time'],
+])('in public words, a time in %s of a house in %s is said with: %s', (town, houseZone, note) => {
+  const zone = { Adelaide: 'Australia/Adelaide', Dublin: 'Europe/Dublin', Lisbon: 'Europe/Lisbon' }[town] ?? '';
+  const three = ['2027-03-16', '2027-03-23', '2027-03-30'].map((date, i) => performance(`s${i}`, date, { zone }));
+  const of = (performances: Performance[]) => ({
+    ...facts(sample({ performances, tickets: opens('2027-02-12') }), { code: 'X', venues, now, houseZone }),
+    link: { kind: 'none' as const },
+  });
+  const one = of([performance('p', '2027-03-14', { zone })]);
+  const series = of(three);
+  const said = note === '' ? '' : ` ${note}`;
+  expect([
+    tokenValues(one, one.performances[0]).zone,
+    noticeParts(one).find((part) => part.id === 'date')?.variants[0]?.text,
+    one.price.kind === 'priced' && one.price.words,
+    tokenValues(one, one.performances[0]).sale,
+    series.series,
+  ]).toEqual([
+    note,
+    `Sunday 14 March, 19:30${said}`,
+    `€22, on sale Fri 12 Feb 10:00${said}`,
+    `on sale Fri 12 Feb 10:00${said}`,
+    `Tuesdays 19:30 from 16 March until 30 March${said}`,
+  ]);
+  // The same performance in another house: nothing is kept of the first.
+  const content = sample({ performances: [performance('p', '2027-03-14', { zone })] });
+  const noteIn = (house?: string) =>
+    facts(content, { code: 'X', venues, now, ...(house ? { houseZone: house } : {}) }).performances[0]?.zoneNote;
+  expect([noteIn(zone), noteIn('Asia/Tokyo'), noteIn()]).toEqual(['', expect.stringMatching(/ time$/), '']);
+});
+
 test('every token says what the record says, and nothing where it says nothing', () => {
   const full = made({ words: newWords({ age: '18 and over' }), hashtags: ['Harp'] });
   expect(tokenValues(full, full.performances[0])).toMatchObject({

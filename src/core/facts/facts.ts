@@ -1,14 +1,14 @@
-import { longDate } from '../dates/date-words';
+import { inZone, longDate } from '../dates/date-words';
 import type { Organiser, Venue } from '../record/directory';
 import { seriesWords } from '../dates/series-words';
 import { listWords } from '../base/list-words';
 import { leads, lineUpWords } from '../record/roles';
 import {
+  type FollowWords,
   nextOf,
+  type PerformanceFacts,
   performanceFacts,
   usualFollowWords,
-  type FollowWords,
-  type PerformanceFacts,
 } from './performance-facts';
 import type {
   Audience,
@@ -145,6 +145,8 @@ export interface FactsContext {
   sold?: ReadonlyMap<string, Sold>;
   /** What this house says of what is to follow. */
   follow?: Partial<FollowWords>;
+  /** The house's zone: the public is told of any other. Not there: of none. */
+  houseZone?: string;
 }
 
 /** Makes a record's content canonical. Pure; unknown stays unknown. */
@@ -153,7 +155,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
   const billing = content.lineUp.map((act) => `${act.id} ${act.role} ${act.name}`).join('|');
   const follow = { ...usualFollowWords, ...context.follow, ...content.toFollow };
   const all = content.performances
-    .map((performance) => performanceFacts(performance, content.lineUp, billing, context.venues, follow))
+    .map((performance) => performanceFacts(performance, content.lineUp, billing, { ...context, follow }))
     .filter((performance): performance is PerformanceFacts => performance !== null)
     .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   // Where nothing is more than held, the event itself is pencilled.
@@ -273,7 +275,8 @@ function seriesOf(performances: readonly PerformanceFacts[], now: Instant): stri
     time: toLocal(performance.start ?? performance.at, performance.zone).time,
     off: performance.turn === 'cancelled' || performance.turn === 'postponed',
   }));
-  return seriesWords(dates, toLocal(now, first.zone).date) ?? '';
+  const words = seriesWords(dates, toLocal(now, first.zone).date);
+  return words === null ? '' : inZone(words, first);
 }
 
 /** The parts of the programme, each on its day: one without a performance of its own is on the day of the next. */

@@ -1,10 +1,11 @@
-import { longDate, type KnownDay } from '../dates/date-words';
+import type { Currency } from '../base/money';
+import { longDate, zonePlace, type KnownDay } from '../dates/date-words';
 import { roomFor, type Point, type Venue } from '../record/directory';
 import { doorsDate } from '../dates/readings';
 import type { LineUpEntry, Performance } from '../record/record';
 import { followable, type Precision, type Turn } from '../record/choices';
 import { lineUpWords } from '../record/roles';
-import { addDays, instantOf, type Instant } from '../base/zones';
+import { addDays, instantOf, sameZone, type Instant } from '../base/zones';
 
 /** One performance in canonical form: instants, and the place in words. */
 export interface PerformanceFacts {
@@ -19,6 +20,8 @@ export interface PerformanceFacts {
   /** From this moment on it is over, as far as is known. */
   over: Instant;
   zone: string;
+  /** `Adelaide time`, where the zone is not the house's: its clock then reads otherwise. Empty where it is. */
+  zoneNote: string;
   /** Calendar date of the start, in `zone`. */
   date: string;
   /** Last day of an event of several days. */
@@ -45,6 +48,8 @@ interface PlaceFacts {
   town: string;
   country: string;
   capacity: number | null;
+  /** What one pays with there; `null`: not known. */
+  pays: Currency | null;
   point: Point | null;
   findIt: string;
   /** The venue's own site; empty where it has none. */
@@ -76,11 +81,17 @@ export const usualFollowWords: FollowWords = {
   price: '',
 };
 
-interface MadeFacts {
+/** What of a house the facts of a performance are made with. */
+interface FactsOf {
+  venues: ReadonlyMap<string, Venue>;
+  follow?: FollowWords;
+  /** The house's zone; not there: the public is told of none. */
+  houseZone?: string;
+}
+
+interface MadeFacts extends FactsOf {
   /** The line-up in one text: equal texts are equal line-ups. */
   billing: string;
-  venues: ReadonlyMap<string, Venue>;
-  follow: FollowWords;
   facts: PerformanceFacts | null;
 }
 
@@ -94,23 +105,28 @@ export function performanceFacts(
   performance: Performance,
   lineUp: readonly LineUpEntry[],
   billing: string,
-  venues: ReadonlyMap<string, Venue>,
-  follow: FollowWords = usualFollowWords,
+  { venues, follow = usualFollowWords, houseZone }: FactsOf,
 ): PerformanceFacts | null {
   const kept = madeBefore.get(performance);
-  if (kept && kept.billing === billing && kept.venues === venues && sameWords(kept.follow, follow)) return kept.facts;
-  const facts = makePerformanceFacts(performance, lineUp, venues, follow);
-  madeBefore.set(performance, { billing, venues, follow, facts });
+  if (
+    kept?.billing === billing &&
+    kept.venues === venues &&
+    kept.houseZone === houseZone &&
+    sameWords(kept.follow, follow)
+  )
+    return kept.facts;
+  const facts = makePerformanceFacts(performance, lineUp, { venues, follow, houseZone });
+  madeBefore.set(performance, { billing, venues, follow, houseZone, facts });
   return facts;
 }
 
-const sameWords = (a: FollowWords, b: FollowWords) => a === b || followable.every((key) => a[key] === b[key]);
+const sameWords = (a: FollowWords = usualFollowWords, b: FollowWords = usualFollowWords) =>
+  a === b || followable.every((key) => a[key] === b[key]);
 
 function makePerformanceFacts(
   performance: Performance,
   lineUp: readonly LineUpEntry[],
-  venues: ReadonlyMap<string, Venue>,
-  follow: FollowWords,
+  { venues, follow = usualFollowWords, houseZone }: FactsOf,
 ): PerformanceFacts | null {
   const times = timesOf(performance);
   if (times === null) return null;
@@ -123,6 +139,7 @@ function makePerformanceFacts(
     precision: performance.precision,
     ...times,
     zone: performance.zone,
+    zoneNote: zoneNote(performance.zone, houseZone),
     date: performance.date,
     lastDate: performance.lastDate,
     dateNote: dateNote(performance, follow),
@@ -169,6 +186,9 @@ function timesOf(performance: Performance): Pick<PerformanceFacts, 'at' | 'start
   return { at: start, start, doors, end: performance.endHidden ? null : end, over };
 }
 
+const zoneNote = (zone: string, houseZone: string | undefined) =>
+  houseZone === undefined || sameZone(zone, houseZone) ? '' : `${zonePlace(zone)} time`;
+
 const dateToFollow = (follow: FollowWords) => follow.date.replace(/^./, (c) => c.toUpperCase());
 
 /** What is known of a date that is not exact, as the public reads it. */
@@ -199,6 +219,7 @@ function placeFacts(venue: Venue, performance: Performance): PlaceFacts {
     town: venue.town,
     country: venue.country,
     capacity: found?.capacity ?? null,
+    pays: venue.pays,
     point: venue.point,
     findIt: venue.findIt,
     site: venue.site,

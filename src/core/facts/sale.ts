@@ -225,6 +225,7 @@ export function sale(
   const moment = (performance: PerformanceFacts | undefined, { levels, left }: House) => ({
     start: performance?.start ?? null,
     zone: performance?.zone ?? 'UTC',
+    zoneNote: performance?.zoneNote ?? '',
     now,
     levels,
     fee,

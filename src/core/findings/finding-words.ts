@@ -63,6 +63,8 @@ const words: Words = {
   'code-empty': (f) => `“${f.level}” is for code holders and has no code: nobody can buy it. Give it a code.`,
   'hidden-codeless': (f) =>
     `“${f.level}” is for ${f.buyers} and has no code: nobody could buy it here. Give it a code under Tickets.`,
+  'currency-elsewhere': (f) =>
+    `The prices are in ${f.currency}, and in ${f.town} one pays in ${f.pays}. Pick the currency under Tickets, or let it stand.`,
   'sale-after-start': (f) => `“${f.level}” goes on sale after the start. Move its window.`,
   'order-impossible': (f) =>
     `“${f.level}” asks for at least ${f.least} and allows at most ${f.most} in one order. Put one of them right.`,

@@ -104,6 +104,8 @@ interface FindingFacts {
   'code-empty': { level: string };
   /** `buyers`: to whom the level is offered. */
   'hidden-codeless': { level: string; buyers: string };
+  /** `currency` is what the record's prices are in, `pays` what one pays with in `town`. */
+  'currency-elsewhere': { currency: string; pays: string; town: string };
   'sale-after-start': { level: string };
   /** `least` and `most` tickets in one order. */
   'order-impossible': { level: string; least: number; most: number };

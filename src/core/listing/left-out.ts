@@ -132,6 +132,17 @@ function codeless({ rows }: Pick<KindRules, 'rows'>, { levels }: Facts): Finding
     .map(({ name, buyers }) => finding(['code'], 'stops', { code: 'hidden-codeless', level: name, buyers }));
 }
 
+/** Prices in another money than one pays with at the place: whoever sells it asks. */
+function elsewhere({ rows, gives }: Pick<KindRules, 'rows' | 'gives'>, facts: Facts): Finding[] {
+  if (!sells({ gives }) || !rows.some((row) => row.field === 'price')) return [];
+  const currency = facts.levels.find((level) => level.minor > 0)?.currency;
+  const places = facts.performances.flatMap(({ place }) => (place && place.pays !== null ? [place] : []));
+  const [first] = places;
+  return !facts.ticketed || currency === undefined || !first || places.some((place) => place.pays === currency)
+    ? []
+    : [finding(['price'], 'warns', { code: 'currency-elsewhere', currency, pays: first.pays ?? '', town: first.town })];
+}
+
 /** What the record says and a channel that lists events has no place for. */
 export function leftOut(
   { rows, notice, gives }: Pick<KindRules, 'rows' | 'notice' | 'gives'>,
@@ -139,7 +150,7 @@ export function leftOut(
 ): Finding[] {
   if (notice !== null) return [];
   const missing = withoutPlace({ rows, gives }).filter(({ said }) => said(facts));
-  const closed = codeless({ rows }, facts);
+  const closed = [...codeless({ rows }, facts), ...elsewhere({ rows, gives }, facts)];
   if (missing.length === 0) return closed;
   const words = (wrong: boolean) =>
     missing.filter((candidate) => (candidate.wrong ?? false) === wrong).map((item) => item.what);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { currencies } from '../base/money';
 import { line, prose, webAddress, zoneName } from '../base/scalars';
 import { organiserParts } from './choices';
 
@@ -53,6 +54,8 @@ export const venueSchema = venueMoreSchema.extend({
   country: z.string(),
   zone: zoneName,
   rooms: z.array(roomSchema),
+  /** What one pays with in its country (ISO 4217); `null`: the country is not known. */
+  pays: z.enum(currencies).nullable().default(null),
 });
 export type Venue = z.infer<typeof venueSchema>;
 

@@ -252,6 +252,7 @@ describe('seats and prices', () => {
         const price = priceNow(tickets, {
           start: now + 86_400_000 * 30,
           zone: 'Europe/Dublin',
+          zoneNote: '',
           now,
           levels: house.levels,
           fee: null,

@@ -1,5 +1,5 @@
 import { countGraphemes } from '../base/graphemes';
-import { longDate, shortDate } from '../dates/date-words';
+import { inZone, longDate, shortDate } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
 import { toLocal } from '../base/zones';
 import { fit, type FitPart, type Fitted } from './fit';
@@ -46,7 +46,7 @@ export function noticeParts(facts: Facts, { withLink }: { withLink: boolean } = 
   const linked = withLink && facts.link.kind === 'known';
   const [performance] = facts.performances;
   const rest = facts.lineUp.startsWith(facts.title) ? facts.lineUp.slice(facts.title.length).trim() : facts.lineUp;
-  const time = performance?.start ? `, ${toLocal(performance.start, performance.zone).time}` : '';
+  const time = performance?.start ? `, ${inZone(toLocal(performance.start, performance.zone).time, performance)}` : '';
   const exact = performance && dayStands(performance);
   const dates = exact
     ? [`${longDate(performance.date).replace(/ \d{4}$/, '')}${time}`, `${shortDate(performance.date)}${time}`]

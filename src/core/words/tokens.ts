@@ -1,4 +1,4 @@
-import { longDate, momentWords } from '../dates/date-words';
+import { inZone, longDate, momentWords } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
 import type { PerformanceFacts } from '../facts/performance-facts';
 import { quoted } from '../base/quoted';
@@ -16,6 +16,7 @@ export const tokens = {
   doors: 'when the doors open, 19:00',
   start: 'when it starts, 19:30',
   end: 'when it ends, 22:15',
+  zone: 'whose time that is, where it is not the house’s: Adelaide time',
   venue: 'the venue',
   room: 'the room',
   town: 'the town',
@@ -101,6 +102,7 @@ export function tokenValues(facts: Facts, performance: PerformanceFacts | undefi
     doors: time(performance?.doors),
     start: time(performance?.start) || (performance && wantsTime(performance) ? facts.follow.time : ''),
     end: time(performance?.end),
+    zone: performance?.zoneNote ?? '',
     venue: performance?.place?.venue ?? facts.follow.place,
     room: performance?.place?.room ?? '',
     town: performance?.place?.town ?? '',
@@ -131,7 +133,7 @@ function saleWords({ availability, price, performances, ticketed }: Facts): stri
   switch (availability) {
     case 'not yet on sale':
       return price.kind === 'priced' && price.opens !== null
-        ? `on sale ${momentWords(price.opens, performances[0]?.zone ?? 'UTC').replace(/ \d{4},/, '')}`
+        ? `on sale ${inZone(momentWords(price.opens, performances[0]?.zone ?? 'UTC').replace(/ \d{4},/, ''), performances[0])}`
         : '';
     case 'on sale':
     case 'low':

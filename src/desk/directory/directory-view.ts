@@ -2,6 +2,9 @@ import type { RecordId } from '@/core/base/ids';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
 import { knownDay } from '@/core/facts/performance-facts';
 import type { KnownDay } from '@/core/dates/date-words';
+import type { HouseOwn } from '@/core/record/house-own';
+import { houseOwn } from '@/house/house-own';
+import { zoneOfHouse } from '@/house/house-zone';
 import type { House } from '@/house/house';
 import { allRecords } from '@/store/records';
 import { allArtists, allOrganisers, allWordings } from '@/store/people';
@@ -21,6 +24,9 @@ export interface DirectoryView {
   artists: (Artist & { uses: number })[];
   organisers: (Organiser & { uses: number })[];
   wordings: Wording[];
+  /** What is usual in the house, and the zone that counts as its own. */
+  own: HouseOwn;
+  zone: string;
 }
 
 export type Sort = 'venue' | 'artist' | 'organiser';
@@ -47,6 +53,8 @@ export function directoryView(house: House): DirectoryView {
     artists: counted(allArtists(house.db)),
     organisers: counted(allOrganisers(house.db)),
     wordings: [...allWordings(house.db).values()],
+    own: houseOwn.of(house.db),
+    zone: zoneOfHouse(house.db),
   };
 }
 

@@ -1,3 +1,4 @@
+import { currencyOf } from '@/core/base/countries';
 import type { FileVenue } from '@/core/formats/file-directory';
 import {
   artistSchema,
@@ -104,6 +105,7 @@ export class Shelves {
       country,
       zone,
       point,
+      pays: currencyOf(country),
       phone: '',
       site: '',
       findIt: '',
@@ -166,7 +168,7 @@ export class Shelves {
       rooms: [...before.filter((candidate) => !made.some((room) => room.id === candidate.id)), ...made],
     });
     writeVenue(tx, venueId, whole);
-    this.venues.set(venueKey(venue.name, venue.town), { ...whole, id: venueId });
+    this.venues.set(venueKey(venue.name, venue.town), { ...whole, id: venueId, pays: currencyOf(whole.country) });
     this.wrote(tx);
   }
 }

@@ -1,7 +1,7 @@
 import { channelsOf, type House } from '@/house/house';
+import { zoneOfHouse } from '@/house/house-zone';
 import { countStale } from '@/runner/tally';
 import { pulseRow, staleRecords } from '@/store/pulse';
-import { allVenues } from '@/store/venues';
 import { troubleNow } from './the-house';
 
 /** How long one who asks waits for numbers that are being counted anew, in milliseconds. */
@@ -50,11 +50,7 @@ function silentChannels(house: House): { name: string; since: number }[] {
   });
 }
 
-/**
- * The zone that times are shown in where no event says otherwise: set, or that of the first venue, or the machine's.
- */
-export function houseZone(house: House): string {
-  if (process.env.NUNTIAX_ZONE) return process.env.NUNTIAX_ZONE;
-  const [first] = allVenues(house.db).values();
-  return first?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
+/** The house's IANA zone. */
+export function houseZone({ db }: House): string {
+  return zoneOfHouse(db);
 }

@@ -6,6 +6,8 @@ import { commonRoles } from '@/core/record/roles';
 import { questionSchema } from '@/core/record/ticket-schema';
 import type { House } from '@/house/house';
 import type { HouseWords } from '@/views/record';
+import { houseOwn } from '@/house/house-own';
+import { zoneOfHouse } from '@/house/house-zone';
 import { followWords } from '@/house/follow-words';
 import { transaction, type Tx } from '@/store/database';
 import { jsonSetting } from '@/store/settings';
@@ -26,6 +28,8 @@ export function houseWords({ db }: Pick<House, 'db'>): HouseWords {
     roles: [...commonRoles, ...roles.of(db)],
     questionSets: sets.of(db),
     follow: followWords.of(db),
+    zone: zoneOfHouse(db),
+    doorsBefore: houseOwn.of(db).doorsBefore,
   };
 }
 

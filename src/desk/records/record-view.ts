@@ -13,6 +13,8 @@ import { allTours } from '@/store/tours';
 import type { House } from '@/house/house';
 import type { RecordView } from '@/views/record';
 import { clashesOf } from './bookings';
+import { withHouseOwn } from '@/core/record/house-own';
+import { houseOwn } from '@/house/house-own';
 import { houseWords } from './house-words';
 import { errandMarks, known, surveyContext, type SurveyContext } from '@/house/survey';
 
@@ -64,6 +66,7 @@ function common(house: House, { venues, organisers, channels, now, monotonic }: 
     now,
     monotonic,
     house: houseWords(house),
+    took: [],
     tours: tours.map(({ id, name }) => ({ id, name })),
     tourShared: tours.find((tour) => tour.id === tourId)?.shared ?? null,
   };
@@ -93,9 +96,11 @@ const usualLead = 28;
 /** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
 export function emptyView(house: House, zone: string): RecordView {
   const context = surveyContext(house, []);
-  const content = newRecord(addDays(toLocal(context.now, zone).date, usualLead), zone, () => freshId('p'));
+  const bare = newRecord(addDays(toLocal(context.now, zone).date, usualLead), zone, () => freshId('p'));
+  const { content, took } = withHouseOwn(bare, houseOwn.of(house.db), context);
   return {
     ...common(house, context, null),
+    took,
     id: unsavedRecord,
     code: '',
     revision: 0,

@@ -21,6 +21,8 @@ interface DateFieldProps extends Pick<
   onDate: (date: string) => void;
   /** Takes the day out; without it, the field always holds one. */
   onClear?: () => void;
+  /** Whose day it is, where it may be closed and opened again: what is no day is then kept under this name. */
+  keepAs?: string;
 }
 
 let readDate: typeof typedDate | null = null;
@@ -33,9 +35,9 @@ const noAnswer = 'The house did not answer. Type the day once more.';
  * A day, typed in whichever way people write one or picked from the calendar. What is no day stays as it was typed, is
  * told when one leaves the field, and holds a save until it is put right.
  */
-export const DateField = memo(function DateField({ value, onDate, onClear, error, ...rest }: DateFieldProps) {
+export const DateField = memo(function DateField({ value, onDate, onClear, keepAs, error, ...rest }: DateFieldProps) {
   const field = useRef<HTMLInputElement>(null);
-  const typing = useTypedDay({ value, onDate, onClear });
+  const typing = useTypedDay({ value, onDate, onClear, keepAs });
   const [open, setOpen] = useState(false);
   const name = rest['aria-label'] ?? (typeof rest.label === 'string' ? rest.label : 'the day');
   const close = useCallback(() => {
@@ -98,15 +100,20 @@ export const DateField = memo(function DateField({ value, onDate, onClear, error
 });
 
 /** What is typed into the field, and what it was read as. */
-function useTypedDay({ value, onDate, onClear }: Pick<DateFieldProps, 'value' | 'onDate' | 'onClear'>) {
+function useTypedDay({
+  value,
+  onDate,
+  onClear,
+  keepAs,
+}: Pick<DateFieldProps, 'value' | 'onDate' | 'onClear' | 'keepAs'>) {
   const today = useToday();
   const id = useId();
+  const [tell, before] = useUnread(keepAs ?? id, keepAs !== undefined);
   /** What stands in the field as it was typed; `null`: the day that it holds. */
-  const [typed, setTyped] = useState<string | null>(null);
-  const [wrong, setWrong] = useState<string | null>(null);
+  const [typed, setTyped] = useState<string | null>(before?.text ?? null);
+  const [wrong, setWrong] = useState<string | null>(before?.problem ?? null);
   const near = useRef(value);
-  const latest = useRef<string | null>(null);
-  const tell = useUnread(id);
+  const latest = useRef<string | null>(before?.text ?? null);
   // What was typed may be read a moment later, when the field's owner has been drawn anew.
   const owner = useRef({ onDate, onClear });
   useEffect(() => void (owner.current = { onDate, onClear }));
@@ -119,7 +126,7 @@ function useTypedDay({ value, onDate, onClear }: Pick<DateFieldProps, 'value' | 
   const stand = (text: string, problem: string | null) => {
     latest.current = text;
     setTyped(text);
-    tell(problem === null ? null : { problem, drop });
+    tell(problem === null ? null : { text, problem, drop });
   };
   /** Reads what was typed; the problem of what is no day. */
   const read = (text: string, reader: typeof typedDate) => {

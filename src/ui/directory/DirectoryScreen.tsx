@@ -1,8 +1,11 @@
 'use client';
 
 import { TextInput } from '@mantine/core';
+import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
+import type { HouseOwn } from '@/core/record/house-own';
+import { notFetched } from '@/ui/not-fetched';
 import { NewVenueForm } from '@/ui/record/dates/NewVenueForm';
 import { useReady } from '@/ui/ready';
 import classes from './Directory.module.css';
@@ -12,16 +15,22 @@ import { PersonForm } from './PersonForm';
 import { VenueForm } from './VenueForm';
 import { WordingForm } from './WordingForm';
 
+const HouseForm = dynamic(() => import('./HouseForm').then(({ HouseForm }) => HouseForm, notFetched));
+
 interface DirectoryScreenProps {
   venues: (Venue & { uses: number })[];
   artists: (Artist & { uses: number })[];
   organisers: (Organiser & { uses: number })[];
   wordings: Wording[];
+  own: HouseOwn;
+  zone: string;
   channels: { id: string; name: string; profiles: boolean }[];
   doings: DirectoryDoings;
 }
 
 type Tab = 'venue' | 'artist' | 'organiser' | 'wording';
+/** What is open in place of an entry: the house’s own. */
+const theHouse = ' house';
 const tabNames: Record<Tab, string> = {
   venue: 'Venues',
   artist: 'Artists',
@@ -38,6 +47,9 @@ export function DirectoryScreen(props: DirectoryScreenProps) {
     <div className={classes.page} inert={!ready}>
       <Side chosen={chosen} />
       <div className={classes.body}>
+        {open === theHouse ? (
+          <HouseForm own={props.own} zone={props.zone} venues={venues} organisers={organisers} doings={doings} />
+        ) : null}
         {open === null ? (
           tab === 'venue' ? (
             <NewVenueForm
@@ -168,6 +180,9 @@ function Side({ chosen: { tab, choose, all, find, setFind, rows, open, setOpen }
           </li>
         ) : null}
       </ul>
+      <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(theHouse)}>
+        The house’s own
+      </button>
       <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
         Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
       </button>

@@ -1,4 +1,5 @@
 import type { Artist, Entry, Venue } from '@/core/record/directory';
+import type { HouseOwn } from '@/core/record/house-own';
 import type { Result } from '@/core/base/result';
 
 type Errors = Record<string, string>;
@@ -12,5 +13,7 @@ export interface DirectoryDoings {
   /** Makes one entry of two; gives how many events changed. */
   merge: (sort: Sort, from: string, into: string) => Promise<Result<number, string>>;
   whereUsed: (sort: Sort, id: string) => Promise<{ id: string; code: string; title: string; date: string }[]>;
+  /** Keeps what is usual in the house. */
+  keepOwn: (input: unknown) => Promise<Result<HouseOwn, Errors>>;
   verify: (artistId: string, channel: string) => Promise<Result<Artist, string>>;
 }

@@ -6,7 +6,6 @@ import { knownDay, nextOf } from '@/core/facts/performance-facts';
 import { toDraft } from '@/core/record/draft';
 import { lineUpWords } from '@/core/record/roles';
 import { DateBlock } from '@/ui/date-block';
-import { TourNote } from './dates/TourNote';
 import classes from './RecordForm.module.css';
 import type { RecordScreenProps } from './record-screen-props';
 import type { FormContext } from './use-form-context';
@@ -14,6 +13,8 @@ import type { DraftState } from './use-record-draft';
 import type { Saving } from './use-save-record';
 
 const MergePanel = dynamic(() => import('./sections/MergePanel').then(({ MergePanel }) => MergePanel, notFetched));
+const TourNote = dynamic(() => import('./dates/TourNote').then(({ TourNote }) => TourNote, notFetched));
+const TookNote = dynamic(() => import('./sections/TookNote').then(({ TookNote }) => TookNote, notFetched));
 const CarriedPanel = dynamic(() =>
   import('./sections/CarriedPanel').then(({ CarriedPanel }) => CarriedPanel, notFetched),
 );
@@ -93,6 +94,7 @@ export function Meanwhile({ context, log, state, saving, form }: MeanwhileProps)
         levels={draft.tickets.levels}
         onKeep={(facts) => change({ carried: draft.carried.filter((candidate) => !facts.includes(candidate)) })}
       />
+      {context.id === null && context.took.length > 0 ? <TookNote took={context.took} onLeave={change} /> : null}
       {context.tourShared && draft.tourId ? (
         <TourNote
           tourId={draft.tourId}

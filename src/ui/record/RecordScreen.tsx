@@ -45,7 +45,7 @@ export function RecordScreen(props: RecordScreenProps) {
         <div className={classes.form}>
           <RecordHead now={context.now} state={state} />
           <Meanwhile context={context} log={log} state={state} saving={saving} form={form} />
-          <UnreadFields tell={unread.tell}>
+          <UnreadFields kept={unread.kept}>
             <FactSections {...sections} />
             <PublicSections {...sections} />
           </UnreadFields>

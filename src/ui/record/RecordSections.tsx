@@ -53,6 +53,7 @@ export function FactSections(props: SectionsProps) {
         clashes={context.clashes}
         recordId={context.id}
         today={today}
+        doorsBefore={context.house.doorsBefore}
       />
       <LineUpSection
         lineUp={draft.lineUp}

@@ -201,6 +201,7 @@ function useDraftSurvey(
       ticks: context.ticks,
       left: new Map(context.left.map((lock) => [lock.listing, lock])),
       follow: context.house.follow,
+      houseZone: context.house.zone,
       monotonic: context.monotonic,
       now: context.now,
     }),

@@ -1,5 +1,5 @@
 import { moneyWords, type Currency } from '../../base/money';
-import { shortDate } from '../../dates/date-words';
+import { inZone, shortDate } from '../../dates/date-words';
 import type { Fee, PriceLevel, Tickets } from '../../record/ticket-schema';
 import { toLocal, type Instant } from '../../base/zones';
 import { splitFee } from './fees';
@@ -31,6 +31,8 @@ const free: PriceFacts = { kind: 'free', words: 'free' };
 export interface PriceAt {
   start: Instant | null;
   zone: string;
+  /** `Adelaide time`, where the zone is not the house's. */
+  zoneNote: string;
   now: Instant;
   levels: readonly LevelSeats[];
   fee: Fee | null;
@@ -86,7 +88,7 @@ export function priceNow(
   const proof = membersProof.trim() === '' ? '' : ` (${membersProof.trim()})`;
   const taxed = tax === 'included' ? ', incl. tax' : '';
   const tailOf = (from: Instant | null) =>
-    from === null ? leftWords(showLeft, at.left) : `, on sale ${openingWords(from, at.zone, at.now)}`;
+    from === null ? leftWords(showLeft, at.left) : `, on sale ${openingWords(from, at)}`;
   if (offered.length === 0) {
     const [whole, from] = onOffer(passes);
     if (whole.length > 0 && members.length === 0)
@@ -187,7 +189,7 @@ function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt,
   if (offered.length === 0) return { kind: 'unknown' };
   const prices = offered.map((offer) => offer.level.price);
   const [from, to] = [Math.min(...prices), Math.max(...prices)];
-  const tail = opens === null ? '' : `, on sale ${openingWords(opens, at.zone, at.now)}`;
+  const tail = opens === null ? '' : `, on sale ${openingWords(opens, at)}`;
   return {
     kind: 'priced',
     currency,
@@ -246,10 +248,10 @@ function priceWords(from: number, lowestFull: number, to: number, currency: Curr
 }
 
 /** `Fri 10:00` within six days, else with the date. */
-function openingWords(at: Instant, zone: string, now: Instant): string {
-  const { date, time } = toLocal(at, zone);
+function openingWords(opens: Instant, { zone, zoneNote, now }: PriceAt): string {
+  const { date, time } = toLocal(opens, zone);
   const words = shortDate(date);
-  return `${at - now < 6 * 86_400_000 ? words.slice(0, 3) : words} ${time}`;
+  return inZone(`${opens - now < 6 * 86_400_000 ? words.slice(0, 3) : words} ${time}`, { zoneNote });
 }
 
 /** Whether tickets can be had, for one performance. */

@@ -172,7 +172,7 @@ describe('seats', () => {
 describe('the price that the public reads', () => {
   const start = Date.parse('2027-03-14T19:30:00Z');
   const now = Date.parse('2027-02-09T12:00:00Z');
-  const at = { start, zone: 'Europe/Dublin', now, levels: [], fee: added, dates: 1, left: null };
+  const at = { start, zone: 'Europe/Dublin', zoneNote: '', now, levels: [], fee: added, dates: 1, left: null };
   const friday = { kind: 'at' as const, date: '2027-02-12', time: '10:00' };
   test.each<[string, PriceLevel[], object]>([
     ['one price', [newLevel('a', 'a', 2200)], { words: '€22', withFees: 2359 }],

@@ -20,7 +20,7 @@ const PerformanceTable = dynamic(() =>
 
 /** When and where: one performance with all its fields, or a run as a table in which one is opened at a time. */
 export const DatesSection = memo(function DatesSection(props: DatesSectionProps) {
-  const { performances, onChange, error, lineUp, venues, makeVenue, addVenue } = props;
+  const { performances, onChange, error, lineUp, venues, makeVenue, addVenue, doorsBefore } = props;
   const [filling, setFilling] = useState(false);
   const [only] = performances;
   const set = useCallback(
@@ -52,7 +52,7 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
             path="performances.0"
             error={error}
             set={set}
-            {...{ venues, makeVenue, addVenue, lineUp }}
+            {...{ venues, makeVenue, addVenue, lineUp, doorsBefore }}
           />
         </div>
       ) : (

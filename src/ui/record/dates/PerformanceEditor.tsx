@@ -1,9 +1,10 @@
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import { Checkbox, Radio, Select, TextInput } from '@mantine/core';
-import { memo, useCallback, useMemo, useState } from 'react';
+import { memo, useCallback, useMemo, useRef, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
 import { momentWords, parseTimeOfDay, zonePlace } from '@/core/dates/date-words';
+import { usualDoors } from '@/core/dates/usual-doors';
 import { doorsDate, readingTwice, type Reading } from '@/core/dates/readings';
 import { isoDate } from '@/core/base/scalars';
 import { instantOf, isZone, zoneNames } from '@/core/base/zones';
@@ -67,7 +68,8 @@ function useEditing(props: PerformanceEditorProps) {
   return { told, path, error, performance, set, props, place, onNew, making, setMaking };
 }
 
-function Times({ performance, path, error, set }: PerformanceEditorProps) {
+function Times({ performance, path, error, set, doorsBefore }: PerformanceEditorProps) {
+  const atStart = useUsualDoors({ performance, set, doorsBefore });
   const timed = performance.precision === 'exact' || performance.precision === 'day';
   const twice = useMemo(() => typedTwice(performance), [performance]);
   const onDate = useCallback((date: string) => set({ date, repeat: null }), [set]);
@@ -79,6 +81,7 @@ function Times({ performance, path, error, set }: PerformanceEditorProps) {
           label={performance.precision === 'month' ? 'Any day of the month' : 'Date'}
           value={performance.date}
           disabled={performance.precision === 'open'}
+          keepAs={`date ${performance.id}`}
           onDate={onDate}
           error={error(`${path}.date`)}
         />
@@ -96,6 +99,7 @@ function Times({ performance, path, error, set }: PerformanceEditorProps) {
               label="Start"
               value={performance.start}
               onChange={(e) => set({ start: e.currentTarget.value, repeat: null })}
+              {...atStart}
               {...narrow(error, path, 'start')}
             />
             <TextInput
@@ -140,6 +144,25 @@ function Times({ performance, path, error, set }: PerformanceEditorProps) {
       ) : null}
     </>
   );
+}
+
+/** Lets the doors go with the start, where they are those that are usual for it. */
+function useUsualDoors({
+  performance,
+  set,
+  doorsBefore: before,
+}: Pick<PerformanceEditorProps, 'performance' | 'set' | 'doorsBefore'>) {
+  const usual = useRef(false);
+  if (before === null) return {};
+  const start = parseTimeOfDay(performance.start);
+  return {
+    onFocus: () => {
+      usual.current = performance.doors === (start === null ? '' : usualDoors(start, before));
+    },
+    onBlur: () => {
+      if (usual.current && start !== null) set({ doors: usualDoors(start, before) });
+    },
+  };
 }
 
 const isDate = (text: string) => isoDate.safeParse(text).success;

@@ -146,80 +146,131 @@ function faultsByRow(error: FieldError): Map<number, string> {
   return found;
 }
 
-/** One performance of a run, edited apart from the record until it is said for which performances the edit is. */
+/** Which performances an edit reaches, as it is asked. */
+const scopes = { this: 'this one', later: 'this and later', all: 'all' } as const satisfies Record<EditScope, string>;
+const scopeNames = Object.keys(scopes) as EditScope[];
+
+/**
+ * One performance of a run. What is typed is part of the record at once; how many others it reaches is asked beside it,
+ * and can be chosen anew for as long as it is open.
+ */
 function OpenPerformance(
   props: DatesSectionProps & { performance: PerformanceDraft; index: number; onClose: () => void },
 ) {
-  const { performance: performanceDraft, index, performances, onChange, onClose } = props;
-  const [working, setWorking] = useState(performanceDraft);
-  const [scope, setScope] = useState<EditScope>('this');
-  const set = useCallback((part: Partial<PerformanceDraft>) => setWorking((at) => ({ ...at, ...part })), []);
+  const { performance, index, onClose } = props;
+  const { before, scope, reach, changed, plans, set, undo } = useReachingEdit(props);
   const panel = useRef<HTMLDivElement>(null);
   useEffect(() => {
     // Newer browsers answer with a promise, which must not become the effect's clean-up.
     void panel.current?.scrollIntoView({ block: 'nearest' });
   }, []);
-  const edit = useMemo(() => editBetween(asRead(performanceDraft), asRead(working)), [performanceDraft, working]);
-  const changed = Object.keys(edit).length > 0;
-  const plans = useMemo(() => {
-    const list = performances.map(asRead);
-    return Object.fromEntries(
-      (['this', 'later', 'all'] as const).map((text) => [text, planEdit(list, performanceDraft.id, text, edit)]),
-    ) as Record<EditScope, ReturnType<typeof planEdit>>;
-  }, [performances, performanceDraft.id, edit]);
-  const dates = new Map(
-    performances.map((performance) => [performance.id, `${shortDate(performance.date)} ${performance.start}`]),
-  );
-  const touched = plans[scope].touched.filter((candidate) => candidate.changes.length > 0);
-  const keeping = plans[scope].touched.filter((candidate) => candidate.keepsOwn.length > 0);
-  const apply = () => {
-    const next = new Map(plans[scope].performances.map((performance) => [performance.id, performance]));
-    const moved = new Set(touched.map((item) => item.id));
-    onChange(
-      performances.map((performance) =>
-        moved.has(performance.id)
-          ? asDraft(next.get(performance.id), performance, performance.id === performanceDraft.id ? working : null)
-          : performance,
-      ),
-    );
-    onClose();
-  };
+  const dates = new Map(before.map((item) => [item.id, `${shortDate(item.date)} ${item.start}`]));
+  const named = (ids: readonly string[], most: number) =>
+    `${ids
+      .slice(0, most)
+      .map((id) => dates.get(id))
+      .join(', ')}${ids.length > most ? ` and ${ids.length - most} more` : ''}`;
+  const touched = plans[scope].touched.filter((item) => item.changes.length > 0).map((item) => item.id);
+  const keeping = plans[scope].touched.filter((item) => item.keepsOwn.length > 0).map((item) => item.id);
   return (
     <div ref={panel} className={classes.openRow} role="group" aria-label={`Performance ${index + 1}`}>
-      <PerformanceEditor {...props} performance={working} path={`performances.${index}`} set={set} />
-      <div className={classes.scope}>
-        <span>Change</span>
-        {(['this', 'later', 'all'] as const).map((text) => (
-          <button key={text} type="button" aria-pressed={scope === text} onClick={() => setScope(text)}>
-            {text === 'this' ? 'this one' : text === 'later' ? 'this and later' : 'all'}{' '}
-            <b>{plans[text].touched.filter((t) => t.changes.length > 0).length}</b>
+      <PerformanceEditor {...props} performance={performance} path={`performances.${index}`} set={set} />
+      <div className={classes.scope} role="group" aria-label="What the change reaches">
+        <span>The change is for</span>
+        {scopeNames.map((name) => (
+          <button key={name} type="button" aria-pressed={scope === name} onClick={() => reach(name)}>
+            {scopes[name]} <b>{plans[name].touched.filter((item) => item.changes.length > 0).length}</b>
           </button>
         ))}
-        <button type="button" className="quietButton" disabled={!changed} onClick={apply}>
-          Apply
+        <button type="button" className="quietButton" onClick={onClose}>
+          Close
         </button>
-        <button type="button" className="plainButton" onClick={onClose}>
-          Never mind
-        </button>
+        {changed ? (
+          <button type="button" className="plainButton" onClick={undo}>
+            Undo this change
+          </button>
+        ) : null}
       </div>
       {changed ? (
         <p className={classes.muted} aria-live="polite">
-          Touches{' '}
-          {touched
-            .slice(0, 8)
-            .map((item) => dates.get(item.id))
-            .join(', ')}
-          {touched.length > 8 ? ` and ${touched.length - 8} more` : ''}.
-          {keeping.length > 0
-            ? ` Keeps its own: ${keeping
-                .slice(0, 4)
-                .map((item) => dates.get(item.id))
-                .join(', ')}${keeping.length > 4 ? ` and ${keeping.length - 4} more` : ''}.`
-            : ''}
+          Touches {named(touched, 8)}.{keeping.length > 0 ? ` Keeps its own: ${named(keeping, 4)}.` : ''}
         </p>
       ) : null}
     </div>
   );
+}
+
+/** An edit of one performance that reaches as many others as a person says, written to the draft as it is typed. */
+function useReachingEdit({
+  performance,
+  performances,
+  onChange,
+}: DatesSectionProps & { performance: PerformanceDraft }) {
+  /** What stood when it was opened: the change is what is otherwise since. */
+  const [before, setBefore] = useState(performances);
+  const [scope, setScope] = useState<EditScope>('this');
+  const wrote = useRef(performances);
+  // What was changed by another hand (undone, filled anew) is no part of this edit.
+  useEffect(() => {
+    if (wrote.current === performances) return;
+    wrote.current = performances;
+    setBefore(performances);
+    setScope('this');
+  }, [performances]);
+  const { id } = performance;
+  const was = before.find((item) => item.id === id) ?? performance;
+  const edit = useMemo(() => editBetween(asRead(was), asRead(performance)), [was, performance]);
+  const plans = useMemo(() => {
+    const list = before.map(asRead);
+    return Object.fromEntries(scopeNames.map((name) => [name, planEdit(list, id, name, edit)])) as Record<
+      EditScope,
+      ReturnType<typeof planEdit>
+    >;
+  }, [before, id, edit]);
+  const write = useCallback(
+    (part: Partial<PerformanceDraft>, reached: EditScope) =>
+      onChange((all) => {
+        const now = all.find((item) => item.id === id);
+        if (!now) return all;
+        const next = reaching(before, all, { ...now, ...part }, reached);
+        wrote.current = next;
+        return next;
+      }),
+    [onChange, before, id],
+  );
+  return {
+    before,
+    scope,
+    plans,
+    changed: Object.keys(edit).length > 0,
+    set: useCallback((part: Partial<PerformanceDraft>) => write(part, scope), [write, scope]),
+    reach: (name: EditScope) => {
+      setScope(name);
+      write({}, name);
+    },
+    undo: () => write(was, scope),
+  };
+}
+
+/** All performances, with what `typed` changed of what stood `before` in all that the edit reaches. */
+function reaching(
+  before: readonly PerformanceDraft[],
+  all: PerformanceDraft[],
+  typed: PerformanceDraft,
+  scope: EditScope,
+): PerformanceDraft[] {
+  const was = new Map(before.map((item) => [item.id, item]));
+  const first = was.get(typed.id);
+  if (!first) return all;
+  const plan = planEdit(before.map(asRead), typed.id, scope, editBetween(asRead(first), asRead(typed)));
+  const touched = new Set(plan.touched.filter((item) => item.changes.length > 0).map((item) => item.id));
+  const next = new Map(plan.performances.map((item) => [item.id, item]));
+  return all.map((item) => {
+    if (item.id === typed.id) return typed;
+    const stood = was.get(item.id);
+    // What came meanwhile is not reached; what is not reached any more is as it was.
+    return stood === undefined ? item : touched.has(item.id) ? asDraft(next.get(item.id), stood) : stood;
+  });
 }
 
 const time = (text: string) => (text.trim() === '' ? null : (parseTimeOfDay(text) ?? text));
@@ -235,12 +286,7 @@ function asRead(performance: PerformanceDraft): Performance {
   };
 }
 
-function asDraft(
-  next: Performance | undefined,
-  before: PerformanceDraft,
-  typed: PerformanceDraft | null,
-): PerformanceDraft {
-  if (typed) return typed;
+function asDraft(next: Performance | undefined, before: PerformanceDraft): PerformanceDraft {
   return next
     ? { ...next, start: next.start ?? '', end: next.end ?? '', doors: next.doors ?? '', link: next.link ?? '' }
     : before;

@@ -22,6 +22,8 @@ export interface DatesSectionProps {
   clashes: readonly Clash[];
   recordId: RecordId | null;
   today: string;
+  /** Minutes before the start that doors usually open in this house; `null`: not said. */
+  doorsBefore: number | null;
 }
 
 export interface PerformanceEditorProps {
@@ -34,4 +36,6 @@ export interface PerformanceEditorProps {
   makeVenue: MakeVenue;
   addVenue: (venue: Venue) => void;
   lineUp: readonly Pick<LineUpEntry, 'id' | 'name'>[];
+  /** Minutes before the start that doors usually open in this house; `null`: not said. */
+  doorsBefore: number | null;
 }

@@ -183,7 +183,7 @@ function Registering({ sale: { tickets, set, error, facts, next, props } }: { sa
 }
 
 /** Price levels, and the currency of all of them. */
-function Levels({ sale: { tickets, props, house, fresh, setFresh, set } }: { sale: Sale }) {
+function Levels({ sale: { tickets, props, house, fresh, setFresh, set, next } }: { sale: Sale }) {
   if (tickets.mode === 'free entry' || tickets.mode === 'registration') return null;
   return (
     <>
@@ -195,7 +195,9 @@ function Levels({ sale: { tickets, props, house, fresh, setFresh, set } }: { sal
           onClick={() => {
             const level = freshLevel(tickets.levels.length);
             setFresh(level.id);
-            set({ levels: [...tickets.levels, level] });
+            // Before anything is priced, it is priced in what one pays with there.
+            const currency = (tickets.levels.length === 0 && next?.place?.pays) || tickets.currency;
+            set({ levels: [...tickets.levels, level], currency });
           }}
         >
           Add a price level

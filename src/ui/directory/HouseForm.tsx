@@ -1,0 +1,177 @@
+import { Select, Textarea, TextInput } from '@mantine/core';
+import { useMemo, useState } from 'react';
+import { currencies } from '@/core/base/money';
+import { zoneNames } from '@/core/base/zones';
+import type { Organiser, Venue } from '@/core/record/directory';
+import type { HouseOwn } from '@/core/record/house-own';
+import { noFormAnswer } from '@/ui/no-answer';
+import classes from './Directory.module.css';
+import type { DirectoryDoings } from './doings';
+
+interface HouseFormProps {
+  own: HouseOwn;
+  /** The zone that counts as the house's now. */
+  zone: string;
+  venues: readonly Venue[];
+  organisers: readonly Organiser[];
+  doings: DirectoryDoings;
+}
+
+/** What is usual in the house: a new record begins with it, and each of it can be another there. */
+export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormProps) {
+  const form = useHouseForm({ own, zone, venues, organisers, doings });
+  const { errors, save, saved } = form;
+  return (
+    <>
+      <h2>The house’s own</h2>
+      <p className={classes.muted}>
+        A new record begins with this, and says so; there each of it can be another. Records that are there stay as they
+        are.
+      </p>
+      <UsualFacts form={form} />
+      <UsualWords form={form} />
+      {errors.name ? <p className="problem">{errors.name}</p> : null}
+      <div className={classes.row}>
+        <button type="button" className="quietButton" onClick={() => void save()}>
+          Save
+        </button>
+        {saved ? (
+          <span className={classes.saved} role="status">
+            Saved. New records begin with it.
+          </span>
+        ) : null}
+      </div>
+    </>
+  );
+}
+
+/** What is typed of the house's own. */
+function useHouseForm({ own, zone, venues, organisers, doings }: HouseFormProps) {
+  const [typed, setTyped] = useState({ ...own, doorsBefore: own.doorsBefore === null ? '' : String(own.doorsBefore) });
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [saved, setSaved] = useState(false);
+  const zones = useMemo(() => [...zoneNames()], []);
+  const set = (part: Partial<typeof typed>) => {
+    setTyped({ ...typed, ...part });
+    setSaved(false);
+  };
+  const save = async () => {
+    const doorsBefore = typed.doorsBefore.trim() === '' ? null : Number(typed.doorsBefore);
+    const answer = await doings.keepOwn({ ...typed, doorsBefore }).catch(noFormAnswer);
+    setErrors(answer.ok ? {} : answer.error);
+    setSaved(answer.ok);
+  };
+  const rooms = venues.find((venue) => venue.id === typed.venueId)?.rooms ?? [];
+  return { typed, errors, saved, set, save, rooms, zones, zone, venues, organisers };
+}
+
+interface UsualProps {
+  form: ReturnType<typeof useHouseForm>;
+}
+
+/** What a new record takes from lists. */
+function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, organisers } }: UsualProps) {
+  return (
+    <div className={classes.grid}>
+      <Select
+        label="Venue"
+        placeholder="none is usual"
+        data={venues.map(({ id, name, town }) => ({ value: id, label: `${name}, ${town}` }))}
+        value={typed.venueId}
+        error={errors.venueId}
+        onChange={(venueId) => set({ venueId, roomId: null })}
+        searchable
+        clearable
+        limit={40}
+      />
+      <Select
+        label="Room"
+        placeholder="none is usual"
+        data={rooms.map(({ id, name }) => ({ value: id, label: name }))}
+        value={typed.roomId}
+        error={errors.roomId}
+        onChange={(roomId) => set({ roomId })}
+        disabled={rooms.length === 0}
+        clearable
+      />
+      <Select
+        label="Organiser"
+        placeholder="none is usual"
+        data={organisers.map(({ id, name }) => ({ value: id, label: name }))}
+        value={typed.organiserId}
+        error={errors.organiserId}
+        onChange={(organiserId) => set({ organiserId })}
+        searchable
+        clearable
+        limit={40}
+      />
+      <TextInput
+        label="Doors, minutes before the start"
+        placeholder="not usual"
+        inputMode="numeric"
+        value={typed.doorsBefore}
+        error={errors.doorsBefore}
+        onChange={(e) => set({ doorsBefore: e.currentTarget.value })}
+      />
+      <Select
+        label="Zone of the house"
+        placeholder={zone}
+        description="The public is told of any other."
+        data={zones}
+        value={typed.zone}
+        error={errors.zone}
+        onChange={(next) => set({ zone: next })}
+        searchable
+        clearable
+        limit={40}
+      />
+      <Select
+        label="Currency"
+        placeholder="EUR"
+        description="Where the venue’s country has none."
+        data={[...currencies]}
+        value={typed.currency}
+        error={errors.currency}
+        onChange={(next) => set({ currency: currencies.find((currency) => currency === next) ?? null })}
+        searchable
+        clearable
+        limit={60}
+      />
+    </div>
+  );
+}
+
+/** What it takes in words. */
+function UsualWords({ form: { typed, errors, set } }: UsualProps) {
+  return (
+    <>
+      <TextInput
+        mt={10}
+        label="Age guidance"
+        value={typed.age}
+        error={errors.age}
+        onChange={(e) => set({ age: e.currentTarget.value })}
+      />
+      <Textarea
+        mt={10}
+        label="Access"
+        autosize
+        minRows={2}
+        maxRows={8}
+        value={typed.access}
+        error={errors.access}
+        onChange={(e) => set({ access: e.currentTarget.value })}
+      />
+      <Textarea
+        mt={10}
+        label="Refunds"
+        autosize
+        minRows={2}
+        maxRows={8}
+        value={typed.refunds}
+        error={errors.refunds}
+        onChange={(e) => set({ refunds: e.currentTarget.value })}
+      />
+    </>
+  );
+}
