@@ -202,6 +202,11 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
         leadsAway: 'k1',
       }),
     ],
+    [
+      'ics:ink-by-the-inch-2027@tallowyard.example',
+      'entry is free',
+      (content) => withTickets(content, { mode: 'free entry' }),
+    ],
     ['ics:repair-bench-2027@tallowyard.example', 'one line', (content) => ({ ...content, oneLineOn: ['lectern'] })],
     [
       'csv:TY-090',

@@ -1,15 +1,17 @@
 import ICAL from 'ical.js';
+import { cutToFit } from '../base/graphemes';
 import { groupBy } from '../base/group-by';
 import { putOff } from '../facts/facts';
 import { fingerprint } from '../base/hash';
 import { plainToHtml } from '../words/markup';
-import { newPerformance, newRecord, newTickets, newWords } from '../record/new-record';
+import { newPerformance, newRecord, newWords } from '../record/new-record';
 import { quoted } from '../base/quoted';
 import type { Performance, RecordContent } from '../record/record';
 import { recordLimits } from '../record/choices';
 import { whichOfTwo } from '../dates/readings';
 import { webAddress } from '../base/scalars';
 import { addDays, isZone } from '../base/zones';
+import { inOneClock } from './ics-clock';
 import { icsBlocks, type IcsBlock } from './ics-blocks';
 import { localOf, recurrenceDates, rulesOf } from './ics-dates';
 import { brokenProperty, oddDate, parseable } from './ics-lines';
@@ -192,7 +194,17 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
   );
   if (found.note) notes.push(found.note);
   const zone = found.zone ?? 'UTC';
-  const performances = readPerformances(component, moved, zone, uid, notes);
+  const begins = start.getFirstValue();
+  const inUtc = begins instanceof ICAL.Time && begins.zone === ICAL.Timezone.utcTimezone;
+  if (begins instanceof ICAL.Time)
+    inOneClock(component, moved, {
+      start: begins.clone(),
+      frame: inUtc ? 'UTC' : zone,
+      floating: zone,
+      zoneOf: (property) => zoneOf(property, { ...zones, whole: '' }),
+      notes,
+    });
+  const { performances, places } = readPerformances(component, moved, zone, uid, notes);
   const content: RecordContent = {
     ...newRecord('2027-01-01', zone, () => 'x'),
     title,
@@ -201,13 +213,15 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
     performances,
     // An address in place of a venue may be where one joins: it is kept as the one that is never shown.
     online: isLink ? { keep: null, join: location } : null,
-    tickets: newTickets({ mode: 'free entry' }),
     rule: rulesOf(component)[0]?.slice(0, 500) ?? null,
     words: newWords({ full: plainToHtml(text('description').slice(0, 4 * recordLimits.full)) }),
     publicity: { visibility: /^public$/i.test(text('class')) ? 'public' : 'private', announce: null },
   };
   if (content.publicity.visibility === 'public')
-    notes.push({ code: 'entry-assumed', text: 'A calendar does not say what it costs: entry was taken to be free.' });
+    notes.push({
+      code: 'entry-unsaid',
+      text: 'A calendar does not say how one gets in, or for how much: say it under Tickets.',
+    });
   const venue = place === null ? null : { ...place, address: place.address, zone, capacity: null, point: found.point };
   return {
     origin: `ics:${uid}`,
@@ -215,8 +229,9 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
     line,
     content,
     venue,
+    ...(Object.keys(places).length > 0 ? { places } : {}),
     notes,
-    ask: found.ask && { ...found.ask, inUtc: /Z\s*$/.test(String(start.getFirstValue())) },
+    ask: found.ask && { ...found.ask, inUtc },
   };
 }
 
@@ -251,14 +266,17 @@ function refuse(field: string, message: string): never {
  * The zone that a time says: its TZID, whole or after a prefix of the file's own, or the place that is named for it, or
  * that of its calendar; empty where none is said.
  */
-function zoneOf(property: ICAL.Property, { whole, named }: Zones): string {
+function zoneOf(property: ICAL.Property, { whole, named }: Pick<Zones, 'whole' | 'named'>): string {
   const tzid = property.getFirstParameter('tzid');
   if (!tzid) return whole;
   const tail = /[A-Z][A-Za-z]{1,30}\/[A-Z][A-Za-z_/-]{1,60}$/.exec(tzid.slice(-120))?.[0] ?? '';
   const known = [tzid, named.get(tzid) ?? '', tail].find((candidate) => candidate !== '' && isZone(candidate));
   return (
     known ??
-    refuse('DTSTART', `The zone ${quoted(tzid)} is not in the IANA zone data. Use a zone such as Europe/Dublin.`)
+    refuse(
+      property.name.toUpperCase(),
+      `The zone ${quoted(tzid)} is not in the IANA zone data. Use a zone such as Europe/Dublin.`,
+    )
   );
 }
 
@@ -268,7 +286,8 @@ function readPerformances(
   zone: string,
   uid: string,
   notes: FileNote[],
-): Performance[] {
+): { performances: Performance[]; places: Places } {
+  const places: Places = {};
   // Its own exceptions are named: else every exception of the calendar, of whatever event, would be laid on it.
   const event = new ICAL.Event(component, { strictExceptions: true, exceptions: moved });
   if (!(event.startDate instanceof ICAL.Time))
@@ -310,7 +329,45 @@ function readPerformances(
     );
   };
   const recurs = rulesOf(component).length > 0 || component.hasProperty('rdate');
-  return recurs ? expand(event, zone, make, notes) : [make(event.startDate, endOf(event), event.startDate.toString())];
+  const performances = recurs
+    ? expand(event, zone, notes, (start, end, recurrence, { own, ...status }) => {
+        const made = make(start, end, recurrence, status);
+        return own === null ? made : withOwn(made, own, component, { places, notes });
+      })
+    : [make(event.startDate, endOf(event), event.startDate.toString())];
+  return { performances, places };
+}
+
+/** Places of single dates, by the performance. */
+type Places = NonNullable<ImportedEvent['places']>;
+
+/** Longest note on a date, in graphemes. */
+const noteChars = 120;
+
+/** A date with the title and the place that its exception says for itself. */
+function withOwn(
+  made: Performance,
+  own: ICAL.Component,
+  whole: ICAL.Component,
+  { places, notes }: { places: Places; notes: FileNote[] },
+): Performance {
+  const text = (component: ICAL.Component, name: string) => String(component.getFirstPropertyValue(name) ?? '').trim();
+  const titleOf = (component: ICAL.Component) =>
+    text(component, 'summary').slice(isPutOff(component) ? putOff.length : 0);
+  const [title, place] = [titleOf(own), text(own, 'location')];
+  const [usual, there] = [text(whole, 'location'), place].map((words) =>
+    /^https?:/i.test(words) ? null : placeOfLocation(words),
+  );
+  if (there && place !== text(whole, 'location')) {
+    // Another room of the same venue needs no venue of its own; a town that is not said is the usual one.
+    const venue = there.name === usual?.name ? '' : there.name;
+    places[made.id] = { venue, town: there.town || (usual?.town ?? ''), room: there.room, setUp: '' };
+  }
+  if (title === '' || title === titleOf(whole)) return made;
+  const note = cutToFit(title, noteChars);
+  if (note !== title)
+    notes.push({ code: 'note-cut', text: `The title of ${made.date} was cut to ${noteChars} characters.` });
+  return { ...made, note };
 }
 
 /** Which of two equal readings a moment in UTC is; `null`: it comes once, or is not said in UTC. */
@@ -325,8 +382,13 @@ function endOf(event: ICAL.Event): ICAL.Time | null {
 function expand(
   event: ICAL.Event,
   zone: string,
-  make: (start: ICAL.Time, end: ICAL.Time | null, recurrence: string, status: Status) => Performance,
   notes: FileNote[],
+  make: (
+    start: ICAL.Time,
+    end: ICAL.Time | null,
+    recurrence: string,
+    status: Status & { own: ICAL.Component | null },
+  ) => Performance,
 ): Performance[] {
   const found = recurrenceDates(event.component, event.startDate, zone);
   if (!found.ok) return refuse('RRULE', found.error);
@@ -337,7 +399,11 @@ function expand(
     const cancelled = /^cancelled$/i.test(String(own.getFirstPropertyValue('status') ?? ''));
     const turn = cancelled ? 'cancelled' : isPutOff(own) ? 'postponed' : 'none';
     const pencilled = own !== event.component && isTentative(own) && turn === 'none';
-    return make(startDate, endOf(item) === null ? null : endDate, recurrenceId.toString(), { turn, pencilled });
+    return make(startDate, endOf(item) === null ? null : endDate, recurrenceId.toString(), {
+      turn,
+      pencilled,
+      own: own === event.component ? null : own,
+    });
   });
 }
 

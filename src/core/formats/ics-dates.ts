@@ -4,6 +4,7 @@ import { recordLimits } from '../record/choices';
 import { patternWords, ruleDates, ruleText, untilOf, type PatternProblem } from '../recurrence/recurrence';
 import { fail, ok, type Result } from '../base/result';
 import { addDays, toLocal, type LocalTime } from '../base/zones';
+import { likeStart } from './ics-clock';
 import { ruleProperty } from './ics-lines';
 import type { FileNote } from './file-note';
 
@@ -73,7 +74,10 @@ export function recurrenceDates(
   if (made.size > recordLimits.performances)
     return fail(patternWords({ code: 'rule-too-many', limit: recordLimits.performances }));
   if (made.size === 0) return fail(patternWords({ code: 'rule-empty' }));
-  return ok({ times: [...made].sort().map((at) => timeAt(start, at)), notes });
+  return ok({
+    times: [...made].sort().map((at) => likeStart(start, { date: at.slice(0, 10), time: at.slice(11) })),
+    notes,
+  });
 }
 
 const key = ({ date, time }: LocalTime) => `${date}T${time}`;
@@ -124,12 +128,4 @@ function timesNamed(component: ICAL.Component, name: 'rdate' | 'exdate'): ICAL.T
       return value instanceof ICAL.Period && value.start instanceof ICAL.Time ? [value.start] : [];
     }),
   );
-}
-
-/** A time like `start` at another wall-clock reading of the same zone. */
-function timeAt(start: ICAL.Time, at: string): ICAL.Time {
-  const time = start.clone();
-  const [year = 1970, month = 1, day = 1, hour = 0, minute = 0] = at.split(/[-T:]/).map(Number);
-  Object.assign(time, { year, month, day, ...(start.isDate ? {} : { hour, minute, second: 0 }) });
-  return time;
 }

@@ -74,6 +74,7 @@ function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, or
   return (
     <div className={classes.grid}>
       <Select
+        className={classes.w2}
         label="Venue"
         placeholder="none is usual"
         data={venues.map(({ id, name, town }) => ({ value: id, label: `${name}, ${town}` }))}
@@ -85,6 +86,7 @@ function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, or
         limit={40}
       />
       <Select
+        className={classes.w2}
         label="Room"
         placeholder="none is usual"
         data={rooms.map(({ id, name }) => ({ value: id, label: name }))}
@@ -95,6 +97,7 @@ function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, or
         clearable
       />
       <Select
+        className={classes.w2}
         label="Organiser"
         placeholder="none is usual"
         data={organisers.map(({ id, name }) => ({ value: id, label: name }))}
@@ -106,6 +109,7 @@ function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, or
         limit={40}
       />
       <TextInput
+        className={classes.w2}
         label="Doors, minutes before the start"
         placeholder="not usual"
         inputMode="numeric"
@@ -114,6 +118,7 @@ function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, or
         onChange={(e) => set({ doorsBefore: e.currentTarget.value })}
       />
       <Select
+        className={classes.w2}
         label="Zone of the house"
         placeholder={zone}
         description="The public is told of any other."
@@ -126,6 +131,7 @@ function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, or
         limit={40}
       />
       <Select
+        className={classes.w2}
         label="Currency"
         placeholder="EUR"
         description="Where the venue’s country has none."

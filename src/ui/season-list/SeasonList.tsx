@@ -3,7 +3,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { formatNames, whatFilesLeaveOut } from '@/core/formats/format-words';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import type { ListedEvent } from '@/views/season';
@@ -96,15 +97,16 @@ function SaveAs({ view, find }: { view: View; find: string }) {
   return (
     <>
       as a file:{' '}
-      <a href={address('csv')} download>
-        CSV
-      </a>{' '}
-      <a href={address('ics')} download>
-        iCalendar
-      </a>{' '}
-      <a href={address('json')} download>
-        JSON
-      </a>
+      {(['csv', 'ics', 'json'] as const).map((format) => (
+        <Fragment key={format}>
+          <a href={address(format)} title={whatFilesLeaveOut} aria-describedby="files-leave-out" download>
+            {formatNames[format]}
+          </a>{' '}
+        </Fragment>
+      ))}
+      <span id="files-leave-out" hidden>
+        {whatFilesLeaveOut}
+      </span>
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { formatNames, whatFilesLeaveOut } from '@/core/formats/format-words';
 import { noAnswer } from '@/ui/no-answer';
 import classes from '../RecordForm.module.css';
 import type { RecordScreenProps } from '../record-screen-props';
@@ -42,10 +43,19 @@ export function Doings({
       <span className={classes.files}>
         As a file:{' '}
         {(['ics', 'csv', 'json'] as const).map((format) => (
-          <a key={format} href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`} download>
-            {format === 'ics' ? 'iCalendar' : format.toUpperCase()}
+          <a
+            key={format}
+            href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`}
+            title={whatFilesLeaveOut}
+            aria-describedby="files-leave-out"
+            download
+          >
+            {formatNames[format]}
           </a>
         ))}
+        <span id="files-leave-out" hidden>
+          {whatFilesLeaveOut}
+        </span>
       </span>
       {hasTour ? null : (
         <button
