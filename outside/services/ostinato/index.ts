@@ -175,7 +175,7 @@ function publicPages({ store, work, seen, app, urlOf }: Player): void {
         html`${Object.entries(pages).map(
           ([profile, { artist }]) =>
             html`<h1>${artist}</h1>
-              ${shown(profile).map(({ id, date }) => html`<p><a href="/ostinato/d/${id}">${say(startOf(date), date.dates[0]?.zone ?? 'UTC', 'D MMM YYYY')}</a> ${date.heading ?? ''}, ${date.venue_name}</p>`)}`,
+              ${shown(profile).map(({ id, date }) => html`<p><a href="/ostinato/d/${id}">${date.dates[0]?.standing === 'postponed' ? 'No date yet' : say(startOf(date), date.dates[0]?.zone ?? 'UTC', 'D MMM YYYY')}</a> ${date.heading ?? ''}, ${date.venue_name}</p>`)}`,
         )}`,
       ),
     ),
@@ -189,9 +189,9 @@ function publicPages({ store, work, seen, app, urlOf }: Player): void {
     return c.html(
       shell(
         heading ?? venue,
-        html`${eventLd({ name: heading ?? venue, url: urlOf(found.id), dates: [{ start: startOf(found.date) }], place: venue, offer: link })}
+        html`${eventLd({ name: heading ?? venue, url: urlOf(found.id), dates: [{ start: startOf(found.date), befell: dates[0]?.standing ?? null }], place: venue, offer: link })}
           <h1>${heading ?? venue}</h1>
-          <p>${say(startOf(found.date), dates[0]?.zone ?? 'UTC')} · ${venue}</p>
+          <p>${dates[0]?.standing === 'postponed' ? 'No date yet' : say(startOf(found.date), dates[0]?.zone ?? 'UTC')} · ${venue}</p>
           ${link ? html`<p><a href="${link}">Tickets</a></p>` : ''}`,
       ),
     );
