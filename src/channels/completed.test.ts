@@ -165,8 +165,28 @@ describe('what a channel makes of it', () => {
   });
   test.each([
     ['lectern', [] as string[]],
-    ['gatefold', ['labelled links', 'pictures in the text', 'documents', 'the programme', 'the recording']],
-    ['hearthside', ['labelled links', 'pictures in the text', 'documents', 'the programme', 'the recording']],
+    [
+      'gatefold',
+      [
+        'labelled links',
+        'pictures in the text',
+        'documents',
+        'the programme',
+        'the recording',
+        'whose the pictures are',
+      ],
+    ],
+    [
+      'hearthside',
+      [
+        'labelled links',
+        'pictures in the text',
+        'documents',
+        'the programme',
+        'the recording',
+        'whose the pictures are',
+      ],
+    ],
   ])('what %s has no place for is said', (channel, what) => {
     const found = listingOf(rich, channel).findings.find((finding) => finding.code === 'left-out-here');
     expect(found?.code === 'left-out-here' ? found.what : []).toEqual(what);

@@ -18,6 +18,7 @@ export const draftSchema = z.object({
     .nullish(),
   venue_code: z.string(),
   room: z.string().max(120).nullish(),
+  refund_terms: z.string().max(600).nullish(),
   banner: z.object({ file: z.string(), alt: z.string() }).nullish(),
   sessions: z
     .array(

@@ -147,7 +147,7 @@ function eventPage(listing: Listing, venue: string, data: EventData, via: string
             </p>`,
         )}
         <p>${listing.room ? `${listing.room}, ` : ''}${venue}</p>
-        ${asHtml(listing.description ?? '')}
+        ${asHtml(listing.description ?? '')}${listing.refund_terms ? html`<p class="dim">Refunds: ${listing.refund_terms}</p>` : ''}
         <div class="stub">
           ${listing.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${listing.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.lets_in ? html` <small>lets in ${l.lets_in} people</small>` : ''}${l.open_price ? html` <small>or more, as you like</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<form method="post" action="${data.url}${via === '' ? '' : `?via=${encodeURIComponent(via)}`}"><button class="buy">Buy one ticket</button></form>
         </div>

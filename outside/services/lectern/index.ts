@@ -29,6 +29,10 @@ const entrySchema = z
     organiser_contact: z.string().max(700).nullish(),
     dates_line: z.string().max(240).nullish(),
     leads_to: z.url().nullish(),
+    film_url: z.url().nullish(),
+    running_order: z.string().max(1200).nullish(),
+    image_credit: z.string().max(500).nullish(),
+    refunds_note: z.string().max(700).nullish(),
     recording_url: z.url().nullish(),
     set_list: z.string().max(2400).nullish(),
     links: z
@@ -352,6 +356,7 @@ function eventPage(entry: Entry, base: string) {
                     </ul>`
                 : ''
             }
+            ${entry.running_order ? html`<h2>Who is on when</h2><p>${entry.running_order}</p>` : ''}${entry.image_credit ? html`<p><small>Pictures: ${entry.image_credit}</small></p>` : ''}
             ${entry.set_list ? html`<h2>What was played</h2><p>${entry.set_list}</p>` : ''}
             ${entry.gallery.map((g) => html`<img src="/lectern/media/${g.image.file}" alt="${g.image.alt}" />`)}
           </div>
@@ -372,6 +377,7 @@ function eventPage(entry: Entry, base: string) {
             <p>${entry.price_note ?? ''}</p>
             ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.organiser_about ? html`<p>${entry.organiser_about}</p>` : ''}${entry.organiser_contact ? html`<p>${entry.organiser_contact}</p>` : ''}
             ${entry.links.map((l) => (l.url ? html`<p><a href="${l.url}" ${l.new_window ? 'target=_blank rel=noopener' : ''}>${l.label}</a></p>` : ''))}
+            ${entry.film_url ? html`<p><a href="${entry.film_url}">Watch the film</a></p>` : ''}${entry.refunds_note ? html`<p>${entry.refunds_note}</p>` : ''}
             ${entry.recording_url ? html`<p><a href="${entry.recording_url}">Watch the recording</a></p>` : ''}
             ${entry.documents.map((d) => html`<p><a href="/lectern/media/${d.file}" download>${d.title ?? d.file}</a></p>`)}${entry.online_url ? html`<p><a href="${entry.online_url}">Keep a place online</a></p>` : ''}
             ${entry.show_tickets && entry.ticket_url ? html`<p><a class="btn" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}

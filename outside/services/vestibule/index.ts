@@ -27,6 +27,12 @@ const roomSchema = z.looseObject({
   closes_zone: z.string().max(60).nullish(),
   /** Whoever asks for a place waits for a yes. */
   asks_first: z.boolean().nullish(),
+  /** Whoever asks when all places are taken waits for one. */
+  keeps_waiting: z.boolean().nullish(),
+  /** What is written to who has a place, has none, or waits for one. */
+  letter_yes: z.string().max(2000).nullish(),
+  letter_no: z.string().max(2000).nullish(),
+  letter_waiting: z.string().max(2000).nullish(),
   /** How often everybody who is registered was written to. */
   letters: z.number().optional(),
   door: z.enum(['open', 'shut', 'cancelled']).default('open'),
@@ -51,6 +57,8 @@ interface Person {
   mail: string;
   from: string;
   at: number;
+  /** All places were taken: one waits for somebody to leave. */
+  waits?: boolean;
 }
 
 const isOver = ({ closes_at: closes }: Room, now: number) => closes != null && now >= Date.parse(closes);
@@ -100,7 +108,7 @@ function houseOf({ store, clock, base }: Outside) {
     register_url: `${base}/${shelf}/r/${id}`,
     join_url: `${base}/${shelf}/join/${id}${id.slice(0, 4)}`,
   });
-  const inRoom = (id: string) => store.find<Person>(people, id).map((thing) => thing.body);
+  const inRoom = (id: string) => store.find<Person>(people, id).flatMap(({ body }) => (body.waits ? [] : [body]));
 
   const shell = (title: string, body: ReturnType<typeof html>) =>
     page(title, style, html`<header>Vestibule</header><main>${body}</main>`);
@@ -210,7 +218,8 @@ function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
     const found = store.get<Room>(shelf, c.req.param('id') ?? '');
     if (!found || found.body.door !== 'open' || isOver(found.body, clock.now()))
       return c.html(shell('Shut', html`<p>Registration is shut.</p>`), 404);
-    if (found.body.places != null && inRoom(found.id).length >= found.body.places)
+    const full = found.body.places != null && inRoom(found.id).length >= found.body.places;
+    if (full && !found.body.keeps_waiting)
       return c.html(shell('Full', html`<p>All ${found.body.places} places are taken.</p>`), 409);
     if (c.req.method === 'POST') {
       const form = z
@@ -218,7 +227,14 @@ function publicPages({ app, shell, store, urls, inRoom, clock }: House): void {
         .safeParse(await c.req.parseBody());
       if (!form.success) return c.html(shell('Not yet', html`<p>Give a name and a mail address.</p>`), 422);
       const from = (c.req.query('from') ?? 'nowhere').slice(0, 60);
-      store.make<Person>(people, found.id, { room: found.id, ...form.data, from, at: clock.now() });
+      store.make<Person>(people, found.id, { room: found.id, ...form.data, from, at: clock.now(), waits: full });
+      if (full)
+        return c.html(
+          shell(
+            'Waiting',
+            html`<p>${found.body.letter_waiting ?? 'All places are taken: you are on the waiting list.'}</p>`,
+          ),
+        );
       return c.html(
         shell(
           'Registered',

@@ -97,6 +97,10 @@ function rows(): KindRules['rows'] {
       need: 'must',
     }),
     row.textRow('room', 'room', (f) => f.performances[0]?.place?.room ?? '', textAt('room')),
+    row.textRow('refunds', 'refund terms', (f) => f.refunds, textAt('refund_terms'), {
+      limit: 600,
+      sources: [sources.refunds],
+    }),
     row.pictureRow('picture', 'should', pictureAt('banner')),
     row.stateRow('on sale', stateFor, stateAt('state', states)),
     {

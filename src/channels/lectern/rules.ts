@@ -98,6 +98,12 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       limit: 600,
       sources: [sources.access, sources.age],
     }),
+    row.textRow('set-times', 'who is on when', (f) => f.setTimes, textAt('running_order'), { limit: 1000 }),
+    row.textRow('picture-credit', 'pictures by', (f) => f.credits, textAt('image_credit'), { limit: 400 }),
+    row.textRow('refunds', 'tickets given back', (f) => f.refunds, textAt('refunds_note'), {
+      limit: 600,
+      sources: [sources.refunds],
+    }),
     ...organiserRows(),
     row.textRow('series', 'dates as one line', row.seriesLine, textAt('dates_line'), { limit: 200 }),
     row.textRow('tags', 'tags', (f) => f.tags.join(', '), textAt('tags'), { limit: 240, sources: [sources.tags] }),
@@ -116,6 +122,7 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       (f) => f.leadsAway && row.targetValue(f.leadsAway.to, f),
       urlAt('leads_to'),
     ),
+    row.urlRow('film', 'film', (f) => f.film, urlAt('film_url'), [sources.film]),
     row.urlRow('recording', 'recording', (f) => f.after.recording, urlAt('recording_url'), [sources.recording]),
     row.textRow('set-list', 'set list', (f) => f.after.setList, textAt('set_list'), {
       limit: 2000,

@@ -3,7 +3,18 @@ import type { KindRules } from '@/core/listing/channel-rules';
 import type { ListedState, ShownValue } from '@/core/listing/shown';
 import { registrationEnd } from '@/core/facts/tickets/registering';
 import { countAt, flagAt, stateAt, textAt, utcAt, wordAt } from '@/core/listing/wire';
-import { befellRow, momentRows, on, plainBodyRow, stateRow, text, titleRow, turnRow } from '../kit/common-rows';
+import {
+  befellRow,
+  momentRows,
+  on,
+  plainBodyRow,
+  stateRow,
+  text,
+  textRow,
+  titleRow,
+  turnRow,
+} from '../kit/common-rows';
+import { sources } from '@/core/listing/sources';
 import { operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
@@ -47,6 +58,15 @@ export const rules = (): KindRules =>
         from: (f) => (f.registration?.approval === true ? on : null),
         ...flagAt('asks_first', true, false),
       },
+      {
+        each: 'event',
+        field: 'waiting-list',
+        label: 'a waiting list when it is full',
+        kind: 'flag',
+        from: (f) => (f.registration?.waitingList === true ? on : null),
+        ...flagAt('keeps_waiting', true, false),
+      },
+      ...answerRows,
       turnRow(textAt('note')),
       stateRow('open', stateFor, stateAt('door', { public: 'open', closed: 'shut', cancelled: 'cancelled' })),
       befellRow(wordAt('standing', { cancelled: 'dropped', postponed: 'to be set' }), ['cancelled']),
@@ -82,10 +102,25 @@ export const rules = (): KindRules =>
       'Topic up to 80 characters, plain text up to 2000; no picture.',
       'Gives the link to register by, counted by where people came from, and the link to join by, which only those see who hold a place.',
       'Takes registrations until the moment that is named, else until it begins; where each needs a yes, whoever asks is told so.',
+      'Writes to each who asked in the words that are given for a yes, a no and the waiting list.',
       'Reminds everybody registered 24 hours and one hour before.',
       'Cancelling is for ever, and writes to everybody registered.',
     ],
   });
+
+/** What it writes to those who asked for a place. */
+const answerRows = (
+  [
+    ['answer-yes', 'written to who has a place', 'yes', sources.answerYes],
+    ['answer-no', 'written to who has none', 'no', sources.answerNo],
+    ['answer-waiting', 'written to who waits', 'waiting', sources.answerWaiting],
+  ] as const
+).map(([field, label, key, source]) =>
+  textRow(field, label, (f) => f.registration?.[key].trim() ?? '', textAt(`letter_${key}`), {
+    limit: 2000,
+    sources: [source],
+  }),
+);
 
 /** The end of the last day on which one can register, there where the event is. */
 function registrationCloses({ registration, performances }: Facts): ShownValue | null {

@@ -100,6 +100,14 @@ export interface Facts extends SaleFacts {
   pages: Readonly<Record<string, { name: string; value: string | null }>>;
   /** What is for some alone and may stand in nothing that the public reads. */
   secrets: readonly Secret[];
+  /** A film about it, where one is. */
+  film: string | null;
+  /** Whose pictures they are: `Mette Holm; the band`. */
+  credits: string;
+  /** Who is on when, where that is known: `20:30 Odalys Quarry`. */
+  setTimes: string;
+  /** What becomes of tickets that are given back, in words; empty where nothing is sold. */
+  refunds: string;
   line: string;
   teaser: string;
   short: string;
@@ -205,6 +213,12 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     follow,
     pages: {},
     secrets: secretsOf(content),
+    film: content.video,
+    credits: [...new Set(content.pictures.map((picture) => picture.credit.trim()))]
+      .filter((credit) => credit !== '')
+      .join('; '),
+    setTimes: setTimesOf(content.lineUp),
+    refunds: content.tickets.mode === 'ticketed' ? content.tickets.refunds.trim() : '',
     ...wordsOf(content.words),
     // Pictures of the night itself stand by themselves, once they may be shown.
     pictures: content.pictures.filter((picture) => !content.after.pictures.ids.includes(picture.pictureId)),
@@ -218,6 +232,16 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     carried: content.carried,
     ...announcedOf(content),
   };
+}
+
+/** The line-up by the clock; after midnight comes after the evening. */
+function setTimesOf(lineUp: RecordContent['lineUp']): string {
+  const late = (time: string) => (time < '06:00' ? `1${time}` : `0${time}`);
+  return lineUp
+    .flatMap(({ name, setTime }) => (setTime === null ? [] : [{ name, setTime }]))
+    .sort((a, b) => (late(a.setTime) < late(b.setTime) ? -1 : 1))
+    .map(({ name, setTime }) => `${setTime} ${name}`)
+    .join(', ');
 }
 
 function linkOf({ mode, link }: RecordContent['tickets']): Facts['link'] {

@@ -330,6 +330,34 @@ const setList: Source = {
       : null,
 };
 
+const film: Source = {
+  name: 'the address of the film',
+  get: ({ video }) => (video === null ? null : { kind: 'url', href: video }),
+  set: (content, value) => (value.kind === 'url' ? { ...content, video: value.href } : null),
+};
+
+const refunds: Source = {
+  name: 'the refund terms',
+  get: ({ tickets }) => plain(tickets.refunds),
+  set: (content, value) =>
+    value.kind === 'text' ? { ...content, tickets: { ...content.tickets, refunds: value.text } } : null,
+};
+
+/** What is written to somebody who registered. */
+function answerTo(name: string, key: 'yes' | 'no' | 'waiting'): Source {
+  return {
+    name,
+    get: ({ tickets: { registration } }) => plain(registration[key]),
+    set: (content, value) =>
+      value.kind === 'text'
+        ? {
+            ...content,
+            tickets: { ...content.tickets, registration: { ...content.tickets.registration, [key]: value.text } },
+          }
+        : null,
+  };
+}
+
 const linkAddress: Source = {
   name: 'the address of the link',
   get: ({ links }, { item }) => {
@@ -380,6 +408,11 @@ export const sources = {
   keepAddress,
   recording,
   setList,
+  film,
+  refunds,
+  answerYes: answerTo('the words for a yes', 'yes'),
+  answerNo: answerTo('the words for a no', 'no'),
+  answerWaiting: answerTo('the words for who waits', 'waiting'),
   linkAddress,
   orderLimit: ticketCount('the most in one order', 'mostPerOrder'),
   total: ticketCount('the most seats over all levels', 'total'),
