@@ -106,6 +106,22 @@ test('what is typed is kept through a reload, and thrown away when asked', async
   await page.reload();
   await expect(field('Subtitle')).toHaveValue('');
 
+  // What was left behind is offered where it was typed, and never put into a new record.
+  await page.goto(`${demo.app}/records/new`);
+  await field('Title').fill('Half a thought');
+  await page.getByRole('link', { name: 'Clashes' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Clashes');
+  await page.getByRole('link', { name: 'New record' }).click();
+  await expect(page.getByText('“Half a thought”', { exact: false })).toBeVisible();
+  await expect(field('Title')).toHaveValue('');
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(field('Title')).toHaveValue('Half a thought');
+  await page.getByRole('link', { name: 'Clashes' }).click();
+  await page.getByRole('link', { name: 'New record' }).click();
+  await page.getByRole('button', { name: 'Throw it away' }).click();
+  await expect(page.getByText('Half a thought')).toHaveCount(0);
+  await open('Vigil');
+
   // What is typed while a save is on its way stands on top of it, also where one leaves at once.
   await page.route('**/records/*', async (route) => {
     if (route.request().method() === 'POST') await new Promise((go) => setTimeout(go, 700));

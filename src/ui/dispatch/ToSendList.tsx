@@ -68,6 +68,7 @@ export function ToSendList(props: ToSendListProps) {
     const { listings, picked, seen, effects } = choices;
     const wish = { listings, ways: Object.fromEntries(picked), seen: [...seen], effects };
     const answer = await send(wish).catch(() => unanswered);
+    if (answer.ok) choices.went(listings);
     if (answer.ok && answer.value !== '') return router.push(`/dispatch/${answer.value}`);
     setBusy(false);
     if (!answer.ok) return setProblem(answer.error);

@@ -1,6 +1,7 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Way } from '@/core/errands/steps';
-import type { ErrandToSend, EventToSend, HeldToSend } from '@/views/dispatch';
+import type { EventToSend, HeldToSend } from '@/views/dispatch';
+import { flippedBy, keepMarks, keptMarks, marksFrom, tickedFirst } from './kept-ticks';
 import { isWhole, type Picked } from './picked';
 
 /** What a person ticked, picked and acknowledged, by listing or by the key of a warning. */
@@ -18,7 +19,17 @@ const none: ReadonlySet<string> = new Set();
 /** What is chosen of what is to send, what that comes to, and how it is changed. */
 export function useChoices(events: readonly EventToSend[]) {
   const [chosen, setChosen] = useState<Chosen>({ out: none, ways: {}, seen: none, besides: none });
-  const put = (part: Partial<Chosen>) => setChosen((before) => ({ ...before, ...part }));
+  // What was left so is so again; the page is drawn first as the house sent it.
+  useEffect(() => {
+    const out = flippedBy(keptMarks(), events);
+    if (out.size > 0) void Promise.resolve().then(() => setChosen((at) => ({ ...at, out })));
+    // Only once, when the page opens.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  const put = (part: Partial<Chosen>) => {
+    if (part.out) keepMarks(marksFrom(keptMarks(), events, part.out));
+    setChosen((before) => ({ ...before, ...part }));
+  };
   return {
     ...chosen,
     ...sumOf(events, chosen),
@@ -39,6 +50,8 @@ export function useChoices(events: readonly EventToSend[]) {
       put({ ways: picked === null ? rest : { ...rest, [listing]: picked } });
     },
     forgetWays: () => put({ ways: {} }),
+    /** These went: what was ticked of them is of no later errand. */
+    went: (listings: readonly string[]) => keepMarks(marksFrom(keptMarks(), events, chosen.out, listings)),
   };
 }
 
@@ -103,14 +116,4 @@ function flipped(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
   const next = new Set(set);
   if (!next.delete(key)) next.add(key);
   return next;
-}
-
-/**
- * Whether an errand is chosen before anybody chose: what waits for a moment and what tells everybody goes only when
- * asked for.
- */
-function tickedFirst({ notBefore, tells, op }: ErrandToSend): boolean {
-  return (
-    notBefore === null && !((op === 'place' || op === 'correct') && (tells === 'followers' || tells === 'subscribers'))
-  );
 }

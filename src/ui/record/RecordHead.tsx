@@ -14,6 +14,7 @@ import type { Saving } from './use-save-record';
 
 const MergePanel = dynamic(() => import('./sections/MergePanel').then(({ MergePanel }) => MergePanel, notFetched));
 const TourNote = dynamic(() => import('./dates/TourNote').then(({ TourNote }) => TourNote, notFetched));
+const LeftDrafts = dynamic(() => import('./sections/LeftDrafts').then(({ LeftDrafts }) => LeftDrafts, notFetched));
 const TookNote = dynamic(() => import('./sections/TookNote').then(({ TookNote }) => TookNote, notFetched));
 const CarriedPanel = dynamic(() =>
   import('./sections/CarriedPanel').then(({ CarriedPanel }) => CarriedPanel, notFetched),
@@ -49,14 +50,14 @@ export function RecordHead({ now, state: { draft, survey } }: { now: number; sta
   );
 }
 
-interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log'> {
+interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log' | 'zone'> {
   state: DraftState;
   saving: Saving;
   form: FormContext;
 }
 
 /** What came in between: a newer revision, two versions to be brought together, what a copy or a tour brought. */
-export function Meanwhile({ context, log, state, saving, form }: MeanwhileProps) {
+export function Meanwhile({ context, log, zone, state, saving, form }: MeanwhileProps) {
   const { draft, change, content } = state;
   const { conflict } = saving;
   return (
@@ -87,6 +88,7 @@ export function Meanwhile({ context, log, state, saving, form }: MeanwhileProps)
           onMerged={(merged) => saving.merge(conflict, merged)}
         />
       ) : null}
+      {state.kept.left.length > 0 ? <LeftDrafts {...state.kept} revision={state.base.revision} zone={zone} /> : null}
       <CarriedPanel
         from={draft.copiedFrom}
         carried={draft.carried}

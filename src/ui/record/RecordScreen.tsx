@@ -44,7 +44,7 @@ export function RecordScreen(props: RecordScreenProps) {
       <div className={classes.work}>
         <div className={classes.form}>
           <RecordHead now={context.now} state={state} />
-          <Meanwhile context={context} log={log} state={state} saving={saving} form={form} />
+          <Meanwhile context={context} log={log} zone={zone} state={state} saving={saving} form={form} />
           <UnreadFields kept={unread.kept}>
             <FactSections {...sections} />
             <PublicSections {...sections} />

@@ -13,7 +13,7 @@ import { houseFor } from '@/core/facts/sale';
 import { sameData } from '@/core/base/same-data';
 import { soldSoFar } from '@/core/facts/sales';
 import type { House } from '@/core/facts/tickets/seats';
-import { useKept } from './use-kept';
+import { useKept, type LeftDraft } from './use-kept';
 import { useSurvey } from './use-survey';
 
 export interface DraftState {
@@ -35,6 +35,8 @@ export interface DraftState {
   content: RecordContent | null;
   /** The draft as it stands at this very key, drawn already or not. */
   latest: () => RecordDraft;
+  /** What was typed here and left. */
+  kept: ReturnType<typeof useKept>;
   /** Takes what was saved as the new ground; what was typed since it was sent stands on top of it. */
   saved: (sent: RecordDraft, answer: { id: RecordId; revision: number; content: RecordContent }) => void;
   /** Reads the draft as it stands at this very key. */
@@ -79,13 +81,14 @@ export function useRecordDraft(context: RecordContext): DraftState {
   // meanwhile.
   const [keptAs, setKeptAs] = useState(context.id);
   const baseDraft = useMemo(() => draftOf(base.content, base.revision), [base]);
-  const forget = useKept(
+  const kept = useKept(
     keptAs,
-    { revision: base.revision, draft },
+    { revision: base.revision, draft, goesOn: keptAs !== context.id },
     baseDraft,
     setDraft,
     draft.performances.length > longRun ? 2_000 : 400,
   );
+  const { forget } = kept;
 
   const surveyed = useDraftSurvey(context, draft, base.content, directory);
   const { read } = surveyed;
@@ -117,6 +120,11 @@ export function useRecordDraft(context: RecordContext): DraftState {
     },
     [latest, forget, setDraft],
   );
+  const goOn = (item: LeftDraft) => {
+    // What grew from an earlier revision meets what was saved since, when it is saved.
+    setBase((at) => ({ ...at, revision: item.revision }));
+    kept.goOn(item);
+  };
   const changed = useMemo(
     () => context.id === null || !read.ok || !sameData(read.value, base.content),
     [context.id, read, base.content],
@@ -136,7 +144,8 @@ export function useRecordDraft(context: RecordContext): DraftState {
     trailing: surveyed.trailing,
     houseOn: surveyed.houseOn,
     changed,
-    revert: () => setDraft(toDraft(base.content)),
+    kept: { ...kept, goOn },
+    revert: () => setDraft(draftOf(base.content, base.revision)),
   };
 }
 
