@@ -10,7 +10,7 @@ import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
 import { savePerson, saveVenue } from '@/desk/directory/save-directory';
 import { verifyProfile } from '@/desk/directory/verify-profile';
 import { goesBehind } from '@/desk/dispatch/behind';
-import { importEvents } from '@/desk/files/import-events';
+import { importEvents, importTourDates } from '@/desk/files/import-events';
 import { fileJob, readAgain, receiveFile, stopJob } from '@/desk/files/jobs';
 import { houseZone } from '@/desk/house/pulse';
 import { doVerb } from '@/desk/house/verbs';
@@ -325,6 +325,41 @@ describe('a tour', () => {
     ]);
     expect(tourView(rig.house, 'x')).toBeNull();
   });
+});
+
+test('dates of a tour that are pasted share what it shares, with their own promoter, link and price', () => {
+  const acts = ['Nine Voices', 'Loop Station'].map((name, i) =>
+    newEntry(`e${i}`, name, i === 0 ? 'headliner' : 'support'),
+  );
+  const lead = rig.make({ title: 'Pasted tour', lineUp: acts });
+  const made = tourFromRecord(rig.house, lead, 'Pasted', 'Maren');
+  if (!made.ok) throw new Error(made.error);
+  const text = [
+    'date,start,venue,city,country,zone,Promoter,Ticket link,price,Riders',
+    '2027-06-12,20:00,Harbour Hall,Bergen,Norway,Europe/Oslo,Fjord Nights,https://fjord.example/t,300,four towels',
+    '2027-06-13,20:00,Harbour Hall,Bergen,Norway,Europe/Oslo,Fjord Nights,,300,',
+  ].join('\n');
+  const read = importTourDates(rig.house, made.value, text, null, 'Maren');
+  if (!read.ok) throw new Error(read.error);
+  expect(read.value.notes.map((note) => note.text).join(' ')).toMatch(/Nothing was read of the column “riders”/);
+  const [first, second] = read.value.made.map((row) => rig.record(recordIdSchema.parse(row.id)));
+  expect([first?.tickets, second?.tickets]).toMatchObject([
+    { mode: 'elsewhere', link: 'https://fjord.example/t', currency: 'NOK' },
+    { mode: 'ticketed', link: null, currency: 'NOK' },
+  ]);
+  const promoter = directoryView(rig.house).organisers.find((entry) => entry.name === 'Fjord Nights');
+  expect([first?.organiserId, second?.organiserId]).toEqual([promoter?.id, promoter?.id]);
+  const tour = tourById(rig.house.db, made.value);
+  const shared = { ...tour?.shared, lineUp: [...acts, newEntry('e9', 'Somebody New', 'guest')] };
+  const saved = saveTour(rig.house, made.value, 1, { name: 'Pasted', shared }, 'Maren', false);
+  expect(saved.ok && saved.value.stops.map(({ takes, keeps }) => [takes, keeps])).toEqual(
+    [0, 1, 2].map(() => [['line-up'], []]),
+  );
+  expect(rig.record(recordIdSchema.parse(read.value.made[1]?.id))?.lineUp.map((act) => act.name)).toEqual([
+    'Nine Voices',
+    'Loop Station',
+    'Somebody New',
+  ]);
 });
 
 describe('files', () => {

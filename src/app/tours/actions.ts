@@ -26,7 +26,12 @@ export async function saveTourAction(id: string, input: unknown): Promise<SaveTo
 export async function addTourDatesAction(
   id: string,
   text: string,
-): Promise<Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>> {
+): Promise<
+  Result<
+    { made: number; known: number; notes: string[]; broken: { line: number; field: string; text: string }[] },
+    string
+  >
+> {
   const house = theHouse();
   const read = orRefused(
     () => importTourDates(house, z.string().parse(id), z.string().parse(text), null, actor()),
@@ -38,6 +43,9 @@ export async function addTourDatesAction(
         value: {
           made: read.value.made.length,
           known: read.value.known.length,
+          notes: [
+            ...new Set([...read.value.notes.map((note) => note.text), ...read.value.made.flatMap((row) => row.notes)]),
+          ],
           broken: [...read.value.broken, ...read.value.asked].map(({ line, field, text: why }) => ({
             line,
             field,

@@ -47,6 +47,12 @@ export const otherColumns = [
 ] as const;
 /** A column that a table of events may have. */
 export type Column = (typeof neededColumns)[number] | (typeof otherColumns)[number];
+const everyColumn: ReadonlySet<string> = new Set([...neededColumns, ...otherColumns]);
+/** Whether a table's column is one that is read. */
+export function isColumn(name: string): name is Column {
+  return everyColumn.has(name);
+}
+
 /** A row's cells, by column. */
 export type Cells = Partial<Record<Column, string>>;
 

@@ -23,6 +23,7 @@ import { type FileNote } from './file-note';
 import {
   type Cells,
   type Column,
+  isColumn,
   neededColumns,
   oneOf,
   readAnnounce,
@@ -118,6 +119,19 @@ function missingWords(missing: readonly string[], columns: readonly string[]): s
   return `The column “${missing.join('”, “')}” is missing. The first line must name the columns; it has: ${has}.`;
 }
 
+/** Names that tables have for columns of ours. */
+const otherNames: Readonly<Record<string, Column>> = {
+  promoter: 'organiser',
+  local_promoter: 'organiser',
+  presented_by: 'organiser',
+  ticket_link: 'tickets_link',
+  ticket_url: 'tickets_link',
+  tickets: 'tickets_link',
+  link: 'tickets_link',
+  city: 'town',
+  time: 'start',
+};
+
 /** A table whose columns are known. */
 class Table {
   private readonly seen = new Map<string, number>();
@@ -129,7 +143,13 @@ class Table {
 
   static of(head: CsvRow, context: ReadContext): Table | string {
     if (head.problem !== null) return `The first line, which must name the columns, cannot be read: ${head.problem}`;
-    const columns = head.cells.slice(0, 200).map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'));
+    const columns = head.cells
+      .slice(0, 200)
+      .map((name) => name.trim().toLowerCase().replace(/[ -]/g, '_'))
+      .map((name, _, all) => {
+        const usual = otherNames[name];
+        return usual !== undefined && !all.includes(usual) ? usual : name;
+      });
     const missing = neededColumns.filter(
       (name) => !columns.includes(name) && !(name === 'title' && context.title !== undefined),
     );
@@ -139,7 +159,23 @@ class Table {
   /** What is taken for all rows because the table has no column for it. */
   *assumed(): Generator<FilePart> {
     const has = (name: string) => this.columns.includes(name);
-    if (!has('event_type') && !has('kind'))
+    const unread = this.columns.filter((name) => name !== '' && !isColumn(name));
+    if (unread.length > 0)
+      yield {
+        kind: 'note',
+        line: 1,
+        note: {
+          code: 'columns-unread',
+          text: `Nothing was read of ${unread.length === 1 ? 'the column' : 'the columns'} ${unread
+            .slice(0, 20)
+            .map((name) => quoted(name.slice(0, 40)))
+            .join(
+              ', ',
+            )}${unread.length > 20 ? ` and ${unread.length - 20} more` : ''}: no field of a record is called so.`,
+        },
+      };
+    // Dates of a tour are of its kind.
+    if (!has('event_type') && !has('kind') && this.context.title === undefined)
       yield {
         kind: 'note',
         line: 1,

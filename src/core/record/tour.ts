@@ -60,8 +60,11 @@ const whole = (key: 'title' | 'subtitle' | 'eventType' | 'lineUp' | 'tags' | 'pi
   put: (c, t) => ({ ...c, [key]: structuredClone(t[key]) }),
 });
 
-/** A line-up without the ids of its lines, which every record has for itself. */
-const billing = (lineUp: TourShared['lineUp']) => lineUp.map(({ id: _, ...entry }) => entry);
+/**
+ * A line-up without the ids of its lines, which every record has for itself, and of the directory's entries, which a
+ * name finds for itself where a date is read from a table.
+ */
+const billing = (lineUp: TourShared['lineUp']) => lineUp.map(({ id: _, artistId: _a, ...entry }) => entry);
 
 /** Opening of the general sale: that of the first level that anyone may buy. */
 function openingOf(content: RecordContent): TourShared['onSale'] {

@@ -33,7 +33,10 @@ export interface TourScreenProps {
   addDates: (
     text: string,
   ) => Promise<
-    Result<{ made: number; known: number; broken: { line: number; field: string; text: string }[] }, string>
+    Result<
+      { made: number; known: number; notes: string[]; broken: { line: number; field: string; text: string }[] },
+      string
+    >
   >;
 }
 
@@ -344,6 +347,7 @@ function PasteDates({ addDates }: Pick<TourScreenProps, 'addDates'>) {
     if (!report.ok) return setSaid([report.error]);
     setSaid([
       `${report.value.made} dates added, ${report.value.known} known already.`,
+      ...report.value.notes,
       ...report.value.broken.map((row) => `Line ${row.line}, ${row.field}: ${row.text}`),
     ]);
     if (report.value.broken.length === 0) setText('');
