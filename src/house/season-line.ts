@@ -29,6 +29,8 @@ export const seasonLineSchema = z.object({
   /** What is due next: announce or on-sale, in words. */
   cue: z.string(),
   tour: z.string().nullable(),
+  /** What else it is found by: its kind, tags, acts, and who holds it. */
+  also: z.string(),
   /** Standing by channel; one that is not here: not wanted there. */
   standings: z.record(z.string(), z.enum(standings)),
 });
@@ -56,6 +58,10 @@ export function seasonLine({ record, survey, channels }: SurveyedRecord, now: nu
     past: shown === undefined || (day !== '' && shown.over < now),
     tour: record.content.tourId,
     title: facts.title,
+    also: [facts.eventType, ...facts.tags, facts.organiser?.name ?? '', ...record.content.lineUp.map((act) => act.name)]
+      .filter((part) => part !== '' && !facts.title.includes(part))
+      .join(' ')
+      .slice(0, 400),
     under: [
       shown && (shown.precision !== 'exact' || day === '') ? shown.dateNote : '',
       facts.subtitle,

@@ -19,6 +19,8 @@ export interface ListedEvent {
   left: string;
   /** What is due next. */
   cue: string;
+  /** What else it is found by. */
+  also: string;
   /** Standing by channel, in their order; `null`: not wanted there. */
   standings: (Standing | null)[];
 }

@@ -8,16 +8,17 @@ import { eventLd } from '../../ld';
 import { page, readLocal, say, stamp } from '../../page';
 
 const shelf = 'concourse';
-const weekMs = 7 * 86_400_000;
-const mostInvited = 1000;
+const askedWithinMs = 10 * 86_400_000;
+/** People that one of the organisation's people asks within that. */
+const mostAsked = 250;
 /** `2027-03-14T20:00:00Z[Europe/Dublin]` (RFC 9557). */
 const zoned = z
   .string()
   .max(90)
   .regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\dZ\[[\w/+-]+\]$/);
 const eventSchema = z.looseObject({
-  subject: z.string().min(1).max(75),
-  details: z.string().max(5000).nullish(),
+  subject: z.string().min(1).max(82),
+  details: z.string().max(4200).nullish(),
   venue: z.string().max(500).nullish(),
   outside_link: z.url().nullish(),
   banner: z.object({ file: z.string(), alt: z.string() }).nullish(),
@@ -74,7 +75,7 @@ function hallOf({ store, clock, base }: Outside) {
   return { api, store, urlOf, clock, app, base };
 }
 
-/** The interface: meetings, banners and invitations. */
+/** The interface: meetings, banners, and asking people to come. */
 function memberCalls({ api, store, urlOf, clock }: Hall): void {
   api.use(async (c, next) => {
     const key = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1];
@@ -132,19 +133,26 @@ function memberCalls({ api, store, urlOf, clock }: Hall): void {
     });
     return c.json({ id: found.id, url: urlOf(found.id) });
   });
-  // A thousand invitations a week, by place and trade.
-  api.post('/events/:id/invitations', async (c) => {
+  // Each of the organisation's people asks so many in any ten days, by place and trade.
+  api.post('/events/:id/asked', async (c) => {
     const read = z
-      .object({ place: z.string().max(80), trade: z.string().max(80), count: z.number().int().min(1).max(5000) })
+      .object({
+        asker: z.string().min(1).max(80),
+        place: z.string().max(80),
+        trade: z.string().max(80),
+        count: z.number().int().min(1).max(mostAsked),
+      })
       .safeParse(await c.req.json());
     if (!read.success)
-      return problemRefusal(c, 422, 'place, trade and count are needed', read.error.issues[0]?.path.join('.'));
-    const week = Math.floor(clock.now() / weekMs);
-    const used = Number(store.setting(`concourse-invited-${week}`) ?? 0);
-    if (used + read.data.count > mostInvited)
-      return problemRefusal(c, 409, `${mostInvited - used} invitations are left this week`, 'count');
-    store.putSetting(`concourse-invited-${week}`, String(used + read.data.count));
-    return c.json({ invited: read.data.count, left: mostInvited - used - read.data.count });
+      return problemRefusal(c, 422, 'asker, place, trade and count are needed', read.error.issues[0]?.path.join('.'));
+    const { asker, count } = read.data;
+    const key = `concourse-asked-${asker}`;
+    const before = z.array(z.tuple([z.number(), z.number()])).parse(JSON.parse(store.setting(key) ?? '[]'));
+    const lately = before.filter(([at]) => at > clock.now() - askedWithinMs);
+    const left = mostAsked - lately.reduce((sum, [, asked]) => sum + asked, 0);
+    if (count > left) return problemRefusal(c, 409, `${asker} may ask ${left} more in these ten days`, 'count');
+    store.putSetting(key, JSON.stringify([...lately, [clock.now(), count]]));
+    return c.json({ asked: count, left: left - count });
   });
   api.get('/events/:id/answers.csv', (c) => c.body('name,answer\r\n', 200, { 'content-type': 'text/csv' }));
 }

@@ -33,8 +33,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
   return kindRules({
     trade: 'professional network',
     rows: [
-      titleRow(75, textAt('subject')),
-      plainBodyRow(5000, textAt('details')),
+      titleRow(82, textAt('subject')),
+      plainBodyRow(4200, textAt('details')),
       placeRow(
         (f) => fullPlace(f.performances[0]) ?? (f.online === null ? text(f.follow.place) : text('Online')),
         textAt('venue'),
@@ -56,7 +56,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
     lists: { performance: 'slots', ref: 'tag' },
     softBreak: 'blank',
-    picture: { ratio: [16, 9], minWidth: 1280 },
+    picture: { ratio: [2, 1], minWidth: 1280 },
     delayMs: 5 * 60_000,
     page: eventPage(true),
     gives: ['public address'],
@@ -79,14 +79,14 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     locks: [{ fields: ['start'], when: { hoursBefore: 0 }, lets: 'only away' }],
     accepts: (facts) => wanted.length === 0 || wanted.includes(facts.eventType),
     off: [
-      'Invitations: nobody is invited unless you ask for it, and then 1,000 a week at most.',
+      'Asking people to come: each of the organisation’s people may there, 250 in any ten days. We ask nobody.',
       'Telling the organisation’s followers of a new event, and of a changed one.',
     ],
     oursOnly: ['Whether registration is asked for: only the organisation may.'],
     unties: ['Invitations that went out stay with those who have them.'],
     habits: [
-      'Title up to 75 characters, plain text up to 5000; a soft break becomes a blank.',
-      'Banner 16:9, at least 1280 px wide.',
+      'Title up to 82 characters, plain text up to 4200; a soft break becomes a blank.',
+      'Banner 2:1, at least 1280 px wide.',
       'One date an event: a run becomes several.',
       'Accepts a person’s key too, and then posts as that person, who may not ask for registration: we check who it says posted.',
       'A start cannot be moved once it has begun.',

@@ -42,30 +42,7 @@ export const rules = (): KindRules =>
         from: ({ registration }) => (registration?.limit == null ? null : { kind: 'count', n: registration.limit }),
         ...countAt('places'),
       },
-      {
-        each: 'event',
-        field: 'registration-closes',
-        label: 'registration closes',
-        kind: 'instant',
-        from: registrationCloses,
-        ...utcAt('closes_at', 'closes_zone'),
-      },
-      {
-        each: 'event',
-        field: 'approval',
-        label: 'each registration needs a yes',
-        kind: 'flag',
-        from: (f) => (f.registration?.approval === true ? on : null),
-        ...flagAt('asks_first', true, false),
-      },
-      {
-        each: 'event',
-        field: 'waiting-list',
-        label: 'a waiting list when it is full',
-        kind: 'flag',
-        from: (f) => (f.registration?.waitingList === true ? on : null),
-        ...flagAt('keeps_waiting', true, false),
-      },
+      ...registrationRows,
       ...answerRows,
       turnRow(textAt('note')),
       stateRow('open', stateFor, stateAt('door', { public: 'open', closed: 'shut', cancelled: 'cancelled' })),
@@ -107,6 +84,34 @@ export const rules = (): KindRules =>
       'Cancelling is for ever, and writes to everybody registered.',
     ],
   });
+
+/** How one registers: until when, whether each needs a yes, and what happens when it is full. */
+const registrationRows: KindRules['rows'] = [
+  {
+    each: 'event',
+    field: 'registration-closes',
+    label: 'registration closes',
+    kind: 'instant',
+    from: registrationCloses,
+    ...utcAt('closes_at', 'closes_zone'),
+  },
+  {
+    each: 'event',
+    field: 'approval',
+    label: 'each registration needs a yes',
+    kind: 'flag',
+    from: (f) => (f.registration?.approval === true ? on : null),
+    ...flagAt('asks_first', true, false),
+  },
+  {
+    each: 'event',
+    field: 'waiting-list',
+    label: 'a waiting list when it is full',
+    kind: 'flag',
+    from: (f) => (f.registration?.waitingList === true ? on : null),
+    ...flagAt('keeps_waiting', true, false),
+  },
+];
 
 /** What it writes to those who asked for a place. */
 const answerRows = (

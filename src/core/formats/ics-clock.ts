@@ -3,7 +3,7 @@ import { instantOf, toLocal, type LocalTime } from '../base/zones';
 import type { FileNote } from './file-note';
 
 /** The zone that a property's TZID says; empty where it says none. Throws where it is unknown. */
-export type ZoneOf = (property: ICAL.Property) => string;
+type ZoneOf = (property: ICAL.Property) => string;
 
 /** What the times of an event are brought to. */
 interface Clock {

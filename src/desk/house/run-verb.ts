@@ -40,6 +40,8 @@ async function workOff(house: ReturnType<typeof openHouse>): Promise<void> {
   await runner.stop();
 }
 
+// Whoever reads this may have had enough of it.
+process.stdout.on('error', () => process.exit(0));
 const code = await main();
 // What was printed is read to its end before the process goes.
 await new Promise((done) => process.stdout.write('', done));

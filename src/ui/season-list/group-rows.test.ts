@@ -15,6 +15,7 @@ const row = (id: string, date: string): ListedEvent => ({
   price: '',
   left: '',
   cue: '',
+  also: '',
   standings: [],
 });
 const shape = (dates: string[], today: string, past = false) =>

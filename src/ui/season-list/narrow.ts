@@ -18,6 +18,7 @@ export function matches(row: ListedEvent, find: string): boolean {
     .toLowerCase()
     .split(/\s+/)
     .filter((word) => word !== '');
-  const text = `${row.title} ${row.under} ${row.room} ${row.town} ${row.stage} ${row.code} ${row.price}`.toLowerCase();
+  const text =
+    `${row.title} ${row.under} ${row.room} ${row.town} ${row.stage} ${row.code} ${row.price} ${row.also}`.toLowerCase();
   return words.every((word) => text.includes(word));
 }

@@ -18,6 +18,7 @@ test('lines come back as they were packed, whatever is written in them', () => {
     price: text,
     left: text,
     cue: text,
+    also: text,
     standings: fc.array(fc.constantFrom(null, ...standings), { maxLength: 20 }),
   });
   fc.assert(fc.property(fc.array(row, { maxLength: 5 }), (rows) => expect(unpackRows(packRows(rows))).toEqual(rows)));

@@ -6,7 +6,21 @@ import type { ListedEvent } from '@/views/season';
  * line a list, standings by their place in the list of names.
  */
 
-const keys = ['id', 'code', 'date', 'time', 'title', 'under', 'room', 'town', 'stage', 'price', 'left', 'cue'] as const;
+const keys = [
+  'id',
+  'code',
+  'date',
+  'time',
+  'title',
+  'under',
+  'room',
+  'town',
+  'stage',
+  'price',
+  'left',
+  'cue',
+  'also',
+] as const;
 const blank = Object.fromEntries(keys.map((key) => [key, ''])) as Record<(typeof keys)[number], string>;
 type Packed = [past: 0 | 1, standings: string, ...texts: string[]];
 /** Where nothing is wanted. */

@@ -151,7 +151,9 @@ function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock 
         role="search"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!inSeason) router.push(`/season?find=${encodeURIComponent(finder.current?.value ?? '')}`);
+          // In the season what is found stands there already: the first of it is opened.
+          if (inSeason) document.querySelector<HTMLAnchorElement>('a[data-row]')?.click();
+          else router.push(`/season?find=${encodeURIComponent(finder.current?.value ?? '')}`);
         }}
       >
         <label htmlFor="find" className="visuallyHidden">
@@ -162,7 +164,7 @@ function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock 
           ref={finder}
           defaultValue={asked}
           onChange={(event) => find(event.currentTarget.value)}
-          placeholder="Find an event: title, room, town, stage"
+          placeholder="Find an event: title, act, room, town, tag, promoter"
           autoComplete="off"
         />
         <kbd>/</kbd>

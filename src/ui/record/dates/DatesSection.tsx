@@ -22,6 +22,9 @@ const PerformanceTable = dynamic(() =>
 export const DatesSection = memo(function DatesSection(props: DatesSectionProps) {
   const { performances, onChange, error, lineUp, venues, makeVenue, addVenue, doorsBefore } = props;
   const [filling, setFilling] = useState(false);
+  const [open, setOpen] = useState<string | null>(null);
+  /** One that was added just now: the cursor goes into it. */
+  const [fresh, setFresh] = useState<string | null>(null);
   const [only] = performances;
   const set = useCallback(
     // By its id: an answer that comes late must not take out what was added meanwhile.
@@ -33,11 +36,14 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
   );
   const add = () => {
     const last = performances[performances.length - 1];
-    if (last)
-      onChange([
-        ...performances,
-        { ...last, id: freshPartId(), date: addDays(last.date, 1), repeat: null, soldOut: false, turn: 'none' },
-      ]);
+    if (!last) return;
+    const id = freshPartId();
+    onChange([
+      ...performances,
+      { ...last, id, date: addDays(last.date, 1), repeat: null, soldOut: false, turn: 'none' },
+    ]);
+    setOpen(id);
+    setFresh(id);
   };
   return (
     <Section
@@ -56,7 +62,7 @@ export const DatesSection = memo(function DatesSection(props: DatesSectionProps)
           />
         </div>
       ) : (
-        <PerformanceTable {...props} />
+        <PerformanceTable {...props} open={open} setOpen={setOpen} fresh={fresh} />
       )}
       <div className={classes.inline}>
         <button type="button" className="plainButton" onClick={add}>

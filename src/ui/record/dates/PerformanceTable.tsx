@@ -13,11 +13,19 @@ import classes from '../RecordForm.module.css';
 const rowHeight = 31;
 const shownRows = 9;
 
+interface PerformanceTableProps extends DatesSectionProps {
+  /** The performance that is open; `null`: none. */
+  open: string | null;
+  setOpen: (id: string | null) => void;
+  /** One that was added just now: the cursor goes into it. */
+  fresh: string | null;
+}
+
 /**
  * A run as a table: only the rows in sight are drawn. A row opens in place below the table; its edit asks for which it
  * is.
  */
-export function PerformanceTable(props: DatesSectionProps) {
+export function PerformanceTable(props: PerformanceTableProps) {
   const table = useRowsInSight(props);
   const { scroller, sorted, virtual, opened, setOpen } = table;
   return (
@@ -41,6 +49,7 @@ export function PerformanceTable(props: DatesSectionProps) {
           {...props}
           performance={opened.performance}
           index={opened.index}
+          fresh={opened.performance.id === props.fresh}
           onClose={() => setOpen(null)}
         />
       ) : null}
@@ -49,10 +58,9 @@ export function PerformanceTable(props: DatesSectionProps) {
 }
 
 /** The rows that are in sight. */
-function useRowsInSight(props: DatesSectionProps) {
-  const { performances, venues, error, onChange } = props;
+function useRowsInSight(props: PerformanceTableProps) {
+  const { performances, venues, error, onChange, open, setOpen } = props;
   const scroller = useRef<HTMLDivElement>(null);
-  const [open, setOpen] = useState<string | null>(null);
   const sorted = useMemo(
     () =>
       performances
@@ -155,15 +163,16 @@ const scopeNames = Object.keys(scopes) as EditScope[];
  * and can be chosen anew for as long as it is open.
  */
 function OpenPerformance(
-  props: DatesSectionProps & { performance: PerformanceDraft; index: number; onClose: () => void },
+  props: DatesSectionProps & { performance: PerformanceDraft; index: number; fresh: boolean; onClose: () => void },
 ) {
-  const { performance, index, onClose } = props;
+  const { performance, index, fresh, onClose } = props;
   const { before, scope, reach, changed, plans, set, undo } = useReachingEdit(props);
   const panel = useRef<HTMLDivElement>(null);
   useEffect(() => {
     // Newer browsers answer with a promise, which must not become the effect's clean-up.
     void panel.current?.scrollIntoView({ block: 'nearest' });
-  }, []);
+    if (fresh) panel.current?.querySelector('input')?.select();
+  }, [fresh]);
   const dates = new Map(before.map((item) => [item.id, `${shortDate(item.date)} ${item.start}`]));
   const named = (ids: readonly string[], most: number) =>
     `${ids

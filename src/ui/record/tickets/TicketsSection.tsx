@@ -10,15 +10,16 @@ import { needsSheet, type SheetTick } from '@/core/listing/sale-sheet';
 import { toLocal } from '@/core/base/zones';
 import { freshPartId, More, Section } from '../form-parts';
 import { LevelTable } from './LevelTable';
-import { Counts } from './Counts';
 import { type TicketsProps } from './outlet-props';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 import { registrationCount } from '@/core/facts/tickets/registering';
-import { SaleSheet, type Tick } from './SaleSheet';
+import type { Tick } from './SaleSheet';
 import type { TryPurchase } from './TrialPurchase';
 import { SeatSums } from './SeatSums';
 
+const Counts = dynamic(() => import('./Counts').then(({ Counts }) => Counts, notFetched));
+const SaleSheet = dynamic(() => import('./SaleSheet').then(({ SaleSheet }) => SaleSheet, notFetched));
 const BookingFields = dynamic(() => import('./BookingFields').then(({ BookingFields }) => BookingFields, notFetched));
 const Coupons = dynamic(() => import('./Extras').then(({ Coupons }) => Coupons, notFetched));
 const Extras = dynamic(() => import('./Extras').then(({ Extras }) => Extras, notFetched));
