@@ -18,6 +18,7 @@ import { copyEvent } from '@/desk/records/copy-event';
 import { houseWords, keepQuestions } from '@/desk/records/house-words';
 import { keepDraft } from '@/desk/records/keep-draft';
 import { noteSales } from '@/desk/records/note-sales';
+import { previewNotice } from '@/desk/records/preview-notice';
 import { recordOfSlug } from '@/desk/records/record-of-slug';
 import { restoreRevision } from '@/desk/records/restore-revision';
 import { emptyView } from '@/desk/records/record-view';
@@ -208,6 +209,22 @@ describe('a record', () => {
     const sets = houseWords(rig.house).questionSets.map(({ name, questions }) => [name, questions.map((q) => q.ask)]);
     expect(sets).toEqual([['Supper', ['What do you drink?']]]);
   });
+});
+
+test('a letter is seen as it will be read; what shows its words as they are sent needs no preview', async () => {
+  const said = async (input: unknown) => {
+    const seen = await previewNotice(rig.house, input);
+    return seen.ok ? 'seen' : seen.error;
+  };
+  expect([
+    await said({ channel: 'lectern', shown: {} }),
+    await said({ channel: 'nowhere', shown: {} }),
+    await said({ channel: 'lectern' }),
+  ]).toEqual([
+    expect.stringMatching(/its words are the preview/),
+    'This channel is not there any more.',
+    expect.stringMatching(/cannot be shown as it stands/),
+  ]);
 });
 
 test('behind what goes out nothing is queued that waits for its own moment', () => {

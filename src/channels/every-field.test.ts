@@ -80,7 +80,7 @@ function others(schema: Schema, now: unknown): unknown[] {
       : def.type === 'boolean'
         ? [now !== true]
         : [
-            ...(typeof now === 'number' ? [now + 1, now * 2 + 3, now / 2] : [7, 0.25]),
+            ...(typeof now === 'number' ? [now + 1, now * 2 + 3, now / 2, 0.95] : [7, 0.25]),
             ...(typeof now === 'string' ? [`${now} more`, `${now}Z`] : []),
             '18:10',
             '00:05',
@@ -231,6 +231,7 @@ const rich: RecordContent = {
   }),
   publicity: { visibility: 'public', announce: null },
   pictures: [
+    newPicture({ id: '12'.repeat(32), width: 3000, height: 2000 }, { alt: 'The night', credit: 'them' }),
     newPicture(
       { id: 'ab'.repeat(32), width: 3000, height: 2000 },
       { alt: 'A harp', credit: 'us', keep: { x0: 0.2, y0: 0.2, x1: 0.6, y1: 0.6 } },
@@ -282,7 +283,7 @@ const rich: RecordContent = {
   ],
   after: afterSchema.parse({
     recording: { href: 'https://rec.example/', shown: true },
-    pictures: { ids: ['ab'.repeat(32)], shown: true },
+    pictures: { ids: ['12'.repeat(32)], shown: true },
     setList: { text: 'One; two', shown: true },
   }),
   toFollow: { price: 'price to come' },
@@ -390,12 +391,6 @@ const elsewhereFelt: Record<string, string> = {
   'tickets.outlets.*.fee.fixed': 'reckoned in the sums: what a buyer pays and what is left of it',
   'tickets.outlets.*.fee.cap': 'reckoned in the sums: what a buyer pays and what is left of it',
   'tickets.closesWhy': 'for ourselves',
-  'pictures.*.focal.x': 'decides the crop that is drawn',
-  'pictures.*.focal.y': 'decides the crop that is drawn',
-  'pictures.*.keep.x0': 'decides the crop that is drawn',
-  'pictures.*.keep.y0': 'decides the crop that is drawn',
-  'pictures.*.keep.x1': 'decides the crop that is drawn',
-  'pictures.*.keep.y1': 'decides the crop that is drawn',
   'linkChoices.*.id': 'only names the choice',
   'linkChoices.*.reason': 'for ourselves',
   'documents.*.type': 'said by the file itself',

@@ -1,7 +1,8 @@
 import { facts } from '@/core/facts/facts';
 import { leftOut } from '@/core/listing/left-out';
 import { shownKey } from '@/core/listing/shown';
-import { newLevel, newTickets } from '@/core/record/new-record';
+import { newLevel, newNotice, newTickets } from '@/core/record/new-record';
+import { valueWords } from '@/core/listing/rich-words';
 import type { Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
 import { registrationSchema } from '@/core/record/ticket-schema';
@@ -67,7 +68,11 @@ describe('what a level says of who comes in', () => {
   test('a seller without a place for bundles among its levels is stopped; one that knows no levels is told', () => {
     const { facts: said } = surveyOf({ content: sample(of(one, family)) });
     const toldBy = (part: Parameters<typeof leftOut>[0]) =>
-      leftOut(part, said).map(({ weight, code }) => `${weight} ${code}`);
+      leftOut(part, said).flatMap((found) =>
+        found.code === 'left-out-here' && found.what.some((what) => what.includes('several people'))
+          ? [`${found.weight} ${found.code}`]
+          : [],
+      );
     const { rules } = channelById('gatefold');
     expect(toldBy(rules)).toEqual([]);
     expect(toldBy({ ...rules, rows: rules.rows.filter((row) => row.field !== 'admits') })).toEqual([
@@ -187,4 +192,19 @@ test.each<[string, string | null, RecordContent['tickets']['mode'], string[]]>([
       code.includes('currency'),
     );
   expect([of('gatefold'), of('lectern')]).toEqual([expected, []]);
+});
+
+test('what one post’s link leads to by choice is of no other and not of the listing', () => {
+  const notices = ['n1', 'n2'].map((id) => newNotice(id, 'hearthside-posts', { words: 'Come' }));
+  const to = { kind: 'address', href: 'https://chosen.example/' } as const;
+  const linkOf = (noticeId: string | null) =>
+    surveyOf({
+      content: sample({ notices, linkChoices: [{ id: 'c', channel: 'hearthside-posts', noticeId, to, reason: '' }] }),
+    })
+      .listings.filter((listing) => listing.channel === 'hearthside-posts')
+      .map((listing) => valueWords(listing.proof.link ?? { kind: 'text', text: '' }).includes('chosen.example'));
+  expect([linkOf('n1'), linkOf(null)]).toEqual([
+    [true, false],
+    [true, true],
+  ]);
 });

@@ -120,6 +120,17 @@ describe('seats', () => {
     // 75 sold, then 15 VIP at 50, then 50 seats at 22 (a family pays 15 a seat).
     expect(house.grossWhenFull).toBe(60 * 2200 + 10 * 1000 + 5 * 5000 + 15 * 5000 + 50 * 2200);
   });
+  test('what a part of the house holds is sold once, over all levels of it and by people', () => {
+    const tickets = newTickets({
+      levels: [
+        newLevel('a', 'Balcony', 3000, { poolId: 'b', admits: 2, quantity: 8 }),
+        newLevel('c', 'Balcony side', 1000, { poolId: 'b' }),
+      ],
+      pools: [{ id: 'b', name: 'Balcony', seats: 20 }],
+    });
+    const full = houseOf(tickets, 420, [], new Map(), null);
+    expect([full.grossWhenFull, full.netWhenFull]).toEqual([8 * 3000 + 4 * 1000, 8 * 3000 + 4 * 1000]);
+  });
   test('a part of the house has limits of its own; without a capacity nothing is guessed', () => {
     const tickets = newTickets({
       levels: [newLevel('a', 'Balcony', 100, { poolId: 'b' }), newLevel('c', 'Floor', 100)],
