@@ -56,7 +56,8 @@ export const ProofColumn = memo(function ProofColumn(props: ProofColumnProps) {
             No channel is connected yet: connect one under Channels, and it is proofed here.
           </p>
         ) : null}
-        {shown.map((listing) => {
+        {props.calm ? <StillWanted listings={near} name={channels.name} /> : null}
+        {(props.calm ? [] : shown).map((listing) => {
           const channel = channels.of(listing.channel);
           return channel ? (
             <KeptSlip
@@ -72,13 +73,13 @@ export const ProofColumn = memo(function ProofColumn(props: ProofColumnProps) {
             />
           ) : null;
         })}
-        {apart.size > 0 ? (
+        {apart.size > 0 && !props.calm ? (
           <button type="button" className={classes.apart} aria-expanded={false} onClick={() => setAll(true)}>
             <b>{apart.size} channels have no use for it</b>
             <span>{[...apart].map((id) => channels.name(id)).join(', ')}</span>
           </button>
         ) : null}
-        {near.length > shown.length ? (
+        {near.length > shown.length && !props.calm ? (
           <button type="button" className="plainButton" onClick={() => setParts(parts + moreParts)}>
             {near.length - shown.length > moreParts ? `Show ${moreParts} more` : 'Show the rest'} of {near.length}{' '}
             listings
@@ -88,6 +89,27 @@ export const ProofColumn = memo(function ProofColumn(props: ProofColumnProps) {
     </ListingContext.Provider>
   );
 });
+
+/** Before anything is typed: what is still wanted, and by whom. */
+function StillWanted({ listings, name }: { listings: readonly SurveyedListing[]; name: (id: string) => string }) {
+  const labels = new Set(['title']);
+  const by = new Set<string>();
+  for (const { channel, findings } of listings)
+    for (const found of findings)
+      if (found.code === 'needed-empty' && found.weight === 'stops') {
+        labels.add(found.label);
+        by.add(name(channel));
+      }
+  const [first, second, ...rest] = by;
+  return (
+    <p className={classes.keeps}>
+      Still wanted: {[...labels].slice(0, 6).join(', ')}
+      {first === undefined ? '.' : `; by ${[first, second].filter(Boolean).join(', ')}`}
+      {rest.length > 0 ? ` and ${rest.length} more.` : first === undefined ? '' : '.'} Each channel’s version stands
+      here as soon as there is a title.
+    </p>
+  );
+}
 
 /** What stands in the column. */
 function useColumn({ listings, pictures, zone, overrides, context, onOverride, onDraft, wrong }: ProofColumnProps) {

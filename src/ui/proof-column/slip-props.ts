@@ -7,6 +7,8 @@ import type { MentionContext } from '@/core/words/mention';
 export interface ProofColumnProps {
   /** The record's listings, surveyed from what stands in the form. */
   listings: SurveyedListing[];
+  /** Nothing is typed yet: what is still wanted is one line. */
+  calm: boolean;
   /** The pictures that the crops are cut from. */
   pictures: readonly PictureUse[];
   /** Fields worded by hand. */
@@ -25,7 +27,7 @@ export interface ProofColumnProps {
 
 /** Takes the words by hand of one channel's field. */
 export type OnOverride = (channel: string, field: string, next: { value: string; from: string } | null) => void;
-export interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong' | 'context'> {
+export interface SlipProps extends Omit<ProofColumnProps, 'listings' | 'wrong' | 'context' | 'calm'> {
   listing: SurveyedListing;
   channel: Channel;
   /** There are many: one that is in step and says nothing is a line. */

@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { toLocal } from '@/core/base/zones';
 import { fieldOf } from '@/core/findings/finding';
 import { ProofColumn } from '@/ui/proof-column';
@@ -36,13 +36,21 @@ export function RecordScreen(props: RecordScreenProps) {
     () => [...new Set(visible.map((finding) => pathWords(fieldOf(finding)).replace(' (minor units)', '')))],
     [visible],
   );
+  const screen = useRef<HTMLDivElement>(null);
+  const isNew = context.id === null;
+  useEffect(() => {
+    if (!ready || !isNew) return;
+    // A moment later: until it is painted, a page that is led to takes no focus.
+    const timer = setTimeout(() => screen.current?.querySelector<HTMLInputElement>('[data-title]')?.focus(), 80);
+    return () => clearTimeout(timer);
+  }, [ready, isNew]);
   const today = toLocal(context.now, zone).date;
   const sections = { ...props, today, state, form, saving, error };
   return (
-    <div className={classes.record} inert={!ready}>
+    <div ref={screen} className={classes.record} inert={!ready}>
       <SectionsNav {...props} today={today} state={state} visible={visible} told={form.told} saving={saving} />
       <div className={classes.work}>
-        <div className={classes.form}>
+        <div className={classes.form} data-work tabIndex={-1}>
           <RecordHead now={context.now} state={state} />
           <Meanwhile context={context} log={log} zone={zone} state={state} saving={saving} form={form} />
           <UnreadFields kept={unread.kept}>
@@ -70,6 +78,7 @@ export function RecordScreen(props: RecordScreenProps) {
       </div>
       <ProofColumn
         listings={survey.listings}
+        calm={context.id === null && draft.title.trim() === '' && !saving.tried}
         pictures={draft.pictures}
         zone={zone}
         overrides={draft.overrides}

@@ -44,9 +44,23 @@ export function Shell(props: ShellProps) {
   const { pulse, children, sheet, close } = frame;
   return (
     <div className={classes.frame}>
+      <a
+        href="#main"
+        className={classes.skip}
+        onClick={(event) => {
+          event.preventDefault();
+          // Screens that were left may still be kept beside the one in sight.
+          [...document.querySelectorAll<HTMLElement>('[data-work], main')]
+            .reverse()
+            .find((place) => place.offsetParent !== null)
+            ?.focus();
+        }}
+      >
+        To the work
+      </a>
       <Rail frame={frame} />
       <Top frame={frame} />
-      <main className={classes.main}>
+      <main id="main" tabIndex={-1} className={classes.main}>
         <Trouble pulse={pulse} />
         <TodayProvider value={toLocal(pulse.now, pulse.zone).date}>{children}</TodayProvider>
       </main>
@@ -164,7 +178,7 @@ function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock 
           ref={finder}
           defaultValue={asked}
           onChange={(event) => find(event.currentTarget.value)}
-          placeholder="Find an event: title, act, room, town, tag, promoter"
+          placeholder="Find an event: title, act, room, town, tag"
           autoComplete="off"
         />
         <kbd>/</kbd>

@@ -35,6 +35,7 @@ export function EssentialsSection(props: EssentialsSectionProps) {
         <TextInput
           className={classes.w6}
           label="Title"
+          data-title
           value={draft.title}
           error={error('title')}
           onChange={(e) => onChange({ title: e.currentTarget.value })}
