@@ -260,6 +260,9 @@ describe('what is usual in the house', () => {
     expect(keepOwn(rig.house, { ...own, doorsBefore: 9_999 })).toMatchObject({
       error: { doorsBefore: expect.any(String) },
     });
+    expect(keepOwn(rig.house, { ...own, doorsBefore: Number('soon') })).toMatchObject({
+      error: { doorsBefore: 'Write a whole number of minutes.' },
+    });
     expect(keepOwn(rig.house, { ...own, unheard: 1 }).ok).toBe(false);
     expect(keepOwn(rig.house, own).ok).toBe(true);
     const { content, took, house } = usual();

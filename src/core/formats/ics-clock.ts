@@ -77,7 +77,6 @@ function bringEnd(component: ICAL.Component, begins: ICAL.Time, clock: Clock): v
 export function inOneClock(component: ICAL.Component, moved: readonly ICAL.Component[], clock: Clock): void {
   const { start } = clock;
   const first = component.getFirstProperty('dtstart');
-  // Kept as it was said for those whose zone is asked of it.
   bringEnd(component, start, clock);
   for (const name of ['rdate', 'exdate'])
     for (const property of component.getAllProperties(name))

@@ -5,6 +5,7 @@ import { usualDoors } from '../dates/usual-doors';
 import type { Venue } from './directory';
 import type { RecordContent } from './record';
 
+const minutes = 'Write a whole number of minutes.';
 const picked = z.string().min(1).max(64).nullable().default(null);
 
 /** What is usual in a house: its own zone, and what a new record begins with. */
@@ -18,8 +19,8 @@ export const houseOwnSchema = z.object({
   organiserId: picked,
   /** Minutes before the start that doors open; `null`: not usual. */
   doorsBefore: z
-    .number()
-    .int()
+    .number(minutes)
+    .int(minutes)
     .min(0, 'Write 0 or more minutes.')
     .max(720, 'At most 720 minutes.')
     .nullable()

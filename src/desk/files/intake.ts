@@ -277,10 +277,7 @@ export class Intake {
     return {
       ...content,
       performances,
-      lineUp: content.lineUp.map((act) => ({
-        ...act,
-        artistId: act.artistId ?? this.shelves.person(tx, 'artist', act.name),
-      })),
+      lineUp: content.lineUp.map((act) => ({ ...act, artistId: this.shelves.person(tx, 'artist', act.name) })),
       organiserId: event.organiser ? this.shelves.person(tx, 'organiser', event.organiser) : content.organiserId,
     };
   }
