@@ -27,8 +27,8 @@ export function tellsNothingNew(op: Operation): boolean {
 
 /** What each operation is called. */
 export const operationWords: Record<Operation, string> = {
-  place: 'Place',
-  amend: 'Amend',
+  place: 'New listing',
+  amend: 'Update',
   publish: 'Show again',
   unpublish: 'Take down',
   reschedule: 'Reschedule',
