@@ -11,47 +11,14 @@ import { plainRow } from './channels';
 import { kinds } from './kinds-rules';
 import { inputOf, morning } from './testing/fixture';
 import { surveyRecord } from './survey';
+import { bare, defOf, leaves, type Schema } from '@/core/testing/schema-walk';
 
 /*
  * Nothing in vain: every path of the record's schema is walked, and a value there must change what some channel shows,
  * what is told of it, or what a table or a calendar says.
  */
 
-type Schema = z.core.$ZodType;
 type Step = string | number;
-const defOf = (schema: Schema) => schema._zod.def as unknown as Record<string, unknown> & { type: string };
-
-/** The schema beneath what only says how it may be missing. */
-function bare(schema: Schema): Schema {
-  const def = defOf(schema);
-  if (['nullable', 'optional', 'default', 'prefault', 'readonly', 'catch'].includes(def.type))
-    return bare(def.innerType as Schema);
-  return def.type === 'pipe'
-    ? bare((defOf(def.in as Schema).type === 'transform' ? def.out : def.in) as Schema)
-    : schema;
-}
-
-/** Every place of a value that the schema can hold, with its schema; `*` for each item of a list. */
-function leaves(schema: Schema, path: string[] = []): { path: string; schema: Schema }[] {
-  const inner = bare(schema);
-  const def = defOf(inner);
-  switch (def.type) {
-    case 'object':
-      return Object.entries(def.shape as Record<string, Schema>).flatMap(([key, item]) => leaves(item, [...path, key]));
-    case 'array':
-      return leaves(def.element as Schema, [...path, '*']);
-    case 'union': {
-      const all = (def.options as Schema[]).flatMap((option) => leaves(option, path));
-      return all.filter((leaf, i) => all.findIndex((other) => other.path === leaf.path) === i);
-    }
-    case 'record':
-      return leaves(def.valueType as Schema, [...path, '?']);
-    case 'literal':
-      return [];
-    default:
-      return [{ path: path.join('.'), schema }];
-  }
-}
 
 /** All values of a content at a path of the schema, with where each stands. */
 function placesOf(value: unknown, steps: readonly string[], at: Step[] = []): Step[][] {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { WireCodec } from './channel-rules';
 import { equalValues } from './compare';
 import type { ShownValue } from './shown';
-import { countAt, flagAt, htmlAt, localAt, pictureAt, priceAt, secondsAt, textAt, urlAt, utcAt } from './wire';
+import { countAt, dayFirstAt, flagAt, htmlAt, localAt, pictureAt, priceAt, secondsAt, textAt, urlAt, utcAt } from './wire';
 import { instantOf, resolveLocal, toLocal, zoneNames } from '../base/zones';
 
 const codecs = {
@@ -14,6 +14,7 @@ const codecs = {
   utc: utcAt('k', 'zone'),
   local: localAt('k', 'zone'),
   seconds: secondsAt('k', 'zone'),
+  dayFirst: dayFirstAt('k', 'at', 'Europe/Dublin'),
   price: priceAt('name', 'k', 'money'),
   picture: pictureAt('k'),
 } satisfies Record<string, WireCodec>;
@@ -24,6 +25,8 @@ describe('what is written, and read back as it was', () => {
     ['text', { kind: 'text', text: 'Odalys\nQuarry' }, { k: 'Odalys\nQuarry' }],
     ['html', { kind: 'rich', html: '<p>a <strong>b</strong></p>' }, { k: '<p>a <strong>b</strong></p>' }],
     ['url', { kind: 'url', href: 'https://a.example/?q=1' }, { k: 'https://a.example/?q=1' }],
+    ['dayFirst', at('2027-07-04T19:30:00Z'), { k: '04/07/2027', at: '20:30' }],
+    ['dayFirst', at('2027-10-31T01:30:00Z'), { k: '31/10/2027', at: '01:30 B' }],
     ['count', { kind: 'count', n: 0 }, { k: 0 }],
     ['flag', { kind: 'flag', on: true }, { k: 'open' }],
     ['flag', { kind: 'flag', on: false }, { k: 'shut' }],
@@ -98,7 +101,16 @@ describe('what is found where something else belongs is kept, and never taken fo
     ['utc', { k: 12 }, '12'],
     ['local', { k: '2027-03-28 01:30', zone: 'Europe/Dublin' }, '2027-03-28 01:30'],
     ['local', { k: '31/12/2027', zone: 'UTC' }, '31/12/2027'],
+    ['local', { k: '2027-02-30 19:30', zone: 'UTC' }, '2027-02-30 19:30'],
+    ['local', { k: '2027-02-03 99:99', zone: 'UTC' }, '2027-02-03 99:99'],
     ['seconds', { k: '1814729400' }, '1814729400'],
+    ['dayFirst', {}, null],
+    ['dayFirst', { k: '', at: '' }, null],
+    ['dayFirst', { k: '04/07/2027' }, '04/07/2027'],
+    ['dayFirst', { k: '', at: '20:30' }, ''],
+    ['dayFirst', { k: '04/07/2027', at: 'late' }, 'late'],
+    ['dayFirst', { k: '2027-07-04', at: '20:30' }, '2027-07-04'],
+    ['dayFirst', { k: '31/02/2027', at: '20:30' }, '31/02/2027 20:30'],
     ['price', { name: 'x', k: 18.5, money: 'EUR' }, '18.5'],
     ['price', { name: 'x', k: '18.505', money: 'EUR' }, '18.505'],
     ['price', { name: 'x', k: '59.5', money: 'ISK' }, '59.5'],

@@ -4,12 +4,19 @@ import { cleanHtml } from '../words/markup';
 import { minorDigits, parsePrice, toDecimal, currencies, type Currency } from '../base/money';
 import { listedStates, type ListedState } from './listed-states';
 import type { ShownValue } from './shown';
-import { instantOf, isZone, toLocal } from '../base/zones';
+import { isoDate, timeOfDay } from '../base/scalars';
+import { instantOf, isZone, toLocal, type Instant } from '../base/zones';
 
 /** What was found where something else belongs: kept as text, so that it is seen rather than lost. */
 function asFound(value: unknown): ShownValue | null {
   if (value === undefined || value === null) return null;
   return { kind: 'text', text: typeof value === 'string' ? value : JSON.stringify(value) };
+}
+
+/** The moment of a date and time that were found somewhere: of a day or a time that is none, none. */
+function momentFound(date: string, time: string, zone: string, second: boolean): Instant | null {
+  if (!isoDate.safeParse(date).success || !timeOfDay.safeParse(time).success) return null;
+  return instantOf({ date, time }, zone, second ? 'second' : 'first');
 }
 
 function wrongKind(value: ShownValue): never {
@@ -221,7 +228,7 @@ export function localAt(key: string, zoneKey: string): WireCodec {
       const [, date = '', time = '', second] = found;
       const zone = zoneOf(wire[zoneKey]);
       if (zone === '') return asFound(raw);
-      const at = instantOf({ date, time }, zone, second ? 'second' : 'first');
+      const at = momentFound(date, time, zone, second !== undefined);
       return at === null ? asFound(raw) : { kind: 'instant', at, zone };
     },
   };
@@ -245,12 +252,9 @@ export function dayFirstAt(dateKey: string, timeKey: string, zone: string): Wire
       if ((rawDate === undefined || rawDate === '') && (rawTime === undefined || rawTime === '')) return null;
       const day = typeof rawDate === 'string' ? /^(\d{2})\/(\d{2})\/(\d{4})$/.exec(rawDate) : null;
       const clock = typeof rawTime === 'string' ? /^(\d{2}:\d{2})( B)?$/.exec(rawTime) : null;
-      if (!day || !clock) return asFound(day ? rawTime : rawDate);
-      const at = instantOf(
-        { date: `${day[3]}-${day[2]}-${day[1]}`, time: clock[1] ?? '' },
-        zone,
-        clock[2] ? 'second' : 'first',
-      );
+      // Of what is not both, the part that cannot be read is what is shown; where one is missing, the other.
+      if (!day || !clock) return asFound(day && rawTime !== undefined ? rawTime : rawDate);
+      const at = momentFound(`${day[3]}-${day[2]}-${day[1]}`, clock[1] ?? '', zone, clock[2] !== undefined);
       return at === null ? asFound(`${String(rawDate)} ${String(rawTime)}`) : { kind: 'instant', at, zone };
     },
   };
