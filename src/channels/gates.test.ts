@@ -54,6 +54,13 @@ const kept: [
     { stops: ['pencilled'] },
   ],
   ['carried over from a copy', { carried: ['prices'] }, 'lectern', {}, { stops: ['carried-over'] }],
+  [
+    'left from another town',
+    { carried: ['town.prices', 'prices'] },
+    'lectern',
+    {},
+    { stops: ['carried-over', 'other-town'] },
+  ],
   ['under embargo', { publicity: announce('2027-02-04') }, 'lectern', {}, { until: Date.parse('2027-02-04T09:00Z') }],
   ['announced already', { publicity: announce('2027-02-01') }, 'lectern', {}, {}],
   [

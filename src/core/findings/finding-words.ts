@@ -51,6 +51,8 @@ const words: Words = {
   'performances-none': () => 'The event has no date at all. Add a performance; its date may be open.',
   'carried-over': (f) =>
     `Copied: ${f.facts.join(', ')} still stand as in the event it was copied from. Keep or replace each before it may be sent.`,
+  'other-town': (f) =>
+    `Moved to another town: ${f.facts.join(', ')} still stand as for the old one. Keep or replace each before it may be sent.`,
   'over-allocated': (f) =>
     `The outlets hold ${f.allocated} seats where ${f.pool} may be sold: ${f.over} over. Take ${f.over} away from an outlet.`,
   oversold: (f) =>

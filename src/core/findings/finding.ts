@@ -93,6 +93,7 @@ interface FindingFacts {
   'performances-none': None;
   /** `facts`: labels of those that a copy brought with it. */
   'carried-over': { facts: string[] };
+  'other-town': { facts: string[] };
   /** `over` = `allocated` − `pool`, in seats. */
   'over-allocated': { over: number; allocated: number; pool: number };
   /** `over` and `pool` in seats. */

@@ -2,6 +2,7 @@ import type { Instant } from '../base/zones';
 import type { Facts } from '../facts/facts';
 import { finding, type Finding } from '../findings/finding';
 import { carriedGroup } from '../record/copy-record';
+import { asksOfTown } from '../record/other-town';
 import type { Audience } from '../record/record';
 import { sells, type ChannelRules } from './channel-rules';
 import { contentFindings } from './content-findings';
@@ -101,15 +102,8 @@ const gates: readonly ((context: GateContext) => Verdict)[] = [
           finding: finding(['stage'], 'stops', { code: 'pencilled' }),
         }
       : null,
-  ({ facts: { carried, levels } }) =>
-    carried.length > 0
-      ? {
-          finding: finding(['carried'], 'stops', {
-            code: 'carried-over',
-            facts: carried.map((text) => carriedGroup(text, levels)?.name ?? text),
-          }),
-        }
-      : null,
+  ({ facts }) => stillToLookAt('carried-over', facts),
+  ({ facts }) => stillToLookAt('other-town', facts),
   ({ facts }) =>
     facts.announceUnclear
       ? {
@@ -141,6 +135,14 @@ const gates: readonly ((context: GateContext) => Verdict)[] = [
   },
   ({ connected }) => (connected ? null : { finding: finding(['channel'], 'stops', { code: 'not-connected' }) }),
 ];
+
+/** What was copied, or said of a town that a date has left, and that no person has kept or replaced. */
+function stillToLookAt(code: 'carried-over' | 'other-town', { carried, levels }: Facts): Verdict {
+  const open = carried.filter((fact) => asksOfTown(fact) === (code === 'other-town'));
+  if (open.length === 0) return null;
+  const facts = open.map((fact) => carriedGroup(fact, levels)?.name ?? fact);
+  return { finding: finding(['carried'], 'stops', { code, facts }) };
+}
 
 /**
  * True where people have seen it there: it is shown, or was taken down again. What was only ever a draft was seen by

@@ -151,6 +151,26 @@ const groups: readonly CarriedGroup[] = [
   },
 ];
 
+/** What is asked about when a date moves to another town. */
+const townGroups: readonly CarriedGroup[] = [
+  ...groups
+    .filter(({ key }) => key === 'ticket-links' || key === 'allocations')
+    .map((group) => ({ ...group, key: `town.${group.key}` })),
+  { key: 'town.promoter', name: 'organiser or local promoter', section: 'essentials', of: (c) => c.organiserId },
+  {
+    key: 'town.prices',
+    name: 'prices',
+    section: 'tickets',
+    of: (c) => c.tickets.levels.map((level) => level.price),
+  },
+  {
+    key: 'town.currency',
+    name: 'currency',
+    section: 'tickets',
+    of: (c) => (c.tickets.levels.length > 0 ? c.tickets.currency : null),
+  },
+];
+
 /** Groups as older copies were marked by: still there to be kept or replaced. */
 const olderGroups: readonly CarriedGroup[] = [
   {
@@ -201,11 +221,11 @@ export function carriedGroup(key: CarriedFact, levels: readonly { id: string; na
   const found = levelParts.find(([text]) => text === part);
   if (id !== undefined && found)
     return levelGroup(id, levels.find((level) => level.id === id)?.name || 'a price level that is gone', found);
-  return [...groups, ...olderGroups].find((group) => group.key === key) ?? null;
+  return [...groups, ...townGroups, ...olderGroups].find((group) => group.key === key) ?? null;
 }
 
 /** True where there is something to carry over. */
-function isThere(value: unknown): boolean {
+export function isThere(value: unknown): boolean {
   if (value === null || value === undefined || value === '' || value === false) return false;
   if (Array.isArray(value)) return value.some(isThere);
   return typeof value === 'object' ? Object.values(value).some(isThere) : true;

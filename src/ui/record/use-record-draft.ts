@@ -10,6 +10,7 @@ import type { Artist, Organiser, Venue } from '@/core/record/directory';
 import type { RecordContent } from '@/core/record/record';
 import type { RecordContext } from '@/views/record';
 import { houseFor } from '@/core/facts/sale';
+import { marksOfMove } from '@/core/record/other-town';
 import { sameData } from '@/core/base/same-data';
 import { soldSoFar } from '@/core/facts/sales';
 import type { House } from '@/core/facts/tickets/seats';
@@ -93,8 +94,13 @@ export function useRecordDraft(context: RecordContext): DraftState {
   const surveyed = useDraftSurvey(context, draft, base.content, directory);
   const { read } = surveyed;
   const change = useCallback<DraftState['change']>(
-    (part) => setDraft({ ...latest(), ...(typeof part === 'function' ? part(latest()) : part) }),
-    [setDraft, latest],
+    (part) => {
+      const was = latest();
+      const next = { ...was, ...(typeof part === 'function' ? part(was) : part) };
+      const moved = next.performances !== was.performances && base.revision > 0;
+      setDraft(moved ? { ...next, carried: [...marksOfMove(base.content, was, next.performances, venues)] } : next);
+    },
+    [setDraft, latest, base, venues],
   );
   const settle = useCallback(
     (revision: number, content: RecordContent, next?: RecordContent) => {
