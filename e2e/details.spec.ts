@@ -82,7 +82,7 @@ test('a date is typed in whichever way; several days, a hidden end and a night p
   await expect(page.getByText(/The end 03:00 lies before the start 22:00/)).toBeVisible();
   await page.getByLabel('ends after midnight').check();
   await expect(slip(page, 'Hearthside').getByText('Wed 7 Apr 2027, 03:00 Dublin')).toBeVisible();
-  await page.getByRole('button', { name: /open dates, what befell it/ }).click();
+  await page.getByRole('button', { name: /open dates, status/ }).click();
   await page.getByLabel('the end is not shown to the public').check();
   await expect(slip(page, 'Hearthside').getByText('Wed 7 Apr 2027, 03:00 Dublin')).toHaveCount(0);
   await page.getByLabel('the end is not shown to the public').uncheck();

@@ -48,7 +48,7 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
   await field('Start').fill('18:00');
   await page.getByRole('button', { name: 'Fill by pattern, or paste dates' }).click();
   const fill = page.getByRole('group', { name: 'Fill dates' });
-  await fill.getByLabel('Times over').fill('12');
+  await fill.getByLabel('How many').fill('12');
   await fill.getByLabel('Not on').fill('Tue 16 March');
   await fill.getByLabel('Also on').fill('18.3.2027');
   await expect(fill.getByText(/^11 dates: Tue 9 Feb 18:00/)).toBeVisible();
@@ -82,7 +82,7 @@ test('a run is filled by pattern, pasted to, and edited for this one, for later 
   await page.getByRole('button', { name: 'Open Tue 27 Apr 19:00' }).click();
   await page
     .getByRole('group', { name: /^Performance \d+/ })
-    .getByText('open dates, what befell it', { exact: false })
+    .getByText('open dates, status', { exact: false })
     .click();
   await page.getByLabel('pencilled: held, told to nobody yet').check();
   // What is no day stays where it was typed, also when another date is opened, and holds the save.

@@ -73,8 +73,8 @@ test('the outside is killed in mid-dispatch; started again, the dispatch finishe
 
 test('an event with tickets sold is cancelled: nothing of it goes until somebody says what is to become of the sale', async () => {
   await openEvent(/Odalys Quarry/);
-  await page.getByText('open dates, what befell it').click();
-  await page.getByRole('combobox', { name: 'What befell it' }).first().click();
+  await page.getByText('open dates, status').click();
+  await page.getByRole('combobox', { name: 'Status' }).first().click();
   await page.getByRole('option', { name: 'cancelled', exact: true }).click();
   await page.getByRole('button', { name: 'Save and see the dispatch' }).click();
   await page.waitForURL(/dispatch\?record/);

@@ -37,6 +37,13 @@ export function knownFindings(
   return found;
 }
 
+/** What stands there still, though the tie was cut. Where the record is private, it must not be overlooked. */
+export function cutFindings(known: KnownListing | undefined, visibility: Facts['visibility']): Finding[] {
+  if (!known?.cut || known.sentAt !== null) return [];
+  const { at, address } = known.cut;
+  return [finding(['listed'], visibility === 'private' ? 'warns' : 'notes', { code: 'cut-loose', since: at, address })];
+}
+
 /** True where what stands there can be taken out of sight again. */
 export function takesBack({ operations }: Pick<ChannelRules, 'operations'>): boolean {
   return operations.some((row) => row.leadsTo?.includes('closed'));

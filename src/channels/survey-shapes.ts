@@ -29,6 +29,8 @@ export interface KnownListing extends ListingState {
   twins: readonly { id: string; publicUrl: string | null }[];
   /** What the channel says of how it stands there. */
   note: string;
+  /** The tie to it was cut: since when, and where it was seen. Not there: it was not. */
+  cut?: { at: Instant; address: string } | null;
   /** A person there turned it down. */
   turnedDown: boolean;
 }

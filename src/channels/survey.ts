@@ -29,7 +29,7 @@ import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
 import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, pagesOf, visibilityOn, type ListingContext } from './given';
 import { channelLinks, linkCircle, type ChannelLink } from './links';
-import { knownFindings, lapsing, takesBack } from './listing-findings';
+import { cutFindings, knownFindings, lapsing, takesBack } from './listing-findings';
 import type { KnownListing, LeftLock, LinkHere, Subject, SurveyInput } from './survey-shapes';
 
 export interface Survey {
@@ -299,6 +299,7 @@ function surveyListing(
       ...sheetFindings(rules, state, gate.down === null && !facts.keptDraft, sheetOpen),
       ...missedFindings(subject, state, errand, input.now),
       ...knownFindings(rules, state, known, steps.locked),
+      ...cutFindings(known, facts.visibility),
       ...leftFindings(all, left, input.left?.get(id), facts),
     ],
     comparison,
@@ -398,7 +399,7 @@ function unwanted(
       return reckoned().beneath;
     },
     get findings() {
-      return [...gate.findings, ...reckoned().findings];
+      return [...gate.findings, ...cutFindings(known, facts.visibility), ...reckoned().findings];
     },
     comparison: [],
     standing: null,

@@ -4,6 +4,7 @@ import { stageOf, type Facts } from '@/core/facts/facts';
 import { knownDay, nextOf } from '@/core/facts/performance-facts';
 import { longDate, momentWords } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
+import { putAway } from '@/core/record/choices';
 import { pressing } from '@/core/listing/pressing';
 import { standings } from '@/core/listing/standing';
 import type { SurveyedRecord } from './survey';
@@ -55,7 +56,7 @@ export function seasonLine({ record, survey, channels }: SurveyedRecord, now: nu
     date: day,
     time: day !== '' && shown?.start ? toLocal(shown.start, shown.zone).time : '',
     at: day === '' ? null : (shown?.at ?? 0),
-    past: shown === undefined || (day !== '' && shown.over < now),
+    past: record.awayAt !== null || shown === undefined || (day !== '' && shown.over < now),
     tour: record.content.tourId,
     title: facts.title,
     also: [facts.eventType, ...facts.tags, facts.organiser?.name ?? '', ...record.content.lineUp.map((act) => act.name)]
@@ -72,7 +73,7 @@ export function seasonLine({ record, survey, channels }: SurveyedRecord, now: nu
       .join(' · '),
     room: shown?.place ? (shown.place.room ?? shown.place.venue) : '',
     town: shown?.place?.town ?? '',
-    stage: facts.visibility === 'private' ? 'private' : stageOf(facts, now),
+    stage: record.awayAt !== null ? putAway : facts.visibility === 'private' ? 'private' : stageOf(facts, now),
     price: facts.price.kind === 'priced' ? facts.price.words : facts.price.kind === 'free' ? 'free' : '',
     left: facts.ticketed && facts.house.left !== null && facts.house.sold > 0 ? `${facts.house.left} left` : '',
     cue: cueWords(facts, now),

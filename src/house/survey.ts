@@ -90,7 +90,7 @@ export function surveyContext(house: Surveying, which?: Records): SurveyContext 
 
 /** A listing as the survey takes it. */
 export function known(listing: Listing, sales: readonly SaleCount[], gifts: readonly GiftRow[]): KnownListing {
-  const { id, channel, part, performanceIds, remote, twins, pendingOutcome } = listing;
+  const { id, channel, part, performanceIds, remote, twins, pendingOutcome, cut } = listing;
   const { sent, sentTimes, previous, observed, sentAt, observedAt, lapsesAt, gone } = listing;
   const ids = new Set(performanceIds);
   // What an outlet sold is of its listings; of several, each counts its own performances.
@@ -105,6 +105,7 @@ export function known(listing: Listing, sales: readonly SaleCount[], gifts: read
     link: gifts.find((gift) => gift.gift === 'ticket link')?.value ?? null,
     gifts: Object.fromEntries(gifts.map((gift) => [gift.gift, gift.value])),
     note: remote?.note ?? '',
+    cut,
     turnedDown: remote?.turnedDown ?? false,
   };
 }
@@ -118,14 +119,17 @@ export function errandMarks(errands: readonly Errand[]): Map<string, ErrandMark>
 }
 
 /** What one record is surveyed from, out of the ground. */
-export function inputFrom({ id: recordId, code, content }: RecordAt, context: SurveyContext) {
+export function inputFrom({ id: recordId, code, content, awayAt }: RecordAt, context: SurveyContext) {
   const sales = context.sales.get(recordId) ?? [];
-  const listings = (context.listings.get(recordId) ?? []).map((listing) =>
+  // What was put away is wanted nowhere, and what stands of it stands as it is.
+  const away = awayAt !== null;
+  const listings = (away ? [] : (context.listings.get(recordId) ?? [])).map((listing) =>
     known(listing, sales, context.gifts.get(listing.id) ?? []),
   );
   const { venues, organisers, follow, houseZone, channels, now, monotonic } = context;
   return {
-    ...{ recordId, code, content, venues, organisers, follow, houseZone, channels, now, monotonic, listings },
+    ...{ recordId, code, content, venues, organisers, follow, houseZone, now, monotonic, listings },
+    channels: away ? [] : channels,
     sold: soldSoFar(sales),
     errands: errandMarks(context.errands.get(recordId) ?? []),
     ticks: context.ticks.get(recordId) ?? [],

@@ -24,6 +24,12 @@ export const giftsOf = readerOf(
   (row): GiftRow => row,
 );
 
+/** A listing gives nothing any more. */
+export function noGiftsOf(db: Tx, from: { id: ListingId; recordId: RecordId }): void {
+  db.delete(gifts).where(eq(gifts.listingId, from.id)).run();
+  markStale(db, from.recordId);
+}
+
 /** Notes what a listing gives, and wakes every errand of the record that awaits it. `null`: it gives it no longer. */
 export function noteGift(
   db: Tx,

@@ -7,9 +7,10 @@ import type { ListingState } from '@/core/listing/compare';
 import type { TheirItems } from '@/core/listing/listing-codec';
 import { listedField, takenDown, type Shown, type ShownValue } from '@/core/listing/shown';
 import { ask, prepared, readerOf, type Tx } from './database';
+import { noGiftsOf } from './gifts';
 import { markStale, markTouched } from './pulse';
 import { listings, listingShown, readings } from './schema';
-import type { pendingOutcomeSchema, remoteSchema } from './stored';
+import type { CutTie, pendingOutcomeSchema, remoteSchema } from './stored';
 
 type KeptRemote = z.infer<typeof remoteSchema>;
 export type RemoteMark = Omit<KeptRemote, 'note' | 'turnedDown'> & Partial<Pick<KeptRemote, 'note' | 'turnedDown'>>;
@@ -43,6 +44,8 @@ export interface Listing extends ListingState {
   /** What we believe to stand there: the last observation with what was written since over it. */
   believed: Shown | null;
   others: TheirItems;
+  /** The tie was cut: it stands there no longer as ours. */
+  cut: CutTie | null;
 }
 
 type Row = typeof listings.$inferSelect & { shown: typeof listingShown.$inferSelect | null };
@@ -325,6 +328,13 @@ export function letGo(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>): void {
     others: {},
   });
   markStale(db, listing.recordId);
+}
+
+/** Cuts the tie to a listing: what stands there stays as it is, and is not ours any more. */
+export function cutListing(db: Tx, listing: Listing, tie: CutTie): void {
+  letGo(db, listing);
+  db.update(listings).set({ cut: tie, lost: null }).where(eq(listings.id, listing.id)).run();
+  noGiftsOf(db, listing);
 }
 
 /** Notes that another place where a listing stood is taken down there. */

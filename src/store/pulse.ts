@@ -15,12 +15,14 @@ export interface PulseRow {
   asks: number;
   /** Listings that stand in public beyond the record, and that only a person can take back. */
   beyond: number;
+  /** How many records were deleted so far. */
+  removed: number;
 }
 
 /** The one row that screens ask for each second: one reading by its key. */
 export function pulseRow(db: Tx): PulseRow {
-  const [row] = ask<PulseRow>(db, 'SELECT writes, to_send AS toSend, asks, beyond FROM pulse WHERE id = 1');
-  return row ?? { writes: 0, toSend: 0, asks: 0, beyond: 0 };
+  const [row] = ask<PulseRow>(db, 'SELECT writes, to_send AS toSend, asks, beyond, removed FROM pulse WHERE id = 1');
+  return row ?? { writes: 0, toSend: 0, asks: 0, beyond: 0, removed: 0 };
 }
 
 /** The number of the next change of a line: above all that were given. By the index. */

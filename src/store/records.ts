@@ -1,12 +1,12 @@
 import type { RecordId } from '@/core/base/ids';
-import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, gte, isNotNull, lt, or, sql } from 'drizzle-orm';
 import type { RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
 import { prepared, readerOf, type Tx } from './database';
 import { wakeErrands } from './errands';
 import { freshId } from './ids';
 import { markStale } from './pulse';
-import { origins, records, revisions } from './schema';
+import { errands, listings, origins, records, revisions } from './schema';
 
 /** A record at one of its revisions. */
 export interface RecordAt {
@@ -16,6 +16,8 @@ export interface RecordAt {
   content: RecordContent;
   actor: string;
   at: Instant;
+  /** When it was put away; `null`: it stands in the season. */
+  awayAt: Instant | null;
 }
 
 const columns = {
@@ -25,6 +27,7 @@ const columns = {
   content: revisions.content,
   actor: revisions.actor,
   at: revisions.at,
+  awayAt: records.awayAt,
 };
 const newest = and(eq(revisions.recordId, records.id), eq(revisions.number, records.revision));
 
@@ -68,10 +71,10 @@ export function revisionLog(db: Tx, id: RecordId) {
 /** Makes a record with its first revision. Give it inside a transaction. */
 export function makeRecord(db: Tx, content: RecordContent, actor: string, at: Instant, reason: string): RecordAt {
   const id = freshId<RecordId>('r');
-  // Records are never removed, so the newest row's place is their number; counting them would take longer with each.
+  // The newest row's place is its number, or that of a newer one that was deleted: no number is given twice.
   const count =
     db
-      .select({ n: sql<number>`ifnull(max(rowid), 0)` })
+      .select({ n: sql<number>`max(ifnull(max(rowid), 0), (SELECT last_number FROM pulse WHERE id = 1))` })
       .from(records)
       .get()?.n ?? 0;
   const code = `${initials(content.title)}-${String(count + 1).padStart(4, '0')}`;
@@ -80,7 +83,7 @@ export function makeRecord(db: Tx, content: RecordContent, actor: string, at: In
     .run();
   db.insert(revisions).values({ recordId: id, number: 1, content, actor, at, reason }).run();
   markStale(db, id);
-  return { id, code, revision: 1, content, actor, at };
+  return { id, code, revision: 1, content, actor, at, awayAt: null };
 }
 
 /** Adds the next revision. Give it inside a transaction that has checked the base revision. */
@@ -101,6 +104,77 @@ export function addRevision(
   markStale(db, id);
   // What waits for a moment or a gift of what the record said before is looked at anew, in the same transaction.
   wakeErrands(db, id);
+}
+
+/** Puts a record away, or brings it back (`at` is `null`). Give it inside a transaction. */
+export function putRecordAway(db: Tx, id: RecordId, at: Instant | null): void {
+  db.update(records).set({ awayAt: at }).where(eq(records.id, id)).run();
+  // Nothing is read back of what was put away; brought back, all of it is.
+  db.update(listings)
+    .set({ readAt: at === null ? 0 : null })
+    .where(and(eq(listings.recordId, id), isNotNull(listings.remote)))
+    .run();
+  markStale(db, id);
+}
+
+/** Notes that records went out in a file. */
+export function noteExported(db: Tx, ids: readonly RecordId[], at: Instant): void {
+  for (const id of ids) db.update(records).set({ exportedAt: at }).where(eq(records.id, id)).run();
+}
+
+/** When a record last went out in a file; `null`: never. */
+export function exportedAt(db: Tx, id: RecordId): Instant | null {
+  return db.select({ at: records.exportedAt }).from(records).where(eq(records.id, id)).get()?.at ?? null;
+}
+
+/** True where something of a record was ever on its way, stood somewhere, or may. */
+export function wasOutside(db: Tx, id: RecordId): boolean {
+  const errand = db.select({ id: errands.id }).from(errands).where(eq(errands.recordId, id)).limit(1).get();
+  if (errand) return true;
+  const { remote, pendingOutcome, lost, sentAt, cut, writes } = listings;
+  const there = or(
+    isNotNull(remote),
+    isNotNull(pendingOutcome),
+    isNotNull(lost),
+    isNotNull(sentAt),
+    isNotNull(cut),
+    gt(writes, 0),
+  );
+  const mine = and(eq(listings.recordId, id), there);
+  return db.select({ id: listings.id }).from(listings).where(mine).limit(1).get() !== undefined;
+}
+
+/** Tables that hang on a record's listings, and those that name a record, in an order in which they can go. */
+const ofListings = ['readings', 'listing_shown', 'gifts', 'left_locks', 'source_counts'] as const;
+const ofRecords = [
+  'listings',
+  'revisions',
+  'origins',
+  'sales',
+  'sold_now',
+  'slugs',
+  'sheet_ticks',
+  'season_lines',
+  'tallies',
+] as const;
+
+/**
+ * Deletes a record of which nothing was ever outside, with all that hangs on it. Give it inside a transaction that has
+ * made sure of that.
+ */
+export function removeRecord(db: Tx, id: RecordId): void {
+  const added = (column: string) =>
+    sql`ifnull((SELECT ${sql.identifier(column)} FROM tallies WHERE record_id = ${id}), 0)`;
+  db.run(sql`UPDATE pulse SET removed = removed + 1,
+    last_number = max(last_number, (SELECT rowid FROM records WHERE id = ${id})),
+    to_send = to_send - ${added('to_send')}, asks = asks - ${added('asks')}, beyond = beyond - ${added('beyond')}
+    WHERE id = 1`);
+  for (const table of ofListings)
+    db.run(
+      sql`DELETE FROM ${sql.identifier(table)} WHERE listing_id IN (SELECT id FROM listings WHERE record_id = ${id})`,
+    );
+  for (const table of ofRecords) db.run(sql`DELETE FROM ${sql.identifier(table)} WHERE record_id = ${id}`);
+  db.delete(records).where(eq(records.id, id)).run();
 }
 
 /** The record that a row of a file became, if it did. */

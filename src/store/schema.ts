@@ -9,6 +9,7 @@ import { z } from 'zod';
 import { jsonText } from './json-text';
 import {
   changeSchema,
+  cutSchema,
   credentialsSchema,
   errandErrorSchema,
   lodgedSchema,
@@ -138,6 +139,10 @@ export const records = sqliteTable('records', {
   /** Its newest revision is private: nothing of it is to stand anywhere. */
   private: integer({ mode: 'boolean' }).notNull().default(false),
   madeAt: integer('made_at').notNull(),
+  /** When it was put away: it stands in the season no more, and nothing of it is to send. */
+  awayAt: integer('away_at'),
+  /** When it last went out in a file. */
+  exportedAt: integer('exported_at'),
 });
 
 /** Lines of the sheet before a sale opens that a person has ticked, with what they said then. */
@@ -270,6 +275,8 @@ export const listings = sqliteTable(
     lost: jsonText(pendingOutcomeSchema),
     /** Other places where it stands, since an answer was lost. */
     twins: jsonText(z.array(remoteSchema)).notNull().default([]),
+    /** The tie was cut: what stood there then stands on, and is no longer ours. */
+    cut: jsonText(cutSchema),
   },
   (t) => [
     uniqueIndex('listings_place').on(t.recordId, t.channel, t.part),
@@ -367,6 +374,10 @@ export const pulse = sqliteTable('pulse', {
   beyond: integer().notNull().default(0),
   /** Another with every change of what a survey reads of the house: channels, words, venues, people. */
   context: text().notNull().default(''),
+  /** How many records were deleted so far: whoever holds a list of all sees by it that one is gone. */
+  removed: integer().notNull().default(0),
+  /** The greatest number that a deleted record had: none is given again. */
+  lastNumber: integer('last_number').notNull().default(0),
 });
 
 /** What each record adds to the numbers of the house, and when the clock by itself may change that. */

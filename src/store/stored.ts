@@ -33,6 +33,10 @@ export const pendingOutcomeSchema = z.object({
   op: z.enum(operations).default('place'),
 });
 
+/** Who cut the tie to a listing, when, and where it was seen. */
+export const cutSchema = z.object({ at: z.number(), by: z.string(), address: z.string() });
+export type CutTie = z.infer<typeof cutSchema>;
+
 /** Moments by the key of a field. */
 export const momentsSchema = z.record(z.string(), z.number());
 /** Items of others in a listing's groups, as they came. */

@@ -1,7 +1,7 @@
 import type { OwnFact } from '@/core/record/house-own';
 import type { LeftLock } from '@/channels/survey-shapes';
 import type { KnownListing } from '@/channels/survey-shapes';
-import type { RecordId } from '@/core/base/ids';
+import type { ChannelId, RecordId } from '@/core/base/ids';
 import type { Clash } from '@/core/clashes/clashes';
 import type { ErrandMark } from '@/core/errands/surveyed';
 import type { Count, SourceCount } from '@/core/facts/sales';
@@ -45,11 +45,25 @@ export interface RecordView {
   house: HouseWords;
   /** What a new record took over from the house. */
   took: readonly OwnFact[];
+  /** How it may end; `null`: it was never saved. */
+  endings: Endings | null;
   /** Its addresses, the newest first. */
   slugs: string[];
   now: number;
   /** Now, by the monotonic clock. */
   monotonic: number;
+}
+
+/** How a record may end: deleted, put away, or its tie to a channel cut. */
+export interface Endings {
+  /** When it was put away; `null`: it stands in the season. */
+  awayAt: number | null;
+  /** Why it cannot be deleted; `null`: it can. */
+  keptBecause: string | null;
+  /** Why it cannot be put away; `null`: it can. */
+  openBecause: string | null;
+  /** Channels where something of it stands that can be let go of. */
+  ties: { channel: ChannelId; name: string; address: string }[];
 }
 
 /** What the record's screen goes by. */

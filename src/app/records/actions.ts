@@ -1,12 +1,13 @@
 'use server';
 
 import { orRefused } from '@/desk/house/refusal';
-import { recordIdSchema } from '@/core/base/ids';
+import { channelIdSchema, recordIdSchema } from '@/core/base/ids';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import type { Entry, Venue } from '@/core/record/directory';
 import { findingWords } from '@/core/findings/finding-words';
 import { fail, type Result } from '@/core/base/result';
+import { bringBack, cutTie, deleteRecord, putAway } from '@/desk/records/endings';
 import { copyEvent } from '@/desk/records/copy-event';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
@@ -68,6 +69,29 @@ export async function copyEventAction(id: string): Promise<string | null> {
   const made = orRefused(() => copyEvent(theHouse(), recordIdSchema.parse(id), actor()), fail);
   if (!made.ok) return made.error;
   redirect(`/records/${made.value}`);
+}
+
+/** Deletes a record of which nothing was ever outside, and leads to the season; gives a message where it cannot be. */
+export async function deleteRecordAction(id: string, code: string): Promise<string | null> {
+  const done = orRefused(() => deleteRecord(theHouse(), recordIdSchema.parse(id), z.string().parse(code)), fail);
+  if (!done.ok) return done.error;
+  redirect('/season');
+}
+
+/** Puts a record away, or brings it back; gives a message where it cannot be. */
+export async function putAwayAction(id: string, away: boolean): Promise<string | null> {
+  const which = recordIdSchema.parse(id);
+  const done = orRefused(() => (away ? putAway : bringBack)(theHouse(), which), fail);
+  return done.ok ? null : done.error;
+}
+
+/** Cuts the tie to what stands on a channel; gives a message where it cannot be. */
+export async function cutTieAction(id: string, channel: string): Promise<string | null> {
+  const done = orRefused(
+    () => cutTie(theHouse(), recordIdSchema.parse(id), channelIdSchema.parse(channel), actor()),
+    fail,
+  );
+  return done.ok ? null : done.error;
 }
 
 /** Makes a tour of a record and opens it; gives a message where it cannot be. */

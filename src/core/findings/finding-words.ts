@@ -44,6 +44,9 @@ const words: Words = {
   'giver-stopped': (f) =>
     `${f.from} is to give the link and cannot take the event as it stands, so this would wait for ever. Put right what it stops at there; or give another link under Tickets, sell without ${f.from}, or leave it off here.`,
   'link-awaited': (f) => `The ticket link comes from ${f.from} and is filled in when that has been placed.`,
+  'put-away': () => 'It is put away. Bring it back, at the head of the record, and save it then.',
+  'cut-loose': (f) =>
+    `What stands there (${f.address}) is no longer ours: the tie was cut on ${momentWords(f.since, 'UTC').split(',')[0]}. What the record says, private or changed, does not reach it; see to it there by hand.`,
   'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
   pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',
   embargoed: (f) => `Under embargo until ${momentWords(f.until, f.zone)} (${f.zone}); nothing goes out before.`,

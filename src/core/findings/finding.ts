@@ -62,7 +62,11 @@ interface FindingFacts {
   'twice-there': { id: string; address: string };
   /** It went out more than once, where nothing can be taken back. */
   'twice-sent': { times: number };
+  /** The record was put away. */
+  'put-away': None;
   'gone-there': None;
+  /** The tie was cut at `since`, by the calendar; `address`: where it was seen, or its id. */
+  'cut-loose': { since: Instant; address: string };
   /** `note`: the channel’s own words. */
   'channel-says': { note: string };
   'turned-down': { note: string };

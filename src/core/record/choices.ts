@@ -22,6 +22,9 @@ export type EventType = (typeof eventTypes)[number];
 /** What is typed of a record's stage; the rest of the stage is derived (see `stageOf`). */
 export const typedStages = ['pencilled', 'confirmed'] as const;
 
+/** What stands in place of the stage of an event that was put away. */
+export const putAway = 'put away';
+
 /** How much of a date is known. */
 export const precisions = ['open', 'month', 'day', 'exact'] as const;
 export type Precision = (typeof precisions)[number];

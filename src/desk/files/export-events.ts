@@ -8,7 +8,9 @@ import { writeEventsIcs } from '@/core/formats/write-ics';
 import { writeEventsJson } from '@/core/formats/write-json';
 import { toLocal } from '@/core/base/zones';
 import type { House } from '@/house/house';
+import { transaction } from '@/store/database';
 import { houseId } from '@/store/house-id';
+import { noteExported } from '@/store/records';
 import { allArtists, allOrganisers, allWordings } from '@/store/people';
 import { allTours } from '@/store/tours';
 import { allVenues } from '@/store/venues';
@@ -38,6 +40,19 @@ const types: Record<ExportFormat, string> = {
 export function exportEvents(house: House, ids: readonly RecordId[], format: ExportFormat): ExportedFile {
   const byId = new Map(surveyAll(house).map((record) => [record.record.id, record]));
   const chosen = ids.flatMap((id) => byId.get(id) ?? []);
+  // What is known elsewhere cannot be deleted here as if it had never been.
+  transaction(
+    house.db,
+    (tx) =>
+      noteExported(
+        tx,
+        chosen.map(({ record }) => record.id),
+        house.clock.now(),
+      ),
+    {
+      quiet: true,
+    },
+  );
   const [only] = chosen;
   const title = chosen.length === 1 && only ? only.record.content.title : 'Season';
   const today = toLocal(house.clock.now(), houseZone(house)).date;

@@ -15,15 +15,16 @@ import type { RecordView } from '@/views/record';
 import { clashesOf } from './bookings';
 import { withHouseOwn } from '@/core/record/house-own';
 import { houseOwn } from '@/house/house-own';
+import { endingsOf } from './endings';
 import { houseWords } from './house-words';
 import { errandMarks, known, surveyContext, type SurveyContext } from '@/house/survey';
 
-/** A record for its screen. `null` where there is none. */
 /** What an event is called; `null`: there is none of this id. */
 export function recordTitle(house: House, id: RecordId): string | null {
   return recordAt(house.db, id)?.content.title ?? null;
 }
 
+/** A record for its screen. `null` where there is none. */
 export function recordView(house: House, id: RecordId): RecordView | null {
   const record = recordAt(house.db, id);
   if (!record) return null;
@@ -52,6 +53,9 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     ticks: context.ticks.get(id) ?? [],
     left: context.left.get(id) ?? [],
     slugs: slugsOf(house.db, id),
+    endings: endingsOf(house, id),
+    // What was put away is proofed nowhere.
+    ...(record.awayAt === null ? {} : { channels: [], listings: [], errands: [] }),
   };
 }
 
@@ -115,5 +119,6 @@ export function emptyView(house: House, zone: string): RecordView {
     ticks: [],
     left: [],
     slugs: [],
+    endings: null,
   };
 }

@@ -1,6 +1,6 @@
 import type { RecordId } from '@/core/base/ids';
 import { checkRecord } from '@/core/record/check-record';
-import type { Finding } from '@/core/findings/finding';
+import { finding, type Finding } from '@/core/findings/finding';
 import { settleCarried } from '@/core/record/copy-record';
 import { cleanHtml } from '@/core/words/markup';
 import { sameData } from '@/core/base/same-data';
@@ -58,6 +58,8 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     }
     const newest = recordAt(tx, request.id);
     if (!newest) return { kind: 'missing' };
+    if (newest.awayAt !== null)
+      return { kind: 'stopped', findings: [finding(['title'], 'stops', { code: 'put-away' })] };
     if (sameData(newest.content, content)) return { kind: 'unchanged', id: newest.id, revision: newest.revision };
     if (newest.revision !== base) {
       const from = recordAt(tx, request.id, base) ?? newest;

@@ -44,6 +44,8 @@ interface KnownSeason {
   seen: number;
   /** What was written, and between which moments, under which it is the same. */
   writes: number;
+  /** How many records were deleted till then. */
+  removed: number;
   from: number;
   until: number;
   lines: Map<RecordId, KnownLine>;
@@ -61,7 +63,7 @@ const known = new WeakMap<House['db'], KnownSeason>();
  */
 export function season(house: House): Season {
   const now = house.clock.now();
-  const { writes } = pulseRow(house.db);
+  const { writes, removed } = pulseRow(house.db);
   const last = known.get(house.db);
   // Where nothing was written and no moment has come that changes a line, it is the same.
   if (last?.season.behind === 0 && last.writes === writes && now >= last.from && now < last.until)
@@ -72,7 +74,9 @@ export function season(house: House): Season {
     group: kind.group,
   }));
   // Other channels are other columns, and a clock that was put back is another day: all of it is made anew.
-  const before = last && now >= last.from && sameData(last.season.channels, headings) ? last : null;
+  // So it is where a record was deleted.
+  const goesOn = last?.removed === removed && now >= last.from;
+  const before = goesOn && sameData(last.season.channels, headings) ? last : null;
   const ids = channels.map(({ rules }) => rules.id);
   const next = readInto(house, before, now);
   const { changed, behind } = reckon(house, next, now);
@@ -81,7 +85,7 @@ export function season(house: House): Season {
   const rows =
     before && moves.length < mostMoved ? moved(before.season.rows, moves) : [...next.rows.values()].sort(byDate);
   const made = { rows, channels: headings, now, behind, mark: `${writes}.${now}` };
-  known.set(house.db, { ...next, writes, from: now, until: nextMoment(house.db, now), season: made });
+  known.set(house.db, { ...next, writes, removed, from: now, until: nextMoment(house.db, now), season: made });
   return made;
 }
 

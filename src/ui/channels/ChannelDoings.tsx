@@ -6,7 +6,7 @@ import { ConnectForm } from './ConnectForm';
 
 /** What can be opened of a channel: connecting it anew, its names, taking it off. */
 type Doing = 'connect' | 'rename' | 'off';
-const labels: Record<Doing, string> = { connect: 'Connect anew', rename: 'Rename', off: 'Take off' };
+const labels: Record<Doing, string> = { connect: 'Reconnect', rename: 'Rename', off: 'Disconnect' };
 
 interface DoingsProps extends Pick<ChannelCardProps, 'channel' | 'connect' | 'disconnect' | 'rename'> {
   /** Says what became of it. */
@@ -98,7 +98,7 @@ function Panel({
   const takeOff = () =>
     start(async () => {
       const answer = await disconnect(id).catch(noAnswer);
-      onSaid(answer.ok ? 'Taken off. What stands there stays; it can be connected again.' : answer.error);
+      onSaid(answer.ok ? 'Disconnected. What stands there stays; it can be connected again.' : answer.error);
       onDone();
     });
   return (
@@ -106,7 +106,7 @@ function Panel({
       Nothing goes to {name} any more; what stands there stays, and its history is kept.
       {channel.unties.length === 0 ? '' : ` For good: ${channel.unties.join(' ')}`}{' '}
       <button type="button" className="quietButton" disabled={busy} onClick={takeOff}>
-        Take {name} off
+        Disconnect {name}
       </button>
     </p>
   );

@@ -264,7 +264,7 @@ function ProfileRow({
         className="plainButton"
         onClick={() => onChange(artist.profiles.filter((candidate) => candidate !== profile))}
       >
-        out
+        remove
       </button>
     </div>
   );

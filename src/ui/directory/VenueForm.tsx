@@ -301,7 +301,7 @@ function RoomHead({ changing: { room, errors, at, onChange, onRemove } }: { chan
         Add a set-up
       </button>
       <button type="button" className="plainButton" onClick={onRemove}>
-        Take the room out
+        Remove the room
       </button>
     </div>
   );
@@ -375,7 +375,7 @@ function SetUpRow({
         className="plainButton"
         onClick={() => onChange({ ...room, setUps: room.setUps.filter((setUp) => setUp.id !== setUpDraft.id) })}
       >
-        out
+        remove
       </button>
     </div>
   );

@@ -52,7 +52,7 @@ const unanswered = {
 } as const;
 
 /**
- * What is to be sent: by event, before and after by field. Take out what should wait, pick a way where something is
+ * What is to be sent: by event, before and after by field. Remove what should wait, pick a way where something is
  * locked, then send the rest.
  */
 export function ToSendList(props: ToSendListProps) {

@@ -2,7 +2,7 @@
 import { memo, useMemo, useState, type KeyboardEvent } from 'react';
 import { partWords } from '@/channels/channels';
 import type { SurveyedListing } from '@/core/errands/surveyed';
-import { fieldOf } from '@/core/findings/finding';
+import { fieldOf, type Finding } from '@/core/findings/finding';
 import { momentWords } from '@/core/dates/date-words';
 import { keepSame } from '@/core/base/keep-same';
 import { isKeptDraft, listedField } from '@/core/listing/shown';
@@ -90,16 +90,27 @@ export const ProofColumn = memo(function ProofColumn(props: ProofColumnProps) {
   );
 });
 
-/** Before anything is typed: what is still wanted, and by whom. */
+/** What a finding asks for, as the form calls it; empty: nothing that a new record lacks. */
+function lacked(found: Finding): string {
+  if (found.weight !== 'stops') return '';
+  if (found.code === 'venue-none') return 'venue';
+  if (found.code === 'picture-none') return 'picture';
+  if (found.code === 'price-none') return 'price';
+  if (found.code !== 'needed-empty') return '';
+  return /town|venue|address|place/i.test(found.label) ? 'venue' : found.label.toLowerCase();
+}
+
+/** Before anything is typed: what the form still lacks, and which channels ask for it. */
 function StillWanted({ listings, name }: { listings: readonly SurveyedListing[]; name: (id: string) => string }) {
-  const labels = new Set(['title']);
+  const labels = new Set(['title', 'date']);
   const by = new Set<string>();
-  for (const { channel, findings } of listings)
-    for (const found of findings)
-      if (found.code === 'needed-empty' && found.weight === 'stops') {
-        labels.add(found.label);
-        by.add(name(channel));
-      }
+  for (const { channel, standing, findings } of listings)
+    for (const found of standing === null ? [] : findings) {
+      const lack = lacked(found);
+      if (lack === '') continue;
+      labels.add(lack);
+      by.add(name(channel));
+    }
   const [first, second, ...rest] = by;
   return (
     <p className={classes.keeps}>

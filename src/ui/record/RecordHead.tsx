@@ -1,8 +1,12 @@
 import dynamic from 'next/dynamic';
+import { useState } from 'react';
+import { noAnswer } from '@/ui/no-answer';
 import { notFetched } from '@/ui/not-fetched';
+import { momentWords } from '@/core/dates/date-words';
 import { cutToFit } from '@/core/base/graphemes';
 import { stageOf } from '@/core/facts/facts';
 import { knownDay, nextOf } from '@/core/facts/performance-facts';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import { toDraft } from '@/core/record/draft';
 import { lineUpWords } from '@/core/record/roles';
 import { DateBlock } from '@/ui/date-block';
@@ -16,6 +20,7 @@ const MergePanel = dynamic(() => import('./sections/MergePanel').then(({ MergePa
 const TourNote = dynamic(() => import('./dates/TourNote').then(({ TourNote }) => TourNote, notFetched));
 const LeftDrafts = dynamic(() => import('./sections/LeftDrafts').then(({ LeftDrafts }) => LeftDrafts, notFetched));
 const TookNote = dynamic(() => import('./sections/TookNote').then(({ TookNote }) => TookNote, notFetched));
+const Turns = dynamic(() => import('./dates/Turns').then(({ Turns }) => Turns, notFetched));
 const CarriedPanel = dynamic(() =>
   import('./sections/CarriedPanel').then(({ CarriedPanel }) => CarriedPanel, notFetched),
 );
@@ -50,15 +55,44 @@ export function RecordHead({ now, state: { draft, survey } }: { now: number; sta
   );
 }
 
-interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log' | 'zone'> {
+/** It was put away: what can be done of it is to bring it back. */
+function PutAwayNote({
+  at,
+  zone,
+  putAway,
+}: {
+  at: number;
+  zone: string;
+  putAway: (away: boolean) => Promise<string | null>;
+}) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const bring = () => void putAway(false).then(setProblem, () => setProblem(noAnswer));
+  return (
+    <p className={classes.notice} role="status">
+      Put away on {momentWords(at, zone)}: nothing of it is to send, and it is not changed.{' '}
+      <button type="button" className="plainButton" onClick={bring}>
+        Bring it back
+      </button>
+      {problem === null ? null : ` ${problem}`}
+    </p>
+  );
+}
+
+/** True where something of it is seen outside. */
+function standsOutside({ standing, state }: SurveyedListing): boolean {
+  return state.sent !== null && standing !== 'withdrawn' && standing !== null;
+}
+
+interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log' | 'zone' | 'saved'> {
+  today: string;
   state: DraftState;
   saving: Saving;
   form: FormContext;
 }
 
 /** What came in between: a newer revision, two versions to be brought together, what a copy or a tour brought. */
-export function Meanwhile({ context, log, zone, state, saving, form }: MeanwhileProps) {
-  const { draft, change, content } = state;
+export function Meanwhile({ context, saved, today, log, zone, state, saving, form }: MeanwhileProps) {
+  const { draft, change, content, survey } = state;
   const { conflict } = saving;
   return (
     <>
@@ -96,6 +130,12 @@ export function Meanwhile({ context, log, zone, state, saving, form }: Meanwhile
         levels={draft.tickets.levels}
         onKeep={(facts) => change({ carried: draft.carried.filter((candidate) => !facts.includes(candidate)) })}
       />
+      {context.endings !== null && context.endings.awayAt !== null && saved ? (
+        <PutAwayNote at={context.endings.awayAt} zone={zone} putAway={saved.putAway} />
+      ) : null}
+      {survey.listings.some(standsOutside) ? (
+        <Turns performances={draft.performances} venues={state.venues} today={today} onChange={change} />
+      ) : null}
       {context.id === null && context.took.length > 0 ? <TookNote took={context.took} onLeave={change} /> : null}
       {context.tourShared && draft.tourId ? (
         <TourNote

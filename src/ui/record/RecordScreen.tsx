@@ -52,7 +52,7 @@ export function RecordScreen(props: RecordScreenProps) {
       <div className={classes.work}>
         <div className={classes.form} data-work tabIndex={-1}>
           <RecordHead now={context.now} state={state} />
-          <Meanwhile context={context} log={log} zone={zone} state={state} saving={saving} form={form} />
+          <Meanwhile saved={saved} {...{ context, today, log, zone, state, saving, form }} />
           <UnreadFields kept={unread.kept}>
             <FactSections {...sections} />
             <PublicSections {...sections} />

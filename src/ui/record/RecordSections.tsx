@@ -1,5 +1,7 @@
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { DatesSection } from './dates/DatesSection';
-import type { fieldErrors } from './form-parts';
+import { More, type fieldErrors } from './form-parts';
 import { PicturesSection } from './pictures/PicturesSection';
 import type { RecordScreenProps } from './record-screen-props';
 import { EssentialsSection } from './sections/EssentialsSection';
@@ -12,6 +14,8 @@ import type { DraftState } from './use-record-draft';
 import type { Saving } from './use-save-record';
 import { NoticesSection } from './words/NoticesSection';
 import { WordsSection } from './words/WordsSection';
+
+const Endings = dynamic(() => import('./sections/Endings').then(({ Endings }) => Endings, notFetched), { ssr: false });
 
 const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };
 
@@ -136,6 +140,11 @@ export function PublicSections(props: SectionsProps) {
         wordings={context.wordings}
       />
       <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
+      {saved && context.endings !== null && context.endings.awayAt === null ? (
+        <More label="cut the tie to a channel, put away, delete" open={false}>
+          <Endings endings={context.endings} saved={saved} code={context.code} changed={state.changed} />
+        </More>
+      ) : null}
     </>
   );
 }

@@ -67,7 +67,7 @@ const names: Record<string, string> = {
   tax: 'tax',
   closesWhy: 'why booking closes',
   soldOut: 'sold out',
-  turn: 'what befell it',
+  turn: 'status',
   precision: 'known of the date',
   overrides: 'words by hand',
   notices: 'notice',

@@ -42,6 +42,12 @@ export interface RecordScreenProps {
      */
     sayYes: (listings: string[]) => Promise<string | null>;
     copy: () => Promise<string | null>;
+    /** Deletes the record; gives a word where it cannot be. */
+    remove: (code: string) => Promise<string | null>;
+    /** Puts it away, or brings it back. */
+    putAway: (away: boolean) => Promise<string | null>;
+    /** Cuts the tie to what stands on a channel. */
+    cutTie: (channel: string) => Promise<string | null>;
     makeTour: (name: string) => Promise<string | null>;
   };
 }

@@ -28,6 +28,13 @@ interface SeasonListProps {
   behind: number;
 }
 
+const viewNames: Record<View, string> = {
+  upcoming: 'Upcoming',
+  past: 'Past',
+  asking: 'Needs a look',
+  away: 'Put away',
+};
+
 /** What is on, by date, with each channel's pennant. Only the lines in sight are drawn. */
 export function SeasonList({ packed, rest, counts, all, channels, today, behind }: SeasonListProps) {
   const find = useSearchParams().get('find') ?? '';
@@ -38,19 +45,20 @@ export function SeasonList({ packed, rest, counts, all, channels, today, behind 
       groupRows(
         rows.filter((row) => inView(row, view) && matches(row, find)),
         today,
-        view === 'past',
+        view === 'past' || view === 'away',
       ),
     [rows, view, find, today],
   );
+  // Where nothing was put away, nobody looks for it.
+  const shownViews = views.filter((which) => which !== 'away' || view === 'away' || counts[views.indexOf(which)] !== 0);
   return (
     <div className={classes.season} data-channels={channels.length > 8 ? 'many' : undefined}>
       <h1 className="visuallyHidden">Season</h1>
       <div className={classes.head}>
         <div role="tablist" aria-label="Which events" className={classes.tabs}>
-          {views.map((which) => (
+          {shownViews.map((which) => (
             <button key={which} type="button" role="tab" aria-selected={view === which} onClick={() => setView(which)}>
-              {which === 'upcoming' ? 'Upcoming' : which === 'past' ? 'Past' : 'Needs a look'}{' '}
-              <span>{counts[views.indexOf(which)]}</span>
+              {viewNames[which]} <span>{counts[views.indexOf(which)]}</span>
             </button>
           ))}
         </div>

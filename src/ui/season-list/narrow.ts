@@ -1,12 +1,14 @@
 import { asksPerson } from '@/core/listing/standing';
+import { putAway } from '@/core/record/choices';
 import type { ListedEvent } from '@/views/season';
 
 /** Which of the events a list shows. */
-export const views = ['upcoming', 'past', 'asking'] as const;
+export const views = ['upcoming', 'past', 'asking', 'away'] as const;
 export type View = (typeof views)[number];
 
 /** Whether an event belongs to a view of the season. */
-export function inView(row: Pick<ListedEvent, 'past' | 'standings'>, view: View): boolean {
+export function inView(row: Pick<ListedEvent, 'past' | 'stage' | 'standings'>, view: View): boolean {
+  if (view === 'away' || row.stage === putAway) return view === 'away' && row.stage === putAway;
   if (view === 'asking') return row.standings.some(asksPerson);
   return view === 'past' ? row.past : !row.past;
 }

@@ -6,12 +6,15 @@ import { RecordScreen } from '@/ui/record';
 import type { RecordContext } from '@/views/record';
 import {
   copyEventAction,
+  cutTieAction,
+  deleteRecordAction,
   keepFollowWordsAction,
   keepQuestionsAction,
   makeTourAction,
   makeVenueAction,
   noteSalesAction,
   previewNoticeAction,
+  putAwayAction,
   restoreRevisionAction,
   revisionChangesAction,
   savePersonAction,
@@ -62,6 +65,9 @@ export function SavedRecord({ context, log, zone }: SavedRecordProps) {
           return answer.ok ? null : `${answer.error} See Dispatch.`;
         },
         copy: () => copyEventAction(id),
+        remove: (code) => deleteRecordAction(id, code),
+        putAway: (away) => thenFresh(putAwayAction(id, away)),
+        cutTie: (channel) => thenFresh(cutTieAction(id, channel)),
         makeTour: (name) => makeTourAction(id, name),
       }}
     />

@@ -195,13 +195,13 @@ function PatternGrid({ pattern: { typed, set } }: { pattern: Pattern }) {
         <>
           <TextInput
             className={classes.w1}
-            label="Step"
+            label="Every n"
             value={typed.interval}
             onChange={(e) => set({ interval: e.currentTarget.value })}
           />
           <TextInput
             className={classes.w1}
-            label="Times over"
+            label="How many"
             value={typed.count}
             onChange={(e) => set({ count: e.currentTarget.value })}
           />

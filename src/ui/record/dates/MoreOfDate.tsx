@@ -31,7 +31,7 @@ export function MoreOfDate(props: PerformanceEditorProps) {
       <div className={classes.grid}>
         <Select
           className={classes.w2}
-          label="What befell it"
+          label="Status"
           data={turns.map((value) => ({ value, label: turnNames[value] }))}
           value={performance.turn}
           allowDeselect={false}

@@ -11,6 +11,7 @@ import { instantOf, isZone, zoneNames } from '@/core/base/zones';
 import { useParts } from '../use-parts';
 import { More, narrow, RowProblems } from '../form-parts';
 import type { PerformanceEditorProps } from './dates-props';
+import { onlyOne, placedAt } from './placed-at';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
 import { haveZones, useZone } from '@/ui/zones/every-zone';
@@ -39,7 +40,7 @@ export function PerformanceEditor(props: PerformanceEditorProps) {
         />
       ) : null}
       <More
-        label="open dates, what befell it, several days, its own link or line-up"
+        label="open dates, status, several days, its own link or line-up"
         open={editing.told || [`${path}.link`, `${path}.lastDate`].some((field) => error(field))}
       >
         <MoreOfDate {...props} />
@@ -198,11 +199,6 @@ function HereTime({ performance }: { performance: PerformanceDraft }) {
   );
 }
 
-/** The only one of a list; nothing where there are several. */
-function onlyOne<T>(list: readonly T[] | undefined): T | undefined {
-  return list?.length === 1 ? list[0] : undefined;
-}
-
 /** What of a performance says where it is. */
 const placeParts = ['venueId', 'roomId', 'setUpId', 'zone'] as const;
 
@@ -266,14 +262,7 @@ function usePlaces({ performance, path, error, set, venues, onNew }: PlaceFields
   const room = venue?.rooms.find((room) => room.id === performance.roomId);
   const pick = (id: string | null) => {
     const next = id === null ? undefined : venues.get(id);
-    // Where there are several, nobody chooses for the person: a room taken in silence is announced as the wrong one.
-    const room = onlyOne(next?.rooms);
-    set({
-      venueId: id,
-      roomId: room?.id ?? null,
-      setUpId: onlyOne(room?.setUps)?.id ?? null,
-      ...(next ? { zone: next.zone } : {}),
-    });
+    set(next ? placedAt(next) : { venueId: id, roomId: null, setUpId: null });
   };
   return {
     venue,

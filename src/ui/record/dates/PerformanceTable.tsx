@@ -129,10 +129,10 @@ function Row({
       <button
         type="button"
         className="plainButton"
-        aria-label={`Take ${shortDate(performance.date)} ${performance.start} out`}
+        aria-label={`Remove ${shortDate(performance.date)} ${performance.start}`}
         onClick={() => onChange(performances.filter((p) => p.id !== performance.id))}
       >
-        out
+        remove
       </button>
     </div>
   );

@@ -157,10 +157,10 @@ function DocumentRow({
       <button
         type="button"
         className="plainButton"
-        aria-label={`Take out ${document.title || document.name}`}
+        aria-label={`Remove ${document.title || document.name}`}
         onClick={() => onChange(documents.filter((candidate) => candidate.id !== document.id))}
       >
-        out
+        remove
       </button>
     </div>
   );

@@ -120,13 +120,8 @@ function LinkRow({
         >
           up
         </button>
-        <button
-          type="button"
-          className="plainButton"
-          aria-label={`Take out link ${i + 1}`}
-          onClick={() => out(link.id)}
-        >
-          out
+        <button type="button" className="plainButton" aria-label={`Remove link ${i + 1}`} onClick={() => out(link.id)}>
+          remove
         </button>
       </span>
     </div>

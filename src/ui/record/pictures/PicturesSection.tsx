@@ -90,7 +90,7 @@ export const PicturesSection = memo(function PicturesSection({
               className="plainButton"
               onClick={() => onChange(pictures.filter((picture) => picture !== chosen))}
             >
-              Take the picture out
+              Remove the picture
             </button>
           </div>
         </div>

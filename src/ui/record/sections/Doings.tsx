@@ -1,4 +1,5 @@
 import { formatNames, whatFilesLeaveOut } from '@/core/formats/format-words';
+import { isRedirect } from '@/ui/is-redirect';
 import { noAnswer } from '@/ui/no-answer';
 import classes from '../RecordForm.module.css';
 import type { RecordScreenProps } from '../record-screen-props';
@@ -70,9 +71,4 @@ export function Doings({
       )}
     </div>
   );
-}
-
-/** True for the word by which an action leads to another page. */
-function isRedirect(error: unknown): boolean {
-  return String((error as { digest?: unknown } | null)?.digest ?? '').startsWith('NEXT_REDIRECT');
 }

@@ -57,31 +57,35 @@ export const HistorySection = memo(function HistorySection({
       <ol className={classes.log}>
         {shown.map((item, i) => (
           <li key={item.number}>
-            <b>Revision {item.number}</b> by {item.actor}, {momentWords(item.at, zone)}
-            {item.reason === '' ? '' : `: ${item.reason}`}
-            <span className={classes.rowTools}>
-              {item.number > 1 ? (
-                <button
-                  type="button"
-                  className="plainButton"
-                  aria-expanded={open?.number === item.number}
-                  onClick={() => void look(item.number)}
-                >
-                  what changed
-                </button>
-              ) : null}
-              {i > 0 ? (
-                <button
-                  type="button"
-                  className="plainButton"
-                  disabled={changed}
-                  title={changed ? 'Save or undo your changes first.' : undefined}
-                  onClick={() => void restore(item.number).then(setProblem, () => setProblem(noAnswer))}
-                >
-                  bring back
-                </button>
-              ) : null}
-            </span>
+            <div className={classes.logRow}>
+              <span>
+                <b>Revision {item.number}</b> by {item.actor}, {momentWords(item.at, zone)}
+                {item.reason === '' ? '' : `: ${item.reason}`}
+              </span>
+              <span className={classes.rowTools}>
+                {item.number > 1 ? (
+                  <button
+                    type="button"
+                    className="plainButton"
+                    aria-expanded={open?.number === item.number}
+                    onClick={() => void look(item.number)}
+                  >
+                    what changed
+                  </button>
+                ) : null}
+                {i > 0 ? (
+                  <button
+                    type="button"
+                    className="plainButton"
+                    disabled={changed}
+                    title={changed ? 'Save or undo your changes first.' : undefined}
+                    onClick={() => void restore(item.number).then(setProblem, () => setProblem(noAnswer))}
+                  >
+                    bring back
+                  </button>
+                ) : null}
+              </span>
+            </div>
             {open?.number === item.number ? <Changes rows={open.rows ?? []} /> : null}
           </li>
         ))}

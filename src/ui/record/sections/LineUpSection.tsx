@@ -254,7 +254,7 @@ function LineFields({
         className="plainButton"
         onClick={() => onChange(lineUp.filter((act) => act.id !== entry.id))}
       >
-        Take out
+        Remove
       </button>
     </div>
   );

@@ -128,10 +128,10 @@ function ProgrammeRow({
           <button
             type="button"
             className="plainButton"
-            aria-label={`Take out ${programmeDraft.title || 'this part'}`}
+            aria-label={`Remove ${programmeDraft.title || 'this part'}`}
             onClick={() => onChange(programme.filter((programme) => programme.id !== programmeDraft.id))}
           >
-            out
+            remove
           </button>
         </span>
       </div>

@@ -169,7 +169,7 @@ function RadiusFields({ draft, onChange, error }: RestProps) {
       />
       <span>days, before and after.</span>
       <button type="button" className="plainButton" onClick={() => onChange({ radius: null })}>
-        Take it out
+        Remove it
       </button>
     </div>
   );

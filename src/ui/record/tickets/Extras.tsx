@@ -58,10 +58,10 @@ export function Extras({ tickets, onChange, error }: ExtrasProps) {
             <button
               type="button"
               className="plainButton"
-              aria-label={`Take out ${extra.name || 'this extra'}`}
+              aria-label={`Remove ${extra.name || 'this extra'}`}
               onClick={() => onChange({ extras: extras.filter((extraDraft) => extraDraft.id !== extra.id) })}
             >
-              out
+              remove
             </button>
           </div>
           <RowProblems error={error} row={`tickets.extras.${i}`} fields={['price', 'quantity']} />
@@ -231,10 +231,10 @@ function CouponHead({ row: { coupon, error, at, set, tickets, onChange, coupons 
       <button
         type="button"
         className="plainButton"
-        aria-label={`Take out the coupon ${coupon.code}`}
+        aria-label={`Remove the coupon ${coupon.code}`}
         onClick={() => onChange({ coupons: coupons.filter((couponDraft) => couponDraft.id !== coupon.id) })}
       >
-        out
+        remove
       </button>
     </div>
   );

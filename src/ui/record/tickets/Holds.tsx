@@ -45,7 +45,7 @@ export function Holds({
             className="plainButton"
             onClick={() => onChange(all.length === 1 ? null : all.filter((holdDraft) => holdDraft.id !== hold.id))}
           >
-            out
+            remove
           </button>
         </div>
       ))}

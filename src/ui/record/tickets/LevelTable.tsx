@@ -302,7 +302,7 @@ function LevelDetails(props: DetailsProps) {
           onChange={(e) => set({ choose: e.currentTarget.checked })}
         />
         <button type="button" className="plainButton" onClick={onRemove}>
-          Take this price level out
+          Remove this price level
         </button>
       </div>
       {fee ? <FeeHelp fee={fee} currency={currency} onTake={(price) => set({ price })} /> : null}

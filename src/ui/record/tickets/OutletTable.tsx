@@ -154,7 +154,7 @@ function OutletRow({
               })
             }
           >
-            out
+            remove
           </button>
         </span>
       </div>

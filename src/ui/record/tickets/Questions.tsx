@@ -136,10 +136,10 @@ function QuestionRow({
       <button
         type="button"
         className="plainButton"
-        aria-label={`Take out question ${i + 1}`}
+        aria-label={`Remove question ${i + 1}`}
         onClick={() => onChange(questions.filter((candidate) => candidate.id !== question.id))}
       >
-        out
+        remove
       </button>
       {question.answer === 'one of' || question.answer === 'several of' ? (
         <TagsInput

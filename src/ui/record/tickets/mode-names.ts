@@ -6,5 +6,5 @@ export const modeNames: Record<TicketMode, string> = {
   registration: 'registration',
   'pay at the door': 'at the door',
   'free entry': 'free entry',
-  elsewhere: 'elsewhere',
+  elsewhere: 'sold elsewhere',
 };

@@ -71,7 +71,7 @@ export function FigureTools({ editor, pictures }: { editor: Editor; pictures: re
         onChange={(e) => set({ href: e.currentTarget.value.trim() })}
       />
       <button type="button" className="plainButton" onClick={() => editor.chain().focus().deleteSelection().run()}>
-        Take it out of the text
+        Remove it from the text
       </button>
     </div>
   );

@@ -1,0 +1,20 @@
+import type { PerformanceDraft } from '@/core/record/draft';
+import type { Venue } from '@/core/record/directory';
+
+/** The only one of a list; nothing where there are several. */
+export function onlyOne<T>(list: readonly T[] | undefined): T | undefined {
+  return list?.length === 1 ? list[0] : undefined;
+}
+
+/**
+ * Where a performance is that comes to a venue. Where there are several rooms or set-ups, nobody chooses for the
+ * person: a room taken in silence is announced as the wrong one.
+ */
+export function placedAt({
+  id,
+  rooms,
+  zone,
+}: Venue): Pick<PerformanceDraft, 'venueId' | 'roomId' | 'setUpId' | 'zone'> {
+  const room = onlyOne(rooms);
+  return { venueId: id, roomId: room?.id ?? null, setUpId: onlyOne(room?.setUps)?.id ?? null, zone };
+}

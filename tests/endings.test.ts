@@ -1,0 +1,148 @@
+import { sql } from 'drizzle-orm';
+import type { ChannelId, RecordId } from '@/core/base/ids';
+import { findingWords } from '@/core/findings/finding-words';
+import { exportEvents } from '@/desk/files/export-events';
+import { pulseRow } from '@/store/pulse';
+import { bringBack, cutTie, deleteRecord, endingsOf, putAway } from '@/desk/records/endings';
+import { recordView } from '@/desk/records/record-view';
+import { season } from '@/desk/records/season';
+import { countStale } from '@/runner/tally';
+import { recordAt } from '@/store/records';
+import { makeRig, type Rig } from './rig';
+
+/*
+ * How a record ends. What was never outside can be deleted, and nothing of it is left in any table; what was is put
+ * away; a tie that was cut leaves what stands there as it is, whatever the record comes to say.
+ */
+
+let rig: Rig;
+beforeAll(async () => {
+  rig = await makeRig(['lectern', 'gatefold']);
+});
+afterAll(() => rig.end());
+
+const lectern = 'lectern' as ChannelId;
+const titles = () => season(rig.house).rows.map((row) => `${row.title}: ${row.stage}`);
+const code = (id: RecordId) => recordAt(rig.house.db, id)?.code ?? '';
+const said = (answer: { ok: boolean; error?: unknown }) => (answer.ok ? 'done' : String(answer.error));
+
+/** Rows of any table that name a record, or a listing of it. */
+function rowsOf(id: RecordId): Record<string, number> {
+  const { db } = rig.house;
+  const tables = db.all<{ name: string }>(sql`SELECT name FROM sqlite_master WHERE type = 'table'`);
+  const left = tables.flatMap(({ name }): [string, number][] => {
+    const columns = db.all<{ name: string }>(sql`SELECT name FROM pragma_table_info(${name})`);
+    const rows = db
+      .all<Record<string, unknown>>(sql`SELECT * FROM ${sql.identifier(name)}`)
+      .filter((row) =>
+        columns.some(
+          (column) =>
+            /^id$|_id$/.test(column.name) && (row[column.name] === id || String(row[column.name]).startsWith(`${id}.`)),
+        ),
+      );
+    return rows.length === 0 ? [] : [[name, rows.length]];
+  });
+  return Object.fromEntries(left);
+}
+
+test('a record that was never outside is deleted with its code typed: nothing of it is left, and no number comes again', async () => {
+  const id = rig.make({ title: 'Never Out' });
+  const before = season(rig.house).rows.length;
+  await countStale(rig.house);
+  const due = pulseRow(rig.house.db);
+  expect([Object.keys(rowsOf(id)).sort(), titles()]).toEqual([
+    ['records', 'revisions', 'season_lines', 'slugs', 'tallies'],
+    ['Never Out: announced'],
+  ]);
+  const number = code(id);
+  expect(said(deleteRecord(rig.house, id, 'OQ-0001'))).toContain(`Type its code, ${number}`);
+  expect(said(deleteRecord(rig.house, id, ` ${number.toLowerCase()} `))).toBe('done');
+  expect([rowsOf(id), season(rig.house).rows.length]).toEqual([{}, before - 1]);
+  expect([
+    said(deleteRecord(rig.house, id, number)),
+    said(putAway(rig.house, id)),
+    said(bringBack(rig.house, id)),
+  ]).toEqual(Array(3).fill('This record is not there any more.'));
+  // What it added to the sums is taken off again.
+  await countStale(rig.house);
+  expect(pulseRow(rig.house.db).toSend).toBe(due.toSend - 2);
+  expect(rig.save(id, 1, rig.content({ title: 'Back' })).kind).toBe('missing');
+  const next = rig.make({ title: 'Never Out' });
+  expect(code(next)).not.toBe(number);
+  expect(said(deleteRecord(rig.house, next, code(next)))).toBe('done');
+});
+
+test('what went out in a file, or is on its way, cannot be deleted; it says so', async () => {
+  const id = rig.make({ title: 'In a File' });
+  exportEvents(rig.house, [id], 'csv');
+  expect(said(deleteRecord(rig.house, id, code(id)))).toMatch(/went out in a file on .*put it away/);
+  const other = rig.make({ title: 'On its Way' });
+  rig.send([...rig.listings(other)].filter((l) => l.channel === 'lectern').map((l) => l.id));
+  expect(said(deleteRecord(rig.house, other, code(other)))).toMatch(/on its way/);
+  expect([said(putAway(rig.house, other)), said(cutTie(rig.house, other, lectern, 'Maren'))]).toEqual([
+    'Something is under way on Lectern. Wait until it has ended.',
+    'Nothing of this record stands there that is ours.',
+  ]);
+  await rig.settle();
+  expect(said(putAway(rig.house, other))).toMatch(/is not over, and stands on Lectern/);
+  expect(said(deleteRecord(rig.house, other, code(other)))).toMatch(/was sent/);
+});
+
+test('a tie that was cut: what stands there stays, private or not; nothing is sent or read; it is told', async () => {
+  const id = rig.make({ title: 'Let Go Of' });
+  rig.send();
+  await rig.settle();
+  expect([
+    await rig.publicCount('lectern', 'Let Go Of'),
+    endingsOf(rig.house, id)?.ties.map((tie) => tie.name),
+  ]).toEqual([1, ['Gatefold', 'Lectern'].sort((a, b) => (a < b ? 1 : -1))]);
+  expect(said(cutTie(rig.house, id, lectern, 'Maren'))).toBe('done');
+  expect(said(cutTie(rig.house, id, lectern, 'Maren'))).toMatch(/Nothing of this record stands there/);
+  const told = () =>
+    rig
+      .listings(id)
+      .flatMap((l) => l.findings.flatMap((f) => (f.code === 'cut-loose' ? [`${f.weight} ${findingWords(f)}`] : [])));
+  expect(told()).toEqual([expect.stringMatching(/^notes .*no longer ours/)]);
+  expect([rig.record(id)?.leftOff, rig.standings(id)['lectern.0']]).toEqual([['lectern'], null]);
+  // Renamed and made private: the others follow, and what was let go of does not.
+  const revision = rig.revision(id);
+  rig.save(id, revision, {
+    ...rig.content({ title: 'Renamed' }),
+    leftOff: ['lectern'],
+    publicity: { visibility: 'private', announce: null },
+  });
+  expect(told()).toEqual([expect.stringMatching(/^warns /)]);
+  rig.send();
+  await rig.pass(26 * 3_600_000);
+  await rig.settle();
+  rig.readAll();
+  await rig.settle();
+  expect([await rig.publicCount('lectern', 'Let Go Of'), await rig.publicCount('gatefold', 'Renamed')]).toEqual([1, 0]);
+  expect(said(deleteRecord(rig.house, id, code(id)))).toMatch(/was sent/);
+  // Nothing stands any more that is ours: it can be put away.
+  expect([said(putAway(rig.house, id)), titles().filter((title) => title.startsWith('Renamed'))]).toEqual([
+    'done',
+    ['Renamed: put away'],
+  ]);
+});
+
+test('what was put away is to send nowhere, is not changed, and comes back as it was', async () => {
+  const id = rig.make({
+    title: 'Long Over',
+    performances: [{ ...rig.content().performances[0], date: '2026-12-01' } as never],
+  });
+  expect(said(putAway(rig.house, id))).toBe('done');
+  expect([rig.standings(id), recordView(rig.house, id)?.channels, endingsOf(rig.house, id)?.awayAt]).toEqual([
+    {},
+    [],
+    expect.any(Number),
+  ]);
+  const saved = rig.save(id, 1, rig.content({ title: 'Changed' }));
+  expect(saved.kind === 'stopped' && saved.findings.map(findingWords)).toEqual([expect.stringMatching(/put away/)]);
+  const before = rig.send(null);
+  expect([before.ok, rig.listings(id)]).toEqual([before.ok, []]);
+  expect(said(bringBack(rig.house, id))).toBe('done');
+  expect(Object.keys(rig.standings(id)).length).toBeGreaterThan(0);
+  expect(rig.save(id, 1, rig.content({ title: 'Changed' })).kind).toBe('saved');
+  await rig.settle();
+});
