@@ -2,6 +2,8 @@ import { sql } from 'drizzle-orm';
 import type { ChannelId, RecordId } from '@/core/base/ids';
 import { findingWords } from '@/core/findings/finding-words';
 import { exportEvents } from '@/desk/files/export-events';
+import { importEvents } from '@/desk/files/import-events';
+import { filesReadIn, takeFileBack } from '@/desk/files/take-back';
 import { pulseRow } from '@/store/pulse';
 import { bringBack, cutTie, deleteRecord, endingsOf, putAway } from '@/desk/records/endings';
 import { recordView } from '@/desk/records/record-view';
@@ -86,6 +88,32 @@ test('what went out in a file, or is on its way, cannot be deleted; it says so',
   await rig.settle();
   expect(said(putAway(rig.house, other))).toMatch(/is not over, and stands on Lectern/);
   expect(said(deleteRecord(rig.house, other, code(other)))).toMatch(/was sent/);
+});
+
+test('a file is taken back as a whole, until something of it went out; then nothing of it is deleted', () => {
+  const file = (...names: string[]) =>
+    `title,date,start,venue,town\n${names.map((name) => `${name},2027-05-01,20:00,Tallow Yard,Marrowby`).join('\n')}`;
+  const read = (name: string, ...names: string[]) => {
+    const report = importEvents(rig.house, name, file(...names), 'Europe/Dublin', 'Maren');
+    if (!report.ok) throw new Error(report.error);
+    return report.value.made.map((row) => row.id);
+  };
+  const kept = read('kept.csv', 'Kept A', 'Kept B');
+  read('wrong.csv', 'Wrong A', 'Wrong B', 'Wrong C');
+  const named = (name: string) => filesReadIn(rig.house).filter(({ reason }) => reason.includes(name));
+  expect([named('wrong')[0]?.records, named('kept')[0]?.changed]).toEqual([3, 0]);
+  exportEvents(rig.house, kept.slice(1), 'csv');
+  const before = titles();
+  expect(said(takeFileBack(rig.house, named('kept')[0]))).toMatch(/^1 of its 2 events were sent or went out in a file/);
+  expect(titles()).toEqual(before);
+  expect(takeFileBack(rig.house, named('wrong')[0])).toEqual({ ok: true, value: 3 });
+  expect([named('wrong'), titles()]).toEqual([[], before.filter((title) => !title.startsWith('Wrong'))]);
+  expect([
+    said(takeFileBack(rig.house, { reason: 'read from wrong.csv', at: 1 })),
+    said(takeFileBack(rig.house, null)),
+  ]).toEqual(['Nothing of this file is here any more.', 'This file is not known.']);
+  // Taken back, it can be read in anew.
+  expect(read('wrong.csv', 'Wrong A')).toHaveLength(1);
 });
 
 test('a tie that was cut: what stands there stays, private or not; nothing is sent or read; it is told', async () => {

@@ -213,6 +213,42 @@ export function rememberOrigin(db: Tx, origin: string, recordId: RecordId): void
   db.insert(origins).values({ origin, recordId }).run();
 }
 
+/** What the first revisions of records that were read from one file have in common. */
+interface FromFile {
+  reason: string;
+  at: Instant;
+}
+
+/** Files that records here were read from, newest first: the first `most`. */
+export function filesRead(db: Tx, most: number): (FromFile & { records: number; changed: number })[] {
+  const { reason, at } = revisions;
+  return db
+    .select({
+      reason,
+      at,
+      records: sql<number>`count(*)`,
+      changed: sql<number>`sum(${records.revision} > 1)`,
+    })
+    .from(records)
+    .innerJoin(revisions, and(eq(revisions.recordId, records.id), eq(revisions.number, 1)))
+    .where(sql`${reason} LIKE 'read from %'`)
+    .groupBy(reason, at)
+    .orderBy(desc(at))
+    .limit(most)
+    .all();
+}
+
+/** The records that were made from one reading of a file. */
+export function recordsOfFile(db: Tx, { reason, at }: FromFile): { id: RecordId; code: string }[] {
+  const first = and(eq(revisions.recordId, records.id), eq(revisions.number, 1));
+  return db
+    .select({ id: records.id, code: records.code })
+    .from(records)
+    .innerJoin(revisions, first)
+    .where(and(eq(revisions.reason, reason), eq(revisions.at, at)))
+    .all();
+}
+
 export function countRecords(db: Tx): number {
   return (
     db

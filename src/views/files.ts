@@ -17,6 +17,16 @@ export interface FileJob {
   error: string | null;
 }
 
+/** A file whose events are records here. */
+export interface FileRead {
+  /** As the first revision of each says where it is from. */
+  reason: string;
+  at: number;
+  /** Records that are left of it, and how many of those were saved anew since. */
+  records: number;
+  changed: number;
+}
+
 export interface FileProgress {
   /** Place of the row that is being read, its line, and how many there are. */
   place: number;

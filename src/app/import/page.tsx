@@ -3,7 +3,12 @@ import { HaveZones } from '@/ui/zones/HaveZones';
 import { neededColumns, otherColumns } from '@/core/formats/csv-cells';
 import { fileLimits } from '@/core/formats/import-row';
 import { fileJobs } from '@/desk/files/jobs';
+import { filesReadIn } from '@/desk/files/take-back';
+import { houseZone } from '@/desk/house/pulse';
+import { theHouse } from '@/desk/house/the-house';
+import { FilesRead } from '@/ui/import/FilesRead';
 import { ImportForm } from '@/ui/import/ImportForm';
+import { takeFileBackAction } from './actions';
 import classes from '../page.module.css';
 
 export const dynamic = 'force-dynamic';
@@ -11,6 +16,7 @@ export const dynamic = 'force-dynamic';
 export const metadata = { title: 'Read a file' };
 
 export default function ImportPage() {
+  const house = theHouse();
   return (
     <div className={classes.page}>
       <h1>Read a file</h1>
@@ -21,6 +27,7 @@ export default function ImportPage() {
       <HaveZones zones={{}} names={zoneNames()}>
         <ImportForm jobs={fileJobs()} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />
       </HaveZones>
+      <FilesRead files={filesReadIn(house)} zone={houseZone(house)} takeBack={takeFileBackAction} />
     </div>
   );
 }

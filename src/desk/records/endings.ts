@@ -19,7 +19,7 @@ import { saveRecord } from './save-record';
 const gone = 'This record is not there any more.';
 
 /** Why a record cannot be deleted; `null`: it can. */
-function keptBecause(tx: Tx, id: RecordId): string | null {
+export function keptBecause(tx: Tx, id: RecordId): string | null {
   if (wasOutside(tx, id))
     return 'Something of it was sent, or was on its way: it can be put away, and its history is kept.';
   const out = exportedAt(tx, id);
