@@ -16,7 +16,7 @@ test.afterAll(async ({ browser }) => {
   await demo.stop();
 });
 
-const notice = () => page.getByRole('group', { name: 'Notice for Hearthside posts' });
+const notice = () => page.getByRole('group', { name: 'Post for Hearthside posts' });
 
 async function open(title: string) {
   await page.goto(`${demo.app}/season?find=${encodeURIComponent(title)}`);
@@ -51,7 +51,7 @@ test('a pin about to lapse is to send; sending it renews it, and the public page
 
 test('a notice is written from the facts, held against them as one types, and follows them when they change', async () => {
   await open('Open Loom');
-  await page.getByRole('button', { name: 'Write a notice for Hearthside posts' }).click();
+  await page.getByRole('button', { name: 'Write a post for Hearthside posts' }).click();
   await expect(notice().getByText(/^Open Loom\. Sat(urday)? 6 Feb/)).toBeVisible();
   const words = notice().getByLabel('Words', { exact: true });
   await words.fill('Open Loom again on Friday 6 February, from {{ start');

@@ -75,6 +75,8 @@ export interface EventToSend {
   busy: { listing: ListingId; channel: ChannelId; more: boolean }[];
   /** Posts and letters that were planned before the event was cancelled or postponed, and were taken off. */
   takenOff: { notice: string; channel: string; turn: string }[];
+  /** It is to be seen somewhere for the first time, there are accounts to post on, and nobody has written a post. */
+  noPost: boolean;
   /** Double bookings that are to be seen before it goes. */
   clashes: { key: string; words: string }[];
 }

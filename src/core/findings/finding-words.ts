@@ -82,7 +82,7 @@ const words: Words = {
   'shown-fitted': (f) => `${f.length} characters where ${f.limit} fit: ${f.how}.`,
   'date-imprecise': (f) => `Only “${f.known}” is known: this channel needs a date and a start. Fill them in, or wait.`,
   'notice-unfit': (f) =>
-    `Even the parts that a notice needs take ${f.needs} characters where ${f.limit} fit. Give the event a shorter title, or write the notice yourself.`,
+    `Even the parts that a post needs take ${f.needs} characters where ${f.limit} fit. Give the event a shorter title, or write the post yourself.`,
   'goes-later': (f) => `It goes out no earlier than ${momentWords(f.until, f.zone)} (${f.zone}).`,
   lapsing: (f) => `The ${f.label} lapses ${momentWords(f.at, f.zone)} (${f.zone}). Send it to renew it.`,
   'picture-cuts': (f) =>

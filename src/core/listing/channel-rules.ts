@@ -171,3 +171,8 @@ export function sells({ gives }: Pick<KindRules, 'gives'>): boolean {
 export function requestsFor({ operations }: Pick<KindRules, 'operations'>, op: Operation): number {
   return operations.find((row) => row.op === op)?.requests ?? 1;
 }
+
+/** True where a channel carries posts, which anybody may come upon; letters go to those who asked for them. */
+export function isPost({ notice, rows }: Pick<ChannelRules, 'notice' | 'rows'>): boolean {
+  return notice !== null && !rows.some((row) => row.field === 'subject');
+}

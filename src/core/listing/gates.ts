@@ -126,7 +126,7 @@ const gates: readonly ((context: GateContext) => Verdict)[] = [
   ({ ownMoment, now }) => {
     if (ownMoment === null) return null;
     if (ownMoment.at === 'unclear')
-      return { finding: finding(['notices'], 'stops', { code: 'moment-unclear', what: 'The notice’s own moment' }) };
+      return { finding: finding(['notices'], 'stops', { code: 'moment-unclear', what: 'The post’s own moment' }) };
     if (ownMoment.at <= now) return null;
     return {
       until: ownMoment.at,

@@ -145,7 +145,7 @@ const groups: readonly CarriedGroup[] = [
   { key: 'overrides', name: 'words by hand for single channels', section: 'publicity', of: (c) => c.overrides },
   {
     key: 'notices',
-    name: 'notices',
+    name: 'posts and letters',
     section: 'notices',
     of: (c) => c.notices.map((notice) => [notice.channel, notice.words]),
   },

@@ -4,6 +4,7 @@ import type { ErrandToSend, EventToSend, HeldToSend, NothingWhy } from '@/views/
 import type { Clash } from '@/core/clashes/clashes';
 import type { HeldListing, PlannedErrand } from '@/core/errands/plan';
 import { asksPerson } from '@/core/listing/standing';
+import { isPost } from '@/core/listing/channel-rules';
 import { nameOf, partWords, type Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
 import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
@@ -98,10 +99,22 @@ function eventAlone(ground: Ground, recordId: RecordId): EventToSend {
     takenOff: record.content.notices.flatMap(({ id, channel, offSince }) =>
       offSince === null ? [] : [{ notice: id, channel, turn: offSince }],
     ),
+    noPost: noPost(ground, recordId),
     clashes: doubleBookings(ground.clashes, recordId)
       .filter((booking) => !ground.seen.has(clashKey(booking)))
       .map((booking) => ({ key: clashKey(booking), words: bookingWords(booking, recordId) })),
   };
+}
+
+/** Nobody is to be nagged; but that an event is told of for the first time with no post about it is said. */
+function noPost({ channels, records }: Ground, recordId: RecordId): boolean {
+  const { record, survey } = recordOf({ records }, recordId);
+  return (
+    record.content.notices.length === 0 &&
+    survey.listings.some(({ steps }) => steps.op === 'place') &&
+    survey.listings.every(({ state }) => state.sent === null) &&
+    channels.some(({ row, rules }) => row.connected && isPost(rules))
+  );
 }
 
 function errandToSend(ground: Ground, errand: PlannedErrand): ErrandToSend {
@@ -147,7 +160,7 @@ function heldToSend(ground: Ground, { record, listing, channel, reasons, waitsFo
   };
 }
 
-function recordOf({ records }: Ground, recordId: RecordId): SurveyedRecord {
+function recordOf({ records }: Pick<Ground, 'records'>, recordId: RecordId): SurveyedRecord {
   return records.get(recordId) ?? fault(recordId);
 }
 

@@ -19,7 +19,7 @@ const undoShort: Record<Undo['how'], string> = {
 
 interface ErrandProps {
   errand: ErrandToSend;
-  event: Pick<EventToSend, 'code' | 'zone'>;
+  event: Pick<EventToSend, 'recordId' | 'code' | 'zone'>;
   chosen: boolean;
   onFlip: () => void;
   /** Side effects that are asked for, by listing and name. */
@@ -43,7 +43,12 @@ export function Errand(props: ErrandProps) {
       <Head {...props} />
       <ChangeLines channel={errand.channel} op={errand.op} changes={errand.changes} brief={errand.op === 'place'} />
       {errand.findings.map((f) => (
-        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(errand.channel, fieldOf(f))} />
+        <FindingLine
+          key={fieldOf(f) + f.code}
+          finding={f}
+          about={channels.label(errand.channel, fieldOf(f))}
+          record={event.recordId}
+        />
       ))}
       <OrDraft {...props} />
       {errand.effects.map(({ id, does }) => (

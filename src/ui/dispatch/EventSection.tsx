@@ -82,11 +82,17 @@ export function EventSection({
           </Listing>
         ))}
         <WaitingRows event={event} choices={choices} />
+        {event.noPost ? (
+          <p className={classes.wait}>
+            No post about it. One is offered in <Link href={`/records/${event.recordId}#publicity`}>its record</Link>,
+            under Publicity.
+          </p>
+        ) : null}
         {event.takenOff.length === 0 ? null : (
           <p className={classes.wait}>
             Taken off: {event.takenOff.length === 1 ? 'one post' : `${event.takenOff.length} posts`} planned before it
             was {event.takenOff[0]?.turn}. Put back what still fits in{' '}
-            <Link href={`/records/${event.recordId}`}>its record</Link>, under Words.
+            <Link href={`/records/${event.recordId}#notices`}>its record</Link>.
           </p>
         )}
       </div>
@@ -142,7 +148,7 @@ function WaitingRows({ event, choices }: Pick<EventProps, 'event' | 'choices'>) 
       {event.held.map((held) =>
         held.freedBy.length === 0 ? (
           <Listing key={held.listing} channel={held.channel} part="" standing="unplaced" says="cannot go yet">
-            <Held {...held} />
+            <Held record={event.recordId} {...held} />
           </Listing>
         ) : (
           <Freed

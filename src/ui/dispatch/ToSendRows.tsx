@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { fieldOf } from '@/core/findings/finding';
 import type { Standing } from '@/core/listing/standing';
+import { withStop } from '@/core/words/with-stop';
 import { FindingLine } from '@/ui/finding-line';
 import { noAnswer } from '@/ui/no-answer';
 import { Pennant } from '@/ui/pennant';
@@ -83,12 +84,22 @@ export function Freed({
   );
 }
 
-export function Held({ channel, reasons, waitsFor }: Pick<HeldToSend, 'channel' | 'reasons' | 'waitsFor'>) {
+export function Held({
+  record,
+  channel,
+  reasons,
+  waitsFor,
+}: Pick<HeldToSend, 'channel' | 'reasons' | 'waitsFor'> & { record: string }) {
   const channels = useChannelNames();
   return (
     <>
       {reasons.map((f) => (
-        <FindingLine key={fieldOf(f) + f.code} finding={f} about={channels.label(channel, fieldOf(f))} />
+        <FindingLine
+          key={fieldOf(f) + f.code}
+          finding={f}
+          about={channels.label(channel, fieldOf(f))}
+          record={record}
+        />
       ))}
       {waitsFor === null ? null : <p className={classes.wait}>waits for the ticket link from {waitsFor}</p>}
     </>
@@ -111,7 +122,7 @@ export function Refused({
   };
   return (
     <p className={classes.error}>
-      {refused.message}.{' '}
+      {withStop(refused.message)}{' '}
       <button type="button" className="plainButton" disabled={busy} onClick={() => void settle('again')}>
         Try again now
       </button>

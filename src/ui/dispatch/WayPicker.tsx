@@ -4,6 +4,7 @@ import { Radio, TextInput } from '@mantine/core';
 import type { Undo } from '@/core/listing/operations';
 import type { Way } from '@/core/errands/steps';
 import type { PlainLockedChange } from '@/views/dispatch';
+import { withStop } from '@/core/words/with-stop';
 import { wordsOf } from '@/core/listing/value-words';
 import classes from './Dispatch.module.css';
 import type { Picked } from './picked';
@@ -46,7 +47,7 @@ export function WayPicker({ listing, eventCode, eventDate, locked, ways, picked,
       {locked.slice(0, 6).map((change) => (
         <p key={change.key}>
           <b>{change.label}</b> {brief(wordsOf(change.before))} <span aria-hidden="true">→</span>{' '}
-          {brief(wordsOf(change.after))}: {change.why}.
+          {brief(wordsOf(change.after))}: {withStop(change.why)}
         </p>
       ))}
       {locked.length > 6 ? <p>and {locked.length - 6} more</p> : null}

@@ -19,7 +19,7 @@ const sections = [
   ['words', 'Words', /^(words|documents|toFollow)/],
   ['picture', 'Pictures', /^pictures/],
   ['publicity', 'Publicity', /^(publicity|audience|links|leadsAway|linkChoices|after)/],
-  ['notices', 'Notices', /^notices/],
+  ['notices', 'Posts, letters', /^notices/],
   ['history', 'History', /^$/],
 ] as const;
 

@@ -70,7 +70,7 @@ const names: Record<string, string> = {
   turn: 'status',
   precision: 'known of the date',
   overrides: 'words by hand',
-  notices: 'notice',
+  notices: 'post or letter',
   pin: 'pinned',
   notBefore: 'not before',
   carried: 'carried over',

@@ -52,7 +52,7 @@ function usePlan({ links, used, draft, onChange, error }: LinkPlanProps) {
   const { linkChoices } = draft;
   const named = ({ channel, noticeId }: ChannelLink) => {
     const at = draft.notices.findIndex((notice) => notice.id === noticeId);
-    return at < 0 ? channels.name(channel) : `${channels.name(channel)}, notice ${at + 1}`;
+    return at < 0 ? channels.name(channel) : `${channels.name(channel)}, post ${at + 1}`;
   };
   return { linkChoices, onChange, named, open, error, setOpen, rows };
 }

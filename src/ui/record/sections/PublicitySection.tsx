@@ -15,6 +15,7 @@ const LabelledLinks = dynamic(() =>
   import('../links/LabelledLinks').then(({ LabelledLinks }) => LabelledLinks, notFetched),
 );
 const LinkPlan = dynamic(() => import('../links/LinkPlan').then(({ LinkPlan }) => LinkPlan, notFetched));
+const PostsOffered = dynamic(() => import('./PostsOffered').then(({ PostsOffered }) => PostsOffered, notFetched));
 const AfterFields = dynamic(() => import('./AfterFields').then(({ AfterFields }) => AfterFields, notFetched));
 
 /** What of a record this section is about. */
@@ -194,6 +195,7 @@ function Announcing({
             />
           ))}
       </div>
+      <PostsOffered notices={draft.notices} onChange={onChange} />
       {without.length + mirrors.length > 0 ? (
         <p className={classes.muted}>
           {mirrors.map((mirror) => `${mirror.name} shows what stands on ${mirror.source}.`).join(' ')}{' '}

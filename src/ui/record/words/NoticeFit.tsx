@@ -13,7 +13,7 @@ export function NoticeFit({ facts }: { facts: Facts }) {
   return (
     <div className={classes.noticeFit} role="group" aria-label="Short notice">
       <div className={classes.inline}>
-        <span>A notice of at most</span>
+        <span>A post of at most</span>
         <SegmentedControl aria-label="Longest notice" data={['340', '160', '90']} value={limit} onChange={setLimit} />
         <span>characters, a link counting 18</span>
       </div>

@@ -4,7 +4,8 @@ import { Checkbox, Select, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import { useChannels } from '@/ui/use-channels';
 import type { SurveyedListing } from '@/core/errands/surveyed';
-import { addDays, toLocal } from '@/core/base/zones';
+import { addDays, instantOf, toLocal } from '@/core/base/zones';
+import { isPost, type ChannelRules } from '@/core/listing/channel-rules';
 import { momentWords } from '@/core/dates/date-words';
 import type { Wording } from '@/core/record/directory';
 import type { RecordDraft } from '@/core/record/draft';
@@ -57,8 +58,8 @@ export const NoticesSection = memo(function NoticesSection({
   return (
     <Section
       id="notices"
-      title="Notices"
-      aside={notices.length === 0 ? 'posts about the event, beside its listings' : undefined}
+      title="Posts and letters"
+      aside={notices.length === 0 ? 'about the event, beside its listings' : undefined}
     >
       {notices.map((notice, i) => (
         <NoticeFields
@@ -78,7 +79,10 @@ export const NoticesSection = memo(function NoticesSection({
           onAgain={(channel) =>
             onChange([
               ...notices,
-              { ...notice, id: freshPartId(), channel, notBefore: null, segment: '', pin: false, offSince: null },
+              copied(notice, channel, {
+                now: facts.now,
+                rules: carriers.find((carrier) => carrier.rules.id === channel)?.rules,
+              }),
             ])
           }
         />
@@ -91,13 +95,34 @@ export const NoticesSection = memo(function NoticesSection({
             className="plainButton"
             onClick={() => onChange([...notices, newNotice(freshPartId(), rules.id)])}
           >
-            Write a notice for {rules.name}
+            Write a {carrierWord(rules)} for {rules.name}
           </button>
         ))}
       </div>
     </Section>
   );
 });
+
+const carrierWord = (rules: Pick<ChannelRules, 'notice' | 'rows'>) => (isPost(rules) ? 'post' : 'letter');
+
+/** The same for another account: with its moment, where that has not passed, and its pin, where there are pins. */
+function copied(
+  notice: Notice,
+  channel: string,
+  { now, rules }: { now: number; rules: ChannelRules | undefined },
+): Notice {
+  const { notBefore } = notice;
+  const at = notBefore === null ? null : instantOf(notBefore, notBefore.zone);
+  return {
+    ...notice,
+    id: freshPartId(),
+    channel,
+    notBefore: at !== null && at > now ? notBefore : null,
+    segment: '',
+    pin: notice.pin && (rules?.rows.some((row) => row.field === 'pinned') ?? false),
+    offSince: null,
+  };
+}
 
 interface NoticeFieldsProps extends Pick<
   NoticesSectionProps,
@@ -120,7 +145,11 @@ function NoticeFields(props: NoticeFieldsProps) {
   const item = useNoticeChanges(props);
   const { rules, notice, error, at, slow, mentions, onChange, body, listing, preview } = item;
   return (
-    <div className={classes.noticeItem} role="group" aria-label={`Notice for ${rules?.name ?? notice.channel}`}>
+    <div
+      className={classes.noticeItem}
+      role="group"
+      aria-label={`${rules && !isPost(rules) ? 'Letter' : 'Post'} for ${rules?.name ?? notice.channel}`}
+    >
       <NoticeHead item={item} />
       <Letter item={item} />
       <FactText
@@ -216,8 +245,8 @@ function NoticeHead({
         size="xs"
         w={170}
         ml="auto"
-        aria-label={`Say it again on, ${rules?.name ?? notice.channel}`}
-        placeholder="Say it again on"
+        aria-label={`Copy to, from ${rules?.name ?? notice.channel}`}
+        placeholder="Copy to …"
         data={[...carriers]}
         value={null}
         onChange={(channel) => channel !== null && onAgain(channel)}
