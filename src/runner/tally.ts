@@ -1,5 +1,5 @@
 import { standsBeyond } from '@/core/errands/narrowing';
-import { plan } from '@/core/errands/plan';
+import { plan, waitsInPeace } from '@/core/errands/plan';
 import { asksPerson } from '@/core/listing/standing';
 import type { House } from '@/house/house';
 import { seasonLine } from '@/house/season-line';
@@ -67,7 +67,7 @@ function put(house: House, counted: readonly SurveyedRecord[]): void {
 /** What one record adds to the numbers, and the next moment at which the clock by itself may change that. */
 function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
   const { survey, record, mark } = surveyed;
-  const { errands, locked } = plan(survey.listings);
+  const { errands, locked, held } = plan(survey.listings);
   const [now, monotonic] = [house.clock.now(), house.monotonic()];
   const { until, monotonicUntil } = surveyed.holds;
   const nextAt = Math.min(until, now + Math.max(0, monotonicUntil - monotonic));
@@ -77,6 +77,7 @@ function tallyOf(house: House, surveyed: SurveyedRecord): Tally {
     toSend: errands.filter((errand) => errand.notBefore === null).length + locked.length,
     asks: survey.listings.filter((listing) => asksPerson(listing.standing)).length,
     beyond: survey.listings.filter(standsBeyond).length,
+    held: held.filter((listing) => !waitsInPeace(listing)).length,
     nextAt: Number.isFinite(nextAt) ? nextAt : null,
     line: JSON.stringify(seasonLine(surveyed, now)),
   };

@@ -15,14 +15,19 @@ export interface PulseRow {
   asks: number;
   /** Listings that stand in public beyond the record, and that only a person can take back. */
   beyond: number;
+  /** Listings that are to go and cannot, until a person has put something right. */
+  held: number;
   /** How many records were deleted so far. */
   removed: number;
 }
 
 /** The one row that screens ask for each second: one reading by its key. */
 export function pulseRow(db: Tx): PulseRow {
-  const [row] = ask<PulseRow>(db, 'SELECT writes, to_send AS toSend, asks, beyond, removed FROM pulse WHERE id = 1');
-  return row ?? { writes: 0, toSend: 0, asks: 0, beyond: 0, removed: 0 };
+  const [row] = ask<PulseRow>(
+    db,
+    'SELECT writes, to_send AS toSend, asks, beyond, held, removed FROM pulse WHERE id = 1',
+  );
+  return row ?? { writes: 0, toSend: 0, asks: 0, beyond: 0, held: 0, removed: 0 };
 }
 
 /** The number of the next change of a line: above all that were given. By the index. */
@@ -143,6 +148,7 @@ export interface Tally {
   toSend: number;
   asks: number;
   beyond: number;
+  held: number;
   nextAt: Instant | null;
   line: string;
 }
@@ -153,16 +159,16 @@ export interface Tally {
  */
 export function putTallies(db: Tx, counted: readonly Tally[]): void {
   const house = houseMark(db);
-  for (const { recordId, toSend, asks, beyond, nextAt, line, ...under } of counted) {
+  for (const { recordId, nextAt, line, mark, house: of, ...numbers } of counted) {
     const before = db.select().from(tallies).where(eq(tallies.recordId, recordId)).get();
-    if (under.house !== house || (before?.mark ?? '') !== under.mark) continue;
-    const set = { toSend, asks, beyond, stale: false, nextAt, changed: nextChange };
+    if (of !== house || (before?.mark ?? '') !== mark) continue;
+    const set = { ...numbers, stale: false, nextAt, changed: nextChange };
     db.insert(tallies)
       .values({ recordId, ...set })
       .onConflictDoUpdate({ target: tallies.recordId, set })
       .run();
-    const [more, moreAsks] = [toSend - (before?.toSend ?? 0), asks - (before?.asks ?? 0)];
-    const moreBeyond = beyond - (before?.beyond ?? 0);
+    const more = (key: keyof typeof numbers) => numbers[key] - (before?.[key] ?? 0);
+    const same = (Object.keys(numbers) as (keyof typeof numbers)[]).every((key) => more(key) === 0);
     const said = db.select().from(seasonLines).where(eq(seasonLines.recordId, recordId)).get()?.line;
     if (said !== line)
       db.insert(seasonLines)
@@ -170,9 +176,10 @@ export function putTallies(db: Tx, counted: readonly Tally[]): void {
         .onConflictDoUpdate({ target: seasonLines.recordId, set: { line } })
         .run();
     // A number that changes, or a line, is something that a screen shows.
-    if (more !== 0 || moreAsks !== 0 || moreBeyond !== 0 || said !== line)
+    if (!same || said !== line)
       db.run(
-        sql`UPDATE pulse SET to_send = to_send + ${more}, asks = asks + ${moreAsks}, beyond = beyond + ${moreBeyond}, writes = writes + 1 WHERE id = 1`,
+        sql`UPDATE pulse SET to_send = to_send + ${more('toSend')}, asks = asks + ${more('asks')},
+          beyond = beyond + ${more('beyond')}, held = held + ${more('held')}, writes = writes + 1 WHERE id = 1`,
       );
   }
 }

@@ -167,7 +167,8 @@ export function removeRecord(db: Tx, id: RecordId): void {
     sql`ifnull((SELECT ${sql.identifier(column)} FROM tallies WHERE record_id = ${id}), 0)`;
   db.run(sql`UPDATE pulse SET removed = removed + 1,
     last_number = max(last_number, (SELECT rowid FROM records WHERE id = ${id})),
-    to_send = to_send - ${added('to_send')}, asks = asks - ${added('asks')}, beyond = beyond - ${added('beyond')}
+    to_send = to_send - ${added('to_send')}, asks = asks - ${added('asks')}, beyond = beyond - ${added('beyond')},
+    held = held - ${added('held')}
     WHERE id = 1`);
   for (const table of ofListings)
     db.run(

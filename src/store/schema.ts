@@ -372,6 +372,8 @@ export const pulse = sqliteTable('pulse', {
   asks: integer().notNull(),
   /** Listings that stand in public beyond what their records allow, and that only a person can take back. */
   beyond: integer().notNull().default(0),
+  /** Listings that are to go and cannot, until a person has put something right. */
+  held: integer().notNull().default(0),
   /** Another with every change of what a survey reads of the house: channels, words, venues, people. */
   context: text().notNull().default(''),
   /** How many records were deleted so far: whoever holds a list of all sees by it that one is gone. */
@@ -391,6 +393,7 @@ export const tallies = sqliteTable(
     toSend: integer('to_send').notNull().default(0),
     asks: integer().notNull().default(0),
     beyond: integer().notNull().default(0),
+    held: integer().notNull().default(0),
     /** Another with every change of the record, its listings, its errands and its counts. */
     mark: text().notNull().default(''),
     stale: integer({ mode: 'boolean' }).notNull().default(true),

@@ -218,3 +218,10 @@ function giversFirst(listings: readonly SurveyedListing[]): SurveyedListing[] {
   for (const { one } of sorted) visit(one);
   return out;
 }
+
+const inPeace: ReadonlySet<string> = new Set(['pencilled', 'not-connected']);
+
+/** True where what cannot go is so because a person means it to be: it is pencilled, or its channel is not connected. */
+export function waitsInPeace({ reasons }: Pick<HeldListing, 'reasons'>): boolean {
+  return reasons.every((reason) => inPeace.has(reason.code));
+}

@@ -2,7 +2,7 @@ import type { ChannelId, RecordId } from '@/core/base/ids';
 import { knownDay } from '@/core/facts/performance-facts';
 import type { ErrandToSend, EventToSend, HeldToSend, NothingWhy } from '@/views/dispatch';
 import type { Clash } from '@/core/clashes/clashes';
-import type { HeldListing, PlannedErrand } from '@/core/errands/plan';
+import { waitsInPeace, type HeldListing, type PlannedErrand } from '@/core/errands/plan';
 import { asksPerson } from '@/core/listing/standing';
 import { isPost } from '@/core/listing/channel-rules';
 import { nameOf, partWords, type Channel } from '@/channels/channels';
@@ -70,14 +70,12 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
   return [...events.values()].filter(isWorthTelling);
 }
 
-const quiet = new Set(['pencilled', 'not-connected']);
-
 /** An event of which nothing can go and nothing stands outside is a draft in peace, not something that waits. */
 function isWorthTelling({ errands, locked, asks, busy, held }: EventToSend): boolean {
   return (
     errands.length + locked.length + asks.length > 0 ||
     busy.some((item) => item.more) ||
-    held.some((item) => !item.reasons.every((reason) => quiet.has(reason.code)))
+    held.some((item) => !waitsInPeace(item))
   );
 }
 

@@ -1,6 +1,8 @@
 import { channelsOf, type House } from '@/house/house';
 import { zoneOfHouse } from '@/house/house-zone';
 import { countStale } from '@/runner/tally';
+import { groupClashes } from '@/core/clashes/group-clashes';
+import { seasonClashes } from '../records/bookings';
 import { pulseRow, staleRecords } from '@/store/pulse';
 import { troubleNow } from './the-house';
 
@@ -20,11 +22,13 @@ async function numbers(house: House): Promise<ReturnType<typeof pulseRow>> {
 
 /** The house's state in a few numbers, for the frame of every screen. */
 export async function pulse(house: House) {
-  const { toSend, asks, beyond, writes } = await numbers(house);
+  const { toSend, asks, beyond, held, writes } = await numbers(house);
   return {
     toSend,
     asks,
     beyond,
+    held,
+    clashes: clashCount(house, writes),
     now: house.clock.now(),
     clock: house.clock.kind,
     zone: houseZone(house),
@@ -48,6 +52,28 @@ function silentChannels(house: House): { name: string; since: number }[] {
     const name = channels.find(({ row }) => row.id === account && row.connected)?.rules.name;
     return name === undefined ? [] : [{ name, since: (failingSince ?? house.monotonic()) + behind }];
   });
+}
+
+/** So long, at the least, lies between two searches for clashes, in milliseconds. */
+const searchEveryMs = 5_000;
+const searched = new WeakMap<House['db'], { writes: number; at: number; count: number }>();
+
+/** How many clashes there are in the season, as they were last looked for: anew, beside this, once something changed. */
+function clashCount(house: House, writes: number): number {
+  const last = searched.get(house.db);
+  const at = performance.now();
+  if (last && (last.writes === writes || at - last.at < searchEveryMs)) return last.count;
+  searched.set(house.db, { writes, at, count: last?.count ?? 0 });
+  setImmediate(() => {
+    try {
+      const count = groupClashes(seasonClashes(house)).filter(({ weight }) => weight !== 'notes').length;
+      searched.set(house.db, { writes, at: performance.now(), count });
+    } catch (error) {
+      // The house may have been closed meanwhile; it is looked for again at the next asking.
+      console.error('clashes:', error);
+    }
+  });
+  return last?.count ?? 0;
 }
 
 /** The house's IANA zone. */

@@ -1,10 +1,12 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { clashNames, clashWords, sideWords } from '@/core/clashes/clash-words';
+import { groupClashes } from '@/core/clashes/group-clashes';
 import type { Clash } from '@/core/clashes/clashes';
 import type { Mention } from '@/core/words/mention';
+import { shortDate } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
 import { DateBlock } from '@/ui/date-block';
 import classes from './Clashes.module.css';
@@ -17,12 +19,22 @@ interface ClashListProps {
 }
 
 const shownAtOnce = 300;
+/** Other dates of a run that are named; the rest is counted. */
+const namedDates = 6;
+
+/** On which other dates the same is so. */
+function alsoOn(more: readonly Clash[]): string {
+  const dates = [...new Set(more.map(({ a }) => shortDate(toLocal(a.at, a.zone).date)))];
+  const rest = dates.length - namedDates;
+  return `So it is on ${dates.slice(0, namedDates).join(', ')}${rest > 0 ? ` and ${rest} more dates` : ''}.`;
+}
 
 /** Everything in the season that cannot be as it stands, each explained with its evidence. */
 export function ClashList({ clashes, words, year }: ClashListProps) {
   const [kind, setKind] = useState<string>('all');
+  const groups = useMemo(() => groupClashes(clashes), [clashes]);
   const kinds = [...new Set(clashes.map((clash) => clash.code))];
-  const shown = kind === 'words' ? [] : clashes.filter((clash) => kind === 'all' || clash.code === kind);
+  const shown = kind === 'words' ? [] : groups.filter(({ first }) => kind === 'all' || first.code === kind);
   const tab = (id: string, name: string, count: number) => (
     <button key={id} type="button" role="tab" aria-selected={kind === id} onClick={() => setKind(id)}>
       {name} <span>{count}</span>
@@ -36,23 +48,24 @@ export function ClashList({ clashes, words, year }: ClashListProps) {
         right.
       </p>
       <div className={classes.tabs} role="tablist" aria-label="Sorts of clashes">
-        {tab('all', 'All', clashes.length + words.length)}
-        {kinds.map((code) => tab(code, clashNames[code], clashes.filter((clash) => clash.code === code).length))}
+        {tab('all', 'All', groups.length + words.length)}
+        {kinds.map((code) => tab(code, clashNames[code], groups.filter(({ first }) => first.code === code).length))}
         {words.length > 0 ? tab('words', 'words against facts', words.length) : null}
       </div>
       {clashes.length + words.length === 0 ? (
         <p className={classes.empty}>Nothing clashes: rooms, artists, sales and words all agree.</p>
       ) : null}
-      {shown.slice(0, shownAtOnce).map((clash) => (
+      {shown.slice(0, shownAtOnce).map(({ first: clash, weight, more }) => (
         <div
           key={`${clash.code} ${clash.a.performance} ${clash.b?.performance} ${'level' in clash ? clash.level : ''}`}
           className={classes.row}
-          data-weight={clash.weight}
+          data-weight={weight}
         >
           <DateBlock date={toLocal(clash.a.at, clash.a.zone).date} thisYear={year} />
           <span className={classes.kind}>{clashNames[clash.code]}</span>
           <div>
             <p>{clashWords(clash)}</p>
+            {more.length === 0 ? null : <p className={classes.sides}>{alsoOn(more)}</p>}
             <p className={classes.sides}>
               <Link href={`/records/${clash.a.record}#dates`}>{sideWords(clash.a)}</Link>
               {clash.b ? (

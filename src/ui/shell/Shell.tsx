@@ -98,7 +98,7 @@ function useFrame({ children, pulse: first, moveClock }: ShellProps) {
     ['b', () => router.push('/read-back')],
     ['shift+?', open],
   ]);
-  const count: Record<string, number> = { '/read-back': pulse.asks };
+  const count: Record<string, number> = { '/read-back': pulse.asks, '/clashes': pulse.clashes };
   return {
     inSeason,
     router,
@@ -188,7 +188,8 @@ function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock 
         New record
       </Link>
       <Link href="/dispatch" className={`sendButton ${classes.send}`} data-none={pulse.toSend === 0 || undefined}>
-        <Pennant standing={pulse.toSend === 0 ? 'instep' : 'due'} silent /> {pulse.toSend} to send
+        <Pennant standing={pulse.toSend > 0 ? 'due' : pulse.held > 0 ? 'refused' : 'instep'} silent /> {pulse.toSend} to
+        send{pulse.toSend === 0 && pulse.held > 0 ? `, ${pulse.held} cannot go` : ''}
       </Link>
     </header>
   );

@@ -2,6 +2,7 @@ import { isPulse } from './use-pulse';
 
 const pulse = {
   ...{ now: 1, clock: 'real', zone: 'Europe/Dublin', toSend: 0, asks: 0, beyond: 0 },
+  ...{ held: 0, clashes: 0 },
   ...{ trouble: null, silent: [{ name: 'Gatefold', since: 1 }], mark: 'a' },
 };
 

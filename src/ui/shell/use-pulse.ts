@@ -11,6 +11,10 @@ export interface Pulse {
   asks: number;
   /** Listings that stand in public against their records, and that only a person can take back. */
   beyond: number;
+  /** Listings that are to go and cannot, until a person has put something right. */
+  held: number;
+  /** What clashes in the season. */
+  clashes: number;
   /** What keeps the queue from working. */
   trouble: 'disk-full' | 'locked' | 'failing' | null;
   /** Channels that do not answer, and since when. */
@@ -25,6 +29,8 @@ const shape = {
   toSend: 'number',
   asks: 'number',
   beyond: 'number',
+  held: 'number',
+  clashes: 'number',
   trouble: 'object string',
   silent: 'object',
   mark: 'string',
