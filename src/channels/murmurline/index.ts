@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Kind } from '../kit/kind';
 import { rules } from './rules';
 
-/** Short notices. */
+/** Short posts. */
 export const murmurline: Kind = {
   id: 'murmurline',
   group: 'social',

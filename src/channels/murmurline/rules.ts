@@ -8,7 +8,7 @@ const limit = 340;
 const linkLength = 18;
 const lockedAfter = 20;
 
-/** Short notices. */
+/** Short posts. */
 export const rules = (): KindRules =>
   kindRules({
     trade: 'short notices',

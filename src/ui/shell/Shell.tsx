@@ -142,7 +142,7 @@ function Rail({ frame: { pathname, count, open, setColorScheme, colorScheme } }:
       ))}
       <div className={classes.foot}>
         <button type="button" className="plainButton" onClick={open}>
-          Pennants and keys <kbd>?</kbd>
+          Words and keys <kbd>?</kbd>
         </button>
         <button
           type="button"

@@ -10,6 +10,7 @@ import {
   type RadioFactory,
   type SegmentedControlFactory,
   type ComboboxFactory,
+  type SelectFactory,
 } from '@mantine/core';
 import fields from './fields.module.css';
 
@@ -41,6 +42,8 @@ export const theme = createTheme({
     SegmentedControl: look<SegmentedControlFactory>({
       classNames: { root: fields.segments, label: fields.segment, indicator: fields.segmentMark },
     }),
+    // Whoever types in a picker sees the first that is left lit, and takes it by Enter.
+    Select: look<SelectFactory>({ defaultProps: { selectFirstOptionOnChange: true } }),
     Combobox: look<ComboboxFactory>({ classNames: { dropdown: fields.dropdown, option: fields.option } }),
   },
 });

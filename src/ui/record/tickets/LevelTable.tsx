@@ -323,7 +323,7 @@ function LevelLimits({ details: { level, error, at, set, pools } }: { details: D
     <div className={classes.grid}>
       <TextInput
         className={classes.w1}
-        label="Admits"
+        label="People per ticket"
         value={level.admits}
         {...narrow(error, at, 'admits')}
         onChange={(e) => set({ admits: e.currentTarget.value })}

@@ -11,10 +11,10 @@ export function NoticeFit({ facts }: { facts: Facts }) {
   const fitted = useMemo(() => writeNotice(facts, { limit: Number(limit), linkLength: 18 }), [facts, limit]);
   const reason = fitWords(fitted);
   return (
-    <div className={classes.noticeFit} role="group" aria-label="Short notice">
+    <div className={classes.noticeFit} role="group" aria-label="Short post">
       <div className={classes.inline}>
         <span>A post of at most</span>
-        <SegmentedControl aria-label="Longest notice" data={['340', '160', '90']} value={limit} onChange={setLimit} />
+        <SegmentedControl aria-label="Longest post" data={['340', '160', '90']} value={limit} onChange={setLimit} />
         <span>characters, a link counting 18</span>
       </div>
       {fitted.ok ? (

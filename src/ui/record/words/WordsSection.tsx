@@ -130,7 +130,7 @@ function MoreWords({ writing: { words, field, error, onChange, facts, documentsO
   return (
     <>
       <More
-        label="line, short text, access, age guidance, and how a short notice comes out"
+        label="line, short text, access, age guidance, and how a short post comes out"
         open={words.line !== '' || words.short !== '' || words.access !== '' || words.age !== ''}
       >
         {field('line', 1)}
