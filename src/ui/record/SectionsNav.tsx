@@ -56,8 +56,7 @@ export function SectionsNav({
       })}
       {log[0] ? (
         <div className={classes.revision}>
-          revision {log[0].number}
-          <br />
+          revision {log[0].number} <br />
           by {log[0].actor}, {sinceWords(log[0].at, today, zone)}
         </div>
       ) : null}

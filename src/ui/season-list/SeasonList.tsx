@@ -8,6 +8,7 @@ import { formatNames, whatFilesLeaveOut } from '@/core/formats/format-words';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import type { ListedEvent } from '@/views/season';
+import { foldColumns, type Columns } from './fold-columns';
 import { groupRows, type SeasonLine } from './group-rows';
 import { inView, matches, views, type View } from './narrow';
 import { useRows } from './use-rows';
@@ -40,14 +41,12 @@ export function SeasonList({ packed, rest, counts, all, channels, today, behind 
   const find = useSearchParams().get('find') ?? '';
   const { rows, state } = useRows(packed, rest);
   const [view, setView] = useState<View>('upcoming');
-  const lines = useMemo(
-    () =>
-      groupRows(
-        rows.filter((row) => inView(row, view) && matches(row, find)),
-        today,
-        view === 'past' || view === 'away',
-      ),
-    [rows, view, find, today],
+  const seen = useMemo(() => rows.filter((row) => inView(row, view) && matches(row, find)), [rows, view, find]);
+  const lines = useMemo(() => groupRows(seen, today, view === 'past' || view === 'away'), [seen, view, today]);
+  const [unfolded, setUnfolded] = useState(false);
+  const laid = useMemo(
+    () => ({ channels, columns: foldColumns(channels.length, unfolded ? null : seen) }),
+    [channels, unfolded, seen],
   );
   // Where nothing was put away, nobody looks for it.
   const shownViews = views.filter((which) => which !== 'away' || view === 'away' || counts[views.indexOf(which)] !== 0);
@@ -71,13 +70,7 @@ export function SeasonList({ packed, rest, counts, all, channels, today, behind 
           )}
           <SaveAs view={view} find={find} />
         </p>
-        <div className={classes.channels} aria-hidden="true">
-          {channels.map(({ id, heading, group }, i) => (
-            <span key={id} data-first={group !== channels[i - 1]?.group || undefined}>
-              <i>{heading}</i>
-            </span>
-          ))}
-        </div>
+        <Headings laid={laid} onUnfold={() => setUnfolded(true)} />
       </div>
       {state === 'failed' ? (
         <p role="alert" className={classes.partly}>
@@ -92,7 +85,7 @@ export function SeasonList({ packed, rest, counts, all, channels, today, behind 
       {state === 'waiting' || (state === 'first' && lines.length === 0) ? null : lines.length === 0 ? (
         <Empty all={all} find={find} />
       ) : (
-        <Lines lines={lines} channels={channels} year={Number(today.slice(0, 4))} />
+        <Lines lines={lines} laid={laid} year={Number(today.slice(0, 4))} />
       )}
     </div>
   );
@@ -136,15 +129,43 @@ function Empty({ all, find }: { all: number; find: string }) {
   );
 }
 
-function Lines({
-  lines,
-  channels,
-  year,
-}: {
-  lines: SeasonLine[];
+/** The channels, and which of them have a column of their own. */
+interface Laid {
   channels: SeasonListProps['channels'];
-  year: number;
-}) {
+  columns: Columns;
+}
+
+/** True where a column begins another group of channels than the one before it. */
+function beginsGroup({ channels, columns: { shown } }: Laid, at: number): boolean {
+  const group = (i: number | undefined) => (i === undefined ? undefined : channels[i]?.group);
+  return group(shown[at]) !== group(shown[at - 1]);
+}
+
+/** The names above the columns; those that are folded away can be opened. */
+function Headings({ laid, onUnfold }: { laid: Laid; onUnfold: () => void }) {
+  const { channels, columns } = laid;
+  return (
+    <div className={classes.channels}>
+      {columns.shown.map((i, at) => (
+        <span key={channels[i]?.id} aria-hidden="true" data-first={beginsGroup(laid, at) || undefined}>
+          <i>{channels[i]?.heading}</i>
+        </span>
+      ))}
+      {columns.folded.length === 0 ? null : (
+        <button
+          type="button"
+          className={classes.unfold}
+          title={columns.folded.map((i) => channels[i]?.name).join(', ')}
+          onClick={onUnfold}
+        >
+          <i>+{columns.folded.length} in step</i>
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Lines({ lines, laid, year }: { lines: SeasonLine[]; laid: Laid; year: number }) {
   const scroller = useRef<HTMLDivElement>(null);
   // The React Compiler is not used here; the virtualizer's functions are read anew at each render, as they must be.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -184,7 +205,7 @@ function Lines({
                   </span>
                 </h2>
               ) : (
-                <Row row={line.row} channels={channels} year={year} />
+                <Row row={line.row} laid={laid} year={year} />
               )}
             </div>
           );
@@ -194,7 +215,7 @@ function Lines({
   );
 }
 
-function Row({ row, channels, year }: { row: ListedEvent; channels: SeasonListProps['channels']; year: number }) {
+function Row({ row, laid, year }: { row: ListedEvent; laid: Laid; year: number }) {
   return (
     <Link href={`/records/${row.id}`} className={classes.row} data-row prefetch={false}>
       <DateBlock date={row.date} thisYear={year} />
@@ -215,13 +236,41 @@ function Row({ row, channels, year }: { row: ListedEvent; channels: SeasonListPr
         {row.price}
         <span>{row.left}</span>
       </span>
-      <span className={classes.pennants}>
-        {row.standings.map((standing, i) => (
-          <span key={channels[i]?.id} data-first={channels[i]?.group !== channels[i - 1]?.group || undefined}>
-            <Pennant standing={standing} channel={channels[i]?.name ?? ''} size={channels.length > 8 ? 20 : 22} />
-          </span>
-        ))}
-      </span>
+      <Pennants standings={row.standings} laid={laid} />
     </Link>
+  );
+}
+
+/** How an event stands on each channel that has a column; a channel that it has no business on shows nothing. */
+function Pennants({ standings, laid }: { standings: ListedEvent['standings']; laid: Laid }) {
+  const { channels, columns } = laid;
+  const quiet = columns.folded.filter((i) => standings[i] === 'instep');
+  return (
+    <span className={classes.pennants}>
+      {columns.shown.map((i, at) => {
+        const standing = standings[i] ?? null;
+        return (
+          <span
+            key={channels[i]?.id}
+            data-first={beginsGroup(laid, at) || undefined}
+            data-calm={standing === null || standing === 'instep' || undefined}
+          >
+            {standing === null ? null : (
+              <Pennant standing={standing} channel={channels[i]?.name ?? ''} size={channels.length > 8 ? 20 : 22} />
+            )}
+          </span>
+        );
+      })}
+      {columns.folded.length === 0 ? null : (
+        <span className={classes.folded} data-calm>
+          {quiet.length === 0 ? null : (
+            <>
+              <Pennant standing="instep" channel={quiet.map((i) => channels[i]?.name).join(', ')} size={20} />
+              {quiet.length}
+            </>
+          )}
+        </span>
+      )}
+    </span>
   );
 }

@@ -64,26 +64,28 @@ export function TourScreen(props: TourScreenProps) {
           No date yet. Paste them below, or open a record and choose this tour under Essentials.
         </p>
       ) : (
-        <table className={classes.table} aria-label="Dates of the tour">
-          <thead>
-            <tr>
-              <th>date</th>
-              <th>start</th>
-              <th>place</th>
-              <th>promoter</th>
-              <th>price</th>
-              <th className={classes.num}>way</th>
-              <th className={classes.num}>rest days</th>
-              <th>of its own</th>
-              <th>channels</th>
-            </tr>
-          </thead>
-          <tbody>
-            {stops.map((stop) => (
-              <StopRow key={stop.id} whole={whole} stop={stop} />
-            ))}
-          </tbody>
-        </table>
+        <div className={classes.wide} role="region" aria-label="Table of dates" tabIndex={0}>
+          <table className={classes.table} aria-label="Dates of the tour">
+            <thead>
+              <tr>
+                <th>date</th>
+                <th>start</th>
+                <th>place</th>
+                <th>promoter</th>
+                <th>price</th>
+                <th className={classes.num}>way</th>
+                <th className={classes.num}>rest days</th>
+                <th>of its own</th>
+                <th>channels</th>
+              </tr>
+            </thead>
+            <tbody>
+              {stops.map((stop) => (
+                <StopRow key={stop.id} whole={whole} stop={stop} />
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
       <PasteDates addDates={props.addDates} />
     </div>
