@@ -6,6 +6,7 @@ import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-rec
 import { performance } from '@/core/testing/samples';
 import { keepOwn } from '@/desk/directory/keep-own';
 import { directoryView, whereUsed, type Sort } from '@/desk/directory/directory-view';
+import { makeVenue } from '@/desk/directory/make-venue';
 import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
 import { savePerson, saveVenue } from '@/desk/directory/save-directory';
 import { verifyProfile } from '@/desk/directory/verify-profile';
@@ -90,6 +91,35 @@ describe('the directory', () => {
     rig.save(id, 2, rig.content({ title: 'Renamed since', organiserId: stays }));
     expect(restoreRevision(rig.house, id, 1, 3, 'Maren')).toMatchObject({ kind: 'saved' });
     expect(rig.record(id)?.organiserId).toBe(stays);
+  });
+
+  test('merged artists keep every profile once: on one channel that of the one that stays', () => {
+    const profile = (channel: string, link: string) => ({ channel, link, verified: null });
+    const was = person('artist', 'Odalys Q.', {
+      profiles: [profile('fernway', 'https://f.example/was'), profile('ostinato', 'https://o.example/was')],
+    });
+    const stays = person('artist', 'Odalys Quarry Herself', {
+      profiles: [profile('fernway', 'https://f.example/stays')],
+    });
+    expect(mergeDuplicates(rig.house, 'artist', was, stays, 'Maren').ok).toBe(true);
+    expect(
+      allArtists(rig.house.db)
+        .get(stays)
+        ?.profiles.map(({ channel, link }) => `${channel} ${link}`),
+    ).toEqual(['fernway https://f.example/stays', 'ostinato https://o.example/was']);
+  });
+
+  test.each([
+    [{ name: '', town: 'Ghent', zone: 'Europe/Brussels' }, 'name'],
+    [{ name: 'Voss', town: '', zone: 'Europe/Brussels' }, 'town'],
+    [{ name: 'Voss', town: 'Ghent', zone: 'Europe/Nowhere' }, 'zone'],
+    [{ name: 'Voss', town: 'Ghent', zone: 'Europe/Brussels', capacity: 0 }, 'capacity'],
+  ])('a venue of %j is refused at its field, and nothing is made', (given, field) => {
+    const before = directoryView(rig.house).venues.length;
+    const input = { address: '', country: 'Belgium', room: 'Hall', capacity: 100, ...given };
+    const made = makeVenue(rig.house, input, 'Maren');
+    expect(made.ok ? [] : Object.keys(made.error)).toEqual([field]);
+    expect(directoryView(rig.house).venues.length).toBe(before);
   });
 
   test('a name that is there already is refused at its field; a room that is used stays', () => {

@@ -133,3 +133,13 @@ describe('what is put off without another date', () => {
     expect(turnWords(both.performances)).toBe('Postponed, new date to follow');
   });
 });
+
+test.each([
+  ['See https://a.example/1 now', null, 27],
+  ['See https://a.example/1 now', 18, 26],
+  ['https://a.example https://b.example', 5, 11],
+  ['no link', 18, 7],
+  ['', null, 0],
+] as const)('%s counts, with links as %s: %i', (text, linkLength, length) =>
+  expect(countAs(text, linkLength)).toBe(length),
+);
