@@ -236,6 +236,7 @@ const rich: RecordContent = {
       from: null,
     },
   ],
+  categories: ['family'],
   programme: [
     {
       id: 'i',

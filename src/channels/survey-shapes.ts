@@ -69,6 +69,8 @@ export interface SurveyInput {
   follow?: Partial<FollowWords>;
   /** The house's zone: the public is told of any other. Not there: of none. */
   houseZone?: string;
+  /** Kinds of event that are never public in this house. Not there: none. */
+  closedTypes?: readonly string[];
   /** Now, by the monotonic clock: what is known of listings goes by it. */
   monotonic: Instant;
 }

@@ -24,6 +24,7 @@ import { soldCounts, type SaleCount } from '@/store/sales';
 import { ticksOf } from '@/store/sheets';
 import { allVenues } from '@/store/venues';
 import { followWords } from './follow-words';
+import { houseOwn } from './house-own';
 import { zoneOfHouse } from './house-zone';
 import { channelsOf, type House } from './house';
 
@@ -57,6 +58,8 @@ export interface SurveyContext {
   follow: ToFollow;
   /** The house's zone: the public is told of any other. */
   houseZone: string;
+  /** Kinds of event that are never public. */
+  closedTypes: readonly string[];
   channels: readonly ChannelRow[];
   now: number;
   monotonic: number;
@@ -82,6 +85,7 @@ export function surveyContext(house: Surveying, which?: Records): SurveyContext 
     left: groupBy(leftLocksOf(db, item), (lock) => lock.recordId),
     follow: followWords.of(db),
     houseZone: zoneOfHouse(db),
+    closedTypes: houseOwn.of(db).closedTypes,
     channels: channelsOf(house, db).map((channel) => channel.row),
     now: clock.now(),
     monotonic: house.monotonic(),
@@ -126,9 +130,9 @@ export function inputFrom({ id: recordId, code, content, awayAt }: RecordAt, con
   const listings = (away ? [] : (context.listings.get(recordId) ?? [])).map((listing) =>
     known(listing, sales, context.gifts.get(listing.id) ?? []),
   );
-  const { venues, organisers, follow, houseZone, channels, now, monotonic } = context;
+  const { venues, organisers, follow, houseZone, closedTypes, channels, now, monotonic } = context;
   return {
-    ...{ recordId, code, content, venues, organisers, follow, houseZone, now, monotonic, listings },
+    ...{ recordId, code, content, venues, organisers, follow, houseZone, closedTypes, now, monotonic, listings },
     channels: away ? [] : channels,
     sold: soldSoFar(sales),
     errands: errandMarks(context.errands.get(recordId) ?? []),

@@ -79,6 +79,9 @@ export interface HouseWords {
   follow: ToFollow;
   zone: string;
   doorsBefore: number | null;
+  /** Kinds of event that there are, and those that are never public. */
+  types: string[];
+  closedTypes: string[];
 }
 
 export interface QuestionSet {

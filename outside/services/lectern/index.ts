@@ -19,7 +19,7 @@ const entrySchema = z
     place: z.string().max(400).nullish(),
     price_note: z.string().max(300).nullish(),
     ticket_url: z.url().nullish(),
-    category: z.string().max(60).nullish(),
+    categories: z.array(z.string().max(60)).max(12).nullish(),
     date_note: z.string().max(300).nullish(),
     notice: z.string().max(200).nullish(),
     good_to_know: z.string().max(700).nullish(),
@@ -122,12 +122,7 @@ function siteOf({ store, base }: Outside) {
   const etagOf = (version: number) => `"v${version}"`;
 
   function freeSlug(title: string): string {
-    const stem =
-      title
-        .normalize('NFKD')
-        .toLowerCase()
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-|-$/g, '') || 'event';
+    const stem = stemOf(title) || 'event';
     const taken = new Set(store.list<Entry>(shelf).map((thing) => thing.body.slug));
     for (let n = 1; ; n += 1) {
       const slug = n === 1 ? stem : `${stem}-${n}`;
@@ -219,6 +214,26 @@ function publicPages({ app, store, base }: Site): void {
       ),
     ),
   );
+  const published = () =>
+    store
+      .list<Entry>(shelf)
+      .map((thing) => thing.body)
+      .filter((body) => body.status === 'published');
+  app.get('/in/:category', (c) => {
+    const category = c.req.param('category');
+    const entries = published().filter((entry) => entry.categories?.includes(category));
+    return entries.length > 0
+      ? c.html(listPage(entries, category.replaceAll('-', ' ')))
+      : c.html(page('Nothing here', style, html`<main><h1>Nothing in ${category}</h1></main>`), 404);
+  });
+  app.get('/acts/:act', (c) => {
+    const act = c.req.param('act');
+    const entries = published().filter((entry) => actsOf(entry).some((name) => stemOf(name) === act));
+    const name = entries.flatMap(actsOf).find((candidate) => stemOf(candidate) === act);
+    return name === undefined
+      ? c.html(page('Nobody here', style, html`<main><h1>No such act</h1></main>`), 404)
+      : c.html(listPage(entries, name));
+  });
   app.get('/events/:slug', (c) => {
     const found = store
       .list<Entry>(shelf)
@@ -283,14 +298,41 @@ ul.list b { font: 700 22px Display } .lead { font-size: 20px } @media (max-width
 const head = html`<header><a href="/lectern/">Tallow Yard</a><span>What’s on</span></header>`;
 const at = (text: string, zone: string) => readLocal(text.replace(' (2)', ''), zone) ?? 0;
 
-function listPage(entries: Entry[]) {
+const stemOf = (text: string) =>
+  text
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '');
+
+/** Who is on, by the names in its byline. */
+function actsOf({ byline }: Entry): string[] {
+  return (byline ?? '')
+    .split(/ with |, | and | · /)
+    .map((name) => name.trim())
+    .filter((name) => stemOf(name) !== '');
+}
+
+/** The pages that an entry stands on beside its own: its categories, and its acts. */
+function pagesOf(entry: Entry) {
+  const pages = [
+    ...(entry.categories ?? []).map((category) => ({
+      href: `/lectern/in/${category}`,
+      name: category.replaceAll('-', ' '),
+    })),
+    ...actsOf(entry).map((name) => ({ href: `/lectern/acts/${stemOf(name)}`, name })),
+  ];
+  return pages.map(({ href, name }, i) => html`${i === 0 ? '' : ' · '}<a href="${href}">${name}</a>`);
+}
+
+function listPage(entries: Entry[], title = 'What’s on') {
   const sorted = [...entries].sort((a, b) => ((a.dates[0]?.starts ?? '') < (b.dates[0]?.starts ?? '') ? -1 : 1));
   return page(
-    'Tallow Yard: what’s on',
+    `Tallow Yard: ${title}`,
     style,
     html`${head}
       <main>
-        <h1>What’s on</h1>
+        <h1>${title}</h1>
         <ul class="list">
           ${sorted.map(
             (entry) =>
@@ -374,6 +416,7 @@ function eventPage(entry: Entry, base: string) {
                 </p>`,
               )}
             <p>${entry.place ?? ''}</p>
+            <p>${pagesOf(entry)}</p>
             <p>${entry.price_note ?? ''}</p>
             ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.organiser_about ? html`<p>${entry.organiser_about}</p>` : ''}${entry.organiser_contact ? html`<p>${entry.organiser_contact}</p>` : ''}
             ${entry.links.map((l) => (l.url ? html`<p><a href="${l.url}" ${l.new_window ? 'target=_blank rel=noopener' : ''}>${l.label}</a></p>` : ''))}

@@ -2,7 +2,18 @@ import { z } from 'zod';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import { cleanHtml, plainToHtml } from '@/core/words/markup';
-import { articleAt, fileAt, flagAt, localAt, pictureAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
+import {
+  articleAt,
+  fileAt,
+  flagAt,
+  localAt,
+  namesAt,
+  pictureAt,
+  stateAt,
+  textAt,
+  urlAt,
+  wordAt,
+} from '@/core/listing/wire';
 import * as row from '../kit/common-rows';
 import { categoriesOf, categoryRow, categorySetting, type CategoryMap } from '../kit/categories';
 import { deleting, operation } from '../kit/operations';
@@ -12,7 +23,7 @@ import { eventPage, kindRules } from '../kit/usual-rules';
 export const settingsSchema = z.object(categorySetting);
 
 /** The website's own categories; they decide on which of its pages an event appears. */
-const theirs = ['music', 'stage', 'screen', 'spoken-word', 'making', 'late', 'family'];
+const theirs = ['music', 'stage', 'screen', 'spoken-word', 'making', 'late', 'family', 'on-view'];
 const proposed: CategoryMap = {
   concert: 'music',
   theatre: 'stage',
@@ -22,6 +33,12 @@ const proposed: CategoryMap = {
   workshop: 'making',
   'club night': 'late',
   family: 'family',
+  exhibition: 'on-view',
+  dance: 'stage',
+  comedy: 'stage',
+  class: 'making',
+  market: 'making',
+  recording: 'music',
   'online session': 'spoken-word',
 };
 const kept = row.remembered(cleanHtml);
@@ -29,7 +46,7 @@ const when = (key: string) => localAt(key, 'zone');
 
 /** The venue's website. */
 export const rules = (settings: Record<string, unknown>): KindRules => {
-  const categories = categoriesOf(settings, theirs, proposed);
+  const categories = categoriesOf(settings, theirs, proposed, theirs.length);
   return kindRules({
     trade: 'website',
     rows: rows(categories),
@@ -136,7 +153,7 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       from: () => row.on,
       ...flagAt('show_tickets', true, false),
     },
-    categoryRow(categories, 'should', textAt('category')),
+    categoryRow(categories, 'should', namesAt('categories')),
     row.pictureRow('picture', 'must', pictureAt('image')),
     row.stateRow(
       'published',
@@ -192,7 +209,8 @@ function habits(): KindRules['habits'] {
   return [
     'Excerpt up to 180 characters; the full text keeps headings, lists and links.',
     'Needs a landscape picture 3:2, at least 1200 px wide.',
-    'The category decides on which page an event appears; without one it is on the general page only.',
+    'The categories decide on which pages an event appears; without one it is on the general page only.',
+    'An event may stand in several categories, each with a page of its own; and each act has a page.',
     'Tickets are hidden unless “show tickets” is set: we set it, and check the public page for the link.',
     'Shows pictures within the text, labelled links, documents, the programme, and a series as one line where that is chosen.',
     'Keeps an entry as a draft where that is asked for.',

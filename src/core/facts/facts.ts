@@ -49,6 +49,10 @@ export interface Facts extends SaleFacts {
   shortTitle: string;
   subtitle: string;
   eventType: EventType;
+  /** All kinds that it is, its own first. */
+  categories: readonly EventType[];
+  /** The house says that such an event is never public. */
+  neverPublic: boolean;
   tags: readonly string[];
   /** Without the `#`. */
   hashtags: readonly string[];
@@ -155,6 +159,8 @@ export interface FactsContext {
   follow?: Partial<FollowWords>;
   /** The house's zone: the public is told of any other. Not there: of none. */
   houseZone?: string;
+  /** Kinds of event that are never public in this house. */
+  closedTypes?: readonly string[];
 }
 
 /** Makes a record's content canonical. Pure; unknown stays unknown. */
@@ -181,6 +187,8 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     shortTitle: content.shortTitle,
     subtitle: content.subtitle,
     eventType: content.eventType,
+    categories: [...new Set([content.eventType, ...content.categories])],
+    neverPublic: (context.closedTypes ?? []).includes(content.eventType),
     tags: content.tags,
     hashtags: content.hashtags,
     organiser: (content.organiserId !== null && context.organisers?.get(content.organiserId)) || null,

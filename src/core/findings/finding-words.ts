@@ -47,6 +47,10 @@ const words: Words = {
   'put-away': () => 'It is put away. Bring it back, at the head of the record, and save it then.',
   'cut-loose': (f) =>
     `What stands there (${f.address}) is no longer ours: the tie was cut on ${momentWords(f.since, 'UTC').split(',')[0]}. What the record says, private or changed, does not reach it; see to it there by hand.`,
+  'never-public': (f) =>
+    `A ${f.eventType} is never public in this house. Choose another kind of event, or say otherwise under Directory, The house’s own.`,
+  'categories-cut': (f) =>
+    `It takes ${f.most === 1 ? 'one category' : `${f.most} categories`}: left out here: ${f.out}.`,
   'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
   pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',
   embargoed: (f) => `Under embargo until ${momentWords(f.until, f.zone)} (${f.zone}); nothing goes out before.`,

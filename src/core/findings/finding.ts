@@ -52,6 +52,10 @@ interface FindingFacts {
   /** `from`: who is to give the link, and cannot take the event as it stands. */
   'giver-stopped': { from: string };
   'not-public': None;
+  /** The house says that such an event is never public. */
+  'never-public': { eventType: string };
+  /** `most`: so many categories it takes; `out`: those of its own that are left out. */
+  'categories-cut': { most: number; out: string };
   pencilled: None;
   'unlisted-here': None;
   /** `what`: which moment, as the subject of a sentence. */

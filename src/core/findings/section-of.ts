@@ -8,7 +8,7 @@ export type FormSection =
 const sections: readonly (readonly [RegExp, FormSection])[] = [
   [/^carried$/, 'top'],
   [
-    /^(title|shortTitle|subtitle|eventType|stage|category|tags?|hashtags?|radius|online|video|film|place|organiser|host|tour)/,
+    /^(title|shortTitle|subtitle|eventType|stage|category|categories|tags?|hashtags?|radius|online|video|film|place|organiser|host|tour)/,
     'essentials',
   ],
   [

@@ -3,7 +3,7 @@ import { plainToHtml } from '../words/markup';
 import { newRecord, newWords } from '../record/new-record';
 import { quoted } from '../base/quoted';
 import type { RecordContent } from '../record/record';
-import { eventTypes } from '../record/choices';
+import { readTypes } from './event-types';
 import { isZone } from '../base/zones';
 import { CellError, dateCell, timeCell } from './csv-dates';
 import { CsvRows, delimiterOf, type CsvRow } from './csv-rows';
@@ -270,7 +270,7 @@ function readRow(cells: Cells, line: number, context: ReadContext): ImportedEven
     ...base,
     title,
     subtitle: get('subtitle'),
-    eventType: oneOf(typeColumn, get(typeColumn) || 'concert', eventTypes),
+    ...readTypes(typeColumn, get(typeColumn), notes),
     stage: oneOf('stage', get('stage') || 'confirmed', ['pencilled', 'confirmed'] as const),
     performances: base.performances.map((performance) =>
       firstOfTwo(

@@ -7,7 +7,7 @@ import { plainToHtml } from '../words/markup';
 import { newPerformance, newRecord, newWords } from '../record/new-record';
 import { quoted } from '../base/quoted';
 import type { Performance, RecordContent } from '../record/record';
-import { recordLimits } from '../record/choices';
+import { recordLimits, eventTypes, mostCategories } from '../record/choices';
 import { whichOfTwo } from '../dates/readings';
 import { webAddress } from '../base/scalars';
 import { addDays, isZone } from '../base/zones';
@@ -209,7 +209,7 @@ function readEvent(component: ICAL.Component, moved: ICAL.Component[], line: num
     ...newRecord('2027-01-01', zone, () => 'x'),
     title,
     stage: isTentative(component) && !waits ? 'pencilled' : 'confirmed',
-    eventType: kindOf(component, notes),
+    ...kindsOf(component, notes),
     performances,
     // An address in place of a venue may be where one joins: it is kept as the one that is never shown.
     online: isLink ? { keep: null, join: location } : null,
@@ -407,13 +407,27 @@ function expand(
   });
 }
 
-function kindOf(component: ICAL.Component, notes: FileNote[]): RecordContent['eventType'] {
-  const words = component
+/** The kinds of event that a calendar says: those that are known by name, else what its words sound like. */
+function kindsOf(
+  component: ICAL.Component,
+  notes: FileNote[],
+): Pick<RecordContent, 'eventType' | 'categories' | 'tags'> {
+  const names = component
     .getAllProperties('categories')
-    .flatMap((property) => property.getValues().map(String))
-    .join(' ')
-    .slice(0, 2_000)
-    .toLowerCase();
+    .flatMap((property) => property.getValues().map((value) => String(value).trim()))
+    .filter((name) => name !== '');
+  const isKind = (name: string) => eventTypes.some((type) => type === name.toLowerCase());
+  const [eventType, ...more] = names.filter(isKind).map((name) => name.toLowerCase());
+  if (eventType !== undefined)
+    return {
+      eventType,
+      categories: [...new Set(more)].slice(0, mostCategories),
+      tags: names.filter((name) => !isKind(name) && name.length <= 40).slice(0, 20),
+    };
+  return { eventType: kindBySound(names.join(' ').slice(0, 2_000).toLowerCase(), notes), categories: [], tags: [] };
+}
+
+function kindBySound(words: string, notes: FileNote[]): RecordContent['eventType'] {
   if (/workshop|making/.test(words)) return 'workshop';
   if (/reading|spoken/.test(words)) return 'reading';
   if (/film|screen/.test(words)) return 'film';

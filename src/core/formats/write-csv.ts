@@ -63,7 +63,7 @@ function rowOf(
       written_from: `${writtenFrom}/${performance.id}`,
       title: content.title,
       subtitle: content.subtitle,
-      event_type: content.eventType,
+      event_type: [content.eventType, ...content.categories].join('; '),
       stage: performance.pencilled ? 'pencilled' : content.stage,
       status: statusText(performance),
       date: dateText[performance.precision](performance.date),

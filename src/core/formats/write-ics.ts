@@ -141,7 +141,7 @@ function vevent(
   );
   put(event, 'class', facts.visibility === 'public' ? 'PUBLIC' : 'PRIVATE');
   const categories = new ICAL.Property('categories');
-  categories.setValues([facts.eventType, ...facts.tags]);
+  categories.setValues([...facts.categories, ...facts.tags]);
   event.addProperty(categories);
   const link = performance.ownLink ?? (facts.link.kind === 'known' ? facts.link.href : page);
   if (link) put(event, 'url', link);

@@ -141,7 +141,13 @@ export interface KindRules {
   /** Whether it has any use for such an event. */
   accepts(facts: Facts): boolean;
   /** Its own closed list of categories, and which of them each kind of event stands in; `chosen`: a person said so. */
-  categories?: { theirs: readonly string[]; map: Readonly<Record<string, string>>; chosen: boolean };
+  categories?: {
+    theirs: readonly string[];
+    map: Readonly<Record<string, string>>;
+    chosen: boolean;
+    /** So many of them one event may stand in. */
+    most: number;
+  };
   /** What it would do by itself, or could, and is off until it is set. */
   off?: readonly string[];
   /** Fields that only we can set there, or see. */

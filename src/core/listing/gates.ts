@@ -70,6 +70,10 @@ const gates: readonly ((context: GateContext) => Verdict)[] = [
     facts.visibility === 'private'
       ? { down: 'private', finding: finding(['publicity', 'visibility'], 'stops', { code: 'not-public' }) }
       : null,
+  ({ facts: { neverPublic, eventType, visibility } }) =>
+    neverPublic && visibility !== 'private'
+      ? { down: 'private', finding: finding(['eventType'], 'stops', { code: 'never-public', eventType }) }
+      : null,
   ({ facts, rules }) =>
     facts.visibility === 'unlisted' && !rules.states.includes('unlisted')
       ? { down: 'unlisted', finding: finding(['publicity', 'visibility'], 'notes', { code: 'unlisted-here' }) }

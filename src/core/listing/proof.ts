@@ -1,5 +1,6 @@
 import type { ChannelRules, FieldRow } from './channel-rules';
 import { renditionSize } from '../pictures/crop';
+import { categoriesThere } from './categories-there';
 import type { Facts } from '../facts/facts';
 import { nextOf, type PerformanceFacts } from '../facts/performance-facts';
 import { holdsSecret } from '../facts/secrets';
@@ -53,6 +54,7 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
     else if (row.each === 'level' && scoped.levels.length === 0) findings.push(...missing(row, rules, scoped));
     else for (const [id, value] of itemValues(row, scoped)) put(into, row, value, id);
   }
+  findings.push(...categoryFindings(rules, scoped));
   findings.push(
     ...linkFindings(rules, scoped),
     ...leftOut(rules, scoped),
@@ -352,6 +354,15 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
 function missing(row: FieldRow, rules: ChannelRules, facts: Facts): Finding[] {
   if (row.need === undefined) return [];
   return [finding([row.field], row.need === 'must' ? 'stops' : 'warns', missingFact(row, rules, facts))];
+}
+
+/** Categories that an event stands in by its kinds, and that the channel does not take beside the first ones. */
+function categoryFindings(rules: ChannelRules, facts: Facts): Finding[] {
+  if (!rules.categories) return [];
+  const { out } = categoriesThere(facts, rules.categories);
+  return out.length === 0
+    ? []
+    : [finding(['category'], 'notes', { code: 'categories-cut', most: rules.categories.most, out: out.join(', ') })];
 }
 
 function missingFact(row: FieldRow, rules: ChannelRules, facts: Facts): FindingFact {

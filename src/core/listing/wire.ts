@@ -31,6 +31,18 @@ export function textAt(key: string): WireCodec {
   };
 }
 
+/** A text of several names as a list under one key. A list that holds anything but texts is kept as it is found. */
+export function namesAt(key: string): WireCodec {
+  return {
+    put: (value) => (value.kind === 'text' ? { [key]: value.text.split(', ') } : wrongKind(value)),
+    take: (wire) => {
+      const raw = wire[key];
+      if (!Array.isArray(raw) || !raw.every((name) => typeof name === 'string')) return asFound(raw);
+      return raw.length === 0 ? null : { kind: 'text', text: raw.join(', ') };
+    },
+  };
+}
+
 /** One of a few words of ours, under one key and in the channel's own words; one that is none of them as it is found. */
 export function wordAt(key: string, own: Readonly<Record<string, string>>): WireCodec {
   return {

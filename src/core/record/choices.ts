@@ -3,7 +3,7 @@
  * without the schemas.
  */
 
-/** What sort of event it is; channels map it to categories of their own. */
+/** What sorts of events there usually are; a house adds its own. Channels map them to categories of theirs. */
 export const eventTypes = [
   'concert',
   'theatre',
@@ -13,11 +13,24 @@ export const eventTypes = [
   'club night',
   'reading',
   'family',
+  'exhibition',
+  'dance',
+  'comedy',
+  'market',
+  'class',
+  'recording',
   'online session',
   'meeting',
   'private hire',
+  'rehearsal',
 ] as const;
-export type EventType = (typeof eventTypes)[number];
+/** A sort of event: one of the usual ones, or of the house's own. */
+export type EventType = string;
+
+/** Sorts that are never public, where the house does not say otherwise. */
+export const usuallyClosed: readonly EventType[] = ['meeting', 'private hire', 'rehearsal'];
+/** A record stands under so many sorts beside its own. */
+export const mostCategories = 6;
 
 /** What is typed of a record's stage; the rest of the stage is derived (see `stageOf`). */
 export const typedStages = ['pencilled', 'confirmed'] as const;

@@ -134,6 +134,7 @@ const groups: readonly CarriedGroup[] = [
     section: 'publicity',
     of: (c) => c.linkChoices.map((choice) => [choice.channel, choice.to, choice.reason]),
   },
+  { key: 'categories', name: 'further kinds', section: 'essentials', of: (c) => c.categories },
   { key: 'tags', name: 'tags', section: 'essentials', of: (c) => c.tags },
   { key: 'hashtags', name: 'hashtags', section: 'essentials', of: (c) => c.hashtags },
   {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { currencies } from '../base/money';
+import { usuallyClosed } from './choices';
 import { line, prose, zoneName } from '../base/scalars';
 import { usualDoors } from '../dates/usual-doors';
 import type { Venue } from './directory';
@@ -25,6 +26,13 @@ export const houseOwnSchema = z.object({
     .max(720, 'At most 720 minutes.')
     .nullable()
     .default(null),
+  /** Kinds of event beside the usual ones. */
+  types: z.array(line(40).min(1)).max(40, 'At most 40 kinds of our own.').default([]),
+  /** Kinds that are never public. */
+  closedTypes: z
+    .array(line(40).min(1))
+    .max(80)
+    .default([...usuallyClosed]),
   age: line(200, 'Keep the age guidance within 200 characters.').default(''),
   access: prose(1000, 'Keep the access notes within 1000 characters.').default(''),
   refunds: prose(600, 'Keep the refund terms within 600 characters.').default(''),

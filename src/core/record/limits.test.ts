@@ -61,6 +61,9 @@ const limits = {
     title: 1–300 characters
     shortTitle: 0–120 characters
     subtitle: 0–300 characters
+    eventType: 1–40 characters
+    categories: 6 items
+    categories.*: 1–40 characters
     organiserId: 1–64 characters
     tourId: 1–64 characters
     tags: 20 items
@@ -285,6 +288,7 @@ const limits = {
     name: 1–160 characters
     shared.title: 1–300 characters
     shared.subtitle: 0–300 characters
+    shared.eventType: 1–40 characters
     shared.lineUp: 60 items
     shared.lineUp.*.id: 1–64 characters
     shared.lineUp.*.name: 1–160 characters
@@ -313,6 +317,10 @@ const limits = {
     roomId: 1–64 characters
     organiserId: 1–64 characters
     doorsBefore: 0–720
+    types: 40 items
+    types.*: 1–40 characters
+    closedTypes: 80 items
+    closedTypes.*: 1–40 characters
     age: 0–200 characters
     access: 0–1000 characters
     refunds: 0–600 characters

@@ -124,6 +124,7 @@ export function newRecord(date: string, zone: string, ids: () => string): Record
     shortTitle: '',
     subtitle: '',
     eventType: 'concert',
+    categories: [],
     stage: 'confirmed',
     organiserId: null,
     tourId: null,

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { saying, textOf } from '../base/problems';
 import { isoDate, line, named, prose, timeOfDay, webAddress, whole, zoneName } from '../base/scalars';
 import { ticketsSchema } from './ticket-schema';
-import { eventTypes, typedStages, precisions, turns, recordLimits, linkUses, seers, followable } from './choices';
+import { mostCategories, typedStages, precisions, turns, recordLimits, linkUses, seers, followable } from './choices';
 
 const id = z.string().min(1).max(64);
 
@@ -236,7 +236,9 @@ export const recordSchema = z.object({
   /** A shorter title for places where the whole one does not fit. */
   shortTitle: line(120).default(''),
   subtitle: line(recordLimits.title),
-  eventType: z.enum(eventTypes),
+  eventType: named(40, 'Say what kind of event it is.'),
+  /** Further kinds that it is, for channels with several categories. */
+  categories: z.array(named(40)).max(mostCategories).default([]),
   stage: z.enum(typedStages),
   organiserId: id.nullable().default(null),
   tourId: id.nullable().default(null),

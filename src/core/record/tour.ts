@@ -10,15 +10,15 @@ import {
   wordsSchema,
   type RecordContent,
 } from './record';
-import { eventTypes, recordLimits } from './choices';
-import { isoDate, timeOfDay } from '../base/scalars';
+import { recordLimits } from './choices';
+import { isoDate, named, timeOfDay } from '../base/scalars';
 import type { Instant } from '../base/zones';
 
 /** What the dates of a tour share. The opening of the sale is a local time, the same everywhere. */
 const tourSharedSchema = z.object({
   title: z.string().trim().min(1, 'Give the tour’s events a title.').max(recordLimits.title),
   subtitle: z.string().trim().max(recordLimits.title),
-  eventType: z.enum(eventTypes),
+  eventType: named(40, 'Say what kind of event it is.'),
   lineUp: z.array(lineUpEntrySchema).max(recordLimits.lineUp),
   tags: z.array(z.string().trim().min(1).max(40)).max(20),
   words: wordsSchema.omit({ drafted: true, access: true, age: true }),

@@ -3,6 +3,7 @@ import { longTroubleMs } from '@/core/errands/retry';
 import { groupBy } from '@/core/base/group-by';
 import { lockWords, operationWords, type LockRow } from '@/core/listing/operations';
 import { eventTypes } from '@/core/record/choices';
+import { houseOwn } from '@/house/house-own';
 import { momentWords, spanWords } from '@/core/dates/date-words';
 import { standings, standingWords, type Standing } from '@/core/listing/standing';
 import type { KindRules } from '@/core/listing/channel-rules';
@@ -48,7 +49,7 @@ function feeWords({ basisPoints, fixed, cap }: NonNullable<KindRules['fee']>): s
   return `${basisPoints / 100} % and ${amount(fixed)}${cap === null ? '' : `, at most ${amount(cap)}`}, in the currency that it sells in`;
 }
 
-function aboutKind(kind: Kind, settings: Record<string, unknown> = {}) {
+function aboutKind(kind: Kind, types: readonly string[], settings: Record<string, unknown> = {}) {
   const rules = kind.rules(settings);
   const { budget, gives, picture, fee } = rules;
   return {
@@ -72,9 +73,8 @@ function aboutKind(kind: Kind, settings: Record<string, unknown> = {}) {
       ? {
           theirs: rules.categories.theirs,
           chosen: rules.categories.chosen,
-          map: eventTypes
-            .filter((kind) => kind !== 'meeting' && kind !== 'private hire')
-            .map((kind) => ({ kind, name: rules.categories?.map[kind] ?? '' })),
+          most: rules.categories.most,
+          map: types.map((kind) => ({ kind, name: rules.categories?.map[kind] ?? '' })),
         }
       : null,
     credentials: kind.credentials,
@@ -111,8 +111,15 @@ function countsOf(all: readonly (Standing | null)[]): { standing: Standing; word
  * Every channel with its rules in plain words, how it is connected and how it does, and every kind that can be
  * connected. Secrets stay in the store.
  */
+/** Kinds of event that may be public, the house's own among them. */
+function publicTypes(house: House): string[] {
+  const { types, closedTypes } = houseOwn.of(house.db);
+  return [...new Set([...eventTypes, ...types])].filter((type) => !closedTypes.includes(type));
+}
+
 export function channelsView(house: House) {
   const zone = houseZone(house);
+  const types = publicTypes(house);
   const channels = channelsOf(house, house.db);
   const delays = delaysOf(house.db);
   const waiting = openByChannel(house.db);
@@ -131,7 +138,7 @@ export function channelsView(house: House) {
       const measured = delays.get(row.id) ?? [];
       const allowed = allKeptAt(house.db, account, allowedHost);
       return {
-        ...aboutKind(kind, row.settings),
+        ...aboutKind(kind, types, row.settings),
         id: row.id,
         name: row.name,
         shortName: row.shortName,
@@ -158,7 +165,7 @@ export function channelsView(house: House) {
             : null,
       };
     }),
-    kinds: house.kinds.filter((kind) => kind.connectsAs === undefined).map((kind) => aboutKind(kind)),
+    kinds: house.kinds.filter((kind) => kind.connectsAs === undefined).map((kind) => aboutKind(kind, types)),
   };
 }
 

@@ -1,5 +1,4 @@
 import { audienceSchema } from '@/core/record/record';
-import { eventTypes } from '@/core/record/choices';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';
@@ -209,7 +208,7 @@ export async function bringBack(house: House, id: string, actor: string): Promis
 
 /** Says in which of a channel's own categories each kind of event stands there; an empty name: in none. */
 export function mapCategories(house: House, id: string, input: unknown, actor: string): Result<null, string> {
-  const map = z.partialRecord(z.enum(eventTypes), z.string().max(60)).safeParse(input);
+  const map = z.record(z.string().min(1).max(40), z.string().max(60)).safeParse(input);
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     const kind = house.kinds.find((kind) => kind.id === row?.kind);

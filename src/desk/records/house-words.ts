@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { fail, ok, type Result } from '@/core/base/result';
 import { line } from '@/core/base/scalars';
 import { toFollowSchema, type RecordContent } from '@/core/record/record';
+import { eventTypes } from '@/core/record/choices';
 import { commonRoles } from '@/core/record/roles';
 import { questionSchema } from '@/core/record/ticket-schema';
 import type { House } from '@/house/house';
@@ -24,12 +25,15 @@ const sets = jsonSetting('question-sets', z.array(setSchema).max(mostSets), []);
 
 /** What the house keeps, for a record's screen. */
 export function houseWords({ db }: Pick<House, 'db'>): HouseWords {
+  const own = houseOwn.of(db);
   return {
     roles: [...commonRoles, ...roles.of(db)],
     questionSets: sets.of(db),
     follow: followWords.of(db),
     zone: zoneOfHouse(db),
-    doorsBefore: houseOwn.of(db).doorsBefore,
+    doorsBefore: own.doorsBefore,
+    types: [...new Set([...eventTypes, ...own.types])],
+    closedTypes: own.closedTypes,
   };
 }
 

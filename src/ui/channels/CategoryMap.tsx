@@ -9,6 +9,8 @@ export interface Categories {
   theirs: readonly string[];
   /** A person chose; where not, this is what is proposed and used. */
   chosen: boolean;
+  /** So many of them one event may stand in. */
+  most: number;
   map: readonly { kind: string; name: string }[];
 }
 
@@ -41,6 +43,7 @@ export function CategoryMap({ id, categories, keep }: { id: string; categories: 
         <small>
           {categories.map.length - none} of {categories.map.length}
           {categories.chosen ? '' : ', as proposed: look once whether they fit'}
+          {categories.most === 1 ? '; an event stands in one' : '; an event may stand in several'}
         </small>
       </h3>
       <div className={classes.categories}>

@@ -1,5 +1,6 @@
-import { Select, Textarea, TextInput } from '@mantine/core';
+import { MultiSelect, Select, TagsInput, TextInput, Textarea } from '@mantine/core';
 import { useMemo, useState } from 'react';
+import { eventTypes } from '@/core/record/choices';
 import { currencies } from '@/core/base/money';
 import { zoneNames } from '@/core/base/zones';
 import type { Organiser, Venue } from '@/core/record/directory';
@@ -29,6 +30,7 @@ export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormPr
         are.
       </p>
       <UsualFacts form={form} />
+      <Kinds form={form} />
       <UsualWords form={form} />
       {errors.name ? <p className="problem">{errors.name}</p> : null}
       <div className={classes.row}>
@@ -142,6 +144,35 @@ function UsualFacts({ form: { typed, errors, set, rooms, zones, zone, venues, or
         searchable
         clearable
         limit={60}
+      />
+    </div>
+  );
+}
+
+/** Kinds of event beside the usual ones, and those that are never public. */
+function Kinds({ form: { typed, errors, set } }: UsualProps) {
+  return (
+    <div className={classes.grid}>
+      <TagsInput
+        className={classes.w3}
+        label="Kinds of event of our own"
+        description="Beside the usual ones. Channels place them under Channels."
+        value={typed.types}
+        error={errors.types}
+        onChange={(types) => set({ types })}
+        maxTags={40}
+        clearable
+      />
+      <MultiSelect
+        className={classes.w3}
+        label="Kinds that are never public"
+        description="They go nowhere, whatever a record says."
+        data={[...new Set([...eventTypes, ...typed.types, ...typed.closedTypes])]}
+        value={typed.closedTypes}
+        error={errors.closedTypes}
+        onChange={(closedTypes) => set({ closedTypes })}
+        searchable
+        clearable
       />
     </div>
   );

@@ -44,6 +44,7 @@ export function FactSections(props: SectionsProps) {
         addOrganiser={state.addOrganiser}
         savePerson={savePerson}
         tours={context.tours}
+        types={context.house.types}
       />
       <DatesSection
         performances={draft.performances}

@@ -11,7 +11,7 @@ const sections = [
   [
     'essentials',
     'Essentials',
-    /^(title|shortTitle|subtitle|eventType|stage|tags|hashtags|radius|online|video|organiserId|tourId)/,
+    /^(title|shortTitle|subtitle|eventType|categories|stage|tags|hashtags|radius|online|video|organiserId|tourId)/,
   ],
   ['dates', 'Dates, place', /^performances/],
   ['line-up', 'Line-up', /^(lineUp|programme)/],

@@ -3,6 +3,7 @@ const names: Record<string, string> = {
   shortTitle: 'shorter title',
   subtitle: 'subtitle',
   eventType: 'kind of event',
+  categories: 'further kinds',
   stage: 'stage',
   performances: 'performance',
   lineUp: 'line-up',

@@ -217,6 +217,7 @@ function useDraftSurvey(
       left: new Map(context.left.map((lock) => [lock.listing, lock])),
       follow: context.house.follow,
       houseZone: context.house.zone,
+      closedTypes: context.house.closedTypes,
       monotonic: context.monotonic,
       now: context.now,
     }),

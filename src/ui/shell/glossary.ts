@@ -64,7 +64,7 @@ export const glossary: readonly Entry[] = [
   {
     word: 'category',
     also: 'kind of event',
-    means: 'Each channel has its own; the kind of event is mapped to them on its card.',
+    means: 'Each channel has its own; kinds of event are mapped to them on its card.',
     where: { href: '/channels', name: 'Channels' },
   },
   {

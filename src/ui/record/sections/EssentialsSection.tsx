@@ -4,7 +4,7 @@ import { SegmentedControl, Select, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import type { TicketsDraft } from '@/core/record/draft';
 import { countGraphemes } from '@/core/base/graphemes';
-import { eventTypes, precisions, typedStages, type EventType } from '@/core/record/choices';
+import { precisions, typedStages, type EventType } from '@/core/record/choices';
 import { ticketModes } from '@/core/record/choices';
 import { hashtagProposals } from '@/core/words/hashtags';
 import { precisionWords } from '../dates/precision-words';
@@ -56,7 +56,7 @@ export function EssentialsSection(props: EssentialsSectionProps) {
           error={error('subtitle')}
           onChange={(e) => onChange({ subtitle: e.currentTarget.value })}
         />
-        <EventTypeField value={rest.eventType} onChange={onChange} />
+        <EventTypeField value={rest.eventType} types={props.types} onChange={onChange} />
       </div>
       <Rest
         draft={rest}
@@ -69,6 +69,7 @@ export function EssentialsSection(props: EssentialsSectionProps) {
         addOrganiser={props.addOrganiser}
         savePerson={props.savePerson}
         tours={props.tours}
+        types={props.types}
       />
     </Section>
   );
@@ -77,21 +78,23 @@ export function EssentialsSection(props: EssentialsSectionProps) {
 /** What kind of event it is. */
 const EventTypeField = memo(function EventTypeField({
   value,
+  types,
   onChange,
 }: {
   value: EventType;
+  types: readonly EventType[];
   onChange: DraftState['change'];
 }) {
   return (
     <Select
       className={classes.w2}
       label="Kind of event"
-      data={[...eventTypes]}
+      data={types.includes(value) ? [...types] : [value, ...types]}
+      searchable
       value={value}
       allowDeselect={false}
       onChange={(next) => {
-        const chosen = eventTypes.find((type) => type === next);
-        if (chosen) onChange({ eventType: chosen });
+        if (next !== null) onChange({ eventType: next });
       }}
     />
   );

@@ -1,6 +1,6 @@
-import { Checkbox, Select, TagsInput, TextInput } from '@mantine/core';
+import { Checkbox, MultiSelect, Select, TagsInput, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
-import { recordLimits } from '@/core/record/choices';
+import { mostCategories, recordLimits } from '@/core/record/choices';
 import type { Organiser } from '@/core/record/directory';
 import { bareHashtag } from '@/core/words/hashtags';
 import { noFormAnswer } from '@/ui/no-answer';
@@ -23,6 +23,18 @@ export function SeldomSaid(props: RestProps) {
           clearSectionMode="clear"
           placeholder="none"
           onChange={(tourId) => onChange({ tourId })}
+        />
+        <MultiSelect
+          className={classes.w3}
+          label="Further kinds that it is"
+          description="For channels with several categories."
+          data={[...new Set([...props.types, ...draft.categories])].filter((type) => type !== draft.eventType)}
+          value={draft.categories}
+          onChange={(categories) => onChange({ categories })}
+          maxValues={mostCategories}
+          searchable
+          clearable
+          error={error('categories')}
         />
         <TagsInput
           className={classes.w6}

@@ -8,6 +8,7 @@ import type { DraftState } from '../use-record-draft';
 /** What of a record this section is about, beside what it is called. */
 export const essentialParts = [
   'eventType',
+  'categories',
   'stage',
   'organiserId',
   'tourId',
@@ -31,6 +32,8 @@ export interface EssentialsSectionProps {
   addOrganiser: (organiser: Organiser) => void;
   savePerson: SavePerson;
   tours: { id: string; name: string }[];
+  /** Kinds of event that there are. */
+  types: readonly string[];
 }
 
 export interface RestProps extends Omit<EssentialsSectionProps, 'draft' | 'rest'> {
