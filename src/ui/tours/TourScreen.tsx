@@ -129,7 +129,8 @@ function StopRow({
       onMouseLeave={() => setChosen(null)}
     >
       <td>
-        <Link href={`/records/${stop.id}`} aria-label={`${stop.town}, ${knownDayWords(stop.date)}`}>
+        <Link href={`/records/${stop.id}`} title={`${stop.town}, ${knownDayWords(stop.date)}`}>
+          <span className="visuallyHidden">{stop.town}, </span>
           <DateBlock date={stop.date} thisYear={year} />
         </Link>
       </td>

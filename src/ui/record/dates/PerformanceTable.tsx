@@ -104,16 +104,15 @@ function Row({
       <button
         type="button"
         className={classes.runPick}
-        aria-label={`Open ${shortDate(performance.date)} ${performance.start}`}
         aria-expanded={performance.id === open}
         onClick={() => setOpen(performance.id === open ? null : performance.id)}
       >
-        <b>{knownDayWords(knownDay({ ...performance, turn: 'none' }))}</b>
+        <b>{knownDayWords(knownDay({ ...performance, turn: 'none' }))}</b>{' '}
         <span>
           {performance.start}
           {performance.end === '' ? '' : `–${performance.end}`}
-        </span>
-        <span>{placeOf(performance, venues)}</span>
+        </span>{' '}
+        <span>{placeOf(performance, venues)}</span>{' '}
         <span>
           {[
             performance.pencilled ? 'pencilled' : '',
