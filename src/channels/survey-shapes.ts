@@ -71,6 +71,8 @@ export interface SurveyInput {
   houseZone?: string;
   /** Kinds of event that are never public in this house. Not there: none. */
   closedTypes?: readonly string[];
+  /** Pictures that may be used until a day only, by id. */
+  pictureEnds?: ReadonlyMap<string, { name: string; until: string }>;
   /** Now, by the monotonic clock: what is known of listings goes by it. */
   monotonic: Instant;
 }

@@ -22,6 +22,7 @@ import { houseMark, recordMarks } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
 import { soldCounts, type SaleCount } from '@/store/sales';
 import { ticksOf } from '@/store/sheets';
+import { pictureEnds, type PictureEnd } from '@/store/pictures';
 import { allVenues } from '@/store/venues';
 import { followWords } from './follow-words';
 import { houseOwn } from './house-own';
@@ -60,6 +61,8 @@ export interface SurveyContext {
   houseZone: string;
   /** Kinds of event that are never public. */
   closedTypes: readonly string[];
+  /** Pictures that may be used until a day only. */
+  pictureEnds: ReadonlyMap<string, PictureEnd>;
   channels: readonly ChannelRow[];
   now: number;
   monotonic: number;
@@ -86,6 +89,7 @@ export function surveyContext(house: Surveying, which?: Records): SurveyContext 
     follow: followWords.of(db),
     houseZone: zoneOfHouse(db),
     closedTypes: houseOwn.of(db).closedTypes,
+    pictureEnds: pictureEnds(db),
     channels: channelsOf(house, db).map((channel) => channel.row),
     now: clock.now(),
     monotonic: house.monotonic(),
@@ -130,9 +134,22 @@ export function inputFrom({ id: recordId, code, content, awayAt }: RecordAt, con
   const listings = (away ? [] : (context.listings.get(recordId) ?? [])).map((listing) =>
     known(listing, sales, context.gifts.get(listing.id) ?? []),
   );
-  const { venues, organisers, follow, houseZone, closedTypes, channels, now, monotonic } = context;
+  const { venues, organisers, follow, houseZone, closedTypes, pictureEnds, channels, now, monotonic } = context;
   return {
-    ...{ recordId, code, content, venues, organisers, follow, houseZone, closedTypes, now, monotonic, listings },
+    ...{
+      recordId,
+      code,
+      content,
+      venues,
+      organisers,
+      follow,
+      houseZone,
+      closedTypes,
+      pictureEnds,
+      now,
+      monotonic,
+      listings,
+    },
     channels: away ? [] : channels,
     sold: soldSoFar(sales),
     errands: errandMarks(context.errands.get(recordId) ?? []),

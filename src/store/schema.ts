@@ -129,6 +129,13 @@ export const pictures = sqliteTable('pictures', {
   bytes: integer().notNull(),
   addedBy: text('added_by').notNull(),
   addedAt: integer('added_at').notNull(),
+  /** What a person calls it; empty: by its file's name. */
+  name: text().notNull().default(''),
+  /** Whose it is, and what it shows, to begin with wherever it is used. */
+  credit: text().notNull().default(''),
+  alt: text().notNull().default(''),
+  /** The last day that it may be used; `null`: for good. */
+  until: text(),
 });
 
 export const records = sqliteTable('records', {

@@ -45,6 +45,8 @@ export interface RecordView {
   house: HouseWords;
   /** What a new record took over from the house. */
   took: readonly OwnFact[];
+  /** Pictures that may be used until a day only, by id. */
+  pictureEnds: [string, { name: string; until: string }][];
   /** How it may end; `null`: it was never saved. */
   endings: Endings | null;
   /** Its addresses, the newest first. */

@@ -8,6 +8,7 @@ import type { HouseOwn } from '@/core/record/house-own';
 import { fail, type Result } from '@/core/base/result';
 import { whereUsed, type Use } from '@/desk/directory/directory-view';
 import { keepOwn } from '@/desk/directory/keep-own';
+import { keepPicture } from '@/desk/directory/picture-shelf';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
 import { savePerson, saveVenue, type FieldErrors } from '@/desk/directory/save-directory';
@@ -41,6 +42,14 @@ export async function savePersonAction(
 export async function keepOwnAction(input: unknown): Promise<Result<HouseOwn, FieldErrors>> {
   return orRefused(
     () => keepOwn(theHouse(), input),
+    (name) => fail({ name }),
+  );
+}
+
+/** Says what a kept picture is called, whose it is, what it shows, and until when it may be used. */
+export async function keepPictureAction(input: unknown): Promise<Result<null, FieldErrors>> {
+  return orRefused(
+    () => keepPicture(theHouse(), input),
     (name) => fail({ name }),
   );
 }

@@ -2,11 +2,13 @@ import { zoneNames } from '@/core/base/zones';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { channelList } from '@/desk/channels/channels-view';
 import { directoryView } from '@/desk/directory/directory-view';
+import { pictureShelf } from '@/desk/directory/picture-shelf';
 import { theHouse } from '@/desk/house/the-house';
 import { DirectoryScreen } from '@/ui/directory/DirectoryScreen';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import {
   keepOwnAction,
+  keepPictureAction,
   makeVenueAction,
   mergeAction,
   savePersonAction,
@@ -23,6 +25,7 @@ const doings = {
   whereUsed: whereUsedAction,
   verify: verifyAction,
   keepOwn: keepOwnAction,
+  keepPicture: keepPictureAction,
 };
 
 export const metadata = { title: 'Directory' };
@@ -35,6 +38,7 @@ export default function DirectoryPage() {
       <RefreshOnPulse />
       <DirectoryScreen
         {...view}
+        pictures={pictureShelf(house)}
         channels={channelList(house).map(({ rules }) => ({
           id: rules.id,
           name: rules.name,

@@ -53,6 +53,8 @@ export interface Facts extends SaleFacts {
   categories: readonly EventType[];
   /** The house says that such an event is never public. */
   neverPublic: boolean;
+  /** Pictures of it that may not be used as long as it goes on: what each is called, and its last day. */
+  pictureEnds: readonly { name: string; until: string }[];
   tags: readonly string[];
   /** Without the `#`. */
   hashtags: readonly string[];
@@ -161,6 +163,8 @@ export interface FactsContext {
   houseZone?: string;
   /** Kinds of event that are never public in this house. */
   closedTypes?: readonly string[];
+  /** Pictures that may be used until a day only, by id. */
+  pictureEnds?: ReadonlyMap<string, { name: string; until: string }>;
 }
 
 /** Makes a record's content canonical. Pure; unknown stays unknown. */
@@ -188,6 +192,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     subtitle: content.subtitle,
     eventType: content.eventType,
     categories: [...new Set([content.eventType, ...content.categories])],
+    pictureEnds: pictureEndsOf(content, context),
     neverPublic: (context.closedTypes ?? []).includes(content.eventType),
     tags: content.tags,
     hashtags: content.hashtags,
@@ -250,6 +255,19 @@ function setTimesOf(lineUp: RecordContent['lineUp']): string {
     .sort((a, b) => (late(a.setTime) < late(b.setTime) ? -1 : 1))
     .map(({ name, setTime }) => `${setTime} ${name}`)
     .join(', ');
+}
+
+/** Pictures that end before the last of its days. */
+function pictureEndsOf({ pictures, performances }: RecordContent, { pictureEnds }: FactsContext): Facts['pictureEnds'] {
+  if (!pictureEnds || pictureEnds.size === 0) return [];
+  const last = performances.reduce(
+    (day, { date, lastDate }) => ((lastDate ?? date) > day ? (lastDate ?? date) : day),
+    '',
+  );
+  return pictures.flatMap(({ pictureId }) => {
+    const end = pictureEnds.get(pictureId);
+    return end && end.until < last ? [end] : [];
+  });
 }
 
 function linkOf({ mode, link }: RecordContent['tickets']): Facts['link'] {

@@ -39,6 +39,8 @@ const words: Words = {
   'picture-shape': (f) =>
     `Wrong shape: a ${f.ratio} crop keeps ${f.kept} % of the picture. Move the focal point, or add another shape.`,
   'alt-empty': () => 'The picture has no description for those who cannot see it. Write one line.',
+  'picture-ends': (f) =>
+    `“${f.name}” may be used until ${shortDate(f.until)} only, and the event is later. Take another picture, or ask for longer.`,
   'category-unmapped': (f) =>
     `This channel has no category for “${f.eventType}”: it will stand on the general page only.`,
   'giver-stopped': (f) =>

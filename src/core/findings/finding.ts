@@ -45,6 +45,8 @@ interface FindingFacts {
   /** `kept`: per cent of the picture that the crop keeps. */
   'picture-shape': { kept: number; ratio: string };
   'alt-empty': None;
+  /** A picture may be used until a day before the event's last. */
+  'picture-ends': { name: string; until: string };
   /** `kind`: the record’s kind, which the channel’s map has no category for. */
   'category-unmapped': { eventType: string };
   /** `from`: the channel whose gift it is. */

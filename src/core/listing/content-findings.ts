@@ -7,7 +7,11 @@ import type { Instant } from '../base/zones';
 
 /** What the record's own sums and dates say against its being told to anybody, or for a second look first. */
 export function contentFindings(facts: Facts, now: Instant): Finding[] {
-  return [...commonFindings(facts, now), ...registrationFindings(facts, now)];
+  return [
+    ...commonFindings(facts, now),
+    ...registrationFindings(facts, now),
+    ...facts.pictureEnds.map((end) => finding(['pictures'], 'warns', { code: 'picture-ends', ...end })),
+  ];
 }
 
 /**

@@ -59,7 +59,11 @@ export function recordView(house: House, id: RecordId): RecordView | null {
   };
 }
 
-function common(house: House, { venues, organisers, channels, now, monotonic }: SurveyContext, tourId: string | null) {
+function common(
+  house: House,
+  { venues, organisers, channels, pictureEnds, now, monotonic }: SurveyContext,
+  tourId: string | null,
+) {
   const tours = allTours(house.db);
   return {
     venues: [...venues.values()],
@@ -70,6 +74,7 @@ function common(house: House, { venues, organisers, channels, now, monotonic }: 
     now,
     monotonic,
     house: houseWords(house),
+    pictureEnds: [...pictureEnds],
     took: [],
     tours: tours.map(({ id, name }) => ({ id, name })),
     tourShared: tours.find((tour) => tour.id === tourId)?.shared ?? null,

@@ -11,6 +11,7 @@ import { noticePart } from '@/core/listing/parts';
 import { transaction } from '@/store/database';
 import { addRevision, makeRecord, recordAt } from '@/store/records';
 import { listingsOf } from '@/store/listings';
+import { learnPictures } from '@/store/pictures';
 import { noteSlug } from '@/store/slugs';
 import { allVenues } from '@/store/venues';
 import type { House } from '@/house/house';
@@ -54,6 +55,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
       const made = makeRecord(tx, content, actor, clock.now(), reason);
       noteSlug(tx, slugOf(content), made.id, clock.now());
       noteRoles(tx, content);
+      learnPictures(tx, content.pictures);
       return { kind: 'saved', id: made.id, revision: 1, content: null };
     }
     const newest = recordAt(tx, request.id);
@@ -78,6 +80,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     addRevision(tx, newest.id, base + 1, settled, actor, clock.now(), reason);
     noteSlug(tx, slugOf(content), newest.id, clock.now());
     noteRoles(tx, content);
+    learnPictures(tx, content.pictures);
     return { kind: 'saved', id: newest.id, revision: base + 1, content: settled === given ? null : settled };
   });
 }

@@ -5,6 +5,7 @@ import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
 import type { HouseOwn } from '@/core/record/house-own';
+import type { KeptPicture } from '@/views/pictures';
 import { notFetched } from '@/ui/not-fetched';
 import { NewVenueForm } from '@/ui/record/dates/NewVenueForm';
 import { useReady } from '@/ui/ready';
@@ -15,6 +16,7 @@ import { PersonForm } from './PersonForm';
 import { VenueForm } from './VenueForm';
 import { WordingForm } from './WordingForm';
 
+const PictureShelf = dynamic(() => import('./PictureShelf').then(({ PictureShelf }) => PictureShelf, notFetched));
 const HouseForm = dynamic(() => import('./HouseForm').then(({ HouseForm }) => HouseForm, notFetched));
 
 interface DirectoryScreenProps {
@@ -23,6 +25,7 @@ interface DirectoryScreenProps {
   organisers: (Organiser & { uses: number })[];
   wordings: Wording[];
   own: HouseOwn;
+  pictures: KeptPicture[];
   zone: string;
   channels: { id: string; name: string; profiles: boolean }[];
   doings: DirectoryDoings;
@@ -31,6 +34,7 @@ interface DirectoryScreenProps {
 type Tab = 'venue' | 'artist' | 'organiser' | 'wording';
 /** What is open in place of an entry: the house’s own. */
 const theHouse = ' house';
+const thePictures = ' pictures';
 const tabNames: Record<Tab, string> = {
   venue: 'Venues',
   artist: 'Artists',
@@ -50,6 +54,7 @@ export function DirectoryScreen(props: DirectoryScreenProps) {
         {open === theHouse ? (
           <HouseForm own={props.own} zone={props.zone} venues={venues} organisers={organisers} doings={doings} />
         ) : null}
+        {open === thePictures ? <PictureShelf pictures={props.pictures} doings={doings} /> : null}
         {open === null ? (
           tab === 'venue' ? (
             <NewVenueForm
@@ -180,6 +185,9 @@ function Side({ chosen: { tab, choose, all, find, setFind, rows, open, setOpen }
           </li>
         ) : null}
       </ul>
+      <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(thePictures)}>
+        Pictures
+      </button>
       <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(theHouse)}>
         The house’s own
       </button>

@@ -13,6 +13,8 @@ export interface DirectoryDoings {
   /** Makes one entry of two; gives how many events changed. */
   merge: (sort: Sort, from: string, into: string) => Promise<Result<number, string>>;
   whereUsed: (sort: Sort, id: string) => Promise<{ id: string; code: string; title: string; date: string }[]>;
+  /** Says what a kept picture is called, whose it is, what it shows, and until when it may be used. */
+  keepPicture: (input: unknown) => Promise<Result<null, Errors>>;
   /** Keeps what is usual in the house. */
   keepOwn: (input: unknown) => Promise<Result<HouseOwn, Errors>>;
   verify: (artistId: string, channel: string) => Promise<Result<Artist, string>>;

@@ -218,6 +218,7 @@ function useDraftSurvey(
       follow: context.house.follow,
       houseZone: context.house.zone,
       closedTypes: context.house.closedTypes,
+      pictureEnds: new Map(context.pictureEnds),
       monotonic: context.monotonic,
       now: context.now,
     }),

@@ -1,4 +1,5 @@
 import { TextInput } from '@mantine/core';
+import dynamic from 'next/dynamic';
 import { memo, useState } from 'react';
 import { z } from 'zod';
 import { useChannels } from '@/ui/use-channels';
@@ -7,9 +8,14 @@ import { choosePicture, windowFor } from '@/core/pictures/picture-choice';
 import type { PictureUse } from '@/core/record/record';
 import { recordLimits } from '@/core/record/choices';
 import { CropFrame } from '@/ui/proof-column/CropView';
-import { Section, type FieldError } from '../form-parts';
+import { More, Section, type FieldError } from '../form-parts';
+import { notFetched } from '@/ui/not-fetched';
 import { PictureCanvas } from './PictureCanvas';
 import classes from '../RecordForm.module.css';
+
+const PickPicture = dynamic(() => import('./PickPicture').then(({ PickPicture }) => PickPicture, notFetched), {
+  ssr: false,
+});
 
 interface PicturesSectionProps {
   pictures: PictureUse[];
@@ -97,13 +103,29 @@ export const PicturesSection = memo(function PicturesSection({
       ) : null}
       {pictures.length > 0 ? <Crops pictures={pictures} chosen={chosen} /> : null}
       {pictures.length < recordLimits.pictures ? (
-        <Upload first={pictures.length === 0} onTaken={take} onBusy={onBusy} />
+        <AddPicture pictures={pictures} onTaken={take} onBusy={onBusy} />
       ) : (
         <p className={classes.muted}>A record holds {recordLimits.pictures} pictures.</p>
       )}
     </Section>
   );
 });
+
+/** A picture more: from a file, or one that is kept. */
+function AddPicture({
+  pictures,
+  onTaken,
+  onBusy,
+}: Pick<PicturesSectionProps, 'pictures' | 'onBusy'> & { onTaken: (picture: PictureUse) => void }) {
+  return (
+    <>
+      <Upload first={pictures.length === 0} onTaken={onTaken} onBusy={onBusy} />
+      <More label="pick one that is kept here already" open={false}>
+        <PickPicture used={new Set(pictures.map((picture) => picture.pictureId))} onPick={onTaken} />
+      </More>
+    </>
+  );
+}
 
 /** Every channel's crop at once; the picture that is open is the chosen one, or says that another is. */
 function Crops({ pictures, chosen }: { pictures: readonly PictureUse[]; chosen: PictureUse | undefined }) {

@@ -1,0 +1,122 @@
+import { TextInput } from '@mantine/core';
+import Link from 'next/link';
+import { useState } from 'react';
+import { DateField } from '@/ui/date-field';
+import { noFormAnswer } from '@/ui/no-answer';
+import type { KeptPicture } from '@/views/pictures';
+import classes from './Directory.module.css';
+import type { DirectoryDoings } from './doings';
+
+interface PictureShelfProps {
+  pictures: readonly KeptPicture[];
+  doings: DirectoryDoings;
+}
+
+const namedUses = 4;
+
+/** Pictures are kept once: what each is called, whose it is, until when it may be used, and where it is. */
+export function PictureShelf({ pictures, doings }: PictureShelfProps) {
+  const [find, setFind] = useState('');
+  const words = find.trim().toLowerCase();
+  const shown = pictures.filter(({ name, credit, alt }) => `${name} ${credit} ${alt}`.toLowerCase().includes(words));
+  return (
+    <>
+      <h2>Pictures</h2>
+      <p className={classes.muted}>
+        Each picture is kept once, and can be picked again in any record. What is said here is what a record begins
+        with.
+      </p>
+      {pictures.length === 0 ? (
+        <p className={classes.muted}>None yet: they are put here while records are made.</p>
+      ) : (
+        <TextInput
+          label="Find by name, credit or description"
+          value={find}
+          onChange={(e) => setFind(e.currentTarget.value)}
+        />
+      )}
+      {pictures.length > 0 && shown.length === 0 ? <p className={classes.muted}>Nothing here fits “{find}”.</p> : null}
+      {shown.map((picture) => (
+        <Kept key={picture.id} picture={picture} doings={doings} />
+      ))}
+    </>
+  );
+}
+
+/** One picture with what is said of it. */
+function Kept({ picture, doings }: { picture: KeptPicture; doings: DirectoryDoings }) {
+  const { id, uses } = picture;
+  const [typed, setTyped] = useState(picture);
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [saved, setSaved] = useState(false);
+  const set = (part: Partial<KeptPicture>) => {
+    setTyped({ ...typed, ...part });
+    setSaved(false);
+  };
+  const save = async () => {
+    const { name, credit, alt, until } = typed;
+    const answer = await doings.keepPicture({ id, name, credit, alt, until }).catch(noFormAnswer);
+    setErrors(answer.ok ? {} : answer.error);
+    setSaved(answer.ok);
+  };
+  return (
+    <section className={classes.kept} aria-label={picture.name}>
+      {/* eslint-disable-next-line @next/next/no-img-element -- drawn by our own route at the size shown */}
+      <img src={`/api/pictures/${id}?width=200`} alt="" loading="lazy" />
+      <div>
+        <div className={classes.grid}>
+          <TextInput
+            className={classes.w3}
+            label="Name"
+            value={typed.name}
+            error={errors.name}
+            onChange={(e) => set({ name: e.currentTarget.value })}
+          />
+          <TextInput
+            className={classes.w3}
+            label="Whose it is"
+            value={typed.credit}
+            error={errors.credit}
+            onChange={(e) => set({ credit: e.currentTarget.value })}
+          />
+          <TextInput
+            className={classes.w4}
+            label="Description, for those who cannot see it"
+            value={typed.alt}
+            error={errors.alt}
+            onChange={(e) => set({ alt: e.currentTarget.value })}
+          />
+          <DateField
+            className={classes.w2}
+            label="May be used until"
+            placeholder="for good"
+            value={typed.until}
+            error={errors.until}
+            onDate={(until) => set({ until })}
+            onClear={() => set({ until: null })}
+          />
+        </div>
+        <p className={classes.muted}>
+          {picture.width} × {picture.height} px. {uses.length === 0 ? 'Not used.' : 'Used by '}
+          {uses.slice(0, namedUses).map(({ id: record, title }, i) => (
+            <span key={record}>
+              {i === 0 ? '' : ', '}
+              <Link href={`/records/${record}#picture`}>{title}</Link>
+            </span>
+          ))}
+          {uses.length > namedUses ? ` and ${uses.length - namedUses} more` : ''}
+        </p>
+        <div className={classes.row}>
+          <button type="button" className="quietButton" onClick={() => void save()}>
+            Save
+          </button>
+          {saved ? (
+            <span className={classes.saved} role="status">
+              Saved.
+            </span>
+          ) : null}
+        </div>
+      </div>
+    </section>
+  );
+}
