@@ -174,7 +174,9 @@ test('every place is reached by its key, and the keys are told', async () => {
   expect(await page.evaluate(() => sessionStorage.getItem('nuntiax-draft-new'))).toBeNull();
   await expect(page.getByRole('tab', { name: /^All/ })).toBeVisible();
   await page.keyboard.press('Shift+?');
-  await expect(page.getByRole('dialog', { name: 'Words, pennants and keys' }).getByText('save the record')).toBeVisible();
+  await expect(
+    page.getByRole('dialog', { name: 'Words, pennants and keys' }).getByText('save the record'),
+  ).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('/');
   await page.keyboard.type('glow');

@@ -2,7 +2,7 @@ import type { Standing } from '@/core/listing/standing';
 import type { ListedEvent } from '@/views/season';
 
 /** With more channels than these, those on which all is well fold into one column. */
-export const mostColumns = 16;
+const mostColumns = 16;
 
 /** Which channels have a column, by their places; and which are folded into the last one. */
 export interface Columns {
