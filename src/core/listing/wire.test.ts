@@ -2,7 +2,19 @@ import fc from 'fast-check';
 import type { WireCodec } from './channel-rules';
 import { equalValues } from './compare';
 import type { ShownValue } from './shown';
-import { countAt, dayFirstAt, flagAt, htmlAt, localAt, pictureAt, priceAt, secondsAt, textAt, urlAt, utcAt } from './wire';
+import {
+  countAt,
+  dayFirstAt,
+  flagAt,
+  htmlAt,
+  localAt,
+  pictureAt,
+  priceAt,
+  secondsAt,
+  textAt,
+  urlAt,
+  utcAt,
+} from './wire';
 import { instantOf, resolveLocal, toLocal, zoneNames } from '../base/zones';
 
 const codecs = {
