@@ -118,7 +118,6 @@ function planOf(reference: string): PosterPlan {
 
 /** One drawn poster. */
 export interface Poster {
-  fileName: string;
   bytes: Buffer;
   alt: string;
   /** Lies across. */
@@ -138,7 +137,6 @@ export async function drawPosters(reference: string, both: boolean): Promise<Pos
       const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"><rect width="${w}" height="${h}" fill="${plan.context}"/>${figureSvg(plan, w, h, numbers(reference.slice(0, 2) === 'SS' ? 'SS' : reference))}</svg>`;
       const bytes = await sharp(Buffer.from(svg)).jpeg({ quality: 86 }).toBuffer();
       return {
-        fileName: `${reference.toLowerCase()}${wide ? '' : '-tall'}.jpg`,
         bytes,
         alt: `Abstract poster of ${plan.figure}, drawn in the act's own colours`,
         wide,

@@ -318,7 +318,8 @@ async function addPosters() {
     const posters = drawn.get(act) ?? [];
     const pictures: RecordContent['pictures'] = [];
     for (const poster of posters) {
-      const added = await addPicture(house, poster.fileName, poster.bytes, actor);
+      const name = `${recordOf(origin).content.title}${posters.length > 1 ? `, ${poster.wide ? 'wide' : 'tall'}` : ''}.jpg`;
+      const added = await addPicture(house, name, poster.bytes, actor);
       if (!added.ok) throw new Error(added.error);
       pictures.push(
         newPicture(added.value, {

@@ -30,6 +30,7 @@ export function PictureShelf({ pictures, doings }: PictureShelfProps) {
         <p className={classes.muted}>None yet: they are put here while records are made.</p>
       ) : (
         <TextInput
+          mt={10}
           label="Find by name, credit or description"
           value={find}
           onChange={(e) => setFind(e.currentTarget.value)}
