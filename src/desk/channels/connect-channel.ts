@@ -1,3 +1,5 @@
+import { eventTypes } from '@/core/record/choices';
+import { houseOwn } from '@/house/house-own';
 import { audienceSchema } from '@/core/record/record';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
@@ -215,6 +217,10 @@ export function mapCategories(house: House, id: string, input: unknown, actor: s
     const theirs = kind?.rules({}).categories?.theirs ?? [];
     if (!row || theirs.length === 0) return fail('This channel has no categories of its own.');
     if (!map.success) return fail('Choose one of its categories for each kind.');
+    const known: readonly string[] = [...eventTypes, ...houseOwn.of(tx).types];
+    const stray = Object.keys(map.data).find((type) => !known.includes(type));
+    if (stray !== undefined)
+      return fail(`There is no kind of event “${stray}”. Add it under Directory, The house’s own, first.`);
     const unknown = Object.values(map.data).find((name) => name !== '' && !theirs.includes(name));
     if (unknown !== undefined) return fail(`“${unknown}” is none of its categories.`);
     const categories = Object.fromEntries(Object.entries(map.data).filter(([, name]) => name !== ''));

@@ -10,6 +10,7 @@ import type { ErrandToSend, EventToSend } from '@/views/dispatch';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
 import type { Picked } from './picked';
+import { whereRight } from './where-right';
 
 const undoShort: Record<Undo['how'], string> = {
   wholly: 'can be undone',
@@ -47,7 +48,7 @@ export function Errand(props: ErrandProps) {
           key={fieldOf(f) + f.code}
           finding={f}
           about={channels.label(errand.channel, fieldOf(f))}
-          record={event.recordId}
+          href={whereRight(event.recordId, f)}
         />
       ))}
       <OrDraft {...props} />

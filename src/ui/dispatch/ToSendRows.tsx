@@ -10,6 +10,7 @@ import type { HeldToSend } from '@/views/dispatch';
 import type { ReadBackListing } from '@/views/drift';
 import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
+import { whereRight } from './where-right';
 
 /** A listing in the list that no box is ticked for. */
 export function Listing({
@@ -98,7 +99,7 @@ export function Held({
           key={fieldOf(f) + f.code}
           finding={f}
           about={channels.label(channel, fieldOf(f))}
-          record={record}
+          href={whereRight(record, f)}
         />
       ))}
       {waitsFor === null ? null : <p className={classes.wait}>waits for the ticket link from {waitsFor}</p>}

@@ -2,12 +2,10 @@ import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import { DatesSection } from './dates/DatesSection';
 import { More, type fieldErrors } from './form-parts';
-import { PicturesSection } from './pictures/PicturesSection';
 import type { RecordScreenProps } from './record-screen-props';
 import { EssentialsSection } from './sections/EssentialsSection';
-import { HistorySection, type HistoryActions } from './sections/HistorySection';
+import type { HistoryActions } from './sections/HistorySection';
 import { LineUpSection } from './sections/LineUpSection';
-import { PublicitySection } from './sections/PublicitySection';
 import { TicketsSection } from './tickets/TicketsSection';
 import type { FormContext } from './use-form-context';
 import type { DraftState } from './use-record-draft';
@@ -15,6 +13,15 @@ import type { Saving } from './use-save-record';
 import { NoticesSection } from './words/NoticesSection';
 import { WordsSection } from './words/WordsSection';
 
+const HistorySection = dynamic(() =>
+  import('./sections/HistorySection').then(({ HistorySection }) => HistorySection, notFetched),
+);
+const PicturesSection = dynamic(() =>
+  import('./pictures/PicturesSection').then(({ PicturesSection }) => PicturesSection, notFetched),
+);
+const PublicitySection = dynamic(() =>
+  import('./sections/PublicitySection').then(({ PublicitySection }) => PublicitySection, notFetched),
+);
 const Endings = dynamic(() => import('./sections/Endings').then(({ Endings }) => Endings, notFetched), { ssr: false });
 
 const noActions: HistoryActions = { changes: () => Promise.resolve(null), restore: () => Promise.resolve(null) };

@@ -6,7 +6,7 @@ import { replacedFacts } from '@/core/record/copy-record';
 import type { OnOverride } from '@/ui/proof-column';
 import { useChannels } from '@/ui/use-channels';
 import type { RecordContext } from '@/views/record';
-import { publicityParts } from './sections/PublicitySection';
+import { publicityParts } from './sections/publicity-parts';
 import { essentialParts } from './sections/essentials-props';
 import { withOverride } from './screen-words';
 import { useParts } from './use-parts';

@@ -7,6 +7,7 @@ import type { RecordDraft } from '@/core/record/draft';
 import { More, Section, type FieldError } from '../form-parts';
 import { AudienceField } from './AudienceField';
 import type { DraftState } from '../use-record-draft';
+import type { publicityParts } from './publicity-parts';
 import { useChannels, useWantedBy } from '@/ui/use-channels';
 import { DateField } from '@/ui/date-field';
 import classes from '../RecordForm.module.css';
@@ -18,21 +19,6 @@ const LinkPlan = dynamic(() => import('../links/LinkPlan').then(({ LinkPlan }) =
 const PostsOffered = dynamic(() => import('./PostsOffered').then(({ PostsOffered }) => PostsOffered, notFetched));
 const AfterFields = dynamic(() => import('./AfterFields').then(({ AfterFields }) => AfterFields, notFetched));
 
-/** What of a record this section is about. */
-export const publicityParts = [
-  'publicity',
-  'leftOff',
-  'audience',
-  'unlistedOn',
-  'draftOn',
-  'oneLineOn',
-  'linkChoices',
-  'notices',
-  'links',
-  'leadsAway',
-  'after',
-  'pictures',
-] as const;
 type PublicityDraft = Pick<RecordDraft, (typeof publicityParts)[number]>;
 
 interface PublicitySectionProps {

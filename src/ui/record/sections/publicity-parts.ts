@@ -1,0 +1,15 @@
+/** What of a record the section on publicity is about. */
+export const publicityParts = [
+  'publicity',
+  'leftOff',
+  'audience',
+  'unlistedOn',
+  'draftOn',
+  'oneLineOn',
+  'linkChoices',
+  'notices',
+  'links',
+  'leadsAway',
+  'after',
+  'pictures',
+] as const;
