@@ -9,6 +9,7 @@ import { bringBack, cutTie, deleteRecord, endingsOf, putAway } from '@/desk/reco
 import { recordView } from '@/desk/records/record-view';
 import { season } from '@/desk/records/season';
 import { countStale } from '@/runner/tally';
+import { listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
 import { makeRig, type Rig } from './rig';
 
@@ -173,4 +174,21 @@ test('what was put away is to send nowhere, is not changed, and comes back as it
   expect(Object.keys(rig.standings(id)).length).toBeGreaterThan(0);
   expect(rig.save(id, 1, rig.content({ title: 'Changed' })).kind).toBe('saved');
   await rig.settle();
+});
+
+test('what is over is put away as it stands: nothing of it is taken down, and nobody reads it any more', async () => {
+  const id = rig.make({
+    title: 'Was Lovely',
+    performances: [{ ...rig.content().performances[0], date: '2027-02-12' } as never],
+  });
+  rig.send();
+  await rig.settle();
+  expect(said(putAway(rig.house, id))).toMatch(/is not over/);
+  await rig.pass(20 * 24 * 3_600_000);
+  expect(said(putAway(rig.house, id))).toBe('done');
+  const readAt = () => listingsOf(rig.house.db, id).map((listing) => listing.readAt);
+  expect([readAt(), rig.listings(id)]).toEqual([[null, null], []]);
+  rig.send();
+  await rig.settle();
+  expect([await rig.publicCount('lectern', 'Was Lovely'), readAt()]).toEqual([1, [null, null]]);
 });

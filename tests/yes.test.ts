@@ -8,6 +8,8 @@ import { channelsView } from '@/desk/channels/channels-view';
 import { allowHost } from '@/desk/channels/connect-channel';
 import { accountOf, allChannels, keepAt } from '@/store/channels';
 import { foreignHost } from '@/house/clients';
+import { countStale } from '@/runner/tally';
+import { pulseRow } from '@/store/pulse';
 import { makeRig, type Rig } from './rig';
 
 /* What a yes asks for: double bookings and warnings that are to be seen, each once. */
@@ -64,4 +66,17 @@ test('a host that a channel gave addresses on is told until it is allowed', () =
   expect(foreign()).toEqual(['elsewhere.example']);
   expect(allowHost(rig.house, row.id, 'elsewhere.example').ok).toBe(true);
   expect([foreign(), allowHost(rig.house, row.id, 'never.example').ok]).toEqual([[], false]);
+});
+
+test('what is to go and cannot is counted apart from what is pencilled; put right, it is counted no more', async () => {
+  const held = async () => {
+    await countStale(rig.house);
+    return pulseRow(rig.house.db).held;
+  };
+  const before = await held();
+  const id = rig.make({ title: 'No Picture', performances: [performance('p1', '2027-08-09')], pictures: [] });
+  const pencilled = rig.make({ title: 'Perhaps', stage: 'pencilled', performances: [performance('p1', '2027-08-19')] });
+  expect([await held(), rig.listings(pencilled).length]).toEqual([before + 1, 1]);
+  rig.save(id, 1, rig.content({ title: 'No Picture', performances: [performance('p1', '2027-08-09')] }));
+  expect(await held()).toBe(before);
 });

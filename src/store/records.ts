@@ -1,5 +1,5 @@
 import type { RecordId } from '@/core/base/ids';
-import { and, desc, eq, gt, gte, isNotNull, lt, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, isNotNull, lt, or, sql } from 'drizzle-orm';
 import type { RecordContent } from '@/core/record/record';
 import type { Instant } from '@/core/base/zones';
 import { prepared, readerOf, type Tx } from './database';
@@ -131,15 +131,8 @@ export function exportedAt(db: Tx, id: RecordId): Instant | null {
 export function wasOutside(db: Tx, id: RecordId): boolean {
   const errand = db.select({ id: errands.id }).from(errands).where(eq(errands.recordId, id)).limit(1).get();
   if (errand) return true;
-  const { remote, pendingOutcome, lost, sentAt, cut, writes } = listings;
-  const there = or(
-    isNotNull(remote),
-    isNotNull(pendingOutcome),
-    isNotNull(lost),
-    isNotNull(sentAt),
-    isNotNull(cut),
-    gt(writes, 0),
-  );
+  const { remote, pendingOutcome, lost, sentAt, cut } = listings;
+  const there = or(isNotNull(remote), isNotNull(pendingOutcome), isNotNull(lost), isNotNull(sentAt), isNotNull(cut));
   const mine = and(eq(listings.recordId, id), there);
   return db.select({ id: listings.id }).from(listings).where(mine).limit(1).get() !== undefined;
 }
