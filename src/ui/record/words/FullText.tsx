@@ -6,18 +6,76 @@ import classes from '../RecordForm.module.css';
 /** So near to what is seen, in pixels, that it will be soon. */
 const nearby = '600px';
 
-/** The full text: to be read at once; what writes it is fetched when one comes near. Nobody who comes in before that loses a key. */
+/**
+ * The full text: to be read at once; what writes it is fetched when one comes near. Nobody who comes in before that loses
+ * a key: what stands in its place hears them until the editor has the focus.
+ */
 export function FullText(props: FullTextProps) {
+  const { place, Editor, over, before, failed, fetchEditor } = useEditorSoon();
+  const text = useMemo(() => (over ? '' : writePlain(readMarkup(props.value))), [over, props.value]);
+  return (
+    <>
+      {over ? null : (
+        <>
+          <p className={classes.wordsLabel} aria-hidden="true">
+            Full text
+          </p>
+          <div
+            ref={place}
+            className={classes.words}
+            role="textbox"
+            aria-label="Full text"
+            aria-multiline
+            aria-busy
+            tabIndex={0}
+          >
+            {text.split('\n').map((line, i) => (
+              <p key={i}>{line}</p>
+            ))}
+          </div>
+        </>
+      )}
+      {Editor ? (
+        <div className={over ? undefined : classes.coming} aria-hidden={!over || undefined}>
+          <Editor {...props} before={before} />
+        </div>
+      ) : null}
+      {failed ? (
+        <p className="problem" role="alert">
+          The editor did not come from the house.{' '}
+          <button type="button" className="plainButton" onClick={fetchEditor}>
+            Fetch the editor again
+          </button>
+        </p>
+      ) : null}
+    </>
+  );
+}
+
+/** The editor, as soon as one comes near, and what is typed until it has taken over. */
+function useEditorSoon() {
   const place = useRef<HTMLDivElement>(null);
-  /** What was typed before the editor was there; `null`: nobody came in. */
-  const typed = useRef<string | null>(null);
-  const [editor, setEditor] = useState<{ Editor: ComponentType<EditorProps>; first: string | null } | null>(null);
+  /** What was typed before the editor had the focus. */
+  const typed = useRef('');
+  const [editor, setEditor] = useState<{ Editor: ComponentType<EditorProps> } | null>(null);
+  const [over, setOver] = useState(false);
   const [failed, setFailed] = useState(false);
-  const text = useMemo(() => (editor ? '' : writePlain(readMarkup(props.value))), [editor, props.value]);
+  const before = useMemo<EditorProps['before']>(
+    () => ({
+      waits: () => typed.current !== '' || document.activeElement === place.current,
+      take: () => {
+        const text = typed.current;
+        typed.current = '';
+        return text;
+      },
+      done: () => setOver(true),
+    }),
+    [],
+  );
   const fetchEditor = () => {
     setFailed(false);
     void import('./FullTextEditor').then(
-      ({ FullTextEditor }) => setEditor({ Editor: FullTextEditor, first: typed.current }),
+      ({ FullTextEditor }) => setEditor({ Editor: FullTextEditor }),
       () => setFailed(true),
     );
   };
@@ -38,7 +96,7 @@ export function FullText(props: FullTextProps) {
       if (event.key.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return;
       event.preventDefault();
       event.stopPropagation();
-      typed.current = (typed.current ?? '') + event.key;
+      typed.current += event.key;
     };
     element.addEventListener('keydown', keep);
     return () => {
@@ -46,34 +104,5 @@ export function FullText(props: FullTextProps) {
       element.removeEventListener('keydown', keep);
     };
   }, []);
-  if (editor) return <editor.Editor {...props} first={editor.first} />;
-  return (
-    <>
-      <p className={classes.wordsLabel} aria-hidden="true">
-        Full text
-      </p>
-      <div
-        ref={place}
-        className={classes.words}
-        role="textbox"
-        aria-label="Full text"
-        aria-multiline
-        aria-busy
-        tabIndex={0}
-        onFocus={() => (typed.current ??= '')}
-      >
-        {text.split('\n').map((line, i) => (
-          <p key={i}>{line}</p>
-        ))}
-      </div>
-      {failed ? (
-        <p className="problem" role="alert">
-          The editor did not come from the house.{' '}
-          <button type="button" className="plainButton" onClick={fetchEditor}>
-            Fetch the editor again
-          </button>
-        </p>
-      ) : null}
-    </>
-  );
+  return { place, Editor: editor?.Editor ?? null, over, before, failed, fetchEditor };
 }

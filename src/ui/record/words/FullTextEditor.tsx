@@ -24,8 +24,15 @@ export interface FullTextProps {
 }
 
 export interface EditorProps extends FullTextProps {
-  /** What was typed before the editor was there, by somebody who is in it; `null`: nobody is. */
-  first: string | null;
+  /** Who came to the text before the editor was there. */
+  before: {
+    /** Somebody is in it, or has typed. */
+    waits: () => boolean;
+    /** What was typed since this was last asked. */
+    take: () => string;
+    /** The editor has it from here. */
+    done: () => void;
+  };
 }
 
 type PasteSaid = PasteReport | { refused: string };
@@ -60,10 +67,33 @@ function mentionHere(editor: Editor, mentions: readonly Mention[]): Mention | un
   });
 }
 
+/** How long the focus is waited for, in ms: a window behind others gets none. */
+const focusMs = 400;
+
+/**
+ * Leads whoever came before the editor could be written into into it, with what was typed till then; nobody else is led
+ * anywhere.
+ */
+function handingOver({ waits, take, done }: EditorProps['before']) {
+  const over = ({ editor }: { editor: Editor }) => {
+    const text = take();
+    if (text !== '') editor.chain().insertContent({ type: 'text', text }).run();
+    done();
+  };
+  return {
+    onCreate: (at: { editor: Editor }) => {
+      if (!waits()) return done();
+      at.editor.chain().focus('end').run();
+      setTimeout(() => over(at), focusMs);
+    },
+    onFocus: over,
+  };
+}
+
 /**
  * The full text, restricted to what the record keeps: pastes are cleaned, typed facts are marked, tokens are offered.
  */
-export function FullTextEditor({ value, onChange, context, pictures, error, first }: EditorProps) {
+export function FullTextEditor({ value, onChange, context, pictures, error, before }: EditorProps) {
   const latest = useRef(onChange);
   useEffect(() => {
     latest.current = onChange;
@@ -73,12 +103,7 @@ export function FullTextEditor({ value, onChange, context, pictures, error, firs
   const editor = useEditor({
     extensions,
     content: value,
-    // Who came to it before it could be written is in it now, with what was typed.
-    autofocus: first === null ? false : 'end',
-    onCreate: ({ editor }) => {
-      if (first !== null && first !== '')
-        editor.chain().focus('end').insertContent({ type: 'text', text: first }).run();
-    },
+    ...handingOver(before),
     immediatelyRender: false,
     editorProps: {
       attributes: { 'aria-label': 'Full text', role: 'textbox', 'aria-multiline': 'true' },
