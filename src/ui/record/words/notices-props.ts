@@ -6,7 +6,7 @@ import type { MentionContext } from '@/core/words/mention';
 import type { FieldError } from '../form-parts';
 import type { PreviewNotice } from './NoticePreview';
 
-export type Notices = RecordDraft['notices'];
+type Notices = RecordDraft['notices'];
 export type Notice = Notices[number];
 
 export interface NoticesSectionProps {
