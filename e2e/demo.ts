@@ -65,6 +65,9 @@ export async function leave(browser: Browser): Promise<void> {
 /** The key of the outside's owner's pages and weather. */
 export const outsideKey = 'a-key-of-the-stories';
 
+/** So long the demo may say nothing while it is started, in ms. */
+const silentMs = 300_000;
+
 /** The demo as the user starts it, on data of its own; its two processes can be killed by their ids. */
 export async function startDemo() {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-e2e-'));
@@ -93,9 +96,12 @@ export async function startDemo() {
     return child;
   };
   const ready = async () => {
-    const until = Date.now() + 240_000;
-    while (Date.now() < until && !said.includes('Ctrl-C stops both') && !/demo: .*could not/.test(said))
+    // As long as it goes on saying something it is on its way, however slow the machine is.
+    let [until, heard] = [Date.now() + silentMs, 0];
+    while (Date.now() < until && !said.includes('Ctrl-C stops both') && !/demo: .*could not/.test(said)) {
+      if (said.length > heard) [until, heard] = [Date.now() + silentMs, said.length];
       await new Promise((resolve) => setTimeout(resolve, 150));
+    }
     return (await answers(`${app}/api/health`, 10)) && (await answers(`${outside}/clock`, 10));
   };
   demo = await start('demo', ready);
