@@ -6,6 +6,7 @@ import { importEvents } from '@/desk/files/import-events';
 import { filesReadIn, takeFileBack } from '@/desk/files/take-back';
 import { pulseRow } from '@/store/pulse';
 import { bringBack, cutTie, deleteRecord, endingsOf, putAway } from '@/desk/records/endings';
+import { clashesOf } from '@/desk/records/bookings';
 import { recordView } from '@/desk/records/record-view';
 import { season } from '@/desk/records/season';
 import { countStale } from '@/runner/tally';
@@ -170,6 +171,11 @@ test('what was put away is to send nowhere, is not changed, and comes back as it
   expect(saved.kind === 'stopped' && saved.findings.map(findingWords)).toEqual([expect.stringMatching(/put away/)]);
   const before = rig.send(null);
   expect([before.ok, rig.listings(id)]).toEqual([before.ok, []]);
+  // It takes no room: an event of the same evening there does not clash with it, until it is back.
+  const tonight = { performances: [{ ...rig.content().performances[0], date: '2027-09-01' } as never] };
+  const [there, here] = [rig.make({ title: 'There', ...tonight }), rig.make({ title: 'Here', ...tonight })];
+  expect(clashesOf(rig.house, here).length).toBeGreaterThan(0);
+  expect([said(putAway(rig.house, there)), clashesOf(rig.house, here)]).toEqual(['done', []]);
   expect(said(bringBack(rig.house, id))).toBe('done');
   expect(Object.keys(rig.standings(id)).length).toBeGreaterThan(0);
   expect(rig.save(id, 1, rig.content({ title: 'Changed' })).kind).toBe('saved');

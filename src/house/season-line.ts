@@ -59,7 +59,12 @@ export function seasonLine({ record, survey, channels }: SurveyedRecord, now: nu
     past: record.awayAt !== null || shown === undefined || (day !== '' && shown.over < now),
     tour: record.content.tourId,
     title: facts.title,
-    also: [facts.eventType, ...facts.tags, facts.organiser?.name ?? '', ...record.content.lineUp.map((act) => act.name)]
+    also: [
+      ...facts.categories,
+      ...facts.tags,
+      facts.organiser?.name ?? '',
+      ...record.content.lineUp.map((act) => act.name),
+    ]
       .filter((part) => part !== '' && !facts.title.includes(part))
       .join(' ')
       .slice(0, 400),

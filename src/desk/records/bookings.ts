@@ -110,6 +110,8 @@ export function seasonClashes(house: House): Clash[] {
   const now = house.clock.now();
   const { venues } = surveyContext(house, []);
   const all = surveyed
+    // What was put away takes no room and no artist.
+    .filter(({ record }) => record.awayAt === null)
     .flatMap((record) => bookingsOf(record, venues, now, house.kinds))
     .filter((booking) => booking.until >= now - assumedLengthMs);
   const clashes = findClashes(all);

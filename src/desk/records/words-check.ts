@@ -25,7 +25,7 @@ export function wrongWords(house: House): WrongWord[] {
   const now = house.clock.now();
   const context = surveyContext(house, []);
   return surveyAll(house).flatMap((record) => {
-    if (record.survey.facts.performances.every((p) => p.over < now)) return [];
+    if (record.record.awayAt !== null || record.survey.facts.performances.every((p) => p.over < now)) return [];
     const mark = `${record.record.revision} ${context.house} ${Math.floor(now / 3_600_000)}`;
     const known = kept.get(record.record.id);
     if (known?.mark === mark) return known.found;

@@ -79,7 +79,8 @@ export function saveTour(house: House, id: string, base: number, input: unknown,
 }
 
 function datesOf(tx: Tx, id: string): RecordAt[] {
-  return allRecords(tx).filter((record) => record.content.tourId === id);
+  // What was put away is as it was.
+  return allRecords(tx).filter((record) => record.content.tourId === id && record.awayAt === null);
 }
 
 function stopChange({ id, code }: RecordAt, { takes, keeps }: { takes: string[]; keeps: string[] }): StopChange {
