@@ -59,9 +59,9 @@ const known = new WeakMap<House['db'], KnownSeason>();
 
 /**
  * Every event, in the order of dates: what changed is read, and reckoned as far as the time allows; what did not is as
- * it was.
+ * it was. `patienceMs`: how long is reckoned while somebody waits, in milliseconds.
  */
-export function season(house: House): Season {
+export function season(house: House, patienceMs = waitMs): Season {
   const now = house.clock.now();
   const { writes, removed } = pulseRow(house.db);
   const last = known.get(house.db);
@@ -79,7 +79,7 @@ export function season(house: House): Season {
   const before = goesOn && sameData(last.season.channels, headings) ? last : null;
   const ids = channels.map(({ rules }) => rules.id);
   const next = readInto(house, before, now);
-  const { changed, behind } = reckon(house, next, now);
+  const { changed, behind } = reckon(house, next, now, patienceMs);
   const moves = [...changed].map(([id, line]) => ({ id, from: next.rows.get(id), to: rowOf(line, ids) }));
   for (const { id, to } of moves) next.rows.set(id, to);
   const rows =
@@ -160,6 +160,7 @@ function reckon(
   house: House,
   { lines, stale, touched }: Reading,
   now: number,
+  patienceMs: number,
 ): { changed: Map<RecordId, SeasonLine>; behind: number } {
   const begun = performance.now();
   const changed = new Map<RecordId, SeasonLine>();
@@ -171,7 +172,7 @@ function reckon(
   const late = [...stale].sort((a, b) => Number(changed.has(a)) - Number(changed.has(b)));
   let behind = 0;
   for (let from = 0; from < late.length; from += atOnce) {
-    const over = performance.now() - begun > waitMs;
+    const over = performance.now() - begun > patienceMs;
     const ids = late.slice(from, from + atOnce).filter((id) => !over || !changed.has(id));
     if (over) behind += Math.min(atOnce, late.length - from);
     if (ids.length === 0) continue;
