@@ -13,6 +13,7 @@ import { claimErrand, errandsWhere } from '@/store/errands';
 import { listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
 import { makeRig, type Rig } from './rig';
+import { moveClock } from './move-clock';
 
 let rig: Rig;
 beforeEach(async () => {
@@ -348,7 +349,7 @@ test('the embargo is a wall: queued before, it goes out at its moment and not ea
   expect(rig.send(rig.listings(id).map((listing) => listing.id))).toMatchObject({ ok: true });
   await rig.settle(2);
   expect(rig.standings(id)).toEqual(all('embargoed'));
-  await fetch(`${rig.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(2 * 86_400_000) }) });
+  await moveClock(rig.base, 2 * 86_400_000);
   await rig.house.follow();
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));

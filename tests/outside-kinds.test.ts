@@ -11,6 +11,7 @@ import {
   untilShown,
   wireOf,
 } from './stand-ins';
+import { moveClock } from './move-clock';
 
 test('Pennyseat: a row with an unknown venue is turned down alone, and put right in the next batch', async () => {
   const client = clientOf('pennyseat');
@@ -37,7 +38,7 @@ test('Murmurline: changed for twenty minutes, then put right by one reply, whose
   const with_ = sending();
   const placed = await client.place({ note: 'Doors at seven https://tickets.example/a', visible: 'yes' }, with_);
   await client.amend(placed, { note: 'Doors at half past seven' }, sending());
-  await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(21 * 60_000) }) });
+  await moveClock(outside.base, 21 * 60_000);
   expect(await kindOf(client.amend(placed, { note: 'Doors at eight' }, sending()))).toBe('locked');
   const say = (note: string) =>
     client.correct?.(placed, { note, visible: 'yes' }, { ...sending(), reference: with_.reference });

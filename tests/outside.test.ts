@@ -23,6 +23,7 @@ import {
   untilShown,
   wireOf,
 } from './stand-ins';
+import { moveClock } from './move-clock';
 
 /** Kinds that events are sent to; what only mirrors another is tried with that. */
 const listing = channels.filter(({ rules }) => rules.notice === null && rules.mirrors === null);
@@ -172,7 +173,7 @@ test('Gatefold: the same key is done once; a venue is entered once', async () =>
 test('Gatefold: a token that has run out is renewed by itself', async () => {
   const client = clientOf('gatefold');
   await greet(client);
-  await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(3 * 3_600_000) }) });
+  await moveClock(outside.base, 3 * 3_600_000);
   expect(await greet(client)).toBe('Tallow Yard box office');
 });
 
@@ -245,17 +246,17 @@ describe('Hearthside posts', () => {
     const placed = await client.place({ text: 'Holds', pinned: true, visible: true }, sending());
     const left = async (remote: typeof placed) => Math.round(((remote.lapsesAt ?? 0) - (await now())) / dayMs);
     expect(await left(placed)).toBe(10);
-    await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(4 * dayMs) }) });
+    await moveClock(outside.base, 4 * dayMs);
     expect(await left(await client.amend(placed, { text: 'Holds on', pinned: true }, sending()))).toBe(6);
     const renewed = await client.renew?.(placed, sending());
     expect(renewed && (await left(renewed))).toBe(10);
-    await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(11 * dayMs) }) });
+    await moveClock(outside.base, 11 * dayMs);
     const answer = await client.fetch(placed, { page: true });
     expect([answer && read(answer).pinned, (await front()).includes('pinned until')]).toEqual([
       { kind: 'flag', on: false },
       false,
     ]);
-    await fetch(`${outside.base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(-15 * dayMs) }) });
+    await moveClock(outside.base, -15 * dayMs);
   });
 
   test('what the channel refuses is told with its field; a person’s token publishes as the person', async () => {

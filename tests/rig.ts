@@ -23,6 +23,7 @@ import { startRunner } from '@/runner/runner';
 import { newPicture } from '@/core/record/new-record';
 import { performance, sample } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
+import { moveClock } from './move-clock';
 
 /**
  * A house of its own with the real outside services beside it, over real HTTP and on real files: on the channels asked
@@ -100,7 +101,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
       await new Promise((resolve) => setTimeout(resolve, 60));
       // Nobody need wait for what the channels and the pauses between two tries take: their clock is simulated.
       if (!runner.idle(0)) continue;
-      await fetch(`${base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: '1000' }) });
+      await moveClock(base, 1_000);
       await house.follow();
     } while (!runner.idle(20_000) && Date.now() < until);
     await runner.stop();
@@ -124,7 +125,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     calls,
     /** Moves the simulated clock on. */
     async pass(ms: number) {
-      await fetch(`${base}/clock`, { method: 'POST', body: new URLSearchParams({ ms: String(ms) }) });
+      await moveClock(base, ms);
       await house.follow();
     },
     venueId: venue.value.venue.id,

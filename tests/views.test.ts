@@ -317,6 +317,28 @@ describe('the season is read from kept lines', () => {
     expect(keptNow()).toEqual(reckoned());
   });
 
+  test('a moment that changes nothing by itself does not hide the one that comes after it', async () => {
+    const id = rig.make({
+      title: 'Two moments',
+      performances: [performance('p1', '2027-02-06'), performance('p2', '2027-02-26')],
+    });
+    await countStale(rig.house);
+    const dateOf = () => season(rig.house, Infinity).rows.find((row) => row.id === id)?.date;
+    const now = rig.house.clock.now();
+    // As if the clock alone could change something of it in a minute, and of nothing else for a month.
+    rig.house.db.run(sql`UPDATE tallies SET next_at = ${now + 40 * 86_400_000}`);
+    rig.house.db.run(sql`UPDATE tallies SET next_at = ${now + 60_000} WHERE record_id = ${id}`);
+    expect(dateOf()).toBe('2027-02-06');
+    await rig.pass(120_000);
+    expect(dateOf()).toBe('2027-02-06');
+    await countStale(rig.house);
+    rig.house.db.run(sql`UPDATE tallies SET next_at = ${now + 40 * 86_400_000} WHERE record_id <> ${id}`);
+    await rig.pass(6 * 86_400_000);
+    expect(dateOf()).toBe('2027-02-26');
+    rig.house.db.run(sql`UPDATE tallies SET stale = 1`);
+    await countStale(rig.house);
+  });
+
   test('as the clock goes on, a line that counts as right is what would be reckoned', async () => {
     rig.make({
       title: 'Opens soon',

@@ -85,7 +85,9 @@ export function season(house: House, patienceMs = waitMs): Season {
   const rows =
     before && moves.length < mostMoved ? moved(before.season.rows, moves) : [...next.rows.values()].sort(byDate);
   const made = { rows, channels: headings, now, behind, mark: `${writes}.${now}` };
-  known.set(house.db, { ...next, writes, removed, from: now, until: nextMoment(house.db, now), season: made });
+  // What is to be counted anew has no next moment yet that is known: nothing holds until it has.
+  const until = next.stale.size > 0 ? now : nextMoment(house.db, now);
+  known.set(house.db, { ...next, writes, removed, from: now, until, season: made });
   return made;
 }
 
