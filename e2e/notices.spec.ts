@@ -79,7 +79,7 @@ test('a notice is written from the facts, held against them as one types, and fo
   await open('Open Loom');
   await expectStanding(page, 'instep', ['Hearthside posts']);
 
-  await page.getByRole('button', { name: /^Open Sat 6 Feb 10:30/ }).click();
+  await page.getByRole('button', { name: /^Sat 6 Feb 2027 10:30/ }).click();
   await page
     .getByRole('group', { name: /^Performance \d+/ })
     .getByLabel('Start', { exact: true })
