@@ -10,6 +10,7 @@ import { clashesOf } from '@/desk/records/bookings';
 import { recordView } from '@/desk/records/record-view';
 import { season } from '@/desk/records/season';
 import { countStale } from '@/runner/tally';
+import { openDatabase } from '@/store/database';
 import { listingsOf } from '@/store/listings';
 import { recordAt } from '@/store/records';
 import { makeRig, type Rig } from './rig';
@@ -52,6 +53,8 @@ function rowsOf(id: RecordId): Record<string, number> {
 test('a record that was never outside is deleted with its code typed: nothing of it is left, and no number comes again', async () => {
   const id = rig.make({ title: 'Never Out' });
   const before = season(rig.house, Infinity).rows.length;
+  const elsewhere = { ...rig.house, db: openDatabase(rig.house.folder) };
+  expect(season(elsewhere, Infinity).rows.length).toBe(before);
   await countStale(rig.house);
   const due = pulseRow(rig.house.db);
   expect([Object.keys(rowsOf(id)).sort(), titles()]).toEqual([
@@ -62,6 +65,9 @@ test('a record that was never outside is deleted with its code typed: nothing of
   expect(said(deleteRecord(rig.house, id, 'OQ-0001'))).toContain(`Type its code, ${number}`);
   expect(said(deleteRecord(rig.house, id, ` ${number.toLowerCase()} `))).toBe('done');
   expect([rowsOf(id), season(rig.house, Infinity).rows.length]).toEqual([{}, before - 1]);
+  // Another process, which has told the season before, does not show it any more either.
+  expect(season(elsewhere, Infinity).rows.length).toBe(before - 1);
+  elsewhere.db.close();
   expect([
     said(deleteRecord(rig.house, id, number)),
     said(putAway(rig.house, id)),

@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { newPicture } from '@/core/record/new-record';
 import { findingWords } from '@/core/findings/finding-words';
 import { performance } from '@/core/testing/samples';
-import { keepPicture, pictureShelf } from '@/desk/directory/picture-shelf';
+import { keepPicture, offeredPictures, pictureShelf } from '@/desk/directory/picture-shelf';
 import { addPicture } from '@/desk/records/add-picture';
 import { makeRig, type Rig } from './rig';
 
@@ -43,6 +43,9 @@ test('it is found by name, credit and description, and narrowed at most', async 
   ).toBe(true);
   const ids = (find: string, most?: number) => pictureShelf(rig.house, find, most).map((picture) => picture.id);
   expect([ids('LONG floor'), ids('tollen'), ids('a hall'), ids('ropewalk')]).toEqual(Array(4).fill([one.id]));
+  expect(offeredPictures(rig.house, 'long floor')).toEqual([
+    expect.objectContaining({ id: one.id, name: 'The long floor' }),
+  ]);
   expect([ids('nothing like it'), ids('', 1).length, ids('%')]).toEqual([[], 1, []]);
 });
 

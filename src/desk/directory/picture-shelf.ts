@@ -26,22 +26,31 @@ function spoken({ name, fileName }: Pick<Picture, 'name' | 'fileName'>): string 
   return name || fileName.replace(/\.[a-z0-9]{1,5}$/i, '').replace(/[-_]+/g, ' ');
 }
 
+const told = (picture: Picture): Omit<KeptPicture, 'uses'> => ({
+  id: picture.id,
+  name: spoken(picture),
+  width: picture.width,
+  height: picture.height,
+  credit: picture.credit,
+  alt: picture.alt,
+  until: picture.until,
+});
+
+/** So many are offered to be picked. */
+const mostOffered = 40;
+
+/** Pictures to pick from, the newest first: no record is read for it, for it is asked as one types. */
+export function offeredPictures(house: House, find: string): Omit<KeptPicture, 'uses'>[] {
+  return somePictures(house.db, find, mostOffered).map(told);
+}
+
 /** Pictures that are kept, the newest first, with where each is used. `find`: words of name, credit or description. */
 export function pictureShelf(house: House, find = '', most = mostTold): KeptPicture[] {
   const kept = somePictures(house.db, find, most);
   const uses = new Map<string, KeptPicture['uses']>(kept.map(({ id }) => [id, []]));
   for (const { id, content } of allRecords(house.db))
     for (const { pictureId } of content.pictures) uses.get(pictureId)?.push({ id, title: content.title });
-  return kept.map((picture) => ({
-    id: picture.id,
-    name: spoken(picture),
-    width: picture.width,
-    height: picture.height,
-    credit: picture.credit,
-    alt: picture.alt,
-    until: picture.until,
-    uses: uses.get(picture.id) ?? [],
-  }));
+  return kept.map((picture) => ({ ...told(picture), uses: uses.get(picture.id) ?? [] }));
 }
 
 /** Says what a kept picture is called, whose it is, what it shows, and until when it may be used. Errors by field. */

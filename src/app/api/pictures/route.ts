@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { pictureShelf } from '@/desk/directory/picture-shelf';
+import { offeredPictures } from '@/desk/directory/picture-shelf';
 import { addPicture, mostPictureBytes } from '@/desk/records/add-picture';
 import { actor, theHouse } from '@/desk/house/the-house';
 import { isForeign, readUpTo } from '../read-up-to';
@@ -19,12 +19,9 @@ export async function POST(request: Request) {
 }
 
 const findSchema = z.string().max(200).default('');
-/** So many are offered to be picked. */
-const mostOffered = 40;
-
 /** The pictures that the house keeps, the newest first; `find` narrows them by name, credit and description. */
 export function GET(request: Request) {
   const find = findSchema.safeParse(new URL(request.url).searchParams.get('find') ?? undefined);
   if (!find.success) return Response.json({ message: 'Look for at most 200 characters.' }, { status: 400 });
-  return Response.json({ pictures: pictureShelf(theHouse(), find.data, mostOffered) });
+  return Response.json({ pictures: offeredPictures(theHouse(), find.data) });
 }
