@@ -104,8 +104,9 @@ function lacked(found: Finding): string {
 function StillWanted({ listings, name }: { listings: readonly SurveyedListing[]; name: (id: string) => string }) {
   const labels = new Set(['title', 'date']);
   const by = new Set<string>();
-  for (const { channel, standing, findings } of listings)
-    for (const found of standing === null ? [] : findings) {
+  // Of a record that is still private, what would be missing is asked all the same.
+  for (const { channel, down, findings } of listings)
+    for (const found of down === 'no use' || down === 'no outlet' ? [] : findings) {
       const lack = lacked(found);
       if (lack === '') continue;
       labels.add(lack);
