@@ -9,7 +9,8 @@ import type { RecordContent } from '@/core/record/record';
 import { addPicture } from '@/desk/records/add-picture';
 import { createServer } from 'node:http';
 import { feedOf } from '@/desk/channels/feed-of';
-import { connectChannel } from '@/desk/channels/connect-channel';
+import type { ChannelAudience } from '@/core/listing/channel-row';
+import { connectChannel, sayAudience } from '@/desk/channels/connect-channel';
 import { copyEvent } from '@/desk/records/copy-event';
 import { importEvents } from '@/desk/files/import-events';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
@@ -54,10 +55,17 @@ const doorCounts: [string, [number, number]][] = [
   ['json:YS-11', [4, 9]],
   ['json:YS-10', [1, 2]],
 ];
+/** Channels that are seen by some alone: what is for everyone does not go there. */
+const forSome: Record<string, ChannelAudience> = {
+  'lectern-2': { who: 'members', alone: true },
+  'lectern-3': { who: 'group', name: 'Friends of the yard', alone: true },
+};
 /** What the user calls those channels of which there are several, and what is set for them. */
 const ownNames: Record<string, { name?: string; shortName?: string; settings?: Record<string, string> }> = {
   'gatefold-2': { name: 'Gatefold · Lodestar', shortName: 'G. Lodestar' },
   'hearthside-2': { name: 'Ninefold on Hearthside', shortName: 'Ninefold', settings: { act: 'Ninefold Choir' } },
+  'lectern-2': { name: 'Lectern · members’ page', shortName: 'L. members' },
+  'lectern-3': { name: 'Lectern · friends’ page', shortName: 'L. friends' },
   concourse: { settings: { kinds: 'talk, workshop' } },
   fernway: { name: 'Fernway · Ninefold', shortName: 'F. Ninefold', settings: { act: 'The Ninefold Choir' } },
   'fernway-2': { name: 'Fernway · Odalys', shortName: 'F. Odalys', settings: { act: 'Odalys Quarry' } },
@@ -141,6 +149,8 @@ async function connectAll() {
     const input = { address: `${outside}/${kind}`, credentials, ...ownNames[name] };
     const connected = await connectChannel(house, { kind }, input, actor);
     if (!connected.ok) throw new Error(`${name}: ${JSON.stringify(connected.error)}`);
+    const some = forSome[name];
+    if (some) sayAudience(house, name, some);
   }
 }
 

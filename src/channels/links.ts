@@ -57,6 +57,8 @@ function targetWords(to: Target, name: (channel: string) => string): string {
       return `its page on ${name(to.channel)}`;
     case 'venue':
       return 'the venue’s site';
+    case 'map':
+      return 'the venue on a map';
     case 'address':
       return to.href;
   }

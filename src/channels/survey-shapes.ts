@@ -8,8 +8,8 @@ import type { ListingState } from '@/core/listing/compare';
 import type { SheetTick } from '@/core/listing/sale-sheet';
 import type { ShownValue } from '@/core/listing/shown';
 import type { RecordContent } from '@/core/record/record';
-import type { Venue, Organiser } from '@/core/record/directory';
-import type { Facts } from '@/core/facts/facts';
+import type { Artist, Venue, Organiser } from '@/core/record/directory';
+import type { AboutUs, Facts } from '@/core/facts/facts';
 import type { GateContext } from '@/core/listing/gates';
 
 /** What is known of one listing, as the survey needs it. */
@@ -54,6 +54,10 @@ export interface SurveyInput {
   content: RecordContent;
   venues: ReadonlyMap<string, Venue>;
   organisers: ReadonlyMap<string, Organiser>;
+  /** Artists of the directory. Not there: none. */
+  artists?: ReadonlyMap<string, Artist>;
+  /** What the house says of itself. Not there: nothing. */
+  aboutUs?: AboutUs;
   listings: readonly KnownListing[];
   /** Listings with an errand that is open or refused. */
   errands: ReadonlyMap<string, ErrandMark>;

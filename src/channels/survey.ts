@@ -183,12 +183,12 @@ function noticeSubjects(
   const sentAs = new Set(known.flatMap((listing) => (listing.sent === null ? [] : [listing.part])));
   const gone = known.filter((listing) => !mine.some(({ id }) => noticePart(id) === listing.part));
   return [
-    ...mine.map(({ id, words, pin, notBefore, subject, segment, offSince }): Subject => {
+    ...mine.map(({ id, words, pin, hashtags, notBefore, subject, segment, offSince }): Subject => {
       const at = notBefore === null ? null : (instantOf(notBefore, notBefore.zone) ?? ('unclear' as const));
       return {
         part: noticePart(id),
         performanceIds,
-        facts: { ...facts, ...linkAt(rules.id, id), notice: { words, pin, subject, segment } },
+        facts: { ...facts, ...linkAt(rules.id, id), notice: { words, pin, hashtags, subject, segment } },
         source,
         // What stands there already goes on standing: only what was planned is off.
         emptied: offSince !== null && !sentAs.has(noticePart(id)) ? 'off since the turn' : null,
@@ -196,7 +196,7 @@ function noticeSubjects(
       };
     }),
     ...gone.map(({ part }): Subject => {
-      const notice = { words: '', pin: false, subject: '', segment: '' };
+      const notice = { words: '', pin: false, hashtags: false, subject: '', segment: '' };
       return { part, performanceIds, facts: { ...facts, notice }, source, emptied: 'taken out', ownMoment: null };
     }),
   ];

@@ -5,7 +5,8 @@ import type { ErrandMark, SurveyedListing } from '@/core/errands/surveyed';
 import { soldSoFar } from '@/core/facts/sales';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { SheetTick } from '@/core/listing/sale-sheet';
-import type { Organiser, Venue } from '@/core/record/directory';
+import type { AboutUs } from '@/core/facts/facts';
+import type { Artist, Organiser, Venue } from '@/core/record/directory';
 import type { ToFollow } from '@/core/record/record';
 import { LRUCache } from 'lru-cache';
 import { channelOf } from '@/channels/channels';
@@ -17,7 +18,7 @@ import { unsettled, type Errand } from '@/store/errands';
 import { giftsOf, type GiftRow } from '@/store/gifts';
 import { leftLocksOf, type LeftLockRow } from '@/store/left-locks';
 import { listingsOf, type Listing } from '@/store/listings';
-import { allOrganisers } from '@/store/people';
+import { allArtists, allOrganisers } from '@/store/people';
 import { houseMark, recordMarks } from '@/store/pulse';
 import { allRecords, type RecordAt } from '@/store/records';
 import { soldCounts, type SaleCount } from '@/store/sales';
@@ -25,6 +26,7 @@ import { ticksOf } from '@/store/sheets';
 import { pictureEnds, type PictureEnd } from '@/store/pictures';
 import { allVenues } from '@/store/venues';
 import { followWords } from './follow-words';
+import { aboutUs } from './about-us';
 import { houseOwn } from './house-own';
 import { zoneOfHouse } from './house-zone';
 import { channelsOf, type House } from './house';
@@ -47,6 +49,7 @@ export interface SurveyContext {
   house: string;
   venues: Map<string, Venue>;
   organisers: Map<string, Organiser>;
+  artists: Map<string, Artist>;
   sales: Map<string, SaleCount[]>;
   listings: Map<string, Listing[]>;
   errands: Map<string, Errand[]>;
@@ -61,6 +64,8 @@ export interface SurveyContext {
   houseZone: string;
   /** Kinds of event that are never public. */
   closedTypes: readonly string[];
+  /** What the house says of itself. */
+  aboutUs: AboutUs;
   /** Pictures that may be used until a day only. */
   pictureEnds: ReadonlyMap<string, PictureEnd>;
   channels: readonly ChannelRow[];
@@ -80,6 +85,7 @@ export function surveyContext(house: Surveying, which?: Records): SurveyContext 
     house: houseMark(db),
     venues: allVenues(db),
     organisers: allOrganisers(db),
+    artists: allArtists(db),
     sales: groupBy(soldCounts(db, item), (count) => count.recordId),
     listings: groupBy(listingsOf(db, item), (listing) => listing.recordId),
     errands: groupBy(unsettled(db, item), (errand) => errand.recordId),
@@ -89,6 +95,7 @@ export function surveyContext(house: Surveying, which?: Records): SurveyContext 
     follow: followWords.of(db),
     houseZone: zoneOfHouse(db),
     closedTypes: houseOwn.of(db).closedTypes,
+    aboutUs: aboutUs(db),
     pictureEnds: pictureEnds(db),
     channels: channelsOf(house, db).map((channel) => channel.row),
     now: clock.now(),
@@ -134,7 +141,8 @@ export function inputFrom({ id: recordId, code, content, awayAt }: RecordAt, con
   const listings = (away ? [] : (context.listings.get(recordId) ?? [])).map((listing) =>
     known(listing, sales, context.gifts.get(listing.id) ?? []),
   );
-  const { venues, organisers, follow, houseZone, closedTypes, pictureEnds, channels, now, monotonic } = context;
+  const { venues, organisers, artists, aboutUs: ours, follow, houseZone, closedTypes } = context;
+  const { pictureEnds, channels, now, monotonic } = context;
   return {
     ...{
       recordId,
@@ -142,6 +150,8 @@ export function inputFrom({ id: recordId, code, content, awayAt }: RecordAt, con
       content,
       venues,
       organisers,
+      artists,
+      aboutUs: ours,
       follow,
       houseZone,
       closedTypes,

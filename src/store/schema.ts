@@ -1,7 +1,8 @@
 import type { ChannelId, DispatchId, ListingId, RecordId } from '@/core/base/ids';
 import { shownSchema } from '@/core/listing/shown-schema';
 import { venueMoreSchema } from '@/core/record/directory';
-import { audienceSchema, savedRecordSchema } from '@/core/record/record';
+import { channelAudienceSchema } from '@/core/listing/channel-row';
+import { savedRecordSchema } from '@/core/record/record';
 import { savedTourSchema } from '@/core/record/tour';
 import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
@@ -213,7 +214,7 @@ export const channels = sqliteTable('channels', {
   knownAs: text('known_as').notNull(),
   connected: integer({ mode: 'boolean' }).notNull(),
   /** Who sees what stands there. */
-  audience: jsonText(audienceSchema).notNull().default({ who: 'everyone' }),
+  audience: jsonText(channelAudienceSchema).notNull().default({ who: 'everyone' }),
   actor: text().notNull(),
   at: integer().notNull(),
 });

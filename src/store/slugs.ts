@@ -1,5 +1,5 @@
 import type { RecordId } from '@/core/base/ids';
-import { and, desc, eq, gte, lt, or, sql } from 'drizzle-orm';
+import { and, eq, gte, lt, or, sql } from 'drizzle-orm';
 import type { Instant } from '@/core/base/zones';
 import type { Tx } from './database';
 import { slugs } from './schema';
@@ -43,15 +43,4 @@ export function noteSlug(db: Tx, stem: string, recordId: RecordId, at: Instant, 
 /** The record that an address leads to, whether it is its newest or an older one. */
 export function recordOfSlug(db: Tx, slug: string): RecordId | null {
   return db.select().from(slugs).where(eq(slugs.slug, slug)).get()?.recordId ?? null;
-}
-
-/** A record's addresses, the newest first. */
-export function slugsOf(db: Tx, recordId: RecordId): string[] {
-  return db
-    .select()
-    .from(slugs)
-    .where(eq(slugs.recordId, recordId))
-    .orderBy(desc(slugs.at))
-    .all()
-    .map((row) => row.slug);
 }

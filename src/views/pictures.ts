@@ -10,6 +10,8 @@ export interface KeptPicture {
   alt: string;
   /** The last day that it may be used; `null`: for good. */
   until: string | null;
+  /** It is the house's logo. */
+  logo: boolean;
   /** Events that use it. */
   uses: { id: RecordId; title: string }[];
 }

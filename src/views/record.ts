@@ -4,6 +4,7 @@ import type { KnownListing } from '@/channels/survey-shapes';
 import type { ChannelId, RecordId } from '@/core/base/ids';
 import type { Clash } from '@/core/clashes/clashes';
 import type { ErrandMark } from '@/core/errands/surveyed';
+import type { AboutUs } from '@/core/facts/facts';
 import type { Count, SourceCount } from '@/core/facts/sales';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { SheetTick } from '@/core/listing/sale-sheet';
@@ -43,14 +44,14 @@ export interface RecordView {
   left: LeftLock[];
   /** What the house keeps to be used again. */
   house: HouseWords;
+  /** What the house says of itself. */
+  aboutUs: AboutUs;
   /** What a new record took over from the house. */
   took: readonly OwnFact[];
   /** Pictures that may be used until a day only, by id. */
   pictureEnds: [string, { name: string; until: string }][];
   /** How it may end; `null`: it was never saved. */
   endings: Endings | null;
-  /** Its addresses, the newest first. */
-  slugs: string[];
   now: number;
   /** Now, by the monotonic clock. */
   monotonic: number;

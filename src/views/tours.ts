@@ -36,3 +36,15 @@ export interface TourMap {
   way: string;
   at: ([number, number] | null)[];
 }
+
+/** The land around a point, as paths of an SVG drawing of this size: `perDegree` of its units are one degree. */
+export interface AreaMap {
+  width: number;
+  height: number;
+  perDegree: number;
+  grid: string;
+  land: string;
+}
+
+/** An area is drawn in so many steps of nearness. */
+export const mostZoom = 9;

@@ -75,6 +75,7 @@ function scriptedRules(part: Partial<KindRules> = {}): KindRules {
     operations: every,
     locks: [],
     budget: { requests: 10_000, perMs: 1_000, burst: 10_000, atOnce: 2 },
+    hasVenues: false,
     hasProfiles: false,
     fee: null,
     accepts: () => true,

@@ -17,8 +17,9 @@ const dateSchema = z.looseObject({
   lineup: z.string().max(200).nullish(),
   venue_name: z.string().min(1).max(120),
   town: z.string().min(1).max(120),
+  street: z.string().max(300).nullish(),
   ticket_url: z.url().nullish(),
-  ticket_kind: z.enum(['general', 'presale', 'vip']).nullish(),
+  ticket_kind: z.enum(['general', 'presale']).nullish(),
   note: z.string().max(120).nullish(),
   status: z.enum(['draft', 'published', 'hidden']).default('draft'),
   publish_at: z.number().nullish(),
@@ -143,6 +144,7 @@ function publicPages({ store, seen, app, urlOf }: Register): void {
       lineup,
       venue_name: venue,
       town,
+      street,
       ticket_url: link,
       ticket_kind: sort,
       note,
@@ -158,7 +160,7 @@ function publicPages({ store, seen, app, urlOf }: Register): void {
           <h1>${artists[profile]}</h1>
           <p class="big">${heading ?? ''}</p>
           ${note ? html`<p><b>${note}</b></p>` : ''}
-          <p>${dates[0]?.standing === 'postponed' ? 'no date yet' : say(start, zone)} · ${venue}, ${town}</p>
+          <p>${dates[0]?.standing === 'postponed' ? 'no date yet' : say(start, zone)} · ${venue}, ${street ? `${street}, ` : ''}${town}</p>
           <p>${lineup ?? ''}</p>
           ${link ? html`<p><a class="go" href="${link}">Tickets${sort && sort !== 'general' ? ` (${sort})` : ''}</a></p>` : ''}`,
       ),

@@ -4,7 +4,7 @@ import { draftSchema } from './listing-schema';
 import type { Outside } from '../../outside';
 import type { Service } from '../../stand-in';
 import { say } from '../../page';
-import { shelf, type Listing, cameFrom, cameBy, type Seller, sellerOf, feeOf, taken, sell } from './seller';
+import { shelf, type Listing, cameFrom, cameBy, type Seller, sellerOf, paysFor, taken, sell } from './seller';
 import { publicPages, ownerSide } from './pages';
 
 const tokenLifeMs = 30 * 60_000;
@@ -126,9 +126,11 @@ function accountCalls({ api, held, store }: Seller): void {
     return found ? c.json({ code: found.id }) : c.json({ message: 'not in the register' }, 404);
   });
   api.post('/venues', async (c) => {
-    const { label } = z.object({ label: z.string().min(1) }).parse(await c.req.json());
+    const { label, street } = z
+      .object({ label: z.string().min(1), street: z.string().max(300).default('') })
+      .parse(await c.req.json());
     const known = store.find('gatefold-venues', label)[0];
-    return c.json({ code: (known ?? store.make('gatefold-venues', label, { label })).id }, 201);
+    return c.json({ code: (known ?? store.make('gatefold-venues', label, { label, street })).id }, 201);
   });
 }
 
@@ -245,7 +247,7 @@ function trialCalls({ api, once, store, labelOf }: Seller): void {
       if (!session || !level) return { status: 422, body: { message: 'name a session and a level', field: 'session' } };
       if (found.body.state === 'closed' || found.body.state === 'cancelled')
         return { status: 423, body: { message: `it is ${found.body.state}: nothing can be bought`, field: 'state' } };
-      const pays = Number(level.face) + (found.body.absorb_fee ? 0 : feeOf(Number(level.face)));
+      const pays = paysFor(found.body, Number(level.face));
       const at = say(Date.parse(session.starts_at), session.timezone);
       const order = store.make('gatefold-trials', found.id, { state: 'paid' });
       return {
@@ -256,7 +258,7 @@ function trialCalls({ api, once, store, labelOf }: Seller): void {
           currency: level.currency,
           starts_at: session.starts_at,
           timezone: session.timezone,
-          letter: `Your ticket for ${found.body.name}: ${at}, ${found.body.room ? `${found.body.room}, ` : ''}${labelOf(found.body.venue_code)}. ${level.name}, ${pays.toFixed(2)} ${level.currency}.`,
+          letter: `Your ticket for ${found.body.name}: ${at}, ${found.body.room ? `${found.body.room}, ` : ''}${labelOf(found.body.venue_code)}. ${level.name}, ${pays.toFixed(2)} ${level.currency}.${found.body.letter_words ? ` ${found.body.letter_words}` : ''}`,
         },
       };
     }),

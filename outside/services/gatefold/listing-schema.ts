@@ -18,7 +18,18 @@ export const draftSchema = z.object({
     .nullish(),
   venue_code: z.string(),
   room: z.string().max(120).nullish(),
+  street: z.string().max(300).nullish(),
   refund_terms: z.string().max(600).nullish(),
+  letter_words: z.string().max(1000).nullish(),
+  letter_words_several: z.string().max(1000).nullish(),
+  tells_left_from: z.number().int().min(1).nullish(),
+  tax: z.enum(['held', 'not due']).nullish(),
+  own_fee_as: z.string().max(60).nullish(),
+  own_fee: z
+    .string()
+    .regex(/^\d+(\.\d+)?$/)
+    .nullish(),
+  own_fee_currency: z.string().length(3).nullish(),
   banner: z.object({ file: z.string(), alt: z.string() }).nullish(),
   sessions: z
     .array(
@@ -50,6 +61,10 @@ export const draftSchema = z.object({
         about: z.string().max(300).nullish(),
         lets_in: z.number().int().min(2).max(50).nullish(),
         open_price: z.boolean().nullish(),
+        tax_percent: z
+          .string()
+          .regex(/^\d{1,2}(\.\d{1,2})?$/)
+          .nullish(),
         min_per_order: z.number().int().min(1).nullish(),
         admits_to: z
           .union([

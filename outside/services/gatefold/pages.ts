@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { ownerPages } from '../../entries';
 import { eventLd, type EventData } from '../../ld';
 import { asHtml, page, readLocal, say, stamp } from '../../page';
-import { shelf, type Listing, cameFrom, cameBy, type Seller, sell } from './seller';
+import { shelf, type Listing, cameFrom, cameBy, leftOf, type Seller, sell } from './seller';
 
 /** What the public sees, and where it buys. */
 export function publicPages({ app, store, labelOf, base, callBack }: Seller): void {
@@ -124,6 +124,12 @@ const firstStart = (listing: Listing) =>
     ? say(Date.parse(listing.sessions[0].starts_at), listing.sessions[0].timezone, 'ddd D MMM, HH:mm')
     : '';
 
+/** How many are left, from so few on as its seller wants that told. */
+function leftWords(listing: Listing, session: string) {
+  const [left, from] = [leftOf(listing, session), listing.tells_left_from ?? 0];
+  return left !== null && left > 0 && left <= from ? html` · ${left} left` : '';
+}
+
 function eventPage(listing: Listing, venue: string, data: EventData, via: string) {
   return page(
     listing.name,
@@ -143,13 +149,13 @@ function eventPage(listing: Listing, venue: string, data: EventData, via: string
                   >${say(Date.parse(s.starts_at), s.timezone)}</time
                 ></b
               >
-              ${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}
+              ${leftWords(listing, s.external_id)}${s.doors_at ? html` · doors ${say(Date.parse(s.doors_at), s.timezone, 'HH:mm')}` : ''}${s.ends_at ? html` · until ${say(Date.parse(s.ends_at), s.timezone, 'HH:mm')}` : ''}
             </p>`,
         )}
-        <p>${listing.room ? `${listing.room}, ` : ''}${venue}</p>
+        <p>${listing.room ? `${listing.room}, ` : ''}${venue}${listing.street ? html`<br />${listing.street}` : ''}</p>
         ${asHtml(listing.description ?? '')}${listing.refund_terms ? html`<p class="dim">Refunds: ${listing.refund_terms}</p>` : ''}
         <div class="stub">
-          ${listing.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${listing.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.lets_in ? html` <small>lets in ${l.lets_in} people</small>` : ''}${l.open_price ? html` <small>or more, as you like</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}<form method="post" action="${data.url}${via === '' ? '' : `?via=${encodeURIComponent(via)}`}"><button class="buy">Buy one ticket</button></form>
+          ${listing.extras.map((e) => html`<div class="lvl"><span>+ ${e.name}</span><span>${e.face} ${e.currency}</span></div>`)}${listing.levels.filter((l) => !l.hidden).map((l) => html`<div class="lvl"><span>${l.name}${l.about ? html` <small>${l.about}</small>` : ''}${l.lets_in ? html` <small>lets in ${l.lets_in} people</small>` : ''}${l.open_price ? html` <small>or more, as you like</small>` : ''}${l.admits_to ? html` <small>${Array.isArray(l.admits_to) ? `for ${l.admits_to.length} dates` : `for any ${l.admits_to.any} dates`}</small>` : ''}${l.tax_percent ? html` <small>${l.tax_percent} % tax</small>` : ''}</span><span>${l.face} ${l.currency}</span></div>`)}${listing.own_fee ? html`<div class="lvl"><span>${listing.own_fee_as}, on each ticket</span><span>${listing.own_fee} ${listing.own_fee_currency}</span></div>` : ''}${listing.tax ? html`<p class="dim">${listing.tax === 'held' ? 'Prices hold the tax that is due.' : 'No tax is due.'}</p>` : ''}<form method="post" action="${data.url}${via === '' ? '' : `?via=${encodeURIComponent(via)}`}"><button class="buy">Buy one ticket</button></form>
         </div>
       </main>`,
   );

@@ -54,8 +54,19 @@ export function sellerOf({ store, clock, base, callBack }: Outside) {
   return { app, store, tokens, clock, api, held, calls, shown, once, labelOf, base, callBack };
 }
 /** 4.5 per cent and 0.60, nine at most; of nothing, nothing. In whole cents, halves away from zero. */
-export function feeOf(face: number): number {
+function feeOf(face: number): number {
   return face === 0 ? 0 : Math.min(900, Math.floor((Math.round(face * 100) * 450 + 5_000) / 10_000) + 60) / 100;
+}
+
+/** What a buyer pays for one: its face, the place's fee where it is not absorbed, and the seller's own. */
+export function paysFor({ absorb_fee: absorbed, own_fee: own }: Listing, face: number): number {
+  return face + (absorbed ? 0 : feeOf(face)) + (face > 0 ? Number(own ?? 0) : 0);
+}
+
+/** Tickets of a session that can still be had, as far as its total tells. */
+export function leftOf(listing: Listing, session: string): number | null {
+  const total = listing.sessions.find(({ external_id: id }) => id === session)?.total ?? null;
+  return total === null ? null : Math.max(0, total - taken(listing, session));
 }
 
 /** Seats of a session that are taken: by what was sold for it, as many as each lets in, and by passes to it. */

@@ -21,6 +21,9 @@ const eventSchema = z.object({
   tickets: z.url().nullish(),
   cover: z.object({ file: z.string(), alt: z.string() }).nullish(),
   visible: z.boolean().default(true),
+  // Unless it is told otherwise, everybody sees who comes, and may write to them.
+  guest_list: z.boolean().default(true),
+  guests_write: z.boolean().default(true),
   times: z
     .array(
       z.object({
@@ -326,7 +329,7 @@ function eventPage(event: SocialEvent, data: EventData) {
           <p>${event.featuring ?? ''}</p>
           ${event.rhythm ? html`<p class="at">${event.rhythm}</p>` : ''}<p class="pre">${event.about ?? ''}</p>
           <p>${event.entry ?? ''}</p>
-          ${event.tickets ? html`<p><a class="go" href="${event.tickets}">Get tickets</a></p>` : ''}
+          ${event.guest_list ? html`<p class="who">Who comes: nobody yet</p>` : ''}${event.guests_write ? html`<p class="who">Those who come may write here.</p>` : ''}${event.tickets ? html`<p><a class="go" href="${event.tickets}">Get tickets</a></p>` : ''}
         </article>
       </main>`,
   );

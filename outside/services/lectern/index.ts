@@ -17,6 +17,7 @@ const entrySchema = z
     body: z.string().max(100_000).nullish(),
     byline: z.string().max(500).nullish(),
     place: z.string().max(400).nullish(),
+    street: z.string().max(300).nullish(),
     price_note: z.string().max(300).nullish(),
     ticket_url: z.url().nullish(),
     categories: z.array(z.string().max(60)).max(12).nullish(),
@@ -30,6 +31,19 @@ const entrySchema = z
     dates_line: z.string().max(240).nullish(),
     leads_to: z.url().nullish(),
     film_url: z.url().nullish(),
+    sound_url: z.url().nullish(),
+    logo: z.object({ file: z.string(), alt: z.string() }).nullish(),
+    acts: z
+      .array(
+        z.object({
+          ref: z.string(),
+          name: z.string().min(1).max(200),
+          words: z.string().max(2400).nullish(),
+          links: z.string().max(30_000).nullish(),
+        }),
+      )
+      .max(60)
+      .default([]),
     running_order: z.string().max(1200).nullish(),
     image_credit: z.string().max(500).nullish(),
     refunds_note: z.string().max(700).nullish(),
@@ -90,13 +104,23 @@ const entrySchema = z
     path: ['dates'],
     message: 'a date, or a note on the date, is needed',
   });
-type Entry = z.infer<typeof entrySchema> & { slug: string };
+/** For whom a page of the site is: everybody, or those who have its address. */
+const areas = { 'lectern-login': 'public', 'lectern-login-2': 'members', 'lectern-login-3': 'friends' } as const;
+type Area = (typeof areas)[keyof typeof areas];
+type Entry = z.infer<typeof entrySchema> & { slug: string; area?: Area };
 
 export const service: Service = {
   make: lectern,
   accounts(once, secret) {
-    const [user = '', password = ''] = once('lectern-login', () => `tallow-desk:${secret()}`).split(':');
-    return { lectern: { user, password } };
+    const login = (name: keyof typeof areas, user: string) => {
+      const [known = '', password = ''] = once(name, () => `${user}:${secret()}`).split(':');
+      return { user: known, password };
+    };
+    return {
+      lectern: login('lectern-login', 'tallow-desk'),
+      'lectern-2': login('lectern-login-2', 'tallow-members'),
+      'lectern-3': login('lectern-login-3', 'tallow-friends'),
+    };
   },
 };
 
@@ -117,8 +141,20 @@ type Site = ReturnType<typeof siteOf>;
 function siteOf({ store, base }: Outside) {
   const app = new Hono({ strict: false });
   const api = new Hono();
-  const urlOf = (entry: Entry) => `${base}/${shelf}/events/${entry.slug}`;
-  const shown = (id: string, entry: Entry) => ({ ...entry, id, url: urlOf(entry) });
+  const shown = (id: string, { area, ...entry }: Entry) => ({
+    ...entry,
+    id,
+    url: `${base}${pathOf({ ...entry, area })}`,
+  });
+  /** Whose login it is. */
+  const areaOf = (header: string | undefined): Area | null => {
+    const given = /^Basic (.+)$/.exec(header ?? '')?.[1];
+    const known = (Object.keys(areas) as (keyof typeof areas)[]).find((name) => {
+      const login = store.setting(name);
+      return login !== null && given === btoa(login);
+    });
+    return known === undefined ? null : areas[known];
+  };
   const etagOf = (version: number) => `"v${version}"`;
 
   function freeSlug(title: string): string {
@@ -129,18 +165,19 @@ function siteOf({ store, base }: Outside) {
       if (!taken.has(slug)) return slug;
     }
   }
-  return { api, store, shown, etagOf, freeSlug, app, base };
+  return { api, store, shown, etagOf, freeSlug, app, base, areaOf };
 }
 
 /** The interface: entries, each write against the version that was read. */
-function editorCalls({ api, store, shown, etagOf, freeSlug }: Site): void {
+function editorCalls({ api, store, shown, etagOf, freeSlug, areaOf }: Site): void {
   api.use(async (c, next) => {
-    const known = store.setting('lectern-login');
-    const given = /^Basic (.+)$/.exec(c.req.header('authorization') ?? '')?.[1];
-    if (known === null || given !== btoa(known)) return c.json({ message: 'unknown user or app password' }, 401);
+    if (areaOf(c.req.header('authorization')) === null) return c.json({ message: 'unknown user or app password' }, 401);
     return next();
   });
-  api.get('/me', (c) => c.json({ user: (store.setting('lectern-login') ?? '').split(':')[0], mayPublish: true }));
+  api.get('/me', (c) => {
+    const user = atob((c.req.header('authorization') ?? '').replace(/^Basic /, '')).split(':')[0];
+    return c.json({ user, mayPublish: true });
+  });
   api.put('/media/:file', async (c) => {
     store.putMedia(shelf, c.req.param('file'), Buffer.from(await c.req.arrayBuffer()));
     return c.json({ file: c.req.param('file') }, 201);
@@ -158,7 +195,11 @@ function editorCalls({ api, store, shown, etagOf, freeSlug }: Site): void {
     if (!parsed.success) return c.json(refusal(parsed.error), 422);
     const reference = z.object({ reference: z.string() }).parse(body).reference;
     const made = store.whole(() =>
-      store.make<Entry>(shelf, reference, { ...parsed.data, slug: freeSlug(parsed.data.title) }),
+      store.make<Entry>(shelf, reference, {
+        ...parsed.data,
+        slug: freeSlug(parsed.data.title),
+        area: areaOf(c.req.header('authorization')) ?? 'public',
+      }),
     );
     c.header('etag', etagOf(1));
     return c.json(shown(made.id, made.body), 201);
@@ -177,9 +218,11 @@ function editorCalls({ api, store, shown, etagOf, freeSlug }: Site): void {
     if (given !== etagOf(found.version)) return c.json({ message: 'the entry was edited since' }, 412);
     const parsed = entrySchema.safeParse({ ...found.body, ...((await c.req.json()) as object) });
     if (!parsed.success) return c.json(refusal(parsed.error), 422);
-    store.change(shelf, found.id, { ...parsed.data, slug: found.body.slug });
+    const { slug, area } = found.body;
+    const next = { ...parsed.data, slug, ...(area ? { area } : {}) };
+    store.change(shelf, found.id, next);
     c.header('etag', etagOf(found.version + 1));
-    return c.json(shown(found.id, { ...parsed.data, slug: found.body.slug }));
+    return c.json(shown(found.id, next));
   });
   api.delete('/entries/:id', (c) => {
     const found = store.get<Entry>(shelf, c.req.param('id'));
@@ -204,21 +247,21 @@ function publicPages({ app, store, base }: Site): void {
         : 'application/octet-stream';
     return bytes ? c.body(new Uint8Array(bytes), 200, { 'content-type': type }) : c.notFound();
   });
-  app.get('/', (c) =>
-    c.html(
-      listPage(
-        store
-          .list<Entry>(shelf)
-          .map((thing) => thing.body)
-          .filter((body) => body.status === 'published'),
-      ),
-    ),
-  );
-  const published = () =>
+  const published = (area: Area = 'public') =>
     store
       .list<Entry>(shelf)
       .map((thing) => thing.body)
-      .filter((body) => body.status === 'published');
+      .filter((body) => body.status === 'published' && (body.area ?? 'public') === area);
+  app.get('/', (c) => c.html(listPage(published())));
+  // Pages for some: nothing leads to them, and nothing of them stands on the others.
+  app.get('/members', (c) => c.html(listPage(published('members'), 'For members')));
+  app.get('/friends', (c) => c.html(listPage(published('friends'), 'For friends of the yard')));
+  app.get('/:area{members|friends}/:slug', (c) => {
+    const found = published(c.req.param('area') as Area).find((entry) => entry.slug === c.req.param('slug'));
+    return found
+      ? c.html(eventPage(found, base))
+      : c.html(page('Not here', style, html`<main><h1>No such event</h1></main>`), 404);
+  });
   app.get('/in/:category', (c) => {
     const category = c.req.param('category');
     const entries = published().filter((entry) => entry.categories?.includes(category));
@@ -235,18 +278,14 @@ function publicPages({ app, store, base }: Site): void {
       : c.html(listPage(entries, name));
   });
   app.get('/events/:slug', (c) => {
-    const found = store
-      .list<Entry>(shelf)
-      .find((thing) => thing.body.slug === c.req.param('slug') && thing.body.status === 'published');
+    const found = published().find((entry) => entry.slug === c.req.param('slug'));
     return found
-      ? c.html(eventPage(found.body, base))
+      ? c.html(eventPage(found, base))
       : c.html(page('Not here', style, html`<main><h1>No such event</h1></main>`), 404);
   });
   app.get('/events/:slug/dates.ics', (c) => {
-    const found = store
-      .list<Entry>(shelf)
-      .find((thing) => thing.body.slug === c.req.param('slug') && thing.body.status === 'published');
-    return found ? asCalendar(c, dataOf(found.body, base)) : c.notFound();
+    const found = published().find((entry) => entry.slug === c.req.param('slug'));
+    return found ? asCalendar(c, dataOf(found, base)) : c.notFound();
   });
 }
 
@@ -290,7 +329,7 @@ function refusal(error: z.ZodError) {
 
 const style = `
 body { background: #fff; color: #1d1b22 } header { background: #5b2a3c; color: #fbeee6; padding: 20px 9vw; font: 700 24px Display; display: flex; justify-content: space-between }
-header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } main img { width: 100%; margin-bottom: 18px } main figure { margin: 14px 0 } main figure img { margin: 0 } figcaption { font-size: 14px; color: #6b5b62 } .side-left { float: left; margin-right: 22px } .side-right { float: right; margin-left: 22px } .size-small { width: 30% } .size-half { width: 48% } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
+header a { text-decoration: none } main { padding: 34px 9vw; max-width: 1180px } main img { width: 100%; margin-bottom: 18px } main img.logo { width: 120px } main figure { margin: 14px 0 } main figure img { margin: 0 } figcaption { font-size: 14px; color: #6b5b62 } .side-left { float: left; margin-right: 22px } .side-right { float: right; margin-left: 22px } .size-small { width: 30% } .size-half { width: 48% } h1 { font: 800 clamp(30px, 5vw, 58px)/1.02 Display; margin: 22px 0 6px; letter-spacing: -.01em }
 .when { font: 600 21px Display; color: #5b2a3c } .two { display: grid; grid-template-columns: 2fr 1fr; gap: 44px } aside { border-top: 3px solid #5b2a3c; padding-top: 14px }
 .btn { display: inline-block; background: #5b2a3c; color: #fff; padding: 11px 20px; text-decoration: none; font-weight: 600; margin: 10px 0 } ul.list { list-style: none; padding: 0 } ul.list li { border-top: 1px solid #dcd2d6; padding: 12px 0; font-size: 18px }
 ul.list b { font: 700 22px Display } .lead { font-size: 20px } @media (max-width: 700px) { .two { grid-template-columns: 1fr } }
@@ -304,6 +343,10 @@ const stemOf = (text: string) =>
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
+
+/** Where an entry stands: on its own page among those of its area. */
+const pathOf = ({ slug, area = 'public' }: Pick<Entry, 'slug' | 'area'>) =>
+  `/${shelf}/${area === 'public' ? 'events' : area}/${slug}`;
 
 /** Who is on, by the names in its byline. */
 function actsOf({ byline }: Entry): string[] {
@@ -337,7 +380,7 @@ function listPage(entries: Entry[], title = 'What’s on') {
           ${sorted.map(
             (entry) =>
               html`<li>
-                <a href="${entry.leads_to ?? `/lectern/events/${entry.slug}`}"><b>${entry.title}</b></a
+                <a href="${entry.leads_to ?? pathOf(entry)}"><b>${entry.title}</b></a
                 ><br />${entry.dates_line ? entry.dates_line : entry.dates[0] && entry.dates[0].standing !== 'put off' ? say(at(entry.dates[0].starts, entry.dates[0].zone), entry.dates[0].zone) : (entry.date_note ?? '')}${entry.notice ? ` · ${entry.notice}` : ''}
               </li>`,
           )}
@@ -354,7 +397,7 @@ function dataOf(entry: Entry, base: string): EventData {
   const off = /cancelled/i.test(entry.notice ?? '') && !entry.notice?.includes(':');
   return {
     name: entry.title,
-    url: `${base}/${shelf}/events/${entry.slug}`,
+    url: `${base}${pathOf(entry)}`,
     dates: entry.dates.map((d) => ({
       start: at(d.starts, d.zone),
       end: d.ends ? at(d.ends, d.zone) : null,
@@ -399,7 +442,13 @@ function eventPage(entry: Entry, base: string) {
                 : ''
             }
             ${entry.running_order ? html`<h2>Who is on when</h2><p>${entry.running_order}</p>` : ''}${entry.image_credit ? html`<p><small>Pictures: ${entry.image_credit}</small></p>` : ''}
-            ${entry.set_list ? html`<h2>What was played</h2><p>${entry.set_list}</p>` : ''}
+            ${entry.acts.map(
+              (a) =>
+                html`<h2>${a.name}</h2>${a.words ? html`<p>${a.words}</p>` : ''}${(a.links ?? '')
+                  .split(' ')
+                  .filter(Boolean)
+                  .map((href) => html`<p><a href="${href}">${href.replace(/^https?:\/\//, '')}</a></p>`)}`,
+            )}${entry.set_list ? html`<h2>What was played</h2><p>${entry.set_list}</p>` : ''}
             ${entry.gallery.map((g) => html`<img src="/lectern/media/${g.image.file}" alt="${g.image.alt}" />`)}
           </div>
           <aside>
@@ -415,17 +464,18 @@ function eventPage(entry: Entry, base: string) {
                   ${d.ends ? html`<br />until ${say(at(d.ends, d.zone), d.zone, 'HH:mm')}` : ''}${d.doors ? html`<br />doors ${say(at(d.doors, d.zone), d.zone, 'HH:mm')}` : ''}${d.note ? html`<br />${d.note}` : ''}
                 </p>`,
               )}
-            <p>${entry.place ?? ''}</p>
+            <p>${entry.place ?? ''}${entry.street ? html`<br />${entry.street}` : ''}</p>
             <p>${pagesOf(entry)}</p>
             <p>${entry.price_note ?? ''}</p>
             ${entry.good_to_know ? html`<p>${entry.good_to_know}</p>` : ''}${entry.presented_by ? html`<p>presented by ${entry.presented_by}</p>` : ''}${entry.organiser_about ? html`<p>${entry.organiser_about}</p>` : ''}${entry.organiser_contact ? html`<p>${entry.organiser_contact}</p>` : ''}
             ${entry.links.map((l) => (l.url ? html`<p><a href="${l.url}" ${l.new_window ? 'target=_blank rel=noopener' : ''}>${l.label}</a></p>` : ''))}
-            ${entry.film_url ? html`<p><a href="${entry.film_url}">Watch the film</a></p>` : ''}${entry.refunds_note ? html`<p>${entry.refunds_note}</p>` : ''}
+            ${entry.film_url ? html`<p><a href="${entry.film_url}">Watch the film</a></p>` : ''}${entry.sound_url ? html`<p><a href="${entry.sound_url}">Listen</a></p>` : ''}${entry.refunds_note ? html`<p>${entry.refunds_note}</p>` : ''}
             ${entry.recording_url ? html`<p><a href="${entry.recording_url}">Watch the recording</a></p>` : ''}
             ${entry.documents.map((d) => html`<p><a href="/lectern/media/${d.file}" download>${d.title ?? d.file}</a></p>`)}${entry.online_url ? html`<p><a href="${entry.online_url}">Keep a place online</a></p>` : ''}
             ${entry.show_tickets && entry.ticket_url ? html`<p><a class="btn" target="_blank" rel="noopener" href="${entry.ticket_url}">Tickets</a></p>` : ''}
           </aside>
         </div>
+        ${entry.logo ? html`<p><img class="logo" src="/lectern/media/${entry.logo.file}" alt="${entry.logo.alt}" /></p>` : ''}
       </main>`,
   );
 }

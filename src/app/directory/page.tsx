@@ -43,6 +43,7 @@ export default function DirectoryPage() {
           id: rules.id,
           name: rules.name,
           profiles: rules.hasProfiles,
+          venues: rules.hasVenues,
         }))}
         doings={doings}
       />

@@ -11,6 +11,7 @@ import {
   playsAt,
   seenByAll,
   stateRow,
+  streetRow,
   text,
   titleRow,
   turnRow,
@@ -45,6 +46,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
           ),
         ...textAt('town'),
       },
+      streetRow(textAt('street')),
       linkRow('ticket link', urlAt('ticket_url')),
       {
         each: 'event',
@@ -74,7 +76,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     budget: { requests: 15, perMs: 1_000, burst: 5, atOnce: 2 },
     accepts: playsAt(act),
     off: ['Telling the artist’s followers of a new date, and of a changed one.'],
-    oursOnly: ['The sort of ticket link: general, presale or VIP.'],
+    oursOnly: ['The sort of ticket link: general or presale.'],
     unties: ['Pages that show this register’s dates lose them.'],
     habits: [
       'One date an entry; the line-up up to 200 characters; no picture.',

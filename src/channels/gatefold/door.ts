@@ -161,12 +161,13 @@ type Call = (request: Omit<HttpRequest, 'url'> & { path: string }) => ReturnType
  * name.
  */
 async function withVenue(call: Call, kept: KeptThere, { venue, ...rest }: Wire): Promise<Wire> {
+  const { street } = rest;
   if (typeof venue !== 'string') return rest;
   const known = kept.get('venue', venue);
   if (known !== null) return { ...rest, venue_code: known };
   const code = await onceAt(kept, `venue ${venue}`, async () => {
     const found = await call({ method: 'GET', path: `/venues?label=${encodeURIComponent(venue)}` });
-    const body = JSON.stringify({ label: venue });
+    const body = JSON.stringify({ label: venue, ...(typeof street === 'string' ? { street } : {}) });
     const enter = () => call({ method: 'POST', path: '/venues', body, headers: json, repeatable: true });
     const answer = found.status === 404 ? await enter() : found;
     const made = readAnswer(accepted(answer, false), venueSchema, 'Gatefold venue').code;

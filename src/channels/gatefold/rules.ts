@@ -1,4 +1,4 @@
-import type { KindRules } from '@/core/listing/channel-rules';
+import type { FieldRow, KindRules } from '@/core/listing/channel-rules';
 import { sources } from '@/core/listing/sources';
 import type { ListedState } from '@/core/listing/shown';
 import type { Facts } from '@/core/facts/facts';
@@ -25,6 +25,7 @@ import { couponRows, extraRows, questionRows, windowRows } from './sale-rows';
 /** What is sent as the most in one order where the record names none. */
 const usualOrderLimit = 5;
 const states = { draft: 'draft', public: 'open', unlisted: 'unlisted', closed: 'closed', cancelled: 'cancelled' };
+const taxWords = { included: 'held', none: 'not due' };
 const { text } = row;
 
 /** The ticketing marketplace; it gives the ticket link. */
@@ -52,6 +53,7 @@ export const rules = (): KindRules =>
         { field: 'start', property: 'startDate', as: 'moments' },
       ],
     },
+    hasVenues: true,
     gives: ['ticket link'],
     states: ['draft', 'public', 'unlisted', 'closed', 'cancelled'],
     stateFor,
@@ -96,11 +98,13 @@ function rows(): KindRules['rows'] {
     row.textRow('place', 'venue', (f) => venueWords(f.performances[0]?.place, f.here), textAt('venue'), {
       need: 'must',
     }),
+    row.streetRow(textAt('street')),
     row.textRow('room', 'room', (f) => f.performances[0]?.place?.room ?? '', textAt('room')),
     row.textRow('refunds', 'refund terms', (f) => f.refunds, textAt('refund_terms'), {
       limit: 600,
       sources: [sources.refunds],
     }),
+    ...ownWordsRows(),
     row.pictureRow('picture', 'should', pictureAt('banner')),
     row.stateRow('on sale', stateFor, stateAt('state', states)),
     {
@@ -121,6 +125,18 @@ function rows(): KindRules['rows'] {
       sources: [sources.allocation],
     }),
     ...levelRows(),
+    row.countRow('event', 'seats-left', 'tells seats left, from', (f) => f.showLeft, countAt('tells_left_from'), {
+      sources: [sources.showLeft],
+    }),
+    {
+      each: 'event',
+      field: 'service-fee',
+      label: 'our service fee',
+      kind: 'price',
+      from: ({ serviceFee: fee }) => fee && { kind: 'price', name: 'service fee', ...fee },
+      ...priceAt('own_fee_as', 'own_fee', 'own_fee_currency'),
+    },
+    row.textRow('tax', 'tax in prices', (f) => (f.tax === 'unsaid' ? '' : f.tax), wordAt('tax', taxWords)),
     row.countRow(
       'event',
       'order-limit',
@@ -135,6 +151,18 @@ function rows(): KindRules['rows'] {
     ...extraRows,
     ...couponRows,
     ...questionRows,
+  ];
+}
+
+/** What its letter says in our words to who bought. */
+function ownWordsRows(): KindRules['rows'] {
+  const letter = (field: string, label: string, words: (f: Facts) => string, key: string): FieldRow => ({
+    ...row.textRow(field, label, words, textAt(key), { limit: 1000 }),
+    seenBy: 'holders',
+  });
+  return [
+    letter('letter', 'its letter, in our words', (f) => f.letter.words, 'letter_words'),
+    letter('letter-several', 'its letter where several are bought', (f) => f.letter.several, 'letter_words_several'),
   ];
 }
 
@@ -183,6 +211,13 @@ function levelRows(): KindRules['rows'] {
     row.countRow('level', 'admits', 'people per ticket', (l) => (l.admits > 1 ? l.admits : null), countAt('lets_in'), {
       sources: [sources.admits],
     }),
+    row.itemTextRow(
+      'level',
+      'tax-rate',
+      'tax rate, per cent',
+      (l) => (l.taxBasisPoints === null ? '' : String(l.taxBasisPoints / 100)),
+      textAt('tax_percent'),
+    ),
     {
       each: 'level',
       field: 'choose',
@@ -239,6 +274,7 @@ function habits(): KindRules['habits'] {
     'Sells extras, coupons and passes for several dates, and asks questions of buyers and of those who come along.',
     'A soft break within a paragraph begins a new one; pictures within the text are left out.',
     'Sells no more of a performance than its total in people, over all levels together; a ticket lets in as many as is said.',
+    'Shows a service fee of our own as a line, and says tax and seats left where it is told to; its letter carries our words.',
     'A hidden level is bought by its code alone; an open price is the least that is taken.',
     'Sells nothing for a date that is called off or put off, and says so beside it; the others go on.',
     'Gives the ticket link that the other channels carry, so it goes first.',

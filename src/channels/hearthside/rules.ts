@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import type { KindRules } from '@/core/listing/channel-rules';
-import { pictureAt, secondsAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
+import type { Facts } from '@/core/facts/facts';
+import type { FieldRow, KindRules } from '@/core/listing/channel-rules';
+import { flagAt, pictureAt, secondsAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
 import {
   befellRow,
   fullPlace,
@@ -46,6 +47,8 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       linkRow('ticket link', urlAt('tickets')),
       pictureRow('cover', 'should', pictureAt('cover')),
       publisherRow('page', textAt('published_as')),
+      guestRow('guests-shown', 'guest list shown', 'shown', 'guest_list'),
+      guestRow('guests-write', 'guests may write', 'write', 'guests_write'),
       stateRow('visible', seenByAll, stateAt('visible', { public: true, closed: false })),
       befellRow(wordAt('standing', { cancelled: 'off', postponed: 'waiting' }), ['cancelled']),
       ...momentRows({ doors: 'doors', start: 'begins', end: 'finishes' }, (key) => secondsAt(key, 'zone'), 'must'),
@@ -69,7 +72,10 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     locks: [{ fields: ['start'], when: { hoursBefore: 24 }, lets: 'only away' }],
     hasProfiles: true,
     accepts: playsAt(act),
-    off: ['A post by itself about each new event.', 'The guest list, and guests who write to it.'],
+    off: [
+      'A post by itself about each new event.',
+      'The guest list, and guests who write to it: each is set for an event, under Publicity.',
+    ],
     oursOnly: ['In whose name it stands there: the page’s.'],
     unties: ['Who said that they come stays there, and hears of no change any more.'],
     lateCauses: ['It speaks of a raffle or lottery, and nobody there has looked at it yet.'],
@@ -84,3 +90,15 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
   });
 };
+
+/** Whether something is open to who comes: sent either way, for the place has a default of its own. */
+function guestRow(field: string, label: string, part: keyof Facts['guests'], key: string): FieldRow {
+  return {
+    each: 'event',
+    field,
+    label,
+    kind: 'flag',
+    from: ({ guests }) => ({ kind: 'flag', on: guests[part] }),
+    ...flagAt(key, true, false),
+  };
+}

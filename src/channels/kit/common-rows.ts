@@ -188,6 +188,11 @@ export function placeRow(words: (facts: Facts) => ShownValue | null, codec: Wire
   return { each: 'event', field: 'place', label: 'place', kind: 'text', need: 'must', from: words, ...most, ...codec };
 }
 
+/** The row of the venue's street, for a place that has one beside the venue's name. */
+export function streetRow(codec: WireCodec): FieldRow {
+  return textRow('street', 'street', (f) => f.performances[0]?.place?.address ?? '', codec, { limit: 200 });
+}
+
 /** The row of what befell the event. */
 export function turnRow(codec: WireCodec): FieldRow {
   return { each: 'event', field: 'turn', label: 'public note', kind: 'text', limit: 120, from: turnNote, ...codec };

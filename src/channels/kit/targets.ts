@@ -2,6 +2,7 @@ import type { Facts, LinkFacts } from '@/core/facts/facts';
 import type { ShownValue } from '@/core/listing/shown';
 import { tracked } from '@/core/listing/ticket-link';
 import type { Target } from '@/core/record/record';
+import { mapAddress } from '@/core/facts/map-address';
 
 /**
  * Where a target leads from a channel; `null`: nowhere, or back to the channel itself. Tickets lead where the channel's
@@ -16,6 +17,10 @@ export function targetLink(to: Target, facts: Facts, channel: string, source = c
     case 'venue': {
       const site = facts.performances[0]?.place?.site ?? '';
       return site === '' ? null : { kind: 'known', href: site };
+    }
+    case 'map': {
+      const href = mapAddress(facts.performances[0]?.place?.point ?? null, facts.aboutUs);
+      return href === '' ? null : { kind: 'known', href };
     }
     case 'page': {
       const page = to.channel === channel ? undefined : facts.pages[to.channel];

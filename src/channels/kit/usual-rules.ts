@@ -25,6 +25,7 @@ export function kindRules(part: Pick<KindRules, Own> & Partial<KindRules>): Kind
     stateFor: seenByAll,
     locks: [],
     budget: { requests: 20, perMs: 1_000, burst: 8, atOnce: 3 },
+    hasVenues: false,
     hasProfiles: false,
     fee: null,
     accepts: () => true,

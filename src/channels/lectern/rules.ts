@@ -57,6 +57,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       link: 'links',
       document: 'documents',
       item: 'programme',
+      act: 'acts',
       shot: 'gallery',
     },
     mostPerformances: 3000,
@@ -76,7 +77,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     categories,
     off: [
       '“Show tickets”: until it is set, its page shows no ticket link. We set it with every entry.',
-      'The members’ page: an event stands there only by its category.',
+      'Its members’ page: it is a channel of its own, by a user of its own; what is for members alone goes nowhere else.',
     ],
     oursOnly: ['Our own reference, by which an entry is found again.'],
     unties: ['Nothing: entries stay where they are, and can be found again by our reference.'],
@@ -109,6 +110,7 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
     },
     row.textRow('line-up', 'line-up', (f) => f.lineUp, textAt('byline'), { limit: 240, parts: row.lineUpParts }),
     row.placeRow(row.placeOrOnline, textAt('place')),
+    row.streetRow(textAt('street')),
     row.textRow('date-note', 'date', row.dateNotes, textAt('date_note')),
     row.textRow('turn', 'notice', row.turnNote, textAt('notice'), { limit: 200 }),
     row.textRow('good-to-know', 'good to know', row.goodToKnow, textAt('good_to_know'), {
@@ -140,6 +142,7 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       urlAt('leads_to'),
     ),
     row.urlRow('film', 'film', (f) => f.film, urlAt('film_url'), [sources.film]),
+    row.urlRow('sound', 'sound', (f) => f.sound, urlAt('sound_url'), [sources.sound]),
     row.urlRow('recording', 'recording', (f) => f.after.recording, urlAt('recording_url'), [sources.recording]),
     row.textRow('set-list', 'set list', (f) => f.after.setList, textAt('set_list'), {
       limit: 2000,
@@ -155,6 +158,14 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
     },
     categoryRow(categories, 'should', namesAt('categories')),
     row.pictureRow('picture', 'must', pictureAt('image')),
+    {
+      each: 'event',
+      field: 'logo',
+      label: 'the house’s logo',
+      kind: 'picture',
+      from: (f) => f.aboutUs.logo && row.shotValue({ ...f.aboutUs.logo, id: 'logo' }),
+      ...pictureAt('logo'),
+    },
     row.stateRow(
       'published',
       row.seenByAll,
@@ -193,6 +204,9 @@ function itemRows(): KindRules['rows'] {
     ...row.labelledLinkRows({ label: 'label', href: 'url', window: 'new_window' }),
     ...row.documentRows(textAt('title'), fileAt('file')),
     ...row.programmeRows({ title: 'title', names: 'who', room: 'room', start: 'from', end: 'to' }, when),
+    row.itemTextRow('act', 'act', 'about the act', (act) => act.name, textAt('name')),
+    row.itemTextRow('act', 'act-words', 'the act’s own words', (act) => act.words, textAt('words'), { limit: 2000 }),
+    row.itemTextRow('act', 'act-links', 'the act’s own pages', (act) => act.links.join(' '), textAt('links')),
     {
       each: 'shot',
       field: 'shot',

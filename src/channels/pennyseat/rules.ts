@@ -50,6 +50,7 @@ export const rules = (): KindRules =>
     delayMs: 2 * hourMs,
     page: eventPage(false),
     answers: 'later',
+    hasVenues: true,
     gives: ['ticket link'],
     states: ['public', 'closed', 'cancelled'],
     stateFor,

@@ -1,5 +1,5 @@
 import { inZone, longDate } from '../dates/date-words';
-import type { Organiser, Venue } from '../record/directory';
+import type { Artist, Organiser, Venue } from '../record/directory';
 import { seriesWords } from '../dates/series-words';
 import { listWords } from '../base/list-words';
 import { leads, lineUpWords } from '../record/roles';
@@ -53,6 +53,8 @@ export interface Facts extends SaleFacts {
   categories: readonly EventType[];
   /** The house says that such an event is never public. */
   neverPublic: boolean;
+  /** What the house says of itself wherever there is room for it. */
+  aboutUs: AboutUs;
   /** Pictures of it that may not be used as long as it goes on: what each is called, and its last day. */
   pictureEnds: readonly { name: string; until: string }[];
   tags: readonly string[];
@@ -106,8 +108,13 @@ export interface Facts extends SaleFacts {
   pages: Readonly<Record<string, { name: string; value: string | null }>>;
   /** What is for some alone and may stand in nothing that the public reads. */
   secrets: readonly Secret[];
-  /** A film about it, where one is. */
+  /** A film about it, where one is; and something to listen to. */
   film: string | null;
+  sound: string | null;
+  /** Who of the line-up says something of themselves in the directory: their words, and their pages. */
+  acts: readonly ActFacts[];
+  /** Where people say that they come: whether they are seen, and may write. */
+  guests: RecordContent['guests'];
   /** Whose pictures they are: `Mette Holm; the band`. */
   credits: string;
   /** Who is on when, where that is known: `20:30 Odalys Quarry`. */
@@ -128,7 +135,7 @@ export interface Facts extends SaleFacts {
   /** The channel that the facts are told on; empty where they are told nowhere in particular. */
   here: string;
   /** The one notice that a listing of a notice is about; `null` where the event itself is listed. */
-  notice: { words: string; pin: boolean; subject: string; segment: string } | null;
+  notice: { words: string; pin: boolean; hashtags: boolean; subject: string; segment: string } | null;
   visibility: 'private' | 'unlisted' | 'public';
   pencilled: boolean;
   carried: RecordContent['carried'];
@@ -138,6 +145,27 @@ export interface Facts extends SaleFacts {
   announceZone: string;
   /** There is an announce moment, and it cannot be reckoned: that time does not exist there. */
   announceUnclear: boolean;
+}
+
+/** What a house says of itself. */
+export interface AboutUs {
+  /** Where one writes to it; empty: nowhere. */
+  mail: string;
+  /** The address of a map, with `{lat}` and `{lon}` for the point; empty: `geo:` (RFC 5870, section 3). */
+  map: string;
+  /** Its logo; `null`: none. */
+  logo: PictureUse | null;
+}
+
+/** A house that says nothing of itself. */
+export const nothingAboutUs: AboutUs = { mail: '', map: '', logo: null };
+
+/** An act of the line-up, in its own words, with its own pages. */
+export interface ActFacts {
+  id: string;
+  name: string;
+  words: string;
+  links: readonly string[];
 }
 
 /** A part of the programme, on its day. */
@@ -154,6 +182,7 @@ export interface FactsContext {
   code: string;
   venues: ReadonlyMap<string, Venue>;
   organisers?: ReadonlyMap<string, Organiser>;
+  artists?: ReadonlyMap<string, Artist>;
   now: Instant;
   /** Purchases so far, by performance id and level id. */
   sold?: ReadonlyMap<string, Sold>;
@@ -163,6 +192,8 @@ export interface FactsContext {
   houseZone?: string;
   /** Kinds of event that are never public in this house. */
   closedTypes?: readonly string[];
+  /** What the house says of itself. Not there: nothing. */
+  aboutUs?: AboutUs;
   /** Pictures that may be used until a day only, by id. */
   pictureEnds?: ReadonlyMap<string, { name: string; until: string }>;
 }
@@ -192,6 +223,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     subtitle: content.subtitle,
     eventType: content.eventType,
     categories: [...new Set([content.eventType, ...content.categories])],
+    aboutUs: context.aboutUs ?? nothingAboutUs,
     pictureEnds: pictureEndsOf(content, context),
     neverPublic: (context.closedTypes ?? []).includes(content.eventType),
     tags: content.tags,
@@ -227,6 +259,9 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     pages: {},
     secrets: secretsOf(content),
     film: content.video,
+    sound: content.sound,
+    acts: actsOf(content.lineUp, context.artists),
+    guests: content.guests,
     credits: [...new Set(content.pictures.map((picture) => picture.credit.trim()))]
       .filter((credit) => credit !== '')
       .join('; '),
@@ -255,6 +290,18 @@ function setTimesOf(lineUp: RecordContent['lineUp']): string {
     .sort((a, b) => (late(a.setTime) < late(b.setTime) ? -1 : 1))
     .map(({ name, setTime }) => `${setTime} ${name}`)
     .join(', ');
+}
+
+/** What the acts of a line-up say of themselves, in the order of the billing; who says nothing is not among them. */
+function actsOf(lineUp: RecordContent['lineUp'], artists: FactsContext['artists']): ActFacts[] {
+  const ids = new Set(lineUp.map((entry) => entry.artistId));
+  return [...ids].flatMap((id) => {
+    const artist = id === null ? undefined : artists?.get(id);
+    if (!artist) return [];
+    const links = [artist.site, ...artist.links].filter((link) => link !== '');
+    const words = artist.words.trim();
+    return words === '' && links.length === 0 ? [] : [{ id: artist.id, name: artist.name, words, links }];
+  });
 }
 
 /** Pictures that end before the last of its days. */

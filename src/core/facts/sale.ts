@@ -37,6 +37,8 @@ export interface LevelFacts {
   least: number;
   /** What it is, in public words. */
   words: string;
+  /** The tax in its price, in hundredths of a per cent; `null`: not said. */
+  taxBasisPoints: number | null;
   /** Where one purchase lets in to several performances: to which, or to how many of them. */
   covers: LevelCovers | null;
 }
@@ -111,6 +113,14 @@ export interface SaleFacts {
   questions: readonly Question[];
   /** Most tickets in one order over all levels. */
   mostPerOrder: number | null;
+  /** What the house adds to each ticket that costs something; `null`: nothing. */
+  serviceFee: { minor: number; currency: Currency } | null;
+  /** Whether prices hold a tax, as far as that is said. */
+  tax: Tickets['tax'];
+  /** From so few seats on, the public reads how many are left; `null`: never. */
+  showLeft: number | null;
+  /** What the seller's letter says in our words to who bought one, and several. */
+  letter: Tickets['letter'];
   /** The last of its price levels' windows shuts at this moment of the next performance; `null`: at its start. */
   bookingCloses: Instant | null;
 }
@@ -229,6 +239,7 @@ export function sale(
     now,
     levels,
     fee,
+    serviceFee: tickets.serviceFee,
     dates,
     left,
   });
@@ -270,15 +281,26 @@ export function sale(
   };
 }
 
+const nothingSold: ReturnType<typeof sold> = {
+  levels: [],
+  extras: [],
+  coupons: [],
+  mostPerOrder: null,
+  serviceFee: null,
+  tax: 'unsaid',
+  showLeft: null,
+  letter: { words: '', several: '' },
+};
+
 /** What is sold where tickets are: levels, extras and coupons as they stand at the next performance. */
 function sold(
   tickets: Tickets,
   performances: readonly PerformanceFacts[],
   at: { start: Instant | null; zone: string; dates: number },
   pool: number | null,
-): Pick<SaleFacts, 'levels' | 'extras' | 'coupons' | 'mostPerOrder'> {
-  if (tickets.mode !== 'ticketed') return { levels: [], extras: [], coupons: [], mostPerOrder: null };
-  const { currency } = tickets;
+): Pick<SaleFacts, 'levels' | 'extras' | 'coupons' | 'mostPerOrder' | 'serviceFee' | 'tax' | 'showLeft' | 'letter'> {
+  if (tickets.mode !== 'ticketed') return nothingSold;
+  const { currency, serviceFee } = tickets;
   return {
     levels: tickets.levels.map((level): LevelFacts => {
       const { opens, closes } = saleWindow(level, at.start, at.zone);
@@ -299,12 +321,17 @@ function sold(
         closes: level.closes === null ? null : closes,
         least: level.least,
         words: level.words.trim(),
+        taxBasisPoints: level.taxBasisPoints,
         covers: isPass(level, at.dates) ? coversOf(level, performances, at.dates) : null,
       };
     }),
     extras: tickets.extras.map((extra) => ({ ...extra, currency })),
     coupons: tickets.coupons.map((coupon) => couponFacts(coupon, tickets, at.zone)),
     mostPerOrder: tickets.mostPerOrder,
+    serviceFee: serviceFee === null ? null : { minor: serviceFee, currency },
+    tax: tickets.tax,
+    showLeft: tickets.showLeft,
+    letter: { words: tickets.letter.words.trim(), several: tickets.letter.several.trim() },
   };
 }
 

@@ -8,22 +8,22 @@ export type FormSection =
 const sections: readonly (readonly [RegExp, FormSection])[] = [
   [/^carried$/, 'top'],
   [
-    /^(title|shortTitle|subtitle|eventType|stage|category|categories|tags?|hashtags?|radius|online|video|film|place|organiser|host|tour)/,
+    /^(title|shortTitle|subtitle|eventType|stage|category|categories|tags?|hashtags?|radius|online|video|film|sound|logo|place|organiser|host|tour)/,
     'essentials',
   ],
   [
-    /^(performances|start|end|doors|date|lastDate|zone|venue|room|note|venueId|roomId|setUpId|town|address|turn|befell|series|repeat)/,
+    /^(performances|start|end|doors|date|lastDate|zone|venue|room|note|venueId|roomId|setUpId|town|street|address|turn|befell|series|repeat)/,
     'dates',
   ],
-  [/^(line-?up|programme|set-times|artist)/i, 'line-up'],
+  [/^(line-?up|programme|set-times|artist|act)/i, 'line-up'],
   [
-    /^(tickets|price|level|link$|allocation|quantity|opens|closes|least|order|capacity|admits|covers|choose|code|hidden|extra|coupon|question|registration|asks|approval|waiting|answer|refunds|fee|left|sheet|total|most)/,
+    /^(tickets|price|level|link$|allocation|quantity|opens|closes|least|order|capacity|admits|covers|choose|code|hidden|extra|coupon|question|registration|asks|approval|waiting|answer|refunds|fee|service|tax|seats-left|letter|left|sheet|total|most)/,
     'tickets',
   ],
   [/^(words|teaser|line|short|full|about|access|age|good-to-know|preview|document|shot|toFollow)/, 'words'],
   [/^picture/, 'picture'],
   [
-    /^(publicity|audience|links|link-|linkChoices|unlistedOn|draftOn|oneLineOn|after|leadsAway|leads-away|recording|set-list|listed|channel)/,
+    /^(publicity|audience|guests|links|link-|linkChoices|unlistedOn|draftOn|oneLineOn|after|leadsAway|leads-away|recording|set-list|listed|channel)/,
     'publicity',
   ],
   [/^(notices|body|subject|segment|pinned|publisher)/, 'notices'],

@@ -2,6 +2,10 @@ import { channelIdSchema } from '../base/ids';
 import { z } from 'zod';
 import { audienceSchema } from '../record/record';
 
+/** Who sees what stands on a channel; `alone`: what is for everyone does not go there. */
+export const channelAudienceSchema = audienceSchema.and(z.object({ alone: z.boolean().optional() }));
+export type ChannelAudience = z.infer<typeof channelAudienceSchema>;
+
 /** Id of a kind: the folder of its code. */
 export type KindId = string;
 
@@ -20,6 +24,6 @@ export const channelRowSchema = z.object({
   /** It can be reached now. One that was taken off keeps its listings and its history. */
   connected: z.boolean(),
   /** Who sees what stands there: an event for some goes nowhere else. */
-  audience: audienceSchema.default({ who: 'everyone' }),
+  audience: channelAudienceSchema.default({ who: 'everyone' }),
 });
 export type ChannelRow = z.infer<typeof channelRowSchema>;

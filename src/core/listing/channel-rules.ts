@@ -134,6 +134,8 @@ export interface KindRules {
   previews?: boolean;
   /** A purchase can be tried there: it is paid back, and counts nowhere. */
   tries?: boolean;
+  /** It has a register of venues, and may know one by an id of its own. */
+  hasVenues: boolean;
   /** Artists have pages there, and it can be asked whose a page is. */
   hasProfiles: boolean;
   /** The booking fee that it charges, where it sells: its amounts in hundredths of what it sells in (see `feeIn`). */

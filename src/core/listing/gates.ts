@@ -4,6 +4,7 @@ import { finding, type Finding } from '../findings/finding';
 import { carriedGroup } from '../record/copy-record';
 import { asksOfTown } from '../record/other-town';
 import type { Audience } from '../record/record';
+import type { ChannelAudience } from './channel-row';
 import { sells, type ChannelRules } from './channel-rules';
 import { contentFindings } from './content-findings';
 import type { ListedState } from './shown';
@@ -45,7 +46,7 @@ export interface GateContext {
   rules: ChannelRules;
   connected: boolean;
   /** Who sees what stands on the channel. */
-  audience: Audience;
+  audience: ChannelAudience;
   leftOff: boolean;
   /** What it mirrors stays a draft. */
   draftThere: boolean;
@@ -81,10 +82,12 @@ const gates: readonly ((context: GateContext) => Verdict)[] = [
   ({ facts, audience }) =>
     isFor(facts.audience, audience)
       ? null
-      : {
-          down: 'not for them',
-          finding: finding(['audience'], 'notes', { code: 'not-for-them', who: audienceWords(facts.audience) }),
-        },
+      : facts.audience.who === 'everyone'
+        ? { down: 'no use' }
+        : {
+            down: 'not for them',
+            finding: finding(['audience'], 'notes', { code: 'not-for-them', who: audienceWords(facts.audience) }),
+          },
   ({ leftOff }) => (leftOff ? { down: 'left off' } : null),
   ({ draftThere }) => (draftThere ? { down: 'draft there' } : null),
   // Where outlets are named, a channel that sells is wanted only as one of them.
@@ -160,8 +163,8 @@ function wasSeen(stands: GateContext['stands']): boolean {
  * True where an event for some may stand in a place that some see: for members among members, for a group in that group
  * alone.
  */
-function isFor(event: Audience, place: Audience): boolean {
-  if (event.who === 'everyone') return true;
+function isFor(event: Audience, place: ChannelAudience): boolean {
+  if (event.who === 'everyone') return place.who === 'everyone' || place.alone !== true;
   if (event.who === 'members') return place.who === 'members';
   return place.who === 'group' && place.name.trim().toLowerCase() === event.name.trim().toLowerCase();
 }

@@ -1,4 +1,4 @@
-import type { Facts, ProgrammeFacts } from '../facts/facts';
+import type { ActFacts, Facts, ProgrammeFacts } from '../facts/facts';
 import type { PerformanceFacts } from '../facts/performance-facts';
 import type { CouponFacts, ExtraFacts, LevelFacts } from '../facts/sale';
 import type { LabelledLink, PictureUse, RecordDocument } from '../record/record';
@@ -14,6 +14,7 @@ export interface GroupItems {
   link: LabelledLink;
   document: RecordDocument;
   item: ProgrammeFacts;
+  act: ActFacts;
   shot: Shot;
 }
 
@@ -33,6 +34,7 @@ export const groupItems: { [G in Group]: (facts: Facts) => readonly GroupItems[G
   link: (f) => f.links,
   document: (f) => f.documents,
   item: (f) => f.programme,
+  act: (f) => f.acts,
   shot: (f) => f.after.pictures.map((picture) => ({ ...picture, id: picture.pictureId })),
 };
 

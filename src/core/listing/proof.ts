@@ -207,8 +207,29 @@ function scopedTo(
   const words =
     facts.notice.words.trim() === ''
       ? writtenNotice(rules, rules.notice, filled, findings)
-      : fill('body', facts.notice.words, 'plain');
+      : tagged(fill('body', facts.notice.words, 'plain'), filled, rules.notice, findings);
   return { ...filled, notice: { ...facts.notice, words } };
+}
+
+/** Words of a notice by hand, with the hashtags behind them that are wanted there, do not stand there yet and fit. */
+function tagged(
+  words: string,
+  { notice, hashtags }: Facts,
+  { limit, linkLength }: NonNullable<ChannelRules['notice']>,
+  findings: Finding[],
+): string {
+  if (notice?.hashtags !== true || words.trim() === '') return words;
+  const there = new Set(words.toLowerCase().match(/#[\p{L}\p{N}_]+/gu));
+  const out: string[] = [];
+  let text = words.trimEnd();
+  for (const tag of hashtags.map((hashtag) => `#${hashtag}`)) {
+    if (there.has(tag.toLowerCase())) continue;
+    const longer = `${text} ${tag}`;
+    if (countAs(longer, linkLength) <= limit) text = longer;
+    else out.push(tag);
+  }
+  if (out.length > 0) findings.push(finding(['body'], 'notes', { code: 'hashtags-out', out: out.join(' '), limit }));
+  return text;
 }
 
 /** Whether anything in the words is to be filled in. */

@@ -102,7 +102,10 @@ export function sheetLines(facts: Facts): SheetLine[] {
       'pays',
       'The buyer pays',
       levels
-        .map((level) => `${level.name} ${moneyWords(splitFee(level.minor, fee).buyerPays, level.currency)}`)
+        .map(
+          (level) =>
+            `${level.name} ${moneyWords(splitFee(level.minor, fee, facts.serviceFee?.minor ?? null).buyerPays, level.currency)}`,
+        )
         .join('; '),
       'price',
     ),

@@ -284,7 +284,7 @@ const extraPrice: Source = {
 };
 
 /** A number of the tickets as a whole. */
-function ticketCount(name: string, key: 'mostPerOrder' | 'total'): Source {
+function ticketCount(name: string, key: 'mostPerOrder' | 'total' | 'showLeft'): Source {
   return {
     name,
     get: ({ tickets }) => {
@@ -334,6 +334,12 @@ const film: Source = {
   name: 'the address of the film',
   get: ({ video }) => (video === null ? null : { kind: 'url', href: video }),
   set: (content, value) => (value.kind === 'url' ? { ...content, video: value.href } : null),
+};
+
+const sound: Source = {
+  name: 'the address of what is to be heard',
+  get: (content) => (content.sound === null ? null : { kind: 'url', href: content.sound }),
+  set: (content, value) => (value.kind === 'url' ? { ...content, sound: value.href } : null),
 };
 
 const refunds: Source = {
@@ -409,12 +415,14 @@ export const sources = {
   recording,
   setList,
   film,
+  sound,
   refunds,
   answerYes: answerTo('the words for a yes', 'yes'),
   answerNo: answerTo('the words for a no', 'no'),
   answerWaiting: answerTo('the words for who waits', 'waiting'),
   linkAddress,
   orderLimit: ticketCount('the most in one order', 'mostPerOrder'),
+  showLeft: ticketCount('from how few on seats left are told', 'showLeft'),
   total: ticketCount('the most seats over all levels', 'total'),
   levelWords: itemText('the words of the price level', 'words', (c) => c.tickets.levels, ofTickets('levels')),
   extraPrice,

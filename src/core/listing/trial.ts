@@ -30,7 +30,7 @@ export function trialWish(facts: Facts, channel: string): TrialWish | null {
   const level = facts.levels.find((level) => !level.hidden && level.covers === null) ?? facts.levels[0];
   if (!performance || performance.start === null || !level) return null;
   const fee = facts.outlets.find((outlet) => outlet.channel === channel)?.fee ?? null;
-  const { buyerPays } = splitFee(level.minor, fee);
+  const { buyerPays } = splitFee(level.minor, fee, facts.serviceFee?.minor ?? null);
   const words = `${level.name} ${moneyWords(buyerPays, level.currency)}, ${momentWords(performance.start, performance.zone)} ${zonePlace(performance.zone)}`;
   return {
     performance: performance.id,

@@ -85,7 +85,7 @@ const groups: readonly CarriedGroup[] = [
     key: 'booking',
     name: 'limits and end of booking',
     section: 'tickets',
-    of: (c) => [c.tickets.closes, c.tickets.mostPerOrder, c.tickets.showLeft],
+    of: (c) => [c.tickets.closes, c.tickets.mostPerOrder, c.tickets.showLeft, c.tickets.serviceFee],
   },
   { key: 'extras', name: 'extras', section: 'tickets', of: (c) => c.tickets.extras.map(({ id: _, ...item }) => item) },
   {
@@ -106,7 +106,12 @@ const groups: readonly CarriedGroup[] = [
     section: 'tickets',
     of: (c) => c.tickets.questions.map(({ id: _, ...question }) => question),
   },
-  { key: 'refunds', name: 'refunds', section: 'tickets', of: (c) => c.tickets.refunds },
+  {
+    key: 'refunds',
+    name: 'refunds and the seller’s letter',
+    section: 'tickets',
+    of: ({ tickets: { refunds, letter } }) => (letter.words + letter.several === '' ? refunds : [refunds, letter]),
+  },
   ...(['line', 'teaser', 'short', 'full'] as const).map((key): CarriedGroup => ({
     key: `words.${key}`,
     name: { line: 'line', teaser: 'teaser', short: 'short text', full: 'full text' }[key],
@@ -124,9 +129,9 @@ const groups: readonly CarriedGroup[] = [
   },
   {
     key: 'links',
-    name: 'links, film and online addresses',
+    name: 'links, film, sound and online addresses',
     section: 'publicity',
-    of: (c) => [c.links.map(({ id: _, ...item }) => item), c.online, c.video],
+    of: (c) => [c.links.map(({ id: _, ...item }) => item), c.online, c.video, c.sound],
   },
   {
     key: 'link-choices',

@@ -92,7 +92,10 @@ export const artistSchema = z.object({
   id,
   name: line(160, 'Keep the name under 160 characters.').min(1, 'Give the artist a name.'),
   site: address.default(''),
-  note: prose(1000).default(''),
+  /** Who they are, in public words. */
+  words: prose(2000).default(''),
+  /** Their own pages, for the public. */
+  links: z.array(address).max(12).default([]),
   profiles: z.array(profileSchema).max(20).default([]),
 });
 export type Artist = z.infer<typeof artistSchema>;

@@ -13,7 +13,12 @@ type Typed<T, K extends keyof T> = Omit<T, K> & Record<K, string>;
 /** A performance as it stands in the form. */
 export type PerformanceDraft = Typed<Performance, 'start' | 'end' | 'doors' | 'link'>;
 /** A price level as it stands in the form. */
-export type LevelDraft = Omit<Typed<PriceLevel, 'price' | 'quantity' | 'least' | 'most' | 'admits'>, 'buyers'> & {
+export type LevelDraft = Omit<
+  Typed<PriceLevel, 'price' | 'quantity' | 'least' | 'most' | 'admits'>,
+  'buyers' | 'taxBasisPoints'
+> & {
+  /** The tax in the price, in per cent as typed; the record holds hundredths of it. */
+  taxPercent: string;
   /** What the level is; empty until a person has said it. */
   buyers: PriceLevel['buyers'] | '';
 };
@@ -42,12 +47,14 @@ export type TicketsDraft = Omit<
   | 'total'
   | 'mostPerOrder'
   | 'showLeft'
+  | 'serviceFee'
 > & {
   extras: ExtraDraft[];
   coupons: CouponDraft[];
   total: string;
   mostPerOrder: string;
   showLeft: string;
+  serviceFee: string;
   levels: LevelDraft[];
   link: string;
   outlets: OutletDraft[];
@@ -59,7 +66,7 @@ export type TicketsDraft = Omit<
 /** A record as it stands in the form: what was typed is kept as typed until it is saved. */
 export type RecordDraft = Omit<
   RecordContent,
-  'performances' | 'tickets' | 'publicity' | 'lineUp' | 'online' | 'video' | 'radius' | 'programme'
+  'performances' | 'tickets' | 'publicity' | 'lineUp' | 'online' | 'video' | 'sound' | 'radius' | 'programme'
 > & {
   programme: ProgrammeDraft[];
   performances: PerformanceDraft[];
@@ -67,6 +74,7 @@ export type RecordDraft = Omit<
   tickets: TicketsDraft;
   online: { keep: string; join: string } | null;
   video: string;
+  sound: string;
   radius: { km: string; days: string } | null;
   publicity: {
     visibility: RecordContent['publicity']['visibility'];
@@ -86,6 +94,7 @@ export function toDraft(content: RecordContent): RecordDraft {
     lineUp: content.lineUp.map((act) => ({ ...act, setTime: textOf(act.setTime) })),
     online: content.online && { keep: textOf(content.online.keep), join: textOf(content.online.join) },
     video: textOf(content.video),
+    sound: textOf(content.sound),
     programme: content.programme.map((item) => ({ ...item, start: textOf(item.start), end: textOf(item.end) })),
     radius: content.radius && { km: String(content.radius.km), days: String(content.radius.days) },
     tickets: {
@@ -94,6 +103,7 @@ export function toDraft(content: RecordContent): RecordDraft {
       total: textOf(tickets.total),
       mostPerOrder: textOf(tickets.mostPerOrder),
       showLeft: textOf(tickets.showLeft),
+      serviceFee: price(tickets.serviceFee),
       extras: tickets.extras.map((extra) => ({
         ...extra,
         price: price(extra.price),
@@ -110,8 +120,9 @@ export function toDraft(content: RecordContent): RecordDraft {
       pools: tickets.pools.map((pool) => ({ ...pool, seats: String(pool.seats) })),
       holds: tickets.holds && tickets.holds.map((hold) => ({ ...hold, seats: String(hold.seats) })),
       registration: { ...tickets.registration, limit: textOf(tickets.registration.limit) },
-      levels: tickets.levels.map((level) => ({
+      levels: tickets.levels.map(({ taxBasisPoints: tax, ...level }) => ({
         ...level,
+        taxPercent: tax === null ? '' : String(tax / 100),
         price: price(level.price),
         quantity: textOf(level.quantity),
         least: String(level.least),
@@ -222,6 +233,7 @@ function loosely(draft: RecordDraft): {
     })),
     online: draft.online && { keep: draft.online.keep.trim() || null, join: draft.online.join.trim() || null },
     video: draft.video.trim() || null,
+    sound: draft.sound.trim() || null,
     programme: draft.programme.map((programme, i) => ({
       ...programme,
       start: readTime(programme.start, ['programme', i, 'start'], findings),
@@ -267,6 +279,7 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
     total: count(tickets.total, ['tickets', 'total'], 'number of seats'),
     mostPerOrder: count(tickets.mostPerOrder, ['tickets', 'mostPerOrder'], 'number of tickets'),
     showLeft: count(tickets.showLeft, ['tickets', 'showLeft'], 'number of seats'),
+    serviceFee: tickets.serviceFee.trim() === '' ? null : money(tickets.serviceFee, ['tickets', 'serviceFee']),
     extras: tickets.extras.map((extra, i) => ({
       ...extra,
       price: money(extra.price, ['tickets', 'extras', i, 'price']),
@@ -294,6 +307,8 @@ function readTickets(tickets: TicketsDraft, findings: Finding[]) {
         least: count(level.least, [...at, 'least'], 'number') ?? 1,
         most: count(level.most, [...at, 'most'], 'number'),
         admits: count(level.admits, [...at, 'admits'], 'number of people') ?? 1,
+        taxBasisPoints:
+          level.taxPercent.trim() === '' ? null : readPercent(level.taxPercent, [...at, 'taxPercent'], findings),
       };
     }),
     outlets: tickets.outlets.map((outlet, i) => {

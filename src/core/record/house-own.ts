@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { currencies } from '../base/money';
 import { usuallyClosed } from './choices';
-import { line, prose, zoneName } from '../base/scalars';
+import { line, prose, webAddress, zoneName } from '../base/scalars';
 import { usualDoors } from '../dates/usual-doors';
 import type { Venue } from './directory';
 import type { RecordContent } from './record';
@@ -35,6 +35,20 @@ export const houseOwnSchema = z.object({
     .default([...usuallyClosed]),
   age: line(200, 'Keep the age guidance within 200 characters.').default(''),
   access: prose(1000, 'Keep the access notes within 1000 characters.').default(''),
+  /** Where one writes to the house; empty: nowhere. */
+  mail: z.union([z.literal(''), z.email('Write the address like desk@yard.example.').max(200)]).default(''),
+  /** The address of a map, with `{lat}` and `{lon}` where a point's degrees go; empty: `geo:` addresses. */
+  map: z
+    .union([
+      z.literal(''),
+      webAddress.refine(
+        (text) => text.includes('{lat}') && text.includes('{lon}'),
+        'Write the map’s address with {lat} and {lon} where the place goes.',
+      ),
+    ])
+    .default(''),
+  /** The kept picture that is the house's logo. */
+  logoId: picked,
   refunds: prose(600, 'Keep the refund terms within 600 characters.').default(''),
 });
 export type HouseOwn = z.infer<typeof houseOwnSchema>;

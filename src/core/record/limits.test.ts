@@ -99,6 +99,7 @@ const limits = {
     tickets.levels.*.most: 1–1000
     tickets.levels.*.opens.amount: 0–1000
     tickets.levels.*.closes.amount: 0–1000
+    tickets.levels.*.taxBasisPoints: 0–5000
     tickets.levels.*.poolId: 1–64 characters
     tickets.levels.*.words: 0–300 characters
     tickets.levels.*.covers.n: 2–100
@@ -123,6 +124,9 @@ const limits = {
     tickets.outlets.*.fee.fixed: 0–1000000
     tickets.outlets.*.fee.cap: 0–1000000
     tickets.outlets.*.trackAs: 0–30 characters
+    tickets.serviceFee: 1–1000000
+    tickets.letter.words: 0–1000 characters
+    tickets.letter.several: 0–1000 characters
     tickets.total: 1–500000
     tickets.mostPerOrder: 1–1000
     tickets.closes.amount: 0–1000
@@ -174,6 +178,7 @@ const limits = {
     pictures.*.keep.x1: 0–1
     pictures.*.keep.y1: 0–1
     video: 2000 characters
+    sound: 2000 characters
     audience.name: 1–60 characters
     leftOff: 50 items
     unlistedOn: 50 items
@@ -267,7 +272,9 @@ const limits = {
     id: 1–64 characters
     name: 1–160 characters
     site: 2000 characters
-    note: 0–1000 characters
+    words: 0–2000 characters
+    links: 12 items
+    links.*: 2000 characters
     profiles: 20 items
     profiles.*.channel: 1–40 characters
     profiles.*.link: 1–500 characters
@@ -323,6 +330,7 @@ const limits = {
     closedTypes.*: 1–40 characters
     age: 0–200 characters
     access: 0–1000 characters
+    logoId: 1–64 characters
     refunds: 0–600 characters
   `,
   wording: `

@@ -48,6 +48,7 @@ export function newLevel(id: string, name: string, price: number, part: Partial<
     admits: 1,
     least: 1,
     most: null,
+    taxBasisPoints: null,
     opens: null,
     closes: null,
     choose: false,
@@ -83,7 +84,18 @@ export function newPicture(
 
 /** A notice that is written from the facts, with parts replaced. */
 export function newNotice(id: string, channel: string, part: Partial<Notice> = {}): Notice {
-  return { id, channel, words: '', pin: false, notBefore: null, subject: '', segment: '', offSince: null, ...part };
+  return {
+    id,
+    channel,
+    words: '',
+    pin: false,
+    hashtags: false,
+    notBefore: null,
+    subject: '',
+    segment: '',
+    offSince: null,
+    ...part,
+  };
 }
 
 /** Tickets with nothing said yet, with parts replaced. */
@@ -105,6 +117,8 @@ export function newTickets(part: Partial<Tickets> = {}): Tickets {
     membersProof: '',
     tax: 'unsaid',
     showLeft: null,
+    serviceFee: null,
+    letter: { words: '', several: '' },
     questions: [],
     refunds: '',
     registration: registrationSchema.parse({}),
@@ -138,6 +152,8 @@ export function newRecord(date: string, zone: string, ids: () => string): Record
     words: newWords(),
     pictures: [],
     video: null,
+    sound: null,
+    guests: { shown: false, write: false },
     publicity: { visibility: 'private', announce: null },
     audience: { who: 'everyone' },
     leftOff: [],

@@ -113,6 +113,8 @@ const noticeSchema = z.object({
   subject: line(120).default(''),
   /** Of a letter: to whom of the list it goes; empty: to whom the channel's letters go. */
   segment: line(60).default(''),
+  /** The record's hashtags stand behind words that were written by hand, as far as they fit. */
+  hashtags: z.boolean().default(false),
   /**
    * It was planned and had not gone out when the event turned so: it was taken off, and goes only when somebody puts it
    * back.
@@ -144,6 +146,8 @@ const targetSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('tickets') }),
   z.object({ kind: z.literal('page'), channel: z.string().min(1).max(40) }),
   z.object({ kind: z.literal('venue') }),
+  /** Where the venue lies: its point, as an address that maps open. */
+  z.object({ kind: z.literal('map') }),
   z.object({ kind: z.literal('address'), href: webAddress }),
 ]);
 export type Target = z.infer<typeof targetSchema>;
@@ -255,6 +259,12 @@ export const recordSchema = z.object({
   words: wordsSchema,
   pictures: z.array(pictureUseSchema).max(recordLimits.pictures),
   video: webAddress.nullable().default(null),
+  /** Something to listen to, at its address. */
+  sound: webAddress.nullable().default(null),
+  /** Where people say that they come: whether the others are seen there, and whether they may write to each other. */
+  guests: z
+    .object({ shown: z.boolean().default(false), write: z.boolean().default(false) })
+    .default({ shown: false, write: false }),
   publicity: z.object({
     visibility: z.enum(['private', 'unlisted', 'public']),
     /** Nothing leaves the house before this moment. */

@@ -49,6 +49,8 @@ const priceLevelSchema = z.object({
   most: whole(1, 1000, 'number of tickets').nullable().default(null),
   opens: windowEndSchema.nullable().default(null),
   closes: windowEndSchema.nullable().default(null),
+  /** The share of the price that is tax, in hundredths of a per cent (750 is 7.5 %); `null`: the seller's own. */
+  taxBasisPoints: whole(0, 5000, 'tax rate').nullable().default(null),
   /** Pay what you like, from `price` upwards. */
   choose: z.boolean().default(false),
   /** The part of the house that it draws on; `null`: all of it. */
@@ -167,6 +169,12 @@ export const ticketsSchema = z.object({
   /** The event's own holds; `null`: those of the set-up. */
   holds: z.array(holdSchema).max(20).nullable().default(null),
   outlets: z.array(outletSchema).max(12).default([]),
+  /** What the house adds to each ticket that costs something, as a line of its own, in minor units; `null`: nothing. */
+  serviceFee: minorUnits(1, 1_000_000).nullable().default(null),
+  /** What the seller's letter says to who bought, in our words; and to who bought several, where that is another. */
+  letter: z
+    .object({ words: prose(1000).default(''), several: prose(1000).default('') })
+    .default({ words: '', several: '' }),
   /**
    * Never more seats of one performance than this over all levels, whatever the room holds; `null`: what the room
    * holds.

@@ -256,6 +256,7 @@ describe('seats and prices', () => {
           now,
           levels: house.levels,
           fee: null,
+          serviceFee: null,
           dates: 1,
           left: house.left,
         });

@@ -72,6 +72,7 @@ function typedPrices(text: string, { facts, earlier }: MentionContext): Mention[
       ? minor === price.from
       : minor === price.from ||
         minor === price.withFees ||
+        minor === facts.serviceFee?.minor ||
         [...levels.map((level) => level.minor), ...extras.map((extra) => extra.price)].includes(minor);
     // The token says what the record says of its price; it stands for this only where they say the same.
     const all = isFrom || (price.from === price.to && (minor === price.from || minor === price.withFees));

@@ -1,5 +1,6 @@
 import { inZone, longDate, momentWords } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
+import { mapAddress } from '../facts/map-address';
 import type { PerformanceFacts } from '../facts/performance-facts';
 import { quoted } from '../base/quoted';
 import { toLocal } from '../base/zones';
@@ -22,12 +23,14 @@ export const tokens = {
   town: 'the town',
   address: 'the venue’s address',
   find_it: 'how to find the venue',
+  map: 'where the venue lies, as an address that a map opens',
   price: 'the price, as it is now',
   sale: 'how the sale stands: on sale Fri 12 Feb 10:00',
   link: 'the ticket link',
   age: 'the age guidance',
   organiser: 'the organiser',
   about_organiser: 'the organiser’s standing paragraph',
+  house_mail: 'where one writes to the house',
   hashtag: 'the hashtags',
   series: 'a series in one line: Tuesdays 19:45 until 20 April',
 } as const;
@@ -108,12 +111,14 @@ export function tokenValues(facts: Facts, performance: PerformanceFacts | undefi
     town: performance?.place?.town ?? '',
     address: performance?.place?.address ?? '',
     find_it: performance?.place?.findIt ?? '',
+    map: mapAddress(performance?.place?.point ?? null, facts.aboutUs),
     price: facts.price.kind === 'unknown' ? facts.follow.price : facts.price.words,
     sale: saleWords(facts),
     link: facts.link.kind === 'known' ? facts.link.href : '',
     age: facts.age,
     organiser: facts.organiser?.name ?? '',
     about_organiser: facts.organiser?.boilerplate ?? '',
+    house_mail: facts.aboutUs.mail,
     hashtag: hashtagWords(facts.hashtags),
     series: facts.series,
   };

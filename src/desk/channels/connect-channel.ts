@@ -1,6 +1,6 @@
 import { eventTypes } from '@/core/record/choices';
 import { houseOwn } from '@/house/house-own';
-import { audienceSchema } from '@/core/record/record';
+import { channelAudienceSchema } from '@/core/listing/channel-row';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { z } from 'zod';
 import { outsideErrorWords } from '@/core/errands/retry';
@@ -188,7 +188,7 @@ export function disconnectChannel(house: House, id: string): Result<null, string
 
 /** Says who sees what stands on a channel: events for some go nowhere but where they are for. */
 export function sayAudience(house: House, id: string, input: unknown): Result<null, string> {
-  const audience = audienceSchema.safeParse(input);
+  const audience = channelAudienceSchema.safeParse(input);
   if (!audience.success) return fail(audience.error.issues[0]?.message ?? 'Say for whom it is.');
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);

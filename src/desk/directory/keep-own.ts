@@ -5,6 +5,7 @@ import { houseOwn } from '@/house/house-own';
 import type { House } from '@/house/house';
 import { transaction } from '@/store/database';
 import { allOrganisers } from '@/store/people';
+import { pictureById } from '@/store/pictures';
 import { markHouse } from '@/store/pulse';
 import { allVenues } from '@/store/venues';
 import type { FieldErrors } from './save-directory';
@@ -22,6 +23,8 @@ export function keepOwn(house: House, input: unknown): Result<HouseOwn, FieldErr
       return fail({ roomId: 'This room is not in the venue any more. Pick another.' });
     if (own.organiserId !== null && !allOrganisers(tx).has(own.organiserId))
       return fail({ organiserId: 'This organiser is not in the directory any more. Pick another.' });
+    if (own.logoId !== null && pictureById(tx, own.logoId) === null)
+      return fail({ logoId: 'This picture is not kept any more. Pick another.' });
     houseOwn.put(tx, own);
     // What the public is told of a zone may read otherwise from now on.
     markHouse(tx);

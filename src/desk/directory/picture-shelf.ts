@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { houseOwn } from '@/house/house-own';
 import { issueWords } from '@/core/base/issue-words';
 import { fail, ok, type Result } from '@/core/base/result';
 import { isoDate, line } from '@/core/base/scalars';
@@ -26,7 +27,7 @@ function spoken({ name, fileName }: Pick<Picture, 'name' | 'fileName'>): string 
   return name || fileName.replace(/\.[a-z0-9]{1,5}$/i, '').replace(/[-_]+/g, ' ');
 }
 
-const told = (picture: Picture): Omit<KeptPicture, 'uses'> => ({
+const told = (picture: Picture): Omit<KeptPicture, 'uses' | 'logo'> => ({
   id: picture.id,
   name: spoken(picture),
   width: picture.width,
@@ -40,7 +41,7 @@ const told = (picture: Picture): Omit<KeptPicture, 'uses'> => ({
 const mostOffered = 40;
 
 /** Pictures to pick from, the newest first: no record is read for it, for it is asked as one types. */
-export function offeredPictures(house: House, find: string): Omit<KeptPicture, 'uses'>[] {
+export function offeredPictures(house: House, find: string): Omit<KeptPicture, 'uses' | 'logo'>[] {
   return somePictures(house.db, find, mostOffered).map(told);
 }
 
@@ -50,7 +51,12 @@ export function pictureShelf(house: House, find = '', most = mostTold): KeptPict
   const uses = new Map<string, KeptPicture['uses']>(kept.map(({ id }) => [id, []]));
   for (const { id, content } of allRecords(house.db))
     for (const { pictureId } of content.pictures) uses.get(pictureId)?.push({ id, title: content.title });
-  return kept.map((picture) => ({ ...told(picture), uses: uses.get(picture.id) ?? [] }));
+  const { logoId } = houseOwn.of(house.db);
+  return kept.map((picture) => ({
+    ...told(picture),
+    logo: picture.id === logoId,
+    uses: uses.get(picture.id) ?? [],
+  }));
 }
 
 /** Says what a kept picture is called, whose it is, what it shows, and until when it may be used. Errors by field. */
@@ -64,7 +70,8 @@ export function keepPicture(house: House, input: unknown): Result<null, FieldErr
     if (!before) return fail({ name: 'This picture is not kept any more.' });
     describePicture(tx, id, part);
     // Events that use it are told of its last day.
-    if (before.until !== part.until || before.name !== part.name) markHouse(tx);
+    const isLogo = houseOwn.of(tx).logoId === id;
+    if (before.until !== part.until || before.name !== part.name || (isLogo && before.alt !== part.alt)) markHouse(tx);
     return ok(null);
   });
 }

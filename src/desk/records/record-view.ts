@@ -5,10 +5,9 @@ import { noEarlier, type Earlier } from '@/core/words/mention';
 import { earlierFrom } from '@/core/words/mentions';
 import { addDays, toLocal } from '@/core/base/zones';
 import { freshId } from '@/store/ids';
-import { allArtists, allWordings } from '@/store/people';
+import { allWordings } from '@/store/people';
 import { recordAt, revisionLog } from '@/store/records';
 import { saleHistory, sourcesOf } from '@/store/sales';
-import { slugsOf } from '@/store/slugs';
 import { allTours } from '@/store/tours';
 import type { House } from '@/house/house';
 import type { RecordView } from '@/views/record';
@@ -52,7 +51,6 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     clashes: clashesOf(house, id),
     ticks: context.ticks.get(id) ?? [],
     left: context.left.get(id) ?? [],
-    slugs: slugsOf(house.db, id),
     endings: endingsOf(house, id),
     // What was put away is proofed nowhere.
     ...(record.awayAt === null ? {} : { channels: [], listings: [], errands: [] }),
@@ -61,14 +59,15 @@ export function recordView(house: House, id: RecordId): RecordView | null {
 
 function common(
   house: House,
-  { venues, organisers, channels, pictureEnds, now, monotonic }: SurveyContext,
+  { venues, organisers, artists, aboutUs, channels, pictureEnds, now, monotonic }: SurveyContext,
   tourId: string | null,
 ) {
   const tours = allTours(house.db);
   return {
     venues: [...venues.values()],
-    artists: [...allArtists(house.db).values()],
+    artists: [...artists.values()],
     organisers: [...organisers.values()],
+    aboutUs,
     wordings: [...allWordings(house.db).values()],
     channels,
     now,
@@ -87,7 +86,7 @@ function earlierOf(
   id: RecordId,
   revision: number,
   performances: number,
-  { venues, organisers, now }: SurveyContext,
+  { venues, organisers, artists, aboutUs, now }: SurveyContext,
 ): Earlier {
   const most = performances > 100 ? 3 : 25;
   const contents = Array.from(
@@ -96,7 +95,7 @@ function earlierOf(
   ).filter((content) => content !== undefined);
   return contents.length === 0
     ? noEarlier
-    : earlierFrom(contents.map((content) => facts(content, { code: '', venues, organisers, now })));
+    : earlierFrom(contents.map((content) => facts(content, { code: '', venues, organisers, artists, aboutUs, now })));
 }
 
 /** How long before the event a new record is usually begun, in days. */
@@ -123,7 +122,6 @@ export function emptyView(house: House, zone: string): RecordView {
     clashes: [],
     ticks: [],
     left: [],
-    slugs: [],
     endings: null,
   };
 }

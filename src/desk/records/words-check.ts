@@ -39,7 +39,7 @@ function lookAt(
   house: House,
   { record, survey }: SurveyedRecord,
   now: number,
-  { venues, organisers }: ReturnType<typeof surveyContext>,
+  { venues, organisers, artists, aboutUs }: ReturnType<typeof surveyContext>,
 ): WrongWord[] {
   const texts = proseOf(record.content);
   if (texts.length === 0) return [];
@@ -50,7 +50,7 @@ function lookAt(
   const earlier =
     before.length === 0
       ? noEarlier
-      : earlierFrom(before.map((content) => facts(content, { code: '', venues, organisers, now })));
+      : earlierFrom(before.map((content) => facts(content, { code: '', venues, organisers, artists, aboutUs, now })));
   const venueIds = new Set(record.content.performances.map((performance) => performance.venueId));
   const rooms = [...venues.values()]
     .filter((venue) => venueIds.has(venue.id))

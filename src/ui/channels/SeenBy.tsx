@@ -1,6 +1,6 @@
-import { Select, TextInput } from '@mantine/core';
+import { Checkbox, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import type { Audience } from '@/core/record/record';
+import type { ChannelAudience } from '@/core/listing/channel-row';
 import classes from './ChannelCard.module.css';
 import { noAnswer, type ChannelCardProps } from './channel-card-props';
 
@@ -11,12 +11,12 @@ export function SeenBy({
   say,
 }: {
   id: string;
-  audience: Audience;
+  audience: ChannelAudience;
   say: ChannelCardProps['sayAudience'];
 }) {
-  const [chosen, setChosen] = useState<Audience>(audience);
+  const [chosen, setChosen] = useState<ChannelAudience>(audience);
   const [said, setSaid] = useState('');
-  const keep = async (next: Audience) => {
+  const keep = async (next: ChannelAudience) => {
     const answer = await say(id, next).catch(noAnswer);
     setSaid(answer.ok ? 'Kept.' : answer.error);
   };
@@ -34,8 +34,9 @@ export function SeenBy({
         value={chosen.who}
         allowDeselect={false}
         onChange={(who) => {
-          const next: Audience =
-            who === 'group' ? { who, name: '' } : { who: who === 'members' ? 'members' : 'everyone' };
+          const alone = chosen.alone ?? false;
+          const next: ChannelAudience =
+            who === 'group' ? { who, name: '', alone } : who === 'members' ? { who, alone } : { who: 'everyone' };
           setChosen(next);
           setSaid('');
           if (next.who !== 'group') void keep(next);
@@ -47,10 +48,22 @@ export function SeenBy({
           size="xs"
           label="Name of the group"
           value={chosen.name}
-          onChange={(e) => setChosen({ who: 'group', name: e.currentTarget.value })}
+          onChange={(e) => setChosen({ ...chosen, who: 'group', name: e.currentTarget.value })}
           onBlur={() => void keep(chosen)}
         />
       ) : null}
+      {chosen.who === 'everyone' ? null : (
+        <Checkbox
+          size="xs"
+          label="what is for everyone does not go there"
+          checked={chosen.alone === true}
+          onChange={(e) => {
+            const next = { ...chosen, alone: e.currentTarget.checked };
+            setChosen(next);
+            if (next.who !== 'group' || next.name.trim() !== '') void keep(next);
+          }}
+        />
+      )}
       <span role="status">{said}</span>
     </div>
   );

@@ -1,4 +1,4 @@
-import type { Audience } from '@/core/record/record';
+import type { ChannelAudience } from '@/core/listing/channel-row';
 import type { Categories, MapCategories } from './CategoryMap';
 import type { Connect } from './ConnectForm';
 
@@ -34,7 +34,7 @@ export interface ChannelCardProps {
     /** Hosts that are not its own, on which it gave addresses. */
     foreign: readonly { host: string; address: string }[];
     /** Who sees what stands there. */
-    audience: Audience;
+    audience: ChannelAudience;
     /** The channel whose connection it uses; `null`: its own. */
     through: string | null;
     connection: { address: string; knownAs: string; since: string } | null;
@@ -42,7 +42,10 @@ export interface ChannelCardProps {
     failing: { since: string; long: boolean } | null;
   };
   connect: Connect;
-  sayAudience: (id: string, audience: Audience) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
+  sayAudience: (
+    id: string,
+    audience: ChannelAudience,
+  ) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   disconnect: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   bringBack: (id: string) => Promise<{ ok: true; value: { knownAs: string } } | { ok: false; error: string }>;
   mapCategories: MapCategories;

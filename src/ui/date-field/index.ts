@@ -1,2 +1,2 @@
 export { DateField } from './DateField';
-export { UnreadFields, useUnreadFields } from './unread';
+export { UnreadFields, useUnread, useUnreadFields } from './unread';

@@ -27,7 +27,7 @@ interface DirectoryScreenProps {
   own: HouseOwn;
   pictures: KeptPicture[];
   zone: string;
-  channels: { id: string; name: string; profiles: boolean }[];
+  channels: { id: string; name: string; profiles: boolean; venues: boolean }[];
   doings: DirectoryDoings;
 }
 

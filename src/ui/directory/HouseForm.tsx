@@ -4,10 +4,17 @@ import { eventTypes } from '@/core/record/choices';
 import { currencies } from '@/core/base/money';
 import { zoneNames } from '@/core/base/zones';
 import type { Organiser, Venue } from '@/core/record/directory';
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import type { HouseOwn } from '@/core/record/house-own';
 import { noFormAnswer } from '@/ui/no-answer';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
+
+const PickPicture = dynamic(
+  () => import('@/ui/record/pictures/PickPicture').then(({ PickPicture }) => PickPicture, notFetched),
+  { ssr: false },
+);
 
 interface HouseFormProps {
   own: HouseOwn;
@@ -32,6 +39,7 @@ export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormPr
       <UsualFacts form={form} />
       <Kinds form={form} />
       <UsualWords form={form} />
+      <AboutUsFields form={form} />
       {errors.name ? <p className="problem">{errors.name}</p> : null}
       <div className={classes.row}>
         <button type="button" className="quietButton" onClick={() => void save()}>
@@ -209,6 +217,62 @@ function UsualWords({ form: { typed, errors, set } }: UsualProps) {
         error={errors.refunds}
         onChange={(e) => set({ refunds: e.currentTarget.value })}
       />
+    </>
+  );
+}
+
+/** What the house says of itself: where one writes to it, on which map its places are shown, its logo. */
+function AboutUsFields({ form: { typed, errors, set } }: UsualProps) {
+  const [picking, setPicking] = useState(false);
+  return (
+    <>
+      <h3>About us</h3>
+      <div className={classes.grid}>
+        <TextInput
+          className={classes.w2}
+          label="Where one writes to us"
+          placeholder="desk@yard.example"
+          description="{{ house_mail }} in words; answers to letters come here."
+          value={typed.mail}
+          error={errors.mail}
+          onChange={(e) => set({ mail: e.currentTarget.value })}
+        />
+        <TextInput
+          className={classes.w4}
+          label="Map"
+          placeholder="geo: addresses, which whatever keeps maps opens"
+          description="The address of a map, with {lat} and {lon} where the place goes."
+          value={typed.map}
+          error={errors.map}
+          onChange={(e) => set({ map: e.currentTarget.value })}
+        />
+      </div>
+      <div className={classes.row} role="group" aria-label="Logo">
+        {typed.logoId === null ? (
+          <span>No logo.</span>
+        ) : (
+          // eslint-disable-next-line @next/next/no-img-element -- drawn by our own route at the size shown
+          <img className={classes.logo} src={`/api/pictures/${typed.logoId}?width=200`} alt="The house’s logo" />
+        )}
+        <button type="button" className="plainButton" aria-expanded={picking} onClick={() => setPicking(!picking)}>
+          Pick the logo
+        </button>
+        {typed.logoId === null ? null : (
+          <button type="button" className="plainButton" onClick={() => set({ logoId: null })}>
+            Without one
+          </button>
+        )}
+        {errors.logoId ? <span className="problem">{errors.logoId}</span> : null}
+      </div>
+      {picking ? (
+        <PickPicture
+          used={new Set(typed.logoId === null ? [] : [typed.logoId])}
+          onPick={(picture) => {
+            set({ logoId: picture.pictureId });
+            setPicking(false);
+          }}
+        />
+      ) : null}
     </>
   );
 }

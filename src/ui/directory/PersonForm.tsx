@@ -54,6 +54,7 @@ export function PersonForm(props: PersonFormProps) {
           }}
         />
       ) : null}
+      <ArtistFields form={form} />
       <OrganiserFields form={form} />
       <div className={classes.row}>
         <button type="button" className="quietButton" onClick={() => void save()}>
@@ -89,6 +90,59 @@ function usePersonFormState({ sort, person, others, channels, doings }: PersonFo
 }
 
 type PersonFormState = ReturnType<typeof usePersonFormState>;
+
+/** Of an artist: their own words and pages, shown where a channel has a place for them. */
+function ArtistFields({ form: { typed, errors, set } }: { form: PersonFormState }) {
+  if (!('profiles' in typed)) return null;
+  return (
+    <>
+      <Textarea
+        mt={10}
+        label="Who they are, in public words"
+        autosize
+        minRows={2}
+        maxRows={8}
+        value={typed.words}
+        error={errors.words}
+        onChange={(e) => set({ words: e.currentTarget.value })}
+      />
+      <LinksField links={typed.links} errors={errors} onChange={(links) => set({ links })} />
+    </>
+  );
+}
+
+/** Pages of somebody, one a line. */
+function LinksField({
+  links,
+  errors,
+  onChange,
+}: {
+  links: readonly string[];
+  errors: Record<string, string>;
+  onChange: (links: string[]) => void;
+}) {
+  const [typed, setTyped] = useState(links.join('\n'));
+  return (
+    <Textarea
+      mt={10}
+      label="Links, one a line"
+      autosize
+      minRows={1}
+      maxRows={6}
+      value={typed}
+      error={Object.entries(errors).find(([key]) => key.startsWith('links'))?.[1]}
+      onChange={(e) => {
+        setTyped(e.currentTarget.value);
+        onChange(
+          e.currentTarget.value
+            .split('\n')
+            .map((text) => text.trim())
+            .filter((candidate) => candidate !== ''),
+        );
+      }}
+    />
+  );
+}
 
 /** Of an organiser: the standing paragraph, how it is reached, its links. */
 function OrganiserFields({ form: { typed, errors, set } }: { form: PersonFormState }) {
@@ -136,23 +190,7 @@ function OrganiserFields({ form: { typed, errors, set } }: { form: PersonFormSta
           ))}
         </div>
       </Checkbox.Group>
-      <Textarea
-        mt={10}
-        label="Links, one a line"
-        autosize
-        minRows={1}
-        maxRows={6}
-        value={typed.links.join('\n')}
-        error={Object.entries(errors).find(([key]) => key.startsWith('links'))?.[1]}
-        onChange={(e) =>
-          set({
-            links: e.currentTarget.value
-              .split('\n')
-              .map((text) => text.trim())
-              .filter((candidate) => candidate !== ''),
-          })
-        }
-      />
+      <LinksField links={typed.links} errors={errors} onChange={(links) => set({ links })} />
     </>
   );
 }

@@ -1,8 +1,10 @@
-import { TextInput } from '@mantine/core';
+import { FileButton, TextInput } from '@mantine/core';
+import { useRouter } from 'next/navigation';
 import Link from 'next/link';
 import { useState } from 'react';
 import { DateField } from '@/ui/date-field';
 import { noFormAnswer } from '@/ui/no-answer';
+import { uploadPicture } from '@/ui/upload-picture';
 import type { KeptPicture } from '@/views/pictures';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
@@ -26,6 +28,7 @@ export function PictureShelf({ pictures, doings }: PictureShelfProps) {
         Each picture is kept once, and can be picked again in any record. What is said here is what a record begins
         with.
       </p>
+      <AddPicture />
       {pictures.length === 0 ? (
         <p className={classes.muted}>None yet: they are put here while records are made.</p>
       ) : (
@@ -41,6 +44,31 @@ export function PictureShelf({ pictures, doings }: PictureShelfProps) {
         <Kept key={picture.id} picture={picture} doings={doings} />
       ))}
     </>
+  );
+}
+
+/** A picture that is kept before any record uses it: the logo, a portrait. */
+function AddPicture() {
+  const router = useRouter();
+  const [said, setSaid] = useState('');
+  const take = async (file: File | null) => {
+    if (file === null) return;
+    setSaid('Taking it in …');
+    const answer = await uploadPicture(file, (share) => setSaid(`Taking it in: ${Math.round(share * 100)} %`));
+    setSaid('message' in answer ? answer.message : 'Kept: the newest stands first.');
+    router.refresh();
+  };
+  return (
+    <div className={classes.row}>
+      <FileButton accept="image/*" onChange={(file) => void take(file)} inputProps={{ 'aria-label': 'Picture file' }}>
+        {(props) => (
+          <button type="button" className="quietButton" {...props}>
+            Add a picture
+          </button>
+        )}
+      </FileButton>
+      <span role="status">{said}</span>
+    </div>
   );
 }
 
@@ -98,7 +126,8 @@ function Kept({ picture, doings }: { picture: KeptPicture; doings: DirectoryDoin
           />
         </div>
         <p className={classes.muted}>
-          {picture.width} × {picture.height} px. {uses.length === 0 ? 'Not used.' : 'Used by '}
+          {picture.width} × {picture.height} px. {picture.logo ? 'The house’s logo. ' : ''}
+          {uses.length > 0 ? 'Used by ' : picture.logo ? '' : 'Not used.'}
           {uses.slice(0, namedUses).map(({ id: record, title }, i) => (
             <span key={record}>
               {i === 0 ? '' : ', '}

@@ -4,14 +4,18 @@ import { useMemo, useState } from 'react';
 import type { Room, SetUp, Venue } from '@/core/record/directory';
 import { zoneNames } from '@/core/base/zones';
 import { TownFinder } from '@/ui/town-finder';
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 import { EntryFoot } from './EntryFoot';
 
+const PointMap = dynamic(() => import('./PointMap').then(({ PointMap }) => PointMap, notFetched), { ssr: false });
+
 interface VenueFormProps {
   venue: Venue;
   others: readonly Venue[];
-  channels: { id: string; name: string }[];
+  channels: { id: string; name: string; venues: boolean }[];
   doings: DirectoryDoings;
 }
 
@@ -44,6 +48,7 @@ export function VenueForm(props: VenueFormProps) {
           setSaved(false);
         }}
       />
+      <OnMap form={form} />
       <h3>Rooms</h3>
       {rooms.map((room, i) => (
         <RoomFields
@@ -125,8 +130,6 @@ function useVenueFormState({ venue, others, channels, doings }: VenueFormProps) 
   );
   const save = async () => {
     const { lat, lon, ...rest } = typed;
-    const coordinates = (text: string) =>
-      /^\s*-?\d{1,3}(?:[.,]\d{1,12})?\s*$/.test(text) ? Number(text.replace(',', '.')) : null;
     const point = lat.trim() === '' && lon.trim() === '' ? null : { lat: coordinates(lat), lon: coordinates(lon) };
     const answer = await doings.saveVenue(venue.id, { ...rest, point, rooms: rooms.map(roomOf) }).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
@@ -157,11 +160,12 @@ type VenueFormState = ReturnType<typeof useVenueFormState>;
 
 /** Where it is, how it is reached, and what channels call it. */
 function VenueGrid({ form: { field, zones, typed, errors, set, channels } }: { form: VenueFormState }) {
+  const registers = channels.filter(({ id, venues }) => venues || (typed.channelIds[id] ?? '') !== '');
   return (
     <div className={classes.grid}>
       {field('name', 'Name', classes.w4)}
       {field('town', 'Town', classes.w2)}
-      {field('address', 'Address', classes.w4)}
+      {field('address', 'Street and number', classes.w4)}
       {field('country', 'Country', classes.w2)}
       <Select
         className={classes.w2}
@@ -188,7 +192,7 @@ function VenueGrid({ form: { field, zones, typed, errors, set, channels } }: { f
         error={errors.findIt}
         onChange={(e) => set({ findIt: e.currentTarget.value })}
       />
-      {channels.map(({ id, name }) => (
+      {registers.map(({ id, name }) => (
         <TextInput
           key={id}
           className={classes.w2}
@@ -199,6 +203,33 @@ function VenueGrid({ form: { field, zones, typed, errors, set, channels } }: { f
         />
       ))}
     </div>
+  );
+}
+
+/** Degrees as typed; `null`: no number. */
+function coordinates(text: string): number | null {
+  return /^\s*-?\d{1,3}(?:[.,]\d{1,12})?\s*$/.test(text) ? Number(text.replace(',', '.')) : null;
+}
+
+/** Its point, set on a map. */
+function OnMap({ form: { typed, set } }: { form: VenueFormState }) {
+  const [open, setOpen] = useState(false);
+  const [lat, lon] = [coordinates(typed.lat), coordinates(typed.lon)];
+  const there = lat !== null && lon !== null && Math.abs(lat) <= 90 && Math.abs(lon) <= 180;
+  return (
+    <>
+      <div className={classes.row}>
+        <button type="button" className="plainButton" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {there ? 'Move its point on a map' : 'Set its point on a map'}
+        </button>
+      </div>
+      {open ? (
+        <PointMap
+          point={there ? { lat, lon } : null}
+          onPoint={(point) => set({ lat: String(point.lat), lon: String(point.lon) })}
+        />
+      ) : null}
+    </>
   );
 }
 

@@ -52,8 +52,8 @@ export function RecordScreen(props: RecordScreenProps) {
       <div className={classes.work}>
         <div className={classes.form} data-work tabIndex={-1}>
           <RecordHead now={context.now} state={state} />
-          <Meanwhile saved={saved} {...{ context, today, log, zone, state, saving, form }} />
           <UnreadFields kept={unread.kept}>
+            <Meanwhile saved={saved} {...{ context, today, log, zone, state, saving, form }} />
             <FactSections {...sections} />
             <PublicSections {...sections} />
           </UnreadFields>

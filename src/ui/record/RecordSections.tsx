@@ -132,7 +132,6 @@ export function PublicSections(props: SectionsProps) {
         onChange={change}
         error={error}
         survey={state.trailing}
-        slugs={context.slugs}
         today={today}
         zone={zone}
       />

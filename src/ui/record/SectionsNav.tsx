@@ -11,14 +11,14 @@ const sections = [
   [
     'essentials',
     'Essentials',
-    /^(title|shortTitle|subtitle|eventType|categories|stage|tags|hashtags|radius|online|video|organiserId|tourId)/,
+    /^(title|shortTitle|subtitle|eventType|categories|stage|tags|hashtags|radius|online|video|sound|organiserId|tourId)/,
   ],
   ['dates', 'Dates, place', /^performances/],
   ['line-up', 'Line-up', /^(lineUp|programme)/],
   ['tickets', 'Tickets', /^tickets/],
   ['words', 'Words', /^(words|documents|toFollow)/],
   ['picture', 'Pictures', /^pictures/],
-  ['publicity', 'Publicity', /^(publicity|audience|links|leadsAway|linkChoices|after)/],
+  ['publicity', 'Publicity', /^(publicity|audience|links|leadsAway|linkChoices|after|guests)/],
   ['notices', 'Posts, letters', /^notices/],
   ['history', 'History', /^$/],
 ] as const;

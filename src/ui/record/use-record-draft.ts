@@ -186,9 +186,10 @@ function useDraftSurvey(
   context: RecordContext,
   draft: RecordDraft,
   content: RecordContent,
-  { venues, organisers }: Pick<DraftState, 'venues' | 'organisers'>,
+  { venues, organisers, artists }: Pick<DraftState, 'venues' | 'organisers' | 'artists'>,
 ) {
   const sold = useMemo(() => soldSoFar(context.sales), [context.sales]);
+  const acts = useMemo(() => new Map(artists.map((artist) => [artist.id, artist])), [artists]);
   // Of a long run, five hundred listings follow the typing a moment after it pauses rather than between two keys.
   const deferred = useDeferredValue(draft);
   const [settled] = useDebouncedValue(draft, longRunPauseMs);
@@ -209,6 +210,8 @@ function useDraftSurvey(
       content: shownContent,
       venues,
       organisers,
+      artists: acts,
+      aboutUs: context.aboutUs,
       sold,
       listings: context.listings,
       errands: new Map(context.errands),
@@ -222,7 +225,7 @@ function useDraftSurvey(
       monotonic: context.monotonic,
       now: context.now,
     }),
-    [context, shownContent, venues, organisers, sold],
+    [context, shownContent, venues, organisers, acts, sold],
   );
   const survey = useSurvey(input, draft.performances.length > longRun);
   const trailing = useDeferredValue(survey);

@@ -20,12 +20,16 @@ export function feeOn(face: number, { basisPoints, fixed, cap }: Pick<Fee, 'basi
   return Math.min(percent + fixed, cap ?? Infinity);
 }
 
-/** What the buyer pays and what is kept: an added fee is paid on top, an absorbed one comes out of the face value. */
-export function splitFee(face: number, fee: Fee | null): FeeSplit {
+/**
+ * What the buyer pays and what is kept: an added fee is paid on top, an absorbed one comes out of the face value; what
+ * the house adds to each ticket that costs something (`service`, in minor units) is paid on top and kept.
+ */
+export function splitFee(face: number, fee: Fee | null, service: number | null): FeeSplit {
   const amount = fee === null ? 0 : feeOn(face, fee);
+  const own = face > 0 ? (service ?? 0) : 0;
   return fee?.mode === 'added'
-    ? { face, fee: amount, buyerPays: face + amount, net: face }
-    : { face, fee: amount, buyerPays: face, net: face - amount };
+    ? { face, fee: amount, buyerPays: face + amount + own, net: face + own }
+    : { face, fee: amount, buyerPays: face + own, net: face - amount + own };
 }
 
 /** What the inverse aims at. */
@@ -40,9 +44,9 @@ export type FaceFound =
  * none does, the nearest on either side. Both sums never fall as the face value rises (from the first unit on), so a
  * binary search finds it.
  */
-export function faceFor(aim: FeeAim, target: number, fee: Fee | null): FaceFound {
-  if (target <= 0) return { kind: 'exact', split: splitFee(0, fee) };
-  const at = (face: number) => splitFee(face, fee)[aim];
+export function faceFor(aim: FeeAim, target: number, fee: Fee | null, service: number | null): FaceFound {
+  if (target <= 0) return { kind: 'exact', split: splitFee(0, fee, service) };
+  const at = (face: number) => splitFee(face, fee, service)[aim];
   let low = 1;
   let high = Math.max(2, target);
   while (at(high) < target) high *= 2;
@@ -51,8 +55,12 @@ export function faceFor(aim: FeeAim, target: number, fee: Fee | null): FaceFound
     if (at(middle) >= target) high = middle;
     else low = middle + 1;
   }
-  if (at(low) === target) return { kind: 'exact', split: splitFee(low, fee) };
-  return { kind: 'between', below: low > 1 ? splitFee(low - 1, fee) : null, above: splitFee(low, fee) };
+  if (at(low) === target) return { kind: 'exact', split: splitFee(low, fee, service) };
+  return {
+    kind: 'between',
+    below: low > 1 ? splitFee(low - 1, fee, service) : null,
+    above: splitFee(low, fee, service),
+  };
 }
 
 /**

@@ -36,6 +36,8 @@ export interface PriceAt {
   now: Instant;
   levels: readonly LevelSeats[];
   fee: Fee | null;
+  /** What the house adds to each ticket that costs something. */
+  serviceFee: number | null;
   /** How many performances the event has. */
   dates: number;
   /** Seats left of this one, where it is known. */
@@ -86,7 +88,7 @@ export function priceNow(
     .map(offer);
   const [offered, opens] = onOffer(open);
   const proof = membersProof.trim() === '' ? '' : ` (${membersProof.trim()})`;
-  const taxed = tax === 'included' ? ', incl. tax' : '';
+  const taxed = `${serviceWords(at.serviceFee, currency)}${tax === 'included' ? ', incl. tax' : ''}`;
   const tailOf = (from: Instant | null) =>
     from === null ? leftWords(showLeft, at.left) : `, on sale ${openingWords(from, at)}`;
   if (offered.length === 0) {
@@ -102,6 +104,7 @@ export function priceNow(
     levels: offered.map((offer) => offer.level),
     currency,
     fee: at.fee,
+    serviceFee: at.serviceFee,
     opens,
     beside: `${bundleWords(bundles, opens, currency)}${passWords(both, currency, at.dates)}${membersWords(members, opens, currency, proof)}`,
     each: both.length > 0,
@@ -110,6 +113,11 @@ export function priceNow(
 }
 
 const publicBuyers: ReadonlySet<PriceLevel['buyers']> = new Set(['anyone', 'concession', 'non-members']);
+
+/** `, plus €1.50 service fee`: what the house adds is told with the price. */
+function serviceWords(fee: number | null, currency: Currency): string {
+  return fee === null ? '' : `, plus ${moneyWords(fee, currency)} service fee`;
+}
 
 /** `, 12 left`: from so few on, where the house wants that told. */
 function leftWords(showLeft: number | null, left: number | null): string {
@@ -154,7 +162,7 @@ function passesOnly(
     from,
     to: Math.max(...prices),
     words: `${passWords(passes, currency, at.dates).slice(2)}${tail}`,
-    withFees: splitFee(from, at.fee).buyerPays,
+    withFees: splitFee(from, at.fee, at.serviceFee).buyerPays,
     opens,
   };
 }
@@ -195,8 +203,8 @@ function membersOnly(members: readonly Offer[], currency: Currency, at: PriceAt,
     currency,
     from,
     to,
-    words: `members only, ${from < to ? 'from ' : ''}${moneyOrFree(from, currency)}${proof}${tail}`,
-    withFees: splitFee(from, at.fee).buyerPays,
+    words: `members only, ${from < to ? 'from ' : ''}${moneyOrFree(from, currency)}${proof}${to > 0 ? serviceWords(at.serviceFee, currency) : ''}${tail}`,
+    withFees: splitFee(from, at.fee, at.serviceFee).buyerPays,
     opens,
   };
 }
@@ -205,6 +213,7 @@ interface Priced {
   levels: readonly PriceLevel[];
   currency: Currency;
   fee: Fee | null;
+  serviceFee: number | null;
   opens: Instant | null;
   /** What passes and members pay, said behind it. */
   beside: string;
@@ -213,7 +222,7 @@ interface Priced {
   tail: string;
 }
 
-function priced({ levels, currency, fee, opens, beside, each, tail }: Priced): PriceFacts {
+function priced({ levels, currency, fee, serviceFee, opens, beside, each, tail }: Priced): PriceFacts {
   const prices = levels.map((level) => level.price);
   const full = levels.filter((level) => level.buyers !== 'concession').map((level) => level.price);
   const from = Math.min(...prices);
@@ -232,7 +241,7 @@ function priced({ levels, currency, fee, opens, beside, each, tail }: Priced): P
     from,
     to: Math.max(to, from),
     words: `${words}${each ? ' each' : ''}${beside}${tail}`,
-    withFees: splitFee(from, fee).buyerPays,
+    withFees: splitFee(from, fee, serviceFee).buyerPays,
     opens,
   };
 }

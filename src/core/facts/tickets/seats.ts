@@ -1,5 +1,5 @@
 import type { Hold } from '../../record/directory';
-import type { Fee, Tickets } from '../../record/ticket-schema';
+import type { Fee, PriceLevel, Tickets } from '../../record/ticket-schema';
 import { splitFee } from './fees';
 import { coverCount } from './passes';
 import type { Sold } from './sold';
@@ -122,7 +122,7 @@ export function houseOf(
     allocated,
     over: pool === null ? 0 : Math.max(0, allocated - pool),
     oversold: pool === null ? 0 : Math.max(0, total - pool),
-    ...whenFull(shared(tickets, passes.dates), left, levels, poolLeft, sold, fee),
+    ...whenFull({ ...shared(tickets, passes.dates), dates: passes.dates }, left, levels, poolLeft, sold, fee),
   };
 }
 
@@ -140,7 +140,7 @@ function shared(tickets: Tickets, dates: number): Tickets {
 
 /** What is taken with what is sold already and the rest filled from the dearest seat down, within every limit. */
 function whenFull(
-  tickets: Tickets,
+  tickets: Tickets & { dates: number },
   left: number | null,
   levels: LevelSeats[],
   poolLeft: ReadonlyMap<string, number>,
@@ -152,17 +152,20 @@ function whenFull(
   let room = left;
   let gross = 0;
   let net = 0;
-  const take = (price: number, count: number) => {
+  const { serviceFee } = tickets;
+  const take = ({ price, covers }: PriceLevel, count: number) => {
+    // Of what is added to a pass, too, each performance has its share.
+    const service = serviceFee === null ? null : Math.round(serviceFee / coverCount(covers, tickets.dates));
     gross += price * count;
-    net += splitFee(price, fee).net * count;
+    net += splitFee(price, fee, service).net * count;
   };
-  for (const level of tickets.levels) take(level.price, sold.get(level.id) ?? 0);
+  for (const level of tickets.levels) take(level, sold.get(level.id) ?? 0);
   const dearest = [...tickets.levels].sort((a, b) => b.price / b.admits - a.price / a.admits || (a.id < b.id ? -1 : 1));
   for (const level of dearest) {
     const own = levels.find((levelSeats) => levelSeats.id === level.id)?.sellable ?? Infinity;
     const inPool = level.poolId === null ? Infinity : (pools.get(level.poolId) ?? Infinity);
     const count = Math.min(own, Math.floor(Math.min(room, inPool) / level.admits));
-    take(level.price, count);
+    take(level, count);
     room -= count * level.admits;
     if (level.poolId !== null) pools.set(level.poolId, inPool - count * level.admits);
   }

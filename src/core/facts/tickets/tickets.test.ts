@@ -43,7 +43,7 @@ describe('fees: 4.5 % and 0.60, at most 9.00', () => {
     [0, added, 0, 0, 0],
     [5900, null, 0, 5900, 5900],
   ])('face %i: fee, what the buyer pays, what is kept', (face, fee, amount, buyerPays, net) => {
-    expect(splitFee(face, fee)).toEqual({ face, fee: amount, buyerPays, net });
+    expect(splitFee(face, fee, null)).toEqual({ face, fee: amount, buyerPays, net });
   });
   test.each([
     ['buyerPays', 2000, added, { kind: 'exact', split: { face: 1856, fee: 144, buyerPays: 2000, net: 1856 } }],
@@ -58,7 +58,17 @@ describe('fees: 4.5 % and 0.60, at most 9.00', () => {
       },
     ],
     ['net', 2000, absorbed, { kind: 'exact', split: { face: 2157, fee: 157, buyerPays: 2157, net: 2000 } }],
-  ] as const)('the face for %s = %i', (aim, target, fee, found) => expect(faceFor(aim, target, fee)).toEqual(found));
+  ] as const)('the face for %s = %i', (aim, target, fee, found) =>
+    expect(faceFor(aim, target, fee, null)).toEqual(found),
+  );
+  test.each([
+    [2000, added, { fee: 150, buyerPays: 2270, net: 2120 }],
+    [2000, absorbed, { fee: 150, buyerPays: 2120, net: 1970 }],
+    [2000, null, { fee: 0, buyerPays: 2120, net: 2120 }],
+    [0, added, { fee: 0, buyerPays: 0, net: 0 }],
+  ])('a service fee of 1.20 on %i is paid on top and kept; on nothing it is nothing', (face, fee, split) => {
+    expect(splitFee(face, fee, 120)).toEqual({ face, ...split });
+  });
   test('the inverse undoes the fee, or its neighbours enclose the aim', () => {
     fc.assert(
       fc.property(
@@ -70,9 +80,10 @@ describe('fees: 4.5 % and 0.60, at most 9.00', () => {
           cap: fc.option(fc.integer({ min: 0, max: 2000 })),
           mode: fc.constantFrom('added' as const, 'absorbed' as const),
         }),
-        (target, aim, fee) => {
-          const found = faceFor(aim, target, fee);
-          if (found.kind === 'exact') expect(splitFee(found.split.face, fee)[aim]).toBe(target);
+        fc.option(fc.integer({ min: 1, max: 400 })),
+        (target, aim, fee, service) => {
+          const found = faceFor(aim, target, fee, service);
+          if (found.kind === 'exact') expect(splitFee(found.split.face, fee, service)[aim]).toBe(target);
           else {
             expect(found.above[aim]).toBeGreaterThan(target);
             if (found.below)
@@ -183,7 +194,17 @@ describe('seats', () => {
 describe('the price that the public reads', () => {
   const start = Date.parse('2027-03-14T19:30:00Z');
   const now = Date.parse('2027-02-09T12:00:00Z');
-  const at = { start, zone: 'Europe/Dublin', zoneNote: '', now, levels: [], fee: added, dates: 1, left: null };
+  const at = {
+    start,
+    zone: 'Europe/Dublin',
+    zoneNote: '',
+    now,
+    levels: [],
+    fee: added,
+    serviceFee: null,
+    dates: 1,
+    left: null,
+  };
   const friday = { kind: 'at' as const, date: '2027-02-12', time: '10:00' };
   test.each<[string, PriceLevel[], object]>([
     ['one price', [newLevel('a', 'a', 2200)], { words: '€22', withFees: 2359 }],
@@ -276,6 +297,18 @@ describe('the price that the public reads', () => {
   ])('a bundle %s, in the price', (_, part, words) => {
     const levels = [newLevel('s', 's', 2200), newLevel('f', 'f', 6000, { admits: 4, ...part })];
     expect(priceNow(newTickets({ levels }), at)).toMatchObject({ words });
+  });
+  test.each<[string, PriceLevel[], object]>([
+    ['one price', [newLevel('a', 'a', 2200)], { words: '€22, plus €1.50 service fee, incl. tax', withFees: 2509 }],
+    [
+      'for members alone',
+      [newLevel('c', 'c', 500, { buyers: 'members' })],
+      { words: 'members only, €5, plus €1.50 service fee' },
+    ],
+    ['for nothing', [newLevel('a', 'a', 0)], { kind: 'free' }],
+  ])('what the house adds is told with it: %s', (_, levels, expected) => {
+    const price = priceNow(newTickets({ levels, tax: 'included' }), { ...at, serviceFee: 150 });
+    expect(price).toMatchObject(expected);
   });
   test('a level that is sold out is passed over', () => {
     const levels = [newLevel('a', 'a', 1500), newLevel('b', 'b', 2200)];

@@ -1,9 +1,9 @@
 import { Select, TextInput } from '@mantine/core';
-import { useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { shortDate } from '@/core/dates/date-words';
 import type { PerformanceDraft, RecordDraft } from '@/core/record/draft';
 import type { Venue } from '@/core/record/directory';
-import { DateField } from '@/ui/date-field';
+import { DateField, useUnread } from '@/ui/date-field';
 import { placedAt } from './placed-at';
 import classes from '../RecordForm.module.css';
 
@@ -72,6 +72,7 @@ function Turn({
   const [start, setStart] = useState('');
   const [venueId, setVenueId] = useState<string | null>(null);
   const id = useId();
+  useHeld(doing, ahead.length > 0 && (date !== null || venueId !== null || start !== ''), () => onDone(''));
   if (ahead.length === 0) return <p className={classes.muted}>No date is left to {doing}.</p>;
   const chosen = ahead.filter((item) => which === 'all' || item.id === which);
   const venue = venueId === null ? undefined : venues.get(venueId);
@@ -124,6 +125,16 @@ function Turn({
       </button>
     </div>
   );
+}
+
+/** What is chosen and not put in yet holds the save: it would be lost behind a word that all is saved. */
+function useHeld(doing: Doing, held: boolean, drop: () => void) {
+  const [tell] = useUnread(useId(), false);
+  useEffect(() => {
+    const name = doings[doing];
+    const problem = `${name}: what is chosen there is not in the record yet. Press the button under it, or ${name} above to leave it.`;
+    tell(held ? { text: '', problem, drop } : null);
+  });
 }
 
 /** Where it moves to. */

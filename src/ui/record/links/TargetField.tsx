@@ -23,13 +23,14 @@ export function TargetField({ label, to, onChange, without, error }: TargetField
       ? [{ value, label: `its page on ${channels.name(to.channel)}` }]
       : []),
     { value: 'venue', label: 'the venue’s site' },
+    { value: 'map', label: 'the venue on a map' },
     { value: 'address', label: 'an address' },
   ];
   const choose = (next: string | null) => {
     if (next === null) return;
     if (next.startsWith('page ')) onChange({ kind: 'page', channel: next.slice(5) });
     else if (next === 'address') onChange({ kind: 'address', href: '' });
-    else onChange({ kind: next === 'venue' ? 'venue' : 'tickets' });
+    else onChange({ kind: next === 'venue' || next === 'map' ? next : 'tickets' });
   };
   return (
     <>

@@ -1,7 +1,6 @@
 import { TextInput } from '@mantine/core';
 import dynamic from 'next/dynamic';
 import { memo, useState } from 'react';
-import { z } from 'zod';
 import { useChannels } from '@/ui/use-channels';
 import { newPicture } from '@/core/record/new-record';
 import { choosePicture, windowFor } from '@/core/pictures/picture-choice';
@@ -10,6 +9,7 @@ import { recordLimits } from '@/core/record/choices';
 import { CropFrame } from '@/ui/proof-column/CropView';
 import { More, Section, type FieldError } from '../form-parts';
 import { notFetched } from '@/ui/not-fetched';
+import { uploadPicture } from '@/ui/upload-picture';
 import { PictureCanvas } from './PictureCanvas';
 import classes from '../RecordForm.module.css';
 
@@ -25,10 +25,6 @@ interface PicturesSectionProps {
   onBusy: (busy: boolean) => void;
 }
 
-const answerSchema = z.union([
-  z.object({ id: z.string(), width: z.number(), height: z.number() }),
-  z.object({ message: z.string() }),
-]);
 const mostBytes = 20 * 1024 * 1024;
 
 /** The pictures: one is open at a time, with its focal point and keep-area, and every channel's crop beside it. */
@@ -180,7 +176,7 @@ function Upload({
       );
     setProgress(0);
     onBusy(true);
-    const answer = await upload(file, setProgress);
+    const answer = await uploadPicture(file, setProgress);
     onBusy(false);
     setProgress(null);
     if ('message' in answer) setProblem(answer.message);
@@ -224,27 +220,4 @@ function Upload({
       )}
     </>
   );
-}
-
-/** Sends the file with progress (0 to 1). */
-function upload(file: File, onProgress: (share: number) => void): Promise<z.infer<typeof answerSchema>> {
-  return new Promise((resolve) => {
-    const request = new XMLHttpRequest();
-    request.open('POST', `/api/pictures?name=${encodeURIComponent(file.name)}`);
-    request.upload.onprogress = (event) => onProgress(event.loaded / Math.max(event.total, 1));
-    request.onload = () => {
-      const read = answerSchema.safeParse(parse(request.responseText));
-      resolve(read.success ? read.data : { message: 'The picture was not taken in. Add it again.' });
-    };
-    request.onerror = () => resolve({ message: 'The connection broke off. Add the picture again.' });
-    request.send(file);
-  });
-}
-
-function parse(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }

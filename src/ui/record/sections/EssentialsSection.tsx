@@ -156,7 +156,8 @@ function useRestState(props: RestProps) {
     draft.hashtags.length > 0 ||
     draft.radius !== null ||
     draft.online !== null ||
-    draft.video !== '';
+    draft.video !== '' ||
+    draft.sound !== '';
   return { filled, props, draft, onChange, proposals, error, precision };
 }
 
@@ -165,7 +166,7 @@ type RestState = ReturnType<typeof useRestState>;
 /** What is seldom said. */
 function MoreEssentials({ rest: { filled, props, proposals } }: { rest: RestState }) {
   return (
-    <More label="organiser, tour, tags, radius clause, online room, film" open={filled}>
+    <More label="organiser, tour, tags, radius clause, online room, film, sound" open={filled}>
       <SeldomSaid {...props} proposals={proposals} />
     </More>
   );

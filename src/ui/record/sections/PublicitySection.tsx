@@ -26,7 +26,6 @@ interface PublicitySectionProps {
   onChange: DraftState['change'];
   error: FieldError;
   survey: Survey;
-  slugs: readonly string[];
   /** Today, and the zone, of the house. */
   today: string;
   zone: string;
@@ -41,7 +40,7 @@ const visibilityWords = {
 /** Who may know, from when, on which channels, and which ticket link each of them carries. */
 export const PublicitySection = memo(function PublicitySection(props: PublicitySectionProps) {
   const showing = useShowing(props);
-  const { visibility, onChange, announce, draft, error, used, survey, linksOn, afterOn, slugs } = showing;
+  const { visibility, onChange, announce, draft, error, used, survey, linksOn, afterOn } = showing;
   return (
     <Section id="publicity" title="Publicity">
       <div className={classes.inline}>
@@ -82,21 +81,55 @@ export const PublicitySection = memo(function PublicitySection(props: PublicityS
       >
         <AfterFields draft={draft} onChange={onChange} error={error} />
       </More>
-      {slugs.length > 0 ? (
-        <p className={classes.muted}>
-          Its address here: <code>/e/{slugs[0]}</code>
-          {slugs.length > 1
-            ? `; ${slugs.length - 1} older ${slugs.length === 2 ? 'one leads' : 'ones lead'} here too`
-            : ''}
-          .
-        </p>
-      ) : null}
+      <Guests draft={draft} onChange={onChange} />
+      <PublicAt pages={survey.facts.pages} />
     </Section>
   );
 });
 
+/** Where people say that they come: whether they are seen, and may write. Asked where a channel has a place for it. */
+function Guests({ draft: { guests }, onChange }: Pick<PublicitySectionProps, 'draft' | 'onChange'>) {
+  const asked = useWantedBy('guests-shown');
+  if (asked.length === 0 && !guests.shown && !guests.write) return null;
+  return (
+    <div className={classes.inline} role="group" aria-label="Who comes">
+      <span>Where people say that they come{asked.length === 0 ? '' : ` (${asked.join(', ')})`}:</span>
+      <Checkbox
+        label="the others are seen"
+        checked={guests.shown}
+        onChange={(e) => onChange({ guests: { ...guests, shown: e.currentTarget.checked } })}
+      />
+      <Checkbox
+        label="they may write to each other"
+        checked={guests.write}
+        onChange={(e) => onChange({ guests: { ...guests, write: e.currentTarget.checked } })}
+      />
+    </div>
+  );
+}
+
+/** Where it stands in public already. */
+function PublicAt({ pages }: Pick<Survey['facts'], 'pages'>) {
+  const known = Object.entries(pages).flatMap(([id, { name, value }]) => (value === null ? [] : [{ id, name, value }]));
+  if (known.length === 0) return null;
+  return (
+    <p className={classes.muted}>
+      In public at{' '}
+      {known.map(({ id, name, value }, i) => (
+        <span key={id}>
+          {i === 0 ? '' : ', '}
+          <a href={value} target="_blank" rel="noreferrer">
+            {name}
+          </a>
+        </span>
+      ))}
+      .
+    </p>
+  );
+}
+
 /** What is to be seen of it, and where. */
-function useShowing({ draft, onChange, error, survey, slugs, today, zone }: PublicitySectionProps) {
+function useShowing({ draft, onChange, error, survey, today, zone }: PublicitySectionProps) {
   const channels = useChannels();
   const [linksOn, afterOn] = [useWantedBy('link-label'), useWantedBy('recording')];
   const { used, without, mirrors } = useSorted(survey, draft);
@@ -121,7 +154,6 @@ function useShowing({ draft, onChange, error, survey, slugs, today, zone }: Publ
     survey,
     linksOn,
     afterOn,
-    slugs,
   };
 }
 

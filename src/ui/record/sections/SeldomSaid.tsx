@@ -63,6 +63,14 @@ export function SeldomSaid(props: RestProps) {
           error={error('video')}
           onChange={(e) => onChange({ video: e.currentTarget.value })}
         />
+        <TextInput
+          className={classes.w3}
+          label="Sound, its address"
+          value={draft.sound}
+          placeholder="https://"
+          error={error('sound')}
+          onChange={(e) => onChange({ sound: e.currentTarget.value })}
+        />
       </div>
       <OnlineFields {...props} />
       <RadiusFields {...props} />

@@ -17,6 +17,7 @@ export const essentialParts = [
   'radius',
   'online',
   'video',
+  'sound',
 ] as const;
 
 export interface EssentialsSectionProps {

@@ -11,5 +11,6 @@ export const publicityParts = [
   'links',
   'leadsAway',
   'after',
+  'guests',
   'pictures',
 ] as const;

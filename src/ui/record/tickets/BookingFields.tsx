@@ -1,4 +1,4 @@
-import { Select, TextInput } from '@mantine/core';
+import { Select, Textarea, TextInput } from '@mantine/core';
 import type { TicketsDraft } from '@/core/record/draft';
 import { shortDate } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
@@ -72,7 +72,17 @@ export function BookingFields({ tickets, onChange, error, facts, now }: BookingF
           allowDeselect={false}
           onChange={(tax) => onChange({ tax: (tax ?? 'unsaid') as TicketsDraft['tax'] })}
         />
+        <TextInput
+          className={classes.w2}
+          label="Service fee of our own, each ticket"
+          value={tickets.serviceFee}
+          placeholder="none"
+          inputMode="decimal"
+          error={error('tickets.serviceFee')}
+          onChange={(e) => onChange({ serviceFee: e.currentTarget.value })}
+        />
       </div>
+      <OwnWords {...{ tickets, onChange, error }} />
       <WindowField
         label="Booking closes"
         otherwise="at the start"
@@ -96,6 +106,40 @@ export function BookingFields({ tickets, onChange, error, facts, now }: BookingF
           For the next date that is {shortDate(toLocal(closes, zone).date)} at {toLocal(closes, zone).time}.
         </p>
       )}
+    </>
+  );
+}
+
+/** What the seller's letter says in our words, to who bought one and to who bought several. */
+function OwnWords({
+  tickets: { letter },
+  onChange,
+  error,
+}: Pick<BookingFieldsProps, 'tickets' | 'onChange' | 'error'>) {
+  return (
+    <>
+      <Textarea
+        mt={8}
+        label="The seller’s letter to who bought, in our words"
+        autosize
+        minRows={1}
+        maxRows={6}
+        value={letter.words}
+        error={error('tickets.letter.words')}
+        onChange={(e) => onChange({ letter: { ...letter, words: e.currentTarget.value } })}
+      />
+      {letter.words !== '' || letter.several !== '' ? (
+        <Textarea
+          mt={8}
+          label="The same to who bought several tickets, where that is another"
+          autosize
+          minRows={1}
+          maxRows={6}
+          value={letter.several}
+          error={error('tickets.letter.several')}
+          onChange={(e) => onChange({ letter: { ...letter, several: e.currentTarget.value } })}
+        />
+      ) : null}
     </>
   );
 }

@@ -8,17 +8,19 @@ import classes from '../RecordForm.module.css';
 
 interface FeeHelpProps {
   fee: Fee;
+  /** What the house adds to each ticket, in minor units. */
+  service: number | null;
   currency: Currency;
   /** Takes a face value into the price level, as typed. */
   onTake: (price: string) => void;
 }
 
 /** The fee reckoned backwards: which face value makes the buyer pay, or the house keep, just so much. */
-export function FeeHelp({ fee, currency, onTake }: FeeHelpProps) {
+export function FeeHelp({ fee, service, currency, onTake }: FeeHelpProps) {
   const [aim, setAim] = useState<FeeAim>('buyerPays');
   const [typed, setTyped] = useState('');
   const target = parsePrice(typed, currency);
-  const found = target === null || target === 0 ? null : faceFor(aim, target, fee);
+  const found = target === null || target === 0 ? null : faceFor(aim, target, fee, service);
   const offer = (split: FeeSplit) => (
     <button
       key={split.face}

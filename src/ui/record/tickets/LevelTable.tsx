@@ -75,7 +75,8 @@ function useLevelSums({ tickets, onChange, facts, house, error: allErrors, now, 
       })),
     [facts.performances],
   );
-  return { fresh, allErrors, prices, sums, fee, onLeave, set, tickets, open, setOpen, dates, now, onChange };
+  const service = facts.serviceFee?.minor ?? null;
+  return { fresh, allErrors, prices, sums, fee, service, onLeave, set, tickets, open, setOpen, dates, now, onChange };
 }
 
 type LevelSums = ReturnType<typeof useLevelSums>;
@@ -89,7 +90,7 @@ interface LevelRowProps {
 /** One price level: what it costs, what becomes of that, and who may buy it. */
 function LevelRow(props: LevelRowProps) {
   const row = useLevelRowState(props);
-  const { i, isFresh, onLeave, error, at, open, level, faulty, tickets, dates, set, now, fee, onChange } = row;
+  const { i, isFresh, onLeave, error, at, open, level, faulty, tickets, dates, set, now, fee, service, onChange } = row;
 
   return (
     <div
@@ -112,6 +113,7 @@ function LevelRow(props: LevelRowProps) {
           set={(part) => set(level.id, part)}
           now={now}
           fee={fee}
+          service={service}
           currency={tickets.currency}
           onRemove={() =>
             onChange({ ...tickets, levels: tickets.levels.filter((levelDraft) => levelDraft.id !== level.id) })
@@ -124,7 +126,7 @@ function LevelRow(props: LevelRowProps) {
 
 /** What a level costs and brings, and what is wrong with it. */
 function useLevelRowState({
-  table: { fresh, allErrors, prices, sums, fee, onLeave, set, tickets, open, setOpen, dates, now, onChange },
+  table: { fresh, allErrors, prices, sums, fee, service, onLeave, set, tickets, open, setOpen, dates, now, onChange },
   level,
   i,
 }: LevelRowProps) {
@@ -133,7 +135,7 @@ function useLevelRowState({
   const error = isFresh ? quiet : allErrors;
   const minor = prices.get(level.id);
   const sum = sums.get(level.id);
-  const paid = minor === undefined ? null : splitFee(minor, fee);
+  const paid = minor === undefined ? null : splitFee(minor, fee, service);
   const faulty = ['least', 'most', 'admits', 'opens', 'closes', 'covers', 'words'].some((key) => error(`${at}.${key}`));
   return {
     isFresh,
@@ -152,6 +154,7 @@ function useLevelRowState({
     dates,
     now,
     fee,
+    service,
     onChange,
   };
 }
@@ -198,7 +201,7 @@ function LevelHead({
         onChange={(value) => set(level.id, { buyers: (value ?? '') as LevelDraft['buyers'] })}
       />
       <div className={classes.sums}>
-        {paid && paid.fee > 0 ? (
+        {paid && (paid.fee > 0 || paid.buyerPays > paid.face) ? (
           <span>
             {paid.buyerPays === paid.face
               ? `keeps ${moneyWords(paid.net, tickets.currency)}`
@@ -253,13 +256,15 @@ interface DetailsProps {
   set: (part: Partial<LevelDraft>) => void;
   now: number;
   fee: ReturnType<typeof firstFee>;
+  /** What the house adds to each ticket, in minor units. */
+  service: number | null;
   currency: TicketsDraft['currency'];
   onRemove: () => void;
 }
 
 function LevelDetails(props: DetailsProps) {
   const details = useDetails(props);
-  const { dates, level, error, at, set, now, onRemove, fee, currency } = details;
+  const { dates, level, error, at, set, now, onRemove, fee, service, currency } = details;
   return (
     <div className={classes.openRow}>
       <LevelLimits details={details} />
@@ -305,14 +310,14 @@ function LevelDetails(props: DetailsProps) {
           Remove this price level
         </button>
       </div>
-      {fee ? <FeeHelp fee={fee} currency={currency} onTake={(price) => set({ price })} /> : null}
+      {fee ? <FeeHelp fee={fee} service={service} currency={currency} onTake={(price) => set({ price })} /> : null}
     </div>
   );
 }
 
 /** What is said of a level. */
-function useDetails({ level, at, error, pools, dates, set, now, fee, currency, onRemove }: DetailsProps) {
-  return { level, error, at, set, pools, dates, now, onRemove, fee, currency };
+function useDetails({ level, at, error, pools, dates, set, now, fee, service, currency, onRemove }: DetailsProps) {
+  return { level, error, at, set, pools, dates, now, onRemove, fee, service, currency };
 }
 
 type Details = ReturnType<typeof useDetails>;
@@ -342,6 +347,14 @@ function LevelLimits({ details: { level, error, at, set, pools } }: { details: D
         placeholder="any"
         {...narrow(error, at, 'most')}
         onChange={(e) => set({ most: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w1}
+        label="Tax in it, %"
+        value={level.taxPercent}
+        placeholder="theirs"
+        {...narrow(error, at, 'taxPercent')}
+        onChange={(e) => set({ taxPercent: e.currentTarget.value })}
       />
       {buyByCode.has(level.buyers) ? (
         <TextInput

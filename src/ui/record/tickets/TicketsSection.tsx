@@ -47,6 +47,7 @@ function freshLevel(count: number): LevelDraft {
     poolId: null,
     words: '',
     covers: { kind: 'one' },
+    taxPercent: '',
   };
 }
 
@@ -229,7 +230,7 @@ function MoreOfSale({
   return (
     <>
       {sold ? (
-        <More label="limits, end of booking, members, tax, seats left" open={booking(tickets)}>
+        <More label="limits, end of booking, members, tax, service fee, the seller’s letter" open={booking(tickets)}>
           <BookingFields tickets={tickets} onChange={set} error={error} facts={facts} now={now} />
         </More>
       ) : null}
@@ -271,9 +272,20 @@ function MoreOfSale({
 }
 
 /** Something is said of the sale as a whole. */
-function booking({ total, mostPerOrder, showLeft, closes, membersProof, tax }: TicketsDraft): boolean {
+function booking({
+  total,
+  mostPerOrder,
+  showLeft,
+  serviceFee,
+  letter,
+  closes,
+  membersProof,
+  tax,
+}: TicketsDraft): boolean {
   return (
-    [total, mostPerOrder, showLeft, membersProof].some((text) => text.trim() !== '') ||
+    [total, mostPerOrder, showLeft, serviceFee, membersProof, letter.words, letter.several].some(
+      (text) => text.trim() !== '',
+    ) ||
     closes !== null ||
     tax !== 'unsaid'
   );

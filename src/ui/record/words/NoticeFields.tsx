@@ -197,6 +197,13 @@ function NoticeChoices({
           onChange={(e) => onChange({ ...notice, pin: e.currentTarget.checked })}
         />
       ) : null}
+      {facts.hashtags.length > 0 && notice.words.trim() !== '' && !has('subject') ? (
+        <Checkbox
+          label="hashtags behind the words"
+          checked={notice.hashtags}
+          onChange={(e) => onChange({ ...notice, hashtags: e.currentTarget.checked })}
+        />
+      ) : null}
       {wordings.length > 0 ? (
         <Select
           w={170}
