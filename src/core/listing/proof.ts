@@ -39,7 +39,7 @@ export function proof(rules: ChannelRules, facts: Facts, part: readonly string[]
   for (const row of rules.rows) {
     const usual = row.usual?.(scoped) ?? null;
     if (usual !== null) findings.push(finding([row.field], 'notes', usual));
-    if (row.kind === 'picture' && row.each === 'event')
+    if (row.field === 'picture' && row.each === 'event')
       put(into, row, pictureValue(rules, row, scoped.pictures, findings));
     else if (row.each === 'event')
       put(
