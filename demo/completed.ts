@@ -118,6 +118,7 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
             to: { kind: 'address', href: 'https://tides.example/marrowby' },
             newWindow: true,
           },
+          { id: 'k2', use: 'more', label: 'Where we are', to: { kind: 'map' }, newWindow: false },
         ],
         linkChoices: [
           {
@@ -162,6 +163,11 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
       (content) =>
         withTickets(content, {
           total: 300,
+          serviceFee: 100,
+          letter: {
+            words: 'The court is open to the sky: bring something for the rain.',
+            several: 'The court is open to the sky: one blanket is lent for every two of you.',
+          },
           tax: 'included',
           showLeft: 20,
           closes: { kind: 'before', amount: 3, unit: 'days' },
@@ -183,12 +189,23 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
     [
       'json:YS-17',
       'for members',
-      (content) => ({ ...content, audience: { who: 'members' }, toFollow: { lineUp: 'with whoever has the lamp' } }),
+      (content) => ({
+        ...content,
+        eventType: 'talk',
+        publicity: { ...content.publicity, visibility: 'public' },
+        audience: { who: 'members' },
+        toFollow: { lineUp: 'with whoever has the lamp' },
+      }),
     ],
     [
       'json:YS-22',
       'how members show it',
       (content) => withTickets(content, { membersProof: 'with the card at the door' }),
+    ],
+    [
+      'json:YS-24',
+      'for the friends of the yard',
+      (content) => ({ ...content, audience: { who: 'group', name: 'Friends of the yard' } }),
     ],
     ['json:YS-21', 'a quiet sale', (content) => ({ ...content, unlistedOn: ['gatefold'] })],
     [
@@ -220,7 +237,16 @@ export function completions(readingList: Omit<RecordDocument, 'id' | 'title' | '
         },
       }),
     ],
-    ['csv:TY-101', 'hashtags', (content) => ({ ...content, hashtags: ['HarpAndTape', 'TallowYard'] })],
+    [
+      'csv:TY-101',
+      'hashtags, and something to hear',
+      (content) => ({
+        ...content,
+        hashtags: ['HarpAndTape', 'TallowYard'],
+        sound: 'https://listen.example/quarry-one',
+        guests: { shown: true, write: false },
+      }),
+    ],
   ];
 }
 

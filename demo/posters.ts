@@ -144,3 +144,15 @@ export async function drawPosters(reference: string, both: boolean): Promise<Pos
     }),
   );
 }
+
+/** The house's mark: a lamp on a shelf, as a PNG. */
+export function drawLogo(): Promise<Buffer> {
+  const lamp = `<svg xmlns="http://www.w3.org/2000/svg" width="800" height="800" viewBox="0 0 80 80">
+    <rect width="80" height="80" fill="#fbf4e6"/>
+    <path d="M14 62h52v5H14z" fill="#2b2320"/>
+    <path d="M24 46h32q0 14-16 14T24 46z" fill="#7b2d4c"/>
+    <path d="M56 48q12-2 11-11l-5 1q0 6-7 6z" fill="#7b2d4c"/>
+    <path d="M40 12q11 14 5 26-2 5-5 5t-5-5q-6-12 5-26z" fill="#d9952b"/>
+  </svg>`;
+  return sharp(Buffer.from(lamp)).png().toBuffer();
+}

@@ -31,7 +31,9 @@ import { savePerson, saveVenue } from '@/desk/directory/save-directory';
 import { allVenues } from '@/store/venues';
 import { completions, smallPdf, workshopQuestions } from './completed';
 import { editByHand, owner, withKey } from './owner';
-import { drawPosters, type Poster } from './posters';
+import { drawLogo, drawPosters, type Poster } from './posters';
+import { nothingOwn } from '@/core/record/house-own';
+import { keepOwn } from '@/desk/directory/keep-own';
 
 const folder = path.resolve(process.env.NUNTIAX_DATA ?? 'data');
 const outside = process.env.OUTSIDE_URL ?? 'http://127.0.0.1:4320';
@@ -189,6 +191,8 @@ async function completeRecords() {
   for (const [origin, reason, edit] of completions(list.value)) change(origin, reason, edit);
   const yard = [...allOrganisers(house.db).values()].find((organiser) => organiser.name === 'Tallow Yard');
   if (!yard) throw new Error('no organiser Tallow Yard');
+  const logo = await addPicture(house, 'Tallow Yard, the lamp.png', await drawLogo(), actor);
+  if (!logo.ok) throw new Error(logo.error);
   const kept = [
     savePerson(
       house,
@@ -206,6 +210,7 @@ async function completeRecords() {
     ),
     keepQuestions(house, { name: 'Workshops and lectures', questions: workshopQuestions }),
     keepFollowWords(house, { time: 'doors and start to follow' }),
+    keepOwn(house, { ...nothingOwn, mail: 'desk@tallowyard.example', logoId: logo.value.id }),
   ];
   for (const item of kept) if (!item.ok) throw new Error(JSON.stringify(item.error));
 }

@@ -141,13 +141,7 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       (f) => f.leadsAway && row.targetValue(f.leadsAway.to, f),
       urlAt('leads_to'),
     ),
-    row.urlRow('film', 'film', (f) => f.film, urlAt('film_url'), [sources.film]),
-    row.urlRow('sound', 'sound', (f) => f.sound, urlAt('sound_url'), [sources.sound]),
-    row.urlRow('recording', 'recording', (f) => f.after.recording, urlAt('recording_url'), [sources.recording]),
-    row.textRow('set-list', 'set list', (f) => f.after.setList, textAt('set_list'), {
-      limit: 2000,
-      sources: [sources.setList],
-    }),
+    ...playedRows(),
     {
       each: 'event',
       field: 'tickets-shown',
@@ -158,6 +152,25 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
     },
     categoryRow(categories, 'should', namesAt('categories')),
     row.pictureRow('picture', 'must', pictureAt('image')),
+    row.stateRow(
+      'published',
+      row.seenByAll,
+      stateAt('status', { draft: 'draft', public: 'published', closed: 'draft' }),
+    ),
+    ...itemRows(),
+  ];
+}
+
+/** What there is to see and to hear, before and after; and the house's mark. */
+function playedRows(): KindRules['rows'] {
+  return [
+    row.urlRow('film', 'film', (f) => f.film, urlAt('film_url'), [sources.film]),
+    row.urlRow('sound', 'sound', (f) => f.sound, urlAt('sound_url'), [sources.sound]),
+    row.urlRow('recording', 'recording', (f) => f.after.recording, urlAt('recording_url'), [sources.recording]),
+    row.textRow('set-list', 'set list', (f) => f.after.setList, textAt('set_list'), {
+      limit: 2000,
+      sources: [sources.setList],
+    }),
     {
       each: 'event',
       field: 'logo',
@@ -166,12 +179,6 @@ function rows(categories: ReturnType<typeof categoriesOf>): KindRules['rows'] {
       from: (f) => f.aboutUs.logo && row.shotValue({ ...f.aboutUs.logo, id: 'logo' }),
       ...pictureAt('logo'),
     },
-    row.stateRow(
-      'published',
-      row.seenByAll,
-      stateAt('status', { draft: 'draft', public: 'published', closed: 'draft' }),
-    ),
-    ...itemRows(),
   ];
 }
 
