@@ -53,6 +53,70 @@ export function BookingFields({ tickets, onChange, error, facts, now }: BookingF
   );
 }
 
+/** The most seats and the most in one order, what is told of the sale, and what is added. */
+function Limits({ tickets, onChange, error }: Pick<BookingFieldsProps, 'tickets' | 'onChange' | 'error'>) {
+  return (
+    <div className={classes.grid}>
+      <TextInput
+        className={classes.w2}
+        label="Seats in all levels, at most"
+        value={tickets.total}
+        placeholder="what the room holds"
+        inputMode="numeric"
+        error={error('tickets.total')}
+        onChange={(e) => onChange({ total: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w2}
+        label="Tickets in one order, at most"
+        value={tickets.mostPerOrder}
+        placeholder="not said"
+        inputMode="numeric"
+        error={error('tickets.mostPerOrder')}
+        onChange={(e) => onChange({ mostPerOrder: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w2}
+        label="Tell seats left, from so few on"
+        value={tickets.showLeft}
+        placeholder="never"
+        inputMode="numeric"
+        error={error('tickets.showLeft')}
+        onChange={(e) => onChange({ showLeft: e.currentTarget.value })}
+      />
+      <TextInput
+        className={classes.w4}
+        label="How members show that they are"
+        value={tickets.membersProof}
+        placeholder="with the card at the door"
+        error={error('tickets.membersProof')}
+        onChange={(e) => onChange({ membersProof: e.currentTarget.value })}
+      />
+      <Select
+        className={classes.w2}
+        label="Tax"
+        data={[
+          { value: 'unsaid', label: 'not said' },
+          { value: 'included', label: 'included' },
+          { value: 'none', label: 'none is due' },
+        ]}
+        value={tickets.tax}
+        allowDeselect={false}
+        onChange={(tax) => onChange({ tax: (tax ?? 'unsaid') as TicketsDraft['tax'] })}
+      />
+      <TextInput
+        className={classes.w2}
+        label="Service fee of our own, each ticket"
+        value={tickets.serviceFee}
+        placeholder="none"
+        inputMode="decimal"
+        error={error('tickets.serviceFee')}
+        onChange={(e) => onChange({ serviceFee: e.currentTarget.value })}
+      />
+    </div>
+  );
+}
+
 /** What the seller's letter says in our words, to who bought one and to who bought several. */
 function OwnWords({
   tickets: { letter },
