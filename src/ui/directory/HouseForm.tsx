@@ -232,7 +232,7 @@ function AboutUsFields({ form: { typed, errors, set } }: UsualProps) {
           className={classes.w2}
           label="Where one writes to us"
           placeholder="desk@yard.example"
-          description="{{ house_mail }} in words; answers to letters come here."
+          description="{{ house_mail }} in words."
           value={typed.mail}
           error={errors.mail}
           onChange={(e) => set({ mail: e.currentTarget.value })}
