@@ -158,7 +158,7 @@ export interface AboutUs {
 }
 
 /** A house that says nothing of itself. */
-export const nothingAboutUs: AboutUs = { mail: '', map: '', logo: null };
+const nothingAboutUs: AboutUs = { mail: '', map: '', logo: null };
 
 /** An act of the line-up, in its own words, with its own pages. */
 export interface ActFacts {
