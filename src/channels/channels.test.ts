@@ -195,7 +195,10 @@ describe.each(kinds.filter((kind) => kind.rules({}).mirrors === null).map((kind)
     for (const row of channel.rules.rows) {
       const value = shown[row.field];
       if (row.limit === undefined || value?.kind !== 'text') continue;
-      expect([row.field, countAs(value.text, row.linkLength ?? null) <= row.limit]).toEqual([row.field, true]);
+      expect([
+        row.field,
+        countAs(value.text, row.linkLength ?? null, row.limitIn ?? 'characters') <= row.limit,
+      ]).toEqual([row.field, true]);
     }
     expect(findings.some((finding) => finding.code === 'shown-shorter' || finding.code === 'shown-fitted')).toBe(true);
   });

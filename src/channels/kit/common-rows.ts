@@ -38,7 +38,7 @@ export function textRow(
   label: string,
   words: (facts: Facts) => ShownValue | string | null,
   codec: WireCodec,
-  part: Pick<FieldRow, 'limit' | 'need' | 'sources' | 'parts'> = {},
+  part: Pick<FieldRow, 'limit' | 'limitIn' | 'need' | 'sources' | 'parts'> = {},
 ): FieldRow {
   const from = (facts: Facts) => {
     const said = words(facts);
@@ -51,7 +51,7 @@ export function textRow(
 export function noticeRow(
   limit: number,
   codec: WireCodec,
-  part: Pick<FieldRow, 'linkLength' | 'need' | 'dropped'> = { need: 'must' },
+  part: Pick<FieldRow, 'limitIn' | 'linkLength' | 'need' | 'dropped'> = { need: 'must' },
 ): FieldRow {
   const words = (f: Facts) => f.notice?.words ?? '';
   return { ...textRow('body', 'text', words, codec, { limit, sources: [sources.noticeWords] }), ...part };

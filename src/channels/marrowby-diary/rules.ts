@@ -79,7 +79,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     habits: [
       'Lists what takes place in Marrowby, and nothing else.',
       'Reads our feed at 0, 6, 12 and 18 o’clock; a person looks at new entries within a day, and may turn one down with a word.',
-      'All its times are those of Dublin. Text up to 350 characters, plain; a soft break becomes a blank.',
+      'All its times are those of Dublin. Text up to 350 characters, plain: it cuts off what is longer; a soft break becomes a blank.',
       'A closed list of categories.',
       'A new date or place is looked at again; the rest shows with the next visit.',
     ],

@@ -13,7 +13,7 @@ export const rules = (): KindRules =>
   kindRules({
     trade: 'short notices',
     rows: [
-      noticeRow(limit, textAt('note'), { linkLength, need: 'must' }),
+      noticeRow(limit, textAt('note'), { limitIn: 'graphemes', linkLength, need: 'must' }),
       pictureRow('picture', 'should', pictureAt('picture')),
       stateRow('visible', seenByAll, stateAt('visible', { public: 'yes', closed: 'no' })),
     ],

@@ -7,7 +7,7 @@ import type { KindId } from './channel-row';
 import type { ListedState, ShownKind, ShownValue } from './shown';
 import type { Source } from './sources';
 import type { Fee } from '../record/ticket-schema';
-import type { FitPart } from '../words/fit';
+import type { CountIn, FitPart } from '../words/fit';
 
 /** A JSON object as it goes over the wire. */
 export type Wire = Record<string, unknown>;
@@ -24,8 +24,9 @@ interface RowCommon extends WireCodec {
   /** What the field is called on screen. */
   label: string;
   kind: ShownKind;
-  /** Most graphemes that the channel keeps. */
+  /** The most that the channel keeps of it, and in what it counts; as programs do, where it is not said. */
   limit?: number;
+  limitIn?: CountIn;
   /** What every link in the text counts as there; its own length, where it is not said. */
   linkLength?: number;
   /** `must`: the channel refuses without it; `should`: the listing is poorer without it. */
@@ -168,6 +169,11 @@ export interface ChannelRules extends KindRules {
   kind: KindId;
   name: string;
   shortName: string;
+}
+
+/** In what a field is counted there. */
+export function unitOf(row: Pick<FieldRow, 'limitIn'> | undefined): CountIn {
+  return row?.limitIn ?? 'characters';
 }
 
 /** True where the channel sells, and gives the ticket link that others carry. */

@@ -1,4 +1,4 @@
-import type { ChannelRules, FieldRow } from './channel-rules';
+import { unitOf, type ChannelRules, type FieldRow } from './channel-rules';
 import { renditionSize } from '../pictures/crop';
 import { categoriesThere } from './categories-there';
 import type { Facts } from '../facts/facts';
@@ -207,7 +207,7 @@ function scopedTo(
   const words =
     facts.notice.words.trim() === ''
       ? writtenNotice(rules, rules.notice, filled, findings)
-      : tagged(fill('body', facts.notice.words, 'plain'), filled, rules.notice, findings);
+      : tagged(fill('body', facts.notice.words, 'plain'), filled, rules, findings);
   return { ...filled, notice: { ...facts.notice, words } };
 }
 
@@ -215,17 +215,19 @@ function scopedTo(
 function tagged(
   words: string,
   { notice, hashtags }: Facts,
-  { limit, linkLength }: NonNullable<ChannelRules['notice']>,
+  { rows, notice: place }: ChannelRules,
   findings: Finding[],
 ): string {
-  if (notice?.hashtags !== true || words.trim() === '') return words;
+  if (place === null || notice?.hashtags !== true || words.trim() === '') return words;
+  const { limit, linkLength } = place;
+  const unit = unitOf(rows.find((row) => row.field === 'body'));
   const there = new Set(words.toLowerCase().match(/#[\p{L}\p{N}_]+/gu));
   const out: string[] = [];
   let text = words.trimEnd();
   for (const tag of hashtags.map((hashtag) => `#${hashtag}`)) {
     if (there.has(tag.toLowerCase())) continue;
     const longer = `${text} ${tag}`;
-    if (countAs(longer, linkLength) <= limit) text = longer;
+    if (countAs(longer, linkLength, unit) <= limit) text = longer;
     else out.push(tag);
   }
   if (out.length > 0) findings.push(finding(['body'], 'notes', { code: 'hashtags-out', out: out.join(' '), limit }));
@@ -291,13 +293,14 @@ function writtenNotice(
   findings: Finding[],
 ): string {
   const withLink = !rows.some((row) => row.field === 'link');
-  const fitted = writeNotice(facts, { limit, linkLength, withLink });
+  const unit = unitOf(rows.find((row) => row.field === 'body'));
+  const fitted = writeNotice(facts, { limit, linkLength, unit, withLink });
   if (!fitted.ok) findings.push(finding(['body'], 'stops', { code: 'notice-unfit', needs: fitted.needs, limit }));
   else if (fitted.dropped.length > 0)
     findings.push(
       finding(['body'], 'notes', {
         code: 'shown-fitted',
-        length: noticeLength(facts, withLink),
+        length: noticeLength(facts, withLink, unit),
         limit,
         how: fitWords(fitted),
       }),
@@ -358,10 +361,11 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
   // longer than they are.
   if (row.limit === undefined) return value;
   if (value.text.length <= row.limit && (row.linkLength === undefined || !value.text.includes('://'))) return value;
-  const length = countAs(value.text, row.linkLength ?? null);
+  const unit = unitOf(row);
+  const length = countAs(value.text, row.linkLength ?? null, unit);
   if (length <= row.limit) return value;
   const parts = row.parts?.(facts) ?? null;
-  const fitted = parts && fit(parts.parts, { limit: row.limit, linkLength: null, joint: parts.joint });
+  const fitted = parts && fit(parts.parts, { limit: row.limit, linkLength: null, unit, joint: parts.joint });
   if (fitted?.ok && fitted.text !== '') {
     findings.push(
       finding([row.field], 'notes', { code: 'shown-fitted', length, limit: row.limit, how: fitWords(fitted) }),
@@ -369,7 +373,7 @@ function fitValue(row: FieldRow, value: ShownValue, facts: Facts, findings: Find
     return { kind: 'text', text: fitted.text };
   }
   findings.push(finding([row.field], 'warns', { code: 'shown-shorter', length, limit: row.limit }));
-  return { kind: 'text', text: cutAs(value.text, row.limit, row.linkLength ?? null) };
+  return { kind: 'text', text: cutAs(value.text, row.limit, row.linkLength ?? null, unit) };
 }
 
 function missing(row: FieldRow, rules: ChannelRules, facts: Facts): Finding[] {

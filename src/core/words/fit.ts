@@ -1,5 +1,20 @@
 import { countGraphemes, cutToFit } from '../base/graphemes';
 
+/** In what a place counts a text: as people see it (UAX #29), as programs keep it (UTF-16 code units), or in words. */
+export type CountIn = 'graphemes' | 'characters' | 'words';
+
+/** The length of a text, counted so. */
+export function countIn(text: string, unit: CountIn): number {
+  switch (unit) {
+    case 'graphemes':
+      return countGraphemes(text);
+    case 'characters':
+      return text.length;
+    case 'words':
+      return text.match(/\S+/g)?.length ?? 0;
+  }
+}
+
 /** A piece of a notice or short field, with its variants from long to short and what each is worth. */
 export interface FitPart {
   id: string;
@@ -13,8 +28,9 @@ export interface FitPart {
 
 /** How a channel counts. */
 export interface FitRules {
-  /** Most graphemes. */
+  /** The most that there may be, counted in `unit`. */
   limit: number;
+  unit: CountIn;
   /** What every link counts as; `null`: its own length. */
   linkLength: number | null;
   /** What stands between two parts. */
@@ -37,22 +53,25 @@ export type Fitted =
 
 const link = /https?:\/\/\S+/g;
 
-/** Length as the channel counts it, in graphemes. */
-export function countAs(text: string, linkLength: number | null): number {
-  if (linkLength === null) return countGraphemes(text);
-  return countGraphemes(text.replace(link, '')) + (text.match(link)?.length ?? 0) * linkLength;
+/** Length as the channel counts it; every link counts as `linkLength`, where that is not `null`. */
+export function countAs(text: string, linkLength: number | null, unit: CountIn): number {
+  if (linkLength === null) return countIn(text, unit);
+  return countIn(text.replace(link, ''), unit) + (text.match(link)?.length ?? 0) * linkLength;
 }
 
 /** `text` cut to what the channel counts as at most `limit`, between words. A text that fits comes back as it is. */
-export function cutAs(text: string, limit: number, linkLength: number | null): string {
-  let most = limit;
-  if (linkLength !== null)
-    for (const [word] of text.matchAll(link)) most += Math.max(0, countGraphemes(word) - linkLength);
-  for (let cut = cutToFit(text, most); ; cut = cutToFit(text, most)) {
-    const over = countAs(cut, linkLength) - limit;
-    if (over <= 0 || most <= 1) return cut;
-    most = Math.max(1, most - over);
+export function cutAs(text: string, limit: number, linkLength: number | null, unit: CountIn): string {
+  const fits = (cut: string) => countAs(cut, linkLength, unit) <= limit;
+  if (fits(text)) return text;
+  // The most graphemes that can be kept: what is cut longer never counts as less.
+  let [least, most] = [1, countGraphemes(text)];
+  while (least < most) {
+    const middle = Math.ceil((least + most) / 2);
+    if (fits(cutToFit(text, middle))) least = middle;
+    else most = middle - 1;
   }
+  const cut = cutToFit(text, least);
+  return fits(cut) ? cut : '';
 }
 
 interface Choice {
@@ -71,10 +90,12 @@ export function fit(parts: readonly FitPart[], rules: FitRules): Fitted {
   const used = parts
     .map((part) => ({ ...part, variants: part.variants.filter((variant) => variant.text !== '') }))
     .filter((part) => part.variants.length > 0);
-  const joints = used.map((part) => countGraphemes(part.before ?? rules.joint));
+  const joints = used.map((part) => countIn(part.before ?? rules.joint, rules.unit));
   const whole = wholeOf(used, rules);
   if (whole !== null) return whole;
-  const lengths = used.map((part) => part.variants.map((variant) => countAs(variant.text, rules.linkLength)));
+  const lengths = used.map((part) =>
+    part.variants.map((variant) => countAs(variant.text, rules.linkLength, rules.unit)),
+  );
   // The first part has no joint before it: one joint more of room lets all parts be counted alike.
   const room = rules.limit + (joints[0] ?? 0);
   const table: (Choice | null)[][] = Array.from({ length: used.length + 1 }, () => []);
@@ -102,12 +123,12 @@ function joined(chosen: readonly { text: string; before: string | undefined }[],
   for (const { text, before = rules.joint } of chosen)
     all = all === '' ? text : `${all}${before.startsWith('.') && ended.test(all) ? before.slice(1) : before}${text}`;
   const open = rules.stop === true && all !== '' && !ended.test(all) && !/(?:https?:\/\/|#)\S+$/.test(all);
-  return open && countAs(all, rules.linkLength) < rules.limit ? `${all}.` : all;
+  return open && countAs(all, rules.linkLength, rules.unit) < rules.limit ? `${all}.` : all;
 }
 
 /** Where the worthiest of every part fits, nothing is to be weighed: no other set is worth more. */
 function wholeOf(used: readonly FitPart[], rules: FitRules): Fitted | null {
-  const { limit, linkLength } = rules;
+  const { limit, linkLength, unit } = rules;
   const picks = used.map(({ variants }) => variants.reduce((a, b) => (b.worth > a.worth ? b : a)));
   // A part that is worth nothing may as well be left out: that is weighed.
   if (used.length === 0 || picks.some((pick, i) => pick.worth <= 0 || pick !== used[i]?.variants[0])) return null;
@@ -115,7 +136,7 @@ function wholeOf(used: readonly FitPart[], rules: FitRules): Fitted | null {
     picks.map(({ text }, i) => ({ text, before: used[i]?.before })),
     rules,
   );
-  const length = countAs(text, linkLength);
+  const length = countAs(text, linkLength, unit);
   if (length > limit) return null;
   return {
     ok: true,
@@ -174,7 +195,7 @@ function walk(
   return {
     ok: true,
     text,
-    length: countAs(text, rules.linkLength),
+    length: countAs(text, rules.linkLength, rules.unit),
     worth: table[0]?.[room]?.worth ?? 0,
     dropped,
     shortened,

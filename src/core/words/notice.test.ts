@@ -21,7 +21,7 @@ function factsOf(part: Partial<RecordContent> = {}, known = true): Facts {
   };
 }
 
-const notice = (limit: number, facts = factsOf()) => writeNotice(facts, { limit, linkLength: 18 });
+const notice = (limit: number, facts = factsOf()) => writeNotice(facts, { limit, linkLength: 18, unit: 'graphemes' });
 const textOf = (limit: number, facts = factsOf()) => {
   const fitted = notice(limit, facts);
   return fitted.ok ? fitted.text : `needs ${fitted.needs}`;
@@ -50,7 +50,7 @@ describe('a short notice', () => {
       const fitted = notice(limit);
       if (!fitted.ok) return expect(fitted.needs).toBeGreaterThan(limit);
       expect(fitted.length).toBeLessThanOrEqual(limit);
-      expect(countAs(fitted.text, 18)).toBe(fitted.length);
+      expect(countAs(fitted.text, 18, 'graphemes')).toBe(fitted.length);
       expect(fitted.text).toMatch(/^Odalys Quarry/);
       expect(fitted.text).toMatch(/14 Mar/);
       expect(fitted.text).toContain(link);
@@ -141,5 +141,5 @@ test.each([
   ['no link', 18, 7],
   ['', null, 0],
 ] as const)('%s counts, with links as %s: %i', (text, linkLength, length) =>
-  expect(countAs(text, linkLength)).toBe(length),
+  expect(countAs(text, linkLength, 'graphemes')).toBe(length),
 );

@@ -1,8 +1,7 @@
-import { countGraphemes } from '../base/graphemes';
 import { inZone, longDate, shortDate } from '../dates/date-words';
 import type { Facts } from '../facts/facts';
 import { toLocal } from '../base/zones';
-import { fit, type FitPart, type Fitted } from './fit';
+import { countIn, fit, type CountIn, type FitPart, type Fitted } from './fit';
 import { dayStands, hashtagWords } from './tokens';
 
 /** What stands before each part where it is not the first. */
@@ -23,15 +22,20 @@ const stands = {
  */
 export function writeNotice(
   facts: Facts,
-  { limit, linkLength, withLink = true }: { limit: number; linkLength: number | null; withLink?: boolean },
+  {
+    limit,
+    linkLength,
+    unit,
+    withLink = true,
+  }: { limit: number; linkLength: number | null; unit: CountIn; withLink?: boolean },
 ): Fitted {
-  return fit(noticeParts(facts, { withLink }), { limit, linkLength, joint: ' ', stop: true });
+  return fit(noticeParts(facts, { withLink }), { limit, linkLength, unit, joint: ' ', stop: true });
 }
 
-/** How long all of a notice would be, in graphemes. */
-export function noticeLength(facts: Facts, withLink: boolean): number {
+/** How long all of a notice would be, counted in `unit`. */
+export function noticeLength(facts: Facts, withLink: boolean, unit: CountIn): number {
   return noticeParts(facts, { withLink }).reduce(
-    (sum, { variants, before = '' }, i) => sum + countGraphemes((i === 0 ? '' : before) + (variants[0]?.text ?? '')),
+    (sum, { variants, before = '' }, i) => sum + countIn((i === 0 ? '' : before) + (variants[0]?.text ?? ''), unit),
     0,
   );
 }

@@ -4,7 +4,7 @@ import { newLevel, newOutlet, newTickets, newWords } from '../record/new-record'
 import { performance, sample, yard } from '../testing/samples';
 import { tokens, fillTokens, tokenBeingTyped, type Token } from './tokens';
 import { draftShorter } from './drafts';
-import { countAs, fit, fitWords, type FitPart } from './fit';
+import { countAs, countIn, cutAs, fit, fitWords, type CountIn, type FitPart } from './fit';
 import { noEarlier } from './mention';
 import { earlierFrom, findMentions } from './mentions';
 import { cleanPaste, droppedWords, readPaste } from './paste';
@@ -133,6 +133,40 @@ describe('words against facts: Sunday 14 March 2027 (and Saturday 13), doors 19:
   });
 });
 
+describe('what is counted, and cut to it', () => {
+  const many = '👩‍🚀'.repeat(30);
+  test.each<[string, number, CountIn, number, string]>([
+    [many, 20, 'graphemes', 30, `${'👩‍🚀'.repeat(19)}…`],
+    // Each is five units; the sign that something follows is one.
+    [many, 20, 'characters', 150, `${'👩‍🚀'.repeat(3)}…`],
+    [many, 150, 'characters', 150, many],
+    [many, 4, 'characters', 150, '…'],
+    ['one two three four', 3, 'words', 4, 'one two three…'],
+    ['one two three', 3, 'words', 3, 'one two three'],
+    ['  ', 3, 'words', 0, '  '],
+  ])('%s to %i %s', (text, limit, unit, length, cut) => {
+    expect([countIn(text, unit), cutAs(text, limit, null, unit)]).toEqual([length, cut]);
+  });
+  test('no cut is longer than its limit, and none is shorter than it need be by more than a word', () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('word', '👩‍🚀', 'é', 'https://a.example/way', 'e\u0301'), {
+          minLength: 1,
+          maxLength: 60,
+        }),
+        fc.integer({ min: 1, max: 60 }),
+        fc.constantFrom<CountIn>('graphemes', 'characters', 'words'),
+        fc.constantFrom(null, 18),
+        (parts, limit, unit, linkLength) => {
+          const text = parts.join(' ');
+          const cut = cutAs(text, limit, linkLength, unit);
+          expect(countAs(cut, linkLength, unit)).toBeLessThanOrEqual(limit);
+          if (countAs(text, linkLength, unit) <= limit) expect(cut).toBe(text);
+        },
+      ),
+    ));
+});
+
 describe('fit', () => {
   const part = (id: string, required: boolean, ...variants: [string, number][]): FitPart => ({
     id,
@@ -140,7 +174,7 @@ describe('fit', () => {
     required,
     variants: variants.map(([text, worth]) => ({ text, worth })),
   });
-  const rules = { limit: 40, linkLength: 18, joint: ' ' };
+  const rules = { limit: 40, linkLength: 18, unit: 'graphemes' as const, joint: ' ' };
   test('the worth decides, not the length; what was dropped is said with what it needs', () => {
     const fitted = fit(
       [
@@ -163,7 +197,7 @@ describe('fit', () => {
     expect(fit([part('a', false, ['x'.repeat(20), 5]), part('b', false, ['y'.repeat(20), 5])], rules)).toMatchObject({
       text: 'x'.repeat(20),
     });
-    expect(countAs('👩‍👩‍👧 é https://a.example/a/very/long/way/indeed', 18)).toBe(22);
+    expect(countAs('👩‍👩‍👧 é https://a.example/a/very/long/way/indeed', 18, 'graphemes')).toBe(22);
     expect(fit([part('t', true, ['word '.repeat(12), 1])], rules)).toMatchObject({ ok: false, needs: 60 });
   });
   test('it is the best there is, against every combination', () => {
@@ -197,7 +231,7 @@ describe('fit', () => {
             if (!part.required) walk(i + 1, texts, worth);
           };
           walk(0, [], 0);
-          const fitted = fit(parts, { limit, linkLength: null, joint: ' ' });
+          const fitted = fit(parts, { limit, linkLength: null, unit: 'graphemes', joint: ' ' });
           expect(fitted.ok ? fitted.worth : -1).toBe(best);
           if (fitted.ok) expect(fitted.text.length).toBeLessThanOrEqual(limit);
         },

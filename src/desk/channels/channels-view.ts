@@ -81,7 +81,7 @@ function aboutKind(kind: Kind, types: readonly string[], settings: Record<string
     settingFields: kind.settingFields ?? [],
     fields: rules.rows.map((row) => ({
       label: row.label,
-      limit: row.limit === undefined ? '' : `up to ${row.limit} characters`,
+      limit: row.limit === undefined ? '' : `up to ${row.limit} ${row.limitIn === 'words' ? 'words' : 'characters'}`,
       need: row.need === 'must' ? 'needed' : row.need === 'should' ? 'better with it' : '',
     })),
     operations: rules.operations.map(({ op, called, does, tells, undo }) => ({

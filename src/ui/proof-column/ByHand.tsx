@@ -2,7 +2,8 @@ import { Textarea } from '@mantine/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import type { ChannelRules } from '@/core/listing/channel-rules';
-import { countGraphemes } from '@/core/base/graphemes';
+import { unitOf } from '@/core/listing/channel-rules';
+import { countIn } from '@/core/words/fit';
 import { plainToHtml, readMarkup, writePlain } from '@/core/words/markup';
 import { overridable } from '@/core/listing/proof';
 import type { Override } from '@/core/record/record';
@@ -40,7 +41,7 @@ export function ByHand({ listing, field, rules, override, context, onOverride, o
   const mentions = useMemo(() => findMentions(slow, context), [findMentions, slow, context]);
   const asToken = ({ from, to, token }: Mention) =>
     token && setTyped(typed.slice(0, from) + tokenText(token) + typed.slice(to));
-  const length = countGraphemes(typed);
+  const length = countIn(typed, unitOf(row));
   const over = row?.limit !== undefined && length > row.limit;
   return (
     <div className={classes.handPanel} role="group" aria-label={`${rules.name} ${row?.label ?? field} by hand`}>

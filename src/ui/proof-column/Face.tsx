@@ -8,7 +8,8 @@ import { fieldOf } from '@/core/findings/finding';
 import type { ChannelRules, FieldRow } from '@/core/listing/channel-rules';
 import type { FieldComparison } from '@/core/listing/compare';
 import { groupBy } from '@/core/base/group-by';
-import { countGraphemes } from '@/core/base/graphemes';
+import { unitOf } from '@/core/listing/channel-rules';
+import { countIn } from '@/core/words/fit';
 import { splitKey, type ShownValue } from '@/core/listing/shown';
 import type { MentionContext } from '@/core/words/mention';
 import { FindingLine } from '@/ui/finding-line';
@@ -251,7 +252,7 @@ function Count({ row, value }: { row: FieldRow | undefined; value: ShownValue | 
   if (row?.limit === undefined || value?.kind !== 'text') return null;
   return (
     <span className={classes.count}>
-      {countGraphemes(value.text)} of {row.limit}
+      {countIn(value.text, unitOf(row))} of {row.limit}
     </span>
   );
 }

@@ -1,6 +1,6 @@
 import { Textarea } from '@mantine/core';
 import { useRef, useState } from 'react';
-import { countGraphemes } from '@/core/base/graphemes';
+import { countIn, type CountIn } from '@/core/words/fit';
 import type { Mention } from '@/core/words/mention';
 import { tokenBeingTyped, tokens, tokenText, type Token } from '@/core/words/tokens';
 import { MentionList } from '@/ui/mention-list';
@@ -8,8 +8,9 @@ import classes from '../RecordForm.module.css';
 
 interface FactTextProps {
   label: string;
-  /** Graphemes that this length should have at most. */
+  /** The most that this length should have, and in what it is counted; as people see it, where it is not said. */
   limit: number;
+  unit?: CountIn;
   rows: number;
   value: string;
   onChange: (text: string) => void;
@@ -26,6 +27,7 @@ interface FactTextProps {
 export function FactText({
   label,
   limit,
+  unit = 'graphemes',
   rows,
   value,
   onChange,
@@ -59,13 +61,7 @@ export function FactText({
         value={value}
         error={error}
         description={
-          <Length
-            length={countGraphemes(value)}
-            limit={limit}
-            drafted={drafted}
-            onDraft={onDraft}
-            onLooked={onLooked}
-          />
+          <Length length={countIn(value, unit)} limit={limit} drafted={drafted} onDraft={onDraft} onLooked={onLooked} />
         }
         onChange={(e) => {
           onChange(e.currentTarget.value);

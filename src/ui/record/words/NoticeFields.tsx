@@ -4,7 +4,7 @@ import { useDeferredValue, useMemo } from 'react';
 import { momentWords } from '@/core/dates/date-words';
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import { addDays, toLocal } from '@/core/base/zones';
-import { isPost } from '@/core/listing/channel-rules';
+import { isPost, unitOf } from '@/core/listing/channel-rules';
 import { standingWords } from '@/core/listing/standing';
 import { DateField } from '@/ui/date-field';
 import { useFindMentions } from '@/ui/mention-list/use-find-mentions';
@@ -49,6 +49,7 @@ export function NoticeFields(props: NoticeFieldsProps) {
       <FactText
         label="Words"
         limit={rules?.notice?.limit ?? 1800}
+        unit={unitOf(rules?.rows.find((row) => row.field === 'body'))}
         rows={2}
         value={notice.words}
         error={error(`${at}.words`)}

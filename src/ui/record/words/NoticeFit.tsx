@@ -8,7 +8,10 @@ import classes from '../RecordForm.module.css';
 /** How a short notice of this event comes out: the worthiest parts that fit, with what was dropped. */
 export function NoticeFit({ facts }: { facts: Facts }) {
   const [limit, setLimit] = useState('340');
-  const fitted = useMemo(() => writeNotice(facts, { limit: Number(limit), linkLength: 18 }), [facts, limit]);
+  const fitted = useMemo(
+    () => writeNotice(facts, { limit: Number(limit), linkLength: 18, unit: 'graphemes' }),
+    [facts, limit],
+  );
   const reason = fitWords(fitted);
   return (
     <div className={classes.noticeFit} role="group" aria-label="Short post">
