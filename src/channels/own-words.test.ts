@@ -195,3 +195,27 @@ test('what a kind has no place for is told there, each by its own words', () => 
     ],
   ]);
 });
+
+describe('by hand, where the place has a closed list', () => {
+  const hand = (channel: string, field: string, value: string) => {
+    const part = { ...tickets({ tax: 'included' }), overrides: [{ channel, field, value, from: '' }] };
+    const channels = [plainRow(channel)];
+    const { proof, findings } = listingOf(part, channel, { channels });
+    const [shown] = Object.entries(proof).flatMap(([key, item]) =>
+      key === field && item.kind === 'text' ? [item.text] : [],
+    );
+    return [shown, findings.some((f) => f.code === 'not-on-list' && f.weight === 'stops')];
+  };
+  test.each<[string, Parameters<typeof hand>, [string | undefined, boolean]]>([
+    ['a category that is there', ['lectern', 'category', 'stage'], ['stage', false]],
+    ['two of them', ['lectern', 'category', 'stage, late'], ['stage, late', false]],
+    ['one twice', ['lectern', 'category', 'late, late'], ['music', true]],
+    ['two where one is taken', ['marrowby-diary', 'category', 'Music, Talks'], ['Music', true]],
+    ['one that is not there', ['marrowby-diary', 'category', 'Jazz'], ['Music', true]],
+    ['none', ['lectern', 'category', ''], [undefined, false]],
+    ['tax in another word', ['gatefold', 'tax', 'a bit'], ['included', true]],
+    ['tax in the other word', ['gatefold', 'tax', 'none'], ['none', false]],
+    ['another publisher', ['hearthside', 'publisher', 'person'], ['page', true]],
+    ['a field that is open', ['lectern', 'place', 'Anywhere'], ['Anywhere', false]],
+  ])('%s', (_, args, expected) => expect(hand(...args)).toEqual(expected));
+});

@@ -53,6 +53,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
         field: 'link-kind',
         label: 'sort of ticket link',
         kind: 'text',
+        among: { words: ['general', 'presale'], most: 1 },
         from: (f) => (f.link.kind === 'none' ? null : text(sortOfSale(f))),
         ...textAt('ticket_kind'),
       },

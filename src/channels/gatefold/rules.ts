@@ -136,7 +136,9 @@ function rows(): KindRules['rows'] {
       from: ({ serviceFee: fee }) => fee && { kind: 'price', name: 'service fee', ...fee },
       ...priceAt('own_fee_as', 'own_fee', 'own_fee_currency'),
     },
-    row.textRow('tax', 'tax in prices', (f) => (f.tax === 'unsaid' ? '' : f.tax), wordAt('tax', taxWords)),
+    row.textRow('tax', 'tax in prices', (f) => (f.tax === 'unsaid' ? '' : f.tax), wordAt('tax', taxWords), {
+      among: { words: Object.keys(taxWords), most: 1 },
+    }),
     row.countRow(
       'event',
       'order-limit',

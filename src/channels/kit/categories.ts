@@ -37,6 +37,7 @@ export function categoryRow(
     label: 'category',
     kind: 'text',
     need,
+    among: { words: categories.theirs, most: categories.most },
     from: (f) => text(categoriesThere(f, categories).shown.join(', ')),
     ...codec,
   };

@@ -38,7 +38,7 @@ export function textRow(
   label: string,
   words: (facts: Facts) => ShownValue | string | null,
   codec: WireCodec,
-  part: Pick<FieldRow, 'limit' | 'limitIn' | 'need' | 'sources' | 'parts'> = {},
+  part: Pick<FieldRow, 'limit' | 'limitIn' | 'among' | 'need' | 'sources' | 'parts'> = {},
 ): FieldRow {
   const from = (facts: Facts) => {
     const said = words(facts);
@@ -226,7 +226,15 @@ export function priceRow(codec: WireCodec): FieldRow {
 
 /** The row of under whose name it stands there: as `whose`, or it stands in the wrong place. */
 export function publisherRow(whose: string, codec: WireCodec): FieldRow {
-  return { each: 'event', field: 'publisher', label: 'published by', kind: 'text', from: () => text(whose), ...codec };
+  return {
+    each: 'event',
+    field: 'publisher',
+    label: 'published by',
+    kind: 'text',
+    among: { words: [whose], most: 1 },
+    from: () => text(whose),
+    ...codec,
+  };
 }
 
 /** The row of the picture; which picture, and which part of it, is found by the shape that the kind's rules name. */

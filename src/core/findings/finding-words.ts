@@ -53,6 +53,8 @@ const words: Words = {
     `A ${f.eventType} is never public in this house. Choose another kind of event, or say otherwise under Directory, The house’s own.`,
   'categories-cut': (f) =>
     `It takes ${f.most === 1 ? 'one category' : `${f.most} categories`}: left out here: ${f.out}.`,
+  'not-on-list': (f) =>
+    `By hand it says “${f.text}”, which is not on the list there. Take what is: ${f.words}; or follow the record again.`,
   'hashtags-out': (f) => `Hashtags that do not fit behind the words (${f.limit} characters): ${f.out}.`,
   'not-public': () => 'Private: it never leaves the house. Make it public to send it.',
   pencilled: () => 'Only pencilled: it stays in the house until it is confirmed.',

@@ -29,6 +29,8 @@ interface RowCommon extends WireCodec {
   limitIn?: CountIn;
   /** What every link in the text counts as there; its own length, where it is not said. */
   linkLength?: number;
+  /** Of a text that is one of a closed list there: which words it takes, and how many of them, joined by `, `. */
+  among?: { words: readonly string[]; most: number };
   /** `must`: the channel refuses without it; `should`: the listing is poorer without it. */
   need?: 'must' | 'should';
   /** The parts of a short field, of which the worthiest that fit are shown where the whole does not. */

@@ -339,7 +339,23 @@ function byHand(
     findings.push(finding([row.field], 'warns', { code: 'override-behind', from: override.from, now: record }));
   else findings.push(finding([row.field], 'notes', { code: 'override' }));
   const text = filler(facts, now, findings)(row.field, override.value, row.kind === 'rich' ? 'rich' : 'plain');
+  if (row.among && !onList(text, row.among)) {
+    findings.push(
+      finding([row.field], 'stops', {
+        code: 'not-on-list',
+        text: text.slice(0, 80),
+        words: row.among.words.join(', '),
+      }),
+    );
+    return value;
+  }
   return row.kind === 'rich' ? { kind: 'rich', html: cleanHtml(text) } : { kind: 'text', text };
+}
+
+/** Whether a text is made of words of a closed list, each once and not too many. */
+function onList(text: string, { words, most }: NonNullable<FieldRow['among']>): boolean {
+  const said = text.trim() === '' ? [] : text.split(', ');
+  return said.length <= most && new Set(said).size === said.length && said.every((word) => words.includes(word));
 }
 
 /** What an override remembers of the record's value. */

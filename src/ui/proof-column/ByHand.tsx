@@ -54,7 +54,11 @@ export function ByHand({ listing, field, rules, override, context, onOverride, o
         value={typed}
         onChange={(e) => setTyped(e.currentTarget.value)}
         description={
-          row?.limit === undefined ? undefined : `${length} of ${row.limit}${over ? ': it will be cut' : ''}`
+          row?.among
+            ? `${row.among.most > 1 ? `up to ${row.among.most}, with “, ” between, of` : 'one of'}: ${row.among.words.join(', ')}`
+            : row?.limit === undefined
+              ? undefined
+              : `${length} of ${row.limit}${over ? ': it will be cut' : ''}`
         }
       />
       <MentionList mentions={slow === typed ? mentions : []} onTurn={asToken} />
