@@ -6,7 +6,8 @@ import type { RecordContent } from '@/core/record/record';
 import { performance, yard } from '@/core/testing/samples';
 import { plainRow } from './channels';
 import type { SurveyInput } from './survey-shapes';
-import { codes, listingOf, shownOn } from './testing/fixture';
+import { noticePart } from '@/core/listing/parts';
+import { bareListing, codes, listingOf, shownOn } from './testing/fixture';
 
 /*
  * What a house, an act and a seller say in words of their own: each reaches the channels that have a place for it, and
@@ -218,4 +219,16 @@ describe('by hand, where the place has a closed list', () => {
     ['another publisher', ['hearthside', 'publisher', 'person'], ['page', true]],
     ['a field that is open', ['lectern', 'place', 'Anywhere'], ['Anywhere', false]],
   ])('%s', (_, args, expected) => expect(hand(...args)).toEqual(expected));
+});
+
+test.each([
+  ['what can be taken back', 'hearthside', ['warns twice-there']],
+  ['a letter, which cannot', 'postbag', ['notes twice-sent']],
+])('what is there twice, of %s', (_, channel, expected) => {
+  const notices = [newNotice('n', 'postbag', { words: 'Dear all', segment: 'members' })];
+  const part = channel === 'postbag' ? noticePart('n') : 0;
+  const twin = { id: 'other', publicUrl: 'https://there.example/2', etag: null, link: null, lapsesAt: null };
+  const listings = [bareListing(channel, part, { twins: [twin] })];
+  const told = codes({ notices }, channel, { channels: [plainRow(channel)], listings });
+  expect(told.filter((code) => code.includes('twice'))).toEqual(expected);
 });

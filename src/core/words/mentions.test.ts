@@ -287,6 +287,30 @@ describe('a price', () => {
     const free = factsOf([night], { tickets: newTickets({ mode: 'free entry' }) });
     expect(told('Free entry. A pint is €4.', free)).toEqual(['typed Free entry']);
   });
+  test.each<[string, ReturnType<typeof newTickets>, string[]]>([
+    [
+      'Free entry. A ticket is €22.',
+      newTickets({ levels: [newLevel('s', 's', 2200), newLevel('c', 'c', 0, { buyers: 'concession' })] }),
+      ['typed €22'],
+    ],
+    ['free entry', newTickets({ levels: [newLevel('s', 's', 0, { choose: true })] }), []],
+    [
+      '€22, and €1.50 on each',
+      newTickets({ levels: [newLevel('s', 's', 2200)], serviceFee: 150 }),
+      ['typed €22', 'typed €1.50'],
+    ],
+    ['€22, and €1.50 on each', newTickets({ levels: [newLevel('s', 's', 2200)] }), ['typed €22', 'contradicts €1.50']],
+  ])('%s, where some come in for nothing or something is added', (text, tickets, expected) =>
+    expect(told(text, factsOf([night], { tickets }))).toEqual(expected),
+  );
+  test.each([
+    ['14 February 2028', ['contradicts 14 February 2028']],
+    ['14 December 2028', []],
+    ['14 February 2029', []],
+  ])(
+    '%s in the words of an event on 14 February 2027: the year alone is wrong, or it is another day',
+    (text, expected) => expect(told(text, factsOf([performance('p1', '2027-02-14')]))).toEqual(expected),
+  );
 });
 
 test.each<[string, string[]]>([

@@ -186,7 +186,7 @@ function useDraftSurvey(
   context: RecordContext,
   draft: RecordDraft,
   content: RecordContent,
-  { venues, organisers, artists }: Pick<DraftState, 'venues' | 'organisers' | 'artists'>,
+  { venues, artists, organisers }: Pick<DraftState, 'venues' | 'artists' | 'organisers'>,
 ) {
   const sold = useMemo(() => soldSoFar(context.sales), [context.sales]);
   const acts = useMemo(() => new Map(artists.map((artist) => [artist.id, artist])), [artists]);
