@@ -1,4 +1,5 @@
 import type { LockedChange } from '@/core/errands/steps';
+import type { SurveyedListing } from '@/core/errands/surveyed';
 import type { Facts } from '@/core/facts/facts';
 import { finding, type Finding } from '@/core/findings/finding';
 import type { ChannelRules } from '@/core/listing/channel-rules';
@@ -42,6 +43,21 @@ export function cutFindings(known: KnownListing | undefined, visibility: Facts['
   if (!known?.cut || known.sentAt !== null) return [];
   const { at, address } = known.cut;
   return [finding(['listed'], visibility === 'private' ? 'warns' : 'notes', { code: 'cut-loose', since: at, address })];
+}
+
+/** Why a listing was refused, or is late, where it stands so: told wherever the listing is. */
+export function askingFindings(
+  { standing, errand, state, rules }: Pick<SurveyedListing, 'standing' | 'errand' | 'state' | 'rules'>,
+  refusal: string | undefined,
+  zone: string,
+): Finding[] {
+  if (errand === 'refused' && refusal !== undefined && refusal !== '')
+    return [finding(['listed'], 'notes', { code: 'refused-there', message: refusal })];
+  if (standing !== 'late' || state.sentAt === null) return [];
+  const causes = (rules.lateCauses ?? []).join(' ');
+  return [
+    finding(['listed'], 'notes', { code: 'late-there', since: state.sentAt, zone, usualMs: rules.delayMs, causes }),
+  ];
 }
 
 /** True where what stands there can be taken out of sight again. */

@@ -61,6 +61,8 @@ export interface SurveyInput {
   listings: readonly KnownListing[];
   /** Listings with an errand that is open or refused. */
   errands: ReadonlyMap<string, ErrandMark>;
+  /** What a channel said that refused, by listing. Not there: it is not told. */
+  refusals?: ReadonlyMap<string, string>;
   /** Locks that a person said are to stay as they are, by listing. */
   left?: ReadonlyMap<string, LeftLock>;
   channels: readonly ChannelRow[];

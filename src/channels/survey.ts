@@ -29,7 +29,7 @@ import { channelOf, type Channel } from './channels';
 import type { Kind } from './kit/kind';
 import { gateOf, givenLinks, linkOf, otherGifts, outletsOf, pagesOf, visibilityOn, type ListingContext } from './given';
 import { channelLinks, linkCircle, type ChannelLink } from './links';
-import { cutFindings, knownFindings, lapsing, takesBack } from './listing-findings';
+import { askingFindings, cutFindings, knownFindings, lapsing, takesBack } from './listing-findings';
 import type { KnownListing, LeftLock, LinkHere, Subject, SurveyInput } from './survey-shapes';
 
 export interface Survey {
@@ -314,6 +314,7 @@ function surveyListing(
     errand,
   };
   if (!absent) made.standing = standsAs(made, known);
+  made.findings.push(...askingFindings(made, input.refusals?.get(id), facts.performances[0]?.zone ?? 'UTC'));
   if (standsBeyond(made)) {
     const why = gate.down === null ? 'a performance in it is told to nobody any more' : downWords[gate.down];
     made.findings.push(finding(['listed'], 'warns', { code: 'beyond-record', why }));

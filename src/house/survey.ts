@@ -133,6 +133,15 @@ export function errandMarks(errands: readonly Errand[]): Map<string, ErrandMark>
   return new Map(errands.map((errand) => [errand.listingId, errand.state === 'refused' ? 'refused' : 'open']));
 }
 
+/** What channels said that refused, by listing: the last of each. */
+export function refusalsOf(errands: readonly Errand[]): Map<string, string> {
+  return new Map(
+    errands
+      .filter(({ state }) => state === 'refused')
+      .map((errand) => [errand.listingId, errand.lastError?.message ?? '']),
+  );
+}
+
 /** What one record is surveyed from, out of the ground. */
 export function inputFrom({ id: recordId, code, content, awayAt }: RecordAt, context: SurveyContext) {
   const sales = context.sales.get(recordId) ?? [];
@@ -163,6 +172,7 @@ export function inputFrom({ id: recordId, code, content, awayAt }: RecordAt, con
     channels: away ? [] : channels,
     sold: soldSoFar(sales),
     errands: errandMarks(context.errands.get(recordId) ?? []),
+    refusals: refusalsOf(context.errands.get(recordId) ?? []),
     ticks: context.ticks.get(recordId) ?? [],
     left: new Map((context.left.get(recordId) ?? []).map((lock) => [lock.listing as string, lock])),
   };

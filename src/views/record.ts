@@ -30,6 +30,8 @@ export interface RecordView {
   tourShared: TourShared | null;
   listings: KnownListing[];
   errands: [string, ErrandMark][];
+  /** What channels said that refused, by listing. */
+  refusals: [string, string][];
   channels: readonly ChannelRow[];
   /** How many were sold, as counted, oldest first. */
   sales: Count[];

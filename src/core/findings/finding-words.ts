@@ -1,4 +1,5 @@
-import { momentWords, shortDate } from '../dates/date-words';
+import { momentWords, shortDate, spanWords } from '../dates/date-words';
+import { withStop } from '../words/with-stop';
 import type { Finding, FindingFact } from './finding';
 import { quoted } from '../base/quoted';
 
@@ -53,6 +54,9 @@ const words: Words = {
     `A ${f.eventType} is never public in this house. Choose another kind of event, or say otherwise under Directory, The house’s own.`,
   'categories-cut': (f) =>
     `It takes ${f.most === 1 ? 'one category' : `${f.most} categories`}: left out here: ${f.out}.`,
+  'refused-there': (f) => `It was refused there: ${withStop(f.message)}`,
+  'late-there': (f) =>
+    `Sent on ${momentWords(f.since, f.zone)}, and not seen there yet; it usually takes ${spanWords(f.usualMs)}. ${f.causes}`.trim(),
   'not-on-list': (f) =>
     `By hand it says “${f.text}”, which is not on the list there. Take what is: ${f.words}; or follow the record again.`,
   'hashtags-out': (f) => `Hashtags that do not fit behind the words (${f.limit} characters): ${f.out}.`,

@@ -57,6 +57,8 @@ interface FindingFacts {
   /** The house says that such an event is never public. */
   'never-public': { eventType: string };
   /** `most`: so many categories it takes; `out`: those of its own that are left out. */
+  'refused-there': { message: string };
+  'late-there': { since: number; zone: string; usualMs: number; causes: string };
   'not-on-list': { text: string; words: string };
   'hashtags-out': { out: string; limit: number };
   'categories-cut': { most: number; out: string };

@@ -16,7 +16,7 @@ import { withHouseOwn } from '@/core/record/house-own';
 import { houseOwn } from '@/house/house-own';
 import { endingsOf } from './endings';
 import { houseWords } from './house-words';
-import { errandMarks, known, surveyContext, type SurveyContext } from '@/house/survey';
+import { errandMarks, known, refusalsOf, surveyContext, type SurveyContext } from '@/house/survey';
 
 /** What an event is called; `null`: there is none of this id. */
 export function recordTitle(house: House, id: RecordId): string | null {
@@ -39,6 +39,7 @@ export function recordView(house: House, id: RecordId): RecordView | null {
       known(listing, context.sales.get(id) ?? [], context.gifts.get(listing.id) ?? []),
     ),
     errands: [...errandMarks(context.errands.get(id) ?? [])],
+    refusals: [...refusalsOf(context.errands.get(id) ?? [])],
     sales: saleHistory(house.db, id).map(({ performanceId, levelId, outlet, sold, at }) => ({
       performanceId,
       levelId,
@@ -53,7 +54,7 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     left: context.left.get(id) ?? [],
     endings: endingsOf(house, id),
     // What was put away is proofed nowhere.
-    ...(record.awayAt === null ? {} : { channels: [], listings: [], errands: [] }),
+    ...(record.awayAt === null ? {} : { channels: [], listings: [], errands: [], refusals: [] }),
   };
 }
 
@@ -116,6 +117,7 @@ export function emptyView(house: House, zone: string): RecordView {
     log: [],
     listings: [],
     errands: [],
+    refusals: [],
     sales: [],
     sources: [],
     earlier: noEarlier,

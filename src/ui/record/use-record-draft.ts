@@ -215,6 +215,7 @@ function useDraftSurvey(
       sold,
       listings: context.listings,
       errands: new Map(context.errands),
+      refusals: new Map(context.refusals),
       channels: context.channels,
       ticks: context.ticks,
       left: new Map(context.left.map((lock) => [lock.listing, lock])),

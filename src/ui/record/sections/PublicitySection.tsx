@@ -54,12 +54,14 @@ export const PublicitySection = memo(function PublicitySection(props: PublicityS
       </div>
       <Announcing showing={showing} />
       <More
-        label="for members or a group, narrower or a draft on a channel, a series as one line"
+        label="for members or a group, narrower or a draft on a channel, a series as one line, who comes"
         open={
           draft.audience.who !== 'everyone' ||
           draft.unlistedOn.length > 0 ||
           draft.draftOn.length > 0 ||
-          draft.oneLineOn.length > 0
+          draft.oneLineOn.length > 0 ||
+          draft.guests.shown ||
+          draft.guests.write
         }
       >
         <AudienceField
@@ -69,6 +71,7 @@ export const PublicitySection = memo(function PublicitySection(props: PublicityS
           error={error('audience.name')}
         />
         <Narrower draft={draft} onChange={onChange} used={used} series={survey.facts.series} />
+        <Guests draft={draft} onChange={onChange} />
       </More>
       <LinkPlan links={survey.links} used={used} draft={draft} onChange={onChange} error={error} />
       <More label="links with words of their own" wantedBy={linksOn} open={draft.links.length > 0}>
@@ -81,7 +84,6 @@ export const PublicitySection = memo(function PublicitySection(props: PublicityS
       >
         <AfterFields draft={draft} onChange={onChange} error={error} />
       </More>
-      <Guests draft={draft} onChange={onChange} />
       <PublicAt pages={survey.facts.pages} />
     </Section>
   );
