@@ -628,8 +628,8 @@ describe('why a listing asks', () => {
     expect(standing({})).toEqual([
       'late',
       [
-        'Sent on Tue 2 Feb 2027, 09:20, and not seen there yet; it usually takes 10 minutes. It speaks of a raffle or lottery, and nobody there has looked at it yet.',
+        'Sent on Tue 2 Feb 2027, 09:20, and not seen there yet; it usually takes 10 min. Perhaps: It speaks of a raffle or lottery, and nobody there has looked at it yet.',
       ],
     ]));
-  test('on its way, nothing is said', () => expect(standing({ sentAt: morning - 60_000 })).toEqual(['enroute', []]));
+  test('on its way, nothing is said', () => expect(standing({ sentAt: morning - 60_000 })).toEqual(['unread', []]));
 });

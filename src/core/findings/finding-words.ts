@@ -56,7 +56,7 @@ const words: Words = {
     `It takes ${f.most === 1 ? 'one category' : `${f.most} categories`}: left out here: ${f.out}.`,
   'refused-there': (f) => `It was refused there: ${withStop(f.message)}`,
   'late-there': (f) =>
-    `Sent on ${momentWords(f.since, f.zone)}, and not seen there yet; it usually takes ${spanWords(f.usualMs)}. ${f.causes}`.trim(),
+    `Sent on ${momentWords(f.since, f.zone)}, and not seen there yet; it usually takes ${spanWords(f.usualMs)}.${f.causes === '' ? '' : ` Perhaps: ${f.causes}`}`,
   'not-on-list': (f) =>
     `By hand it says “${f.text}”, which is not on the list there. Take what is: ${f.words}; or follow the record again.`,
   'hashtags-out': (f) => `Hashtags that do not fit behind the words (${f.limit} characters): ${f.out}.`,
