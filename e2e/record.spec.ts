@@ -205,6 +205,19 @@ test('a field is worded by hand for one channel, and says so when the record mov
   await page.getByRole('button', { name: 'Undo all' }).click();
 });
 
+test('what is chosen at the head and not put in holds the save; put in, it is part of the record', async () => {
+  await openEvent('Marisol', /Marisol Venn/);
+  await page.getByRole('button', { name: 'Postpone', exact: true }).click();
+  const turn = page.getByRole('group', { name: /^Postpone/ });
+  await turn.getByLabel('New date, where it is known').fill('2027-05-20');
+  await page.keyboard.press('Control+s');
+  await expect(page.getByText(/^Postpone: what is chosen there is not in the record yet/)).toBeVisible();
+  await turn.getByRole('button', { name: /^Postpone / }).click();
+  await expect(page.getByText(/in the record as typed/)).toBeVisible();
+  await expect(field('Date')).toHaveValue(/20 May 2027/);
+  await page.getByRole('button', { name: 'Undo all' }).click();
+});
+
 test('a copy is marked with what it carries over, and may not leave the house until each is kept or replaced', async () => {
   await openEvent('ropewalk', /Odalys Quarry at the Ropewalk/);
   await page.getByRole('button', { name: 'Copy this event' }).click();
