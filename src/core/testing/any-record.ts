@@ -70,6 +70,7 @@ export const level = (n: number) =>
       quantity: fc.option(fc.integer({ min: 1, max: 500 })),
       admits: fc.integer({ min: 1, max: 6 }),
       most: fc.option(fc.integer({ min: 1, max: 9 })),
+      taxBasisPoints: fc.option(fc.integer({ min: 0, max: 3000 })),
       opens: fc.option(windowEnd),
       closes: fc.option(windowEnd),
       choose: fc.boolean(),
@@ -103,6 +104,7 @@ export const several = <T>(make: (n: number) => fc.Arbitrary<T>, most: number, l
 const target: fc.Arbitrary<Target> = fc.constantFrom<Target>(
   { kind: 'tickets' },
   { kind: 'venue' },
+  { kind: 'map' },
   { kind: 'page', channel: 'lectern' },
   { kind: 'page', channel: 'hearthside' },
   { kind: 'address', href: 'https://more.example/a?b=1' },
@@ -116,6 +118,8 @@ const beside = fc.record({
     .map((n): Audience =>
       n === 0 ? { who: 'members' } : n === 1 ? { who: 'group', name: 'Friends' } : { who: 'everyone' },
     ),
+  sound: fc.option(fc.constant('https://listen.example/1')),
+  guests: fc.record({ shown: fc.boolean(), write: fc.boolean() }),
   unlistedOn: fc.subarray(['lectern', 'gatefold']),
   draftOn: fc.subarray(['lectern', 'gatefold']),
   oneLineOn: fc.subarray(['lectern', 'hearthside']),
@@ -185,6 +189,8 @@ const besideTickets = fc.record({
   membersProof: fc.oneof(fc.constant(''), words),
   tax: fc.constantFrom('unsaid' as const, 'included' as const, 'none' as const),
   showLeft: fc.option(fc.integer({ min: 1, max: 90 })),
+  serviceFee: fc.option(fc.integer({ min: 1, max: 400 })),
+  letter: fc.record({ words: fc.oneof(fc.constant(''), words), several: fc.oneof(fc.constant(''), words) }),
   extras: several(
     (n) =>
       fc
