@@ -209,7 +209,8 @@ test('what is chosen at the head and not put in holds the save; put in, it is pa
   await openEvent('Marisol', /Marisol Venn/);
   await page.getByRole('button', { name: 'Postpone', exact: true }).click();
   const turn = page.getByRole('group', { name: /^Postpone/ });
-  await turn.getByLabel('New date, where it is known').fill('2027-05-20');
+  await turn.getByRole('textbox', { name: 'New date, where it is known' }).fill('2027-05-20');
+  await expect(turn.getByRole('textbox', { name: 'Start' })).toBeVisible();
   await page.keyboard.press('Control+s');
   await expect(page.getByText(/^Postpone: what is chosen there is not in the record yet/)).toBeVisible();
   await turn.getByRole('button', { name: /^Postpone / }).click();

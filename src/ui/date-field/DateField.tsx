@@ -30,6 +30,7 @@ let readDate: typeof typedDate | null = null;
 const reading = async () => (readDate ??= (await import('@/core/dates/paste-dates')).typedDate);
 
 const noAnswer = 'The house did not answer. Type the day once more.';
+const stillReading = 'The day is still being read. Try again in a moment.';
 
 /**
  * A day, typed in whichever way people write one or picked from the calendar. What is no day stays as it was typed, is
@@ -154,7 +155,7 @@ function useTypedDay({
     },
     type: (text: string) => {
       setWrong(null);
-      const problem = readDate === null ? noAnswer : read(text, readDate);
+      const problem = readDate === null ? stillReading : read(text, readDate);
       stand(text, problem);
     },
     leave: () => {

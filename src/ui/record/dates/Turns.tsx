@@ -1,5 +1,5 @@
 import { Select, TextInput } from '@mantine/core';
-import { useEffect, useId, useState } from 'react';
+import { useId, useLayoutEffect, useState } from 'react';
 import { shortDate } from '@/core/dates/date-words';
 import type { PerformanceDraft, RecordDraft } from '@/core/record/draft';
 import type { Venue } from '@/core/record/directory';
@@ -130,7 +130,8 @@ function Turn({
 /** What is chosen and not put in yet holds the save: it would be lost behind a word that all is saved. */
 function useHeld(doing: Doing, held: boolean, drop: () => void) {
   const [tell] = useUnread(useId(), false);
-  useEffect(() => {
+  // Before anything else is heard: a save by key may follow within the same moment.
+  useLayoutEffect(() => {
     const name = doings[doing];
     const problem = `${name}: what is chosen there is not in the record yet. Press the button under it, or ${name} above to leave it.`;
     tell(held ? { text: '', problem, drop } : null);

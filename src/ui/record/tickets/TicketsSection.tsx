@@ -16,8 +16,8 @@ import classes from '../RecordForm.module.css';
 import { registrationCount } from '@/core/facts/tickets/registering';
 import type { Tick } from './SaleSheet';
 import type { TryPurchase } from './TrialPurchase';
-import { SeatSums } from './SeatSums';
 
+const SeatSums = dynamic(() => import('./SeatSums').then(({ SeatSums }) => SeatSums, notFetched));
 const Counts = dynamic(() => import('./Counts').then(({ Counts }) => Counts, notFetched));
 const SaleSheet = dynamic(() => import('./SaleSheet').then(({ SaleSheet }) => SaleSheet, notFetched));
 const BookingFields = dynamic(() => import('./BookingFields').then(({ BookingFields }) => BookingFields, notFetched));
