@@ -1,5 +1,5 @@
 import { momentWords, shortDate, spanWords } from '../dates/date-words';
-import { withStop } from '../words/with-stop';
+import { withStop } from '../base/with-stop';
 import type { Finding, FindingFact } from './finding';
 import { quoted } from '../base/quoted';
 

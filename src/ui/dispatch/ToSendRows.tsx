@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { fieldOf } from '@/core/findings/finding';
 import type { Standing } from '@/core/listing/standing';
-import { withStop } from '@/core/words/with-stop';
+import { withStop } from '@/core/base/with-stop';
 import { FindingLine } from '@/ui/finding-line';
 import { noAnswer } from '@/ui/no-answer';
 import { Pennant } from '@/ui/pennant';

@@ -4,7 +4,7 @@ import { Radio, TextInput } from '@mantine/core';
 import type { Undo } from '@/core/listing/operations';
 import type { Way } from '@/core/errands/steps';
 import type { PlainLockedChange } from '@/views/dispatch';
-import { withStop } from '@/core/words/with-stop';
+import { withStop } from '@/core/base/with-stop';
 import { wordsOf } from '@/core/listing/value-words';
 import classes from './Dispatch.module.css';
 import type { Picked } from './picked';
