@@ -147,6 +147,11 @@ describe('what is counted, and cut to it', () => {
   ])('%s to %i %s', (text, limit, unit, length, cut) => {
     expect([countIn(text, unit), cutAs(text, limit, null, unit)]).toEqual([length, cut]);
   });
+  test('of a text without a gap just as much is kept as fits', () => {
+    for (let limit = 1; limit < 60; limit += 1)
+      for (const unit of ['graphemes', 'characters'] as const)
+        expect(countIn(cutAs('x'.repeat(60), limit, null, unit), unit)).toBe(limit);
+  });
   test('no cut is longer than its limit, and none is shorter than it need be by more than a word', () =>
     fc.assert(
       fc.property(

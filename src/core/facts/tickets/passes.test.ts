@@ -242,6 +242,16 @@ describe('sums held against each other', () => {
     const content = run([5, 6], { levels: [pass('Both', 4000, { kind: 'all' }, { quantity: 10 })] });
     expect(houseFor(content, content.performances[0], { venues }).grossWhenFull).toBe(20_000);
   });
+  test('of a service fee that a pass bears once, each of its dates has its share', () => {
+    // Ten seats at 60.00 for three nights, and 1.50 on each: 20.00 and 0.50 for a night, kept in full.
+    const content = run([1, 8, 15], {
+      levels: [pass('All', 6000, { kind: 'all' }, { quantity: 10 })],
+      total: 10,
+      serviceFee: 150,
+    });
+    const { grossWhenFull, netWhenFull } = houseFor(content, content.performances[0], { venues });
+    expect([grossWhenFull, netWhenFull]).toEqual([20_000, 20_500]);
+  });
 });
 
 test.each<[string, object, string]>([
