@@ -8,5 +8,5 @@ import { houseOwn } from './house-own';
 export function aboutUs(db: Tx): AboutUs {
   const { mail, map, logoId } = houseOwn.of(db);
   const kept = logoId === null ? null : pictureById(db, logoId);
-  return { mail, map, logo: kept && newPicture(kept, { alt: kept.alt || kept.name }) };
+  return { mail, map, logo: kept && newPicture(kept, { alt: kept.alt || kept.name || 'logo' }) };
 }

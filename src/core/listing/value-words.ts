@@ -48,8 +48,19 @@ export function wordsOf(value: PlainValue | null | undefined): string {
     case 'awaited':
       return `the ${value.gift} that ${value.name} will give`;
     case 'picture':
-      return value.name === '' ? 'a picture' : `picture ${value.name}${value.alt === '' ? '' : ` (“${value.alt}”)`}`;
+      return pictureWords(value);
     default:
       return value satisfies never;
   }
+}
+
+/**
+ * A picture by what it shows, and which part of which file it is: `“A harp”, 800 × 533 from 0, 90 of 4dcb8f`. One that
+ * is not ours goes by its file's name.
+ */
+function pictureWords({ name, alt }: Extract<ShownValue, { kind: 'picture' }>): string {
+  const what = alt === '' ? 'a picture without description' : `“${alt}”`;
+  const [, id, x, y, w, h] = /^([0-9a-f]{6})[0-9a-f]*-(\d+)\.(\d+)\.(\d+)x(\d+)-\d+\.jpg$/.exec(name) ?? [];
+  if (id === undefined) return name === '' ? what : `${what}, ${name}`;
+  return `${what}, ${w} × ${h} from ${x}, ${y} of ${id}`;
 }
