@@ -164,6 +164,8 @@ function leads({ field }: FieldRow, { notice }: ChannelRules): boolean {
 /** Fields that have their own place, or say only what the pennant says. */
 const quiet: ReadonlySet<string> = new Set(['title', 'picture', 'listed', 'tickets-shown', 'publisher']);
 
+const isOff = (value: ShownValue | undefined) => value?.kind === 'flag' && !value.on;
+
 interface FieldProps {
   row: FieldRow;
   /** Its keys in the proof, with what is said there and how it compares: one, or one for each performance or level. */
@@ -174,8 +176,10 @@ interface FieldProps {
 }
 
 const Field = memo(function Field({ row, said, rules, findings, onByHand }: FieldProps) {
-  const shown = said.slice(0, 4);
-  if (said.length === 0 && findings.length === 0) return null;
+  // What is off, there as here, is not worth a line.
+  const told = said.filter(([, value, comparison]) => !isOff(value) || (comparison?.outcome ?? 'same') !== 'same');
+  const shown = told.slice(0, 4);
+  if (told.length === 0 && findings.length === 0) return null;
   return (
     <>
       {shown.map(([key, value, comparison], i) => (
@@ -197,10 +201,10 @@ const Field = memo(function Field({ row, said, rules, findings, onByHand }: Fiel
           </dd>
         </div>
       ))}
-      {said.length > shown.length ? (
+      {told.length > shown.length ? (
         <div className={classes.field}>
           <dt />
-          <dd>and {said.length - shown.length} more</dd>
+          <dd>and {told.length - shown.length} more</dd>
         </div>
       ) : null}
       {findings.map((finding) => (
