@@ -41,7 +41,11 @@ export function RecordScreen(props: RecordScreenProps) {
   useEffect(() => {
     if (!ready || !isNew) return;
     // A moment later: until it is painted, a page that is led to takes no focus.
-    const timer = setTimeout(() => screen.current?.querySelector<HTMLInputElement>('[data-title]')?.focus(), 80);
+    const timer = setTimeout(() => {
+      // Who has begun in another field already is not led away from it.
+      if (!screen.current?.contains(document.activeElement))
+        screen.current?.querySelector<HTMLInputElement>('[data-title]')?.focus();
+    }, 80);
     return () => clearTimeout(timer);
   }, [ready, isNew]);
   const today = toLocal(context.now, zone).date;
