@@ -62,6 +62,20 @@ test('what is for members, and for a group, stands on their page of the website 
   expect(await Promise.all(seen.slice(0, 3).map(on))).toEqual([['For Members'], ['For Members'], ['For All']]);
 });
 
+test('a page that is opened to everybody while a placing for members is under way does not keep it', async () => {
+  await rig.weather('lectern', { slowMs: 600 });
+  rig.make({ title: 'Raced', audience: { who: 'members' } });
+  rig.send();
+  const done = rig.settle();
+  await new Promise((resolve) => setTimeout(resolve, 250));
+  sayAudience(rig.house, 'lectern-2', { who: 'everyone' });
+  await done;
+  await rig.weather('lectern', { slowMs: 0 });
+  await rig.settle();
+  expect((await page('lectern/members')).includes('Raced')).toBe(false);
+  sayAudience(rig.house, 'lectern-2', { who: 'members', alone: true });
+});
+
 test('the seller’s page and letter: our fee, our tax, how many are left, our words', async () => {
   const tickets = newTickets({
     levels: [newLevel('s', 'Standard', 2000, { quantity: 30, taxBasisPoints: 1350 })],

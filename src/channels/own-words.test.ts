@@ -40,6 +40,12 @@ test.each<[string, Partial<RecordContent>, string, Record<string, string | undef
     'gatefold',
     { letter: 'Bring a lamp.', 'letter-several': 'Bring two.' },
   ],
+  [
+    'tokens in the letter and the refunds',
+    tickets({ refunds: 'Until {{ weekday }}', letter: { words: '{{ title }} at {{ start }}', several: '{{ day }}' } }),
+    'gatefold',
+    { letter: 'Odalys Quarry at 19:30', 'letter-several': '14 March', refunds: 'Until Sunday' },
+  ],
   ['who comes, unless it is asked for', {}, 'hearthside', { 'guests-shown': 'no', 'guests-write': 'no' }],
   [
     'who comes',

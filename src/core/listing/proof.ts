@@ -202,6 +202,11 @@ function scopedTo(
         teaser: fill('teaser', facts.teaser, 'plain'),
         short: fill('body', facts.short, 'plain'),
         full: fill('body', facts.full, 'rich'),
+        refunds: fill('refunds', facts.refunds, 'plain'),
+        letter: {
+          words: fill('letter', facts.letter.words, 'plain'),
+          several: fill('letter-several', facts.letter.several, 'plain'),
+        },
       };
   if (facts.notice === null || rules.notice === null) return filled;
   const words =
@@ -235,8 +240,10 @@ function tagged(
 }
 
 /** Whether anything in the words is to be filled in. */
-function hasTokens({ title, subtitle, line, access, age, teaser, short, full }: Facts): boolean {
-  return [title, subtitle, line, access, age, teaser, short, full].some((text) => text.includes('{{'));
+function hasTokens({ title, subtitle, line, access, age, teaser, short, full, refunds, letter }: Facts): boolean {
+  return [title, subtitle, line, access, age, teaser, short, full, refunds, letter.words, letter.several].some((text) =>
+    text.includes('{{'),
+  );
 }
 
 /** Fills words from the next performance of `facts`; what cannot be filled is a finding at the field. */
