@@ -61,7 +61,7 @@ transaction(db, (tx) => {
       const remote = { id: `x${i}`, publicUrl: null, etag: null, link: null, lapsesAt: null };
       noteSent(
         tx,
-        { id, recordId: record.id },
+        { id, recordId: record.id, remote: null },
         {
           sent: shown,
           sentTimes: {},

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { kinds } from '@/channels/kinds-rules';
 import { standsBeyond } from '@/core/errands/narrowing';
-import type { ShownValue } from '@/core/listing/shown';
+import { listedState, type ShownValue } from '@/core/listing/shown';
 import { asksPerson } from '@/core/listing/standing';
 import { mergeVersions } from '@/core/record/merge';
 import type { RecordContent } from '@/core/record/record';
@@ -502,6 +502,9 @@ class Run {
       expect(
         listing.comparison.filter((field) => field.outcome !== 'same' && field.outcome !== 'already-there'),
       ).toEqual([]);
+    } else if (listing.standing === 'instep' && listedState(listing.wanted) === 'cancelled') {
+      // Where nothing is taken down, what must not be seen says that it is off.
+      expect([open, this.place.things.map(({ state }) => state)]).toEqual([[], ['cancelled']]);
     } else if (listing.standing === 'instep') {
       const said = (value: ShownValue | undefined) =>
         value?.kind === 'text' ? value.text : value?.kind === 'url' ? value.href : null;
@@ -556,7 +559,7 @@ function whatever(begin: () => Run | Promise<Run>, numRuns: number, maxLength: n
 
 const runs = Number(process.env.MODEL_RUNS ?? 40);
 
-test.each<KindName>(['plain', 'marks', 'twostep', 'later', 'looked'])(
+test.each<KindName>(['plain', 'marks', 'twostep', 'later', 'looked', 'keyed', 'calledoff'])(
   'whatever happens between a house and a channel, %s: never two, never too much, nothing lost, and it comes to rest',
   // What comes hours later makes long runs.
   (name) => whatever(() => Run.scripted(name), name === 'looked' ? Math.ceil(runs / 4) : runs, 28),

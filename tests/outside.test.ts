@@ -20,6 +20,7 @@ import {
   sending,
   shownBy,
   startKey,
+  takenDownBy,
   untilShown,
   wireOf,
 } from './stand-ins';
@@ -54,7 +55,7 @@ describe.each(listing.map(({ rules }) => rules.id))('%s', (id) => {
     const second = await client.fetch(amended, { page: true });
     expect(second && read(second).title).toEqual({ kind: 'text', text: 'Amended' });
     expect(second && read(second).place).toEqual(first && read(first).place);
-    const down = await answered(id, client.unpublish(second?.remote ?? amended, sending()));
+    const down = await answered(id, takenDownBy(client, second?.remote ?? amended));
     const third = await client.fetch(down, { page: true });
     expect(third && read(third).listed).toEqual({ kind: 'state', is: expect.stringMatching(/draft|closed/) });
     expect(await (await fetch(`${outside.base}/${id}/`)).text()).not.toContain('Amended');
@@ -232,7 +233,7 @@ describe('Hearthside posts', () => {
       link: { href: 'https://tickets.example/' },
       pinned: { on: false },
     });
-    await client.unpublish(amended, sending());
+    await takenDownBy(client, amended);
     const gone = await client.fetch(amended, { page: true });
     expect([gone && read(gone).listed, (await front()).includes('put right')]).toEqual([
       { kind: 'state', is: 'closed' },

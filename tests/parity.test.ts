@@ -25,6 +25,51 @@ function shownOn(id: string, title: string): Shown {
 const limited = (row: FieldRow): row is FieldRow & { limit: number } =>
   row.each === 'event' && row.kind === 'text' && row.limit !== undefined;
 
+/** What a place cannot do, by its rules, and the word that its habits tell it with. */
+function cannot({ rules }: (typeof channels)[number]): [string, RegExp][] {
+  const start = rules.rows.find((row) => row.each === 'performance' && row.kind === 'instant');
+  const far: ShownValue = { kind: 'instant', at: asOf, zone: 'Pacific/Auckland' };
+  const back = start?.take(start.put(far));
+  const closes = rules.operations.some(({ leadsTo }) => leadsTo?.includes('closed'));
+  return [
+    ...(rules.mirrors === null && !closes ? [['take anything down', /taken? (back|down)|called off/] as const] : []),
+    ...(rules.mirrors === null && rules.notice === null && rules.mostPerformances === 1
+      ? [['hold two dates in one entry', /\bone date\b/i] as const]
+      : []),
+    ...(back?.kind === 'instant' && back.zone !== far.zone ? [['say a zone', /\btimes are those of\b/] as const] : []),
+  ].map(([what, word]) => [what, word]);
+}
+
+test('what a place cannot do is told in its habits', () => {
+  const told = channels.flatMap((channel) =>
+    cannot(channel).map(([what, word]) => [
+      channel.row.id,
+      what,
+      channel.rules.habits.some((habit) => word.test(habit)),
+    ]),
+  );
+  expect(told.length).toBeGreaterThan(4);
+  expect(told.filter(([, , is]) => is !== true)).toEqual([]);
+});
+
+/** The steps of a door that an operation of its kind goes by. */
+const steps = {
+  unpublish: 'unpublish',
+  remove: 'remove',
+  cancel: 'cancel',
+  reschedule: 'reschedule',
+  correct: 'correct',
+} as const;
+
+test.each(channels.filter(({ rules }) => rules.mirrors === null).map(({ row }) => row.id))(
+  '%s has a step of its door for every operation that its rules name, and no other',
+  (id) => {
+    const ops = new Set<string>(channelById(id).rules.operations.map((row) => row.op));
+    const client = clientOf(id);
+    for (const [op, step] of Object.entries(steps)) expect([op, client[step] !== undefined]).toEqual([op, ops.has(op)]);
+  },
+);
+
 describe.each(listing.map(({ rules }) => rules.id))('%s', (id) => {
   const { rules } = channelById(id);
   const place = async (shown: Shown, pictures = sending().pictures) =>
@@ -76,13 +121,13 @@ describe.each(listing.map(({ rules }) => rules.id))('%s', (id) => {
     await untilShown(id);
     const answer = await clientOf(id).fetch(placed, { page: true });
     if (answer?.page == null) return;
-    const ld = JSON.parse(/<script type="application\/ld\+json">(.*?)<\/script>/s.exec(answer.page)?.[1] ?? '{}') as {
-      startDate?: string;
-    };
-    expect([
-      Date.parse(ld.startDate ?? ''),
-      answer.page.replace(/<script.*?<\/script>/gs, '').includes('19:30'),
-    ]).toEqual([Date.parse('2027-03-14T19:30:00Z'), true]);
+    const said = [...answer.page.matchAll(/"startDate":\s*"([^"]+)"/g)];
+    const marked = [...answer.page.matchAll(/itemprop="startDate"[^>]*\bdatetime="([^"]+)"/g)];
+    const moments = [...said, ...marked].map(([, text = '']) => Date.parse(text));
+    expect([new Set(moments), answer.page.replace(/<script.*?<\/script>/gs, '').includes('19:30')]).toEqual([
+      new Set([Date.parse('2027-03-14T19:30:00Z')]),
+      true,
+    ]);
   });
 
   test('its picture is served to the last byte', async () => {

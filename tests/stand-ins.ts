@@ -126,6 +126,9 @@ export const sending = (reference = `ref${(n += 1)}`): Sending => ({
   effects: [],
   pictures: [{ name: 'x.jpg', bytes: new Uint8Array([255, 216, 255]) }],
 });
+/** Takes it down there; fails where there is no such step. */
+export const takenDownBy = (client: ChannelClient, remote: Remote) =>
+  client.unpublish?.(remote, sending()) ?? Promise.reject(new Error('nothing is taken down there'));
 export const kindOf = (work: Promise<unknown>) =>
   work.then(
     () => 'taken',

@@ -265,7 +265,7 @@ function surveyListing(
   )
     return unwanted(channel, subject, { id, state, gate, known }, input);
   const { shown, findings, beneath } = proof(rules, facts, performanceIds, input.now);
-  const wanted = wantedThere(gate.down !== null, shown, state);
+  const wanted = wantedThere(rules, gate.down !== null, shown, state);
   const past = facts.performances.length > 0 && facts.performances.every((performance) => performance.over < input.now);
   const comparison = compareListing(wanted, state, {
     now: input.monotonic,
@@ -422,11 +422,20 @@ function sheetFindings(rules: ChannelRules, state: ListingState, wanted: boolean
   return open > 0 && wanted && first && sells(rules) ? [finding(['sheet'], 'warns', { code: 'sheet-open', open })] : [];
 }
 
-/** What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so. */
-function wantedThere(down: boolean, shown: Shown, state: ListingState): Shown {
+/**
+ * What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so; and where
+ * nothing is ever taken down, that it is called off is the most that can be said.
+ */
+function wantedThere(
+  rules: Pick<ChannelRules, 'operations'>,
+  down: boolean,
+  shown: Shown,
+  state: ListingState,
+): Shown {
   if (!down) return isDown(shown) ? { [listedField]: shown[listedField] ?? { kind: 'state', is: 'closed' } } : shown;
   const before = state.observed ?? state.sent;
-  return before !== null && listedState(before) === 'cancelled'
+  const only = !takesBack(rules) && rules.operations.some(({ leadsTo }) => leadsTo?.includes('cancelled'));
+  return (before !== null && listedState(before) === 'cancelled') || only
     ? { [listedField]: { kind: 'state', is: 'cancelled' } }
     : takenDown;
 }

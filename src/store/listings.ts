@@ -13,10 +13,17 @@ import { listings, listingShown, readings } from './schema';
 import type { CutTie, pendingOutcomeSchema, remoteSchema } from './stored';
 
 type KeptRemote = z.infer<typeof remoteSchema>;
-export type RemoteMark = Omit<KeptRemote, 'note' | 'turnedDown'> & Partial<Pick<KeptRemote, 'note' | 'turnedDown'>>;
+type Unsaid = 'note' | 'turnedDown' | 'kept';
+export type RemoteMark = Omit<KeptRemote, Unsaid> & Partial<Pick<KeptRemote, Unsaid>>;
 export type PendingOutcome = z.infer<typeof pendingOutcomeSchema>;
 
-const kept = (mark: RemoteMark): KeptRemote => ({ note: '', turnedDown: false, ...mark });
+const kept = (mark: RemoteMark, before?: RemoteMark | null): KeptRemote => ({
+  note: '',
+  turnedDown: false,
+  ...mark,
+  // What a place told once of a listing, and does not tell again, stays as long as it is the same one.
+  kept: mark.kept ?? (before?.id === mark.id ? before.kept : undefined) ?? {},
+});
 
 /** One listing with all that is known of it. Moments are of the monotonic clock. */
 export interface Listing extends ListingState {
@@ -129,11 +136,11 @@ export interface Written {
 }
 
 /** Notes that a listing was written to. It is to be read back at `readAt`. */
-export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item: Written): void {
+export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId' | 'remote'>, item: Written): void {
   const { sent, sentTimes, previous, believed } = item;
   db.update(listings)
     .set({
-      remote: kept(item.remote),
+      remote: kept(item.remote, listing.remote),
       sentRevision: item.revision,
       sentAt: item.at,
       readAt: item.readAt,
@@ -175,7 +182,6 @@ export interface Seen {
  */
 export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, seen: Seen): boolean {
   const { shown: observed, sent, previous, believed } = seen;
-  const remote = seen.remote === null ? null : kept(seen.remote);
   const before = db
     .select({
       observed: listingShown.observed,
@@ -190,7 +196,13 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
     .leftJoin(listingShown, eq(listingShown.listingId, listings.id))
     .where(eq(listings.id, listing.id))
     .get();
-  const twins = seen.twins?.map(kept);
+  const remote = seen.remote === null ? null : kept(seen.remote, before?.remote);
+  const twins = seen.twins?.map((twin) =>
+    kept(
+      twin,
+      before?.twins.find(({ id }) => id === twin.id),
+    ),
+  );
   db.update(listings)
     .set({
       observedAt: seen.at,
@@ -292,7 +304,7 @@ export function adoptFound(
   db.update(listings)
     .set({
       remote: kept(first),
-      twins: twins.map(kept),
+      twins: twins.map((twin) => kept(twin)),
       sentAt: pendingOutcome.since,
       pendingOutcome: null,
       lost: null,
@@ -341,7 +353,7 @@ export function cutListing(db: Tx, listing: Listing, tie: CutTie): void {
 export function dropTwin(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, twin: string, readAt: Instant): void {
   const twins = (listingById(db, listing.id)?.twins ?? []).filter((mark) => mark.id !== twin);
   db.update(listings)
-    .set({ twins: twins.map(kept), readAt })
+    .set({ twins: twins.map((twin) => kept(twin)), readAt })
     .where(eq(listings.id, listing.id))
     .run();
   markStale(db, listing.recordId);
@@ -357,7 +369,7 @@ export function takeTwinForOurs(db: Tx, listing: Listing, twin: string, readAt: 
   db.update(listings)
     .set({
       remote: kept(ours),
-      twins: (listing.remote ? [listing.remote, ...rest] : rest).map(kept),
+      twins: (listing.remote ? [listing.remote, ...rest] : rest).map((twin) => kept(twin)),
       readAt,
       writes: sql`${listings.writes} + 1`,
     })

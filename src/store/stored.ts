@@ -15,6 +15,8 @@ export const remoteSchema = z.object({
   lapsesAt: z.number().nullable().default(null),
   note: z.string().default(''),
   turnedDown: z.boolean().default(false),
+  /** What the place told of this listing for its door alone, by name: a key that its writes ask for. */
+  kept: z.record(z.string(), z.string()).default({}),
 });
 
 /** A first writing whose outcome is not known: kept before it is begun, whatever becomes of the errand. */

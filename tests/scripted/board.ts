@@ -27,7 +27,7 @@ export class Board extends Place {
   now: () => number = () => 0;
   private count = 0;
 
-  constructor(readonly how: { marks: boolean; later: boolean; steps: 1 | 2; looks: boolean }) {
+  constructor(readonly how: { marks: boolean; later: boolean; steps: 1 | 2; looks: boolean; keyed?: boolean }) {
     super();
   }
 
@@ -95,13 +95,21 @@ export class Board extends Place {
     const id = /\/(t\d+)/.exec(url.pathname)?.[1] ?? '';
     const found = this.things.find((thing) => thing.id === id);
     if (method === 'GET' && url.pathname === '/find')
-      return json(this.things.filter((thing) => thing.reference === url.searchParams.get('reference')));
+      return json(
+        this.things
+          .filter((thing) => thing.reference === url.searchParams.get('reference'))
+          .map((thing) => this.withKey(thing)),
+      );
     if (method === 'GET' && url.pathname === '/lot')
       return this.answered.get(url.searchParams.get('ticket') ?? '') ?? json(null);
     if (method === 'GET') return found ? json(found) : json({}, 404);
     if (this.how.later && !url.pathname.startsWith('/open'))
       return this.handOver(() => this.write(url.pathname, body, headers, id));
     return this.write(url.pathname, body, headers, id);
+  }
+
+  private withKey(thing: Thing): Thing & { key?: string } {
+    return this.how.keyed ? { ...thing, key: `key to ${thing.id}` } : thing;
   }
 
   private handOver(work: () => HttpAnswer): HttpAnswer {
@@ -134,10 +142,11 @@ export class Board extends Place {
       };
       this.things.push(made);
       if (made.state === 'open') this.onSeen?.(made);
-      return json(made, 201);
+      return json(this.withKey(made), 201);
     }
     const found = this.things.find((thing) => thing.id === id);
     if (!found) return json({}, 404);
+    if (this.how.keyed && headers['x-key'] !== this.withKey(found).key) return json({ message: 'not its key' }, 403);
     if (this.how.marks && headers['if-match'] !== `"${found.version}"`)
       return json({ message: 'edited since', marks }, 412);
     if (path.startsWith('/open')) return json(this.change(id, (thing) => ({ ...thing, state: 'open' })));

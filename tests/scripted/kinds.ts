@@ -46,7 +46,11 @@ function scriptedRules(part: Partial<KindRules> = {}): KindRules {
         ...textAt('under'),
       },
       { each: 'event', field: 'link', label: 'ticket link', kind: 'url', from: linkValue, ...urlAt('link') },
-      stateRow('shown', seenByAll, stateAt('state', { draft: 'draft', public: 'open', closed: 'closed' })),
+      stateRow(
+        'shown',
+        seenByAll,
+        stateAt('state', { draft: 'draft', public: 'open', closed: 'closed', cancelled: 'cancelled' }),
+      ),
       {
         each: 'performance',
         field: 'start',
@@ -127,6 +131,16 @@ export const scripted = {
   once: kind('once', {
     operations: every.filter((row) => row.op === 'place').map((row) => ({ ...row, undo: { how: 'never' as const } })),
   }),
+  /** Each entry has a key of its own, told once and asked for with every write. */
+  keyed: kind('keyed'),
+  /** Nothing is ever taken down there: it is called off, for good. */
+  calledoff: kind('calledoff', {
+    states: ['public', 'cancelled'],
+    operations: [
+      ...every.filter((row) => row.op === 'place' || row.op === 'amend'),
+      { op: 'cancel', fields: 'state', leadsTo: ['cancelled'], ...plain, undo: { how: 'never' } },
+    ],
+  }),
   /** Gives two things to others. */
   giver: kind('giver', { gives: ['join link', 'registration link'] }),
   /** Awaits both. */
@@ -137,17 +151,26 @@ const thingSchema = z.looseObject({
   id: z.string(),
   version: z.number(),
   state: z.string(),
+  /** Told with a placing and where it is looked for, and never where it is read. */
+  key: z.string().optional(),
   wire: z.record(z.string(), z.unknown()),
 });
 
-/** The door of a scripted kind: with version marks or without, in one step or two. */
+/**
+ * The door of a scripted kind: with version marks or without, in one step or two, with a key to each entry; where
+ * nothing is taken down, it calls off.
+ */
 export function scriptedDoor({
   marks,
   twoSteps,
+  keyed,
+  callsOff,
   gives,
 }: {
   marks: boolean;
   twoSteps: boolean;
+  keyed: boolean;
+  callsOff: boolean;
   gives: readonly Gift[];
 }): Door {
   return ({ address }, http: Http) => {
@@ -158,6 +181,7 @@ export function scriptedDoor({
       link: null,
       lapsesAt: null,
       gifts: Object.fromEntries(gives.map((gift) => [gift, `${address}/${gift.split(' ')[0]}/${thing.id}`])),
+      ...(keyed && thing.key !== undefined ? { kept: { key: thing.key } } : {}),
     });
     const read = (body: unknown): Remote => {
       const lot = z.object({ ticket: z.string() }).safeParse(body);
@@ -165,28 +189,33 @@ export function scriptedDoor({
         return { id: '', publicUrl: null, etag: null, link: null, lapsesAt: null, lodged: lot.data.ticket };
       return remoteOf(thingSchema.parse(body));
     };
-    const send = async (method: 'POST' | 'PATCH', path: string, body: unknown, etag: string | null = null) => {
+    const send = async (method: 'POST' | 'PATCH', path: string, body: unknown, to: Partial<Remote> = {}) => {
+      const key = to.kept?.key;
       const answer = await http({
         method,
         url: `${address}${path}`,
         body: JSON.stringify(body),
-        headers: etag === null ? {} : { 'if-match': etag },
+        headers: {
+          ...(to.etag == null ? {} : { 'if-match': to.etag }),
+          ...(key === undefined ? {} : { 'x-key': key }),
+        },
       });
       return read(readAnswer(accepted(answer, true), z.unknown(), 'the board'));
     };
+    const close = (state: string) => (remote: Remote) => send('PATCH', `/things/${remote.id}`, { state }, remote);
     return {
       async place({ state, ...wire }, { reference }) {
         const made = await send('POST', '/things', { reference, wire });
         return twoSteps && state === 'open' && made.lodged === undefined
-          ? send('POST', `/open/${made.id}`, {}, made.etag)
+          ? send('POST', `/open/${made.id}`, {}, made)
           : made;
       },
       async amend(remote, { state, ...wire }) {
         let now = remote;
-        if (Object.keys(wire).length > 0) now = await send('PATCH', `/things/${remote.id}`, { wire }, remote.etag);
-        return state === 'open' && now.lodged === undefined ? send('POST', `/open/${remote.id}`, {}, now.etag) : now;
+        if (Object.keys(wire).length > 0) now = await send('PATCH', `/things/${remote.id}`, { wire }, remote);
+        return state === 'open' && now.lodged === undefined ? send('POST', `/open/${remote.id}`, {}, now) : now;
       },
-      unpublish: (remote) => send('PATCH', `/things/${remote.id}`, { state: 'closed' }, remote.etag),
+      ...(callsOff ? { cancel: close('cancelled') } : { unpublish: close('closed') }),
       async fetch(remote) {
         const answer = await http({ method: 'GET', url: `${address}/things/${remote.id}` });
         if (answer.status === 404) return null;

@@ -9,7 +9,7 @@ export interface Thing {
   version: number;
   wire: Wire;
   /** `open`: the public sees it. */
-  state: 'draft' | 'open' | 'closed';
+  state: 'draft' | 'open' | 'closed' | 'cancelled';
 }
 
 /**

@@ -57,8 +57,9 @@ function scriptedEntry(name: KindName): Entry {
   const { conditional, answers, gives } = kind.rules({});
   const marks = conditional === 'version';
   const steps = name === 'twostep' ? (2 as const) : (1 as const);
-  const board = new Board({ marks, later: answers !== 'at once', steps, looks: name === 'looked' });
-  const door = scriptedDoor({ marks, twoSteps: steps === 2, gives });
+  const keyed = name === 'keyed';
+  const board = new Board({ marks, later: answers !== 'at once', steps, looks: name === 'looked', keyed });
+  const door = scriptedDoor({ marks, twoSteps: steps === 2, keyed, callsOff: name === 'calledoff', gives });
   return { kind, door, board, address: `http://${name}`, credentials: {}, through: null };
 }
 

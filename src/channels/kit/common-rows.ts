@@ -224,6 +224,16 @@ export function priceRow(codec: WireCodec): FieldRow {
   return { each: 'event', field: 'price', label: 'price', kind: 'text', need: 'should', from: priceText, ...codec };
 }
 
+/**
+ * The row of the lowest price at which the public gets in, as a number, where a place takes no words. What is free has
+ * no amount.
+ */
+export function amountRow(label: string, codec: WireCodec): FieldRow {
+  const from = ({ price }: Facts): ShownValue | null =>
+    price.kind === 'priced' ? { kind: 'price', name: '', minor: price.from, currency: price.currency } : null;
+  return { each: 'event', field: 'amount', label, kind: 'price', from, ...codec };
+}
+
 /** The row of under whose name it stands there: as `whose`, or it stands in the wrong place. */
 export function publisherRow(whose: string, codec: WireCodec): FieldRow {
   return {

@@ -29,6 +29,11 @@ export interface Remote {
   turnedDown?: boolean;
   /** It was handed over, and its answer comes later: what to ask for it by. */
   lodged?: string;
+  /**
+   * What the door wants handed back with every later call about this listing, by name: the key of an entry. Where it is
+   * not told again, what was told last stays.
+   */
+  kept?: Readonly<Record<string, string>>;
 }
 
 /** What goes with every write. */
@@ -63,8 +68,8 @@ interface Trial {
 export interface ChannelClient {
   place(wire: Wire, sending: Sending): Promise<Remote>;
   amend(remote: Remote, wire: Wire, sending: Sending): Promise<Remote>;
-  /** Takes it out of the public's sight. */
-  unpublish(remote: Remote, sending: Sending): Promise<Remote>;
+  /** Takes it out of the public's sight. Only where there is such a step. */
+  unpublish?(remote: Remote, sending: Sending): Promise<Remote>;
   /** Deletes it there for good. Only where there is such a step. */
   remove?(remote: Remote, sending: Sending): Promise<void>;
   /** Renews what lapses. Only where something does. */

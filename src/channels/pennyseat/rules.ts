@@ -73,7 +73,7 @@ export const rules = (): KindRules =>
     oursOnly: ['The allocation: its box offices cannot raise it.'],
     unties: ['The printed programmes of its box offices.'],
     habits: [
-      'Takes rows in batches on the hour and answers each by itself: one that is turned down holds up no other.',
+      'Takes rows, one date each, in batches on the hour, and answers each by itself: one that is turned down holds up no other.',
       'Title up to 60 characters, plain text up to 400; a price range and an allocation; no picture.',
       'Knows venues by its own codes: give the code in the directory. An unknown one turns the row down.',
       'All its times are those of Dublin; events in other zones are not for it.',

@@ -91,7 +91,6 @@ export const door: Door = ({ address, credentials }, http, _, mail) => {
   const client: ChannelClient = {
     place: (wire, sending) => send(wire, sending, null),
     amend: () => Promise.reject(new OutsideError('locked', 'a letter that was sent cannot be changed')),
-    unpublish: () => Promise.reject(new OutsideError('locked', 'a letter that was sent cannot be taken back')),
     async correct(remote, wire, sending) {
       const all = await thread(sending.reference);
       const first = all.find((candidate) => candidate.id === remote.id);

@@ -1,4 +1,4 @@
-import type { ChannelRules } from '../listing/channel-rules';
+import { sells, type ChannelRules } from '../listing/channel-rules';
 import { equalOrAbsent, type FieldComparison, type ListingState } from '../listing/compare';
 import {
   closed,
@@ -198,7 +198,7 @@ function offSteps({ rules, wanted }: StepsContext, changes: Change[]): Steps {
     wayOf(row, ''),
     ...(plainer ? [wayOf(plainer, 'Who holds a ticket is told nothing by the channel.')] : []),
   ];
-  return { ...nothingToDo, op: row.op, locked, ways: [...ways, leaving('It stays on sale there.')] };
+  return { ...nothingToDo, op: row.op, locked, ways: [...ways, leaving(sells(rules) ? 'It stays on sale there.' : 'It goes on standing there.')] };
 }
 
 /** True where nothing of it is to stand there: a draft is kept, and what is cancelled is said. */

@@ -3,6 +3,7 @@ import type { WireCodec } from './channel-rules';
 import { equalValues } from './compare';
 import type { ShownValue } from './shown';
 import {
+  amountAt,
   countAt,
   dayFirstAt,
   flagAt,
@@ -28,6 +29,7 @@ const codecs = {
   seconds: secondsAt('k', 'zone'),
   dayFirst: dayFirstAt('k', 'at', 'Europe/Dublin'),
   price: priceAt('name', 'k', 'money'),
+  amount: amountAt('k', 'money'),
   picture: pictureAt('k'),
 } satisfies Record<string, WireCodec>;
 const at = (text: string, zone = 'Europe/Dublin'): ShownValue => ({ kind: 'instant', at: Date.parse(text), zone });
@@ -57,6 +59,7 @@ describe('what is written, and read back as it was', () => {
       { kind: 'price', name: 'Standard', minor: 5900, currency: 'ISK' },
       { name: 'Standard', k: '5900', money: 'ISK' },
     ],
+    ['amount', { kind: 'price', name: '', minor: 1200, currency: 'EUR' }, { k: '12.00', money: 'EUR' }],
     [
       'picture',
       { kind: 'picture', name: 'a.jpg', alt: 'A harp', source: null },

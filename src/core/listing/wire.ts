@@ -301,6 +301,18 @@ export function priceAt(nameKey: string, amountKey: string, currencyKey: string)
   };
 }
 
+/** A price without a name of its own, as decimal amount and currency: what it costs, or from how much on. */
+export function amountAt(amountKey: string, currencyKey: string): WireCodec {
+  const { put, take } = priceAt('', amountKey, currencyKey);
+  return {
+    put: (value) => {
+      const { ['']: _name, ...wire } = put(value);
+      return wire;
+    },
+    take,
+  };
+}
+
 /** A plain decimal with a point, as `toDecimal` writes it. */
 function parseDecimal(text: string, currency: Currency): number | null {
   const found = /^(\d+)(?:\.(\d+))?$/.exec(text);

@@ -164,10 +164,9 @@ async function takeAway(work: Work, client: ChannelClient, remote: Remote): Prom
   const { op, changes, context } = work;
   const stood = context.listing.believed ?? context.listing.sent ?? {};
   const send = async (to: Remote) => {
-    const how = await sending(work, changes, op);
-    if (op === 'unpublish') return client.unpublish(to, how);
-    if (!client.cancel) throw new OutsideError('our-fault', 'the channel has no such step');
-    return client.cancel(to, how);
+    const step = (op === 'unpublish' ? client.unpublish : client.cancel)?.bind(client);
+    if (!step) throw new OutsideError('our-fault', 'the channel has no such step');
+    return step(to, await sending(work, changes, op));
   };
   try {
     return { remote: await send(remote), written: changes, stood, edited: [], idle: false };
@@ -203,14 +202,19 @@ async function deleteThere(work: Work, client: ChannelClient, remote: Remote): P
   return { remote: answer.remote, written: changes, stood: there, edited: [], idle: false };
 }
 
-/** Takes down another place where the listing stands. What is gone need not be taken down. */
+/**
+ * Takes down another place where the listing stands; where nothing is ever taken down, it is called off there. What is
+ * gone need not be taken down.
+ */
 async function takeTwinAway(work: Work, client: ChannelClient, id: string): Promise<Outcome> {
   const { listing } = work.context;
   const twin = listing.twins.find((twin) => twin.id === id) ?? { ...nowhere, id };
   const done = { written: work.changes, stood: {}, edited: [] };
   const answer = await client.fetch(twin, { page: false });
   if (answer === null) return { ...done, remote: twin, idle: true };
-  return { ...done, remote: await client.unpublish(answer.remote, await sending(work, [], 'unpublish')), idle: false };
+  const step = (client.unpublish ?? client.cancel)?.bind(client);
+  if (!step) throw new OutsideError('locked', 'nothing is taken down there: ask whoever keeps the place to do it');
+  return { ...done, remote: await step(answer.remote, await sending(work, [], 'unpublish')), idle: false };
 }
 
 /** Whether a renewal was carried out is told by its moment: what it renews shows the same before and after. */
