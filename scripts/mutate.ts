@@ -246,6 +246,7 @@ for (const part of [
   'bench',
   'drizzle',
   'scripts',
+  'docs',
   'package.json',
   'tsconfig.json',
   'jest.config.mjs',

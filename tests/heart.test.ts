@@ -584,7 +584,10 @@ describe('a channel that does not answer', () => {
     world.board('plain').fates.push(['POST /things', { status, headers: headers as Record<string, string> }]);
     world.send();
     await world.beat();
-    expect([states(), world.house.outside.state('plain').blockedUntil - world.now]).toEqual([['waiting'], waits]);
+    expect([states(), world.house.outside.state('plain').blockedUntil - world.house.monotonic()]).toEqual([
+      ['waiting'],
+      waits,
+    ]);
     world.pass(waits + 1);
     await world.settle();
     expect(seen('plain')).toEqual(['Odalys Quarry']);

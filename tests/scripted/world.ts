@@ -63,6 +63,7 @@ function scriptedEntry(name: KindName): Entry {
   return { kind, door, board, address: `http://${name}`, credentials: {}, through: null };
 }
 
+const putBackMs = 40 * 86_400_000;
 /** The scenario's morning. */
 export const morning = Date.parse('2027-02-02T10:20Z');
 
@@ -73,7 +74,8 @@ export const morning = Date.parse('2027-02-02T10:20Z');
 export class World {
   readonly folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-world-'));
   private readonly entries: ReadonlyMap<string, Entry>;
-  now = morning;
+  /** A simulated clock was put back once: the monotonic one is far ahead of it, and nobody may take one for the other. */
+  now = morning + putBackMs;
   /** The machine's own time, where the world's clock leaps ahead of it. */
   machine: number | null = null;
   house: OpenHouse;
@@ -91,6 +93,8 @@ export class World {
     this.house = this.open();
     this.lead = this.house.lead;
     this.lead.renew();
+    this.now = morning;
+    this.house.monotonic();
     for (const name of this.entries.keys()) this.connect(name);
     const venue = makeVenue(
       this.house,

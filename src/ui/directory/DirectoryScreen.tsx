@@ -8,7 +8,7 @@ import type { HouseOwn } from '@/core/record/house-own';
 import type { KeptPicture } from '@/views/pictures';
 import { notFetched } from '@/ui/not-fetched';
 import { NewVenueForm } from '@/ui/record/dates/NewVenueForm';
-import { useReady } from '@/ui/ready';
+import { HeadingTillReady, useReady } from '@/ui/ready';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 import { NewEntry } from './NewEntry';
@@ -48,38 +48,43 @@ export function DirectoryScreen(props: DirectoryScreenProps) {
   const chosen = useChosen(props);
   const { ready, open, tab, doings, setOpen, venues, wording, venue, channels, person, artists, organisers } = chosen;
   return (
-    <div className={classes.page} inert={!ready}>
-      <Side chosen={chosen} />
-      <div className={classes.body}>
-        {open === theHouse ? (
-          <HouseForm own={props.own} zone={props.zone} venues={venues} organisers={organisers} doings={doings} />
-        ) : null}
-        {open === thePictures ? <PictureShelf pictures={props.pictures} doings={doings} /> : null}
-        {open === null ? (
-          tab === 'venue' ? (
-            <NewVenueForm
-              makeVenue={doings.makeVenue}
-              onMade={(made) => setOpen(made.id)}
-              onCancel={() => setOpen(venues[0]?.id ?? null)}
+    <>
+      <HeadingTillReady ready={ready}>Directory</HeadingTillReady>
+      <div className={classes.page} inert={!ready}>
+        <Side chosen={chosen} />
+        <div className={classes.body}>
+          {open === theHouse ? (
+            <HouseForm own={props.own} zone={props.zone} venues={venues} organisers={organisers} doings={doings} />
+          ) : null}
+          {open === thePictures ? <PictureShelf pictures={props.pictures} doings={doings} /> : null}
+          {open === null ? (
+            tab === 'venue' ? (
+              <NewVenueForm
+                makeVenue={doings.makeVenue}
+                onMade={(made) => setOpen(made.id)}
+                onCancel={() => setOpen(venues[0]?.id ?? null)}
+              />
+            ) : (
+              <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />
+            )
+          ) : null}
+          {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
+          {venue ? (
+            <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} />
+          ) : null}
+          {person ? (
+            <PersonForm
+              key={person.id}
+              sort={tab === 'artist' ? 'artist' : 'organiser'}
+              person={person}
+              others={tab === 'artist' ? artists : organisers}
+              channels={channels}
+              doings={doings}
             />
-          ) : (
-            <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />
-          )
-        ) : null}
-        {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
-        {venue ? <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} /> : null}
-        {person ? (
-          <PersonForm
-            key={person.id}
-            sort={tab === 'artist' ? 'artist' : 'organiser'}
-            person={person}
-            others={tab === 'artist' ? artists : organisers}
-            channels={channels}
-            doings={doings}
-          />
-        ) : null}
+          ) : null}
+        </div>
       </div>
-    </div>
+    </>
   );
 }
 

@@ -5,12 +5,12 @@ import { toLocal } from '@/core/base/zones';
 import { fieldOf } from '@/core/findings/finding';
 import { ProofColumn } from '@/ui/proof-column';
 import { UnreadFields, useUnreadFields } from '@/ui/date-field';
-import { useReady } from '@/ui/ready';
+import { HeadingTillReady, useReady } from '@/ui/ready';
 import { fieldErrors } from './form-parts';
 import { pathWords } from './path-words';
 import classes from './RecordForm.module.css';
-import { Meanwhile, RecordHead } from './RecordHead';
-import { FactSections, PublicSections } from './RecordSections';
+import { headingOf, Meanwhile, RecordHead } from './RecordHead';
+import { FirstSections, RestSections } from './RecordSections';
 import { SaveBar } from './SaveBar';
 import { SectionsNav } from './SectionsNav';
 import { useFormContext } from './use-form-context';
@@ -51,46 +51,49 @@ export function RecordScreen(props: RecordScreenProps) {
   const today = toLocal(context.now, zone).date;
   const sections = { ...props, today, state, form, saving, error };
   return (
-    <div ref={screen} className={classes.record} inert={!ready}>
-      <SectionsNav {...props} today={today} state={state} visible={visible} told={form.told} saving={saving} />
-      <div className={classes.work}>
-        <div className={classes.form} data-work tabIndex={-1}>
-          <RecordHead now={context.now} state={state} />
-          <UnreadFields kept={unread.kept}>
-            <Meanwhile saved={saved} {...{ context, today, log, zone, state, saving, form }} />
-            <FactSections {...sections} />
-            <PublicSections {...sections} />
-          </UnreadFields>
+    <>
+      <HeadingTillReady ready={ready}>{headingOf(draft.title)}</HeadingTillReady>
+      <div ref={screen} className={classes.record} inert={!ready}>
+        <SectionsNav {...props} today={today} state={state} visible={visible} told={form.told} saving={saving} />
+        <div className={classes.work}>
+          <div className={classes.form} data-work tabIndex={-1}>
+            <RecordHead now={context.now} state={state} />
+            <UnreadFields kept={unread.kept}>
+              <Meanwhile saved={saved} {...{ context, today, log, zone, state, saving, form }} />
+              <FirstSections {...sections} />
+              <RestSections {...sections} />
+            </UnreadFields>
+          </div>
+          <SaveBar
+            survey={survey}
+            changed={state.changed}
+            stopped={visible.length}
+            isNew={context.id === null}
+            busy={saving.busy}
+            messages={saving.messages}
+            reason={saving.reason}
+            onReason={saving.setReason}
+            onSave={saving.submit}
+            onYes={saved ? saving.sayYes : null}
+            onRevert={() => {
+              state.revert();
+              unread.drop();
+              saving.tell([]);
+            }}
+          />
         </div>
-        <SaveBar
-          survey={survey}
-          changed={state.changed}
-          stopped={visible.length}
-          isNew={context.id === null}
-          busy={saving.busy}
-          messages={saving.messages}
-          reason={saving.reason}
-          onReason={saving.setReason}
-          onSave={saving.submit}
-          onYes={saved ? saving.sayYes : null}
-          onRevert={() => {
-            state.revert();
-            unread.drop();
-            saving.tell([]);
-          }}
+        <ProofColumn
+          listings={survey.listings}
+          calm={context.id === null && draft.title.trim() === '' && !saving.tried}
+          pictures={draft.pictures}
+          zone={zone}
+          overrides={draft.overrides}
+          context={form.whole}
+          onOverride={form.onOverride}
+          onDraft={form.onDraft}
+          wrong={wrong}
         />
       </div>
-      <ProofColumn
-        listings={survey.listings}
-        calm={context.id === null && draft.title.trim() === '' && !saving.tried}
-        pictures={draft.pictures}
-        zone={zone}
-        overrides={draft.overrides}
-        context={form.whole}
-        onOverride={form.onOverride}
-        onDraft={form.onDraft}
-        wrong={wrong}
-      />
-    </div>
+    </>
   );
 }

@@ -34,9 +34,9 @@ interface SectionsProps extends RecordScreenProps {
   error: ReturnType<typeof fieldErrors>;
 }
 
-/** What the event is: its essentials, when and where, who is on, and what it costs. */
-export function FactSections(props: SectionsProps) {
-  const { context, zone, makeVenue, savePerson, keepQuestions, saved, today, state, form, error } = props;
+/** What decides the rest: what the event is, when and where; then how it looks and what is said of it. */
+export function FirstSections(props: SectionsProps) {
+  const { context, makeVenue, savePerson, keepFollow, today, state, form, saving, error } = props;
   const { draft, change } = state;
   return (
     <>
@@ -67,6 +67,34 @@ export function FactSections(props: SectionsProps) {
         today={today}
         doorsBefore={context.house.doorsBefore}
       />
+      <PicturesSection pictures={draft.pictures} onChange={form.put.pictures} error={error} onBusy={saving.onBusy} />
+      <WordsSection
+        words={draft.words}
+        onChange={form.put.words}
+        error={error}
+        facts={state.trailing.facts}
+        context={form.mentions}
+        wordings={context.wordings}
+        pictures={draft.pictures}
+        documents={draft.documents}
+        performances={form.dates}
+        onDocuments={form.put.documents}
+        toFollow={draft.toFollow}
+        onToFollow={form.put.toFollow}
+        houseFollow={context.house.follow}
+        keepFollow={keepFollow}
+        onBusy={saving.onBusy}
+      />
+    </>
+  );
+}
+
+/** What its kind and its channels ask for beside: who is on, what it costs, to whom it is told; what became of it. */
+export function RestSections(props: SectionsProps) {
+  const { context, log, zone, savePerson, keepQuestions, preview, saved, today, state, form, error } = props;
+  const { draft, change } = state;
+  return (
+    <>
       <LineUpSection
         lineUp={draft.lineUp}
         onChange={form.put.lineUp}
@@ -99,34 +127,6 @@ export function FactSections(props: SectionsProps) {
         now={context.now}
         error={error}
       />
-    </>
-  );
-}
-
-/** What is said of it, how it looks, to whom, and what became of it. */
-export function PublicSections(props: SectionsProps) {
-  const { context, log, zone, keepFollow, preview, saved, today, state, form, saving, error } = props;
-  const { draft, change } = state;
-  return (
-    <>
-      <WordsSection
-        words={draft.words}
-        onChange={form.put.words}
-        error={error}
-        facts={state.trailing.facts}
-        context={form.mentions}
-        wordings={context.wordings}
-        pictures={draft.pictures}
-        documents={draft.documents}
-        performances={form.dates}
-        onDocuments={form.put.documents}
-        toFollow={draft.toFollow}
-        onToFollow={form.put.toFollow}
-        houseFollow={context.house.follow}
-        keepFollow={keepFollow}
-        onBusy={saving.onBusy}
-      />
-      <PicturesSection pictures={draft.pictures} onChange={form.put.pictures} error={error} onBusy={saving.onBusy} />
       <PublicitySection
         draft={form.aboutPublicity}
         onChange={change}

@@ -11,7 +11,7 @@ import type { Result } from '@/core/base/result';
 import type { TourShared } from '@/core/record/tour';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
-import { useReady } from '@/ui/ready';
+import { HeadingTillReady, useReady } from '@/ui/ready';
 import { DateField } from '@/ui/date-field';
 import type { TourMap, TourStop } from '@/views/tours';
 import classes from './Tours.module.css';
@@ -45,50 +45,53 @@ export function TourScreen(props: TourScreenProps) {
   const whole = useTourStops(props);
   const { ready, tour, stops, first, last, km, mapped, chosen, setChosen } = whole;
   return (
-    <div className={classes.page} inert={!ready}>
-      <div className={classes.head}>
-        <h1>{tour.name}</h1>
-        <span>
-          {stops.length} {stops.length === 1 ? 'date' : 'dates'}
-          {first && last ? `, ${knownDayWords(first.date, false)} to ${knownDayWords(last.date)}` : ''},{' '}
-          {km.toLocaleString('en')} km
-        </span>
-        <Link href="/tours">All tours</Link>
-      </div>
-      <div className={classes.top}>
-        <WorldMap stops={mapped} map={props.map} chosen={chosen} onChoose={setChosen} />
-        <SharedForm key={tour.revision} {...props} />
-      </div>
-      {stops.length === 0 ? (
-        <p className={classes.muted}>
-          No date yet. Paste them below, or open a record and choose this tour under Essentials.
-        </p>
-      ) : (
-        <div className={classes.wide} role="region" aria-label="Table of dates" tabIndex={0}>
-          <table className={classes.table} aria-label="Dates of the tour">
-            <thead>
-              <tr>
-                <th>date</th>
-                <th>start</th>
-                <th>place</th>
-                <th>promoter</th>
-                <th>price</th>
-                <th className={classes.num}>way</th>
-                <th className={classes.num}>rest days</th>
-                <th>of its own</th>
-                <th>channels</th>
-              </tr>
-            </thead>
-            <tbody>
-              {stops.map((stop) => (
-                <StopRow key={stop.id} whole={whole} stop={stop} />
-              ))}
-            </tbody>
-          </table>
+    <>
+      <HeadingTillReady ready={ready}>{tour.name}</HeadingTillReady>
+      <div className={classes.page} inert={!ready}>
+        <div className={classes.head}>
+          <h1>{tour.name}</h1>
+          <span>
+            {stops.length} {stops.length === 1 ? 'date' : 'dates'}
+            {first && last ? `, ${knownDayWords(first.date, false)} to ${knownDayWords(last.date)}` : ''},{' '}
+            {km.toLocaleString('en')} km
+          </span>
+          <Link href="/tours">All tours</Link>
         </div>
-      )}
-      <PasteDates addDates={props.addDates} />
-    </div>
+        <div className={classes.top}>
+          <WorldMap stops={mapped} map={props.map} chosen={chosen} onChoose={setChosen} />
+          <SharedForm key={tour.revision} {...props} />
+        </div>
+        {stops.length === 0 ? (
+          <p className={classes.muted}>
+            No date yet. Paste them below, or open a record and choose this tour under Essentials.
+          </p>
+        ) : (
+          <div className={classes.wide} role="region" aria-label="Table of dates" tabIndex={0}>
+            <table className={classes.table} aria-label="Dates of the tour">
+              <thead>
+                <tr>
+                  <th>date</th>
+                  <th>start</th>
+                  <th>place</th>
+                  <th>promoter</th>
+                  <th>price</th>
+                  <th className={classes.num}>way</th>
+                  <th className={classes.num}>rest days</th>
+                  <th>of its own</th>
+                  <th>channels</th>
+                </tr>
+              </thead>
+              <tbody>
+                {stops.map((stop) => (
+                  <StopRow key={stop.id} whole={whole} stop={stop} />
+                ))}
+              </tbody>
+            </table>
+          </div>
+        )}
+        <PasteDates addDates={props.addDates} />
+      </div>
+    </>
   );
 }
 

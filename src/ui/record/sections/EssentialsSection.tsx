@@ -33,13 +33,14 @@ export function EssentialsSection(props: EssentialsSectionProps) {
     <Section id="essentials" title="Essentials">
       <div className={classes.grid}>
         <TextInput
-          className={classes.w6}
+          className={classes.w4}
           label="Title"
           data-title
           value={draft.title}
           error={error('title')}
           onChange={(e) => onChange({ title: e.currentTarget.value })}
         />
+        <EventTypeField value={rest.eventType} types={props.types} onChange={onChange} />
         {wantsShort ? (
           <TextInput
             className={classes.w6}
@@ -49,16 +50,18 @@ export function EssentialsSection(props: EssentialsSectionProps) {
             onChange={(e) => onChange({ shortTitle: e.currentTarget.value })}
           />
         ) : null}
+      </div>
+      <Deciding stage={rest.stage} onChange={onChange} mode={props.mode} precision={props.precision} />
+      <div className={classes.grid}>
         <TextInput
-          className={classes.w4}
+          className={classes.w6}
           label="Subtitle"
           value={draft.subtitle}
           error={error('subtitle')}
           onChange={(e) => onChange({ subtitle: e.currentTarget.value })}
         />
-        <EventTypeField value={rest.eventType} types={props.types} onChange={onChange} />
       </div>
-      <Rest
+      <MoreEssentials
         draft={rest}
         proposals={proposals}
         onChange={onChange}
@@ -100,16 +103,18 @@ const EventTypeField = memo(function EventTypeField({
   );
 });
 
-/** How one gets in, how far it is, and what most events do not need. */
-const Rest = memo(function Rest(props: RestProps) {
-  const rest = useRestState(props);
-  const { onChange, draft, precision } = rest;
+interface DecidingProps extends Pick<EssentialsSectionProps, 'onChange' | 'mode' | 'precision'> {
+  stage: EssentialsSectionProps['rest']['stage'];
+}
+
+/** How one gets in, how far it is, and how much of its date is known: they decide what else is asked. */
+const Deciding = memo(function Deciding({ stage, onChange, mode, precision }: DecidingProps) {
   return (
     <>
       <div className={classes.inline}>
         <SegmentedControl
           aria-label="How one gets in"
-          value={props.mode}
+          value={mode}
           onChange={(mode) => onChange((at) => ({ tickets: { ...at.tickets, mode: mode as TicketsDraft['mode'] } }))}
           data={ticketModes.map((mode) => ({ value: mode, label: modeNames[mode] }))}
         />
@@ -118,8 +123,8 @@ const Rest = memo(function Rest(props: RestProps) {
         <SegmentedControl
           aria-label="Stage"
           data={[...typedStages]}
-          value={draft.stage}
-          onChange={(stage) => onChange({ stage: stage as typeof draft.stage })}
+          value={stage}
+          onChange={(stage) => onChange({ stage: stage as DecidingProps['stage'] })}
         />
         {precision !== null ? (
           <Select
@@ -137,18 +142,15 @@ const Rest = memo(function Rest(props: RestProps) {
             }}
           />
         ) : null}
-        <span>
-          {draft.stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}
-        </span>
+        <span>{stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}</span>
       </div>
-      <MoreEssentials rest={rest} />
     </>
   );
 });
 
-/** What else is said of the event. */
-function useRestState(props: RestProps) {
-  const { draft, proposals, onChange, error, precision } = props;
+/** What is seldom said. */
+const MoreEssentials = memo(function MoreEssentials(props: RestProps) {
+  const { draft } = props;
   const filled =
     draft.organiserId !== null ||
     draft.tourId !== null ||
@@ -158,16 +160,9 @@ function useRestState(props: RestProps) {
     draft.online !== null ||
     draft.video !== '' ||
     draft.sound !== '';
-  return { filled, props, draft, onChange, proposals, error, precision };
-}
-
-type RestState = ReturnType<typeof useRestState>;
-
-/** What is seldom said. */
-function MoreEssentials({ rest: { filled, props, proposals } }: { rest: RestState }) {
   return (
     <More label="organiser, tour, tags, radius clause, online room, film, sound" open={filled}>
-      <SeldomSaid {...props} proposals={proposals} />
+      <SeldomSaid {...props} />
     </More>
   );
-}
+});

@@ -14,3 +14,8 @@ export function useReady(): boolean {
     () => false,
   );
 }
+
+/** What a screen is called as long as its own heading stands inert with the rest of it. */
+export function HeadingTillReady({ ready, children }: { ready: boolean; children: string }) {
+  return ready ? null : <h1 className="visuallyHidden">{children}</h1>;
+}
