@@ -353,3 +353,20 @@ test('the same record and clock give the same facts, and the record is left as i
   ];
   expect([JSON.stringify(item), JSON.stringify(content)]).toEqual([JSON.stringify(two), before]);
 });
+
+test('a picture that ends before the last day is told, and the house’s logo with it', () => {
+  const [used, logo] = ['ab', 'cd'].map((id) => newPicture({ id: id.repeat(32), width: 900, height: 900 }));
+  if (!used || !logo) throw new Error('no pictures');
+  const ends = (until: string) =>
+    facts(
+      sample({ pictures: [used], performances: [performance('p1', '2027-03-14'), performance('p2', '2027-03-20')] }),
+      {
+        code: 'X',
+        venues,
+        now,
+        aboutUs: { mail: '', map: '', logo },
+        pictureEnds: new Map([used, logo].map(({ pictureId }, i) => [pictureId, { name: `n${i}`, until }])),
+      },
+    ).pictureEnds.map(({ name }) => name);
+  expect([ends('2027-03-19'), ends('2027-03-20')]).toEqual([['n0', 'n1'], []]);
+});

@@ -304,14 +304,18 @@ function actsOf(lineUp: RecordContent['lineUp'], artists: FactsContext['artists'
   });
 }
 
-/** Pictures that end before the last of its days. */
-function pictureEndsOf({ pictures, performances }: RecordContent, { pictureEnds }: FactsContext): Facts['pictureEnds'] {
+/** Pictures that end before the last of its days: its own, and the house's logo, which goes along. */
+function pictureEndsOf(
+  { pictures, performances }: RecordContent,
+  { pictureEnds, aboutUs }: FactsContext,
+): Facts['pictureEnds'] {
   if (!pictureEnds || pictureEnds.size === 0) return [];
   const last = performances.reduce(
     (day, { date, lastDate }) => ((lastDate ?? date) > day ? (lastDate ?? date) : day),
     '',
   );
-  return pictures.flatMap(({ pictureId }) => {
+  const logo = aboutUs?.logo ?? null;
+  return [...pictures, ...(logo === null ? [] : [logo])].flatMap(({ pictureId }) => {
     const end = pictureEnds.get(pictureId);
     return end && end.until < last ? [end] : [];
   });

@@ -15,10 +15,15 @@ export function SeenBy({
   say: ChannelCardProps['sayAudience'];
 }) {
   const [chosen, setChosen] = useState<ChannelAudience>(audience);
+  const [kept, setKept] = useState<ChannelAudience>(audience);
+  const [opening, setOpening] = useState(false);
   const [said, setSaid] = useState('');
   const keep = async (next: ChannelAudience) => {
     const answer = await say(id, next).catch(noAnswer);
     setSaid(answer.ok ? 'Kept.' : answer.error);
+    if (!answer.ok) return;
+    setKept(next);
+    setOpening(false);
   };
   return (
     <div className={classes.seenBy}>
@@ -39,7 +44,8 @@ export function SeenBy({
             who === 'group' ? { who, name: '', alone } : who === 'members' ? { who, alone } : { who: 'everyone' };
           setChosen(next);
           setSaid('');
-          if (next.who !== 'group') void keep(next);
+          setOpening(next.who === 'everyone' && kept.who !== 'everyone');
+          if (next.who === 'members' || (next.who === 'everyone' && kept.who === 'everyone')) void keep(next);
         }}
       />
       {chosen.who === 'group' ? (
@@ -64,7 +70,33 @@ export function SeenBy({
           }}
         />
       )}
+      {opening ? (
+        <Opening
+          who={kept.who === 'group' ? 'a group' : 'members'}
+          onOpen={() => void keep(chosen)}
+          onLeave={() => {
+            setChosen(kept);
+            setOpening(false);
+          }}
+        />
+      ) : null}
       <span role="status">{said}</span>
     </div>
+  );
+}
+
+/** What comes of opening to everybody what some alone saw, before it is done. */
+function Opening({ who, onOpen, onLeave }: { who: string; onOpen: () => void; onLeave: () => void }) {
+  return (
+    <p className={classes.opening} role="alert">
+      Everybody sees then what stands there. What is for {who} alone is to be taken down there, with your yes in the
+      dispatch; until that is done it is seen.{' '}
+      <button type="button" className="plainButton" onClick={onOpen}>
+        Open it to everyone
+      </button>{' '}
+      <button type="button" className="plainButton" onClick={onLeave}>
+        Leave it as it is
+      </button>
+    </p>
   );
 }

@@ -8,6 +8,7 @@ import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import type { HouseOwn } from '@/core/record/house-own';
 import { noFormAnswer } from '@/ui/no-answer';
+import { LeftNote, useTyped } from '@/ui/typed';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 
@@ -28,7 +29,7 @@ interface HouseFormProps {
 /** What is usual in the house: a new record begins with it, and each of it can be another there. */
 export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormProps) {
   const form = useHouseForm({ own, zone, venues, organisers, doings });
-  const { errors, save, saved } = form;
+  const { kept, errors, save, saved } = form;
   return (
     <>
       <h2>The house’s own</h2>
@@ -36,6 +37,7 @@ export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormPr
         A new record begins with this, and says so; there each of it can be another. Records that are there stay as they
         are.
       </p>
+      <LeftNote form={kept} name="The house’s own" />
       <UsualFacts form={form} />
       <Kinds form={form} />
       <UsualWords form={form} />
@@ -57,7 +59,8 @@ export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormPr
 
 /** What is typed of the house's own. */
 function useHouseForm({ own, zone, venues, organisers, doings }: HouseFormProps) {
-  const [typed, setTyped] = useState({ ...own, doorsBefore: own.doorsBefore === null ? '' : String(own.doorsBefore) });
+  const kept = useTyped('house', { ...own, doorsBefore: own.doorsBefore === null ? '' : String(own.doorsBefore) });
+  const { typed, setTyped } = kept;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [saved, setSaved] = useState(false);
   const zones = useMemo(() => [...zoneNames()], []);
@@ -70,9 +73,10 @@ function useHouseForm({ own, zone, venues, organisers, doings }: HouseFormProps)
     const answer = await doings.keepOwn({ ...typed, doorsBefore }).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
+    if (answer.ok) kept.settle(typed);
   };
   const rooms = venues.find((venue) => venue.id === typed.venueId)?.rooms ?? [];
-  return { typed, errors, saved, set, save, rooms, zones, zone, venues, organisers };
+  return { kept, typed, errors, saved, set, save, rooms, zones, zone, venues, organisers };
 }
 
 interface UsualProps {

@@ -1,4 +1,5 @@
 import { noFormAnswer } from '@/ui/no-answer';
+import { LeftNote, useTyped } from '@/ui/typed';
 import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import classes from './Directory.module.css';
@@ -12,16 +13,19 @@ interface NewEntryProps {
 
 /** Puts a new artist, organiser or wording in the directory. */
 export function NewEntry({ sort, doings, onMade }: NewEntryProps) {
-  const [typed, setTyped] = useState({ name: '', text: '' });
+  const kept = useTyped(`new-${sort}`, { name: '', text: '' });
+  const { typed, setTyped } = kept;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const make = async () => {
     const saved = await doings.savePerson(sort, sort === 'wording' ? typed : { name: typed.name }).catch(noFormAnswer);
-    if (saved.ok) onMade(saved.value.id);
-    else setErrors(saved.error);
+    if (!saved.ok) return setErrors(saved.error);
+    kept.settle(typed);
+    onMade(saved.value.id);
   };
   return (
     <>
       <h2>New {sort}</h2>
+      <LeftNote form={kept} name="It" />
       <TextInput
         mt={10}
         label="Name"

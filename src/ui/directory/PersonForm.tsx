@@ -1,5 +1,6 @@
 import { fail } from '@/core/base/result';
 import { noAnswer, noFormAnswer } from '@/ui/no-answer';
+import { LeftNote, useTyped } from '@/ui/typed';
 import { Checkbox, Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Artist, Organiser, Profile } from '@/core/record/directory';
@@ -19,10 +20,11 @@ interface PersonFormProps {
 /** An artist with profiles on channels, or an organiser with the standing paragraph and links. */
 export function PersonForm(props: PersonFormProps) {
   const form = usePersonFormState(props);
-  const { typed, errors, set, channels, saved, person, doings, setTyped, save, sort, others } = form;
+  const { kept, typed, errors, set, channels, saved, person, doings, save, sort, others } = form;
   return (
     <>
       <h2>{typed.name || 'New entry'}</h2>
+      <LeftNote form={kept} name="It" />
       <div className={classes.grid}>
         <TextInput
           className={classes.w3}
@@ -49,7 +51,7 @@ export function PersonForm(props: PersonFormProps) {
           saved={saved || typed === person}
           verify={async (channel) => {
             const answer = await doings.verify(typed.id, channel).catch(() => fail(noAnswer));
-            if (answer.ok) setTyped(answer.value);
+            if (answer.ok) kept.settle(answer.value);
             return answer.ok ? null : answer.error;
           }}
         />
@@ -73,7 +75,8 @@ export function PersonForm(props: PersonFormProps) {
 
 /** What an entry is typed with. */
 function usePersonFormState({ sort, person, others, channels, doings }: PersonFormProps) {
-  const [typed, setTyped] = useState<Artist | Organiser>(person);
+  const kept = useTyped<Artist | Organiser>(person.id, person);
+  const { typed, setTyped } = kept;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [saved, setSaved] = useState(false);
   const set = (part: Partial<Artist> & Partial<Organiser>) => {
@@ -84,9 +87,9 @@ function usePersonFormState({ sort, person, others, channels, doings }: PersonFo
     const answer = await doings.savePerson(sort, typed).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
-    if (answer.ok) setTyped(answer.value as typeof typed);
+    if (answer.ok) kept.settle(answer.value as typeof typed);
   };
-  return { typed, errors, set, channels, saved, person, doings, setTyped, save, sort, others };
+  return { kept, typed, errors, set, channels, saved, person, doings, save, sort, others };
 }
 
 type PersonFormState = ReturnType<typeof usePersonFormState>;

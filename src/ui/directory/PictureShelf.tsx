@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { DateField } from '@/ui/date-field';
 import { noFormAnswer } from '@/ui/no-answer';
+import { LeftNote, useTyped } from '@/ui/typed';
 import { uploadPicture } from '@/ui/upload-picture';
 import type { KeptPicture } from '@/views/pictures';
 import classes from './Directory.module.css';
@@ -75,16 +76,18 @@ function AddPicture() {
 /** One picture with what is said of it. */
 function Kept({ picture, doings }: { picture: KeptPicture; doings: DirectoryDoings }) {
   const { id, uses } = picture;
-  const [typed, setTyped] = useState(picture);
+  const { name, credit, alt, until } = picture;
+  const kept = useTyped(`picture-${id}`, { name, credit, alt, until });
+  const { typed, setTyped } = kept;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [saved, setSaved] = useState(false);
-  const set = (part: Partial<KeptPicture>) => {
+  const set = (part: Partial<typeof typed>) => {
     setTyped({ ...typed, ...part });
     setSaved(false);
   };
   const save = async () => {
-    const { name, credit, alt, until } = typed;
-    const answer = await doings.keepPicture({ id, name, credit, alt, until }).catch(noFormAnswer);
+    const answer = await doings.keepPicture({ id, ...typed }).catch(noFormAnswer);
+    if (answer.ok) kept.settle(typed);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
   };
@@ -93,6 +96,7 @@ function Kept({ picture, doings }: { picture: KeptPicture; doings: DirectoryDoin
       {/* eslint-disable-next-line @next/next/no-img-element -- drawn by our own route at the size shown */}
       <img src={`/api/pictures/${id}?width=200`} alt="" loading="lazy" />
       <div>
+        <LeftNote form={kept} name="It" />
         <div className={classes.grid}>
           <TextInput
             className={classes.w3}

@@ -1,4 +1,5 @@
 import { noFormAnswer } from '@/ui/no-answer';
+import { LeftNote, useTyped } from '@/ui/typed';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Room, SetUp, Venue } from '@/core/record/directory';
@@ -35,10 +36,11 @@ const number = (text: string) => (text.trim() === '' ? null : Number(text));
 /** A venue: where it is, how to find it, its rooms with their set-ups, and its ids on channels. */
 export function VenueForm(props: VenueFormProps) {
   const form = useVenueFormState(props);
-  const { typed, setTyped, setSaved, rooms, errors, setRooms, other, save, saved, venue, others, doings } = form;
+  const { kept, typed, setTyped, setSaved, rooms, errors, setRooms, other, save, saved, venue, others, doings } = form;
   return (
     <>
       <h2>{typed.name || 'Venue'}</h2>
+      <LeftNote form={kept} name="It" />
       <VenueGrid form={form} />
       <TownFinder
         town={typed.town}
@@ -92,9 +94,9 @@ export function VenueForm(props: VenueFormProps) {
   );
 }
 
-/** What a venue is typed with. */
-function useVenueFormState({ venue, others, channels, doings }: VenueFormProps) {
-  const [typed, setTyped] = useState({
+/** What is typed of a venue: as it stands, in texts. */
+function venueDraft(venue: Venue) {
+  return {
     name: venue.name,
     town: venue.town,
     address: venue.address,
@@ -106,8 +108,17 @@ function useVenueFormState({ venue, others, channels, doings }: VenueFormProps) 
     channelIds: venue.channelIds,
     lat: venue.point ? String(venue.point.lat) : '',
     lon: venue.point ? String(venue.point.lon) : '',
-  });
-  const [rooms, setRooms] = useState<RoomDraft[]>(() => venue.rooms.map(roomDraft));
+    rooms: venue.rooms.map(roomDraft),
+  };
+}
+type VenueDraft = ReturnType<typeof venueDraft>;
+
+/** What a venue is typed with. */
+function useVenueFormState({ venue, others, channels, doings }: VenueFormProps) {
+  const kept = useTyped(venue.id, venueDraft(venue));
+  const { rooms, ...typed } = kept.typed;
+  const setTyped = (next: (now: VenueDraft) => VenueDraft) => kept.setTyped(next);
+  const setRooms = (rooms: RoomDraft[]) => setTyped((now) => ({ ...now, rooms }));
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [saved, setSaved] = useState(false);
   const zones = useMemo(() => zoneNames(), []);
@@ -134,9 +145,11 @@ function useVenueFormState({ venue, others, channels, doings }: VenueFormProps) 
     const answer = await doings.saveVenue(venue.id, { ...rest, point, rooms: rooms.map(roomOf) }).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
+    if (answer.ok) kept.settle(kept.typed);
   };
   const other = Object.entries(errors).filter(([key]) => key.startsWith('rooms'));
   return {
+    kept,
     field,
     zones,
     typed,

@@ -1,4 +1,5 @@
 import { noFormAnswer } from '@/ui/no-answer';
+import { LeftNote, useTyped } from '@/ui/typed';
 import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Wording } from '@/core/record/directory';
@@ -13,7 +14,8 @@ interface WordingFormProps {
 
 /** A reusable text: its tokens are filled from the facts of the event whose words it is put into. */
 export function WordingForm({ wording, doings }: WordingFormProps) {
-  const [typed, setTyped] = useState(wording);
+  const kept = useTyped(wording.id, wording);
+  const { typed, setTyped } = kept;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [saved, setSaved] = useState(false);
   const set = (part: Partial<Wording>) => {
@@ -24,10 +26,12 @@ export function WordingForm({ wording, doings }: WordingFormProps) {
     const answer = await doings.savePerson('wording', typed).catch(noFormAnswer);
     setErrors(answer.ok ? {} : answer.error);
     setSaved(answer.ok);
+    if (answer.ok) kept.settle(typed);
   };
   return (
     <>
       <h2>{typed.name || 'Wording'}</h2>
+      <LeftNote form={kept} name="It" />
       <TextInput
         mt={10}
         label="Name"

@@ -139,7 +139,13 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
         <PutAwayNote at={context.endings.awayAt} zone={zone} putAway={saved.putAway} />
       ) : null}
       {survey.listings.some(standsOutside) ? (
-        <Turns performances={draft.performances} venues={state.venues} today={today} onChange={change} />
+        <Turns
+          recordId={context.id ?? ''}
+          performances={draft.performances}
+          venues={state.venues}
+          today={today}
+          onChange={change}
+        />
       ) : null}
       {context.id === null && context.took.length > 0 ? <TookNote took={context.took} onLeave={change} /> : null}
       {context.tourShared && draft.tourId ? (

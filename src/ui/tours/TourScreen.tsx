@@ -11,6 +11,7 @@ import type { Result } from '@/core/base/result';
 import type { TourShared } from '@/core/record/tour';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
+import { LeftNote, useTyped } from '@/ui/typed';
 import { HeadingTillReady, useReady } from '@/ui/ready';
 import { DateField } from '@/ui/date-field';
 import type { TourMap, TourStop } from '@/views/tours';
@@ -189,10 +190,11 @@ function hostOf(link: string): string {
 /** What all dates share. Before it is saved, it is said which dates take it over and which have their own. */
 function SharedForm(props: TourScreenProps) {
   const typing = useTyping(props);
-  const { name, error, setName, setPreview, shared, set, send, preview, takes, others, keeps } = typing;
+  const { kept, name, error, setName, setPreview, shared, set, send, preview, takes, others, keeps } = typing;
   return (
     <section className={classes.shared} aria-label="What the dates share">
       <h2>What the dates share</h2>
+      <LeftNote form={kept} name="It" />
       <TextInput
         label="Name of the tour"
         value={name}
@@ -255,13 +257,14 @@ function SharedForm(props: TourScreenProps) {
 /** What the dates share, as it is typed. */
 function useTyping(props: TourScreenProps) {
   const { tour, save } = props;
-  const [name, setName] = useState(tour.name);
-  const [shared, setShared] = useState(tour.shared);
+  const kept = useTyped(tour.id, { name: tour.name, shared: tour.shared });
+  const { name, shared } = kept.typed;
+  const setName = (name: string) => kept.setTyped((now) => ({ ...now, name }));
   const [time, setTime] = useState(tour.shared.onSale?.time ?? '10:00');
   const [preview, setPreview] = useState<StopChange[] | null>(null);
   const [errors, setErrors] = useState<{ message: string; field: string }[]>([]);
   const set = (part: Partial<TourShared>) => {
-    setShared({ ...shared, ...part });
+    kept.setTyped((now) => ({ ...now, shared: { ...now.shared, ...part } }));
     setPreview(null);
   };
   const send = async (dry: boolean) => {
@@ -270,6 +273,7 @@ function useTyping(props: TourScreenProps) {
     );
     if (!answer.ok) return setErrors(answer.error);
     setErrors([]);
+    if (!dry) kept.settle(kept.typed);
     setPreview(dry ? answer.value.stops : null);
   };
   const error = (field: string) => errors.find((error) => error.field === field)?.message;
@@ -278,7 +282,23 @@ function useTyping(props: TourScreenProps) {
   );
   const takes = preview?.filter((change) => change.takes.length > 0) ?? [];
   const keeps = preview?.filter((change) => change.keeps.length > 0) ?? [];
-  return { shared, set, time, setTime, name, error, setName, setPreview, props, send, preview, takes, others, keeps };
+  return {
+    kept,
+    shared,
+    set,
+    time,
+    setTime,
+    name,
+    error,
+    setName,
+    setPreview,
+    props,
+    send,
+    preview,
+    takes,
+    others,
+    keeps,
+  };
 }
 
 type Typing = ReturnType<typeof useTyping>;

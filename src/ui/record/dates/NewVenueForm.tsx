@@ -4,6 +4,7 @@ import type { Venue } from '@/core/record/directory';
 import type { Result } from '@/core/base/result';
 import { zoneNames } from '@/core/base/zones';
 import { TownFinder } from '@/ui/town-finder';
+import { LeftNote, useTyped } from '@/ui/typed';
 import classes from '../RecordForm.module.css';
 import { haveZones } from '@/ui/zones/every-zone';
 
@@ -24,6 +25,7 @@ export function NewVenueForm(props: NewVenueFormProps) {
   const { typed, setPoint, setTyped, setErrors, busy, make, onCancel } = form;
   return (
     <div className={classes.newVenue} role="group" aria-label="New venue">
+      <LeftNote form={form.kept} name="It" />
       <VenueFields form={form} />
       <TownFinder
         town={typed.town}
@@ -48,7 +50,7 @@ export function NewVenueForm(props: NewVenueFormProps) {
 
 /** What is typed of a venue. */
 function useVenueTyped({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
-  const [typed, setTyped] = useState({
+  const kept = useTyped('new-venue', {
     name: '',
     town: '',
     address: '',
@@ -57,6 +59,7 @@ function useVenueTyped({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
     room: '',
     capacity: '',
   });
+  const { typed, setTyped } = kept;
   const [point, setPoint] = useState<{ lat: number; lon: number } | null>(null);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [busy, setBusy] = useState(false);
@@ -88,10 +91,15 @@ function useVenueTyped({ makeVenue, onMade, onCancel }: NewVenueFormProps) {
       error: { name: 'It did not reach the house. Try again.' },
     }));
     setBusy(false);
-    if (made.ok) onMade(made.value.venue, made.value.roomId);
-    else setErrors(made.error);
+    if (!made.ok) return setErrors(made.error);
+    kept.settle(typed);
+    onMade(made.value.venue, made.value.roomId);
   };
-  return { field, zones, typed, errors, setTyped, setPoint, setErrors, busy, make, onCancel };
+  const cancel = () => {
+    kept.forget();
+    onCancel();
+  };
+  return { kept, field, zones, typed, errors, setTyped, setPoint, setErrors, busy, make, onCancel: cancel };
 }
 
 type VenueTyped = ReturnType<typeof useVenueTyped>;

@@ -4,13 +4,23 @@ import { shortDate } from '@/core/dates/date-words';
 import type { PerformanceDraft, RecordDraft } from '@/core/record/draft';
 import type { Venue } from '@/core/record/directory';
 import { DateField, useUnread } from '@/ui/date-field';
+import { LeftNote, useTyped } from '@/ui/typed';
 import { placedAt } from './placed-at';
 import classes from '../RecordForm.module.css';
 
 const doings = { postpone: 'Postpone', move: 'Move', cancel: 'Cancel' } as const;
 type Doing = keyof typeof doings;
 
+/** What is chosen of a turn before it is put into the record. */
+interface Chosen {
+  which: string;
+  date: string | null;
+  start: string;
+  venueId: string | null;
+}
+
 interface TurnsProps {
+  recordId: string;
   performances: readonly PerformanceDraft[];
   venues: ReadonlyMap<string, Venue>;
   today: string;
@@ -58,6 +68,7 @@ export function Turns(props: TurnsProps) {
 /** One of them: for which dates, and what must be known of it. */
 function Turn({
   doing,
+  recordId,
   performances,
   venues,
   today,
@@ -67,12 +78,19 @@ function Turn({
   const ahead = performances
     .filter(({ date, turn, precision }) => turn !== 'cancelled' && (date >= today || precision === 'open'))
     .toSorted((a, b) => (a.date + a.start < b.date + b.start ? -1 : 1));
-  const [which, setWhich] = useState<string>(ahead.length === 1 || doing === 'move' ? (ahead[0]?.id ?? '') : 'all');
-  const [date, setDate] = useState<string | null>(null);
-  const [start, setStart] = useState('');
-  const [venueId, setVenueId] = useState<string | null>(null);
+  const kept = useTyped<Chosen>(`${doing}-${recordId}`, {
+    which: ahead.length === 1 || doing === 'move' ? (ahead[0]?.id ?? '') : 'all',
+    date: null,
+    start: '',
+    venueId: null,
+  });
+  const { which, date, start, venueId } = kept.typed;
+  const set = (part: Partial<Chosen>) => kept.setTyped((now) => ({ ...now, ...part }));
   const id = useId();
-  useHeld(doing, ahead.length > 0 && (date !== null || venueId !== null || start !== ''), () => onDone(''));
+  useHeld(doing, ahead.length > 0 && (date !== null || venueId !== null || start !== ''), () => {
+    kept.forget();
+    onDone('');
+  });
   if (ahead.length === 0) return <p className={classes.muted}>No date is left to {doing}.</p>;
   const chosen = ahead.filter((item) => which === 'all' || item.id === which);
   const venue = venueId === null ? undefined : venues.get(venueId);
@@ -88,11 +106,13 @@ function Turn({
     onChange((draft) => ({
       performances: draft.performances.map((item) => (ids.has(item.id) ? turned(item) : item)),
     }));
+    kept.forget();
     const what = chosen.length === 1 && chosen[0] ? shortDate(chosen[0].date) : `${chosen.length} dates`;
     onDone(`${what}: in the record as typed. Look at the proof, then save.`);
   };
   return (
     <div className={classes.turn} role="group" aria-labelledby={id}>
+      <LeftNote form={kept} name="It" />
       <p id={id}>
         <b>{doings[doing]}</b> {doing === 'postpone' ? 'Without a new date it is said to follow.' : ''}
         {doing === 'cancel' ? 'It stays where it stands, and says that it does not take place.' : ''}
@@ -106,7 +126,7 @@ function Turn({
           ]}
           value={which}
           allowDeselect={false}
-          onChange={(value) => setWhich(value ?? 'all')}
+          onChange={(value) => set({ which: value ?? 'all' })}
         />
       )}
       {doing === 'postpone' ? (
@@ -115,11 +135,11 @@ function Turn({
           date={date}
           start={start}
           usual={chosen[0]?.start ?? ''}
-          onDate={setDate}
-          onStart={setStart}
+          onDate={(date) => set({ date })}
+          onStart={(start) => set({ start })}
         />
       ) : null}
-      {doing === 'move' ? <ToVenue venues={venues} value={venueId} onChange={setVenueId} /> : null}
+      {doing === 'move' ? <ToVenue venues={venues} value={venueId} onChange={(venueId) => set({ venueId })} /> : null}
       <button type="button" className="quietButton" disabled={waits} onClick={put}>
         {doings[doing]} {chosen.length === 1 && chosen[0] ? shortDate(chosen[0].date) : `${chosen.length} dates`}
       </button>

@@ -1,0 +1,2 @@
+export { LeftNote } from './LeftNote';
+export { useTyped, type Typed } from './use-typed';
