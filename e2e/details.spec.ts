@@ -143,6 +143,29 @@ test('what is typed is kept through a reload, and thrown away when asked', async
   await expect(field('Subtitle')).toHaveValue('Sung');
 });
 
+test('what is typed in the directory and left, by a link or another entry, is offered there again', async () => {
+  await page.goto(`${demo.app}/directory`);
+  const site = page.getByRole('textbox', { name: 'How to find it' });
+  const first = page.getByRole('heading', { level: 2 }).first();
+  const name = (await first.textContent()) ?? '';
+  await site.fill('Through the arch, then left');
+  await page.getByRole('tab', { name: /Organisers/ }).click();
+  await page.getByRole('tab', { name: /Venues/ }).click();
+  await page.getByRole('link', { name: 'Clashes' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Clashes');
+  await page.getByRole('link', { name: 'Directory' }).click();
+  await expect(first).toHaveText(name);
+  await expect(page.getByText('“Through the arch, then left”', { exact: false })).toBeVisible();
+  await expect(site).not.toHaveValue('Through the arch, then left');
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(site).toHaveValue('Through the arch, then left');
+  await page.getByRole('button', { name: 'Save the venue' }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await page.reload();
+  await expect(site).toHaveValue('Through the arch, then left');
+  await expect(page.getByText('Left here without saving')).toHaveCount(0);
+});
+
 test('an old address leads on after the title has changed', async () => {
   await open('Vigil');
   await field('Title').fill('Vigil for Strings');

@@ -1,5 +1,4 @@
 import { fingerprint } from '@/core/base/hash';
-import { artistSchema } from '@/core/record/directory';
 import { byWay, deletion, overwrite, plan } from '@/core/errands/plan';
 import { narrowing, standsBeyond } from '@/core/errands/narrowing';
 import { findingWords } from '@/core/findings/finding-words';
@@ -9,7 +8,7 @@ import { pressing } from '@/core/listing/pressing';
 import { needsSheet, openLines, sheetLines } from '@/core/listing/sale-sheet';
 import { listedField, type Shown, type ShownValue } from '@/core/listing/shown';
 import { trialWish } from '@/core/listing/trial';
-import { manyOrganisers, manyVenues, told, variedRecords } from '@/core/testing/varied';
+import { manyArtists as artists, manyOrganisers, manyVenues, told, variedRecords } from '@/core/testing/varied';
 import { channelOf, plainRow } from './channels';
 import { kinds } from './kinds-rules';
 import { holdsUntil } from './next-change';
@@ -21,7 +20,6 @@ const channels = kinds.map((kind) =>
   plainRow(kind.id, kind.id === 'postbag' ? { settings: { segment: 'everyone' } } : {}),
 );
 const places = channels.map((row) => channelOf(row));
-const artists = new Map([['a1', artistSchema.parse({ id: 'a1', name: 'Odalys Quarry', words: 'Plays the harp.' })]]);
 const moments = ['2027-01-10T09:00Z', '2027-02-02T10:20Z', '2028-02-01T20:00Z'].map((text) => Date.parse(text));
 const base = { channels, venues: manyVenues, organisers: manyOrganisers, artists, houseZone: 'Europe/Dublin' };
 

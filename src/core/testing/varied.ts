@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { organiserSchema, venueSchema, type Organiser, type Venue } from '../record/directory';
+import {
+  artistSchema,
+  organiserSchema,
+  venueSchema,
+  type Artist,
+  type Organiser,
+  type Venue,
+} from '../record/directory';
 import { newEntry, newNotice } from '../record/new-record';
 import { turns, typedStages } from '../record/choices';
 import type { RecordContent } from '../record/record';
@@ -61,6 +68,15 @@ export const manyOrganisers: ReadonlyMap<string, Organiser> = new Map(
   ].map((organiser) => [organiser.id, organiserSchema.parse(organiser)]),
 );
 
+/** Acts who say much of themselves, little, and nothing. */
+export const manyArtists: ReadonlyMap<string, Artist> = new Map(
+  [
+    { id: 'a1', name: 'Odalys Quarry', words: 'Plays the harp. Slowly.', links: ['https://quarry.example'] },
+    { id: 'a2', name: 'Tin Meridian', site: 'https://meridian.example' },
+    { id: 'a3', name: 'Reed Count' },
+  ].map((artist) => [artist.id, artistSchema.parse(artist)]),
+);
+
 const said = fc.constantFrom(
   '',
   'Doors 7pm, music from 7.30 pm.',
@@ -120,7 +136,7 @@ const more = fc.record({
     }),
     { maxLength: 3 },
   ),
-  act: fc.option(fc.constant('a1')),
+  act: fc.option(fc.constantFrom('a1', 'a2', 'a3'), { freq: 5 }),
   over: fc.option(fc.record({ channel: fc.constantFrom('lectern', 'gatefold', 'hearthside'), words })),
 });
 

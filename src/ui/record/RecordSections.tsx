@@ -6,7 +6,6 @@ import type { RecordScreenProps } from './record-screen-props';
 import { EssentialsSection } from './sections/EssentialsSection';
 import type { HistoryActions } from './sections/HistorySection';
 import { LineUpSection } from './sections/LineUpSection';
-import { TicketsSection } from './tickets/TicketsSection';
 import type { FormContext } from './use-form-context';
 import type { DraftState } from './use-record-draft';
 import type { Saving } from './use-save-record';
@@ -18,6 +17,9 @@ const HistorySection = dynamic(() =>
 );
 const PicturesSection = dynamic(() =>
   import('./pictures/PicturesSection').then(({ PicturesSection }) => PicturesSection, notFetched),
+);
+const TicketsSection = dynamic(() =>
+  import('./tickets/TicketsSection').then(({ TicketsSection }) => TicketsSection, notFetched),
 );
 const PublicitySection = dynamic(() =>
   import('./sections/PublicitySection').then(({ PublicitySection }) => PublicitySection, notFetched),

@@ -142,7 +142,9 @@ const Deciding = memo(function Deciding({ stage, onChange, mode, precision }: De
             }}
           />
         ) : null}
-        <span>{stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}</span>
+        <span className={classes.beside}>
+          {stage === 'pencilled' ? 'held, and kept in the house' : 'on sale and played follow by themselves'}
+        </span>
       </div>
     </>
   );
