@@ -82,6 +82,8 @@ export async function startDemo() {
     PORT: String(port),
     OUTSIDE_PORT: String(outsidePort),
     OUTSIDE_KEY: outsideKey,
+    // What was seeded is copied into other folders: its key stays where it is.
+    NUNTIAX_KEY_FILE: path.join(os.tmpdir(), 'nuntiax-stories.key'),
   };
   let said = '';
   let demo: ChildProcess | null = null;

@@ -82,9 +82,8 @@ test('the season shows the demo with a strip of pennants, and narrows as one typ
   await expect(page.getByRole('link', { name: /Lamp Lecture/ }).first()).toBeVisible();
   await expect(page.getByRole('link', { name: /Repair Bench/ })).toHaveCount(0);
   await page.getByRole('link', { name: 'show all' }).click();
-  const health = await (await page.request.get(`${demo.app}/api/health`)).json();
-  expect(health).toMatchObject({ ok: true, clock: 'simulated', zoneData: '2026f', records: 70, errandsWaiting: 0 });
-  expect(health.toSend).toBeGreaterThan(5);
+  const health = await page.request.get(`${demo.app}/api/health`);
+  expect(await health.json()).toEqual({ ok: true });
 });
 
 test('a record is made: each mistake is told at its field and the input stays', async () => {

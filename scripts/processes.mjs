@@ -3,6 +3,9 @@ import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { root } from './setup.mjs';
 
+// What these processes write is for their owner alone.
+process.umask(0o077);
+
 const children = new Set();
 
 /** Starts a Node process of ours; it is ended with this one. */

@@ -6,6 +6,7 @@ import '@mantine/dates/styles.css';
 import '@/ui/theme/tokens.css';
 import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import { Suspense, type ReactNode } from 'react';
 import { pulse } from '@/desk/house/pulse';
 import { theHouse } from '@/desk/house/the-house';
@@ -23,10 +24,11 @@ export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const first = await pulse(theHouse());
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" {...mantineHtmlProps}>
       <head>
-        <ColorSchemeScript defaultColorScheme="auto" />
+        <ColorSchemeScript defaultColorScheme="auto" nonce={nonce} />
       </head>
       <body>
         <ThemeProvider>

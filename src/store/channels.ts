@@ -4,6 +4,7 @@ import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import { channelRowSchema, type ChannelRow } from '@/core/listing/channel-row';
 import { LRUCache } from 'lru-cache';
+import { credentialsFrom, sealedFor } from './credentials';
 import type { Tx } from './database';
 import { houseMark, markHouse } from './pulse';
 import { accounts, channels, keptThere } from './schema';
@@ -57,7 +58,7 @@ export function connectionOf(db: Tx, id: ChannelId): (ChannelConnection & { acco
   const row = own.through === null ? own : db.select().from(channels).where(eq(channels.id, own.through)).get();
   if (!row?.connected) return null;
   const { address, knownAs, at } = row;
-  return { address, credentials: row.credentials, knownAs, at, account: row.id };
+  return { address, credentials: credentialsFrom(db, row.id, row.credentials), knownAs, at, account: row.id };
 }
 
 /** The account that a channel's requests are counted on: its own, or that of the channel that it goes through. */
@@ -82,7 +83,7 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
     settings,
     through,
     address,
-    credentials,
+    credentials: sealedFor(db, id, credentials),
     knownAs,
     connected,
     audience,
@@ -183,7 +184,7 @@ export function formerConnection(db: Tx, id: ChannelId): ChannelConnection | nul
   const row = db.select().from(channels).where(eq(channels.id, id)).get();
   if (!row || row.connected || row.through !== null) return null;
   const { address, knownAs, at } = row;
-  return { address, credentials: row.credentials, knownAs, at };
+  return { address, credentials: credentialsFrom(db, row.id, row.credentials), knownAs, at };
 }
 
 /** Gives a channel other names. */

@@ -1,13 +1,18 @@
-import { mkdirSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import type { RecordId } from '@/core/base/ids';
 import { sql, type SQL } from 'drizzle-orm';
 import type { AnySQLiteColumn } from 'drizzle-orm/sqlite-core';
 import { drizzle } from 'drizzle-orm/better-sqlite3';
+import { z } from 'zod';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import { liesOpen, sealAll, setKey } from './credentials';
 import * as schema from './schema';
+import { keyFile, openKey, type SealKey } from './sealed';
 
+type Client = InstanceType<typeof Database>;
+type Drizzled = ReturnType<typeof drizzle<typeof schema>>;
 export type Db = ReturnType<typeof openDatabase>;
 /** A database or a transaction on it. */
 export type Tx = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'all' | 'run'>;
@@ -19,21 +24,85 @@ const busyMs = 1_000;
 
 /** Opens `nuntiax.sqlite` in `folder` (made where missing), in WAL mode, and brings it to the newest migration. */
 export function openDatabase(folder: string, migrationsFolder = path.join(process.cwd(), 'src/store/migrations')) {
-  mkdirSync(folder, { recursive: true });
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
   const client = new Database(path.join(folder, 'nuntiax.sqlite'));
+  forOwnerAlone(folder);
   try {
     client.pragma(`busy_timeout = ${busyMs}`);
     client.pragma('journal_mode = WAL');
     client.pragma('synchronous = FULL');
     client.pragma('foreign_keys = ON');
     const db = drizzle(client, { schema });
+    const key = openKey(keyFile(folder));
+    setKey(db, key);
+    const behind = isBehind(client, migrationsFolder);
+    if (behind) onCopy(client, folder, key, (copy) => migrate(copy, { migrationsFolder }));
     migrate(db, { migrationsFolder });
+    if (behind) console.log('the data was brought to the form of this program; it was tried on a copy before');
+    if (liesOpen(db)) closeCredentials(client, db, folder, key);
     return Object.assign(db, { close: () => client.close() });
   } catch (error) {
     // One that could not be opened is let go of, so that the next try begins anew.
     client.close();
     throw error;
   }
+}
+
+/**
+ * What lies in the folder is nobody's but the owner's: private events, addresses, credentials. One that an earlier
+ * program left open is closed; where the file system knows no such thing, that is said.
+ */
+function forOwnerAlone(folder: string): void {
+  try {
+    chmodSync(folder, 0o700);
+    for (const name of ['nuntiax.sqlite', 'nuntiax.sqlite-wal', 'nuntiax.sqlite-shm'])
+      if (existsSync(path.join(folder, name))) chmodSync(path.join(folder, name), 0o600);
+  } catch (error) {
+    console.error(`the data folder could not be closed to others: ${String(error)}`);
+  }
+}
+
+/** True where a database was written by an earlier program, whose form has fewer steps than this one's. */
+function isBehind(client: Client, migrationsFolder: string): boolean {
+  const known = client.prepare("SELECT name FROM sqlite_master WHERE name = '__drizzle_migrations'").get();
+  if (known === undefined) return false;
+  const { n } = client.prepare('SELECT count(*) AS n FROM __drizzle_migrations').get() as { n: number };
+  const { entries } = journalSchema.parse(
+    JSON.parse(readFileSync(path.join(migrationsFolder, 'meta', '_journal.json'), 'utf8')),
+  );
+  return n > 0 && n < entries.length;
+}
+const journalSchema = z.object({ entries: z.array(z.unknown()) });
+
+/** Tries `work` on a copy of a database, which is thrown away: what fails there has touched nothing. */
+function onCopy(client: Client, folder: string, key: SealKey, work: (copy: Drizzled) => void): void {
+  const file = path.join(folder, `nuntiax.sqlite.trial-${process.pid}`);
+  rmSync(file, { force: true });
+  client.prepare('VACUUM INTO ?').run(file);
+  const copy = new Database(file);
+  try {
+    const db = drizzle(copy, { schema });
+    setKey(db, key);
+    work(db);
+  } finally {
+    copy.close();
+    rmSync(file, { force: true });
+  }
+}
+
+/**
+ * Seals credentials that an earlier program kept as they are: on a copy first, then here; what stood before is written
+ * over, in the log of writes too.
+ */
+function closeCredentials(client: Client, db: Drizzled, folder: string, key: SealKey): void {
+  onCopy(client, folder, key, (copy) => sealAll(copy));
+  client.pragma('secure_delete = ON');
+  db.transaction((tx) => sealAll(tx), { behavior: 'immediate' });
+  client.exec('VACUUM');
+  client.pragma('wal_checkpoint(TRUNCATE)');
+  console.log(
+    'the credentials of channels are sealed now; the key lies beside the data folder: keep it apart from backups',
+  );
 }
 
 /**
@@ -51,7 +120,6 @@ export function transaction<T>(db: Db, work: (tx: Tx) => T, how: { quiet: boolea
   );
 }
 
-type Client = InstanceType<typeof Database>;
 const statements = new WeakMap<Client, Map<string, ReturnType<Client['prepare']>>>();
 
 /**

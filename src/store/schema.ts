@@ -11,7 +11,6 @@ import { jsonText } from './json-text';
 import {
   changeSchema,
   cutSchema,
-  credentialsSchema,
   errandErrorSchema,
   lodgedSchema,
   looseSchema,
@@ -209,7 +208,8 @@ export const channels = sqliteTable('channels', {
   through: text().$type<ChannelId>(),
   place: integer().notNull(),
   address: text().notNull(),
-  credentials: jsonText(credentialsSchema).notNull(),
+  /** Sealed: see `credentials.ts`. */
+  credentials: text().notNull(),
   /** The name under which the channel knows us. */
   knownAs: text('known_as').notNull(),
   connected: integer({ mode: 'boolean' }).notNull(),

@@ -12,8 +12,3 @@ export async function readUpTo(request: Request, most: number): Promise<Buffer> 
   await reader?.cancel();
   return Buffer.concat(parts);
 }
-
-/** True where a write comes from a page that is not this application's. */
-export function isForeign(request: Request): boolean {
-  return !['same-origin', null].includes(request.headers.get('sec-fetch-site'));
-}
