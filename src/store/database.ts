@@ -23,7 +23,7 @@ export type Tx = Pick<Db, 'select' | 'insert' | 'update' | 'delete' | 'all' | 'r
 const busyMs = 1_000;
 
 /** Opens `nuntiax.sqlite` in `folder` (made where missing), in WAL mode, and brings it to the newest migration. */
-export function openDatabase(folder: string, migrationsFolder = path.join(process.cwd(), 'src/store/migrations')) {
+export function openDatabase(folder: string, migrationsFolder = usualMigrations()) {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const client = new Database(path.join(folder, 'nuntiax.sqlite'));
   forOwnerAlone(folder);
@@ -40,7 +40,11 @@ export function openDatabase(folder: string, migrationsFolder = path.join(proces
     migrate(db, { migrationsFolder });
     if (behind) console.log('the data was brought to the form of this program; it was tried on a copy before');
     if (liesOpen(db)) closeCredentials(client, db, folder, key);
-    return Object.assign(db, { close: () => client.close() });
+    return Object.assign(db, {
+      close: () => client.close(),
+      /** Copies the database into a file as it stands at one moment, while it is written to. */
+      backUp: async (file: string) => void (await client.backup(file)),
+    });
   } catch (error) {
     // One that could not be opened is let go of, so that the next try begins anew.
     client.close();
@@ -67,12 +71,16 @@ function isBehind(client: Client, migrationsFolder: string): boolean {
   const known = client.prepare("SELECT name FROM sqlite_master WHERE name = '__drizzle_migrations'").get();
   if (known === undefined) return false;
   const { n } = client.prepare('SELECT count(*) AS n FROM __drizzle_migrations').get() as { n: number };
-  const { entries } = journalSchema.parse(
-    JSON.parse(readFileSync(path.join(migrationsFolder, 'meta', '_journal.json'), 'utf8')),
-  );
-  return n > 0 && n < entries.length;
+  return n > 0 && n < migrationSteps(migrationsFolder);
+}
+
+/** How many steps the form of this program's database has. */
+export function migrationSteps(migrationsFolder = usualMigrations()): number {
+  const journal = readFileSync(path.join(migrationsFolder, 'meta', '_journal.json'), 'utf8');
+  return journalSchema.parse(JSON.parse(journal)).entries.length;
 }
 const journalSchema = z.object({ entries: z.array(z.unknown()) });
+const usualMigrations = () => path.join(process.cwd(), 'src/store/migrations');
 
 /** Tries `work` on a copy of a database, which is thrown away: what fails there has touched nothing. */
 function onCopy(client: Client, folder: string, key: SealKey, work: (copy: Drizzled) => void): void {
