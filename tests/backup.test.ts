@@ -159,7 +159,7 @@ test.each<[string, (opened: string) => void, RegExp]>([
   ],
   [
     'it keeps quiet about a picture',
-    (opened) => manifest(opened, (said) => ({ ...said, files: { pictures: [], documents: [] } })),
+    (opened) => manifest(opened, (said) => ({ ...said, files: { pictures: [], documents: [] }, lost: [] })),
     /1 of its pictures are not in it/,
   ],
   [
@@ -215,6 +215,17 @@ test('what is no archive, or is not there, restores nothing; nor into a folder i
   ]);
   mkdirSync(at('empty'));
   expect(await said(file, at('empty'))).toBe('restored');
+});
+
+test('a picture that is damaged in the house itself is told, and the rest is backed up all the same', async () => {
+  const [name = ''] = readdirSync(path.join(world.folder, 'pictures'));
+  const file = path.join(world.folder, 'pictures', name);
+  const bytes = readFileSync(file);
+  writeFileSync(file, 'rot');
+  const answer = await backUp(world.house.db, world.folder, at('rot.tar.gz'), now);
+  writeFileSync(file, bytes);
+  expect(answer.ok && [answer.value.lost, answer.value.files.pictures]).toEqual([[name], []]);
+  expect((await restore(at('rot.tar.gz'), at('rot'))).ok).toBe(true);
 });
 
 test('what is there is never written over; where nothing can be written nothing is left', async () => {

@@ -40,6 +40,8 @@ const manifestSchema = z.object({
   madeAt: z.iso.datetime(),
   records: z.number().int().nonnegative(),
   files: z.object({ pictures: z.array(z.string().regex(hash)), documents: z.array(z.string().regex(hash)) }),
+  /** Pictures that the database names and that were missing or damaged in the house itself. */
+  lost: z.array(z.string().regex(hash)),
 });
 export type Manifest = z.infer<typeof manifestSchema>;
 
@@ -105,7 +107,7 @@ async function proved(folder: string): Promise<Manifest> {
       if (!existsSync(file)) throw new Error(`one of its ${sort} is missing`);
       if ((await hashOf(file)) !== id) throw new Error(`one of its ${sort} is damaged`);
     }
-  const there = new Set(manifest.files.pictures);
+  const there = new Set([...manifest.files.pictures, ...manifest.lost]);
   const lost = picturesOf(database).filter((id) => !there.has(id)).length;
   if (lost > 0) throw new Error(`${lost} of its pictures are not in it`);
   return manifest;
@@ -153,11 +155,18 @@ export async function backUp(db: Db, folder: string, file: string, now: number):
     const house = houseId(db);
     await db.backUp(database);
     // A file is there before the database names it: what the copy names is there now.
-    const files = { pictures: hashesIn(folder, 'pictures'), documents: hashesIn(folder, 'documents') };
+    const files: Manifest['files'] = { pictures: [], documents: [] };
     for (const sort of kept) {
       mkdirSync(path.join(work, sort));
-      for (const id of files[sort]) lay(path.join(folder, sort, id), path.join(work, sort, id));
+      for (const id of hashesIn(folder, sort)) {
+        const from = path.join(folder, sort, id);
+        // What is damaged in the house is not kept as if it were whole: it is told.
+        if ((await hashOf(from)) !== id) continue;
+        files[sort].push(id);
+        lay(from, path.join(work, sort, id));
+      }
     }
+    const whole = new Set(files.pictures);
     const manifest: Manifest = {
       form: 1,
       steps: migrationSteps(),
@@ -165,6 +174,7 @@ export async function backUp(db: Db, folder: string, file: string, now: number):
       madeAt: new Date(now).toISOString(),
       records: recordsIn(database),
       files,
+      lost: picturesOf(database).filter((id) => !whole.has(id)),
     };
     writeFileSync(path.join(work, 'manifest.json'), JSON.stringify(manifest));
     await create({ file: half, cwd: work, gzip: true, portable: true }, [...names]);

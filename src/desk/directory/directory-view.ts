@@ -1,11 +1,12 @@
 import type { RecordId } from '@/core/base/ids';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
 import { knownDay } from '@/core/facts/performance-facts';
-import type { KnownDay } from '@/core/dates/date-words';
+import { momentWords, type KnownDay } from '@/core/dates/date-words';
 import type { HouseOwn } from '@/core/record/house-own';
 import { houseOwn } from '@/house/house-own';
 import { zoneOfHouse } from '@/house/house-zone';
 import type { House } from '@/house/house';
+import { lastBackup } from '@/store/backup';
 import { allRecords } from '@/store/records';
 import { allArtists, allOrganisers, allWordings } from '@/store/people';
 import { allVenues } from '@/store/venues';
@@ -27,6 +28,8 @@ export interface DirectoryView {
   /** What is usual in the house, and the zone that counts as its own. */
   own: HouseOwn;
   zone: string;
+  /** When the last backup was made, and where it went, in words. */
+  backup: string;
 }
 
 export type Sort = 'venue' | 'artist' | 'organiser';
@@ -55,7 +58,15 @@ export function directoryView(house: House): DirectoryView {
     wordings: [...allWordings(house.db).values()],
     own: houseOwn.of(house.db),
     zone: zoneOfHouse(house.db),
+    backup: backupWords(house),
   };
+}
+
+/** `Last backup: Tue 2 Feb 10:20, /backups/house.tar.gz (12.4 MB).` */
+function backupWords({ db }: House): string {
+  const last = lastBackup.of(db);
+  if (last === null) return 'No backup was made yet: npm run backup, on the machine that this runs on, beside it.';
+  return `Last backup: ${momentWords(last.at, zoneOfHouse(db))}, ${last.file} (${(last.bytes / 1_000_000).toFixed(1)} MB).`;
 }
 
 /** Where an entry is used, by date. */

@@ -32,6 +32,10 @@ async function main(): Promise<number> {
     console.log(
       `${made.value.records} records, ${made.value.files.pictures.length} pictures, ${made.value.files.documents.length} documents: ${file} (${bytes} bytes), opened and held against what it says.`,
     );
+    if (made.value.lost.length > 0)
+      console.log(
+        `${made.value.lost.length} pictures are missing or damaged in the house itself, and not in it: ${made.value.lost.join(', ')}`,
+      );
     console.log(`Keep the key apart from it: ${keyFile(folder)}.`);
     return 0;
   } finally {

@@ -27,6 +27,8 @@ interface DirectoryScreenProps {
   own: HouseOwn;
   pictures: KeptPicture[];
   zone: string;
+  /** When the last backup was made, in words. */
+  backup: string;
   channels: { id: string; name: string; profiles: boolean; venues: boolean }[];
   doings: DirectoryDoings;
 }
@@ -54,7 +56,14 @@ export function DirectoryScreen(props: DirectoryScreenProps) {
         <Side chosen={chosen} />
         <div className={classes.body}>
           {open === theHouse ? (
-            <HouseForm own={props.own} zone={props.zone} venues={venues} organisers={organisers} doings={doings} />
+            <HouseForm
+              own={props.own}
+              zone={props.zone}
+              venues={venues}
+              organisers={organisers}
+              doings={doings}
+              backup={props.backup}
+            />
           ) : null}
           {open === thePictures ? <PictureShelf pictures={props.pictures} doings={doings} /> : null}
           {open === null ? (

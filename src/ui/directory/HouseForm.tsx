@@ -24,11 +24,13 @@ interface HouseFormProps {
   venues: readonly Venue[];
   organisers: readonly Organiser[];
   doings: DirectoryDoings;
+  /** When the last backup was made, in words. */
+  backup: string;
 }
 
 /** What is usual in the house: a new record begins with it, and each of it can be another there. */
-export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormProps) {
-  const form = useHouseForm({ own, zone, venues, organisers, doings });
+export function HouseForm({ backup, ...props }: HouseFormProps) {
+  const form = useHouseForm(props);
   const { kept, errors, save, saved } = form;
   return (
     <>
@@ -53,12 +55,13 @@ export function HouseForm({ own, zone, venues, organisers, doings }: HouseFormPr
           </span>
         ) : null}
       </div>
+      <p className={classes.muted}>{backup}</p>
     </>
   );
 }
 
 /** What is typed of the house's own. */
-function useHouseForm({ own, zone, venues, organisers, doings }: HouseFormProps) {
+function useHouseForm({ own, zone, venues, organisers, doings }: Omit<HouseFormProps, 'backup'>) {
   const kept = useTyped('house', { ...own, doorsBefore: own.doorsBefore === null ? '' : String(own.doorsBefore) });
   const { typed, setTyped } = kept;
   const [errors, setErrors] = useState<Record<string, string>>({});
