@@ -88,6 +88,9 @@ test('an evening for members reaches nothing that others see; where a channel is
   await expect(card.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
   await card.getByRole('combobox', { name: 'What stands there is seen by' }).click();
   await page.getByRole('option', { name: 'everyone' }).click();
+  // Opening to everybody what some alone saw is told before it is done.
+  await expect(card.getByRole('alert')).toContainText('What is for a group alone is to be taken down there');
+  await card.getByRole('button', { name: 'Open it to everyone' }).click();
   await expect(card.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
 });
 

@@ -6,17 +6,18 @@ import { credentialsSchema } from './stored';
 
 /** A database or a transaction on it, as far as it is needed here. */
 type Tx = Pick<BetterSQLite3Database<typeof schema>, 'select' | 'update'>;
-type Client = object;
-const keys = new WeakMap<Client, SealKey>();
-const clientOf = (db: Tx): Client => (db as unknown as { session: { client: Client } }).session.client;
+/** The connection itself holds its key: of a module the server may have several, of a connection there is one. */
+const mark = Symbol.for('nuntiax.seal-key');
+type Client = Partial<Record<typeof mark, SealKey>>;
+const clientOf = (db: Tx) => (db as unknown as { session: { client: Client } }).session.client;
 
 /** Says with which key a database's credentials are sealed. */
 export function setKey(db: Tx, key: SealKey): void {
-  keys.set(clientOf(db), key);
+  Object.defineProperty(clientOf(db), mark, { value: key, configurable: true });
 }
 
 function keyOf(db: Tx): SealKey {
-  const key = keys.get(clientOf(db));
+  const key = clientOf(db)[mark];
   if (!key) throw new Error('this database was opened without its key');
   return key;
 }

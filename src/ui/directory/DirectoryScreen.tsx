@@ -8,7 +8,7 @@ import type { HouseOwn } from '@/core/record/house-own';
 import type { KeptPicture } from '@/views/pictures';
 import { notFetched } from '@/ui/not-fetched';
 import { NewVenueForm } from '@/ui/record/dates/NewVenueForm';
-import { HeadingTillReady, useReady } from '@/ui/ready';
+import { Still, useReady } from '@/ui/ready';
 import classes from './Directory.module.css';
 import type { DirectoryDoings } from './doings';
 import { NewEntry } from './NewEntry';
@@ -50,10 +50,9 @@ export function DirectoryScreen(props: DirectoryScreenProps) {
   const chosen = useChosen(props);
   const { ready, open, tab, doings, setOpen, venues, wording, venue, channels, person, artists, organisers } = chosen;
   return (
-    <>
-      <HeadingTillReady ready={ready}>Directory</HeadingTillReady>
-      <div className={classes.page} inert={!ready}>
-        <Side chosen={chosen} />
+    <div className={classes.page}>
+      <Side chosen={chosen} />
+      <Still ready={ready}>
         <div className={classes.body}>
           {open === theHouse ? (
             <HouseForm
@@ -92,8 +91,8 @@ export function DirectoryScreen(props: DirectoryScreenProps) {
             />
           ) : null}
         </div>
-      </div>
-    </>
+      </Still>
+    </div>
   );
 }
 
@@ -155,59 +154,61 @@ function useChosen({ venues, artists, organisers, wordings, channels, doings }: 
 type Chosen = ReturnType<typeof useChosen>;
 
 /** What is in the directory, by sort and by what is looked for. */
-function Side({ chosen: { tab, choose, all, find, setFind, rows, open, setOpen } }: { chosen: Chosen }) {
+function Side({ chosen: { ready, tab, choose, all, find, setFind, rows, open, setOpen } }: { chosen: Chosen }) {
   return (
     <div className={classes.side}>
       <h1>Directory</h1>
-      <div className={classes.tabs} role="tablist" aria-label="Parts of the directory">
-        {(Object.keys(tabNames) as Tab[]).map((text) => (
-          <button key={text} type="button" role="tab" aria-selected={tab === text} onClick={() => choose(text)}>
-            {tabNames[text]} <span>{all[text].length}</span>
-          </button>
-        ))}
-      </div>
-      <TextInput
-        className={classes.find}
-        aria-label={`Find in ${tabNames[tab].toLowerCase()}`}
-        placeholder="Find by name or town"
-        value={find}
-        onChange={(e) => setFind(e.currentTarget.value)}
-      />
-      <ul className={classes.list}>
-        {rows.slice(0, shownAtOnce).map((row) => (
-          <li key={row.id}>
-            <button type="button" aria-current={row.id === open} onClick={() => setOpen(row.id)}>
-              <b>{row.name}</b> {row.town}
-              <small>
-                {row.uses === undefined
-                  ? ''
-                  : row.uses === 0
-                    ? 'not used'
-                    : `${row.uses} ${row.uses === 1 ? 'event' : 'events'}`}
-              </small>
+      <Still ready={ready}>
+        <div className={classes.tabs} role="tablist" aria-label="Parts of the directory">
+          {(Object.keys(tabNames) as Tab[]).map((text) => (
+            <button key={text} type="button" role="tab" aria-selected={tab === text} onClick={() => choose(text)}>
+              {tabNames[text]} <span>{all[text].length}</span>
             </button>
-          </li>
-        ))}
-        {rows.length > shownAtOnce ? (
-          <li className={classes.muted}>and {rows.length - shownAtOnce} more: type to narrow the list</li>
-        ) : null}
-        {rows.length === 0 ? (
-          <li className={classes.muted}>
-            {find === ''
-              ? `No ${tabNames[tab].toLowerCase()} yet: they are put here while records are made.`
-              : `Nothing here fits “${find}”.`}
-          </li>
-        ) : null}
-      </ul>
-      <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(thePictures)}>
-        Pictures
-      </button>
-      <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(theHouse)}>
-        The house’s own
-      </button>
-      <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
-        Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
-      </button>
+          ))}
+        </div>
+        <TextInput
+          className={classes.find}
+          aria-label={`Find in ${tabNames[tab].toLowerCase()}`}
+          placeholder="Find by name or town"
+          value={find}
+          onChange={(e) => setFind(e.currentTarget.value)}
+        />
+        <ul className={classes.list}>
+          {rows.slice(0, shownAtOnce).map((row) => (
+            <li key={row.id}>
+              <button type="button" aria-current={row.id === open} onClick={() => setOpen(row.id)}>
+                <b>{row.name}</b> {row.town}
+                <small>
+                  {row.uses === undefined
+                    ? ''
+                    : row.uses === 0
+                      ? 'not used'
+                      : `${row.uses} ${row.uses === 1 ? 'event' : 'events'}`}
+                </small>
+              </button>
+            </li>
+          ))}
+          {rows.length > shownAtOnce ? (
+            <li className={classes.muted}>and {rows.length - shownAtOnce} more: type to narrow the list</li>
+          ) : null}
+          {rows.length === 0 ? (
+            <li className={classes.muted}>
+              {find === ''
+                ? `No ${tabNames[tab].toLowerCase()} yet: they are put here while records are made.`
+                : `Nothing here fits “${find}”.`}
+            </li>
+          ) : null}
+        </ul>
+        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(thePictures)}>
+          Pictures
+        </button>
+        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(theHouse)}>
+          The house’s own
+        </button>
+        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
+          Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
+        </button>
+      </Still>
     </div>
   );
 }

@@ -1,4 +1,5 @@
-import { useSyncExternalStore } from 'react';
+import { useSyncExternalStore, type ReactNode } from 'react';
+import classes from './Still.module.css';
 
 const never = () => () => {};
 
@@ -15,7 +16,11 @@ export function useReady(): boolean {
   );
 }
 
-/** What a screen is called as long as its own heading stands inert with the rest of it. */
-export function HeadingTillReady({ ready, children }: { ready: boolean; children: string }) {
-  return ready ? null : <h1 className="visuallyHidden">{children}</h1>;
+/** What can only be read as long as the screen is not ready. It takes no part in how the screen is laid out. */
+export function Still({ ready, children }: { ready: boolean; children: ReactNode }) {
+  return (
+    <div className={classes.still} inert={!ready}>
+      {children}
+    </div>
+  );
 }

@@ -30,11 +30,6 @@ const CarriedPanel = dynamic(() =>
  */
 const mostHeading = 240;
 
-/** What a record is called at the head of its screen. */
-export function headingOf(title: string): string {
-  return title.trim() === '' ? 'Untitled event' : cutToFit(title, mostHeading);
-}
-
 /** The head of a record: its next date, its title, and what it is in one line. */
 export function RecordHead({ now, state: { draft, survey } }: { now: number; state: DraftState }) {
   const first = nextOf(survey.facts.performances, now);
@@ -48,7 +43,7 @@ export function RecordHead({ now, state: { draft, survey } }: { now: number; sta
     <header className={classes.head}>
       <DateBlock date={knownDay(first)} size="large" thisYear={new Date(now).getUTCFullYear()} />
       <div>
-        <h1>{headingOf(draft.title)}</h1>
+        <h1>{draft.title.trim() === '' ? 'Untitled event' : cutToFit(draft.title, mostHeading)}</h1>
         <p>
           {parts
             .filter((part) => part !== '' && part !== draft.title)

@@ -5,11 +5,11 @@ import { toLocal } from '@/core/base/zones';
 import { fieldOf } from '@/core/findings/finding';
 import { ProofColumn } from '@/ui/proof-column';
 import { UnreadFields, useUnreadFields } from '@/ui/date-field';
-import { HeadingTillReady, useReady } from '@/ui/ready';
+import { Still, useReady } from '@/ui/ready';
 import { fieldErrors } from './form-parts';
 import { pathWords } from './path-words';
 import classes from './RecordForm.module.css';
-import { headingOf, Meanwhile, RecordHead } from './RecordHead';
+import { Meanwhile, RecordHead } from './RecordHead';
 import { FirstSections, RestSections } from './RecordSections';
 import { SaveBar } from './SaveBar';
 import { SectionsNav } from './SectionsNav';
@@ -36,8 +36,67 @@ export function RecordScreen(props: RecordScreenProps) {
     () => [...new Set(visible.map((finding) => pathWords(fieldOf(finding)).replace(' (minor units)', '')))],
     [visible],
   );
-  const screen = useRef<HTMLDivElement>(null);
   const isNew = context.id === null;
+  const screen = useTitleFocus(ready, isNew);
+  const revert = () => {
+    state.revert();
+    unread.drop();
+    saving.tell([]);
+  };
+  const today = toLocal(context.now, zone).date;
+  const sections = { ...props, today, state, form, saving, error };
+  return (
+    <div ref={screen} className={classes.record}>
+      <Still ready={ready}>
+        <SectionsNav {...props} today={today} state={state} visible={visible} told={form.told} saving={saving} />
+      </Still>
+      <div className={classes.work}>
+        <div className={classes.form} data-work tabIndex={-1}>
+          <RecordHead now={context.now} state={state} />
+          <Still ready={ready}>
+            <UnreadFields kept={unread.kept}>
+              <Meanwhile saved={saved} {...{ context, today, log, zone, state, saving, form }} />
+              <FirstSections {...sections} />
+              <RestSections {...sections} />
+            </UnreadFields>
+          </Still>
+        </div>
+        <Still ready={ready}>
+          <SaveBar
+            survey={survey}
+            changed={state.changed}
+            stopped={visible.length}
+            isNew={isNew}
+            busy={saving.busy}
+            messages={saving.messages}
+            reason={saving.reason}
+            onReason={saving.setReason}
+            onSave={saving.submit}
+            onYes={saved ? saving.sayYes : null}
+            onRevert={revert}
+          />
+        </Still>
+      </div>
+      <Still ready={ready}>
+        <ProofColumn
+          listings={survey.listings}
+          calm={isNew && draft.title.trim() === '' && !saving.tried}
+          pictures={draft.pictures}
+          zone={zone}
+          overrides={draft.overrides}
+          context={form.whole}
+          onOverride={form.onOverride}
+          onDraft={form.onDraft}
+          wrong={wrong}
+        />
+      </Still>
+    </div>
+  );
+}
+
+/** A new record begins in its title. Gives what the screen is to be marked with. */
+function useTitleFocus(ready: boolean, isNew: boolean) {
+  const screen = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!ready || !isNew) return;
     // A moment later: until it is painted, a page that is led to takes no focus.
@@ -48,52 +107,5 @@ export function RecordScreen(props: RecordScreenProps) {
     }, 80);
     return () => clearTimeout(timer);
   }, [ready, isNew]);
-  const today = toLocal(context.now, zone).date;
-  const sections = { ...props, today, state, form, saving, error };
-  return (
-    <>
-      <HeadingTillReady ready={ready}>{headingOf(draft.title)}</HeadingTillReady>
-      <div ref={screen} className={classes.record} inert={!ready}>
-        <SectionsNav {...props} today={today} state={state} visible={visible} told={form.told} saving={saving} />
-        <div className={classes.work}>
-          <div className={classes.form} data-work tabIndex={-1}>
-            <RecordHead now={context.now} state={state} />
-            <UnreadFields kept={unread.kept}>
-              <Meanwhile saved={saved} {...{ context, today, log, zone, state, saving, form }} />
-              <FirstSections {...sections} />
-              <RestSections {...sections} />
-            </UnreadFields>
-          </div>
-          <SaveBar
-            survey={survey}
-            changed={state.changed}
-            stopped={visible.length}
-            isNew={context.id === null}
-            busy={saving.busy}
-            messages={saving.messages}
-            reason={saving.reason}
-            onReason={saving.setReason}
-            onSave={saving.submit}
-            onYes={saved ? saving.sayYes : null}
-            onRevert={() => {
-              state.revert();
-              unread.drop();
-              saving.tell([]);
-            }}
-          />
-        </div>
-        <ProofColumn
-          listings={survey.listings}
-          calm={context.id === null && draft.title.trim() === '' && !saving.tried}
-          pictures={draft.pictures}
-          zone={zone}
-          overrides={draft.overrides}
-          context={form.whole}
-          onOverride={form.onOverride}
-          onDraft={form.onDraft}
-          wrong={wrong}
-        />
-      </div>
-    </>
-  );
+  return screen;
 }

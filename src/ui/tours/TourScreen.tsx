@@ -12,7 +12,7 @@ import type { TourShared } from '@/core/record/tour';
 import { DateBlock } from '@/ui/date-block';
 import { Pennant } from '@/ui/pennant';
 import { LeftNote, useTyped } from '@/ui/typed';
-import { HeadingTillReady, useReady } from '@/ui/ready';
+import { Still, useReady } from '@/ui/ready';
 import { DateField } from '@/ui/date-field';
 import type { TourMap, TourStop } from '@/views/tours';
 import classes from './Tours.module.css';
@@ -46,18 +46,17 @@ export function TourScreen(props: TourScreenProps) {
   const whole = useTourStops(props);
   const { ready, tour, stops, first, last, km, mapped, chosen, setChosen } = whole;
   return (
-    <>
-      <HeadingTillReady ready={ready}>{tour.name}</HeadingTillReady>
-      <div className={classes.page} inert={!ready}>
-        <div className={classes.head}>
-          <h1>{tour.name}</h1>
-          <span>
-            {stops.length} {stops.length === 1 ? 'date' : 'dates'}
-            {first && last ? `, ${knownDayWords(first.date, false)} to ${knownDayWords(last.date)}` : ''},{' '}
-            {km.toLocaleString('en')} km
-          </span>
-          <Link href="/tours">All tours</Link>
-        </div>
+    <div className={classes.page}>
+      <div className={classes.head}>
+        <h1>{tour.name}</h1>
+        <span>
+          {stops.length} {stops.length === 1 ? 'date' : 'dates'}
+          {first && last ? `, ${knownDayWords(first.date, false)} to ${knownDayWords(last.date)}` : ''},{' '}
+          {km.toLocaleString('en')} km
+        </span>
+        <Link href="/tours">All tours</Link>
+      </div>
+      <Still ready={ready}>
         <div className={classes.top}>
           <WorldMap stops={mapped} map={props.map} chosen={chosen} onChoose={setChosen} />
           <SharedForm key={tour.revision} {...props} />
@@ -91,8 +90,8 @@ export function TourScreen(props: TourScreenProps) {
           </div>
         )}
         <PasteDates addDates={props.addDates} />
-      </div>
-    </>
+      </Still>
+    </div>
   );
 }
 
