@@ -351,6 +351,7 @@ test('the main screens have no accessibility faults, light and dark, and before 
       if (scheme === 'light') {
         faults.push(...(await sidewaysAt(390, address)));
         await still.goto(new URL(address, demo.app).href);
+        await expect(still.getByRole('heading', { level: 1 })).toBeVisible();
         const early = await everyRule(still).analyze();
         faults.push(...early.violations.map(({ id, nodes }) => `${address} early ${id}: ${String(nodes[0]?.target)}`));
       }

@@ -426,12 +426,7 @@ function sheetFindings(rules: ChannelRules, state: ListingState, wanted: boolean
  * What is wanted there: what the proof shows, or that it is taken down. What was cancelled there stays so; and where
  * nothing is ever taken down, that it is called off is the most that can be said.
  */
-function wantedThere(
-  rules: Pick<ChannelRules, 'operations'>,
-  down: boolean,
-  shown: Shown,
-  state: ListingState,
-): Shown {
+function wantedThere(rules: Pick<ChannelRules, 'operations'>, down: boolean, shown: Shown, state: ListingState): Shown {
   if (!down) return isDown(shown) ? { [listedField]: shown[listedField] ?? { kind: 'state', is: 'closed' } } : shown;
   const before = state.observed ?? state.sent;
   const only = !takesBack(rules) && rules.operations.some(({ leadsTo }) => leadsTo?.includes('cancelled'));

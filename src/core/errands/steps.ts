@@ -198,7 +198,12 @@ function offSteps({ rules, wanted }: StepsContext, changes: Change[]): Steps {
     wayOf(row, ''),
     ...(plainer ? [wayOf(plainer, 'Who holds a ticket is told nothing by the channel.')] : []),
   ];
-  return { ...nothingToDo, op: row.op, locked, ways: [...ways, leaving(sells(rules) ? 'It stays on sale there.' : 'It goes on standing there.')] };
+  return {
+    ...nothingToDo,
+    op: row.op,
+    locked,
+    ways: [...ways, leaving(sells(rules) ? 'It stays on sale there.' : 'It goes on standing there.')],
+  };
 }
 
 /** True where nothing of it is to stand there: a draft is kept, and what is cancelled is said. */

@@ -141,7 +141,7 @@ const more = fc.record({
 });
 
 /** Anything that a record may be, with what few records say beside. */
-export const variedRecord: fc.Arbitrary<RecordContent> = fc
+const variedRecord: fc.Arbitrary<RecordContent> = fc
   .tuple(record, more)
   .map(([content, part]): RecordContent => ({
     ...content,

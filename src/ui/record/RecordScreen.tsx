@@ -51,7 +51,7 @@ export function RecordScreen(props: RecordScreenProps) {
         <SectionsNav {...props} today={today} state={state} visible={visible} told={form.told} saving={saving} />
       </Still>
       <div className={classes.work}>
-        <div className={classes.form} data-work tabIndex={-1}>
+        <div className={classes.form} data-work tabIndex={ready ? -1 : 0}>
           <RecordHead now={context.now} state={state} />
           <Still ready={ready}>
             <UnreadFields kept={unread.kept}>

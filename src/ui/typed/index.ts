@@ -1,2 +1,2 @@
 export { LeftNote } from './LeftNote';
-export { useTyped, type Typed } from './use-typed';
+export { useTyped } from './use-typed';

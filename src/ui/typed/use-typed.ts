@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { sameData } from '@/core/base/same-data';
 
 /** What was typed into a form and neither saved nor taken back: when it was left, and whether its ground has moved. */
-export interface LeftTyping<T> {
+interface LeftTyping<T> {
   at: number;
   typed: T;
   /** What the form showed when it was typed over. */
