@@ -269,3 +269,32 @@ describe('knowledge and its moments', () => {
     expect(world.listing('plain').standing).toBe('withdrawn');
   });
 });
+
+test.each<[string, 'title' | 'private']>([
+  ['changed', 'title'],
+  ['taken down', 'private'],
+])('what stands under another id by now is not %s blindly: it is looked at again, and then it is', async (_, what) => {
+  begin('plain');
+  world.make();
+  world.send();
+  await world.settle();
+  const [thing] = world.board('plain').things;
+  if (!thing) throw new Error('nothing stands there');
+  // Somebody there made a new entry of it: the same reference, another id.
+  world.board('plain').things = [{ ...thing, id: 't900' }];
+  world.save((content) =>
+    what === 'title'
+      ? { ...content, title: 'Renamed' }
+      : { ...content, publicity: { ...content.publicity, visibility: 'private' } },
+  );
+  world.send();
+  await world.beat();
+  expect(world.errands('plain').map(({ lastError }) => lastError?.message ?? '')).toContain(
+    'it stands there under another id: it was looked at again',
+  );
+  await world.settle();
+  const { things, calls } = world.board('plain');
+  expect([seen('plain'), things.map(({ id }) => id)]).toEqual([what === 'title' ? ['Renamed'] : [], ['t900']]);
+  // Once is enough: nobody asks again and again.
+  expect(calls.filter((call) => call === 'GET /find').length).toBeLessThan(5);
+});

@@ -11,7 +11,8 @@ import { bringBack, cutTie, deleteRecord, putAway } from '@/desk/records/endings
 import { copyEvent } from '@/desk/records/copy-event';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { keepFollowWords, keepQuestions } from '@/desk/records/house-words';
-import { tryPurchase, type TrialCheck } from '@/desk/records/try-purchase';
+import type { TrialCheck } from '@/core/listing/trial';
+import { tryPurchase } from '@/desk/records/try-purchase';
 import { tickSheet } from '@/desk/records/tick-sheet';
 import { previewNotice } from '@/desk/records/preview-notice';
 import { noteSales } from '@/desk/records/note-sales';

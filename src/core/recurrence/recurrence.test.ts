@@ -95,6 +95,22 @@ test.each<[string, Partial<Pattern>, string[] | string]>([
   ['a date that is none', { extra: ['2027-02-30'] }, 'date-malformed'],
 ])('%s', (_, part, expected) => expect(dates(part)).toEqual(expected));
 
+test('as many dates as a record holds, and one more', () => {
+  const count = (part: Partial<Pattern>) => {
+    const made = occurrences(pattern(part));
+    return made.ok ? made.value.length : made.error.code;
+  };
+  const two = { times: ['11:00', '18:00'] };
+  expect([
+    count({ rule: 'FREQ=DAILY;COUNT=3000' }),
+    count({ rule: 'FREQ=DAILY;COUNT=3001' }),
+    count({ rule: 'FREQ=DAILY;COUNT=1500', ...two }),
+    count({ rule: 'FREQ=DAILY;COUNT=1501', ...two }),
+    count({ rule: 'FREQ=DAILY;COUNT=2999', extra: ['2036-02-02'] }),
+    count({ rule: 'FREQ=DAILY;COUNT=3000', extra: ['2036-02-02'] }),
+  ]).toEqual([3000, 'rule-too-many', 3000, 'rule-too-many', 3000, 'rule-too-many']);
+});
+
 // A part that is not known, or out of its bounds (RFC 5545, section 3.3.10), is told: passed over, it would make other
 // dates.
 test.each([

@@ -141,63 +141,61 @@ const more = fc.record({
 });
 
 /** Anything that a record may be, with what few records say beside. */
-const variedRecord: fc.Arbitrary<RecordContent> = fc
-  .tuple(record, more)
-  .map(([content, part]): RecordContent => ({
-    ...content,
-    stage: part.stage,
-    eventType: part.eventType,
-    categories: part.categories,
-    organiserId: part.organiserId,
-    online: part.online,
-    publicity: {
-      visibility: part.visibility,
-      announce: part.announce === null ? null : { date: part.announce, time: '10:00', zone: 'Europe/Dublin' },
-    },
-    performances: content.performances.map((performance, i) => ({
-      ...performance,
-      turn: i === 0 ? part.turn : performance.turn,
-      setUpId: part.abroad ? null : part.setUpId,
-      ...(part.abroad ? { venueId: 'v2', roomId: 'main', zone: 'America/Vancouver' } : {}),
+const variedRecord: fc.Arbitrary<RecordContent> = fc.tuple(record, more).map(([content, part]): RecordContent => ({
+  ...content,
+  stage: part.stage,
+  eventType: part.eventType,
+  categories: part.categories,
+  organiserId: part.organiserId,
+  online: part.online,
+  publicity: {
+    visibility: part.visibility,
+    announce: part.announce === null ? null : { date: part.announce, time: '10:00', zone: 'Europe/Dublin' },
+  },
+  performances: content.performances.map((performance, i) => ({
+    ...performance,
+    turn: i === 0 ? part.turn : performance.turn,
+    setUpId: part.abroad ? null : part.setUpId,
+    ...(part.abroad ? { venueId: 'v2', roomId: 'main', zone: 'America/Vancouver' } : {}),
+  })),
+  tickets: {
+    ...content.tickets,
+    registration: part.registration,
+    pools: part.pools,
+    levels: content.tickets.levels.map((level, i) => ({
+      ...level,
+      poolId: i === 0 ? (part.pools[0]?.id ?? null) : null,
+      code: level.buyers === 'anyone' ? '' : `CODE${i}`,
     })),
-    tickets: {
-      ...content.tickets,
-      registration: part.registration,
-      pools: part.pools,
-      levels: content.tickets.levels.map((level, i) => ({
-        ...level,
-        poolId: i === 0 ? (part.pools[0]?.id ?? null) : null,
-        code: level.buyers === 'anyone' ? '' : `CODE${i}`,
-      })),
-      refunds: part.refunds,
-      closesWhy: part.closesWhy,
-    },
-    words: {
-      ...content.words,
-      teaser: part.teaser,
-      line: part.line,
-      short: part.short,
-      full: part.full,
-      access: part.access,
-      age: part.age,
-    },
-    lineUp: [
-      ...content.lineUp,
-      ...(part.act === null
-        ? []
-        : [newEntry('act', 'Odalys Quarry', 'headliner', { artistId: part.act, setTime: '20:30' })]),
-    ],
-    notices: part.notices.map((notice, i) => ({
-      ...newNotice(`n${i}`, notice.channel),
-      words: notice.words,
-      pin: notice.pin,
-      notBefore: notice.at === null ? null : { date: notice.at, time: '12:00', zone: 'Europe/Dublin' },
-    })),
-    overrides:
-      part.over === null
-        ? []
-        : [{ channel: part.over.channel, field: 'title', value: part.over.words, from: content.title }],
-  }));
+    refunds: part.refunds,
+    closesWhy: part.closesWhy,
+  },
+  words: {
+    ...content.words,
+    teaser: part.teaser,
+    line: part.line,
+    short: part.short,
+    full: part.full,
+    access: part.access,
+    age: part.age,
+  },
+  lineUp: [
+    ...content.lineUp,
+    ...(part.act === null
+      ? []
+      : [newEntry('act', 'Odalys Quarry', 'headliner', { artistId: part.act, setTime: '20:30' })]),
+  ],
+  notices: part.notices.map((notice, i) => ({
+    ...newNotice(`n${i}`, notice.channel),
+    words: notice.words,
+    pin: notice.pin,
+    notBefore: notice.at === null ? null : { date: notice.at, time: '12:00', zone: 'Europe/Dublin' },
+  })),
+  overrides:
+    part.over === null
+      ? []
+      : [{ channel: part.over.channel, field: 'title', value: part.over.words, from: content.title }],
+}));
 
 /** So many such records, the same ones each time. */
 export function variedRecords(count: number): RecordContent[] {

@@ -1,13 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { recordIdSchema } from '@/core/base/ids';
-
-import { sameZone } from '@/core/base/zones';
-import { moneyWords } from '@/core/base/money';
 import { fail, ok, type Result } from '@/core/base/result';
-import { momentWords, zonePlace } from '@/core/dates/date-words';
 import { outsideErrorWords } from '@/core/errands/retry';
-import { trialLine, trialWish } from '@/core/listing/trial';
+import { trialChecks, trialLine, trialWish, type TrialCheck } from '@/core/listing/trial';
 import { isOutsideError } from '@/channels/kit/http';
 import { clientOf } from '@/house/clients';
 import { onOwnBehalf } from '@/house/way-out';
@@ -19,14 +15,6 @@ import { putTick } from '@/store/sheets';
 import { markStale } from '@/store/pulse';
 
 const inputSchema = z.object({ recordId: recordIdSchema, channel: z.string().max(40) });
-
-/** One thing that a trial was held against. */
-export interface TrialCheck {
-  what: string;
-  should: string;
-  is: string;
-  right: boolean;
-}
 
 /**
  * Buys one ticket where it is sold, to try it: what the buyer pays, the hour and the letter are held against the facts.
@@ -60,28 +48,7 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
       }),
     );
     if (!trial) return fail(`A purchase cannot be tried on ${channel.rules.name}.`);
-    const { title } = surveyed.survey.facts;
-    const level = surveyed.survey.facts.levels.find((level) => level.id === wish.level);
-    const checks: TrialCheck[] = [
-      {
-        what: 'the buyer pays',
-        should: moneyWords(wish.pays, level?.currency ?? trial.pays.currency),
-        is: moneyWords(trial.pays.minor, trial.pays.currency),
-        right: trial.pays.minor === wish.pays && trial.pays.currency === level?.currency,
-      },
-      {
-        what: 'it starts',
-        should: `${momentWords(wish.starts, wish.zone)} ${zonePlace(wish.zone)}`,
-        is: `${momentWords(trial.starts, trial.zone)} ${zonePlace(trial.zone)}`,
-        right: trial.starts === wish.starts && sameZone(trial.zone, wish.zone),
-      },
-      {
-        what: 'the letter names it',
-        should: title,
-        is: trial.letter,
-        right: trial.letter.includes(title.slice(0, 50)),
-      },
-    ];
+    const checks = trialChecks(wish, surveyed.survey.facts.title, trial);
     if (checks.every((check) => check.right))
       transaction(house.db, (tx) => {
         putTick(tx, recordId, { line: trialLine(at), value: wish.words, by: actor, at: house.clock.now() });

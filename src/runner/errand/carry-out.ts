@@ -237,11 +237,18 @@ async function renew(work: Work, client: ChannelClient, remote: Remote): Promise
   };
 }
 
-/** It was not found by its id: it is looked for by our reference before it counts as gone. It keeps its id. */
+/**
+ * It was not found by its id: it is looked for by our reference before it counts as gone. Under another id it is read
+ * there, and tried again; what is nowhere keeps its id.
+ */
 async function wentFrom({ house, context, changes, op }: Work, client: ChannelClient): Promise<Outcome> {
   const found = await lookFor(house, context.listing, client);
   const [first] = found;
-  if (first) throw new OutsideError('stopped', 'it stands there under another id: it was looked at again');
+  if (first) {
+    // What is noted by this reading is where it stands now: the next try goes there.
+    await readAndNote(house, context.listing, client);
+    throw new OutsideError('stopped', 'it stands there under another id: it was looked at again');
+  }
   if (op === 'unpublish' || op === 'remove')
     return { remote: context.listing.remote ?? nowhere, written: changes, stood: {}, edited: [], idle: true };
   throw new OutsideError('gone', 'it is not on the channel any more');
