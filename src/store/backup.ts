@@ -12,6 +12,7 @@ import {
   renameSync,
   rmdirSync,
   rmSync,
+  statSync,
   writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
@@ -128,6 +129,10 @@ async function open(file: string, into: string): Promise<void> {
   });
 }
 
+function isEmptyFolder(target: string): boolean {
+  return statSync(target).isDirectory() && readdirSync(target).length === 0;
+}
+
 const inWords = (error: unknown) => (error instanceof Error ? error.message : String(error)).slice(0, 300);
 
 /** Lays a file where another is looked for, without a second copy where the disk is the same. */
@@ -200,7 +205,7 @@ export async function backUp(db: Db, folder: string, file: string, now: number):
 export async function restore(file: string, folder: string): Promise<Result<Manifest, string>> {
   if (!existsSync(file)) return fail(`There is no ${file}.`);
   const target = path.resolve(folder);
-  if (existsSync(target) && readdirSync(target).length > 0)
+  if (existsSync(target) && !isEmptyFolder(target))
     return fail(`${target} is not empty. Name an empty folder by NUNTIAX_DATA, or move away what is there.`);
   let work: string | null = null;
   try {

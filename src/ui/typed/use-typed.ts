@@ -13,7 +13,7 @@ interface LeftTyping<T> {
 export interface Typed<T> {
   typed: T;
   setTyped: (next: T | ((now: T) => T)) => void;
-  /** It was saved so: there is nothing to keep of it. */
+  /** What this drawing of the form showed was saved so: there is nothing to keep of it. */
   settle: (saved: T) => void;
   /** It is not wanted: what was saved stands in the form again. */
   forget: () => void;
@@ -85,9 +85,9 @@ export function useTyped<T>(name: string, initial: T): Typed<T> {
     setTyped,
     settle: (saved) => {
       base.current = saved;
-      // Whoever made it may be gone before it is drawn again.
-      now.current = { ...now.current, typed: saved };
-      setTyped(saved);
+      // What was typed while it was being saved stands on top of it.
+      if (now.current.typed === typed) now.current = { ...now.current, typed: saved };
+      setTyped((current) => (current === typed ? saved : current));
     },
     forget: () => {
       now.current = { ...now.current, typed: base.current };
