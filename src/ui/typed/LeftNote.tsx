@@ -23,7 +23,7 @@ export function LeftNote<T>({ form, name }: { form: Typed<T>; name: string }) {
     return (
       <p key={left.at} className={classes.left} role="status">
         Left here without saving, {clock.format(left.at)}
-        {words === '' ? '.' : `: “${cutToFit(words, mostWords)}”.`}
+        {words === '' ? '.' : `: “${cutToFit(words, mostWords)}”`}
         {form.moved(left) ? ` ${name} was saved otherwise since.` : ''}{' '}
         <button type="button" className="plainButton" onClick={() => form.goOn(left)}>
           Go on with it

@@ -52,15 +52,13 @@ export function EssentialsSection(props: EssentialsSectionProps) {
         ) : null}
       </div>
       <Deciding stage={rest.stage} onChange={onChange} mode={props.mode} precision={props.precision} />
-      <div className={classes.grid}>
-        <TextInput
-          className={classes.w6}
-          label="Subtitle"
-          value={draft.subtitle}
-          error={error('subtitle')}
-          onChange={(e) => onChange({ subtitle: e.currentTarget.value })}
-        />
-      </div>
+      <TextInput
+        mt={14}
+        label="Subtitle"
+        value={draft.subtitle}
+        error={error('subtitle')}
+        onChange={(e) => onChange({ subtitle: e.currentTarget.value })}
+      />
       <MoreEssentials
         draft={rest}
         proposals={proposals}
