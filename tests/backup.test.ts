@@ -234,6 +234,8 @@ test('what is there is never written over; where nothing can be written nothing 
   writeFileSync(at('mine.tar.gz'), 'mine');
   const again = await backUp(world.house.db, world.folder, at('mine.tar.gz'), now);
   expect([again.ok, readFileSync(at('mine.tar.gz'), 'utf8')]).toEqual([false, 'mine']);
+  const both = await Promise.all([1, 2].map(() => backUp(world.house.db, world.folder, at('both.tar.gz'), now)));
+  expect([both.filter(({ ok }) => ok).length, (await restore(at('both.tar.gz'), at('both'))).ok]).toEqual([1, true]);
   const nowhere = await backUp(world.house.db, world.folder, at('mine.tar.gz/x.tar.gz'), now);
   expect(nowhere.ok ? '' : nowhere.error).toMatch(/^No backup was made/);
 });

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import {
   chmodSync,
   copyFileSync,
@@ -144,6 +144,18 @@ function lay(from: string, to: string): void {
   }
 }
 
+/** Gives a finished file its name, unless another has it by now. */
+function giveName(half: string, file: string): void {
+  try {
+    linkSync(half, file);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'EEXIST' || existsSync(file))
+      throw new Error(`${file} is there already`, { cause: error });
+    // A file system without links: it is moved.
+    renameSync(half, file);
+  }
+}
+
 /**
  * Backs a house up into a file, while it is worked with: the database by SQLite's own online backup. What was written is
  * opened again and held against what it says, before it gets its name. `now`: the machine's time. What is there already
@@ -152,7 +164,7 @@ function lay(from: string, to: string): void {
 export async function backUp(db: Db, folder: string, file: string, now: number): Promise<Result<Manifest, string>> {
   if (existsSync(file)) return fail(`${file} is there already: name another file.`);
   let work: string | null = null;
-  const half = `${file}.half-${process.pid}`;
+  const half = `${file}.half-${process.pid}-${randomBytes(3).toString('hex')}`;
   try {
     mkdirSync(path.dirname(file), { recursive: true });
     work = mkdtempSync(path.join(path.dirname(file), '.nuntiax-backup-'));
@@ -188,7 +200,7 @@ export async function backUp(db: Db, folder: string, file: string, now: number):
     mkdirSync(opened);
     await open(half, opened);
     await proved(opened);
-    renameSync(half, file);
+    giveName(half, file);
     return ok(manifest);
   } catch (error) {
     return fail(`No backup was made: ${inWords(error)}.`);
