@@ -48,4 +48,4 @@ function say(words: string): number {
   return 1;
 }
 
-process.exit(await main());
+process.exit(await main().catch((error: unknown) => say(error instanceof Error ? error.message : String(error))));
