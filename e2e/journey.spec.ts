@@ -128,8 +128,8 @@ test('a record is made: each mistake is told at its field and the input stays', 
   await expect(page.getByText('“sixteen” is no price in EUR. Write it like 18 or 18.50.')).toBeVisible();
   await field('Price').fill('16,50');
   await field('Teaser').fill('A clock that burns, a play that lasts as long as its candle.');
-  // Its editor comes when one comes near it.
-  await page.getByRole('textbox', { name: 'Full text' }).scrollIntoViewIfNeeded();
+  // Its editor comes when one comes near it, in the place of what stands there until then.
+  await page.locator('#words').scrollIntoViewIfNeeded();
   await page.locator('[contenteditable=true][aria-label="Full text"]').fill('One actor, one candle, no interval.');
 
   await page
