@@ -61,7 +61,7 @@ transaction(db, (tx) => {
       const remote = { id: `x${i}`, publicUrl: null, etag: null, link: null, lapsesAt: null };
       noteSent(
         tx,
-        { id, recordId: record.id, remote: null },
+        { id, recordId: record.id },
         {
           sent: shown,
           sentTimes: {},

@@ -92,7 +92,7 @@ function placeHalf(house: House, record: RecordId, now: number): void {
     const remote = { id: `x${record}`, publicUrl: null, etag: null, link: null, lapsesAt: null };
     const times = { at: now, readAt: now + 30 * 86_400_000 };
     const shown = { sent, previous: sent, believed: sent, remote, ...times };
-    noteSent(tx, { id, recordId: record, remote: null }, { ...shown, sentTimes: {}, revision: 1 });
+    noteSent(tx, { id, recordId: record }, { ...shown, sentTimes: {}, revision: 1 });
     const stored = listingById(tx, id);
     if (stored) noteObserved(tx, stored, { ...shown, shown: sent, others: {}, gone: false });
   }

@@ -298,3 +298,41 @@ test.each<[string, 'title' | 'private']>([
   // Once is enough: nobody asks again and again.
   expect(calls.filter((call) => call === 'GET /find').length).toBeLessThan(5);
 });
+
+test('a key that a place told once with an entry goes with each later call, through a reading that does not tell it', async () => {
+  begin('keyed');
+  world.make();
+  world.send();
+  await world.settle();
+  world.house.db.run('UPDATE listings SET read_at = 0 WHERE remote IS NOT NULL');
+  await world.settle();
+  expect(world.listing('keyed').standing).toBe('instep');
+  for (const title of ['Renamed', 'Renamed again']) {
+    world.save((content) => ({ ...content, title }));
+    world.send();
+    await world.settle();
+    expect([seen('keyed'), states('keyed').at(-1)]).toEqual([[title], 'done']);
+  }
+  world.save((content) => ({ ...content, publicity: { ...content.publicity, visibility: 'private' } }));
+  world.send();
+  await world.settle();
+  expect(seen('keyed')).toEqual([]);
+});
+
+test('where nothing is taken down, what must not be seen is called off there, and stays so', async () => {
+  begin('calledoff');
+  world.make();
+  world.send();
+  await world.settle();
+  world.save((content) => ({ ...content, publicity: { ...content.publicity, visibility: 'private' } }));
+  expect(world.listing('calledoff').steps).toMatchObject({ op: 'cancel', locked: [] });
+  world.send();
+  await world.settle();
+  expect(world.board('calledoff').things.map(({ state }) => state)).toEqual(['cancelled']);
+  expect(world.listing('calledoff').standing).toBe('instep');
+  // Seen again it cannot be: a person is told why, and nothing is sent.
+  world.save((content) => ({ ...content, publicity: { ...content.publicity, visibility: 'public' } }));
+  expect(world.listing('calledoff').steps.locked.map(({ why }) => why)).toEqual([
+    'it was cancelled there, which is for ever',
+  ]);
+});

@@ -17,13 +17,7 @@ type Unsaid = 'note' | 'turnedDown' | 'kept';
 export type RemoteMark = Omit<KeptRemote, Unsaid> & Partial<Pick<KeptRemote, Unsaid>>;
 export type PendingOutcome = z.infer<typeof pendingOutcomeSchema>;
 
-const kept = (mark: RemoteMark, before?: RemoteMark | null): KeptRemote => ({
-  note: '',
-  turnedDown: false,
-  ...mark,
-  // What a place told once of a listing, and does not tell again, stays as long as it is the same one.
-  kept: mark.kept ?? (before?.id === mark.id ? before.kept : undefined) ?? {},
-});
+const kept = (mark: RemoteMark): KeptRemote => ({ note: '', turnedDown: false, kept: {}, ...mark });
 
 /** One listing with all that is known of it. Moments are of the monotonic clock. */
 export interface Listing extends ListingState {
@@ -136,11 +130,11 @@ export interface Written {
 }
 
 /** Notes that a listing was written to. It is to be read back at `readAt`. */
-export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId' | 'remote'>, item: Written): void {
+export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item: Written): void {
   const { sent, sentTimes, previous, believed } = item;
   db.update(listings)
     .set({
-      remote: kept(item.remote, listing.remote),
+      remote: kept(item.remote),
       sentRevision: item.revision,
       sentAt: item.at,
       readAt: item.readAt,
@@ -196,13 +190,8 @@ export function noteObserved(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, 
     .leftJoin(listingShown, eq(listingShown.listingId, listings.id))
     .where(eq(listings.id, listing.id))
     .get();
-  const remote = seen.remote === null ? null : kept(seen.remote, before?.remote);
-  const twins = seen.twins?.map((twin) =>
-    kept(
-      twin,
-      before?.twins.find(({ id }) => id === twin.id),
-    ),
-  );
+  const remote = seen.remote === null ? null : kept(seen.remote);
+  const twins = seen.twins?.map(kept);
   db.update(listings)
     .set({
       observedAt: seen.at,
@@ -304,7 +293,7 @@ export function adoptFound(
   db.update(listings)
     .set({
       remote: kept(first),
-      twins: twins.map((twin) => kept(twin)),
+      twins: twins.map(kept),
       sentAt: pendingOutcome.since,
       pendingOutcome: null,
       lost: null,
@@ -353,7 +342,7 @@ export function cutListing(db: Tx, listing: Listing, tie: CutTie): void {
 export function dropTwin(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, twin: string, readAt: Instant): void {
   const twins = (listingById(db, listing.id)?.twins ?? []).filter((mark) => mark.id !== twin);
   db.update(listings)
-    .set({ twins: twins.map((twin) => kept(twin)), readAt })
+    .set({ twins: twins.map(kept), readAt })
     .where(eq(listings.id, listing.id))
     .run();
   markStale(db, listing.recordId);
@@ -369,7 +358,7 @@ export function takeTwinForOurs(db: Tx, listing: Listing, twin: string, readAt: 
   db.update(listings)
     .set({
       remote: kept(ours),
-      twins: (listing.remote ? [listing.remote, ...rest] : rest).map((twin) => kept(twin)),
+      twins: (listing.remote ? [listing.remote, ...rest] : rest).map(kept),
       readAt,
       writes: sql`${listings.writes} + 1`,
     })

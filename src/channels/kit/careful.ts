@@ -55,6 +55,15 @@ export function ownHostOnly(http: Http, care: Care): Http {
   };
 }
 
+/** An answer about an entry, with what was kept of it where the place did not tell it again. */
+function withKept(asked: unknown, answer: unknown): unknown {
+  if (!isObject(asked) || asked.kept === undefined || !isObject(answer)) return answer;
+  if ('wire' in answer) return { ...answer, remote: withKept(asked, answer.remote) };
+  return answer.id === asked.id && answer.kept === undefined ? { ...answer, kept: asked.kept } : answer;
+}
+
+const isObject = (value: unknown): value is Record<string, unknown> => value !== null && typeof value === 'object';
+
 /**
  * A client of which no secret gets out by a message, and no address of a host that is not the channel's by an answer.
  * What `client` throws is thrown on, its words cleaned.
@@ -98,7 +107,7 @@ export function careful(client: ChannelClient, care: Care): ChannelClient {
     name,
     async (...args: unknown[]) => {
       try {
-        return looked(await (call as (...all: unknown[]) => Promise<unknown>)(...args));
+        return withKept(args[0], looked(await (call as (...all: unknown[]) => Promise<unknown>)(...args)));
       } catch (error) {
         throw told(error);
       }
