@@ -18,6 +18,7 @@ const rooms = {
 /** The rooms inside the core, from the ground floor up: each may use those above it in this list, and itself. */
 const coreRooms = [
   'base',
+  'people',
   'dates',
   'findings',
   'record',

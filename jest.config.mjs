@@ -20,7 +20,7 @@ const config = {
   },
   // These packages ship as ES modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(htmlparser2|domhandler|domutils|dom-serializer|domelementtype|entities|ical\\.js|chrono-node|hono|@hono)/)',
+    '/node_modules/(?!(htmlparser2|domhandler|domutils|dom-serializer|domelementtype|entities|ical\\.js|chrono-node|hono|@hono|better-auth|@better-auth|better-call|@better-fetch|@noble|nanostores|rou3|defu|jose|p-queue|eventemitter3|p-timeout)/)',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   setupFiles: ['<rootDir>/tests/generative-setup.ts'],

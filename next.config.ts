@@ -8,6 +8,7 @@ const config: NextConfig = {
   // Types are proved once, by the check; a build for use need not prove them again.
   typescript: { ignoreBuildErrors: true },
   experimental: {
+    authInterrupts: true,
     serverActions: { bodySizeLimit: '6mb' },
     optimizePackageImports: ['@mantine/core', '@mantine/hooks', '@mantine/dates'],
   },

@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
@@ -9,7 +10,7 @@ import sharp from 'sharp';
 import { newPicture } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
-import { performance as night, sample } from '@/core/testing/samples';
+import { performance as night, sample, tallowYard } from '@/core/testing/samples';
 import { addDays } from '@/core/base/zones';
 import { kinds as everyKind } from '@/channels/kinds-rules';
 import { connectChannel } from '@/desk/channels/connect-channel';
@@ -113,36 +114,26 @@ const connects = new Set(names.map((id) => everyKind.find((kind) => kind.id === 
 for (const kind of everyKind.filter((kind) => connects.has(kind.id))) {
   const connected = await connectChannel(
     house,
+    by('bench'),
     { kind: kind.id },
     { address: `${base}/${kind.id}`, credentials: accounts[kind.id] ?? {} },
-    'bench',
   );
   if (!connected.ok) throw new Error(JSON.stringify(connected.error));
 }
 const poster = await sharp({ create: { width: 1800, height: 1200, channels: 3, background: '#1c3d3a' } })
   .jpeg()
   .toBuffer();
-const picture = await addPicture(house, 'harp.jpg', poster, 'bench');
-const venue = makeVenue(
-  house,
-  {
-    name: 'Tallow Yard',
-    address: '9 Wicker Lane',
-    town: 'Marrowby',
-    country: 'Ireland',
-    zone: 'Europe/Dublin',
-    room: 'The Vat',
-    capacity: 420,
-  },
-  'bench',
-);
+const picture = await addPicture(house, by('bench'), 'harp.jpg', poster);
+const venue = makeVenue(house, by('bench'), tallowYard);
 if (!picture.ok || !venue.ok) throw new Error('the house could not be set up');
 const place = { venueId: venue.value.venue.id, roomId: venue.value.roomId };
 /** Whether the box offices know the venue: rows that name another are turned down. */
 const venueKnown = (known: boolean) => {
   const item = allVenues(house.db).get(venue.value.venue.id);
   if (item)
-    patient(() => saveVenue(house, item.id, { ...item, channelIds: { pennyseat: known ? 'TYVAT' : 'NOSUCH' } }));
+    patient(() =>
+      saveVenue(house, keeper, item.id, { ...item, channelIds: { pennyseat: known ? 'TYVAT' : 'NOSUCH' } }),
+    );
 };
 const poster1 = newPicture(picture.value, { alt: 'x', credit: 'x' });
 let app = begin('bench/faults-app.ts');
@@ -189,7 +180,7 @@ function patient<T>(work: () => T): T | null {
   }
 }
 const send = () => {
-  const sent = patient(() => makeDispatch(house, null, 'bench', { seen: 'all', ways: waysNow(house) }));
+  const sent = patient(() => makeDispatch(house, by('bench'), null, { seen: 'all', ways: waysNow(house) }));
   if (sent?.ok) made += sent.value.errands;
   else if (sent) say('not sent:', sent.error);
 };
@@ -202,7 +193,7 @@ const change = (id: RecordId, edit: (content: RecordContent) => RecordContent) =
   const record = recordAt(house.db, id);
   if (record)
     patient(() =>
-      saveRecord(house, { id, base: record.revision, content: edit(record.content), actor: 'bench', reason: '' }),
+      saveRecord(house, by('bench'), { id, base: record.revision, content: edit(record.content), reason: '' }),
     );
 };
 const anyRecord = () => pick(allRecords(house.db))?.id;
@@ -227,7 +218,7 @@ const doings: [number, () => void | Promise<void>][] = [
       const lineUp = sample().lineUp;
       const online = { keep: null, join: null };
       const content = sample({ title, performances, pictures: [poster1], lineUp, notices, tickets, online });
-      patient(() => saveRecord(house, { id: null, base: 0, content, actor: 'bench', reason: '' }));
+      patient(() => saveRecord(house, by('bench'), { id: null, base: 0, content, reason: '' }));
       send();
     },
   ],
@@ -326,7 +317,7 @@ const doings: [number, () => void | Promise<void>][] = [
     2,
     () => {
       const waiting = pick(errandsWhere(house.db, { states: ['waiting', 'refused'] }));
-      if (waiting) patient(() => decideErrand(house, waiting.id, random() < 0.5 ? 'drop' : 'again'));
+      if (waiting) patient(() => decideErrand(house, keeper, waiting.id, random() < 0.5 ? 'drop' : 'again'));
       send();
     },
   ],
@@ -446,7 +437,7 @@ for (let round = 0; round < 5; round += 1) {
   // What was refused for a row or a rule is tried again; what somebody edited there is theirs to decide.
   for (const errand of errandsWhere(house.db, { states: ['refused'] }))
     if (errand.lastError?.kind !== 'conflict' && errand.lastError?.kind !== 'gone')
-      patient(() => decideErrand(house, errand.id, 'again'));
+      patient(() => decideErrand(house, keeper, errand.id, 'again'));
   send();
   for (let i = 0; i < 400 && (i < 10 || waitsForNothing().some((errand) => errand.state !== 'lodged')); i += 1) {
     await pause(150);
@@ -459,7 +450,7 @@ for (let round = 0; round < 5; round += 1) {
     await house.follow();
     await pause(600);
   }
-  patient(() => readNow(house));
+  patient(() => readNow(house, keeper));
   await pause(5_000);
 }
 

@@ -1,9 +1,10 @@
+import { by } from '@/core/testing/doers';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { newOutlet, newPicture } from '@/core/record/new-record';
-import { performance as night, sample } from '@/core/testing/samples';
+import { performance as night, sample, tallowYard } from '@/core/testing/samples';
 import { addDays } from '@/core/base/zones';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
@@ -52,33 +53,21 @@ const accounts = (await (
 for (const name of names) {
   const connected = await connectChannel(
     house,
+    by('bench'),
     { kind: kindOf(name) },
     {
       address: `${outside.base}/${kindOf(name)}`,
       credentials: accounts[name] ?? {},
       ...(name === kindOf(name) ? {} : { name }),
     },
-    'bench',
   );
   if (!connected.ok) throw new Error(JSON.stringify(connected.error));
 }
 const poster = await sharp({ create: { width: 1800, height: 1200, channels: 3, background: '#1c3d3a' } })
   .jpeg()
   .toBuffer();
-const picture = await addPicture(house, 'harp.jpg', poster, 'bench');
-const venue = makeVenue(
-  house,
-  {
-    name: 'Tallow Yard',
-    address: '9 Wicker Lane',
-    town: 'Marrowby',
-    country: 'Ireland',
-    zone: 'Europe/Dublin',
-    room: 'The Vat',
-    capacity: 420,
-  },
-  'bench',
-);
+const picture = await addPicture(house, by('bench'), 'harp.jpg', poster);
+const venue = makeVenue(house, by('bench'), tallowYard);
 if (!picture.ok || !venue.ok) throw new Error('the house could not be set up');
 for (let i = 0; i < events; i += 1) {
   const at = { venueId: venue.value.venue.id, roomId: venue.value.roomId };
@@ -94,7 +83,7 @@ for (let i = 0; i < events; i += 1) {
       outlets: [newOutlet('o1', 'Gatefold', { channel: i % 2 === 0 ? 'gatefold' : 'gatefold-2' })],
     },
   });
-  const saved = saveRecord(house, { id: null, base: 0, content, actor: 'bench', reason: '' });
+  const saved = saveRecord(house, by('bench'), { id: null, base: 0, content, reason: '' });
   if (saved.kind !== 'saved') throw new Error(JSON.stringify(saved));
 }
 
@@ -117,7 +106,7 @@ const seconds = (ms: number) => (ms / 1000).toFixed(1);
 
 /** Works the queue off and gives how long that took, and the requests of each account. */
 async function workOff(name: string): Promise<number> {
-  const made = makeDispatch(house, null, 'bench', { seen: 'all' });
+  const made = makeDispatch(house, by('bench'), null, { seen: 'all' });
   if (!made.ok) throw new Error(made.error);
   const before = await counts();
   const runner = startRunner(house);
@@ -157,11 +146,10 @@ const placing = await workOff('placings');
 for (const { id } of allRecords(house.db)) {
   const record = recordAt(house.db, id);
   if (!record) continue;
-  saveRecord(house, {
+  saveRecord(house, by('bench'), {
     id,
     base: record.revision,
     content: { ...record.content, title: `${record.content.title}, later` },
-    actor: 'bench',
     reason: '',
   });
 }

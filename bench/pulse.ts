@@ -1,3 +1,5 @@
+import { machineDoer } from '@/core/people/doer';
+import { keeper } from '@/core/testing/doers';
 import { channelIdSchema, type ChannelId } from '@/core/base/ids';
 import { listingId } from '@/channels/survey';
 import { mkdtempSync, rmSync } from 'node:fs';
@@ -51,7 +53,7 @@ transaction(db, (tx) => {
     const record = makeRecord(
       tx,
       sample({ title: `Event ${i}`, publicity: { visibility: 'private', announce: null } }),
-      'bench',
+      machineDoer('bench'),
       now,
       '',
     );
@@ -119,7 +121,7 @@ const say = (name: string, us: number, target: number) => {
 };
 console.log(`${listings} listings; one reading by its primary key: ${floor.toFixed(1)} µs`);
 const good = [
-  say('pulse', await least(() => pulse(house)), 20),
+  say('pulse', await least(() => pulse(house, keeper)), 20),
   say(
     'beat, nothing to do',
     await least(() => {

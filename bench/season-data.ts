@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import path from 'node:path';
 import { addDays } from '@/core/base/zones';
 import { seasonClashes } from '@/desk/records/bookings';
@@ -29,31 +30,30 @@ for (let at = 0; at < rows.length; at += 5000) {
   timed(`import of ${Math.min(5000, rows.length - at)}`, () =>
     importEvents(
       house,
+      by('bench'),
       'bench.csv',
       ['ref,title,date,start,venue,town,zone,price,public,teaser', ...rows.slice(at, at + 5000)].join('\n'),
       'Europe/Dublin',
-      'bench',
     ),
   );
 }
-timed('season, first time', () => season(house));
-timed('season, nothing changed', () => season(house));
-timed('what is to send', () => toSend(house));
+timed('season, first time', () => season(house, keeper));
+timed('season, nothing changed', () => season(house, keeper));
+timed('what is to send', () => toSend(house, keeper));
 const [first] = allRecords(house.db);
 if (first) {
   timed('save a record', () =>
-    saveRecord(house, {
+    saveRecord(house, by('bench'), {
       id: first.id,
       base: first.revision,
       content: { ...first.content, subtitle: `at ${Date.now()}` },
-      actor: 'bench',
       reason: '',
     }),
   );
-  timed('open its screen', () => recordView(house, first.id));
-  timed('season after the save', () => season(house));
+  timed('open its screen', () => recordView(house, keeper, first.id));
+  timed('season after the save', () => season(house, keeper));
 }
-timed('clashes of the season', () => seasonClashes(house));
-timed('words of the season against the facts, first time', () => wrongWords(house));
-timed('directory', () => directoryView(house));
+timed('clashes of the season', () => seasonClashes(house, keeper));
+timed('words of the season against the facts, first time', () => wrongWords(house, keeper));
+timed('directory', () => directoryView(house, keeper));
 house.db.close();

@@ -1,3 +1,5 @@
+import { machineDoer } from '@/core/people/doer';
+import { by, keeper } from '@/core/testing/doers';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -68,7 +70,7 @@ async function make(folder: string, events: number): Promise<void> {
           performances: [night('p1', addDays(today, 1 + (i % 700)), { venueId: null, roomId: null })],
           pictures: [newPicture({ id: '1'.repeat(64), width: 2000, height: 1400 }, { alt: 'x', credit: 'x' })],
         });
-        makeRecord(tx, content, 'bench', now, '');
+        makeRecord(tx, content, machineDoer('bench'), now, '');
       }
     });
   const all = keptLines(house.db, now).map((line) => line.id);
@@ -114,18 +116,18 @@ async function ask(folder: string): Promise<{ save: number; count: number; first
   const say = (name: string, ms: number) =>
     console.log(`  ${name}: ${ms.toFixed(1)} ms, ${(ms / floor).toFixed(2)} times reading ${kept.length} lines`);
   console.log(`  reading the kept lines alone: ${floor.toFixed(1)} ms`);
-  const [first] = await timed(() => season(house));
+  const [first] = await timed(() => season(house, keeper));
   say('season after a restart', first);
-  say('season again', (await timed(() => season(house)))[0]);
+  say('season again', (await timed(() => season(house, keeper)))[0]);
   const saves: number[] = [];
   const counts: number[] = [];
   for (const { id } of kept.slice(0, 15)) {
     const record = surveyById(house, id)?.record;
     if (!record) throw new Error('a line of nothing');
     const content = { ...record.content, title: `Saved at ${Date.now()}` };
-    const saved = saveRecord(house, { id, base: record.revision, content, actor: 'bench', reason: '' });
+    const saved = saveRecord(house, by('bench'), { id, base: record.revision, content, reason: '' });
     if (saved.kind !== 'saved') throw new Error(JSON.stringify(saved));
-    const [ms, made] = await timed(() => season(house));
+    const [ms, made] = await timed(() => season(house, keeper));
     if (made.behind > 0 || made.rows.find((row) => row.id === id)?.title !== content.title)
       throw new Error('the season does not say what was saved');
     saves.push(ms);

@@ -1,3 +1,7 @@
+import { transaction } from '@/store/database';
+import { asDoer } from '@/desk/people/who';
+import { demoHouse, makeDemoHouse } from '@/house/demo-house';
+import { hasAccount } from '@/store/persons';
 import { kinds } from '@/channels/kinds-rules';
 import { channelIdSchema } from '@/core/base/ids';
 import { readFileSync } from 'node:fs';
@@ -37,7 +41,6 @@ import { keepOwn } from '@/desk/directory/keep-own';
 
 const folder = path.resolve(process.env.NUNTIAX_DATA ?? 'data');
 const outside = process.env.OUTSIDE_URL ?? 'http://127.0.0.1:4320';
-const actor = 'Maren';
 const files = [
   'yard-directory.json',
   'house-season.csv',
@@ -78,7 +81,16 @@ const ownNames: Record<string, { name?: string; shortName?: string; settings?: R
 
 const house = openHouse(folder, `${outside}/clock`);
 
-if (setting(house.db, 'demo-seeded') === 'yes') process.exit(0);
+const seeded = setting(house.db, 'demo-seeded') === 'yes';
+if (!seeded && hasAccount(house.db)) {
+  console.error(`${folder} is a house of somebody's own, and no demo: name another by NUNTIAX_DATA.`);
+  process.exit(1);
+}
+transaction(house.db, (tx) => makeDemoHouse(tx, new Date()));
+if (seeded) process.exit(0);
+const [maren] = demoHouse(house.db, { NUNTIAX_DEMO: 'yes' })?.persons ?? [];
+if (!maren) throw new Error('the demo has nobody');
+const doer = asDoer(maren, true);
 // One event was sent with a pinned post nine and a half days before the scenario begins: its pin is about to lapse.
 await moveClock(-(9 * 24 + 14) * 60);
 showFeeds();
@@ -86,10 +98,10 @@ await connectAll();
 for (const name of files) {
   const report = importEvents(
     house,
+    doer,
     name,
     readFileSync(path.join(import.meta.dirname, 'files', name), 'utf8'),
     'Europe/Dublin',
-    actor,
   );
   if (!report.ok) throw new Error(`${name}: ${report.error}`);
   for (const row of [...report.value.broken, ...report.value.asked])
@@ -107,12 +119,12 @@ moveTheGlassEels();
 makeTheTour();
 await sendMost();
 await sell(0);
-readNow(house);
+readNow(house, doer);
 await settle();
 await moveClock(Math.round((Date.UTC(2027, 1, 2, 10, 20) - house.clock.now()) / 60_000) - 1);
 await sell(1);
 await makeDrift();
-readNow(house);
+readNow(house, doer);
 await settle();
 await changeAfterwards();
 await checkProfiles();
@@ -149,10 +161,10 @@ async function connectAll() {
   for (const name of names) {
     const [kind, credentials] = [kindOf(name), accounts[name] ?? {}];
     const input = { address: `${outside}/${kind}`, credentials, ...ownNames[name] };
-    const connected = await connectChannel(house, { kind }, input, actor);
+    const connected = await connectChannel(house, doer, { kind }, input);
     if (!connected.ok) throw new Error(`${name}: ${JSON.stringify(connected.error)}`);
     const some = forSome[name];
-    if (some) sayAudience(house, name, some);
+    if (some) sayAudience(house, doer, name, some);
   }
 }
 
@@ -167,11 +179,10 @@ function recordOf(origin: string) {
 /** Saves a change to the record that came from a row of the demo files. */
 function change(origin: string, reason: string, edit: (content: RecordContent) => RecordContent) {
   const record = recordOf(origin);
-  const saved = saveRecord(house, {
+  const saved = saveRecord(house, doer, {
     id: record.id,
     base: record.revision,
     content: edit(record.content),
-    actor,
     reason,
   });
   if (saved.kind !== 'saved') throw new Error(`${origin}: ${JSON.stringify(saved)}`);
@@ -186,31 +197,26 @@ function withFirst(content: RecordContent, part: Partial<RecordContent['performa
 
 /** What the records say beyond dates and prices, and what the house keeps to be used again. */
 async function completeRecords() {
-  const list = await addDocument(house, 'reading-list.pdf', smallPdf('What the tide keeps: a reading list'));
+  const list = await addDocument(house, doer, 'reading-list.pdf', smallPdf('What the tide keeps: a reading list'));
   if (!list.ok) throw new Error(list.error);
   for (const [origin, reason, edit] of completions(list.value)) change(origin, reason, edit);
   const yard = [...allOrganisers(house.db).values()].find((organiser) => organiser.name === 'Tallow Yard');
   if (!yard) throw new Error('no organiser Tallow Yard');
-  const logo = await addPicture(house, 'Tallow Yard, the lamp.png', await drawLogo(), actor);
+  const logo = await addPicture(house, doer, 'Tallow Yard, the lamp.png', await drawLogo());
   if (!logo.ok) throw new Error(logo.error);
   const kept = [
-    savePerson(
-      house,
-      'organiser',
-      {
-        ...yard,
-        phone: '555 0142',
-        mail: 'desk@tallowyard.example',
-        address: '9 Wicker Lane, Marrowby',
-        bookings: '555 0143',
-        links: ['https://hearthside.example/tallowyard'],
-        shown: ['phone', 'mail', 'bookings'],
-      },
-      actor,
-    ),
-    keepQuestions(house, { name: 'Workshops and lectures', questions: workshopQuestions }),
-    keepFollowWords(house, { time: 'doors and start to follow' }),
-    keepOwn(house, { ...nothingOwn, mail: 'desk@tallowyard.example', logoId: logo.value.id }),
+    savePerson(house, doer, 'organiser', {
+      ...yard,
+      phone: '555 0142',
+      mail: 'desk@tallowyard.example',
+      address: '9 Wicker Lane, Marrowby',
+      bookings: '555 0143',
+      links: ['https://hearthside.example/tallowyard'],
+      shown: ['phone', 'mail', 'bookings'],
+    }),
+    keepQuestions(house, doer, { name: 'Workshops and lectures', questions: workshopQuestions }),
+    keepFollowWords(house, doer, { time: 'doors and start to follow' }),
+    keepOwn(house, doer, { ...nothingOwn, mail: 'desk@tallowyard.example', logoId: logo.value.id }),
   ];
   for (const item of kept) if (!item.ok) throw new Error(JSON.stringify(item.error));
 }
@@ -219,7 +225,10 @@ async function completeRecords() {
 function tellEveryKind() {
   for (const venue of allVenues(house.db).values()) {
     if (venue.name !== 'Tallow Yard') continue;
-    const saved = saveVenue(house, venue.id, { ...venue, channelIds: { ...venue.channelIds, pennyseat: 'TALLOW' } });
+    const saved = saveVenue(house, doer, venue.id, {
+      ...venue,
+      channelIds: { ...venue.channelIds, pennyseat: 'TALLOW' },
+    });
     if (!saved.ok) throw new Error(JSON.stringify(saved.error));
   }
   for (const [origin, allocation] of [
@@ -292,7 +301,7 @@ function moveTheGlassEels() {
 
 /** The twenty-two dates become one tour, made of the first. */
 function makeTheTour() {
-  const made = tourFromRecord(house, recordOf('csv:SS-01').id, 'Salt and Static', actor);
+  const made = tourFromRecord(house, doer, recordOf('csv:SS-01').id, 'Salt and Static');
   if (!made.ok) throw new Error(made.error);
   for (let n = 2; n <= 22; n += 1)
     change(`csv:SS-${String(n).padStart(2, '0')}`, 'a date of Salt and Static', (content) => ({
@@ -334,7 +343,7 @@ async function addPosters() {
     const pictures: RecordContent['pictures'] = [];
     for (const poster of posters) {
       const name = `${recordOf(origin).content.title}${posters.length > 1 ? `, ${poster.wide ? 'wide' : 'tall'}` : ''}.jpg`;
-      const added = await addPicture(house, name, poster.bytes, actor);
+      const added = await addPicture(house, doer, name, poster.bytes);
       if (!added.ok) throw new Error(added.error);
       pictures.push(
         newPicture(added.value, {
@@ -362,7 +371,7 @@ async function send(wanted: (errand: PlannedErrand) => boolean) {
   const listings = planFor(surveyAll(house))
     .errands.filter(wanted)
     .map((errand) => errand.listing);
-  const made = makeDispatch(house, new Set(listings), actor, { seen: 'all' });
+  const made = makeDispatch(house, doer, new Set(listings), { seen: 'all' });
   if (!made.ok) throw new Error(made.error);
   console.log(`${made.value.errands} errands go out`);
   await settle();
@@ -389,17 +398,13 @@ async function sell(look: 0 | 1) {
   for (const [origin, sold] of doorCounts) {
     const { id, content } = recordOf(origin);
     const door = content.tickets.outlets.find((outlet) => outlet.channel === null);
-    const noted = noteSales(
-      house,
-      {
-        recordId: id,
-        performanceId: content.performances[0]?.id,
-        levelId: content.tickets.levels[0]?.id,
-        outletId: door?.id,
-        sold: sold[look],
-      },
-      actor,
-    );
+    const noted = noteSales(house, doer, {
+      recordId: id,
+      performanceId: content.performances[0]?.id,
+      levelId: content.tickets.levels[0]?.id,
+      outletId: door?.id,
+      sold: sold[look],
+    });
     if (!noted.ok) throw new Error(noted.error);
   }
 }
@@ -430,7 +435,7 @@ async function changeAfterwards() {
     tickets: { ...content.tickets, levels: content.tickets.levels.map((level) => ({ ...level, price: 2000 })) },
   }));
   change('json:YS-11', 'she has lost her voice', (content) => withFirst(content, { turn: 'cancelled' }));
-  const copied = copyEvent(house, recordOf('csv:TY-109').id, actor);
+  const copied = copyEvent(house, doer, recordOf('csv:TY-109').id);
   if (!copied.ok) throw new Error(copied.error);
 }
 
@@ -438,6 +443,6 @@ async function changeAfterwards() {
 async function checkProfiles() {
   for (const artist of allArtists(house.db).values()) {
     for (const { channel } of artist.profiles)
-      await verifyProfile(house, artist.id, channelIdSchema.parse(channel), actor);
+      await verifyProfile(house, doer, artist.id, channelIdSchema.parse(channel));
   }
 }

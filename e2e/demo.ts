@@ -9,7 +9,7 @@ import Database from 'better-sqlite3';
 const root = path.resolve(import.meta.dirname, '..');
 
 /** A port that is free now. */
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const server = net.createServer();
     server.on('error', reject);

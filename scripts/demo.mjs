@@ -17,8 +17,9 @@ const env = {
   // The demo's outside services stand on this machine.
   NUNTIAX_PRIVATE: '127.0.0.1',
   NUNTIAX_CLOCK: `${outsideUrl}/clock`,
-  NUNTIAX_ACTOR: process.env.NUNTIAX_ACTOR ?? 'Maren',
   NUNTIAX_ZONE: process.env.NUNTIAX_ZONE ?? 'Europe/Dublin',
+  // The demo signs its person in by itself; nothing else ever does.
+  NUNTIAX_DEMO: 'yes',
 };
 
 const stopping = stopOnSignal();

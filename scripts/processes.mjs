@@ -73,7 +73,12 @@ export function stopOnSignal() {
 
 const next = path.join(root, 'node_modules', 'next', 'dist', 'bin', 'next');
 
+/** The address that the application answers at: this machine alone unless told otherwise. */
+export function bindHost() {
+  return process.env.NUNTIAX_HOST ?? '127.0.0.1';
+}
+
 /** Arguments that start the built application. Bound to this machine unless told otherwise. */
 export function applicationArgs(port) {
-  return [next, 'start', '--hostname', process.env.NUNTIAX_HOST ?? '127.0.0.1', '--port', String(port)];
+  return [next, 'start', '--hostname', bindHost(), '--port', String(port)];
 }

@@ -6,4 +6,6 @@ export async function register(): Promise<void> {
   ownAddress(process.env);
   const { startTheRunner } = await import('@/desk/house/the-house');
   startTheRunner();
+  const { tellFirstCode } = await import('@/desk/people/tell-first-code');
+  tellFirstCode();
 }

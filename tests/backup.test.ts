@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import {
   copyFileSync,
   existsSync,
@@ -39,8 +40,8 @@ beforeAll(async () => {
   const bytes = await sharp({ create: { width: 1500, height: 1000, channels: 3, background: '#7b2d4c' } })
     .jpeg()
     .toBuffer();
-  const picture = await addPicture(world.house, 'poster.jpg', bytes, 'Maren');
-  const document = await addDocument(world.house, 'rider.pdf', Buffer.from('%PDF-1.7\n%%EOF'));
+  const picture = await addPicture(world.house, by('Maren'), 'poster.jpg', bytes);
+  const document = await addDocument(world.house, keeper, 'rider.pdf', Buffer.from('%PDF-1.7\n%%EOF'));
   if (!picture.ok || !document.ok) throw new Error('no files');
   for (const title of ['Harp', 'Tape', 'Reed'])
     ids.push(
@@ -62,8 +63,8 @@ afterAll(async () => {
 function whole(db: Db): string {
   const house = { ...world.house, db };
   return JSON.stringify([
-    (['json', 'csv', 'ics'] as const).map((format) => exportEvents(house, ids, format).text),
-    directoryView(house),
+    (['json', 'csv', 'ics'] as const).map((format) => exportEvents(house, keeper, ids, format).text),
+    directoryView(house, keeper),
     ['records', 'revisions', 'listings', 'errands', 'receipts', 'channels', 'venues', 'settings'].map((table) =>
       db.all(`SELECT * FROM ${table} WHERE ${table === 'settings' ? "name <> 'house-id'" : '1'}`),
     ),

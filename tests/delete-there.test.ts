@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { doors } from '@/channels/kinds-doors';
 import { kinds } from '@/channels/kinds-rules';
 import type { Door } from '@/channels/kit/kind';
@@ -61,7 +62,7 @@ const cancelled = (c: RecordContent): RecordContent => ({
   performances: c.performances.map((performance) => ({ ...performance, turn: 'cancelled' })),
 });
 const remove = (name: string, code = world.record.code) =>
-  makeDispatch(world.house, new Set(), 'Maren', {
+  makeDispatch(world.house, by('Maren'), new Set(), {
     seen: 'all',
     ways: { [world.listing(name).id]: { way: 'remove', reason: '', code } },
   });
@@ -81,7 +82,7 @@ describe.each(deletes)('%s', (name) => {
     expect(given().map((row) => row.gift)).toEqual(gives);
     expect(remove(name)).toMatchObject({ ok: false });
     off(name);
-    const [event] = toSend(world.house);
+    const [event] = toSend(world.house, keeper);
     const [errand] = event?.errands.filter((item) => item.channel === name) ?? [];
     expect(errand).toMatchObject({
       op: 'unpublish',
@@ -98,7 +99,7 @@ describe.each(deletes)('%s', (name) => {
     expect(deleting(name)).toMatchObject({ state: 'done', op: 'remove' });
     // It was looked for after it was deleted.
     expect(place.calls.slice(place.calls.lastIndexOf(callOf(name)))).toContain(readOf(name));
-    expect(toSend(world.house).flatMap((item) => item.errands.map((made) => made.channel))).not.toContain(name);
+    expect(toSend(world.house, keeper).flatMap((item) => item.errands.map((made) => made.channel))).not.toContain(name);
     on(name);
     world.send();
     await patiently();

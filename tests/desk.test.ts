@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { recordIdSchema, type RecordId } from '@/core/base/ids';
 import { usualDoors } from '@/core/dates/usual-doors';
 import { plan } from '@/core/errands/plan';
@@ -44,7 +45,7 @@ const nobody = recordIdSchema.parse('nobody');
 const codeOf = (id: RecordId) => recordAt(rig.house.db, id)?.code ?? '';
 const lastReason = (id: RecordId) => revisionLog(rig.house.db, id).toSorted((a, b) => b.number - a.number)[0]?.reason;
 const person = (sort: 'artist' | 'organiser', name: string, more: object = {}) => {
-  const saved = savePerson(rig.house, sort, { name, ...more }, 'Maren');
+  const saved = savePerson(rig.house, by('Maren'), sort, { name, ...more });
   if (!saved.ok) throw new Error(JSON.stringify(saved.error));
   return saved.value.id;
 };
@@ -55,13 +56,13 @@ describe('the directory', () => {
     const uses = { lineUp: [newEntry('a', 'Reed Count', 'headliner', { artistId: artist })], organiserId: organiser };
     const later = rig.make({ title: 'Later', performances: [performance('p', '2027-05-02')], ...uses });
     const sooner = rig.make({ title: 'Sooner', performances: [performance('p', '2027-04-02')], ...uses });
-    const view = directoryView(rig.house);
+    const view = directoryView(rig.house, keeper);
     expect([
       view.artists.find((entry) => entry.id === artist)?.uses,
       view.organisers.find((entry) => entry.id === organiser)?.uses,
       view.venues.find((venue) => venue.id === rig.venueId)?.uses,
     ]).toEqual([2, 2, 2]);
-    const where = (sort: Sort, id: string) => whereUsed(rig.house, sort, id).map((use) => [use.id, use.date]);
+    const where = (sort: Sort, id: string) => whereUsed(rig.house, keeper, sort, id).map((use) => [use.id, use.date]);
     const both = [
       [sooner, '2027-04-02'],
       [later, '2027-05-02'],
@@ -78,18 +79,18 @@ describe('the directory', () => {
     const [was, stays] = [person('organiser', 'Old Yard Nights'), person('organiser', 'New Yard Nights')];
     const id = rig.make({ organiserId: was });
     const other = rig.make({ organiserId: stays });
-    expect(mergeDuplicates(rig.house, 'organiser', was, was, 'Maren').ok).toBe(false);
-    expect(mergeDuplicates(rig.house, 'organiser', was, 'x', 'Maren').ok).toBe(false);
-    expect(mergeDuplicates(rig.house, 'organiser', was, stays, 'Maren')).toEqual({ ok: true, value: 1 });
+    expect(mergeDuplicates(rig.house, by('Maren'), 'organiser', was, was).ok).toBe(false);
+    expect(mergeDuplicates(rig.house, by('Maren'), 'organiser', was, 'x').ok).toBe(false);
+    expect(mergeDuplicates(rig.house, by('Maren'), 'organiser', was, stays)).toEqual({ ok: true, value: 1 });
     expect([rig.record(id)?.organiserId, lastReason(id), rig.revision(other)]).toEqual([
       stays,
       'Old Yard Nights is the same as New Yard Nights',
       1,
     ]);
-    expect(directoryView(rig.house).organisers.map((entry) => entry.id)).not.toContain(was);
+    expect(directoryView(rig.house, keeper).organisers.map((entry) => entry.id)).not.toContain(was);
     // What is brought back from before names what the old one became.
     rig.save(id, 2, rig.content({ title: 'Renamed since', organiserId: stays }));
-    expect(restoreRevision(rig.house, id, 1, 3, 'Maren')).toMatchObject({ kind: 'saved' });
+    expect(restoreRevision(rig.house, by('Maren'), id, 1, 3)).toMatchObject({ kind: 'saved' });
     expect(rig.record(id)?.organiserId).toBe(stays);
   });
 
@@ -101,7 +102,7 @@ describe('the directory', () => {
     const stays = person('artist', 'Odalys Quarry Herself', {
       profiles: [profile('fernway', 'https://f.example/stays')],
     });
-    expect(mergeDuplicates(rig.house, 'artist', was, stays, 'Maren').ok).toBe(true);
+    expect(mergeDuplicates(rig.house, by('Maren'), 'artist', was, stays).ok).toBe(true);
     expect(
       allArtists(rig.house.db)
         .get(stays)
@@ -115,26 +116,26 @@ describe('the directory', () => {
     [{ name: 'Voss', town: 'Ghent', zone: 'Europe/Nowhere' }, 'zone'],
     [{ name: 'Voss', town: 'Ghent', zone: 'Europe/Brussels', capacity: 0 }, 'capacity'],
   ])('a venue of %j is refused at its field, and nothing is made', (given, field) => {
-    const before = directoryView(rig.house).venues.length;
+    const before = directoryView(rig.house, keeper).venues.length;
     const input = { address: '', country: 'Belgium', room: 'Hall', capacity: 100, ...given };
-    const made = makeVenue(rig.house, input, 'Maren');
+    const made = makeVenue(rig.house, by('Maren'), input);
     expect(made.ok ? [] : Object.keys(made.error)).toEqual([field]);
-    expect(directoryView(rig.house).venues.length).toBe(before);
+    expect(directoryView(rig.house, keeper).venues.length).toBe(before);
   });
 
   test('a name that is there already is refused at its field; a room that is used stays', () => {
     person('artist', 'Twice Told');
-    expect(savePerson(rig.house, 'artist', { name: 'twice told' }, 'Maren')).toMatchObject({
+    expect(savePerson(rig.house, by('Maren'), 'artist', { name: 'twice told' })).toMatchObject({
       ok: false,
       error: { name: expect.stringContaining('already') },
     });
-    expect(savePerson(rig.house, 'organiser', { name: 'O', mail: 'no mail' }, 'Maren')).toMatchObject({
+    expect(savePerson(rig.house, by('Maren'), 'organiser', { name: 'O', mail: 'no mail' })).toMatchObject({
       ok: false,
       error: { mail: expect.stringContaining('like desk@') },
     });
     rig.make();
     const venue = allVenues(rig.house.db).get(rig.venueId);
-    expect(saveVenue(rig.house, rig.venueId, { ...venue, rooms: [] })).toMatchObject({
+    expect(saveVenue(rig.house, keeper, rig.venueId, { ...venue, rooms: [] })).toMatchObject({
       ok: false,
       error: { rooms: expect.stringContaining('The Vat is used') },
     });
@@ -142,8 +143,8 @@ describe('the directory', () => {
       ...venue,
       rooms: [...(venue?.rooms ?? []), { id: 'spare', name: 'Spare', capacity: 9, setUps: [] }],
     };
-    expect(saveVenue(rig.house, rig.venueId, more).ok).toBe(true);
-    expect(saveVenue(rig.house, rig.venueId, venue)).toMatchObject({ ok: true });
+    expect(saveVenue(rig.house, keeper, rig.venueId, more).ok).toBe(true);
+    expect(saveVenue(rig.house, keeper, rig.venueId, venue)).toMatchObject({ ok: true });
     expect(
       allVenues(rig.house.db)
         .get(rig.venueId)
@@ -155,7 +156,7 @@ describe('the directory', () => {
     const profiles = [{ channel: 'lectern', link: 'https://yard.example/reed' }];
     const id = person('artist', 'With a page', { profiles });
     const asked = async (artist: string, channel: string) => {
-      const answer = await verifyProfile(rig.house, artist, channel as never, 'Maren');
+      const answer = await verifyProfile(rig.house, by('Maren'), artist, channel as never);
       return answer.ok ? 'asked' : answer.error;
     };
     expect([await asked('x', 'lectern'), await asked(id, 'gatefold'), await asked(id, 'lectern')]).toEqual([
@@ -171,37 +172,40 @@ describe('a record', () => {
   test('its history says what each revision changed; an old one is brought back as the newest', () => {
     const id = rig.make({ title: 'First' });
     rig.save(id, 1, rig.content({ title: 'Second', subtitle: 'and more' }));
-    expect(revisionChanges(rig.house, id, 2)?.map(({ path, before, after }) => [path, before, after])).toEqual([
+    expect(revisionChanges(rig.house, keeper, id, 2)?.map(({ path, before, after }) => [path, before, after])).toEqual([
       ['title', 'First', 'Second'],
       ['subtitle', 'Harp and tape', 'and more'],
     ]);
-    expect([revisionChanges(rig.house, id, 1), revisionChanges(rig.house, id, 3)]).toEqual([[], null]);
-    expect(restoreRevision(rig.house, id, 9, 2, 'Maren')).toEqual({ kind: 'missing' });
-    expect(restoreRevision(rig.house, id, 1, 2, 'Maren')).toMatchObject({ kind: 'saved', revision: 3 });
+    expect([revisionChanges(rig.house, keeper, id, 1), revisionChanges(rig.house, keeper, id, 3)]).toEqual([[], null]);
+    expect(restoreRevision(rig.house, by('Maren'), id, 9, 2)).toEqual({ kind: 'missing' });
+    expect(restoreRevision(rig.house, by('Maren'), id, 1, 2)).toMatchObject({ kind: 'saved', revision: 3 });
     expect([rig.record(id)?.title, lastReason(id)]).toEqual(['First', 'revision 1 restored']);
   });
 
   test('a copy names its source; it has an address and performances of its own', () => {
     const id = rig.make({ title: 'To copy' });
-    const made = copyEvent(rig.house, id, 'Maren');
+    const made = copyEvent(rig.house, by('Maren'), id);
     if (!made.ok) throw new Error(made.error);
     expect([lastReason(made.value), rig.record(made.value)?.performances[0]?.id]).toEqual([
       `copied from ${codeOf(id)}`,
       expect.not.stringMatching(/^p1$/),
     ]);
     expect(rig.record(made.value)?.carried.length).toBeGreaterThan(3);
-    expect(copyEvent(rig.house, nobody, 'Maren').ok).toBe(false);
+    expect(copyEvent(rig.house, by('Maren'), nobody).ok).toBe(false);
     const slug = slugOf(rig.content({ title: 'To copy' }));
-    expect([recordOfSlug(rig.house, slug), recordOfSlug(rig.house, 'never%20there')]).toEqual([id, null]);
+    expect([recordOfSlug(rig.house, keeper, slug), recordOfSlug(rig.house, keeper, 'never%20there')]).toEqual([
+      id,
+      null,
+    ]);
   });
 
   test('it stays a draft on one channel, until it does not', () => {
     const id = rig.make();
     const drafts = () => rig.record(id)?.draftOn;
-    expect([keepDraft(rig.house, id, 'lectern', true, 'Maren'), drafts()]).toEqual([null, ['lectern']]);
-    expect([keepDraft(rig.house, id, 'lectern', true, 'Maren'), drafts()]).toEqual([null, ['lectern']]);
-    expect([keepDraft(rig.house, id, 'lectern', false, 'Maren'), drafts()]).toEqual([null, []]);
-    expect(keepDraft(rig.house, nobody, 'lectern', true, 'Maren')).toMatch(/not there/);
+    expect([keepDraft(rig.house, by('Maren'), id, 'lectern', true), drafts()]).toEqual([null, ['lectern']]);
+    expect([keepDraft(rig.house, by('Maren'), id, 'lectern', true), drafts()]).toEqual([null, ['lectern']]);
+    expect([keepDraft(rig.house, by('Maren'), id, 'lectern', false), drafts()]).toEqual([null, []]);
+    expect(keepDraft(rig.house, by('Maren'), nobody, 'lectern', true)).toMatch(/not there/);
   });
 
   test('what is sold at the door is noted by level and night; what is read from a channel is not', () => {
@@ -209,7 +213,7 @@ describe('a record', () => {
     const id = rig.make({ tickets: newTickets({ levels: [newLevel('s', 'Standard', 2200)], outlets }) });
     const noted = (part: object) => {
       const input = { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 4, ...part };
-      const answer = noteSales(rig.house, input, 'Maren');
+      const answer = noteSales(rig.house, by('Maren'), input);
       return answer.ok ? 'noted' : answer.error;
     };
     expect(
@@ -230,12 +234,12 @@ describe('a record', () => {
 
   test('questions are kept as a set by their name, and a set is replaced by one of its name', () => {
     const question = (ask: string) => ({ id: 'q', ask, answer: 'text' });
-    expect(keepQuestions(rig.house, { name: 'Supper', questions: [] })).toEqual({
+    expect(keepQuestions(rig.house, keeper, { name: 'Supper', questions: [] })).toEqual({
       ok: false,
       error: 'Ask a question first.',
     });
     for (const ask of ['What do you eat?', 'What do you drink?'])
-      expect(keepQuestions(rig.house, { name: 'Supper', questions: [question(ask)] }).ok).toBe(true);
+      expect(keepQuestions(rig.house, keeper, { name: 'Supper', questions: [question(ask)] }).ok).toBe(true);
     const sets = houseWords(rig.house).questionSets.map(({ name, questions }) => [name, questions.map((q) => q.ask)]);
     expect(sets).toEqual([['Supper', ['What do you drink?']]]);
   });
@@ -243,7 +247,7 @@ describe('a record', () => {
 
 test('a letter is seen as it will be read; what shows its words as they are sent needs no preview', async () => {
   const said = async (input: unknown) => {
-    const seen = await previewNotice(rig.house, input);
+    const seen = await previewNotice(rig.house, keeper, input);
     return seen.ok ? 'seen' : seen.error;
   };
   expect([
@@ -268,7 +272,7 @@ test('behind what goes out nothing is queued that waits for its own moment', () 
 });
 
 describe('what is usual in the house', () => {
-  const usual = () => emptyView(rig.house, 'Europe/Dublin');
+  const usual = () => emptyView(rig.house, keeper, 'Europe/Dublin');
   test('a new record begins with it and says so; one that is there stays; what is gone is left open', () => {
     const id = rig.make({ title: 'Before it' });
     expect([usual().took, usual().content.performances[0]?.venueId]).toEqual([[], null]);
@@ -282,19 +286,23 @@ describe('what is usual in the house', () => {
       age: '14 and over',
       refunds: 'Until noon',
     };
-    expect(keepOwn(rig.house, { ...own, venueId: 'x' })).toMatchObject({ error: { venueId: expect.any(String) } });
-    expect(keepOwn(rig.house, { ...own, roomId: 'x' })).toMatchObject({ error: { roomId: expect.any(String) } });
-    expect(keepOwn(rig.house, { ...own, organiserId: 'x' })).toMatchObject({
+    expect(keepOwn(rig.house, keeper, { ...own, venueId: 'x' })).toMatchObject({
+      error: { venueId: expect.any(String) },
+    });
+    expect(keepOwn(rig.house, keeper, { ...own, roomId: 'x' })).toMatchObject({
+      error: { roomId: expect.any(String) },
+    });
+    expect(keepOwn(rig.house, keeper, { ...own, organiserId: 'x' })).toMatchObject({
       error: { organiserId: expect.any(String) },
     });
-    expect(keepOwn(rig.house, { ...own, doorsBefore: 9_999 })).toMatchObject({
+    expect(keepOwn(rig.house, keeper, { ...own, doorsBefore: 9_999 })).toMatchObject({
       error: { doorsBefore: expect.any(String) },
     });
-    expect(keepOwn(rig.house, { ...own, doorsBefore: Number('soon') })).toMatchObject({
+    expect(keepOwn(rig.house, keeper, { ...own, doorsBefore: Number('soon') })).toMatchObject({
       error: { doorsBefore: 'Write a whole number of minutes.' },
     });
-    expect(keepOwn(rig.house, { ...own, unheard: 1 }).ok).toBe(false);
-    expect(keepOwn(rig.house, own).ok).toBe(true);
+    expect(keepOwn(rig.house, keeper, { ...own, unheard: 1 }).ok).toBe(false);
+    expect(keepOwn(rig.house, keeper, own).ok).toBe(true);
     const { content, took, house } = usual();
     expect(took).toEqual(['organiser', 'venue', 'doors', 'currency', 'refunds', 'age']);
     expect([content.performances[0], content.tickets.currency, content.words.age, house.doorsBefore]).toMatchObject([
@@ -304,7 +312,7 @@ describe('what is usual in the house', () => {
       60,
     ]);
     expect([rig.revision(id), rig.record(id)?.words.age]).toEqual([1, '']);
-    mergeDuplicates(rig.house, 'organiser', organiserId, person('organiser', 'Those who came after'), 'Maren');
+    mergeDuplicates(rig.house, by('Maren'), 'organiser', organiserId, person('organiser', 'Those who came after'));
     expect(usual().content.organiserId).toBeNull();
   });
 
@@ -312,10 +320,10 @@ describe('what is usual in the house', () => {
     const id = rig.make({ performances: [performance('p1', '2027-03-14')] });
     const note = () => rig.facts(id).performances[0]?.zoneNote;
     expect([houseZone(rig.house), note()]).toEqual(['Europe/Dublin', '']);
-    expect(keepOwn(rig.house, { zone: 'Australia/Adelaide' }).ok).toBe(true);
+    expect(keepOwn(rig.house, keeper, { zone: 'Australia/Adelaide' }).ok).toBe(true);
     expect([houseZone(rig.house), note()]).toEqual(['Australia/Adelaide', 'Dublin time']);
-    expect(keepOwn(rig.house, { zone: 'Mars/Olympus' })).toMatchObject({ error: { zone: expect.any(String) } });
-    expect(keepOwn(rig.house, {}).ok).toBe(true);
+    expect(keepOwn(rig.house, keeper, { zone: 'Mars/Olympus' })).toMatchObject({ error: { zone: expect.any(String) } });
+    expect(keepOwn(rig.house, keeper, {}).ok).toBe(true);
     expect(note()).toBe('');
   });
 });
@@ -332,20 +340,20 @@ test.each([
 describe('a tour', () => {
   test('what its dates share goes to each that has nothing of its own; a dry run writes nothing', () => {
     const [lead, own] = [rig.make({ title: 'On tour' }), rig.make({ title: 'Its own name' })];
-    expect(tourFromRecord(rig.house, lead, '  ', 'Maren').ok).toBe(false);
-    const made = tourFromRecord(rig.house, lead, ' Spring ', 'Maren');
+    expect(tourFromRecord(rig.house, by('Maren'), lead, '  ').ok).toBe(false);
+    const made = tourFromRecord(rig.house, by('Maren'), lead, ' Spring ');
     if (!made.ok) throw new Error(made.error);
     const tourId = made.value;
     const before = rig.record(own);
     if (before) rig.save(own, 1, { ...before, tourId });
-    expect([tourName(rig.house, tourId), tourName(rig.house, 'x'), rig.record(lead)?.tourId]).toEqual([
+    expect([tourName(rig.house, keeper, tourId), tourName(rig.house, keeper, 'x'), rig.record(lead)?.tourId]).toEqual([
       'Spring',
       null,
       tourId,
     ]);
     const shared = { ...tourById(rig.house.db, tourId)?.shared, title: 'On tour again' };
     const save = (base: number, dry: boolean, name = 'Spring') =>
-      saveTour(rig.house, tourId, base, { name, shared }, 'Maren', dry);
+      saveTour(rig.house, by('Maren'), tourId, base, { name, shared }, dry);
     const stops = [
       { id: lead, takes: ['title'], keeps: [] },
       { id: own, takes: [], keeps: ['title'] },
@@ -363,17 +371,19 @@ describe('a tour', () => {
     ]);
     expect(save(1, false)).toMatchObject({ ok: false, error: [{ message: expect.stringContaining('meanwhile') }] });
     expect(save(2, false, '').ok).toBe(false);
-    expect(sharedOfDate(rig.house, lead)?.title).toBe('On tour again');
-    expect(tourList(rig.house)).toMatchObject([{ id: tourId, dates: 2, first: '2027-03-14', last: '2027-03-14' }]);
+    expect(sharedOfDate(rig.house, keeper, lead)?.title).toBe('On tour again');
+    expect(tourList(rig.house, keeper)).toMatchObject([
+      { id: tourId, dates: 2, first: '2027-03-14', last: '2027-03-14' },
+    ]);
     expect(
-      tourView(rig.house, tourId)
+      tourView(rig.house, keeper, tourId)
         ?.stops.toSorted((a, b) => a.own.length - b.own.length)
         .map((stop) => [stop.id, stop.own, stop.time, stop.town]),
     ).toEqual([
       [lead, [], '19:30', 'Marrowby'],
       [own, ['title'], '19:30', 'Marrowby'],
     ]);
-    expect(tourView(rig.house, 'x')).toBeNull();
+    expect(tourView(rig.house, keeper, 'x')).toBeNull();
   });
 });
 
@@ -382,14 +392,14 @@ test('dates of a tour that are pasted share what it shares, with their own promo
     newEntry(`e${i}`, name, i === 0 ? 'headliner' : 'support'),
   );
   const lead = rig.make({ title: 'Pasted tour', lineUp: acts });
-  const made = tourFromRecord(rig.house, lead, 'Pasted', 'Maren');
+  const made = tourFromRecord(rig.house, by('Maren'), lead, 'Pasted');
   if (!made.ok) throw new Error(made.error);
   const text = [
     'date,start,venue,city,country,zone,Promoter,Ticket link,price,Riders',
     '2027-06-12,20:00,Harbour Hall,Bergen,Norway,Europe/Oslo,Fjord Nights,https://fjord.example/t,300,four towels',
     '2027-06-13,20:00,Harbour Hall,Bergen,Norway,Europe/Oslo,Fjord Nights,,300,',
   ].join('\n');
-  const read = importTourDates(rig.house, made.value, text, null, 'Maren');
+  const read = importTourDates(rig.house, by('Maren'), made.value, text, null);
   if (!read.ok) throw new Error(read.error);
   expect(read.value.notes.map((note) => note.text).join(' ')).toMatch(/Nothing was read of the column “riders”/);
   const [first, second] = read.value.made.map((row) => rig.record(recordIdSchema.parse(row.id)));
@@ -397,11 +407,11 @@ test('dates of a tour that are pasted share what it shares, with their own promo
     { mode: 'elsewhere', link: 'https://fjord.example/t', currency: 'NOK' },
     { mode: 'ticketed', link: null, currency: 'NOK' },
   ]);
-  const promoter = directoryView(rig.house).organisers.find((entry) => entry.name === 'Fjord Nights');
+  const promoter = directoryView(rig.house, keeper).organisers.find((entry) => entry.name === 'Fjord Nights');
   expect([first?.organiserId, second?.organiserId]).toEqual([promoter?.id, promoter?.id]);
   const tour = tourById(rig.house.db, made.value);
   const shared = { ...tour?.shared, lineUp: [...acts, newEntry('e9', 'Somebody New', 'guest')] };
-  const saved = saveTour(rig.house, made.value, 1, { name: 'Pasted', shared }, 'Maren', false);
+  const saved = saveTour(rig.house, by('Maren'), made.value, 1, { name: 'Pasted', shared }, false);
   expect(saved.ok && saved.value.stops.map(({ takes, keeps }) => [takes, keeps])).toEqual(
     [0, 1, 2].map(() => [['line-up'], []]),
   );
@@ -422,7 +432,7 @@ describe('files', () => {
 
   test('of each sort of row a report names the first three hundred, and counts all', () => {
     const read = () => {
-      const report = importEvents(rig.house, 'many.csv', rows(301, 302), null, 'Maren');
+      const report = importEvents(rig.house, by('Maren'), 'many.csv', rows(301, 302), null);
       if (!report.ok) throw new Error(report.error);
       const { counts, made, known, broken } = report.value;
       return [counts, made.length, known.length, broken.length];
@@ -433,39 +443,39 @@ describe('files', () => {
 
   const until = async (id: string) => {
     for (;;) {
-      const job = fileJob(id);
+      const job = fileJob(keeper, id);
       if (job && job.state !== 'waiting' && job.state !== 'reading') return job;
       await new Promise((resolve) => setTimeout(resolve, 20));
     }
   };
   const given = (text: string, length: number | null = null) =>
-    receiveFile(rig.house, 'few.csv', new Blob([text]).stream(), length, { zone: null }, 'Maren');
+    receiveFile(rig.house, by('Maren'), 'few.csv', new Blob([text]).stream(), length, { zone: null });
 
   test('a file is taken in, read once more, and forgotten after five; an empty or far too large one is refused', async () => {
     const first = await given(rows(3).replaceAll('Row', 'Few'));
     if (!first.ok) throw new Error(first.error.message);
     expect(await until(first.value.id)).toMatchObject({ state: 'done', report: { counts: { made: 3 } } });
-    const again = readAgain(rig.house, first.value.id, { zone: null, answers: [] }, 'Maren');
+    const again = readAgain(rig.house, by('Maren'), first.value.id, { zone: null, answers: [] });
     if (!again.ok) throw new Error(again.error);
     expect(await until(again.value.id)).toMatchObject({ state: 'done', report: { counts: { made: 0, known: 3 } } });
-    expect(readAgain(rig.house, first.value.id, { zone: null, answers: [] }, 'Maren').ok).toBe(false);
+    expect(readAgain(rig.house, by('Maren'), first.value.id, { zone: null, answers: [] }).ok).toBe(false);
     expect(await given('')).toMatchObject({ ok: false, error: { status: 400 } });
     expect(await given('x', 10_000_000_000)).toMatchObject({ ok: false, error: { status: 413 } });
-    expect(await receiveFile(rig.house, 'x', null, null, { zone: null }, 'M')).toMatchObject({
+    expect(await receiveFile(rig.house, by('M'), 'x', null, null, { zone: null })).toMatchObject({
       error: { status: 400 },
     });
     for (let i = 0; i < 5; i += 1) {
       const more = await given(`title,date\nNo ${i},no day`);
       if (more.ok) await until(more.value.id);
     }
-    expect(fileJob(again.value.id)).toBeNull();
-    expect(stopJob('x')).toBeNull();
+    expect(fileJob(keeper, again.value.id)).toBeNull();
+    expect(stopJob(keeper, 'x')).toBeNull();
   });
 });
 
 describe('a script', () => {
   const said = (...[verb, ...args]: string[]) => {
-    const lines = doVerb(rig.house, verb, args, 'Maren');
+    const lines = doVerb(rig.house, verb, args, by('Maren'));
     return lines.ok ? lines.value : lines.error;
   };
   test('of a record that is not there, and of what is not whole, every verb says so and does nothing', () => {

@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { sql } from 'drizzle-orm';
 import type { ChannelId, RecordId } from '@/core/base/ids';
 import { findingWords } from '@/core/findings/finding-words';
@@ -27,7 +28,7 @@ beforeAll(async () => {
 afterAll(() => rig.end());
 
 const lectern = 'lectern' as ChannelId;
-const titles = () => season(rig.house, Infinity).rows.map((row) => `${row.title}: ${row.stage}`);
+const titles = () => season(rig.house, keeper, Infinity).rows.map((row) => `${row.title}: ${row.stage}`);
 const code = (id: RecordId) => recordAt(rig.house.db, id)?.code ?? '';
 const said = (answer: { ok: boolean; error?: unknown }) => (answer.ok ? 'done' : String(answer.error));
 
@@ -52,9 +53,9 @@ function rowsOf(id: RecordId): Record<string, number> {
 
 test('a record that was never outside is deleted with its code typed: nothing of it is left, and no number comes again', async () => {
   const id = rig.make({ title: 'Never Out' });
-  const before = season(rig.house, Infinity).rows.length;
+  const before = season(rig.house, keeper, Infinity).rows.length;
   const elsewhere = { ...rig.house, db: openDatabase(rig.house.folder) };
-  expect(season(elsewhere, Infinity).rows.length).toBe(before);
+  expect(season(elsewhere, keeper, Infinity).rows.length).toBe(before);
   await countStale(rig.house);
   const due = pulseRow(rig.house.db);
   expect([Object.keys(rowsOf(id)).sort(), titles()]).toEqual([
@@ -62,16 +63,16 @@ test('a record that was never outside is deleted with its code typed: nothing of
     ['Never Out: announced'],
   ]);
   const number = code(id);
-  expect(said(deleteRecord(rig.house, id, 'OQ-0001'))).toContain(`Type its code, ${number}`);
-  expect(said(deleteRecord(rig.house, id, ` ${number.toLowerCase()} `))).toBe('done');
-  expect([rowsOf(id), season(rig.house, Infinity).rows.length]).toEqual([{}, before - 1]);
+  expect(said(deleteRecord(rig.house, keeper, id, 'OQ-0001'))).toContain(`Type its code, ${number}`);
+  expect(said(deleteRecord(rig.house, keeper, id, ` ${number.toLowerCase()} `))).toBe('done');
+  expect([rowsOf(id), season(rig.house, keeper, Infinity).rows.length]).toEqual([{}, before - 1]);
   // Another process, which has told the season before, does not show it any more either.
-  expect(season(elsewhere, Infinity).rows.length).toBe(before - 1);
+  expect(season(elsewhere, keeper, Infinity).rows.length).toBe(before - 1);
   elsewhere.db.close();
   expect([
-    said(deleteRecord(rig.house, id, number)),
-    said(putAway(rig.house, id)),
-    said(bringBack(rig.house, id)),
+    said(deleteRecord(rig.house, keeper, id, number)),
+    said(putAway(rig.house, keeper, id)),
+    said(bringBack(rig.house, keeper, id)),
   ]).toEqual(Array(3).fill('This record is not there any more.'));
   // What it added to the sums is taken off again.
   await countStale(rig.house);
@@ -79,46 +80,48 @@ test('a record that was never outside is deleted with its code typed: nothing of
   expect(rig.save(id, 1, rig.content({ title: 'Back' })).kind).toBe('missing');
   const next = rig.make({ title: 'Never Out' });
   expect(code(next)).not.toBe(number);
-  expect(said(deleteRecord(rig.house, next, code(next)))).toBe('done');
+  expect(said(deleteRecord(rig.house, keeper, next, code(next)))).toBe('done');
 });
 
 test('what went out in a file, or is on its way, cannot be deleted; it says so', async () => {
   const id = rig.make({ title: 'In a File' });
-  exportEvents(rig.house, [id], 'csv');
-  expect(said(deleteRecord(rig.house, id, code(id)))).toMatch(/went out in a file on .*put it away/);
+  exportEvents(rig.house, keeper, [id], 'csv');
+  expect(said(deleteRecord(rig.house, keeper, id, code(id)))).toMatch(/went out in a file on .*put it away/);
   const other = rig.make({ title: 'On its Way' });
   rig.send([...rig.listings(other)].filter((l) => l.channel === 'lectern').map((l) => l.id));
-  expect(said(deleteRecord(rig.house, other, code(other)))).toMatch(/on its way/);
-  expect([said(putAway(rig.house, other)), said(cutTie(rig.house, other, lectern, 'Maren'))]).toEqual([
+  expect(said(deleteRecord(rig.house, keeper, other, code(other)))).toMatch(/on its way/);
+  expect([said(putAway(rig.house, keeper, other)), said(cutTie(rig.house, by('Maren'), other, lectern))]).toEqual([
     'Something is under way on Lectern. Wait until it has ended.',
     'Nothing of this record stands there that is ours.',
   ]);
   await rig.settle();
-  expect(said(putAway(rig.house, other))).toMatch(/is not over, and stands on Lectern/);
-  expect(said(deleteRecord(rig.house, other, code(other)))).toMatch(/was sent/);
+  expect(said(putAway(rig.house, keeper, other))).toMatch(/is not over, and stands on Lectern/);
+  expect(said(deleteRecord(rig.house, keeper, other, code(other)))).toMatch(/was sent/);
 });
 
 test('a file is taken back as a whole, until something of it went out; then nothing of it is deleted', () => {
   const file = (...names: string[]) =>
     `title,date,start,venue,town\n${names.map((name) => `${name},2027-05-01,20:00,Tallow Yard,Marrowby`).join('\n')}`;
   const read = (name: string, ...names: string[]) => {
-    const report = importEvents(rig.house, name, file(...names), 'Europe/Dublin', 'Maren');
+    const report = importEvents(rig.house, by('Maren'), name, file(...names), 'Europe/Dublin');
     if (!report.ok) throw new Error(report.error);
     return report.value.made.map((row) => row.id);
   };
   const kept = read('kept.csv', 'Kept A', 'Kept B');
   read('wrong.csv', 'Wrong A', 'Wrong B', 'Wrong C');
-  const named = (name: string) => filesReadIn(rig.house).filter(({ reason }) => reason.includes(name));
+  const named = (name: string) => filesReadIn(rig.house, keeper).filter(({ reason }) => reason.includes(name));
   expect([named('wrong')[0]?.records, named('kept')[0]?.changed]).toEqual([3, 0]);
-  exportEvents(rig.house, kept.slice(1), 'csv');
+  exportEvents(rig.house, keeper, kept.slice(1), 'csv');
   const before = titles();
-  expect(said(takeFileBack(rig.house, named('kept')[0]))).toMatch(/^1 of its 2 events were sent or went out in a file/);
+  expect(said(takeFileBack(rig.house, keeper, named('kept')[0]))).toMatch(
+    /^1 of its 2 events were sent or went out in a file/,
+  );
   expect(titles()).toEqual(before);
-  expect(takeFileBack(rig.house, named('wrong')[0])).toEqual({ ok: true, value: 3 });
+  expect(takeFileBack(rig.house, keeper, named('wrong')[0])).toEqual({ ok: true, value: 3 });
   expect([named('wrong'), titles()]).toEqual([[], before.filter((title) => !title.startsWith('Wrong'))]);
   expect([
-    said(takeFileBack(rig.house, { reason: 'read from wrong.csv', at: 1 })),
-    said(takeFileBack(rig.house, null)),
+    said(takeFileBack(rig.house, keeper, { reason: 'read from wrong.csv', at: 1 })),
+    said(takeFileBack(rig.house, keeper, null)),
   ]).toEqual(['Nothing of this file is here any more.', 'This file is not known.']);
   // Taken back, it can be read in anew.
   expect(read('wrong.csv', 'Wrong A')).toHaveLength(1);
@@ -132,8 +135,8 @@ test('a tie that was cut: what stands there stays, private or not; nothing is se
     await rig.publicCount('lectern', 'Let Go Of'),
     endingsOf(rig.house, id)?.ties.map((tie) => tie.name),
   ]).toEqual([1, ['Gatefold', 'Lectern'].sort((a, b) => (a < b ? 1 : -1))]);
-  expect(said(cutTie(rig.house, id, lectern, 'Maren'))).toBe('done');
-  expect(said(cutTie(rig.house, id, lectern, 'Maren'))).toMatch(/Nothing of this record stands there/);
+  expect(said(cutTie(rig.house, by('Maren'), id, lectern))).toBe('done');
+  expect(said(cutTie(rig.house, by('Maren'), id, lectern))).toMatch(/Nothing of this record stands there/);
   const told = () =>
     rig
       .listings(id)
@@ -154,9 +157,9 @@ test('a tie that was cut: what stands there stays, private or not; nothing is se
   rig.readAll();
   await rig.settle();
   expect([await rig.publicCount('lectern', 'Let Go Of'), await rig.publicCount('gatefold', 'Renamed')]).toEqual([1, 0]);
-  expect(said(deleteRecord(rig.house, id, code(id)))).toMatch(/was sent/);
+  expect(said(deleteRecord(rig.house, keeper, id, code(id)))).toMatch(/was sent/);
   // Nothing stands any more that is ours: it can be put away.
-  expect([said(putAway(rig.house, id)), titles().filter((title) => title.startsWith('Renamed'))]).toEqual([
+  expect([said(putAway(rig.house, keeper, id)), titles().filter((title) => title.startsWith('Renamed'))]).toEqual([
     'done',
     ['Renamed: put away'],
   ]);
@@ -167,8 +170,8 @@ test('what was put away is to send nowhere, is not changed, and comes back as it
     title: 'Long Over',
     performances: [{ ...rig.content().performances[0], date: '2026-12-01' } as never],
   });
-  expect(said(putAway(rig.house, id))).toBe('done');
-  expect([rig.standings(id), recordView(rig.house, id)?.channels, endingsOf(rig.house, id)?.awayAt]).toEqual([
+  expect(said(putAway(rig.house, keeper, id))).toBe('done');
+  expect([rig.standings(id), recordView(rig.house, keeper, id)?.channels, endingsOf(rig.house, id)?.awayAt]).toEqual([
     {},
     [],
     expect.any(Number),
@@ -181,8 +184,8 @@ test('what was put away is to send nowhere, is not changed, and comes back as it
   const tonight = { performances: [{ ...rig.content().performances[0], date: '2027-09-01' } as never] };
   const [there, here] = [rig.make({ title: 'There', ...tonight }), rig.make({ title: 'Here', ...tonight })];
   expect(clashesOf(rig.house, here).length).toBeGreaterThan(0);
-  expect([said(putAway(rig.house, there)), clashesOf(rig.house, here)]).toEqual(['done', []]);
-  expect(said(bringBack(rig.house, id))).toBe('done');
+  expect([said(putAway(rig.house, keeper, there)), clashesOf(rig.house, here)]).toEqual(['done', []]);
+  expect(said(bringBack(rig.house, keeper, id))).toBe('done');
   expect(Object.keys(rig.standings(id)).length).toBeGreaterThan(0);
   expect(rig.save(id, 1, rig.content({ title: 'Changed' })).kind).toBe('saved');
   await rig.settle();
@@ -195,9 +198,9 @@ test('what is over is put away as it stands: nothing of it is taken down, and no
   });
   rig.send();
   await rig.settle();
-  expect(said(putAway(rig.house, id))).toMatch(/is not over/);
+  expect(said(putAway(rig.house, keeper, id))).toMatch(/is not over/);
   await rig.pass(20 * 24 * 3_600_000);
-  expect(said(putAway(rig.house, id))).toBe('done');
+  expect(said(putAway(rig.house, keeper, id))).toBe('done');
   const readAt = () => listingsOf(rig.house.db, id).map((listing) => listing.readAt);
   expect([readAt(), rig.listings(id)]).toEqual([[null, null], []]);
   rig.send();

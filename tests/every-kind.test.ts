@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { kinds } from '@/channels/kinds-rules';
 import { findingWords } from '@/core/findings/finding-words';
 import { performance } from '@/core/testing/samples';
@@ -22,7 +23,7 @@ beforeAll(async () => {
   rig = await makeRig(names);
   const venue = allVenues(rig.house.db).get(rig.venueId);
   if (!venue) throw new Error('no venue');
-  const coded = saveVenue(rig.house, venue.id, { ...venue, channelIds: { pennyseat: 'TYVAT' } });
+  const coded = saveVenue(rig.house, keeper, venue.id, { ...venue, channelIds: { pennyseat: 'TYVAT' } });
   if (!coded.ok) throw new Error(JSON.stringify(coded.error));
 });
 afterAll(() => rig.end());
@@ -354,7 +355,7 @@ test('a letter is looked at as it will be read: whole HTML with its picture in i
     notices: [newNotice('n1', 'postbag', { words, subject: '<b>Soon</b>' })],
   });
   const shown = rig.listings(id as never).find((listing) => listing.channel === 'postbag')?.proof ?? {};
-  const seen = await previewNotice(rig.house, { channel: 'postbag', shown });
+  const seen = await previewNotice(rig.house, keeper, { channel: 'postbag', shown });
   const html = seen.ok ? seen.value : seen.error;
   expect(html).toContain('src="data:image/jpeg;base64,/9j/');
   expect(html).toContain('Come &amp; hear &lt;script&gt;alert(1)&lt;/script&gt; Seen Before.');
@@ -363,7 +364,7 @@ test('a letter is looked at as it will be read: whole HTML with its picture in i
   const { picture } = shown;
   if (picture?.kind !== 'picture' || picture.source === null) throw new Error('no picture');
   const elsewhere = { ...picture, source: { ...picture.source, pictureId: '../../../../etc/passwd' } };
-  const none = await previewNotice(rig.house, { channel: 'postbag', shown: { ...shown, picture: elsewhere } });
+  const none = await previewNotice(rig.house, keeper, { channel: 'postbag', shown: { ...shown, picture: elsewhere } });
   expect(none.ok && !none.value.includes('data:')).toBe(true);
   for (const input of [
     { channel: 'nowhere', shown },
@@ -371,7 +372,7 @@ test('a letter is looked at as it will be read: whole HTML with its picture in i
     { channel: 'lectern', shown },
     null,
   ])
-    expect((await previewNotice(rig.house, input)).ok).toBe(false);
+    expect((await previewNotice(rig.house, keeper, input)).ok).toBe(false);
 });
 
 /**
@@ -405,7 +406,7 @@ function wrongInLetter(html: string): string[] {
 
 test('a kind that stands in none of their categories is stopped there; mapped, it goes; what is none of theirs is refused', () => {
   const id = rig.make({ title: 'Unmapped', leftOff: names.filter((name) => name !== 'marrowby-diary') });
-  const map = (to: Record<string, string>) => mapCategories(rig.house, 'marrowby-diary', to, 'Maren');
+  const map = (to: Record<string, string>) => mapCategories(rig.house, by('Maren'), 'marrowby-diary', to);
   const stopped = () =>
     rig
       .listings(id as never)

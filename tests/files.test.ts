@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { exportEvents, exportFormats } from '@/desk/files/export-events';
 import { importEvents } from '@/desk/files/import-events';
@@ -38,10 +39,10 @@ beforeAll(async () => {
 });
 afterAll(() => Promise.all([rig.end(), other.end()]));
 
-const file = (format: (typeof exportFormats)[number], which = ids) => exportEvents(rig.house, which, format);
+const file = (format: (typeof exportFormats)[number], which = ids) => exportEvents(rig.house, keeper, which, format);
 const read = (into: Rig, format: (typeof exportFormats)[number], which = ids) => {
   const { name, text } = file(format, which);
-  const report = importEvents(into.house, name, text, 'Europe/Dublin', 'Maren');
+  const report = importEvents(into.house, by('Maren'), name, text, 'Europe/Dublin');
   if (!report.ok) throw new Error(report.error);
   return report.value;
 };
@@ -99,7 +100,7 @@ test('a calendar file becomes events again, each performance its own; what is ca
 });
 
 test('what the list shows is what is written: by view, by words, in its order', () => {
-  const rows = season(rig.house).rows;
+  const rows = season(rig.house, keeper).rows;
   const shown = (view: Parameters<typeof inView>[1], find: string) =>
     rows.filter((row) => inView(row, view) && matches(row, find)).map((row) => row.title);
   expect([

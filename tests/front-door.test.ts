@@ -91,11 +91,11 @@ test('what is not said is left as it is', () => {
 });
 
 describe('every answer', () => {
-  const ask = (headers: Record<string, string>, method = 'GET') =>
-    proxy(new NextRequest(`${own}/season`, { method, headers: { host: '127.0.0.1:4310', ...headers } }));
+  const ask = (headers: Record<string, string>, method = 'GET', path = '/sign-in') =>
+    proxy(new NextRequest(`${own}${path}`, { method, headers: { host: '127.0.0.1:4310', ...headers } }));
 
-  test('says what may be done with it; scripts go by a mark that is new each time', () => {
-    const [first, second] = [ask({}), ask({})];
+  test('says what may be done with it; scripts go by a mark that is new each time', async () => {
+    const [first, second] = await Promise.all([ask({}), ask({})]);
     const policy = first.headers.get('content-security-policy') ?? '';
     expect(policy).toMatch(/script-src 'self' 'nonce-[\w+/=]{24}' 'strict-dynamic';/);
     for (const rule of ["frame-ancestors 'none'", "base-uri 'none'", "object-src 'none'", "form-action 'self'"])
@@ -112,11 +112,11 @@ describe('every answer', () => {
   });
 
   test('that is a refusal says so in JSON, and goes no further', async () => {
-    const refused = ask({ host: 'evil.example' });
+    const refused = await ask({ host: 'evil.example' });
     expect([refused.status, await refused.json()]).toEqual([421, { message: 'This house is not evil.example.' }]);
     expect(refused.headers.get('x-middleware-next')).toBeNull();
-    expect(ask({ origin: 'https://evil.example' }, 'POST').status).toBe(403);
-    expect(ask({}).headers.get('x-middleware-next')).toBe('1');
+    expect((await ask({ origin: 'https://evil.example' }, 'POST')).status).toBe(403);
+    expect((await ask({})).headers.get('x-middleware-next')).toBe('1');
   });
 
   test.each([

@@ -1,3 +1,4 @@
+import { person } from '@/core/testing/doers';
 import type { RecordContent } from '@/core/record/record';
 import { World, type KindName } from './scripted/world';
 
@@ -117,10 +118,10 @@ describe('changed between the yes and the sending', () => {
   });
 
   test('something else was saved by somebody who may send: it goes, and the receipt says whose it is; else it asks', async () => {
-    world = new World(['plain'], (actor) => actor !== 'Writer');
+    world = new World(['plain']);
     world.make();
     world.send();
-    world.save((c) => ({ ...c, title: 'By another' }), 'Writer');
+    world.save((c) => ({ ...c, title: 'By another' }), person('writer'));
     await world.settle();
     expect([world.board('plain').things, world.errands()[0]?.lastError?.kind]).toEqual([[], 'held']);
     world.save((c) => ({ ...c, subtitle: 'By Maren' }));

@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { channelIdSchema, unsavedRecord, type RecordId } from '@/core/base/ids';
 import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { performance } from '@/core/testing/samples';
@@ -126,16 +127,16 @@ const file = {
 };
 
 test('a JSON file brings the directory, the events and their tour; a broken event is told by its place, nothing twice', () => {
-  const read = value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren'));
+  const read = value(importEvents(rig.house, by('Maren'), 'yard.json', JSON.stringify(file), 'Europe/Dublin'));
   expect([
     read.made.map((readRow) => readRow.title),
     read.broken.map((brokenRow) => [brokenRow.line, brokenRow.field]),
   ]).toEqual([['Choir', 'Choir'], [[3, 'performances.0.date']]]);
   expect(
-    value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known,
+    value(importEvents(rig.house, by('Maren'), 'yard.json', JSON.stringify(file), 'Europe/Dublin')).known,
   ).toHaveLength(2);
   const [a] = read.made;
-  const view = recordView(rig.house, a?.id ?? unsavedRecord);
+  const view = recordView(rig.house, keeper, a?.id ?? unsavedRecord);
   expect(view?.venues.find((venue) => venue.name === 'Candle Hall')?.rooms[0]?.setUps[0]).toMatchObject({
     capacity: 160,
     holds: [{ seats: 6 }, { seats: 14 }],
@@ -146,7 +147,7 @@ test('a JSON file brings the directory, the events and their tour; a broken even
     ['{"nuntiax": 2}', 'no file of events'],
     ['{oops', 'no JSON'],
   ]) {
-    expect(importEvents(rig.house, 'x.json', text ?? '', 'UTC', 'Maren')).toEqual({
+    expect(importEvents(rig.house, by('Maren'), 'x.json', text ?? '', 'UTC')).toEqual({
       ok: false,
       error: expect.stringContaining(words ?? ''),
     });
@@ -155,19 +156,19 @@ test('a JSON file brings the directory, the events and their tour; a broken even
     value(
       importEvents(
         rig.house,
+        by('Maren'),
         'x.json',
         '{"nuntiax":1,"venues":[{"name":"X","town":"Y","zone":"Nowhere"}]}',
         'UTC',
-        'Maren',
       ),
     ).broken,
   ).toMatchObject([{ field: 'venues.0.zone' }]);
 });
 
 test('a tour’s change goes to its dates, minus those that have their own; dry says the same and writes nothing', () => {
-  const [a, b] = value(importEvents(rig.house, 'yard.json', JSON.stringify(file), 'Europe/Dublin', 'Maren')).known;
+  const [a, b] = value(importEvents(rig.house, by('Maren'), 'yard.json', JSON.stringify(file), 'Europe/Dublin')).known;
   const tourId = content(a?.id ?? unsavedRecord).tourId ?? '';
-  const view = tourView(rig.house, tourId);
+  const view = tourView(rig.house, keeper, tourId);
   expect(view?.stops.map((stop) => [stop.code, stop.own])).toEqual([
     [a?.code, []],
     [b?.code, expect.arrayContaining(['teaser', 'on-sale'])],
@@ -178,9 +179,9 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
     words: { ...view?.tour.shared.words, teaser: 'New for all.' },
   };
   const before = content(a?.id ?? unsavedRecord);
-  const dry = value(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', true));
+  const dry = value(saveTour(rig.house, by('Maren'), tourId, 1, { name: 'Salt', shared }, true));
   expect(content(a?.id ?? unsavedRecord)).toBe(before);
-  const done = value(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', false));
+  const done = value(saveTour(rig.house, by('Maren'), tourId, 1, { name: 'Salt', shared }, false));
   expect(done.stops).toEqual(dry.stops);
   expect(done.stops).toMatchObject([
     { takes: ['subtitle', 'teaser'], keeps: [] },
@@ -191,14 +192,14 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
     content(b?.id ?? unsavedRecord).words.teaser,
     content(b?.id ?? unsavedRecord).subtitle,
   ]).toEqual(['New for all.', 'Our own.', 'Nine voices']);
-  expect(saveTour(rig.house, tourId, 1, { name: 'Salt', shared }, 'Maren', false)).toMatchObject({ ok: false });
+  expect(saveTour(rig.house, by('Maren'), tourId, 1, { name: 'Salt', shared }, false)).toMatchObject({ ok: false });
   const pasted = value(
     importTourDates(
       rig.house,
+      by('Maren'),
       tourId,
       'date,start,venue,town\n2027-05-01,20:00,Quay,Marrowby\n2027-05-02,25:00,Quay,Marrowby\n',
       'Europe/Dublin',
-      'Maren',
     ),
   );
   expect([pasted.made.length, pasted.broken.map((brokenRow) => brokenRow.line)]).toEqual([1, [3]]);
@@ -210,15 +211,15 @@ test('a tour’s change goes to its dates, minus those that have their own; dry 
 });
 
 test('two venues that are the same become one: events change as revisions, rooms of one name are one', () => {
-  const view = directoryView(rig.house);
+  const view = directoryView(rig.house, keeper);
   const [from, into] = [
     view.venues.find((venue) => venue.name === 'Candlehall'),
     view.venues.find((venue) => venue.name === 'Candle Hall'),
   ];
-  const [use] = whereUsed(rig.house, 'venue', from?.id ?? '');
+  const [use] = whereUsed(rig.house, keeper, 'venue', from?.id ?? '');
   const before = recordAt(rig.house.db, use?.id ?? unsavedRecord);
-  expect(seasonClashes(rig.house).map((clash) => clash.code)).toEqual(['artist-twice']);
-  expect(value(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren'))).toBe(1);
+  expect(seasonClashes(rig.house, keeper).map((clash) => clash.code)).toEqual(['artist-twice']);
+  expect(value(mergeDuplicates(rig.house, by('Maren'), 'venue', from?.id ?? '', into?.id ?? ''))).toBe(1);
   const after = recordAt(rig.house.db, use?.id ?? unsavedRecord);
   expect([after?.revision, after?.content.performances[0]?.venueId, after?.content.performances[0]?.roomId]).toEqual([
     (before?.revision ?? 0) + 1,
@@ -226,83 +227,85 @@ test('two venues that are the same become one: events change as revisions, rooms
     into?.rooms[0]?.id,
   ]);
   expect(
-    directoryView(rig.house)
+    directoryView(rig.house, keeper)
       .venues.find((venue) => venue.id === into?.id)
       ?.rooms.map((room) => room.name),
   ).toEqual(['Loft', 'Main']);
   // Now it is seen that both stood in one room.
-  expect(seasonClashes(rig.house).map((clash) => clash.code)).toContain('room-overlap');
+  expect(seasonClashes(rig.house, keeper).map((clash) => clash.code)).toContain('room-overlap');
   // An old revision still names the venue that is gone; brought back, it names the one that stays.
-  expect(restoreRevision(rig.house, after?.id ?? unsavedRecord, 1, after?.revision ?? 0, 'Maren')).toMatchObject({
+  expect(restoreRevision(rig.house, by('Maren'), after?.id ?? unsavedRecord, 1, after?.revision ?? 0)).toMatchObject({
     kind: 'saved',
   });
   expect(content(after?.id ?? unsavedRecord).performances[0]?.venueId).toBe(into?.id);
-  expect(mergeDuplicates(rig.house, 'venue', from?.id ?? '', into?.id ?? '', 'Maren')).toMatchObject({ ok: false });
+  expect(mergeDuplicates(rig.house, by('Maren'), 'venue', from?.id ?? '', into?.id ?? '')).toMatchObject({ ok: false });
 });
 
 test('two artists that are the same become one: in the tour’s shared line-up too, and an old revision names the one that stays', () => {
-  const artist = (name: string) => value(savePerson(rig.house, 'artist', { id: null, name, profiles: [] }, 'Maren')).id;
+  const artist = (name: string) =>
+    value(savePerson(rig.house, by('Maren'), 'artist', { id: null, name, profiles: [] })).id;
   const [from, into] = [artist('The Ninefold Quire'), artist('Ninefold Choir of Marrowby')];
   const first = rig.make({
     title: 'Merged tour',
     lineUp: [newEntry('l1', 'The Ninefold Quire', 'headliner', { artistId: from })],
   });
-  const tour = value(tourFromRecord(rig.house, first, 'Merged', 'Maren'));
-  expect(value(mergeDuplicates(rig.house, 'artist', from, into, 'Maren'))).toBe(1);
+  const tour = value(tourFromRecord(rig.house, by('Maren'), first, 'Merged'));
+  expect(value(mergeDuplicates(rig.house, by('Maren'), 'artist', from, into))).toBe(1);
   expect(tourById(rig.house.db, tour)?.shared.lineUp).toMatchObject([
     { artistId: into, name: 'Ninefold Choir of Marrowby' },
   ]);
   const after = recordAt(rig.house.db, first);
-  expect(restoreRevision(rig.house, first, 1, after?.revision ?? 0, 'Maren')).toMatchObject({ kind: 'saved' });
+  expect(restoreRevision(rig.house, by('Maren'), first, 1, after?.revision ?? 0)).toMatchObject({ kind: 'saved' });
   expect(content(first).lineUp[0]).toMatchObject({ artistId: into, name: 'Ninefold Choir of Marrowby' });
 });
 
 test('a tour that renames its dates keeps their old addresses', () => {
   const id = rig.make({ title: 'Old name of the tour' });
-  const tour = value(tourFromRecord(rig.house, id, 'Renamed', 'Maren'));
+  const tour = value(tourFromRecord(rig.house, by('Maren'), id, 'Renamed'));
   const { revision, shared } = tourById(rig.house.db, tour) ?? fault();
   const saved = saveTour(
     rig.house,
+    by('Maren'),
     tour,
     revision,
     { name: 'Renamed', shared: { ...shared, title: 'New name of the tour' } },
-    'Maren',
     false,
   );
   expect(saved).toMatchObject({ ok: true });
-  const led = ['new-name-of-the-tour-2027', 'old-name-of-the-tour-2027'].map((slug) => recordOfSlug(rig.house, slug));
+  const led = ['new-name-of-the-tour-2027', 'old-name-of-the-tour-2027'].map((slug) =>
+    recordOfSlug(rig.house, keeper, slug),
+  );
   expect(led).toEqual([id, id]);
 });
 
 test('a room that events use cannot be taken out; a name that is there cannot be taken twice; a profile is asked for', async () => {
-  const venue = directoryView(rig.house).venues.find((venue) => venue.name === 'Candle Hall') ?? fault();
-  expect(saveVenue(rig.house, venue.id, { ...venue, rooms: [] })).toEqual({
+  const venue = directoryView(rig.house, keeper).venues.find((venue) => venue.name === 'Candle Hall') ?? fault();
+  expect(saveVenue(rig.house, keeper, venue.id, { ...venue, rooms: [] })).toEqual({
     ok: false,
     error: { rooms: expect.stringContaining('Main is used by events') },
   });
-  expect(saveVenue(rig.house, venue.id, { ...venue, site: 'nonsense' })).toMatchObject({
+  expect(saveVenue(rig.house, keeper, venue.id, { ...venue, site: 'nonsense' })).toMatchObject({
     ok: false,
     error: { site: expect.stringContaining('http') },
   });
-  expect(savePerson(rig.house, 'organiser', { name: 'finch' }, 'Maren')).toMatchObject({ ok: false });
-  const artist = directoryView(rig.house).artists.find((artist) => artist.name === 'The Ninefold Choir') ?? fault();
+  expect(savePerson(rig.house, by('Maren'), 'organiser', { name: 'finch' })).toMatchObject({ ok: false });
+  const artist =
+    directoryView(rig.house, keeper).artists.find((artist) => artist.name === 'The Ninefold Choir') ?? fault();
   expect(
-    value(await verifyProfile(rig.house, artist.id, channelIdSchema.parse('hearthside'), 'Maren')).profiles[0]
+    value(await verifyProfile(rig.house, by('Maren'), artist.id, channelIdSchema.parse('hearthside'))).profiles[0]
       ?.verified,
   ).toMatchObject({
     ok: false,
     name: 'Ninefold Upholstery',
   });
   value(
-    savePerson(
-      rig.house,
-      'artist',
-      { ...artist, profiles: [{ channel: 'hearthside', link: 'https://hearthside.example/ninefold-choir' }] },
-      'Maren',
-    ),
+    savePerson(rig.house, by('Maren'), 'artist', {
+      ...artist,
+      profiles: [{ channel: 'hearthside', link: 'https://hearthside.example/ninefold-choir' }],
+    }),
   );
   expect(
-    value(await verifyProfile(rig.house, artist.id, channelIdSchema.parse('hearthside'), 'Maren')).profiles[0]
+    value(await verifyProfile(rig.house, by('Maren'), artist.id, channelIdSchema.parse('hearthside'))).profiles[0]
       ?.verified,
   ).toMatchObject({
     ok: true,
@@ -311,7 +314,7 @@ test('a room that events use cannot be taken out; a name that is there cannot be
 
 test('a copy, its history, and its old address', () => {
   const id = rig.make({ title: 'Harp Night', tags: ['harp'] });
-  const copy = value(copyEvent(rig.house, id, 'Maren'));
+  const copy = value(copyEvent(rig.house, by('Maren'), id));
   expect(content(copy)).toMatchObject({
     copiedFrom: recordAt(rig.house.db, id)?.code,
     carried: expect.arrayContaining(['dates', 'tags', 'pictures']),
@@ -323,20 +326,22 @@ test('a copy, its history, and its old address', () => {
   };
   expect(rig.save(copy, 1, moved)).toMatchObject({ kind: 'saved' });
   expect(content(copy).carried).not.toContain('dates');
-  expect(revisionChanges(rig.house, copy, 2)?.map((change) => change.path)).toEqual(
+  expect(revisionChanges(rig.house, keeper, copy, 2)?.map((change) => change.path)).toEqual(
     expect.arrayContaining([expect.stringMatching(/date$/), 'carried']),
   );
   rig.save(copy, 2, { ...content(copy), title: 'Harp Morning' });
   expect([
-    recordOfSlug(rig.house, 'harp-night-2028'),
-    recordOfSlug(rig.house, 'harp-morning-2028'),
-    recordOfSlug(rig.house, 'nowhere'),
+    recordOfSlug(rig.house, keeper, 'harp-night-2028'),
+    recordOfSlug(rig.house, keeper, 'harp-morning-2028'),
+    recordOfSlug(rig.house, keeper, 'nowhere'),
   ]).toEqual([copy, copy, null]);
   // Events of one title have numbers; each keeps its own however often it is saved.
   const twins = [rig.make({ title: 'Twin' }), rig.make({ title: 'Twin' }), rig.make({ title: 'Twin & more' })];
   rig.save(twins[1] ?? unsavedRecord, 1, { ...content(twins[1] ?? unsavedRecord), subtitle: 'again' });
-  expect(['twin-2027', 'twin-2027-2', 'twin-more-2027'].map((slug) => recordOfSlug(rig.house, slug))).toEqual(twins);
-  expect(value(tourFromRecord(rig.house, copy, 'Harps', 'Maren'))).toMatch(/^t/);
+  expect(['twin-2027', 'twin-2027-2', 'twin-more-2027'].map((slug) => recordOfSlug(rig.house, keeper, slug))).toEqual(
+    twins,
+  );
+  expect(value(tourFromRecord(rig.house, by('Maren'), copy, 'Harps'))).toMatch(/^t/);
 });
 
 test('what is sold outside is read back and counted with what is counted by hand; left and price follow', async () => {
@@ -363,10 +368,10 @@ test('what is sold outside is read back and counted with what is counted by hand
     starts: '2027-03-14 19:30',
     act: 'sell-ten',
   });
-  readNow(rig.house);
+  readNow(rig.house, keeper);
   await rig.settle();
-  value(noteSales(rig.house, { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 3 }, 'Maren'));
-  const view = recordView(rig.house, id);
+  value(noteSales(rig.house, by('Maren'), { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 3 }));
+  const view = recordView(rig.house, keeper, id);
   expect(view?.sales.map((sale) => [sale.outlet, sale.levelId, sale.sold])).toEqual([
     ['gatefold', 'e', 10],
     ['d', 's', 3],
@@ -377,7 +382,7 @@ test('what is sold outside is read back and counted with what is counted by hand
     text: '€15',
   });
   expect(
-    noteSales(rig.house, { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'g', sold: 3 }, 'Maren'),
+    noteSales(rig.house, by('Maren'), { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'g', sold: 3 }),
   ).toMatchObject({ ok: false });
   const over = {
     ...content(id),
@@ -395,13 +400,13 @@ test('a stale date in the words is found across the season', () => {
     lineUp: [newEntry('x', 'Somebody')],
     words: { ...content(rig.make()).words, full: '<p>Come on Sunday 14 March.</p>' },
   });
-  expect(wrongWords(rig.house).filter((word) => word.record === id)).toEqual([]);
+  expect(wrongWords(rig.house, keeper).filter((word) => word.record === id)).toEqual([]);
   rig.save(id, 1, {
     ...content(id),
     performances: content(id).performances.map((performance) => ({ ...performance, date: '2027-03-21' })),
   });
   expect(
-    wrongWords(rig.house)
+    wrongWords(rig.house, keeper)
       .filter((word) => word.record === id)
       .map((word) => [word.mention.verdict, word.mention.text]),
   ).toEqual([['stale', 'Sunday 14 March']]);

@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { channelIdSchema, unsavedRecord, type RecordId } from '@/core/base/ids';
 import { sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
@@ -34,7 +35,7 @@ const dispatchId = (made: ReturnType<Rig['send']>) => {
 test('one record, three channels: placed in order, carrying the link, read back, and changed in one go', async () => {
   const id = rig.make();
   expect(rig.standings(id)).toEqual(all('unplaced'));
-  await pulse(rig.house);
+  await pulse(rig.house, keeper);
   expect(health(rig.house)).toMatchObject({
     ok: true,
     clock: 'simulated',
@@ -46,12 +47,12 @@ test('one record, three channels: placed in order, carrying the link, read back,
 
   const first = dispatchId(rig.send());
   expect(rig.standings(id)).toEqual(all('underway'));
-  expect(whyNothing(rig.house, id)).toBe('underway');
+  expect(whyNothing(rig.house, keeper, id)).toBe('underway');
   // What is under way is counted, and sent once.
   expect(rig.send()).toMatchObject({ ok: true, value: { dispatchId: first, errands: 0, underway: 3 } });
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));
-  const view = dispatchView(rig.house, first);
+  const view = dispatchView(rig.house, keeper, first);
   expect(view?.errands.map((errand) => [errand.channel, errand.state, errand.tries])).toEqual([
     ['gatefold', 'done', 1],
     ['lectern', 'done', 1],
@@ -66,7 +67,7 @@ test('one record, three channels: placed in order, carrying the link, read back,
   expect(rig.save(id, 1, content)).toMatchObject({ kind: 'saved', revision: 2 });
   expect(rig.standings(id)).toEqual(all('due'));
   expect(
-    toSend(rig.house)[0]?.errands.map((errand) => [
+    toSend(rig.house, keeper)[0]?.errands.map((errand) => [
       errand.channel,
       errand.op,
       errand.changes.map((change) => change.key),
@@ -80,13 +81,16 @@ test('one record, three channels: placed in order, carrying the link, read back,
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('instep'));
   for (const channel of ['lectern', 'gatefold', 'hearthside']) expect(await publicPage(id, channel)).toContain('20:15');
-  expect(toSend(rig.house)).toEqual([]);
+  expect(toSend(rig.house, keeper)).toEqual([]);
   const hidden = rig.make({ publicity: { ...content.publicity, visibility: 'private' } });
   const pencilled = rig.make({
     performances: content.performances.map((performance) => ({ ...performance, pencilled: true })),
   });
   expect(
-    [id, hidden, pencilled, unsavedRecord].map((item) => [toSend(rig.house, item), whyNothing(rig.house, item)]),
+    [id, hidden, pencilled, unsavedRecord].map((item) => [
+      toSend(rig.house, keeper, item),
+      whyNothing(rig.house, keeper, item),
+    ]),
   ).toEqual([
     [[], 'in-step'],
     [[], 'private'],
@@ -105,7 +109,8 @@ test('the answer is lost after the change was applied: asked first, and nothing 
   for (const channel of ['lectern', 'gatefold', 'hearthside'])
     expect([channel, await rig.publicCount(channel, 'Odalys Quarry')]).toEqual([channel, 1]);
   const receipts =
-    dispatchView(rig.house, sent)?.errands.flatMap((errand) => errand.receipts.map((line) => line.outcome)) ?? [];
+    dispatchView(rig.house, keeper, sent)?.errands.flatMap((errand) => errand.receipts.map((line) => line.outcome)) ??
+    [];
   expect(receipts.filter((outcome) => outcome === 'again').length).toBeGreaterThanOrEqual(3);
 
   await rig.weather('lectern', { loseAnswers: 1 });
@@ -160,7 +165,7 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
     act: 'save',
   };
   await rig.owner('hearthside', hearthside, remoteOf(id, 'hearthside'), edit);
-  readNow(rig.house, id);
+  readNow(rig.house, keeper, id);
   await rig.settle();
   const drifted = () =>
     rig
@@ -170,10 +175,13 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
       .map((field) => field.key) ?? [];
   expect(rig.standings(id)['hearthside.0']).toBe('drifted');
   expect(
-    toSend(rig.house).map((eventToSend) => [eventToSend.errands, eventToSend.asks.map((asking) => asking.channel)]),
+    toSend(rig.house, keeper).map((eventToSend) => [
+      eventToSend.errands,
+      eventToSend.asks.map((asking) => asking.channel),
+    ]),
   ).toEqual([[[], ['hearthside']]]);
   expect(drifted().sort()).toEqual(['body', 'place', 'start@p1', 'title']);
-  expect(takeIntoRecord(rig.house, id, hearthside.id, [{ key: 'start@p1' }, { key: 'title' }], 'Maren')).toEqual({
+  expect(takeIntoRecord(rig.house, by('Maren'), id, hearthside.id, [{ key: 'start@p1' }, { key: 'title' }])).toEqual({
     ok: true,
     value: 2,
   });
@@ -181,11 +189,11 @@ test('edited there by hand: drift names the field; ours goes again, or theirs be
     title: 'Changed there',
     performances: [{ start: '21:00' }],
   });
-  expect(takeIntoRecord(rig.house, id, hearthside.id, [{ key: 'place' }], 'Maren')).toMatchObject({
+  expect(takeIntoRecord(rig.house, by('Maren'), id, hearthside.id, [{ key: 'place' }])).toMatchObject({
     ok: false,
     error: expect.stringMatching(/made from other facts/),
   });
-  expect(sendOursAgain(rig.house, id, hearthside.id, [{ key: 'body' }, { key: 'place' }], 'Maren').ok).toBe(true);
+  expect(sendOursAgain(rig.house, by('Maren'), id, hearthside.id, [{ key: 'body' }, { key: 'place' }]).ok).toBe(true);
   await rig.settle();
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'due', 'gatefold.0': 'due', 'hearthside.0': 'instep' });
   rig.send();
@@ -238,10 +246,10 @@ test('deleted there: it is placed again when asked to, under the same reference'
   const [lectern] = rig.listings(id);
   if (!lectern) throw new Error('no listing');
   await rig.owner('lectern', lectern, remoteOf(id, 'lectern'), { act: 'delete' });
-  readNow(rig.house, id);
+  readNow(rig.house, keeper, id);
   await rig.settle();
   expect(rig.standings(id)['lectern.0']).toBe('drifted');
-  expect(sendOursAgain(rig.house, id, lectern.id, [{ key: 'listed' }], 'Maren').ok).toBe(true);
+  expect(sendOursAgain(rig.house, by('Maren'), id, lectern.id, [{ key: 'listed' }]).ok).toBe(true);
   await rig.settle();
   expect([rig.standings(id)['lectern.0'], await rig.publicCount('lectern', 'Odalys Quarry')]).toEqual(['instep', 1]);
 });
@@ -258,10 +266,10 @@ test('tickets are sold: the plan knows what is locked, the rest goes, and the st
     starts: '2027-03-14 19:30',
     act: 'sell',
   });
-  readNow(rig.house, id);
+  readNow(rig.house, keeper, id);
   await rig.settle();
   rig.save(id, 1, rig.content({ performances: [{ ...rig.content().performances[0], start: '20:00' } as never] }));
-  const [event] = toSend(rig.house);
+  const [event] = toSend(rig.house, keeper);
   // What is locked holds up the event's others, until somebody picks a way.
   expect([event?.errands, event?.held.map((heldToSend) => [heldToSend.channel, heldToSend.freedBy])]).toEqual([
     [],
@@ -279,7 +287,7 @@ test('tickets are sold: the plan knows what is locked, the rest goes, and the st
     ]),
   ).toEqual([['gatefold', ['start@p1'], ['reschedule', 'leave']]]);
   const way = (part: object) =>
-    makeDispatch(rig.house, new Set(event?.held.map((heldToSend) => heldToSend.listing)), 'Maren', {
+    makeDispatch(rig.house, by('Maren'), new Set(event?.held.map((heldToSend) => heldToSend.listing)), {
       seen: 'all',
       ways: { [gatefold.id]: { way: 'reschedule', reason: '', code: '', ...part } },
     });
@@ -309,10 +317,10 @@ test('sold between the yes and the sending: it is refused with the lock, in its 
   expect(rig.standings(id)).toEqual({ 'lectern.0': 'instep', 'gatefold.0': 'refused', 'hearthside.0': 'instep' });
   const [refused] = errandsWhere(rig.house.db, { states: ['refused'] });
   expect(refused?.lastError).toMatchObject({ kind: 'locked', message: expect.stringContaining('1 sold') });
-  expect(toSend(rig.house)[0]?.asks.map((asking) => [asking.channel, asking.refused?.errand])).toEqual([
+  expect(toSend(rig.house, keeper)[0]?.asks.map((asking) => [asking.channel, asking.refused?.errand])).toEqual([
     ['gatefold', refused?.id],
   ]);
-  expect(decideErrand(rig.house, refused?.id ?? 0, 'drop')).toBe(1);
+  expect(decideErrand(rig.house, keeper, refused?.id ?? 0, 'drop')).toBe(1);
   expect(rig.standings(id)['gatefold.0']).toBe('due');
 });
 
@@ -330,7 +338,11 @@ test('private is private, whatever was queued; and what stood in public is taken
   rig.send();
   await rig.settle();
   rig.save(id, 3, hidden);
-  expect(toSend(rig.house)[0]?.errands.map((errand) => errand.op)).toEqual(['unpublish', 'unpublish', 'unpublish']);
+  expect(toSend(rig.house, keeper)[0]?.errands.map((errand) => errand.op)).toEqual([
+    'unpublish',
+    'unpublish',
+    'unpublish',
+  ]);
   rig.send();
   await rig.settle();
   expect(rig.standings(id)).toEqual(all('withdrawn'));
@@ -392,7 +404,7 @@ test('saving an older revision writes nothing and hands back what a merge needs'
 
 test('a file read again takes nothing twice, and takes the row that was put right', async () => {
   const head = 'title,date,start,venue,town\n';
-  const read = (text: string) => importEvents(rig.house, 'x.csv', head + text, 'Europe/Dublin', 'Maren');
+  const read = (text: string) => importEvents(rig.house, by('Maren'), 'x.csv', head + text, 'Europe/Dublin');
   expect(read('A,2027-03-01,19:30,Yard,M\nB,2027-03-02,late,Yard,M\n')).toMatchObject({
     ok: true,
     value: { made: [{ line: 2 }], known: [], broken: [{ line: 3, field: 'start' }] },
@@ -413,14 +425,14 @@ test('a warning is acknowledged before it is sent past; once seen it is not aske
     { ...(rig.content().pictures[0] ?? fault()), focal: { x: 0.5, y: 0.5 }, keep: { x0: 0, y0: 0, x1: 1, y1: 1 } },
   ];
   const id = rig.make({ title: 'Cut Where It Matters', pictures });
-  const mine = () => toSend(rig.house).find((eventToSend) => eventToSend.recordId === id)?.errands ?? [];
+  const mine = () => toSend(rig.house, keeper).find((eventToSend) => eventToSend.recordId === id)?.errands ?? [];
   const unseen = mine().flatMap((errandToSend) => errandToSend.unseen);
   expect(unseen.length).toBeGreaterThan(0);
   const listings = new Set(mine().map((errandToSend) => errandToSend.listing));
-  const refused = makeDispatch(rig.house, listings, 'Maren', { seen: [] });
+  const refused = makeDispatch(rig.house, by('Maren'), listings, { seen: [] });
   expect(refused).toMatchObject({ ok: false, error: expect.stringMatching(/acknowledged/) });
-  expect(makeDispatch(rig.house, listings, 'Maren', { seen: unseen.slice(1) }).ok).toBe(false);
-  expect(makeDispatch(rig.house, listings, 'Maren', { seen: unseen }).ok).toBe(true);
+  expect(makeDispatch(rig.house, by('Maren'), listings, { seen: unseen.slice(1) }).ok).toBe(false);
+  expect(makeDispatch(rig.house, by('Maren'), listings, { seen: unseen }).ok).toBe(true);
   await rig.settle();
   rig.save(id, 1, rig.content({ title: 'Cut Where It Still Matters', pictures }));
   expect(mine().flatMap((errandToSend) => errandToSend.unseen)).toEqual([]);

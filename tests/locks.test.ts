@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { dispatchView } from '@/desk/dispatch/dispatch-view';
 import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
@@ -34,7 +35,7 @@ const cancelled = async (title: string) => {
   rig.send();
   await rig.settle();
   await rig.owner('gatefold', gatefoldOf(id), remoteOf(id), { act: 'sell' });
-  readNow(rig.house, id);
+  readNow(rig.house, keeper, id);
   await rig.settle();
   expect(gatefoldOf(id).lock.sold).toBeGreaterThan(0);
   const { performances } = rig.record(id) ?? rig.content();
@@ -46,15 +47,15 @@ const cancelled = async (title: string) => {
   return id;
 };
 const decide = (id: RecordId, way: Partial<PickedWay>, listings: readonly string[] = []) =>
-  makeDispatch(rig.house, new Set(listings), 'Maren', {
+  makeDispatch(rig.house, by('Maren'), new Set(listings), {
     seen: 'all',
     ways: { [gatefoldOf(id).id]: { way: 'leave', reason: '', code: '', ...way } },
   });
-const held = (id: RecordId) => toSend(rig.house, id)[0]?.held.map((heldToSend) => heldToSend.listing) ?? [];
+const held = (id: RecordId) => toSend(rig.house, keeper, id)[0]?.held.map((heldToSend) => heldToSend.listing) ?? [];
 
 test('cancelled with tickets sold: nothing goes until it is decided; cancelled there, the rest follows, in that order', async () => {
   const id = await cancelled('Cancelled for good');
-  const [event] = toSend(rig.house, id);
+  const [event] = toSend(rig.house, keeper, id);
   expect([event?.errands, event?.locked.map((lockedToSend) => lockedToSend.channel), held(id).length]).toEqual([
     [],
     ['gatefold'],
@@ -72,7 +73,7 @@ test('cancelled with tickets sold: nothing goes until it is decided; cancelled t
   const made = decide(id, { way: 'cancel', reason: 'The roof leaks', code }, held(id));
   expect(made).toMatchObject({ ok: true, value: { errands: 3 } });
   await rig.settle();
-  const view = made.ok && made.value.dispatchId ? dispatchView(rig.house, made.value.dispatchId) : null;
+  const view = made.ok && made.value.dispatchId ? dispatchView(rig.house, keeper, made.value.dispatchId) : null;
   const doneAt = (channel: string) =>
     view?.errands.find((errand) => errand.channel === channel)?.receipts.find((receipt) => receipt.outcome === 'done')
       ?.id ?? 0;
@@ -88,13 +89,13 @@ test('cancelled with tickets sold: nothing goes until it is decided; cancelled t
 test('the marketplace says no: nothing else goes out, until a person lets it', async () => {
   const id = await cancelled('Refused there');
   await rig.weather('gatefold', { answerCalls: { 'POST /listings/:id/cancel': { status: 422 } } });
-  const code = toSend(rig.house, id)[0]?.code ?? '';
+  const code = toSend(rig.house, keeper, id)[0]?.code ?? '';
   const made = decide(id, { way: 'cancel', reason: 'x', code }, held(id));
   expect(made.ok).toBe(true);
   await rig.settle(15);
   const states = () =>
     made.ok && made.value.dispatchId
-      ? dispatchView(rig.house, made.value.dispatchId)?.errands.map((errand) => [
+      ? dispatchView(rig.house, keeper, made.value.dispatchId)?.errands.map((errand) => [
           errand.channel,
           errand.state,
           errand.waits?.for,
@@ -118,12 +119,12 @@ test('left as it is there: with a reason, a day and a name; told wherever the ev
   const made = decide(id, { reason: 'They refund by hand', until: '2027-02-20' }, held(id));
   expect(made).toMatchObject({ ok: true, value: { errands: 2 } });
   await rig.settle();
-  const view = made.ok && made.value.dispatchId ? dispatchView(rig.house, made.value.dispatchId) : null;
+  const view = made.ok && made.value.dispatchId ? dispatchView(rig.house, keeper, made.value.dispatchId) : null;
   expect(view?.stays).toEqual([
     expect.objectContaining({ channelName: 'Gatefold', why: expect.stringMatching(/by Maren: They refund by hand/) }),
   ]);
   expect(gatefoldOf(id)).toMatchObject({ steps: { locked: [] }, left: ['listed'] });
-  expect(toSend(rig.house, id)[0]?.locked ?? []).toEqual([]);
+  expect(toSend(rig.house, keeper, id)[0]?.locked ?? []).toEqual([]);
   // The day is over: it is asked again, and holds up what there is to send.
   await rig.pass(19 * 86_400_000);
   expect(gatefoldOf(id).steps.locked.map((change) => change.key)).toEqual(['listed']);
@@ -154,7 +155,7 @@ test.each([['with it'], ['before it was locked']])(
       const early = sent === 'before it was locked';
       if (early) await own.settle(8);
       const ways = { [letter]: { way: 'correct' as const, reason: 'Another seller', code: '' } };
-      const made = makeDispatch(own.house, early ? new Set([letter]) : null, 'Maren', { seen: 'all', ways });
+      const made = makeDispatch(own.house, by('Maren'), early ? new Set([letter]) : null, { seen: 'all', ways });
       expect(made).toMatchObject({ ok: true });
       for (let batch = 0; batch < 4; batch += 1) {
         await own.settle();

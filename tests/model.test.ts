@@ -1,3 +1,4 @@
+import { by } from '@/core/testing/doers';
 import fc from 'fast-check';
 import { kinds } from '@/channels/kinds-rules';
 import { standsBeyond } from '@/core/errands/narrowing';
@@ -221,7 +222,7 @@ class Run {
     const { world } = this;
     const n = (this.count += 1);
     const before = world.record;
-    world.save((c) => ({ ...c, title: `First ${n}` }), 'Dov');
+    world.save((c) => ({ ...c, title: `First ${n}` }), by('Dov'));
     const mine = { ...before.content, subtitle: `Second ${n}` };
     const told = world.saveOn(before.revision, mine);
     if (told.kind !== 'merge') throw new Error(`a save on an older revision was ${told.kind}`);

@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { newNotice } from '@/core/record/new-record';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
@@ -33,14 +34,14 @@ describe('a post with a moment of its own', () => {
     world.make({ ...made.part, notices: [newNotice('n1', 'murmurline', { words: 'At noon', notBefore: noon })] });
     return world.listing('murmurline').id;
   };
-  const event = () => toSend(world.house, world.recordId)[0];
+  const event = () => toSend(world.house, keeper, world.recordId)[0];
 
   test('said yes to, it goes at that moment and not before; asked for, it is on top', async () => {
     const id = await begin();
     expect(event()?.errands.map((errand) => [errand.ownMoment, errand.tells, errand.notBefore])).toEqual([
       [true, 'followers', Date.parse('2027-02-02T12:00Z')],
     ]);
-    expect(makeDispatch(world.house, new Set([id]), 'Maren', { seen: 'all' }).ok).toBe(true);
+    expect(makeDispatch(world.house, by('Maren'), new Set([id]), { seen: 'all' }).ok).toBe(true);
     await world.settle();
     expect(place?.open).toEqual([]);
     world.pass(2 * hourMs);

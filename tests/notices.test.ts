@@ -1,3 +1,4 @@
+import { keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { newNotice } from '@/core/record/new-record';
 import { readNow } from '@/desk/drift/read-now';
@@ -59,7 +60,7 @@ test('a pin lapses by the channel’s own clock, and is renewed before it does; 
   );
 
   await pass(11);
-  readNow(rig.house);
+  readNow(rig.house, keeper);
   await rig.settle();
   expect([post(id)?.observed?.pinned, standing(id)]).toEqual([{ kind: 'flag', on: false }, 'due']);
   rig.send();

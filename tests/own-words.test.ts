@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { artistSchema, type Artist } from '@/core/record/directory';
 import { newEntry, newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
@@ -13,8 +14,8 @@ import { makeRig, type Rig } from './rig';
 let rig: Rig;
 beforeAll(async () => {
   rig = await makeRig(['lectern', 'lectern-2', 'lectern-3', 'gatefold', 'hearthside', 'fernway']);
-  sayAudience(rig.house, 'lectern-2', { who: 'members', alone: true });
-  sayAudience(rig.house, 'lectern-3', { who: 'group', name: 'Friends of the yard', alone: true });
+  sayAudience(rig.house, keeper, 'lectern-2', { who: 'members', alone: true });
+  sayAudience(rig.house, keeper, 'lectern-3', { who: 'group', name: 'Friends of the yard', alone: true });
 });
 afterAll(() => rig.end());
 
@@ -68,12 +69,12 @@ test('a page that is opened to everybody while a placing for members is under wa
   rig.send();
   const done = rig.settle();
   await new Promise((resolve) => setTimeout(resolve, 250));
-  sayAudience(rig.house, 'lectern-2', { who: 'everyone' });
+  sayAudience(rig.house, keeper, 'lectern-2', { who: 'everyone' });
   await done;
   await rig.weather('lectern', { slowMs: 0 });
   await rig.settle();
   expect((await page('lectern/members')).includes('Raced')).toBe(false);
-  sayAudience(rig.house, 'lectern-2', { who: 'members', alone: true });
+  sayAudience(rig.house, keeper, 'lectern-2', { who: 'members', alone: true });
 });
 
 test('the seller’s page and letter: our fee, our tax, how many are left, our words', async () => {
@@ -99,7 +100,7 @@ test('the seller’s page and letter: our fee, our tax, how many are left, our w
   for (const words of ['service fee, on each ticket', '1.50 EUR', 'Prices hold the tax', '13.5 % tax', '30 left'])
     expect(sold).toContain(words);
   // The face, the place's fee (4.5 % and 0.60) and ours.
-  const tried = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
+  const tried = await tryPurchase(rig.house, by('Maren'), { recordId: id, channel: 'gatefold' });
   expect(tried).toMatchObject({
     ok: true,
     value: expect.arrayContaining([expect.objectContaining({ what: 'the buyer pays', is: '€23', right: true })]),
@@ -126,9 +127,9 @@ test('who comes is shown, and guests write, only where that is asked for', async
 test('an act’s own words, the sound, the street and the logo stand on the website; changed once, they are to send', async () => {
   const odalys = savePerson(
     rig.house,
+    by('Maren'),
     'artist',
     artistSchema.parse({ id: 'x1', name: 'Odalys Quarry', words: 'A harp and a lamp.', links: ['https://o.example/'] }),
-    'Maren',
   );
   if (!odalys.ok) throw new Error('not kept');
   const id = rig.make({
@@ -137,8 +138,8 @@ test('an act’s own words, the sound, the street and the logo stand on the webs
     lineUp: [newEntry('a', 'Odalys Quarry', 'headliner', { artistId: 'x1' })],
   });
   const pictureId = rig.record(id)?.pictures[0]?.pictureId ?? '';
-  expect(keepOwn(rig.house, { ...nothingOwn, logoId: pictureId })).toMatchObject({ ok: true });
-  expect(keepOwn(rig.house, { ...nothingOwn, logoId: 'cd'.repeat(32) })).toMatchObject({
+  expect(keepOwn(rig.house, keeper, { ...nothingOwn, logoId: pictureId })).toMatchObject({ ok: true });
+  expect(keepOwn(rig.house, keeper, { ...nothingOwn, logoId: 'cd'.repeat(32) })).toMatchObject({
     ok: false,
     error: { logoId: expect.stringContaining('not kept') },
   });
@@ -156,7 +157,7 @@ test('an act’s own words, the sound, the street and the logo stand on the webs
   expect((await fetch(`${rig.base}/${logo}`)).status).toBe(200);
   expect(rig.standings(id)).toMatchObject({ 'lectern.0': 'instep' });
   const revision = rig.revision(id);
-  savePerson(rig.house, 'artist', { ...(odalys.value as Artist), words: 'Two harps.' }, 'Maren');
+  savePerson(rig.house, by('Maren'), 'artist', { ...(odalys.value as Artist), words: 'Two harps.' });
   expect([rig.standings(id)['lectern.0'], rig.standings(id)['gatefold.0']]).toEqual(['due', 'instep']);
   await sent();
   expect(await publicPage(id, 'lectern')).toContain('Two harps.');

@@ -1,4 +1,5 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { by } from '@/core/testing/doers';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { deflateSync } from 'node:zlib';
@@ -6,6 +7,7 @@ import sharp, { type Sharp } from 'sharp';
 import { windowFor } from '@/core/pictures/picture-choice';
 import { newPicture } from '@/core/record/new-record';
 import { addPicture } from '@/desk/records/add-picture';
+import { drawing } from '@/house/drawing';
 import { openHouse } from '@/house/house';
 import { makePreview, makeRendition } from '@/house/renditions';
 
@@ -20,7 +22,7 @@ afterAll(() => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const add = (name: string, bytes: Buffer) => addPicture(house, name, bytes, 'Maren');
+const add = (name: string, bytes: Buffer) => addPicture(house, by('Maren'), name, bytes);
 const plain = (width: number, height: number, background = '#1c3d3a') =>
   sharp({ create: { width, height, channels: 3, background } });
 
@@ -212,5 +214,72 @@ describe('a rendition', () => {
       preview?.width,
       readdirSync(path.join(folder, 'renditions')).some((name) => !name.endsWith('.jpg')),
     ]).toEqual([300, false]);
+  });
+});
+
+describe('what is kept of a picture', () => {
+  const kept = async (bytes: Buffer) => {
+    const added = await add('harp', bytes);
+    if (!added.ok) throw new Error(added.error);
+    return { ...added.value, lies: readFileSync(path.join(folder, 'pictures', added.value.id)) };
+  };
+  const gps = { IFD0: { Copyright: 'Somebody' }, IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '53/1 20/1 0/1' } };
+
+  test.each([
+    ['jpeg', (picture: Sharp) => picture.jpeg()],
+    ['png', (picture: Sharp) => picture.png()],
+    ['webp', (picture: Sharp) => picture.webp()],
+    ['tiff', (picture: Sharp) => picture.tiff()],
+    ['avif', (picture: Sharp) => picture.avif()],
+  ] as const)(
+    'of a %s is the picture alone: no place, no words of a camera, nothing behind it',
+    async (format, written) => {
+      const plainBytes = await written((await quarters(600, 400)).withExif(gps)).toBuffer();
+      const before = await sharp(plainBytes).metadata();
+      expect(before.exif !== undefined || format === 'tiff').toBe(true);
+      const { lies, ...picture } = await kept(Buffer.concat([plainBytes, Buffer.from('what stands behind it')]));
+      const after = await sharp(lies).metadata();
+      expect([picture.format, picture.width, picture.height]).toEqual([format, 600, 400]);
+      expect([after.exif, after.xmp, after.iptc]).toEqual([undefined, undefined, undefined]);
+      expect([lies.includes('what stands behind it'), lies.includes('Somebody')]).toEqual([false, false]);
+      // What is seen is as it was: red, green, blue, white.
+      const { data } = await sharp(lies)
+        .resize(2, 2, { fit: 'fill' })
+        .removeAlpha()
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      const seen = [...data].map((value) => (value > 127 ? 1 : 0)).join('');
+      expect(seen).toBe('100010001111');
+    },
+  );
+
+  test('of a turned one stands upright, and of a moving one every picture of it', async () => {
+    const turned = await (await quarters(800, 400)).jpeg().withMetadata({ orientation: 6 }).toBuffer();
+    const upright = await kept(turned);
+    expect([upright.width, upright.height, (await sharp(upright.lies).metadata()).orientation]).toEqual([
+      400,
+      800,
+      undefined,
+    ]);
+    const frames = await Promise.all(['#f00', '#00f'].map((colour) => plain(40, 30, colour).png().toBuffer()));
+    const moving = await sharp(frames, { join: { animated: true } })
+      .gif()
+      .toBuffer();
+    const moves = await kept(moving);
+    expect([moves.width, moves.height, (await sharp(moves.lies, { animated: true }).metadata()).pages]).toEqual([
+      40, 30, 2,
+    ]);
+  });
+
+  test('two are unpacked at once, the others wait their turn', async () => {
+    let [now, most] = [0, 0];
+    const one = () =>
+      drawing(async () => {
+        most = Math.max(most, (now += 1));
+        await new Promise((done) => setTimeout(done, 5));
+        now -= 1;
+      });
+    await Promise.all(Array.from({ length: 9 }, one));
+    expect([most, now]).toEqual([2, 0]);
   });
 });

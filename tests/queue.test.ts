@@ -1,3 +1,4 @@
+import { by } from '@/core/testing/doers';
 import { channelIdSchema, listingIdSchema, type RecordId } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
@@ -40,7 +41,7 @@ const channelOf = (listing: string) => (listing < 'c' ? lectern : gatefold);
 beforeEach(() => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-queue-'));
   db = openDatabase(folder);
-  recordId = transaction(db, (tx) => makeRecord(tx, sample(), 'Maren', 0, '')).id;
+  recordId = transaction(db, (tx) => makeRecord(tx, sample(), by('Maren'), 0, '')).id;
   for (const [part, id] of listings.entries())
     putListing(db, { id, recordId, channel: channelOf(id), part, performanceIds: [] });
 });

@@ -1,3 +1,4 @@
+import { keeper } from '@/core/testing/doers';
 import { addDays } from '@/core/base/zones';
 import { performance } from '@/core/testing/samples';
 import { addDocument, mostDocumentBytes } from '@/desk/records/add-document';
@@ -68,7 +69,7 @@ test.each<[string, string, Buffer, string]>([
   ['text that holds none', 'plan.txt', Buffer.from([65, 0, 66]), 'not what its ending says'],
 ])('%s as a document', async (_, name, bytes, refused) => {
   world = new World(['plain']);
-  const answer = await addDocument(world.house, name, bytes);
+  const answer = await addDocument(world.house, keeper, name, bytes);
   if (refused === '') expect(answer).toMatchObject({ ok: true, value: { name, bytes: bytes.length } });
   else expect(answer).toEqual({ ok: false, error: expect.stringContaining(refused) as string });
 });

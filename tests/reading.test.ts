@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
@@ -110,14 +111,14 @@ describe('a file that is taken in', () => {
     const at = house();
     const file = written('season.csv', rows(600));
     const stop = new AbortController();
-    const first = await importFile(at, file, 'Maren', {
+    const first = await importFile(at, file, by('Maren'), {
       signal: stop.signal,
       report: (_, { counts }) => counts.made > 60 && stop.abort(),
     });
     const made = first.ok ? first.value.counts.made : 0;
     expect(made).toBeGreaterThan(60);
     expect([made < 600, countRecords(at.db)]).toEqual([true, made]);
-    const again = await importFile(at, file, 'Maren', {
+    const again = await importFile(at, file, by('Maren'), {
       signal: new AbortController().signal,
       report: () => undefined,
     });
@@ -146,7 +147,7 @@ describe('a file that is taken in', () => {
   };
   const ended = async (id: string) => {
     for (let i = 0; i < 400; i += 1) {
-      const job = fileJob(id);
+      const job = fileJob(keeper, id);
       if (job && job.state !== 'waiting' && job.state !== 'reading') return job;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
@@ -156,27 +157,17 @@ describe('a file that is taken in', () => {
   test('a town of which there are several is asked; answered, the row goes in with its zone and its place', async () => {
     const at = house();
     const text = rows(2, 'Springfield,USA') + 'X,Known,2027-04-01,19:30,Hall,Leeds,UK\n';
-    const received = await receiveFile(
-      at,
-      'towns.csv',
-      stream(text.slice(0, 40), text.slice(40)),
-      null,
-      { zone: null },
-      'Maren',
-    );
+    const received = await receiveFile(at, by('Maren'), 'towns.csv', stream(text.slice(0, 40), text.slice(40)), null, {
+      zone: null,
+    });
     if (!received.ok) throw new Error(received.error.message);
     const job = await ended(received.value.id);
     expect([job.state, job.report.counts]).toEqual(['done', { made: 1, known: 0, asked: 2, broken: 0 }]);
     const [choice] = job.report.asked[0]?.choices ?? [];
-    const again = readAgain(
-      at,
-      job.id,
-      {
-        zone: null,
-        answers: [{ town: 'Springfield', country: 'USA', zone: choice?.zone ?? '', point: choice?.point ?? null }],
-      },
-      'Maren',
-    );
+    const again = readAgain(at, by('Maren'), job.id, {
+      zone: null,
+      answers: [{ town: 'Springfield', country: 'USA', zone: choice?.zone ?? '', point: choice?.point ?? null }],
+    });
     if (!again.ok) throw new Error(again.error);
     const done = await ended(again.value.id);
     expect(done.report.counts).toEqual({ made: 2, known: 1, asked: 0, broken: 0 });
@@ -187,7 +178,7 @@ describe('a file that is taken in', () => {
       choice?.zone,
       choice?.point,
     ]);
-    expect(readAgain(at, 'nobody', { zone: null, answers: [] }, 'Maren')).toMatchObject({ ok: false });
+    expect(readAgain(at, by('Maren'), 'nobody', { zone: null, answers: [] })).toMatchObject({ ok: false });
     at.db.close();
   });
 
@@ -198,22 +189,22 @@ describe('a file that is taken in', () => {
     expect(
       await receiveFile(
         at,
+        by('Maren'),
         'a.csv',
         stream(...Array.from({ length: fileLimits.bytes / 1_000_000 + 1 }, () => huge)),
         null,
         { zone: null },
-        'Maren',
       ),
     ).toMatchObject({ ok: false, error: { status: 413 } });
-    expect(await receiveFile(at, 'a.csv', stream(huge), 200_000_000, { zone: null }, 'Maren')).toMatchObject({
+    expect(await receiveFile(at, by('Maren'), 'a.csv', stream(huge), 200_000_000, { zone: null })).toMatchObject({
       ok: false,
     });
-    expect(await receiveFile(at, 'a.csv', stream(), null, { zone: null }, 'Maren')).toMatchObject({
+    expect(await receiveFile(at, by('Maren'), 'a.csv', stream(), null, { zone: null })).toMatchObject({
       ok: false,
       error: { status: 400 },
     });
     expect(
-      await receiveFile(at, 'a.csv', stream('title,', new Error('gone')), null, { zone: null }, 'Maren'),
+      await receiveFile(at, by('Maren'), 'a.csv', stream('title,', new Error('gone')), null, { zone: null }),
     ).toMatchObject({ ok: false, error: { status: 507 } });
     expect([kept(), countRecords(at.db)]).toEqual([[], 0]);
     at.db.close();
@@ -221,10 +212,10 @@ describe('a file that is taken in', () => {
 
   test('one that waits is stopped before it begins', async () => {
     const at = house();
-    const first = await receiveFile(at, 'a.csv', stream(rows(400)), null, { zone: null }, 'Maren');
-    const second = await receiveFile(at, 'b.csv', stream(rows(400)), null, { zone: null }, 'Maren');
+    const first = await receiveFile(at, by('Maren'), 'a.csv', stream(rows(400)), null, { zone: null });
+    const second = await receiveFile(at, by('Maren'), 'b.csv', stream(rows(400)), null, { zone: null });
     if (!first.ok || !second.ok) throw new Error('not received');
-    stopJob(second.value.id);
+    stopJob(keeper, second.value.id);
     expect([(await ended(first.value.id)).state, (await ended(second.value.id)).state, countRecords(at.db)]).toEqual([
       'done',
       'stopped',
@@ -240,7 +231,7 @@ describe('what a row is already', () => {
     return read.value;
   };
   const take = (at: ReturnType<typeof house>, text: string, name = 'x.csv') =>
-    value(importEvents(at, name, text, 'Europe/Dublin', 'Maren')).counts;
+    value(importEvents(at, by('Maren'), name, text, 'Europe/Dublin')).counts;
   const tour = Array.from(
     { length: 22 },
     (_, i) => `,The Ninefold Choir,2027-03-${String(1 + i).padStart(2, '0')},20:00,Hall ${i},Leeds,UK`,
@@ -262,7 +253,7 @@ describe('what a row is already', () => {
             .join('\n'),
       );
       const ids = ours.db.all<{ id: RecordId }>('SELECT id FROM records' as never).map((item) => item.id);
-      const { name, text } = exportEvents(ours, ids, format);
+      const { name, text } = exportEvents(ours, keeper, ids, format);
       expect(take(theirs, text, name)).toEqual({ made: 22, known: 0, asked: 0, broken: 0 });
       expect(take(theirs, text, name)).toEqual({ made: 0, known: 22, asked: 0, broken: 0 });
       expect(take(ours, text, name)).toEqual({ made: 0, known: 22, asked: 0, broken: 0 });

@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:http';
@@ -21,7 +22,7 @@ import { recordAt } from '@/store/records';
 import { openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { newPicture } from '@/core/record/new-record';
-import { performance, sample } from '@/core/testing/samples';
+import { performance, sample, tallowYard } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
 import { moveClock } from './move-clock';
 
@@ -63,35 +64,22 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     const kind = name.replace(/-\d$/, '');
     const there = allChannels(house.db).some((channel) => channel.id === name);
     const own = name === kind ? {} : { name };
-    return connectChannel(
-      house,
-      there ? { id: name } : { kind },
-      { address: `${base}/${kind}`, credentials, ...own },
-      'Maren',
-    );
+    return connectChannel(house, by('Maren'), there ? { id: name } : { kind }, {
+      address: `${base}/${kind}`,
+      credentials,
+      ...own,
+    });
   };
   for (const name of names) await connect(name, accounts[name] ?? {});
   const picture = await addPicture(
     house,
+    by('Maren'),
     'harp.jpg',
     await sharp({ create: { width: 1800, height: 1200, channels: 3, background: '#1c3d3a' } })
       .jpeg()
       .toBuffer(),
-    'Maren',
   );
-  const venue = makeVenue(
-    house,
-    {
-      name: 'Tallow Yard',
-      address: '9 Wicker Lane',
-      town: 'Marrowby',
-      country: 'Ireland',
-      zone: 'Europe/Dublin',
-      room: 'The Vat',
-      capacity: 420,
-    },
-    'Maren',
-  );
+  const venue = makeVenue(house, by('Maren'), tallowYard);
   if (!picture.ok || !venue.ok) throw new Error('the rig could not be set up');
 
   const settle = async (seconds = 25) => {
@@ -131,19 +119,19 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     venueId: venue.value.venue.id,
     content,
     save(id: RecordId | null, base: number, next: RecordContent, actor = 'Maren') {
-      return saveRecord(house, { id, base, content: next, actor, reason: '' });
+      return saveRecord(house, by(actor), { id, base, content: next, reason: '' });
     },
     /** Saves a new record and gives its id. */
     make(part: Partial<RecordContent> = {}): RecordId {
-      const saved = saveRecord(house, { id: null, base: 0, content: content(part), actor: 'Maren', reason: '' });
+      const saved = saveRecord(house, by('Maren'), { id: null, base: 0, content: content(part), reason: '' });
       if (saved.kind !== 'saved') throw new Error(JSON.stringify(saved));
       return saved.id;
     },
     send(only: string[] | null = null) {
-      return makeDispatch(house, only && new Set(only), 'Maren', { seen: 'all' });
+      return makeDispatch(house, by('Maren'), only && new Set(only), { seen: 'all' });
     },
     /** A person says that an errand that was refused is to be tried again. */
-    again: (errand: number) => decideErrand(house, errand, 'again'),
+    again: (errand: number) => decideErrand(house, keeper, errand, 'again'),
     standings: (id: RecordId) =>
       Object.fromEntries(
         (surveyById(house, id)?.survey.listings ?? []).map((listing) => [
@@ -152,7 +140,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
         ]),
       ),
     /** Somebody presses “Read everything back now”. */
-    readAll: () => readNow(house),
+    readAll: () => readNow(house, keeper),
     facts: (id: RecordId) => {
       const surveyed = surveyById(house, id);
       if (!surveyed) throw new Error('no record');

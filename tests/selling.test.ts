@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { newLevel, newOutlet, newTickets } from '@/core/record/new-record';
 import { saveVenue } from '@/desk/directory/save-directory';
@@ -19,7 +20,7 @@ beforeAll(async () => {
   rig = await makeRig(['gatefold', 'pennyseat', 'vestibule']);
   const venue = allVenues(rig.house.db).get(rig.venueId);
   if (!venue) throw new Error('no venue');
-  saveVenue(rig.house, venue.id, { ...venue, channelIds: { pennyseat: 'TYVAT' } });
+  saveVenue(rig.house, keeper, venue.id, { ...venue, channelIds: { pennyseat: 'TYVAT' } });
 });
 afterAll(() => rig.end());
 
@@ -87,13 +88,13 @@ test('a purchase is tried before the sale: what the buyer pays, hour and letter 
       outlets: [newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 60, fee })],
     });
   const id = rig.make({ title: 'Tried First', tickets: tickets(2000) });
-  expect(await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren')).toMatchObject({
+  expect(await tryPurchase(rig.house, by('Maren'), { recordId: id, channel: 'gatefold' })).toMatchObject({
     ok: false,
     error: expect.stringContaining('does not stand on Gatefold yet'),
   });
   rig.send();
   await rig.settle();
-  const tried = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
+  const tried = await tryPurchase(rig.house, by('Maren'), { recordId: id, channel: 'gatefold' });
   expect(tried.ok && tried.value.map((check) => [check.what, check.is, check.right])).toEqual([
     ['the buyer pays', '€21.50', true],
     ['it starts', 'Sun 14 Mar 2027, 19:30 Dublin', true],
@@ -111,7 +112,7 @@ test('a purchase is tried before the sale: what the buyer pays, hour and letter 
     summary: '',
     starts: '2027-03-14 20:30',
   });
-  const again = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
+  const again = await tryPurchase(rig.house, by('Maren'), { recordId: id, channel: 'gatefold' });
   expect(again.ok && again.value.filter((check) => !check.right).map((check) => check.what)).toEqual(['it starts']);
 });
 

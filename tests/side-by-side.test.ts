@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
 import { keepDraft } from '@/desk/records/keep-draft';
@@ -39,15 +40,15 @@ test('the sale stays a draft while the website is live; then it opens, and the l
     expect.arrayContaining(['warns giver-draft']),
     expect.arrayContaining(['notes kept-draft']),
   ]);
-  const [event] = toSend(rig.house, id);
+  const [event] = toSend(rig.house, keeper, id);
   const asked = event?.errands.find((errand) => errand.channel === 'lectern');
   expect(asked?.orDraft).toEqual({ without: expect.stringMatching(/^warns /) as string, draft: true });
   const all = new Set(event?.errands.map((errand) => errand.listing));
-  expect(makeDispatch(rig.house, all, 'Maren', {}).ok).toBe(false);
+  expect(makeDispatch(rig.house, by('Maren'), all, {}).ok).toBe(false);
   const others = (event?.errands ?? [])
     .flatMap((errand) => errand.unseen)
     .filter((key) => key !== asked?.orDraft?.without);
-  expect(makeDispatch(rig.house, all, 'Maren', { seen: [...others, asked?.orDraft?.without ?? ''] }).ok).toBe(true);
+  expect(makeDispatch(rig.house, by('Maren'), all, { seen: [...others, asked?.orDraft?.without ?? ''] }).ok).toBe(true);
   await rig.settle();
   expect(rig.standings(id)).toMatchObject({ 'lectern.0': 'instep', 'gatefold.0': 'instep', 'hearthside.0': 'instep' });
   // Mirrors of what is left off are not waited for.
@@ -56,7 +57,7 @@ test('the sale stays a draft while the website is live; then it opens, and the l
   expect([await status(web?.publicUrl), await status(sale?.publicUrl)]).toEqual([200, 404]);
   expect([web?.wanted.link, await rig.publicCount('gatefold', 'Half Open')]).toEqual([undefined, 0]);
   // What is a draft can be bought to try it: that is what a draft is for.
-  const tried = await tryPurchase(rig.house, { recordId: id, channel: 'gatefold' }, 'Maren');
+  const tried = await tryPurchase(rig.house, by('Maren'), { recordId: id, channel: 'gatefold' });
   expect(tried.ok && tried.value.every((check) => check.right)).toBe(true);
   // A change goes to the draft too, and nobody sees it.
   rig.save(id, 1, rig.content({ ...contentOf(id), title: 'Half Shut' }));
@@ -66,7 +67,7 @@ test('the sale stays a draft while the website is live; then it opens, and the l
     'instep',
     expect.stringMatching(/^draft/),
   ]);
-  expect(keepDraft(rig.house, id, 'gatefold', false, 'Maren')).toBeNull();
+  expect(keepDraft(rig.house, by('Maren'), id, 'gatefold', false)).toBeNull();
   rig.send();
   await rig.settle();
   expect([await status(sale?.publicUrl), one(id, 'lectern')?.wanted.link]).toEqual([
@@ -74,7 +75,7 @@ test('the sale stays a draft while the website is live; then it opens, and the l
     { kind: 'url', href: expect.stringContaining('/gatefold/e/') as string },
   ]);
   // And back: what is seen goes out of sight, and its link goes from the website with it.
-  expect(keepDraft(rig.house, id, 'gatefold', true, 'Maren')).toBeNull();
+  expect(keepDraft(rig.house, by('Maren'), id, 'gatefold', true)).toBeNull();
   rig.send();
   await rig.settle();
   expect([await status(sale?.publicUrl), one(id, 'lectern')?.wanted.link, rig.standings(id)['gatefold.0']]).toEqual([
@@ -126,7 +127,7 @@ test('nothing is done besides, unless somebody asks: no post, no letter to follo
     tickets: newTickets({ mode: 'free entry' }),
     leftOff: ['gatefold', 'lectern'],
   });
-  const events = toSend(rig.house);
+  const events = toSend(rig.house, keeper);
   const errands = events.flatMap((event) => event.errands);
   const ask = (channel: string, effect: string) =>
     [errands.find((errand) => errand.listing === one(loud, channel)?.id)?.listing ?? '', [effect]] as const;
@@ -135,7 +136,7 @@ test('nothing is done besides, unless somebody asks: no post, no letter to follo
     ask('fernway', 'tell'),
     ask('concourse', 'no such thing'),
   ]);
-  expect(makeDispatch(rig.house, null, 'Maren', { seen: 'all', effects }).ok).toBe(true);
+  expect(makeDispatch(rig.house, by('Maren'), null, { seen: 'all', effects }).ok).toBe(true);
   await rig.settle();
   expect([
     await wall(),

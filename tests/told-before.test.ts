@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { told, variedRecords } from '@/core/testing/varied';
 import { fingerprint, stableText } from '@/core/base/hash';
 import type { RecordContent } from '@/core/record/record';
@@ -59,26 +60,26 @@ function everything(): string[] {
   const { house } = world;
   const some = ids.slice(0, 6);
   const views: [string, unknown][] = [
-    ['season', season(house)],
-    ['to send', toSend(house)],
-    ['why nothing', some.map((id) => whyNothing(house, id))],
-    ['one to send', some.map((id) => toSend(house, id))],
-    ['dispatches', recentDispatches(house)],
-    ['each dispatch', recentDispatches(house).map(({ id }) => dispatchView(house, id))],
-    ['read-back', readBackView(house)],
-    ['channels', channelsView(house)],
-    ['names', channelNames(house)],
-    ['directory', directoryView(house)],
-    ['used', directoryView(house).artists.map(({ id }) => whereUsed(house, 'artist', id))],
-    ['pictures', pictureShelf(house)],
-    ['clashes', seasonClashes(house)],
-    ['tours', [tourList(house), tourList(house).map(({ id }) => tourView(house, id))]],
+    ['season', season(house, keeper)],
+    ['to send', toSend(house, keeper)],
+    ['why nothing', some.map((id) => whyNothing(house, keeper, id))],
+    ['one to send', some.map((id) => toSend(house, keeper, id))],
+    ['dispatches', recentDispatches(house, keeper)],
+    ['each dispatch', recentDispatches(house, keeper).map(({ id }) => dispatchView(house, keeper, id))],
+    ['read-back', readBackView(house, keeper)],
+    ['channels', channelsView(house, keeper)],
+    ['names', channelNames(house, keeper)],
+    ['directory', directoryView(house, keeper)],
+    ['used', directoryView(house, keeper).artists.map(({ id }) => whereUsed(house, keeper, 'artist', id))],
+    ['pictures', pictureShelf(house, keeper)],
+    ['clashes', seasonClashes(house, keeper)],
+    ['tours', [tourList(house, keeper), tourList(house, keeper).map(({ id }) => tourView(house, keeper, id))]],
     ['words', houseWords(house)],
     ['health', health(house)],
-    ['records', ids.map((id) => recordView(house, id))],
+    ['records', ids.map((id) => recordView(house, keeper, id))],
     ['endings', some.map((id) => endingsOf(house, id))],
-    ['changes', some.map((id) => revisionChanges(house, id, 1))],
-    ['files', (['csv', 'ics', 'json'] as const).map((format) => exportEvents(house, ids, format))],
+    ['changes', some.map((id) => revisionChanges(house, keeper, id, 1))],
+    ['files', (['csv', 'ics', 'json'] as const).map((format) => exportEvents(house, keeper, ids, format))],
     ['errands', errandsWhere(house.db, {})],
   ];
   return views.map(([name, view]) => `${name} ${fingerprint(JSON.parse(plain(view)))}`);
@@ -91,7 +92,7 @@ function plain(view: unknown): string {
 }
 
 test('a walk through a house tells at each step what it told', async () => {
-  const act = savePerson(world.house, 'artist', { name: 'Odalys Quarry', words: 'Plays the harp.' }, 'Maren');
+  const act = savePerson(world.house, by('Maren'), 'artist', { name: 'Odalys Quarry', words: 'Plays the harp.' });
   if (!act.ok) throw new Error('no act');
   const contents = variedRecords(60).filter((content) => content.eventType !== 'meeting');
   const steps: [string, string[]][] = [];
@@ -123,17 +124,13 @@ test('a walk through a house tells at each step what it told', async () => {
   for (const id of ids) {
     const { performances, tickets } = (world.recordId = id) && world.record.content;
     for (const [n, performance] of performances.entries())
-      noteSales(
-        world.house,
-        {
-          recordId: id,
-          performanceId: performance.id,
-          levelId: tickets.levels[0]?.id ?? '',
-          outletId: '',
-          sold: n * 3,
-        },
-        'Maren',
-      );
+      noteSales(world.house, by('Maren'), {
+        recordId: id,
+        performanceId: performance.id,
+        levelId: tickets.levels[0]?.id ?? '',
+        outletId: '',
+        sold: n * 3,
+      });
   }
   step('changed');
   for (const name of ['plain', 'marks'] as const) {
@@ -151,9 +148,9 @@ test('a walk through a house tells at each step what it told', async () => {
     world.save((content) => ({ ...content, publicity: { ...content.publicity, visibility: 'private' } }));
   }
   await world.settle(60);
-  const copied = copyEvent(world.house, ids[0] as RecordId, 'Maren');
+  const copied = copyEvent(world.house, by('Maren'), ids[0] as RecordId);
   if (copied.ok) ids.push(copied.value);
-  tourFromRecord(world.house, ids[1] as RecordId, 'Wet roads', 'Maren');
+  tourFromRecord(world.house, by('Maren'), ids[1] as RecordId, 'Wet roads');
   step('private');
   world.pass(40 * 86_400_000);
   await world.settle(40);

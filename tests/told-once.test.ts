@@ -1,3 +1,4 @@
+import { by as doerBy } from '@/core/testing/doers';
 import { newNotice } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
@@ -39,7 +40,7 @@ const patiently = async () => {
 };
 const code = () => world.record.code;
 const by = (name: string, way: Partial<PickedWay>) =>
-  makeDispatch(world.house, new Set(), 'Maren', {
+  makeDispatch(world.house, doerBy('Maren'), new Set(), {
     seen: 'all',
     ways: { [world.listing(name).id]: { way: 'cancel', reason: 'The roof leaks', code: code(), ...way } },
   });

@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import { sql } from 'drizzle-orm';
 import { newEntry, newLevel, newNotice, newOutlet, newTickets, newWords } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
@@ -31,7 +32,7 @@ const level = (price: number, part: Partial<ReturnType<typeof newLevel>> = {}) =
     levels: [newLevel('s', 'Standard', price, part)],
     outlets: [newOutlet('g', 'Gatefold', { channel: 'gatefold' }), newOutlet('d', 'Door', { allocation: 40 })],
   });
-const row = (title: string) => season(rig.house, Infinity).rows.find((season) => season.title === title);
+const row = (title: string) => season(rig.house, keeper, Infinity).rows.find((season) => season.title === title);
 
 describe('a row of the season says what is so', () => {
   test.each<[string, Partial<RecordContent>, object]>([
@@ -106,7 +107,7 @@ describe('a row of the season says what is so', () => {
   });
 
   test('rows are in the order of dates, those of an open date last; the past is marked', () => {
-    const { rows } = season(rig.house, Infinity);
+    const { rows } = season(rig.house, keeper, Infinity);
     expect([...rows].sort((a, b) => a.at - b.at || (a.code < b.code ? -1 : 1)).map((season) => season.id)).toEqual(
       rows.map((season) => season.id),
     );
@@ -116,11 +117,14 @@ describe('a row of the season says what is so', () => {
   test('what was sold at the door is counted at once, and never for another’s outlet', () => {
     const id = rig.make({ title: 'Counted', tickets: level(1000) });
     const note = (part: object) =>
-      noteSales(
-        rig.house,
-        { recordId: id, performanceId: 'p1', levelId: 's', outletId: 'd', sold: 12, ...part },
-        'Maren',
-      );
+      noteSales(rig.house, by('Maren'), {
+        recordId: id,
+        performanceId: 'p1',
+        levelId: 's',
+        outletId: 'd',
+        sold: 12,
+        ...part,
+      });
     expect([note({}).ok, row('Counted')?.left]).toEqual([true, '408 left']);
     for (const wrong of [
       { outletId: 'g' },
@@ -139,9 +143,9 @@ describe('a row of the season says what is so', () => {
 
 describe('what is to send', () => {
   test('what is private, over or only pencilled waits for nothing; what cannot go says why', () => {
-    const titles = toSend(rig.house).map((eventToSend) => eventToSend.title);
+    const titles = toSend(rig.house, keeper).map((eventToSend) => eventToSend.title);
     for (const quiet of ['Ours alone', 'Over', 'Pencilled']) expect(titles).not.toContain(quiet);
-    const open = toSend(rig.house).find((eventToSend) => eventToSend.title === 'Some day');
+    const open = toSend(rig.house, keeper).find((eventToSend) => eventToSend.title === 'Some day');
     expect(
       Object.fromEntries(
         (open?.held ?? []).map((heldToSend) => [
@@ -157,13 +161,13 @@ describe('what is to send', () => {
   });
 
   test('the numbers of the frame, of the probe and of the lists are the same', async () => {
-    const { toSend: count, asks } = await pulse(rig.house);
-    const can = toSend(rig.house)
+    const { toSend: count, asks } = await pulse(rig.house, keeper);
+    const can = toSend(rig.house, keeper)
       .flatMap((eventToSend) => eventToSend.errands)
       .filter((errand) => errand.notBefore === null).length;
     expect([health(rig.house).toSend, can]).toEqual([count, count]);
-    expect(asks).toBe(readBackView(rig.house).asks.length);
-    expect(health(rig.house).records).toBe(season(rig.house, Infinity).rows.length);
+    expect(asks).toBe(readBackView(rig.house, keeper).asks.length);
+    expect(health(rig.house).records).toBe(season(rig.house, keeper, Infinity).rows.length);
   });
 
   test('where nothing was written, nothing is surveyed again; one save surveys one record', () => {
@@ -191,7 +195,7 @@ test('wrong words are found across the season, wherever they were typed, and not
     overrides: [{ channel: 'lectern', field: 'body', value: '<p>Starts at <b>8pm</b></p>', from: '' }],
   });
   rig.make({ title: 'Wrong once', words, performances: [performance('p1', '2027-01-14')] });
-  expect(wrongWords(rig.house).map((word) => [word.title, word.where, word.mention.text])).toEqual([
+  expect(wrongWords(rig.house, keeper).map((word) => [word.title, word.where, word.mention.text])).toEqual([
     ['Wrong', 'teaser', 'Friday 14 March'],
     ['Wrong', 'full text', 'from €18'],
     ['Wrong', 'access notes', '20 March'],
@@ -201,7 +205,7 @@ test('wrong words are found across the season, wherever they were typed, and not
 });
 
 test('channels tell their habits and limits, and never a secret', () => {
-  const { channels: all, kinds } = channelsView(rig.house);
+  const { channels: all, kinds } = channelsView(rig.house, keeper);
   expect(all.map((item) => [item.id, item.through, item.connection !== null])).toEqual([
     ['lectern', null, true],
     ['gatefold', null, true],
@@ -269,7 +273,7 @@ describe('the season is read from kept lines', () => {
   const toldAnew = () => {
     const db = openDatabase(rig.house.folder);
     try {
-      return season({ ...rig.house, db }, Infinity).rows;
+      return season({ ...rig.house, db }, keeper, Infinity).rows;
     } finally {
       db.close();
     }
@@ -277,14 +281,14 @@ describe('the season is read from kept lines', () => {
 
   test('what changed is read into what was told before: the same as told anew', async () => {
     const ids = Array.from({ length: 6 }, (_, i) => rig.make({ title: `Told ${i}` }));
-    expect(season(rig.house, Infinity).rows).toEqual(toldAnew());
+    expect(season(rig.house, keeper, Infinity).rows).toEqual(toldAnew());
     const dates = ['2027-02-01', '2027-06-30', '2027-02-01', '2027-03-14', '2027-12-24'];
     for (const [n, date] of dates.entries()) {
       const id = ids[n % 3] ?? fault();
       rig.save(id, rig.revision(id), rig.content({ title: `Moved ${n}`, performances: [performance('p1', date)] }));
       if (n % 2 === 0) await countStale(rig.house);
       if (n === 3) await rig.pass(30 * 3_600_000);
-      const told = season(rig.house, Infinity);
+      const told = season(rig.house, keeper, Infinity);
       expect([n, told.behind, told.rows]).toEqual([n, 0, toldAnew()]);
     }
     // Another channel first: other columns, in every row.
@@ -295,10 +299,10 @@ describe('the season is read from kept lines', () => {
           .run();
         markHouse(tx);
       });
-    const before = season(rig.house, Infinity).channels.map((channel) => channel.id);
+    const before = season(rig.house, keeper, Infinity).channels.map((channel) => channel.id);
     reversed();
-    expect(season(rig.house, Infinity).channels.map((channel) => channel.id)).toEqual(before.toReversed());
-    expect(season(rig.house, Infinity).rows).toEqual(toldAnew());
+    expect(season(rig.house, keeper, Infinity).channels.map((channel) => channel.id)).toEqual(before.toReversed());
+    expect(season(rig.house, keeper, Infinity).rows).toEqual(toldAnew());
     reversed();
   });
 
@@ -323,7 +327,7 @@ describe('the season is read from kept lines', () => {
       performances: [performance('p1', '2027-02-06'), performance('p2', '2027-02-26')],
     });
     await countStale(rig.house);
-    const dateOf = () => season(rig.house, Infinity).rows.find((row) => row.id === id)?.date;
+    const dateOf = () => season(rig.house, keeper, Infinity).rows.find((row) => row.id === id)?.date;
     const now = rig.house.clock.now();
     // As if the clock alone could change something of it in a minute, and of nothing else for a month.
     rig.house.db.run(sql`UPDATE tallies SET next_at = ${now + 40 * 86_400_000}`);
@@ -354,7 +358,7 @@ describe('the season is read from kept lines', () => {
       await rig.pass(hours * 3_600_000);
       const right = new Set(reckoned());
       expect(keptNow().filter((candidate) => candidate !== 'stale' && !right.has(candidate))).toEqual([]);
-      expect(season(rig.house, Infinity).rows).toEqual(toldAnew());
+      expect(season(rig.house, keeper, Infinity).rows).toEqual(toldAnew());
       await countStale(rig.house);
       expect(keptNow()).toEqual(reckoned());
     }

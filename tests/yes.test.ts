@@ -1,3 +1,4 @@
+import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { newEntry, newWords } from '@/core/record/new-record';
 import { performance } from '@/core/testing/samples';
@@ -22,7 +23,7 @@ afterAll(() => rig.end());
 
 const idsOf = (id: RecordId) => new Set(rig.listings(id).map((listing) => listing.id as string));
 const said = (id: RecordId, seen: string[]) => {
-  const made = makeDispatch(rig.house, idsOf(id), 'Maren', { seen });
+  const made = makeDispatch(rig.house, by('Maren'), idsOf(id), { seen });
   return made.ok ? 'gone out' : made.error;
 };
 
@@ -30,14 +31,14 @@ test('a double booking is to be seen before anything tells of either event; seen
   const night = { performances: [performance('p1', '2027-05-09')], lineUp: [newEntry('a', 'Reed Count')] };
   const one = rig.make({ title: 'First There', ...night });
   rig.make({ title: 'Second There', ...night });
-  const clashes = doubleBookings(seasonClashes(rig.house), one);
+  const clashes = doubleBookings(seasonClashes(rig.house, keeper), one);
   expect(clashes.map((clash) => clash.code)).toContain('room-overlap');
-  const warnings = toSend(rig.house, one).flatMap((event) => event.errands.flatMap((errand) => errand.unseen));
+  const warnings = toSend(rig.house, keeper, one).flatMap((event) => event.errands.flatMap((errand) => errand.unseen));
   expect(said(one, warnings)).toMatch(/With “Second There”: .*Tick that you have seen it/);
   expect(said(one, [...warnings, ...clashes.slice(1).map(clashKey)])).toMatch(/Tick that you have seen it/);
   expect(said(one, [...warnings, ...clashes.map(clashKey)])).toBe('gone out');
   const other = rig.make({ title: 'Third', performances: [performance('p1', '2027-06-09')], lineUp: [] });
-  expect(doubleBookings(seasonClashes(rig.house), other)).toEqual([]);
+  expect(doubleBookings(seasonClashes(rig.house, keeper), other)).toEqual([]);
 });
 
 test('a warning that nobody has seen holds the yes; how many there are is said', () => {
@@ -48,7 +49,7 @@ test('a warning that nobody has seen holds the yes; how many there are is said',
     words: newWords({ teaser: 'Soon.', drafted: ['teaser'] }),
     lineUp: [],
   });
-  const unseen = toSend(rig.house, id).flatMap((event) => event.errands.flatMap((errand) => errand.unseen));
+  const unseen = toSend(rig.house, keeper, id).flatMap((event) => event.errands.flatMap((errand) => errand.unseen));
   expect(unseen.length).toBeGreaterThan(0);
   expect(said(id, [])).toMatch(unseen.length === 1 ? /^One warning is not/ : /^\d+ warnings are not/);
   expect(said(id, unseen)).toBe('gone out');
@@ -60,12 +61,12 @@ test('a host that a channel gave addresses on is told until it is allowed', () =
   if (!row || !account) throw new Error('no channel');
   keepAt(rig.house.db, account, foreignHost, 'elsewhere.example', 'https://elsewhere.example/1');
   const foreign = () =>
-    channelsView(rig.house)
+    channelsView(rig.house, keeper)
       .channels.find(({ id }) => id === row.id)
       ?.foreign.map(({ host }) => host);
   expect(foreign()).toEqual(['elsewhere.example']);
-  expect(allowHost(rig.house, row.id, 'elsewhere.example').ok).toBe(true);
-  expect([foreign(), allowHost(rig.house, row.id, 'never.example').ok]).toEqual([[], false]);
+  expect(allowHost(rig.house, keeper, row.id, 'elsewhere.example').ok).toBe(true);
+  expect([foreign(), allowHost(rig.house, keeper, row.id, 'never.example').ok]).toEqual([[], false]);
 });
 
 test('what is to go and cannot is counted apart from what is pencilled; put right, it is counted no more', async () => {

@@ -1,3 +1,4 @@
+import { whoAsks } from '@/app/who-asks';
 import '@fontsource-variable/hanken-grotesk/index.css';
 import '@fontsource-variable/bricolage-grotesque/standard.css';
 import '@fontsource-variable/sometype-mono/index.css';
@@ -11,6 +12,8 @@ import { Suspense, type ReactNode } from 'react';
 import { pulse } from '@/desk/house/pulse';
 import { theHouse } from '@/desk/house/the-house';
 import { zonesOf } from '@/desk/house/zones-of';
+import { meOf } from '@/desk/people/me';
+import { HaveMe } from '@/ui/may/May';
 import { Shell } from '@/ui/shell/Shell';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { ThemeProvider } from '@/ui/theme/ThemeProvider';
@@ -22,8 +25,24 @@ export const metadata: Metadata = {
 };
 export const dynamic = 'force-dynamic';
 
+/** The frame of the desk for whoever is signed in; the ways in stand by themselves. */
+async function Frame({ children }: { children: ReactNode }) {
+  const doer = await whoAsks();
+  if (doer === null) return children;
+  const house = theHouse();
+  const first = await pulse(house, doer);
+  return (
+    <HaveMe me={meOf(house, doer)}>
+      <HaveZones zones={zonesOf(first)}>
+        <Shell pulse={first} moveClock={moveClockAction}>
+          <Suspense>{children}</Suspense>
+        </Shell>
+      </HaveZones>
+    </HaveMe>
+  );
+}
+
 export default async function RootLayout({ children }: { children: ReactNode }) {
-  const first = await pulse(theHouse());
   const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" {...mantineHtmlProps}>
@@ -32,11 +51,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       </head>
       <body>
         <ThemeProvider>
-          <HaveZones zones={zonesOf(first)}>
-            <Shell pulse={first} moveClock={moveClockAction}>
-              <Suspense>{children}</Suspense>
-            </Shell>
-          </HaveZones>
+          <Frame>{children}</Frame>
         </ThemeProvider>
       </body>
     </html>

@@ -46,6 +46,11 @@ export function ownAddress(env: Readonly<Record<string, string | undefined>>): O
 }
 
 const loopback = /^(?:localhost|127\.0\.0\.1|\[::1\])(?::\d{1,5})?$/i;
+/** True for a name of this machine itself, with a port or without. */
+export function isLoopback(host: string): boolean {
+  return loopback.test(host) || host === '::1';
+}
+
 const reads: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
 /** Written to by places outside, each with a signature of its own. */
 const signed = /^\/api\/hooks\//;

@@ -4,7 +4,7 @@ import { doors as everyDoor } from '@/channels/kinds-doors';
 import { kinds as everyKind } from '@/channels/kinds-rules';
 import type { Http } from '@/channels/kit/http';
 import { makeHttp, privateHosts } from '@/channels/kit/reach';
-import type { Mail } from '@/channels/kit/mail';
+import type { Mail, MailLine } from '@/channels/kit/mail';
 import { makeMail } from '@/channels/kit/smtp';
 import type { Door, Kind } from '@/channels/kit/kind';
 import type { Clock } from '@/core/base/clock';
@@ -25,12 +25,12 @@ export interface House {
   /** Where the data lies: database, pictures, renditions. */
   folder: string;
   outside: OutsideDoor;
+  /** Letters of the house's own, such as an invitation: they tell nothing of any event. */
+  ownMail: MailLine;
   /** This process's part in working the queue. */
   lead: Leadership;
   kinds: readonly Kind[];
   doors: Readonly<Record<string, Door>>;
-  /** Whether what this person saves may go out without another's yes. */
-  maySend(actor: string): boolean;
   /**
    * The machine's own time, where it is a matter of how long something outside really takes: a simulated clock may
    * leap.
@@ -49,7 +49,6 @@ export interface HouseParts {
   http?: Http;
   mail?: Mail;
   clock?: FollowedClock;
-  maySend?: House['maySend'];
   machine?: House['machine'];
 }
 
@@ -76,7 +75,6 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
     doors = everyDoor,
     http = makeHttp(privateHosts(process.env.NUNTIAX_PRIVATE)),
     mail = makeMail(privateHosts(process.env.NUNTIAX_PRIVATE)),
-    maySend = () => true,
     machine = realClock.now,
   } = parts;
   return {
@@ -85,10 +83,10 @@ export function openHouse(folder: string, clockAt: string | null | typeof asItWa
     monotonic,
     folder,
     outside: makeOutsideDoor(db, http, monotonic, mail),
+    ownMail: mail,
     lead: makeLeadership(db, monotonic),
     kinds,
     doors,
-    maySend,
     machine,
     follow: clock.follow,
   };

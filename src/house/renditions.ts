@@ -6,13 +6,11 @@ import sharp from 'sharp';
 import type { Rendition } from '@/channels/kit/kept';
 import { OutsideError } from '@/channels/kit/http';
 import type { ShownValue } from '@/core/listing/shown';
+import { drawing, mostPixels } from './drawing';
 import { typeOfFile } from '@/core/record/document-types';
 import { figureWidth } from '@/core/words/figures';
 
 type PictureValue = Extract<ShownValue, { kind: 'picture' }>;
-
-/** Largest picture that is ever decoded: guards against small files that unfold into huge images. */
-export const mostPixels = 80_000_000;
 
 /** Where a picture's file lies. */
 export function picturePath(folder: string, pictureId: string): string {
@@ -97,7 +95,7 @@ export function makePreview(folder: string, pictureId: string, width: number): P
 async function cached(folder: string, name: string, draw: () => Promise<Buffer>): Promise<Uint8Array<ArrayBuffer>> {
   const file = path.join(folder, 'renditions', name);
   if (existsSync(file)) return new Uint8Array(await readFile(file));
-  const bytes = await draw();
+  const bytes = await drawing(draw);
   await mkdir(path.dirname(file), { recursive: true });
   const half = `${file}.${randomBytes(4).toString('hex')}`;
   await writeFile(half, bytes);

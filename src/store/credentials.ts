@@ -1,3 +1,4 @@
+import { hkdfSync } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import type { BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
 import * as schema from './schema';
@@ -20,6 +21,14 @@ function keyOf(db: Tx): SealKey {
   const key = clientOf(db)[mark];
   if (!key) throw new Error('this database was opened without its key');
   return key;
+}
+
+/**
+ * A secret for signing what is handed to browsers and for sealing second factors: it follows from the key of the house
+ * (HKDF, RFC 5869), so that a stolen database alone proves nothing. In hexadecimal, 256 bits.
+ */
+export function doorSecret(db: Tx): string {
+  return Buffer.from(hkdfSync('sha256', keyOf(db).bytes, 'nuntiax', 'sign-in', 32)).toString('hex');
 }
 
 /** Credentials of a channel as they are kept: sealed, and its alone. */

@@ -491,3 +491,16 @@ export function seenBefore(db: Tx): string[] {
     .all();
   return rows.flatMap((row) => row.seen);
 }
+
+/** Dispatches that had errands of one record, newest first, with how many. */
+export function dispatchesOf(db: Tx, recordId: RecordId, most: number) {
+  return db
+    .select({ at: dispatches.at, actor: dispatches.actor, errands: sql<number>`count(*)` })
+    .from(dispatches)
+    .innerJoin(errands, eq(errands.dispatchId, dispatches.id))
+    .where(eq(errands.recordId, recordId))
+    .groupBy(dispatches.id)
+    .orderBy(desc(dispatches.at))
+    .limit(most)
+    .all();
+}

@@ -1,6 +1,7 @@
 import type { RecordId } from '@/core/base/ids';
-import { and, desc, eq, gte, isNotNull, lt, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, lt, or, sql } from 'drizzle-orm';
 import type { RecordContent } from '@/core/record/record';
+import { mayDo, type Doer } from '@/core/people/doer';
 import type { Instant } from '@/core/base/zones';
 import { prepared, readerOf, type Tx } from './database';
 import { wakeErrands } from './errands';
@@ -15,6 +16,8 @@ export interface RecordAt {
   revision: number;
   content: RecordContent;
   actor: string;
+  /** Whether who saved it may send, too. */
+  sends: boolean;
   at: Instant;
   /** When it was put away; `null`: it stands in the season. */
   awayAt: Instant | null;
@@ -26,6 +29,7 @@ const columns = {
   revision: revisions.number,
   content: revisions.content,
   actor: revisions.actor,
+  sends: revisions.sends,
   at: revisions.at,
   awayAt: records.awayAt,
 };
@@ -68,8 +72,13 @@ export function revisionLog(db: Tx, id: RecordId) {
     .all();
 }
 
+/** What a revision keeps of who saved it. */
+function savedBy(by: Doer) {
+  return { actor: by.name, doerId: by.id, sends: mayDo(by, 'send') };
+}
+
 /** Makes a record with its first revision. Give it inside a transaction. */
-export function makeRecord(db: Tx, content: RecordContent, actor: string, at: Instant, reason: string): RecordAt {
+export function makeRecord(db: Tx, content: RecordContent, by: Doer, at: Instant, reason: string): RecordAt {
   const id = freshId<RecordId>('r');
   // The newest row's place is its number, or that of a newer one that was deleted: no number is given twice.
   const count =
@@ -81,9 +90,11 @@ export function makeRecord(db: Tx, content: RecordContent, actor: string, at: In
   db.insert(records)
     .values({ id, code, revision: 1, private: content.publicity.visibility === 'private', madeAt: at })
     .run();
-  db.insert(revisions).values({ recordId: id, number: 1, content, actor, at, reason }).run();
+  db.insert(revisions)
+    .values({ recordId: id, number: 1, content, ...savedBy(by), at, reason })
+    .run();
   markStale(db, id);
-  return { id, code, revision: 1, content, actor, at, awayAt: null };
+  return { id, code, revision: 1, content, actor: by.name, sends: mayDo(by, 'send'), at, awayAt: null };
 }
 
 /** Adds the next revision. Give it inside a transaction that has checked the base revision. */
@@ -92,11 +103,13 @@ export function addRevision(
   id: RecordId,
   number: number,
   content: RecordContent,
-  actor: string,
+  by: Doer,
   at: Instant,
   reason: string,
 ): void {
-  db.insert(revisions).values({ recordId: id, number, content, actor, at, reason }).run();
+  db.insert(revisions)
+    .values({ recordId: id, number, content, ...savedBy(by), at, reason })
+    .run();
   db.update(records)
     .set({ revision: number, private: content.publicity.visibility === 'private' })
     .where(eq(records.id, id))
@@ -200,6 +213,19 @@ export function originsLike(db: Tx, origin: string): { id: RecordId; code: strin
 export function recordOfCode(db: Tx, code: string): { id: RecordId; code: string; title: string } | null {
   const row = db.select(columns).from(records).innerJoin(revisions, newest).where(eq(records.code, code)).get();
   return row ? { id: row.id, code: row.code, title: row.content.title } : null;
+}
+
+/** The events of these tours, by their newest revisions. */
+export function recordsOfTours(db: Tx, tours: readonly string[]): RecordId[] {
+  if (tours.length === 0) return [];
+  const tour = sql<string>`json_extract(${revisions.content}, '$.tourId')`;
+  return db
+    .select({ id: records.id })
+    .from(records)
+    .innerJoin(revisions, newest)
+    .where(inArray(tour, [...tours]))
+    .all()
+    .map(({ id }) => id);
 }
 
 /** Remembers which row of a file a record came from. */

@@ -181,6 +181,10 @@ export const revisions = sqliteTable(
     number: integer().notNull(),
     content: jsonText(savedRecordSchema, 'content', contentKept).notNull(),
     actor: text().notNull(),
+    /** The id of who saved it; `null`: the machine, or an earlier program. */
+    doerId: text('doer_id'),
+    /** Whether who saved it may send it, too: what another saved waits for one who may. */
+    sends: integer({ mode: 'boolean' }).notNull().default(true),
     at: integer().notNull(),
     reason: text().notNull(),
   },
@@ -568,3 +572,4 @@ export const settings = sqliteTable('settings', {
   name: text().primaryKey(),
   value: text().notNull(),
 });
+export * from './door-schema';

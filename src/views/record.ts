@@ -21,6 +21,8 @@ export interface RecordView {
   revision: number;
   content: RecordContent;
   log: { number: number; actor: string; at: number; reason: string }[];
+  /** What else was done with it, and by whom, newest first: sent, decided, taken out as a file, put away. */
+  deeds: { at: number; doer: string; words: string }[];
   venues: Venue[];
   artists: Artist[];
   organisers: Organiser[];

@@ -1,3 +1,4 @@
+import { by } from '@/core/testing/doers';
 import sharp from 'sharp';
 import { kinds } from '@/channels/kinds-rules';
 import { newNotice, newPicture } from '@/core/record/new-record';
@@ -34,7 +35,7 @@ export async function realWorld(
     name === 'ostinato-highlights' && register ? standInEntries(new StandIn('fernway', register, clock)) : [];
   const world = (made = new World([...standInEntries(place), ...givers]));
   place.feed = () => feedUnder(world.house, world.feedKey(name)) ?? '';
-  const picture = await addPicture(world.house, 'harp.jpg', await poster, 'Maren');
+  const picture = await addPicture(world.house, by('Maren'), 'harp.jpg', await poster);
   if (!picture.ok) throw new Error('no picture');
   const rules = kinds.find((kind) => kind.id === name)?.rules({});
   const notices = (rules?.notice ?? null) !== null;

@@ -1,10 +1,11 @@
+import { by, keeper } from '@/core/testing/doers';
 import { channelIdSchema, unsavedRecord } from '@/core/base/ids';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { RecordContent } from '@/core/record/record';
-import { performance, sample } from '@/core/testing/samples';
+import { performance, sample, tallowYard } from '@/core/testing/samples';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { keepTheirs, letItGo, sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
@@ -85,8 +86,7 @@ export class World {
   private gone: OpenHouse[] = [];
   private room = { venueId: '', roomId: '' };
 
-  constructor(on: readonly (KindName | Entry)[], maySend: (actor: string) => boolean = () => true) {
-    this.maySend = maySend;
+  constructor(on: readonly (KindName | Entry)[]) {
     const entries = on.map((item) => (typeof item === 'string' ? scriptedEntry(item) : item));
     this.entries = new Map(entries.map((entry) => [entry.kind.id, entry]));
     for (const { board } of entries) if (board instanceof Board) board.now = () => this.now;
@@ -96,23 +96,10 @@ export class World {
     this.now = morning;
     this.house.monotonic();
     for (const name of this.entries.keys()) this.connect(name);
-    const venue = makeVenue(
-      this.house,
-      {
-        name: 'Tallow Yard',
-        address: '9 Wicker Lane',
-        town: 'Marrowby',
-        country: 'Ireland',
-        zone: 'Europe/Dublin',
-        room: 'The Vat',
-        capacity: 420,
-      },
-      'Maren',
-    );
+    const venue = makeVenue(this.house, by('Maren'), tallowYard);
     if (!venue.ok) throw new Error('no venue');
     this.room = { venueId: venue.value.venue.id, roomId: venue.value.roomId ?? '' };
   }
-  private readonly maySend: (actor: string) => boolean;
 
   private open(): OpenHouse {
     const entries = [...this.entries.values()];
@@ -122,7 +109,6 @@ export class World {
       doors: Object.fromEntries(entries.map((entry) => [entry.kind.id, entry.door])),
       http: (request) => this.place(new URL(request.url).hostname).http(request),
       mail: (letter) => this.place(letter.host).mail(letter),
-      maySend: this.maySend,
       machine: () => this.machine ?? this.now,
     });
   }
@@ -160,7 +146,10 @@ export class World {
   nameVenue(channel: string, name: string): void {
     const venue = allVenues(this.house.db).get(this.room.venueId);
     if (!venue) throw new Error('no venue');
-    const saved = saveVenue(this.house, venue.id, { ...venue, channelIds: { ...venue.channelIds, [channel]: name } });
+    const saved = saveVenue(this.house, keeper, venue.id, {
+      ...venue,
+      channelIds: { ...venue.channelIds, [channel]: name },
+    });
     if (!saved.ok) throw new Error(JSON.stringify(saved.error));
   }
 
@@ -187,11 +176,10 @@ export class World {
   }
 
   make(part: Partial<RecordContent> = {}): string {
-    const saved = saveRecord(this.house, {
+    const saved = saveRecord(this.house, by('Maren'), {
       id: null,
       base: 0,
       content: this.content(part),
-      actor: 'Maren',
       reason: '',
     });
     if (saved.kind !== 'saved') throw new Error(JSON.stringify(saved));
@@ -204,18 +192,18 @@ export class World {
     return record;
   }
 
-  save(change: (content: RecordContent) => RecordContent, actor = 'Maren') {
+  save(change: (content: RecordContent) => RecordContent, doer = by('Maren')) {
     const { id, revision, content } = this.record;
-    return saveRecord(this.house, { id, base: revision, content: change(content), actor, reason: '' });
+    return saveRecord(this.house, doer, { id, base: revision, content: change(content), reason: '' });
   }
 
   /** Saves these contents as grown from a revision that may be old by now. */
-  saveOn(base: number, content: RecordContent, actor = 'Maren') {
-    return saveRecord(this.house, { id: this.record.id, base, content, actor, reason: '' });
+  saveOn(base: number, content: RecordContent, doer = by('Maren')) {
+    return saveRecord(this.house, doer, { id: this.record.id, base, content, reason: '' });
   }
 
   send(only: readonly string[] | null = null) {
-    return makeDispatch(this.house, only === null ? null : new Set(only), 'Maren', { seen: 'all' });
+    return makeDispatch(this.house, by('Maren'), only === null ? null : new Set(only), { seen: 'all' });
   }
   /** Sends everything there is to plan, under embargo too. */
   sendAll() {
@@ -240,29 +228,29 @@ export class World {
     return this.house.db.all<{ n: number }>('SELECT count(*) AS n FROM receipts')[0]?.n ?? 0;
   }
   decide(id: number, verdict: 'again' | 'drop' | 'without') {
-    return decideErrand(this.house, id, verdict);
+    return decideErrand(this.house, keeper, id, verdict);
   }
   ours(channel: string, keys: readonly string[]) {
     return sendOursAgain(
       this.house,
+      by('Maren'),
       this.recordId,
       this.listing(channel).id,
       keys.map((key) => ({ key })),
-      'Maren',
     );
   }
   theirs(channel: string, key: string) {
-    return takeIntoRecord(this.house, this.recordId, this.listing(channel).id, [{ key }], 'Maren');
+    return takeIntoRecord(this.house, by('Maren'), this.recordId, this.listing(channel).id, [{ key }]);
   }
   here(channel: string, key: string) {
-    return keepTheirs(this.house, this.recordId, this.listing(channel).id, [{ key }], 'Maren');
+    return keepTheirs(this.house, by('Maren'), this.recordId, this.listing(channel).id, [{ key }]);
   }
   letGo(channel: string) {
-    return letItGo(this.house, this.recordId, this.listing(channel).id, 'Maren');
+    return letItGo(this.house, by('Maren'), this.recordId, this.listing(channel).id);
   }
 
   oneDown(channel: string, place: string) {
-    return takeTwinDown(this.house, this.listing(channel).id, place, 'Maren');
+    return takeTwinDown(this.house, by('Maren'), this.listing(channel).id, place);
   }
 
   /**

@@ -1,12 +1,13 @@
 'use server';
 
+import { theDoer } from '@/app/who-asks';
 import { orRefused } from '@/desk/house/refusal';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { fail, type Result } from '@/core/base/result';
 import {
   allowHost,
-  bringBack,
+  reconnectChannel,
   connectChannel,
   disconnectChannel,
   mapCategories,
@@ -14,7 +15,7 @@ import {
   sayAudience,
   type Connected,
 } from '@/desk/channels/connect-channel';
-import { actor, theHouse } from '@/desk/house/the-house';
+import { theHouse } from '@/desk/house/the-house';
 
 const whichSchema = z.union([z.object({ kind: z.string().max(40) }), z.object({ id: z.string().max(40) })]);
 const inputSchema = z.object({
@@ -30,57 +31,64 @@ export async function connectAction(
   which: unknown,
   input: unknown,
 ): Promise<Result<Connected, Record<string, string>>> {
+  const doer = await theDoer();
   const { name, shortName, settings, ...rest } = inputSchema.parse(input);
   const names = {
     ...(name === undefined ? {} : { name }),
     ...(shortName === undefined ? {} : { shortName }),
     ...(settings === undefined ? {} : { settings }),
   };
-  const answer = await connectChannel(theHouse(), whichSchema.parse(which), { ...rest, ...names }, actor());
+  const answer = await connectChannel(theHouse(), doer, whichSchema.parse(which), { ...rest, ...names });
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }
 
 /** Takes a channel off; its listings and its history stay. */
 export async function disconnectAction(id: unknown): Promise<Result<null, string>> {
-  const answer = orRefused(() => disconnectChannel(theHouse(), z.string().max(40).parse(id)), fail);
+  const doer = await theDoer();
+  const answer = orRefused(() => disconnectChannel(theHouse(), doer, z.string().max(40).parse(id)), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }
 
 /** Says who sees what stands on a channel. */
 export async function audienceAction(id: unknown, audience: unknown): Promise<Result<null, string>> {
-  const answer = orRefused(() => sayAudience(theHouse(), z.string().max(40).parse(id), audience), fail);
+  const doer = await theDoer();
+  const answer = orRefused(() => sayAudience(theHouse(), doer, z.string().max(40).parse(id), audience), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }
 
 /** Brings a channel back by the connection that it had. */
 export async function bringBackAction(id: unknown): Promise<Result<Connected, string>> {
-  const answer = await bringBack(theHouse(), z.string().max(40).parse(id), actor());
+  const doer = await theDoer();
+  const answer = await reconnectChannel(theHouse(), doer, z.string().max(40).parse(id));
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }
 
 /** Says in which of a channel's categories each kind of event stands there. */
 export async function categoriesAction(id: unknown, map: unknown): Promise<Result<null, string>> {
-  const answer = orRefused(() => mapCategories(theHouse(), z.string().max(40).parse(id), map, actor()), fail);
+  const doer = await theDoer();
+  const answer = orRefused(() => mapCategories(theHouse(), doer, z.string().max(40).parse(id), map), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }
 
 /** Allows a channel to give addresses on a further host. */
 export async function allowHostAction(id: unknown, host: unknown): Promise<Result<null, string>> {
+  const doer = await theDoer();
   const parsed = z.tuple([z.string().max(40), z.string().max(300)]).parse([id, host]);
-  const answer = orRefused(() => allowHost(theHouse(), ...parsed), fail);
+  const answer = orRefused(() => allowHost(theHouse(), doer, ...parsed), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }
 
 /** Gives a channel other names. */
 export async function renameAction(id: unknown, names: unknown): Promise<Result<null, Record<string, string>>> {
+  const doer = await theDoer();
   const answer = orRefused(
-    () => renameChannel(theHouse(), z.string().max(40).parse(id), names, actor()),
+    () => renameChannel(theHouse(), doer, z.string().max(40).parse(id), names),
     (name) => fail({ name }),
   );
   if (answer.ok) revalidatePath('/', 'layout');

@@ -1,3 +1,5 @@
+import { mayDo } from '@/core/people/doer';
+import { theDoer } from '@/app/who-asks';
 import Link from 'next/link';
 import { zoneDataVersion } from '@/core/base/zones';
 import { channelsView } from '@/desk/channels/channels-view';
@@ -25,9 +27,11 @@ export default async function ChannelsPage({
 }: {
   searchParams: Promise<{ channel?: string; new?: string }>;
 }) {
-  const { channels, kinds, groups } = channelsView(theHouse());
+  const doer = await theDoer('browse');
+  const { channels, kinds, groups } = channelsView(theHouse(), doer);
   const { channel, new: kind } = await searchParams;
-  const making = kind !== undefined || channels.length === 0;
+  const keeps = mayDo(doer, 'keep');
+  const making = keeps && (kind !== undefined || channels.length === 0);
   const chosen = channels.find((candidate) => candidate.id === channel) ?? channels[0];
   return (
     <div className={classes.two}>
@@ -35,16 +39,16 @@ export default async function ChannelsPage({
       <div className={classes.left}>
         <header>
           <h1>Channels</h1>
-          <Link href="/channels?new">Connect one</Link>
+          {keeps ? <Link href="/channels?new">Connect one</Link> : null}
         </header>
         {channels.length === 0 ? <p>No channel is connected yet. Connect the first one.</p> : null}
         <ChannelsList channels={channels} groups={groups} chosen={making ? null : (chosen?.id ?? null)} />
         <p className={classes.zone}>Local times are reckoned on IANA zone data {zoneDataVersion}.</p>
       </div>
       <div className={classes.right}>
-        {making || !chosen ? (
+        {making ? (
           <NewChannel kinds={kinds} groups={groups} connect={connectAction} />
-        ) : (
+        ) : !chosen ? null : (
           <ChannelCard
             key={chosen.id}
             channel={chosen}

@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { zonesOf } from '@/desk/house/zones-of';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { seasonClashes } from '@/desk/records/bookings';
@@ -8,13 +9,18 @@ import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 
 export const metadata = { title: 'Clashes' };
 
-export default function ClashesPage() {
+export default async function ClashesPage() {
+  const doer = await theDoer('browse');
   const house = theHouse();
-  const clashes = seasonClashes(house);
+  const clashes = seasonClashes(house, doer);
   return (
     <HaveZones zones={zonesOf(clashes)}>
       <RefreshOnPulse />
-      <ClashList clashes={clashes} words={wrongWords(house)} year={new Date(house.clock.now()).getUTCFullYear()} />
+      <ClashList
+        clashes={clashes}
+        words={wrongWords(house, doer)}
+        year={new Date(house.clock.now()).getUTCFullYear()}
+      />
     </HaveZones>
   );
 }

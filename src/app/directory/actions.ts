@@ -1,5 +1,6 @@
 'use server';
 
+import { theDoer } from '@/app/who-asks';
 import { orRefused } from '@/desk/house/refusal';
 import { channelIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
@@ -12,7 +13,7 @@ import { keepPicture } from '@/desk/directory/picture-shelf';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { mergeDuplicates } from '@/desk/directory/merge-duplicates';
 import { savePerson, saveVenue, type FieldErrors } from '@/desk/directory/save-directory';
-import { actor, theHouse } from '@/desk/house/the-house';
+import { theHouse } from '@/desk/house/the-house';
 import { verifyProfile } from '@/desk/directory/verify-profile';
 
 const sortSchema = z.enum(['venue', 'artist', 'organiser']);
@@ -20,8 +21,9 @@ const text = z.string().max(100);
 
 /** Saves a venue with its rooms. */
 export async function saveVenueAction(id: string, input: unknown): Promise<Result<Venue, FieldErrors>> {
+  const doer = await theDoer();
   return orRefused(
-    () => saveVenue(theHouse(), text.parse(id), input),
+    () => saveVenue(theHouse(), doer, text.parse(id), input),
     (name) => fail({ name }),
   );
 }
@@ -31,25 +33,28 @@ export async function savePersonAction(
   sort: 'artist' | 'organiser' | 'wording',
   input: unknown,
 ): Promise<Result<Entry, FieldErrors>> {
+  const doer = await theDoer();
   const which = z.enum(['artist', 'organiser', 'wording']).parse(sort);
   return orRefused(
-    () => savePerson(theHouse(), which, input, actor()),
+    () => savePerson(theHouse(), doer, which, input),
     (name) => fail({ name }),
   );
 }
 
 /** Keeps what is usual in the house. */
 export async function keepOwnAction(input: unknown): Promise<Result<HouseOwn, FieldErrors>> {
+  const doer = await theDoer();
   return orRefused(
-    () => keepOwn(theHouse(), input),
+    () => keepOwn(theHouse(), doer, input),
     (name) => fail({ name }),
   );
 }
 
 /** Says what a kept picture is called, whose it is, what it shows, and until when it may be used. */
 export async function keepPictureAction(input: unknown): Promise<Result<null, FieldErrors>> {
+  const doer = await theDoer();
   return orRefused(
-    () => keepPicture(theHouse(), input),
+    () => keepPicture(theHouse(), doer, input),
     (name) => fail({ name }),
   );
 }
@@ -58,8 +63,9 @@ export async function keepPictureAction(input: unknown): Promise<Result<null, Fi
 export async function makeVenueAction(
   input: unknown,
 ): Promise<Result<{ venue: Venue; roomId: string | null }, FieldErrors>> {
+  const doer = await theDoer();
   return orRefused(
-    () => makeVenue(theHouse(), input, actor()),
+    () => makeVenue(theHouse(), doer, input),
     (name) => fail({ name }),
   );
 }
@@ -70,16 +76,19 @@ export async function mergeAction(
   from: string,
   into: string,
 ): Promise<Result<number, string>> {
+  const doer = await theDoer();
   const [which, gone, stays] = [sortSchema.parse(sort), text.parse(from), text.parse(into)];
-  return orRefused(() => mergeDuplicates(theHouse(), which, gone, stays, actor()), fail);
+  return orRefused(() => mergeDuplicates(theHouse(), doer, which, gone, stays), fail);
 }
 
 /** Where an entry is used. */
 export async function whereUsedAction(sort: 'venue' | 'artist' | 'organiser', id: string): Promise<Use[]> {
-  return whereUsed(theHouse(), sortSchema.parse(sort), text.parse(id));
+  const doer = await theDoer();
+  return whereUsed(theHouse(), doer, sortSchema.parse(sort), text.parse(id));
 }
 
 /** Asks a channel whose profile an artist's link is. */
 export async function verifyAction(artistId: string, channel: string): Promise<Result<Artist, string>> {
-  return verifyProfile(theHouse(), text.parse(artistId), channelIdSchema.parse(channel), actor());
+  const doer = await theDoer();
+  return verifyProfile(theHouse(), doer, text.parse(artistId), channelIdSchema.parse(channel));
 }

@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { zoneNames } from '@/core/base/zones';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { channelList } from '@/desk/channels/channels-view';
@@ -30,16 +31,17 @@ const doings = {
 
 export const metadata = { title: 'Directory' };
 
-export default function DirectoryPage() {
+export default async function DirectoryPage() {
+  const doer = await theDoer('browse');
   const house = theHouse();
-  const view = directoryView(house);
+  const view = directoryView(house, doer);
   return (
     <HaveZones zones={{}} names={zoneNames()}>
       <RefreshOnPulse />
       <DirectoryScreen
         {...view}
-        pictures={pictureShelf(house)}
-        channels={channelList(house).map(({ rules }) => ({
+        pictures={pictureShelf(house, doer)}
+        channels={channelList(house, doer).map(({ rules }) => ({
           id: rules.id,
           name: rules.name,
           profiles: rules.hasProfiles,

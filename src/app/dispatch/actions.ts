@@ -1,5 +1,6 @@
 'use server';
 
+import { theDoer } from '@/app/who-asks';
 import { fail } from '@/core/base/result';
 import { orRefused } from '@/desk/house/refusal';
 import { revalidatePath } from 'next/cache';
@@ -8,7 +9,7 @@ import type { RecordId } from '@/core/base/ids';
 import { keepDraft } from '@/desk/records/keep-draft';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
-import { actor, theHouse } from '@/desk/house/the-house';
+import { theHouse } from '@/desk/house/the-house';
 
 type Answer = { ok: true; value: string } | { ok: false; error: string };
 
@@ -30,6 +31,7 @@ const sendSchema = z.object({
  * stays as it is.
  */
 export async function sendAction(input: unknown): Promise<Answer> {
+  const doer = await theDoer();
   const parsed = sendSchema.safeParse(input);
   if (!parsed.success)
     return {
@@ -37,20 +39,21 @@ export async function sendAction(input: unknown): Promise<Answer> {
       error: `What was chosen cannot be sent: ${parsed.error.issues[0]?.path.join(' › ') ?? ''}. Load the page anew.`,
     };
   const { listings, ways, seen, effects } = parsed.data;
-  const made = orRefused(() => makeDispatch(theHouse(), new Set(listings), actor(), { ways, seen, effects }), fail);
+  const made = orRefused(() => makeDispatch(theHouse(), doer, new Set(listings), { ways, seen, effects }), fail);
   if (made.ok) revalidatePath('/dispatch', 'layout');
   return made.ok ? { ok: true, value: made.value.dispatchId ?? '' } : made;
 }
 
 /** Keeps an event a draft on a channel, or lets it be shown there again. Gives a word where that cannot be. */
 export async function keepDraftAction(recordId: string, channel: string, on: boolean): Promise<string | null> {
+  const doer = await theDoer();
   const [id, where, kept] = [
     z.string().max(40).parse(recordId),
     z.string().max(40).parse(channel),
     z.boolean().parse(on),
   ];
   const words = orRefused<string | null>(
-    () => keepDraft(theHouse(), id as RecordId, where, kept, actor()),
+    () => keepDraft(theHouse(), doer, id as RecordId, where, kept),
     (refused) => refused,
   );
   revalidatePath('/dispatch', 'layout');
@@ -65,9 +68,10 @@ export async function decideErrandAction(
   errandId: number,
   verdict: 'again' | 'drop' | 'without',
 ): Promise<string | null> {
+  const doer = await theDoer();
   const [id, how] = [z.number().int().parse(errandId), z.enum(['again', 'drop', 'without']).parse(verdict)];
   const words = orRefused<string | null>(
-    () => (decideErrand(theHouse(), id, how) > 0 ? null : 'It has gone out, or was decided on meanwhile.'),
+    () => (decideErrand(theHouse(), doer, id, how) > 0 ? null : 'It has gone out, or was decided on meanwhile.'),
     (refused) => refused,
   );
   revalidatePath('/dispatch', 'layout');

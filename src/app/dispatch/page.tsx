@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { recordIdSchema } from '@/core/base/ids';
 import Link from 'next/link';
 import { momentWords } from '@/core/dates/date-words';
@@ -25,14 +26,15 @@ import { decideErrandAction, keepDraftAction, sendAction } from './actions';
 export const metadata = { title: 'Dispatch' };
 
 export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
+  const doer = await theDoer('browse');
   const asked = (await searchParams).record;
   const record = recordIdSchema.safeParse(asked).data;
   const house = theHouse();
   const zone = houseZone(house);
-  const events = toSend(house, record);
-  const past = recentDispatches(house);
+  const events = toSend(house, doer, record);
+  const past = recentDispatches(house, doer);
   return (
-    <ChannelNamesProvider names={channelNames(house)}>
+    <ChannelNamesProvider names={channelNames(house, doer)}>
       <HaveZones zones={zonesOf(events)}>
         <div className={classes.page}>
           <RefreshOnPulse />
@@ -45,7 +47,7 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
             key={record ?? 'all'}
             events={events}
             year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
-            nothing={events.length > 0 ? null : whyNothing(house, record)}
+            nothing={events.length > 0 ? null : whyNothing(house, doer, record)}
             narrowed={record !== undefined}
             send={sendAction}
             decide={{

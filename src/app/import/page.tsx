@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { zoneNames } from '@/core/base/zones';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { neededColumns, otherColumns } from '@/core/formats/csv-cells';
@@ -15,7 +16,8 @@ export const dynamic = 'force-dynamic';
 
 export const metadata = { title: 'Read a file' };
 
-export default function ImportPage() {
+export default async function ImportPage() {
+  const doer = await theDoer('write');
   const house = theHouse();
   return (
     <div className={classes.page}>
@@ -25,9 +27,9 @@ export default function ImportPage() {
         by that.
       </p>
       <HaveZones zones={{}} names={zoneNames()}>
-        <ImportForm jobs={fileJobs()} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />
+        <ImportForm jobs={fileJobs(doer)} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />
       </HaveZones>
-      <FilesRead files={filesReadIn(house)} zone={houseZone(house)} takeBack={takeFileBackAction} />
+      <FilesRead files={filesReadIn(house, doer)} zone={houseZone(house)} takeBack={takeFileBackAction} />
     </div>
   );
 }

@@ -1,5 +1,6 @@
 'use server';
 
+import { theDoer } from '@/app/who-asks';
 import { fail, ok, type Result } from '@/core/base/result';
 import { orRefused } from '@/desk/house/refusal';
 import { listingIdSchema, recordIdSchema } from '@/core/base/ids';
@@ -9,7 +10,7 @@ import { shownValueSchema } from '@/core/listing/shown-schema';
 import { keepTheirs, letItGo, sendOursAgain, takeIntoRecord } from '@/desk/drift/decide-drift';
 import { takeTwinDown } from '@/desk/drift/take-twin-down';
 import { readNow } from '@/desk/drift/read-now';
-import { actor, theHouse } from '@/desk/house/the-house';
+import { theHouse } from '@/desk/house/the-house';
 
 type Answer = { ok: true; value: string } | { ok: false; error: string };
 const fieldSchema = z.object({ key: z.string().max(200), seen: shownValueSchema.nullable() });
@@ -19,14 +20,16 @@ type Decision = z.input<typeof decisionSchema>;
 
 /** Sends ours again over what the channel shows. */
 export async function sendOursAction(...input: Decision): Promise<Answer> {
-  const answer = orRefused(() => sendOursAgain(theHouse(), ...decisionSchema.parse(input), actor()), fail);
+  const doer = await theDoer();
+  const answer = orRefused(() => sendOursAgain(theHouse(), doer, ...decisionSchema.parse(input)), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Ours is going out again.' } : answer;
 }
 
 /** Takes what the channel shows into the record. */
 export async function takeTheirsAction(...input: Decision): Promise<Answer> {
-  const answer = orRefused(() => takeIntoRecord(theHouse(), ...decisionSchema.parse(input), actor()), fail);
+  const doer = await theDoer();
+  const answer = orRefused(() => takeIntoRecord(theHouse(), doer, ...decisionSchema.parse(input)), fail);
   revalidatePath('/', 'layout');
   return answer.ok
     ? { ok: true, value: `Taken: revision ${answer.value}. The other channels are now to send.` }
@@ -35,30 +38,34 @@ export async function takeTheirsAction(...input: Decision): Promise<Answer> {
 
 /** Keeps what the channel shows on this one channel, worded by hand. */
 export async function keepTheirsAction(...input: Decision): Promise<Answer> {
-  const answer = orRefused(() => keepTheirs(theHouse(), ...decisionSchema.parse(input), actor()), fail);
+  const doer = await theDoer();
+  const answer = orRefused(() => keepTheirs(theHouse(), doer, ...decisionSchema.parse(input)), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Kept on this channel alone, worded by hand.' } : answer;
 }
 
 /** Lets go of a listing that was deleted there. */
 export async function letGoAction(...input: Decision): Promise<Answer> {
+  const doer = await theDoer();
   const [recordId, listing] = decisionSchema.parse(input);
-  const answer = orRefused(() => letItGo(theHouse(), recordId, listing, actor()), fail);
+  const answer = orRefused(() => letItGo(theHouse(), doer, recordId, listing), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'Let go: the channel is left off for this event.' } : answer;
 }
 
 /** Takes one of the places down where a listing stands twice. */
 export async function takeTwinDownAction(listing: string, place: string): Promise<Answer> {
+  const doer = await theDoer();
   const [id, at] = [listingIdSchema.parse(listing), z.string().max(400).parse(place)];
-  const answer = orRefused(() => takeTwinDown(theHouse(), id, at, actor()), fail);
+  const answer = orRefused(() => takeTwinDown(theHouse(), doer, id, at), fail);
   revalidatePath('/', 'layout');
   return answer.ok ? { ok: true, value: 'It is being taken down there; the other one stays.' } : answer;
 }
 
 /** Reads every listing back now. */
 export async function readNowAction(): Promise<Answer> {
-  const answer = orRefused<Result<number, string>>(() => ok(readNow(theHouse())), fail);
+  const doer = await theDoer();
+  const answer = orRefused<Result<number, string>>(() => ok(readNow(theHouse(), doer)), fail);
   revalidatePath('/read-back');
   return answer.ok ? { ok: true, value: `${answer.value} listings are being read.` } : answer;
 }

@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { zonesOf } from '@/desk/house/zones-of';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { ReadNow } from '@/ui/drift/ReadNow';
@@ -20,10 +21,11 @@ import {
 
 export const metadata = { title: 'Read-back' };
 
-export default function ReadBackPage() {
+export default async function ReadBackPage() {
+  const doer = await theDoer('browse');
   const house = theHouse();
   const zone = houseZone(house);
-  const { asks, inStep, unread, readAt } = readBackView(house);
+  const { asks, inStep, unread, readAt } = readBackView(house, doer);
   return (
     <HaveZones zones={zonesOf(asks)}>
       <div className={classes.page}>

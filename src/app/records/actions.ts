@@ -1,5 +1,6 @@
 'use server';
 
+import { theDoer } from '@/app/who-asks';
 import { orRefused } from '@/desk/house/refusal';
 import { channelIdSchema, recordIdSchema } from '@/core/base/ids';
 import { redirect } from 'next/navigation';
@@ -21,7 +22,7 @@ import { revisionChanges, type RevisionChange } from '@/desk/records/revision-ch
 import { savePerson } from '@/desk/directory/save-directory';
 import { saveRecord, type Saved } from '@/desk/records/save-record';
 import { tourFromRecord } from '@/desk/tours/save-tour';
-import { actor, theHouse } from '@/desk/house/the-house';
+import { theHouse } from '@/desk/house/the-house';
 import type { SaveAnswer } from '@/ui/record';
 
 const saveSchema = z.object({
@@ -33,10 +34,11 @@ const saveSchema = z.object({
 
 /** Saves a record as its next revision. */
 export async function saveRecordAction(input: unknown): Promise<SaveAnswer> {
+  const doer = await theDoer();
   const { id, base, content, reason } = saveSchema.parse(input);
   return orRefused<SaveAnswer>(
     () => {
-      const saved = saveRecord(theHouse(), { id, base, content, actor: actor(), reason: reason.trim() });
+      const saved = saveRecord(theHouse(), doer, { id, base, content, reason: reason.trim() });
       return saved.kind === 'stopped' ? { kind: 'stopped', messages: saved.findings.map(findingWords) } : saved;
     },
     (words) => ({ kind: 'stopped', messages: [words] }),
@@ -47,8 +49,9 @@ export async function saveRecordAction(input: unknown): Promise<SaveAnswer> {
 export async function makeVenueAction(
   input: unknown,
 ): Promise<Result<{ venue: Venue; roomId: string | null }, Record<string, string>>> {
+  const doer = await theDoer();
   return orRefused(
-    () => makeVenue(theHouse(), input, actor()),
+    () => makeVenue(theHouse(), doer, input),
     (name) => fail({ name }),
   );
 }
@@ -58,38 +61,43 @@ export async function savePersonAction(
   sort: 'artist' | 'organiser',
   input: unknown,
 ): Promise<Result<Entry, Record<string, string>>> {
+  const doer = await theDoer();
   const which = z.enum(['artist', 'organiser']).parse(sort);
   return orRefused(
-    () => savePerson(theHouse(), which, input, actor()),
+    () => savePerson(theHouse(), doer, which, input),
     (name) => fail({ name }),
   );
 }
 
 /** Copies an event and opens the copy; gives a message where it cannot be. */
 export async function copyEventAction(id: string): Promise<string | null> {
-  const made = orRefused(() => copyEvent(theHouse(), recordIdSchema.parse(id), actor()), fail);
+  const doer = await theDoer();
+  const made = orRefused(() => copyEvent(theHouse(), doer, recordIdSchema.parse(id)), fail);
   if (!made.ok) return made.error;
   redirect(`/records/${made.value}`);
 }
 
 /** Deletes a record of which nothing was ever outside, and leads to the season; gives a message where it cannot be. */
 export async function deleteRecordAction(id: string, code: string): Promise<string | null> {
-  const done = orRefused(() => deleteRecord(theHouse(), recordIdSchema.parse(id), z.string().parse(code)), fail);
+  const doer = await theDoer();
+  const done = orRefused(() => deleteRecord(theHouse(), doer, recordIdSchema.parse(id), z.string().parse(code)), fail);
   if (!done.ok) return done.error;
   redirect('/season');
 }
 
 /** Puts a record away, or brings it back; gives a message where it cannot be. */
 export async function putAwayAction(id: string, away: boolean): Promise<string | null> {
+  const doer = await theDoer();
   const which = recordIdSchema.parse(id);
-  const done = orRefused(() => (away ? putAway : bringBack)(theHouse(), which), fail);
+  const done = orRefused(() => (away ? putAway : bringBack)(theHouse(), doer, which), fail);
   return done.ok ? null : done.error;
 }
 
 /** Cuts the tie to what stands on a channel; gives a message where it cannot be. */
 export async function cutTieAction(id: string, channel: string): Promise<string | null> {
+  const doer = await theDoer();
   const done = orRefused(
-    () => cutTie(theHouse(), recordIdSchema.parse(id), channelIdSchema.parse(channel), actor()),
+    () => cutTie(theHouse(), doer, recordIdSchema.parse(id), channelIdSchema.parse(channel)),
     fail,
   );
   return done.ok ? null : done.error;
@@ -97,8 +105,9 @@ export async function cutTieAction(id: string, channel: string): Promise<string 
 
 /** Makes a tour of a record and opens it; gives a message where it cannot be. */
 export async function makeTourAction(id: string, name: string): Promise<string | null> {
+  const doer = await theDoer();
   const made = orRefused(
-    () => tourFromRecord(theHouse(), recordIdSchema.parse(id), z.string().parse(name), actor()),
+    () => tourFromRecord(theHouse(), doer, recordIdSchema.parse(id), z.string().parse(name)),
     fail,
   );
   if (!made.ok) return made.error;
@@ -107,20 +116,22 @@ export async function makeTourAction(id: string, name: string): Promise<string |
 
 /** What a revision changed. */
 export async function revisionChangesAction(id: string, number: number): Promise<RevisionChange[] | null> {
-  return revisionChanges(theHouse(), recordIdSchema.parse(id), z.number().int().parse(number));
+  const doer = await theDoer();
+  return revisionChanges(theHouse(), doer, recordIdSchema.parse(id), z.number().int().parse(number));
 }
 
 /** Brings an earlier revision back; gives a message where it cannot be. */
 export async function restoreRevisionAction(id: string, base: number, number: number): Promise<string | null> {
+  const doer = await theDoer();
   return orRefused<string | null>(
     () =>
       restoredWords(
         restoreRevision(
           theHouse(),
+          doer,
           recordIdSchema.parse(id),
           z.number().int().parse(number),
           z.number().int().parse(base),
-          actor(),
         ),
       ),
     (words) => words,
@@ -144,34 +155,40 @@ function restoredWords(saved: Saved): string | null {
 
 /** Keeps a set of questions, to be asked again; gives a message where it cannot be. */
 export async function keepQuestionsAction(input: unknown): Promise<string | null> {
-  const kept = orRefused(() => keepQuestions(theHouse(), input), fail);
+  const doer = await theDoer();
+  const kept = orRefused(() => keepQuestions(theHouse(), doer, input), fail);
   return kept.ok ? null : kept.error;
 }
 
 /** Says what this house tells in place of what is to follow; gives a message where it cannot be. */
 export async function keepFollowWordsAction(input: unknown): Promise<string | null> {
-  const kept = orRefused(() => keepFollowWords(theHouse(), input), fail);
+  const doer = await theDoer();
+  const kept = orRefused(() => keepFollowWords(theHouse(), doer, input), fail);
   return kept.ok ? null : kept.error;
 }
 
 /** Ticks a line of the sheet before a sale, or takes the tick back; gives a message where it cannot be. */
 export async function tickSheetAction(input: unknown): Promise<string | null> {
-  const ticked = orRefused(() => tickSheet(theHouse(), input, actor()), fail);
+  const doer = await theDoer();
+  const ticked = orRefused(() => tickSheet(theHouse(), doer, input), fail);
   return ticked.ok ? null : ticked.error;
 }
 
 /** Tries a purchase where it is sold; gives what it was held against. */
 export async function tryPurchaseAction(input: unknown): Promise<Result<TrialCheck[], string>> {
-  return tryPurchase(theHouse(), input, actor());
+  const doer = await theDoer();
+  return tryPurchase(theHouse(), doer, input);
 }
 
 /** A notice as its readers will read it, as HTML. */
 export async function previewNoticeAction(input: unknown): Promise<Result<string, string>> {
-  return previewNotice(theHouse(), input);
+  const doer = await theDoer();
+  return previewNotice(theHouse(), doer, input);
 }
 
 /** Notes what an outlet has sold, as a person counted it. */
 export async function noteSalesAction(input: unknown): Promise<string | null> {
-  const noted = orRefused(() => noteSales(theHouse(), input, actor()), fail);
+  const doer = await theDoer();
+  const noted = orRefused(() => noteSales(theHouse(), doer, input), fail);
   return noted.ok ? null : noted.error;
 }

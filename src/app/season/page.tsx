@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { toLocal } from '@/core/base/zones';
 import { houseZone } from '@/desk/house/pulse';
 import { season } from '@/desk/records/season';
@@ -12,9 +13,10 @@ const withPage = 400;
 
 export const metadata = { title: 'Season' };
 
-export default function SeasonPage() {
+export default async function SeasonPage() {
+  const doer = await theDoer();
   const house = theHouse();
-  const { rows, channels, now, behind, mark } = season(house);
+  const { rows, channels, now, behind, mark } = season(house, doer);
   const whole = rows.length <= withPage;
   return (
     <>

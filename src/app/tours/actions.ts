@@ -1,5 +1,6 @@
 'use server';
 
+import { theDoer } from '@/app/who-asks';
 import { orRefused } from '@/desk/house/refusal';
 import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
@@ -7,7 +8,7 @@ import type { TourShared } from '@/core/record/tour';
 import { fail, type Result } from '@/core/base/result';
 import { importTourDates } from '@/desk/files/import-events';
 import { saveTour } from '@/desk/tours/save-tour';
-import { actor, theHouse } from '@/desk/house/the-house';
+import { theHouse } from '@/desk/house/the-house';
 import { sharedOfDate } from '@/desk/tours/tours';
 import type { SaveTourAnswer } from '@/ui/tours/TourScreen';
 
@@ -15,9 +16,10 @@ const saveSchema = z.object({ name: z.string(), shared: z.unknown(), base: z.num
 
 /** Saves what a tour's dates share, or only says what it would change. */
 export async function saveTourAction(id: string, input: unknown): Promise<SaveTourAnswer> {
+  const doer = await theDoer();
   const { name, shared, base, dry } = saveSchema.parse(input);
   return orRefused<SaveTourAnswer>(
-    () => saveTour(theHouse(), z.string().parse(id), base, { name, shared }, actor(), dry),
+    () => saveTour(theHouse(), doer, z.string().parse(id), base, { name, shared }, dry),
     (message) => fail([{ field: '', message }]),
   );
 }
@@ -32,11 +34,9 @@ export async function addTourDatesAction(
     string
   >
 > {
+  const doer = await theDoer();
   const house = theHouse();
-  const read = orRefused(
-    () => importTourDates(house, z.string().parse(id), z.string().parse(text), null, actor()),
-    fail,
-  );
+  const read = orRefused(() => importTourDates(house, doer, z.string().parse(id), z.string().parse(text), null), fail);
   return read.ok
     ? {
         ok: true,
@@ -58,5 +58,6 @@ export async function addTourDatesAction(
 
 /** What a date says of the shared facts. */
 export async function sharedOfDateAction(recordId: string): Promise<TourShared | null> {
-  return sharedOfDate(theHouse(), recordIdSchema.parse(recordId));
+  const doer = await theDoer();
+  return sharedOfDate(theHouse(), doer, recordIdSchema.parse(recordId));
 }

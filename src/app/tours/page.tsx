@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import Link from 'next/link';
 import { knownDayWords } from '@/core/dates/date-words';
 import { theHouse } from '@/desk/house/the-house';
@@ -7,8 +8,9 @@ import classes from '@/ui/tours/Tours.module.css';
 
 export const metadata = { title: 'Tours' };
 
-export default function ToursPage() {
-  const tours = tourList(theHouse());
+export default async function ToursPage() {
+  const doer = await theDoer('browse');
+  const tours = tourList(theHouse(), doer);
   return (
     <div className={classes.page}>
       <RefreshOnPulse />

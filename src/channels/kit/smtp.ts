@@ -43,7 +43,7 @@ export function makeMail(allowed: ReadonlySet<string>): MailLine {
         host: await reachable(host, allowed),
         port,
         secure: port === 465,
-        auth: { user, pass: password },
+        ...(user === '' ? {} : { auth: { user, pass: password } }),
         connectionTimeout: 5_000,
         greetingTimeout: 5_000,
         socketTimeout: wholeMs,

@@ -34,3 +34,10 @@ export function issueWords({ code, message, ...more }: z.core.$ZodIssue): string
       return 'This value cannot be kept. Put it right, or leave it empty.';
   }
 }
+
+/** What a schema found wrong, by the field at the head of its path: the first of each, in words. */
+export function fieldErrors({ issues }: Pick<z.ZodError, 'issues'>): Record<string, string> {
+  const errors: Record<string, string> = {};
+  for (const issue of issues) errors[String(issue.path[0] ?? '')] ??= issueWords(issue);
+  return errors;
+}

@@ -70,3 +70,14 @@ export function sample(part: Partial<RecordContent> = {}): RecordContent {
 export function performance(id: string, date: string, part: Partial<Performance> = {}): Performance {
   return newPerformance(id, date, 'Europe/Dublin', { end: '22:00', venueId: 'v1', roomId: 'vat', ...part });
 }
+
+/** A venue with a room, as it is made. */
+export const tallowYard = {
+  name: 'Tallow Yard',
+  address: '9 Wicker Lane',
+  town: 'Marrowby',
+  country: 'Ireland',
+  zone: 'Europe/Dublin',
+  room: 'The Vat',
+  capacity: 420,
+};

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { ChannelNames } from '@/views/channel-names';
 import { longTroubleMs } from '@/core/errands/retry';
 import { groupBy } from '@/core/base/group-by';
@@ -117,7 +119,8 @@ function publicTypes(house: House): string[] {
   return [...new Set([...eventTypes, ...types])].filter((type) => !closedTypes.includes(type));
 }
 
-export function channelsView(house: House) {
+export function channelsView(house: House, doer: Doer) {
+  asks(doer, 'channelsView');
   const zone = houseZone(house);
   const types = publicTypes(house);
   const channels = channelsOf(house, house.db);
@@ -170,13 +173,15 @@ export function channelsView(house: House) {
 }
 
 /** Every channel of the house, with its rules. */
-export function channelList(house: House) {
+export function channelList(house: House, doer: Doer) {
+  asks(doer, 'channelList');
   return channelsOf(house, house.db);
 }
 
 /** What channels, their operations and their fields are called, for screens that need nothing else of them. */
-export function channelNames(house: House): ChannelNames[] {
-  return channelList(house).map(({ row, rules }) => ({
+export function channelNames(house: House, doer: Doer): ChannelNames[] {
+  asks(doer, 'channelNames');
+  return channelList(house, doer).map(({ row, rules }) => ({
     id: row.id,
     name: rules.name,
     does: Object.fromEntries(

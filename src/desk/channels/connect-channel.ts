@@ -1,3 +1,6 @@
+import { noteDoing } from '@/store/persons';
+import { asks, asksAgain } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { eventTypes } from '@/core/record/choices';
 import { houseOwn } from '@/house/house-own';
 import { channelAudienceSchema } from '@/core/listing/channel-row';
@@ -56,10 +59,11 @@ export interface Connected {
  */
 export async function connectChannel(
   house: House,
+  doer: Doer,
   which: { kind: string } | { id: string },
   input: ConnectInput,
-  actor: string,
 ): Promise<Result<Connected, Record<string, string>>> {
+  asks(doer, 'connectChannel');
   const before = 'id' in which ? (allChannels(house.db).find((channel) => channel.id === which.id) ?? null) : null;
   const kind = house.kinds.find((kind) => kind.id === ('id' in which ? before?.kind : which.kind));
   if (!kind || kind.connectsAs !== undefined) return fail({ address: 'There is no such channel to connect.' });
@@ -95,17 +99,23 @@ export async function connectChannel(
     const connection = { address: address.data, credentials: credentials.data };
     const client = tryClient(house, kind.id, connection, `trying ${kind.id}`);
     const knownAs = client.greet ? await client.greet() : '';
-    const id = transaction(house.db, (tx) =>
-      keep(
+    const id = transaction(house.db, (tx) => {
+      asksAgain(tx, doer, 'connectChannel');
+      noteDoing(tx, doer, {
+        at: house.clock.now(),
+        sort: 'channel',
+        words: `connected ${names.data.name} at ${new URL(address.data).host}`,
+      });
+      return keep(
         house,
         tx,
         kind,
         before,
         { ...names.data, settings: settings.data },
         { ...connection, knownAs, at: house.clock.now() },
-        actor,
-      ),
-    );
+        doer.name,
+      );
+    });
     return ok({ id, knownAs });
   } catch (error) {
     if (!isOutsideError(error)) throw error;
@@ -175,41 +185,47 @@ function freshChannelId(tx: Tx, kind: string): ChannelId {
 /**
  * Takes a channel off: nothing goes there any more. Its listings and its history stay, and it can be connected again.
  */
-export function disconnectChannel(house: House, id: string): Result<null, string> {
+export function disconnectChannel(house: House, doer: Doer, id: string): Result<null, string> {
+  asks(doer, 'disconnectChannel');
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail('There is no such channel.');
     if (row.through !== null) return fail('It goes with the channel whose connection it uses. Take that one off.');
     takeChannelOff(tx, row.id);
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'channel', words: `took ${row.name} off` });
     wakeErrands(tx);
     return ok(null);
   });
 }
 
 /** Says who sees what stands on a channel: events for some go nowhere but where they are for. */
-export function sayAudience(house: House, id: string, input: unknown): Result<null, string> {
+export function sayAudience(house: House, doer: Doer, id: string, input: unknown): Result<null, string> {
+  asks(doer, 'sayAudience');
   const audience = channelAudienceSchema.safeParse(input);
   if (!audience.success) return fail(audience.error.issues[0]?.message ?? 'Say for whom it is.');
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     if (!row) return fail('There is no such channel.');
     putAudience(tx, row.id, audience.data);
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'channel', words: `said who sees ${row.name}` });
     wakeErrands(tx);
     return ok(null);
   });
 }
 
 /** Brings a channel back that was taken off, by the connection that it had: it is tried first. */
-export async function bringBack(house: House, id: string, actor: string): Promise<Result<Connected, string>> {
+export async function reconnectChannel(house: House, doer: Doer, id: string): Promise<Result<Connected, string>> {
+  asks(doer, 'reconnectChannel');
   const row = allChannels(house.db).find((channel) => channel.id === id);
   const former = row && formerConnection(house.db, row.id);
   if (!row || !former) return fail('There is nothing to bring back: connect it anew.');
-  const back = await connectChannel(house, { id }, { address: former.address, credentials: former.credentials }, actor);
+  const back = await connectChannel(house, doer, { id }, { address: former.address, credentials: former.credentials });
   return back.ok ? back : fail(Object.values(back.error).join(' '));
 }
 
 /** Says in which of a channel's own categories each kind of event stands there; an empty name: in none. */
-export function mapCategories(house: House, id: string, input: unknown, actor: string): Result<null, string> {
+export function mapCategories(house: House, doer: Doer, id: string, input: unknown): Result<null, string> {
+  asks(doer, 'mapCategories');
   const map = z.record(z.string().min(1).max(40), z.string().max(60)).safeParse(input);
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
@@ -224,20 +240,23 @@ export function mapCategories(house: House, id: string, input: unknown, actor: s
     const unknown = Object.values(map.data).find((name) => name !== '' && !theirs.includes(name));
     if (unknown !== undefined) return fail(`“${unknown}” is none of its categories.`);
     const categories = Object.fromEntries(Object.entries(map.data).filter(([, name]) => name !== ''));
-    putSettings(tx, row.id, { ...row.settings, categories }, actor);
+    putSettings(tx, row.id, { ...row.settings, categories }, doer.name);
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'channel', words: `set the categories of ${row.name}` });
     wakeErrands(tx);
     return ok(null);
   });
 }
 
 /** Allows a channel to give addresses on a further host, and to have its public pages there. */
-export function allowHost(house: House, id: string, host: string): Result<null, string> {
+export function allowHost(house: House, doer: Doer, id: string, host: string): Result<null, string> {
+  asks(doer, 'allowHost');
   return transaction(house.db, (tx) => {
     const row = allChannels(tx).find((channel) => channel.id === id);
     const account = row && accountOf(row);
     if (!account || keptAt(tx, account, foreignHost, host) === null)
       return fail('It has given no address on this host.');
     keepAt(tx, account, allowedHost, host, 'allowed');
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'channel', words: `allowed ${row.name} the host ${host}` });
     forgetAt(tx, account, foreignHost, host);
     for (const listing of listingsOf(tx).filter((listing) => listing.channel === id && listing.remote !== null))
       askReading(tx, listing.id, house.monotonic());
@@ -248,10 +267,11 @@ export function allowHost(house: House, id: string, host: string): Result<null, 
 /** Gives a channel other names. */
 export function renameChannel(
   house: House,
+  doer: Doer,
   id: string,
   input: unknown,
-  actor: string,
 ): Result<null, Record<string, string>> {
+  asks(doer, 'renameChannel');
   const names = namesSchema.safeParse(input);
   if (!names.success) return fail({ name: 'Give it a name: up to 60 characters, the short one up to 20.' });
   return transaction(house.db, (tx) => {
@@ -259,7 +279,8 @@ export function renameChannel(
     if (!row) return fail({ name: 'There is no such channel.' });
     if (allChannels(tx).some((channel) => channel.id !== id && channel.name === names.data.name))
       return fail({ name: 'Another channel of yours has this name.' });
-    renameRow(tx, row.id, names.data, actor);
+    renameRow(tx, row.id, names.data, doer.name);
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'channel', words: `renamed ${row.name} to ${names.data.name}` });
     return ok(null);
   });
 }

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import type { Artist, Organiser, Venue, Wording } from '@/core/record/directory';
 import { knownDay } from '@/core/facts/performance-facts';
@@ -45,7 +47,8 @@ function usedBy(record: ReturnType<typeof allRecords>[number]): Record<Sort, Set
 }
 
 /** Everything in the directory: a fixed number of queries. */
-export function directoryView(house: House): DirectoryView {
+export function directoryView(house: House, doer: Doer): DirectoryView {
+  asks(doer, 'directoryView');
   const counts = new Map<string, number>();
   for (const record of allRecords(house.db))
     for (const ids of Object.values(usedBy(record))) for (const id of ids) counts.set(id, (counts.get(id) ?? 0) + 1);
@@ -70,7 +73,8 @@ function backupWords({ db }: House): string {
 }
 
 /** Where an entry is used, by date. */
-export function whereUsed(house: House, sort: Sort, id: string): Use[] {
+export function whereUsed(house: House, doer: Doer, sort: Sort, id: string): Use[] {
+  asks(doer, 'whereUsed');
   return allRecords(house.db)
     .filter((record) => usedBy(record)[sort].has(id))
     .map(({ id: recordId, code, content }) => ({
@@ -79,5 +83,5 @@ export function whereUsed(house: House, sort: Sort, id: string): Use[] {
       title: content.title,
       date: knownDay(content.performances[0]),
     }))
-    .sort((a, b) => (a.date < b.date ? -1 : 1));
+    .sort((a, b) => (a.date === b.date ? (a.code < b.code ? -1 : 1) : a.date < b.date ? -1 : 1));
 }

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { House } from '@/house/house';
 import { knownVenues } from '../files/import-events';
 import { findTowns, placeFinder, type TownChoice } from '../files/towns';
@@ -13,10 +15,9 @@ export interface TownFound {
 }
 
 /** Looks a town up by name and country; a venue of the house that is called so, or lies there, is known first. */
-export function findTown(
-  house: House,
-  { venue, town, country }: { venue: string; town: string; country: string },
-): TownFound {
+export function findTown(house: House, doer: Doer, asked: { venue: string; town: string; country: string }): TownFound {
+  asks(doer, 'findTown');
+  const { venue, town, country } = asked;
   const found = placeFinder(knownVenues(house.db))({ venue: venue.trim(), town: town.trim(), country });
   const choices =
     town.trim() === '' || (found.kind === 'known' && found.by === 'venue') ? [] : findTowns(town, country);

@@ -1,3 +1,6 @@
+import { noteDoing } from '@/store/persons';
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { issueWords } from '@/core/base/issue-words';
 import { fail, ok, type Result } from '@/core/base/result';
 import { houseOwnSchema, type HouseOwn } from '@/core/record/house-own';
@@ -11,7 +14,8 @@ import { allVenues } from '@/store/venues';
 import type { FieldErrors } from './save-directory';
 
 /** Keeps what is usual in the house; new records begin with it. Errors by field. */
-export function keepOwn(house: House, input: unknown): Result<HouseOwn, FieldErrors> {
+export function keepOwn(house: House, doer: Doer, input: unknown): Result<HouseOwn, FieldErrors> {
+  asks(doer, 'keepOwn');
   const parsed = houseOwnSchema.strict().safeParse(input);
   if (!parsed.success)
     return fail(Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.join('.'), issueWords(issue)])));
@@ -26,6 +30,7 @@ export function keepOwn(house: House, input: unknown): Result<HouseOwn, FieldErr
     if (own.logoId !== null && pictureById(tx, own.logoId) === null)
       return fail({ logoId: 'This picture is not kept any more. Pick another.' });
     houseOwn.put(tx, own);
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'directory', words: 'changed what is usual in the house' });
     // What the public is told of a zone may read otherwise from now on.
     markHouse(tx);
     return ok(own);

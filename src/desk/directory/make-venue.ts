@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { z } from 'zod';
 import { newVenueSchema, type Venue } from '@/core/record/directory';
 import { issueWords } from '@/core/base/issue-words';
@@ -10,10 +12,10 @@ import { findTown } from './find-town';
 const placeSchema = z.looseObject({ name: z.string(), town: z.string(), country: z.string(), zone: z.literal('') });
 
 /** A venue whose zone is left to its town: with the zone and coordinates that follow from it, where they do. */
-function withZone(house: House, input: unknown): unknown {
+function withZone(house: House, doer: Doer, input: unknown): unknown {
   const open = placeSchema.safeParse(input);
   if (!open.success) return input;
-  const found = findTown(house, { venue: open.data.name, town: open.data.town, country: open.data.country });
+  const found = findTown(house, doer, { venue: open.data.name, town: open.data.town, country: open.data.country });
   const [only, more] = found.choices;
   return found.zone === null ? input : { ...open.data, zone: found.zone, point: only && !more ? only.point : null };
 }
@@ -24,14 +26,15 @@ function withZone(house: House, input: unknown): unknown {
  */
 export function makeVenue(
   house: House,
+  doer: Doer,
   input: unknown,
-  actor: string,
 ): Result<{ venue: Venue; roomId: string | null }, Record<string, string>> {
-  const parsed = newVenueSchema.safeParse(withZone(house, input));
+  asks(doer, 'makeVenue');
+  const parsed = newVenueSchema.safeParse(withZone(house, doer, input));
   if (!parsed.success)
     return fail(Object.fromEntries(parsed.error.issues.map((issue) => [String(issue.path[0]), issueWords(issue)])));
   return transaction(house.db, (tx) => {
-    const { venueId, roomId } = putVenue(tx, parsed.data, actor, house.clock.now());
+    const { venueId, roomId } = putVenue(tx, parsed.data, doer.name, house.clock.now());
     const venue = allVenues(tx).get(venueId);
     if (!venue) throw new Error(`venue ${venueId} was not written`);
     return ok({ venue, roomId });

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordContent } from '@/core/record/record';
 import { fail, ok, type Result } from '@/core/base/result';
 import { stableText } from '@/core/base/hash';
@@ -15,25 +17,26 @@ import type { Sort } from './directory-view';
  */
 export function mergeDuplicates(
   house: House,
+  doer: Doer,
   sort: Sort,
   from: string,
   into: string,
-  actor: string,
 ): Result<number, string> {
+  asks(doer, 'mergeDuplicates');
   if (from === into) return fail('These are one and the same entry. Pick two.');
   return transaction(house.db, (tx) => {
     const names = namesOf(tx, sort);
     const [was, stays] = [names.get(from), names.get(into)];
     if (was === undefined || stays === undefined) return fail('One of them is not in the directory any more.');
-    const edit = mergeEntry(tx, sort, from, into, actor, house.clock.now());
+    const edit = mergeEntry(tx, sort, from, into, doer.name, house.clock.now());
     let changed = 0;
     for (const { id, revision, content } of allRecords(tx)) {
       const next = edit(content);
       if (stableText(next) === stableText(content)) continue;
-      addRevision(tx, id, revision + 1, next, actor, house.clock.now(), `${was} is the same as ${stays}`);
+      addRevision(tx, id, revision + 1, next, doer, house.clock.now(), `${was} is the same as ${stays}`);
       changed += 1;
     }
-    if (sort === 'artist') mergeInTours(tx, from, into, actor, house.clock.now());
+    if (sort === 'artist') mergeInTours(tx, from, into, doer.name, house.clock.now());
     return ok(changed);
   });
 }

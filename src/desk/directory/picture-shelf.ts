@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { z } from 'zod';
 import { houseOwn } from '@/house/house-own';
 import { issueWords } from '@/core/base/issue-words';
@@ -41,12 +43,14 @@ const told = (picture: Picture): Omit<KeptPicture, 'uses' | 'logo'> => ({
 const mostOffered = 40;
 
 /** Pictures to pick from, the newest first: no record is read for it, for it is asked as one types. */
-export function offeredPictures(house: House, find: string): Omit<KeptPicture, 'uses' | 'logo'>[] {
+export function offeredPictures(house: House, doer: Doer, find: string): Omit<KeptPicture, 'uses' | 'logo'>[] {
+  asks(doer, 'offeredPictures');
   return somePictures(house.db, find, mostOffered).map(told);
 }
 
 /** Pictures that are kept, the newest first, with where each is used. `find`: words of name, credit or description. */
-export function pictureShelf(house: House, find = '', most = mostTold): KeptPicture[] {
+export function pictureShelf(house: House, doer: Doer, find = '', most = mostTold): KeptPicture[] {
+  asks(doer, 'pictureShelf');
   const kept = somePictures(house.db, find, most);
   const uses = new Map<string, KeptPicture['uses']>(kept.map(({ id }) => [id, []]));
   for (const { id, content } of allRecords(house.db))
@@ -60,7 +64,8 @@ export function pictureShelf(house: House, find = '', most = mostTold): KeptPict
 }
 
 /** Says what a kept picture is called, whose it is, what it shows, and until when it may be used. Errors by field. */
-export function keepPicture(house: House, input: unknown): Result<null, FieldErrors> {
+export function keepPicture(house: House, doer: Doer, input: unknown): Result<null, FieldErrors> {
+  asks(doer, 'keepPicture');
   const parsed = editSchema.safeParse(input);
   if (!parsed.success)
     return fail(Object.fromEntries(parsed.error.issues.map((issue) => [issue.path.join('.'), issueWords(issue)])));

@@ -1,3 +1,6 @@
+import { noteDoing } from '@/store/persons';
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { z } from 'zod';
 import {
   artistSchema,
@@ -26,7 +29,8 @@ function errorsOf(error: z.ZodError): FieldErrors {
 /**
  * Saves a venue with its rooms and set-ups. A room that no event uses any more may be left out; one that is used stays.
  */
-export function saveVenue(house: House, id: string, input: unknown): Result<Venue, FieldErrors> {
+export function saveVenue(house: House, doer: Doer, id: string, input: unknown): Result<Venue, FieldErrors> {
+  asks(doer, 'saveVenue');
   const parsed = venueEditSchema.safeParse(input);
   if (!parsed.success) return fail(errorsOf(parsed.error));
   return transaction(house.db, (tx) => {
@@ -44,6 +48,7 @@ export function saveVenue(house: House, id: string, input: unknown): Result<Venu
     if (still) return fail({ rooms: `${still.name} is used by events. Give them another one first.` });
     for (const room of gone) removeRoom(tx, room.id);
     writeVenue(tx, id, parsed.data);
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'directory', words: `changed the venue ${parsed.data.name}` });
     const saved = allVenues(tx).get(id);
     return saved ? ok(saved) : fail({ name: 'It could not be saved. Try again.' });
   });
@@ -54,7 +59,8 @@ const initials = { artist: 'a', organiser: 'o', wording: 'w' };
 const all = { artist: allArtists, organiser: allOrganisers, wording: allWordings };
 
 /** Saves an artist, organiser or wording; makes a new one where the id is empty. */
-export function savePerson(house: House, sort: EntrySort, input: unknown, actor: string): Result<Entry, FieldErrors> {
+export function savePerson(house: House, doer: Doer, sort: EntrySort, input: unknown): Result<Entry, FieldErrors> {
+  asks(doer, 'savePerson');
   const given = { ...(input as object), id: (input as { id?: string } | null)?.id || freshId(initials[sort]) };
   const parsed = schemas[sort].safeParse(given);
   if (!parsed.success) return fail(errorsOf(parsed.error));
@@ -65,7 +71,7 @@ export function savePerson(house: House, sort: EntrySort, input: unknown, actor:
     );
     if (same)
       return fail({ name: `${same.name} is in the directory already. Pick it, or give this one another name.` });
-    writePerson(tx, sort, parsed.data, actor, house.clock.now());
+    writePerson(tx, sort, parsed.data, doer.name, house.clock.now());
     return ok(parsed.data);
   });
 }

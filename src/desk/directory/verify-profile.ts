@@ -1,3 +1,5 @@
+import { asks, asksAgain } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { ChannelId } from '@/core/base/ids';
 import { isOutsideError } from '@/channels/kit/http';
 import type { Artist } from '@/core/record/directory';
@@ -9,10 +11,11 @@ import { allArtists, writePerson } from '@/store/people';
 /** Asks a channel whose profile an artist's link is, and notes the answer. The error is for the user. */
 export async function verifyProfile(
   house: House,
+  doer: Doer,
   artistId: string,
   channel: ChannelId,
-  actor: string,
 ): Promise<Result<Artist, string>> {
+  asks(doer, 'verifyProfile');
   const artist = allArtists(house.db).get(artistId);
   const profile = artist?.profiles.find((profile) => profile.channel === channel);
   if (!artist || !profile) return fail('Save the profile first.');
@@ -30,7 +33,8 @@ export async function verifyProfile(
       ...artist,
       profiles: artist.profiles.map((profile) => (profile.channel === channel ? { ...profile, verified } : profile)),
     };
-    writePerson(house.db, 'artist', next, actor, house.clock.now());
+    asksAgain(house.db, doer, 'verifyProfile');
+    writePerson(house.db, 'artist', next, doer.name, house.clock.now());
     return ok(next);
   } catch (error) {
     if (!isOutsideError(error)) throw error;

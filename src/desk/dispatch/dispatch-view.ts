@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { DispatchId } from '@/core/base/ids';
 import { groupBy } from '@/core/base/group-by';
 import { findingWords } from '@/core/findings/finding-words';
@@ -19,7 +21,8 @@ import { receiptWords } from './receipt-words';
 import { plainChange } from '@/core/listing/rich-words';
 
 /** A dispatch with its errands and their receipts. `null` where there is none. */
-export function dispatchView(house: House, id: DispatchId): DispatchView | null {
+export function dispatchView(house: House, doer: Doer, id: DispatchId): DispatchView | null {
+  asks(doer, 'dispatchView');
   const { db, clock } = house;
   const dispatch = dispatchById(db, id);
   if (!dispatch) return null;
@@ -103,6 +106,7 @@ function canDrop({ state, channel }: Errand, channels: readonly Channel[]): bool
 }
 
 /** The newest dispatches with their errands counted by state. */
-export function recentDispatches(house: House) {
+export function recentDispatches(house: House, doer: Doer) {
+  asks(doer, 'recentDispatches');
   return newestDispatches(house.db, 12);
 }

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { DispatchId, RecordId } from '@/core/base/ids';
 import { byWay, deletion, plan, type LockedListing, type PlannedErrand } from '@/core/errands/plan';
 import { addDays, instantOf } from '@/core/base/zones';
@@ -88,14 +90,15 @@ export function bookingWords(clash: Clash, recordId: RecordId): string {
  */
 export function makeDispatch(
   house: House,
+  doer: Doer,
   only: ReadonlySet<string> | null,
-  actor: string,
   along: Along = {},
 ): Result<Made, string> {
-  const clashes = along.seen === 'all' ? [] : seasonClashes(house);
+  asks(doer, 'makeDispatch');
+  const clashes = along.seen === 'all' ? [] : seasonClashes(house, doer);
   return transaction(house.db, (tx) => {
     const surveyed = surveyAll({ ...house, db: tx });
-    const ways = byWays(surveyed, along.ways ?? {}, house, actor);
+    const ways = byWays(surveyed, along.ways ?? {}, house, doer.name);
     if (!ways.ok) return ways;
     const { goes, stays } = ways.value;
     const decided = new Set(Object.keys(along.ways ?? {}));
@@ -114,7 +117,6 @@ export function makeDispatch(
       const waits = locked.filter((listing) => !decided.has(listing.listing));
       return fail(waits.length > 0 ? lockedWords(waits) : nothingLeft);
     }
-    if (!house.maySend(actor)) return fail(`${actor} may not send. Ask somebody who may.`);
     const seen = new Set([...(along.seen === 'all' ? [] : (along.seen ?? [])), ...seenBefore(tx)]);
     // What is renewed or taken down tells nobody anything new.
     const telling = chosen.filter((errand) => !tellsNothingNew(errand.op));
@@ -136,7 +138,7 @@ export function makeDispatch(
       // What waited for this decision goes on.
       wakeErrands(tx, lock.recordId);
     }
-    const dispatchId = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, actor, along);
+    const dispatchId = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, doer.name, along);
     return ok({ dispatchId, errands: chosen.length, underway: asked.length });
   });
 }

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { ChannelId, RecordId } from '@/core/base/ids';
 import { knownDay } from '@/core/facts/performance-facts';
 import type { ErrandToSend, EventToSend, HeldToSend, NothingWhy } from '@/views/dispatch';
@@ -8,8 +10,8 @@ import { isPost } from '@/core/listing/channel-rules';
 import { nameOf, partWords, type Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
 import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
-import { seasonClashes } from '../records/bookings';
-import { asksFor } from '../drift/read-back-view';
+import { allClashes } from '../records/bookings';
+import { askingOf } from '../drift/read-back-view';
 import { seenBefore } from '@/store/errands';
 import { goesBehind } from './behind';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
@@ -17,7 +19,8 @@ import { toAcknowledge, warningKey, warningsOf } from './warnings';
 import { plainChange } from '@/core/listing/rich-words';
 
 /** What is to be sent, by event in order of dates; of one record where `recordId` is given. */
-export function toSend(house: House, recordId?: RecordId): EventToSend[] {
+export function toSend(house: House, doer: Doer, recordId?: RecordId): EventToSend[] {
+  asks(doer, 'toSend');
   const record = recordId === undefined ? null : surveyById(house, recordId);
   const surveyed = recordId === undefined ? surveyAll(house) : record === null ? [] : [record];
   return eventsToSend(house, surveyed);
@@ -38,7 +41,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
     house,
     channels: channelsOf(house, house.db),
     records: new Map(surveyed.map((record) => [record.record.id, record])),
-    clashes: seasonClashes(house),
+    clashes: allClashes(house),
     seen: new Set(seenBefore(house.db)),
   };
   const events = new Map<RecordId, EventToSend>();
@@ -66,7 +69,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
     });
   // What was refused or has drifted is in the list that it belongs to; it is never left out without a word.
   const asking = surveyed.filter((record) => record.survey.listings.some((listing) => asksPerson(listing.standing)));
-  for (const listing of asksFor(house, asking)) eventOf(listing.recordId).asks.push(listing);
+  for (const listing of askingOf(house, asking)) eventOf(listing.recordId).asks.push(listing);
   return [...events.values()].filter(isWorthTelling);
 }
 
@@ -173,7 +176,8 @@ function partOf(ground: Ground, recordId: RecordId, id: string, channel: Channel
 }
 
 /** Why nothing is to send for a record, or for all of them, where `toSend` has nothing. */
-export function whyNothing(house: House, recordId?: RecordId): NothingWhy {
+export function whyNothing(house: House, doer: Doer, recordId?: RecordId): NothingWhy {
+  asks(doer, 'whyNothing');
   const record = recordId === undefined ? null : surveyById(house, recordId);
   if (recordId !== undefined && record === null) return 'gone';
   if (channelsOf(house, house.db).length === 0) return 'no-channels';

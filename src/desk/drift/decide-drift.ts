@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { ListingId, RecordId } from '@/core/base/ids';
 import { equalOrAbsent } from '@/core/listing/compare';
 import { overwrite } from '@/core/errands/plan';
@@ -23,11 +25,12 @@ export interface DecidedField {
 /** Sends ours again for these fields of a listing, over what was found there. Gives the dispatch. */
 export function sendOursAgain(
   house: House,
+  doer: Doer,
   recordId: RecordId,
   listingId: ListingId,
   fields: readonly DecidedField[],
-  actor: string,
 ): Result<string, string> {
+  asks(doer, 'sendOursAgain');
   return transaction(house.db, (tx) => {
     const found = findListing({ ...house, db: tx as House['db'] }, recordId, listingId, fields);
     if (!found.ok) return found;
@@ -44,19 +47,20 @@ export function sendOursAgain(
         'It is cancelled there by a step of its own, which tells people. Open the record and pick the way again.',
       );
     if (errand.changes.length === 0) return fail('The channel shows it already. Look again.');
-    return ok(writeErrands(house, tx, [errand], [surveyed], actor, { over: { [listingId]: keys } }));
+    return ok(writeErrands(house, tx, [errand], [surveyed], doer.name, { over: { [listingId]: keys } }));
   });
 }
 
 /** Takes what the channel shows into the record, as its next revision. Other channels are then to send. */
 export function takeIntoRecord(
   house: House,
+  doer: Doer,
   recordId: RecordId,
   listingId: ListingId,
   fields: readonly DecidedField[],
-  actor: string,
 ): Result<number, string> {
-  return decided(house, recordId, listingId, fields, actor, 'taken from', (content, key, value, context) => {
+  asks(doer, 'takeIntoRecord');
+  return decided(house, doer, recordId, listingId, fields, 'taken from', (content, key, value, context) => {
     const taken = takeTheirs(content, key, value, context);
     return taken.ok ? taken : fail(notTakenWords[taken.error]);
   });
@@ -65,12 +69,13 @@ export function takeIntoRecord(
 /** Keeps what the channel shows on this one channel, worded by hand; the record's own words stay. */
 export function keepTheirs(
   house: House,
+  doer: Doer,
   recordId: RecordId,
   listingId: ListingId,
   fields: readonly DecidedField[],
-  actor: string,
 ): Result<number, string> {
-  return decided(house, recordId, listingId, fields, actor, 'kept as it is on', (content, key, value, context) => {
+  asks(doer, 'keepTheirs');
+  return decided(house, doer, recordId, listingId, fields, 'kept as it is on', (content, key, value, context) => {
     const kept = keepTheirsHere(content, key, value, context);
     return kept === null
       ? fail('Only words of the whole event can be kept on one channel. Take them into the record, or send ours again.')
@@ -79,7 +84,8 @@ export function keepTheirs(
 }
 
 /** Lets go of a listing that was deleted there: the channel is left off, and nothing is placed again. */
-export function letItGo(house: House, recordId: RecordId, listingId: ListingId, actor: string): Result<number, string> {
+export function letItGo(house: House, doer: Doer, recordId: RecordId, listingId: ListingId): Result<number, string> {
+  asks(doer, 'letItGo');
   return transaction(house.db, (tx) => {
     const inside = { ...house, db: tx as House['db'] };
     const found = findListing(inside, recordId, listingId, []);
@@ -91,11 +97,10 @@ export function letItGo(house: House, recordId: RecordId, listingId: ListingId, 
       leftOff: [...new Set([...record.content.leftOff, listing.channel])],
       notices: record.content.notices.filter((notice) => notice.channel !== listing.channel),
     };
-    const saved = saveRecord(inside, {
+    const saved = saveRecord(inside, doer, {
       id: record.id,
       base: record.revision,
       content,
-      actor,
       reason: `deleted on ${listing.rules.name}: let go`,
     });
     if (saved.kind !== 'saved' && saved.kind !== 'unchanged')
@@ -114,10 +119,10 @@ type Change = (
 
 function decided(
   house: House,
+  doer: Doer,
   recordId: RecordId,
   listingId: ListingId,
   fields: readonly DecidedField[],
-  actor: string,
   verb: string,
   change: Change,
 ): Result<number, string> {
@@ -139,7 +144,7 @@ function decided(
       if (value !== undefined) adopted[key] = value;
     }
     const reason = `${verb} ${listing.rules.name}`;
-    const saved = saveRecord(inside, { id: record.id, base: record.revision, content, actor, reason });
+    const saved = saveRecord(inside, doer, { id: record.id, base: record.revision, content, reason });
     if (saved.kind === 'stopped')
       return fail(`The record does not take it: ${saved.findings.map(findingWords).join(' ')}`);
     if (saved.kind !== 'saved' && saved.kind !== 'unchanged')

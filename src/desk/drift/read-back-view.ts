@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { groupBy } from '@/core/base/group-by';
 import type { Outcome } from '@/core/listing/compare';
 import { knownDay } from '@/core/facts/performance-facts';
@@ -16,12 +18,16 @@ import { valueWords } from '@/core/listing/rich-words';
 import type { ShownValue } from '@/core/listing/shown';
 
 /** Every listing that stands outside; those that a person must look at come with the fields concerned. */
-export function readBackView(house: House): {
+export function readBackView(
+  house: House,
+  doer: Doer,
+): {
   asks: ReadBackListing[];
   inStep: number;
   unread: number;
   readAt: number | null;
 } {
+  asks(doer, 'readBackView');
   const all = surveyAll(house).flatMap((record) =>
     record.survey.listings
       .filter((listing) => listing.standing !== null && listing.state.sent !== null)
@@ -30,9 +36,9 @@ export function readBackView(house: House): {
   const times = all.map(({ listing }) => listing.state.observedAt).filter((at): at is number => at !== null);
   const count = (...standings: Standing[]) =>
     all.filter(({ listing }) => listing.standing !== null && standings.includes(listing.standing)).length;
-  const asks = all.filter(({ listing }) => asksOf(listing));
+  const asked = all.filter(({ listing }) => asksOf(listing));
   return {
-    asks: asks.flatMap(({ one, listing }) => asking(house, one, listing) ?? []),
+    asks: asked.flatMap(({ one, listing }) => asking(house, one, listing) ?? []),
     inStep: count('instep', 'withdrawn'),
     unread: count('unread', 'underway'),
     readAt: times.length === 0 ? null : Math.max(...times),
@@ -54,7 +60,7 @@ function asksOf({ comparison, state, findings }: SurveyedListing): boolean {
  * Of records, the listings that ask a person, with the decision at hand; the refused ones too. One query for however
  * many.
  */
-export function asksFor(house: House, records: readonly SurveyedRecord[]): ReadBackListing[] {
+export function askingOf(house: House, records: readonly SurveyedRecord[]): ReadBackListing[] {
   const ids = records.map((record) => record.record.id);
   const refused = groupBy(
     unsettled(house.db, ids).filter((errand) => errand.state === 'refused'),

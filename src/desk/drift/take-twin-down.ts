@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { DispatchId, ListingId } from '@/core/base/ids';
 import { fail, ok, type Result } from '@/core/base/result';
 import type { House } from '@/house/house';
@@ -14,10 +16,11 @@ import { recordAt } from '@/store/records';
  */
 export function takeTwinDown(
   house: House,
+  doer: Doer,
   listingId: ListingId,
   place: string,
-  actor: string,
 ): Result<DispatchId, string> {
+  asks(doer, 'takeTwinDown');
   return transaction(house.db, (tx) => {
     const listing = listingById(tx, listingId);
     const [other] = listing?.twins ?? [];
@@ -27,6 +30,6 @@ export function takeTwinDown(
       return fail('It does not stand at that place any more. Look again.');
     const revision = recordAt(tx, listing.recordId)?.revision ?? 0;
     const wish = takingDown(listing, revision, twinDown, place);
-    return ok(makeDispatch(tx, [wish], actor, house.clock.now(), house.monotonic()));
+    return ok(makeDispatch(tx, [wish], doer.name, house.clock.now(), house.monotonic()));
   });
 }

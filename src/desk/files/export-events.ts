@@ -1,3 +1,6 @@
+import { noteDoing } from '@/store/persons';
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { existsSync, readFileSync } from 'node:fs';
 import type { RecordDocument } from '@/core/record/record';
 import { documentPath } from '@/house/renditions';
@@ -37,18 +40,28 @@ const types: Record<ExportFormat, string> = {
 /**
  * Writes records in one of the open formats, in the order of `ids`. Ids of records that are not there are passed over.
  */
-export function exportEvents(house: House, ids: readonly RecordId[], format: ExportFormat): ExportedFile {
+export function exportEvents(house: House, doer: Doer, ids: readonly RecordId[], format: ExportFormat): ExportedFile {
+  asks(doer, 'exportEvents');
   const byId = new Map(surveyAll(house).map((record) => [record.record.id, record]));
   const chosen = ids.flatMap((id) => byId.get(id) ?? []);
   // What is known elsewhere cannot be deleted here as if it had never been.
   transaction(
     house.db,
-    (tx) =>
+    (tx) => {
+      const [first, ...more] = chosen;
+      const at = house.clock.now();
       noteExported(
         tx,
         chosen.map(({ record }) => record.id),
-        house.clock.now(),
-      ),
+        at,
+      );
+      if (first === undefined) return;
+      noteDoing(tx, doer, {
+        ...{ at, sort: 'export' },
+        ...(more.length === 0 ? { recordId: first.record.id } : {}),
+        words: `took ${more.length === 0 ? first.record.code : `${chosen.length} events`} out as ${format}`,
+      });
+    },
     {
       quiet: true,
     },

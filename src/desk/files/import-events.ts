@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { csvParts } from '@/core/formats/events-csv';
 import type { FilePart, ReadContext } from '@/core/formats/import-row';
 import { mostPasteChars } from '@/core/dates/paste-limit';
@@ -28,14 +30,15 @@ function contextOf(house: House, zone: string | null, title?: string): ReadConte
  */
 export function importEvents(
   house: House,
+  doer: Doer,
   fileName: string,
   text: string,
   zone: string | null,
-  actor: string,
 ): Result<FileReport, string> {
+  asks(doer, 'importEvents');
   const intake = new Intake({
     folder: house.folder,
-    actor,
+    doer,
     at: house.clock.now(),
     reason: `read from ${fileName}`,
     tour: null,
@@ -49,18 +52,19 @@ export function importEvents(
  */
 export function importTourDates(
   house: House,
+  doer: Doer,
   tourId: string,
   text: string,
   zone: string | null,
-  actor: string,
 ): Result<FileReport, string> {
+  asks(doer, 'importTourDates');
   const tour = allTours(house.db).find((tour) => tour.id === tourId);
   if (!tour) return fail('This tour is not there any more.');
   if (text.length > mostPasteChars)
     return fail(`More than ${mostPasteChars / 1000} 000 characters. Paste fewer rows, or read them as a file.`);
   const intake = new Intake({
     folder: house.folder,
-    actor,
+    doer,
     at: house.clock.now(),
     reason: `a date of ${tour.name}`,
     tour: { id: tourId, shared: tour.shared },
@@ -115,12 +119,12 @@ const sliceMs = 25;
 export async function importFile(
   house: House,
   file: { path: string; name: string; zone: string | null; answers: readonly [string, TownAnswer][] },
-  actor: string,
+  doer: Doer,
   { report, signal }: { report: (progress: FileProgress, at: FileReport) => void; signal: AbortSignal },
 ): Promise<Result<FileReport, string>> {
   const intake = new Intake({
     folder: house.folder,
-    actor,
+    doer,
     at: house.clock.now(),
     reason: `read from ${file.name}`,
     tour: null,

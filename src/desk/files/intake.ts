@@ -1,3 +1,5 @@
+import { asksAgain } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { recordIdSchema, type RecordId } from '@/core/base/ids';
 import { checkRecord } from '@/core/record/check-record';
 import { fieldOf } from '@/core/findings/finding';
@@ -52,13 +54,13 @@ export class Intake {
   constructor(
     private readonly by: {
       folder: string;
-      actor: string;
+      doer: Doer;
       at: number;
       reason: string;
       tour: { id: string; shared: TourShared } | null;
     },
   ) {
-    this.shelves = new Shelves(by.actor, by.at);
+    this.shelves = new Shelves(by.doer.name, by.at);
   }
 
   /** The steps that one piece of the file asks for. */
@@ -106,6 +108,7 @@ export class Intake {
     let done = 0;
     try {
       transaction(db, (tx) => {
+        asksAgain(tx, this.by.doer, 'receiveFile');
         this.shelves.lookUp(tx);
         for (; done < steps.length && (done === 0 || more()); done += 1) steps[done]?.run(tx);
       });
@@ -152,7 +155,7 @@ export class Intake {
         const lead = this.touring.find((candidate) => candidate.origin === `json:${from}`);
         const record = lead && recordAt(tx, lead.id);
         if (!record || allTours(tx).some((tour) => tour.name === name)) continue;
-        const id = makeTour(tx, name, sharedOf(record.content), this.by.actor, this.by.at);
+        const id = makeTour(tx, name, sharedOf(record.content), this.by.doer.name, this.by.at);
         for (const { id: recordId } of this.touring.filter((candidate) => candidate.tour === name)) {
           const record = recordAt(tx, recordId);
           if (record)
@@ -161,7 +164,7 @@ export class Intake {
               record.id,
               record.revision + 1,
               { ...record.content, tourId: id },
-              this.by.actor,
+              this.by.doer,
               this.by.at,
               `a date of ${name}`,
             );
@@ -222,7 +225,7 @@ export class Intake {
     }
     const [there, missing] = this.withFiles(bare.value);
     const content = this.placed(tx, there, event);
-    const made = makeRecord(tx, content, this.by.actor, this.by.at, this.by.reason);
+    const made = makeRecord(tx, content, this.by.doer, this.by.at, this.by.reason);
     rememberOrigin(tx, before.free ? origin : `${origin}#${made.id}`, made.id);
     if (event.writtenFrom !== null && recordOfOrigin(tx, fromOrigin(event.writtenFrom)) === null)
       rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { randomUUID } from 'node:crypto';
 import { createWriteStream, mkdirSync, readdirSync, rmSync, type WriteStream } from 'node:fs';
 import path from 'node:path';
@@ -33,12 +35,14 @@ function folderOf(house: House): string {
 const shown = ({ path: _p, zone: _z, answers: _a, stop: _s, ...job }: KeptJob): FileJob => job;
 
 /** The files that were read lately, newest first. */
-export function fileJobs(): FileJob[] {
+export function fileJobs(doer: Doer): FileJob[] {
+  asks(doer, 'fileJobs');
   return jobs().list.map(shown);
 }
 
 /** One of them; `null`: it is not remembered. */
-export function fileJob(id: string): FileJob | null {
+export function fileJob(doer: Doer, id: string): FileJob | null {
+  asks(doer, 'fileJob');
   const job = jobs().list.find((job) => job.id === id);
   return job ? shown(job) : null;
 }
@@ -49,12 +53,13 @@ export function fileJob(id: string): FileJob | null {
  */
 export async function receiveFile(
   house: House,
+  doer: Doer,
   name: string,
   body: ReadableStream<Uint8Array> | null,
   length: number | null,
   choice: { zone: string | null },
-  actor: string,
 ): Promise<Result<FileJob, { status: number; message: string }>> {
+  asks(doer, 'receiveFile');
   if (body === null) return fail({ status: 400, message: 'There is no file in the request.' });
   sweep(house);
   const id = randomUUID();
@@ -64,7 +69,7 @@ export async function receiveFile(
     rmSync(at, { force: true });
     return received;
   }
-  return ok(start(house, { id, name, path: at, bytes: received.value, zone: choice.zone, answers: [] }, actor));
+  return ok(start(house, { id, name, path: at, bytes: received.value, zone: choice.zone, answers: [] }, doer));
 }
 
 /**
@@ -72,10 +77,11 @@ export async function receiveFile(
  */
 export function readAgain(
   house: House,
+  doer: Doer,
   id: string,
   choice: { zone: string | null; answers: readonly ({ town: string; country: string } & TownAnswer)[] },
-  actor: string,
 ): Result<FileJob, string> {
+  asks(doer, 'readAgain');
   const before = jobs().list.find((job) => job.id === id);
   if (!before) return fail('This file is not remembered any more. Choose it again.');
   if (before.state === 'reading' || before.state === 'waiting')
@@ -101,13 +107,14 @@ export function readAgain(
         zone: choice.zone ?? before.zone,
         answers,
       },
-      actor,
+      doer,
     ),
   );
 }
 
 /** Stops reading: what was taken in until then stays. */
-export function stopJob(id: string): FileJob | null {
+export function stopJob(doer: Doer, id: string): FileJob | null {
+  asks(doer, 'stopJob');
   const job = jobs().list.find((job) => job.id === id);
   if (!job) return null;
   job.stop.abort();
@@ -117,7 +124,7 @@ export function stopJob(id: string): FileJob | null {
 function start(
   house: House,
   file: Pick<KeptJob, 'id' | 'name' | 'path' | 'bytes' | 'zone' | 'answers'>,
-  actor: string,
+  doer: Doer,
 ): FileJob {
   const job: KeptJob = {
     ...file,
@@ -135,18 +142,18 @@ function start(
     all.list = all.list.filter((job) => job !== old);
   }
   // One file after the other: two would only share what there is of the machine.
-  all.chain = all.chain.then(() => work(house, job, actor));
+  all.chain = all.chain.then(() => work(house, job, doer));
   return shown(job);
 }
 
-async function work(house: House, job: KeptJob, actor: string): Promise<void> {
+async function work(house: House, job: KeptJob, doer: Doer): Promise<void> {
   if (job.stop.signal.aborted) {
     job.state = 'stopped';
     return;
   }
   job.state = 'reading';
   try {
-    const read = await importFile(house, job, actor, {
+    const read = await importFile(house, job, doer, {
       signal: job.stop.signal,
       report: (progress, report) => Object.assign(job, { progress: { ...progress }, report }),
     });

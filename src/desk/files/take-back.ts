@@ -1,3 +1,6 @@
+import { noteDoing } from '@/store/persons';
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { z } from 'zod';
 import type { RecordId } from '@/core/base/ids';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -12,7 +15,8 @@ const whichSchema = z.object({ reason: z.string().min(1).max(400), at: z.number(
 const mostShown = 12;
 
 /** Files whose events are records here, newest first, with how many of them are left. */
-export function filesReadIn(house: House): FileRead[] {
+export function filesReadIn(house: House, doer: Doer): FileRead[] {
+  asks(doer, 'filesReadIn');
   return filesRead(house.db, mostShown);
 }
 
@@ -20,7 +24,8 @@ export function filesReadIn(house: House): FileRead[] {
  * Takes a file back as a whole: every record that it made is deleted, as long as nothing of any was outside. Gives how
  * many there were; the error says what stands in the way, and then nothing is deleted.
  */
-export function takeFileBack(house: House, input: unknown): Result<number, string> {
+export function takeFileBack(house: House, doer: Doer, input: unknown): Result<number, string> {
+  asks(doer, 'takeFileBack');
   const read = whichSchema.safeParse(input);
   if (!read.success) return fail('This file is not known.');
   return transaction(house.db, (tx) => {
@@ -37,6 +42,11 @@ export function takeFileBack(house: House, input: unknown): Result<number, strin
           )}${kept.length > 3 ? ', …' : ''}). Nothing was deleted: put those away, or delete the others one by one.`,
       );
     for (const { id } of made) removeRecord(tx, id satisfies RecordId);
+    noteDoing(tx, doer, {
+      at: house.clock.now(),
+      sort: 'decision',
+      words: `took a file back, with ${made.length} events: ${read.data.reason}`,
+    });
     return ok(made.length);
   });
 }

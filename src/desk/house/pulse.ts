@@ -1,8 +1,10 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { channelsOf, type House } from '@/house/house';
 import { zoneOfHouse } from '@/house/house-zone';
 import { countStale } from '@/runner/tally';
 import { groupClashes } from '@/core/clashes/group-clashes';
-import { seasonClashes } from '../records/bookings';
+import { allClashes } from '../records/bookings';
 import { pulseRow, staleRecords } from '@/store/pulse';
 import { troubleNow } from './the-house';
 
@@ -21,19 +23,18 @@ async function numbers(house: House): Promise<ReturnType<typeof pulseRow>> {
 }
 
 /** The house's state in a few numbers, for the frame of every screen. */
-export async function pulse(house: House) {
-  const { toSend, asks, beyond, held, writes } = await numbers(house);
+export async function pulse(house: House, doer: Doer) {
+  asks(doer, 'pulse');
+  const { toSend, asks: asking, beyond, held, writes } = await numbers(house);
   return {
-    toSend,
-    asks,
-    beyond,
-    held,
-    clashes: clashCount(house, writes),
+    // Whoever is let in for some events alone is told nothing of the others.
+    ...(doer.only === null
+      ? { toSend, asks: asking, beyond, held, clashes: clashCount(house, writes), silent: silentChannels(house) }
+      : { toSend: 0, asks: 0, beyond: 0, held: 0, clashes: 0, silent: [] }),
     now: house.clock.now(),
     clock: house.clock.kind,
     zone: houseZone(house),
     trouble: troubleNow(),
-    silent: silentChannels(house),
     // Once a minute by the clock, too: embargoes end and delays pass without anything being written.
     mark: `${writes}.${Math.floor(house.clock.now() / 60_000)}`,
   };
@@ -66,7 +67,7 @@ function clashCount(house: House, writes: number): number {
   searched.set(house.db, { writes, at, count: last?.count ?? 0 });
   setImmediate(() => {
     try {
-      const count = groupClashes(seasonClashes(house)).filter(({ weight }) => weight !== 'notes').length;
+      const count = groupClashes(allClashes(house)).filter(({ weight }) => weight !== 'notes').length;
       searched.set(house.db, { writes, at: performance.now(), count });
     } catch (error) {
       // The house may have been closed meanwhile; it is looked for again at the next asking.

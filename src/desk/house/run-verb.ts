@@ -1,3 +1,4 @@
+import { machineDoer } from '@/core/people/doer';
 import { asItWas, dataFolder, openHouse } from '@/house/house';
 import { startRunner } from '@/runner/runner';
 import { leaseMs } from '@/house/leadership';
@@ -13,7 +14,7 @@ async function main(): Promise<number> {
   const house = openHouse(dataFolder(), process.env.NUNTIAX_CLOCK ?? asItWas);
   try {
     await house.follow();
-    const answer = doVerb(house, verb, args, process.env.NUNTIAX_ACTOR ?? 'a script');
+    const answer = doVerb(house, verb, args, machineDoer(process.env.NUNTIAX_ACTOR ?? 'a script'));
     if (!answer.ok) {
       console.error(answer.error);
       return 1;

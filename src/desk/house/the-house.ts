@@ -33,8 +33,3 @@ export function startTheRunner(): void {
 export function troubleNow(): Trouble {
   return kept.nuntiaxRunner?.trouble() ?? null;
 }
-
-/** Who acts. There is one person for now; every write says who it was. */
-export function actor(): string {
-  return process.env.NUNTIAX_ACTOR ?? 'the house';
-}

@@ -1,3 +1,4 @@
+import type { Doer } from '@/core/people/doer';
 import { listingIdSchema } from '@/core/base/ids';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
@@ -9,6 +10,7 @@ import { decideErrand } from '../dispatch/decide-errand';
 import { makeDispatch } from '../dispatch/make-dispatch';
 import { sendOursAgain, takeIntoRecord } from '../drift/decide-drift';
 import { saveRecord } from '../records/save-record';
+import { letInAnew } from '../people/invitations';
 import { channelsOf, type House } from '@/house/house';
 import { surveyAll, type SurveyedRecord } from '@/house/survey';
 import { plan } from '@/core/errands/plan';
@@ -24,7 +26,7 @@ interface Verb {
   usage: string;
   /** Something may be to send afterwards. */
   sends?: boolean;
-  run(house: House, args: readonly string[], actor: string): Lines;
+  run(house: House, args: readonly string[], doer: Doer): Lines;
 }
 
 const usage = (verb: string) => fail<string>(`Write: npm run house -- ${verbs[verb]?.usage ?? verb}`);
@@ -66,8 +68,8 @@ function withValue(content: unknown, steps: readonly string[], text: string, at 
   );
 }
 
-function save(house: House, record: RecordAt, content: unknown, actor: string, reason: string): Lines {
-  const saved = saveRecord(house, { id: record.id, base: record.revision, content, actor, reason });
+function save(house: House, record: RecordAt, content: unknown, doer: Doer, reason: string): Lines {
+  const saved = saveRecord(house, doer, { id: record.id, base: record.revision, content, reason });
   if (saved.kind === 'stopped')
     return fail(saved.findings.map((finding) => `${fieldOf(finding)}: ${findingWords(finding)}`).join(' '));
   if (saved.kind === 'merge') return fail(`${saved.actor} saved it meanwhile. Look again.`);
@@ -84,14 +86,14 @@ function recordOfListing(house: House, listing: string): SurveyedRecord | undefi
 const verbs: Record<string, Verb> = {
   read: {
     usage: 'read FILE',
-    run(house, [file], actor) {
+    run(house, [file], doer) {
       if (file === undefined) return usage('read');
       const report = importEvents(
         house,
+        doer,
         path.basename(file),
         readFileSync(file, 'utf8'),
         process.env.NUNTIAX_ZONE ?? null,
-        actor,
       );
       if (!report.ok) return fail(report.error);
       const { made, broken, asked } = report.value;
@@ -104,7 +106,7 @@ const verbs: Record<string, Verb> = {
   },
   set: {
     usage: 'set CODE field=value …   (a field by its path: performances.0.start=20:30)',
-    run(house, [code, ...pairs], actor) {
+    run(house, [code, ...pairs], doer) {
       const record = coded(house, code);
       if (!record.ok) return record;
       if (pairs.length === 0 || pairs.some((pair) => !pair.includes('='))) return usage('set');
@@ -119,7 +121,7 @@ const verbs: Record<string, Verb> = {
         house,
         record.value,
         content,
-        actor,
+        doer,
         `set ${pairs.map((pair) => pair.slice(0, pair.indexOf('='))).join(', ')}`,
       );
     },
@@ -127,7 +129,7 @@ const verbs: Record<string, Verb> = {
   private: {
     usage: 'private CODE',
     sends: true,
-    run(house, [code], actor) {
+    run(house, [code], doer) {
       const record = coded(house, code);
       if (!record.ok) return record;
       const { content } = record.value;
@@ -135,7 +137,7 @@ const verbs: Record<string, Verb> = {
         house,
         record.value,
         { ...content, publicity: { ...content.publicity, visibility: 'private' } },
-        actor,
+        doer,
         'made private',
       );
     },
@@ -143,7 +145,7 @@ const verbs: Record<string, Verb> = {
   send: {
     usage: 'send [CODE …]',
     sends: true,
-    run(house, codes, actor) {
+    run(house, codes, doer) {
       const ids = new Set<string>();
       for (const code of codes) {
         const record = coded(house, code);
@@ -159,19 +161,19 @@ const verbs: Record<string, Verb> = {
                 .filter((record) => ids.has(record.record.id))
                 .flatMap((record) => plan(record.survey.listings).errands.map((errand) => errand.listing)),
             );
-      const made = makeDispatch(house, only, actor, { seen: 'all' });
+      const made = makeDispatch(house, doer, only, { seen: 'all' });
       return made.ok ? ok([made.value]) : made;
     },
   },
-  drop: { usage: 'drop ID', run: (house, [id]) => decide(house, id, 'drop') },
-  again: { usage: 'again ID', sends: true, run: (house, [id]) => decide(house, id, 'again') },
+  drop: { usage: 'drop ID', run: (house, [id], doer) => decide(house, doer, id, 'drop') },
+  again: { usage: 'again ID', sends: true, run: (house, [id], doer) => decide(house, doer, id, 'again') },
   theirs: {
     usage: 'theirs LISTING KEY',
-    run(house, [listing, key], actor) {
+    run(house, [listing, key], doer) {
       if (listing === undefined || key === undefined) return usage('theirs');
       const record = recordOfListing(house, listing);
       const taken = record
-        ? takeIntoRecord(house, record.record.id, listingIdSchema.parse(listing), [{ key }], actor)
+        ? takeIntoRecord(house, doer, record.record.id, listingIdSchema.parse(listing), [{ key }])
         : fail(`There is no listing ${listing}.`);
       return taken.ok ? ok([{ listing, key, revision: taken.value }]) : taken;
     },
@@ -179,11 +181,11 @@ const verbs: Record<string, Verb> = {
   ours: {
     usage: 'ours LISTING KEY',
     sends: true,
-    run(house, [listing, key], actor) {
+    run(house, [listing, key], doer) {
       if (listing === undefined || key === undefined) return usage('ours');
       const record = recordOfListing(house, listing);
       const sent = record
-        ? sendOursAgain(house, record.record.id, listingIdSchema.parse(listing), [{ key }], actor)
+        ? sendOursAgain(house, doer, record.record.id, listingIdSchema.parse(listing), [{ key }])
         : fail(`There is no listing ${listing}.`);
       return sent.ok ? ok([{ listing, key, dispatchId: sent.value }]) : sent;
     },
@@ -252,6 +254,14 @@ const verbs: Record<string, Verb> = {
         })),
       ),
   },
+  'let-in': {
+    usage: 'let-in ADDRESS   (a way in anew, for who lost password or second factor)',
+    run(house, [email], doer) {
+      if (email === undefined) return usage('let-in');
+      const out = letInAnew(house, doer, email);
+      return out.ok ? ok([out.value]) : out;
+    },
+  },
   clock: {
     usage: 'clock',
     run: (house) =>
@@ -266,16 +276,16 @@ const verbs: Record<string, Verb> = {
   },
 };
 
-function decide(house: House, id: string | undefined, verdict: 'again' | 'drop'): Lines {
+function decide(house: House, doer: Doer, id: string | undefined, verdict: 'again' | 'drop'): Lines {
   if (id === undefined || !/^\d+$/.test(id)) return fail(`Write: npm run house -- ${verdict} ID`);
-  const changed = decideErrand(house, Number(id), verdict);
+  const changed = decideErrand(house, doer, Number(id), verdict);
   return changed === 0
     ? fail(`Errand ${id} is not there, or it is neither refused nor waiting.`)
     : ok([{ errand: Number(id), verdict }]);
 }
 
 /** Carries out one verb of a script; the error is a word for the person who runs it. */
-export function doVerb(house: House, verb: string | undefined, args: readonly string[], actor: string): Lines {
+export function doVerb(house: House, verb: string | undefined, args: readonly string[], doer: Doer): Lines {
   const known = verb === undefined || !Object.hasOwn(verbs, verb) ? undefined : verbs[verb];
   if (!known)
     return fail(
@@ -283,7 +293,7 @@ export function doVerb(house: House, verb: string | undefined, args: readonly st
         .map((verb) => verb.usage)
         .join(' · ')}`,
     );
-  return known.run(house, args, actor);
+  return known.run(house, args, doer);
 }
 
 /** True for a verb after which something may be to send. */

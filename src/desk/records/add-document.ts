@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
@@ -14,9 +16,11 @@ export const mostDocumentBytes = 15 * 1024 * 1024;
 /** Takes a document in under its content's hash. The error is for the user. */
 export async function addDocument(
   house: House,
+  doer: Doer,
   fileName: string,
   bytes: Buffer,
 ): Promise<Result<Pick<RecordDocument, 'fileId' | 'name' | 'type' | 'bytes'>, string>> {
+  asks(doer, 'addDocument');
   const name = fileName
     .replace(/[\u0000-\u001f/\\]+/g, ' ')
     .trim()
@@ -39,7 +43,8 @@ export async function addDocument(
 }
 
 /** A document's bytes, for those who are at the desk; `null`: there is none. */
-export async function documentBytes(house: House, fileId: string): Promise<Uint8Array<ArrayBuffer> | null> {
+export async function documentBytes(house: House, doer: Doer, fileId: string): Promise<Uint8Array<ArrayBuffer> | null> {
+  asks(doer, 'documentBytes');
   if (!/^[0-9a-f]{64}$/.test(fileId)) return null;
   const bytes = await readFile(documentPath(house.folder, fileId)).catch(() => null);
   return bytes && new Uint8Array(bytes);

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { channelOf } from '@/channels/channels';
 import type { SurveyedListing } from '@/core/errands/surveyed';
@@ -103,7 +105,13 @@ function takesPlace(performance: PerformanceFacts): boolean {
 const made = new WeakMap<readonly SurveyedRecord[], Clash[]>();
 
 /** Every clash of the season that is not over. Made once for each state of the house. */
-export function seasonClashes(house: House): Clash[] {
+export function seasonClashes(house: House, doer: Doer): Clash[] {
+  asks(doer, 'seasonClashes');
+  return allClashes(house);
+}
+
+/** Clashes in the season, for whoever counts them for all. */
+export function allClashes(house: House): Clash[] {
   const surveyed = surveyAll(house);
   const known = made.get(surveyed);
   if (known) return known;
@@ -121,5 +129,5 @@ export function seasonClashes(house: House): Clash[] {
 
 /** The clashes that one record has a part in. */
 export function clashesOf(house: House, recordId: RecordId): Clash[] {
-  return seasonClashes(house).filter((clash) => clash.a.record === recordId || clash.b?.record === recordId);
+  return allClashes(house).filter((clash) => clash.a.record === recordId || clash.b?.record === recordId);
 }

@@ -1,3 +1,6 @@
+import { noteDoing } from '@/store/persons';
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { ChannelId, RecordId } from '@/core/base/ids';
 import { fail, ok, type Result } from '@/core/base/result';
 import { toLocal } from '@/core/base/zones';
@@ -69,7 +72,8 @@ export function endingsOf(house: House, id: RecordId): Endings | null {
 }
 
 /** Deletes a record of which nothing was ever outside, for good. `code`: as a person typed it. */
-export function deleteRecord(house: House, id: RecordId, code: string): Result<null, string> {
+export function deleteRecord(house: House, doer: Doer, id: RecordId, code: string): Result<null, string> {
+  asks(doer, 'deleteRecord');
   return transaction(house.db, (tx) => {
     const record = recordAt(tx, id);
     if (!record) return fail(gone);
@@ -77,12 +81,18 @@ export function deleteRecord(house: House, id: RecordId, code: string): Result<n
     const kept = keptBecause(tx, id);
     if (kept !== null) return fail(kept);
     removeRecord(tx, id);
+    noteDoing(tx, doer, {
+      at: house.clock.now(),
+      sort: 'decision',
+      words: `deleted ${record.code} ${record.content.title}`,
+    });
     return ok(null);
   });
 }
 
 /** Puts a record away: it leaves the season, and nothing of it is to send. It can be brought back. */
-export function putAway(house: House, id: RecordId): Result<null, string> {
+export function putAway(house: House, doer: Doer, id: RecordId): Result<null, string> {
+  asks(doer, 'putAway');
   return transaction(house.db, (tx) => {
     const surveyed = surveyById({ ...house, db: tx as House['db'] }, id);
     if (!surveyed) return fail(gone);
@@ -90,15 +100,18 @@ export function putAway(house: House, id: RecordId): Result<null, string> {
     const open = openBecause(surveyed, listingsOf(tx, id), house.clock.now());
     if (open !== null) return fail(open);
     putRecordAway(tx, id, house.clock.now());
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'decision', words: 'put it away', recordId: id });
     return ok(null);
   });
 }
 
 /** Brings a record back that was put away. */
-export function bringBack(house: House, id: RecordId): Result<null, string> {
+export function bringBack(house: House, doer: Doer, id: RecordId): Result<null, string> {
+  asks(doer, 'bringBack');
   return transaction(house.db, (tx) => {
     if (!recordAt(tx, id)) return fail(gone);
     putRecordAway(tx, id, null);
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'decision', words: 'brought it back', recordId: id });
     return ok(null);
   });
 }
@@ -107,7 +120,8 @@ export function bringBack(house: House, id: RecordId): Result<null, string> {
  * Cuts the tie to a channel: what stands there stays as it is, the channel is left off, and nothing is sent or read
  * there for this record any more. Gives the record's revision.
  */
-export function cutTie(house: House, id: RecordId, channel: ChannelId, actor: string): Result<number, string> {
+export function cutTie(house: House, doer: Doer, id: RecordId, channel: ChannelId): Result<number, string> {
+  asks(doer, 'cutTie');
   return transaction(house.db, (tx) => {
     const inside = { ...house, db: tx as House['db'] };
     const record = recordAt(tx, id);
@@ -122,11 +136,10 @@ export function cutTie(house: House, id: RecordId, channel: ChannelId, actor: st
         errandsWhere(tx, { states: ['waiting', 'running', 'lodged'], listingId: listing.id }).length > 0,
     );
     if (under) return fail(`Something is under way on ${tie.name}. Wait until it has ended.`);
-    const saved = saveRecord(inside, {
+    const saved = saveRecord(inside, doer, {
       id,
       base: record.revision,
       content: { ...record.content, leftOff: [...new Set([...record.content.leftOff, channel])] },
-      actor,
       reason: `tie cut: what stands on ${tie.name} stays as it is`,
     });
     if (saved.kind !== 'saved' && saved.kind !== 'unchanged')
@@ -134,7 +147,7 @@ export function cutTie(house: House, id: RecordId, channel: ChannelId, actor: st
     const at = house.clock.now();
     for (const listing of mine)
       if (listing.remote !== null)
-        cutListing(tx, listing, { at, by: actor, address: listing.remote.publicUrl ?? listing.remote.id });
+        cutListing(tx, listing, { at, by: doer.name, address: listing.remote.publicUrl ?? listing.remote.id });
     return ok(saved.revision);
   });
 }

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { z } from 'zod';
 import { fail, ok, type Result } from '@/core/base/result';
 import { line } from '@/core/base/scalars';
@@ -48,7 +50,8 @@ export function noteRoles(tx: Tx, { lineUp, programme }: Pick<RecordContent, 'li
 }
 
 /** Keeps a set of questions under its name; one of the same name is replaced. The error is for the user. */
-export function keepQuestions(house: House, input: unknown): Result<null, string> {
+export function keepQuestions(house: House, doer: Doer, input: unknown): Result<null, string> {
+  asks(doer, 'keepQuestions');
   const parsed = setSchema.safeParse(input);
   if (!parsed.success) return fail(parsed.error.issues[0]?.message ?? 'These questions cannot be kept.');
   return transaction(house.db, (tx) => {
@@ -60,7 +63,8 @@ export function keepQuestions(house: House, input: unknown): Result<null, string
 }
 
 /** Says what the public reads in this house in place of what is not known yet. */
-export function keepFollowWords(house: House, input: unknown): Result<null, string> {
+export function keepFollowWords(house: House, doer: Doer, input: unknown): Result<null, string> {
+  asks(doer, 'keepFollowWords');
   const parsed = toFollowSchema.safeParse(input);
   if (!parsed.success) return fail('These words are too long: at most 120 characters each.');
   return transaction(house.db, (tx) => {

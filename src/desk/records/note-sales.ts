@@ -1,3 +1,5 @@
+import { asks, asksReach } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import { registrationCount } from '@/core/facts/tickets/registering';
@@ -16,12 +18,15 @@ const inputSchema = z.object({
 });
 
 /** Notes how many an outlet that no channel reads has sold, as a person counted them. */
-export function noteSales(house: House, input: unknown, actor: string): Result<null, string> {
+export function noteSales(house: House, doer: Doer, input: unknown): Result<null, string> {
+  asks(doer, 'noteSales');
   const parsed = inputSchema.safeParse(input);
   if (!parsed.success) return fail('Sold: write a whole number, 0 or more.');
   const { recordId, performanceId, levelId, outletId, sold } = parsed.data;
   return transaction(house.db, (tx) => {
-    const { content } = recordAt(tx, recordId) ?? {};
+    const record = recordAt(tx, recordId);
+    asksReach(doer, record);
+    const { content } = record ?? {};
     if (levelId === registrationCount) {
       if (
         content?.tickets.mode !== 'registration' ||
@@ -35,7 +40,7 @@ export function noteSales(house: House, input: unknown, actor: string): Result<n
         outlet: registrationCount,
         sold,
         at: house.clock.now(),
-        by: actor,
+        by: doer.name,
       });
       return ok(null);
     }
@@ -49,7 +54,7 @@ export function noteSales(house: House, input: unknown, actor: string): Result<n
       return fail('Save the record first: this outlet, price level or date is not in it yet.');
     }
     if (outlet.channel !== null) return fail(`${outlet.name} is counted by reading the channel.`);
-    noteSale(tx, { recordId, performanceId, levelId, outlet: outletId, sold, at: house.clock.now(), by: actor });
+    noteSale(tx, { recordId, performanceId, levelId, outlet: outletId, sold, at: house.clock.now(), by: doer.name });
     return ok(null);
   });
 }

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { z } from 'zod';
 import { channelIdSchema } from '@/core/base/ids';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -15,7 +17,8 @@ const pixels = z.number().int().min(0).max(20_000);
 const cropSchema = z.object({ x: pixels, y: pixels, w: pixels.min(1), h: pixels.min(1) });
 
 /** A notice as its readers will read it: HTML with its picture in it. Nothing is sent, nothing is asked of anybody. */
-export async function previewNotice(house: House, input: unknown): Promise<Result<string, string>> {
+export async function previewNotice(house: House, doer: Doer, input: unknown): Promise<Result<string, string>> {
+  asks(doer, 'previewNotice');
   const read = inputSchema.safeParse(input);
   if (!read.success) return fail('It cannot be shown as it stands. Put right what is marked, and look again.');
   const { channel: at, shown } = read.data;

@@ -1,3 +1,5 @@
+import { asks, reachesRecord } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { facts } from '@/core/facts/facts';
 import { newRecord } from '@/core/record/new-record';
@@ -8,6 +10,8 @@ import { freshId } from '@/store/ids';
 import { allWordings } from '@/store/people';
 import { recordAt, revisionLog } from '@/store/records';
 import { saleHistory, sourcesOf } from '@/store/sales';
+import { dispatchesOf } from '@/store/errands';
+import { doingsOf } from '@/store/persons';
 import { allTours } from '@/store/tours';
 import type { House } from '@/house/house';
 import type { RecordView } from '@/views/record';
@@ -19,14 +23,17 @@ import { houseWords } from './house-words';
 import { errandMarks, known, refusalsOf, surveyContext, type SurveyContext } from '@/house/survey';
 
 /** What an event is called; `null`: there is none of this id. */
-export function recordTitle(house: House, id: RecordId): string | null {
-  return recordAt(house.db, id)?.content.title ?? null;
+export function recordTitle(house: House, doer: Doer, id: RecordId): string | null {
+  asks(doer, 'recordTitle');
+  const record = recordAt(house.db, id);
+  return record && reachesRecord(doer, record) ? record.content.title : null;
 }
 
 /** A record for its screen. `null` where there is none. */
-export function recordView(house: House, id: RecordId): RecordView | null {
+export function recordView(house: House, doer: Doer, id: RecordId): RecordView | null {
+  asks(doer, 'recordView');
   const record = recordAt(house.db, id);
-  if (!record) return null;
+  if (!record || !reachesRecord(doer, record)) return null;
   const context = surveyContext(house, [id]);
   return {
     ...common(house, context, record.content.tourId),
@@ -35,6 +42,7 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     revision: record.revision,
     content: record.content,
     log: revisionLog(house.db, id),
+    deeds: deedsOf(house, id),
     listings: (context.listings.get(id) ?? []).map((listing) =>
       known(listing, context.sales.get(id) ?? [], context.gifts.get(listing.id) ?? []),
     ),
@@ -49,13 +57,27 @@ export function recordView(house: House, id: RecordId): RecordView | null {
     })),
     sources: sourcesOf(house.db, id),
     earlier: earlierOf(house, id, record.revision, record.content.performances.length, context),
-    clashes: clashesOf(house, id),
+    // What it clashes with is not for whoever is let in for this event alone.
+    clashes: doer.only === null ? clashesOf(house, id) : [],
     ticks: context.ticks.get(id) ?? [],
     left: context.left.get(id) ?? [],
     endings: endingsOf(house, id),
     // What was put away is proofed nowhere.
     ...(record.awayAt === null ? {} : { channels: [], listings: [], errands: [], refusals: [] }),
   };
+}
+
+/** How many deeds of a record are told. */
+const mostDeeds = 60;
+
+/** What was done with a record that is no revision: dispatches with how much of it went, and what the book says. */
+function deedsOf(house: House, id: RecordId): RecordView['deeds'] {
+  const sent = dispatchesOf(house.db, id, mostDeeds).map(({ at, actor, errands }) => ({
+    ...{ at, doer: actor },
+    words: `sent ${errands} ${errands === 1 ? 'errand' : 'errands'}`,
+  }));
+  const done = doingsOf(house.db, mostDeeds, id).map(({ at, doer, words }) => ({ at, doer, words }));
+  return [...sent, ...done].sort((a, b) => b.at - a.at).slice(0, mostDeeds);
 }
 
 function common(
@@ -103,7 +125,8 @@ function earlierOf(
 const usualLead = 28;
 
 /** What the screen of a new record needs: as for one that is there, with nothing saved and nothing outside. */
-export function emptyView(house: House, zone: string): RecordView {
+export function emptyView(house: House, doer: Doer, zone: string): RecordView {
+  asks(doer, 'emptyView');
   const context = surveyContext(house, []);
   const bare = newRecord(addDays(toLocal(context.now, zone).date, usualLead), zone, () => freshId('p'));
   const { content, took } = withHouseOwn(bare, houseOwn.of(house.db), context);
@@ -115,6 +138,7 @@ export function emptyView(house: House, zone: string): RecordView {
     revision: 0,
     content,
     log: [],
+    deeds: [],
     listings: [],
     errands: [],
     refusals: [],

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import type { RecordContent } from '@/core/record/record';
 import type { House } from '@/house/house';
@@ -10,14 +12,14 @@ import { saveRecord, type Saved } from './save-record';
  * Saves an earlier revision's content as the newest one. Nothing is taken away: what stood between stays in the
  * history.
  */
-export function restoreRevision(house: House, id: RecordId, number: number, base: number, actor: string): Saved {
+export function restoreRevision(house: House, doer: Doer, id: RecordId, number: number, base: number): Saved {
+  asks(doer, 'restoreRevision');
   const old = recordAt(house.db, id, number);
   if (!old) return { kind: 'missing' };
-  return saveRecord(house, {
+  return saveRecord(house, doer, {
     id,
     base,
     content: withoutMerged(house, old.content),
-    actor,
     reason: `revision ${number} restored`,
   });
 }

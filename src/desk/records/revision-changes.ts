@@ -1,3 +1,5 @@
+import { asks, reachesRecord } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { mergeRows } from '@/core/record/merge';
 import type { House } from '@/house/house';
@@ -11,9 +13,11 @@ export interface RevisionChange {
 }
 
 /** What a revision changed, field by field, against the one before it. `null`: there is no such revision. */
-export function revisionChanges(house: House, id: RecordId, number: number): RevisionChange[] | null {
+export function revisionChanges(house: House, doer: Doer, id: RecordId, number: number): RevisionChange[] | null {
+  asks(doer, 'revisionChanges');
   const after = recordAt(house.db, id, number);
-  if (!after) return null;
+  const newest = recordAt(house.db, id);
+  if (!after || !newest || !reachesRecord(doer, newest)) return null;
   const before = number > 1 ? recordAt(house.db, id, number - 1) : null;
   if (!before) return [];
   return mergeRows(before.content, before.content, after.content).map(({ path, mine, theirs }) => ({

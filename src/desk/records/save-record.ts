@@ -1,3 +1,5 @@
+import { asks, asksFor, asksReach, NotAllowed } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { checkRecord } from '@/core/record/check-record';
 import { finding, type Finding } from '@/core/findings/finding';
@@ -5,6 +7,7 @@ import { settleCarried } from '@/core/record/copy-record';
 import { cleanHtml } from '@/core/words/markup';
 import { sameData } from '@/core/base/same-data';
 import { slugOf } from '@/core/record/slug';
+import { mayNotChange } from '@/core/record/may-change';
 import type { RecordContent } from '@/core/record/record';
 import { takeOffPlanned } from '@/core/record/turn-of';
 import { noticePart } from '@/core/listing/parts';
@@ -23,7 +26,6 @@ export interface SaveRequest {
   /** The revision that was edited. */
   base: number;
   content: unknown;
-  actor: string;
   reason: string;
 }
 
@@ -41,7 +43,9 @@ export type Saved =
  * Saves a record as its next revision, in one transaction. A save on an older revision than the newest writes
  * nothing and answers with what is needed for a merge.
  */
-export function saveRecord(house: House, request: SaveRequest): Saved {
+export function saveRecord(house: House, doer: Doer, request: SaveRequest): Saved {
+  asks(doer, 'saveRecord');
+  if (request.id === null) asksFor(doer, 'write');
   const { db, clock } = house;
   const checked = checkRecord(request.content, allVenues(db));
   if (!checked.ok) return { kind: 'stopped', findings: checked.error };
@@ -49,10 +53,10 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     ...checked.value,
     words: { ...checked.value.words, full: cleanHtml(checked.value.words.full) },
   };
-  const { actor, reason, base } = request;
+  const { reason, base } = request;
   return transaction(db, (tx): Saved => {
     if (request.id === null) {
-      const made = makeRecord(tx, content, actor, clock.now(), reason);
+      const made = makeRecord(tx, content, doer, clock.now(), reason);
       noteSlug(tx, slugOf(content), made.id, clock.now());
       noteRoles(tx, content);
       learnPictures(tx, content.pictures);
@@ -60,6 +64,7 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
     }
     const newest = recordAt(tx, request.id);
     if (!newest) return { kind: 'missing' };
+    asksReach(doer, newest);
     if (newest.awayAt !== null)
       return { kind: 'stopped', findings: [finding(['title'], 'stops', { code: 'put-away' })] };
     if (sameData(newest.content, content)) return { kind: 'unchanged', id: newest.id, revision: newest.revision };
@@ -74,13 +79,26 @@ export function saveRecord(house: House, request: SaveRequest): Saved {
         at: newest.at,
       };
     }
+    asksToChange(doer, newest.content, content);
     const went = new Set(listingsOf(tx, newest.id).flatMap((listing) => (listing.sent === null ? [] : [listing.part])));
     const given = settleCarried(newest.content, content);
     const settled = takeOffPlanned(newest.content, given, (id) => went.has(noticePart(id)));
-    addRevision(tx, newest.id, base + 1, settled, actor, clock.now(), reason);
+    addRevision(tx, newest.id, base + 1, settled, doer, clock.now(), reason);
     noteSlug(tx, slugOf(content), newest.id, clock.now());
     noteRoles(tx, content);
     learnPictures(tx, content.pictures);
     return { kind: 'saved', id: newest.id, revision: base + 1, content: settled === given ? null : settled };
   });
+}
+
+/** Asks whether a doer may change what differs. Throws `NotAllowed` with the first of it. */
+function asksToChange(doer: Doer, before: RecordContent, after: RecordContent): void {
+  const [first, ...more] = mayNotChange(doer, before, after);
+  if (first === undefined) return;
+  const name = first.split('.')[0] ?? first;
+  throw new NotAllowed(
+    `${doer.name} may not change ${name}${more.length === 0 ? '' : ` and ${more.length} more`}: ${
+      doer.only === null ? 'the box office changes seats of outlets and holds' : 'that is for the house to say'
+    }. Nothing was saved.`,
+  );
 }

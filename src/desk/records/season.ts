@@ -1,3 +1,5 @@
+import { asks, reachedIds } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { sameData } from '@/core/base/same-data';
 import { channelsOf, type House } from '@/house/house';
@@ -61,7 +63,15 @@ const known = new WeakMap<House['db'], KnownSeason>();
  * Every event, in the order of dates: what changed is read, and reckoned as far as the time allows; what did not is as
  * it was. `patienceMs`: how long is reckoned while somebody waits, in milliseconds.
  */
-export function season(house: House, patienceMs = waitMs): Season {
+export function season(house: House, doer: Doer, patienceMs = waitMs): Season {
+  asks(doer, 'season');
+  const all = wholeSeason(house, patienceMs);
+  const reached = reachedIds(house.db, doer);
+  return reached === null ? all : { ...all, rows: all.rows.filter(({ id }) => reached.has(id)) };
+}
+
+/** The season of the whole house. */
+function wholeSeason(house: House, patienceMs: number): Season {
   const now = house.clock.now();
   const { writes, removed } = pulseRow(house.db);
   const last = known.get(house.db);

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { z } from 'zod';
 import { recordIdSchema } from '@/core/base/ids';
 import { fail, ok, type Result } from '@/core/base/result';
@@ -20,7 +22,8 @@ const inputSchema = z.object({
  * Ticks a line of the sheet before a sale opens, with the name of who did, or takes the tick back. Only what the saved
  * record says is ticked.
  */
-export function tickSheet(house: House, input: unknown, actor: string): Result<null, string> {
+export function tickSheet(house: House, doer: Doer, input: unknown): Result<null, string> {
+  asks(doer, 'tickSheet');
   const { recordId, line, value, on } = inputSchema.parse(input);
   return transaction(house.db, (tx) => {
     const surveyed = surveyById({ ...house, db: tx }, recordId);
@@ -31,7 +34,7 @@ export function tickSheet(house: House, input: unknown, actor: string): Result<n
       return fail(
         `Save the record first: as it is saved, ${found.label.toLowerCase()} reads “${found.value || 'nothing'}”.`,
       );
-    else putTick(tx, recordId, { line, value, by: actor, at: house.clock.now() });
+    else putTick(tx, recordId, { line, value, by: doer.name, at: house.clock.now() });
     markStale(tx, recordId);
     return ok(null);
   });

@@ -1,3 +1,5 @@
+import { asks, asksAgain } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { recordIdSchema } from '@/core/base/ids';
@@ -21,7 +23,8 @@ const inputSchema = z.object({ recordId: recordIdSchema, channel: z.string().max
  * It is marked as a trial there, paid back at once, and counted nowhere. Where all is right it is kept on the sheet,
  * with a name.
  */
-export async function tryPurchase(house: House, input: unknown, actor: string): Promise<Result<TrialCheck[], string>> {
+export async function tryPurchase(house: House, doer: Doer, input: unknown): Promise<Result<TrialCheck[], string>> {
+  asks(doer, 'tryPurchase');
   const { recordId, channel: at } = inputSchema.parse(input);
   const channel = channelById(house, at);
   const surveyed = surveyById(house, recordId);
@@ -51,7 +54,8 @@ export async function tryPurchase(house: House, input: unknown, actor: string): 
     const checks = trialChecks(wish, surveyed.survey.facts.title, trial);
     if (checks.every((check) => check.right))
       transaction(house.db, (tx) => {
-        putTick(tx, recordId, { line: trialLine(at), value: wish.words, by: actor, at: house.clock.now() });
+        asksAgain(tx, doer, 'tryPurchase');
+        putTick(tx, recordId, { line: trialLine(at), value: wish.words, by: doer.name, at: house.clock.now() });
         markStale(tx, recordId);
       });
     return ok(checks);

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import { facts } from '@/core/facts/facts';
 import { noEarlier, type Mention } from '@/core/words/mention';
 import { earlierFrom, findMentions } from '@/core/words/mentions';
@@ -21,7 +23,8 @@ const kept = new Map<string, { mark: string; found: WrongWord[] }>();
  * Facts typed into the words of events to come that contradict the record or are stale; each event is looked at once a
  * revision.
  */
-export function wrongWords(house: House): WrongWord[] {
+export function wrongWords(house: House, doer: Doer): WrongWord[] {
+  asks(doer, 'wrongWords');
   const now = house.clock.now();
   const context = surveyContext(house, []);
   return surveyAll(house).flatMap((record) => {

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { applyTour, sharedFacts, sharedOf, tourSchema, type TourShared } from '@/core/record/tour';
 import { checkRecord } from '@/core/record/check-record';
@@ -27,7 +29,8 @@ type Answer = Result<{ revision: number; stops: StopChange[] }, { message: strin
  * Saves what a tour's dates share. Every date takes over what changed, as a revision of its own, but for the facts that
  * it has its own; all in one transaction. With `dry`, nothing is written and the same answer comes back.
  */
-export function saveTour(house: House, id: string, base: number, input: unknown, actor: string, dry: boolean): Answer {
+export function saveTour(house: House, doer: Doer, id: string, base: number, input: unknown, dry: boolean): Answer {
+  asks(doer, 'saveTour');
   const parsed = tourSchema.omit({ id: true }).safeParse(input);
   if (!parsed.success)
     return fail(parsed.error.issues.map((issue) => ({ field: issue.path.join('.'), message: issue.message })));
@@ -69,11 +72,11 @@ export function saveTour(house: House, id: string, base: number, input: unknown,
     for (const { record, change } of changes) {
       if (change.takes.length === 0) continue;
       const reason = `${name}: ${stopChange(record, change).takes.join(', ')}`;
-      addRevision(tx, record.id, record.revision + 1, change.content, actor, at, reason);
+      addRevision(tx, record.id, record.revision + 1, change.content, doer, at, reason);
       // A date that is renamed keeps its old address beside the new one.
       noteSlug(tx, slugOf(change.content), record.id, at);
     }
-    writeTour(tx, id, base + 1, name, shared, actor, at);
+    writeTour(tx, id, base + 1, name, shared, doer.name, at);
     return ok({ revision: base + 1, stops });
   });
 }
@@ -89,18 +92,19 @@ function stopChange({ id, code }: RecordAt, { takes, keeps }: { takes: string[];
 }
 
 /** Makes a tour of a record: what the record says is what its dates will share. Gives the tour's id. */
-export function tourFromRecord(house: House, recordId: RecordId, name: string, actor: string): Result<string, string> {
+export function tourFromRecord(house: House, doer: Doer, recordId: RecordId, name: string): Result<string, string> {
+  asks(doer, 'tourFromRecord');
   if (name.trim() === '') return fail('Give the tour a name.');
   return transaction(house.db, (tx) => {
     const record = recordAt(tx, recordId);
     if (!record) return fail('This record is not there any more.');
-    const id = makeTour(tx, name.trim().slice(0, 160), sharedOf(record.content), actor, house.clock.now());
+    const id = makeTour(tx, name.trim().slice(0, 160), sharedOf(record.content), doer.name, house.clock.now());
     addRevision(
       tx,
       recordId,
       record.revision + 1,
       { ...record.content, tourId: id },
-      actor,
+      doer,
       house.clock.now(),
       `a date of ${name.trim()}`,
     );

@@ -1,3 +1,5 @@
+import { asks } from '../people/rights-of-verbs';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { knownDay, nextOf } from '@/core/facts/performance-facts';
 import { sharedFacts, sharedOf, ownFacts, tourRoute, type TourShared } from '@/core/record/tour';
@@ -19,11 +21,13 @@ export interface TourView {
 
 /** A tour with its dates in order, the way between them and how each stands. `null`: there is no such tour. */
 /** What a tour is called; `null`: there is none of this id. */
-export function tourName(house: House, id: string): string | null {
+export function tourName(house: House, doer: Doer, id: string): string | null {
+  asks(doer, 'tourName');
   return tourById(house.db, id)?.name ?? null;
 }
 
-export function tourView(house: House, id: string): TourView | null {
+export function tourView(house: House, doer: Doer, id: string): TourView | null {
+  asks(doer, 'tourView');
   const tour = tourById(house.db, id);
   if (!tour) return null;
   const now = house.clock.now();
@@ -82,7 +86,11 @@ function rowOf(
 }
 
 /** Every tour with how many dates it has, and the first and last of them. */
-export function tourList(house: House): { id: string; name: string; dates: number; first: string; last: string }[] {
+export function tourList(
+  house: House,
+  doer: Doer,
+): { id: string; name: string; dates: number; first: string; last: string }[] {
+  asks(doer, 'tourList');
   const now = house.clock.now();
   const byTour = new Map<string, string[]>();
   for (const { record, survey } of surveyAll(house)) {
@@ -98,7 +106,8 @@ export function tourList(house: House): { id: string; name: string; dates: numbe
 }
 
 /** What a record says of the facts that a tour shares. `null`: there is no such record. */
-export function sharedOfDate(house: House, recordId: RecordId): TourShared | null {
+export function sharedOfDate(house: House, doer: Doer, recordId: RecordId): TourShared | null {
+  asks(doer, 'sharedOfDate');
   const record = recordAt(house.db, recordId);
   return record && sharedOf(record.content);
 }

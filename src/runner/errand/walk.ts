@@ -131,10 +131,8 @@ function wished(house: House, errand: Errand, context: ListingContext): Decision
   const from = awaitedFrom(changes);
   if (from !== null) return { do: 'wait', for: 'gift', from };
   if (!differs(errand, changes) || record.record.revision === errand.revision) return send;
-  const { actor } = record.record;
-  return house.maySend(actor)
-    ? { ...send, followed: actor }
-    : ask('held', `${actor} saved something else since, and may not send`);
+  const { actor, sends } = record.record;
+  return sends ? { ...send, followed: actor } : ask('held', `${actor} saved something else since, and may not send`);
 }
 
 /** Nothing is left to send: it is there already, or it stands against what somebody did there, or it is locked. */

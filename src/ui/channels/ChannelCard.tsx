@@ -1,5 +1,7 @@
 'use client';
 
+import { Fields } from '@/ui/may/Fields';
+import { useMay } from '@/ui/may/May';
 import { useState, useTransition } from 'react';
 import classes from './ChannelCard.module.css';
 import { noAnswer, type ChannelCardProps } from './channel-card-props';
@@ -15,6 +17,7 @@ export function ChannelCard(props: ChannelCardProps) {
   const { channel, sayAudience, mapCategories } = props;
   const { id, name, kindName, trade, categories } = channel;
   const [said, setSaid] = useState<string | null>(null);
+  const keeps = useMay('keep');
   return (
     <section className={classes.channel} aria-label={name}>
       <header>
@@ -30,12 +33,14 @@ export function ChannelCard(props: ChannelCardProps) {
       <div>
         <ConnectionState {...props} onSaid={setSaid} />
         {said === null ? null : <p role="status">{said}</p>}
-        <ChannelDoings {...props} onSaid={setSaid} />
+        {keeps ? <ChannelDoings {...props} onSaid={setSaid} /> : null}
         <Rules channel={channel} />
-        {categories === null ? null : (
-          <CategoryMap key={JSON.stringify(categories)} id={id} categories={categories} keep={mapCategories} />
-        )}
-        <SeenBy id={id} audience={channel.audience} say={sayAudience} />
+        <Fields open={keeps}>
+          {categories === null ? null : (
+            <CategoryMap key={JSON.stringify(categories)} id={id} categories={categories} keep={mapCategories} />
+          )}
+          <SeenBy id={id} audience={channel.audience} say={sayAudience} />
+        </Fields>
         <Habits channel={channel} />
       </div>
     </section>
@@ -50,6 +55,7 @@ function ConnectionState({
   onSaid,
 }: ChannelCardProps & { onSaid: (words: string) => void }) {
   const { id, name, through, connection, failing, foreign } = channel;
+  const keeps = useMay('keep');
   const [busy, start] = useTransition();
   const back = () =>
     start(async () => {
@@ -78,7 +84,7 @@ function ConnectionState({
           It does not answer since {failing.since}. One errand knocks from time to time; the rest goes when it answers.
         </p>
       )}
-      {connection === null && through === null ? (
+      {keeps && connection === null && through === null ? (
         <p>
           <button type="button" className="quietButton" disabled={busy} onClick={back}>
             Bring {name} back
@@ -90,9 +96,11 @@ function ConnectionState({
         <p key={host} className="problem" role="status">
           It gave an address on {host}, which is not its own, and it was passed on to nobody:{' '}
           <span className="code">{address}</span>.{' '}
-          <button type="button" className="plainButton" disabled={busy} onClick={() => allow(host)}>
-            Allow {host}
-          </button>
+          {keeps ? (
+            <button type="button" className="plainButton" disabled={busy} onClick={() => allow(host)}>
+              Allow {host}
+            </button>
+          ) : null}
         </p>
       ))}
     </>

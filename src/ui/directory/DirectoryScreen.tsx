@@ -1,5 +1,7 @@
 'use client';
 
+import { Fields } from '@/ui/may/Fields';
+import { useMay } from '@/ui/may/May';
 import { TextInput } from '@mantine/core';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
@@ -48,48 +50,51 @@ const shownAtOnce = 400;
 /** The directory: everything that events pick from, one entry open at a time. */
 export function DirectoryScreen(props: DirectoryScreenProps) {
   const chosen = useChosen(props);
+  const writes = useMay('write');
   const { ready, open, tab, doings, setOpen, venues, wording, venue, channels, person, artists, organisers } = chosen;
   return (
     <div className={classes.page}>
       <Side chosen={chosen} />
       <Still ready={ready}>
         <div className={classes.body}>
-          {open === theHouse ? (
-            <HouseForm
-              own={props.own}
-              zone={props.zone}
-              venues={venues}
-              organisers={organisers}
-              doings={doings}
-              backup={props.backup}
-            />
-          ) : null}
-          {open === thePictures ? <PictureShelf pictures={props.pictures} doings={doings} /> : null}
-          {open === null ? (
-            tab === 'venue' ? (
-              <NewVenueForm
-                makeVenue={doings.makeVenue}
-                onMade={(made) => setOpen(made.id)}
-                onCancel={() => setOpen(venues[0]?.id ?? null)}
+          <Fields open={writes}>
+            {open === theHouse ? (
+              <HouseForm
+                own={props.own}
+                zone={props.zone}
+                venues={venues}
+                organisers={organisers}
+                doings={doings}
+                backup={props.backup}
               />
-            ) : (
-              <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />
-            )
-          ) : null}
-          {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
-          {venue ? (
-            <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} />
-          ) : null}
-          {person ? (
-            <PersonForm
-              key={person.id}
-              sort={tab === 'artist' ? 'artist' : 'organiser'}
-              person={person}
-              others={tab === 'artist' ? artists : organisers}
-              channels={channels}
-              doings={doings}
-            />
-          ) : null}
+            ) : null}
+            {open === thePictures ? <PictureShelf pictures={props.pictures} doings={doings} /> : null}
+            {open === null && writes ? (
+              tab === 'venue' ? (
+                <NewVenueForm
+                  makeVenue={doings.makeVenue}
+                  onMade={(made) => setOpen(made.id)}
+                  onCancel={() => setOpen(venues[0]?.id ?? null)}
+                />
+              ) : (
+                <NewEntry key={tab} sort={tab} doings={doings} onMade={setOpen} />
+              )
+            ) : null}
+            {tab === 'wording' && wording ? <WordingForm key={wording.id} wording={wording} doings={doings} /> : null}
+            {venue ? (
+              <VenueForm key={venue.id} venue={venue} others={venues} channels={channels} doings={doings} />
+            ) : null}
+            {person ? (
+              <PersonForm
+                key={person.id}
+                sort={tab === 'artist' ? 'artist' : 'organiser'}
+                person={person}
+                others={tab === 'artist' ? artists : organisers}
+                channels={channels}
+                doings={doings}
+              />
+            ) : null}
+          </Fields>
         </div>
       </Still>
     </div>
@@ -155,6 +160,7 @@ type Chosen = ReturnType<typeof useChosen>;
 
 /** What is in the directory, by sort and by what is looked for. */
 function Side({ chosen: { ready, tab, choose, all, find, setFind, rows, open, setOpen } }: { chosen: Chosen }) {
+  const writes = useMay('write');
   return (
     <div className={classes.side}>
       <h1>Directory</h1>
@@ -205,9 +211,11 @@ function Side({ chosen: { ready, tab, choose, all, find, setFind, rows, open, se
         <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(theHouse)}>
           The house’s own
         </button>
-        <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
-          Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
-        </button>
+        {writes ? (
+          <button type="button" className={`plainButton ${classes.add}`} onClick={() => setOpen(null)}>
+            Add {tab === 'venue' ? 'a venue' : tab === 'wording' ? 'a wording' : `an ${tab}`}
+          </button>
+        ) : null}
       </Still>
     </div>
   );

@@ -1,5 +1,6 @@
 'use client';
 
+import { useMay } from '@/ui/may/May';
 import { noAnswer } from '@/ui/no-answer';
 import { groupBy } from '@/core/base/group-by';
 import Link from 'next/link';
@@ -151,12 +152,14 @@ function Watched(props: WatchedProps) {
 }
 
 function Verdicts({ errand, busy, onDecide }: WatchedProps) {
+  const sends = useMay('send');
   const noLink = errand.waits?.for === 'link' && errand.waits.giver !== 'coming';
   const verdicts: [Verdict, string][] = [
     ...(noLink ? [['without', 'Go without the link'] as [Verdict, string]] : []),
     ...(errand.state === 'lodged' ? [] : [['again', 'Try again now'] as [Verdict, string]]),
     ['drop', 'Drop it'],
   ];
+  if (!sends) return null;
   return (
     <span className={classes.cost}>
       {verdicts.map(([verdict, label], i) => (

@@ -1,3 +1,5 @@
+import { whoMay } from '@/core/people/doer';
+import { useMay } from '@/ui/may/May';
 import classes from './Dispatch.module.css';
 import type { Choices } from './use-choices';
 
@@ -15,6 +17,7 @@ export function SendBar({
   onAcknowledge: () => void;
   onSend: () => void;
 }) {
+  const sends = useMay('send');
   const { all, count, picked, unseen, acknowledged } = choices;
   if (all === 0) return null;
   const onlyStays = count > 0 && picked.length === count && picked.every(([, item]) => item.way === 'leave');
@@ -30,15 +33,18 @@ export function SendBar({
           <span role="alert">{problem}</span>
         )}
       </p>
-      {unseen.length > 0 ? (
+      {sends && unseen.length > 0 ? (
         <label className={classes.acknowledge}>
           <input type="checkbox" checked={acknowledged} onChange={onAcknowledge} />
           <span>I have seen the {unseen.length === 1 ? 'warning' : `${unseen.length} warnings`} above</span>
         </label>
       ) : null}
-      <button type="button" className="sendButton" disabled={busy || count === 0} onClick={onSend}>
-        {onlyStays ? 'Keep as decided' : `Send ${count} ${count === 1 ? 'errand' : 'errands'}`}
-      </button>
+      {sends ? null : <span>{firstUp(whoMay('send'))} send this; it stands here until they do.</span>}
+      {!sends ? null : (
+        <button type="button" className="sendButton" disabled={busy || count === 0} onClick={onSend}>
+          {onlyStays ? 'Keep as decided' : `Send ${count} ${count === 1 ? 'errand' : 'errands'}`}
+        </button>
+      )}
     </div>
   );
 }
@@ -63,3 +69,5 @@ function Missing({ undecided, unfilled, uncoded }: Pick<Choices, 'undecided' | '
     </>
   );
 }
+
+const firstUp = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);

@@ -1,5 +1,7 @@
 'use client';
 
+import { Fields } from '@/ui/may/Fields';
+import { useMay } from '@/ui/may/May';
 import { noAnswer } from '@/ui/no-answer';
 import type { RecordId } from '@/core/base/ids';
 import Link from 'next/link';
@@ -88,6 +90,7 @@ export function ToSendList(props: ToSendListProps) {
     onDraft: (channel: string) => void draft(event.recordId, channel),
   });
   const rest = events.filter(saysMore);
+  const sends = useMay('send');
   return (
     <>
       <div className={classes.list}>
@@ -97,18 +100,20 @@ export function ToSendList(props: ToSendListProps) {
             Nothing is to send{narrowed ? ' for this event' : ''}: {nothingWords[nothing]}
           </p>
         )}
-        <Moments events={events} propsOf={propsOf} />
-        {rest.slice(0, most).map((event) => (
-          <EventSection
-            key={event.recordId}
-            {...propsOf(event)}
-            year={year}
-            alone={!rest.some((other) => other !== event && other.title === event.title)}
-            decide={decide}
-            decideErrand={decideErrand}
-            onSaid={setSaid}
-          />
-        ))}
+        <Fields open={sends}>
+          <Moments events={events} propsOf={propsOf} />
+          {rest.slice(0, most).map((event) => (
+            <EventSection
+              key={event.recordId}
+              {...propsOf(event)}
+              year={year}
+              alone={!rest.some((other) => other !== event && other.title === event.title)}
+              decide={decide}
+              decideErrand={decideErrand}
+              onSaid={setSaid}
+            />
+          ))}
+        </Fields>
         {rest.length > most ? (
           <button type="button" className="plainButton" onClick={() => setMost(most + 200)}>
             Show more: {rest.length - most} further events

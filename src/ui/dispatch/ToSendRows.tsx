@@ -1,3 +1,4 @@
+import { useMay } from '@/ui/may/May';
 import { useState, type ReactNode } from 'react';
 import { fieldOf } from '@/core/findings/finding';
 import type { Standing } from '@/core/listing/standing';
@@ -114,6 +115,7 @@ export function Refused({
   refused: NonNullable<ReadBackListing['refused']>;
   decide: (errandId: number, verdict: 'again' | 'drop') => Promise<string | null>;
 }) {
+  const sends = useMay('send');
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const settle = async (verdict: 'again' | 'drop') => {
@@ -121,6 +123,7 @@ export function Refused({
     setProblem(await decide(refused.errand, verdict).catch(() => noAnswer));
     setBusy(false);
   };
+  if (!sends) return <p className={classes.error}>{withStop(refused.message)}</p>;
   return (
     <p className={classes.error}>
       {withStop(refused.message)}{' '}

@@ -1,5 +1,6 @@
 'use client';
 
+import { useMay } from '@/ui/may/May';
 import type { RecordId } from '@/core/base/ids';
 import { useTransition } from 'react';
 import type { Outcome } from '@/core/listing/compare';
@@ -66,7 +67,7 @@ export function DriftTable(props: DriftTableProps) {
           </tbody>
         </table>
       ) : null}
-      {listing.fields.length > 1 && !listing.gone ? (
+      {deciding.sends && listing.fields.length > 1 && !listing.gone ? (
         <button
           type="button"
           className="plainButton"
@@ -96,14 +97,15 @@ function useDeciding({ listing, decide, onSaid }: DriftTableProps) {
         fields.map((field) => ({ key: field.key, seen: field.observed })),
       ),
     );
-  return { busy, settle, decide, listing, said };
+  return { busy, settle, decide, listing, said, sends: useMay('send') };
 }
 
 type Deciding = ReturnType<typeof useDeciding>;
 
 /** It was deleted there: it is placed anew, or let go of. */
-function Gone({ deciding: { listing, busy, settle, decide } }: { deciding: Deciding }) {
+function Gone({ deciding: { listing, busy, settle, decide, sends } }: { deciding: Deciding }) {
   if (!listing.gone) return null;
+  if (!sends) return <p className={classes.gone}>It was deleted there.</p>;
   return (
     <p className={classes.gone}>
       It was deleted there.{' '}
@@ -118,7 +120,7 @@ function Gone({ deciding: { listing, busy, settle, decide } }: { deciding: Decid
 }
 
 /** It stands there more than once: which is to go. */
-function Twins({ deciding: { listing, busy, said, decide } }: { deciding: Deciding }) {
+function Twins({ deciding: { listing, busy, said, decide, sends } }: { deciding: Deciding }) {
   if (!(listing.twins.length > 1)) return null;
   return (
     <div className={classes.gone}>
@@ -130,15 +132,17 @@ function Twins({ deciding: { listing, busy, said, decide } }: { deciding: Decidi
         {listing.twins.map(({ id, address }, i) => (
           <li key={id}>
             <Place address={address} /> {i === 0 ? '(held for ours)' : '(the other)'}{' '}
-            <button
-              type="button"
-              className="quietButton"
-              disabled={busy}
-              aria-label={`Take ${address} down`}
-              onClick={() => said(() => decide.oneDown(listing.listing, id))}
-            >
-              Take this one down
-            </button>
+            {sends ? (
+              <button
+                type="button"
+                className="quietButton"
+                disabled={busy}
+                aria-label={`Take ${address} down`}
+                onClick={() => said(() => decide.oneDown(listing.listing, id))}
+              >
+                Take this one down
+              </button>
+            ) : null}
           </li>
         ))}
       </ul>
@@ -148,7 +152,7 @@ function Twins({ deciding: { listing, busy, said, decide } }: { deciding: Decidi
 
 /** One field that shows something else, with its ways out. */
 function FieldRow({
-  deciding: { busy, settle, decide },
+  deciding: { busy, settle, decide, sends },
   field,
 }: {
   deciding: Deciding;
@@ -166,26 +170,35 @@ function FieldRow({
       </td>
       <td className={classes.theirs}>{field.words.observed}</td>
       <td className={classes.ways}>
-        <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.ours, [field])}>
-          Send ours again
-        </button>
-        <button
-          type="button"
-          className="quietButton"
-          disabled={busy || !field.takeable}
-          title={
-            field.takeable
-              ? undefined
-              : 'It is filled, fitted or capped from other facts: it cannot be put back into the record as it stands.'
-          }
-          onClick={() => settle(decide.theirs, [field])}
-        >
-          Take theirs into the record
-        </button>
-        {!field.takeable && field.keepable ? (
-          <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.here, [field])}>
-            Keep theirs here only
-          </button>
+        {sends ? (
+          <>
+            <button type="button" className="quietButton" disabled={busy} onClick={() => settle(decide.ours, [field])}>
+              Send ours again
+            </button>
+            <button
+              type="button"
+              className="quietButton"
+              disabled={busy || !field.takeable}
+              title={
+                field.takeable
+                  ? undefined
+                  : 'It is filled, fitted or capped from other facts: it cannot be put back into the record as it stands.'
+              }
+              onClick={() => settle(decide.theirs, [field])}
+            >
+              Take theirs into the record
+            </button>
+            {!field.takeable && field.keepable ? (
+              <button
+                type="button"
+                className="quietButton"
+                disabled={busy}
+                onClick={() => settle(decide.here, [field])}
+              >
+                Keep theirs here only
+              </button>
+            ) : null}
+          </>
         ) : null}
       </td>
     </tr>

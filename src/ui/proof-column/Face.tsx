@@ -1,5 +1,6 @@
 'use client';
 
+import { useWords } from '@/ui/may/May';
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import { createContext, memo, useContext, useMemo, useState } from 'react';
@@ -116,6 +117,7 @@ type FaceState = ReturnType<typeof useFaceState>;
 
 /** Its picture, its title, and what stands first. */
 function Lead({ face: { rules, picture, pictures, title, byKey, setByHand, field } }: { face: FaceState }) {
+  const mayWord = useWords();
   return (
     <div className={classes.lead} data-plain={rules.picture === null || undefined}>
       {rules.picture === null ? null : (
@@ -129,14 +131,16 @@ function Lead({ face: { rules, picture, pictures, title, byKey, setByHand, field
         {title === undefined ? null : (
           <p className={classes.title}>
             <Changed value={title} comparison={byKey.get('title')} />{' '}
-            <button
-              type="button"
-              className={classes.byHand}
-              aria-label={`Word the title for ${rules.name} by hand`}
-              onClick={() => setByHand('title')}
-            >
-              by hand
-            </button>
+            {mayWord ? (
+              <button
+                type="button"
+                className={classes.byHand}
+                aria-label={`Word the title for ${rules.name} by hand`}
+                onClick={() => setByHand('title')}
+              >
+                by hand
+              </button>
+            ) : null}
           </p>
         )}
         <Count row={rules.rows.find((row) => row.field === 'title')} value={title} />
@@ -176,6 +180,7 @@ interface FieldProps {
 }
 
 const Field = memo(function Field({ row, said, rules, findings, onByHand }: FieldProps) {
+  const mayWord = useWords();
   // What is off, there as here, is not worth a line.
   const told = said.filter(([, value, comparison]) => !isOff(value) || (comparison?.outcome ?? 'same') !== 'same');
   const shown = told.slice(0, 4);
@@ -188,7 +193,7 @@ const Field = memo(function Field({ row, said, rules, findings, onByHand }: Fiel
           <dd>
             <Changed value={value} comparison={comparison} />
             <Count row={row} value={value} />
-            {canBeWorded(row, rules) && i === 0 ? (
+            {mayWord && canBeWorded(row, rules) && i === 0 ? (
               <button
                 type="button"
                 className={classes.byHand}

@@ -1,4 +1,6 @@
 'use client';
+
+import { useWords } from '@/ui/may/May';
 import { memo, useMemo, useState, type KeyboardEvent } from 'react';
 import { partWords } from '@/channels/channels';
 import type { SurveyedListing } from '@/core/errands/surveyed';
@@ -218,6 +220,7 @@ const Slip = memo(function Slip({
   onOverride,
   onDraft,
 }: SlipProps) {
+  const mayWord = useWords();
   const { rules } = channel;
   const part = partWords(channel, listing.part);
   // What is not wanted at all is folded; what is only private still shows what it would say.
@@ -246,14 +249,14 @@ const Slip = memo(function Slip({
       </button>
       {general.map((finding) => (
         <FindingLine key={finding.code + fieldOf(finding)} finding={finding}>
-          {finding.code === 'kept-draft' ? (
+          {finding.code === 'kept-draft' && mayWord ? (
             <button type="button" className="plainButton" onClick={() => onDraft(rules.id, false)}>
               Show it there
             </button>
           ) : null}
         </FindingLine>
       ))}
-      {missesGiver && rules.states.includes('draft') ? (
+      {mayWord && missesGiver && rules.states.includes('draft') ? (
         <p className={classes.draft}>
           <button type="button" className="plainButton" onClick={() => onDraft(rules.id, true)}>
             Stay draft here too

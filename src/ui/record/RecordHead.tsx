@@ -1,3 +1,4 @@
+import { May, useMay } from '@/ui/may/May';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { noAnswer } from '@/ui/no-answer';
@@ -70,9 +71,11 @@ function PutAwayNote({
   return (
     <p className={classes.notice} role="status">
       Put away on {momentWords(at, zone)}: nothing of it is to send, and it is not changed.{' '}
-      <button type="button" className="plainButton" onClick={bring}>
-        Bring it back
-      </button>
+      <May right="write">
+        <button type="button" className="plainButton" onClick={bring}>
+          Bring it back
+        </button>
+      </May>
       {problem === null ? null : ` ${problem}`}
     </p>
   );
@@ -94,6 +97,7 @@ interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log' | 'zo
 export function Meanwhile({ context, saved, today, log, zone, state, saving, form }: MeanwhileProps) {
   const { draft, change, content, survey } = state;
   const { conflict } = saving;
+  const corrects = useMay('correct');
   return (
     <>
       {context.revision > state.base.revision && conflict === null ? (
@@ -125,7 +129,7 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
       {state.kept.left.length > 0 ? <LeftDrafts {...state.kept} revision={state.base.revision} zone={zone} /> : null}
       <CarriedPanel
         from={draft.copiedFrom}
-        carried={draft.carried}
+        carried={corrects ? draft.carried : []}
         replaced={form.replaced}
         levels={draft.tickets.levels}
         onKeep={(facts) => change({ carried: draft.carried.filter((candidate) => !facts.includes(candidate)) })}
@@ -133,7 +137,7 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
       {context.endings !== null && context.endings.awayAt !== null && saved ? (
         <PutAwayNote at={context.endings.awayAt} zone={zone} putAway={saved.putAway} />
       ) : null}
-      {survey.listings.some(standsOutside) ? (
+      {corrects && survey.listings.some(standsOutside) ? (
         <Turns
           recordId={context.id ?? ''}
           performances={draft.performances}
@@ -143,7 +147,7 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
         />
       ) : null}
       {context.id === null && context.took.length > 0 ? <TookNote took={context.took} onLeave={change} /> : null}
-      {context.tourShared && draft.tourId ? (
+      {corrects && context.tourShared && draft.tourId ? (
         <TourNote
           tourId={draft.tourId}
           name={context.tours.find((tour) => tour.id === draft.tourId)?.name ?? ''}

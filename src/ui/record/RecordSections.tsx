@@ -1,3 +1,4 @@
+import { useMay } from '@/ui/may/May';
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import { DatesSection } from './dates/DatesSection';
@@ -93,6 +94,7 @@ export function FirstSections(props: SectionsProps) {
 
 /** What its kind and its channels ask for beside: who is on, what it costs, to whom it is told; what became of it. */
 export function RestSections(props: SectionsProps) {
+  const writes = useMay('write');
   const { context, log, zone, savePerson, keepQuestions, preview, saved, today, state, form, error } = props;
   const { draft, change } = state;
   return (
@@ -148,8 +150,8 @@ export function RestSections(props: SectionsProps) {
         preview={preview}
         wordings={context.wordings}
       />
-      <HistorySection log={log} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
-      {saved && context.endings !== null && context.endings.awayAt === null ? (
+      <HistorySection log={log} deeds={context.deeds} zone={zone} changed={state.changed} {...(saved ?? noActions)} />
+      {writes && saved && context.endings !== null && context.endings.awayAt === null ? (
         <More label="cut the tie to a channel, put away, delete" open={false}>
           <Endings endings={context.endings} saved={saved} code={context.code} changed={state.changed} />
         </More>

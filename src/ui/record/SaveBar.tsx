@@ -1,3 +1,5 @@
+import { whoMay } from '@/core/people/doer';
+import { useMe } from '@/ui/may/May';
 import { memo } from 'react';
 import { useChannels } from '@/ui/use-channels';
 import type { Survey } from '@/channels/survey';
@@ -37,7 +39,9 @@ export function SaveBar({
   onRevert,
   onYes,
 }: SaveBarProps) {
-  const wanting = changed || onYes === null ? [] : survey.listings.filter(wantsYes);
+  const me = useMe();
+  const [saves, browses] = [me.rights.includes('correct') || me.rights.includes('count'), me.rights.includes('browse')];
+  const wanting = changed || onYes === null || !me.rights.includes('send') ? [] : survey.listings.filter(wantsYes);
   return (
     <div className={classes.bar} role="region" aria-label="Save">
       <p aria-live="polite">
@@ -66,12 +70,18 @@ export function SaveBar({
             Undo all
           </button>
         ) : null}
-        <button type="button" className="quietButton" disabled={busy || !changed} onClick={() => onSave('stay')}>
-          Save <kbd>Ctrl S</kbd>
-        </button>
-        <button type="button" className="sendButton" disabled={busy} onClick={() => onSave('dispatch')}>
-          {changed ? 'Save and see the dispatch' : 'See the dispatch'}
-        </button>
+        {saves ? (
+          <button type="button" className="quietButton" disabled={busy || !changed} onClick={() => onSave('stay')}>
+            Save <kbd>Ctrl S</kbd>
+          </button>
+        ) : (
+          <span>You only look: {whoMay('correct')} change this.</span>
+        )}
+        {browses ? (
+          <button type="button" className="sendButton" disabled={busy} onClick={() => onSave('dispatch')}>
+            {changed ? 'Save and see the dispatch' : 'See the dispatch'}
+          </button>
+        ) : null}
       </div>
     </div>
   );

@@ -1,3 +1,4 @@
+import { Fields, useFills, useOpen } from '@/ui/may/Fields';
 import { useState, type ReactNode } from 'react';
 import { fieldOf, type Finding } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
@@ -35,7 +36,7 @@ export function Section({ id, title, aside, children }: SectionProps) {
         {title}
         {aside ? <span className={classes.aside}>{aside}</span> : null}
       </h2>
-      {children}
+      <Fields open={useFills(id) !== 'nothing'}>{children}</Fields>
     </section>
   );
 }
@@ -53,7 +54,8 @@ interface MoreProps {
 /** Fields that most events do not need: one line until they are asked for, or filled. */
 export function More({ label, open, wantedBy, children }: MoreProps) {
   const [chosen, setChosen] = useState<boolean | null>(null);
-  const shown = chosen ?? open;
+  const filled = useOpen();
+  const shown = !filled || (chosen ?? open);
   return (
     <div className={classes.more}>
       <button type="button" className={classes.moreBar} aria-expanded={shown} onClick={() => setChosen(!shown)}>

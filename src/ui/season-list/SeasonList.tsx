@@ -1,5 +1,6 @@
 'use client';
 
+import { May, useMay } from '@/ui/may/May';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
@@ -68,7 +69,9 @@ export function SeasonList({ packed, rest, counts, all, channels, today, behind 
               narrowed to “{find}” · <Link href="/season">show all</Link> ·{' '}
             </>
           )}
-          <SaveAs view={view} find={find} />
+          <May right="export">
+            <SaveAs view={view} find={find} />
+          </May>
         </p>
         <Headings laid={laid} onUnfold={() => setUnfolded(true)} />
       </div>
@@ -113,7 +116,9 @@ function SaveAs({ view, find }: { view: View; find: string }) {
 }
 
 function Empty({ all, find }: { all: number; find: string }) {
+  const writes = useMay('write');
   if (all === 0) {
+    if (!writes) return <p className={classes.empty}>Nothing is on yet.</p>;
     return (
       <p className={classes.empty}>
         Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or{' '}

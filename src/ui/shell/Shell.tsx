@@ -9,22 +9,25 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { toLocal } from '@/core/base/zones';
 import { Pennant } from '@/ui/pennant';
 import { ClockFace } from './ClockFace';
+import { useMe } from '@/ui/may/May';
 import { LongPaste } from './LongPaste';
 import { TodayProvider } from './Today';
 import classes from './Shell.module.css';
 import { Trouble } from './Trouble';
+import { WhoIsHere } from './WhoIsHere';
 import { usePulse, type Pulse } from './use-pulse';
 import { notFetched } from '@/ui/not-fetched';
 
 const places = [
-  { href: '/season', name: 'Season' },
-  { href: '/dispatch', name: 'Dispatch' },
-  { href: '/read-back', name: 'Read-back' },
-  { href: '/clashes', name: 'Clashes' },
-  { href: '/tours', name: 'Tours' },
-  { href: '/directory', name: 'Directory' },
-  { href: '/channels', name: 'Channels' },
-  { href: '/import', name: 'Read a file' },
+  { href: '/season', name: 'Season', right: 'look' },
+  { href: '/dispatch', name: 'Dispatch', right: 'browse' },
+  { href: '/read-back', name: 'Read-back', right: 'browse' },
+  { href: '/clashes', name: 'Clashes', right: 'browse' },
+  { href: '/tours', name: 'Tours', right: 'browse' },
+  { href: '/directory', name: 'Directory', right: 'browse' },
+  { href: '/channels', name: 'Channels', right: 'browse' },
+  { href: '/import', name: 'Read a file', right: 'write' },
+  { href: '/people', name: 'People', right: 'keep' },
 ] as const;
 
 /** Fetched when it is asked for. */
@@ -73,6 +76,7 @@ export function Shell(props: ShellProps) {
 /** What the frame shows and does. */
 function useFrame({ children, pulse: first, moveClock }: ShellProps) {
   const pulse = usePulse(first);
+  const me = useMe();
   const pathname = usePathname();
   const router = useRouter();
   const [sheet, { open, close }] = useDisclosure(false);
@@ -92,10 +96,10 @@ function useFrame({ children, pulse: first, moveClock }: ShellProps) {
   const focusFind = () => finder.current?.focus();
   useHotkeys([
     ['/', focusFind],
-    ['n', () => router.push('/records/new')],
+    ['n', () => me.rights.includes('write') && router.push('/records/new')],
     ['g', () => router.push('/season')],
-    ['d', () => router.push('/dispatch')],
-    ['b', () => router.push('/read-back')],
+    ['d', () => me.rights.includes('browse') && router.push('/dispatch')],
+    ['b', () => me.rights.includes('browse') && router.push('/read-back')],
     ['shift+?', open],
   ]);
   const count: Record<string, number> = { '/read-back': pulse.asks, '/clashes': pulse.clashes };
@@ -115,32 +119,36 @@ function useFrame({ children, pulse: first, moveClock }: ShellProps) {
     children,
     sheet,
     close,
+    me,
   };
 }
 
 type Frame = ReturnType<typeof useFrame>;
 
 /** The places, and who is at work. */
-function Rail({ frame: { pathname, count, open, setColorScheme, colorScheme } }: { frame: Frame }) {
+function Rail({ frame: { pathname, count, open, setColorScheme, colorScheme, me } }: { frame: Frame }) {
   return (
     <nav className={classes.rail} aria-label="Places">
       <Link href="/season" className={classes.mark}>
         Nuntiax
       </Link>
-      {places.map(({ href, name }) => (
-        <Link
-          key={href}
-          href={href}
-          className={classes.place}
-          aria-current={
-            pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined
-          }
-        >
-          {name}
-          {count[href] ? <b> {count[href]}</b> : null}
-        </Link>
-      ))}
+      {places
+        .filter(({ right }) => me.rights.includes(right))
+        .map(({ href, name }) => (
+          <Link
+            key={href}
+            href={href}
+            className={classes.place}
+            aria-current={
+              pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined
+            }
+          >
+            {name}
+            {count[href] ? <b> {count[href]}</b> : null}
+          </Link>
+        ))}
       <div className={classes.foot}>
+        <WhoIsHere me={me} />
         <button type="button" className="plainButton" onClick={open}>
           Words and keys <kbd>?</kbd>
         </button>
@@ -157,7 +165,7 @@ function Rail({ frame: { pathname, count, open, setColorScheme, colorScheme } }:
 }
 
 /** Finding an event, the clock, and what is to send. */
-function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock } }: { frame: Frame }) {
+function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock, me } }: { frame: Frame }) {
   return (
     <header className={classes.top}>
       <form
@@ -184,13 +192,17 @@ function Top({ frame: { inSeason, router, finder, asked, find, pulse, moveClock 
         <kbd>/</kbd>
       </form>
       <ClockFace pulse={pulse} moveClock={moveClock} />
-      <Link href="/records/new" className="quietButton">
-        New record
-      </Link>
-      <Link href="/dispatch" className={`sendButton ${classes.send}`} data-none={pulse.toSend === 0 || undefined}>
-        <Pennant standing={pulse.toSend > 0 ? 'due' : pulse.held > 0 ? 'refused' : 'instep'} silent /> {pulse.toSend} to
-        send{pulse.toSend === 0 && pulse.held > 0 ? `, ${pulse.held} cannot go` : ''}
-      </Link>
+      {me.rights.includes('write') ? (
+        <Link href="/records/new" className="quietButton">
+          New record
+        </Link>
+      ) : null}
+      {me.guest ? null : (
+        <Link href="/dispatch" className={`sendButton ${classes.send}`} data-none={pulse.toSend === 0 || undefined}>
+          <Pennant standing={pulse.toSend > 0 ? 'due' : pulse.held > 0 ? 'refused' : 'instep'} silent /> {pulse.toSend}{' '}
+          to send{pulse.toSend === 0 && pulse.held > 0 ? `, ${pulse.held} cannot go` : ''}
+        </Link>
+      )}
     </header>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { goTo } from '@/ui/go-to';
 import { useEffect, useState } from 'react';
 
 /** The house's state in a few numbers; `mark` changes whenever a screen may have something new to show. */
@@ -65,6 +66,8 @@ export function usePulse(first: Pulse): Pulse {
     const ask = async () => {
       if (document.hidden) return;
       const answer = await fetch('/api/pulse', { cache: 'no-store' }).catch(() => null);
+      // The session has ended: nothing that is shown here is for whoever sits here now.
+      if (answer?.status === 401) return goTo('/sign-in');
       const read: unknown = answer?.ok ? await answer.json().catch(() => null) : null;
       if (!isPulse(read)) return;
       setPulse(read);

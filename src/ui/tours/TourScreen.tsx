@@ -1,5 +1,7 @@
 'use client';
 
+import { Fields } from '@/ui/may/Fields';
+import { useMay } from '@/ui/may/May';
 import { fail } from '@/core/base/result';
 import { noAnswer } from '@/ui/no-answer';
 import { Select, Textarea, TextInput } from '@mantine/core';
@@ -44,6 +46,7 @@ export interface TourScreenProps {
 /** A tour: its dates in order with the way between them, on the map, and what they share. */
 export function TourScreen(props: TourScreenProps) {
   const whole = useTourStops(props);
+  const writes = useMay('write');
   const { ready, tour, stops, first, last, km, mapped, chosen, setChosen } = whole;
   return (
     <div className={classes.page}>
@@ -59,7 +62,9 @@ export function TourScreen(props: TourScreenProps) {
       <Still ready={ready}>
         <div className={classes.top}>
           <WorldMap stops={mapped} map={props.map} chosen={chosen} onChoose={setChosen} />
-          <SharedForm key={tour.revision} {...props} />
+          <Fields open={writes}>
+            <SharedForm key={tour.revision} {...props} />
+          </Fields>
         </div>
         {stops.length === 0 ? (
           <p className={classes.muted}>
@@ -89,7 +94,7 @@ export function TourScreen(props: TourScreenProps) {
             </table>
           </div>
         )}
-        <PasteDates addDates={props.addDates} />
+        {writes ? <PasteDates addDates={props.addDates} /> : null}
       </Still>
     </div>
   );

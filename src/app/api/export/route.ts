@@ -1,3 +1,4 @@
+import { answered } from '@/app/who-asks';
 import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
 import { exportEvents, exportFormats } from '@/desk/files/export-events';
@@ -15,7 +16,7 @@ const askedSchema = z.object({
 });
 
 /** The events that the season shows, or one record, as a file. */
-export function GET(request: Request) {
+export const GET = answered((doer, request: Request) => {
   const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.success)
     return Response.json(
@@ -26,11 +27,11 @@ export function GET(request: Request) {
   const house = theHouse();
   const ids =
     record === undefined
-      ? season(house)
+      ? season(house, doer)
           .rows.filter((row) => inView(row, view) && matches(row, find))
           .map((row) => row.id)
       : [record];
-  const file = exportEvents(house, ids, format);
+  const file = exportEvents(house, doer, ids, format);
   return new Response(file.text, {
     headers: {
       'content-type': file.type,
@@ -38,4 +39,4 @@ export function GET(request: Request) {
       'cache-control': 'no-store',
     },
   });
-}
+});

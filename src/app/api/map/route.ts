@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { answered } from '@/app/who-asks';
 import { areaMap } from '@/desk/tours/tour-map';
 import { mostZoom } from '@/views/tours';
 
@@ -10,9 +11,9 @@ const askedSchema = z.object({
 });
 
 /** The land around a point, to be drawn. */
-export function GET(request: Request) {
+export const GET = answered((_, request) => {
   const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.success) return Response.json({ message: 'A map wants lat, lon and zoom.' }, { status: 400 });
   const { zoom, ...point } = asked.data;
   return Response.json(areaMap(point, zoom));
-}
+});

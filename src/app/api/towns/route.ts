@@ -1,3 +1,4 @@
+import { answered } from '@/app/who-asks';
 import { z } from 'zod';
 import { findTown } from '@/desk/directory/find-town';
 import { theHouse } from '@/desk/house/the-house';
@@ -13,12 +14,12 @@ const askedSchema = z.object({
 /**
  * The towns that are called so, each with its zone and coordinates; and the zone, where all that it may be lie in one.
  */
-export function GET(request: Request) {
+export const GET = answered((doer, request: Request) => {
   const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.success)
     return Response.json(
       { message: 'Ask for town=, with country= where it is known; at most 300 characters each.' },
       { status: 400 },
     );
-  return Response.json(findTown(theHouse(), asked.data));
-}
+  return Response.json(findTown(theHouse(), doer, asked.data));
+});

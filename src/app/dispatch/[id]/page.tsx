@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { dispatchIdSchema } from '@/core/base/ids';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -17,13 +18,14 @@ import { decideErrandAction } from '../actions';
 export const metadata = { title: 'Dispatch' };
 
 export default async function DispatchWatchPage({ params }: { params: Promise<{ id: string }> }) {
+  const doer = await theDoer('browse');
   const house = theHouse();
   const id = dispatchIdSchema.safeParse((await params).id).data;
-  const view = id && dispatchView(house, id);
+  const view = id && dispatchView(house, doer, id);
   if (!view) notFound();
   const zone = houseZone(house);
   return (
-    <ChannelNamesProvider names={channelNames(house)}>
+    <ChannelNamesProvider names={channelNames(house, doer)}>
       <HaveZones zones={zonesOf(view)}>
         <div className={classes.page}>
           <RefreshOnPulse />

@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { zoneNames } from '@/core/base/zones';
 import { channelList } from '@/desk/channels/channels-view';
 import { zonesOf } from '@/desk/house/zones-of';
@@ -16,19 +17,21 @@ interface RecordPageProps {
 }
 
 export async function generateMetadata({ params }: RecordPageProps) {
+  const doer = await theDoer();
   const id = recordIdSchema.safeParse((await params).id).data;
-  return { title: (id && recordTitle(theHouse(), id)) ?? 'Record' };
+  return { title: (id && recordTitle(theHouse(), doer, id)) ?? 'Record' };
 }
 
 export default async function RecordPage({ params }: RecordPageProps) {
+  const doer = await theDoer();
   const house = theHouse();
   const id = recordIdSchema.safeParse((await params).id).data;
-  const view = id && recordView(house, id);
+  const view = id && recordView(house, doer, id);
   if (!view) notFound();
   const { log, ...context } = view;
   return (
     <HaveZones zones={zonesOf(context)} names={zoneNames()}>
-      <ChannelsProvider rows={channelList(house).map(({ row }) => row)}>
+      <ChannelsProvider rows={channelList(house, doer).map(({ row }) => row)}>
         <RefreshOnPulse />
         <SavedRecord key={view.id} context={context} log={log} zone={houseZone(house)} />
       </ChannelsProvider>

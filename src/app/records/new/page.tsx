@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { zoneNames } from '@/core/base/zones';
 import { channelList } from '@/desk/channels/channels-view';
 import { zonesOf } from '@/desk/house/zones-of';
@@ -18,13 +19,14 @@ import {
 
 export const metadata = { title: 'New record' };
 
-export default function NewRecordPage() {
+export default async function NewRecordPage() {
+  const doer = await theDoer('write');
   const house = theHouse();
   const zone = houseZone(house);
-  const { log, ...context } = emptyView(house, zone);
+  const { log, ...context } = emptyView(house, doer, zone);
   return (
     <HaveZones zones={zonesOf(context)} names={zoneNames()}>
-      <ChannelsProvider rows={channelList(house).map(({ row }) => row)}>
+      <ChannelsProvider rows={channelList(house, doer).map(({ row }) => row)}>
         <RecordScreen
           context={{ ...context, id: null }}
           log={log}

@@ -1,3 +1,4 @@
+import { theDoer } from '@/app/who-asks';
 import { zonesOf } from '@/desk/house/zones-of';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { notFound } from 'next/navigation';
@@ -13,12 +14,14 @@ interface TourPageProps {
 }
 
 export async function generateMetadata({ params }: TourPageProps) {
-  return { title: tourName(theHouse(), (await params).id) ?? 'Tours' };
+  const doer = await theDoer('browse');
+  return { title: tourName(theHouse(), doer, (await params).id) ?? 'Tours' };
 }
 
 export default async function TourPage({ params }: TourPageProps) {
+  const doer = await theDoer('browse');
   const { id } = await params;
-  const view = tourView(theHouse(), id);
+  const view = tourView(theHouse(), doer, id);
   if (!view) notFound();
   return (
     <HaveZones zones={zonesOf(view)}>

@@ -1,3 +1,4 @@
+import { May, useMay } from '@/ui/may/May';
 import { formatNames, whatFilesLeaveOut } from '@/core/formats/format-words';
 import { isRedirect } from '@/ui/is-redirect';
 import { noAnswer } from '@/ui/no-answer';
@@ -26,39 +27,44 @@ export function Doings({
       // Being led on to what was made is no problem.
       (error: unknown) => !isRedirect(error) && onProblem(noAnswer),
     );
+  const writes = useMay('write');
   const makeTour = () => {
     const name = window.prompt('What is the tour called?', `${title} tour`);
     if (name) doing(saved.makeTour(name));
   };
   return (
     <div className={classes.doings}>
-      <button
-        type="button"
-        className="plainButton"
-        disabled={changed}
-        title={changed ? 'Save or undo your changes first.' : undefined}
-        onClick={() => doing(saved.copy())}
-      >
-        Copy this event
-      </button>
-      <span className={classes.files}>
-        As a file:{' '}
-        {(['ics', 'csv', 'json'] as const).map((format) => (
-          <a
-            key={format}
-            href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`}
-            title={whatFilesLeaveOut}
-            aria-describedby="files-leave-out"
-            download
-          >
-            {formatNames[format]}
-          </a>
-        ))}
-        <span id="files-leave-out" hidden>
-          {whatFilesLeaveOut}
+      <May right="write">
+        <button
+          type="button"
+          className="plainButton"
+          disabled={changed}
+          title={changed ? 'Save or undo your changes first.' : undefined}
+          onClick={() => doing(saved.copy())}
+        >
+          Copy this event
+        </button>
+      </May>
+      <May right="export">
+        <span className={classes.files}>
+          As a file:{' '}
+          {(['ics', 'csv', 'json'] as const).map((format) => (
+            <a
+              key={format}
+              href={`/api/export?${new URLSearchParams({ format, record: id }).toString()}`}
+              title={whatFilesLeaveOut}
+              aria-describedby="files-leave-out"
+              download
+            >
+              {formatNames[format]}
+            </a>
+          ))}
+          <span id="files-leave-out" hidden>
+            {whatFilesLeaveOut}
+          </span>
         </span>
-      </span>
-      {hasTour ? null : (
+      </May>
+      {hasTour || !writes ? null : (
         <button
           type="button"
           className="plainButton"

@@ -1,3 +1,4 @@
+import { useMay } from '@/ui/may/May';
 import { Select, TextInput } from '@mantine/core';
 import { useState, useTransition } from 'react';
 import { isRedirect } from '@/ui/is-redirect';
@@ -20,6 +21,7 @@ export function Endings({ endings, saved, code, changed }: EndingsProps) {
   const [busy, start] = useTransition();
   const doing = (work: () => Promise<string | null>) =>
     start(async () => setProblem(await work().catch((error: unknown) => (isRedirect(error) ? null : noAnswer))));
+  const sends = useMay('send');
   const held = busy || changed;
   return (
     <div className={classes.endings}>
@@ -29,7 +31,7 @@ export function Endings({ endings, saved, code, changed }: EndingsProps) {
           {problem}
         </p>
       )}
-      {endings.ties.length === 0 ? null : (
+      {endings.ties.length === 0 || !sends ? null : (
         <CutTie ties={endings.ties} held={held} onCut={(channel) => doing(() => saved.cutTie(channel))} />
       )}
       {endings.openBecause === null ? (

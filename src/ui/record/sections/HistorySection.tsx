@@ -1,3 +1,4 @@
+import { useMay } from '@/ui/may/May';
 import { noAnswer } from '@/ui/no-answer';
 import { memo, useState } from 'react';
 import { momentWords } from '@/core/dates/date-words';
@@ -14,25 +15,23 @@ export interface HistoryActions {
 
 interface HistorySectionProps extends HistoryActions {
   log: { number: number; actor: string; at: number; reason: string }[];
+  /** What was done with it beside, newest first. */
+  deeds: { at: number; doer: string; words: string }[];
   zone: string;
   /** The draft differs from what was saved: restoring would throw that away. */
   changed: boolean;
 }
 
 /** Every revision: who, when and why; opened, what it changed; any of them can be brought back. */
-export const HistorySection = memo(function HistorySection({
-  log,
-  zone,
-  changed,
-  changes,
-  restore,
-}: HistorySectionProps) {
+export const HistorySection = memo(function HistorySection(props: HistorySectionProps) {
+  const { log, deeds, zone, changed, changes, restore } = props;
   const [open, setOpen] = useState<{
     number: number;
     rows: { path: string; before: unknown; after: unknown }[] | null;
   } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [all, setAll] = useState(false);
+  const writes = useMay('write');
   if (log.length === 0)
     return (
       <Section id="history" title="History">
@@ -73,7 +72,7 @@ export const HistorySection = memo(function HistorySection({
                     what changed
                   </button>
                 ) : null}
-                {i > 0 ? (
+                {i > 0 && writes ? (
                   <button
                     type="button"
                     className="plainButton"
@@ -95,9 +94,27 @@ export const HistorySection = memo(function HistorySection({
           Show all {log.length} revisions
         </button>
       ) : null}
+      <Deeds deeds={deeds} zone={zone} />
     </Section>
   );
 });
+
+/** What was done with it that is no revision: sent, decided, taken out as a file. */
+function Deeds({ deeds, zone }: Pick<HistorySectionProps, 'deeds' | 'zone'>) {
+  if (deeds.length === 0) return null;
+  return (
+    <details className={classes.counts}>
+      <summary>Sent, decided, taken out: {deeds.length}</summary>
+      <ul className={classes.log}>
+        {deeds.map(({ at, doer, words }, i) => (
+          <li key={i}>
+            <b>{doer}</b> {words}, {momentWords(at, zone)}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
 
 function Changes({ rows }: { rows: { path: string; before: unknown; after: unknown }[] }) {
   if (rows.length === 0) return <p className={classes.muted}>Nothing that is kept differs.</p>;

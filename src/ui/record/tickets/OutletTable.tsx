@@ -1,3 +1,4 @@
+import { Fields, useFills } from '@/ui/may/Fields';
 import { Select, Textarea, TextInput } from '@mantine/core';
 import { sells, type ChannelRules } from '@/core/listing/channel-rules';
 import { useChannels } from '@/ui/use-channels';
@@ -18,22 +19,25 @@ import type { OutletProps, Pace, TicketsProps } from './outlet-props';
 export function OutletTable(props: OutletProps) {
   const table = useOutletChanges(props);
   const { tickets, proposal, onChange, selling, add, error } = table;
+  const all = useFills('tickets') === 'all';
   return (
     <>
       {tickets.outlets.map((outlet, i) => (
         <OutletRow key={outlet.id} table={table} outlet={outlet} i={i} />
       ))}
       {proposal ? <Proposal proposal={proposal} tickets={tickets} onChange={onChange} /> : null}
-      <div className={classes.inline}>
-        {selling.map(({ rules }) => (
-          <button key={rules.id} type="button" className="plainButton" onClick={() => add(rules)}>
-            Add {rules.name}
+      <Fields open={all}>
+        <div className={classes.inline}>
+          {selling.map(({ rules }) => (
+            <button key={rules.id} type="button" className="plainButton" onClick={() => add(rules)}>
+              Add {rules.name}
+            </button>
+          ))}
+          <button type="button" className="plainButton" onClick={() => add(null)}>
+            Add an outlet
           </button>
-        ))}
-        <button type="button" className="plainButton" onClick={() => add(null)}>
-          Add an outlet
-        </button>
-      </div>
+        </div>
+      </Fields>
       <Holds
         label="held back"
         add="Hold seats back for this event, in place of what the set-up holds"
@@ -42,24 +46,26 @@ export function OutletTable(props: OutletProps) {
         error={error}
         onChange={(holds) => onChange({ ...tickets, holds })}
       />
-      <Holds
-        label="part of the house"
-        add="Add a part of the house with seats of its own"
-        list={tickets.pools}
-        at="tickets.pools"
-        error={error}
-        onChange={(pools) => onChange({ ...tickets, pools: pools ?? [] })}
-      />
-      <Textarea
-        mt={8}
-        label="Refunds"
-        autosize
-        minRows={1}
-        maxRows={4}
-        value={tickets.refunds}
-        error={error('tickets.refunds')}
-        onChange={(e) => onChange({ ...tickets, refunds: e.currentTarget.value })}
-      />
+      <Fields open={all}>
+        <Holds
+          label="part of the house"
+          add="Add a part of the house with seats of its own"
+          list={tickets.pools}
+          at="tickets.pools"
+          error={error}
+          onChange={(pools) => onChange({ ...tickets, pools: pools ?? [] })}
+        />
+        <Textarea
+          mt={8}
+          label="Refunds"
+          autosize
+          minRows={1}
+          maxRows={4}
+          value={tickets.refunds}
+          error={error('tickets.refunds')}
+          onChange={(e) => onChange({ ...tickets, refunds: e.currentTarget.value })}
+        />
+      </Fields>
     </>
   );
 }
@@ -90,9 +96,9 @@ function useOutletChanges(props: OutletProps) {
 
 type OutletChanges = ReturnType<typeof useOutletChanges>;
 
-/** One outlet with its link, its seats and its fee. */
-function OutletRow({
-  table: { error, set, channels, move, onChange, tickets, props, paces },
+/** Puts an outlet before the others, or takes it out. */
+function RowTools({
+  table: { move, onChange, tickets },
   outlet,
   i,
 }: {
@@ -101,25 +107,58 @@ function OutletRow({
   i: number;
 }) {
   return (
+    <span className={classes.rowTools}>
+      <button
+        type="button"
+        className="plainButton"
+        disabled={i === 0}
+        aria-label={`${outlet.name} before the others`}
+        onClick={() => move(i, -1)}
+      >
+        up
+      </button>
+      <button
+        type="button"
+        className="plainButton"
+        onClick={() =>
+          onChange({
+            ...tickets,
+            outlets: tickets.outlets.filter((outletDraft) => outletDraft.id !== outlet.id),
+          })
+        }
+      >
+        remove
+      </button>
+    </span>
+  );
+}
+
+/** One outlet with its link, its seats and its fee. */
+function OutletRow({ table, outlet, i }: { table: OutletChanges; outlet: OutletDraft; i: number }) {
+  const { error, set, channels, props, paces } = table;
+  const all = useFills('tickets') === 'all';
+  return (
     <div role="group" aria-label={`Outlet ${i + 1}`} className={classes.outletBlock}>
       <div className={classes.outlet}>
-        <TextInput
-          label={`${i + 1}. outlet`}
-          value={outlet.name}
-          error={error(`tickets.outlets.${i}.name`)}
-          onChange={(e) => set(outlet.id, { name: e.currentTarget.value })}
-        />
-        {outlet.channel === null ? (
+        <Fields open={all}>
           <TextInput
-            label="Link"
-            value={outlet.link}
-            placeholder="none"
-            error={error(`tickets.outlets.${i}.link`)}
-            onChange={(e) => set(outlet.id, { link: e.currentTarget.value })}
+            label={`${i + 1}. outlet`}
+            value={outlet.name}
+            error={error(`tickets.outlets.${i}.name`)}
+            onChange={(e) => set(outlet.id, { name: e.currentTarget.value })}
           />
-        ) : (
-          <TextInput label="Link" value={`given by ${channels.name(outlet.channel)}`} readOnly />
-        )}
+          {outlet.channel === null ? (
+            <TextInput
+              label="Link"
+              value={outlet.link}
+              placeholder="none"
+              error={error(`tickets.outlets.${i}.link`)}
+              onChange={(e) => set(outlet.id, { link: e.currentTarget.value })}
+            />
+          ) : (
+            <TextInput label="Link" value={`given by ${channels.name(outlet.channel)}`} readOnly />
+          )}
+        </Fields>
         <TextInput
           label="Seats"
           value={outlet.allocation}
@@ -127,39 +166,26 @@ function OutletRow({
           {...narrow(error, `tickets.outlets.${i}`, 'allocation')}
           onChange={(e) => set(outlet.id, { allocation: e.currentTarget.value })}
         />
-        <TextInput
-          label="Track as"
-          value={outlet.trackAs}
-          placeholder="not"
-          {...narrow(error, `tickets.outlets.${i}`, 'trackAs')}
-          onChange={(e) => set(outlet.id, { trackAs: e.currentTarget.value })}
-        />
-        <span className={classes.rowTools}>
-          <button
-            type="button"
-            className="plainButton"
-            disabled={i === 0}
-            aria-label={`${outlet.name} before the others`}
-            onClick={() => move(i, -1)}
-          >
-            up
-          </button>
-          <button
-            type="button"
-            className="plainButton"
-            onClick={() =>
-              onChange({
-                ...tickets,
-                outlets: tickets.outlets.filter((outletDraft) => outletDraft.id !== outlet.id),
-              })
-            }
-          >
-            remove
-          </button>
-        </span>
+        <Fields open={all}>
+          <TextInput
+            label="Track as"
+            value={outlet.trackAs}
+            placeholder="not"
+            {...narrow(error, `tickets.outlets.${i}`, 'trackAs')}
+            onChange={(e) => set(outlet.id, { trackAs: e.currentTarget.value })}
+          />
+          <RowTools table={table} outlet={outlet} i={i} />
+        </Fields>
       </div>
       <RowProblems error={error} row={`tickets.outlets.${i}`} fields={['allocation', 'trackAs']} />
-      <FeeFields outlet={outlet} at={`tickets.outlets.${i}.fee`} error={error} set={(fee) => set(outlet.id, { fee })} />
+      <Fields open={all}>
+        <FeeFields
+          outlet={outlet}
+          at={`tickets.outlets.${i}.fee`}
+          error={error}
+          set={(fee) => set(outlet.id, { fee })}
+        />
+      </Fields>
       <SoldFields {...props} outlet={outlet} pace={paces.get(outlet.id)} />
     </div>
   );

@@ -1,3 +1,4 @@
+import { Fields, useFills } from '@/ui/may/Fields';
 import { Select, TextInput } from '@mantine/core';
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
@@ -67,6 +68,7 @@ interface TicketsSectionProps extends TicketsProps {
 export const TicketsSection = memo(function TicketsSection(props: TicketsSectionProps) {
   const sale = useSale(props);
   const { words, tickets, error, set, facts, sold, performance, setChosen, house } = sale;
+  const all = useFills('tickets') === 'all';
   return (
     <Section
       id="tickets"
@@ -79,16 +81,18 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
         )
       }
     >
-      {tickets.mode === 'elsewhere' ? (
-        <TextInput
-          mt={10}
-          label="Ticket link of the other house"
-          value={tickets.link}
-          placeholder="https://"
-          error={error('tickets.link')}
-          onChange={(e) => set({ link: e.currentTarget.value })}
-        />
-      ) : null}
+      <Fields open={all}>
+        {tickets.mode === 'elsewhere' ? (
+          <TextInput
+            mt={10}
+            label="Ticket link of the other house"
+            value={tickets.link}
+            placeholder="https://"
+            error={error('tickets.link')}
+            onChange={(e) => set({ link: e.currentTarget.value })}
+          />
+        ) : null}
+      </Fields>
       {tickets.mode === 'free entry' ? (
         <p className={classes.muted}>Free entry: nothing is sold, and no marketplace is needed.</p>
       ) : null}
@@ -100,22 +104,26 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
         outlets={tickets.outlets}
       />
       <Registering sale={sale} />
-      <Levels sale={sale} />
+      <Fields open={all}>
+        <Levels sale={sale} />
+      </Fields>
       {sold && tickets.levels.length > 0 && facts.performances.length > 1 ? (
         <SumsFor performances={facts.performances} chosen={performance?.id ?? null} onChoose={setChosen} />
       ) : null}
       {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} house={house} currency={tickets.currency} /> : null}
       {sold && needsSheet(facts) ? (
-        <SaleSheet
-          facts={facts}
-          ticks={props.ticks}
-          opened={props.opened}
-          tick={props.tick}
-          trial={props.trial}
-          zone={props.zone}
-        />
+        <Fields open={all}>
+          <SaleSheet
+            facts={facts}
+            ticks={props.ticks}
+            opened={props.opened}
+            tick={props.tick}
+            trial={props.trial}
+            zone={props.zone}
+          />
+        </Fields>
       ) : null}
-      <MoreOfSale sale={sale} />
+      <MoreOfSale sale={sale} all={all} />
     </Section>
   );
 });
@@ -224,45 +232,50 @@ function Levels({ sale: { tickets, props, house, fresh, setFresh, set, next } }:
 /** What else is said of the sale: limits, extras, questions, outlets. */
 function MoreOfSale({
   sale: { sold, tickets, set, error, facts, now, extrasOn, questionsOn, props, details, performance },
+  all,
 }: {
   sale: Sale;
+  /** More than counts and seats is filled in. */
+  all: boolean;
 }) {
   return (
     <>
-      {sold ? (
-        <More label="limits, end of booking, members, tax, service fee, the seller’s letter" open={booking(tickets)}>
-          <BookingFields tickets={tickets} onChange={set} error={error} facts={facts} now={now} />
-        </More>
-      ) : null}
-      {sold ? (
-        <More
-          label="extras and coupons"
-          wantedBy={extrasOn}
-          open={tickets.extras.length > 0 || tickets.coupons.length > 0}
-        >
-          <Extras tickets={tickets} onChange={set} error={error} facts={facts} />
-          <Coupons tickets={tickets} onChange={set} error={error} facts={facts} />
-        </More>
-      ) : null}
-      {sold || tickets.mode === 'registration' ? (
-        <More
-          label={sold ? 'questions to those who order' : 'questions to those who register'}
-          open={tickets.questions.length > 0}
-          wantedBy={questionsOn}
-        >
-          <Questions
-            questions={tickets.questions}
-            onChange={(questions) => set({ questions })}
-            error={error}
-            sets={props.questionSets}
-            keep={props.keepQuestions}
-          />
-        </More>
-      ) : null}
+      <Fields open={all}>
+        {sold ? (
+          <More label="limits, end of booking, members, tax, service fee, the seller’s letter" open={booking(tickets)}>
+            <BookingFields tickets={tickets} onChange={set} error={error} facts={facts} now={now} />
+          </More>
+        ) : null}
+        {sold ? (
+          <More
+            label="extras and coupons"
+            wantedBy={extrasOn}
+            open={tickets.extras.length > 0 || tickets.coupons.length > 0}
+          >
+            <Extras tickets={tickets} onChange={set} error={error} facts={facts} />
+            <Coupons tickets={tickets} onChange={set} error={error} facts={facts} />
+          </More>
+        ) : null}
+        {sold || tickets.mode === 'registration' ? (
+          <More
+            label={sold ? 'questions to those who order' : 'questions to those who register'}
+            open={tickets.questions.length > 0}
+            wantedBy={questionsOn}
+          >
+            <Questions
+              questions={tickets.questions}
+              onChange={(questions) => set({ questions })}
+              error={error}
+              sets={props.questionSets}
+              keep={props.keepQuestions}
+            />
+          </More>
+        ) : null}
+      </Fields>
       {sold ? (
         <More
           label="outlets and fees, allocations, holds, parts of the house, refunds"
-          open={details || facts.house.over > 0}
+          open={details || facts.house.over > 0 || !all}
         >
           <OutletTable {...props} performance={performance?.id} />
         </More>

@@ -1,3 +1,4 @@
+import { useOpen } from '@/ui/may/Fields';
 import { useEffect, useMemo, useRef, useState, type ComponentType } from 'react';
 import { readMarkup, writePlain } from '@/core/words/markup';
 import type { EditorProps, FullTextProps } from './FullTextEditor';
@@ -11,11 +12,12 @@ const nearby = '600px';
  * a key: what stands in its place hears them until the editor has the focus.
  */
 export function FullText(props: FullTextProps) {
+  const open = useOpen();
   const { place, Editor, over, before, failed, fetchEditor } = useEditorSoon();
-  const text = useMemo(() => (over ? '' : writePlain(readMarkup(props.value))), [over, props.value]);
+  const text = useMemo(() => (over && open ? '' : writePlain(readMarkup(props.value))), [over, open, props.value]);
   return (
     <>
-      {over ? null : (
+      {over && open ? null : (
         <>
           <p className={classes.wordsLabel} aria-hidden="true">
             Full text
@@ -26,7 +28,8 @@ export function FullText(props: FullTextProps) {
             role="textbox"
             aria-label="Full text"
             aria-multiline
-            aria-busy
+            aria-busy={open}
+            aria-readonly={!open}
             tabIndex={0}
           >
             {text.split('\n').map((line, i) => (
@@ -35,7 +38,7 @@ export function FullText(props: FullTextProps) {
           </div>
         </>
       )}
-      {Editor ? (
+      {Editor && open ? (
         <div className={over ? undefined : classes.coming} aria-hidden={!over || undefined}>
           <Editor {...props} before={before} />
         </div>

@@ -1,11 +1,12 @@
+import { answered } from '@/app/who-asks';
 import { documentBytes } from '@/desk/records/add-document';
 import { theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 
 /** A document, to be kept as a file: it is never shown within the application. */
-export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }) {
-  const bytes = await documentBytes(theHouse(), (await params).id);
+export const GET = answered(async (doer, _: Request, { params }: { params: Promise<{ id: string }> }) => {
+  const bytes = await documentBytes(theHouse(), doer, (await params).id);
   if (bytes === null) return new Response('no such document', { status: 404 });
   const headers = {
     'content-type': 'application/octet-stream',
@@ -14,4 +15,4 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
     'cache-control': 'private, max-age=31536000, immutable',
   };
   return new Response(bytes, { headers });
-}
+});

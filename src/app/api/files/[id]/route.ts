@@ -1,8 +1,9 @@
+import { answered } from '@/app/who-asks';
 import { z } from 'zod';
 import { pointSchema } from '@/core/record/directory';
 import { zoneName } from '@/core/base/scalars';
 import { fileJob, readAgain, stopJob } from '@/desk/files/jobs';
-import { actor, theHouse } from '@/desk/house/the-house';
+import { theHouse } from '@/desk/house/the-house';
 
 export const dynamic = 'force-dynamic';
 
@@ -27,24 +28,24 @@ const answersSchema = z.object({
 });
 
 /** How far a file has been read, and what became of its rows. */
-export async function GET(_: Request, { params }: Context) {
-  const job = fileJob((await params).id);
+export const GET = answered(async (doer, _: Request, { params }: Context) => {
+  const job = fileJob(doer, (await params).id);
   return job ? Response.json(job) : gone();
-}
+});
 
 /** Stops reading a file: what was taken in until then stays. */
-export async function DELETE(_: Request, { params }: Context) {
-  const job = stopJob((await params).id);
+export const DELETE = answered(async (doer, _: Request, { params }: Context) => {
+  const job = stopJob(doer, (await params).id);
   return job ? Response.json(job) : gone();
-}
+});
 
 /** Reads a file once more, with answers to what was asked. */
-export async function POST(request: Request, { params }: Context) {
+export const POST = answered(async (doer, request: Request, { params }: Context) => {
   const asked = answersSchema.safeParse(await request.json().catch(() => null));
   if (!asked.success)
     return Response.json({ message: 'An answer is no zone of the IANA data. Pick one of the list.' }, { status: 400 });
-  const again = readAgain(theHouse(), (await params).id, asked.data, actor());
+  const again = readAgain(theHouse(), doer, (await params).id, asked.data);
   return again.ok
     ? Response.json(again.value, { status: 202 })
     : Response.json({ message: again.error }, { status: 409 });
-}
+});

@@ -1,0 +1,3 @@
+/** How long a password is, in characters. */
+export const leastPassword = 12;
+export const mostPassword = 128;
