@@ -1,7 +1,7 @@
 // npm run demo: sets up, starts the outside services and the application on the demo scenario.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { answerOf, applicationArgs, finish, start, stopAll, stopOnSignal, warmUp } from './processes.mjs';
+import { answerOf, applicationArgs, bindHost, finish, start, stopAll, stopOnSignal, warmUp } from './processes.mjs';
 import { ensureBuilt, ensureInstalled, root } from './setup.mjs';
 
 const port = Number(process.env.PORT ?? 4310);
@@ -26,6 +26,9 @@ const stopping = stopOnSignal();
 await ensureInstalled();
 await ensureBuilt();
 
+// Whoever reaches the demo is signed in: it answers on this machine alone.
+if (!['127.0.0.1', 'localhost', '::1'].includes(bindHost()))
+  await end('the demo signs everybody in, and answers on this machine alone: take NUNTIAX_HOST away');
 const running = await answerOf(`${address}/api/health`, 0);
 if (running !== null) await end(`something already answers at ${address}; stop it first, or set PORT`);
 if (process.argv.includes('--fresh')) {

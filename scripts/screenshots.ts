@@ -47,7 +47,7 @@ await shot('words');
 await open('cloth and thunder', /Cloth and Thunder/, 'notices');
 await page.getByRole('region', { name: 'Hearthside posts proof' }).scrollIntoViewIfNeeded();
 await shot('notices');
-for (const place of ['read-back', 'channels', 'clashes', 'directory']) {
+for (const place of ['read-back', 'channels', 'clashes', 'directory', 'people']) {
   await page.goto(`${app}/${place}`);
   if (place === 'directory') await page.getByRole('button', { name: /^Tallow Yard/ }).click();
   await shot(place);

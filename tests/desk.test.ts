@@ -478,6 +478,26 @@ describe('a script', () => {
     const lines = doVerb(rig.house, verb, args, by('Maren'));
     return lines.ok ? lines.value : lines.error;
   };
+  test('sets what it is told by what stands there: nothing, a number, yes and no, a list, a text', () => {
+    const id = rig.make({ title: 'Set by a script', video: 'https://films.example/a' });
+    const code = codeOf(id);
+    const set = [
+      'video=null',
+      'tags=["late"]',
+      'tickets.holds=null',
+      'subtitle=null and void',
+      'performances.0.start=21:15',
+    ];
+    expect(said('set', code, ...set)).toMatchObject([{ code, revision: 2, saved: true }]);
+    const record = rig.record(id);
+    expect([record?.video, record?.tags, record?.subtitle, record?.performances[0]?.start]).toEqual([
+      null,
+      ['late'],
+      'null and void',
+      '21:15',
+    ]);
+  });
+
   test('of a record that is not there, and of what is not whole, every verb says so and does nothing', () => {
     const id = rig.make({ title: 'Scripted' });
     const code = codeOf(id);

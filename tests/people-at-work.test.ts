@@ -2,6 +2,8 @@ import type { RecordId } from '@/core/base/ids';
 import type { Doer } from '@/core/people/doer';
 import type { RecordContent } from '@/core/record/record';
 import { keeper, person } from '@/core/testing/doers';
+import { tallowYard } from '@/core/testing/samples';
+import { makeVenue } from '@/desk/directory/make-venue';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { recentDispatches } from '@/desk/dispatch/dispatch-view';
@@ -85,6 +87,11 @@ describe('whoever is let in for a tour or an event alone', () => {
     expect(recordView(house, keeper, mine)?.clashes.length).toBeGreaterThan(0);
     expect(await pulse(house, guest)).toMatchObject({ toSend: 0, asks: 0, clashes: 0, silent: [] });
     expect((await pulse(house, keeper)).toSend).toBeGreaterThan(0);
+    // Of the directory no more than the event uses.
+    makeVenue(house, keeper, { ...tallowYard, name: 'The other yard' });
+    const told = recordView(house, guest, mine);
+    expect([told?.venues.map(({ name }) => name), told?.tours.length]).toEqual([['Tallow Yard'], 1]);
+    expect(recordView(house, keeper, mine)?.venues.length).toBeGreaterThan(1);
     // By an event of its own, too.
     const one = person('reader', { only: { tours: [], records: [other] } });
     expect(season(house, one).rows.map((row) => row.id)).toEqual([other]);

@@ -1,5 +1,5 @@
 import { by } from '@/core/testing/doers';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { deflateSync } from 'node:zlib';
@@ -282,4 +282,21 @@ describe('what is kept of a picture', () => {
     await Promise.all(Array.from({ length: 9 }, one));
     expect([most, now]).toEqual([2, 0]);
   });
+});
+
+test('a rendition holds no place, even of a picture that an earlier program kept as it came', async () => {
+  const added = await add('old.jpg', await (await quarters(600, 400)).jpeg().toBuffer());
+  if (!added.ok) throw new Error(added.error);
+  const gps = { IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '53/1 20/1 0/1' } };
+  const asItCame = await (await quarters(600, 400)).withExif(gps).jpeg().toBuffer();
+  expect((await sharp(asItCame).metadata()).exif).toBeDefined();
+  writeFileSync(path.join(folder, 'pictures', added.value.id), asItCame);
+  const crop = { x: 0, y: 0, w: 600, h: 400 };
+  const source = { pictureId: added.value.id, crop, width: 300, height: 200 };
+  const drawn = await makeRendition(folder, { kind: 'picture', name: 'old-drawn.jpg', source } as never);
+  const shown = await makePreview(folder, added.value.id, 300);
+  for (const bytes of [drawn.bytes, shown]) {
+    const { exif, xmp, iptc, width } = await sharp(bytes).metadata();
+    expect([exif, xmp, iptc, width]).toEqual([undefined, undefined, undefined, 300]);
+  }
 });

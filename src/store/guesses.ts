@@ -1,4 +1,6 @@
 import type Database from 'better-sqlite3';
+import { lt } from 'drizzle-orm';
+import { guesses } from './schema';
 import { RateLimiterRes, RateLimiterSQLite } from 'rate-limiter-flexible';
 import type { Db } from './database';
 
@@ -31,6 +33,8 @@ function limiters(db: Db): Record<Guessed, RateLimiterSQLite> {
  * `null` where it may be.
  */
 export async function countGuess(db: Db, guessed: Guessed, who: string): Promise<number | null> {
+  // Those whose time is over would only pile up.
+  db.delete(guesses).where(lt(guesses.expire, Date.now())).run();
   try {
     await limiters(db)[guessed].consume(who);
     return null;

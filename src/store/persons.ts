@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, isNull, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, isNull, lt, ne, sql } from 'drizzle-orm';
 import type { Doer, Reach, Role } from '@/core/people/doer';
 import type { Instant } from '@/core/base/zones';
 import { prepared, type Tx } from './database';
@@ -160,6 +160,13 @@ export function endSessions(db: Tx, personId: string, but: string | null = null)
     .where(but === null ? mine : and(mine, ne(sessions.id, but)))
     .run();
   db.delete(verifications).where(eq(verifications.value, personId)).run();
+}
+
+/** Forgets sessions, confirmations and ways in whose time is over. */
+export function forgetLapsed(db: Tx, now: Date): void {
+  db.delete(sessions).where(lt(sessions.expiresAt, now)).run();
+  db.delete(verifications).where(lt(verifications.expiresAt, now)).run();
+  db.delete(invitations).where(lt(invitations.until, now)).run();
 }
 
 /** Keeps a way in. Of several for one address, or for the first keeper, the newest alone is open. */

@@ -8,6 +8,7 @@ test.each<[string, string, string[], boolean]>([
   [' dance ;; Family; dance ', 'dance', ['family'], false],
   ['puppet opera', 'puppet opera', [], true],
   ['concert; séance', 'concert', ['séance'], true],
+  ['a;b;c;d;e;f;g', 'a', ['b', 'c', 'd', 'e', 'f', 'g'], true],
 ])('%j: %s, %j', (text, eventType, categories, told) => {
   const notes: FileNote[] = [];
   expect(readTypes('event_type', text, notes)).toEqual({ eventType, categories });

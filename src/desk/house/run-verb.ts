@@ -14,7 +14,12 @@ async function main(): Promise<number> {
   const house = openHouse(dataFolder(), process.env.NUNTIAX_CLOCK ?? asItWas);
   try {
     await house.follow();
-    const answer = doVerb(house, verb, args, machineDoer(process.env.NUNTIAX_ACTOR ?? 'a script'));
+    const answer = doVerb(
+      house,
+      verb,
+      args,
+      machineDoer(process.env.NUNTIAX_ACTOR ? `a script (${process.env.NUNTIAX_ACTOR})` : 'a script'),
+    );
     if (!answer.ok) {
       console.error(answer.error);
       return 1;

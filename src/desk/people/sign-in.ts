@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { fail, ok, type Result } from '@/core/base/result';
 import { accountsOf, orSaidNo } from '@/house/accounts';
 import type { House } from '@/house/house';
-import { transaction } from '@/store/database';
+import { sqliteCode, transaction } from '@/store/database';
 import { countGuess, forgetGuesses } from '@/store/guesses';
-import { noteDoing, personByEmail, personById, type DoingSort } from '@/store/persons';
+import { forgetLapsed, noteDoing, personByEmail, personById, type DoingSort } from '@/store/persons';
 import { signedIn } from './who';
 
 /** Where a request of somebody who is not signed in comes from. */
@@ -30,6 +30,12 @@ const secondSchema = z.object({ code: z.string().trim().max(40), recovery: z.boo
 
 /** The same words for an unknown address and a wrong password: neither tells which it was. */
 const wrong: Refused = { words: 'No one signs in with this address and password.', status: 401 };
+
+const sealedElsewhere: Refused = {
+  words:
+    'This second factor was sealed with another key than this house has. Whoever keeps the machine brings that key back, or lets you in anew.',
+  status: 403,
+};
 
 /** Nothing is tried for so long, in words. */
 function tooMany(seconds: number): Refused {
@@ -66,6 +72,7 @@ export async function signIn(house: House, input: unknown, from: From): Promise<
   const cookies = asked.value.headers.getSetCookie();
   if (person.twoFactorEnabled) return ok({ next: 'second', cookies });
   await forgetGuesses(house.db, 'person', email);
+  transaction(house.db, (tx) => forgetLapsed(tx, new Date()), { quiet: true });
   note(house, 'sign-in', person, 'signed in');
   return ok({ next: 'in', cookies });
 }
@@ -81,7 +88,13 @@ export async function secondFactor(house: House, input: unknown, from: From): Pr
     recovery
       ? api.verifyBackupCode({ body: { code }, ...how })
       : api.verifyTOTP({ body: { code: code.replace(/\s/g, '') }, ...how }),
-  );
+  ).catch((error: unknown) => {
+    if (sqliteCode(error) !== null) throw error;
+    console.error('a second factor could not be read:', error);
+    return null;
+  });
+  // What was sealed with another key is not read: a wrong code is told as that, by the sign-in itself.
+  if (asked === null) return fail(sealedElsewhere);
   if (!asked.ok) {
     note(house, 'refused', { name: 'somebody', id: null }, 'A second factor was refused');
     const again = asked.code === 'INVALID_TWO_FACTOR_COOKIE' || asked.code.startsWith('TOO_MANY');

@@ -2,6 +2,7 @@ import { asks, reachesRecord } from '../people/rights-of-verbs';
 import type { Doer } from '@/core/people/doer';
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
 import { facts } from '@/core/facts/facts';
+import type { RecordContent } from '@/core/record/record';
 import { newRecord } from '@/core/record/new-record';
 import { noEarlier, type Earlier } from '@/core/words/mention';
 import { earlierFrom } from '@/core/words/mentions';
@@ -35,8 +36,9 @@ export function recordView(house: House, doer: Doer, id: RecordId): RecordView |
   const record = recordAt(house.db, id);
   if (!record || !reachesRecord(doer, record)) return null;
   const context = surveyContext(house, [id]);
+  const all = common(house, context, record.content.tourId);
   return {
-    ...common(house, context, record.content.tourId),
+    ...(doer.only === null ? all : itsOwn(all, record.content)),
     id: record.id,
     code: record.code,
     revision: record.revision,
@@ -64,6 +66,23 @@ export function recordView(house: House, doer: Doer, id: RecordId): RecordView |
     endings: endingsOf(house, id),
     // What was put away is proofed nowhere.
     ...(record.awayAt === null ? {} : { channels: [], listings: [], errands: [], refusals: [] }),
+  };
+}
+
+/**
+ * Of the directory what one event uses: whoever is let in for it alone is told of no other place and person, and of no
+ * other tour.
+ */
+function itsOwn(all: ReturnType<typeof common>, content: RecordContent): ReturnType<typeof common> {
+  const venues = new Set(content.performances.map(({ venueId }) => venueId));
+  const artists = new Set(content.lineUp.map(({ artistId }) => artistId));
+  return {
+    ...all,
+    venues: all.venues.filter(({ id }) => venues.has(id)),
+    artists: all.artists.filter(({ id }) => artists.has(id)),
+    organisers: all.organisers.filter(({ id }) => id === content.organiserId),
+    tours: all.tours.filter(({ id }) => id === content.tourId),
+    wordings: [],
   };
 }
 

@@ -20,6 +20,15 @@ export function SendBar({
   const sends = useMay('send');
   const { all, count, picked, unseen, acknowledged } = choices;
   if (all === 0) return null;
+  if (!sends)
+    return (
+      <div className={classes.bar} role="region" aria-label="Send">
+        <p>
+          <b>{all}</b> {all === 1 ? 'errand is' : 'errands are'} to send. {firstUp(whoMay('send'))} send this; it stands
+          here until they do.
+        </p>
+      </div>
+    );
   const onlyStays = count > 0 && picked.length === count && picked.every(([, item]) => item.way === 'leave');
   return (
     <div className={classes.bar} role="region" aria-label="Send">
@@ -33,18 +42,15 @@ export function SendBar({
           <span role="alert">{problem}</span>
         )}
       </p>
-      {sends && unseen.length > 0 ? (
+      {unseen.length > 0 ? (
         <label className={classes.acknowledge}>
           <input type="checkbox" checked={acknowledged} onChange={onAcknowledge} />
           <span>I have seen the {unseen.length === 1 ? 'warning' : `${unseen.length} warnings`} above</span>
         </label>
       ) : null}
-      {sends ? null : <span>{firstUp(whoMay('send'))} send this; it stands here until they do.</span>}
-      {!sends ? null : (
-        <button type="button" className="sendButton" disabled={busy || count === 0} onClick={onSend}>
-          {onlyStays ? 'Keep as decided' : `Send ${count} ${count === 1 ? 'errand' : 'errands'}`}
-        </button>
-      )}
+      <button type="button" className="sendButton" disabled={busy || count === 0} onClick={onSend}>
+        {onlyStays ? 'Keep as decided' : `Send ${count} ${count === 1 ? 'errand' : 'errands'}`}
+      </button>
     </div>
   );
 }

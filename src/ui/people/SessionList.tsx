@@ -17,23 +17,25 @@ export function SessionList({ sessions, zone, end }: SessionListProps) {
   const [said, setSaid] = useState('');
   if (sessions.length === 0) return <p>Nowhere now.</p>;
   return (
-    <ul className={classes.sessions}>
-      {sessions.map((session) => (
-        <li key={session.id}>
-          {session.browser}, since {momentWords(session.since, zone)}
-          {session.this ? ' (here)' : ''}
-          {session.this ? null : (
-            <button
-              type="button"
-              className="plainButton"
-              onClick={() => void end(session.id).then((words) => setSaid(words ?? 'Ended.'))}
-            >
-              End it
-            </button>
-          )}
-        </li>
-      ))}
-      <li role="status">{said}</li>
-    </ul>
+    <>
+      <ul className={classes.sessions}>
+        {sessions.map((session) => (
+          <li key={session.id}>
+            {session.browser}, since {momentWords(session.since, zone)}
+            {session.this ? ' (here)' : ''}
+            {session.this ? null : (
+              <button
+                type="button"
+                className="plainButton"
+                onClick={() => void end(session.id).then((words) => setSaid(words ?? 'Ended.'))}
+              >
+                End it
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <p role="status">{said}</p>
+    </>
   );
 }

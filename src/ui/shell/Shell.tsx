@@ -138,6 +138,7 @@ function Rail({ frame: { pathname, count, open, setColorScheme, colorScheme, me 
           <Link
             key={href}
             href={href}
+            prefetch={href === '/people' ? false : undefined}
             className={classes.place}
             aria-current={
               pathname.startsWith(href) || (href === '/season' && pathname.startsWith('/records')) ? 'page' : undefined

@@ -10,7 +10,7 @@ const demoCookie = 'nuntiax-as';
 export function WhoIsHere({ me }: { me: Me }) {
   return (
     <div className={classes.who}>
-      <Link href="/you">
+      <Link href="/you" prefetch={false}>
         <b>{me.name}</b>
       </Link>
       {me.others === null ? (
@@ -32,7 +32,7 @@ export function WhoIsHere({ me }: { me: Me }) {
               </option>
             ))}
           </select>
-          <small>the demo signed you in</small>
+          <small>signed in by the demo</small>
         </label>
       )}
     </div>

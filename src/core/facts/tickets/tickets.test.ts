@@ -324,6 +324,11 @@ describe('the price that the public reads', () => {
       'Europe/Dublin',
     );
     expect(window.closes).toBe(Date.parse('2027-03-27T20:30:00Z'));
+    // A time that the clocks skip counts from the hour after.
+    const skipped = { kind: 'at', date: '2027-03-28', time: '01:30' } as const;
+    expect(saleWindow({ opens: skipped, closes: null }, summer, 'Europe/Dublin').opens).toBe(
+      Date.parse('2027-03-28T01:30:00Z'),
+    );
     expect(
       neverOpens(
         saleWindow({ opens: friday, closes: { kind: 'before', amount: 60, unit: 'days' } }, start, 'Europe/Dublin'),

@@ -1,3 +1,4 @@
+import { useOpen } from '@/ui/may/Fields';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
@@ -28,6 +29,7 @@ interface PerformanceTableProps extends DatesSectionProps {
 export function PerformanceTable(props: PerformanceTableProps) {
   const table = useRowsInSight(props);
   const { scroller, sorted, virtual, opened, setOpen } = table;
+  const fills = useOpen();
   return (
     <>
       <div
@@ -36,6 +38,8 @@ export function PerformanceTable(props: PerformanceTableProps) {
         style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }}
         role="list"
         aria-label="Performances"
+        // Where nothing in it takes the focus, it is moved by keys itself.
+        tabIndex={fills ? undefined : 0}
       >
         <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {virtual.getVirtualItems().map((item) => (

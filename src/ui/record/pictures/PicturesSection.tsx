@@ -8,6 +8,8 @@ import type { PictureUse } from '@/core/record/record';
 import { recordLimits } from '@/core/record/choices';
 import { CropFrame } from '@/ui/proof-column/CropView';
 import { More, Section, type FieldError } from '../form-parts';
+import { useOpen } from '@/ui/may/Fields';
+import { useMay } from '@/ui/may/May';
 import { notFetched } from '@/ui/not-fetched';
 import { uploadPicture } from '@/ui/upload-picture';
 import { PictureCanvas } from './PictureCanvas';
@@ -113,12 +115,16 @@ function AddPicture({
   onTaken,
   onBusy,
 }: Pick<PicturesSectionProps, 'pictures' | 'onBusy'> & { onTaken: (picture: PictureUse) => void }) {
+  const [fills, writes, browses] = [useOpen(), useMay('write'), useMay('browse')];
+  if (!fills) return null;
   return (
     <>
-      <Upload first={pictures.length === 0} onTaken={onTaken} onBusy={onBusy} />
-      <More label="pick one that is kept here already" open={false}>
-        <PickPicture used={new Set(pictures.map((picture) => picture.pictureId))} onPick={onTaken} />
-      </More>
+      {writes ? <Upload first={pictures.length === 0} onTaken={onTaken} onBusy={onBusy} /> : null}
+      {browses ? (
+        <More label="pick one that is kept here already" open={false}>
+          <PickPicture used={new Set(pictures.map((picture) => picture.pictureId))} onPick={onTaken} />
+        </More>
+      ) : null}
     </>
   );
 }
