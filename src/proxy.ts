@@ -63,4 +63,4 @@ function withHeaders(answer: NextResponse, headers: Readonly<Record<string, stri
 }
 
 /** All but what is shipped with the application and the same for everybody. */
-export const config = { matcher: ['/((?!_next/static/|_next/image).*)'] };
+export const config = { matcher: ['/((?!_next/static/).*)'] };

@@ -19,7 +19,9 @@ import { asksAgain, NotAllowed, rightsOfVerbs } from '@/desk/people/rights-of-ve
 import { doerOf } from '@/desk/people/who';
 import { makeDemoHouse } from '@/house/demo-house';
 import { transaction } from '@/store/database';
-import { personByEmail } from '@/store/persons';
+import { personByEmail, putPassword } from '@/store/persons';
+import { sessions } from '@/store/schema';
+import { eq } from 'drizzle-orm';
 import { proxy } from '@/proxy';
 
 /*
@@ -377,6 +379,21 @@ describe('whoever is taken out', () => {
     expect((await comeIn({ name: 'Kit', email: 'kit@yard.example', role: 'reader' })).browser.address).toBeTruthy();
   });
 
+  test('is out, even where a session was made in the very moment', async () => {
+    const house = theHouse();
+    const { browser } = await comeIn({ name: 'Ash', email: 'ash@yard.example', role: 'reader' });
+    const ash = await browser.here();
+    const token = house.db
+      .select()
+      .from(sessions)
+      .where(eq(sessions.userId, ash.id ?? ''))
+      .get();
+    expect(takePersonOut(house, await keeperAt.here(), ash.id ?? '').ok).toBe(true);
+    // As a sign-in writes it that was under way.
+    if (token) house.db.insert(sessions).values(token).run();
+    expect(await browser.doer).toBeNull();
+  });
+
   test('is never the only keeper, nor oneself; nor is the only keeper made something less', async () => {
     const house = theHouse();
     const me = await keeperAt.here();
@@ -478,6 +495,10 @@ describe('the demo', () => {
       expect(await nobody.here()).toMatchObject({ name: 'Idris', role: 'reader' });
       // Nobody who has a password of his own is taken for granted.
       nobody.cookies.set('nuntiax-as', personByEmail(house.db, 'sia@yard.example')?.id ?? '');
+      expect(await nobody.here()).toMatchObject({ name: 'Maren' });
+      // Nor one of the demo's own, once it has a password.
+      nobody.cookies.set('nuntiax-as', reader?.id ?? '');
+      putPassword(house.db, reader?.id ?? '', 'a hash', new Date());
       expect(await nobody.here()).toMatchObject({ name: 'Maren' });
       process.env.NUNTIAX_DEMO = '';
       expect(await nobody.doer).toBeNull();

@@ -124,6 +124,7 @@ describe('every answer', () => {
     ['/api/pictures', true],
     ['/feeds/x', true],
     ['/_next/data/x', true],
+    ['/_next/image', true],
     ['/_next/static/chunks/x.js', false],
   ])('%s passes the door: %s', (path, passes) => {
     expect(new RegExp(`^${config.matcher[0]}$`).test(path)).toBe(passes);

@@ -94,7 +94,7 @@ export function FirstSections(props: SectionsProps) {
 
 /** What its kind and its channels ask for beside: who is on, what it costs, to whom it is told; what became of it. */
 export function RestSections(props: SectionsProps) {
-  const writes = useMay('write');
+  const [writes, counts] = [useMay('write'), useMay('count')];
   const { context, log, zone, savePerson, keepQuestions, preview, saved, today, state, form, error } = props;
   const { draft, change } = state;
   return (
@@ -120,7 +120,7 @@ export function RestSections(props: SectionsProps) {
         performances={form.dates}
         sales={context.sales}
         sources={context.sources}
-        noteSold={saved?.noteSold ?? null}
+        noteSold={counts ? (saved?.noteSold ?? null) : null}
         questionSets={context.house.questionSets}
         keepQuestions={keepQuestions}
         ticks={context.ticks}
