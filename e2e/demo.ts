@@ -1,26 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
-import net from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import { expect, type Browser, type Page } from '@playwright/test';
 import Database from 'better-sqlite3';
+import { freePort, isFree } from '../bench/free-port';
 
 const root = path.resolve(import.meta.dirname, '..');
-
-/** A port that is free now. */
-export function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const server = net.createServer();
-    server.on('error', reject);
-    server.listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() =>
-        address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port')),
-      );
-    });
-  });
-}
 
 async function answers(url: string, seconds: number): Promise<boolean> {
   const until = Date.now() + seconds * 1000;
@@ -46,6 +32,12 @@ export interface Seeded {
   at: number;
 }
 
+/** Waits until nobody listens on the ports of the last demo any more: what was ended closes in its own time. */
+async function untilFree(ports: number[]): Promise<void> {
+  for (const port of ports)
+    await expect.poll(() => isFree(port), { message: `somebody goes on listening on port ${port}` }).toBe(true);
+}
+
 /** Copies what was seeded, with its simulated clock where it stood. */
 function copySeeded({ folder: from, at }: Seeded, to: string): void {
   cpSync(from, to, { recursive: true });
@@ -66,14 +58,17 @@ export async function leave(browser: Browser): Promise<void> {
 export const outsideKey = 'a-key-of-the-stories';
 
 /** So long the demo may say nothing while it is started, in ms. */
-const silentMs = 300_000;
+const silentMs = 240_000;
 
 /** The demo as the user starts it, on data of its own; its two processes can be killed by their ids. */
 export async function startDemo() {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-e2e-'));
   const seeded = JSON.parse(process.env.NUNTIAX_SEEDED ?? 'null') as Seeded | null;
   const [port, outsidePort] = seeded ? [seeded.port, seeded.outsidePort] : [await freePort(), await freePort()];
-  if (seeded) copySeeded(seeded, folder);
+  if (seeded) {
+    copySeeded(seeded, folder);
+    await untilFree([port, outsidePort]);
+  }
   const app = `http://127.0.0.1:${port}`;
   const outside = `http://127.0.0.1:${outsidePort}`;
   const env = {
@@ -87,20 +82,21 @@ export async function startDemo() {
   };
   let said = '';
   let demo: ChildProcess | null = null;
-  const start = async (script: string, ready: () => Promise<boolean>) => {
+  const start = async (script: string, ready: (child: ChildProcess) => Promise<boolean>) => {
     const child = spawn(process.execPath, [`scripts/${script}.mjs`], {
       cwd: root,
       env,
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (data: Buffer) => (said += data.toString()));
-    if (!(await ready())) throw new Error(`${script} did not start:\n${said}`);
+    if (!(await ready(child))) throw new Error(`${script} did not start:\n${said}`);
     return child;
   };
-  const ready = async () => {
+  const ready = async (child: ChildProcess) => {
     // As long as it goes on saying something it is on its way, however slow the machine is.
     let [until, heard] = [Date.now() + silentMs, 0];
-    while (Date.now() < until && !said.includes('Ctrl-C stops both') && !/demo: .*could not/.test(said)) {
+    while (Date.now() < until && !said.includes('Ctrl-C stops both')) {
+      if (child.exitCode !== null || child.signalCode !== null) return false;
       if (said.length > heard) [until, heard] = [Date.now() + silentMs, said.length];
       await new Promise((resolve) => setTimeout(resolve, 150));
     }

@@ -8,7 +8,7 @@ let demo: Demo;
 let page: Page;
 
 test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
 });
@@ -163,7 +163,7 @@ const monsters = [
 ];
 
 test('whatever is typed into any field of any screen, the screen stays and the word is at the field', async () => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   const faults: string[] = [];
   const heard = (error: Error) => faults.push(error.message);
   page.on('pageerror', heard);

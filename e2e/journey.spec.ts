@@ -36,7 +36,7 @@ async function sidewaysAt(width: number, address: string): Promise<string[]> {
 const title = 'The Candle Clock';
 
 test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
   // Of a worker, too: what fails there falls back on the screen without a word.

@@ -7,7 +7,7 @@ let demo: Demo;
 let page: Page;
 
 test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
 });

@@ -9,7 +9,7 @@ let page: Page;
 const faults: string[] = [];
 
 test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
   // Of a worker, too: what fails there falls back on the screen without a word.

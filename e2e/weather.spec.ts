@@ -8,7 +8,7 @@ let page: Page;
 const channels = ['lectern', 'gatefold', 'hearthside'];
 
 test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   demo = await startDemo();
   page = await (await browser.newContext()).newPage();
 });

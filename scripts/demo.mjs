@@ -56,7 +56,7 @@ if (about === null) {
       stopping() ||
       console.log('demo: the outside services ended. The application goes on; start them again with: npm run outside'),
   });
-  if ((await answerOf(`${outsideUrl}/about`, 30)) === null) await end('the outside services did not start');
+  if ((await answerOf(`${outsideUrl}/about`, 300, outside)) === null) await end('the outside services did not start');
 }
 // Whoever has the demo has the key of the outside's owner's pages, weather and accounts.
 env.OUTSIDE_KEY = process.env.OUTSIDE_KEY ?? readFileSync(path.join(data, 'outside', 'key'), 'utf8').trim();
@@ -73,7 +73,7 @@ const application = start(applicationArgs(port), env, {
     process.exit(1);
   },
 });
-if ((await answerOf(`${address}/api/health`, 60)) === null) await end('the application did not start');
+if ((await answerOf(`${address}/api/health`, 300, application)) === null) await end('the application did not start');
 await warmUp(address);
 console.log(
   `\n  Nuntiax   ${address}   (process ${application.pid})\n  Outside   ${outsideUrl}   (${outside ? `process ${outside.pid}` : 'was running already'})\n  with key  ${outsideUrl}/?key=${env.OUTSIDE_KEY}   (owner’s pages, weather, accounts)\n  Data      ${data}\n\n  Ctrl-C stops both. npm run demo -- --fresh starts the scenario over.\n`,

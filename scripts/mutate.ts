@@ -17,8 +17,9 @@ import { z } from 'zod';
 
 /*
  * npm run mutate -- --seed 1 --count 20 [--only core/listing]: breaks one line at a time in a copy of the tree, and says whether the
- * tests that reach it see that. Prints a line a fault and, at the end, {"mutants":…,"killed":…}; where
- * tests did not end in time (a fault may go round in circles) is counted apart, and not as killed. What cannot be told from the right
+ * tests that reach it see that. Prints a line a fault and, at the end, {"mutants":…,"killed":…}. Where
+ * tests do not end in time they are run once more on the right line: where they end then, the fault goes round in circles, and is
+ * seen; where they do not, nobody knows, and it is counted apart and not as killed. What cannot be told from the right
  * line by any test is listed in scripts/mutants-equal.json, with its reason, and is not drawn.
  */
 
@@ -145,8 +146,11 @@ function drawnBy(seed: number): () => number {
   };
 }
 
-/** What became of the tests against a fault: they failed, they passed, or they did not end in the time there is. */
-type Outcome = 'seen' | 'not seen' | 'no end';
+/**
+ * What became of the tests against a fault: they failed, they passed, they did not end in the time there is, or it is the
+ * fault that kept them from ending.
+ */
+type Outcome = 'seen' | 'not seen' | 'no end' | 'endless';
 
 function runTests(folder: string, tests: readonly string[], withinMs: number): Promise<Outcome> {
   return new Promise((done) => {
@@ -258,8 +262,8 @@ symlinkSync(path.join(root, 'node_modules'), path.join(folder, 'node_modules'));
 const times = timed(folder);
 for (const [test, ms] of times)
   if (ms > longTestMs && ms < Infinity) console.error(`not run: ${test} takes ${Math.round(ms / 1000)} s by itself`);
-const count: Record<Outcome, number> = { seen: 0, 'not seen': 0, 'no end': 0 };
-const made = () => count.seen + count['not seen'] + count['no end'];
+const count: Record<Outcome, number> = { seen: 0, 'not seen': 0, 'no end': 0, endless: 0 };
+const made = () => Object.values(count).reduce((sum, some) => sum + some, 0);
 try {
   for (const { file, at, end, put, sort } of drawn) {
     if (made() >= Number(values.count)) break;
@@ -268,15 +272,17 @@ try {
     if (equal.some((known) => known.file === file && known.line === line && known.put === put)) continue;
     const near = nearest(file);
     writeFileSync(path.join(folder, file), text.slice(0, at) + put + text.slice(end));
-    const came = await tried(folder, near);
+    const broken = await tried(folder, near);
     writeFileSync(path.join(folder, file), text);
+    const came = broken === 'no end' && (await tried(folder, near)) === 'not seen' ? 'endless' : broken;
     count[came] += 1;
     console.error(
-      `${came === 'seen' ? 'seen    ' : came.toUpperCase()} ${sort}: ${file}: ${line.slice(0, 110)}  [${text.slice(at, end).slice(0, 40)} → ${put.slice(0, 40)}]`,
+      `${came === 'not seen' || came === 'no end' ? came.toUpperCase() : came.padEnd(8)} ${sort}: ${file}: ${line.slice(0, 110)}  [${text.slice(at, end).slice(0, 40)} → ${put.slice(0, 40)}]`,
     );
   }
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }
-const share = Math.round((count.seen / Math.max(1, made())) * 100) / 100;
-console.log(JSON.stringify({ mutants: made(), killed: count.seen, noEnd: count['no end'], share }));
+const killed = count.seen + count.endless;
+const share = Math.round((killed / Math.max(1, made())) * 100) / 100;
+console.log(JSON.stringify({ mutants: made(), killed, noEnd: count['no end'], share }));

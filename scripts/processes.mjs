@@ -38,16 +38,20 @@ export async function stopAll() {
   clearTimeout(slow);
 }
 
-/** Asks `url` until it answers with JSON, or `seconds` have passed. `null`: no answer. */
-export async function answerOf(url, seconds) {
+/**
+ * Asks `url` until it answers with JSON, `seconds` have passed, or the process that is to answer there (`from`) has
+ * ended. `null`: no answer.
+ */
+export async function answerOf(url, seconds, from = null) {
   const until = Date.now() + seconds * 1000;
+  const ended = () => from !== null && (from.exitCode !== null || from.signalCode !== null);
   do {
     try {
       return await (await fetch(url, { signal: AbortSignal.timeout(3000) })).json();
     } catch {
       await new Promise((resolve) => setTimeout(resolve, 150));
     }
-  } while (Date.now() < until);
+  } while (Date.now() < until && !ended());
   return null;
 }
 

@@ -10,12 +10,12 @@ await ensureBuilt();
 const data = path.resolve(root, process.env.NUNTIAX_DATA ?? path.join('data', 'house'));
 const asked = await finish(['--import', 'tsx', 'src/desk/people/run-may-bind.ts', bindHost()], { NUNTIAX_DATA: data });
 if (asked !== 0) process.exit(1);
-start(
+const application = start(
   applicationArgs(port),
   { NUNTIAX_DATA: data, NUNTIAX_DEMO: '', PORT: String(port) },
   { onEnd: (code) => stopping() || process.exit(code ?? 1) },
 );
-if ((await answerOf(`http://127.0.0.1:${port}/api/health`, 60)) !== null) {
+if ((await answerOf(`http://127.0.0.1:${port}/api/health`, 300, application)) !== null) {
   await warmUp(`http://127.0.0.1:${port}`);
   console.log(`\n  Nuntiax   http://127.0.0.1:${port}\n  Data      ${data}\n`);
 }

@@ -154,6 +154,21 @@ describe('ways of answering', () => {
     expect(world.stored('mirror')?.sent).toEqual(world.stored('plain')?.sent);
   });
 
+  test('of a mirror, what did not change keeps the time since when it is said', async () => {
+    begin('mirror', 'plain');
+    world.make();
+    world.send();
+    await world.settle();
+    const first = world.stored('mirror')?.sentTimes ?? {};
+    world.pass(hour);
+    world.save((c) => ({ ...c, title: 'Another Quarry' }));
+    world.send();
+    await world.settle();
+    const then = world.stored('mirror')?.sentTimes ?? {};
+    const moved = Object.keys(then).filter((key) => then[key] !== first[key]);
+    expect([moved, Object.keys(then).sort()]).toEqual([['title'], Object.keys(first).sort()]);
+  });
+
   test('looked: what was handed over shows hours later, and is not late before', async () => {
     begin('looked');
     world.make();

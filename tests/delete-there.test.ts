@@ -191,6 +191,37 @@ describe.each(deletes)('%s', (name) => {
   });
 });
 
+describe('what stands in a second place', () => {
+  /** The listing stands twice, and that was read; the first place, and the second. */
+  const twice = async () => {
+    await begin('lectern');
+    const [first] = place.list();
+    place.double(first?.id ?? '');
+    world.house.db.run('UPDATE listings SET read_at = 0');
+    await patiently();
+    const second = world.stored('lectern')?.twins[0]?.id ?? '';
+    expect(place.list().map((thing) => thing.id)).toEqual(expect.arrayContaining([first?.id, second]));
+    return second;
+  };
+
+  test('is left to a person where the event is only changed', async () => {
+    const second = await twice();
+    world.save((c) => ({ ...c, title: 'Changed since' }));
+    world.send();
+    await patiently();
+    expect([place.open.length, world.stored('lectern')?.twins.map(({ id }) => id)]).toEqual([2, [second]]);
+  });
+
+  test('and was deleted there meanwhile needs no taking down', async () => {
+    const second = await twice();
+    place.remove(second);
+    expect(world.oneDown('lectern', second)).toMatchObject({ ok: true });
+    await world.settle();
+    const open = world.house.db.all("SELECT id FROM errands WHERE state NOT IN ('done', 'not needed', 'replaced')");
+    expect([open, world.stored('lectern')?.twins, place.open.length]).toEqual([[], [], 1]);
+  });
+});
+
 test('what a kind offers as a step, its door can do', () => {
   const steps = ['remove', 'cancel', 'reschedule', 'correct', 'renew'] as const;
   const nothing = () => Promise.reject(new Error('nothing leaves here'));

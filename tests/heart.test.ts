@@ -566,6 +566,8 @@ describe('a channel that does not answer', () => {
       world.pass(60_000);
     }
     expect(world.receipts()).toBeLessThan(15);
+    // Of an hour of knocking in vain, the book has the first time alone.
+    expect(world.house.db.all("SELECT id FROM receipts WHERE outcome = 'again'")).toHaveLength(1);
     expect(world.house.outside.state('plain').failingSince).not.toBeNull();
     down = false;
     world.pass(300_000);

@@ -252,5 +252,7 @@ describe('the last question, when the line stands and nothing was written yet', 
     } finally {
       await new Promise<void>((resolve) => taking.close(resolve));
     }
+    // Where nobody answers any more nothing was handed over: it is tried again without asking.
+    await expect(mail(letter, () => undefined)).rejects.toMatchObject({ kind: 'again-later' });
   });
 });

@@ -268,3 +268,14 @@ describe('what the zone of a row is', () => {
     expect(tickets && moneyWords(tickets.levels[0]?.price ?? 0, tickets.currency)).toBe(words);
   });
 });
+
+test.each([
+  ['', 1],
+  [',event_type', 0],
+  [',kind', 0],
+])('that each is a concert is said once where no column tells: %j', (column, notes) => {
+  const cell = column === '' ? '' : ',reading';
+  const lines = [`title,date,start,venue${column}`, `A,2027-10-30,19:30,Hall${cell}`, `B,2027-10-31,19:30,Hall${cell}`];
+  const said = [...csvParts([`${lines.join('\n')}\n`], bareContext('Europe/Dublin'))];
+  expect(said.filter((part) => part.kind === 'note' && part.note.code === 'kind-assumed')).toHaveLength(notes);
+});
