@@ -185,4 +185,43 @@ test.describe('the demo', () => {
     await changeTo(page, 'Maren, keeper');
     await expect(page.getByRole('link', { name: 'People', exact: true })).toBeVisible();
   });
+
+  test('lets a promoter in for a date of his alone: he corrects it, counts it, and is offered nothing else', async ({
+    page,
+  }) => {
+    await page.goto(`${demo.app}/people`);
+    const tamsin = page.getByRole('region', { name: 'Tamsin' });
+    await tamsin.getByRole('button', { name: 'Change role' }).click();
+    await tamsin.getByLabel('Where').click();
+    await page.getByRole('option', { name: 'for some events alone' }).click();
+    await tamsin.getByLabel('Tours').click();
+    await page.getByRole('option', { name: /Salt/ }).click();
+    await page.keyboard.press('Escape');
+    await tamsin.getByRole('button', { name: 'Keep it' }).click();
+    await expect(tamsin.getByText(/^writer, for .* alone/)).toBeVisible();
+
+    await changeTo(page, 'Tamsin, writer');
+    await page.locator('a[data-row]').first().click();
+    const subtitle = page.getByLabel('Subtitle', { exact: true });
+    await expect(subtitle).toBeEnabled();
+    // Whose the event is, how far it is told and what single channels say is for the house; so are directory and shelf.
+    await expect(page.getByRole('combobox', { name: 'Tour', exact: true })).toBeDisabled();
+    await expect(page.getByRole('radio', { name: 'private' })).toBeDisabled();
+    for (const [role, name] of [
+      ['button', /Add a radius clause|Make a venue or room here|Copy|^Send|Put away|Word it here|Keep as a set/],
+      ['link', /^(Dispatch|Read-back|Clashes|Tours|Directory|Channels|People|New record)/],
+    ] as const)
+      await expect(page.getByRole(role, { name })).toHaveCount(0);
+    await expect(page.locator('main a[href^="/tours"]')).toHaveCount(0);
+    await accessible(page, ['scrollable-region-focusable']);
+
+    await subtitle.fill('Doors by the old weighbridge');
+    await page.getByRole('button', { name: /^Save Ctrl/ }).click();
+    await expect(page.getByText(/^Revision \d+ by Tamsin/)).toBeVisible();
+    await page.reload();
+    await expect(subtitle).toHaveValue('Doors by the old weighbridge');
+    // What of another event is asked for by its address is not his.
+    await page.goto(`${demo.app}/tours`);
+    await expect(page.getByText('Not for you')).toBeVisible();
+  });
 });

@@ -254,6 +254,7 @@ for (const part of [
   'docs',
   'README.md',
   'package.json',
+  'package-lock.json',
   'tsconfig.json',
   'jest.config.mjs',
 ])

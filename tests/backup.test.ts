@@ -11,6 +11,7 @@ import {
   symlinkSync,
   writeFileSync,
 } from 'node:fs';
+import { execFileSync } from 'node:child_process';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
@@ -239,4 +240,21 @@ test('what is there is never written over; where nothing can be written nothing 
   expect([both.filter(({ ok }) => ok).length, (await restore(at('both.tar.gz'), at('both'))).ok]).toEqual([1, true]);
   const nowhere = await backUp(world.house.db, world.folder, at('mine.tar.gz/x.tar.gz'), now);
   expect(nowhere.ok ? '' : nowhere.error).toMatch(/^No backup was made/);
+});
+
+test('from the machine: what stands in the backup is said, and no word of damage where there is none', async () => {
+  const env = { ...process.env, NUNTIAX_DATA: world.folder };
+  const backedUp = (name: string) =>
+    execFileSync(process.execPath, [path.join('scripts', 'backup.mjs'), 'backup', at(name)], { env, encoding: 'utf8' });
+  expect(backedUp('said.tar.gz')).toMatch(
+    /^3 records, 1 pictures, 1 documents: \S+ \(\d+ bytes\), opened and held against what it says\.\nKeep the key/,
+  );
+  const [name = ''] = readdirSync(path.join(world.folder, 'pictures'));
+  const file = path.join(world.folder, 'pictures', name);
+  const bytes = readFileSync(file);
+  writeFileSync(file, 'rot');
+  expect(backedUp('said-rot.tar.gz')).toContain(
+    `1 pictures are missing or damaged in the house itself, and not in it: ${name}`,
+  );
+  writeFileSync(file, bytes);
 });

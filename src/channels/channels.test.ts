@@ -13,7 +13,7 @@ import type { Wire } from '@/core/listing/channel-rules';
 import type { Shown } from '@/core/listing/shown';
 import { codedVenues, performance, sample, suited, venues } from '@/core/testing/samples';
 import { overlayPage } from './kit/public-page';
-import { channelOf, plainRow, type Channel } from './channels';
+import { channelOf, partWords, plainRow, type Channel } from './channels';
 import { bareListing, channels, onlyConnected, surveyOf } from './testing/fixture';
 import { doors } from './kinds-doors';
 import { kinds } from './kinds-rules';
@@ -302,4 +302,15 @@ describe('the survey', () => {
     expect(parts.map((listing) => listing.performanceIds.length)).toEqual([4, 4, 1]);
     expect(Object.keys(parts[2]?.wanted ?? {}).filter((key) => key.startsWith('start@'))).toEqual(['start@p8']);
   });
+});
+
+test('of several listings of an event on a channel each is told apart; what says nothing by its number is not', () => {
+  const [page, post] = [channelOf(plainRow('lectern')), channelOf(plainRow('hearthside-posts'))];
+  expect([
+    partWords(page, 0),
+    partWords(page, 1),
+    partWords(page, 2),
+    partWords(post, 1),
+    partWords(undefined, 1),
+  ]).toEqual(['', 'part 2', 'part 3', '', '']);
 });

@@ -1,5 +1,5 @@
 import { distanceKm, travelHours } from '../record/geo';
-import { facts, stageOf, turnWords } from './facts';
+import { facts, stageOf, turnWords, type FactsContext } from './facts';
 import { newEntry, newLevel, newPicture, newTickets, newWords } from '../record/new-record';
 import { nextOf } from './performance-facts';
 import { lineUpWords } from '../record/roles';
@@ -369,4 +369,34 @@ test('a picture that ends before the last day is told, and the house’s logo wi
       },
     ).pictureEnds.map(({ name }) => name);
   expect([ends('2027-03-19'), ends('2027-03-20')]).toEqual([['n0', 'n1'], []]);
+});
+
+describe('what was made before is used where it still holds, and nowhere else', () => {
+  const context: FactsContext = { code: 'X', venues, now, houseZone: 'Europe/Dublin' };
+  const [yard] = venues.values();
+  const content = sample({
+    ...nights({}, { precision: 'month' }, { venueId: null, roomId: null }),
+    lineUp: [newEntry('a', 'Odalys Quarry', 'headline')],
+  });
+  test.each<[string, Partial<FactsContext>, Partial<RecordContent>]>([
+    [
+      'another directory',
+      { venues: new Map(yard ? [[yard.id, { ...yard, town: 'Saltwick', zone: 'Europe/Lisbon' }]] : []) },
+      {},
+    ],
+    ['another zone of the house', { houseZone: 'America/Halifax' }, {}],
+    ['other words of the house', { follow: { date: 'the day comes', place: 'somewhere' } }, {}],
+    ['other words of the record', {}, { toFollow: { date: 'soon', place: 'here or there' } }],
+    ['another line-up', {}, { lineUp: [newEntry('a', 'Ninefold Choir', 'headline')] }],
+    ['sales since', { sold: new Map([['p0', new Map([['standard', 3]])]]) }, {}],
+    ['a later moment', { now: now + 90 * 86_400_000 }, {}],
+  ])('%s', (_, other, changed) => {
+    facts(content, context);
+    const [next, with_] = [
+      { ...content, ...changed },
+      { ...context, ...other },
+    ];
+    expect(facts(next, with_)).toEqual(facts(structuredClone(next), with_));
+    expect(facts(content, context)).toEqual(facts(structuredClone(content), context));
+  });
 });

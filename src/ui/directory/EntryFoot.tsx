@@ -1,6 +1,7 @@
 import { fail } from '@/core/base/result';
 import { noAnswer } from '@/ui/no-answer';
 import { Select } from '@mantine/core';
+import { WhereOpen } from '@/ui/may/Fields';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { knownDayWords } from '@/core/dates/date-words';
@@ -51,28 +52,30 @@ export function EntryFoot({ sort, id, name, others, doings }: EntryFootProps) {
           ))}
         </ul>
       )}
-      <h3>The same as another?</h3>
-      <div className={classes.row}>
-        <Select
-          w={300}
-          label={`${name} is the same as`}
-          data={others
-            .filter((other) => other.id !== id)
-            .map((other) => ({ value: other.id, label: other.town ? `${other.name}, ${other.town}` : other.name }))}
-          value={into}
-          onChange={setInto}
-          searchable
-          clearable
-          clearSectionMode="clear"
-          limit={50}
-          placeholder="pick the one that stays"
-        />
-        {other ? (
-          <button type="button" className="quietButton" onClick={() => void merge()}>
-            Make one of them: {uses?.length ?? 0} {uses?.length === 1 ? 'event goes' : 'events go'} to {other.name}
-          </button>
-        ) : null}
-      </div>
+      <WhereOpen>
+        <h3>The same as another?</h3>
+        <div className={classes.row}>
+          <Select
+            w={300}
+            label={`${name} is the same as`}
+            data={others
+              .filter((other) => other.id !== id)
+              .map((other) => ({ value: other.id, label: other.town ? `${other.name}, ${other.town}` : other.name }))}
+            value={into}
+            onChange={setInto}
+            searchable
+            clearable
+            clearSectionMode="clear"
+            limit={50}
+            placeholder="pick the one that stays"
+          />
+          {other ? (
+            <button type="button" className="quietButton" onClick={() => void merge()}>
+              Make one of them: {uses?.length ?? 0} {uses?.length === 1 ? 'event goes' : 'events go'} to {other.name}
+            </button>
+          ) : null}
+        </div>
+      </WhereOpen>
       {said === '' ? null : (
         <p className={classes.muted} role="status">
           {said}

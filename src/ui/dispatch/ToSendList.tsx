@@ -150,10 +150,11 @@ function Moments({
   const moments = events
     .flatMap((event) => event.errands.filter((errand) => errand.ownMoment).map((errand) => ({ event, errand })))
     .sort((a, b) => (a.errand.notBefore ?? 0) - (b.errand.notBefore ?? 0));
+  const title = useMay('send') ? 'Waits for your yes' : 'Waits for a yes';
   if (moments.length === 0) return null;
   return (
-    <section className={classes.moments} aria-label="Waits for your yes">
-      <h2>Waits for your yes</h2>
+    <section className={classes.moments} aria-label={title}>
+      <h2>{title}</h2>
       <p className={classes.wait}>
         What has a moment of its own goes at that moment by itself, once it was said yes to.
       </p>

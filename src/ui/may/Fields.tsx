@@ -28,6 +28,11 @@ export function useOpen(): boolean {
   return use(Open);
 }
 
+/** What is only for whoever fills in: nothing of it where the fields around can only be read. */
+export function WhereOpen({ children }: { children: ReactNode }) {
+  return useOpen() ? children : null;
+}
+
 /** Sections of a record that are for the house alone: whoever is let in for some events leaves them as they are. */
 const ofTheHouse: ReadonlySet<string> = new Set(['publicity', 'notices']);
 

@@ -23,8 +23,8 @@ export function useMay(right: Right): boolean {
   return use(Mine)?.rights.includes(right) ?? true;
 }
 
-/** Whether one words what single channels say, and keeps events drafts there: that is for the house. */
-export function useWords(): boolean {
+/** Whether one decides what is for the house alone: whose an event is, and what single channels say of it. */
+export function useForHouse(): boolean {
   const me = use(Mine);
   return me === null || (me.rights.includes('correct') && !me.guest);
 }

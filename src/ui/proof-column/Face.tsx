@@ -1,6 +1,6 @@
 'use client';
 
-import { useWords } from '@/ui/may/May';
+import { useForHouse } from '@/ui/may/May';
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import { createContext, memo, useContext, useMemo, useState } from 'react';
@@ -117,7 +117,7 @@ type FaceState = ReturnType<typeof useFaceState>;
 
 /** Its picture, its title, and what stands first. */
 function Lead({ face: { rules, picture, pictures, title, byKey, setByHand, field } }: { face: FaceState }) {
-  const mayWord = useWords();
+  const mayWord = useForHouse();
   return (
     <div className={classes.lead} data-plain={rules.picture === null || undefined}>
       {rules.picture === null ? null : (
@@ -180,7 +180,7 @@ interface FieldProps {
 }
 
 const Field = memo(function Field({ row, said, rules, findings, onByHand }: FieldProps) {
-  const mayWord = useWords();
+  const mayWord = useForHouse();
   // What is off, there as here, is not worth a line.
   const told = said.filter(([, value, comparison]) => !isOff(value) || (comparison?.outcome ?? 'same') !== 'same');
   const shown = told.slice(0, 4);

@@ -1,6 +1,6 @@
 'use client';
 
-import { useWords } from '@/ui/may/May';
+import { useForHouse } from '@/ui/may/May';
 import { memo, useMemo, useState, type KeyboardEvent } from 'react';
 import { partWords } from '@/channels/channels';
 import type { SurveyedListing } from '@/core/errands/surveyed';
@@ -220,7 +220,7 @@ const Slip = memo(function Slip({
   onOverride,
   onDraft,
 }: SlipProps) {
-  const mayWord = useWords();
+  const mayWord = useForHouse();
   const { rules } = channel;
   const part = partWords(channel, listing.part);
   // What is not wanted at all is folded; what is only private still shows what it would say.

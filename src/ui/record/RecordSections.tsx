@@ -122,10 +122,10 @@ export function RestSections(props: SectionsProps) {
         sources={context.sources}
         noteSold={counts ? (saved?.noteSold ?? null) : null}
         questionSets={context.house.questionSets}
-        keepQuestions={keepQuestions}
+        keepQuestions={writes ? keepQuestions : null}
         ticks={context.ticks}
-        tick={saved?.tick ?? null}
-        trial={saved?.trial ?? null}
+        tick={writes ? (saved?.tick ?? null) : null}
+        trial={writes ? (saved?.trial ?? null) : null}
         opened={form.opened}
         zone={zone}
         now={context.now}

@@ -1,4 +1,5 @@
 import { Fields, useFills, useOpen } from '@/ui/may/Fields';
+import { Opener } from '@/ui/may/Opener';
 import { useState, type ReactNode } from 'react';
 import { fieldOf, type Finding } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
@@ -55,17 +56,17 @@ interface MoreProps {
 export function More({ label, open, wantedBy, children }: MoreProps) {
   const [chosen, setChosen] = useState<boolean | null>(null);
   const filled = useOpen();
-  const shown = !filled || (chosen ?? open);
+  const shown = chosen ?? (!filled || open);
   return (
     <div className={classes.more}>
-      <button type="button" className={classes.moreBar} aria-expanded={shown} onClick={() => setChosen(!shown)}>
+      <Opener className={classes.moreBar} aria-expanded={shown} onClick={() => setChosen(!shown)}>
         <span aria-hidden="true">{shown ? '−' : '+'}</span> {label}
         {wantedBy === undefined ? null : (
           <em className={classes.wantedBy}>
             {wantedBy.length === 0 ? 'no channel of yours shows it' : `for ${wantedBy.join(', ')}`}
           </em>
         )}
-      </button>
+      </Opener>
       {shown ? <div className={classes.moreBody}>{children}</div> : null}
     </div>
   );

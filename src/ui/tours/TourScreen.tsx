@@ -1,6 +1,6 @@
 'use client';
 
-import { Fields } from '@/ui/may/Fields';
+import { Fields, WhereOpen } from '@/ui/may/Fields';
 import { useMay } from '@/ui/may/May';
 import { fail } from '@/core/base/result';
 import { noAnswer } from '@/ui/no-answer';
@@ -347,7 +347,7 @@ function TakeFrom({ stops, sharedOfDate, onTake }: TourScreenProps & { onTake: (
     );
   };
   return (
-    <>
+    <WhereOpen>
       <Select
         label="Take pictures, line-up and words from a date"
         placeholder="choose one"
@@ -358,7 +358,7 @@ function TakeFrom({ stops, sharedOfDate, onTake }: TourScreenProps & { onTake: (
         limit={40}
       />
       {said === '' ? null : <p className={classes.muted}>{said}</p>}
-    </>
+    </WhereOpen>
   );
 }
 

@@ -13,6 +13,7 @@ import { More, narrow, RowProblems } from '../form-parts';
 import type { PerformanceEditorProps } from './dates-props';
 import { onlyOne, placedAt } from './placed-at';
 import { DateField } from '@/ui/date-field';
+import { May } from '@/ui/may/May';
 import classes from '../RecordForm.module.css';
 import { haveZones, useZone } from '@/ui/zones/every-zone';
 import { noAnswer } from '@/ui/no-answer';
@@ -229,9 +230,11 @@ const PlaceFields = memo(function PlaceFields(props: PlaceFieldsProps) {
         <RoomFields choice={choice} />
       </div>
       <div className={classes.inline}>
-        <button type="button" className="plainButton" onClick={onNew}>
-          Make a venue or room here
-        </button>
+        <May right="write">
+          <button type="button" className="plainButton" onClick={onNew}>
+            Make a venue or room here
+          </button>
+        </May>
         {zoning ? null : (
           <span>
             {performance.zone}{' '}

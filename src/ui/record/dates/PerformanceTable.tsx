@@ -1,4 +1,4 @@
-import { useOpen } from '@/ui/may/Fields';
+import { Opener } from '@/ui/may/Opener';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { PerformanceDraft } from '@/core/record/draft';
@@ -29,7 +29,6 @@ interface PerformanceTableProps extends DatesSectionProps {
 export function PerformanceTable(props: PerformanceTableProps) {
   const table = useRowsInSight(props);
   const { scroller, sorted, virtual, opened, setOpen } = table;
-  const fills = useOpen();
   return (
     <>
       <div
@@ -38,8 +37,6 @@ export function PerformanceTable(props: PerformanceTableProps) {
         style={{ height: Math.min(sorted.length, shownRows) * rowHeight + 2 }}
         role="list"
         aria-label="Performances"
-        // Where nothing in it takes the focus, it is moved by keys itself.
-        tabIndex={fills ? undefined : 0}
       >
         <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {virtual.getVirtualItems().map((item) => (
@@ -105,8 +102,7 @@ function Row({
       data-turn={performance.turn === 'none' ? undefined : performance.turn}
       style={{ transform: `translateY(${item.start}px)` }}
     >
-      <button
-        type="button"
+      <Opener
         className={classes.runPick}
         aria-expanded={performance.id === open}
         onClick={() => setOpen(performance.id === open ? null : performance.id)}
@@ -127,7 +123,7 @@ function Row({
             .filter((part) => part !== '')
             .join(', ')}
         </span>
-      </button>
+      </Opener>
       {mostFaults.has(index) ? <i title={mostFaults.get(index)}>!</i> : null}
       <button
         type="button"

@@ -1,5 +1,6 @@
 import { ownFacts, sharedFacts, type TourShared } from '@/core/record/tour';
 import type { RecordContent } from '@/core/record/record';
+import { useForHouse } from '@/ui/may/May';
 import classes from '../RecordForm.module.css';
 
 interface TourNoteProps {
@@ -14,10 +15,11 @@ interface TourNoteProps {
 
 /** Says that the record is a date of a tour, and in what it departs from it. */
 export function TourNote({ tourId, name, shared, content, onFollow }: TourNoteProps) {
+  const forHouse = useForHouse();
   const own = content ? ownFacts(content, shared) : [];
   return (
     <p className={classes.tourNote}>
-      A date of <a href={`/tours/${tourId}`}>{name}</a>.{' '}
+      A date of {forHouse ? <a href={`/tours/${tourId}`}>{name}</a> : name}.{' '}
       {own.length === 0 ? 'What the tour shares follows it.' : 'Of its own, and kept when the tour changes:'}{' '}
       {own.map((key) => {
         const fact = sharedFacts[key];

@@ -1,3 +1,4 @@
+import { Opener } from '@/ui/may/Opener';
 import { TextInput } from '@mantine/core';
 import dynamic from 'next/dynamic';
 import { memo, useState } from 'react';
@@ -8,7 +9,7 @@ import type { PictureUse } from '@/core/record/record';
 import { recordLimits } from '@/core/record/choices';
 import { CropFrame } from '@/ui/proof-column/CropView';
 import { More, Section, type FieldError } from '../form-parts';
-import { useOpen } from '@/ui/may/Fields';
+import { useOpen, WhereOpen } from '@/ui/may/Fields';
 import { useMay } from '@/ui/may/May';
 import { notFetched } from '@/ui/not-fetched';
 import { uploadPicture } from '@/ui/upload-picture';
@@ -49,9 +50,8 @@ export const PicturesSection = memo(function PicturesSection({
       {pictures.length > 1 ? (
         <div className={classes.strip} role="tablist" aria-label="Pictures">
           {pictures.map((picture, i) => (
-            <button
+            <Opener
               key={picture.pictureId}
-              type="button"
               role="tab"
               aria-selected={i === index}
               aria-label={picture.alt || `Picture ${i + 1}`}
@@ -59,7 +59,7 @@ export const PicturesSection = memo(function PicturesSection({
             >
               {/* eslint-disable-next-line @next/next/no-img-element -- drawn by our own route at the size shown */}
               <img src={`/api/pictures/${picture.pictureId}?width=200`} alt="" />
-            </button>
+            </Opener>
           ))}
         </div>
       ) : null}
@@ -81,8 +81,8 @@ export const PicturesSection = memo(function PicturesSection({
               onChange={(e) => set({ ...chosen, credit: e.currentTarget.value })}
             />
             <p className={classes.muted}>
-              {chosen.width} × {chosen.height} px. The ring is what every crop keeps; drag across the picture to mark
-              what it should hold whole.
+              {chosen.width} × {chosen.height} px. The ring is what every crop keeps
+              <WhereOpen>; drag across the picture to mark what it should hold whole</WhereOpen>.
             </p>
             {chosen.keep ? (
               <button type="button" className="plainButton" onClick={() => set({ ...chosen, keep: null })}>

@@ -8,6 +8,7 @@ import type { RecordDraft } from '@/core/record/draft';
 import { usualRole } from '@/core/record/roles';
 import { freshPartId, More, Section, type FieldError } from '../form-parts';
 import type { DragProps, LinesProps } from './DraggedLines';
+import { useMay } from '@/ui/may/May';
 import { notFetched } from '@/ui/not-fetched';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
@@ -178,7 +179,8 @@ function useLineState({
   const set = (part: Partial<Entry>) =>
     onChange(lineUp.map((act) => (act.id === entry.id ? { ...act, ...part } : act)));
   const artist = artists.find((artist) => artist.id === entry.artistId);
-  const unknown = entry.name.trim() !== '' && artist === undefined && !names.includes(entry.name.trim());
+  const writes = useMay('write');
+  const unknown = writes && entry.name.trim() !== '' && artist === undefined && !names.includes(entry.name.trim());
   const [problem, setProblem] = useState('');
   const make = async () => {
     const saved = await savePerson('artist', { name: entry.name.trim() }).catch(noFormAnswer);

@@ -3,6 +3,8 @@ import { useMemo, useState } from 'react';
 import { mostCategories, recordLimits } from '@/core/record/choices';
 import type { Organiser } from '@/core/record/directory';
 import { bareHashtag } from '@/core/words/hashtags';
+import { Fields } from '@/ui/may/Fields';
+import { useForHouse, useMay } from '@/ui/may/May';
 import { noFormAnswer } from '@/ui/no-answer';
 import classes from '../RecordForm.module.css';
 import type { RestProps } from './essentials-props';
@@ -10,20 +12,23 @@ import type { RestProps } from './essentials-props';
 /** What is seldom said of an event: who puts it on, its tour, tags, film, online room and radius clause. */
 export function SeldomSaid(props: RestProps) {
   const { draft, onChange, proposals, error } = props;
+  const forHouse = useForHouse();
   return (
     <>
       <OrganiserField {...props} />
       <div className={classes.grid}>
-        <Select
-          className={classes.w3}
-          label="Tour"
-          data={props.tours.map((tour) => ({ value: tour.id, label: tour.name }))}
-          value={draft.tourId}
-          clearable
-          clearSectionMode="clear"
-          placeholder="none"
-          onChange={(tourId) => onChange({ tourId })}
-        />
+        <Fields open={forHouse}>
+          <Select
+            className={classes.w3}
+            label="Tour"
+            data={props.tours.map((tour) => ({ value: tour.id, label: tour.name }))}
+            value={draft.tourId}
+            clearable
+            clearSectionMode="clear"
+            placeholder="none"
+            onChange={(tourId) => onChange({ tourId })}
+          />
+        </Fields>
         <MultiSelect
           className={classes.w3}
           label="Further kinds that it is"
@@ -73,7 +78,9 @@ export function SeldomSaid(props: RestProps) {
         />
       </div>
       <OnlineFields {...props} />
-      <RadiusFields {...props} />
+      <Fields open={forHouse}>
+        <RadiusFields {...props} />
+      </Fields>
     </>
   );
 }
@@ -120,12 +127,15 @@ function OnlineFields({ draft, onChange, error }: RestProps) {
 function OrganiserField({ draft, onChange, organisers, addOrganiser, savePerson }: RestProps) {
   const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState('');
+  const writes = useMay('write');
   const data = useMemo(
     () => [...organisers.values()].map((organiser) => ({ value: organiser.id, label: organiser.name })),
     [organisers],
   );
   const unknown =
-    typed.trim() !== '' && !data.some((candidate) => candidate.label.toLowerCase() === typed.trim().toLowerCase());
+    writes &&
+    typed.trim() !== '' &&
+    !data.some((candidate) => candidate.label.toLowerCase() === typed.trim().toLowerCase());
   const make = async () => {
     const saved = await savePerson('organiser', { name: typed.trim() }).catch(noFormAnswer);
     if (!saved.ok) return setProblem(Object.values(saved.error)[0] ?? '');

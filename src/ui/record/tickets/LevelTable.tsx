@@ -1,3 +1,4 @@
+import { Opener } from '@/ui/may/Opener';
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
 import { Select, TextInput } from '@mantine/core';
@@ -219,14 +220,13 @@ function LevelHead({
           </span>
         ) : null}
       </div>
-      <button
-        type="button"
+      <Opener
         className="plainButton"
         aria-expanded={open === level.id || faulty}
         onClick={() => setOpen(open === level.id ? null : level.id)}
       >
         {windowWords(level)}
-      </button>
+      </Opener>
     </div>
   );
 }

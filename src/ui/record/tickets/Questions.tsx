@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Question } from '@/core/record/ticket-schema';
 import { answers, asked } from '@/core/record/choices';
 import type { QuestionSet } from '@/views/record';
+import { WhereOpen } from '@/ui/may/Fields';
 import { noAnswer } from '@/ui/no-answer';
 import { freshPartId, type FieldError } from '../form-parts';
 import classes from '../RecordForm.module.css';
@@ -62,20 +63,22 @@ export function Questions(props: QuestionsProps) {
         >
           Ask a question
         </button>
-        {sets.length > 0 ? (
-          <Select
-            w={190}
-            aria-label="Put in a kept set of questions"
-            placeholder="put in a kept set"
-            data={sets.map((set) => set.name)}
-            value={null}
-            onChange={(name) => {
-              const found = sets.find((set) => set.name === name);
-              if (found)
-                onChange([...questions, ...found.questions.map((question) => ({ ...question, id: freshPartId() }))]);
-            }}
-          />
-        ) : null}
+        <WhereOpen>
+          {sets.length > 0 ? (
+            <Select
+              w={190}
+              aria-label="Put in a kept set of questions"
+              placeholder="put in a kept set"
+              data={sets.map((set) => set.name)}
+              value={null}
+              onChange={(name) => {
+                const found = sets.find((set) => set.name === name);
+                if (found)
+                  onChange([...questions, ...found.questions.map((question) => ({ ...question, id: freshPartId() }))]);
+              }}
+            />
+          ) : null}
+        </WhereOpen>
         {keep && questions.length > 0 ? <KeepSet questions={questions} keep={keep} /> : null}
       </div>
     </>

@@ -1,4 +1,5 @@
 import { Fields, useFills } from '@/ui/may/Fields';
+import { useMay } from '@/ui/may/May';
 import { Select, TextInput } from '@mantine/core';
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
@@ -68,7 +69,7 @@ interface TicketsSectionProps extends TicketsProps {
 export const TicketsSection = memo(function TicketsSection(props: TicketsSectionProps) {
   const sale = useSale(props);
   const { words, tickets, error, set, facts, sold, performance, setChosen, house } = sale;
-  const all = useFills('tickets') === 'all';
+  const [all, writes] = [useFills('tickets') === 'all', useMay('write')];
   return (
     <Section
       id="tickets"
@@ -112,7 +113,7 @@ export const TicketsSection = memo(function TicketsSection(props: TicketsSection
       ) : null}
       {sold && tickets.levels.length > 0 ? <SeatSums facts={facts} house={house} currency={tickets.currency} /> : null}
       {sold && needsSheet(facts) ? (
-        <Fields open={all}>
+        <Fields open={all && writes}>
           <SaleSheet
             facts={facts}
             ticks={props.ticks}

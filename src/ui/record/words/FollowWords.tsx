@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { ToFollow } from '@/core/record/record';
 import { followable } from '@/core/record/choices';
 import { usualFollowWords } from '@/core/facts/performance-facts';
+import { useMay } from '@/ui/may/May';
 import { noAnswer } from '@/ui/no-answer';
 import type { FieldError } from '../form-parts';
 import classes from '../RecordForm.module.css';
@@ -30,6 +31,7 @@ const labels: Record<(typeof followable)[number], string> = {
 /** What the public reads where something is not known yet; the house has words of its own, and these go before them. */
 export function FollowWords({ words, onChange, house, keep, error }: FollowWordsProps) {
   const [said, setSaid] = useState('');
+  const writes = useMay('write');
   const keepAll = async () => {
     const problem = await keep({ ...house, ...words }).catch(() => noAnswer);
     setSaid(problem ?? 'From now on the house says so.');
@@ -52,7 +54,7 @@ export function FollowWords({ words, onChange, house, keep, error }: FollowWords
           />
         ))}
       </div>
-      {Object.keys(words).length > 0 ? (
+      {writes && Object.keys(words).length > 0 ? (
         <div className={classes.inline}>
           <button type="button" className="plainButton" onClick={() => void keepAll()}>
             Say so in every record of the house

@@ -12,6 +12,7 @@ import { notFetched } from '@/ui/not-fetched';
 import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
 import { FactText } from './FactText';
+import { PutInWording } from './PutInWording';
 import type { Notice, NoticesSectionProps } from './notices-props';
 import classes from '../RecordForm.module.css';
 
@@ -205,19 +206,11 @@ function NoticeChoices({
           onChange={(e) => onChange({ ...notice, hashtags: e.currentTarget.checked })}
         />
       ) : null}
-      {wordings.length > 0 ? (
-        <Select
-          w={170}
-          aria-label={`Put in a wording, ${rules?.name ?? notice.channel}`}
-          placeholder="put in a wording"
-          data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
-          value={null}
-          onChange={(id) => {
-            const wording = wordings.find((wording) => wording.id === id);
-            if (wording) onChange({ ...notice, words: [notice.words.trim(), wording.text].filter(Boolean).join(' ') });
-          }}
-        />
-      ) : null}
+      <PutInWording
+        label={`Put in a wording, ${rules?.name ?? notice.channel}`}
+        wordings={wordings}
+        onPut={({ text }) => onChange({ ...notice, words: [notice.words.trim(), text].filter(Boolean).join(' ') })}
+      />
       <Checkbox
         label="not before a moment of its own"
         checked={notBefore !== null}

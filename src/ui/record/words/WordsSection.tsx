@@ -1,6 +1,6 @@
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
-import { Select, Textarea, TextInput } from '@mantine/core';
+import { Textarea, TextInput } from '@mantine/core';
 import { memo, useDeferredValue, useMemo } from 'react';
 import type { Wording } from '@/core/record/directory';
 import type { Facts } from '@/core/facts/facts';
@@ -14,7 +14,9 @@ import { FactText } from './FactText';
 import { type KeepFollow } from './FollowWords';
 import { More, Section, type FieldError } from '../form-parts';
 import { FullText } from './FullText';
+import { PutInWording } from './PutInWording';
 import { useFindMentions } from '@/ui/mention-list/use-find-mentions';
+import { useFills } from '@/ui/may/Fields';
 import { useWantedBy } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
 
@@ -50,24 +52,17 @@ const labels: Record<WordLength, string> = { line: 'Line', teaser: 'Teaser', sho
 export const WordsSection = memo(function WordsSection(props: WordsSectionProps) {
   const writing = useWriting(props);
   const { field, wordings, onChange, words, whole, error } = writing;
+  const fills = useFills('words') === 'all';
   return (
-    <Section id="words" title="Words" aside="type {{ for a fact that follows the record">
+    <Section id="words" title="Words" aside={fills ? 'type {{ for a fact that follows the record' : null}>
       {field('teaser', 2)}
-      {wordings.length > 0 ? (
-        <div className={classes.inline}>
-          <Select
-            w={200}
-            aria-label="Put in a wording"
-            placeholder="put in a wording"
-            data={wordings.map((wording) => ({ value: wording.id, label: wording.name }))}
-            value={null}
-            onChange={(id) => {
-              const wording = wordings.find((wording) => wording.id === id);
-              if (wording) onChange({ ...words, full: cleanHtml(words.full + plainToHtml(wording.text)) });
-            }}
-          />
-        </div>
-      ) : null}
+      <div className={classes.inline}>
+        <PutInWording
+          label="Put in a wording"
+          wordings={wordings}
+          onPut={({ text }) => onChange({ ...words, full: cleanHtml(words.full + plainToHtml(text)) })}
+        />
+      </div>
       <FullText
         value={words.full}
         onChange={(full) => onChange({ ...words, full })}
