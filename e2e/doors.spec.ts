@@ -186,7 +186,7 @@ test.describe('the demo', () => {
     await expect(page.getByRole('link', { name: 'People', exact: true })).toBeVisible();
   });
 
-  test('lets a promoter in for a date of his alone: he corrects it, counts it, and is offered nothing else', async ({
+  test('lets a promoter in for a date of his alone: he corrects it, and is offered nothing else', async ({
     page,
   }) => {
     await page.goto(`${demo.app}/people`);

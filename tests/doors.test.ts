@@ -19,7 +19,7 @@ import { asksAgain, NotAllowed, rightsOfVerbs } from '@/desk/people/rights-of-ve
 import { doerOf } from '@/desk/people/who';
 import { makeDemoHouse } from '@/house/demo-house';
 import { transaction } from '@/store/database';
-import { personByEmail, putPassword } from '@/store/persons';
+import { openSessions, personByEmail, putPassword } from '@/store/persons';
 import { sessions } from '@/store/schema';
 import { eq } from 'drizzle-orm';
 import { proxy } from '@/proxy';
@@ -184,7 +184,16 @@ describe('a second factor', () => {
     });
     expect(await again.doer).toBeNull();
     expect((await again.ask('second', { code: '123456' })).status).toBe(401);
-    expect((await again.ask('second', { code: digits(secret) })).status).toBe(200);
+    const code = digits(secret);
+    expect((await again.ask('second', { code })).status).toBe(200);
+    expect((await again.here()).name).toBe('Ines Orrel');
+
+    // Whoever knows the password, and looked over her shoulder.
+    const onlooker = new Browser();
+    await onlooker.ask('sign-in', { email: 'ines@yard.example', password: good });
+    const open = openSessions(theHouse().db, new Date()).length;
+    expect((await onlooker.ask('second', { code: ` ${code} ` })).status).toBe(403);
+    expect([await onlooker.doer, openSessions(theHouse().db, new Date()).length]).toEqual([null, open]);
     expect((await again.here()).name).toBe('Ines Orrel');
   });
 

@@ -52,11 +52,18 @@ test('a record is changed, sent and looked at from a script, by the clock that t
     lines: [{ code: record, revision: 2, saved: true }],
   });
   // A text stays one, whatever it looks like; a number is one, and what is none is refused.
-  const typed = ['subtitle=1984', 'shortTitle=true', 'tickets.levels.0.price=2100', 'tags=["a","b"]'];
+  const typed = [
+    'subtitle=1984',
+    'shortTitle=true',
+    'tickets.levels.0.price=2100',
+    'tags=["a","b"]',
+    'performances.0.end=null',
+  ];
   expect(await house('set', record, ...typed)).toMatchObject({ code: 0, lines: [{ revision: 3 }] });
   expect(recordAt(rig.house.db, id as RecordId)?.content).toMatchObject({
     ...{ subtitle: '1984', shortTitle: 'true', tags: ['a', 'b'] },
     tickets: { levels: [{ price: 2100 }] },
+    performances: [{ end: null }],
   });
   expect(await house('set', record, 'tickets.levels.0.price=dear')).toMatchObject({ code: 1, lines: [] });
   expect(await house('set', record, 'tags=["a"')).toMatchObject({ code: 1, said: expect.stringContaining('no JSON') });

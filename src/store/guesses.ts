@@ -4,12 +4,17 @@ import { guesses } from './schema';
 import { RateLimiterRes, RateLimiterSQLite } from 'rate-limiter-flexible';
 import type { Db } from './database';
 
+/** A code of an authenticator is right for its half minute, and for a little before and after. */
+const codeSeconds = 120;
+
 /** Who may guess how often: `points` tries in `seconds`, and nothing for as long once they are used up. */
 const limits = {
   /** Passwords and codes for one address of a person, wherever they come from. */
   person: { points: 10, seconds: 900 },
   /** Whatever comes from one address of the network. */
   address: { points: 60, seconds: 900 },
+  /** A code of one person that was right: it is taken once. */
+  code: { points: 1, seconds: codeSeconds },
 } as const;
 export type Guessed = keyof typeof limits;
 
@@ -23,7 +28,7 @@ function limiters(db: Db): Record<Guessed, RateLimiterSQLite> {
       ...{ keyPrefix: name, points: limits[name].points, duration: limits[name].seconds },
       blockDuration: limits[name].seconds,
     });
-  const known = made.get(db) ?? { person: limiter('person'), address: limiter('address') };
+  const known = made.get(db) ?? { person: limiter('person'), address: limiter('address'), code: limiter('code') };
   made.set(db, known);
   return known;
 }

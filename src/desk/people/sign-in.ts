@@ -4,7 +4,15 @@ import { accountsOf, orSaidNo } from '@/house/accounts';
 import type { House } from '@/house/house';
 import { sqliteCode, transaction } from '@/store/database';
 import { countGuess, forgetGuesses } from '@/store/guesses';
-import { forgetLapsed, noteDoing, personByEmail, personById, type DoingSort } from '@/store/persons';
+import {
+  endSession,
+  forgetLapsed,
+  noteDoing,
+  personByEmail,
+  personById,
+  personOfToken,
+  type DoingSort,
+} from '@/store/persons';
 import { signedIn } from './who';
 
 /** Where a request of somebody who is not signed in comes from. */
@@ -109,6 +117,16 @@ export async function secondFactor(house: House, input: unknown, from: From): Pr
   }
   const person = personById(house.db, asked.value.response.user.id);
   if (person?.leftAt !== null) return fail(wrong);
+  // Whoever looked on has no use of the code: it is taken once, and the session that it was given again for ends.
+  if (!recovery && (await countGuess(house.db, 'code', `${person.id} ${code.replace(/\s/g, '')}`)) !== null) {
+    const made = personOfToken(house.db, asked.value.response.token ?? '', new Date());
+    if (made) transaction(house.db, (tx) => endSession(tx, made.session), { quiet: true });
+    note(house, 'refused', person, 'gave a code a second time, and was refused');
+    return fail({
+      words: 'This code was used just now. Begin with your password again, and give the next one.',
+      status: 403,
+    });
+  }
   await forgetGuesses(house.db, 'person', person.email);
   note(house, 'sign-in', person, recovery ? 'signed in by a recovery code' : 'signed in');
   return ok({ next: 'in', cookies: asked.value.headers.getSetCookie() });
