@@ -314,3 +314,37 @@ test('of several listings of an event on a channel each is told apart; what says
     partWords(undefined, 1),
   ]).toEqual(['', 'part 2', 'part 3', '', '']);
 });
+
+test('what has as many characters as fit is shown whole, however many units they are; one more is cut, and told', () => {
+  const { rules, ...rest } = channelOf(plainRow('lectern'));
+  const rows = rules.rows.map((row) => (row.field === 'subtitle' ? { ...row, limitIn: 'graphemes' as const } : row));
+  const lectern = { ...rest, rules: { ...rules, rows } };
+  const most = rows.find((row) => row.field === 'subtitle')?.limit ?? 0;
+  const shownAt = (subtitle: string) => {
+    const { shown, findings } = proofOf(lectern, { subtitle });
+    return [shown.subtitle, findings.filter(({ code }) => code === 'shown-shorter').length];
+  };
+  for (const character of ['x', 'e\u0301', '👩‍👩‍👧‍👦']) {
+    const full = character.repeat(most);
+    expect([most > 0, ...shownAt(full)]).toEqual([true, { kind: 'text', text: full }, 0]);
+    expect(shownAt(full + character)).toEqual([{ kind: 'text', text: expect.stringMatching(/^.*…$/u) }, 1]);
+  }
+});
+
+test.each(channels.map((channel) => [channel.row.id, channel] as const))(
+  '%s: that nobody gives a link yet, since the seller keeps a draft, is told where a link is shown or quoted',
+  (_, channel) => {
+    const content = sample();
+    const { findings } = proof(
+      channel.rules,
+      {
+        ...facts(content, { code: 'OQ-0001', venues, now }),
+        ...{ link: { kind: 'none' }, giverDraft: 'Gatefold' },
+      },
+      content.performances.map((performance) => performance.id),
+      now,
+    );
+    const shows = channel.rules.notice !== null || channel.rules.rows.some((row) => row.field === 'link');
+    expect(findings.filter(({ code }) => code === 'giver-draft').length).toBe(shows ? 1 : 0);
+  },
+);

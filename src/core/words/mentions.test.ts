@@ -57,6 +57,9 @@ describe('a day', () => {
     ['Doors at 7, 14 March', ['typed 7', 'typed 14 March']],
     ['a night on 15 March, the evening of 14 March', ['contradicts 15 March', 'typed 14 March']],
     ['Fri, Mar 14', ['contradicts Fri, Mar 14']],
+    // Two numbers are a day where they are one of ours, or were; others may be anything.
+    ['13/3', ['stale 13/3']],
+    ['15/3', []],
     ['Friday, the fourteenth of March', ['contradicts Friday, the fourteenth of March']],
     ['from Sunday 14 March 2027 19:30 to 22:00', ['typed Sunday 14 March 2027', 'typed 19:30', 'typed 22:00']],
   ])('%s', (text, expected) => expect(told(text)).toEqual(expected));
@@ -340,3 +343,8 @@ test.each(['at 7 ', '7-', '          ', '14.03.', '€5 ', '14, 15 and 16 March 
     for (const mention of all) expect(text.slice(mention.from, mention.to)).toBe(mention.text);
   },
 );
+
+test('of a text that is searched at one go no day is cut in two', () => {
+  for (const length of [900, 1_500, 2_500, 2_980])
+    expect(told(`${'x'.repeat(length)} 14 March`)).toEqual(['typed 14 March']);
+});
