@@ -186,9 +186,7 @@ test.describe('the demo', () => {
     await expect(page.getByRole('link', { name: 'People', exact: true })).toBeVisible();
   });
 
-  test('lets a promoter in for a date of his alone: he corrects it, and is offered nothing else', async ({
-    page,
-  }) => {
+  test('lets a promoter in for a date of his alone: he corrects it, and is offered nothing else', async ({ page }) => {
     await page.goto(`${demo.app}/people`);
     const tamsin = page.getByRole('region', { name: 'Tamsin' });
     await tamsin.getByRole('button', { name: 'Change role' }).click();
