@@ -133,7 +133,7 @@ function draftGiver(outlets: Facts['outlets'], here: string, { draftOn }: Record
 }
 
 /** The channel whose word it shows: its own, or that of the one that it mirrors. */
-function shownFrom({ rules, row }: Channel, channels: readonly Channel[]): string {
+export function shownFrom({ rules, row }: Channel, channels: readonly Channel[]): string {
   if (rules.mirrors === null) return rules.id;
   const source = channels.find(
     (channel) => channel.kind.id === rules.mirrors && channel.row.settings.act === row.settings.act,

@@ -8,6 +8,7 @@ import type { Answer, ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
 import { listingNow, surveyById } from '@/house/survey';
 import { noteDelay } from '@/store/delays';
+import { noteForetold } from '@/store/foretold';
 import { noteGift } from '@/store/gifts';
 import { transaction, type Tx } from '@/store/database';
 import type { ChannelRules } from '@/core/listing/channel-rules';
@@ -118,6 +119,8 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
       followTwins(house, tx, { ...now, twins }, lost.errand);
     // After a day nothing is expected any more of what was given up.
     if (lost !== null && began >= lost.since + dayMs) forgetLost(tx, now.id);
+    if (now.sentAt !== null)
+      noteForetold(tx, now.id, now.sentAt, showsSent(house, next, channel.rules), house.clock.now());
     // What was sent is seen for the first time: how long that took is what is to be expected.
     if (now.sentAt !== null && awaitsSight(now) && !awaitsSight(next))
       noteDelay(tx, listing.channel, began - now.sentAt, house.clock.now());
@@ -160,6 +163,19 @@ function noteCounts(house: House, tx: Tx, { kind, rules }: Channel, listing: Lis
   if (sources !== null && noteSources(tx, listing, sources, at)) markStale(tx, recordId);
   for (const count of kind.sales?.(answer) ?? [])
     if (noteSale(tx, { ...count, recordId, outlet, at, by: rules.name })) markStale(tx, recordId);
+}
+
+/** True where all that was sent is seen there. */
+function showsSent(house: House, state: ListingState, rules: ChannelRules): boolean {
+  if (awaitsSight(state)) return false;
+  const fields = compareListing(state.sent ?? {}, state, {
+    now: house.monotonic(),
+    delayMs: rules.delayMs,
+    dropped: droppedBy(rules),
+    settled: settledBy(rules),
+    lapse: null,
+  });
+  return fields.every(({ outcome }) => outcome !== 'not-yet' && outcome !== 'late');
 }
 
 /** True while something that was sent has not been seen there yet. */

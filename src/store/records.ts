@@ -160,6 +160,7 @@ const ofRecords = [
   'sold_now',
   'slugs',
   'sheet_ticks',
+  'foretold',
   'season_lines',
   'tallies',
 ] as const;

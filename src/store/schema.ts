@@ -573,3 +573,4 @@ export const settings = sqliteTable('settings', {
   value: text().notNull(),
 });
 export * from './door-schema';
+export * from './foretold-schema';

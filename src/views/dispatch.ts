@@ -127,6 +127,14 @@ export interface ErrandView {
   /** A person may drop it. */
   canDrop: boolean;
   publicUrl: string | null;
+  /** What was foretold of it, and what came: by when it is seen, when it was, when it was last looked for in vain. */
+  foretold: {
+    asRule: number;
+    atLatest: number;
+    seenAt: number | null;
+    unseenAt: number | null;
+    passedOver: boolean;
+  } | null;
   /** How the listing stands now, once the errand is done. */
   standing: Standing | null;
   receipts: ReceiptLine[];

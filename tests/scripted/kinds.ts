@@ -68,6 +68,7 @@ function scriptedRules(part: Partial<KindRules> = {}): KindRules {
     lists: { performance: 'dates', level: 'levels', ref: 'ref' },
     mostPerformances: 100,
     delayMs: 60_000,
+    shows: { when: 'at once' },
     observe: 'api',
     page: null,
     conditional: 'none',

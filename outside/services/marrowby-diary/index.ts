@@ -1,6 +1,7 @@
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import ICAL from 'ical.js';
+import moment from 'moment-timezone';
 import { z } from 'zod';
 import type { Outside } from '../../outside';
 import type { Service } from '../../stand-in';
@@ -11,7 +12,22 @@ import { page, readLocal, say, stamp } from '../../page';
 const shelf = 'marrowby-diary';
 const zone = 'Europe/Dublin';
 const hourMs = 3_600_000;
-const everyMs = 6 * hourMs;
+
+/** The last of its visits up to a moment: at 0, 6, 12 and 18 o’clock of its own day. */
+function visitBefore(at: number): number {
+  const there = moment.tz(at, zone);
+  return there
+    .hour(Math.floor(there.hour() / 6) * 6)
+    .startOf('hour')
+    .valueOf();
+}
+
+/** The first of its visits after a moment. */
+function visitAfter(at: number): number {
+  const last = moment.tz(visitBefore(at), zone);
+  return last.hour(last.hour() + 6).valueOf();
+}
+
 const categories = ['Music', 'Stage', 'Film', 'Talks', 'Families', 'Making', 'Nightlife'];
 
 interface Said {
@@ -86,8 +102,7 @@ function paperOf({ store, clock, base, pull }: Outside) {
   const api = new Hono();
   const urlOf = (id: string) => `${base}/${shelf}/e/${id}`;
   let visiting: Promise<void> | null = null;
-  /** The last full quarter of the day. */
-  const slot = () => Math.floor(clock.now() / everyMs) * everyMs;
+  const slot = () => visitBefore(clock.now());
   const visit = async () => {
     const feed = store.setting('diary-feed');
     const before = Number(store.setting('diary-visited') ?? 0);
@@ -112,7 +127,7 @@ function paperOf({ store, clock, base, pull }: Outside) {
         continue;
       }
       // Of visits that nobody looked at meanwhile, the first after the change was the one that saw it.
-      const at = Math.max(before + everyMs, Math.ceil(changed / everyMs) * everyMs);
+      const at = Math.max(visitAfter(before), visitAfter(changed - 1));
       const due = at + looksAfter(uid, sequence);
       if (!own) store.make<Entry>(shelf, uid, { ...now, uid, sequence, state: 'waiting', word: '', due });
       // An entry that says that it has not changed is not read.

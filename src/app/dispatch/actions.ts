@@ -11,14 +11,10 @@ import { decideErrand } from '@/desk/dispatch/decide-errand';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { theHouse } from '@/desk/house/the-house';
 
+import { waySchema } from './way-schema';
+
 type Answer = { ok: true; value: string } | { ok: false; error: string };
 
-const waySchema = z.object({
-  way: z.string().max(40),
-  reason: z.string().max(400),
-  code: z.string().max(40),
-  until: z.string().max(10).default(''),
-});
 const sendSchema = z.object({
   listings: z.array(z.string()).max(50_000),
   ways: z.record(z.string(), waySchema),

@@ -3,6 +3,7 @@
 import { theDoer } from '@/app/who-asks';
 import { orRefused } from '@/desk/house/refusal';
 import { channelIdSchema, recordIdSchema } from '@/core/base/ids';
+import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import type { Entry, Venue } from '@/core/record/directory';
@@ -20,10 +21,14 @@ import { noteSales } from '@/desk/records/note-sales';
 import { restoreRevision } from '@/desk/records/restore-revision';
 import { revisionChanges, type RevisionChange } from '@/desk/records/revision-changes';
 import { savePerson } from '@/desk/directory/save-directory';
+import { changeView } from '@/desk/records/change-view';
+import { saveAndSend } from '@/desk/records/save-and-send';
 import { saveRecord, type Saved } from '@/desk/records/save-record';
 import { tourFromRecord } from '@/desk/tours/save-tour';
 import { theHouse } from '@/desk/house/the-house';
 import type { SaveAnswer } from '@/ui/record';
+import type { ChangeAnswer, SentAnswer } from '@/views/change';
+import { waySchema } from '../dispatch/way-schema';
 
 const saveSchema = z.object({
   id: recordIdSchema.nullable(),
@@ -43,6 +48,35 @@ export async function saveRecordAction(input: unknown): Promise<SaveAnswer> {
     },
     (words) => ({ kind: 'stopped', messages: [words] }),
   );
+}
+
+/** What a change does, before it is saved. */
+export async function changeViewAction(id: string, content: unknown): Promise<ChangeAnswer> {
+  const doer = await theDoer();
+  return orRefused<ChangeAnswer>(
+    () => changeView(theHouse(), doer, recordIdSchema.parse(id), content),
+    (words) => ({ kind: 'stopped', messages: [words] }),
+  );
+}
+
+const saveAndSendSchema = saveSchema.extend({
+  id: recordIdSchema,
+  listings: z.array(z.string().max(200)).max(5_000),
+  ways: z.record(z.string(), waySchema),
+  seen: z.array(z.string().max(200)).max(10_000),
+});
+
+/** Saves a change and sends what was chosen of it, as one. */
+export async function saveAndSendAction(input: unknown): Promise<SentAnswer> {
+  const doer = await theDoer();
+  const { id, base, content, reason, listings, ways, seen } = saveAndSendSchema.parse(input);
+  const sent = orRefused<SentAnswer>(
+    () =>
+      saveAndSend(theHouse(), doer, { id, base, content, reason: reason.trim() }, new Set(listings), { ways, seen }),
+    (words) => ({ kind: 'stopped', messages: [words] }),
+  );
+  if (sent.kind === 'sent') revalidatePath('/dispatch', 'layout');
+  return sent;
 }
 
 /** Makes a venue while a record is edited. */

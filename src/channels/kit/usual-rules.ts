@@ -15,6 +15,7 @@ export function kindRules(part: Pick<KindRules, Own> & Partial<KindRules>): Kind
     lapse: null,
     lists: null,
     mostPerformances: 1,
+    shows: { when: 'at once' },
     observe: 'both',
     page: null,
     conditional: 'none',

@@ -34,6 +34,7 @@ export const rules = (): KindRules =>
     notice: { limit: 140, linkLength: null },
     lapse: { field: 'pinned', leadMs: 2 * dayMs },
     delayMs: dayMs,
+    shows: { when: 'after', fromMs: 0, toMs: dayMs },
     observe: 'api',
     operations: [
       operation('place', 'Highlights the date on the artist’s page; what was highlighted before is not any more.', {

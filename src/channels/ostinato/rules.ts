@@ -30,6 +30,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
     mirrors: 'fernway',
     delayMs: 40 * hourMs,
+    shows: { when: 'after', fromMs: 20 * hourMs, toMs: 40 * hourMs },
     page: eventPage(true),
     operations: [],
     budget: { requests: 10, perMs: 1_000, burst: 4, atOnce: 1 },

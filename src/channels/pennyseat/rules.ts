@@ -48,6 +48,7 @@ export const rules = (): KindRules =>
     lists: { performance: 'shows', ref: 'tag' },
     softBreak: 'blank',
     delayMs: 2 * hourMs,
+    shows: { when: 'next batch', everyMs: hourMs },
     page: eventPage(false),
     answers: 'later',
     hasVenues: true,

@@ -5,6 +5,7 @@ import type { Group, GroupItems } from './groups';
 import type { LockRow, Operation, OperationRow } from './operations';
 import type { KindId } from './channel-row';
 import type { ListedState, ShownKind, ShownValue } from './shown';
+import type { Shows } from './shows';
 import type { Source } from './sources';
 import type { Fee } from '../record/ticket-schema';
 import type { CountIn, FitPart } from '../words/fit';
@@ -99,6 +100,8 @@ export interface KindRules {
   mostPerformances: number;
   /** Usual time until a change shows in public, in milliseconds. */
   delayMs: number;
+  /** When the public sees what it took: the ground of what is foretold of a change. */
+  shows: Shows;
   /** Whether what stands there can be read: by its interface for programs, its public page, both, or not. */
   observe: 'api' | 'page' | 'both' | 'none';
   /**

@@ -16,7 +16,8 @@ import {
   type Errand,
 } from '@/store/errands';
 import { recordAt } from '@/store/records';
-import type { DispatchView, WaitsFor } from '@/views/dispatch';
+import { foretoldOf, type Foretold } from '@/store/foretold';
+import type { DispatchView, ErrandView, WaitsFor } from '@/views/dispatch';
 import { receiptWords } from './receipt-words';
 import { plainChange } from '@/core/listing/rich-words';
 
@@ -34,6 +35,7 @@ export function dispatchView(house: House, doer: Doer, id: DispatchId): Dispatch
   const channels = channelsOf(house, db);
   const surveys = [...surveysOf(house, [...records.keys()])];
   const listings = new Map(surveys.flatMap((survey) => survey.survey.listings).map((listing) => [listing.id, listing]));
+  const foretold = new Map(foretoldOf(db, id).map((item) => [item.listingId, item]));
   const waitsOf = (errand: Errand): WaitsFor | null => {
     if (errand.state !== 'waiting') return null;
     if (errand.notBefore !== null && !errand.ready) return { for: 'moment', at: errand.notBefore };
@@ -90,11 +92,18 @@ export function dispatchView(house: House, doer: Doer, id: DispatchId): Dispatch
       changes: errand.changes.map(plainChange),
       error: errand.lastError,
       waits: waitsOf(errand),
+      foretold: foretoldFor(foretold.get(errand.listingId)),
       publicUrl: listings.get(errand.listingId)?.publicUrl ?? null,
       standing: listings.get(errand.listingId)?.standing ?? null,
       receipts: (receipts.get(errand.id) ?? []).map(receiptWords),
     })),
   };
+}
+
+function foretoldFor(item: Foretold | undefined): ErrandView['foretold'] {
+  if (item === undefined) return null;
+  const { asRule, atLatest, seenAt, unseenAt, passedOver } = item;
+  return { asRule, atLatest, seenAt, unseenAt, passedOver };
 }
 
 /**

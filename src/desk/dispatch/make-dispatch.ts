@@ -11,6 +11,7 @@ import { effectsOf, operationWords, operations, tellsNothingNew, type Operation 
 import { sells } from '@/core/listing/channel-rules';
 import { channelOf } from '@/channels/channels';
 import type { House } from '@/house/house';
+import { foretell } from '@/house/foreseeing';
 import { inOrder, planFor, surveyAll, type SurveyedRecord } from '@/house/survey';
 import { transaction, type Tx } from '@/store/database';
 import {
@@ -22,6 +23,7 @@ import {
   wakeErrands,
   type Wish,
 } from '@/store/errands';
+import { keepForetold } from '@/store/foretold';
 import { putLeftLock, type LeftLockRow } from '@/store/left-locks';
 import { putListing } from '@/store/listings';
 import { seasonClashes } from '../records/bookings';
@@ -290,7 +292,10 @@ export function writeErrands(
       ),
     };
   });
-  return writeDispatch(tx, wishes, actor, house.clock.now(), now, decided.seen === 'all' ? [] : decided.seen);
+  const id = writeDispatch(tx, wishes, actor, house.clock.now(), now, decided.seen === 'all' ? [] : decided.seen);
+  const ways = new Set(wishes.flatMap(({ listing, way }) => (way ? [listing] : [])));
+  keepForetold(tx, id, foretell(house, tx, surveyed, planned, ways), house.clock.now(), now);
+  return id;
 }
 
 /** An errand that awaits another's link takes it along, chosen or not. */

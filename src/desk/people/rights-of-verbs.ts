@@ -49,6 +49,7 @@ export const rightsOfVerbs = {
   // Records, the directory, tours, pictures and files in.
   // The box office saves what it counts, and nothing else.
   saveRecord: ['correct', 'count'],
+  changeView: ['correct', 'count'],
   addDocument: 'write',
   addPicture: 'write',
   bringBack: 'write',
@@ -85,6 +86,7 @@ export const rightsOfVerbs = {
   keepTheirs: 'send',
   letItGo: 'send',
   makeDispatch: 'send',
+  saveAndSend: 'send',
   sendOursAgain: 'send',
   takeIntoRecord: 'send',
   takeTwinDown: 'send',

@@ -115,6 +115,18 @@ export function allClashes(house: House): Clash[] {
   const surveyed = surveyAll(house);
   const known = made.get(surveyed);
   if (known) return known;
+  const clashes = findClashes(seasonBookings(house));
+  made.set(surveyed, clashes);
+  return clashes;
+}
+
+const booked = new WeakMap<readonly SurveyedRecord[], Booking[]>();
+
+/** Every performance of the season that is not over. Made once for each state of the house. */
+function seasonBookings(house: House): Booking[] {
+  const surveyed = surveyAll(house);
+  const known = booked.get(surveyed);
+  if (known) return known;
   const now = house.clock.now();
   const { venues } = surveyContext(house, []);
   const all = surveyed
@@ -122,9 +134,31 @@ export function allClashes(house: House): Clash[] {
     .filter(({ record }) => record.awayAt === null)
     .flatMap((record) => bookingsOf(record, venues, now, house.kinds))
     .filter((booking) => booking.until >= now - assumedLengthMs);
-  const clashes = findClashes(all);
-  made.set(surveyed, clashes);
-  return clashes;
+  booked.set(surveyed, all);
+  return all;
+}
+
+/** Clashes that a record would have a part in as it is surveyed here, in place of how it stands. */
+export function clashesIf(house: House, changed: SurveyedRecord): Clash[] {
+  const now = house.clock.now();
+  const { venues } = surveyContext(house, []);
+  const mine = bookingsOf(changed, venues, now, house.kinds);
+  const near = new Set(mine.flatMap((booking) => meetsBy(booking)));
+  const others = seasonBookings(house).filter(
+    (booking) => booking.record !== changed.record.id && meetsBy(booking).some((key) => near.has(key)),
+  );
+  return findClashes([...mine, ...others]).filter(
+    (clash) => clash.a.record === changed.record.id || clash.b?.record === changed.record.id,
+  );
+}
+
+/** What two performances must share to be in each other's way: a venue, an artist, a tour. */
+function meetsBy({ venue, artists, tour }: Booking): string[] {
+  return [
+    ...(venue === null ? [] : [`venue ${venue}`]),
+    ...artists.map(({ key }) => `artist ${key}`),
+    ...(tour === null ? [] : [`tour ${tour}`]),
+  ];
 }
 
 /** The clashes that one record has a part in. */

@@ -11,8 +11,8 @@ import { mayNotChange } from '@/core/record/may-change';
 import type { RecordContent } from '@/core/record/record';
 import { takeOffPlanned } from '@/core/record/turn-of';
 import { noticePart } from '@/core/listing/parts';
-import { transaction } from '@/store/database';
-import { addRevision, makeRecord, recordAt } from '@/store/records';
+import { transaction, type Tx } from '@/store/database';
+import { addRevision, makeRecord, recordAt, type RecordAt } from '@/store/records';
 import { listingsOf } from '@/store/listings';
 import { learnPictures } from '@/store/pictures';
 import { noteSlug } from '@/store/slugs';
@@ -49,10 +49,7 @@ export function saveRecord(house: House, doer: Doer, request: SaveRequest): Save
   const { db, clock } = house;
   const checked = checkRecord(request.content, allVenues(db));
   if (!checked.ok) return { kind: 'stopped', findings: checked.error };
-  const content: RecordContent = {
-    ...checked.value,
-    words: { ...checked.value.words, full: cleanHtml(checked.value.words.full) },
-  };
+  const content = cleaned(checked.value);
   const { reason, base } = request;
   return transaction(db, (tx): Saved => {
     if (request.id === null) {
@@ -80,15 +77,28 @@ export function saveRecord(house: House, doer: Doer, request: SaveRequest): Save
       };
     }
     asksToChange(doer, newest.content, content);
-    const went = new Set(listingsOf(tx, newest.id).flatMap((listing) => (listing.sent === null ? [] : [listing.part])));
-    const given = settleCarried(newest.content, content);
-    const settled = takeOffPlanned(newest.content, given, (id) => went.has(noticePart(id)));
+    const { given, settled } = asSaved(tx, newest, content);
     addRevision(tx, newest.id, base + 1, settled, doer, clock.now(), reason);
     noteSlug(tx, slugOf(content), newest.id, clock.now());
     noteRoles(tx, content);
     learnPictures(tx, content.pictures);
     return { kind: 'saved', id: newest.id, revision: base + 1, content: settled === given ? null : settled };
   });
+}
+
+/** A checked content with its full text cleaned, as it is kept. */
+export function cleaned(content: RecordContent): RecordContent {
+  return { ...content, words: { ...content.words, full: cleanHtml(content.words.full) } };
+}
+
+/**
+ * What a save makes of a checked content: what was carried over is settled, and posts that a turn overtakes are taken
+ * off.
+ */
+export function asSaved(tx: Tx, newest: RecordAt, content: RecordContent) {
+  const went = new Set(listingsOf(tx, newest.id).flatMap((listing) => (listing.sent === null ? [] : [listing.part])));
+  const given = settleCarried(newest.content, content);
+  return { given, settled: takeOffPlanned(newest.content, given, (id) => went.has(noticePart(id))) };
 }
 
 /** Asks whether a doer may change what differs. Throws `NotAllowed` with the first of it. */

@@ -146,8 +146,26 @@ function Watched(props: WatchedProps) {
           {errand.error.message}. {outsideErrorWords[errand.error.kind]}
         </p>
       ) : null}
+      <Foretold errand={errand} zone={zone} />
       <Receipts errand={errand} zone={zone} />
     </div>
+  );
+}
+
+/** What was foretold of it, held against what came. */
+function Foretold({ errand: { foretold, state }, zone }: { errand: ErrandView; zone: string }) {
+  if (foretold === null || state === 'dropped' || state === 'refused') return null;
+  const { asRule, atLatest, seenAt, unseenAt, passedOver } = foretold;
+  const said = (at: number) => momentWords(at, zone);
+  if (passedOver) return <p className={classes.wait}>foreseen by {said(asRule)}; something newer was sent meanwhile</p>;
+  const late = seenAt === null ? (unseenAt ?? 0) > atLatest : (unseenAt ?? 0) > asRule;
+  return (
+    <p className={late ? classes.error : classes.wait}>
+      foreseen by {said(asRule)}
+      {atLatest > asRule ? `, by ${said(atLatest)} at the latest` : ''}
+      {seenAt === null ? '' : `; seen ${said(seenAt)}`}
+      {late ? ': later than foreseen' : ''}
+    </p>
   );
 }
 

@@ -1,10 +1,12 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useRef } from 'react';
 import { toLocal } from '@/core/base/zones';
 import { fieldOf } from '@/core/findings/finding';
 import { ProofColumn } from '@/ui/proof-column';
 import { UnreadFields, useUnreadFields } from '@/ui/date-field';
+import { notFetched } from '@/ui/not-fetched';
 import { Still, useReady } from '@/ui/ready';
 import { fieldErrors } from './form-parts';
 import { pathWords } from './path-words';
@@ -13,10 +15,13 @@ import { Meanwhile, RecordHead } from './RecordHead';
 import { FirstSections, RestSections } from './RecordSections';
 import { SaveBar } from './SaveBar';
 import { SectionsNav } from './SectionsNav';
+import { useChange } from './change/use-change';
 import { useFormContext } from './use-form-context';
 import { useRecordDraft } from './use-record-draft';
 import { useSaveRecord } from './use-save-record';
 import type { RecordScreenProps } from './record-screen-props';
+
+const ChangePanel = dynamic(() => import('./change/ChangePanel').then(({ ChangePanel }) => ChangePanel, notFetched));
 
 /** The record: its sections, its fields, and the proof of every channel beside them. */
 export function RecordScreen(props: RecordScreenProps) {
@@ -37,6 +42,8 @@ export function RecordScreen(props: RecordScreenProps) {
     [visible],
   );
   const isNew = context.id === null;
+  const changing = useChange(props, state, saving, unread.problems);
+  const outside = saved !== undefined && survey.listings.some(({ state: { sent } }) => sent !== null);
   const screen = useTitleFocus(ready, isNew);
   const revert = () => {
     state.revert();
@@ -46,11 +53,12 @@ export function RecordScreen(props: RecordScreenProps) {
   const today = toLocal(context.now, zone).date;
   const sections = { ...props, today, state, form, saving, error };
   return (
-    <div ref={screen} className={classes.record}>
+    <div ref={screen} className={classes.record} data-change={changing.view !== null || undefined}>
       <Still ready={ready}>
         <SectionsNav {...props} today={today} state={state} visible={visible} told={form.told} saving={saving} />
       </Still>
       <div className={classes.work}>
+        {changing.view === null ? null : <ChangePanel view={changing.view} changing={changing} saving={saving} />}
         <div className={classes.form} data-work tabIndex={ready ? -1 : 0}>
           <RecordHead now={context.now} state={state} />
           <Still ready={ready}>
@@ -67,12 +75,13 @@ export function RecordScreen(props: RecordScreenProps) {
             changed={state.changed}
             stopped={visible.length}
             isNew={isNew}
-            busy={saving.busy}
+            busy={saving.busy || changing.busy}
             messages={saving.messages}
             reason={saving.reason}
             onReason={saving.setReason}
             onSave={saving.submit}
             onYes={saved ? saving.sayYes : null}
+            onLook={outside ? changing.look : null}
             onRevert={revert}
           />
         </Still>

@@ -23,6 +23,8 @@ interface SaveBarProps {
   onRevert: () => void;
   /** Says yes to notices that have a moment and wait for one; `null`: nothing is saved yet. */
   onYes: ((listings: string[]) => void) | null;
+  /** Shows what the change does; `null`: nothing of it stands outside. */
+  onLook: (() => void) | null;
 }
 
 /** The foot of the record: what saving will bring about outside, and the save itself. */
@@ -38,6 +40,7 @@ export function SaveBar({
   onSave,
   onRevert,
   onYes,
+  onLook,
 }: SaveBarProps) {
   const me = useMe();
   const [saves, browses] = [me.rights.includes('correct') || me.rights.includes('count'), me.rights.includes('browse')];
@@ -77,7 +80,11 @@ export function SaveBar({
         ) : (
           <span>You only look: {whoMay('correct')} change this.</span>
         )}
-        {browses ? (
+        {changed && onLook !== null && saves ? (
+          <button type="button" className="sendButton" disabled={busy} onClick={onLook}>
+            See what it does
+          </button>
+        ) : browses ? (
           <button type="button" className="sendButton" disabled={busy} onClick={() => onSave('dispatch')}>
             {changed ? 'Save and see the dispatch' : 'See the dispatch'}
           </button>

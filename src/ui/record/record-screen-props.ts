@@ -10,6 +10,8 @@ import type { HistoryActions } from './sections/HistorySection';
 import type { SavePerson } from './save-person';
 import type { MakeVenue } from './dates/NewVenueForm';
 import type { RecordContext } from '@/views/record';
+import type { ChangeAnswer, SentAnswer } from '@/views/change';
+import type { Picked } from '../dispatch/picked';
 
 /** What a save came to; the same shape as the use-case gives. */
 export type SaveAnswer =
@@ -41,6 +43,17 @@ export interface RecordScreenProps {
      * cannot be.
      */
     sayYes: (listings: string[]) => Promise<string | null>;
+    /** What a change does, before it is saved. */
+    foresee: (content: RecordContent) => Promise<ChangeAnswer>;
+    /** Saves a change and sends what was chosen of it, as one. */
+    saveAndSend: (wish: {
+      base: number;
+      content: unknown;
+      reason: string;
+      listings: string[];
+      ways: Record<string, Picked>;
+      seen: string[];
+    }) => Promise<SentAnswer>;
     copy: () => Promise<string | null>;
     /** Deletes the record; gives a word where it cannot be. */
     remove: (code: string) => Promise<string | null>;

@@ -1,1 +1,1 @@
-export { ChannelsProvider, useChannels, useWantedBy } from './use-channels';
+export { ChannelsProvider, useChannels, type Channels, useWantedBy } from './use-channels';

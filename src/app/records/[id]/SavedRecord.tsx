@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { RecordScreen } from '@/ui/record';
 import type { RecordContext } from '@/views/record';
 import {
+  changeViewAction,
   copyEventAction,
   cutTieAction,
   deleteRecordAction,
@@ -17,6 +18,7 @@ import {
   putAwayAction,
   restoreRevisionAction,
   revisionChangesAction,
+  saveAndSendAction,
   savePersonAction,
   saveRecordAction,
   tickSheetAction,
@@ -64,6 +66,8 @@ export function SavedRecord({ context, log, zone }: SavedRecordProps) {
           const answer = await sendAction({ listings, ways: {}, seen: [], effects: {} });
           return answer.ok ? null : `${answer.error} See Dispatch.`;
         },
+        foresee: (content) => changeViewAction(id, content),
+        saveAndSend: (wish) => saveAndSendAction({ ...wish, id }),
         copy: () => copyEventAction(id),
         remove: (code) => deleteRecordAction(id, code),
         putAway: (away) => thenFresh(putAwayAction(id, away)),

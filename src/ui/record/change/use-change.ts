@@ -1,0 +1,70 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useRef, useState } from 'react';
+import { findingWords } from '@/core/findings/finding-words';
+import { noAnswer } from '@/ui/no-answer';
+import type { ChangeView } from '@/views/change';
+import type { RecordScreenProps } from '../record-screen-props';
+import type { DraftState } from '../use-record-draft';
+import type { Saving } from '../use-save-record';
+import { noPicks, sumOfPicks, type Picks } from './change-picks';
+
+/** Looking at what a change does before it is saved, and saving and sending it from there. */
+export function useChange(
+  { saved }: Pick<RecordScreenProps, 'saved'>,
+  state: DraftState,
+  saving: Saving,
+  unread: () => string[],
+) {
+  const router = useRouter();
+  const [view, setView] = useState<ChangeView | null>(null);
+  const [picks, setPicks] = useState<Picks>(noPicks);
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const asked = useRef<unknown>(null);
+  const look = async () => {
+    const read = state.readNow();
+    const typed = unread();
+    if (!saved) return;
+    if (!read.ok || typed.length > 0) return saving.tell([...typed, ...(read.ok ? [] : read.error.map(findingWords))]);
+    saving.tell([]);
+    setBusy(true);
+    const answer = await saved.foresee(read.value).catch(() => ({ kind: 'stopped' as const, messages: [noAnswer] }));
+    setBusy(false);
+    if (answer.kind === 'stopped') return saving.tell(answer.messages);
+    asked.current = read.value;
+    setPicks(noPicks);
+    setProblem(null);
+    setView(answer.view);
+  };
+  const back = () => {
+    setView(null);
+    setProblem(null);
+  };
+  const send = async () => {
+    if (!saved || !view || busy) return;
+    const { listings, ways, open } = sumOfPicks(view, picks);
+    if (open.length > 0) return setProblem('Pick a way for what is locked, and fill in what it asks for.');
+    const seen = picks.seen ? view.unseen.map(({ key }) => key) : [];
+    setBusy(true);
+    const wish = { base: state.base.revision, content: asked.current, reason: saving.reason, listings, ways, seen };
+    const answer = await saved.saveAndSend(wish).catch(() => ({ kind: 'stopped' as const, messages: [noAnswer] }));
+    if (answer.kind === 'sent') {
+      state.kept.forget();
+      return router.push(answer.dispatchId === null ? '/dispatch' : `/dispatch/${answer.dispatchId}`);
+    }
+    setBusy(false);
+    if (answer.kind === 'stopped') return setProblem(answer.messages.join(' '));
+    // Somebody saved meanwhile: both versions are brought together in the form.
+    back();
+    saving.submit('stay');
+  };
+  const put = (part: Partial<Picks>) => {
+    setProblem(null);
+    setPicks((at) => ({ ...at, ...part }));
+  };
+  return { view, picks, put, busy, problem, look: () => void look(), back, send: () => void send() };
+}
+
+export type Changing = ReturnType<typeof useChange>;
