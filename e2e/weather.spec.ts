@@ -76,22 +76,22 @@ test('an event with tickets sold is cancelled: nothing of it goes until somebody
   await page.getByText('open dates, status').click();
   await page.getByRole('combobox', { name: 'Status' }).first().click();
   await page.getByRole('option', { name: 'cancelled', exact: true }).click();
-  await page.getByRole('button', { name: 'Save and see the dispatch' }).click();
-  await page.waitForURL(/dispatch\?record/);
-  const event = page.getByRole('region', { name: 'Odalys Quarry' });
-  await expect(event.getByText(/waits until something is picked/).first()).toBeVisible();
-  const send = page.getByRole('button', { name: /^Send \d/ });
+  await page.getByRole('button', { name: 'See what it does' }).click();
+  const lock = page.getByRole('region', { name: 'Locked there' });
+  await expect(lock).toContainText('Nothing of this event goes before you pick one');
+  const send = page.getByRole('button', { name: 'Save and send in this order' });
   await expect(send).toBeDisabled();
-  await expect(page.getByRole('region', { name: 'Send' })).toContainText('Until then nothing else of that event goes');
-  // To leave it there needs a reason, and a day.
-  await event.getByRole('radio', { name: /^Leave it/ }).click();
+  // To leave it there needs a reason; to cancel it there, the event's code.
+  await lock.getByRole('radio', { name: /^Leave it/ }).click();
+  await lock.getByLabel('Why it stays as it is there').fill('');
   await expect(send).toBeDisabled();
-  await expect(page.getByRole('region', { name: 'Send' })).toContainText('fill in what the way asks for');
-  await event.getByLabel('Why it stays as it is there').fill('Their desk refunds by hand');
+  await lock.getByLabel('Why it stays as it is there').fill('Their desk refunds by hand');
   await expect(send).toBeEnabled();
-  await event.getByRole('radio', { name: /^Cancel/ }).click();
-  await event.getByLabel('Why, in public words').fill('The harp is broken');
-  await event.getByLabel(/^Type OQ-0001/).fill('OQ-0001');
+  await lock.getByRole('radio', { name: /^Cancel/ }).click();
+  await lock.getByLabel('Why, in public words').fill('The harp is broken');
+  await expect(send).toBeDisabled();
+  await lock.getByLabel(/^Type OQ-0001/).fill('OQ-0001');
+  await expect(page.getByRole('region', { name: 'Save and send' })).toContainText('buyers are written to');
   await send.click();
   await page.waitForURL(/dispatch\/d/);
   await expect(page.locator('[data-channel=gatefold][data-state=done]')).toBeVisible({ timeout: 120_000 });

@@ -64,6 +64,8 @@ export interface EventToSend {
   recordId: RecordId;
   code: string;
   title: string;
+  /** The tour that it is of; `null`: of none. */
+  tour: string | null;
   date: KnownDay;
   zone: string;
   errands: ErrandToSend[];

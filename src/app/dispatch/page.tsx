@@ -6,7 +6,7 @@ import { toLocal } from '@/core/base/zones';
 import { recentDispatches } from '@/desk/dispatch/dispatch-view';
 import { houseZone } from '@/desk/house/pulse';
 import { theHouse } from '@/desk/house/the-house';
-import { toSend, whyNothing } from '@/desk/dispatch/to-send';
+import { othersToSend, toSend, whyNothing } from '@/desk/dispatch/to-send';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
 import { channelNames } from '@/desk/channels/channels-view';
 import { zonesOf } from '@/desk/house/zones-of';
@@ -39,16 +39,14 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
         <div className={classes.page}>
           <RefreshOnPulse />
           <h1>Dispatch</h1>
-          <p className={classes.lead}>
-            What is to send, before and after, field by field.
-            {record === undefined ? null : <Link href="/dispatch">Show all events</Link>}
-          </p>
+          <p className={classes.lead}>What is to send, a change at a time, with the channels that take it.</p>
           <ToSendList
             key={record ?? 'all'}
             events={events}
             year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
             nothing={events.length > 0 ? null : whyNothing(house, doer, record)}
             narrowed={record !== undefined}
+            others={record === undefined ? 0 : othersToSend(house, doer, events)}
             send={sendAction}
             decide={{
               ours: sendOursAction,

@@ -13,6 +13,8 @@ import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/sur
 import { allClashes } from '../records/bookings';
 import { askingOf } from '../drift/read-back-view';
 import { seenBefore } from '@/store/errands';
+import { pulseRow } from '@/store/pulse';
+import { allTours } from '@/store/tours';
 import { goesBehind } from './behind';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 import { toAcknowledge, warningKey, warningsOf } from './warnings';
@@ -26,6 +28,16 @@ export function toSend(house: House, doer: Doer, recordId?: RecordId): EventToSe
   return eventsToSend(house, surveyed);
 }
 
+/** How many errands there are to send beside those of these events, as they were counted last. */
+export function othersToSend(house: House, doer: Doer, shown: readonly EventToSend[]): number {
+  asks(doer, 'othersToSend');
+  const here = shown.reduce(
+    (sum, { errands, locked }) => sum + errands.filter(({ notBefore }) => notBefore === null).length + locked.length,
+    0,
+  );
+  return Math.max(0, pulseRow(house.db).toSend - here);
+}
+
 /** What the list is told from. */
 interface Ground {
   house: House;
@@ -34,6 +46,8 @@ interface Ground {
   clashes: readonly Clash[];
   /** Warnings that somebody said to have seen. */
   seen: ReadonlySet<string>;
+  /** Names of tours, by id. */
+  tours: ReadonlyMap<string, string>;
 }
 
 function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventToSend[] {
@@ -43,6 +57,7 @@ function eventsToSend(house: House, surveyed: readonly SurveyedRecord[]): EventT
     records: new Map(surveyed.map((record) => [record.record.id, record])),
     clashes: allClashes(house),
     seen: new Set(seenBefore(house.db)),
+    tours: new Map(allTours(house.db).map(({ id, name }) => [id, name])),
   };
   const events = new Map<RecordId, EventToSend>();
   const eventOf = (recordId: RecordId) => {
@@ -84,12 +99,14 @@ function isWorthTelling({ errands, locked, asks, busy, held }: EventToSend): boo
 
 /** An event of which nothing was listed yet. */
 function eventAlone(ground: Ground, recordId: RecordId): EventToSend {
+  const { tours } = ground;
   const { record, survey } = recordOf(ground, recordId);
   const first = survey.facts.performances[0];
   return {
     recordId,
     code: record.code,
     title: record.content.title,
+    tour: record.content.tourId === null ? null : (tours.get(record.content.tourId) ?? null),
     date: knownDay(first),
     zone: first?.zone ?? 'UTC',
     errands: [],

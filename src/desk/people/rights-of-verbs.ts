@@ -38,6 +38,7 @@ export const rightsOfVerbs = {
   recentDispatches: 'browse',
   seasonClashes: 'browse',
   sharedOfDate: 'browse',
+  othersToSend: 'browse',
   toSend: 'browse',
   tourList: 'browse',
   tourName: 'browse',

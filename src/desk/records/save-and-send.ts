@@ -7,6 +7,9 @@ import { makeDispatch, type Along } from '../dispatch/make-dispatch';
 import { asks } from '../people/rights-of-verbs';
 import { saveRecord, type SaveRequest } from './save-record';
 
+const lockedFirst =
+  'Nothing can go before it is decided what becomes of what is locked: pick a way, or say that it stays.';
+
 /** Thrown within a transaction, so that what was saved in it is not: it could not be sent. */
 class NotSent extends Error {
   override name = 'NotSent';
@@ -32,6 +35,7 @@ export function saveAndSend(
       if (saved.kind === 'missing') return { kind: 'stopped', messages: ['This record is not there any more.'] };
       const made = makeDispatch(house, doer, listings, along);
       if (!made.ok) throw new NotSent(made.error);
+      if (made.value.dispatchId === null && listings.size > 0) throw new NotSent(lockedFirst);
       return { kind: 'sent', dispatchId: made.value.dispatchId, revision: saved.revision };
     });
   } catch (error) {

@@ -7,12 +7,13 @@ import { FindingLine } from '@/ui/finding-line';
 import { Pennant } from '@/ui/pennant';
 import { useChannelNames } from '@/ui/use-channels/channel-names';
 import type { ErrandToSend, EventToSend } from '@/views/dispatch';
-import { ChangeLines } from './ChangeLines';
 import classes from './Dispatch.module.css';
+import { tickedFirst } from './kept-ticks';
 import type { Picked } from './picked';
 import { whereRight } from './where-right';
 
-const undoShort: Record<Undo['how'], string> = {
+/** How far an operation can be taken back, in short. */
+export const undoShort: Record<Undo['how'], string> = {
   wholly: 'can be undone',
   'in part': 'can be undone in part',
   never: 'cannot be undone',
@@ -21,6 +22,8 @@ const undoShort: Record<Undo['how'], string> = {
 interface ErrandProps {
   errand: ErrandToSend;
   event: Pick<EventToSend, 'recordId' | 'code' | 'zone'>;
+  /** The moment that it waits for is told with others of the same. */
+  momentTold: boolean;
   chosen: boolean;
   onFlip: () => void;
   /** Side effects that are asked for, by listing and name. */
@@ -35,14 +38,13 @@ interface ErrandProps {
   onPick: (picked: Picked | null) => void;
 }
 
-/** One errand that could go: what it changes, what is to be known of it, and what is chosen besides. */
+/** One channel that takes a change: its tick, what keeps it, and what is chosen besides. */
 export function Errand(props: ErrandProps) {
   const { errand, event, chosen, picked, onPick } = props;
   const channels = useChannelNames();
   return (
-    <div className={classes.errand} data-channel={errand.channel}>
+    <div className={classes.item} data-channel={errand.channel} data-more={saysMore(props) || undefined}>
       <Head {...props} />
-      <ChangeLines channel={errand.channel} op={errand.op} changes={errand.changes} brief={errand.op === 'place'} />
       {errand.findings.map((f) => (
         <FindingLine
           key={fieldOf(f) + f.code}
@@ -69,27 +71,39 @@ export function Errand(props: ErrandProps) {
   );
 }
 
-function Head({ errand, event, chosen, onFlip, picked }: ErrandProps) {
+/** True where it has more to say than its name: it then takes a line of its own. */
+function saysMore({ errand, chosen }: ErrandProps): boolean {
+  const { findings, orDraft, effects, deleting } = errand;
+  return findings.length > 0 || orDraft !== null || effects.length > 0 || (deleting !== null && chosen);
+}
+
+function Head({ errand, event, momentTold, chosen, onFlip, picked }: ErrandProps) {
   const channels = useChannelNames();
   const deletes = picked !== null && errand.deleting !== null;
+  const { op, notBefore, waitsFor } = errand;
+  const plain = op === 'amend' || op === 'place';
   return (
-    <label className={classes.errandHead}>
+    <label className={classes.tick} data-off={!chosen || undefined}>
       <input type="checkbox" checked={chosen} onChange={onFlip} />
-      <Pennant standing={errand.notBefore === null ? 'due' : 'embargoed'} silent size={20} />
+      <Pennant standing={notBefore === null ? (op === 'place' ? 'unplaced' : 'due') : 'embargoed'} silent size={20} />
       <b>{channels.name(errand.channel)}</b>
       {errand.part === '' ? '' : ` ${errand.part}`}
       <span>
-        {deletes ? 'delete' : channels.does(errand.channel, errand.op).toLowerCase()}
+        {deletes ? 'delete' : plain ? '' : channels.does(errand.channel, op).toLowerCase()}
         {staysDraft(errand.changes) ? ' as a draft: nobody sees it yet' : ''}
       </span>
-      {errand.waitsFor.length > 0 ? <span>after {errand.waitsFor.join(', ')}, which gives the ticket link</span> : null}
-      {errand.notBefore === null ? null : <span>not before {momentWords(errand.notBefore, event.zone)}</span>}
-      <span className={classes.cost}>
-        {undoShort[deletes ? 'never' : errand.undo.how]} · {errand.requests}{' '}
-        {errand.requests === 1 ? 'request' : 'requests'}
-      </span>
+      {waitsFor.length > 0 ? <span title="It gives the ticket link">after {waitsFor.join(', ')}</span> : null}
+      {notBefore === null || momentTold ? null : <span>not before {momentWords(notBefore, event.zone)}</span>}
+      {chosen || momentTold ? null : <span>{whyUnticked(errand)}</span>}
+      {deletes ? <span>{undoShort.never}</span> : null}
     </label>
   );
+}
+
+/** Why it is not ticked: it never is by itself, or a person took it out. */
+function whyUnticked(errand: ErrandToSend): string {
+  if (tickedFirst(errand)) return 'left out by you';
+  return errand.notBefore === null ? `tells ${errand.tells}: only if you say so` : 'goes at its moment once you say so';
 }
 
 /** Where its link is not to be had yet: it goes without, or stays a draft. */

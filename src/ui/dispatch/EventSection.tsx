@@ -3,6 +3,8 @@ import { tellsNothingNew } from '@/core/listing/operations';
 import { DateBlock } from '@/ui/date-block';
 import { DriftTable, type Answer, type Decisions } from '@/ui/drift/DriftTable';
 import type { ErrandToSend, EventToSend } from '@/views/dispatch';
+import { byChange } from './by-change';
+import { ChangeRow, sharedMoment } from './ChangeRow';
 import classes from './Dispatch.module.css';
 import { Errand } from './Errand';
 import { Behind, Freed, Held, Listing, Refused } from './ToSendRows';
@@ -17,12 +19,23 @@ interface EventProps {
 }
 
 /** One errand of an event, with what is chosen of it. */
-export function EventErrand({ event, errand, choices, onDraft }: EventProps & { errand: ErrandToSend }) {
+export function EventErrand({
+  event,
+  errand,
+  choices,
+  onDraft,
+  momentTold = false,
+}: EventProps & {
+  errand: ErrandToSend;
+  /** The moment that it waits for is told with others of the same. */
+  momentTold?: boolean;
+}) {
   const { listing, orDraft } = errand;
   return (
     <Errand
       errand={errand}
       event={event}
+      momentTold={momentTold}
       chosen={choices.ticked.includes(errand)}
       onFlip={() => choices.flip(listing)}
       besides={choices.besides}
@@ -61,11 +74,18 @@ export function EventSection({
           <Link href={`/records/${event.recordId}`}>{event.title}</Link> <span className="code">{event.code}</span>
         </h2>
         <Clashes event={event} choices={choices} />
-        {event.errands
-          .filter((errand) => !errand.ownMoment)
-          .map((errand) => (
-            <EventErrand key={errand.listing} errand={errand} {...props} />
-          ))}
+        {byChange(event.errands.filter((errand) => !errand.ownMoment)).map((group) => (
+          <ChangeRow key={group.sort} group={group} zone={event.zone} choices={choices}>
+            {group.errands.map((errand) => (
+              <EventErrand
+                key={errand.listing}
+                errand={errand}
+                momentTold={sharedMoment(group.errands) !== null}
+                {...props}
+              />
+            ))}
+          </ChangeRow>
+        ))}
         <LockedRows event={event} choices={choices} />
         {event.asks.map((asking) => (
           <Listing

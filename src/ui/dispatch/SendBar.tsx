@@ -18,7 +18,7 @@ export function SendBar({
   onSend: () => void;
 }) {
   const sends = useMay('send');
-  const { all, count, picked, unseen, acknowledged } = choices;
+  const { all, count, picked, unseen, acknowledged, changes } = choices;
   if (all === 0) return null;
   if (!sends)
     return (
@@ -36,7 +36,8 @@ export function SendBar({
         {problem === null ? (
           <>
             <Missing {...choices} />
-            <b>{count}</b> of {all} {all === 1 ? 'errand' : 'errands'} chosen. Links first, the rest beside each other.
+            <b>{count}</b> of {all} {all === 1 ? 'errand' : 'errands'} chosen, of {changes}{' '}
+            {changes === 1 ? 'event' : 'events'}. Links first, the rest beside each other.
           </>
         ) : (
           <span role="alert">{problem}</span>

@@ -3,16 +3,20 @@
 import { Fields } from '@/ui/may/Fields';
 import { useMay } from '@/ui/may/May';
 import { noAnswer } from '@/ui/no-answer';
+import { groupBy } from '@/core/base/group-by';
 import type { RecordId } from '@/core/base/ids';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Said, type Answer, type Decisions } from '@/ui/drift/DriftTable';
 import type { EventToSend } from '@/views/dispatch';
+import { byTour } from './by-change';
+import { ChooseBy } from './ChooseBy';
 import classes from './Dispatch.module.css';
 import { EventErrand, EventSection } from './EventSection';
 import type { Picked } from './picked';
 import { SendBar } from './SendBar';
+import { TourSection } from './TourSection';
 import { useChoices } from './use-choices';
 
 interface ToSendListProps {
@@ -21,6 +25,8 @@ interface ToSendListProps {
   year: number;
   /** Only one record's errands are listed; leads back to all. */
   narrowed: boolean;
+  /** How many errands of other events are to send. */
+  others: number;
   /** Why there is nothing to send. */
   nothing: keyof typeof nothingWords | null;
   /** Makes a dispatch of what was chosen; gives its id, or what went wrong. */
@@ -90,11 +96,13 @@ export function ToSendList(props: ToSendListProps) {
     onDraft: (channel: string) => void draft(event.recordId, channel),
   });
   const rest = events.filter(saysMore);
+  const titles = groupBy(rest, (event) => event.title);
   const sends = useMay('send');
   return (
     <>
       <div className={classes.list}>
         <Said answer={said} />
+        {sends ? <ChooseBy events={events} choices={choices} /> : null}
         {nothing === null ? null : (
           <p className={classes.empty}>
             Nothing is to send{narrowed ? ' for this event' : ''}: {nothingWords[nothing]}
@@ -102,23 +110,24 @@ export function ToSendList(props: ToSendListProps) {
         )}
         <Fields open={sends}>
           <Moments events={events} propsOf={propsOf} />
-          {rest.slice(0, most).map((event) => (
-            <EventSection
-              key={event.recordId}
-              {...propsOf(event)}
-              year={year}
-              alone={!rest.some((other) => other !== event && other.title === event.title)}
-              decide={decide}
-              decideErrand={decideErrand}
-              onSaid={setSaid}
-            />
-          ))}
+          {byTour(rest.slice(0, most)).map((item) =>
+            'events' in item ? (
+              <TourSection key={item.events[0]?.recordId} group={item} choices={choices} />
+            ) : (
+              <EventSection
+                key={item.recordId}
+                {...propsOf(item)}
+                year={year}
+                alone={titles.get(item.title)?.length === 1}
+                decide={decide}
+                decideErrand={decideErrand}
+                onSaid={setSaid}
+              />
+            ),
+          )}
         </Fields>
-        {rest.length > most ? (
-          <button type="button" className="plainButton" onClick={() => setMost(most + 200)}>
-            Show more: {rest.length - most} further events
-          </button>
-        ) : null}
+        <More left={rest.length - most} onMore={() => setMost(most + 200)} />
+        <Others count={props.others} />
       </div>
       <SendBar
         choices={choices}
@@ -131,6 +140,25 @@ export function ToSendList(props: ToSendListProps) {
         onSend={() => void go()}
       />
     </>
+  );
+}
+
+/** What waits beside the events of this page. */
+function Others({ count }: { count: number }) {
+  if (count === 0) return null;
+  return (
+    <p className={classes.wait}>
+      <Link href="/dispatch">The rest of the season</Link>: {count} to send, not shown and not sent from here.
+    </p>
+  );
+}
+
+function More({ left, onMore }: { left: number; onMore: () => void }) {
+  if (left <= 0) return null;
+  return (
+    <button type="button" className="plainButton" onClick={onMore}>
+      Show more: {left} further events
+    </button>
   );
 }
 

@@ -7,10 +7,13 @@ export type Marks = Readonly<Record<string, boolean>>;
  * Whether an errand is chosen before anybody chose: what waits for a moment and what tells everybody goes only when
  * asked for.
  */
-export function tickedFirst({ notBefore, tells, op }: Pick<ErrandToSend, 'notBefore' | 'tells' | 'op'>): boolean {
-  return (
-    notBefore === null && !((op === 'place' || op === 'correct') && (tells === 'followers' || tells === 'subscribers'))
-  );
+export function tickedFirst(errand: Pick<ErrandToSend, 'notBefore' | 'tells' | 'op'>): boolean {
+  return errand.notBefore === null && !tellsEverybody(errand);
+}
+
+/** True where it goes to everybody who follows or subscribed: that is ticked one by one, never with others. */
+export function tellsEverybody({ tells, op }: Pick<ErrandToSend, 'tells' | 'op'>): boolean {
+  return (op === 'place' || op === 'correct') && (tells === 'followers' || tells === 'subscribers');
 }
 
 /** How each listing that is to send is ticked before anybody chose. */

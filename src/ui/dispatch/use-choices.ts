@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Way } from '@/core/errands/steps';
 import type { EventToSend, HeldToSend } from '@/views/dispatch';
-import { flippedBy, keepMarks, keptMarks, marksFrom, tickedFirst } from './kept-ticks';
+import { flippedBy, keepMarks, keptMarks, marksFrom, tellsEverybody, tickedFirst } from './kept-ticks';
 import { isWhole, type Picked } from './picked';
 
 /** What a person ticked, picked and acknowledged, by listing or by the key of a warning. */
@@ -30,10 +30,24 @@ export function useChoices(events: readonly EventToSend[]) {
     if (part.out) keepMarks(marksFrom(keptMarks(), events, part.out));
     setChosen((before) => ({ ...before, ...part }));
   };
+  const sum = sumOf(events, chosen);
   return {
     ...chosen,
-    ...sumOf(events, chosen),
+    ...sum,
+    isTicked: (listing: string) => sum.tickedIds.has(listing),
     flip: (listing: string) => put({ out: flipped(chosen.out, listing) }),
+    /** Those that are ticked with others; what tells everybody is ticked one by one. */
+    together: (listings: readonly string[]) => listings.filter((listing) => !sum.alone.has(listing)),
+    /** Ticks all of these, or none of them. What tells everybody can be unticked with others, and not ticked. */
+    choose(listings: readonly string[], on: boolean) {
+      const out = new Set(chosen.out);
+      for (const listing of listings) {
+        if (on && sum.alone.has(listing)) continue;
+        if (sum.first.has(listing) === on) out.delete(listing);
+        else out.add(listing);
+      }
+      put({ out });
+    },
     see: (key: string) => put({ seen: flipped(chosen.seen, key) }),
     beside: (key: string) => put({ besides: flipped(chosen.besides, key) }),
     /** Acknowledges all of these warnings, or none of them any more. */
@@ -84,6 +98,10 @@ function sumOf(events: readonly EventToSend[], { out, ways, seen, besides }: Cho
   const unseen = chosen.flatMap((errand) => errand.unseen);
   return {
     ticked,
+    /** Listings that are ticked before anybody chose, and those that are ticked one by one. */
+    first: new Set<string>(errands.filter(tickedFirst).map(({ listing }) => listing)),
+    alone: new Set<string>(errands.filter(tellsEverybody).map(({ listing }) => listing)),
+    tickedIds: new Set<string>(ticked.map(({ listing }) => listing)),
     freed,
     listings,
     picked,
@@ -93,6 +111,12 @@ function sumOf(events: readonly EventToSend[], { out, ways, seen, besides }: Cho
     /** A way was picked for each, and something that it asks for is missing. */
     unfilled: undecided.every((item) => ways[item.listing] !== undefined),
     count: new Set([...listings, ...decided]).size,
+    /** Events of which something goes. */
+    changes: events.filter(
+      ({ errands: mine, locked: shut }) =>
+        [...mine.filter((errand) => chosen.includes(errand)), ...shut.filter((item) => decided.has(item.listing))]
+          .length > 0,
+    ).length,
     all: errands.length + locked.length + held.length + behind.length,
     /** Of what is chosen: what was taken out need not be acknowledged. */
     unseen,

@@ -1,0 +1,71 @@
+import type { ChangeView } from '@/views/change';
+import { noPicks, sumOfPicks } from './change-picks';
+import { whenWords } from './when-words';
+
+const now = Date.parse('2027-02-02T10:20Z');
+const view = (part: object) =>
+  ({
+    atOnce: [],
+    later: [],
+    apart: [],
+    said: [],
+    busy: [],
+    locked: [],
+    date: '2027-02-05',
+    now,
+    ...part,
+  }) as unknown as ChangeView;
+const item = (listing: string, part: object = {}) => ({ listing, op: 'amend', ...part });
+const all = view({
+  atOnce: [item('site')],
+  later: [item('batch'), item('mirror', { op: null })],
+  apart: [item('post')],
+  busy: [item('busy', { more: true }), item('quiet', { more: false })],
+  said: [item('edits', { mending: 'edit' }), item('letter', { mending: 'anew' }), item('old', { mending: 'none' })],
+  locked: [
+    item('market', {
+      ways: [
+        { id: 'reschedule', needs: ['reason'] },
+        { id: 'leave', needs: [] },
+      ],
+    }),
+  ],
+});
+
+test('what goes by itself goes; what only mirrors is not sent; what tells people waits to be asked for', () => {
+  const { listings, open, errands } = sumOfPicks(all, noPicks);
+  expect([listings, open.length, errands]).toEqual([['site', 'batch', 'edits', 'busy'], 1, 4]);
+});
+
+test('what was said already and is not corrected stays by the person’s word; what is, goes by its way', () => {
+  const ways = (asked: string[]) => sumOfPicks(all, { ...noPicks, asked: new Set(asked) }).ways;
+  expect([ways([]).letter?.way, ways(['letter']).letter?.way, ways(['old']).old?.way]).toEqual([
+    'leave',
+    'correct',
+    'leave',
+  ]);
+  expect(ways([]).letter).toMatchObject({ until: '2027-02-05', reason: expect.stringMatching(/./) });
+});
+
+test('a way counts once it has what it asks for; to leave it sends nothing', () => {
+  const sum = (way: object) =>
+    sumOfPicks(all, { ...noPicks, ways: { market: { way: '', reason: '', code: '', until: '2027-02-05', ...way } } });
+  expect(sum({ way: 'reschedule' }).open).toHaveLength(1);
+  expect([sum({ way: 'reschedule', reason: 'x' }).open, sum({ way: 'reschedule', reason: 'x' }).errands]).toEqual([
+    [],
+    5,
+  ]);
+  expect([sum({ way: 'leave', reason: 'x' }).open, sum({ way: 'leave', reason: 'x' }).errands]).toEqual([[], 4]);
+});
+
+test('what was taken out stays out', () => {
+  const out = new Set(['site', 'edits', 'busy']);
+  expect(sumOfPicks(all, { ...noPicks, out }).listings).toEqual(['batch']);
+});
+
+test.each([
+  ['2027-02-02T11:00Z', '11:00'],
+  ['2027-02-03T10:00Z', 'Wed 10:00'],
+  ['2027-02-18T10:00Z', 'Thu 18 Feb 10:00'],
+  ['2028-02-18T10:00Z', 'Fri 18 Feb 2028 10:00'],
+])('a moment as near as it is: %s', (at, words) => expect(whenWords(Date.parse(at), now, 'Europe/Dublin')).toBe(words));
