@@ -214,7 +214,9 @@ test('what is chosen at the head and not put in holds the save; put in, it is pa
   await page.keyboard.press('Control+s');
   await expect(page.getByText(/^Postpone: what is chosen there is not in the record yet/)).toBeVisible();
   await turn.getByRole('button', { name: /^Postpone / }).click();
-  await expect(page.getByText(/in the record as typed/)).toBeVisible();
+  // What it does is shown at once, where something of it stands outside.
+  await expect(page.getByRole('heading', { name: 'What this change does' })).toBeVisible();
+  await page.keyboard.press('Escape');
   await expect(field('Date')).toHaveValue(/20 May 2027/);
   await page.getByRole('button', { name: 'Undo all' }).click();
 });

@@ -33,6 +33,8 @@ const { values } = parseArgs({
 const root = path.join(import.meta.dirname, '..');
 const rooms = ['src/core', 'src/channels', 'src/runner', 'src/desk'];
 const mostMs = 60_000;
+/** So long for a fault whose tests do not end on the right line either, because something else is at work. */
+const longerMs = 4 * mostMs;
 /**
  * So many test files, the nearest first, are run against a fault, those next to it before the others, and together no
  * longer than is left of a minute on a slow day: what does not end then goes round in circles.
@@ -214,11 +216,11 @@ function nearest(file: string): string[] {
 }
 
 /** Those next to the fault first, then the rest, all of it in the time that there is for one fault. */
-async function tried(folder: string, near: readonly string[]): Promise<Outcome> {
+async function tried(folder: string, near: readonly string[], withinMs = mostMs): Promise<Outcome> {
   const began = Date.now();
   for (const tests of [near.slice(0, nextTo), near.slice(nextTo)]) {
     if (tests.length === 0) continue;
-    const came = await runTests(folder, tests, Math.max(1, mostMs - (Date.now() - began)));
+    const came = await runTests(folder, tests, Math.max(1, withinMs - (Date.now() - began)));
     if (came !== 'not seen') return came;
   }
   return 'not seen';
@@ -273,9 +275,18 @@ try {
     if (equal.some((known) => known.file === file && known.line === line && known.put === put)) continue;
     const near = nearest(file);
     writeFileSync(path.join(folder, file), text.slice(0, at) + put + text.slice(end));
-    const broken = await tried(folder, near);
+    let came = await tried(folder, near);
     writeFileSync(path.join(folder, file), text);
-    const came = broken === 'no end' && (await tried(folder, near)) === 'not seen' ? 'endless' : broken;
+    if (came === 'no end') {
+      const right = await tried(folder, near);
+      if (right === 'not seen') came = 'endless';
+      // Where the right line takes as long, it is the machine that is busy: the fault is given longer.
+      else {
+        writeFileSync(path.join(folder, file), text.slice(0, at) + put + text.slice(end));
+        came = await tried(folder, near, longerMs);
+        writeFileSync(path.join(folder, file), text);
+      }
+    }
     count[came] += 1;
     console.error(
       `${came === 'not seen' || came === 'no end' ? came.toUpperCase() : came.padEnd(8)} ${sort}: ${file}: ${line.slice(0, 110)}  [${text.slice(at, end).slice(0, 40)} → ${put.slice(0, 40)}]`,

@@ -6,6 +6,8 @@ import { dispatchView } from '@/desk/dispatch/dispatch-view';
 import { changeView } from '@/desk/records/change-view';
 import { saveAndSend } from '@/desk/records/save-and-send';
 import type { ChangeView } from '@/views/change';
+import { feedAddress } from '@/house/feeds';
+import { accountOf, allChannels } from '@/store/channels';
 import { foretoldOf } from '@/store/foretold';
 import { listingById } from '@/store/listings';
 import { makeRig, type Rig } from './rig';
@@ -61,6 +63,12 @@ const looked = (content: unknown): ChangeView => {
 };
 const listingsOf = ({ atOnce, later }: ChangeView) =>
   new Set<string>([...atOnce, ...later.filter(({ op }) => op !== null)].map((item) => item.listing));
+/** The calendar feed that the town calendar reads. */
+const feedText = async () => {
+  const row = allChannels(rig.house.db).find(({ kind }) => kind === 'marrowby-diary');
+  if (!row) throw new Error('no calendar');
+  return (await fetch(feedAddress(rig.house, accountOf(row)))).text();
+};
 const revision = () => looked(now()).revision - 1;
 const leave = (view: ChangeView) =>
   Object.fromEntries(
@@ -150,4 +158,22 @@ test('who saved meanwhile is not gone over: both versions are brought together f
   const base = revision();
   expect(send({ ...now(), subtitle: 'anew' }, { base: base - 1 })).toEqual({ kind: 'merge' });
   expect(revision()).toBe(base);
+});
+
+test('what is changed while a person there has not looked at it yet keeps all that it said', async () => {
+  const fresh = rig.make({ title: 'Not looked at yet', categories: ['concert'] });
+  rig.send();
+  await rig.settle();
+  readNow(rig.house, keeper, fresh);
+  await rig.settle();
+  const before = rig.record(fresh) ?? rig.content();
+  const performances = before.performances.map((performance) => ({ ...performance, start: '20:15' }));
+  rig.save(fresh, 1, { ...before, performances });
+  rig.send();
+  await rig.settle();
+  const entries = (await feedText()).split('BEGIN:VEVENT');
+  const mine = entries.find((entry) => entry.includes('Not looked at yet')) ?? '';
+  expect(mine).toContain('DTSTART:20270314T201500Z');
+  expect(mine).toContain('DTEND:20270314T220000Z');
+  expect(mine).toContain('SEQUENCE:1');
 });

@@ -383,6 +383,14 @@ describe('a tour', () => {
       [lead, [], '19:30', 'Marrowby'],
       [own, ['title'], '19:30', 'Marrowby'],
     ]);
+    // What is put off has no day, and so no hour either.
+    const content = rig.record(own) ?? rig.content();
+    const off = content.performances.map((performance) => ({ ...performance, turn: 'postponed' as const }));
+    rig.save(own, rig.revision(own) ?? 0, { ...content, performances: off });
+    expect(tourView(rig.house, keeper, tourId)?.stops.find((stop) => stop.id === own)).toMatchObject({
+      date: '',
+      time: '',
+    });
     expect(tourView(rig.house, keeper, 'x')).toBeNull();
   });
 });

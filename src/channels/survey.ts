@@ -272,6 +272,7 @@ function surveyListing(
     delayMs: rules.delayMs,
     dropped: droppedBy(rules),
     settled: settledBy(rules),
+    looks: looksAgain(rules),
     // What is over is not renewed.
     lapse: rules.lapse && { ...rules.lapse, renew: !past },
   });
@@ -461,6 +462,11 @@ function fieldsWhere(says: (row: ChannelRules['rows'][number]) => boolean | unde
     if (!mine) found.set(rules, (mine = new Set(rules.rows.filter(says).map((row) => row.field))));
     return mine;
   };
+}
+
+/** True where a person there looks at what was changed before it is seen again. */
+export function looksAgain({ shows }: Pick<ChannelRules, 'shows'>): boolean {
+  return shows.when === 'next visit';
 }
 
 /** Fields that a channel is known to drop. */

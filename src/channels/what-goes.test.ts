@@ -65,6 +65,18 @@ describe('what a level says of who comes in', () => {
     expect(
       shownOn(of(newLevel('o', 'Open', 500, { choose: true })), 'gatefold')[shownKey('choose', 'o')],
     ).toBeDefined());
+  test.each([
+    [{ words: 'Bring a coat.', several: '' }, 1],
+    [{ words: '', several: 'You are %n.' }, 1],
+    [{ words: '', several: '' }, 0],
+  ])('our words in the letter that go nowhere are told: %j', (letter, times) => {
+    const { facts: said } = surveyOf({ content: sample({ tickets: newTickets({ levels: [level], letter }) }) });
+    const { rules } = channelById('gatefold');
+    const told = (part: Parameters<typeof leftOut>[0]) =>
+      leftOut(part, said).filter((f) => f.code === 'left-out-here' && f.what.some((what) => /our words/.test(what)));
+    expect(told({ ...rules, rows: rules.rows.filter((row) => row.field !== 'letter') })).toHaveLength(times);
+    expect(told(rules)).toEqual([]);
+  });
   test('a seller without a place for bundles among its levels is stopped; one that knows no levels is told', () => {
     const { facts: said } = surveyOf({ content: sample(of(one, family)) });
     const toldBy = (part: Parameters<typeof leftOut>[0]) =>

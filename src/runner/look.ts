@@ -2,7 +2,7 @@ import { compareListing, equalOrAbsent, settle, type ListingState } from '@/core
 import { narrowing } from '@/core/errands/narrowing';
 import { theirItems } from '@/core/listing/listing-codec';
 import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown';
-import { droppedBy, settledBy } from '@/channels/survey';
+import { droppedBy, looksAgain, settledBy } from '@/channels/survey';
 import type { Channel } from '@/channels/channels';
 import type { Answer, ChannelClient, Remote } from '@/channels/kit/kind';
 import { channelById, type House } from '@/house/house';
@@ -173,6 +173,7 @@ function showsSent(house: House, state: ListingState, rules: ChannelRules): bool
     delayMs: rules.delayMs,
     dropped: droppedBy(rules),
     settled: settledBy(rules),
+    looks: looksAgain(rules),
     lapse: null,
   });
   return fields.every(({ outcome }) => outcome !== 'not-yet' && outcome !== 'late');

@@ -1,5 +1,6 @@
 import { and, desc, eq, isNotNull, isNull, lte } from 'drizzle-orm';
 import { groupBy } from '@/core/base/group-by';
+import { quantile } from '@/core/base/quantile';
 import type { DispatchId, ListingId } from '@/core/base/ids';
 import type { Instant } from '@/core/base/zones';
 import type { Foreseen } from '@/core/errands/foreseen';
@@ -64,9 +65,9 @@ export function usualDelays(db: Tx): Map<string, number> {
     .all();
   const out = new Map<string, number>();
   for (const [channel, mine] of groupBy(rows, (row) => row.channel)) {
-    if (mine.length < enough) continue;
     const waited = mine.map(({ at, unseenAt }) => (unseenAt ?? at) - at).sort((a, b) => a - b);
-    out.set(channel, waited[Math.floor(waited.length * 0.9)] ?? 0);
+    const usual = quantile(waited, 0.9, enough);
+    if (usual !== null) out.set(channel, usual);
   }
   return out;
 }

@@ -66,6 +66,16 @@ describe('the stage', () => {
   });
 });
 
+test('sold out by its seats: the only night that is left is; the next of two is not', () => {
+  const tickets = newTickets({ levels: [newLevel('s', 'Standard', 2200, { quantity: 10 })] });
+  const of = (...parts: Partial<Performance>[]) => {
+    const sold = new Map([['p0', new Map([['s', 10]])]]);
+    const said = facts(sample({ ...nights(...parts), tickets }), { code: '', venues, now, sold });
+    return stageOf({ ...said, link: { kind: 'known', href: link } }, now);
+  };
+  expect([of({}), of({}, {}), of({}, { turn: 'cancelled' })]).toEqual(['sold out', 'on sale', 'sold out']);
+});
+
 test('a night that is only held is told to nobody, and keeps its place beside the others', () => {
   const of = (...parts: Partial<Performance>[]) => {
     const { performances, held, pencilled } = made(nights(...parts));

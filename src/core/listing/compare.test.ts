@@ -49,6 +49,21 @@ test.each<[string, Outcome, Outcome]>([
   ['nothing wanted, a sent', outcome(null, 'a', 'a'), 'to-send'],
 ])('%s', (_, found, expected) => expect(found).toBe(expected));
 
+test('where a person looks again at what was changed, out of sight is not yet, until the usual time is over', () => {
+  const seen = { title: { kind: 'text', text: 'a' }, listed: { kind: 'state', is: 'public' } } as const;
+  const closed = { listed: { kind: 'state', is: 'closed' } } as const;
+  const state = (at: number): ListingState => ({
+    ...neverSent,
+    ...{ sent: seen, previous: seen, observed: closed, sentAt: at, observedAt: at + 1 },
+    sentTimes: { listed: at - 1_000_000_000, title: at },
+  });
+  const of = (at: number, looks: boolean) =>
+    compareListing(seen, state(at), { ...options, looks }).find(({ key }) => key === 'listed')?.outcome;
+  const over = options.now - options.delayMs;
+  expect([of(sentAt, true), of(sentAt, false)]).toEqual(['not-yet', 'drifted']);
+  expect([of(over, true), of(over - 1, true)]).toEqual(['not-yet', 'drifted']);
+});
+
 test('once seen as sent, the older value is drift and not delay', () => {
   const state: ListingState = {
     ...neverSent,

@@ -62,6 +62,8 @@ export interface CompareOptions {
   dropped: ReadonlySet<string>;
   /** Fields that went out once and for all: what is seen of them later is neither drift nor delay. */
   settled?: ReadonlySet<string>;
+  /** A person there looks at what was changed again: until then it is out of sight, and that is no drift. */
+  looks?: boolean;
   /** The field that lapses, from how long before that on it is to be renewed, and whether it is to be. */
   lapse: { field: string; leadMs: number; renew: boolean } | null;
 }
@@ -113,7 +115,7 @@ function outcomeOf(
   o: ShownValue | undefined,
   blind: boolean,
   state: ListingState,
-  { now, delayMs, dropped, settled, lapse }: CompareOptions,
+  { now, delayMs, dropped, settled, looks, lapse }: CompareOptions,
 ): Verdict {
   const plain = (outcome: Outcome): Verdict => ({ outcome, late: false });
   if (state.sent === null) return plain('not-placed');
@@ -140,6 +142,9 @@ function outcomeOf(
   if (equalOrAbsent(w, o)) return plain(isToCome(key, s, o, state.previous) ? 'to-send' : 'already-there');
   // The untouched value of before: late or not, a new wish goes over it.
   if (equalOrAbsent(state.previous?.[key], o)) return { outcome: same ? (late ? 'late' : 'not-yet') : 'to-send', late };
+  const lately = state.sentAt !== null && now - state.sentAt <= delayMs;
+  if (looks === true && key === listedField && lately && isOff(o) && !isOff(s))
+    return plain(same ? 'not-yet' : 'to-send');
   return plain(same ? 'drifted' : 'at-odds');
 }
 

@@ -3,6 +3,7 @@ import type { Doer } from '@/core/people/doer';
 import type { ChannelNames } from '@/views/channel-names';
 import { longTroubleMs } from '@/core/errands/retry';
 import { groupBy } from '@/core/base/group-by';
+import { quantile } from '@/core/base/quantile';
 import { lockWords, operationWords, type LockRow } from '@/core/listing/operations';
 import { eventTypes } from '@/core/record/choices';
 import { houseOwn } from '@/house/house-own';
@@ -95,10 +96,10 @@ function aboutKind(kind: Kind, types: readonly string[], settings: Record<string
   };
 }
 
-/** The span within which so many of ten showed what was sent, in words; empty where too few were seen. */
-function quantile(sorted: readonly number[], share: number): string {
-  const ms = sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))];
-  return sorted.length < 3 || ms === undefined ? '' : spanWords(ms);
+/** The span within which such a share showed what was sent, in words; empty where too few were seen. */
+function within(sorted: readonly number[], share: number): string {
+  const ms = quantile(sorted, share, 3);
+  return ms === null ? '' : spanWords(ms);
 }
 
 /** How many listings stand how, the most pressing first: `2 late · 31 in step`. */
@@ -153,8 +154,8 @@ export function channelsView(house: House, doer: Doer) {
         counts: countsOf(mine.map((listing) => listing.standing)),
         health: {
           lastRead: seen === 0 ? '' : momentWords(house.clock.now() - (house.monotonic() - seen), zone),
-          median: quantile(measured, 0.5),
-          nineInTen: quantile(measured, 0.9),
+          median: within(measured, 0.5),
+          nineInTen: within(measured, 0.9),
           waiting: waiting.get(row.id) ?? 0,
           pausedFor: blockedUntil > house.monotonic() ? spanWords(blockedUntil - house.monotonic()) : '',
         },

@@ -54,9 +54,9 @@ export async function carryOut(work: Work): Promise<Outcome> {
   if (op === 'remove') return deleteThere(work, client, remote);
   if (op === 'unpublish' || op === 'cancel') return takeAway(work, client, remote);
   if (op === 'renew') return renew(work, client, remote);
-  // What lies on our own shelf nobody else can have changed.
+  // What lies on our own shelf nobody else can have changed: it is what we put there, whatever is shown of it yet.
   if (context.channel.rules.answers === 'pulled')
-    return write(work, client, remote, changes, context.listing.believed ?? context.listing.sent ?? {}, {});
+    return write(work, client, remote, changes, context.listing.sent ?? {}, {});
   // Where each write carries a version mark, nobody's change can be gone over: it is refused and looked at first.
   if (
     context.channel.rules.conditional === 'version' &&

@@ -91,10 +91,12 @@ interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log' | 'zo
   state: DraftState;
   saving: Saving;
   form: FormContext;
+  /** Shows what the change does that is typed. */
+  onLook: () => void;
 }
 
 /** What came in between: a newer revision, two versions to be brought together, what a copy or a tour brought. */
-export function Meanwhile({ context, saved, today, log, zone, state, saving, form }: MeanwhileProps) {
+export function Meanwhile({ context, saved, today, log, zone, state, saving, form, onLook }: MeanwhileProps) {
   const { draft, change, content, survey } = state;
   const { conflict } = saving;
   const corrects = useMay('correct');
@@ -144,6 +146,7 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
           venues={state.venues}
           today={today}
           onChange={change}
+          onLook={onLook}
         />
       ) : null}
       {context.id === null && context.took.length > 0 ? <TookNote took={context.took} onLeave={change} /> : null}

@@ -1,23 +1,13 @@
 import { Select, TextInput } from '@mantine/core';
-import { useId, useLayoutEffect, useState } from 'react';
+import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
 import { shortDate } from '@/core/dates/date-words';
 import type { PerformanceDraft, RecordDraft } from '@/core/record/draft';
+import { freshPartId } from '../form-parts';
 import type { Venue } from '@/core/record/directory';
 import { DateField, useUnread } from '@/ui/date-field';
 import { LeftNote, useTyped } from '@/ui/typed';
-import { placedAt } from './placed-at';
+import { doings, lacks, turnable, turned, type Doing, type TurnChosen } from './turned';
 import classes from '../RecordForm.module.css';
-
-const doings = { postpone: 'Postpone', move: 'Move', cancel: 'Cancel' } as const;
-type Doing = keyof typeof doings;
-
-/** What is chosen of a turn before it is put into the record. */
-interface Chosen {
-  which: string;
-  date: string | null;
-  start: string;
-  venueId: string | null;
-}
 
 interface TurnsProps {
   recordId: string;
@@ -25,12 +15,22 @@ interface TurnsProps {
   venues: ReadonlyMap<string, Venue>;
   today: string;
   onChange: (part: (draft: RecordDraft) => Partial<RecordDraft>) => void;
+  /** Shows what that does, once it is in the record. */
+  onLook: () => void;
 }
 
 /** What befalls an event that stands outside, in plain sight: what is chosen is part of the record, and goes by *Save*. */
 export function Turns(props: TurnsProps) {
   const [doing, setDoing] = useState<Doing | null>(null);
   const [said, setSaid] = useState('');
+  const looks = useRef(false);
+  const { onLook } = props;
+  // Once it stands in the record, and holds up no save any more.
+  useEffect(() => {
+    if (!looks.current || doing !== null) return;
+    looks.current = false;
+    onLook();
+  }, [doing, onLook]);
   return (
     <div className={classes.turns}>
       <p className={classes.inline}>
@@ -55,8 +55,9 @@ export function Turns(props: TurnsProps) {
           key={doing}
           doing={doing}
           {...props}
-          onDone={(words) => {
+          onDone={(words, put) => {
             setSaid(words);
+            looks.current = put;
             setDoing(null);
           }}
         />
@@ -74,50 +75,38 @@ function Turn({
   today,
   onChange,
   onDone,
-}: TurnsProps & { doing: Doing; onDone: (words: string) => void }) {
-  const ahead = performances
-    .filter(({ date, turn, precision }) => turn !== 'cancelled' && (date >= today || precision === 'open'))
-    .toSorted((a, b) => (a.date + a.start < b.date + b.start ? -1 : 1));
-  const kept = useTyped<Chosen>(`${doing}-${recordId}`, {
-    which: ahead.length === 1 || doing === 'move' ? (ahead[0]?.id ?? '') : 'all',
+}: Omit<TurnsProps, 'onLook'> & { doing: Doing; onDone: (words: string, put: boolean) => void }) {
+  const ahead = turnable(performances, doing, today);
+  const kept = useTyped<TurnChosen>(`${doing}-${recordId}`, {
+    which: ahead.length === 1 || doing === 'move' || doing === 'extra' ? (ahead[0]?.id ?? '') : 'all',
     date: null,
     start: '',
-    venueId: null,
+    place: null,
   });
-  const { which, date, start, venueId } = kept.typed;
-  const set = (part: Partial<Chosen>) => kept.setTyped((now) => ({ ...now, ...part }));
+  const { which, date, start, place } = kept.typed;
+  const set = (part: Partial<TurnChosen>) => kept.setTyped((now) => ({ ...now, ...part }));
   const id = useId();
-  useHeld(doing, ahead.length > 0 && (date !== null || venueId !== null || start !== ''), () => {
+  useHeld(doing, ahead.length > 0 && (date !== null || place !== null || start !== ''), () => {
     kept.forget();
-    onDone('');
+    onDone('', false);
   });
-  if (ahead.length === 0) return <p className={classes.muted}>No date is left to {doing}.</p>;
+  if (ahead.length === 0) return <p className={classes.muted}>No date is left for that.</p>;
   const chosen = ahead.filter((item) => which === 'all' || item.id === which);
-  const venue = venueId === null ? undefined : venues.get(venueId);
-  const waits = doing === 'move' && venue === undefined;
-  const turned = (item: PerformanceDraft): PerformanceDraft => {
-    if (doing === 'cancel') return { ...item, turn: 'cancelled' };
-    if (doing === 'move') return venue ? { ...item, ...placedAt(venue), turn: 'moved' } : item;
-    if (date === null) return { ...item, turn: 'postponed' };
-    return { ...item, date, repeat: null, start: start.trim() === '' ? item.start : start, turn: 'rescheduled' };
-  };
   const put = () => {
     const ids = new Set(chosen.map((item) => item.id));
-    onChange((draft) => ({
-      performances: draft.performances.map((item) => (ids.has(item.id) ? turned(item) : item)),
-    }));
+    const fresh = freshPartId();
+    onChange((draft) => ({ performances: turned(draft.performances, doing, kept.typed, ids, { venues, fresh }) }));
     kept.forget();
     const what = chosen.length === 1 && chosen[0] ? shortDate(chosen[0].date) : `${chosen.length} dates`;
-    onDone(`${what}: in the record as typed. Look at the proof, then save.`);
+    onDone(`${what}: in the record as typed. Look at the proof, then save.`, true);
   };
   return (
     <div className={classes.turn} role="group" aria-labelledby={id}>
       <LeftNote form={kept} name="It" />
       <p id={id}>
-        <b>{doings[doing]}</b> {doing === 'postpone' ? 'Without a new date it is said to follow.' : ''}
-        {doing === 'cancel' ? 'It stays where it stands, and says that it does not take place.' : ''}
+        <b>{doings[doing]}</b> {aboutDoing[doing]}
       </p>
-      {ahead.length === 1 ? null : (
+      {ahead.length === 1 || doing === 'extra' ? null : (
         <Select
           label="Which dates"
           data={[
@@ -129,9 +118,10 @@ function Turn({
           onChange={(value) => set({ which: value ?? 'all' })}
         />
       )}
-      {doing === 'postpone' ? (
-        <Postponed
+      {doing === 'postpone' || doing === 'extra' ? (
+        <NewDay
           one={chosen.length === 1}
+          extra={doing === 'extra'}
           date={date}
           start={start}
           usual={chosen[0]?.start ?? ''}
@@ -139,13 +129,26 @@ function Turn({
           onStart={(start) => set({ start })}
         />
       ) : null}
-      {doing === 'move' ? <ToVenue venues={venues} value={venueId} onChange={(venueId) => set({ venueId })} /> : null}
-      <button type="button" className="quietButton" disabled={waits} onClick={put}>
-        {doings[doing]} {chosen.length === 1 && chosen[0] ? shortDate(chosen[0].date) : `${chosen.length} dates`}
+      {doing === 'move' ? <ToPlace venues={venues} value={place} onChange={(place) => set({ place })} /> : null}
+      <button type="button" className="quietButton" disabled={lacks(doing, kept.typed, venues)} onClick={put}>
+        {doings[doing]}
+        {doing === 'extra'
+          ? ''
+          : ` ${chosen.length === 1 && chosen[0] ? shortDate(chosen[0].date) : `${chosen.length} dates`}`}
+        {': see what it does'}
       </button>
     </div>
   );
 }
+
+/** What each of them comes to, in a sentence. */
+const aboutDoing: Record<Doing, string> = {
+  postpone: 'Without a new date it is said to follow.',
+  move: 'To another room, or another venue.',
+  cancel: 'It stays where it stands, and says that it does not take place.',
+  soldOut: 'It says so wherever it stands; what is still sold elsewhere is to be closed there.',
+  extra: 'One performance more, like the one there is, on sale at its own moment.',
+};
 
 /** What is chosen and not put in yet holds the save: it would be lost behind a word that all is saved. */
 function useHeld(doing: Doing, held: boolean, drop: () => void) {
@@ -158,23 +161,26 @@ function useHeld(doing: Doing, held: boolean, drop: () => void) {
   });
 }
 
-/** Where it moves to. */
-function ToVenue({
+/** Where it moves to: a room, or a venue that has none. */
+function ToPlace({
   venues,
   value,
   onChange,
 }: {
   venues: TurnsProps['venues'];
   value: string | null;
-  onChange: (id: string | null) => void;
+  onChange: (place: string | null) => void;
 }) {
+  const places = [...venues.values()].flatMap(({ id, name, town, rooms }) => {
+    const called = town === '' ? name : `${name}, ${town}`;
+    return rooms.length === 0
+      ? [{ value: id, label: called }]
+      : rooms.map((room) => ({ value: `${id}|${room.id}`, label: `${room.name}, ${called}` }));
+  });
   return (
     <Select
-      label="To which venue"
-      data={[...venues.values()].map(({ id, name, town }) => ({
-        value: id,
-        label: town === '' ? name : `${name}, ${town}`,
-      }))}
+      label="To which room or venue"
+      data={places}
       value={value}
       searchable
       limit={60}
@@ -184,9 +190,11 @@ function ToVenue({
   );
 }
 
-interface PostponedProps {
-  /** One date alone is postponed: it may get a new one. */
+interface NewDayProps {
+  /** One date alone is put off: it may get a new one. */
   one: boolean;
+  /** It is a date more. */
+  extra: boolean;
   date: string | null;
   start: string;
   /** The start as it is. */
@@ -196,13 +204,13 @@ interface PostponedProps {
 }
 
 /** To when, where that is known. */
-function Postponed({ one, date, start, usual, onDate, onStart }: PostponedProps) {
+function NewDay({ one, extra, date, start, usual, onDate, onStart }: NewDayProps) {
   if (!one) return null;
   return (
     <>
       <DateField
-        label="New date, where it is known"
-        placeholder="to follow"
+        label={extra ? 'On' : 'New date, where it is known'}
+        placeholder={extra ? '' : 'to follow'}
         value={date}
         onDate={onDate}
         onClear={() => onDate(null)}

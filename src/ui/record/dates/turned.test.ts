@@ -1,0 +1,75 @@
+import { toDraft } from '@/core/record/draft';
+import { performance, sample, venues } from '@/core/testing/samples';
+import { lacks, turnable, turned, type Doing, type TurnChosen } from './turned';
+
+const nights = toDraft(
+  sample({
+    performances: [
+      performance('p1', '2027-03-14'),
+      performance('p2', '2027-03-15', { turn: 'cancelled' }),
+      performance('p3', '2027-01-15'),
+      performance('p4', '2027-03-16', { soldOut: true }),
+    ],
+  }),
+).performances;
+const chosen = (part: Partial<TurnChosen> = {}): TurnChosen => ({
+  ...{ which: 'p1', date: null, start: '', place: null },
+  ...part,
+});
+const after = (doing: Doing, part: Partial<TurnChosen> = {}, ids = ['p1']) =>
+  turned(nights, doing, chosen(part), new Set(ids), { venues, fresh: 'new' });
+const first = (doing: Doing, part: Partial<TurnChosen> = {}) => after(doing, part)[0];
+
+test('what is over or cancelled cannot be turned; what is sold out cannot sell out', () => {
+  const ids = (doing: Doing) => turnable(nights, doing, '2027-02-02').map(({ id }) => id);
+  expect([ids('cancel'), ids('soldOut')]).toEqual([['p1', 'p4'], ['p1']]);
+});
+
+test.each<[string, Doing, Partial<TurnChosen>, object]>([
+  ['cancelled', 'cancel', {}, { turn: 'cancelled', date: '2027-03-14' }],
+  ['put off without a date', 'postpone', {}, { turn: 'postponed', date: '2027-03-14' }],
+  [
+    'put off to another day',
+    'postpone',
+    { date: '2027-05-14' },
+    { turn: 'rescheduled', date: '2027-05-14', start: '19:30' },
+  ],
+  [
+    'to another day and hour',
+    'postpone',
+    { date: '2027-05-14', start: '20:00' },
+    { turn: 'rescheduled', start: '20:00' },
+  ],
+  ['sold out', 'soldOut', {}, { soldOut: true, turn: 'none' }],
+  ['to another room of the house', 'move', { place: 'v1|wick' }, { turn: 'moved', venueId: 'v1', roomId: 'wick' }],
+  ['to a venue of several rooms, of which nobody chose one', 'move', { place: 'v1' }, { turn: 'moved', roomId: null }],
+])('%s', (_, doing, part, expected) => {
+  expect(first(doing, part)).toMatchObject(expected);
+  // The others stay as they are, and it keeps its id.
+  expect(after(doing, part).slice(1)).toEqual(nights.slice(1));
+  expect(first(doing, part)?.id).toBe('p1');
+});
+
+test('an extra date is a performance of its own, like the one it was made from, and not sold out', () => {
+  const made = after('extra', { date: '2027-03-17', start: '21:00' }, ['p4']);
+  expect(made.slice(0, -1)).toEqual(nights);
+  expect(made.at(-1)).toMatchObject({
+    id: 'new',
+    date: '2027-03-17',
+    start: '21:00',
+    soldOut: false,
+    turn: 'none',
+    roomId: 'vat',
+  });
+});
+
+test('a turn waits for what it needs', () => {
+  const waits = (doing: Doing, part: Partial<TurnChosen> = {}) => lacks(doing, chosen(part), venues);
+  expect([waits('cancel'), waits('postpone'), waits('soldOut')]).toEqual([false, false, false]);
+  expect([waits('extra'), waits('extra', { date: '2027-03-17' })]).toEqual([true, false]);
+  expect([waits('move'), waits('move', { place: 'gone' }), waits('move', { place: 'v1|wick' })]).toEqual([
+    true,
+    true,
+    false,
+  ]);
+});
