@@ -1,10 +1,13 @@
 import { createHash } from 'node:crypto';
-import { inputOf } from '@/channels/testing/fixture';
+import { plainRow } from '@/channels/channels';
+import { kinds } from '@/channels/kinds-rules';
+import { bareListing, inputOf } from '@/channels/testing/fixture';
 import { surveyRecord } from '@/channels/survey';
 import { type SurveyInput } from '@/channels/survey-shapes';
 import { readDraft, toDraft } from '@/core/record/draft';
 import { findClashes, type Booking } from '@/core/clashes/clashes';
-import { recordSchema } from '@/core/record/record';
+import { consequences } from '@/core/errands/consequences';
+import { recordSchema, type RecordContent } from '@/core/record/record';
 import { performance as night, sample, venues } from '@/core/testing/samples';
 import { noEarlier } from '@/core/words/mention';
 import { findMentions } from '@/core/words/mentions';
@@ -58,6 +61,31 @@ say(
   'one event on every channel',
   best(() => surveyRecord(input({ content: { ...item, title: `Title ${(n += 1)}` } })), 40),
 );
+const everyChannel = kinds.map(({ id }) => plainRow(id));
+const dayMs = 86_400_000;
+/** What a change does to what stands there as it is wanted, with 212 sold by the marketplace. */
+function whatItDoes(given: RecordContent, changed: RecordContent) {
+  const listings = surveyRecord(input({ content: given, channels: everyChannel })).listings.map(
+    ({ channel, part, performanceIds, wanted }) =>
+      bareListing(channel, part, {
+        ...{ performanceIds, sent: wanted, previous: wanted, observed: wanted },
+        ...{ sentAt: now - dayMs, observedAt: now - 1, sold: channel === 'gatefold' ? 212 : 0 },
+      }),
+  );
+  const ground = (of: RecordContent) => {
+    const survey = surveyRecord(input({ content: of, channels: everyChannel, listings }));
+    return { content: of, facts: survey.facts, listings: survey.listings };
+  };
+  const before = ground(given);
+  const rooms = ['The Vat', 'Wick Room'];
+  return () => consequences({ before, after: ground(changed), now, usual: new Map(), sources: new Map(), rooms });
+}
+const laterStart = (of: RecordContent): RecordContent => ({
+  ...of,
+  performances: of.performances.map((performance) => ({ ...performance, start: '20:15' })),
+});
+say(`what a later start does, on ${everyChannel.length} channels`, best(whatItDoes(item, laterStart(item)), 40));
+say(`what a later start does of ${count} performances`, best(whatItDoes(content, laterStart(content)), 5));
 const facts = surveyRecord(input({ content: item })).facts;
 const prose = 'Doors at 7, music from half past seven on Sunday 14 March, tickets from €22 in The Vat. '.repeat(20);
 say(

@@ -67,7 +67,7 @@ describe('the stage', () => {
 });
 
 test('sold out by its seats: the only night that is left is; the next of two is not', () => {
-  const tickets = newTickets({ levels: [newLevel('s', 'Standard', 2200, { quantity: 10 })] });
+  const tickets = newTickets({ levels: [newLevel('s', 'Standard', 2200)], total: 10 });
   const of = (...parts: Partial<Performance>[]) => {
     const sold = new Map([['p0', new Map([['s', 10]])]]);
     const said = facts(sample({ ...nights(...parts), tickets }), { code: '', venues, now, sold });

@@ -15,7 +15,7 @@ export const groupWords = {
 type GroupSort = keyof typeof groupWords;
 
 /** A fact that errands of a group say alike: the field with a channel that has a name for it, before and after. */
-export interface SharedFact {
+interface SharedFact {
   field: string;
   channel: string;
   before: string;
@@ -85,7 +85,7 @@ function groupOf(sort: GroupSort, errands: ErrandToSend[]): ChangeGroup {
 }
 
 /** Kinds of change that one chooses by. */
-export const changeKinds = [
+const changeKinds = [
   'new listing',
   'taken down',
   'cancelled',
