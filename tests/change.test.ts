@@ -1,4 +1,6 @@
 import { by, keeper, person } from '@/core/testing/doers';
+import { performance } from '@/core/testing/samples';
+import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { newNotice, newOutlet, newTickets, newLevel } from '@/core/record/new-record';
 import { readNow } from '@/desk/drift/read-now';
@@ -139,6 +141,18 @@ test('it says yes: all is right in order, each by the hour that was foretold, an
   // Who bought was written to once, by the channel's own step.
   const page = await (await fetch(listing('gatefold').publicUrl ?? '')).text();
   expect(page).toContain('20:45');
+});
+
+test('what it clashes with is told to whoever sees the season, and not to a guest', () => {
+  const other = rig.make({ title: 'A party of somebody else', performances: [performance('q1', '2027-03-20')] });
+  const moved = { ...now(), performances: now().performances.map((night) => ({ ...night, date: '2027-03-20' })) };
+  const told = (doer: Doer) => {
+    const answer = changeView(rig.house, doer, id, moved);
+    return answer.kind === 'view' ? JSON.stringify([answer.view.clashes, answer.view.unseen]) : answer.messages.join();
+  };
+  expect(told(keeper)).toContain('A party of somebody else');
+  expect(told(person('writer', { only: { records: [id], tours: [] } }))).not.toContain('somebody else');
+  expect(() => told(person('writer', { only: { records: [other], tours: [] } }))).toThrow(/let in/);
 });
 
 test('the marketplace says no: nothing else goes out, though it is saved', async () => {

@@ -1,3 +1,4 @@
+import type { Clash } from '@/core/clashes/clashes';
 import { consequences, type ChangeGround, type Consequences } from '@/core/errands/consequences';
 import type { Foreseen } from '@/core/errands/foreseen';
 import { findingWords } from '@/core/findings/finding-words';
@@ -37,10 +38,10 @@ export function changeView(house: House, doer: Doer, id: RecordId, content: unkn
   if (!checked.ok) return { kind: 'stopped', messages: checked.error.map(findingWords) };
   const { settled } = asSaved(db, newest, cleaned(checked.value));
   const after = surveyOn({ ...newest, content: settled }, context, before.mark, house.kinds);
-  return { kind: 'view', view: viewOf(house, before, after) };
+  return { kind: 'view', view: viewOf(house, doer, before, after) };
 }
 
-function viewOf(house: House, before: SurveyedRecord, after: SurveyedRecord): ChangeView {
+function viewOf(house: House, doer: Doer, before: SurveyedRecord, after: SurveyedRecord): ChangeView {
   const { record, survey } = after;
   const venues = surveyContext(house, []).venues;
   const rooms = [...new Set(survey.facts.performances.flatMap(({ place }) => (place ? [place.venueId] : [])))].flatMap(
@@ -55,8 +56,10 @@ function viewOf(house: House, before: SurveyedRecord, after: SurveyedRecord): Ch
   });
   const channels = channelsOf(house, house.db);
   const next = nextOf(survey.facts.performances, house.clock.now());
+  // What it clashes with is not for whoever is let in for this event alone.
+  const clashes = doer.only === null ? clashesIf(house, after) : [];
   const known = new Set(clashesOf(house, record.id).map(clashKey));
-  const arising = clashesIf(house, after).filter((clash) => !known.has(clashKey(clash)) && clash.weight !== 'notes');
+  const arising = clashes.filter((clash) => !known.has(clashKey(clash)) && clash.weight !== 'notes');
   return {
     recordId: record.id,
     code: record.code,
@@ -69,7 +72,7 @@ function viewOf(house: House, before: SurveyedRecord, after: SurveyedRecord): Ch
     reason: draftedReason(before.survey.facts, survey.facts),
     ...plainly(made, channels),
     clashes: arising.map((clash) => bookingWords(clash, record.id)),
-    unseen: unseenOf(house, after, made),
+    unseen: unseenOf(house, after, made, clashes),
   };
 }
 
@@ -100,7 +103,12 @@ function plainly(made: Consequences, channels: readonly Channel[]) {
 }
 
 /** Warnings and double bookings that somebody has to say to have seen before it goes. */
-function unseenOf(house: House, after: SurveyedRecord, made: Consequences): ChangeView['unseen'] {
+function unseenOf(
+  house: House,
+  after: SurveyedRecord,
+  made: Consequences,
+  clashes: readonly Clash[],
+): ChangeView['unseen'] {
   const seen = new Set(seenBefore(house.db));
   const going = new Map([...made.atOnce, ...made.later].map((item) => [item.listing, item.op]));
   const warnings = after.survey.listings.flatMap((listing) => {
@@ -115,7 +123,7 @@ function unseenOf(house: House, after: SurveyedRecord, made: Consequences): Chan
       }))
       .filter(({ key }) => open.has(key));
   });
-  const twice = doubleBookings(clashesIf(house, after), after.record.id)
+  const twice = doubleBookings(clashes, after.record.id)
     .filter((clash) => !seen.has(clashKey(clash)))
     .map((clash) => ({ key: clashKey(clash), channel: null, words: bookingWords(clash, after.record.id) }));
   return [...warnings, ...twice];

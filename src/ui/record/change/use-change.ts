@@ -2,7 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
+import { sameData } from '@/core/base/same-data';
 import { findingWords } from '@/core/findings/finding-words';
+import type { RecordContent } from '@/core/record/record';
 import { noAnswer } from '@/ui/no-answer';
 import type { ChangeView } from '@/views/change';
 import type { RecordScreenProps } from '../record-screen-props';
@@ -33,8 +35,9 @@ export function useChange(
     const answer = await saved.foresee(read.value).catch(() => ({ kind: 'stopped' as const, messages: [noAnswer] }));
     setBusy(false);
     if (answer.kind === 'stopped') return saving.tell(answer.messages);
+    // Who went back and changed nothing finds what was picked as it was.
+    if (!sameData(asked.current, read.value)) setPicks(noPicks);
     asked.current = read.value;
-    setPicks(noPicks);
     setProblem(null);
     setView(answer.view);
   };
@@ -55,7 +58,13 @@ export function useChange(
       return router.push(answer.dispatchId === null ? '/dispatch' : `/dispatch/${answer.dispatchId}`);
     }
     setBusy(false);
-    if (answer.kind === 'stopped') return setProblem(answer.messages.join(' '));
+    if (answer.kind === 'stopped') {
+      setProblem(answer.messages.join(' '));
+      // What it does may be another thing by now: tickets were sold, a listing was edited there.
+      const now = await saved.foresee(asked.current as RecordContent).catch(() => null);
+      if (now?.kind === 'view') setView(now.view);
+      return;
+    }
     // Somebody saved meanwhile: both versions are brought together in the form.
     back();
     saving.submit('stay');
@@ -64,7 +73,9 @@ export function useChange(
     setProblem(null);
     setPicks((at) => ({ ...at, ...part }));
   };
-  return { view, picks, put, busy, problem, look: () => void look(), back, send: () => void send() };
+  // Once it was saved, by a key or elsewhere, there is nothing to be looked at beforehand any more.
+  const shown = view !== null && view.revision > state.base.revision ? view : null;
+  return { view: shown, picks, put, busy, problem, look: () => void look(), back, send: () => void send() };
 }
 
 export type Changing = ReturnType<typeof useChange>;
