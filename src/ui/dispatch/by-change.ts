@@ -85,20 +85,18 @@ function groupOf(sort: GroupSort, errands: ErrandToSend[]): ChangeGroup {
 }
 
 /** Kinds of change that one chooses by. */
-const changeKinds = [
-  'new listing',
-  'taken down',
-  'cancelled',
-  'date and time',
-  'place',
-  'price and seats',
-  'link',
-  'names',
-  'picture',
-  'words',
-  'pin',
-] as const;
-export type ChangeKind = (typeof changeKinds)[number];
+type ChangeKind =
+  | 'new listing'
+  | 'taken down'
+  | 'cancelled'
+  | 'date and time'
+  | 'place'
+  | 'price and seats'
+  | 'link'
+  | 'names'
+  | 'picture'
+  | 'words'
+  | 'pin';
 
 const kindOfSort: Partial<Record<GroupSort, ChangeKind>> = {
   new: 'new listing',
