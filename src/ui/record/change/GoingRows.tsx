@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { groupBy } from '@/core/base/group-by';
 import { listWords } from '@/core/base/list-words';
 import type { Way } from '@/core/errands/steps';
+import { shortDate } from '@/core/dates/date-words';
 import { splitKey } from '@/core/listing/shown';
 import { wordsOf } from '@/core/listing/value-words';
 import type { Picked } from '@/ui/dispatch/picked';
@@ -10,7 +11,7 @@ import { Pennant } from '@/ui/pennant';
 import { useChannels, type Channels } from '@/ui/use-channels';
 import type { ChangeView, LockedChange, PlainForeseen } from '@/views/change';
 import classes from './Change.module.css';
-import type { Picks } from './change-picks';
+import { leftUntil, type Picks } from './change-picks';
 import { whenWords } from './when-words';
 
 export interface RowProps {
@@ -188,7 +189,7 @@ function Ways({
   onPick,
 }: LockedChange & { view: ChangeView; picked: Picked | null; onPick: (picked: Picked) => void }) {
   const way = ways.find(({ id }) => id === picked?.way);
-  const until = view.date.length === 10 ? view.date : '';
+  const until = leftUntil(view);
   const put = (part: Partial<Picked>) => onPick({ way: '', reason: view.reason, code: '', until, ...picked, ...part });
   const first = way && way.id !== 'leave' ? by[way.id] : undefined;
   return (
@@ -222,7 +223,7 @@ function Ways({
         <TextInput
           size="xs"
           label="Why it stays as it is there"
-          description={`For ourselves, with your name. It asks again after ${until === '' ? 'a month' : 'the night'}.`}
+          description={`For ourselves, with your name. It asks again after ${shortDate(until, true)}.`}
           value={picked?.reason ?? ''}
           onChange={(e) => put({ reason: e.currentTarget.value })}
         />

@@ -1,5 +1,5 @@
 import type { ChangeView } from '@/views/change';
-import { noPicks, sumOfPicks } from './change-picks';
+import { leftUntil, noPicks, sumOfPicks } from './change-picks';
 import { whenWords } from './when-words';
 
 const now = Date.parse('2027-02-02T10:20Z');
@@ -57,6 +57,16 @@ test('a way counts once it has what it asks for; to leave it sends nothing', () 
   ]);
   expect([sum({ way: 'leave', reason: 'x' }).open, sum({ way: 'leave', reason: 'x' }).errands]).toEqual([[], 4]);
 });
+
+test.each([
+  ['2027-03-14', '2027-03-14'],
+  ['2027-02-02', '2027-02-03'],
+  ['2027-01-02', '2027-02-03'],
+  ['2027-05', '2027-03-04'],
+  ['', '2027-03-04'],
+])('what stays as it is asks again after a day that is not over: %s', (date, until) =>
+  expect(leftUntil({ date, now })).toBe(until),
+);
 
 test('what was taken out stays out', () => {
   const out = new Set(['site', 'edits', 'busy']);

@@ -16,6 +16,19 @@ export const noPicks: Picks = { out: new Set(), asked: new Set(), ways: {}, seen
 /** What is said of a post or letter that stays as it was sent: who reads the book later finds it. */
 const readAlready = 'It was read already, and is not corrected.';
 
+const dayMs = 86_400_000;
+const dayOf = (at: number) => new Date(at).toISOString().slice(0, 10);
+
+/**
+ * Until which day something may stay as it is there: the event's own, a month where that is open, and never a day that
+ * is over.
+ */
+export function leftUntil({ date, now }: Pick<ChangeView, 'date' | 'now'>): string {
+  const tomorrow = dayOf(now + dayMs);
+  if (date.length !== 10) return dayOf(now + 30 * dayMs);
+  return date > tomorrow ? date : tomorrow;
+}
+
 /** What the picks of a change come to: what is sent, and what keeps it from being sent. */
 export function sumOfPicks(view: ChangeView, { out, asked, ways }: Picks) {
   const goes = [...view.atOnce, ...view.later.filter(({ op }) => op !== null)].filter(
@@ -28,7 +41,7 @@ export function sumOfPicks(view: ChangeView, { out, asked, ways }: Picks) {
     const picked = ways[listing];
     return picked === undefined || !isWhole(picked, offered);
   });
-  const until = view.date.length === 10 ? view.date : new Date(view.now + 30 * 86_400_000).toISOString().slice(0, 10);
+  const until = leftUntil(view);
   const saidWays = view.said
     .filter(({ mending }) => mending !== 'edit')
     .map(({ listing, mending }): [string, Picked] => [
