@@ -2,12 +2,12 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
-  // The scenario is read in and sent once; every file starts from a copy of it.
+  // The scenario is read in and sent once a lane; every file starts from a copy of it.
   globalSetup: './e2e/seed-once.ts',
   // Far longer than anything takes: a busy machine is no fault of the application's.
   timeout: 300_000,
   expect: { timeout: 60_000 },
-  workers: 1,
+  workers: 2,
   // A file is one story on one demo of its own; where the machine itself stalls, it is told once more from the start,
   // and said to be flaky.
   retries: process.env.CI ? 1 : 0,

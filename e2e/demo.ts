@@ -60,10 +60,16 @@ export const outsideKey = 'a-key-of-the-stories';
 /** So long the demo may say nothing while it is started, in ms. */
 const silentMs = 240_000;
 
-/** The demo as the user starts it, on data of its own; its two processes can be killed by their ids. */
-export async function startDemo() {
+/** The key that the demo of a lane seals with: what was seeded is copied into other folders, and its key stays. */
+const keyFileOf = (lane: number) => path.join(os.tmpdir(), `nuntiax-stories-${lane}.key`);
+
+/**
+ * The demo as the user starts it, on data of its own; its two processes can be killed by their ids. Stories run beside
+ * each other in lanes, each on a seeded demo of its own: what stands on the outside names its ports.
+ */
+export async function startDemo(lane = Number(process.env.TEST_PARALLEL_INDEX ?? 0)) {
   const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-e2e-'));
-  const seeded = JSON.parse(process.env.NUNTIAX_SEEDED ?? 'null') as Seeded | null;
+  const seeded = (JSON.parse(process.env.NUNTIAX_SEEDED ?? '[]') as Seeded[])[lane] ?? null;
   const [port, outsidePort] = seeded ? [seeded.port, seeded.outsidePort] : [await freePort(), await freePort()];
   if (seeded) {
     copySeeded(seeded, folder);
@@ -77,8 +83,7 @@ export async function startDemo() {
     PORT: String(port),
     OUTSIDE_PORT: String(outsidePort),
     OUTSIDE_KEY: outsideKey,
-    // What was seeded is copied into other folders: its key stays where it is.
-    NUNTIAX_KEY_FILE: path.join(os.tmpdir(), 'nuntiax-stories.key'),
+    NUNTIAX_KEY_FILE: keyFileOf(lane),
   };
   let said = '';
   let demo: ChildProcess | null = null;
