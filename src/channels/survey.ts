@@ -102,10 +102,11 @@ function holdForLocks(listings: readonly SurveyedListing[]): void {
   );
   if (open.length === 0) return;
   const ids = open.map((listing) => listing.id);
+  const locked = new Set(ids);
   const where = [...new Set(open.map((listing) => listing.rules.name))].join(' and ');
   for (const listing of listings) {
     if (listing.steps.changes.length === 0 || narrowing(listing) !== null) continue;
-    const others = ids.filter((id) => id !== listing.id);
+    const others = locked.has(listing.id) ? ids.filter((id) => id !== listing.id) : ids;
     if (others.length > 0)
       listing.findings.push(finding(['listed'], 'stops', { code: 'lock-undecided', listings: others, where }));
   }
@@ -113,16 +114,21 @@ function holdForLocks(listings: readonly SurveyedListing[]): void {
 
 /** What waits for the link of a channel that cannot take the event at all is told so: it would wait for ever. */
 function tellStoppedGivers(listings: readonly SurveyedListing[]): void {
+  const never = ({ state, down, findings }: SurveyedListing) =>
+    state.sent === null &&
+    down === null &&
+    findings.some((f) => f.weight === 'stops' && (f.code === 'needed-empty' || f.code === 'date-imprecise'));
+  const givers = groupBy(listings, (listing): string => listing.channel);
+  const stopped = new Map<string, boolean>();
+  const isStopped = (channel: string) => {
+    const known = stopped.get(channel) ?? (givers.get(channel) ?? []).every(never);
+    stopped.set(channel, known);
+    return known;
+  };
   for (const listing of listings) {
     if (listing.down !== null) continue;
     const awaited = Object.values(listing.wanted).find((value) => value.kind === 'awaited');
-    if (awaited?.kind !== 'awaited') continue;
-    const givers = listings.filter((giver) => giver.channel === awaited.from && giver !== listing);
-    const never = ({ state, down, findings }: SurveyedListing) =>
-      state.sent === null &&
-      down === null &&
-      findings.some((f) => f.weight === 'stops' && (f.code === 'needed-empty' || f.code === 'date-imprecise'));
-    if (givers.every(never))
+    if (awaited?.kind === 'awaited' && isStopped(awaited.from))
       listing.findings.push(finding(['link'], 'warns', { code: 'giver-stopped', from: awaited.name }));
   }
 }

@@ -76,13 +76,15 @@ export function foreseeMirrors(
   sources: ReadonlyMap<string, string>,
   told: readonly Foreseen[],
 ): Foreseen[] {
-  return listings.flatMap((listing) => {
-    if (listing.rules.mirrors === null || listing.standing === null) return [];
-    const from = sources.get(listing.channel);
-    const source = listings.find(
-      (giver) => giver.channel === from && giver.performanceIds.join() === listing.performanceIds.join(),
-    );
-    const by = told.find((item) => item.listing === source?.id)?.by;
+  const showing = listings.filter(({ rules, standing }) => rules.mirrors !== null && standing !== null);
+  if (showing.length === 0) return [];
+  const placeOf = (channel: string | undefined, { performanceIds }: SurveyedListing) =>
+    `${channel} ${performanceIds.join()}`;
+  const givers = new Map(listings.map((listing) => [placeOf(listing.channel, listing), listing.id]));
+  const byListing = new Map(told.map((item) => [item.listing, item.by]));
+  return showing.flatMap((listing) => {
+    const giver = givers.get(placeOf(sources.get(listing.channel), listing));
+    const by = giver && byListing.get(giver);
     const made = by && foreseeMirror(listing, by);
     return made && made.changes.length > 0 ? [made] : [];
   });
