@@ -81,12 +81,7 @@ function Foot({ view, changing, saving }: ChangePanelProps) {
   const letters = view.holders.filter(({ listing, told }) => told === 'step' || toldByWay(view, picks.ways, listing));
   const buyers = letters.reduce((sum, { sold }) => sum + sold, 0);
   const waits = view.unseen.length > 0 && !picks.seen;
-  const why =
-    open.length > 0
-      ? 'Pick a way for what is locked first.'
-      : waits
-        ? 'Say first that you have seen the warnings.'
-        : '';
+  const why = open.length > 0 ? openWords(open, picks.ways) : waits ? 'Say first that you have seen the warnings.' : '';
   return (
     <div className={classes.bar} role="region" aria-label="Save and send">
       <p aria-live="polite">
@@ -134,6 +129,13 @@ function Foot({ view, changing, saving }: ChangePanelProps) {
       ) : null}
     </div>
   );
+}
+
+/** What is still to be said of what is locked. */
+function openWords(open: readonly { listing: string }[], ways: Changing['picks']['ways']): string {
+  return open.every(({ listing }) => ways[listing] !== undefined)
+    ? 'Fill in what the way asks for.'
+    : 'Pick a way for what is locked first.';
 }
 
 /** True where the way that was picked for a listing tells those who bought. */

@@ -1,3 +1,4 @@
+import { groupBy } from '@/core/base/group-by';
 import { momentWords } from '@/core/dates/date-words';
 import { findingWords } from '@/core/findings/finding-words';
 import { listWords } from '@/core/base/list-words';
@@ -23,10 +24,9 @@ export function AsksRow({ view }: { view: ChangeView }) {
           <span>{standingWords[standing].name.toLowerCase()}: decided in Read-back or Dispatch, not by this save</span>
         </p>
       ))}
-      {held.map(({ listing, channel, reasons, waitsFor }) => (
-        <p key={listing}>
-          <b>{channels.name(channel)}</b>{' '}
-          {waitsFor === null ? reasons.map(findingWords).join(' ') : `waits for the ticket link from ${waitsFor}`}
+      {[...groupBy(held, whyHeld)].map(([why, items]) => (
+        <p key={why}>
+          <b>{listWords(items.map(({ channel }) => channels.name(channel)))}</b> {why}
         </p>
       ))}
       {unseen.map(({ key, channel, words }) => (
@@ -37,6 +37,15 @@ export function AsksRow({ view }: { view: ChangeView }) {
       ))}
     </Row>
   );
+}
+
+/** Why something cannot go, but for a lock elsewhere: that is told where it is locked. */
+function whyHeld({ reasons, waitsFor }: ChangeView['held'][number]): string {
+  if (waitsFor !== null) return `waits for the ticket link from ${waitsFor}`;
+  return reasons
+    .filter(({ code }) => code !== 'lock-undecided')
+    .map(findingWords)
+    .join(' ');
 }
 
 /** Posts and letters that went out and quote the old fact, each with its mending. */
