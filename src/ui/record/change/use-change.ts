@@ -10,7 +10,10 @@ import type { ChangeView } from '@/views/change';
 import type { RecordScreenProps } from '../record-screen-props';
 import type { DraftState } from '../use-record-draft';
 import type { Saving } from '../use-save-record';
-import { noPicks, sumOfPicks, type Picks } from './change-picks';
+import type { Picks } from './change-picks';
+
+const nothing: ReadonlySet<string> = new Set();
+const noPicks: Picks = { out: nothing, asked: nothing, ways: {}, seen: false };
 
 /** Looking at what a change does before it is saved, and saving and sending it from there. */
 export function useChange(
@@ -47,6 +50,8 @@ export function useChange(
   };
   const send = async () => {
     if (!saved || !view || busy) return;
+    // It came with the list itself.
+    const { sumOfPicks } = await import('./change-picks');
     const { listings, ways, open } = sumOfPicks(view, picks);
     if (open.length > 0) return setProblem('Pick a way for what is locked, and fill in what it asks for.');
     const seen = picks.seen ? view.unseen.map(({ key }) => key) : [];
