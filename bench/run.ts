@@ -6,7 +6,11 @@ import { surveyRecord } from '@/channels/survey';
 import { type SurveyInput } from '@/channels/survey-shapes';
 import { readDraft, toDraft } from '@/core/record/draft';
 import { findClashes, type Booking } from '@/core/clashes/clashes';
+import type { RecordId } from '@/core/base/ids';
 import { consequences } from '@/core/errands/consequences';
+import { edited } from '@/core/errands/many-edit';
+import { sumOfMany } from '@/core/errands/many-sums';
+import { checkRecord } from '@/core/record/check-record';
 import { recordSchema, type RecordContent } from '@/core/record/record';
 import { performance as night, sample, venues } from '@/core/testing/samples';
 import { noEarlier } from '@/core/words/mention';
@@ -63,8 +67,8 @@ say(
 );
 const everyChannel = kinds.map(({ id }) => plainRow(id));
 const dayMs = 86_400_000;
-/** What a change does to what stands there as it is wanted, with 212 sold by the marketplace. */
-function whatItDoes(given: RecordContent, changed: RecordContent) {
+/** What stands there is as it is wanted, with 212 sold by the marketplace. */
+function standing(given: RecordContent) {
   const listings = surveyRecord(input({ content: given, channels: everyChannel })).listings.map(
     ({ channel, part, performanceIds, wanted }) =>
       bareListing(channel, part, {
@@ -72,10 +76,14 @@ function whatItDoes(given: RecordContent, changed: RecordContent) {
         ...{ sentAt: now - dayMs, observedAt: now - 1, sold: channel === 'gatefold' ? 212 : 0 },
       }),
   );
-  const ground = (of: RecordContent) => {
+  return (of: RecordContent) => {
     const survey = surveyRecord(input({ content: of, channels: everyChannel, listings }));
     return { content: of, facts: survey.facts, listings: survey.listings };
   };
+}
+/** What a change does to what stands there. */
+function whatItDoes(given: RecordContent, changed: RecordContent) {
+  const ground = standing(given);
   const before = ground(given);
   const rooms = ['The Vat', 'Wick Room'];
   return () => consequences({ before, after: ground(changed), now, usual: new Map(), sources: new Map(), rooms });
@@ -86,6 +94,33 @@ const laterStart = (of: RecordContent): RecordContent => ({
 });
 say(`what a later start does, on ${everyChannel.length} channels`, best(whatItDoes(item, laterStart(item)), 40));
 say(`what a later start does of ${count} performances`, best(whatItDoes(content, laterStart(content)), 5));
+const many = Array.from({ length: 500 }, (_, i) => {
+  const of = { ...item, title: `Title ${i}` };
+  const ground = standing(of);
+  // The house keeps how they stand.
+  return { of, ground, before: ground(of) };
+});
+const once = best(() => many.map(({ of, ground }) => ground(of)), 3);
+const edited500 = best(() => {
+  const all = many.map(({ of, ground, before }, i) => {
+    const put = edited(of, { what: 'start', to: '20:15' }, { today: '2027-02-02', venues, fresh: 'n' });
+    const checked = put.ok ? checkRecord(put.value, venues) : null;
+    if (!checked?.ok) throw new Error('the edit does not hold');
+    const made = consequences({
+      before,
+      after: ground(checked.value),
+      now,
+      usual: new Map(),
+      sources: new Map(),
+      rooms: [],
+    });
+    return { record: String(i) as RecordId, made };
+  });
+  return sumOfMany(all);
+}, 3);
+console.log(
+  `a later start of ${many.length} chosen events, of surveying them once (${once.toFixed(0)} ms): ${(edited500 / once).toFixed(2)}`,
+);
 const facts = surveyRecord(input({ content: item })).facts;
 const prose = 'Doors at 7, music from half past seven on Sunday 14 March, tickets from €22 in The Vat. '.repeat(20);
 say(

@@ -42,6 +42,8 @@ const longerMs = 4 * mostMs;
 const mostTests = 60;
 const nextTo = 4;
 const mostOfTestsMs = 40_000;
+/** So many runs of a model are drawn against one fault: as many as a minute allows beside the other tests. */
+const modelRuns = '4';
 /** Test files that take longer by themselves are named, and not run. */
 const longTestMs = 60_000;
 
@@ -161,6 +163,7 @@ function runTests(folder: string, tests: readonly string[], withinMs: number): P
       cwd: folder,
       stdio: 'ignore',
       detached: true,
+      env: { ...process.env, MODEL_RUNS: modelRuns },
     });
     const end = (came: Outcome) => {
       clearTimeout(timer);
@@ -181,7 +184,11 @@ function runTests(folder: string, tests: readonly string[], withinMs: number): P
 function timed(folder: string): Map<string, number> {
   const told = path.join(folder, 'timed.json');
   const jest = path.join(root, 'node_modules', 'jest', 'bin', 'jest.js');
-  spawnSync(process.execPath, [jest, '--silent', '--json', `--outputFile=${told}`], { cwd: folder, stdio: 'ignore' });
+  spawnSync(process.execPath, [jest, '--silent', '--json', `--outputFile=${told}`], {
+    cwd: folder,
+    stdio: 'ignore',
+    env: { ...process.env, MODEL_RUNS: modelRuns },
+  });
   const { testResults } = timesSchema.parse(JSON.parse(readFileSync(told, 'utf8')));
   for (const { name, status } of testResults)
     if (status !== 'passed') console.error(`not run: ${path.relative(folder, name)} fails before anything is broken`);

@@ -47,7 +47,7 @@ test('one record, three channels: placed in order, carrying the link, read back,
 
   const first = dispatchId(rig.send());
   expect(rig.standings(id)).toEqual(all('underway'));
-  expect(whyNothing(rig.house, keeper, id)).toBe('underway');
+  expect(whyNothing(rig.house, keeper, [id])).toBe('underway');
   // What is under way is counted, and sent once.
   expect(rig.send()).toMatchObject({ ok: true, value: { dispatchId: first, errands: 0, underway: 3 } });
   await rig.settle();
@@ -88,8 +88,8 @@ test('one record, three channels: placed in order, carrying the link, read back,
   });
   expect(
     [id, hidden, pencilled, unsavedRecord].map((item) => [
-      toSend(rig.house, keeper, item),
-      whyNothing(rig.house, keeper, item),
+      toSend(rig.house, keeper, [item]),
+      whyNothing(rig.house, keeper, [item]),
     ]),
   ).toEqual([
     [[], 'in-step'],

@@ -51,11 +51,11 @@ const decide = (id: RecordId, way: Partial<PickedWay>, listings: readonly string
     seen: 'all',
     ways: { [gatefoldOf(id).id]: { way: 'leave', reason: '', code: '', ...way } },
   });
-const held = (id: RecordId) => toSend(rig.house, keeper, id)[0]?.held.map((heldToSend) => heldToSend.listing) ?? [];
+const held = (id: RecordId) => toSend(rig.house, keeper, [id])[0]?.held.map((heldToSend) => heldToSend.listing) ?? [];
 
 test('cancelled with tickets sold: nothing goes until it is decided; cancelled there, the rest follows, in that order', async () => {
   const id = await cancelled('Cancelled for good');
-  const [event] = toSend(rig.house, keeper, id);
+  const [event] = toSend(rig.house, keeper, [id]);
   expect([event?.errands, event?.locked.map((lockedToSend) => lockedToSend.channel), held(id).length]).toEqual([
     [],
     ['gatefold'],
@@ -89,7 +89,7 @@ test('cancelled with tickets sold: nothing goes until it is decided; cancelled t
 test('the marketplace says no: nothing else goes out, until a person lets it', async () => {
   const id = await cancelled('Refused there');
   await rig.weather('gatefold', { answerCalls: { 'POST /listings/:id/cancel': { status: 422 } } });
-  const code = toSend(rig.house, keeper, id)[0]?.code ?? '';
+  const code = toSend(rig.house, keeper, [id])[0]?.code ?? '';
   const made = decide(id, { way: 'cancel', reason: 'x', code }, held(id));
   expect(made.ok).toBe(true);
   await rig.settle(15);
@@ -124,7 +124,7 @@ test('left as it is there: with a reason, a day and a name; told wherever the ev
     expect.objectContaining({ channelName: 'Gatefold', why: expect.stringMatching(/by Maren: They refund by hand/) }),
   ]);
   expect(gatefoldOf(id)).toMatchObject({ steps: { locked: [] }, left: ['listed'] });
-  expect(toSend(rig.house, keeper, id)[0]?.locked ?? []).toEqual([]);
+  expect(toSend(rig.house, keeper, [id])[0]?.locked ?? []).toEqual([]);
   // The day is over: it is asked again, and holds up what there is to send.
   await rig.pass(19 * 86_400_000);
   expect(gatefoldOf(id).steps.locked.map((change) => change.key)).toEqual(['listed']);

@@ -34,7 +34,7 @@ describe('a post with a moment of its own', () => {
     world.make({ ...made.part, notices: [newNotice('n1', 'murmurline', { words: 'At noon', notBefore: noon })] });
     return world.listing('murmurline').id;
   };
-  const event = () => toSend(world.house, keeper, world.recordId)[0];
+  const event = () => toSend(world.house, keeper, [world.recordId])[0];
 
   test('said yes to, it goes at that moment and not before; asked for, it is on top', async () => {
     const id = await begin();

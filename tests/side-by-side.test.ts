@@ -40,7 +40,7 @@ test('the sale stays a draft while the website is live; then it opens, and the l
     expect.arrayContaining(['warns giver-draft']),
     expect.arrayContaining(['notes kept-draft']),
   ]);
-  const [event] = toSend(rig.house, keeper, id);
+  const [event] = toSend(rig.house, keeper, [id]);
   const asked = event?.errands.find((errand) => errand.channel === 'lectern');
   expect(asked?.orDraft).toEqual({ without: expect.stringMatching(/^warns /) as string, draft: true });
   const all = new Set(event?.errands.map((errand) => errand.listing));

@@ -62,8 +62,8 @@ function everything(): string[] {
   const views: [string, unknown][] = [
     ['season', season(house, keeper)],
     ['to send', toSend(house, keeper)],
-    ['why nothing', some.map((id) => whyNothing(house, keeper, id))],
-    ['one to send', some.map((id) => toSend(house, keeper, id))],
+    ['why nothing', some.map((id) => whyNothing(house, keeper, [id]))],
+    ['one to send', some.map((id) => toSend(house, keeper, [id]))],
     ['dispatches', recentDispatches(house, keeper)],
     ['each dispatch', recentDispatches(house, keeper).map(({ id }) => dispatchView(house, keeper, id))],
     ['read-back', readBackView(house, keeper)],

@@ -33,7 +33,9 @@ test('a double booking is to be seen before anything tells of either event; seen
   rig.make({ title: 'Second There', ...night });
   const clashes = doubleBookings(seasonClashes(rig.house, keeper), one);
   expect(clashes.map((clash) => clash.code)).toContain('room-overlap');
-  const warnings = toSend(rig.house, keeper, one).flatMap((event) => event.errands.flatMap((errand) => errand.unseen));
+  const warnings = toSend(rig.house, keeper, [one]).flatMap((event) =>
+    event.errands.flatMap((errand) => errand.unseen),
+  );
   expect(said(one, warnings)).toMatch(/With “Second There”: .*Tick that you have seen it/);
   expect(said(one, [...warnings, ...clashes.slice(1).map(clashKey)])).toMatch(/Tick that you have seen it/);
   expect(said(one, [...warnings, ...clashes.map(clashKey)])).toBe('gone out');
@@ -49,7 +51,7 @@ test('a warning that nobody has seen holds the yes; how many there are is said',
     words: newWords({ teaser: 'Soon.', drafted: ['teaser'] }),
     lineUp: [],
   });
-  const unseen = toSend(rig.house, keeper, id).flatMap((event) => event.errands.flatMap((errand) => errand.unseen));
+  const unseen = toSend(rig.house, keeper, [id]).flatMap((event) => event.errands.flatMap((errand) => errand.unseen));
   expect(unseen.length).toBeGreaterThan(0);
   expect(said(id, [])).toMatch(unseen.length === 1 ? /^One warning is not/ : /^\d+ warnings are not/);
   expect(said(id, unseen)).toBe('gone out');

@@ -574,3 +574,4 @@ export const settings = sqliteTable('settings', {
 });
 export * from './door-schema';
 export * from './foretold-schema';
+export * from './many-schema';

@@ -1,6 +1,7 @@
 import { theDoer } from '@/app/who-asks';
 import { recordIdSchema } from '@/core/base/ids';
 import Link from 'next/link';
+import { z } from 'zod';
 import { momentWords } from '@/core/dates/date-words';
 import { toLocal } from '@/core/base/zones';
 import { recentDispatches } from '@/desk/dispatch/dispatch-view';
@@ -23,15 +24,18 @@ import {
 } from '../read-back/actions';
 import { decideErrandAction, keepDraftAction, sendAction } from './actions';
 
+/** So many events an address may name. */
+const recordsSchema = z.array(recordIdSchema).min(1).max(300);
+
 export const metadata = { title: 'Dispatch' };
 
 export default async function DispatchPage({ searchParams }: { searchParams: Promise<{ record?: string }> }) {
   const doer = await theDoer('browse');
   const asked = (await searchParams).record;
-  const record = recordIdSchema.safeParse(asked).data;
+  const records = recordsSchema.safeParse(asked?.split(',')).data;
   const house = theHouse();
   const zone = houseZone(house);
-  const events = toSend(house, doer, record);
+  const events = toSend(house, doer, records);
   const past = recentDispatches(house, doer);
   return (
     <ChannelNamesProvider names={channelNames(house, doer)}>
@@ -41,12 +45,12 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
           <h1>Dispatch</h1>
           <p className={classes.lead}>What is to send, a change at a time, with the channels that take it.</p>
           <ToSendList
-            key={record ?? 'all'}
+            key={records?.join() ?? 'all'}
             events={events}
             year={Number(toLocal(house.clock.now(), zone).date.slice(0, 4))}
-            nothing={events.length > 0 ? null : whyNothing(house, doer, record)}
-            narrowed={record !== undefined}
-            others={record === undefined ? 0 : othersToSend(house, doer, events)}
+            nothing={events.length > 0 ? null : whyNothing(house, doer, records)}
+            narrowed={records !== undefined}
+            others={records === undefined ? 0 : othersToSend(house, doer, events)}
             send={sendAction}
             decide={{
               ours: sendOursAction,

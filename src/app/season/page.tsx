@@ -1,11 +1,13 @@
 import { theDoer } from '@/app/who-asks';
 import { toLocal } from '@/core/base/zones';
 import { houseZone } from '@/desk/house/pulse';
+import { manyUndoable } from '@/desk/records/many';
 import { season } from '@/desk/records/season';
 import { theHouse } from '@/desk/house/the-house';
 import { SeasonList } from '@/ui/season-list';
 import { packRows } from '@/ui/season-list/packed';
 import { inView, views } from '@/ui/season-list/narrow';
+import { manyChoicesAction, saveManyAction, undoManyAction } from './actions';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 
 /** So many lines go with the page; of a longer season the rest follows when these are drawn. */
@@ -18,6 +20,7 @@ export default async function SeasonPage() {
   const house = theHouse();
   const { rows, channels, now, behind, mark } = season(house, doer);
   const whole = rows.length <= withPage;
+  const edit = manyUndoable(house, doer);
   return (
     <>
       <RefreshOnPulse />
@@ -28,6 +31,9 @@ export default async function SeasonPage() {
         all={rows.length}
         channels={channels}
         behind={behind}
+        zone={houseZone(house)}
+        many={{ choices: manyChoicesAction, save: saveManyAction }}
+        last={edit !== null && edit.why === null ? { edit, undo: undoManyAction } : null}
         today={toLocal(now, houseZone(house)).date}
       />
     </>

@@ -1,5 +1,6 @@
 import * as chrono from 'chrono-node/en';
 import type { ParsedResult } from 'chrono-node/en';
+import { lately } from '../base/lately';
 import { monthFirst } from './month-first';
 import { clockPieces } from './clock-pieces';
 
@@ -45,8 +46,17 @@ function respelt(text: string): string {
     .replace(/(\d{4}-\d{2}-\d{2})T(?=\u0000)/g, '$1 ');
 }
 
-/** Finds phrases that name a day, in no order; a phrase read in two ways comes twice, the better reading first. */
-export function dayReadings(text: string, today: string): DayReading[] {
+/**
+ * Finds phrases that name a day, in no order; a phrase read in two ways comes twice, the better reading first. Not to be
+ * changed: the last few are kept.
+ */
+export function dayReadings(text: string, today: string): readonly DayReading[] {
+  return readLately(`${today} ${text}`);
+}
+
+const readLately = lately((dayAndText) => readingsOf(dayAndText.slice(11), dayAndText.slice(0, 10)));
+
+function readingsOf(text: string, today: string): DayReading[] {
   const at = { instant: new Date(`${today}T12:00:00Z`), timezone: 'UTC' };
   // A clock reading beside a date is no part of it: left in, `14 March 19.30` would be a day in 2019.
   const untimed = clockPieces(text)

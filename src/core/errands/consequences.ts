@@ -221,14 +221,16 @@ function turnedWrong({ before, after, now, rooms }: ConsequencesInput): TurnedWr
   ];
   return texts.flatMap(([where, text]) => {
     if (text === '') return [];
+    const isWrong = findMentions(text, { facts: after.facts, now, earlier, rooms }).filter(
+      ({ verdict }) => verdict !== 'typed',
+    );
+    if (isWrong.length === 0) return [];
     const wrongWas = new Set(
       findMentions(text, { facts: before.facts, now, earlier: noEarlier, rooms })
         .filter(({ verdict }) => verdict !== 'typed')
         .map(({ from }) => from),
     );
-    return findMentions(text, { facts: after.facts, now, earlier, rooms })
-      .filter(({ verdict, from }) => verdict !== 'typed' && !wrongWas.has(from))
-      .map((mention) => ({ where, mention }));
+    return isWrong.filter(({ from }) => !wrongWas.has(from)).map((mention) => ({ where, mention }));
   });
 }
 

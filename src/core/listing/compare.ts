@@ -208,16 +208,14 @@ export function equalOrAbsent(a: ShownValue | null | undefined, b: ShownValue | 
 export function equalValues(a: ShownValue, b: ShownValue): boolean {
   switch (a.kind) {
     case 'text':
-      return b.kind === 'text' && foldText(a.text) === foldText(b.text);
+      return b.kind === 'text' && sameText(a.text, b.text);
     case 'rich':
       return b.kind === 'rich' && (a.html === b.html || cleanHtml(a.html) === cleanHtml(b.html));
     case 'instant':
       // An instant is an instant; the zone counts only where both show one.
       return b.kind === 'instant' && a.at === b.at && (a.zone === '' || b.zone === '' || sameZone(a.zone, b.zone));
     case 'price':
-      return (
-        b.kind === 'price' && a.minor === b.minor && a.currency === b.currency && foldText(a.name) === foldText(b.name)
-      );
+      return b.kind === 'price' && a.minor === b.minor && a.currency === b.currency && sameText(a.name, b.name);
     case 'count':
       return b.kind === 'count' && a.n === b.n;
     case 'refs':
@@ -230,9 +228,9 @@ export function equalValues(a: ShownValue, b: ShownValue): boolean {
       // Whether it was never shown or taken down again, the public cannot tell.
       return b.kind === 'state' && (a.is === b.is || (hidden.has(a.is) && hidden.has(b.is)));
     case 'url':
-      return b.kind === 'url' && foldUrl(a.href) === foldUrl(b.href);
+      return b.kind === 'url' && (a.href === b.href || foldUrl(a.href) === foldUrl(b.href));
     case 'picture':
-      return b.kind === 'picture' && a.name === b.name && foldText(a.alt) === foldText(b.alt);
+      return b.kind === 'picture' && a.name === b.name && sameText(a.alt, b.alt);
     case 'awaited':
       return b.kind === 'awaited' && a.from === b.from && a.gift === b.gift;
     default:
@@ -241,6 +239,11 @@ export function equalValues(a: ShownValue, b: ShownValue): boolean {
 }
 
 const hidden: ReadonlySet<string> = new Set(['draft', 'closed']);
+
+/** Most that is compared is the very same: it need not be folded. */
+function sameText(a: string, b: string): boolean {
+  return a === b || foldText(a) === foldText(b);
+}
 
 function foldText(text: string): string {
   return text

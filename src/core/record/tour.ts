@@ -72,7 +72,8 @@ function openingOf(content: RecordContent): TourShared['onSale'] {
   return level?.opens?.kind === 'at' ? { date: level.opens.date, time: level.opens.time } : null;
 }
 
-function withOpening(content: RecordContent, { onSale }: TourShared): RecordContent {
+/** A record with the opening of its general sale as said; other openings stay. */
+export function withOpening(content: RecordContent, { onSale }: Pick<TourShared, 'onSale'>): RecordContent {
   const before = stableText(openingOf(content));
   const levels = content.tickets.levels.map((level) => {
     const own = level.opens?.kind === 'at' ? { date: level.opens.date, time: level.opens.time } : null;

@@ -1,4 +1,5 @@
 import { parseDocument } from 'htmlparser2';
+import { lately } from '../base/lately';
 import { isBullet, isListParagraph, isNumber, isUnseen, marksWithin } from './markup-style';
 
 type Node = ReturnType<typeof parseDocument>['children'][number];
@@ -370,21 +371,11 @@ export function cleanHtml(html: string): string {
   return writeHtml(markupOf(html));
 }
 
-const most = 12;
-const lately = new Map<string, readonly Block[]>();
-
 /**
  * As `readMarkup`, with the last few texts kept: several channels read the same words, one after the other. Not to be
  * changed.
  */
-export function markupOf(html: string): readonly Block[] {
-  const known = lately.get(html);
-  if (known !== undefined) return known;
-  const made = readMarkup(html);
-  if (lately.size >= most) lately.clear();
-  lately.set(html, made);
-  return made;
-}
+export const markupOf: (html: string) => readonly Block[] = lately(readMarkup);
 
 /** Plain text (blank lines between paragraphs) as HTML of the record's set. */
 export function plainToHtml(text: string): string {

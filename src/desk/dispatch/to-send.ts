@@ -9,7 +9,7 @@ import { asksPerson } from '@/core/listing/standing';
 import { isPost } from '@/core/listing/channel-rules';
 import { nameOf, partWords, type Channel } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
-import { planFor, surveyAll, surveyById, type SurveyedRecord } from '@/house/survey';
+import { planFor, surveyAll, surveysOf, type SurveyedRecord } from '@/house/survey';
 import { allClashes } from '../records/bookings';
 import { askingOf } from '../drift/read-back-view';
 import { seenBefore } from '@/store/errands';
@@ -20,12 +20,10 @@ import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
 import { toAcknowledge, warningKey, warningsOf } from './warnings';
 import { plainChange } from '@/core/listing/rich-words';
 
-/** What is to be sent, by event in order of dates; of one record where `recordId` is given. */
-export function toSend(house: House, doer: Doer, recordId?: RecordId): EventToSend[] {
+/** What is to be sent, by event in order of dates; of some records where they are given. */
+export function toSend(house: House, doer: Doer, records?: readonly RecordId[]): EventToSend[] {
   asks(doer, 'toSend');
-  const record = recordId === undefined ? null : surveyById(house, recordId);
-  const surveyed = recordId === undefined ? surveyAll(house) : record === null ? [] : [record];
-  return eventsToSend(house, surveyed);
+  return eventsToSend(house, records === undefined ? surveyAll(house) : [...surveysOf(house, records)]);
 }
 
 /** How many errands there are to send beside those of these events, as they were counted last. */
@@ -192,16 +190,16 @@ function partOf(ground: Ground, recordId: RecordId, id: string, channel: Channel
   return partWords(where, listingOf(ground, recordId, id)?.part ?? 0);
 }
 
-/** Why nothing is to send for a record, or for all of them, where `toSend` has nothing. */
-export function whyNothing(house: House, doer: Doer, recordId?: RecordId): NothingWhy {
+/** Why nothing is to send for these records, or for all of them, where `toSend` has nothing. */
+export function whyNothing(house: House, doer: Doer, records?: readonly RecordId[]): NothingWhy {
   asks(doer, 'whyNothing');
-  const record = recordId === undefined ? null : surveyById(house, recordId);
-  if (recordId !== undefined && record === null) return 'gone';
+  const surveyed = records === undefined ? surveyAll(house) : [...surveysOf(house, records)];
+  if (records !== undefined && surveyed.length === 0) return 'gone';
   if (channelsOf(house, house.db).length === 0) return 'no-channels';
-  const listings = (record === null ? surveyAll(house) : [record]).flatMap(({ survey }) => survey.listings);
+  const listings = surveyed.flatMap(({ survey }) => survey.listings);
   if (listings.some(({ standing }) => standing === 'underway' || standing === 'unread')) return 'underway';
-  if (record === null || listings.some(({ state }) => state.sent !== null)) return 'in-step';
-  return record.survey.facts.visibility === 'private' ? 'private' : 'nowhere';
+  if (records === undefined || listings.some(({ state }) => state.sent !== null)) return 'in-step';
+  return surveyed.every(({ survey }) => survey.facts.visibility === 'private') ? 'private' : 'nowhere';
 }
 
 function fault(recordId: RecordId): never {

@@ -138,17 +138,18 @@ function seasonBookings(house: House): Booking[] {
   return all;
 }
 
-/** Clashes that a record would have a part in as it is surveyed here, in place of how it stands. */
-export function clashesIf(house: House, changed: SurveyedRecord): Clash[] {
+/** Clashes that records would have a part in as they are surveyed here, in place of how they stand. */
+export function clashesIf(house: House, changed: readonly SurveyedRecord[]): Clash[] {
   const now = house.clock.now();
   const { venues } = surveyContext(house, []);
-  const mine = bookingsOf(changed, venues, now, house.kinds);
+  const ids = new Set<string>(changed.map(({ record }) => record.id));
+  const mine = changed.flatMap((record) => bookingsOf(record, venues, now, house.kinds));
   const near = new Set(mine.flatMap((booking) => meetsBy(booking)));
   const others = seasonBookings(house).filter(
-    (booking) => booking.record !== changed.record.id && meetsBy(booking).some((key) => near.has(key)),
+    (booking) => !ids.has(booking.record) && meetsBy(booking).some((key) => near.has(key)),
   );
   return findClashes([...mine, ...others]).filter(
-    (clash) => clash.a.record === changed.record.id || clash.b?.record === changed.record.id,
+    (clash) => ids.has(clash.a.record) || (clash.b !== null && ids.has(clash.b.record)),
   );
 }
 

@@ -6,6 +6,7 @@ import { knownDay, nextOf } from '@/core/facts/performance-facts';
 import type { RecordId } from '@/core/base/ids';
 import { plainChange } from '@/core/listing/rich-words';
 import type { Doer } from '@/core/people/doer';
+import type { Venue } from '@/core/record/directory';
 import { checkRecord } from '@/core/record/check-record';
 import { changedFacts, draftedReason } from '@/core/words/change-words';
 import { nameOf, type Channel } from '@/channels/channels';
@@ -43,21 +44,17 @@ export function changeView(house: House, doer: Doer, id: RecordId, content: unkn
 
 function viewOf(house: House, doer: Doer, before: SurveyedRecord, after: SurveyedRecord): ChangeView {
   const { record, survey } = after;
-  const venues = surveyContext(house, []).venues;
-  const rooms = [...new Set(survey.facts.performances.flatMap(({ place }) => (place ? [place.venueId] : [])))].flatMap(
-    (venue) => venues.get(venue)?.rooms.map(({ name }) => name) ?? [],
-  );
   const made = consequences({
     ...foreseeingGround(house, house.db),
     before: groundOf(before),
     after: groundOf(after),
     sources: mirrorSources(after.channels, house.kinds),
-    rooms,
+    rooms: roomsOf(after, surveyContext(house, []).venues),
   });
   const channels = channelsOf(house, house.db);
   const next = nextOf(survey.facts.performances, house.clock.now());
   // What it clashes with is not for whoever is let in for this event alone.
-  const clashes = doer.only === null ? clashesIf(house, after) : [];
+  const clashes = doer.only === null ? clashesIf(house, [after]) : [];
   const known = new Set(clashesOf(house, record.id).map(clashKey));
   const arising = clashes.filter((clash) => !known.has(clashKey(clash)) && clash.weight !== 'notes');
   return {
@@ -76,7 +73,13 @@ function viewOf(house: House, doer: Doer, before: SurveyedRecord, after: Surveye
   };
 }
 
-function groundOf({ record, survey }: SurveyedRecord): ChangeGround {
+/** Names of all rooms of a record's venues: typed in a text, they are places. */
+export function roomsOf({ survey }: SurveyedRecord, venues: ReadonlyMap<string, Venue>): string[] {
+  const here = new Set(survey.facts.performances.flatMap(({ place }) => (place ? [place.venueId] : [])));
+  return [...here].flatMap((venue) => venues.get(venue)?.rooms.map(({ name }) => name) ?? []);
+}
+
+export function groundOf({ record, survey }: SurveyedRecord): ChangeGround {
   return { content: record.content, facts: survey.facts, listings: survey.listings };
 }
 
@@ -102,16 +105,14 @@ function plainly(made: Consequences, channels: readonly Channel[]) {
   };
 }
 
-/** Warnings and double bookings that somebody has to say to have seen before it goes. */
-function unseenOf(
-  house: House,
+/** Warnings of what goes that nobody has said to have seen. `seen`: what somebody has. */
+export function warningsUnseen(
+  seen: ReadonlySet<string>,
   after: SurveyedRecord,
-  made: Consequences,
-  clashes: readonly Clash[],
+  { atOnce, later }: Pick<Consequences, 'atOnce' | 'later'>,
 ): ChangeView['unseen'] {
-  const seen = new Set(seenBefore(house.db));
-  const going = new Map([...made.atOnce, ...made.later].map((item) => [item.listing, item.op]));
-  const warnings = after.survey.listings.flatMap((listing) => {
+  const going = new Map([...atOnce, ...later].map((item) => [item.listing, item.op]));
+  return after.survey.listings.flatMap((listing) => {
     const op = going.get(listing.id);
     if (!op) return [];
     const open = new Set(toAcknowledge(listing, op, seen));
@@ -123,6 +124,17 @@ function unseenOf(
       }))
       .filter(({ key }) => open.has(key));
   });
+}
+
+/** Warnings and double bookings that somebody has to say to have seen before it goes. */
+function unseenOf(
+  house: House,
+  after: SurveyedRecord,
+  made: Consequences,
+  clashes: readonly Clash[],
+): ChangeView['unseen'] {
+  const seen = new Set(seenBefore(house.db));
+  const warnings = warningsUnseen(seen, after, made);
   const twice = doubleBookings(clashes, after.record.id)
     .filter((clash) => !seen.has(clashKey(clash)))
     .map((clash) => ({ key: clashKey(clash), channel: null, words: bookingWords(clash, after.record.id) }));

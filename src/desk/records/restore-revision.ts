@@ -12,7 +12,14 @@ import { saveRecord, type Saved } from './save-record';
  * Saves an earlier revision's content as the newest one. Nothing is taken away: what stood between stays in the
  * history.
  */
-export function restoreRevision(house: House, doer: Doer, id: RecordId, number: number, base: number): Saved {
+export function restoreRevision(
+  house: House,
+  doer: Doer,
+  id: RecordId,
+  number: number,
+  base: number,
+  reason = `revision ${number} restored`,
+): Saved {
   asks(doer, 'restoreRevision');
   const old = recordAt(house.db, id, number);
   if (!old) return { kind: 'missing' };
@@ -20,7 +27,7 @@ export function restoreRevision(house: House, doer: Doer, id: RecordId, number: 
     id,
     base,
     content: withoutMerged(house, old.content),
-    reason: `revision ${number} restored`,
+    reason,
   });
 }
 

@@ -7,11 +7,11 @@ import { makeDispatch, type Along } from '../dispatch/make-dispatch';
 import { asks } from '../people/rights-of-verbs';
 import { saveRecord, type SaveRequest } from './save-record';
 
-const lockedFirst =
+export const lockedFirst =
   'Nothing can go before it is decided what becomes of what is locked: pick a way, or say that it stays.';
 
 /** Thrown within a transaction, so that what was saved in it is not: it could not be sent. */
-class NotSent extends Error {
+export class NotSent extends Error {
   override name = 'NotSent';
 }
 

@@ -2,17 +2,22 @@
 
 import { May, useMay } from '@/ui/may/May';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { formatNames, whatFilesLeaveOut } from '@/core/formats/format-words';
 import { DateBlock } from '@/ui/date-block';
+import { notFetched } from '@/ui/not-fetched';
 import { Pennant } from '@/ui/pennant';
 import type { ListedEvent } from '@/views/season';
 import { foldColumns, type Columns } from './fold-columns';
 import { groupRows, type SeasonLine } from './group-rows';
 import { inView, matches, views, type View } from './narrow';
+import { useChosen, type Chosen } from './use-chosen';
 import { useRows } from './use-rows';
+import type { ManyDoings, Typed } from '../many/many-doings';
+import { LastEdit, type LastEditProps } from './LastEdit';
 import classes from './SeasonList.module.css';
 
 interface SeasonListProps {
@@ -28,7 +33,18 @@ interface SeasonListProps {
   today: string;
   /** Lines that stand as they were counted last, and are being counted anew. */
   behind: number;
+  /** The house's zone. */
+  zone: string;
+  many: ManyDoings;
+  /** The edit of many that was made last and may be taken back. */
+  last: LastEditProps | null;
 }
+
+/** Fetched when something is chosen, and when something is done with it. */
+const ManyBar = dynamic(() => import('../many/ManyBar').then(({ ManyBar }) => ManyBar, notFetched), { ssr: false });
+const ManyPanel = dynamic(() => import('../many/ManyPanel').then(({ ManyPanel }) => ManyPanel, notFetched), {
+  ssr: false,
+});
 
 const viewNames: Record<View, string> = {
   upcoming: 'Upcoming',
@@ -37,13 +53,75 @@ const viewNames: Record<View, string> = {
   away: 'Put away',
 };
 
-/** What is on, by date, with each channel's pennant. Only the lines in sight are drawn. */
-export function SeasonList({ packed, rest, counts, all, channels, today, behind }: SeasonListProps) {
+/** What is on, by date, with each channel's pennant, and what is done with many of them at once. */
+export function SeasonList(props: SeasonListProps) {
+  const { channels, zone, many } = props;
+  const listed = useListed(props);
+  const { order } = listed;
+  const chosen = useChosen(order);
+  const [edit, setEdit] = useState<Typed | null>(null);
+  const [said, setSaid] = useState('');
+  const ids = useMemo(() => [...chosen.ids], [chosen.ids]);
+  const hidden = useMemo(() => {
+    const shown = new Set(order);
+    return ids.filter((id) => !shown.has(id)).length;
+  }, [ids, order]);
+  const isEditing = edit !== null && ids.length > 0;
+  return (
+    <div className={classes.whole}>
+      <div hidden={isEditing} className={classes.list}>
+        <List {...props} {...listed} chosen={chosen} said={said} />
+      </div>
+      {isEditing ? (
+        <ManyPanel
+          {...{ ids, zone, channels }}
+          {...many}
+          begun={edit}
+          onLeaveOut={chosen.leaveOut}
+          onBack={() => setEdit(null)}
+          onSaved={(words) => {
+            setEdit(null);
+            setSaid(words);
+            chosen.put([]);
+          }}
+        />
+      ) : ids.length > 0 ? (
+        <ManyBar
+          {...{ ids, hidden, channels }}
+          shown={order.length}
+          onAll={() => chosen.put(order)}
+          onNone={() => chosen.put([])}
+          onEdit={(begun) => {
+            setSaid('');
+            setEdit(begun);
+          }}
+        />
+      ) : null}
+    </div>
+  );
+}
+
+/** What of the season is listed, and how. */
+function useListed({ packed, rest, today }: Pick<SeasonListProps, 'packed' | 'rest' | 'today'>) {
   const find = useSearchParams().get('find') ?? '';
   const { rows, state } = useRows(packed, rest);
   const [view, setView] = useState<View>('upcoming');
   const seen = useMemo(() => rows.filter((row) => inView(row, view) && matches(row, find)), [rows, view, find]);
   const lines = useMemo(() => groupRows(seen, today, view === 'past' || view === 'away'), [seen, view, today]);
+  const order = useMemo(() => lines.flatMap((line) => (line.kind === 'row' ? [line.row.id] : [])), [lines]);
+  return { find, rows, state, view, setView, seen, lines, order };
+}
+
+interface ListProps extends SeasonListProps, ReturnType<typeof useListed> {
+  chosen: Chosen;
+  /** What was done last with many. */
+  said: string;
+}
+
+/** The list itself. Only the lines in sight are drawn. */
+function List(props: ListProps) {
+  const { counts, all, channels, today, behind, last, chosen, said } = props;
+  const { find, rows, state, view, setView, seen, lines } = props;
   const [unfolded, setUnfolded] = useState(false);
   const laid = useMemo(
     () => ({ channels, columns: foldColumns(channels.length, unfolded ? null : seen) }),
@@ -63,6 +141,8 @@ export function SeasonList({ packed, rest, counts, all, channels, today, behind 
           ))}
         </div>
         <p className={classes.narrowed}>
+          {said === '' ? null : <span role="status">{said} </span>}
+          {last === null ? null : <LastEdit {...last} />}
           {behind === 0 ? null : <span role="status">{behind} are being looked at anew · </span>}
           {find === '' ? null : (
             <>
@@ -88,7 +168,7 @@ export function SeasonList({ packed, rest, counts, all, channels, today, behind 
       {state === 'waiting' || (state === 'first' && lines.length === 0) ? null : lines.length === 0 ? (
         <Empty all={all} find={find} />
       ) : (
-        <Lines lines={lines} laid={laid} year={Number(today.slice(0, 4))} />
+        <Lines lines={lines} laid={laid} year={Number(today.slice(0, 4))} chosen={chosen} />
       )}
     </div>
   );
@@ -170,7 +250,14 @@ function Headings({ laid, onUnfold }: { laid: Laid; onUnfold: () => void }) {
   );
 }
 
-function Lines({ lines, laid, year }: { lines: SeasonLine[]; laid: Laid; year: number }) {
+interface LinesProps {
+  lines: SeasonLine[];
+  laid: Laid;
+  year: number;
+  chosen: Chosen;
+}
+
+function Lines({ lines, laid, year, chosen }: LinesProps) {
   const scroller = useRef<HTMLDivElement>(null);
   // The React Compiler is not used here; the virtualizer's functions are read anew at each render, as they must be.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -182,10 +269,16 @@ function Lines({ lines, laid, year }: { lines: SeasonLine[]; laid: Laid; year: n
     getItemKey: (i) => lines[i]?.key ?? i,
   });
   const onKeyDown = (event: KeyboardEvent) => {
+    const at = document.activeElement instanceof HTMLElement ? document.activeElement.dataset.row : undefined;
+    if (at !== undefined && event.key.toLowerCase() === 'x' && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      event.preventDefault();
+      return event.shiftKey ? chosen.upTo(at) : chosen.flip(at);
+    }
+    if (event.key === 'Escape' && chosen.ids.size > 0) return chosen.put([]);
     if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
     const links = [...(scroller.current?.querySelectorAll<HTMLAnchorElement>('a[data-row]') ?? [])];
-    const at = links.indexOf(document.activeElement as HTMLAnchorElement);
-    const next = links[event.key === 'ArrowDown' ? at + 1 : at - 1];
+    const place = links.indexOf(document.activeElement as HTMLAnchorElement);
+    const next = links[event.key === 'ArrowDown' ? place + 1 : place - 1];
     if (!next) return;
     event.preventDefault();
     next.focus();
@@ -210,7 +303,7 @@ function Lines({ lines, laid, year }: { lines: SeasonLine[]; laid: Laid; year: n
                   </span>
                 </h2>
               ) : (
-                <Row row={line.row} laid={laid} year={year} />
+                <Row row={line.row} laid={laid} year={year} chosen={chosen} />
               )}
             </div>
           );
@@ -220,9 +313,34 @@ function Lines({ lines, laid, year }: { lines: SeasonLine[]; laid: Laid; year: n
   );
 }
 
-function Row({ row, laid, year }: { row: ListedEvent; laid: Laid; year: number }) {
+function Row({ row, laid, year, chosen }: { row: ListedEvent; laid: Laid; year: number; chosen: Chosen }) {
+  const isChosen = chosen.ids.has(row.id);
   return (
-    <Link href={`/records/${row.id}`} className={classes.row} data-row prefetch={false}>
+    <div className={classes.line} data-chosen={isChosen || undefined}>
+      <input
+        type="checkbox"
+        className={classes.choose}
+        aria-label={`Choose ${row.title}`}
+        tabIndex={-1}
+        checked={isChosen}
+        onChange={() => undefined}
+        onClick={(event) => (event.shiftKey ? chosen.upTo(row.id) : chosen.flip(row.id))}
+      />
+      <RowLink row={row} laid={laid} year={year} isChosen={isChosen} />
+    </div>
+  );
+}
+
+function RowLink({ row, laid, year, isChosen }: { row: ListedEvent; laid: Laid; year: number; isChosen: boolean }) {
+  return (
+    <Link
+      href={`/records/${row.id}`}
+      className={classes.row}
+      data-row={row.id}
+      aria-keyshortcuts="x"
+      aria-description={isChosen ? 'chosen' : undefined}
+      prefetch={false}
+    >
       <DateBlock date={row.date} thisYear={year} />
       <span className={classes.time}>{row.time}</span>
       <span className={classes.title}>

@@ -12,6 +12,7 @@ const keys = [
   ['G', 'season'],
   ['D', 'what is to send'],
   ['B', 'read-back'],
+  ['X', 'choose the event in the season; ⇧ X as far as here'],
   ['Ctrl S', 'save the record'],
   ['?', 'this sheet'],
 ] as const;

@@ -1,9 +1,11 @@
 import { answered } from '@/app/who-asks';
 import { recordIdSchema } from '@/core/base/ids';
 import { z } from 'zod';
-import { exportEvents, exportFormats } from '@/desk/files/export-events';
+import { exportEvents, exportFormats, type ExportedFile } from '@/desk/files/export-events';
+import { mostAtOnce } from '@/desk/records/many';
 import { season } from '@/desk/records/season';
 import { theHouse } from '@/desk/house/the-house';
+import { readUpTo } from '../read-up-to';
 import { inView, matches, views } from '@/ui/season-list/narrow';
 
 export const dynamic = 'force-dynamic';
@@ -31,7 +33,32 @@ export const GET = answered((doer, request: Request) => {
           .rows.filter((row) => inView(row, view) && matches(row, find))
           .map((row) => row.id)
       : [record];
-  const file = exportEvents(house, doer, ids, format);
+  return fileOf(exportEvents(house, doer, ids, format));
+});
+
+/** Largest form, in bytes: two thousand ids. */
+const mostBytes = 60_000;
+const chosenSchema = z.object({
+  format: z.enum(exportFormats),
+  ids: z
+    .string()
+    .transform((text) => text.split(',').filter((id) => id !== ''))
+    .pipe(z.array(recordIdSchema).min(1).max(mostAtOnce)),
+});
+
+/** The events that were chosen, as a file: a form with `format`, and `ids` with commas between them. */
+export const POST = answered(async (doer, request: Request) => {
+  const body = new URLSearchParams((await readUpTo(request, mostBytes)).toString('utf8'));
+  const asked = chosenSchema.safeParse(Object.fromEntries(body));
+  if (!asked.success)
+    return Response.json(
+      { error: `Send a form with format=${exportFormats.join(', ')} and ids=, ${mostAtOnce} of them at most.` },
+      { status: 400 },
+    );
+  return fileOf(exportEvents(theHouse(), doer, asked.data.ids, asked.data.format));
+});
+
+function fileOf(file: ExportedFile): Response {
   return new Response(file.text, {
     headers: {
       'content-type': file.type,
@@ -39,4 +66,4 @@ export const GET = answered((doer, request: Request) => {
       'cache-control': 'no-store',
     },
   });
-});
+}

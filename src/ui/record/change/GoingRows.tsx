@@ -1,9 +1,7 @@
-import { Radio, TextInput } from '@mantine/core';
 import type { ReactNode } from 'react';
 import { groupBy } from '@/core/base/group-by';
 import { listWords } from '@/core/base/list-words';
-import type { Way } from '@/core/errands/steps';
-import { shortDate } from '@/core/dates/date-words';
+import { leftUntil } from '@/core/errands/goes';
 import { splitKey } from '@/core/listing/shown';
 import { wordsOf } from '@/core/listing/value-words';
 import type { Picked } from '@/ui/dispatch/picked';
@@ -11,7 +9,8 @@ import { Pennant } from '@/ui/pennant';
 import { useChannels, type Channels } from '@/ui/use-channels';
 import type { ChangeView, LockedChange, PlainForeseen } from '@/views/change';
 import classes from './Change.module.css';
-import { leftUntil, type Picks } from './change-picks';
+import type { Picks } from './change-picks';
+import { WayFields } from './WayFields';
 import { whenWords } from './when-words';
 
 export interface RowProps {
@@ -170,14 +169,6 @@ export function LockedRow({ view, picks, put }: RowProps) {
   ));
 }
 
-/** Whom a way tells, and whether it can be unsaid. */
-function costWords({ tells, undo, leaves, id }: Way, sold: number): string {
-  if (id === 'leave') return leaves;
-  const whom = tells === 'nobody' ? '' : tells === 'buyers' ? `writes to ${sold} buyers` : `tells ${tells}`;
-  const back = undo.how === 'never' ? 'for ever' : undo.how === 'in part' ? 'cannot be unsaid' : '';
-  return [whom, back, leaves].filter((words) => words !== '').join('; ');
-}
-
 function Ways({
   listing,
   locked,
@@ -189,8 +180,6 @@ function Ways({
   onPick,
 }: LockedChange & { view: ChangeView; picked: Picked | null; onPick: (picked: Picked) => void }) {
   const way = ways.find(({ id }) => id === picked?.way);
-  const until = leftUntil(view);
-  const put = (part: Partial<Picked>) => onPick({ way: '', reason: view.reason, code: '', until, ...picked, ...part });
   const first = way && way.id !== 'leave' ? by[way.id] : undefined;
   return (
     <>
@@ -199,44 +188,13 @@ function Ways({
           {change.label} <del>{wordsOf(change.before)}</del> → {wordsOf(change.after)}: {change.why}
         </p>
       ))}
-      <Radio.Group
-        aria-label="What is to be done about it"
-        value={picked?.way ?? ''}
-        onChange={(id) => put({ way: id })}
-      >
-        {ways.map((item) => (
-          <div key={item.id} className={classes.way} data-picked={item.id === picked?.way || undefined}>
-            <Radio value={item.id} name={`way-${listing}`} size="xs" label={item.title} />
-            <span className={classes.quiet}>{costWords(item, sold)}</span>
-          </div>
-        ))}
-      </Radio.Group>
-      {way?.needs.includes('reason') ? (
-        <TextInput
-          size="xs"
-          label="Why, in public words"
-          value={picked?.reason ?? ''}
-          onChange={(e) => put({ reason: e.currentTarget.value })}
-        />
-      ) : null}
-      {way?.id === 'leave' ? (
-        <TextInput
-          size="xs"
-          label="Why it stays as it is there"
-          description={`For ourselves, with your name. It asks again after ${shortDate(until, true)}.`}
-          value={picked?.reason ?? ''}
-          onChange={(e) => put({ reason: e.currentTarget.value })}
-        />
-      ) : null}
-      {way?.needs.includes('code') ? (
-        <TextInput
-          size="xs"
-          w={260}
-          label={`Type ${view.code}: it cannot be taken back`}
-          value={picked?.code ?? ''}
-          onChange={(e) => put({ code: e.currentTarget.value })}
-        />
-      ) : null}
+      <WayFields
+        name={listing}
+        {...{ ways, sold, picked, onPick }}
+        code={view.code}
+        reason={view.reason}
+        until={leftUntil(view)}
+      />
       <p className={classes.quiet}>
         {first
           ? `By ${whenWords(first.asRule, view.now, view.zone)} if it says yes; else nothing else goes out.`

@@ -1,5 +1,6 @@
 import type { ChangeView } from '@/views/change';
-import { leftUntil, noPicks, sumOfPicks } from './change-picks';
+import { leftUntil } from '@/core/errands/goes';
+import { noPicks, sumOfPicks } from './change-picks';
 import { whenWords } from './when-words';
 
 const now = Date.parse('2027-02-02T10:20Z');

@@ -11,7 +11,7 @@ import { instantOf, isZone, zoneNames } from '@/core/base/zones';
 import { useParts } from '../use-parts';
 import { More, narrow, RowProblems } from '../form-parts';
 import type { PerformanceEditorProps } from './dates-props';
-import { onlyOne, placedAt } from './placed-at';
+import { onlyOne, placedAt } from '@/core/record/placed-at';
 import { DateField } from '@/ui/date-field';
 import { May } from '@/ui/may/May';
 import classes from '../RecordForm.module.css';

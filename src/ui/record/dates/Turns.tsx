@@ -6,7 +6,8 @@ import { freshPartId } from '../form-parts';
 import type { Venue } from '@/core/record/directory';
 import { DateField, useUnread } from '@/ui/date-field';
 import { LeftNote, useTyped } from '@/ui/typed';
-import { doings, lacks, turnable, turned, type Doing, type TurnChosen } from './turned';
+import { placesOf } from '@/core/record/placed-at';
+import { doings, lacks, turnable, turned, type Doing, type TurnChosen } from '@/core/record/turned';
 import classes from '../RecordForm.module.css';
 
 interface TurnsProps {
@@ -171,16 +172,10 @@ function ToPlace({
   value: string | null;
   onChange: (place: string | null) => void;
 }) {
-  const places = [...venues.values()].flatMap(({ id, name, town, rooms }) => {
-    const called = town === '' ? name : `${name}, ${town}`;
-    return rooms.length === 0
-      ? [{ value: id, label: called }]
-      : rooms.map((room) => ({ value: `${id}|${room.id}`, label: `${room.name}, ${called}` }));
-  });
   return (
     <Select
       label="To which room or venue"
-      data={places}
+      data={placesOf(venues)}
       value={value}
       searchable
       limit={60}

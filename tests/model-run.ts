@@ -6,12 +6,12 @@ import { listedState, type ShownValue } from '@/core/listing/shown';
 import { asksPerson } from '@/core/listing/standing';
 import { mergeVersions } from '@/core/record/merge';
 import type { RecordContent } from '@/core/record/record';
-import { findServices } from '../outside/service';
 import { type Service } from '../outside/stand-in';
 import { Board } from './scripted/board';
 import { scripted } from './scripted/kinds';
 import type { Fate, Thing } from './scripted/place';
-import { realWorld, writtenTo } from './scripted/real-world';
+import { realWorld } from './scripted/real-world';
+import { first, step, type Step } from './model-steps';
 import { callsOf, StandIn } from './scripted/stand-in';
 import { World, type KindName } from './scripted/world';
 
@@ -24,145 +24,8 @@ import { World, type KindName } from './scripted/world';
  * a person; and nothing that somebody wrote there by hand is lost without a reading that holds it.
  */
 
-type Step =
-  | {
-      do: 'save';
-      what:
-        | 'title'
-        | 'subtitle'
-        | 'pencil'
-        | 'hold'
-        | 'off'
-        | 'draft'
-        | 'private'
-        | 'embargo'
-        | 'lift'
-        | 'cut'
-        | 'some'
-        | 'unlisted';
-    }
-  | { do: 'send' | 'beat' | 'read' | 'restart' | 'wake' | 'settle' | 'unplug' | 'theirs' | 'ours' | 'here' }
-  | { do: 'merge' | 'answer' | 'turn down' | 'let through' | 'one down' }
-  | { do: 'decide'; which: number; verdict: 'again' | 'drop' | 'without' }
-  | { do: 'fate'; call: number; fate: Fate }
-  | {
-      do: 'meanwhile';
-      call: number;
-      what: 'private' | 'off' | 'pencil' | 'embargo' | 'some' | 'unlisted' | 'draft' | 'hold';
-    }
-  | { do: 'hand'; what: 'name' | 'under' | 'dates' | 'remove' | 'close' }
-  | { do: 'pass'; ms: number };
-
-const fates = fc.constantFrom<Fate>(
-  'lose',
-  'crash-before',
-  'crash-after',
-  { status: 503 },
-  { status: 429, headers: { 'retry-after': '20' } },
-  { status: 422 },
-  { status: 409 },
-);
-const step: fc.Arbitrary<Step> = fc.oneof(
-  {
-    arbitrary: fc.record({
-      do: fc.constant('save' as const),
-      what: fc.constantFrom(
-        'title' as const,
-        'subtitle' as const,
-        'pencil' as const,
-        'hold' as const,
-        'off' as const,
-        'draft' as const,
-        'private' as const,
-        'embargo' as const,
-        'lift' as const,
-        'cut' as const,
-        'some' as const,
-        'unlisted' as const,
-      ),
-    }),
-    weight: 6,
-  },
-  { arbitrary: fc.record({ do: fc.constant('send' as const) }), weight: 5 },
-  { arbitrary: fc.record({ do: fc.constantFrom('beat' as const, 'read' as const) }), weight: 8 },
-  {
-    arbitrary: fc.record({
-      do: fc.constantFrom(
-        'restart' as const,
-        'wake' as const,
-        'settle' as const,
-        'unplug' as const,
-        'theirs' as const,
-        'ours' as const,
-        'here' as const,
-      ),
-    }),
-    weight: 5,
-  },
-  {
-    arbitrary: fc.record({
-      do: fc.constantFrom(
-        'merge' as const,
-        'answer' as const,
-        'turn down' as const,
-        'let through' as const,
-        'one down' as const,
-      ),
-    }),
-    weight: 4,
-  },
-  {
-    arbitrary: fc.record({
-      do: fc.constant('decide' as const),
-      which: fc.nat(),
-      verdict: fc.constantFrom('again' as const, 'drop' as const, 'without' as const),
-    }),
-    weight: 2,
-  },
-  {
-    arbitrary: fc.record({ do: fc.constant('fate' as const), call: fc.nat({ max: 9 }), fate: fates }),
-    weight: 4,
-  },
-  {
-    arbitrary: fc.record({
-      do: fc.constant('meanwhile' as const),
-      call: fc.nat({ max: 9 }),
-      what: fc.constantFrom(
-        'private' as const,
-        'off' as const,
-        'pencil' as const,
-        'embargo' as const,
-        'some' as const,
-        'unlisted' as const,
-        'draft' as const,
-        'hold' as const,
-      ),
-    }),
-    weight: 4,
-  },
-  {
-    arbitrary: fc.record({
-      do: fc.constant('hand' as const),
-      what: fc.constantFrom('name' as const, 'under' as const, 'dates' as const, 'remove' as const, 'close' as const),
-    }),
-    weight: 3,
-  },
-  {
-    arbitrary: fc.record({
-      do: fc.constant('pass' as const),
-      ms: fc.constantFrom(1_000, 12_000, 70_000, 3_600_000, 2 * 86_400_000, -3_600_000),
-    }),
-    weight: 3,
-  },
-);
-
-const first = fc.record({
-  fate: fc.constantFrom<Fate>('lose', 'crash-before', 'crash-after', 'late'),
-  call: fc.nat({ max: 3 }),
-});
-
 /** A run of the model: the world, and what is remembered of it to judge by. */
-class Run {
+export class Run {
   readonly wrong: string[] = [];
   private count = 0;
   private plugged = true;
@@ -538,7 +401,7 @@ function boardCalls(name: string) {
 }
 
 /** Runs whatever may happen, from its beginning to its rest. */
-function whatever(begin: () => Run | Promise<Run>, numRuns: number, maxLength: number) {
+export function whatever(begin: () => Run | Promise<Run>, numRuns: number, maxLength: number) {
   return fc.assert(
     fc.asyncProperty(fc.option(first), fc.array(step, { minLength: 4, maxLength }), async (fate, steps) => {
       const run = await begin();
@@ -558,36 +421,5 @@ function whatever(begin: () => Run | Promise<Run>, numRuns: number, maxLength: n
   );
 }
 
-const runs = Number(process.env.MODEL_RUNS ?? 40);
-
-test.each<KindName>(['plain', 'marks', 'twostep', 'later', 'looked', 'keyed', 'calledoff'])(
-  'whatever happens between a house and a channel, %s: never two, never too much, nothing lost, and it comes to rest',
-  // What comes hours later makes long runs.
-  (name) => whatever(() => Run.scripted(name), name === 'looked' ? Math.ceil(runs / 4) : runs, 28),
-  300_000,
-);
-
-describe('whatever happens between a house and a real kind on its own stand-in', () => {
-  let services: ReadonlyMap<string, Service>;
-  beforeAll(async () => {
-    services = await findServices();
-  });
-  test.each(writtenTo)('%s: what is sent stands there', async (name) => {
-    const run = await Run.real(name, services);
-    try {
-      await run.take({ do: 'send' });
-      await run.take({ do: 'settle' });
-      run.patiently();
-      await run.take({ do: 'settle' });
-      expect([run.world.listing(name).standing, run.place.open.length]).toEqual(['instep', 1]);
-      await run.rests();
-    } finally {
-      await run.end();
-    }
-  });
-  test.each(writtenTo)(
-    '%s: never two, never too much, nothing lost, and it comes to rest',
-    (name) => whatever(() => Run.real(name, services), Math.max(1, Math.round(runs / 4)), 20),
-    300_000,
-  );
-});
+/** So many runs are drawn; fewer where the time for them is short. */
+export const runs = Number(process.env.MODEL_RUNS ?? 40);

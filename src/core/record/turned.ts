@@ -1,6 +1,9 @@
-import type { PerformanceDraft } from '@/core/record/draft';
-import type { Venue } from '@/core/record/directory';
-import { onlyOne, placedAt } from './placed-at';
+import type { Venue } from './directory';
+import { placeOf } from './placed-at';
+import type { Performance } from './record';
+
+/** A performance, as it is saved or as it stands in the form. */
+type Turnable = Omit<Performance, 'doors' | 'end' | 'link'>;
 
 /** What can befall an event, as it is done in one step. */
 export const doings = {
@@ -23,13 +26,13 @@ export interface TurnChosen {
 }
 
 /** Performances of which such a turn can befall: those to come, that are not cancelled. */
-export function turnable(performances: readonly PerformanceDraft[], doing: Doing, today: string): PerformanceDraft[] {
+export function turnable<T extends Turnable>(performances: readonly T[], doing: Doing, today: string): T[] {
   return performances
     .filter(({ date, turn, precision, soldOut }) => {
       if (turn === 'cancelled' || (date < today && precision !== 'open')) return false;
       return doing !== 'soldOut' || !soldOut;
     })
-    .toSorted((a, b) => (a.date + a.start < b.date + b.start ? -1 : 1));
+    .toSorted((a, b) => (`${a.date}${a.start ?? ''}` < `${b.date}${b.start ?? ''}` ? -1 : 1));
 }
 
 /** True where something that a turn needs was not chosen yet. */
@@ -39,14 +42,14 @@ export function lacks(doing: Doing, { date, place }: TurnChosen, venues: Readonl
 }
 
 /** The performances after a turn. `fresh`: the id of an extra date. */
-export function turned(
-  performances: readonly PerformanceDraft[],
+export function turned<T extends Turnable>(
+  performances: readonly T[],
   doing: Doing,
   chosen: TurnChosen,
   ids: ReadonlySet<string>,
   { venues, fresh }: { venues: ReadonlyMap<string, Venue>; fresh: string },
-): PerformanceDraft[] {
-  const at = (item: PerformanceDraft) => (chosen.start.trim() === '' ? item.start : chosen.start);
+): T[] {
+  const at = (item: T) => (chosen.start.trim() === '' ? item.start : chosen.start);
   if (doing === 'extra') {
     const like = performances.find(({ id }) => ids.has(id)) ?? performances[performances.length - 1];
     if (!like || chosen.date === null) return [...performances];
@@ -61,19 +64,10 @@ export function turned(
       case 'soldOut':
         return { ...item, soldOut: true };
       case 'move':
-        return { ...item, ...placeOf(chosen.place, venues), turn: 'moved' };
+        return { ...item, ...(placeOf(chosen.place, venues) ?? {}), turn: 'moved' };
       case 'postpone':
         if (chosen.date === null) return { ...item, turn: 'postponed' };
         return { ...item, date: chosen.date, repeat: null, start: at(item), turn: 'rescheduled' };
     }
   });
-}
-
-/** Where something moves to: the room that was chosen, else the venue's only one. */
-function placeOf(place: string | null, venues: ReadonlyMap<string, Venue>) {
-  const [venueId = '', roomId = ''] = place?.split('|') ?? [];
-  const venue = venues.get(venueId);
-  if (!venue) return {};
-  const room = venue.rooms.find(({ id }) => id === roomId);
-  return room ? { ...placedAt(venue), roomId: room.id, setUpId: onlyOne(room.setUps)?.id ?? null } : placedAt(venue);
 }

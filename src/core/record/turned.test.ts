@@ -1,5 +1,5 @@
-import { toDraft } from '@/core/record/draft';
-import { performance, sample, venues } from '@/core/testing/samples';
+import { performance, sample, venues } from '../testing/samples';
+import { toDraft } from './draft';
 import { lacks, turnable, turned, type Doing, type TurnChosen } from './turned';
 
 const nights = toDraft(
