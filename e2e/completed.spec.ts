@@ -183,3 +183,46 @@ test('one side stays a draft: the others are asked how they go, and what is done
     .getByLabel(/^also tells/)
     .check();
 });
+
+test('a fact of several events: chosen by keys, seen as one sum, and sent; of a tour, saved and undone as one', async () => {
+  const bar = page.getByRole('region', { name: 'Chosen events' });
+  const foot = page.getByRole('region', { name: 'Save and send' });
+  await page.goto(`${demo.app}/season`);
+  await page.getByRole('link', { name: /Soup and Shanties/ }).focus();
+  await page.keyboard.press('x');
+  await expect(bar).toContainText('1 event chosen');
+  await page.getByRole('link', { name: /Ink by the Inch/ }).focus();
+  await page.keyboard.press('Shift+X');
+  await expect(bar).toContainText('3 events chosen');
+  await page.getByRole('checkbox', { name: 'Choose The Counting House' }).click();
+  await expect(bar).toContainText('2 events chosen');
+  await bar.getByRole('button', { name: 'Change a fact …' }).click();
+  await page.getByRole('textbox', { name: 'To' }).fill('quarter past');
+  await expect(section('The 2 events')).toContainText('is no time');
+  await expect(foot.getByRole('button', { name: 'Save only' })).toBeDisabled();
+  await page.getByRole('textbox', { name: 'To' }).fill('+15');
+  await expect(section('Right at once')).toContainText('Lectern');
+  await expect(section('The 2 events')).toContainText('18:45');
+  await expect(section('The 2 events')).toContainText('19:45');
+  await foot.getByLabel(/^I have seen the/).check();
+  await foot.getByRole('button', { name: 'Save and send' }).click();
+  await page.waitForURL(/\/dispatch\/d/);
+  await expect(page.getByText(/Ink by the Inch/).first()).toBeVisible();
+
+  await page.goto(`${demo.app}/season?find=salt%20and%20static`);
+  await page
+    .getByRole('link', { name: /Ninefold Choir/ })
+    .first()
+    .focus();
+  await page.keyboard.press('x');
+  await bar.getByRole('button', { name: /^all \d+/ }).click();
+  await bar.getByRole('button', { name: 'Change a fact …' }).click();
+  await choose('Fact', 'Subtitle');
+  await page.getByRole('textbox', { name: 'To' }).fill('The last of three winters');
+  await expect(foot).toContainText(/2\d records change/);
+  await foot.getByRole('button', { name: 'Save only' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Saved:' })).toContainText('The last of three winters');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Undone:' })).toContainText('The last of three winters');
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toHaveCount(0);
+});

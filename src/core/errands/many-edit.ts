@@ -4,6 +4,7 @@ import { fail, ok, type Result } from '../base/result';
 import { parseTimeOfDay } from '../dates/date-words';
 import { recordLimits } from '../record/choices';
 import type { Venue } from '../record/directory';
+import { isInDay, minutesOf, movedBy, timeAt } from '../record/hours';
 import { newNotice } from '../record/new-record';
 import type { Performance, RecordContent } from '../record/record';
 import { withOpening } from '../record/tour';
@@ -47,13 +48,6 @@ export interface EditGround {
   /** An id that the record has not yet, for a post. */
   fresh: string;
 }
-
-const minutesOf = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
-const dayMinutes = 1440;
-const timeAt = (minutes: number) => {
-  const at = ((minutes % dayMinutes) + dayMinutes) % dayMinutes;
-  return `${String(Math.floor(at / 60)).padStart(2, '0')}:${String(at % 60).padStart(2, '0')}`;
-};
 
 /** What was typed as an hour: a time of day, or minutes later (earlier, where they are negative). */
 function readHour(text: string): Result<{ at: string } | { by: number }, string> {
@@ -133,7 +127,7 @@ function withHour(
     if (was === null && 'by' in to) return item;
     const from = was === null ? null : minutesOf(was);
     const minutes = 'at' in to ? minutesOf(to.at) : (from ?? 0) + to.by;
-    if (minutes < 0 || minutes >= dayMinutes) {
+    if (!isInDay(minutes)) {
       problem = `${text} puts the ${manyHours[what].toLowerCase()} on another day: change that by itself.`;
       return item;
     }
@@ -151,18 +145,6 @@ function withHour(
 /** An end before the start lies on the next day; on the last of several days it is of that day. */
 function endsNextDay({ start, lastDate }: Performance, end: number): boolean {
   return lastDate === null && start !== null && end <= minutesOf(start);
-}
-
-/** Doors and end so many minutes later; the end of several days stays. */
-function movedBy(item: Performance, minutes: number): Performance {
-  const doors = item.doors === null ? null : minutesOf(item.doors) + minutes;
-  const end = item.end === null || item.lastDate !== null ? null : minutesOf(item.end) + minutes;
-  const ends = end === null ? null : end + (item.endsNextDay ? dayMinutes : 0);
-  return {
-    ...item,
-    doors: doors === null ? null : timeAt(Math.max(0, Math.min(doors, dayMinutes - 1))),
-    ...(ends === null ? {} : { end: timeAt(ends), endsNextDay: ends >= dayMinutes }),
-  };
 }
 
 function withWords(content: RecordContent, key: keyof typeof manyTexts | 'age', text: string): RecordContent {

@@ -23,7 +23,7 @@ interface ManyPanelProps extends ManyDoings {
   onLeaveOut: (ids: string[]) => void;
   onBack: () => void;
   /** It was saved, and nothing was sent. */
-  onSaved: (words: string) => void;
+  onSaved: () => void;
 }
 
 const noChoices: ManyChoices = { places: [], eventTypes: [], posts: [] };
@@ -51,7 +51,7 @@ function useEdit({ ids, begun, zone, save, onSaved }: ManyPanelProps) {
     }));
     if (answer.kind === 'done') {
       if (answer.dispatchId !== null) return router.push(`/dispatch/${answer.dispatchId}`);
-      return onSaved(`${view.words} on ${answer.events} ${answer.events === 1 ? 'event' : 'events'}: saved.`);
+      return onSaved();
     }
     setBusy(false);
     setProblem(

@@ -21,6 +21,7 @@ const MergePanel = dynamic(() => import('./sections/MergePanel').then(({ MergePa
 const TourNote = dynamic(() => import('./dates/TourNote').then(({ TourNote }) => TourNote, notFetched));
 const LeftDrafts = dynamic(() => import('./sections/LeftDrafts').then(({ LeftDrafts }) => LeftDrafts, notFetched));
 const TookNote = dynamic(() => import('./sections/TookNote').then(({ TookNote }) => TookNote, notFetched));
+const Tonight = dynamic(() => import('./dates/Tonight').then(({ Tonight }) => Tonight, notFetched));
 const Turns = dynamic(() => import('./dates/Turns').then(({ Turns }) => Turns, notFetched));
 const CarriedPanel = dynamic(() =>
   import('./sections/CarriedPanel').then(({ CarriedPanel }) => CarriedPanel, notFetched),
@@ -138,6 +139,9 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
       />
       {context.endings !== null && context.endings.awayAt !== null && saved ? (
         <PutAwayNote at={context.endings.awayAt} zone={zone} putAway={saved.putAway} />
+      ) : null}
+      {corrects && survey.listings.some(standsOutside) && draft.performances.some(({ date }) => date === today) ? (
+        <Tonight draft={draft} today={today} onChange={change} onLook={onLook} />
       ) : null}
       {corrects && survey.listings.some(standsOutside) ? (
         <Turns

@@ -8,29 +8,25 @@ export interface LastEditProps {
   undo: (id: string) => Promise<ManyUndone>;
 }
 
-/** The edit of many that was made last, and its way back. */
-export function LastEdit({ edit, undo }: LastEditProps) {
-  const [said, setSaid] = useState<{ of: string; words: string } | null>(null);
+/** The edit of many that was made last, and its way back. `onSaid`: what came of it. */
+export function LastEdit({ edit, undo, onSaid }: LastEditProps & { onSaid: (words: string) => void }) {
   const [busy, setBusy] = useState(false);
   const writes = useMay('write');
-  const words = said?.of === edit.id ? said.words : '';
   if (!writes) return null;
   const take = async () => {
     setBusy(true);
     const answer = await undo(edit.id).catch(() => ({ kind: 'stopped' as const, messages: [noAnswer] }));
     setBusy(false);
-    setSaid({ of: edit.id, words: answer.kind === 'done' ? 'undone' : answer.messages.join(' ') });
+    onSaid(answer.kind === 'done' ? `Undone: ${edit.words}.` : answer.messages.join(' '));
   };
   return (
     <>
-      {edit.words} on {edit.events} {edit.events === 1 ? 'event' : 'events'}{' '}
-      {words === '' ? (
-        <button type="button" className="plainButton" disabled={busy} onClick={() => void take()}>
-          Undo
-        </button>
-      ) : (
-        <span role="status">{words}</span>
-      )}{' '}
+      <span role="status">
+        Saved: {edit.words} on {edit.events} {edit.events === 1 ? 'event' : 'events'}
+      </span>{' '}
+      <button type="button" className="plainButton" disabled={busy} onClick={() => void take()}>
+        Undo
+      </button>{' '}
       ·{' '}
     </>
   );

@@ -70,7 +70,7 @@ export function SeasonList(props: SeasonListProps) {
   return (
     <div className={classes.whole}>
       <div hidden={isEditing} className={classes.list}>
-        <List {...props} {...listed} chosen={chosen} said={said} />
+        <List {...props} {...listed} chosen={chosen} said={said} onSaid={setSaid} />
       </div>
       {isEditing ? (
         <ManyPanel
@@ -79,9 +79,8 @@ export function SeasonList(props: SeasonListProps) {
           begun={edit}
           onLeaveOut={chosen.leaveOut}
           onBack={() => setEdit(null)}
-          onSaved={(words) => {
+          onSaved={() => {
             setEdit(null);
-            setSaid(words);
             chosen.put([]);
           }}
         />
@@ -114,13 +113,14 @@ function useListed({ packed, rest, today }: Pick<SeasonListProps, 'packed' | 're
 
 interface ListProps extends SeasonListProps, ReturnType<typeof useListed> {
   chosen: Chosen;
-  /** What was done last with many. */
+  /** What came of taking the last edit of many back. */
   said: string;
+  onSaid: (words: string) => void;
 }
 
 /** The list itself. Only the lines in sight are drawn. */
 function List(props: ListProps) {
-  const { counts, all, channels, today, behind, last, chosen, said } = props;
+  const { counts, all, channels, today, behind, last, chosen, said, onSaid } = props;
   const { find, rows, state, view, setView, seen, lines } = props;
   const [unfolded, setUnfolded] = useState(false);
   const laid = useMemo(
@@ -141,8 +141,8 @@ function List(props: ListProps) {
           ))}
         </div>
         <p className={classes.narrowed}>
-          {said === '' ? null : <span role="status">{said} </span>}
-          {last === null ? null : <LastEdit {...last} />}
+          {said === '' ? null : <span role="status">{said} · </span>}
+          {last === null ? null : <LastEdit {...last} onSaid={onSaid} />}
           {behind === 0 ? null : <span role="status">{behind} are being looked at anew · </span>}
           {find === '' ? null : (
             <>
