@@ -1,5 +1,5 @@
 import type { Venue } from './directory';
-import { placeOf } from './placed-at';
+import { placeOf } from './places';
 import type { Performance } from './record';
 
 /** A performance, as it is saved or as it stands in the form. */

@@ -1,5 +1,5 @@
 import { eventTypes } from '@/core/record/choices';
-import { placesOf } from '@/core/record/placed-at';
+import { placesOf } from '@/core/record/places';
 import { isPost } from '@/core/listing/channel-rules';
 import type { Doer } from '@/core/people/doer';
 import { channelsOf, type House } from '@/house/house';

@@ -1,4 +1,4 @@
-import { Autocomplete, Select, Textarea, TextInput } from '@mantine/core';
+import { Select, Textarea, TextInput } from '@mantine/core';
 import { manyHours, manyLines, manyTexts } from '@/core/errands/many-names';
 import { DateField } from '@/ui/date-field';
 import type { ManyChoices } from '@/views/many';
@@ -82,13 +82,15 @@ interface LineFieldProps extends FieldProps {
   label: string;
   placeholder?: string;
   description?: string | undefined;
+  /** The id of what is offered. */
+  list?: string;
 }
 
-function LineField({ typed, onTyped, label, placeholder = '', description }: LineFieldProps) {
+function LineField({ typed, onTyped, label, placeholder = '', description, list }: LineFieldProps) {
   return (
     <TextInput
       data-autofocus
-      {...{ label, placeholder, description }}
+      {...{ label, placeholder, description, list }}
       value={typed.text}
       onChange={(e) => onTyped({ text: e.currentTarget.value })}
     />
@@ -135,13 +137,14 @@ function HowField({ typed, onTyped, label, ways }: FieldProps & { label: string;
 
 function TypeField({ typed, onTyped, choices }: EditFieldsProps) {
   return (
-    <Autocomplete
-      data-autofocus
-      label="To"
-      data={choices.eventTypes}
-      value={typed.text}
-      onChange={(text) => onTyped({ text })}
-    />
+    <>
+      <LineField {...{ typed, onTyped }} label="To" list="event-types" />
+      <datalist id="event-types">
+        {choices.eventTypes.map((name) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
+    </>
   );
 }
 

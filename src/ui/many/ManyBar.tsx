@@ -1,6 +1,6 @@
 'use client';
 
-import { Menu } from '@mantine/core';
+import { Combobox, useCombobox } from '@mantine/core';
 import Link from 'next/link';
 import { useRef } from 'react';
 import { formatNames, whatFilesLeaveOut } from '@/core/formats/format-words';
@@ -53,20 +53,20 @@ export function ManyBar({ ids, hidden, shown, channels, onAll, onNone, onEdit }:
           <Choice
             name="Put on a channel …"
             groups={[
-              channels.map(({ id, name }) => ({ name: `Put on ${name}`, edit: blank('channel', { channel: id }) })),
+              channels.map(({ id, name }) => ({ name: `Put on ${name}`, value: blank('channel', { channel: id }) })),
               channels.map(({ id, name }) => ({
                 name: `Take off ${name}`,
-                edit: blank('channel', { channel: id, on: false }),
+                value: blank('channel', { channel: id, on: false }),
               })),
-              Object.entries(publicities).map(([to, name]) => ({ name, edit: blank('publicity', { text: to }) })),
-              [{ name: 'A post about each', edit: blank('post') }],
+              Object.entries(publicities).map(([to, name]) => ({ name, value: blank('publicity', { text: to }) })),
+              [{ name: 'A post about each', value: blank('post') }],
             ]}
-            onEdit={onEdit}
+            onChoose={onEdit}
           />
           <Choice
             name="Move, postpone, cancel …"
-            groups={[Object.entries(manyTurns).map(([what, name]) => ({ name, edit: blank(what as What) }))]}
-            onEdit={onEdit}
+            groups={[Object.entries(manyTurns).map(([what, name]) => ({ name, value: blank(what as What) }))]}
+            onChoose={onEdit}
           />
           <button type="button" className="quietButton" onClick={() => onEdit(blank('start'))}>
             Change a fact …
@@ -87,33 +87,48 @@ export function ManyBar({ ids, hidden, shown, channels, onAll, onNone, onEdit }:
   );
 }
 
-interface ChoiceProps {
+interface ChoiceProps<T> {
   name: string;
-  groups: { name: string; edit: Typed }[][];
-  onEdit: (edit: Typed) => void;
+  title?: string;
+  /** What is offered, in groups. */
+  groups: { name: string; value: T }[][];
+  onChoose: (value: T) => void;
 }
 
-/** A menu of edits. */
-function Choice({ name, groups, onEdit }: ChoiceProps) {
+/** A button that offers several things to be done. */
+function Choice<T>({ name, title, groups, onChoose }: ChoiceProps<T>) {
+  const list = useCombobox({ onDropdownClose: () => list.resetSelectedOption() });
+  const all = groups.flat();
   return (
-    <Menu position="top-start" withinPortal shadow="none">
-      <Menu.Target>
-        <button type="button" className="quietButton">
+    <Combobox
+      store={list}
+      position="top-start"
+      width={260}
+      onOptionSubmit={(at) => {
+        list.closeDropdown();
+        const item = all[Number(at)];
+        if (item) onChoose(item.value);
+      }}
+    >
+      <Combobox.Target targetType="button">
+        <button type="button" className="quietButton" title={title} onClick={() => list.toggleDropdown()}>
           {name}
         </button>
-      </Menu.Target>
-      <Menu.Dropdown className={classes.menu}>
-        {groups.map((items, i) => (
-          <div key={items[0]?.name ?? i} className={classes.group}>
-            {items.map(({ name: item, edit }) => (
-              <Menu.Item key={item} onClick={() => onEdit(edit)}>
-                {item}
-              </Menu.Item>
-            ))}
-          </div>
-        ))}
-      </Menu.Dropdown>
-    </Menu>
+      </Combobox.Target>
+      <Combobox.Dropdown className={classes.menu}>
+        <Combobox.Options>
+          {groups.map((items, i) => (
+            <div key={items[0]?.name ?? i} className={classes.group}>
+              {items.map((item) => (
+                <Combobox.Option key={item.name} value={String(all.indexOf(item))}>
+                  {item.name}
+                </Combobox.Option>
+              ))}
+            </div>
+          ))}
+        </Combobox.Options>
+      </Combobox.Dropdown>
+    </Combobox>
   );
 }
 
@@ -129,20 +144,12 @@ function AsFile({ ids }: { ids: readonly string[] }) {
     <form ref={form} method="post" action="/api/export">
       <input type="hidden" name="ids" value={ids.join(',')} />
       <input ref={format} type="hidden" name="format" defaultValue="csv" />
-      <Menu position="top-start" withinPortal shadow="none">
-        <Menu.Target>
-          <button type="button" className="quietButton" title={whatFilesLeaveOut}>
-            As a file
-          </button>
-        </Menu.Target>
-        <Menu.Dropdown className={classes.menu}>
-          {(['csv', 'ics', 'json'] as const).map((which) => (
-            <Menu.Item key={which} onClick={() => take(which)}>
-              {formatNames[which]}
-            </Menu.Item>
-          ))}
-        </Menu.Dropdown>
-      </Menu>
+      <Choice
+        name="As a file"
+        title={whatFilesLeaveOut}
+        groups={[(['csv', 'ics', 'json'] as const).map((which) => ({ name: formatNames[which], value: which }))]}
+        onChoose={take}
+      />
     </form>
   );
 }

@@ -11,7 +11,7 @@ import { editOf, nameOfEdit, type Typed } from './edits';
 import classes from './Many.module.css';
 import type { ManyDoings } from './many-doings';
 import { nothingSaid, sumOfSaid, type Said } from './said';
-import { AsksRows, EventRows, FollowsRows, GoesRows, LockedRows, TellsRows } from './SumRows';
+import { AsksRows, EventRows, FollowsRows, GoesRows, LockedRows, StoppedNote, TellsRows } from './SumRows';
 import { useMany } from './use-many';
 
 interface ManyPanelProps extends ManyDoings {
@@ -125,6 +125,7 @@ export function ManyPanel(props: ManyPanelProps) {
         )}
         {view === null ? null : (
           <div data-stale={!ready || undefined} className={classes.sum}>
+            <StoppedNote events={view.events} onLeaveOut={onLeaveOut} />
             <GoesRows {...{ view, said, put }} />
             <LockedRows {...{ view, said, put }} />
             <AsksRows view={view} />

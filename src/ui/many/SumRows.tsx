@@ -287,26 +287,31 @@ export function FollowsRows({ view, said }: SumRowProps) {
 
 const brief = (words: string) => (words.length > 40 ? `${words.slice(0, 39)}…` : words);
 
-/** The events one by one, with what changes of each. */
-export function EventRows({
-  events,
-  onLeaveOut,
-}: {
+interface EventRowsProps {
   events: readonly ManyEvent[];
   onLeaveOut: (ids: string[]) => void;
-}) {
-  const stopped = events.filter(({ state }) => state === 'stopped').map(({ id }): string => id);
+}
+
+/** That some of them cannot be so, why, and the way on without them. */
+export function StoppedNote({ events, onLeaveOut }: EventRowsProps) {
+  const stopped = events.filter(({ state }) => state === 'stopped');
+  if (stopped.length === 0) return null;
+  const whys = [...new Set(stopped.map(({ code, why }) => (stopped.length > 3 ? why : `${code}: ${why}`)))];
+  return (
+    <p className="problem" role="alert">
+      {stopped.length === 1 ? 'One of them' : `${stopped.length} of them`} cannot be so, and nothing is saved with{' '}
+      {stopped.length === 1 ? 'it' : 'them'} in. {whys.slice(0, 3).join(' ')}{' '}
+      <button type="button" className="plainButton" onClick={() => onLeaveOut(stopped.map(({ id }) => id))}>
+        Leave {stopped.length === 1 ? 'it' : 'them'} out
+      </button>
+    </p>
+  );
+}
+
+/** The events one by one, with what changes of each. */
+export function EventRows({ events, onLeaveOut }: EventRowsProps) {
   return (
     <Row name={events.length === 1 ? 'The event' : `The ${events.length} events`} says="one by one">
-      {stopped.length === 0 ? null : (
-        <p className={changes.red}>
-          {stopped.length === 1 ? 'One of them' : `${stopped.length} of them`} cannot be so, and nothing is saved with{' '}
-          {stopped.length === 1 ? 'it' : 'them'} in.{' '}
-          <button type="button" className="plainButton" onClick={() => onLeaveOut(stopped)}>
-            Leave {stopped.length === 1 ? 'it' : 'them'} out
-          </button>
-        </p>
-      )}
       <ul className={classes.events}>
         {events.map(({ id, code, title, date, state, why, facts, locked }) => (
           <li key={id}>

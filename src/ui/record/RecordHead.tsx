@@ -15,13 +15,14 @@ import classes from './RecordForm.module.css';
 import type { RecordScreenProps } from './record-screen-props';
 import type { FormContext } from './use-form-context';
 import type { DraftState } from './use-record-draft';
+import type { Changing } from './change/use-change';
 import type { Saving } from './use-save-record';
 
 const MergePanel = dynamic(() => import('./sections/MergePanel').then(({ MergePanel }) => MergePanel, notFetched));
 const TourNote = dynamic(() => import('./dates/TourNote').then(({ TourNote }) => TourNote, notFetched));
 const LeftDrafts = dynamic(() => import('./sections/LeftDrafts').then(({ LeftDrafts }) => LeftDrafts, notFetched));
 const TookNote = dynamic(() => import('./sections/TookNote').then(({ TookNote }) => TookNote, notFetched));
-const Tonight = dynamic(() => import('./dates/Tonight').then(({ Tonight }) => Tonight, notFetched));
+const Tonight = dynamic(() => import('./dates/Tonight').then(({ Tonight }) => Tonight, notFetched), { ssr: false });
 const Turns = dynamic(() => import('./dates/Turns').then(({ Turns }) => Turns, notFetched));
 const CarriedPanel = dynamic(() =>
   import('./sections/CarriedPanel').then(({ CarriedPanel }) => CarriedPanel, notFetched),
@@ -93,11 +94,11 @@ interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log' | 'zo
   saving: Saving;
   form: FormContext;
   /** Shows what the change does that is typed. */
-  onLook: () => void;
+  changing: Pick<Changing, 'look' | 'lookTonight'>;
 }
 
 /** What came in between: a newer revision, two versions to be brought together, what a copy or a tour brought. */
-export function Meanwhile({ context, saved, today, log, zone, state, saving, form, onLook }: MeanwhileProps) {
+export function Meanwhile({ context, saved, today, log, zone, state, saving, form, changing }: MeanwhileProps) {
   const { draft, change, content, survey } = state;
   const { conflict } = saving;
   const corrects = useMay('correct');
@@ -141,7 +142,7 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
         <PutAwayNote at={context.endings.awayAt} zone={zone} putAway={saved.putAway} />
       ) : null}
       {corrects && survey.listings.some(standsOutside) && draft.performances.some(({ date }) => date === today) ? (
-        <Tonight draft={draft} today={today} onChange={change} onLook={onLook} />
+        <Tonight draft={draft} today={today} onChange={change} onLook={changing.lookTonight} />
       ) : null}
       {corrects && survey.listings.some(standsOutside) ? (
         <Turns
@@ -150,7 +151,7 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
           venues={state.venues}
           today={today}
           onChange={change}
-          onLook={onLook}
+          onLook={changing.look}
         />
       ) : null}
       {context.id === null && context.took.length > 0 ? <TookNote took={context.took} onLeave={change} /> : null}

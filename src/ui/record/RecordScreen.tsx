@@ -63,7 +63,7 @@ export function RecordScreen(props: RecordScreenProps) {
           <RecordHead now={context.now} state={state} />
           <Still ready={ready}>
             <UnreadFields kept={unread.kept}>
-              <Meanwhile saved={saved} onLook={changing.look} {...{ context, today, log, zone, state, saving, form }} />
+              <Meanwhile {...{ saved, changing, context, today, log, zone, state, saving, form }} />
               <FirstSections {...sections} />
               <RestSections {...sections} />
             </UnreadFields>

@@ -57,6 +57,7 @@ export function TourScreen(props: TourScreenProps) {
           {first && last ? `, ${knownDayWords(first.date, false)} to ${knownDayWords(last.date)}` : ''},{' '}
           {km.toLocaleString('en')} km
         </span>
+        <Link href={`/season?find=${encodeURIComponent(tour.name)}`}>Its dates in the season</Link>
         <Link href="/tours">All tours</Link>
       </div>
       <Still ready={ready}>

@@ -7,7 +7,12 @@ import classes from './Change.module.css';
 /** Whom a way tells, and whether it can be unsaid. */
 function costWords({ tells, undo, leaves, id }: Way, sold: number): string {
   if (id === 'leave') return leaves;
-  const whom = tells === 'nobody' ? '' : tells === 'buyers' ? `writes to ${sold} buyers` : `tells ${tells}`;
+  const whom =
+    tells === 'nobody'
+      ? ''
+      : tells === 'buyers'
+        ? `writes to ${sold === 0 ? 'whoever bought' : `${sold} buyers`}`
+        : `tells ${tells}`;
   const back = undo.how === 'never' ? 'for ever' : undo.how === 'in part' ? 'cannot be unsaid' : '';
   return [whom, back, leaves].filter((words) => words !== '').join('; ');
 }

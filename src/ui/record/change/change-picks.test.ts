@@ -1,6 +1,6 @@
 import type { ChangeView } from '@/views/change';
 import { leftUntil } from '@/core/errands/goes';
-import { noPicks, sumOfPicks } from './change-picks';
+import { noPicks, picksOfTonight, sumOfPicks } from './change-picks';
 import { whenWords } from './when-words';
 
 const now = Date.parse('2027-02-02T10:20Z');
@@ -80,3 +80,20 @@ test.each([
   ['2027-02-18T10:00Z', 'Thu 18 Feb 10:00'],
   ['2028-02-18T10:00Z', 'Fri 18 Feb 2028 10:00'],
 ])('a moment as near as it is: %s', (at, words) => expect(whenWords(Date.parse(at), now, 'Europe/Dublin')).toBe(words));
+
+test('on the night, what can only stay is left with a word; what has a way is asked about', () => {
+  const night = view({
+    locked: [
+      item('page', { ways: [{ id: 'leave', needs: [] }] }),
+      item('market', {
+        ways: [
+          { id: 'reschedule', needs: ['reason'] },
+          { id: 'leave', needs: [] },
+        ],
+      }),
+    ],
+  });
+  const picks = picksOfTonight(night);
+  expect(Object.keys(picks.ways)).toEqual(['page']);
+  expect(sumOfPicks(night, picks).open.map(({ listing }) => listing)).toEqual(['market']);
+});

@@ -36,3 +36,11 @@ export function sumOfPicks(view: ChangeView, { out, asked, ways }: Picks) {
     errands: goes.length + corrected + byWay,
   };
 }
+
+/** On the night itself nobody is asked about what can only stay as it is there: it is left, and that is said. */
+export function picksOfTonight(view: ChangeView): Picks {
+  const until = leftUntil(view);
+  const left = { way: 'leave', reason: 'It was changed on the night, when it was locked there.', code: '', until };
+  const only = view.locked.filter(({ ways }) => ways.length === 1 && ways[0]?.id === 'leave');
+  return { ...noPicks, ways: Object.fromEntries(only.map(({ listing }) => [listing, left])) };
+}

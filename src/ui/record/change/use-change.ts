@@ -28,7 +28,7 @@ export function useChange(
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const asked = useRef<unknown>(null);
-  const look = async () => {
+  const look = async (onTheNight: boolean) => {
     const read = state.readNow();
     const typed = unread();
     if (!saved) return;
@@ -39,7 +39,8 @@ export function useChange(
     setBusy(false);
     if (answer.kind === 'stopped') return saving.tell(answer.messages);
     // Who went back and changed nothing finds what was picked as it was.
-    if (!sameData(asked.current, read.value)) setPicks(noPicks);
+    if (!sameData(asked.current, read.value))
+      setPicks(onTheNight ? (await import('./change-picks')).picksOfTonight(answer.view) : noPicks);
     asked.current = read.value;
     setProblem(null);
     setView(answer.view);
@@ -80,7 +81,18 @@ export function useChange(
   };
   // Once it was saved, by a key or elsewhere, there is nothing to be looked at beforehand any more.
   const shown = view !== null && view.revision > state.base.revision ? view : null;
-  return { view: shown, picks, put, busy, problem, look: () => void look(), back, send: () => void send() };
+  return {
+    view: shown,
+    picks,
+    put,
+    busy,
+    problem,
+    look: () => void look(false),
+    /** The same on the night itself. */
+    lookTonight: () => void look(true),
+    back,
+    send: () => void send(),
+  };
 }
 
 export type Changing = ReturnType<typeof useChange>;

@@ -30,7 +30,9 @@ export function Tonight({ draft, today, onChange, onLook }: TonightProps) {
     if (done === shown.current) return;
     shown.current = done;
     onLook();
-  }, [done, onLook]);
+    // What is looked at is the record as it stands when it is put there.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [done]);
   const [item] = ofToday(draft.performances, today);
   if (!item) return null;
   const put = (on: OnTheNight) => {
@@ -41,7 +43,7 @@ export function Tonight({ draft, today, onChange, onLook }: TonightProps) {
   };
   const acts = draft.lineUp.filter(({ id }) => !item.lineUpOut.includes(id)).slice(0, mostActs);
   return (
-    <div className={classes.turn} role="group" aria-label="Tonight">
+    <div className={classes.tonight} role="group" aria-label="Tonight">
       <p className={classes.inline}>
         <b>Tonight</b> later by
         {lates

@@ -6,7 +6,7 @@ import { freshPartId } from '../form-parts';
 import type { Venue } from '@/core/record/directory';
 import { DateField, useUnread } from '@/ui/date-field';
 import { LeftNote, useTyped } from '@/ui/typed';
-import { placesOf } from '@/core/record/placed-at';
+import { placesOf } from '@/core/record/places';
 import { doings, lacks, turnable, turned, type Doing, type TurnChosen } from '@/core/record/turned';
 import classes from '../RecordForm.module.css';
 
