@@ -149,6 +149,19 @@ test('what changed since it was looked at is looked at again', async () => {
   expect(revisions()).toEqual(before);
 });
 
+test('a seal is of one edit; what nobody remembers having looked at is reckoned anew', async () => {
+  const edit: ManyEdit = { what: 'note', to: 'Doors by the yard' };
+  const view = await lookedAt(edit);
+  const before = revisions();
+  expect(save({ what: 'note', to: 'Doors by the quay' }, view)).toEqual({ kind: 'other' });
+  expect(save(edit, view, null, ids.slice(1))).toEqual({ kind: 'other' });
+  expect(save(edit, { ...view, seal: 'x' })).toEqual({ kind: 'other' });
+  expect(revisions()).toEqual(before);
+  // As it is in another process.
+  (globalThis as { nuntiaxLookedAt?: Map<string, unknown> }).nuntiaxLookedAt?.clear();
+  expect(save(edit, view)).toMatchObject({ kind: 'done', events: ids.length });
+});
+
 test('what is locked is decided by one word for all of it, and what cannot be taken back by typing how many', async () => {
   for (const id of ids.slice(0, 2)) {
     const there = rig.listings(id).find(({ channel }) => channel === 'gatefold');

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { recordIdSchema, type ChannelId, type ListingId, type RecordId } from '@/core/base/ids';
 import { fingerprint } from '@/core/base/hash';
@@ -21,10 +22,11 @@ import { channelsOf, type House } from '@/house/house';
 import { surveyContext, surveyOn, surveysOf, type SurveyedRecord } from '@/house/survey';
 import { transaction, type Tx } from '@/store/database';
 import { errandsWhere, decideErrands, seenBefore } from '@/store/errands';
+import { houseMark, recordMarks } from '@/store/pulse';
 import { keepManyEdit, manyEditById, newestManyEdit, noteUndone, wentOut, type ManyEditRow } from '@/store/many';
 import { noteDoing } from '@/store/persons';
 import { allRecords, recordAt } from '@/store/records';
-import type { ManyAnswer, ManyEvent, ManyLine, ManySaved, ManyUndoable, ManyUndone, ManyView } from '@/views/many';
+import type { ManyEvent, ManyLine, ManySaved, ManyUndoable, ManyUndone, ManyView } from '@/views/many';
 import { bookingWords, clashKey, doubleBookings, makeDispatch, type PickedWay } from '../dispatch/make-dispatch';
 import { houseZone } from '../house/pulse';
 import { asks, asksFor } from '../people/rights-of-verbs';
@@ -35,7 +37,7 @@ import { asSaved, cleaned, saveRecord } from './save-record';
 import { lockedFirst, NotSent } from './save-and-send';
 
 /** So many events at once. */
-export const mostAtOnce = 2_000;
+const mostAtOnce = 500;
 
 export const manyWishSchema = z.object({
   ids: z
@@ -117,6 +119,44 @@ function sealOf(edit: ManyEdit, all: readonly OneOfMany[]): string {
   ]);
 }
 
+/** A wish with the seal of what was looked at. */
+type Sealed = ManyWish & { seal: string };
+
+/** What was looked at, by its seal: it is not reckoned anew within the transaction that saves it. */
+interface LookedAt {
+  wish: ManyWish;
+  /** The house's mark that all of it rests on. */
+  house: string;
+  now: number;
+  monotonic: number;
+  all: readonly OneOfMany[];
+}
+
+/** The server has several copies of a module: what one of them looked at, another saves. */
+const shared = globalThis as { nuntiaxLookedAt?: LRUCache<string, LookedAt> };
+const lookedAt = (shared.nuntiaxLookedAt ??= new LRUCache<string, LookedAt>({ max: 6 }));
+
+/**
+ * What was looked at under a seal, as long as neither any of it, nor what it rests on, was written to since, and no
+ * clock has reached what changes it; `null`: it is to be reckoned anew.
+ */
+function keptOf(house: House, tx: Tx, { seal, ids, edit }: Sealed): readonly OneOfMany[] | null {
+  const kept = lookedAt.get(`${house.folder} ${seal}`);
+  if (!kept || kept.house !== houseMark(tx) || !sameData(kept.wish, { ids, edit })) return null;
+  const marks = recordMarks(
+    tx,
+    kept.all.map(({ before }) => before.record.id),
+  );
+  const at = { now: house.clock.now(), monotonic: house.monotonic() };
+  const holds = ({ holds: { until, monotonicUntil } }: SurveyedRecord) =>
+    at.now >= kept.now && at.now < until && at.monotonic >= kept.monotonic && at.monotonic < monotonicUntil;
+  const same = kept.all.every(
+    ({ before, after }) =>
+      marks.get(before.record.id) === before.mark && holds(before) && (after === null || holds(after.surveyed)),
+  );
+  return same ? kept.all : null;
+}
+
 const sliceMs = 25;
 
 /**
@@ -126,6 +166,8 @@ const sliceMs = 25;
 export async function* manyView(house: House, doer: Doer, wish: ManyWish): AsyncGenerator<ManyLine> {
   asks(doer, 'manyView');
   const all: OneOfMany[] = [];
+  // Read before what they stand for, so that what is kept is never older than them.
+  const ground = { house: houseMark(house.db), now: house.clock.now(), monotonic: house.monotonic() };
   let begun = performance.now();
   for (const item of foreseeMany(house, house.db, wish)) {
     all.push(item);
@@ -134,12 +176,10 @@ export async function* manyView(house: House, doer: Doer, wish: ManyWish): Async
     await new Promise((resolve) => setImmediate(resolve));
     begun = performance.now();
   }
-  yield answerOf(house, wish, all);
-}
-
-function answerOf(house: House, wish: ManyWish, all: OneOfMany[]): ManyAnswer {
-  if (all.length === 0) return { kind: 'stopped', messages: ['None of these events is there any more.'] };
-  return { kind: 'view', view: viewOf(house, wish, all) };
+  if (all.length === 0) return yield { kind: 'stopped', messages: ['None of these events is there any more.'] };
+  const view = viewOf(house, wish, all);
+  lookedAt.set(`${house.folder} ${view.seal}`, { ...ground, wish, all });
+  yield { kind: 'view', view };
 }
 
 function viewOf(house: House, { ids, edit }: ManyWish, all: readonly OneOfMany[]): ManyView {
@@ -221,12 +261,7 @@ export interface ManyPicks {
  * Saves an edit of many events as one, and sends what was chosen of it; `picks` `null`: it is only saved. Where it does
  * something else by now than what was looked at (`seal`), or cannot be sent, nothing is saved.
  */
-export function saveMany(
-  house: House,
-  doer: Doer,
-  wish: ManyWish & { seal: string },
-  picks: ManyPicks | null,
-): ManySaved {
+export function saveMany(house: House, doer: Doer, wish: Sealed, picks: ManyPicks | null): ManySaved {
   asks(doer, 'saveMany');
   if (picks !== null) asksFor(doer, 'send');
   try {
@@ -237,15 +272,10 @@ export function saveMany(
   }
 }
 
-function savedAndSent(
-  house: House,
-  doer: Doer,
-  tx: Tx,
-  wish: ManyWish & { seal: string },
-  picks: ManyPicks | null,
-): ManySaved {
-  const all = [...foreseeMany(house, tx, wish)];
-  if (all.length < wish.ids.length || sealOf(wish.edit, all) !== wish.seal) return { kind: 'other' };
+function savedAndSent(house: House, doer: Doer, tx: Tx, wish: Sealed, picks: ManyPicks | null): ManySaved {
+  const kept = keptOf(house, tx, wish);
+  const all = kept ?? [...foreseeMany(house, tx, wish)];
+  if (all.length < wish.ids.length || (kept === null && sealOf(wish.edit, all) !== wish.seal)) return { kind: 'other' };
   const stopped = all.filter(({ why }) => why.length > 0);
   if (stopped.length > 0)
     return {

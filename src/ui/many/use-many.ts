@@ -50,7 +50,9 @@ export function useMany(wish: string | null) {
       for await (const line of linesOf(answer)) {
         if (line.kind === 'at') setSeen((was) => ({ ...was, at: line }));
         else if (line.kind === 'view') Object.assign(kept, { view: line.view, problems: [] });
-        else kept.problems = line.messages;
+        else if (line.kind === 'stopped') kept.problems = line.messages;
+        // Whoever is not signed in any more, or may not, is told so in a word of another shape.
+        else kept.problems = [(line as { message?: string }).message ?? noAnswer];
       }
       setSeen({ ...kept, of: wish, at: null });
     };

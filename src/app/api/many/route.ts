@@ -9,7 +9,7 @@ import { readUpTo } from '../read-up-to';
 
 export const dynamic = 'force-dynamic';
 
-/** Longest wish, in bytes: two thousand ids and a full text. */
+/** Longest wish, in bytes: as many ids as are taken at once, and a full text. */
 const mostBytes = 400_000;
 
 /**
