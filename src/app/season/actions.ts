@@ -52,6 +52,6 @@ export async function undoManyAction(id: unknown): Promise<ManyUndone> {
 
 /** What can be chosen for an edit of many. */
 export async function manyChoicesAction(): Promise<ManyChoices> {
-  const doer = await theDoer('write');
+  const doer = await theDoer();
   return manyChoices(theHouse(), doer);
 }

@@ -163,8 +163,12 @@ const sliceMs = 25;
  * What an edit of many events does, before it is saved: how far it is, now and then, and at last the list. Others are
  * served in between. Nothing is written.
  */
-export async function* manyView(house: House, doer: Doer, wish: ManyWish): AsyncGenerator<ManyLine> {
+export function manyView(house: House, doer: Doer, wish: ManyWish): AsyncGenerator<ManyLine> {
   asks(doer, 'manyView');
+  return looking(house, wish);
+}
+
+async function* looking(house: House, wish: ManyWish): AsyncGenerator<ManyLine> {
   const all: OneOfMany[] = [];
   // Read before what they stand for, so that what is kept is never older than them.
   const ground = { house: houseMark(house.db), now: house.clock.now(), monotonic: house.monotonic() };

@@ -3,7 +3,6 @@ import { issueWords } from '@/core/base/issue-words';
 import { manyView, manyWishSchema } from '@/desk/records/many';
 import { refusalWords } from '@/desk/house/refusal';
 import { theHouse } from '@/desk/house/the-house';
-import { asks } from '@/desk/people/rights-of-verbs';
 import type { ManyLine } from '@/views/many';
 import { readUpTo } from '../read-up-to';
 
@@ -17,7 +16,6 @@ const mostBytes = 400_000;
  * what came of it.
  */
 export const POST = answered(async (doer, request: Request) => {
-  asks(doer, 'manyView');
   const wish = manyWishSchema.safeParse(jsonOf((await readUpTo(request, mostBytes)).toString('utf8')));
   if (!wish.success) {
     const messages = wish.error.issues.map(issueWords);
