@@ -131,6 +131,8 @@ test('what stops one of them saves none; what it is not for is passed over', asy
   const mixed = await lookedAt(start('19:45'), which);
   expect(mixed.events.at(-1)).toMatchObject({ state: 'stopped', why: 'It was put away.' });
   expect(save(start('19:45'), mixed, null, which)).toMatchObject({ kind: 'stopped' });
+  const nowhere = await lookedAt({ what: 'post', channel: 'nowhere', text: 'Tonight' });
+  expect(nowhere.events.map(({ why }) => why)).toEqual(ids.map(() => 'There is no such channel any more.'));
   const same = await lookedAt(start('20:40'));
   expect(same.events.map(({ state }) => state)).toEqual(ids.map(() => 'same'));
   expect(save(start('20:40'), same)).toMatchObject({ kind: 'stopped', messages: ['They all say so already.'] });

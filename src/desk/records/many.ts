@@ -70,8 +70,9 @@ function* foreseeMany(house: House, db: Tx, { ids, edit }: ManyWish): Generator<
   const sources = mirrorSources(context.channels, house.kinds);
   for (const before of surveysOf(here, ids)) {
     const { record } = before;
-    if (record.awayAt !== null) {
-      yield { before, after: null, why: ['It was put away.'] };
+    const no = noneOf(before, edit, context.channels);
+    if (no !== null) {
+      yield { before, after: null, why: [no] };
       continue;
     }
     const fresh = `n${fingerprint([record.id, record.revision, edit])}`;
@@ -98,6 +99,13 @@ function* foreseeMany(house: House, db: Tx, { ids, edit }: ManyWish): Generator<
     });
     yield { before, after: { surveyed, content, made }, why: [] };
   }
+}
+
+/** Why nothing can be done with an event at all; `null`: it can. */
+function noneOf({ record }: SurveyedRecord, edit: ManyEdit, channels: readonly { id: string }[]): string | null {
+  if (record.awayAt !== null) return 'It was put away.';
+  if ('channel' in edit && channels.every(({ id }) => id !== edit.channel)) return 'There is no such channel any more.';
+  return null;
 }
 
 /** Names all that a person looks at: another where anything of it is another. */
