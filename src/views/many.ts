@@ -38,7 +38,7 @@ export interface ManyView {
 }
 
 /** What came of asking what an edit of many does. */
-export type ManyAnswer = { kind: 'view'; view: ManyView } | { kind: 'stopped'; messages: string[] };
+type ManyAnswer = { kind: 'view'; view: ManyView } | { kind: 'stopped'; messages: string[] };
 
 /** A line of the answer while it is being reckoned: how far it is, or what came of it. */
 export type ManyLine = { kind: 'at'; done: number; of: number } | ManyAnswer;
