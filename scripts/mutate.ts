@@ -1,4 +1,4 @@
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import {
   cpSync,
   existsSync,
@@ -12,8 +12,8 @@ import {
 import os from 'node:os';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import ts from 'typescript';
-import { z } from 'zod';
+import { faultsOf, type Fault } from './mutate/faults';
+import { Reach } from './mutate/reach';
 
 /*
  * npm run mutate -- --seed 1 --count 20 [--only core/listing]: breaks one line at a time in a copy of the tree, and says whether the
@@ -36,80 +36,20 @@ const mostMs = 60_000;
 /** So long for a fault whose tests do not end on the right line either, because something else is at work. */
 const longerMs = 4 * mostMs;
 /**
- * So many test files, the nearest first, are run against a fault, those next to it before the others, and together no
- * longer than is left of a minute on a slow day: what does not end then goes round in circles.
+ * The tests next to a fault are run before the others, and together they take no longer than is left of a minute on a
+ * slow day: what does not end then goes round in circles.
  */
-const mostTests = 60;
 const nextTo = 4;
-const mostOfTestsMs = 40_000;
+const mostOfTestsMs = 45_000;
 /** So many runs of a model are drawn against one fault: as many as a minute allows beside the other tests. */
 const modelRuns = '4';
 /** Test files that take longer by themselves are named, and not run. */
 const longTestMs = 60_000;
 
-/** One fault: what stands at a place, and what is put there. */
-interface Fault {
-  file: string;
-  at: number;
-  end: number;
-  put: string;
-  sort: string;
-}
-
 const files = (folder: string, wanted: RegExp) =>
   readdirSync(path.join(root, folder), { recursive: true, encoding: 'utf8' })
     .filter((file) => wanted.test(file))
     .map((file) => path.join(folder, file));
-
-const swaps: Partial<Record<ts.SyntaxKind, [string, string]>> = {
-  [ts.SyntaxKind.LessThanToken]: ['<=', 'bound'],
-  [ts.SyntaxKind.LessThanEqualsToken]: ['<', 'bound'],
-  [ts.SyntaxKind.GreaterThanToken]: ['>=', 'bound'],
-  [ts.SyntaxKind.GreaterThanEqualsToken]: ['>', 'bound'],
-  [ts.SyntaxKind.EqualsEqualsEqualsToken]: ['!==', 'condition'],
-  [ts.SyntaxKind.ExclamationEqualsEqualsToken]: ['===', 'condition'],
-  [ts.SyntaxKind.AmpersandAmpersandToken]: ['||', 'condition'],
-  [ts.SyntaxKind.BarBarToken]: ['&&', 'condition'],
-  [ts.SyntaxKind.PlusToken]: ['-', 'digits'],
-  [ts.SyntaxKind.MinusToken]: ['+', 'order'],
-};
-/** Names of clocks that are easily taken for each other. */
-const clocks: Record<string, string> = { now: 'monotonic', monotonic: 'now' };
-
-function faultsOf(file: string): Fault[] {
-  const text = readFileSync(path.join(root, file), 'utf8');
-  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
-  const found: Fault[] = [];
-  const add = (node: ts.Node, put: string, sort: string) =>
-    found.push({ file, at: node.getStart(), end: node.getEnd(), put, sort });
-  const visit = (node: ts.Node): void => {
-    if (ts.isTypeNode(node) || ts.isImportDeclaration(node) || ts.isInterfaceDeclaration(node)) return;
-    if (ts.isBinaryExpression(node)) {
-      const swap = swaps[node.operatorToken.kind];
-      // Texts that are joined are words, not figures.
-      const words = [node.left, node.right].some(
-        (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
-      );
-      if (swap && !words) add(node.operatorToken, ...swap);
-    } else if (ts.isPrefixUnaryExpression(node) && node.operator === ts.SyntaxKind.ExclamationToken)
-      add(node, node.operand.getText(), 'condition');
-    else if (
-      ts.isIfStatement(node) &&
-      !node.elseStatement &&
-      /^\{?\s*(return|throw|continue)\b/.test(node.thenStatement.getText())
-    )
-      add(node.expression, 'false', 'gate');
-    else if (ts.isNumericLiteral(node) && !ts.isPropertyAssignment(node.parent))
-      add(node, `${node.getText()} + 1`, 'digits');
-    else if (ts.isPropertyAccessExpression(node) && /^(house|clock|input|context)$/.test(node.expression.getText())) {
-      const other = clocks[node.name.text];
-      if (other !== undefined) add(node.name, other, 'clock');
-    }
-    ts.forEachChild(node, visit);
-  };
-  visit(source);
-  return found;
-}
 
 const importsOf = new Map<string, string[]>();
 /** What a file brings in of ours, not counting types. */
@@ -163,7 +103,7 @@ function runTests(folder: string, tests: readonly string[], withinMs: number): P
       cwd: folder,
       stdio: 'ignore',
       detached: true,
-      env: { ...process.env, MODEL_RUNS: modelRuns },
+      env,
     });
     const end = (came: Outcome) => {
       clearTimeout(timer);
@@ -180,46 +120,22 @@ function runTests(folder: string, tests: readonly string[], withinMs: number): P
   });
 }
 
-/** How long each test file takes, in ms: all are run once on what is not broken; what fails then sees nothing. */
-function timed(folder: string): Map<string, number> {
-  const told = path.join(folder, 'timed.json');
-  const jest = path.join(root, 'node_modules', 'jest', 'bin', 'jest.js');
-  spawnSync(process.execPath, [jest, '--silent', '--json', `--outputFile=${told}`], {
-    cwd: folder,
-    stdio: 'ignore',
-    env: { ...process.env, MODEL_RUNS: modelRuns },
+/** The tests that are run against a fault: those that come by its place, the nearest first, then the short ones. */
+function against(fault: Fault): string[] {
+  const reaches = reach.at(fault);
+  const far = new Map(tests.map(([test, steps]) => [test, steps.get(fault.file) ?? Infinity]));
+  const of = (test: string) => far.get(test) ?? Infinity;
+  const ms = (test: string) => reach.times.get(test) ?? Infinity;
+  const coming = [...far.keys()].filter((test) => of(test) < Infinity && ms(test) <= longTestMs && reaches(test));
+  const near = coming.toSorted((a, b) => of(a) - of(b) || ms(a) - ms(b)).slice(0, nextTo);
+  const rest = coming.filter((test) => !near.includes(test)).toSorted((a, b) => ms(a) - ms(b));
+  let sum = 0;
+  return [...near, ...rest].filter((test) => {
+    const more = ms(test) / os.availableParallelism();
+    if (sum + more > mostOfTestsMs) return false;
+    sum += more;
+    return true;
   });
-  const { testResults } = timesSchema.parse(JSON.parse(readFileSync(told, 'utf8')));
-  for (const { name, status } of testResults)
-    if (status !== 'passed') console.error(`not run: ${path.relative(folder, name)} fails before anything is broken`);
-  return new Map(
-    testResults.map(
-      ({ name, status, startTime, endTime }) =>
-        [path.relative(folder, name), status === 'passed' ? endTime - startTime : Infinity] as const,
-    ),
-  );
-}
-const timesSchema = z.object({
-  testResults: z.array(z.object({ name: z.string(), status: z.string(), startTime: z.number(), endTime: z.number() })),
-});
-
-/** The nearest tests that are run against a fault in a file. */
-function nearest(file: string): string[] {
-  const near = tests
-    .flatMap(([test, steps]) => (steps.has(file) ? [{ test, far: steps.get(file) ?? 0 }] : []))
-    // Of those equally near, the short ones first: more of them are run in the time there is.
-    .sort((a, b) => a.far - b.far || (times.get(a.test) ?? 0) - (times.get(b.test) ?? 0));
-  let ms = 0;
-  return near
-    .map(({ test }) => test)
-    .filter((test) => (times.get(test) ?? 0) <= longTestMs)
-    .filter((test) => {
-      const more = (times.get(test) ?? 0) / os.availableParallelism();
-      if (ms + more > mostOfTestsMs) return false;
-      ms += more;
-      return true;
-    })
-    .slice(0, mostTests);
 }
 
 /** Those next to the fault first, then the rest, all of it in the time that there is for one fault. */
@@ -241,18 +157,7 @@ const equal = JSON.parse(readFileSync(path.join(root, 'scripts', 'mutants-equal.
 const tests = [...files('src', /\.test\.ts$/), ...files('tests', /\.test\.ts$/)].map(
   (test) => [test, stepsFrom(test)] as const,
 );
-const random = drawnBy(Number(values.seed));
-const all = rooms
-  .flatMap((room) => files(room, /(?<!\.test)\.tsx?$/))
-  .filter((file) => !file.includes('/testing/') && file.includes(values.only))
-  .flatMap(faultsOf);
-const drawn = all
-  .map((fault) => ({ fault, by: random() }))
-  .sort((a, b) => a.by - b.by)
-  .map(({ fault }) => fault);
-
-const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-mutate-'));
-for (const part of [
+const copiedParts = [
   'src',
   'tests',
   'outside',
@@ -266,21 +171,42 @@ for (const part of [
   'package-lock.json',
   'tsconfig.json',
   'jest.config.mjs',
-])
-  if (existsSync(path.join(root, part))) cpSync(path.join(root, part), path.join(folder, part), { recursive: true });
-symlinkSync(path.join(root, 'node_modules'), path.join(folder, 'node_modules'));
-const times = timed(folder);
-for (const [test, ms] of times)
-  if (ms > longTestMs && ms < Infinity) console.error(`not run: ${test} takes ${Math.round(ms / 1000)} s by itself`);
+];
+
+/** A copy of the tree that may be broken; what is installed is the tree's own. */
+function copied(): string {
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'nuntiax-mutate-'));
+  for (const part of copiedParts)
+    if (existsSync(path.join(root, part))) cpSync(path.join(root, part), path.join(folder, part), { recursive: true });
+  symlinkSync(path.join(root, 'node_modules'), path.join(folder, 'node_modules'));
+  return folder;
+}
+
+const folder = copied();
+const env = { ...process.env, MODEL_RUNS: modelRuns };
+const broken = rooms.flatMap((room) => files(room, /(?<!\.test)\.tsx?$/)).filter((file) => !file.includes('/testing/'));
+let marked: string | null = null;
+const reach = Reach.for(root, () => ({ marked: (marked = copied()), right: folder }), broken, env);
+if (marked !== null) rmSync(marked, { recursive: true, force: true });
+for (const [test, ms] of reach.times)
+  if (ms > longTestMs) console.error(`not run: ${test} takes ${Math.round(ms / 1000)} s by itself`);
+const random = drawnBy(Number(values.seed));
+const drawn = broken
+  .filter((file) => file.includes(values.only))
+  .flatMap((file) => faultsOf(root, file))
+  .map((fault) => ({ fault, by: random() }))
+  .sort((a, b) => a.by - b.by)
+  .map(({ fault }) => fault);
 const count: Record<Outcome, number> = { seen: 0, 'not seen': 0, 'no end': 0, endless: 0 };
 const made = () => Object.values(count).reduce((sum, some) => sum + some, 0);
 try {
-  for (const { file, at, end, put, sort } of drawn) {
+  for (const fault of drawn) {
+    const { file, at, end, put, sort } = fault;
     if (made() >= Number(values.count)) break;
     const text = readFileSync(path.join(root, file), 'utf8');
     const line = text.slice(text.lastIndexOf('\n', at) + 1, text.indexOf('\n', at)).trim();
     if (equal.some((known) => known.file === file && known.line === line && known.put === put)) continue;
-    const near = nearest(file);
+    const near = against(fault);
     writeFileSync(path.join(folder, file), text.slice(0, at) + put + text.slice(end));
     let came = await tried(folder, near);
     writeFileSync(path.join(folder, file), text);
