@@ -48,18 +48,19 @@ function marked(file: string, text: string, places: Place[]): string {
     .map((each, order) => ({ ...each, order }))
     .sort((a, b) => b.at - a.at || b.order - a.order))
     marks = marks.slice(0, at) + what + marks.slice(at);
-  return `const __marks = globalThis.reachMarks ?? new Uint8Array(${1 << 20}); ${head};\n${marks}`;
+  // A process that a test starts knows of no marks.
+  return `const __marks = globalThis.reachMarks ?? []; ${head};\n${marks}`;
 }
 
 const setup = `
 const { writeFileSync } = require('node:fs');
 const path = require('node:path');
-globalThis.reachMarks = new Uint8Array(${1 << 20});
+globalThis.reachMarks = new Uint8Array(PLACES);
 afterAll(() => {
   const reached = [];
   globalThis.reachMarks.forEach((here, at) => here && reached.push(at));
-  const test = path.relative(${'ROOT'}, expect.getState().testPath);
-  writeFileSync(path.join(${'ROOT'}, 'reached', test.replaceAll('/', '~') + '.json'), JSON.stringify(reached));
+  const test = path.relative(ROOT, expect.getState().testPath);
+  writeFileSync(path.join(ROOT, 'reached', test.replaceAll('/', '~') + '.json'), JSON.stringify(reached));
 });
 `;
 
@@ -94,10 +95,17 @@ function measured(copies: { marked: string; right: string }, files: readonly str
     writeFileSync(at, marked(file, readFileSync(at, 'utf8'), places));
   }
   mkdirSync(path.join(copies.marked, 'reached'));
-  writeFileSync(path.join(copies.marked, 'reach-setup.cjs'), setup.replaceAll('ROOT', JSON.stringify(copies.marked)));
+  writeFileSync(
+    path.join(copies.marked, 'reach-setup.cjs'),
+    setup.replaceAll('ROOT', JSON.stringify(copies.marked)).replace('PLACES', String(places.length)),
+  );
   writeFileSync(
     path.join(copies.marked, 'reach.config.mjs'),
-    `import config from './jest.config.mjs';\nexport default { ...config, setupFilesAfterEnv: ['<rootDir>/reach-setup.cjs'] };\n`,
+    `import config from './jest.config.mjs';
+// What a test file leaves behind is not cleared property by property: the marks are many.
+const off = { testEnvironmentOptions: { globalsCleanup: 'off' }, setupFilesAfterEnv: ['<rootDir>/reach-setup.cjs'] };
+export default { ...config, ...off };
+`,
   );
   const first = ran(copies.marked, env, ['--config', 'reach.config.mjs']);
   const failed = [...first].flatMap(([test, ms]) => (ms === null ? [test] : []));
