@@ -1,7 +1,7 @@
 import { standsBeyond } from '@/core/errands/narrowing';
 import { isDown } from '@/core/listing/shown';
 import { asksPerson } from '@/core/listing/standing';
-import type { PickedWay } from '@/desk/dispatch/make-dispatch';
+import type { PickedWay } from '@/house/write-errands';
 import type { House } from '@/house/house';
 import { surveyAll } from '@/house/survey';
 import { saysTitle, seenThere, startThere, toldTwice, type Thing } from './faults-places';

@@ -42,6 +42,7 @@ transaction(db, (tx) => {
       through: null,
       connected: true,
       audience: { who: 'everyone' as const },
+      standingLeave: true,
     };
     putChannel(tx, row, { address: `http://127.0.0.1:9/${id}`, credentials: {}, knownAs: 'bench', at: now }, 'bench');
   }

@@ -1,6 +1,7 @@
 import { by, keeper } from '@/core/testing/doers';
 import { dispatchView } from '@/desk/dispatch/dispatch-view';
-import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
+import { makeDispatch } from '@/desk/dispatch/make-dispatch';
+import type { PickedWay } from '@/house/write-errands';
 import { toSend } from '@/desk/dispatch/to-send';
 import { readNow } from '@/desk/drift/read-now';
 import type { RecordId } from '@/core/base/ids';

@@ -1,7 +1,8 @@
 import { by as doerBy } from '@/core/testing/doers';
 import { newNotice } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
-import { makeDispatch, type PickedWay } from '@/desk/dispatch/make-dispatch';
+import { makeDispatch } from '@/desk/dispatch/make-dispatch';
+import type { PickedWay } from '@/house/write-errands';
 import { findServices } from '../outside/service';
 import { type Service } from '../outside/stand-in';
 import { realWorld } from './scripted/real-world';

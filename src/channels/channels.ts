@@ -60,6 +60,7 @@ export function plainRow(kind: string, part: Partial<ChannelRow> = {}): ChannelR
     through: channelIdSchema.nullable().parse(known?.connectsAs ?? null),
     connected: true,
     audience: { who: 'everyone' },
+    standingLeave: true,
     ...part,
   };
 }

@@ -7,6 +7,7 @@ import { surveysOf, type SurveyedRecord } from '@/house/survey';
 import { transaction } from '@/store/database';
 import { putTallies, staleRecords, type Tally } from '@/store/pulse';
 import { followShelves } from './follow';
+import { followClock } from './standing-leave';
 
 /** Milliseconds of counting after which everything else has its turn; and how many records are read at once. */
 const sliceMs = 25;
@@ -62,6 +63,7 @@ function put(house: House, counted: readonly SurveyedRecord[]): void {
     },
     { quiet: true },
   );
+  followClock(house, counted);
 }
 
 /** What one record adds to the numbers, and the next moment at which the clock by itself may change that. */

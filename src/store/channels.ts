@@ -19,7 +19,7 @@ export interface ChannelConnection {
 
 type Row = typeof channels.$inferSelect;
 
-function toRow({ id, kind, name, shortName, settings, through, connected, audience }: Row): ChannelRow {
+function toRow({ id, kind, name, shortName, settings, through, connected, audience, standingLeave }: Row): ChannelRow {
   return channelRowSchema.parse({
     id,
     kind,
@@ -29,6 +29,7 @@ function toRow({ id, kind, name, shortName, settings, through, connected, audien
     through,
     connected,
     audience,
+    standingLeave,
   });
 }
 
@@ -68,7 +69,7 @@ export function accountOf({ id, through }: Pick<ChannelRow, 'id' | 'through'>): 
 
 /** Puts a channel in its place, with its connection. */
 export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnection, actor: string): void {
-  const { id, kind, name, shortName, settings, through, connected, audience } = row;
+  const { id, kind, name, shortName, settings, through, connected, audience, standingLeave } = row;
   const { address, credentials, knownAs, at } = connection;
   const place =
     db
@@ -87,6 +88,7 @@ export function putChannel(db: Tx, row: ChannelRow, connection: ChannelConnectio
     knownAs,
     connected,
     audience,
+    standingLeave,
     actor,
     at,
   };
@@ -103,6 +105,12 @@ export function putAudience(db: Tx, id: ChannelId, audience: ChannelRow['audienc
     .set({ audience })
     .where(or(eq(channels.id, id), eq(channels.through, id)))
     .run();
+  markHouse(db);
+}
+
+/** Says whether what the clock alone changes is sent to a channel without asking. */
+export function putStandingLeave(db: Tx, id: ChannelId, given: boolean): void {
+  db.update(channels).set({ standingLeave: given }).where(eq(channels.id, id)).run();
   markHouse(db);
 }
 

@@ -382,6 +382,17 @@ export function newestErrandOf(
   );
 }
 
+/** The state of the newest errand of each of some listings. One query, by the index. */
+export function newestStates(db: Tx, listings: readonly ListingId[]): Map<ListingId, ErrandState> {
+  const rows = ask<{ listing: ListingId; state: ErrandState }>(
+    db,
+    `SELECT listing_id AS listing, state, max(id) FROM errands
+       WHERE listing_id IN (SELECT value FROM json_each(?)) GROUP BY listing_id`,
+    JSON.stringify(listings),
+  );
+  return new Map(rows.map(({ listing, state }) => [listing, state]));
+}
+
 /** Errands of a record that are queued or under way, as those beside them see them. By the index. */
 export function errandsBeside(db: Tx, recordId: RecordId): BesideErrand[] {
   const open =

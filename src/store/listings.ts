@@ -127,6 +127,8 @@ export interface Written {
   revision: number;
   at: Instant;
   readAt: Instant;
+  /** The moment, by the house's clock, at which the record asked for just this; not there: it is not known. */
+  askedAt?: Instant;
 }
 
 /** Notes that a listing was written to. It is to be read back at `readAt`. */
@@ -137,6 +139,7 @@ export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item
       remote: kept(item.remote),
       sentRevision: item.revision,
       sentAt: item.at,
+      askedAt: item.askedAt ?? null,
       readAt: item.readAt,
       readTries: 0,
       goneAt: null,
@@ -153,6 +156,16 @@ export function noteSent(db: Tx, listing: Pick<Listing, 'id' | 'recordId'>, item
     believed,
   });
   markStale(db, listing.recordId);
+}
+
+/** When the record asked for just what was sent last, of some listings. One query. */
+export function askedAtOf(db: Tx, ids: readonly ListingId[]): Map<ListingId, Instant> {
+  const rows = ask<{ id: ListingId; at: Instant }>(
+    db,
+    'SELECT id, asked_at AS at FROM listings WHERE asked_at IS NOT NULL AND id IN (SELECT value FROM json_each(?))',
+    JSON.stringify(ids),
+  );
+  return new Map(rows.map(({ id, at }) => [id, at]));
 }
 
 /** What a reading found. */

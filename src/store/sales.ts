@@ -1,5 +1,6 @@
 import type { ChannelId, ListingId, RecordId } from '@/core/base/ids';
-import { and, asc, desc, eq, notInArray } from 'drizzle-orm';
+import { and, asc, desc, eq, notInArray, sql } from 'drizzle-orm';
+import { groupBy } from '@/core/base/group-by';
 import type { Instant } from '@/core/base/zones';
 import type { SourceCount } from '@/core/facts/sales';
 import { readerOf, type Tx } from './database';
@@ -22,6 +23,18 @@ export const soldCounts = readerOf(
   (db, mine) => db.select().from(soldNow).where(mine),
   (row): SaleCount => row,
 );
+
+/** Every count of some records' sales, oldest first, by record. One query. */
+export function salesUntilNow(db: Tx, records: readonly RecordId[]): Map<RecordId, SaleCount[]> {
+  const { recordId, performanceId, levelId, outlet, sold, at } = sales;
+  const rows = db
+    .select({ recordId, performanceId, levelId, outlet, sold, at })
+    .from(sales)
+    .where(sql`${recordId} IN (SELECT value FROM json_each(${JSON.stringify(records)}))`)
+    .orderBy(sales.id)
+    .all();
+  return groupBy(rows, (count) => count.recordId);
+}
 
 /** Every count of a record's sales, oldest first: how fast it sells follows from them. */
 export function saleHistory(db: Tx, recordId: RecordId): SaleCount[] {

@@ -219,6 +219,8 @@ export const channels = sqliteTable('channels', {
   connected: integer({ mode: 'boolean' }).notNull(),
   /** Who sees what stands there. */
   audience: jsonText(channelAudienceSchema).notNull().default({ who: 'everyone' }),
+  /** What the clock alone changes is sent there without asking. */
+  standingLeave: integer('standing_leave', { mode: 'boolean' }).notNull().default(true),
   actor: text().notNull(),
   at: integer().notNull(),
 });
@@ -261,6 +263,8 @@ export const listings = sqliteTable(
     remote: jsonText(remoteSchema),
     sentRevision: integer('sent_revision'),
     sentAt: integer('sent_at'),
+    /** The moment, by the house's clock, at which the record asked for just what was sent last. */
+    askedAt: integer('asked_at'),
     /** When the request began whose answer was observed last. */
     observedAt: integer('observed_at'),
     /** When it is to be read back next; null: not before the next sending. */

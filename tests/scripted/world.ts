@@ -128,6 +128,7 @@ export class World {
       through: through === null ? null : channelIdSchema.parse(through),
       connected: true,
       audience: { who: 'everyone' as const },
+      standingLeave: true,
     };
     transaction(this.house.db, (tx) => {
       putChannel(tx, row, { address, credentials, knownAs: 'us', at: this.now }, 'Maren');
@@ -326,12 +327,14 @@ export class World {
   /** So long nothing is to do that is near, in ms; `null`: nothing near is to come. */
   private waits(): number | null {
     const soon = this.house.monotonic();
-    const rows = [...this.house.db.all<{ at: number | null }>(
-      `SELECT min(next_try_at) - ${soon} AS at FROM errands
+    const rows = [
+      ...this.house.db.all<{ at: number | null }>(
+        `SELECT min(next_try_at) - ${soon} AS at FROM errands
          WHERE state IN ('waiting', 'running', 'lodged') AND ready = 1 AND next_try_at < ${soon + 400_000}
        UNION ALL SELECT min(read_at) - ${soon} FROM listings JOIN channels ON channels.id = listings.channel
          WHERE channels.connected = 1 AND read_at <= ${soon + 100_000}`,
-    )].flatMap(({ at }) => (at === null ? [] : [at]));
+      ),
+    ].flatMap(({ at }) => (at === null ? [] : [at]));
     if (rows.length === 0) return null;
     const [moment] = this.house.db.all<{ at: number | null }>(
       `SELECT min(not_before) - ${this.now} AS at FROM errands WHERE state = 'waiting' AND ready = 0 AND not_before > ${this.now}`,

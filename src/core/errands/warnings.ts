@@ -1,8 +1,8 @@
-import { fingerprint } from '@/core/base/hash';
-import { fieldOf, type Finding } from '@/core/findings/finding';
-import { findingWords } from '@/core/findings/finding-words';
-import { tellsNothingNew, type Operation } from '@/core/listing/operations';
-import type { SurveyedListing } from '@/core/errands/surveyed';
+import { fingerprint } from '../base/hash';
+import { fieldOf, type Finding } from '../findings/finding';
+import { findingWords } from '../findings/finding-words';
+import { tellsNothingNew, type Operation } from '../listing/operations';
+import type { SurveyedListing } from './surveyed';
 
 /** What a listing warns of; a lock is asked about by its ways. */
 export function warningsOf({ findings }: Pick<SurveyedListing, 'findings'>): Finding[] {

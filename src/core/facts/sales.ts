@@ -21,8 +21,8 @@ export interface SourceCount {
 }
 
 /** The newest count of each performance, level and outlet. `counts` come oldest first. */
-export function newestCounts(counts: readonly Count[]): Count[] {
-  const last = new Map<string, Count>();
+export function newestCounts<C extends Count>(counts: readonly C[]): C[] {
+  const last = new Map<string, C>();
   for (const count of counts) last.set(`${count.performanceId} ${count.levelId} ${count.outlet}`, count);
   return [...last.values()];
 }

@@ -25,5 +25,7 @@ export const channelRowSchema = z.object({
   connected: z.boolean(),
   /** Who sees what stands there: an event for some goes nowhere else. */
   audience: channelAudienceSchema.default({ who: 'everyone' }),
+  /** What the clock alone changes is sent there without asking. */
+  standingLeave: z.boolean().default(true),
 });
 export type ChannelRow = z.infer<typeof channelRowSchema>;

@@ -16,6 +16,7 @@ import { allowedHost, foreignHost, tryClient } from '@/house/clients';
 import { feedShelf } from '@/channels/kit/feed';
 import { feedKey } from '@/house/feeds';
 import { hookKey } from '@/house/hooks';
+import { noteLeaveSaid } from '@/house/standing-leave';
 import type { House } from '@/house/house';
 import {
   accountOf,
@@ -26,6 +27,7 @@ import {
   keepAt,
   keptAt,
   putAudience,
+  putStandingLeave,
   putChannel,
   putSettings,
   renameRow,
@@ -150,21 +152,24 @@ function keep(
 ): ChannelId {
   const id = before?.id ?? freshChannelId(tx, kind.id);
   const audience = before?.audience ?? { who: 'everyone' };
-  putChannel(tx, { id, kind: kind.id, ...names, through: null, connected: true, audience }, connection, actor);
+  const standingLeave = before?.standingLeave ?? true;
+  const own = { through: null, connected: true, audience, standingLeave };
+  putChannel(tx, { id, kind: kind.id, ...names, ...own }, connection, actor);
   // Which hosts it may name was said by a person; what stands in our own feed is ours.
   forgetKept(tx, id, [allowedHost, feedShelf, feedKey, hookKey]);
   for (const along of house.kinds.filter((candidate) => candidate.connectsAs === kind.id)) {
     const known = allChannels(tx).find((channel) => channel.kind === along.id && channel.through === id);
-    const own = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;
+    const name = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;
     const row: ChannelRow = known ?? {
       id: freshChannelId(tx, along.id),
       kind: along.id,
-      name: own.slice(0, 60),
+      name: name.slice(0, 60),
       shortName: (names.name === kind.name ? along.shortName : `${names.shortName.slice(0, 1)}. posts`).slice(0, 20),
       settings: {},
       through: id,
       connected: true,
       audience,
+      standingLeave,
     };
     putChannel(tx, { ...row, connected: true }, { ...connection, credentials: {} }, actor);
   }
@@ -180,6 +185,25 @@ function freshChannelId(tx: Tx, kind: string): ChannelId {
     const id = n === 1 ? kind : `${kind}-${n}`;
     if (!taken.has(id)) return channelIdSchema.parse(id);
   }
+}
+
+/** Says whether what the clock alone changes is sent to a channel without asking. */
+export function giveLeave(house: House, doer: Doer, id: string, given: boolean): Result<null, string> {
+  asks(doer, 'giveLeave');
+  return transaction(house.db, (tx) => {
+    const row = allChannels(tx).find((channel) => channel.id === id);
+    if (!row) return fail('There is no such channel.');
+    putStandingLeave(tx, row.id, given);
+    const words = `${given ? 'gave' : 'took back'} the standing leave for ${row.name}`;
+    noteDoing(tx, doer, { at: house.clock.now(), sort: 'channel', words });
+    return ok(null);
+  });
+}
+
+/** Somebody read of what goes under standing leave: it is not told again. */
+export function leaveRead(house: House, doer: Doer): void {
+  asks(doer, 'leaveRead');
+  transaction(house.db, (tx) => noteLeaveSaid(tx, doer.name));
 }
 
 /**

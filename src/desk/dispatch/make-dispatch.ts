@@ -7,39 +7,16 @@ import { equalOrAbsent } from '@/core/listing/compare';
 import { fail, ok, type Result } from '@/core/base/result';
 import { clashWords } from '@/core/clashes/clash-words';
 import type { Clash } from '@/core/clashes/clashes';
-import { effectsOf, operationWords, operations, tellsNothingNew, type Operation } from '@/core/listing/operations';
-import { sells } from '@/core/listing/channel-rules';
-import { channelOf } from '@/channels/channels';
+import { operationWords, operations, tellsNothingNew, type Operation } from '@/core/listing/operations';
 import type { House } from '@/house/house';
-import { foretell } from '@/house/foreseeing';
 import { inOrder, planFor, surveyAll, type SurveyedRecord } from '@/house/survey';
-import { transaction, type Tx } from '@/store/database';
-import {
-  decideErrands,
-  errandsWhere,
-  makeDispatch as writeDispatch,
-  newestErrandOf,
-  seenBefore,
-  wakeErrands,
-  type Wish,
-} from '@/store/errands';
-import { keepForetold } from '@/store/foretold';
+import { transaction } from '@/store/database';
+import { newestErrandOf, seenBefore, wakeErrands } from '@/store/errands';
 import { putLeftLock, type LeftLockRow } from '@/store/left-locks';
-import { putListing } from '@/store/listings';
 import { seasonClashes } from '../records/bookings';
 import { goesBehind } from './behind';
-import { toAcknowledge } from './warnings';
-
-/** The way that a person picked for what is locked there, with what it needs of them. */
-export interface PickedWay {
-  way: string;
-  /** Why: in public words where the step says them, for ourselves where it stays as it is there. */
-  reason: string;
-  /** The event's code, typed, where it cannot be taken back. */
-  code: string;
-  /** Of what stays as it is there: until which day (`2027-03-14`), in the event's zone. */
-  until?: string;
-}
+import { toAcknowledge } from '@/core/errands/warnings';
+import { writeErrands, type PickedWay } from '@/house/write-errands';
 
 /** What became of a dispatch. */
 export interface Made {
@@ -232,70 +209,6 @@ function lastOf(day: string, { survey }: SurveyedRecord): number | null {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(day) || Number.isNaN(Date.parse(day))) return null;
   const zone = survey.facts.performances[0]?.zone ?? survey.facts.announceZone;
   return instantOf({ date: addDays(day, 1), time: '00:00' }, zone) ?? Date.parse(day) + 86_400_000;
-}
-
-/** What a person decided about single errands, beside the plan. */
-export interface Decided {
-  ways?: Along['ways'];
-  effects?: Along['effects'];
-  seen?: Along['seen'];
-  /** Keys that go over what stands there, by listing. */
-  over?: Readonly<Record<string, readonly string[]>>;
-}
-
-/** Writes planned errands with the listings they are for. */
-export function writeErrands(
-  house: House,
-  tx: Tx,
-  planned: readonly PlannedErrand[],
-  surveyed: readonly SurveyedRecord[],
-  actor: string,
-  decided: Decided = {},
-): DispatchId {
-  const byRecord = new Map(surveyed.map((record) => [record.record.id, record]));
-  const ids = [...new Set(planned.map((errand) => errand.record))];
-  const refused = new Map(
-    ids
-      .flatMap((recordId) => errandsWhere(tx, { states: ['refused'], recordId }))
-      .map((errand) => [errand.listingId, errand.id]),
-  );
-  const now = house.monotonic();
-  const put = new Set<string>();
-  const wishes = planned.map((errand): Wish => {
-    const record = byRecord.get(errand.record);
-    const listing = record?.survey.listings.find((l) => l.id === errand.listing);
-    const row = record?.channels.find((channel) => channel.id === errand.channel);
-    if (!record || !listing || !row)
-      throw new Error(`the plan names listing ${errand.listing}, which was not surveyed`);
-    // How a run was shared out is kept, for the parts that do not go yet too.
-    if (!put.has(`${errand.record} ${errand.channel}`)) {
-      put.add(`${errand.record} ${errand.channel}`);
-      for (const { id, channel, part, performanceIds } of record.survey.listings)
-        if (channel === errand.channel) putListing(tx, { id, recordId: errand.record, channel, part, performanceIds });
-    }
-    const old = refused.get(errand.listing);
-    if (old !== undefined) decideErrands(tx, [old], 'drop', now);
-    const { facts } = record.survey;
-    const next = facts.performances.find((performance) => performance.over >= house.clock.now());
-    const picked = decided.ways?.[errand.listing];
-    const { rules } = channelOf(row, house.kinds);
-    return {
-      ...errand,
-      revision: record.record.revision,
-      deadline: next?.at ?? Infinity,
-      gives: sells(rules),
-      over: decided.over?.[errand.listing] ?? null,
-      way: operations.find((operation) => operation === picked?.way) ?? null,
-      reason: picked?.reason.trim() ?? '',
-      effects: effectsOf(rules.operations, errand.op, decided.effects?.[errand.listing] ?? []).map(
-        (effect) => effect.id,
-      ),
-    };
-  });
-  const id = writeDispatch(tx, wishes, actor, house.clock.now(), now, decided.seen === 'all' ? [] : decided.seen);
-  const ways = new Set(wishes.flatMap(({ listing, way }) => (way ? [listing] : [])));
-  keepForetold(tx, id, foretell(house, tx, surveyed, planned, ways), house.clock.now(), now);
-  return id;
 }
 
 /** An errand that awaits another's link takes it along, chosen or not. */

@@ -17,7 +17,7 @@ import { pulseRow } from '@/store/pulse';
 import { allTours } from '@/store/tours';
 import { goesBehind } from './behind';
 import { bookingWords, clashKey, doubleBookings } from './make-dispatch';
-import { toAcknowledge, warningKey, warningsOf } from './warnings';
+import { toAcknowledge, warningKey, warningsOf } from '@/core/errands/warnings';
 import { plainChange } from '@/core/listing/rich-words';
 
 /** What is to be sent, by event in order of dates; of some records where they are given. */

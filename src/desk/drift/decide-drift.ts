@@ -13,7 +13,7 @@ import type { House } from '@/house/house';
 import { inputFrom, surveyById, surveyContext, type SurveyedRecord } from '@/house/survey';
 import { transaction } from '@/store/database';
 import { adoptSent, letGo, listingById } from '@/store/listings';
-import { writeErrands } from '../dispatch/make-dispatch';
+import { writeErrands } from '@/house/write-errands';
 import { saveRecord } from '../records/save-record';
 
 /** One field of a decision: its key, and what the person saw there; where that moved meanwhile, nothing is decided. */

@@ -104,6 +104,8 @@ export const rightsOfVerbs = {
   reconnectChannel: 'keep',
   renameChannel: 'keep',
   sayAudience: 'keep',
+  giveLeave: 'keep',
+  leaveRead: 'keep',
   changeRole: 'keep',
   invite: 'keep',
   letInAnew: 'keep',

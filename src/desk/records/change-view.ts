@@ -17,7 +17,7 @@ import { seenBefore } from '@/store/errands';
 import { recordAt } from '@/store/records';
 import type { ChangeAnswer, ChangeView, PlainForeseen } from '@/views/change';
 import { bookingWords, clashKey, doubleBookings } from '../dispatch/make-dispatch';
-import { toAcknowledge, warningKey, warningsOf } from '../dispatch/warnings';
+import { toAcknowledge, warningKey, warningsOf } from '@/core/errands/warnings';
 import { asks, asksReach } from '../people/rights-of-verbs';
 import { clashesIf, clashesOf } from './bookings';
 import { asSaved, cleaned } from './save-record';

@@ -27,7 +27,8 @@ import { keepManyEdit, manyEditById, newestManyEdit, noteUndone, wentOut, type M
 import { noteDoing } from '@/store/persons';
 import { allRecords, recordAt } from '@/store/records';
 import type { ManyEvent, ManyLine, ManySaved, ManyUndoable, ManyUndone, ManyView } from '@/views/many';
-import { bookingWords, clashKey, doubleBookings, makeDispatch, type PickedWay } from '../dispatch/make-dispatch';
+import { bookingWords, clashKey, doubleBookings, makeDispatch } from '../dispatch/make-dispatch';
+import type { PickedWay } from '@/house/write-errands';
 import { houseZone } from '../house/pulse';
 import { asks, asksFor } from '../people/rights-of-verbs';
 import { clashesIf } from './bookings';

@@ -97,6 +97,8 @@ function noteWritten(house: House, tx: Tx, { context, op }: Work, outcome: Outco
     revision,
     at: now,
     readAt: now + firstLookMs,
+    // What was looked at holds until then: a moment of its own within that is one at which it asked for this.
+    askedAt: Math.min(house.clock.now(), context.record.holds.until - 1),
   });
   const off = written.find((change) => change.key === listedField)?.after;
   const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
