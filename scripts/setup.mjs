@@ -1,7 +1,7 @@
 // Sets up a clone: installs what the lock names and builds what changed. Needs nothing but Node.
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, lstatSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 
 export const root = path.resolve(import.meta.dirname, '..');
@@ -50,6 +50,8 @@ export async function ensureInstalled({ aside = false } = {}) {
   const mark = at('node_modules', '.nuntiax-lock');
   const wanted = `${hashOf(['package-lock.json'])} ${process.version}`;
   if (stamp(mark) === wanted) return;
+  // What is linked from elsewhere is kept there: it is not installed over.
+  if (lstatSync(at('node_modules'), { throwIfNoEntry: false })?.isSymbolicLink()) return;
   console.error(
     'setup: installing packages (the database driver is compiled where no prebuilt is reachable: some minutes)',
   );

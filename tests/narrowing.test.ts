@@ -45,15 +45,6 @@ const begin = async (name: string) => {
   ({ world, place, part } = await realWorld(name, services));
   world.make(part);
 };
-/** Everything is worked off, with the time that a kind takes to answer and to show. */
-const patiently = async (name: string) => {
-  const { delayMs, answers } = world.house.kinds.find((kind) => kind.id === name)?.rules({}) ?? fault();
-  for (let round = 0; round < 3; round += 1) {
-    await world.settle();
-    if (answers !== 'at once' || delayMs > 3_600_000) world.pass(delayMs + 3_600_000);
-  }
-  await world.settle();
-};
 const fault = (): never => {
   throw new Error('no such kind');
 };
@@ -78,7 +69,7 @@ describe.each(less)('%s while a placing is out', (_, change) => {
     await begin(name);
     place.meanwhile.push([callsOf(name).first.at(-1) ?? '', () => world.save(change(name))]);
     world.send();
-    await patiently(name);
+    await world.patiently(name);
     await judged(name);
   });
 });
@@ -92,7 +83,7 @@ describe.each(['lose', 'crash-after'] as const)('private, when the answer to a p
     // What is given to others goes first.
     if (place.fates.length > 0 && (await world.beat()) === 'asleep') world.restart();
     world.save(less[0]?.[1](name) ?? fault());
-    await patiently(name);
+    await world.patiently(name);
     // Where it had come to be seen, it is not any more; where it had not, it never was.
     if (place.open.length > 0) await judged(name);
     await countStale(world.house);
@@ -105,7 +96,7 @@ test.each(writtenTo.filter((name) => !['postbag'].includes(name)))(
   async (name) => {
     await begin(name);
     world.send();
-    await patiently(name);
+    await world.patiently(name);
     expect([name, place.open.length]).toEqual([name, 1]);
     world.save((c) => ({
       ...c,
@@ -117,7 +108,7 @@ test.each(writtenTo.filter((name) => !['postbag'].includes(name)))(
       () => world.save(less[0]?.[1](name) ?? fault()),
     ]);
     world.send();
-    await patiently(name);
+    await world.patiently(name);
     const listing = world.listing(name);
     if (
       place.meanwhile.length > 0 ||
@@ -135,7 +126,7 @@ test('a notice taken out of the record while it is out is hidden, without anybod
     () => world.save((c) => ({ ...c, notices: [] })),
   ]);
   world.send();
-  await patiently('hearthside-posts');
+  await world.patiently('hearthside-posts');
   expect(place.open).toEqual([]);
 });
 
@@ -151,7 +142,7 @@ test('a performance held while its listing is out is taken out of it; what else 
       })),
   ]);
   world.send();
-  await patiently('lectern');
+  await world.patiently('lectern');
   const [thing] = place.open;
   expect([thing?.wire.name, thing?.wire.dates]).toEqual(['Odalys Quarry', [{ ref: 'p1' }]]);
   expect(world.listing('lectern').standing).toBe('due');
@@ -165,7 +156,7 @@ test('a busy listing is counted: what changed since goes behind the errand under
   expect(world.send()).toMatchObject({ ok: true, value: { errands: 1, underway: 1 } });
   // Once is enough.
   expect(world.send()).toMatchObject({ ok: true, value: { errands: 0, underway: 1 } });
-  await patiently('pennyseat');
+  await world.patiently('pennyseat');
   expect([place.open.map((thing) => thing.wire.name), world.listing('pennyseat').standing]).toEqual([
     ['Renamed'],
     'instep',
@@ -175,7 +166,7 @@ test('a busy listing is counted: what changed since goes behind the errand under
 test('withdrawn words never come back by themselves: a feed is emptied, and public again it needs a new yes', async () => {
   await begin('marrowby-diary');
   world.send();
-  await patiently('marrowby-diary');
+  await world.patiently('marrowby-diary');
   expect(place.open).toHaveLength(1);
   world.save((c) => ({ ...c, publicity: { visibility: 'private', announce: null } }));
   await world.beat();
@@ -184,14 +175,14 @@ test('withdrawn words never come back by themselves: a feed is emptied, and publ
     ...c,
     publicity: { visibility: 'public', announce: { date: '2027-02-10', time: '09:00', zone: 'Europe/Dublin' } },
   }));
-  await patiently('marrowby-diary');
+  await world.patiently('marrowby-diary');
   expect([place.open, place.feed().includes('BEGIN:VEVENT')]).toEqual([[], false]);
   // The moment comes, and nobody has said yes.
   world.pass(9 * 86_400_000);
-  await patiently('marrowby-diary');
+  await world.patiently('marrowby-diary');
   expect([place.open, place.feed().includes('BEGIN:VEVENT')]).toEqual([[], false]);
   expect(world.send().ok).toBe(true);
-  await patiently('marrowby-diary');
+  await world.patiently('marrowby-diary');
   expect(place.open.map((thing) => thing.wire.name)).toEqual(['Corrected']);
 });
 
@@ -203,7 +194,7 @@ test('a leader that slept lays nothing over what a newer one laid on the shelf',
   expect(await world.beat()).toBe('asleep');
   world.restart();
   world.save((c) => ({ ...c, title: 'Newer' }));
-  await patiently('marrowby-diary');
+  await world.patiently('marrowby-diary');
   expect(place.feed()).toContain('SUMMARY:Newer');
   const before = place.feed();
   await world.wake();
@@ -224,18 +215,18 @@ test('a row that was turned down can be placed again, under a name of its own', 
   await begin('pennyseat');
   world.nameVenue('pennyseat', 'NOSUCH');
   world.send();
-  await patiently('pennyseat');
+  await world.patiently('pennyseat');
   expect(world.errands('pennyseat').map((errand) => errand.state)).toEqual(['refused']);
   world.nameVenue('pennyseat', 'TYVAT');
   world.decide(world.errands('pennyseat')[0]?.id ?? 0, 'again');
-  await patiently('pennyseat');
+  await world.patiently('pennyseat');
   expect([place.open.length, world.listing('pennyseat').standing]).toEqual([1, 'instep']);
   // The very same words again, after they were turned down: another batch all the same.
   world.nameVenue('pennyseat', 'NOSUCH');
   world.send();
-  await patiently('pennyseat');
+  await world.patiently('pennyseat');
   world.decide(world.errands('pennyseat').at(-1)?.id ?? 0, 'again');
-  await patiently('pennyseat');
+  await world.patiently('pennyseat');
   const names = place.list('pennyseat-tray').map((thing) => thing.body.name);
   expect([names.length, new Set(names).size]).toEqual([4, 4]);
 });
@@ -253,7 +244,7 @@ test('planned posts are taken off with a cancelling, said, and come back with it
   }));
   expect(world.record.content.notices.map((notice) => notice.offSince)).toEqual(['cancelled', null]);
   world.send();
-  await patiently('murmurline');
+  await world.patiently('murmurline');
   expect(place.open.map((thing) => thing.wire.name)).toEqual(['Cancelled, sadly']);
   world.save((c) => ({ ...c, performances: c.performances.map((performance) => ({ ...performance, turn: 'none' })) }));
   expect(world.record.content.notices.map((notice) => notice.offSince)).toEqual([null, null]);

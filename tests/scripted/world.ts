@@ -324,6 +324,16 @@ export class World {
     return most;
   }
 
+  /** Works everything off, with the time that a kind takes to answer and to show. */
+  async patiently(name: string): Promise<void> {
+    const { delayMs, answers } = (this.entries.get(name) ?? fault(name)).kind.rules({});
+    for (let round = 0; round < 3; round += 1) {
+      await this.settle();
+      if (answers !== 'at once' || delayMs > 3_600_000) this.pass(delayMs + 3_600_000);
+    }
+    await this.settle();
+  }
+
   /** So long nothing is to do that is near, in ms; `null`: nothing near is to come. */
   private waits(): number | null {
     const soon = this.house.monotonic();

@@ -15,6 +15,7 @@ import {
   sayAudience,
   type Connected,
 } from '@/desk/channels/connect-channel';
+import { giveLeave, leaveRead } from '@/desk/channels/standing-leave';
 import { theHouse } from '@/desk/house/the-house';
 
 const whichSchema = z.union([z.object({ kind: z.string().max(40) }), z.object({ id: z.string().max(40) })]);
@@ -57,6 +58,22 @@ export async function audienceAction(id: unknown, audience: unknown): Promise<Re
   const answer = orRefused(() => sayAudience(theHouse(), doer, z.string().max(40).parse(id), audience), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
+}
+
+/** Says whether what the clock alone changes goes to a channel without asking. */
+export async function leaveAction(id: unknown, given: unknown): Promise<Result<null, string>> {
+  const doer = await theDoer();
+  const [channel, said] = z.tuple([z.string().max(40), z.boolean()]).parse([id, given]);
+  const answer = orRefused(() => giveLeave(theHouse(), doer, channel, said), fail);
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Somebody read of what goes under standing leave. */
+export async function leaveReadAction(): Promise<void> {
+  const doer = await theDoer();
+  leaveRead(theHouse(), doer);
+  revalidatePath('/', 'layout');
 }
 
 /** Brings a channel back by the connection that it had. */

@@ -12,6 +12,7 @@ import classes from './channels.module.css';
 import {
   allowHostAction,
   audienceAction,
+  leaveAction,
   bringBackAction,
   categoriesAction,
   connectAction,
@@ -57,6 +58,7 @@ export default async function ChannelsPage({
             bringBack={bringBackAction}
             rename={renameAction}
             sayAudience={audienceAction}
+            giveLeave={leaveAction}
             mapCategories={categoriesAction}
             allowHost={allowHostAction}
           />

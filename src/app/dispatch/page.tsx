@@ -8,6 +8,9 @@ import { recentDispatches } from '@/desk/dispatch/dispatch-view';
 import { houseZone } from '@/desk/house/pulse';
 import { theHouse } from '@/desk/house/the-house';
 import { othersToSend, toSend, whyNothing } from '@/desk/dispatch/to-send';
+import { leaveReadAction } from '@/app/channels/actions';
+import { leaveToTell } from '@/desk/channels/standing-leave';
+import { LeaveTold } from '@/ui/leave-told';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
 import { channelNames } from '@/desk/channels/channels-view';
 import { zonesOf } from '@/desk/house/zones-of';
@@ -43,6 +46,7 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
         <div className={classes.page}>
           <RefreshOnPulse />
           <h1>Dispatch</h1>
+          <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
           <p className={classes.lead}>What is to send, a change at a time, with the channels that take it.</p>
           <ToSendList
             key={records?.join() ?? 'all'}

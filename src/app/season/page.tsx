@@ -4,6 +4,9 @@ import { houseZone } from '@/desk/house/pulse';
 import { manyUndoable } from '@/desk/records/many';
 import { season } from '@/desk/records/season';
 import { theHouse } from '@/desk/house/the-house';
+import { leaveReadAction } from '@/app/channels/actions';
+import { leaveToTell } from '@/desk/channels/standing-leave';
+import { LeaveTold } from '@/ui/leave-told';
 import { SeasonList } from '@/ui/season-list';
 import { packRows } from '@/ui/season-list/packed';
 import { inView, views } from '@/ui/season-list/narrow';
@@ -24,6 +27,7 @@ export default async function SeasonPage() {
   return (
     <>
       <RefreshOnPulse />
+      <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
       <SeasonList
         packed={packRows(whole ? rows : rows.filter((row) => inView(row, 'upcoming')).slice(0, withPage))}
         rest={whole ? null : mark}

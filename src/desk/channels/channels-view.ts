@@ -148,6 +148,7 @@ export function channelsView(house: House, doer: Doer) {
         shortName: row.shortName,
         settings: row.settings,
         audience: row.audience,
+        standingLeave: row.standingLeave,
         /** The channel whose connection it uses. */
         through: row.through === null ? null : nameOf(channels, row.through),
         connection: item ? { address: item.address, knownAs: item.knownAs, since: momentWords(item.at, zone) } : null,

@@ -16,7 +16,6 @@ import { allowedHost, foreignHost, tryClient } from '@/house/clients';
 import { feedShelf } from '@/channels/kit/feed';
 import { feedKey } from '@/house/feeds';
 import { hookKey } from '@/house/hooks';
-import { noteLeaveSaid } from '@/house/standing-leave';
 import type { House } from '@/house/house';
 import {
   accountOf,
@@ -27,7 +26,6 @@ import {
   keepAt,
   keptAt,
   putAudience,
-  putStandingLeave,
   putChannel,
   putSettings,
   renameRow,
@@ -185,25 +183,6 @@ function freshChannelId(tx: Tx, kind: string): ChannelId {
     const id = n === 1 ? kind : `${kind}-${n}`;
     if (!taken.has(id)) return channelIdSchema.parse(id);
   }
-}
-
-/** Says whether what the clock alone changes is sent to a channel without asking. */
-export function giveLeave(house: House, doer: Doer, id: string, given: boolean): Result<null, string> {
-  asks(doer, 'giveLeave');
-  return transaction(house.db, (tx) => {
-    const row = allChannels(tx).find((channel) => channel.id === id);
-    if (!row) return fail('There is no such channel.');
-    putStandingLeave(tx, row.id, given);
-    const words = `${given ? 'gave' : 'took back'} the standing leave for ${row.name}`;
-    noteDoing(tx, doer, { at: house.clock.now(), sort: 'channel', words });
-    return ok(null);
-  });
-}
-
-/** Somebody read of what goes under standing leave: it is not told again. */
-export function leaveRead(house: House, doer: Doer): void {
-  asks(doer, 'leaveRead');
-  transaction(house.db, (tx) => noteLeaveSaid(tx, doer.name));
 }
 
 /**

@@ -18,6 +18,7 @@ export const rightsOfVerbs = {
   manyUndoable: 'look',
   season: 'look',
   channelList: 'look',
+  leaveToTell: 'look',
   findTown: 'look',
   // Oneself.
   changePassword: 'look',

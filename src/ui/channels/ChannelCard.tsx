@@ -8,13 +8,14 @@ import { noAnswer, type ChannelCardProps } from './channel-card-props';
 import { CategoryMap } from './CategoryMap';
 import { ChannelDoings } from './ChannelDoings';
 import { Habits, Health, Rules } from './ChannelFacts';
+import { Leave } from './Leave';
 import { SeenBy } from './SeenBy';
 
 /**
  * One channel: how it is connected, its habits in plain words, the limits of its fields, and what can be done there.
  */
 export function ChannelCard(props: ChannelCardProps) {
-  const { channel, sayAudience, mapCategories } = props;
+  const { channel, sayAudience, mapCategories, giveLeave } = props;
   const { id, name, kindName, trade, categories } = channel;
   const [said, setSaid] = useState<string | null>(null);
   const keeps = useMay('keep');
@@ -40,6 +41,7 @@ export function ChannelCard(props: ChannelCardProps) {
             <CategoryMap key={JSON.stringify(categories)} id={id} categories={categories} keep={mapCategories} />
           )}
           <SeenBy id={id} audience={channel.audience} say={sayAudience} />
+          <Leave id={id} given={channel.standingLeave} give={giveLeave} />
         </Fields>
         <Habits channel={channel} />
       </div>

@@ -35,6 +35,8 @@ export interface ChannelCardProps {
     foreign: readonly { host: string; address: string }[];
     /** Who sees what stands there. */
     audience: ChannelAudience;
+    /** What the clock alone changes is sent there without asking. */
+    standingLeave: boolean;
     /** The channel whose connection it uses; `null`: its own. */
     through: string | null;
     connection: { address: string; knownAs: string; since: string } | null;
@@ -46,6 +48,7 @@ export interface ChannelCardProps {
     id: string,
     audience: ChannelAudience,
   ) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
+  giveLeave: (id: string, given: boolean) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   disconnect: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   bringBack: (id: string) => Promise<{ ok: true; value: { knownAs: string } } | { ok: false; error: string }>;
   mapCategories: MapCategories;
