@@ -579,3 +579,4 @@ export const settings = sqliteTable('settings', {
 export * from './door-schema';
 export * from './foretold-schema';
 export * from './many-schema';
+export * from './untold-schema';

@@ -8,6 +8,21 @@ import type { Operation, SideEffect, Undo } from '@/core/listing/operations';
 import type { Standing } from '@/core/listing/standing';
 import type { ReadBackListing } from './drift';
 
+/** Who bought and was told by nobody of what changed. */
+export interface UntoldHolders {
+  listingId: ListingId;
+  recordId: RecordId;
+  title: string;
+  channel: string;
+  sold: number;
+  /** What they have to know: `the start`. */
+  what: readonly string[];
+  at: number;
+  by: string;
+  /** The account on which a post could be drafted; `null`: there is none, or it is not for this person. */
+  post: string | null;
+}
+
 /** One errand that could go, for the eye. */
 export interface ErrandToSend {
   listing: ListingId;

@@ -1,13 +1,14 @@
 'use server';
 
 import { theDoer } from '@/app/who-asks';
-import { fail } from '@/core/base/result';
+import { fail, type Result } from '@/core/base/result';
 import { orRefused } from '@/desk/house/refusal';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import type { RecordId } from '@/core/base/ids';
+import { listingIdSchema, type RecordId } from '@/core/base/ids';
 import { keepDraft } from '@/desk/records/keep-draft';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
+import { postToHolders, sayHolders } from '@/desk/dispatch/holders';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { theHouse } from '@/desk/house/the-house';
 
@@ -38,6 +39,24 @@ export async function sendAction(input: unknown): Promise<Answer> {
   const made = orRefused(() => makeDispatch(theHouse(), doer, new Set(listings), { ways, seen, effects }), fail);
   if (made.ok) revalidatePath('/dispatch', 'layout');
   return made.ok ? { ok: true, value: made.value.dispatchId ?? '' } : made;
+}
+
+/** Says that those who bought were told by us, or that nobody needs to be. */
+export async function sayHoldersAction(listing: unknown, how: unknown): Promise<Result<null, string>> {
+  const doer = await theDoer();
+  const [id, said] = z.tuple([listingIdSchema, z.enum(['told', 'nobody'])]).parse([listing, how]);
+  const answer = orRefused(() => sayHolders(theHouse(), doer, id, said), fail);
+  revalidatePath('/dispatch', 'layout');
+  return answer;
+}
+
+/** Drafts a post for those who bought. */
+export async function postToHoldersAction(listing: unknown): Promise<Result<null, string>> {
+  const doer = await theDoer();
+  const id = listingIdSchema.parse(listing);
+  const answer = orRefused(() => postToHolders(theHouse(), doer, id), fail);
+  revalidatePath('/dispatch', 'layout');
+  return answer.ok ? { ok: true, value: null } : answer;
 }
 
 /** Keeps an event a draft on a channel, or lets it be shown there again. Gives a word where that cannot be. */

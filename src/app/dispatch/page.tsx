@@ -11,6 +11,8 @@ import { othersToSend, toSend, whyNothing } from '@/desk/dispatch/to-send';
 import { leaveReadAction } from '@/app/channels/actions';
 import { leaveToTell } from '@/desk/channels/standing-leave';
 import { LeaveTold } from '@/ui/leave-told';
+import { untoldHolders } from '@/desk/dispatch/holders';
+import { UntoldHolders } from '@/ui/dispatch/UntoldHolders';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
 import { channelNames } from '@/desk/channels/channels-view';
 import { zonesOf } from '@/desk/house/zones-of';
@@ -25,7 +27,7 @@ import {
   takeTheirsAction,
   takeTwinDownAction,
 } from '../read-back/actions';
-import { decideErrandAction, keepDraftAction, sendAction } from './actions';
+import { decideErrandAction, keepDraftAction, postToHoldersAction, sayHoldersAction, sendAction } from './actions';
 
 /** So many events an address may name. */
 const recordsSchema = z.array(recordIdSchema).min(1).max(300);
@@ -48,6 +50,12 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
           <h1>Dispatch</h1>
           <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
           <p className={classes.lead}>What is to send, a change at a time, with the channels that take it.</p>
+          <UntoldHolders
+            holders={untoldHolders(house, doer)}
+            zone={zone}
+            say={sayHoldersAction}
+            post={postToHoldersAction}
+          />
           <ToSendList
             key={records?.join() ?? 'all'}
             events={events}

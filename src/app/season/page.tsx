@@ -7,7 +7,9 @@ import { theHouse } from '@/desk/house/the-house';
 import { leaveReadAction } from '@/app/channels/actions';
 import { leaveToTell } from '@/desk/channels/standing-leave';
 import { LeaveTold } from '@/ui/leave-told';
+import { mayDo } from '@/core/people/doer';
 import { SeasonList } from '@/ui/season-list';
+import { TonightList } from '@/ui/season-list/TonightList';
 import { packRows } from '@/ui/season-list/packed';
 import { inView, views } from '@/ui/season-list/narrow';
 import { manyChoicesAction, saveManyAction, undoManyAction } from './actions';
@@ -23,11 +25,13 @@ export default async function SeasonPage() {
   const house = theHouse();
   const { rows, channels, now, behind, mark } = season(house, doer);
   const whole = rows.length <= withPage;
+  const today = toLocal(now, houseZone(house)).date;
   const edit = manyUndoable(house, doer);
   return (
     <>
       <RefreshOnPulse />
       <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
+      {mayDo(doer, 'correct') ? <TonightList rows={rows} today={today} /> : null}
       <SeasonList
         packed={packRows(whole ? rows : rows.filter((row) => inView(row, 'upcoming')).slice(0, withPage))}
         rest={whole ? null : mark}
@@ -38,7 +42,7 @@ export default async function SeasonPage() {
         zone={houseZone(house)}
         many={{ choices: manyChoicesAction, save: saveManyAction }}
         last={edit !== null && edit.why === null ? { edit, undo: undoManyAction } : null}
-        today={toLocal(now, houseZone(house)).date}
+        today={today}
       />
     </>
   );

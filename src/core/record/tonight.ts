@@ -7,6 +7,9 @@ import type { LineUpEntry } from './record';
 export type OnTheNight =
   { what: 'late'; minutes: number } | { what: 'ill'; act: LineUpEntry } | { what: 'door'; words: string };
 
+/** Minutes by which a night is offered to be later. */
+export const lates: readonly number[] = [15, 30, 60];
+
 /** The performances of this day that take place. */
 export function ofToday(performances: readonly PerformanceDraft[], today: string): PerformanceDraft[] {
   return performances.filter(

@@ -15,6 +15,7 @@ import { newestErrandOf, seenBefore, wakeErrands } from '@/store/errands';
 import { putLeftLock, type LeftLockRow } from '@/store/left-locks';
 import { seasonClashes } from '../records/bookings';
 import { goesBehind } from './behind';
+import { noteHolders } from './holders';
 import { toAcknowledge } from '@/core/errands/warnings';
 import { writeErrands, type PickedWay } from '@/house/write-errands';
 
@@ -117,6 +118,7 @@ export function makeDispatch(
       // What waited for this decision goes on.
       wakeErrands(tx, lock.recordId);
     }
+    noteHolders(house, tx, surveyed, chosen, stays, doer.name);
     const dispatchId = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, doer.name, along);
     return ok({ dispatchId, errands: chosen.length, underway: asked.length });
   });

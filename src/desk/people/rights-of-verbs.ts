@@ -37,6 +37,7 @@ export const rightsOfVerbs = {
   offeredPictures: 'browse',
   pictureShelf: 'browse',
   readBackView: 'browse',
+  untoldHolders: 'browse',
   recentDispatches: 'browse',
   seasonClashes: 'browse',
   sharedOfDate: 'browse',
@@ -70,6 +71,7 @@ export const rightsOfVerbs = {
   manyChoices: 'write',
   manyView: 'write',
   mergeDuplicates: 'write',
+  postToHolders: 'write',
   putAway: 'write',
   readAgain: 'write',
   readNow: 'write',
@@ -90,6 +92,7 @@ export const rightsOfVerbs = {
   // What goes out, and what is decided about what stands outside.
   cutTie: 'send',
   decideErrand: 'send',
+  sayHolders: 'send',
   keepTheirs: 'send',
   letItGo: 'send',
   makeDispatch: 'send',

@@ -161,7 +161,9 @@ export function HoldersRow({ view, picks }: RowProps) {
     if (told === 'step' || way?.tells === 'buyers') return 'told by the channel’s own step';
     return told === 'way' && way === undefined
       ? 'told by the channel, if you pick its step; else by nobody'
-      : 'told by nobody: write a letter or a post, or say so at the door';
+      : view.apart.some(({ listing: other }) => picks.asked.has(other))
+        ? 'told by the post or letter that goes along'
+        : 'told by nobody: Dispatch asks until somebody decides';
   };
   return (
     <Row name="Who holds a ticket" says={`${sum} ${sum === 1 ? 'ticket' : 'tickets'}`}>

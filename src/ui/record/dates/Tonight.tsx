@@ -1,8 +1,8 @@
 import { TextInput } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import { isPost } from '@/core/listing/channel-rules';
-import type { RecordDraft } from '@/core/record/draft';
-import { canBeLater, ofToday, onTheNight, type OnTheNight } from '@/core/record/tonight';
+import type { PerformanceDraft, RecordDraft } from '@/core/record/draft';
+import { canBeLater, lates, ofToday, onTheNight, type OnTheNight } from '@/core/record/tonight';
 import { useChannels } from '@/ui/use-channels';
 import { freshPartId } from '../form-parts';
 import classes from '../RecordForm.module.css';
@@ -15,9 +15,23 @@ interface TonightProps {
   onLook: () => void;
 }
 
-const lates = [15, 30, 60];
 /** So many acts are named; of more, one is taken out under *Line-up*. */
 const mostActs = 4;
+
+/** What was said in the list of today is done here, once. */
+function useSaidToday(item: PerformanceDraft | undefined, late: (minutes: number) => void) {
+  useEffect(() => {
+    const minutes = Number(/^#tonight-(\d+)$/.exec(window.location.hash)?.[1]);
+    if (!item || !lates.includes(minutes) || !canBeLater(item, minutes)) return;
+    const soon = setTimeout(() => {
+      window.history.replaceState(window.history.state, '', window.location.pathname);
+      late(minutes);
+    });
+    return () => clearTimeout(soon);
+    // As it was when the record was opened.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+}
 
 /** What goes otherwise tonight: one press leads to what it does, with a post drafted, to be ticked there. */
 export function Tonight({ draft, today, onChange, onLook }: TonightProps) {
@@ -34,16 +48,18 @@ export function Tonight({ draft, today, onChange, onLook }: TonightProps) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [done]);
   const [item] = ofToday(draft.performances, today);
-  if (!item) return null;
   const put = (on: OnTheNight) => {
+    if (!item) return;
     const post = account ? { channel: account.rules.id, id: freshPartId() } : null;
     onChange((now) => onTheNight(now, item.id, on, post));
     setWords('');
     setDone((at) => at + 1);
   };
+  useSaidToday(item, (minutes) => put({ what: 'late', minutes }));
+  if (!item) return null;
   const acts = draft.lineUp.filter(({ id }) => !item.lineUpOut.includes(id)).slice(0, mostActs);
   return (
-    <div className={classes.tonight} role="group" aria-label="Tonight">
+    <div className={classes.tonight} role="group" aria-label="Tonight" id="tonight">
       <p className={classes.inline}>
         <b>Tonight</b> later by
         {lates
