@@ -197,6 +197,13 @@ const drawn = broken
   .map((fault) => ({ fault, by: random() }))
   .sort((a, b) => a.by - b.by)
   .map(({ fault }) => fault);
+/** The line of a fault, with what was put otherwise marked. */
+function shownAt(text: string, at: number, end: number): string {
+  const from = text.lastIndexOf('\n', at) + 1;
+  const marked = `${text.slice(from, at)}«${text.slice(at, end)}»${text.slice(end, text.indexOf('\n', end))}`.trim();
+  return marked.slice(Math.max(0, at - from - 60)).slice(0, 130);
+}
+
 const count: Record<Outcome, number> = { seen: 0, 'not seen': 0, 'no end': 0, endless: 0 };
 const made = () => Object.values(count).reduce((sum, some) => sum + some, 0);
 try {
@@ -222,7 +229,7 @@ try {
     }
     count[came] += 1;
     console.error(
-      `${came === 'not seen' || came === 'no end' ? came.toUpperCase() : came.padEnd(8)} ${sort}: ${file}: ${line.slice(0, 110)}  [${text.slice(at, end).slice(0, 40)} → ${put.slice(0, 40)}]`,
+      `${came === 'not seen' || came === 'no end' ? came.toUpperCase() : came.padEnd(8)} ${sort}: ${file}: ${shownAt(text, at, end)}  [→ ${put.slice(0, 40)}]`,
     );
   }
 } finally {

@@ -152,6 +152,23 @@ describe('the directory', () => {
     ).toEqual(['The Vat']);
   });
 
+  test('a set-up that no event uses may go; one that is used stays', () => {
+    const [seated, standing] = ['seated', 'standing'].map((id) => ({ id, name: id, capacity: 9, holds: [] }));
+    const venue = allVenues(rig.house.db).get(rig.venueId);
+    const withSetUps = (setUps: unknown[]) => {
+      const rooms = (venue?.rooms ?? []).map((room) => ({ ...room, setUps }));
+      const saved = saveVenue(rig.house, keeper, rig.venueId, { ...venue, rooms });
+      return saved.ok ? saved.value.rooms.flatMap((room) => room.setUps.map(({ name }) => name)) : saved.error;
+    };
+    expect(withSetUps([seated, standing])).toEqual(['seated', 'standing']);
+    const { performances } = rig.content();
+    const id = rig.make({ performances: performances.map((item) => ({ ...item, setUpId: 'seated' })) });
+    expect(withSetUps([standing])).toEqual({ rooms: expect.stringContaining('seated is used') });
+    expect(withSetUps([seated])).toEqual(['seated']);
+    rig.save(id, 1, rig.content({ performances: performances.map((item) => ({ ...item, setUpId: null })) }));
+    expect(withSetUps([])).toEqual([]);
+  });
+
   test('a profile that nobody saved, and a channel without profiles, are a word each', async () => {
     const profiles = [{ channel: 'lectern', link: 'https://yard.example/reed' }];
     const id = person('artist', 'With a page', { profiles });

@@ -207,3 +207,10 @@ test('what is over is put away as it stands: nothing of it is taken down, and no
   await rig.settle();
   expect([await rig.publicCount('lectern', 'Was Lovely'), readAt()]).toEqual([1, [null, null]]);
 });
+
+test('where nothing was written, the season is the very same list', async () => {
+  rig.make({ title: 'Just so' });
+  await countStale(rig.house);
+  const [first, again] = [season(rig.house, keeper, Infinity), season(rig.house, keeper, Infinity)];
+  expect([first.behind, again.rows === first.rows]).toEqual([0, true]);
+});

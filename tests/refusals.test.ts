@@ -2,6 +2,8 @@ import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { saveAndSend } from '@/desk/records/save-and-send';
+import { newTickets } from '@/core/record/new-record';
+import { tryPurchase } from '@/desk/records/try-purchase';
 import { tickSheet } from '@/desk/records/tick-sheet';
 import { ticksOf } from '@/store/sheets';
 import { makeRig, type Rig } from './rig';
@@ -41,6 +43,20 @@ test('what is not there is neither saved nor sent', () => {
   expect(saveAndSend(rig.house, keeper, wish, new Set(), {})).toEqual({
     kind: 'stopped',
     messages: ['This record is not there any more.'],
+  });
+});
+
+test('nothing is tried where nothing could be bought', async () => {
+  const none = rig.make({ title: 'No level', tickets: newTickets({ levels: [] }) });
+  rig.send();
+  await rig.settle();
+  expect(await tryPurchase(rig.house, by('Maren'), { recordId: none, channel: 'lectern' })).toEqual({
+    ok: false,
+    error: expect.stringContaining('nothing to be bought'),
+  });
+  expect(await tryPurchase(rig.house, by('Maren'), { recordId: gone, channel: 'lectern' })).toEqual({
+    ok: false,
+    error: expect.stringContaining('not there any more'),
   });
 });
 

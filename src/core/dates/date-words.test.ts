@@ -1,4 +1,4 @@
-import { spanWords } from './date-words';
+import { knownDayWords, spanWords } from './date-words';
 
 const [s, min, h, day] = [1_000, 60_000, 3_600_000, 86_400_000];
 
@@ -18,3 +18,9 @@ test.each<[number, string]>([
   [2 * day + 23 * h + 31 * min, '3 days'],
   [10 * day + 31 * min, '10 days 1 h'],
 ])('a span of %d ms: %s', (ms, words) => expect(spanWords(ms)).toBe(words));
+
+test.each([
+  ['', 'date open'],
+  ['2027-05', 'May 2027, day open'],
+  ['2027-05-14', 'Fri 14 May 2027'],
+])('a day as far as it is known: %s', (day, words) => expect(knownDayWords(day)).toBe(words));

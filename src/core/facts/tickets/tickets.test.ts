@@ -362,6 +362,8 @@ describe('moving allocation', () => {
           { id: 'b', ...b },
         ]);
         expect(move?.lastsThen ?? lasts(a.left, b.left)).toBe(best);
+        // What helps nobody is not proposed.
+        expect(move === null).toBe(best === lasts(a.left, b.left));
       }),
     );
   });
