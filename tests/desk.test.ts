@@ -19,6 +19,7 @@ import { doVerb } from '@/desk/house/verbs';
 import { copyEvent } from '@/desk/records/copy-event';
 import { houseWords, keepQuestions } from '@/desk/records/house-words';
 import { keepDraft } from '@/desk/records/keep-draft';
+import { registrationCount } from '@/core/facts/tickets/registering';
 import { noteSales } from '@/desk/records/note-sales';
 import { previewNotice } from '@/desk/records/preview-notice';
 import { recordOfSlug } from '@/desk/records/record-of-slug';
@@ -247,6 +248,23 @@ describe('a record', () => {
       'whole number',
     ]);
     expect(saleHistory(rig.house.db, id).map(({ outlet, sold }) => [outlet, sold])).toEqual([['d', 4]]);
+  });
+
+  test('who registered elsewhere is noted by night, where one registers', () => {
+    const { tickets } = rig.content();
+    const id = rig.make({ tickets: { ...tickets, mode: 'registration' } });
+    const paid = rig.make();
+    const noted = (recordId: RecordId, performanceId: string) => {
+      const of = { levelId: registrationCount, outletId: 'd', sold: 7 };
+      const answer = noteSales(rig.house, by('Maren'), { recordId, performanceId, ...of });
+      return answer.ok ? 'noted' : answer.error.slice(0, 21);
+    };
+    expect([noted(id, 'p1'), noted(id, 'x'), noted(paid, 'p1')]).toEqual([
+      'noted',
+      'Save the record first',
+      'Save the record first',
+    ]);
+    expect(saleHistory(rig.house.db, id).map(({ performanceId, sold }) => [performanceId, sold])).toEqual([['p1', 7]]);
   });
 
   test('questions are kept as a set by their name, and a set is replaced by one of its name', () => {

@@ -48,8 +48,8 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
         <div className={classes.page}>
           <RefreshOnPulse />
           <h1>Dispatch</h1>
-          <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
           <p className={classes.lead}>What is to send, a change at a time, with the channels that take it.</p>
+          <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
           <UntoldHolders
             holders={untoldHolders(house, doer)}
             zone={zone}

@@ -30,8 +30,10 @@ export default async function SeasonPage() {
   return (
     <>
       <RefreshOnPulse />
-      <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
-      {mayDo(doer, 'correct') ? <TonightList rows={rows} today={today} /> : null}
+      <div className="toldAbove">
+        <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
+        {mayDo(doer, 'correct') ? <TonightList rows={rows} today={today} /> : null}
+      </div>
       <SeasonList
         packed={packRows(whole ? rows : rows.filter((row) => inView(row, 'upcoming')).slice(0, withPage))}
         rest={whole ? null : mark}

@@ -23,6 +23,11 @@ test.each([
     '<h1>On</h1><ul><li>one<li><p>two</p></ul><blockquote>said</blockquote>',
     '<h3>On</h3><ul><li>one</li><li>two</li></ul><blockquote><p>said</p></blockquote>',
   ],
+  [
+    'a picture in a list is left out',
+    '<ul><li>one<figure data-picture="a.jpg"><figcaption>A harp</figcaption></figure>two</li></ul>',
+    '<ul><li>one<br>two</li></ul>',
+  ],
   ['a table becomes words', '<table><tr><td>a</td><td>b</td></tr><tr><td>c</td></tr></table>', '<p>a b</p><p>c</p>'],
   [
     'a list within a list',

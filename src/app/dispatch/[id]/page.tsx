@@ -6,6 +6,8 @@ import { momentWords } from '@/core/dates/date-words';
 import { dispatchView } from '@/desk/dispatch/dispatch-view';
 import { houseZone } from '@/desk/house/pulse';
 import { theHouse } from '@/desk/house/the-house';
+import { untoldHolders } from '@/desk/dispatch/holders';
+import { UntoldHolders } from '@/ui/dispatch/UntoldHolders';
 import { DispatchWatch } from '@/ui/dispatch/DispatchWatch';
 import { channelNames } from '@/desk/channels/channels-view';
 import { zonesOf } from '@/desk/house/zones-of';
@@ -13,7 +15,7 @@ import { ChannelNamesProvider } from '@/ui/use-channels/channel-names';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { RefreshOnPulse } from '@/ui/shell/RefreshOnPulse';
 import classes from '../../page.module.css';
-import { decideErrandAction } from '../actions';
+import { decideErrandAction, postToHoldersAction, sayHoldersAction } from '../actions';
 
 export const metadata = { title: 'Dispatch' };
 
@@ -34,6 +36,12 @@ export default async function DispatchWatchPage({ params }: { params: Promise<{ 
             by {view.actor} · {view.ended ? 'ended' : 'going out; it goes on without this screen'}{' '}
             <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link>
           </p>
+          <UntoldHolders
+            holders={untoldHolders(house, doer)}
+            zone={zone}
+            say={sayHoldersAction}
+            post={postToHoldersAction}
+          />
           <DispatchWatch errands={view.errands} stays={view.stays} zone={zone} decide={decideErrandAction} />
         </div>
       </HaveZones>
