@@ -6,6 +6,7 @@ import { askReading } from '@/store/listings';
 import { markStale } from '@/store/pulse';
 import { noteSale } from '@/store/sales';
 import { transaction } from '@/store/database';
+import { countStale } from '@/runner/tally';
 import { findServices } from '../outside/service';
 import { type Service } from '../outside/stand-in';
 import { realWorld, writtenTo } from './scripted/real-world';
@@ -119,6 +120,42 @@ describe('what is not of the clock', () => {
     title('Odalys Quarry');
     await goOn(name, 4 * dayMs);
     expect([sentBy().slice(before), behind(name)]).toEqual([['standing leave'], []]);
+  });
+
+  /** The sale opens while the channel does not answer: what goes by itself waits. */
+  const waiting = async () => {
+    const before = await standing(name);
+    place.fates.push([shelves.lectern?.calls.amend ?? '', { status: 503 }]);
+    world.pass(4 * dayMs);
+    await countStale(world.house);
+    await world.beat();
+    expect(
+      world
+        .errands(name)
+        .filter((errand) => errand.state === 'waiting')
+        .map(({ byClock }) => byClock),
+    ).toEqual([true]);
+    return before;
+  };
+
+  test('what a person saves while it waits does not go along', async () => {
+    const before = await waiting();
+    title('Another title');
+    await world.patiently(name);
+    expect(place.things.map((thing) => thing.wire.name)).toEqual(['Odalys Quarry']);
+    expect([sentBy().slice(before), behind(name).includes('title')]).toEqual([['standing leave'], true]);
+    title('Odalys Quarry');
+    await world.patiently(name);
+    expect([sentBy().slice(before), behind(name)]).toEqual([['standing leave', 'standing leave'], []]);
+  });
+
+  test('what a person says yes to while it waits goes', async () => {
+    await waiting();
+    title('Another title');
+    world.send([world.listing(name).id]);
+    await world.patiently(name);
+    expect(place.things.map((thing) => thing.wire.name)).toEqual(['Another title']);
+    expect(behind(name)).toEqual([]);
   });
 
   test('what the channel refused asks a person, and what a person dropped is not sent by itself', async () => {

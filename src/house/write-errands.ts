@@ -27,6 +27,8 @@ interface Decided {
   ways?: Readonly<Record<string, PickedWay>>;
   effects?: Readonly<Record<string, readonly string[]>>;
   seen?: readonly string[] | 'all';
+  /** It goes under the standing leave. */
+  byClock?: boolean;
   /** Keys that go over what stands there, by listing. */
   over?: Readonly<Record<string, readonly string[]>>;
 }
@@ -70,6 +72,7 @@ export function writeErrands(
     return {
       ...errand,
       revision: record.record.revision,
+      byClock: decided.byClock ?? false,
       deadline: next?.at ?? Infinity,
       gives: sells(rules),
       over: decided.over?.[errand.listing] ?? null,

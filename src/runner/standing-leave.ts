@@ -47,7 +47,7 @@ export function followClock(house: House, counted: readonly SurveyedRecord[]): v
     const surveyed = [...surveysOf({ ...house, db: tx }, ids)];
     const errands = clockMade(house, tx, surveyed.flatMap(candidatesOf)).map(({ errand }) => errand);
     if (errands.length === 0) return;
-    noteFirstOfLeave(tx, writeErrands(house, tx, errands, surveyed, standingLeaveName));
+    noteFirstOfLeave(tx, writeErrands(house, tx, errands, surveyed, standingLeaveName, { byClock: true }));
   });
 }
 
@@ -76,12 +76,15 @@ function clockMade(house: House, tx: Tx, candidates: readonly Candidate[]): Cand
   return candidates.filter(({ record, listing, errand }) => {
     const at = askedAt.get(listing.id) ?? null;
     // What was refused, or dropped by a person, is not sent by itself.
-    if (at === null || newest.get(listing.id) !== 'done') return false;
+    if (at === null || !ended.has(newest.get(listing.id) ?? 'refused')) return false;
     if (toAcknowledge(listing, errand.op, seen).length > 0) return false;
     const then = asOf(record, at).get(listing.id);
     return then !== undefined && byClockAlone(listing, errand, then.wanted);
   });
 }
+
+/** How the last errand ended, where nobody has to look: it was done, or nothing was left to do. */
+const ended: ReadonlySet<string> = new Set(['done', 'not needed']);
 
 /** The newest count of each outlet, performance and level by a moment. */
 function soldBy(counts: readonly SaleCount[], at: number): SaleCount[] {

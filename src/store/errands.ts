@@ -73,6 +73,8 @@ export interface Wish {
   twin?: string;
   /** It only takes back what stands beyond the record. */
   narrows?: boolean;
+  /** It goes under the standing leave: what the clock alone changed, and nothing else. */
+  byClock?: boolean;
 }
 
 /** Writes a dispatch with its errands, in order. `now` is of the monotonic clock. Give it inside a transaction. */
@@ -109,6 +111,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, wish: Wish, now: Insta
     effects = [],
     twin = null,
     narrows = false,
+    byClock = false,
   } = wish;
   db.insert(errands)
     .values({
@@ -126,6 +129,7 @@ export function addErrand(db: Tx, dispatchId: DispatchId, wish: Wish, now: Insta
       effects: [...effects],
       twin,
       narrows,
+      byClock,
       changes: wish.changes,
       over: over === null ? null : [...over],
       // A deadline that is not known comes last.

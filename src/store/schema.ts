@@ -491,6 +491,8 @@ export const errands = sqliteTable(
     twin: text(),
     /** It only takes back what stands beyond the record; nobody need say yes to that. */
     narrows: integer({ mode: 'boolean' }).notNull().default(false),
+    /** It goes under the standing leave: what the clock alone changed, and nothing else. */
+    byClock: integer('by_clock', { mode: 'boolean' }).notNull().default(false),
     /** Gifts that it goes without, by a person's decision. */
     without: integer({ mode: 'boolean' }).notNull().default(false),
     state: text({ enum: ['waiting', 'running', 'lodged', 'done', 'refused', 'dropped', 'not needed'] }).notNull(),

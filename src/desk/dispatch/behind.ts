@@ -10,7 +10,8 @@ import { errandsWhere, openStates } from '@/store/errands';
 export function goesBehind(tx: Tx, { listing, next }: BusyListing): PlannedErrand | null {
   if (next === null || next.notBefore !== null) return null;
   const open = errandsWhere(tx, { listingId: listing, states: openStates });
-  const waits = open.some((errand) => errand.state === 'waiting');
+  // What goes under the standing leave says nothing that a person says.
+  const waits = open.some((errand) => errand.state === 'waiting' && !errand.byClock);
   const said = open.some(({ lodged, changes }) => sameWish(lodged?.changes ?? changes, next.changes));
   return waits || said ? null : next;
 }

@@ -130,7 +130,11 @@ function wished(house: House, errand: Errand, context: ListingContext): Decision
   if (goesOutOfSight(errand, surveyed)) return send;
   const from = awaitedFrom(changes);
   if (from !== null) return { do: 'wait', for: 'gift', from };
-  if (!differs(errand, changes) || record.record.revision === errand.revision) return send;
+  if (!differs(errand, changes)) return send;
+  // The leave is for what was looked at: whatever is said otherwise since is looked at anew.
+  if (errand.byClock)
+    return nothing('something else changed since: it is looked at anew, under the leave or by a person');
+  if (record.record.revision === errand.revision) return send;
   const { actor, sends } = record.record;
   return sends ? { ...send, followed: actor } : ask('held', `${actor} saved something else since, and may not send`);
 }

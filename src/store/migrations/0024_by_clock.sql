@@ -1,0 +1,1 @@
+ALTER TABLE `errands` ADD `by_clock` integer DEFAULT false NOT NULL;
