@@ -226,3 +226,25 @@ test('a fact of several events: chosen by keys, seen as one sum, and sent; of a 
   await expect(page.getByRole('status').filter({ hasText: 'Undone:' })).toContainText('The last of three winters');
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toHaveCount(0);
 });
+
+test('from the list of today: half an hour later, with a post, in three presses; what goes by itself is said once', async () => {
+  await page.goto(`${demo.app}/season`);
+  const told = page.getByRole('form', { name: 'Standing leave' });
+  await expect(told).toContainText('was sent by itself');
+  await told.getByRole('button', { name: 'I have read it' }).click();
+  await expect(told).toHaveCount(0);
+
+  await page.getByRole('link', { name: 'Repair Bench: later by 30 minutes' }).click();
+  await expect(page.getByRole('heading', { name: 'What this change does' })).toBeVisible();
+  await page.getByRole('checkbox', { name: /Hearthside posts/ }).check();
+  await page.getByRole('button', { name: 'Save and send in this order' }).click();
+  await page.waitForURL(/\/dispatch\/d/);
+  await expect(page.getByText(/Repair Bench/).first()).toBeVisible();
+
+  await page.goto(`${demo.app}/channels`);
+  const given = page.getByRole('checkbox', { name: /^Standing leave/ });
+  await given.uncheck();
+  await expect(page.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
+  await page.reload();
+  await expect(given).not.toBeChecked();
+});

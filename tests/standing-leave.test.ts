@@ -149,6 +149,15 @@ describe('what is not of the clock', () => {
     expect([sentBy().slice(before), behind(name)]).toEqual([['standing leave', 'standing leave'], []]);
   });
 
+  test('where the leave is taken back while it waits, it does not go', async () => {
+    await waiting();
+    transaction(world.house.db, (tx) => putStandingLeave(tx, world.listing(name).channel, false));
+    const calls = place.calls.length;
+    await world.patiently(name);
+    expect(place.calls.slice(calls).filter((call) => !call.startsWith('GET'))).toEqual([]);
+    expect(behind(name).length).toBeGreaterThan(0);
+  });
+
   test('what a person says yes to while it waits goes', async () => {
     await waiting();
     title('Another title');

@@ -44,6 +44,8 @@ const nothing = (why: string): Decision => ({ do: 'nothing', why });
  */
 export function walk(house: House, errand: Errand): Decision {
   const channel = channelById(house, errand.channel);
+  if (errand.byClock && channel?.row.standingLeave === false)
+    return drop('the standing leave was taken back meanwhile');
   if (!channel?.row.connected) return ask('not-connected', `${channel?.rules.name ?? errand.channel} is not connected`);
   const listing = listingById(house.db, errand.listingId);
   const now = listingNow(house, errand.recordId, errand.listingId);
