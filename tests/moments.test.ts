@@ -2,6 +2,7 @@ import { by, keeper } from '@/core/testing/doers';
 import { newNotice } from '@/core/record/new-record';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
+import { surveyById } from '@/house/survey';
 import { findServices } from '../outside/service';
 import { type Service } from '../outside/stand-in';
 import { realWorld } from './scripted/real-world';
@@ -47,6 +48,23 @@ describe('a post with a moment of its own', () => {
     world.pass(2 * hourMs);
     await world.settle();
     expect(place?.open.map((thing) => thing.wire.name)).toEqual(['At noon']);
+  });
+
+  test('it holds as it was seen until the very millisecond in which its words lock there', async () => {
+    const made = await realWorld('murmurline', services);
+    ({ world, place } = made);
+    world.make({ ...made.part, notices: [newNotice('n1', 'murmurline', { words: 'Now' })] });
+    world.sendAll();
+    await world.patiently('murmurline');
+    const { state } = world.listing('murmurline');
+    const { holds } = surveyById(world.house, world.recordId) ?? { holds: null };
+    const minutes = world
+      .listing('murmurline')
+      .rules.locks.flatMap(({ when }) => ('minutesAfterSending' in when ? [when.minutesAfterSending] : []));
+    expect([minutes.length > 0, (holds?.monotonicUntil ?? 0) - (state.sentAt ?? 0)]).toEqual([
+      true,
+      Math.min(...minutes) * 60_000 + 1,
+    ]);
   });
 
   test('without a yes it does not go, and that is told', async () => {
