@@ -234,7 +234,8 @@ test('from the list of today: half an hour later, with a post, in three presses;
   await told.getByRole('button', { name: 'I have read it' }).click();
   await expect(told).toHaveCount(0);
 
-  await page.getByRole('link', { name: 'Repair Bench: later by 30 minutes' }).click();
+  const today = page.getByRole('listitem').filter({ hasText: 'Today 18:00 Repair Bench' });
+  await today.getByRole('link', { name: 'Later by 30 minutes' }).click();
   await expect(page.getByRole('heading', { name: 'What this change does' })).toBeVisible();
   await page.getByRole('checkbox', { name: /Hearthside posts/ }).check();
   await page.getByRole('button', { name: 'Save and send in this order' }).click();

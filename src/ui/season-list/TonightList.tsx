@@ -20,7 +20,7 @@ export function TonightList({ rows, today }: { rows: readonly ListedEvent[]; tod
           {room === '' ? '' : `, ${room}`}: later by{' '}
           {lates.map((minutes) => (
             <span key={minutes}>
-              <Link href={`/records/${id}#tonight-${minutes}`} aria-label={`${title}: later by ${minutes} minutes`}>
+              <Link href={`/records/${id}#tonight-${minutes}`} aria-label={`Later by ${minutes} minutes`}>
                 {minutes} min
               </Link>{' '}
             </span>
