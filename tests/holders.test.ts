@@ -1,3 +1,4 @@
+import { eq } from 'drizzle-orm';
 import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { newNotice } from '@/core/record/new-record';
@@ -5,9 +6,13 @@ import type { RecordContent } from '@/core/record/record';
 import { postToHolders, sayHolders, untoldHolders } from '@/desk/dispatch/holders';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
+import { makeVenue } from '@/desk/directory/make-venue';
 import { readNow } from '@/desk/drift/read-now';
 import type { PickedWay } from '@/house/write-errands';
+import { errandsWhere } from '@/store/errands';
 import { listingById } from '@/store/listings';
+import { untold as untoldRows } from '@/store/untold-schema';
+import { tallowYard } from '@/core/testing/samples';
 import { makeRig, type Rig } from './rig';
 
 /*
@@ -37,11 +42,11 @@ const changed = async (title: string, change: (content: RecordContent) => Partia
   readNow(rig.house, keeper, id);
   await rig.settle();
   const content = rig.record(id) ?? rig.content();
-  expect(rig.save(id, 1, rig.content({ ...content, title, ...change(content) })).kind).toBe('saved');
+  expect(rig.save(id, 1, { ...content, title, ...change(content) }).kind).toBe('saved');
   return id;
 };
-const later = ({ performances }: RecordContent) => ({
-  performances: performances.map((item) => ({ ...item, start: '20:30' })),
+const later = ({ performances }: RecordContent, start = '20:30') => ({
+  performances: performances.map((item) => ({ ...item, start })),
 });
 const cancelled = (content: RecordContent) => ({
   performances: content.performances.map((item) => ({ ...item, turn: 'cancelled' as const })),
@@ -51,6 +56,13 @@ const decide = (id: RecordId, way: Partial<PickedWay>, also: readonly string[] =
     seen: 'all',
     ways: { [listing(id, 'gatefold').id]: { way: 'leave', reason: '', code: '', ...way } },
   });
+/** How it ended for those who bought by the marketplace; `undefined`: nothing was ever noted. */
+const decisionOf = (id: RecordId) =>
+  rig.house.db
+    .select()
+    .from(untoldRows)
+    .where(eq(untoldRows.listingId, listing(id, 'gatefold').id))
+    .get()?.decision;
 const untold = () =>
   untoldHolders(rig.house, keeper).map(({ title, sold, what, by: who }) => [title, sold > 0, what, who]);
 const left = { way: 'leave', reason: 'They are told at the door', until: '2027-03-20' };
@@ -65,10 +77,35 @@ test('what stays as it is there, those who bought were not told: it says so unti
   expect([untold(), sayHolders(rig.house, keeper, gatefold, 'nobody').ok]).toEqual([[], false]);
 });
 
-test('the channel’s own step tells them', async () => {
+test('the channel’s own step tells them, once it is done; refused, nothing was changed that they would have to know', async () => {
   const id = await changed('By its own step', later);
+  await rig.weather('gatefold', { answerCalls: { 'POST /listings/:id/reschedule': { status: 422 } } });
   expect(decide(id, { way: 'reschedule', reason: 'The band is late' }).ok).toBe(true);
-  expect(untold()).toEqual([]);
+  await rig.settle();
+  expect([untold(), decisionOf(id)]).toEqual([[], undefined]);
+  // Left as it is there after all, and then by its step: that tells what was open, too.
+  expect(decide(id, left).ok).toBe(true);
+  expect(untold()).toHaveLength(1);
+  const content = rig.record(id) ?? rig.content();
+  expect(rig.save(id, rig.revision(id), { ...content, ...later(content, '21:00') }).kind).toBe('saved');
+  expect(decide(id, { way: 'reschedule', reason: 'The band is late' }).ok).toBe(true);
+  expect(untold()).toHaveLength(1);
+  await rig.settle();
+  expect([untold(), decisionOf(id)]).toEqual([[], 'step']);
+});
+
+test('another place goes by a plain change, which tells nobody: it says so once it stands there', async () => {
+  const other = makeVenue(rig.house, by('Maren'), { ...tallowYard, name: 'Quay Hall' });
+  if (!other.ok) throw new Error(JSON.stringify(other));
+  const place = { venueId: other.value.venue.id, roomId: other.value.roomId };
+  const id = await changed('Moved', ({ performances }) => ({
+    performances: performances.map((item) => ({ ...item, ...place })),
+  }));
+  rig.send([listing(id, 'gatefold').id]);
+  expect([untold(), decisionOf(id)]).toEqual([[], undefined]);
+  await rig.settle();
+  expect(untold()).toEqual([['Moved', true, ['the place'], 'Maren']]);
+  expect(sayHolders(rig.house, keeper, listing(id, 'gatefold').id, 'told').ok).toBe(true);
 });
 
 test('cancelled and left as it is there, they have to know that', async () => {
@@ -86,7 +123,10 @@ test('a post that goes along, or later, tells them; it is drafted in words that 
   }));
   const post = rig.listings(along).find(({ channel }) => channel === 'murmurline');
   expect(decide(along, left, [post?.id ?? '']).ok).toBe(true);
-  expect(untold()).toEqual([]);
+  // Under way it may be refused: nobody is asked meanwhile, and nothing is decided.
+  expect([untold(), decisionOf(along)]).toEqual([[], null]);
+  await rig.settle();
+  expect([untold(), decisionOf(along)]).toEqual([[], 'post']);
 
   const id = await changed('Told later', later);
   expect(decide(id, left).ok).toBe(true);
@@ -99,5 +139,24 @@ test('a post that goes along, or later, tells them; it is drafted in words that 
   await rig.settle();
   const [notice] = toSend(rig.house, keeper, [id])[0]?.errands.filter(({ channel }) => channel === 'murmurline') ?? [];
   expect(makeDispatch(rig.house, by('Maren'), new Set([notice?.listing ?? '']), { seen: 'all' }).ok).toBe(true);
+  expect(untold()).toHaveLength(1);
+  await rig.settle();
+  expect([untold(), decisionOf(id)]).toEqual([[], 'post']);
+});
+
+test('a post that goes along and is refused has told nobody: it says so, until it goes after all', async () => {
+  const id = await changed('Post refused', (content) => ({
+    ...later(content),
+    notices: [newNotice('n1', 'murmurline', { words: 'It starts later' })],
+  }));
+  await rig.weather('murmurline', { answerCalls: { 'POST /notes': { status: 422 } } });
+  expect(decide(id, left, [listing(id, 'murmurline').id]).ok).toBe(true);
   expect(untold()).toEqual([]);
+  await rig.settle();
+  expect(untold()).toEqual([['Post refused', true, ['the start'], 'Maren']]);
+  const [refused] = errandsWhere(rig.house.db, { recordId: id, states: ['refused'] });
+  rig.again(refused?.id ?? 0);
+  expect(untold()).toEqual([]);
+  await rig.settle();
+  expect([untold(), decisionOf(id)]).toEqual([[], 'post']);
 });

@@ -1,7 +1,9 @@
+import { keeper } from '@/core/testing/doers';
 import { newNotice } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import { standsBeyond } from '@/core/errands/narrowing';
 import { takesBack } from '@/channels/listing-findings';
+import { toSend } from '@/desk/dispatch/to-send';
 import { pulseRow } from '@/store/pulse';
 import { countStale } from '@/runner/tally';
 import { findServices } from '../outside/service';
@@ -152,9 +154,13 @@ test('a busy listing is counted: what changed since goes behind the errand under
   await begin('pennyseat');
   world.send();
   await world.settle(3);
+  const more = () => toSend(world.house, keeper).flatMap(({ busy }) => busy.map((listing) => listing.more));
+  expect(more()).toEqual([]);
   world.save((c) => ({ ...c, title: 'Renamed' }));
+  expect(more()).toEqual([true]);
   expect(world.send()).toMatchObject({ ok: true, value: { errands: 1, underway: 1 } });
   // Once is enough.
+  expect(more()).toEqual([]);
   expect(world.send()).toMatchObject({ ok: true, value: { errands: 0, underway: 1 } });
   await world.patiently('pennyseat');
   expect([place.open.map((thing) => thing.wire.name), world.listing('pennyseat').standing]).toEqual([

@@ -9,6 +9,8 @@ export interface Fault {
   end: number;
   put: string;
   sort: string;
+  /** Where that begins which the fault keeps from being done: a test that does not come by there cannot see it. */
+  taken?: number;
 }
 
 const swaps: Partial<Record<ts.SyntaxKind, [string, string]>> = {
@@ -42,7 +44,7 @@ function faultAt(node: ts.Node): Omit<Fault, 'file'> | null {
     !node.elseStatement &&
     /^\{?\s*(return|throw|continue)\b/.test(node.thenStatement.getText())
   )
-    return of(node.expression, 'false', 'gate');
+    return { ...of(node.expression, 'false', 'gate'), taken: node.thenStatement.getStart() };
   if (ts.isNumericLiteral(node) && !ts.isPropertyAssignment(node.parent))
     return of(node, `${node.getText()} + 1`, 'digits');
   if (ts.isPropertyAccessExpression(node) && /^(house|clock|input|context)$/.test(node.expression.getText())) {
@@ -59,7 +61,7 @@ function faultAt(node: ts.Node): Omit<Fault, 'file'> | null {
  */
 export function faultsOf(root: string, file: string): Fault[] {
   const text = readFileSync(path.join(root, file), 'utf8');
-  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
   const found: Fault[] = [];
   const visit = (node: ts.Node): void => {
     if (ts.isTypeNode(node) || ts.isImportDeclaration(node) || ts.isInterfaceDeclaration(node)) return;

@@ -5,13 +5,15 @@ import os from 'node:os';
 import path from 'node:path';
 import ts from 'typescript';
 import { z } from 'zod';
+import type { Fault } from './faults';
 
 /*
  * Which tests come by a place of the code, and how long each test file takes. A copy of the tree gets a mark at the head of
- * every body and block; all tests are run on it once, and each test file writes down the marks that it came by.
+ * every body, block, branch and second half of a condition; all tests are run on it once, and each test file, with the
+ * processes that it starts, writes down the marks that it came by.
  */
 
-/** A body or block of a file, or the file itself: from where to where its mark speaks for. */
+/** A body, block or branch of a file, or the file itself: from where to where its mark speaks for. */
 interface Place {
   file: string;
   at: number;
@@ -29,17 +31,19 @@ type Kept = z.infer<typeof reachSchema>;
 
 /** A file's text with marks, numbered from `places.length` on; their places are added to `places`. */
 function marked(file: string, text: string, places: Place[]): string {
-  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
   const put: { at: number; text: string }[] = [];
   const mark = (at: number, end: number) => `__marks[${places.push({ file, at, end }) - 1}] = 1`;
   const head = mark(0, text.length);
+  const around = (node: ts.Node, [before, between, after]: readonly [string, string, string]) => {
+    const [at, end] = [node.getStart(), node.getEnd()];
+    put.push({ at, text: `${before}${mark(at, end)}${between}` }, { at: end, text: after });
+  };
   const visit = (node: ts.Node): void => {
     if (ts.isTypeNode(node)) return;
     if (ts.isBlock(node)) put.push({ at: node.getStart() + 1, text: ` ${mark(node.getStart(), node.getEnd())};` });
-    else if (ts.isArrowFunction(node) && !ts.isBlock(node.body)) {
-      const [at, end] = [node.body.getStart(), node.body.getEnd()];
-      put.push({ at, text: `(${mark(at, end)}, ` }, { at: end, text: ')' });
-    }
+    for (const branch of branchesOf(node))
+      around(branch, ts.isStatement(branch) ? ['{ ', '; ', ' }'] : ['(', ', ', ')']);
     ts.forEachChild(node, visit);
   };
   visit(source);
@@ -48,9 +52,34 @@ function marked(file: string, text: string, places: Place[]): string {
     .map((each, order) => ({ ...each, order }))
     .sort((a, b) => b.at - a.at || b.order - a.order))
     marks = marks.slice(0, at) + what + marks.slice(at);
-  // A process that a test starts knows of no marks.
-  return `const __marks = globalThis.reachMarks ?? []; ${head};\n${marks}`;
+  return `${prelude}${head};\n${marks}`;
 }
+
+/** What is done or not, as a condition falls out: bodies without a block, branches, and what is asked only then. */
+function branchesOf(node: ts.Node): ts.Node[] {
+  if (ts.isArrowFunction(node)) return ts.isBlock(node.body) ? [] : [node.body];
+  if (ts.isConditionalExpression(node)) return [node.whenTrue, node.whenFalse];
+  if (ts.isBinaryExpression(node)) return halves.has(node.operatorToken.kind) ? [node.right] : [];
+  if (!ts.isIfStatement(node)) return [];
+  const { thenStatement, elseStatement } = node;
+  return [thenStatement, ...(elseStatement && !ts.isIfStatement(elseStatement) ? [elseStatement] : [])].filter(
+    (branch) => !ts.isBlock(branch),
+  );
+}
+
+const halves: ReadonlySet<ts.SyntaxKind> = new Set([
+  ts.SyntaxKind.AmpersandAmpersandToken,
+  ts.SyntaxKind.BarBarToken,
+  ts.SyntaxKind.QuestionQuestionToken,
+]);
+
+/** Where a process that a test starts writes its marks down, when it ends: in a file of its own beside the test's. */
+const prelude = `const __marks = globalThis.reachMarks ??= (() => {
+  const made = [];
+  const to = process.env.REACH_TO;
+  if (to) process.on('exit', () => process.getBuiltinModule('node:fs').writeFileSync(to + process.pid, JSON.stringify(Object.keys(made).map(Number))));
+  return made;
+})(); `.replaceAll('\n', ' ');
 
 const setup = `
 const { writeFileSync } = require('node:fs');
@@ -59,9 +88,9 @@ globalThis.reachMarks = new Uint8Array(PLACES);
 afterAll(() => {
   const reached = [];
   globalThis.reachMarks.forEach((here, at) => here && reached.push(at));
-  const test = path.relative(ROOT, expect.getState().testPath);
-  writeFileSync(path.join(ROOT, 'reached', test.replaceAll('/', '~') + '.json'), JSON.stringify(reached));
+  writeFileSync(process.env.REACH_TO + 'test', JSON.stringify(reached));
 });
+process.env.REACH_TO = path.join(ROOT, 'reached', path.relative(ROOT, expect.getState().testPath).replaceAll('/', '~') + '@');
 `;
 
 const resultsSchema = z.object({
@@ -110,16 +139,17 @@ export default { ...config, ...off };
   const first = ran(copies.marked, env, ['--config', 'reach.config.mjs']);
   const failed = [...first].flatMap(([test, ms]) => (ms === null ? [test] : []));
   const again = failed.length === 0 ? null : ran(copies.right, env, ['--runTestsByPath', ...failed]);
+  const written = readdirSync(path.join(copies.marked, 'reached'));
   const times: Kept['times'] = {};
   const reached: Kept['reached'] = {};
   for (const [test, ms] of [...first, ...(again ?? [])]) {
     if (ms === null) continue;
     times[test] = ms;
-    const said = path.join(copies.marked, 'reached', `${test.replaceAll('/', '~')}.json`);
-    reached[test] =
-      first.get(test) !== null && existsSync(said)
-        ? z.array(z.number()).parse(JSON.parse(readFileSync(said, 'utf8')))
-        : null;
+    const of = `${test.replaceAll('/', '~')}@`;
+    const said = written.filter((file) => file.startsWith(of));
+    const marks = (file: string) =>
+      z.array(z.number()).parse(JSON.parse(readFileSync(path.join(copies.marked, 'reached', file), 'utf8')));
+    reached[test] = first.get(test) !== null && said.includes(`${of}test`) ? [...new Set(said.flatMap(marks))] : null;
   }
   for (const test of failed)
     if (times[test] === undefined) console.error(`not run: ${test} fails before anything is broken`);
@@ -172,8 +202,13 @@ export class Reach {
     return new Map(Object.entries(this.kept.times));
   }
 
-  /** Which tests come by the innermost body or block around a place; where that is not known of one, it may. */
-  at({ file, at }: { file: string; at: number }): (test: string) => boolean {
+  /**
+   * Which tests come by the innermost body, block or branch around a fault, or by what it keeps from being done; where
+   * that is not known of one, it may.
+   */
+  at(fault: Fault): (test: string) => boolean {
+    const { file } = fault;
+    const at = fault.taken ?? fault.at;
     let inner: number | null = null;
     let least = Infinity;
     for (const [number, place] of this.kept.places.entries()) {

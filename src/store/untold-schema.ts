@@ -16,6 +16,8 @@ export const untold = sqliteTable(
     what: jsonText(namesSchema).notNull(),
     at: integer().notNull(),
     actor: text().notNull(),
+    /** The errand under way that is to tell them: as long as it is, nobody has to decide; null: none. */
+    tellsBy: integer('tells_by'),
     /** How it ended: they were told by us, by a post or letter, by the channel's step, or nobody needs to; null: open. */
     decision: text({ enum: ['told', 'post', 'step', 'nobody'] }),
     decidedBy: text('decided_by'),

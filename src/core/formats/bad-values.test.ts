@@ -151,6 +151,16 @@ describe('one bad value costs its own line, and is told by its field', () => {
       ],
       'RRULE',
     ],
+    [
+      'an hour of three digits',
+      ['SUMMARY:S', 'DTSTART:20270202T180000', 'RRULE:FREQ=DAILY;COUNT=3;BYHOUR=007'],
+      'RRULE',
+    ],
+    [
+      'a minute after the last',
+      ['SUMMARY:S', 'DTSTART:20270202T180000', 'RRULE:FREQ=DAILY;COUNT=3;BYMINUTE=60'],
+      'RRULE',
+    ],
   ])('in a calendar: %s', (_, lines, field) => {
     const event = (uid: string, all: string[]) => ['BEGIN:VEVENT', `UID:${uid}`, ...all, 'END:VEVENT'];
     const read = whole(

@@ -1,67 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import type { ListingId, RecordId } from '@/core/base/ids';
 import { newNotice } from '@/core/record/new-record';
-import type { PlannedErrand } from '@/core/errands/plan';
-import { holdersPost, tellsBuyers, untoldOf } from '@/core/errands/untold';
+import { holdersPost } from '@/core/errands/untold';
 import { fail, ok, type Result } from '@/core/base/result';
 import { isPost } from '@/core/listing/channel-rules';
 import { mayDo, type Doer } from '@/core/people/doer';
-import { channelOf, nameOf } from '@/channels/channels';
+import { nameOf } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
-import type { SurveyedRecord } from '@/house/survey';
-import { transaction, type Tx } from '@/store/database';
-import type { LeftLockRow } from '@/store/left-locks';
+import { transaction } from '@/store/database';
 import { noteDoing } from '@/store/persons';
 import { allRecords, recordAt } from '@/store/records';
-import { decideUntold, noteUntold, openUntold, type ToldHow } from '@/store/untold';
+import { decideUntold, openUntold, type ToldHow } from '@/store/untold';
 import type { UntoldHolders } from '@/views/dispatch';
 import { asks } from '../people/rights-of-verbs';
 import { saveRecord } from '../records/save-record';
-
-/**
- * Notes who bought and is told by nobody of what goes out, or of what stays as it was there: it is open until somebody
- * decides. A post or a letter about the event in the same dispatch tells them; a step of the channel does, too.
- */
-export function noteHolders(
-  house: House,
-  tx: Tx,
-  surveyed: readonly SurveyedRecord[],
-  going: readonly PlannedErrand[],
-  stays: readonly LeftLockRow[],
-  actor: string,
-): void {
-  const at = house.clock.now();
-  const touched = new Set<string>([...going.map(({ record }) => record), ...stays.map(({ recordId }) => recordId)]);
-  for (const { record, survey, channels } of surveyed) {
-    if (!touched.has(record.id)) continue;
-    const kinds = new Map(channels.map((row) => [row.id, channelOf(row, house.kinds).rules]));
-    const posted = going.some(
-      ({ record: of, channel, op }) =>
-        of === record.id && (op === 'place' || op === 'correct') && (kinds.get(channel)?.notice ?? null) !== null,
-    );
-    for (const listing of survey.listings) {
-      const errand = going.find((candidate) => candidate.listing === listing.id);
-      const left = stays.find((candidate) => candidate.listing === listing.id);
-      const op = errand?.op ?? null;
-      const stood = Object.entries(left?.keys ?? {}).map(([key, after]) => ({ key, after }));
-      const changes = [...(errand?.changes ?? []), ...stood];
-      if (tellsBuyers(listing.rules, op)) decideUntold(tx, [listing.id], 'step', actor, at);
-      const what = untoldOf(listing, op, changes);
-      if (what.length === 0) continue;
-      const { id: listingId, channel, lock } = listing;
-      noteUntold(tx, { listingId, recordId: record.id, channel, sold: lock.sold, what, at, actor });
-    }
-    // What was open of it before is told by that, too.
-    if (posted)
-      decideUntold(
-        tx,
-        survey.listings.map(({ id }) => id),
-        'post',
-        actor,
-        at,
-      );
-  }
-}
 
 /** Who bought and was told by nobody of what changed, the oldest first: a person decides. */
 export function untoldHolders(house: House, doer: Doer): UntoldHolders[] {
@@ -119,7 +71,7 @@ export function sayHolders(house: House, doer: Doer, listingId: ListingId, how: 
   return transaction(house.db, (tx) => {
     const at = house.clock.now();
     const open = openUntold(tx).find((row) => row.listingId === listingId);
-    if (!open || decideUntold(tx, [listingId], how, doer.name, at) === 0)
+    if (!open || decideUntold(tx, { listing: listingId }, how, doer.name, at) === 0)
       return fail('Somebody decided that meanwhile.');
     const where = nameOf(channelsOf(house, tx), open.channel);
     const words = `${how === 'told' ? 'said that they were told' : 'said that nobody needs to be told'}: ${open.sold} by ${where}, of ${open.what.join(' and ')}`;

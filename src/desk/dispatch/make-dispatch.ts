@@ -9,13 +9,13 @@ import { clashWords } from '@/core/clashes/clash-words';
 import type { Clash } from '@/core/clashes/clashes';
 import { operationWords, operations, tellsNothingNew, type Operation } from '@/core/listing/operations';
 import type { House } from '@/house/house';
+import { noteHolders } from '@/house/holders';
 import { inOrder, planFor, surveyAll, type SurveyedRecord } from '@/house/survey';
 import { transaction } from '@/store/database';
 import { newestErrandOf, seenBefore, wakeErrands } from '@/store/errands';
 import { putLeftLock, type LeftLockRow } from '@/store/left-locks';
 import { seasonClashes } from '../records/bookings';
 import { goesBehind } from './behind';
-import { noteHolders } from './holders';
 import { toAcknowledge } from '@/core/errands/warnings';
 import { writeErrands, type PickedWay } from '@/house/write-errands';
 
@@ -118,9 +118,14 @@ export function makeDispatch(
       // What waited for this decision goes on.
       wakeErrands(tx, lock.recordId);
     }
-    noteHolders(house, tx, surveyed, chosen, stays, doer.name);
-    const dispatchId = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, doer.name, along);
-    return ok({ dispatchId, errands: chosen.length, underway: asked.length });
+    const dispatch = chosen.length === 0 ? null : writeErrands(house, tx, chosen, surveyed, doer.name, along);
+    for (const { listing: id, recordId, keys } of stays) {
+      const record = surveyed.find((candidate) => candidate.record.id === recordId);
+      const listing = record?.survey.listings.find((candidate) => candidate.id === id);
+      const changes = Object.entries(keys).map(([key, after]) => ({ key, after }));
+      if (record && listing) noteHolders(house, tx, { record, listing, op: null, changes, dispatch, actor: doer.name });
+    }
+    return ok({ dispatchId: dispatch, errands: chosen.length, underway: asked.length });
   });
 }
 

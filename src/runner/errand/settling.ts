@@ -1,12 +1,15 @@
 import { calmAccount, cureFor } from '@/core/errands/retry';
 import { withChanges } from '@/core/errands/steps';
+import type { Operation } from '@/core/listing/operations';
 import { listedField, takenDown } from '@/core/listing/shown';
 import type { OutsideError } from '@/channels/kit/http';
+import { noteHolders } from '@/house/holders';
 import { channelById, type House } from '@/house/house';
 import { accountOf } from '@/store/channels';
 import { transaction, type Tx } from '@/store/database';
 import {
   addReceipt,
+  dispatchById,
   errandById,
   noteOperation,
   settleErrand,
@@ -77,7 +80,8 @@ function tooLate(house: House, errand: Errand, tx: Tx, what: Record<string, unkn
 }
 
 /** Notes what was written of a listing: all that an operation did, or a step of it. */
-function noteWritten(house: House, tx: Tx, { context, op }: Work, outcome: Outcome, revision: number): void {
+function noteWritten(house: House, tx: Tx, work: Work, outcome: Outcome, revision: number, op = work.op): void {
+  const { context, errand } = work;
   const { remote, written, stood } = outcome;
   const now = house.monotonic();
   const fresh = listingById(tx, context.listing.id) ?? context.listing;
@@ -104,6 +108,9 @@ function noteWritten(house: House, tx: Tx, { context, op }: Work, outcome: Outco
   const closed = off?.kind === 'state' && off.is !== 'public' && off.is !== 'unlisted';
   giveOn(tx, context.channel.rules, fresh, remote, closed, now);
   sendOn(house, tx, context, remote, now);
+  const dispatch = errand.dispatchId;
+  const actor = dispatchById(tx, dispatch)?.actor ?? '';
+  noteHolders(house, tx, { record: context.record, listing: context.surveyed, op, changes: written, dispatch, actor });
 }
 
 /**
@@ -122,12 +129,12 @@ function noteDeleted(house: House, tx: Tx, { context }: Work, { remote }: Outcom
 }
 
 /** A step of several is done: it is kept, whatever becomes of the next. */
-export function noteStep(house: House, work: Work, outcome: Outcome, step: string): void {
+export function noteStep(house: House, work: Work, outcome: Outcome, step: Operation): void {
   const { errand, context } = work;
   const row = context.channel.rules.operations.find((operation) => operation.op === step);
   transaction(house.db, (tx) => {
     if (tooLate(house, errand, tx, { step })) return;
-    noteWritten(house, tx, work, outcome, context.record.record.revision);
+    noteWritten(house, tx, work, outcome, context.record.record.revision, step);
     addReceipt(tx, errand.id, house.clock.now(), 'step', {
       op: step,
       changes: outcome.written.length,

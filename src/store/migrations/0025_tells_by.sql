@@ -1,0 +1,1 @@
+ALTER TABLE `untold` ADD `tells_by` integer;
