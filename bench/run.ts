@@ -86,7 +86,8 @@ function whatItDoes(given: RecordContent, changed: RecordContent) {
   const ground = standing(given);
   const before = ground(given);
   const rooms = ['The Vat', 'Wick Room'];
-  return () => consequences({ before, after: ground(changed), now, usual: new Map(), sources: new Map(), rooms });
+  return () =>
+    consequences({ before, after: ground(changed), now, usual: new Map(), sources: new Map(), rooms, handedOn: null });
 }
 const laterStart = (of: RecordContent): RecordContent => ({
   ...of,
@@ -113,6 +114,7 @@ const edited500 = best(() => {
       usual: new Map(),
       sources: new Map(),
       rooms: [],
+      handedOn: null,
     });
     return { record: String(i) as RecordId, made };
   });

@@ -85,7 +85,7 @@ const outsideDb = new Database(path.join(folder, 'outside', 'outside.sqlite'), {
 /** Lets the queue come to rest; what it waits for takes its time by the simulated clock, up to `mostMs` of it. */
 async function settle(mostMs: number) {
   const runner = startRunner(house);
-  const until = Date.now() + 30_000;
+  const until = Date.now() + 300_000;
   for (let passed = 0; Date.now() < until;) {
     await new Promise((resolve) => setTimeout(resolve, 40));
     if (!runner.idle(0)) continue;

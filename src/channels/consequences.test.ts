@@ -65,6 +65,7 @@ function change(part: Partial<RecordContent>, sold = 212, sinceMs?: number, base
     after,
     sources,
     rooms: ['The Vat', 'Wick Room'],
+    handedOn: null,
   });
   return { before, after, made };
 }
@@ -141,7 +142,7 @@ test('a post that was never sent goes only when it is asked for', () => {
   const known = standing(content, 0).filter(({ part }) => part !== noticePart('n-murmurline'));
   const after = ground({ ...content, ...later }, known);
   const before = ground(content, known);
-  const made = consequences({ now: morning, usual: new Map(), before, after, sources, rooms: [] });
+  const made = consequences({ now: morning, usual: new Map(), before, after, sources, rooms: [], handedOn: null });
   expect(made.apart.map(({ channel, tells }) => [channel, tells])).toEqual([['murmurline', 'followers']]);
   expect(names(made.said)).not.toContain('murmurline');
 });
@@ -157,6 +158,7 @@ test('sentences that quoted the old hour are found; those that were wrong before
     after,
     sources,
     rooms: ['The Vat', 'Wick Room'],
+    handedOn: null,
   });
   expect(made.sentences.map(({ where, mention }) => [where, mention.text])).toEqual([['teaser', 'half past seven']]);
 });
@@ -189,11 +191,41 @@ test.each<[string, Partial<Parameters<typeof performance>[2]>, string, string[]]
   [
     'postponed',
     { turn: 'postponed' },
-    'Odalys Quarry on Sun 14 Mar 2027 is postponed. A new date follows; tickets stay valid.',
+    'Odalys Quarry on Sun 14 Mar 2027 is postponed. A new date follows. Tickets stay valid.',
     ['status'],
   ],
 ])('the reason is drafted: %s', (_, part, words, labels) => {
   const { before, after } = change({ performances: [performance('p1', '2027-03-14', part)] }, 0);
   expect(draftedReason(before.facts, after.facts)).toBe(words);
   expect(changedFacts(before.facts, after.facts).map(({ label }) => label)).toEqual(labels);
+});
+
+test('what quotes the old fact beyond the channels is named: a file taken out, a document, ticked lines', () => {
+  const fileId = 'a'.repeat(64);
+  const paper = {
+    id: 'd1',
+    fileId,
+    name: 'plan.pdf',
+    type: 'application/pdf',
+    bytes: 9,
+    title: '',
+    who: 'anyone' as const,
+    from: null,
+  };
+  const base = { ...content, documents: [paper] };
+  const quotes = (part: Partial<RecordContent>, handedOn: number | null) => {
+    const known = standing(base, 212);
+    const [before, after] = [ground(base, known), ground({ ...base, ...part }, known)];
+    return consequences({ now: morning, usual: new Map(), before, after, sources, rooms: [], handedOn }).quotes;
+  };
+  const fresh = { ...paper, id: 'd2', fileId: 'b'.repeat(64), title: 'The new plan' };
+  expect(quotes({ ...later, documents: [paper, fresh] }, 5)).toEqual([
+    { kind: 'file', at: 5 },
+    { kind: 'document', id: 'd1', name: 'plan.pdf' },
+  ]);
+  expect(quotes({ ...later, documents: [{ ...paper, title: 'The plan' }] }, null)).toEqual([
+    { kind: 'document', id: 'd1', name: 'The plan' },
+  ]);
+  // What says nothing else than before contradicts nothing; nor does what was taken off.
+  expect([quotes({}, 5), quotes({ ...later, documents: [] }, null)]).toEqual([[], []]);
 });

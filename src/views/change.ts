@@ -44,6 +44,7 @@ export interface ChangeView {
   held: { listing: ListingId; channel: ChannelId; reasons: Finding[]; waitsFor: string | null }[];
   busy: Consequences['busy'];
   said: Consequences['said'];
+  quotes: Consequences['quotes'];
   moments: Consequences['moments'];
   sentences: { where: string; text: string; says: string; token: string | null }[];
   arises: Finding[];

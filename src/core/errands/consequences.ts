@@ -12,6 +12,7 @@ import { earlierFrom, findMentions } from '../words/mentions';
 import { markupOf, writePlain } from '../words/markup';
 import { foresee, foreseeMirrors, type ForeseeingGround, type Foreseen } from './foreseen';
 import { byWay, plan, type HeldListing, type LockedListing, type PlannedErrand } from './plan';
+import { quotesOf, type Quote } from './quotes';
 import type { Way } from './steps';
 import type { SurveyedListing } from './surveyed';
 
@@ -31,6 +32,8 @@ export interface ConsequencesInput extends ForeseeingGround {
   sources: ReadonlyMap<string, string>;
   /** Names of all rooms of the record's venues: typed, they are places. */
   rooms: readonly string[];
+  /** When the event was last taken out as a file; `null`: never, or it is not asked. */
+  handedOn: Instant | null;
 }
 
 /** What is locked on one channel, with the ways, each with what is foretold of it; `leave` has none. */
@@ -88,6 +91,8 @@ export interface Consequences {
   held: HeldListing[];
   busy: { listing: ListingId; channel: ChannelId; more: boolean }[];
   said: SaidAlready[];
+  /** What quotes the old fact beyond the channels, past mending by a sending. */
+  quotes: Quote[];
   /** What tells everybody, or waits for its own moment: it goes only when it is asked for. */
   apart: Foreseen[];
   moments: MovedMoment[];
@@ -144,6 +149,7 @@ export function consequences(input: ConsequencesInput): Consequences {
     held: held.filter((item) => !waitsForLock(item)),
     busy: busy.map(({ listing, channel, next }) => ({ listing, channel, more: next !== null })),
     said: saidAlready(after.listings),
+    quotes: quotesOf(before, after, input.handedOn),
     apart: goes.filter(isApart),
     moments: movedMoments(before, after),
     sentences: turnedWrong(input),

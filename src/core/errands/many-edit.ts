@@ -8,7 +8,7 @@ import { isInDay, minutesOf, movedBy, timeAt } from '../record/hours';
 import { newNotice } from '../record/new-record';
 import type { Performance, RecordContent } from '../record/record';
 import { withOpening } from '../record/tour';
-import { lacks, turnable, turned } from '../record/turned';
+import { lacks, nothingChosen, turnable, turned } from '../record/turned';
 import { plainToHtml } from '../words/markup';
 import { manyHours, type manyTexts, type manyTurns } from './many-names';
 
@@ -187,7 +187,7 @@ function withTurn(
   { what, place }: Extract<ManyEdit, { what: keyof typeof manyTurns }>,
   { today, venues, fresh }: EditGround,
 ): Result<RecordContent, string> {
-  const chosen = { which: 'all', date: null, start: '', place };
+  const chosen = { ...nothingChosen('all'), place };
   if (lacks(what, chosen, venues)) return fail('Choose where it moves to.');
   const ids = new Set(turnable(content.performances, what, today).map(({ id }) => id));
   if (ids.size === 0) return fail('No date is left for that.');

@@ -5,7 +5,7 @@ import { sumOfMany } from './many-sums';
 
 const by = (asRule: number, atLatest = asRule) => ({ earliest: 0, asRule, atLatest });
 const nothing: Consequences = {
-  ...{ atOnce: [], locked: [], later: [], asks: [], held: [], busy: [], said: [], apart: [], moments: [] },
+  ...{ atOnce: [], locked: [], later: [], asks: [], held: [], busy: [], said: [], quotes: [], apart: [], moments: [] },
   ...{ sentences: [], arises: [], holders: [], wrong: [] },
 };
 let n = 0;

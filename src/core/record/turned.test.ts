@@ -1,6 +1,6 @@
 import { performance, sample, venues } from '../testing/samples';
 import { toDraft } from './draft';
-import { lacks, turnable, turned, type Doing, type TurnChosen } from './turned';
+import { lacks, nothingChosen, turnable, turned, type Doing, type TurnChosen } from './turned';
 
 const nights = toDraft(
   sample({
@@ -13,7 +13,7 @@ const nights = toDraft(
   }),
 ).performances;
 const chosen = (part: Partial<TurnChosen> = {}): TurnChosen => ({
-  ...{ which: 'p1', date: null, start: '', place: null },
+  ...nothingChosen('p1'),
   ...part,
 });
 const after = (doing: Doing, part: Partial<TurnChosen> = {}, ids = ['p1']) =>
@@ -23,6 +23,8 @@ const first = (doing: Doing, part: Partial<TurnChosen> = {}) => after(doing, par
 test('what is over or cancelled cannot be turned; what is sold out cannot sell out', () => {
   const ids = (doing: Doing) => turnable(nights, doing, '2027-02-02').map(({ id }) => id);
   expect([ids('cancel'), ids('soldOut')]).toEqual([['p1', 'p4'], ['p1']]);
+  // What was cancelled or sold out can be as it was; what is over can not.
+  expect(ids('back')).toEqual(['p2', 'p4']);
 });
 
 test.each<[string, Doing, Partial<TurnChosen>, object]>([
@@ -41,6 +43,8 @@ test.each<[string, Doing, Partial<TurnChosen>, object]>([
     { turn: 'rescheduled', start: '20:00' },
   ],
   ['sold out', 'soldOut', {}, { soldOut: true, turn: 'none' }],
+  ['somebody cannot be there', 'lineUp', { act: 'a1' }, { lineUpOut: ['a1'], lineUpExtra: '', turn: 'none' }],
+  ['somebody joins', 'lineUp', { joins: ' Quill ' }, { lineUpOut: [], lineUpExtra: 'Quill' }],
   ['to another room of the house', 'move', { place: 'v1|wick' }, { turn: 'moved', venueId: 'v1', roomId: 'wick' }],
   ['to a venue of several rooms, of which nobody chose one', 'move', { place: 'v1' }, { turn: 'moved', roomId: null }],
 ])('%s', (_, doing, part, expected) => {
@@ -48,6 +52,16 @@ test.each<[string, Doing, Partial<TurnChosen>, object]>([
   // The others stay as they are, and it keeps its id.
   expect(after(doing, part).slice(1)).toEqual(nights.slice(1));
   expect(first(doing, part)?.id).toBe('p1');
+});
+
+test('what was taken is given back, and no more than that', () => {
+  const back = (id: string) => after('back', {}, [id]).find((item) => item.id === id);
+  expect([back('p2')?.turn, back('p4')?.soldOut, back('p1')]).toEqual(['none', false, nights[0]]);
+  const moved = turned([{ ...nights[0]!, turn: 'moved', soldOut: true }], 'back', chosen(), new Set(['p1']), {
+    venues,
+    fresh: 'new',
+  });
+  expect(moved[0]).toMatchObject({ turn: 'moved', soldOut: false });
 });
 
 test('an extra date is a performance of its own, like the one it was made from, and not sold out', () => {
@@ -66,6 +80,11 @@ test('an extra date is a performance of its own, like the one it was made from, 
 test('a turn waits for what it needs', () => {
   const waits = (doing: Doing, part: Partial<TurnChosen> = {}) => lacks(doing, chosen(part), venues);
   expect([waits('cancel'), waits('postpone'), waits('soldOut')]).toEqual([false, false, false]);
+  expect([waits('lineUp'), waits('lineUp', { joins: ' ' }), waits('lineUp', { act: 'a1' })]).toEqual([
+    true,
+    true,
+    false,
+  ]);
   expect([waits('extra'), waits('extra', { date: '2027-03-17' })]).toEqual([true, false]);
   expect([waits('move'), waits('move', { place: 'gone' }), waits('move', { place: 'v1|wick' })]).toEqual([
     true,

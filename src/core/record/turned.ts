@@ -12,6 +12,8 @@ export const doings = {
   cancel: 'Cancel',
   soldOut: 'Sold out',
   extra: 'Extra date',
+  lineUp: 'Line-up changed',
+  back: 'Takes place after all',
 } as const;
 export type Doing = keyof typeof doings;
 
@@ -23,21 +25,41 @@ export interface TurnChosen {
   start: string;
   /** A venue, or a room of one: `venue|room`. */
   place: string | null;
+  /** Who of the line-up cannot be there; `null`: all of them can. */
+  act: string | null;
+  /** Who joins; empty: nobody. */
+  joins: string;
 }
 
-/** Performances of which such a turn can befall: those to come, that are not cancelled. */
+/** What is chosen before anything was. `which`: for which performance. */
+export function nothingChosen(which: string): TurnChosen {
+  return { which, date: null, start: '', place: null, act: null, joins: '' };
+}
+
+/** What was taken from a performance, and can be given back: that it takes place, and that tickets are left. */
+const isTaken = ({ turn, soldOut }: Pick<Turnable, 'turn' | 'soldOut'>) =>
+  turn === 'cancelled' || turn === 'postponed' || soldOut;
+
+/** Performances that such a turn can befall: those to come, that are not cancelled. */
 export function turnable<T extends Turnable>(performances: readonly T[], doing: Doing, today: string): T[] {
   return performances
     .filter(({ date, turn, precision, soldOut }) => {
-      if (turn === 'cancelled' || (date < today && precision !== 'open')) return false;
+      if (date < today && precision !== 'open') return false;
+      if (doing === 'back') return isTaken({ turn, soldOut });
+      if (turn === 'cancelled') return false;
       return doing !== 'soldOut' || !soldOut;
     })
     .toSorted((a, b) => (`${a.date}${a.start ?? ''}` < `${b.date}${b.start ?? ''}` ? -1 : 1));
 }
 
 /** True where something that a turn needs was not chosen yet. */
-export function lacks(doing: Doing, { date, place }: TurnChosen, venues: ReadonlyMap<string, Venue>): boolean {
+export function lacks(
+  doing: Doing,
+  { date, place, act, joins }: TurnChosen,
+  venues: ReadonlyMap<string, Venue>,
+): boolean {
   if (doing === 'extra') return date === null;
+  if (doing === 'lineUp') return act === null && joins.trim() === '';
   return doing === 'move' && venues.get(place?.split('|')[0] ?? '') === undefined;
 }
 
@@ -63,6 +85,14 @@ export function turned<T extends Turnable>(
         return { ...item, turn: 'cancelled' };
       case 'soldOut':
         return { ...item, soldOut: true };
+      case 'lineUp':
+        return { ...item, ...withLineUp(item, chosen) };
+      case 'back':
+        return {
+          ...item,
+          turn: item.turn === 'cancelled' || item.turn === 'postponed' ? 'none' : item.turn,
+          soldOut: false,
+        };
       case 'move':
         return { ...item, ...(placeOf(chosen.place, venues) ?? {}), turn: 'moved' };
       case 'postpone':
@@ -70,4 +100,10 @@ export function turned<T extends Turnable>(
         return { ...item, date: chosen.date, repeat: null, start: at(item), turn: 'rescheduled' };
     }
   });
+}
+
+/** Who is not on this time, and who is besides. */
+function withLineUp({ lineUpOut, lineUpExtra }: Turnable, { act, joins }: TurnChosen) {
+  const also = [lineUpExtra.trim(), joins.trim()].filter((names) => names !== '').join(', ');
+  return { lineUpOut: act === null ? lineUpOut : [...new Set([...lineUpOut, act])], lineUpExtra: also };
 }

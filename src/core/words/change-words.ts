@@ -100,21 +100,23 @@ function shift(ms: number): string {
 /** Words for the public on what changes of the first performance that does: drafted, to be worded by a person. */
 export function draftedReason(before: Facts, after: Facts): string {
   const was = new Map(before.performances.map((performance) => [performance.id, performance]));
+  const saysTickets = after.refunds !== before.refunds && after.refunds !== '';
+  const valid = saysTickets ? after.refunds : 'Tickets stay valid.';
   for (const is of after.performances) {
     const old = was.get(is.id);
     if (!old || changedOf(old, is).length === 0) continue;
     const day = toLocal(old.start ?? old.at, old.zone).date;
     if (is.turn !== old.turn && is.turn === 'cancelled')
-      return `${after.title} on ${shortDate(day, true)} is cancelled.`;
+      return `${after.title} on ${shortDate(day, true)} is cancelled.${saysTickets ? ` ${after.refunds}` : ''}`;
     if (is.turn !== old.turn && is.turn === 'postponed')
-      return `${after.title} on ${shortDate(day, true)} is postponed. A new date follows; tickets stay valid.`;
+      return `${after.title} on ${shortDate(day, true)} is postponed. A new date follows. ${valid}`;
     const said: string[] = [];
     if (is.start !== null && old.start !== null && is.start !== old.start) {
       const at = toLocal(is.start, is.zone);
       said.push(
         at.date === day
           ? `It starts ${shift(is.start - old.start)}, at ${at.time}.`
-          : `It takes place on ${shortDate(at.date, true)} at ${at.time}, not on ${shortDate(day, true)}. Tickets stay valid.`,
+          : `It takes place on ${shortDate(at.date, true)} at ${at.time}, not on ${shortDate(day, true)}. ${valid}`,
       );
     }
     if (placeOf(is) !== placeOf(old)) said.push(`It takes place in ${placeOf(is)}.`);

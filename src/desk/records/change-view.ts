@@ -14,7 +14,7 @@ import { foreseeingGround, mirrorSources } from '@/house/foreseeing';
 import { channelsOf, type House } from '@/house/house';
 import { surveyById, surveyContext, surveyOn, type SurveyedRecord } from '@/house/survey';
 import { seenBefore } from '@/store/errands';
-import { recordAt } from '@/store/records';
+import { exportedAt, recordAt } from '@/store/records';
 import type { ChangeAnswer, ChangeView, PlainForeseen } from '@/views/change';
 import { bookingWords, clashKey, doubleBookings } from '../dispatch/make-dispatch';
 import { toAcknowledge, warningKey, warningsOf } from '@/core/errands/warnings';
@@ -50,6 +50,7 @@ function viewOf(house: House, doer: Doer, before: SurveyedRecord, after: Surveye
     after: groundOf(after),
     sources: mirrorSources(after.channels, house.kinds),
     rooms: roomsOf(after, surveyContext(house, []).venues),
+    handedOn: exportedAt(house.db, record.id),
   });
   const channels = channelsOf(house, house.db);
   const next = nextOf(survey.facts.performances, house.clock.now());

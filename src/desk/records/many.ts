@@ -97,6 +97,8 @@ function* foreseeMany(house: House, db: Tx, { ids, edit }: ManyWish): Generator<
       after: groundOf(surveyed),
       sources,
       rooms: roomsOf(surveyed, context.venues),
+      // Their sum does not name files.
+      handedOn: null,
     });
     yield { before, after: { surveyed, content, made }, why: [] };
   }

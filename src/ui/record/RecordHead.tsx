@@ -94,7 +94,7 @@ interface MeanwhileProps extends Pick<RecordScreenProps, 'context' | 'log' | 'zo
   saving: Saving;
   form: FormContext;
   /** Shows what the change does that is typed. */
-  changing: Pick<Changing, 'look' | 'lookTonight'>;
+  changing: Pick<Changing, 'lookTurned' | 'lookTonight'>;
 }
 
 /** What came in between: a newer revision, two versions to be brought together, what a copy or a tour brought. */
@@ -147,11 +147,11 @@ export function Meanwhile({ context, saved, today, log, zone, state, saving, for
       {corrects && survey.listings.some(standsOutside) ? (
         <Turns
           recordId={context.id ?? ''}
-          performances={draft.performances}
+          draft={draft}
           venues={state.venues}
           today={today}
           onChange={change}
-          onLook={changing.look}
+          onLook={changing.lookTurned}
         />
       ) : null}
       {context.id === null && context.took.length > 0 ? <TookNote took={context.took} onLeave={change} /> : null}

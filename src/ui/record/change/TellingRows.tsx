@@ -48,10 +48,32 @@ function whyHeld({ reasons, waitsFor }: ChangeView['held'][number]): string {
     .join(' ');
 }
 
-/** Posts and letters that went out and quote the old fact, each with its mending. */
+/** Where what is no channel's quotes the old fact, and what mends it. */
+function QuoteLine({ quote, zone }: { quote: ChangeView['quotes'][number]; zone: string }) {
+  const [what, mending] =
+    quote.kind === 'file'
+      ? [`Taken out as a file, ${momentWords(quote.at, zone)}`, 'whoever has it goes by it: take it out again']
+      : quote.kind === 'document'
+        ? [quote.name, 'may quote it: what is in a document is not read. Put up another under Documents']
+        : [
+            `${quote.lines} ${quote.lines === 1 ? 'line' : 'lines'} of the sheet`,
+            'ticked before: to be gone through again under Tickets',
+          ];
+  return (
+    <div className={classes.line}>
+      <span className={classes.strip}>
+        <Pennant standing="unread" silent size={18} />
+        <b>{what}</b>
+        <span>{mending}</span>
+      </span>
+    </div>
+  );
+}
+
+/** Posts and letters that went out and quote the old fact, each with its mending, and what else does. */
 export function SaidRow({ view, picks, put }: RowProps) {
   const channels = useChannels();
-  if (view.said.length === 0) return null;
+  if (view.said.length + view.quotes.length === 0) return null;
   return (
     <Row name="Said already" says="quotes the old fact">
       {view.said.map(({ listing, channel, sentAt, mending }) => {
@@ -84,6 +106,9 @@ export function SaidRow({ view, picks, put }: RowProps) {
           </div>
         );
       })}
+      {view.quotes.map((quote) => (
+        <QuoteLine key={`${quote.kind} ${'id' in quote ? quote.id : ''}`} quote={quote} zone={view.zone} />
+      ))}
     </Row>
   );
 }

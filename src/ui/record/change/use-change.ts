@@ -28,7 +28,7 @@ export function useChange(
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const asked = useRef<unknown>(null);
-  const look = async (onTheNight: boolean) => {
+  const look = async (onTheNight: boolean, why = '') => {
     const read = state.readNow();
     const typed = unread();
     if (!saved) return;
@@ -43,7 +43,7 @@ export function useChange(
       setPicks(onTheNight ? (await import('./change-picks')).picksOfTonight(answer.view) : noPicks);
     asked.current = read.value;
     setProblem(null);
-    setView(answer.view);
+    setView(withWhy(answer.view, why));
   };
   const back = () => {
     setView(null);
@@ -88,11 +88,20 @@ export function useChange(
     busy,
     problem,
     look: () => void look(false),
+    /** The same after a turn. `why`: what is said of it to the public, and to those who bought. */
+    lookTurned: (why: string) => void look(false, why),
     /** The same on the night itself. */
     lookTonight: () => void look(true),
     back,
     send: () => void send(),
   };
+}
+
+/** The reason drafted, with what a person said of it. */
+function withWhy(view: ChangeView, why: string): ChangeView {
+  const said = why.trim().replace(/[.!]+$/, '');
+  if (said === '') return view;
+  return { ...view, reason: `${view.reason} ${said.charAt(0).toUpperCase()}${said.slice(1)}.`.trim() };
 }
 
 export type Changing = ReturnType<typeof useChange>;

@@ -1,54 +1,63 @@
 import { Select, TextInput } from '@mantine/core';
 import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
+import { sameData } from '@/core/base/same-data';
 import { shortDate } from '@/core/dates/date-words';
-import type { PerformanceDraft, RecordDraft } from '@/core/record/draft';
+import type { RecordDraft } from '@/core/record/draft';
 import { freshPartId } from '../form-parts';
 import type { Venue } from '@/core/record/directory';
 import { DateField, useUnread } from '@/ui/date-field';
 import { LeftNote, useTyped } from '@/ui/typed';
+import { isPost } from '@/core/listing/channel-rules';
 import { placesOf } from '@/core/record/places';
-import { doings, lacks, turnable, turned, type Doing, type TurnChosen } from '@/core/record/turned';
+import { doings, lacks, nothingChosen, turnable, type Doing, type TurnChosen } from '@/core/record/turned';
+import { nothingSaid, withTurn, type TurnSaid } from '@/core/record/turn-said';
+import { useChannels } from '@/ui/use-channels';
 import classes from '../RecordForm.module.css';
+import { LineUpFields, SaidFields } from './TurnFields';
 
 interface TurnsProps {
   recordId: string;
-  performances: readonly PerformanceDraft[];
+  draft: RecordDraft;
   venues: ReadonlyMap<string, Venue>;
   today: string;
   onChange: (part: (draft: RecordDraft) => Partial<RecordDraft>) => void;
-  /** Shows what that does, once it is in the record. */
-  onLook: () => void;
+  /** Shows what that does, once it is in the record. `why`: what is said of it to the public. */
+  onLook: (why: string) => void;
 }
 
 /** What befalls an event that stands outside, in plain sight: what is chosen is part of the record, and goes by *Save*. */
 export function Turns(props: TurnsProps) {
   const [doing, setDoing] = useState<Doing | null>(null);
   const [said, setSaid] = useState('');
-  const looks = useRef(false);
-  const { onLook } = props;
+  const looks = useRef<string | null>(null);
+  const { onLook, draft, today } = props;
   // Once it stands in the record, and holds up no save any more.
   useEffect(() => {
-    if (!looks.current || doing !== null) return;
-    looks.current = false;
-    onLook();
+    if (looks.current === null || doing !== null) return;
+    const why = looks.current;
+    looks.current = null;
+    onLook(why);
   }, [doing, onLook]);
+  const canBeBack = turnable(draft.performances, 'back', today).length > 0;
   return (
     <div className={classes.turns}>
       <p className={classes.inline}>
-        {(Object.keys(doings) as Doing[]).map((name) => (
-          <button
-            key={name}
-            type="button"
-            className="plainButton"
-            aria-expanded={doing === name}
-            onClick={() => {
-              setSaid('');
-              setDoing(doing === name ? null : name);
-            }}
-          >
-            {doings[name]}
-          </button>
-        ))}
+        {(Object.keys(doings) as Doing[]).map((name) =>
+          name === 'back' && !canBeBack ? null : (
+            <button
+              key={name}
+              type="button"
+              className="plainButton"
+              aria-expanded={doing === name}
+              onClick={() => {
+                setSaid('');
+                setDoing(doing === name ? null : name);
+              }}
+            >
+              {doings[name]}
+            </button>
+          ),
+        )}
         <span role="status">{said}</span>
       </p>
       {doing === null ? null : (
@@ -56,9 +65,9 @@ export function Turns(props: TurnsProps) {
           key={doing}
           doing={doing}
           {...props}
-          onDone={(words, put) => {
+          onDone={(words, why) => {
             setSaid(words);
-            looks.current = put;
+            looks.current = why;
             setDoing(null);
           }}
         />
@@ -67,39 +76,37 @@ export function Turns(props: TurnsProps) {
   );
 }
 
-/** One of them: for which dates, and what must be known of it. */
+/** One of them: for which dates, what must be known of it, and what is said of it. */
 function Turn({
   doing,
   recordId,
-  performances,
+  draft,
   venues,
   today,
   onChange,
   onDone,
-}: Omit<TurnsProps, 'onLook'> & { doing: Doing; onDone: (words: string, put: boolean) => void }) {
-  const ahead = turnable(performances, doing, today);
-  const kept = useTyped<TurnChosen>(`${doing}-${recordId}`, {
-    which: ahead.length === 1 || doing === 'move' || doing === 'extra' ? (ahead[0]?.id ?? '') : 'all',
-    date: null,
-    start: '',
-    place: null,
-  });
-  const { which, date, start, place } = kept.typed;
-  const set = (part: Partial<TurnChosen>) => kept.setTyped((now) => ({ ...now, ...part }));
+}: Omit<TurnsProps, 'onLook'> & { doing: Doing; onDone: (words: string, why: string | null) => void }) {
+  const ahead = turnable(draft.performances, doing, today);
+  const account = useChannels().all.find(({ row, rules }) => row.connected && isPost(rules));
+  const blank = { ...nothingChosen(whichFirst(doing, ahead)), ...nothingSaid(doing) };
+  const kept = useTyped<TurnChosen & TurnSaid>(`${doing}-${recordId}`, blank);
+  const { typed } = kept;
+  const set = (part: Partial<TurnChosen & TurnSaid>) => kept.setTyped((now) => ({ ...now, ...part }));
   const id = useId();
-  useHeld(doing, ahead.length > 0 && (date !== null || place !== null || start !== ''), () => {
+  useHeld(doing, ahead.length > 0 && !sameData({ ...typed, which: '' }, { ...blank, which: '' }), () => {
     kept.forget();
-    onDone('', false);
+    onDone('', null);
   });
   if (ahead.length === 0) return <p className={classes.muted}>No date is left for that.</p>;
-  const chosen = ahead.filter((item) => which === 'all' || item.id === which);
+  const chosen = ahead.filter((item) => typed.which === 'all' || item.id === typed.which);
+  const ids = new Set(chosen.map((item) => item.id));
   const put = () => {
-    const ids = new Set(chosen.map((item) => item.id));
     const fresh = freshPartId();
-    onChange((draft) => ({ performances: turned(draft.performances, doing, kept.typed, ids, { venues, fresh }) }));
+    const post = account ? { channel: account.rules.id, id: freshPartId() } : null;
+    onChange((now) => withTurn(doing, typed, typed, { draft: now, ids, venues }, { post, fresh }));
     kept.forget();
     const what = chosen.length === 1 && chosen[0] ? shortDate(chosen[0].date) : `${chosen.length} dates`;
-    onDone(`${what}: in the record as typed. Look at the proof, then save.`, true);
+    onDone(`${what}: in the record as typed. Look at the proof, then save.`, typed.why);
   };
   return (
     <div className={classes.turn} role="group" aria-labelledby={id}>
@@ -111,10 +118,12 @@ function Turn({
         <Select
           label="Which dates"
           data={[
-            ...(doing === 'postpone' && date !== null ? [] : [{ value: 'all', label: `all ${ahead.length} to come` }]),
+            ...(doing === 'postpone' && typed.date !== null
+              ? []
+              : [{ value: 'all', label: `all ${ahead.length} to come` }]),
             ...ahead.slice(0, 200).map((item) => ({ value: item.id, label: `${shortDate(item.date)} ${item.start}` })),
           ]}
-          value={which}
+          value={typed.which}
           allowDeselect={false}
           onChange={(value) => set({ which: value ?? 'all' })}
         />
@@ -123,15 +132,23 @@ function Turn({
         <NewDay
           one={chosen.length === 1}
           extra={doing === 'extra'}
-          date={date}
-          start={start}
+          date={typed.date}
+          start={typed.start}
           usual={chosen[0]?.start ?? ''}
           onDate={(date) => set({ date })}
           onStart={(start) => set({ start })}
         />
       ) : null}
-      {doing === 'move' ? <ToPlace venues={venues} value={place} onChange={(place) => set({ place })} /> : null}
-      <button type="button" className="quietButton" disabled={lacks(doing, kept.typed, venues)} onClick={put}>
+      {doing === 'move' ? <ToPlace venues={venues} value={typed.place} onChange={(place) => set({ place })} /> : null}
+      {doing === 'lineUp' ? <LineUpFields typed={typed} lineUp={draft.lineUp} onChange={set} /> : null}
+      <SaidFields
+        doing={doing}
+        typed={typed}
+        ground={{ draft, ids, venues }}
+        account={account?.row.name ?? null}
+        onChange={set}
+      />
+      <button type="button" className="quietButton" disabled={lacks(doing, typed, venues)} onClick={put}>
         {doings[doing]}
         {doing === 'extra'
           ? ''
@@ -142,6 +159,11 @@ function Turn({
   );
 }
 
+/** For which performance, as long as nobody has chosen: one alone where there is but one, or it is of one by nature. */
+function whichFirst(doing: Doing, ahead: readonly { id: string }[]): string {
+  return ahead.length === 1 || doing === 'move' || doing === 'extra' ? (ahead[0]?.id ?? '') : 'all';
+}
+
 /** What each of them comes to, in a sentence. */
 const aboutDoing: Record<Doing, string> = {
   postpone: 'Without a new date it is said to follow.',
@@ -149,6 +171,8 @@ const aboutDoing: Record<Doing, string> = {
   cancel: 'It stays where it stands, and says that it does not take place.',
   soldOut: 'It says so wherever it stands; what is still sold elsewhere is to be closed there.',
   extra: 'One performance more, like the one there is, on sale at its own moment.',
+  lineUp: 'Who cannot be there, and who plays in their place.',
+  back: 'It is as it was, wherever that can still be said: what was cancelled for good somewhere stays so there.',
 };
 
 /** What is chosen and not put in yet holds the save: it would be lost behind a word that all is saved. */

@@ -1,0 +1,127 @@
+import { shortDate } from '../dates/date-words';
+import type { Venue } from './directory';
+import type { PerformanceDraft, RecordDraft } from './draft';
+import { newNotice } from './new-record';
+import { placesOf } from './places';
+import { turned, type Doing, type TurnChosen } from './turned';
+
+/** What is said of a turn to the public, and to those who bought. */
+export interface TurnSaid {
+  /** Why, in public words; empty: nothing is said of it. */
+  why: string;
+  /** What becomes of tickets that were bought: they stay valid, or are paid back. */
+  tickets: 'valid' | 'returned';
+  /** Until which day they are paid back; `null`: nothing is said of it. */
+  until: string | null;
+  /** Where or by whom; empty: where they were bought. */
+  by: string;
+  /** The words of the post as a person put them; `null`: as they are drafted; empty: no post. */
+  words: string | null;
+}
+
+/** What is said of it as long as nobody has said anything else. */
+export function nothingSaid(doing: Doing): TurnSaid {
+  return { why: '', tickets: doing === 'cancel' ? 'returned' : 'valid', until: null, by: '', words: null };
+}
+
+/** True where a turn asks what becomes of tickets. */
+export function asksTickets(doing: Doing, { mode }: Pick<RecordDraft['tickets'], 'mode'>): boolean {
+  return mode === 'ticketed' && (doing === 'postpone' || doing === 'move' || doing === 'cancel');
+}
+
+/** What becomes of tickets, as a sentence. `follows`: the new date is not known yet. */
+export function ticketWords({ tickets, until, by }: TurnSaid, follows: boolean): string {
+  const where = by.trim() === '' ? 'where they were bought' : by.trim();
+  const when = until === null ? '' : ` until ${shortDate(until, true)}`;
+  if (tickets === 'returned') return `Tickets are paid back${when}, ${where}.`;
+  const valid = follows ? 'Tickets stay valid for the new date' : 'Tickets stay valid';
+  return until === null && by.trim() === '' ? `${valid}.` : `${valid}; who cannot come is paid back${when}, ${where}.`;
+}
+
+/** What a turn is worded with. */
+export interface TurnGround {
+  draft: Pick<RecordDraft, 'performances' | 'tickets' | 'notices' | 'lineUp'>;
+  /** The performances that it befalls. */
+  ids: ReadonlySet<string>;
+  venues: ReadonlyMap<string, Venue>;
+}
+
+/** A post about a turn, drafted. Its title follows the record; the day that it was on does not. */
+export function draftedTurn(
+  doing: Doing,
+  chosen: TurnChosen,
+  said: TurnSaid,
+  { draft, ids, venues }: TurnGround,
+): string {
+  const items = draft.performances.filter(({ id }) => ids.has(id));
+  const [item] = items;
+  const reason = said.why.trim().replace(/[.!]+$/, '');
+  const why = reason === '' ? '' : `: ${reason}`;
+  const follows = doing === 'postpone' && chosen.date === null;
+  const sentences = [happened(doing, chosen, item && items.length === 1 ? item : null, { draft, venues })(why)];
+  if (asksTickets(doing, draft.tickets)) sentences.push(ticketWords(said, follows));
+  return sentences.join(' ');
+}
+
+/** What happened to a performance; `null`: to several. Gives a function that puts the reason in its place. */
+function happened(
+  doing: Doing,
+  chosen: TurnChosen,
+  item: PerformanceDraft | null,
+  { draft, venues }: Pick<TurnGround, 'draft' | 'venues'>,
+): (why: string) => string {
+  const day = (date: string) => shortDate(date, true);
+  // A day that is not known is not said.
+  const on = item === null || item.precision === 'open' || item.precision === 'month' ? '' : ` on ${day(item.date)}`;
+  const title = '{{ title }}';
+  switch (doing) {
+    case 'cancel':
+      return (why) => `${title}${on} is cancelled${why}.`;
+    case 'soldOut':
+      return () => `${title}${on} is sold out.`;
+    case 'back':
+      return () => `${title}${on} takes place after all.`;
+    case 'extra':
+      return () => `${title}: one date more${chosen.date === null ? '' : `, on ${day(chosen.date)}`}.`;
+    case 'move': {
+      const place = placesOf(venues).find(({ value }) => value === chosen.place)?.label ?? 'another room';
+      return (why) => `${title}${on} takes place in ${place}${why}.`;
+    }
+    case 'postpone': {
+      if (chosen.date === null) return (why) => `${title}${on} is postponed${why}. The new date is to follow.`;
+      const start = chosen.start.trim() === '' ? (item?.start ?? '') : chosen.start.trim();
+      const to = `${day(chosen.date)}${start === '' ? '' : ` at ${start}`}`;
+      return (why) => `${title} takes place on ${to}${on === '' ? '' : `, not${on}`}${why}.`;
+    }
+    case 'lineUp': {
+      const act = draft.lineUp.find(({ id }) => id === chosen.act)?.name;
+      const out = act === undefined ? '' : `${act} cannot be there`;
+      const joins = chosen.joins.trim() === '' ? '' : `${chosen.joins.trim()} ${act === undefined ? 'joins' : 'plays'}`;
+      return (why) => `${title}${on}: ${out === '' ? `${joins}${why}` : `${out}${why}${joins && `. ${joins}`}`}.`;
+    }
+  }
+}
+
+/**
+ * What a turn puts into a record: its performances, what is said of tickets, and a post with what is said to the public.
+ * `post`: the channel that carries it and the id that it gets; `null`: none. `fresh`: the id of an extra date.
+ */
+export function withTurn(
+  doing: Doing,
+  chosen: TurnChosen,
+  said: TurnSaid,
+  ground: TurnGround,
+  { post, fresh }: { post: { channel: string; id: string } | null; fresh: string },
+): Pick<RecordDraft, 'performances' | 'tickets' | 'notices'> {
+  const { draft, ids, venues } = ground;
+  const words = (said.words ?? draftedTurn(doing, chosen, said, ground)).trim();
+  const follows = doing === 'postpone' && chosen.date === null;
+  return {
+    performances: turned(draft.performances, doing, chosen, ids, { venues, fresh }),
+    tickets: asksTickets(doing, draft.tickets)
+      ? { ...draft.tickets, refunds: ticketWords(said, follows) }
+      : draft.tickets,
+    notices:
+      post === null || words === '' ? draft.notices : [...draft.notices, newNotice(post.id, post.channel, { words })],
+  };
+}
