@@ -38,7 +38,7 @@ const primitives: [string, RegExp, string[]][] = [
   [
     'a shelf is filled',
     /\bshelve\(/,
-    ['channels/kit/kept.ts', 'channels/marrowby-diary/door.ts', 'house/clients.ts', 'house/outside-door.ts'],
+    ['channels/kit/feed-shelf.ts', 'channels/kit/kept.ts', 'house/clients.ts', 'house/outside-door.ts'],
   ],
   // On whose behalf something leaves: an errand, a reading (which can tell nothing), or a person who tries a purchase.
   ['on whose behalf', /\bgoingOut\(/, ['house/way-out.ts', 'runner/errand/run-errand.ts', 'runner/readings.ts']],

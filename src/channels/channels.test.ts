@@ -88,11 +88,11 @@ test('what a kind says it can do fits together', () => {
       expect([kind.id, field, fields.has(field)]).toEqual([kind.id, field, true]);
     for (const row of rules.page?.rows ?? []) expect([kind.id, fields.has(row.field)]).toEqual([kind.id, true]);
     // Whatever a person reads of it on its page is there to be read.
-    expect([kind.id, rules.habits.length > 1, kind.connectsAs !== undefined || kind.credentials.length > 0]).toEqual([
+    expect([
       kind.id,
-      true,
-      true,
-    ]);
+      rules.habits.length > 1,
+      kind.ours === true || kind.connectsAs !== undefined || kind.credentials.length > 0,
+    ]).toEqual([kind.id, true, true]);
   }
 });
 

@@ -1,3 +1,4 @@
+import { door as calendarFeed } from './calendar-feed/door';
 import { door as concourse } from './concourse/door';
 import { door as fernway } from './fernway/door';
 import { door as gatefold } from './gatefold/door';
@@ -26,6 +27,7 @@ export const doors: Readonly<Record<string, Door>> = {
   fernway,
   ostinato,
   'ostinato-highlights': ostinatoHighlights,
+  'calendar-feed': calendarFeed,
   'marrowby-diary': marrowbyDiary,
   postbag,
 };

@@ -1,3 +1,4 @@
+import { calendarFeed } from './calendar-feed';
 import { concourse } from './concourse';
 import { fernway } from './fernway';
 import { gatefold } from './gatefold';
@@ -26,6 +27,7 @@ export const kinds: readonly Kind[] = [
   fernway,
   ostinato,
   ostinatoHighlights,
+  calendarFeed,
   marrowbyDiary,
   postbag,
 ];

@@ -4,7 +4,7 @@ import { OutsideError } from '@/channels/kit/http';
 import type { ChannelClient, Connection } from '@/channels/kit/kind';
 import { allKeptAt, connectionOf, keepAt, keptAt } from '@/store/channels';
 import { transaction } from '@/store/database';
-import { feedAddress } from './feeds';
+import { feedAddress, servedOf } from './feeds';
 import { hookAddress } from './hooks';
 import { channelById, type House } from './house';
 
@@ -20,7 +20,11 @@ export function clientOf(house: House, channel: ChannelId): ChannelClient {
   made.set(house.outside, mine);
   const known = mine.get(channel);
   if (known?.mark === mark) return known.client;
-  const reads = item.rules.answers === 'pulled' ? { feed: feedAddress(house, connection.account) } : {};
+  const { account } = connection;
+  const reads =
+    item.rules.answers === 'pulled'
+      ? { feed: feedAddress(house, account), served: (listing: string) => servedOf(house, account, listing) }
+      : {};
   const client = tryClient(
     house,
     item.kind.id,

@@ -1,4 +1,7 @@
 import { randomBytes } from 'node:crypto';
+import { z } from 'zod';
+import type { Instant } from '@/core/base/zones';
+import type { ChannelRow } from '@/core/listing/channel-row';
 import { recordIdSchema } from '@/core/base/ids';
 import { feedShelf, feedText, readEntry, type FeedEntry } from '@/channels/kit/feed';
 import type { SurveyedListing } from '@/core/errands/surveyed';
@@ -30,23 +33,53 @@ export function feedAddress(house: Pick<House, 'db'>, account: string): string {
 
 /**
  * The calendar feed under a key. `null`: there is none. The same gates are asked as at sending: what must not be seen
- * by now is not in it, whatever was put there before.
+ * by now is not in it, whatever was put there before; nor what was over long ago.
  */
 export function feedUnder(house: House, key: string): string | null {
   const row = allChannels(house.db).find((channel) => keptAt(house.db, accountOf(channel), feedKey, 'key') === key);
-  if (!row?.connected) return null;
+  return row?.connected ? feedText(row.name, entriesOf(house, row, null, house.clock.now())) : null;
+}
+
+/**
+ * What whoever comes for the feed of an account gets of one listing: what is left out only because it was over long ago
+ * is in it. `null`: there is no such feed.
+ */
+export function servedOf(house: House, account: string, listing: string): string | null {
+  const row = allChannels(house.db).find((channel) => accountOf(channel) === account);
+  return row?.connected ? feedText(row.name, entriesOf(house, row, listing, null)) : null;
+}
+
+/** How long dates stand in a feed after they were over, and cancelled ones after that was said, in milliseconds. */
+const pastMs = 90 * 86_400_000;
+const cancelledMs = 30 * 86_400_000;
+
+/** What a feed says: of all, or of one listing. `now`: what was over long before that is left out; `null`: nothing is. */
+function entriesOf(house: House, row: ChannelRow, only: string | null, now: Instant | null) {
   const kept = allKeptAt(house.db, accountOf(row), feedShelf);
+  const ids = only === null ? [...kept.keys()] : [only].filter((id) => kept.has(id));
   // A listing's id begins with its record's.
-  const records = [...new Set([...kept.keys()].map((id) => recordIdSchema.parse(id.split('.')[0])))];
+  const records = [...new Set(ids.map((id) => recordIdSchema.parse(id.split('.')[0])))];
   const listings = new Map<string, SurveyedListing>();
   for (const { survey } of surveysOf(house, records))
     for (const listing of survey.listings) listings.set(listing.id, listing);
-  const entries = [...kept].flatMap(([id, value]) => {
-    const [entry, listing] = [readEntry(value), listings.get(id)];
+  return ids.flatMap((id) => {
+    const [entry, listing] = [readEntry(kept.get(id)), listings.get(id)];
     if (entry === null || entry.wire.status === 'ABSENT' || !listing || !maySee(listing)) return [];
-    return [{ ...entry, id, wire: { ...entry.wire, dates: datesOf(entry.wire, listing) } }];
+    const dates = datesOf(entry.wire, listing).filter((date) => now === null || isFresh(entry, date, now));
+    return dates.length === 0 ? [] : [{ ...entry, id, wire: { ...entry.wire, dates } }];
   });
-  return feedText(row.name, entries);
+}
+
+const dateSchema = z.looseObject({ dtstart: z.string(), dtend: z.string().nullish(), standing: z.string().nullish() });
+
+/** True for a date that was not over long ago, and was not cancelled long ago. */
+function isFresh({ at, wire }: FeedEntry, date: unknown, now: Instant): boolean {
+  const read = dateSchema.safeParse(date);
+  if (!read.success) return true;
+  const { dtstart, dtend, standing } = read.data;
+  const over = Date.parse((dtend ?? dtstart).replace(/\[.*$/, ''));
+  const off = wire.status === 'CANCELLED' || standing === 'CANCELLED';
+  return !(over < now - pastMs) && !(off && at < now - cancelledMs);
 }
 
 /**

@@ -16,8 +16,13 @@ const poster = sharp({ create: { width: 1800, height: 1200, channels: 3, backgro
 
 const twoNights = [performance('p1', '2027-03-14'), performance('p2', '2027-03-15')];
 
-/** Kinds that are written to: what only mirrors another is tried with that one. */
-export const writtenTo = kinds.filter((kind) => kind.rules({}).mirrors === null).map((kind) => kind.id);
+/**
+ * Kinds that are written to over a wire: what only mirrors another is tried with that one, and nobody answers for what
+ * lies at the house itself.
+ */
+export const writtenTo = kinds
+  .filter((kind) => kind.rules({}).mirrors === null && kind.ours !== true)
+  .map((kind) => kind.id);
 
 /** A house with a real kind and its stand-in, and what an event must say that the kind takes. */
 export async function realWorld(

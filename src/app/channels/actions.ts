@@ -15,6 +15,7 @@ import {
   sayAudience,
   type Connected,
 } from '@/desk/channels/connect-channel';
+import { makeCalendarFeed, renewFeedAddress } from '@/desk/channels/calendar-feeds';
 import { giveLeave, leaveRead } from '@/desk/channels/standing-leave';
 import { theHouse } from '@/desk/house/the-house';
 
@@ -108,6 +109,22 @@ export async function renameAction(id: unknown, names: unknown): Promise<Result<
     () => renameChannel(theHouse(), doer, z.string().max(40).parse(id), names),
     (name) => fail({ name }),
   );
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Makes a calendar of a part of the house, to be subscribed to. */
+export async function makeFeedAction(holds: unknown): Promise<Result<string, string>> {
+  const doer = await theDoer();
+  const answer = await makeCalendarFeed(theHouse(), doer, z.string().max(240).parse(holds));
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Gives a calendar another address. */
+export async function renewFeedAction(id: unknown): Promise<Result<null, string>> {
+  const doer = await theDoer();
+  const answer = orRefused(() => renewFeedAddress(theHouse(), doer, z.string().max(40).parse(id)), fail);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }

@@ -18,6 +18,7 @@ import {
   connectAction,
   disconnectAction,
   renameAction,
+  renewFeedAction,
 } from './actions';
 
 /** The channels: all of them on the left, the chosen one, or a new one, on the right. */
@@ -54,6 +55,7 @@ export default async function ChannelsPage({
             key={chosen.id}
             channel={chosen}
             connect={connectAction}
+            renewFeed={renewFeedAction}
             disconnect={disconnectAction}
             bringBack={bringBackAction}
             rename={renameAction}

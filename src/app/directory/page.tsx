@@ -1,6 +1,10 @@
 import { theDoer } from '@/app/who-asks';
 import { zoneNames } from '@/core/base/zones';
 import { HaveZones } from '@/ui/zones/HaveZones';
+import { makeFeedAction } from '@/app/channels/actions';
+import { mayDo } from '@/core/people/doer';
+import { calendarFeeds } from '@/desk/channels/calendar-feeds';
+import { HaveFeeds } from '@/ui/subscribe';
 import { channelList } from '@/desk/channels/channels-view';
 import { directoryView } from '@/desk/directory/directory-view';
 import { pictureShelf } from '@/desk/directory/picture-shelf';
@@ -38,17 +42,19 @@ export default async function DirectoryPage() {
   return (
     <HaveZones zones={{}} names={zoneNames()}>
       <RefreshOnPulse />
-      <DirectoryScreen
-        {...view}
-        pictures={pictureShelf(house, doer)}
-        channels={channelList(house, doer).map(({ rules }) => ({
-          id: rules.id,
-          name: rules.name,
-          profiles: rules.hasProfiles,
-          venues: rules.hasVenues,
-        }))}
-        doings={doings}
-      />
+      <HaveFeeds feeds={calendarFeeds(house, doer)} make={mayDo(doer, 'keep') ? makeFeedAction : null}>
+        <DirectoryScreen
+          {...view}
+          pictures={pictureShelf(house, doer)}
+          channels={channelList(house, doer).map(({ rules }) => ({
+            id: rules.id,
+            name: rules.name,
+            profiles: rules.hasProfiles,
+            venues: rules.hasVenues,
+          }))}
+          doings={doings}
+        />
+      </HaveFeeds>
     </HaveZones>
   );
 }

@@ -4,7 +4,9 @@ import { houseZone } from '@/desk/house/pulse';
 import { manyUndoable } from '@/desk/records/many';
 import { season } from '@/desk/records/season';
 import { theHouse } from '@/desk/house/the-house';
-import { leaveReadAction } from '@/app/channels/actions';
+import { leaveReadAction, makeFeedAction } from '@/app/channels/actions';
+import { calendarFeeds } from '@/desk/channels/calendar-feeds';
+import { HaveFeeds, Subscribe } from '@/ui/subscribe';
 import { leaveToTell } from '@/desk/channels/standing-leave';
 import { LeaveTold } from '@/ui/leave-told';
 import { mayDo } from '@/core/people/doer';
@@ -33,6 +35,9 @@ export default async function SeasonPage() {
       <div className="toldAbove">
         <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
         {mayDo(doer, 'correct') ? <TonightList rows={rows} today={today} /> : null}
+        <HaveFeeds feeds={calendarFeeds(house, doer)} make={mayDo(doer, 'keep') ? makeFeedAction : null}>
+          <Subscribe holds="house" name="the house" />
+        </HaveFeeds>
       </div>
       <SeasonList
         packed={packRows(whole ? rows : rows.filter((row) => inView(row, 'upcoming')).slice(0, withPage))}

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { playsAt } from '@/core/facts/plays-at';
 import type { Facts } from '@/core/facts/facts';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { localAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
@@ -8,7 +9,6 @@ import {
   linkRow,
   momentRows,
   placeRow,
-  playsAt,
   seenByAll,
   stateRow,
   streetRow,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { playsAt } from '@/core/facts/plays-at';
 import type { Facts } from '@/core/facts/facts';
 import type { FieldRow, KindRules } from '@/core/listing/channel-rules';
 import { flagAt, pictureAt, secondsAt, stateAt, textAt, urlAt, wordAt } from '@/core/listing/wire';
@@ -11,7 +12,6 @@ import {
   pictureRow,
   placeRow,
   plainBodyRow,
-  playsAt,
   priceRow,
   publisherRow,
   seenByAll,

@@ -464,20 +464,6 @@ export function fullPlace(performance: PerformanceFacts | undefined): ShownValue
   return text([room, venue, address, town, country].filter((part) => part !== null && part !== '').join(', '));
 }
 
-const folded = (name: string) =>
-  name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N} ]/gu, '')
-    .trim();
-
-/** Whether an act plays at an event; every event is a place's own where no act is named. */
-export function playsAt(act: string): (facts: Facts) => boolean {
-  const who = folded(act);
-  return ({ performances }) =>
-    who === '' || performances.some((performance) => folded(performance.lineUp).includes(who));
-}
-
 /**
  * Remembers the last answers of a pure function of one text, so that the same words are not converted once for each
  * listing.

@@ -105,3 +105,46 @@ export function feedText(name: string, entries: readonly (FeedEntry & { id: stri
   }
   return `${calendar.toString()}\r\n`;
 }
+
+/**
+ * What a feed says of one entry, read as a calendar program reads it: its dates, and what they have in common. Where it
+ * has no date of it, it is not in it.
+ */
+export function readFeed(feed: string, id: string): Wire {
+  const calendar = new ICAL.Component(ICAL.parse(feed) as unknown[]);
+  const events = calendar.getAllSubcomponents('vevent').filter((event) => textOf(event, 'uid').startsWith(`${id}-`));
+  const status = (event: ICAL.Component) => textOf(event, 'status') || 'CONFIRMED';
+  const is = (wanted: string) => events.find((event) => status(event) === wanted);
+  // The entry speaks by a date that takes place, where there is one.
+  const first = is('CONFIRMED') ?? is('TENTATIVE') ?? events[0];
+  if (!first) return { status: 'ABSENT' };
+  const off = events.every((event) => status(event) === 'CANCELLED');
+  const said = (name: string) => {
+    const words = textOf(first, name);
+    return words === '' ? {} : { [name]: words };
+  };
+  return {
+    ...said('summary'),
+    ...said('description'),
+    ...said('location'),
+    ...said('categories'),
+    ...said('url'),
+    status: off ? 'CANCELLED' : 'CONFIRMED',
+    dates: events.map((event) => ({
+      tag: textOf(event, 'uid').slice(id.length + 1),
+      ...moment(event, 'dtstart'),
+      ...moment(event, 'dtend'),
+      ...(off || status(event) === 'CONFIRMED' ? {} : { standing: status(event) }),
+    })),
+  };
+}
+
+function textOf(event: ICAL.Component, name: string): string {
+  const value = event.getFirstPropertyValue(name);
+  return value === null ? '' : String(value);
+}
+
+function moment(event: ICAL.Component, name: 'dtstart' | 'dtend'): Wire {
+  const value = event.getFirstPropertyValue(name);
+  return value instanceof ICAL.Time ? { [name]: `${value.toJSDate().toISOString().slice(0, 19)}Z` } : {};
+}

@@ -119,6 +119,14 @@ interface CredentialField {
   about?: string;
 }
 
+/** One setting that is asked for in words; `choices`: it is chosen, from the parts of the house that there are. */
+interface SettingField {
+  name: string;
+  label: string;
+  about: string;
+  choices?: 'parts of the house';
+}
+
 /** What the house knows of a listing when an answer about it is read. */
 export interface Held {
   /** References of performances and price levels that this listing holds by our doing. */
@@ -145,7 +153,9 @@ export interface Kind {
   shortName: string;
   settings: z.ZodType<Record<string, unknown>>;
   /** The settings that are asked for in words, when a channel is connected. */
-  settingFields?: readonly { name: string; label: string; about: string }[];
+  settingFields?: readonly SettingField[];
+  /** It lies at our own house, at an address of ours: there is none to be typed, and nobody to be asked. */
+  ours?: boolean;
   /** How such a place is connected, step by step, in words. */
   steps?: readonly string[];
   /** Rules by settings. */
@@ -171,6 +181,8 @@ export interface Connection {
   credentials: Record<string, string>;
   /** Where the calendar feed lies that this account reads. */
   feed?: string;
+  /** What whoever comes for that feed gets of one listing; `null`: the feed is not there. */
+  served?: (listing: string) => string | null;
   /** Where this account may call us when something happened there. */
   hook?: string;
 }

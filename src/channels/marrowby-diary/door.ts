@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import type { Wire } from '@/core/listing/channel-rules';
 import { onceAt, pageOf } from '../kit/http';
-import { changedEntry, emptiedEntry, feedShelf, readEntry, type FeedEntry } from '../kit/feed';
-import type { ChannelClient, Door, Remote } from '../kit/kind';
+import { feedSteps, inFeed } from '../kit/feed-shelf';
+import type { ChannelClient, Door } from '../kit/kind';
 import { restCalls } from '../kit/rest';
 
 const told = 'feed told';
@@ -25,30 +25,15 @@ export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, n
     headers: { 'x-contributor': credentials.key ?? '' },
     what: 'Marrowby Diary',
   });
-  const remoteOf = (id: string, part: Partial<Remote> = {}): Remote => ({
-    id,
-    publicUrl: null,
-    etag: null,
-    link: null,
-    lapsesAt: null,
-    ...part,
+  const { entry, ...steps } = feedSteps(kept, now, async () => {
+    if (kept.get(told, 'address') === feed) return;
+    await onceAt(kept, told, async () => {
+      await call('PUT', '/feed', z.object({ feed: z.string() }), { feed });
+      kept.put(told, 'address', feed);
+    });
   });
-  const entry = (id: string) => readEntry(kept.get(feedShelf, id));
-  const write = async (id: string, next: (before: FeedEntry | null) => FeedEntry) => {
-    if (kept.get(told, 'address') !== feed)
-      await onceAt(kept, told, async () => {
-        await call('PUT', '/feed', z.object({ feed: z.string() }), { feed });
-        kept.put(told, 'address', feed);
-      });
-    kept.shelve(feedShelf, id, JSON.stringify(next(entry(id))));
-    return remoteOf(id);
-  };
-  const change = (id: string, wire: Wire) => write(id, (before) => changedEntry(before, wire, now()));
   const client: ChannelClient = {
-    place: (wire, { reference }) => change(reference, wire),
-    amend: (remote, wire) => change(remote.id, wire),
-    unpublish: (remote) => write(remote.id, (before) => emptiedEntry(before, now())),
-    cancel: (remote) => change(remote.id, { status: 'CANCELLED' }),
+    ...steps,
     async fetch(remote, { page }) {
       const found = await call('GET', `/entries?of=${encodeURIComponent(remote.id)}`, z.array(entrySchema));
       if (found.length === 0 && entry(remote.id) === null) return null;
@@ -64,7 +49,7 @@ export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, n
             : 'it has not read our feed since';
       // What we took out of the feed it need not explain.
       const quiet = entry(remote.id)?.wire.status === 'ABSENT';
-      const there = remoteOf(remote.id, {
+      const there = inFeed(remote.id, {
         publicUrl: first?.url ?? null,
         note: quiet ? '' : note,
         turnedDown: !quiet && down !== undefined && !first,
@@ -76,7 +61,6 @@ export const door: Door = ({ address, credentials, feed = '' }, http, kept, _, n
         remote: there,
       };
     },
-    find: (reference) => Promise.resolve(entry(reference) === null ? [] : [remoteOf(reference)]),
     greet: async () => (await call('GET', '/contributor', z.object({ name: z.string() }))).name,
   };
   return client;

@@ -1,20 +1,10 @@
 import { z } from 'zod';
-import { putOff, type Facts } from '@/core/facts/facts';
 import { sameZone } from '@/core/base/zones';
-import type { FieldRow, KindRules } from '@/core/listing/channel-rules';
-import type { ListedState } from '@/core/listing/shown';
-import { stateAt, textAt, urlAt, zonedAt, wordAt } from '@/core/listing/wire';
-import {
-  befellRow,
-  fullPlace,
-  linkRow,
-  momentRows,
-  placeRow,
-  plainBodyRow,
-  stateRow,
-  titleRow,
-} from '../kit/common-rows';
+import type { KindRules } from '@/core/listing/channel-rules';
+import { textAt, urlAt } from '@/core/listing/wire';
+import { fullPlace, linkRow, placeRow, plainBodyRow, titleRow } from '../kit/common-rows';
 import { categoriesOf, categoryRow, categorySetting, type CategoryMap } from '../kit/categories';
+import { putOffRow, standingRows, stateInFeed } from '../kit/feed-rows';
 import { operation } from '../kit/operations';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
@@ -47,11 +37,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
       placeRow((f) => fullPlace(f.performances[0]), textAt('location'), 200),
       categoryRow(categories, 'must', textAt('categories')),
       linkRow('address', urlAt('url')),
-      stateRow('shown', stateFor, stateAt('status', { public: 'CONFIRMED', closed: 'ABSENT', cancelled: 'CANCELLED' })),
-      befellRow(wordAt('standing', { cancelled: 'CANCELLED', postponed: 'TENTATIVE' }), ['cancelled']),
-      ...momentRows({ doors: 'doors', start: 'dtstart', end: 'dtend' }, zonedAt, 'must').filter(
-        (row) => row.field !== 'doors',
-      ),
+      ...standingRows(),
     ],
     lists: { performance: 'dates', ref: 'tag' },
     softBreak: 'blank',
@@ -68,7 +54,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     answers: 'pulled',
     page: eventPage(true),
     states: ['public', 'closed', 'cancelled'],
-    stateFor,
+    stateFor: stateInFeed,
     operations: [
       operation('place', 'Puts it into the feed that the calendar reads.', { requests: 1 }),
       operation('amend', 'Changes it in the feed.', { requests: 1 }),
@@ -93,23 +79,3 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     ],
   });
 };
-
-/** The title as it stands there: where none of its dates takes place and one is put off, that comes first. */
-function putOffRow(row: FieldRow): FieldRow {
-  if (row.each !== 'event') return row;
-  const { parts, ...plain } = row;
-  const waits = ({ performances }: Facts) =>
-    performances.some(({ turn }) => turn === 'postponed') &&
-    performances.every(({ turn }) => turn === 'postponed' || turn === 'cancelled');
-  const said = (f: Facts): Facts =>
-    waits(f)
-      ? { ...f, title: `${putOff}${f.title}`, shortTitle: f.shortTitle === '' ? '' : `${putOff}${f.shortTitle}` }
-      : f;
-  return { ...plain, from: (f: Facts) => row.from(said(f)), ...(parts ? { parts: (f: Facts) => parts(said(f)) } : {}) };
-}
-
-function stateFor({ performances }: Facts): ListedState {
-  return performances.length > 0 && performances.every((performance) => performance.turn === 'cancelled')
-    ? 'cancelled'
-    : 'public';
-}

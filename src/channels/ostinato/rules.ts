@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { KindRules } from '@/core/listing/channel-rules';
 import { secondsAt, stateAt, textAt, urlAt } from '@/core/listing/wire';
-import { instant, linkRow, placeRow, playsAt, seenByAll, stateRow, text, titleRow } from '../kit/common-rows';
+import { playsAt } from '@/core/facts/plays-at';
+import { instant, linkRow, placeRow, seenByAll, stateRow, text, titleRow } from '../kit/common-rows';
 import { eventPage, kindRules } from '../kit/usual-rules';
 
 /** Whose page it is. */

@@ -12,16 +12,10 @@ import { earlierFrom, findMentions } from '../words/mentions';
 import { markupOf, writePlain } from '../words/markup';
 import { foresee, foreseeMirrors, type ForeseeingGround, type Foreseen } from './foreseen';
 import { byWay, plan, type HeldListing, type LockedListing, type PlannedErrand } from './plan';
+import type { ChangeGround } from './change-ground';
 import { quotesOf, type Quote } from './quotes';
 import type { Way } from './steps';
 import type { SurveyedListing } from './surveyed';
-
-/** One state of a record with its survey. */
-export interface ChangeGround {
-  content: RecordContent;
-  facts: Facts;
-  listings: readonly SurveyedListing[];
-}
 
 export interface ConsequencesInput extends ForeseeingGround {
   /** As it was saved last. */

@@ -1,6 +1,6 @@
 import type { Instant } from '../base/zones';
 import { changedFacts } from '../words/change-words';
-import type { ChangeGround } from './consequences';
+import type { ChangeGround } from './change-ground';
 
 /** What quotes the old fact and is not on a channel: no sending of ours mends it. */
 export type Quote =

@@ -49,6 +49,8 @@ export interface Facts extends SaleFacts {
   shortTitle: string;
   subtitle: string;
   eventType: EventType;
+  /** The tour that it belongs to; `null`: none. */
+  tourId: string | null;
   /** All kinds that it is, its own first. */
   categories: readonly EventType[];
   /** The house says that such an event is never public. */
@@ -209,10 +211,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   // Where nothing is more than held, the event itself is pencilled.
   const allHeld = all.length > 0 && all.every((performance) => performance.pencilled);
-  const performances =
-    allHeld || all.every((performance) => !performance.pencilled)
-      ? all
-      : all.filter((performance) => !performance.pencilled);
+  const performances = allHeld ? all : all.filter((performance) => !performance.pencilled);
   const next = nextOf(performances, context.now);
   const saleOf = sale(content, performances, next, context);
   return {
@@ -222,6 +221,7 @@ export function facts(content: RecordContent, context: FactsContext): Facts {
     shortTitle: content.shortTitle,
     subtitle: content.subtitle,
     eventType: content.eventType,
+    tourId: content.tourId,
     categories: [...new Set([content.eventType, ...content.categories])],
     aboutUs: context.aboutUs ?? nothingAboutUs,
     pictureEnds: pictureEndsOf(content, context),

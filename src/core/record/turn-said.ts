@@ -30,7 +30,7 @@ export function asksTickets(doing: Doing, { mode }: Pick<RecordDraft['tickets'],
 }
 
 /** What becomes of tickets, as a sentence. `follows`: the new date is not known yet. */
-export function ticketWords({ tickets, until, by }: TurnSaid, follows: boolean): string {
+function ticketWords({ tickets, until, by }: TurnSaid, follows: boolean): string {
   const where = by.trim() === '' ? 'where they were bought' : by.trim();
   const when = until === null ? '' : ` until ${shortDate(until, true)}`;
   if (tickets === 'returned') return `Tickets are paid back${when}, ${where}.`;

@@ -57,10 +57,16 @@ test.each<[string, Doing, Partial<TurnChosen>, object]>([
 test('what was taken is given back, and no more than that', () => {
   const back = (id: string) => after('back', {}, [id]).find((item) => item.id === id);
   expect([back('p2')?.turn, back('p4')?.soldOut, back('p1')]).toEqual(['none', false, nights[0]]);
-  const moved = turned([{ ...nights[0]!, turn: 'moved', soldOut: true }], 'back', chosen(), new Set(['p1']), {
-    venues,
-    fresh: 'new',
-  });
+  const moved = turned(
+    nights.slice(0, 1).map((item) => ({ ...item, turn: 'moved', soldOut: true }) as const),
+    'back',
+    chosen(),
+    new Set(['p1']),
+    {
+      venues,
+      fresh: 'new',
+    },
+  );
   expect(moved[0]).toMatchObject({ turn: 'moved', soldOut: false });
 });
 

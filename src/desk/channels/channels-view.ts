@@ -1,3 +1,6 @@
+import type { PartOfHouse } from '@/views/feeds';
+import { feedAddress } from '@/house/feeds';
+import { partsOfHouse } from './calendar-feeds';
 import { asks } from '../people/rights-of-verbs';
 import type { Doer } from '@/core/people/doer';
 import type { ChannelNames } from '@/views/channel-names';
@@ -52,7 +55,12 @@ function feeWords({ basisPoints, fixed, cap }: NonNullable<KindRules['fee']>): s
   return `${basisPoints / 100} % and ${amount(fixed)}${cap === null ? '' : `, at most ${amount(cap)}`}, in the currency that it sells in`;
 }
 
-function aboutKind(kind: Kind, types: readonly string[], settings: Record<string, unknown> = {}) {
+function aboutKind(
+  kind: Kind,
+  types: readonly string[],
+  parts: readonly PartOfHouse[],
+  settings: Record<string, unknown> = {},
+) {
   const rules = kind.rules(settings);
   const { budget, gives, picture, fee } = rules;
   return {
@@ -81,7 +89,11 @@ function aboutKind(kind: Kind, types: readonly string[], settings: Record<string
         }
       : null,
     credentials: kind.credentials,
-    settingFields: kind.settingFields ?? [],
+    ours: kind.ours === true,
+    settingFields: (kind.settingFields ?? []).map(({ choices, ...field }) => ({
+      ...field,
+      choices: choices === 'parts of the house' ? parts : [],
+    })),
     fields: rules.rows.map((row) => ({
       label: row.label,
       limit: row.limit === undefined ? '' : `up to ${row.limit} ${row.limitIn === 'words' ? 'words' : 'characters'}`,
@@ -124,6 +136,7 @@ export function channelsView(house: House, doer: Doer) {
   asks(doer, 'channelsView');
   const zone = houseZone(house);
   const types = publicTypes(house);
+  const parts = partsOfHouse(house);
   const channels = channelsOf(house, house.db);
   const delays = delaysOf(house.db);
   const waiting = openByChannel(house.db);
@@ -142,7 +155,9 @@ export function channelsView(house: House, doer: Doer) {
       const measured = delays.get(row.id) ?? [];
       const allowed = allKeptAt(house.db, account, allowedHost);
       return {
-        ...aboutKind(kind, types, row.settings),
+        ...aboutKind(kind, types, parts, row.settings),
+        /** Where it lies, for whoever subscribes to it. */
+        feed: kind.ours === true && row.connected ? feedAddress(house, account) : null,
         id: row.id,
         name: row.name,
         shortName: row.shortName,
@@ -170,7 +185,7 @@ export function channelsView(house: House, doer: Doer) {
             : null,
       };
     }),
-    kinds: house.kinds.filter((kind) => kind.connectsAs === undefined).map((kind) => aboutKind(kind, types)),
+    kinds: house.kinds.filter((kind) => kind.connectsAs === undefined).map((kind) => aboutKind(kind, types, parts)),
   };
 }
 

@@ -14,7 +14,7 @@ import { isOutsideError } from '@/channels/kit/http';
 import type { Kind } from '@/channels/kit/kind';
 import { allowedHost, foreignHost, tryClient } from '@/house/clients';
 import { feedShelf } from '@/channels/kit/feed';
-import { feedKey } from '@/house/feeds';
+import { feedKey, ownOrigin } from '@/house/feeds';
 import { hookKey } from '@/house/hooks';
 import type { House } from '@/house/house';
 import {
@@ -67,7 +67,7 @@ export async function connectChannel(
   const before = 'id' in which ? (allChannels(house.db).find((channel) => channel.id === which.id) ?? null) : null;
   const kind = house.kinds.find((kind) => kind.id === ('id' in which ? before?.kind : which.kind));
   if (!kind || kind.connectsAs !== undefined) return fail({ address: 'There is no such channel to connect.' });
-  const address = webAddress.safeParse(input.address.trim().replace(/\/+$/, ''));
+  const address = webAddress.safeParse(kind.ours === true ? ownOrigin() : input.address.trim().replace(/\/+$/, ''));
   if (!address.success) return fail({ address: 'Write the address as http:// or https:// and the service’s host.' });
   const { username, password, search, hash } = new URL(address.data);
   if (username !== '' || password !== '' || search !== '' || hash !== '')

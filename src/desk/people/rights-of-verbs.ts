@@ -29,6 +29,7 @@ export const rightsOfVerbs = {
   // Looking at what belongs to the house as a whole.
   channelNames: 'browse',
   channelsView: 'browse',
+  calendarFeeds: 'browse',
   directoryView: 'browse',
   dispatchView: 'browse',
   fileJob: 'browse',
@@ -103,6 +104,8 @@ export const rightsOfVerbs = {
   // Channels and people.
   allowHost: 'keep',
   connectChannel: 'keep',
+  makeCalendarFeed: 'keep',
+  renewFeedAddress: 'keep',
   disconnectChannel: 'keep',
   mapCategories: 'keep',
   reconnectChannel: 'keep',

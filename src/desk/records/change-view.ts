@@ -1,5 +1,6 @@
 import type { Clash } from '@/core/clashes/clashes';
-import { consequences, type ChangeGround, type Consequences } from '@/core/errands/consequences';
+import type { ChangeGround } from '@/core/errands/change-ground';
+import { consequences, type Consequences } from '@/core/errands/consequences';
 import type { Foreseen } from '@/core/errands/foreseen';
 import { findingWords } from '@/core/findings/finding-words';
 import { knownDay, nextOf } from '@/core/facts/performance-facts';

@@ -10,6 +10,7 @@ import { ChannelDoings } from './ChannelDoings';
 import { Habits, Health, Rules } from './ChannelFacts';
 import { Leave } from './Leave';
 import { SeenBy } from './SeenBy';
+import { FeedAddress } from '@/ui/subscribe';
 
 /**
  * One channel: how it is connected, its habits in plain words, the limits of its fields, and what can be done there.
@@ -33,6 +34,7 @@ export function ChannelCard(props: ChannelCardProps) {
       />
       <div>
         <ConnectionState {...props} onSaid={setSaid} />
+        {channel.feed === null ? null : <Feed {...props} feed={channel.feed} onSaid={setSaid} />}
         {said === null ? null : <p role="status">{said}</p>}
         {keeps ? <ChannelDoings {...props} onSaid={setSaid} /> : null}
         <Rules channel={channel} />
@@ -49,6 +51,46 @@ export function ChannelCard(props: ChannelCardProps) {
   );
 }
 
+/** The address under which it is read, and another in its place. */
+function Feed({
+  channel: { id, name, audience },
+  feed,
+  renewFeed,
+  onSaid,
+}: ChannelCardProps & { feed: string; onSaid: (words: string) => void }) {
+  const keeps = useMay('keep');
+  const [sure, setSure] = useState(false);
+  const [busy, start] = useTransition();
+  const renew = () =>
+    start(async () => {
+      const answer = await renewFeed(id).catch(noAnswer);
+      onSaid(answer.ok ? 'It has another address: the old one leads nowhere.' : answer.error);
+      setSure(false);
+    });
+  return (
+    <>
+      <FeedAddress feed={{ id, name, holds: '', address: feed, forAll: audience.who === 'everyone' }} />
+      {!keeps ? null : sure ? (
+        <p>
+          Whoever subscribed gets nothing any more and is told by nobody.{' '}
+          <button type="button" className="quietButton" disabled={busy} onClick={renew}>
+            Give it another address
+          </button>{' '}
+          <button type="button" className="plainButton" onClick={() => setSure(false)}>
+            Leave it
+          </button>
+        </p>
+      ) : (
+        <p>
+          <button type="button" className="plainButton" onClick={() => setSure(true)}>
+            Another address
+          </button>
+        </p>
+      )}
+    </>
+  );
+}
+
 /** How it is connected, what is wrong with that, and what can be done about it at once. */
 function ConnectionState({
   channel,
@@ -62,7 +104,13 @@ function ConnectionState({
   const back = () =>
     start(async () => {
       const answer = await bringBack(id).catch(noAnswer);
-      onSaid(answer.ok ? `It is back, known there as ${answer.value.knownAs}.` : answer.error);
+      onSaid(
+        !answer.ok
+          ? answer.error
+          : answer.value.knownAs === ''
+            ? 'It is back.'
+            : `It is back, known there as ${answer.value.knownAs}.`,
+      );
     });
   const allow = (host: string) =>
     start(async () => {
@@ -76,8 +124,19 @@ function ConnectionState({
           'Not connected: nothing can be sent there.'
         ) : (
           <>
-            Connected to <span className="code">{connection.address}</span>, known there as <b>{connection.knownAs}</b>,
-            since {connection.since}.
+            {channel.ours ? (
+              'It lies at our own house'
+            ) : (
+              <>
+                Connected to <span className="code">{connection.address}</span>
+              </>
+            )}
+            {connection.knownAs === '' ? null : (
+              <>
+                , known there as <b>{connection.knownAs}</b>
+              </>
+            )}
+            , since {connection.since}.
           </>
         )}
       </p>

@@ -86,11 +86,11 @@ function Panel({
           ...field,
           value: String(channel.settings[field.name] ?? ''),
         }))}
-        address={connection?.address ?? ''}
+        address={channel.ours ? null : (connection?.address ?? '')}
         names={null}
         connect={connect}
         onConnected={(knownAs) => {
-          onSaid(`Connected. ${name} knows us as ${knownAs}.`);
+          onSaid(`Connected.${knownAs === '' ? '' : ` ${name} knows us as ${knownAs}.`}`);
           onDone();
         }}
       />

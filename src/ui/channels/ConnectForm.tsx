@@ -1,4 +1,4 @@
-import { TextInput } from '@mantine/core';
+import { NativeSelect, TextInput } from '@mantine/core';
 import { useState, useTransition, type FormEvent } from 'react';
 import classes from './ChannelCard.module.css';
 
@@ -13,6 +13,14 @@ export type Connect = (
   },
 ) => Promise<{ ok: true; value: { id: string; knownAs: string } } | { ok: false; error: Record<string, string> }>;
 
+/** One setting in words; it is chosen where there are choices. */
+export interface SettingOf {
+  name: string;
+  label: string;
+  about: string;
+  choices: readonly { value: string; label: string }[];
+}
+
 interface ConnectFormProps {
   /** What is connected: a channel anew, or a new one of a kind. */
   which: { kind: string } | { id: string };
@@ -20,8 +28,9 @@ interface ConnectFormProps {
   /** How one gets there what is asked for. */
   steps: readonly string[];
   /** The kind's own settings, in words, with what they are now. */
-  settings: readonly { name: string; label: string; about: string; value: string }[];
-  address: string;
+  settings: readonly (SettingOf & { value: string })[];
+  /** `null`: it lies at our own house, and there is none to be typed. */
+  address: string | null;
   /** The names that it begins with; `null`: they are not asked for. */
   names: { name: string; shortName: string } | null;
   connect: Connect;
@@ -31,7 +40,7 @@ interface ConnectFormProps {
 /** How a channel is reached: tried before anything is kept. What was typed stays where that fails. */
 export function ConnectForm(props: ConnectFormProps) {
   const form = useConnectFormState(props);
-  const { submit, steps, errors, busy } = form;
+  const { submit, steps, errors, busy, address } = form;
   return (
     <form onSubmit={submit} className={classes.form}>
       {steps.length === 0 ? null : (
@@ -48,7 +57,7 @@ export function ConnectForm(props: ConnectFormProps) {
         </p>
       ) : null}
       <button type="submit" className="quietButton" disabled={busy}>
-        {busy ? 'Trying …' : 'Try and keep'}
+        {address === null ? 'Make it' : busy ? 'Trying …' : 'Try and keep'}
       </button>
     </form>
   );
@@ -108,7 +117,15 @@ function Credentials({ form: { names, errors, address, credentials, settings } }
           />
         </>
       )}
-      <TextInput name="address" label="Address" placeholder="https://" defaultValue={address} error={errors.address} />
+      {address === null ? null : (
+        <TextInput
+          name="address"
+          label="Address"
+          placeholder="https://"
+          defaultValue={address}
+          error={errors.address}
+        />
+      )}
       {credentials.map((credential) => (
         <TextInput
           key={credential.name}
@@ -120,16 +137,14 @@ function Credentials({ form: { names, errors, address, credentials, settings } }
           error={errors[credential.name]}
         />
       ))}
-      {settings.map((setting) => (
-        <TextInput
-          key={setting.name}
-          name={setting.name}
-          label={setting.label}
-          description={setting.about}
-          defaultValue={setting.value}
-          error={errors[setting.name]}
-        />
-      ))}
+      {settings.map(({ choices, value, name, label, about }) => {
+        const field = { name, label, description: about, defaultValue: value, error: errors[name] };
+        return choices.length > 0 ? (
+          <NativeSelect key={name} {...field} data={[...choices]} />
+        ) : (
+          <TextInput key={name} {...field} />
+        );
+      })}
     </>
   );
 }

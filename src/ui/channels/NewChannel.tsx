@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import classes from './ChannelCard.module.css';
-import { ConnectForm, type Connect } from './ConnectForm';
+import { ConnectForm, type Connect, type SettingOf } from './ConnectForm';
 
 interface NewChannelProps {
   kinds: {
@@ -14,7 +14,9 @@ interface NewChannelProps {
     habits: readonly string[];
     steps: readonly string[];
     credentials: readonly { name: string; label: string; secret: boolean; about?: string }[];
-    settingFields: readonly { name: string; label: string; about: string }[];
+    settingFields: readonly SettingOf[];
+    /** It lies at our own house. */
+    ours: boolean;
   }[];
   /** What each group of trades is called, in their order. */
   groups: Readonly<Record<string, string>>;
@@ -71,11 +73,14 @@ export function NewChannel({ kinds, groups, connect }: NewChannelProps) {
               credentials={chosen.credentials}
               steps={chosen.steps}
               settings={chosen.settingFields.map((field) => ({ ...field, value: '' }))}
-              address=""
+              address={chosen.ours ? null : ''}
               names={{ name: chosen.kindName, shortName: chosen.kindName.slice(0, 20) }}
               connect={connect}
               onConnected={(knownAs, id) => {
-                setSaid({ id, words: `Connected. ${chosen.kindName} knows us as ${knownAs}.` });
+                setSaid({
+                  id,
+                  words: `Connected.${knownAs === '' ? '' : ` ${chosen.kindName} knows us as ${knownAs}.`}`,
+                });
                 setKind(null);
               }}
             />

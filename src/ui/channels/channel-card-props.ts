@@ -1,6 +1,6 @@
 import type { ChannelAudience } from '@/core/listing/channel-row';
 import type { Categories, MapCategories } from './CategoryMap';
-import type { Connect } from './ConnectForm';
+import type { Connect, SettingOf } from './ConnectForm';
 
 export interface ChannelCardProps {
   channel: {
@@ -13,7 +13,11 @@ export interface ChannelCardProps {
     fields: { label: string; limit: string; need: string }[];
     operations: { name: string; does: string; tells: string; undo: string }[];
     credentials: readonly { name: string; label: string; secret: boolean; about?: string }[];
-    settingFields: readonly { name: string; label: string; about: string }[];
+    settingFields: readonly SettingOf[];
+    /** It lies at our own house. */
+    ours: boolean;
+    /** Where it lies, for whoever subscribes to it; `null`: there is no such address. */
+    feed: string | null;
     settings: Record<string, unknown>;
     off: readonly string[];
     oursOnly: readonly string[];
@@ -49,6 +53,7 @@ export interface ChannelCardProps {
     audience: ChannelAudience,
   ) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   giveLeave: (id: string, given: boolean) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
+  renewFeed: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   disconnect: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   bringBack: (id: string) => Promise<{ ok: true; value: { knownAs: string } } | { ok: false; error: string }>;
   mapCategories: MapCategories;

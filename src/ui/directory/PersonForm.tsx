@@ -1,3 +1,4 @@
+import { Subscribe } from '@/ui/subscribe';
 import { fail } from '@/core/base/result';
 import { noAnswer, noFormAnswer } from '@/ui/no-answer';
 import { LeftNote, useTyped } from '@/ui/typed';
@@ -68,6 +69,7 @@ export function PersonForm(props: PersonFormProps) {
           </span>
         ) : null}
       </div>
+      {sort === 'artist' ? <Subscribe holds={`act:${person.name}`} name={person.name} /> : null}
       <EntryFoot sort={sort} id={person.id} name={person.name} others={others} doings={doings} />
     </>
   );

@@ -4,6 +4,7 @@ import { Select, Textarea, TextInput } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { Room, SetUp, Venue } from '@/core/record/directory';
 import { zoneNames } from '@/core/base/zones';
+import { Subscribe } from '@/ui/subscribe';
 import { TownFinder } from '@/ui/town-finder';
 import dynamic from 'next/dynamic';
 import { notFetched } from '@/ui/not-fetched';
@@ -89,6 +90,7 @@ export function VenueForm(props: VenueFormProps) {
           </span>
         ) : null}
       </div>
+      <Subscribe holds={`venue:${venue.id}`} name={venue.name} />
       <EntryFoot sort="venue" id={venue.id} name={venue.name} others={others} doings={doings} />
     </>
   );

@@ -2,6 +2,10 @@ import { theDoer } from '@/app/who-asks';
 import { zonesOf } from '@/desk/house/zones-of';
 import { HaveZones } from '@/ui/zones/HaveZones';
 import { notFound } from 'next/navigation';
+import { makeFeedAction } from '@/app/channels/actions';
+import { mayDo } from '@/core/people/doer';
+import { calendarFeeds } from '@/desk/channels/calendar-feeds';
+import { HaveFeeds, Subscribe } from '@/ui/subscribe';
 import { theHouse } from '@/desk/house/the-house';
 import { tourMap } from '@/desk/tours/tour-map';
 import { tourName, tourView } from '@/desk/tours/tours';
@@ -26,6 +30,9 @@ export default async function TourPage({ params }: TourPageProps) {
   return (
     <HaveZones zones={zonesOf(view)}>
       <RefreshOnPulse />
+      <HaveFeeds feeds={calendarFeeds(theHouse(), doer)} make={mayDo(doer, 'keep') ? makeFeedAction : null}>
+        <Subscribe holds={`tour:${id}`} name="this tour" />
+      </HaveFeeds>
       <TourScreen
         {...view}
         map={tourMap(view.stops.flatMap((stop) => stop.point ?? []))}

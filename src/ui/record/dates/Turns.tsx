@@ -117,12 +117,7 @@ function Turn({
       {ahead.length === 1 || doing === 'extra' ? null : (
         <Select
           label="Which dates"
-          data={[
-            ...(doing === 'postpone' && typed.date !== null
-              ? []
-              : [{ value: 'all', label: `all ${ahead.length} to come` }]),
-            ...ahead.slice(0, 200).map((item) => ({ value: item.id, label: `${shortDate(item.date)} ${item.start}` })),
-          ]}
+          data={datesOf(ahead, doing === 'postpone' && typed.date !== null)}
           value={typed.which}
           allowDeselect={false}
           onChange={(value) => set({ which: value ?? 'all' })}
@@ -157,6 +152,14 @@ function Turn({
       </button>
     </div>
   );
+}
+
+/** The performances that can be chosen; `one`: of all of them at once it cannot be said. */
+function datesOf(ahead: readonly { id: string; date: string; start: string }[], one: boolean) {
+  return [
+    ...(one ? [] : [{ value: 'all', label: `all ${ahead.length} to come` }]),
+    ...ahead.slice(0, 200).map((item) => ({ value: item.id, label: `${shortDate(item.date)} ${item.start}` })),
+  ];
 }
 
 /** For which performance, as long as nobody has chosen: one alone where there is but one, or it is of one by nature. */

@@ -1,0 +1,2 @@
+export { HaveFeeds, Subscribe } from './Subscribe';
+export { FeedAddress } from './FeedAddress';
