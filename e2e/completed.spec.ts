@@ -249,3 +249,72 @@ test('from the list of today: half an hour later, with a post, in three presses;
   await page.reload();
   await expect(given).not.toBeChecked();
 });
+
+test('any place on its first day: a calendar to subscribe to, and a noticeboard that a person fills in', async () => {
+  await page.goto(`${demo.app}/season`);
+  await page.getByText('Subscribe', { exact: true }).click();
+  await page.getByRole('button', { name: 'Make one' }).click();
+  const address = await page.getByLabel('Address of Calendar of the house').inputValue();
+  await page.goto(`${demo.app}/channels?new`);
+  await page.getByRole('button', { name: /^By hand/ }).click();
+  await field('What you call it').fill('Quay Noticeboard');
+  await field('In short, for columns').fill('Quay');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('link', { name: 'See its rules' }).click();
+  await field('Most characters of Title').fill('0');
+  await page.getByRole('button', { name: 'Keep what it asks for' }).click();
+  await expect(page.getByText('A limit is 1 or more.')).toBeVisible();
+  await field('Most characters of Title').fill('40');
+  await page.getByRole('button', { name: 'Starts up' }).click();
+  await page.getByRole('button', { name: 'Keep what it asks for' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Kept.' })).toBeVisible();
+
+  await openEvent('ink by the inch', /Ink by the Inch/);
+  await page.getByRole('link', { name: 'See the dispatch' }).click();
+  await page.getByRole('button', { name: /^Send \d+ errands?/ }).click();
+  await page.waitForURL(/\/dispatch\/d/);
+  await page.goto(`${demo.app}/dispatch`);
+  const tasks = page.getByRole('region', { name: 'To be done by hand' });
+  await tasks.getByRole('link', { name: /Quay Noticeboard: Ink by the Inch/ }).click();
+  await expect(page.locator('dt').first()).toHaveText('Starts');
+  await expect(page.getByRole('button', { name: 'Copy Title' })).toBeVisible();
+  await page.getByRole('button', { name: 'It could not be done' }).click();
+  await expect(page.getByText('Say in a few words why it could not be done.')).toBeVisible();
+  await field('Address of its page there, where it has one').fill('https://quay.example/ink');
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await page.waitForURL(/\/dispatch$/);
+  await expect(tasks).toHaveCount(0);
+  await openEvent('ink by the inch', /Ink by the Inch/);
+  await expect(page.getByLabel('Quay Noticeboard').first()).toContainText('in step');
+
+  // Whoever subscribed reads it, and is told where nothing is new.
+  const read = await page.request.get(address);
+  expect([read.status(), read.headers()['content-type']]).toEqual([200, 'text/calendar; charset=utf-8']);
+  expect(await read.text()).toContain('SUMMARY:Ink by the Inch');
+  const again = await page.request.get(address, { headers: { 'if-none-match': read.headers().etag ?? '' } });
+  expect(again.status()).toBe(304);
+});
+
+test('a cancelled night says why, and that tickets are paid back; then it takes place after all', async () => {
+  await openEvent('hearth stories', /Hearth Stories/);
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+  const turn = page.getByRole('group', { name: /^Cancel/ });
+  await turn.getByRole('combobox', { name: 'Which dates' }).click();
+  await page.getByRole('option').nth(1).click();
+  await turn.getByLabel('Why, in public words').fill('the teller is ill');
+  await expect(turn.getByRole('textbox', { name: /^A post by/ })).toHaveValue(
+    /is cancelled: the teller is ill\. Tickets are paid back/,
+  );
+  await turn.getByRole('button', { name: /see what it does$/ }).click();
+  await expect(page.getByRole('heading', { name: 'What this change does' })).toBeVisible();
+  await page.getByRole('button', { name: 'Save only' }).click();
+  await saved();
+  await page.getByRole('button', { name: 'Takes place after all' }).click();
+  await page
+    .getByRole('group', { name: /^Takes place after all/ })
+    .getByRole('button', { name: /see what it does$/ })
+    .click();
+  await expect(page.getByRole('heading', { name: 'What this change does' })).toBeVisible();
+  await page.getByRole('button', { name: 'Save only' }).click();
+  await saved();
+});

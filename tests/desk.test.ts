@@ -398,6 +398,9 @@ describe('a tour', () => {
     expect(rig.record(lead)?.title).toBe('On tour');
     const saved = save(1, false);
     expect(saved.ok && saved.value.stops.map(({ id, takes, keeps }) => ({ id, takes, keeps }))).toEqual(stops);
+    // The next save stands on this one.
+    expect(saved).toMatchObject({ value: { revision: 2 } });
+    expect([save(1, true).ok, save(2, true)]).toMatchObject([false, { ok: true, value: { revision: 2 } }]);
     expect(dry.ok && saved.ok && dry.value.stops).toEqual(saved.ok && saved.value.stops);
     expect([rig.record(lead)?.title, rig.record(own)?.title, rig.revision(own)]).toEqual([
       'On tour again',

@@ -17,7 +17,9 @@ import { makeRig, type Rig } from './rig';
  */
 
 const hourMs = 3_600_000;
-const names = kinds.filter((kind) => kind.connectsAs === undefined).map((kind) => kind.id);
+/** What lies at the house itself has no stand-in. */
+const outer = kinds.filter((kind) => kind.ours !== true);
+const names = outer.filter((kind) => kind.connectsAs === undefined).map((kind) => kind.id);
 let rig: Rig;
 beforeAll(async () => {
   rig = await makeRig(names);
@@ -60,7 +62,7 @@ test('one event to every kind in one dispatch: gifts first, then those that carr
   }
   const standings = rig.standings(id);
   expect(Object.entries(standings).filter(([, standing]) => standing !== 'instep')).toEqual([]);
-  expect(Object.keys(standings)).toHaveLength(kinds.length);
+  expect(Object.keys(standings)).toHaveLength(outer.length);
 
   const ticketLink = publicOf(id, 'gatefold') ?? '';
   for (const channel of ['lectern', 'hearthside', 'concourse', 'fernway', 'ostinato', 'marrowby-diary']) {

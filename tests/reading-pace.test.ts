@@ -1,7 +1,10 @@
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { keeper } from '@/core/testing/doers';
 import { addDays } from '@/core/base/zones';
 import { performance } from '@/core/testing/samples';
-import { addDocument, mostDocumentBytes } from '@/desk/records/add-document';
+import { documentPath } from '@/house/renditions';
+import { addDocument, documentBytes, mostDocumentBytes } from '@/desk/records/add-document';
 import { morning, World } from './scripted/world';
 
 /*
@@ -27,6 +30,25 @@ async function pause(date: string, before: () => void = () => undefined): Promis
 }
 
 // The show is at 10:20 in Dublin, as late in the day as the scenario's morning.
+test('a document is asked for by what it is called here, and by nothing else', async () => {
+  world = new World(['plain']);
+  const kept = await addDocument(world.house, keeper, 'plan.txt', Buffer.from('Plan'));
+  if (!kept.ok) throw new Error(kept.error);
+  writeFileSync(path.join(world.house.folder, 'secret'), 'nobody reads this');
+  const { fileId } = kept.value;
+  const read = async (id: string) => (await documentBytes(world.house, keeper, id))?.length ?? null;
+  const away = path.relative(
+    path.dirname(documentPath(world.house.folder, fileId)),
+    path.join(world.house.folder, 'secret'),
+  );
+  expect([
+    await read(fileId),
+    await read('0'.repeat(64)),
+    await read(away),
+    await read(`${fileId}/../${fileId}`),
+  ]).toEqual([4, null, null, null]);
+});
+
 test.each([
   ['tomorrow', 1, 15 * minute],
   ['in two days', 2, 15 * minute],

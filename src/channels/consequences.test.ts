@@ -1,4 +1,5 @@
-import { consequences, doesNothing, type ChangeGround } from '@/core/errands/consequences';
+import type { ChangeGround } from '@/core/errands/change-ground';
+import { consequences, doesNothing } from '@/core/errands/consequences';
 import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
 import type { RecordContent } from '@/core/record/record';
 import { codedVenues, performance, sample } from '@/core/testing/samples';

@@ -1,3 +1,4 @@
+import { door as byHand } from './by-hand/door';
 import { door as calendarFeed } from './calendar-feed/door';
 import { door as concourse } from './concourse/door';
 import { door as fernway } from './fernway/door';
@@ -30,4 +31,5 @@ export const doors: Readonly<Record<string, Door>> = {
   'calendar-feed': calendarFeed,
   'marrowby-diary': marrowbyDiary,
   postbag,
+  'by-hand': byHand,
 };

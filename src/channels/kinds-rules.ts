@@ -1,3 +1,4 @@
+import { byHand } from './by-hand';
 import { calendarFeed } from './calendar-feed';
 import { concourse } from './concourse';
 import { fernway } from './fernway';
@@ -30,4 +31,5 @@ export const kinds: readonly Kind[] = [
   calendarFeed,
   marrowbyDiary,
   postbag,
+  byHand,
 ];

@@ -17,6 +17,7 @@ import {
 } from '@/desk/channels/connect-channel';
 import { makeCalendarFeed, renewFeedAddress } from '@/desk/channels/calendar-feeds';
 import { giveLeave, leaveRead } from '@/desk/channels/standing-leave';
+import { setHandRules } from '@/desk/dispatch/by-hand';
 import { theHouse } from '@/desk/house/the-house';
 
 const whichSchema = z.union([z.object({ kind: z.string().max(40) }), z.object({ id: z.string().max(40) })]);
@@ -125,6 +126,14 @@ export async function makeFeedAction(holds: unknown): Promise<Result<string, str
 export async function renewFeedAction(id: unknown): Promise<Result<null, string>> {
   const doer = await theDoer();
   const answer = orRefused(() => renewFeedAddress(theHouse(), doer, z.string().max(40).parse(id)), fail);
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Says what a place that is filled in by hand asks for. */
+export async function handRulesAction(id: unknown, rules: unknown): Promise<Result<null, Record<string, string>>> {
+  const doer = await theDoer();
+  const answer = setHandRules(theHouse(), doer, z.string().max(40).parse(id), rules);
   if (answer.ok) revalidatePath('/', 'layout');
   return answer;
 }

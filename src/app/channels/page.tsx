@@ -17,6 +17,7 @@ import {
   categoriesAction,
   connectAction,
   disconnectAction,
+  handRulesAction,
   renameAction,
   renewFeedAction,
 } from './actions';
@@ -56,6 +57,7 @@ export default async function ChannelsPage({
             channel={chosen}
             connect={connectAction}
             renewFeed={renewFeedAction}
+            keepHandRules={handRulesAction}
             disconnect={disconnectAction}
             bringBack={bringBackAction}
             rename={renameAction}

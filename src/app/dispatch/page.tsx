@@ -13,6 +13,8 @@ import { leaveToTell } from '@/desk/channels/standing-leave';
 import { LeaveTold } from '@/ui/leave-told';
 import { untoldHolders } from '@/desk/dispatch/holders';
 import { UntoldHolders } from '@/ui/dispatch/UntoldHolders';
+import { handTasks } from '@/desk/dispatch/by-hand';
+import { HandTasks } from '@/ui/by-hand/HandTasks';
 import { ToSendList } from '@/ui/dispatch/ToSendList';
 import { channelNames } from '@/desk/channels/channels-view';
 import { zonesOf } from '@/desk/house/zones-of';
@@ -50,6 +52,7 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
           <h1>Dispatch</h1>
           <p className={classes.lead}>What is to send, a change at a time, with the channels that take it.</p>
           <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
+          <HandTasks tasks={handTasks(house, doer)} zone={zone} now={house.clock.now()} />
           <UntoldHolders
             holders={untoldHolders(house, doer)}
             zone={zone}

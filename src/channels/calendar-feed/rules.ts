@@ -16,7 +16,7 @@ const typeOf = ({ eventType }: Facts) => eventType;
 export const rules = (settings: Record<string, unknown>): KindRules => {
   const { holds } = settingsSchema.parse(settings);
   return kindRules({
-    trade: 'calendar that people subscribe to',
+    trade: 'subscribed calendar',
     rows: [
       putOffRow(titleRow(200, textAt('summary'))),
       plainBodyRow(4_000, textAt('description')),

@@ -6,7 +6,6 @@ import { saleWindow } from '../facts/tickets/windows';
 import type { Finding } from '../findings/finding';
 import type { ByWhen } from '../listing/shows';
 import { asksPerson, type Standing } from '../listing/standing';
-import type { RecordContent } from '../record/record';
 import { noEarlier, type Mention } from '../words/mention';
 import { earlierFrom, findMentions } from '../words/mentions';
 import { markupOf, writePlain } from '../words/markup';

@@ -17,6 +17,21 @@ const codes = (closes: string | null, date: object = {}) => {
   return contentFindings(facts(content, { code: 'X', venues: new Map(), now }), now).map(({ code }) => code);
 };
 
+test('where no date can be reckoned, nothing is past', () => {
+  const content = sample({ performances: [performance('p1', '2027-03-14')] });
+  const said = facts(content, { code: 'X', venues: new Map(), now });
+  const found = (performances: typeof said.performances, at: number) =>
+    contentFindings({ ...said, performances }, at)
+      .map(({ code }) => code)
+      .includes('all-past');
+  const over = said.performances[0]?.over ?? 0;
+  expect([found([], over + 1), found(said.performances, over), found(said.performances, over + 1)]).toEqual([
+    false,
+    false,
+    true,
+  ]);
+});
+
 test.each<[string, string | null, object, boolean]>([
   ['until it begins', null, {}, false],
   ['on the day itself', '2027-03-14', {}, false],

@@ -68,6 +68,7 @@ describe('money', () => {
     ['$20', 'EUR', null],
     ['R$ 45,90', 'BRL', 4590],
     ['9'.repeat(50), 'EUR', null],
+    [`18${' '.repeat(200)}`, 'EUR', null],
   ] as const)('“%s” in %s is %s minor units', (text, currency, minor) =>
     expect(parsePrice(text, currency)).toBe(minor),
   );

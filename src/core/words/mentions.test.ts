@@ -23,6 +23,27 @@ const found = (text: string, of = factsOf([night]), now = '2027-02-02T10:20Z') =
 const told = (text: string, of?: ReturnType<typeof factsOf>) =>
   found(text, of).map((mention) => `${mention.verdict} ${mention.text}`);
 
+test('the days that it takes place are named, of more than three the first two', () => {
+  const nights = (n: number) =>
+    factsOf(['14', '15', '16', '17'].slice(0, n).map((day) => performance(`p${day}`, `2027-03-${day}`)));
+  const says = (n: number) => found('on 28 March', nights(n)).map((mention) => mention.says);
+  expect([says(1), says(3), says(4)]).toEqual([
+    ['Sunday 14 March 2027'],
+    ['Sunday 14 March 2027, Monday 15 March 2027, Tuesday 16 March 2027'],
+    ['Sunday 14 March 2027, Monday 15 March 2027 and 2 more'],
+  ]);
+});
+
+test('a day within several, without a year, is of the year in which they lie', () => {
+  const long = factsOf([performance('p1', '2028-03-10', { lastDate: '2028-03-20' })]);
+  expect(['10 March', '12 March', '20 March', '21 March'].map((day) => told(`on ${day}`, long))).toEqual([
+    ['typed 10 March'],
+    ['typed 12 March'],
+    ['typed 20 March'],
+    ['contradicts 21 March'],
+  ]);
+});
+
 describe('a day', () => {
   test.each<[string, string[]]>([
     ['Sunday 14 March', ['typed Sunday 14 March']],

@@ -332,6 +332,13 @@ describe('a paste is cleaned, and what was left out is said', () => {
       [],
     ],
     [
+      'a weight of six hundred, and one below it',
+      '<p><span style="font-weight:600">One</span><span style="font-weight:599"> two</span></p>',
+      '<p><strong>One</strong> two</p>',
+      /typeface/,
+      [],
+    ],
+    [
       'lists that are paragraphs with bullets',
       `<p class=MsoListParagraphCxSpFirst style='mso-list:l0 level1'><![if !supportLists]><span style='mso-list:Ignore'>·<span>&nbsp; </span></span><![endif]>One</p>\n<p style='mso-list:l0 level1'><span style='mso-list:Ignore'>·</span>Two</p><p style='mso-list:l1 level1'><span style='mso-list:Ignore'>1.</span>Three</p><p>Four</p>`,
       '<ul><li>One</li><li>Two</li></ul><ol><li>Three</li></ol><p>Four</p>',

@@ -2,6 +2,7 @@ import { eventTypes } from '@/core/record/choices';
 import type { Doer } from '@/core/people/doer';
 import { placesOf } from '@/core/record/places';
 import { fail, ok, type Result } from '@/core/base/result';
+import type { Kind } from '@/channels/kit/kind';
 import { feedAddress, feedKey } from '@/house/feeds';
 import { houseOwn } from '@/house/house-own';
 import { channelsOf, type House } from '@/house/house';
@@ -16,6 +17,9 @@ import { asks } from '../people/rights-of-verbs';
 import { connectChannel } from './connect-channel';
 
 const kindOfFeeds = 'calendar-feed';
+
+/** True for a kind that people subscribe to by an address of ours. */
+export const isSubscribed = ({ id }: Pick<Kind, 'id'>): boolean => id === kindOfFeeds;
 
 /** Every part of the house that a calendar can be of, each with its name. */
 export function partsOfHouse(house: House): PartOfHouse[] {
@@ -37,7 +41,7 @@ export function partsOfHouse(house: House): PartOfHouse[] {
 export function calendarFeeds(house: House, doer: Doer): CalendarFeed[] {
   asks(doer, 'calendarFeeds');
   return channelsOf(house, house.db)
-    .filter(({ row, kind }) => kind.id === kindOfFeeds && row.connected)
+    .filter(({ row, kind }) => isSubscribed(kind) && row.connected)
     .map(({ row }) => ({
       id: row.id,
       name: row.name,
@@ -70,7 +74,7 @@ export async function makeCalendarFeed(house: House, doer: Doer, holds: string):
 export function renewFeedAddress(house: House, doer: Doer, id: string): Result<null, string> {
   asks(doer, 'renewFeedAddress');
   return transaction(house.db, (tx) => {
-    const feed = channelsOf(house, tx).find(({ row, kind }) => row.id === id && kind.ours === true && row.connected);
+    const feed = channelsOf(house, tx).find(({ row, kind }) => row.id === id && isSubscribed(kind) && row.connected);
     if (!feed) return fail('There is no such calendar any more.');
     forgetAt(tx, accountOf(feed.row), feedKey, 'key');
     feedAddress({ ...house, db: tx as House['db'] }, accountOf(feed.row));

@@ -1,6 +1,6 @@
 import type { PartOfHouse } from '@/views/feeds';
 import { feedAddress } from '@/house/feeds';
-import { partsOfHouse } from './calendar-feeds';
+import { isSubscribed, partsOfHouse } from './calendar-feeds';
 import { asks } from '../people/rights-of-verbs';
 import type { Doer } from '@/core/people/doer';
 import type { ChannelNames } from '@/views/channel-names';
@@ -78,7 +78,10 @@ function aboutKind(
     gives: gives.join(', '),
     picture: picture === null ? 'none' : `${picture.ratio.join(':')}, at least ${picture.minWidth} px wide`,
     fee: fee === null ? '' : feeWords(fee),
-    pace: `${budget.requests} ${budget.requests === 1 ? 'request' : 'requests'} in ${spanWords(budget.perMs)}, ${budget.atOnce} at once`,
+    pace:
+      kind.ours === true
+        ? ''
+        : `${budget.requests} ${budget.requests === 1 ? 'request' : 'requests'} in ${spanWords(budget.perMs)}, ${budget.atOnce} at once`,
     expected: spanWords(rules.delayMs),
     categories: rules.categories
       ? {
@@ -157,7 +160,7 @@ export function channelsView(house: House, doer: Doer) {
       return {
         ...aboutKind(kind, types, parts, row.settings),
         /** Where it lies, for whoever subscribes to it. */
-        feed: kind.ours === true && row.connected ? feedAddress(house, account) : null,
+        feed: isSubscribed(kind) && row.connected ? feedAddress(house, account) : null,
         id: row.id,
         name: row.name,
         shortName: row.shortName,

@@ -14,6 +14,7 @@ import { isOutsideError } from '@/channels/kit/http';
 import type { Kind } from '@/channels/kit/kind';
 import { allowedHost, foreignHost, tryClient } from '@/house/clients';
 import { feedShelf } from '@/channels/kit/feed';
+import { handMark, handStands, handTask } from '@/channels/kit/hand';
 import { feedKey, ownOrigin } from '@/house/feeds';
 import { hookKey } from '@/house/hooks';
 import type { House } from '@/house/house';
@@ -154,7 +155,7 @@ function keep(
   const own = { through: null, connected: true, audience, standingLeave };
   putChannel(tx, { id, kind: kind.id, ...names, ...own }, connection, actor);
   // Which hosts it may name was said by a person; what stands in our own feed is ours.
-  forgetKept(tx, id, [allowedHost, feedShelf, feedKey, hookKey]);
+  forgetKept(tx, id, [allowedHost, feedShelf, feedKey, hookKey, handTask, handMark, handStands]);
   for (const along of house.kinds.filter((candidate) => candidate.connectsAs === kind.id)) {
     const known = allChannels(tx).find((channel) => channel.kind === along.id && channel.through === id);
     const name = names.name === kind.name ? along.name : `${names.name}: ${along.name.replace(`${kind.name} `, '')}`;

@@ -8,9 +8,15 @@ import { noAnswer, type ChannelCardProps } from './channel-card-props';
 import { CategoryMap } from './CategoryMap';
 import { ChannelDoings } from './ChannelDoings';
 import { Habits, Health, Rules } from './ChannelFacts';
+import dynamic from 'next/dynamic';
+import { notFetched } from '@/ui/not-fetched';
 import { Leave } from './Leave';
 import { SeenBy } from './SeenBy';
 import { FeedAddress } from '@/ui/subscribe';
+
+const HandRulesForm = dynamic(() =>
+  import('@/ui/by-hand/HandRulesForm').then(({ HandRulesForm }) => HandRulesForm, notFetched),
+);
 
 /**
  * One channel: how it is connected, its habits in plain words, the limits of its fields, and what can be done there.
@@ -39,6 +45,9 @@ export function ChannelCard(props: ChannelCardProps) {
         {keeps ? <ChannelDoings {...props} onSaid={setSaid} /> : null}
         <Rules channel={channel} />
         <Fields open={keeps}>
+          {channel.kind === 'by-hand' ? (
+            <HandRulesForm key={id} id={id} name={name} settings={channel.settings} keep={props.keepHandRules} />
+          ) : null}
           {categories === null ? null : (
             <CategoryMap key={JSON.stringify(categories)} id={id} categories={categories} keep={mapCategories} />
           )}
@@ -125,7 +134,11 @@ function ConnectionState({
         ) : (
           <>
             {channel.ours ? (
-              'It lies at our own house'
+              channel.feed === null ? (
+                'A person fills it in'
+              ) : (
+                'It lies at our own house'
+              )
             ) : (
               <>
                 Connected to <span className="code">{connection.address}</span>

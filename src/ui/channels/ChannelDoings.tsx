@@ -32,7 +32,7 @@ export function ChannelDoings(props: DoingsProps) {
   }, [doing]);
   const { through, connection } = channel;
   const open: Doing[] = [
-    ...(through === null ? ['connect' as const] : []),
+    ...(through === null && !(channel.ours && channel.settingFields.length === 0) ? ['connect' as const] : []),
     'rename',
     ...(through === null && connection !== null ? ['off' as const] : []),
   ];
@@ -55,7 +55,7 @@ export function ChannelDoings(props: DoingsProps) {
                 setDoing(doing === what ? null : what);
               }}
             >
-              {labels[what]}
+              {what === 'connect' && channel.ours ? 'What it holds' : labels[what]}
             </button>
           </span>
         ))}
@@ -90,7 +90,7 @@ function Panel({
         names={null}
         connect={connect}
         onConnected={(knownAs) => {
-          onSaid(`Connected.${knownAs === '' ? '' : ` ${name} knows us as ${knownAs}.`}`);
+          onSaid(channel.ours ? 'Kept.' : `Connected.${knownAs === '' ? '' : ` ${name} knows us as ${knownAs}.`}`);
           onDone();
         }}
       />

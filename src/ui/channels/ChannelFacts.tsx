@@ -26,13 +26,15 @@ export function Health({
           {nineInTen === '' ? '' : <small> 9 in 10: {nineInTen}</small>}
         </dd>
       </div>
-      <div>
-        <dt>pace</dt>
-        <dd>
-          {pace}
-          {pausedFor === '' ? '' : <small> paused {pausedFor}</small>}
-        </dd>
-      </div>
+      {pace === '' ? null : (
+        <div>
+          <dt>pace</dt>
+          <dd>
+            {pace}
+            {pausedFor === '' ? '' : <small> paused {pausedFor}</small>}
+          </dd>
+        </div>
+      )}
       <div>
         <dt>waiting</dt>
         <dd>

@@ -40,7 +40,7 @@ interface ConnectFormProps {
 /** How a channel is reached: tried before anything is kept. What was typed stays where that fails. */
 export function ConnectForm(props: ConnectFormProps) {
   const form = useConnectFormState(props);
-  const { submit, steps, errors, busy, address } = form;
+  const { submit, steps, errors, busy, address, names } = form;
   return (
     <form onSubmit={submit} className={classes.form}>
       {steps.length === 0 ? null : (
@@ -57,7 +57,7 @@ export function ConnectForm(props: ConnectFormProps) {
         </p>
       ) : null}
       <button type="submit" className="quietButton" disabled={busy}>
-        {address === null ? 'Make it' : busy ? 'Trying …' : 'Try and keep'}
+        {address === null ? (names === null ? 'Keep it' : 'Make it') : busy ? 'Trying …' : 'Try and keep'}
       </button>
     </form>
   );

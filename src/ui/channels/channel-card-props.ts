@@ -14,6 +14,7 @@ export interface ChannelCardProps {
     operations: { name: string; does: string; tells: string; undo: string }[];
     credentials: readonly { name: string; label: string; secret: boolean; about?: string }[];
     settingFields: readonly SettingOf[];
+    kind: string;
     /** It lies at our own house. */
     ours: boolean;
     /** Where it lies, for whoever subscribes to it; `null`: there is no such address. */
@@ -53,6 +54,11 @@ export interface ChannelCardProps {
     audience: ChannelAudience,
   ) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   giveLeave: (id: string, given: boolean) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
+  /** Keeps what a place that is filled in by hand asks for. */
+  keepHandRules: (
+    id: string,
+    rules: unknown,
+  ) => Promise<{ ok: true; value: null } | { ok: false; error: Record<string, string> }>;
   renewFeed: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   disconnect: (id: string) => Promise<{ ok: true; value: null } | { ok: false; error: string }>;
   bringBack: (id: string) => Promise<{ ok: true; value: { knownAs: string } } | { ok: false; error: string }>;

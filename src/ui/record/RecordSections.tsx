@@ -6,13 +6,17 @@ import { More, type fieldErrors } from './form-parts';
 import type { RecordScreenProps } from './record-screen-props';
 import { EssentialsSection } from './sections/EssentialsSection';
 import type { HistoryActions } from './sections/HistorySection';
-import { LineUpSection } from './sections/LineUpSection';
 import type { FormContext } from './use-form-context';
 import type { DraftState } from './use-record-draft';
 import type { Saving } from './use-save-record';
-import { NoticesSection } from './words/NoticesSection';
 import { WordsSection } from './words/WordsSection';
 
+const LineUpSection = dynamic(() =>
+  import('./sections/LineUpSection').then(({ LineUpSection }) => LineUpSection, notFetched),
+);
+const NoticesSection = dynamic(() =>
+  import('./words/NoticesSection').then(({ NoticesSection }) => NoticesSection, notFetched),
+);
 const HistorySection = dynamic(() =>
   import('./sections/HistorySection').then(({ HistorySection }) => HistorySection, notFetched),
 );

@@ -22,6 +22,7 @@ export function HaveFeeds({ children, ...feeds }: Feeds & { children: ReactNode 
 export function Subscribe({ holds, name }: { holds: string; name: string }) {
   const { feeds, make } = useContext(HouseFeeds);
   const [problem, setProblem] = useState('');
+  const [made, setMade] = useState(false);
   const [busy, start] = useTransition();
   const mine = feeds.filter((feed) => feed.holds === holds);
   if (mine.length === 0 && make === null) return null;
@@ -45,6 +46,7 @@ export function Subscribe({ holds, name }: { holds: string; name: string }) {
                   error: 'The house did not answer. Try once more.',
                 }));
                 setProblem(answer.ok ? '' : answer.error);
+                setMade(answer.ok);
               })
             }
           >
@@ -52,6 +54,9 @@ export function Subscribe({ holds, name }: { holds: string; name: string }) {
           </button>
         </p>
       )}
+      {made ? (
+        <p role="status">It is empty until what belongs in it is sent, in Dispatch like everything else.</p>
+      ) : null}
       {problem === '' ? null : (
         <p className="problem" role="alert">
           {problem}

@@ -35,6 +35,14 @@ describe('what is offered of a level is reckoned once: in whole purchases, withi
   });
 });
 
+test('levels of one part share what is left of it, whatever is left elsewhere', () => {
+  const pools = [{ id: 'balcony', name: 'Balcony', seats: 40 }];
+  const level = (id: string, poolId: string | null) => newLevel(id, id, 2200, { poolId });
+  const levels = [level('a', 'balcony'), level('b', 'balcony'), level('c', null)];
+  const house = houseOf(newTickets({ levels, pools }), 420, [], new Map([['a', 38]]), null);
+  expect(house.levels.map(({ sellable }) => sellable)).toEqual([2, 2, 382]);
+});
+
 describe('fees: 4.5 % and 0.60, at most 9.00', () => {
   test.each([
     [2000, added, 150, 2150, 2000],

@@ -1,0 +1,44 @@
+import type { Wire } from '@/core/listing/channel-rules';
+import { handMark, handStands, handTask, readMark, readStands, readTask } from '../kit/hand';
+import { OutsideError } from '../kit/http';
+import type { ChannelClient, Door, Remote, Sending } from '../kit/kind';
+
+/** Nothing goes over a wire: each step is a task for a person, who says when it is done. */
+export const door: Door = (_, __, kept) => {
+  const standing = (reference: string) => readStands(kept.get(handStands, reference));
+  const remoteOf = (id: string, part: Partial<Remote> = {}): Remote => ({
+    ...{ id, publicUrl: standing(id)?.address ?? null, etag: null, link: null, lapsesAt: null },
+    ...part,
+  });
+  const task = (op: string, reference: string, wire: Wire, { key }: Sending): Promise<Remote> => {
+    const ticket = `${reference}~${key.slice(0, 16)}`;
+    // The same wish on the same ground is one task.
+    if (kept.get(handTask, ticket) === null) kept.shelve(handTask, ticket, JSON.stringify({ reference, op, wire }));
+    return Promise.resolve(remoteOf(reference, { lodged: ticket }));
+  };
+  const client: ChannelClient = {
+    place: (wire, sending) => task('place', sending.reference, wire, sending),
+    amend: (remote, wire, sending) => task('amend', remote.id, wire, sending),
+    unpublish: (remote, sending) => task('unpublish', remote.id, { shown: 'no' }, sending),
+    cancel: (remote, sending) => task('cancel', remote.id, { shown: 'cancelled' }, sending),
+    collect: (ticket) => {
+      const asked = readTask(kept.get(handTask, ticket));
+      const mark = readMark(kept.get(handMark, ticket));
+      if (asked === null) return Promise.reject(new OutsideError('gone', 'the task is not there any more'));
+      if (mark === null) return Promise.resolve(null);
+      const { reference, wire } = asked;
+      if (mark.word !== null)
+        return Promise.reject(new OutsideError('invalid', `${mark.by} could not do it: ${mark.word}`));
+      const before = standing(reference);
+      const address = mark.address ?? before?.address ?? null;
+      kept.put(handStands, reference, JSON.stringify({ wire: { ...before?.wire, ...wire }, address }));
+      return Promise.resolve(remoteOf(reference));
+    },
+    fetch: (remote) => {
+      const there = standing(remote.id);
+      return Promise.resolve(there && { wire: there.wire, page: null, remote: remoteOf(remote.id) });
+    },
+    find: (reference) => Promise.resolve(standing(reference) === null ? [] : [remoteOf(reference)]),
+  };
+  return client;
+};

@@ -1,0 +1,168 @@
+'use client';
+
+import { Textarea, TextInput } from '@mantine/core';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { countGraphemes } from '@/core/base/graphemes';
+import type { Result } from '@/core/base/result';
+import { momentWords } from '@/core/dates/date-words';
+import { useMay } from '@/ui/may/May';
+import type { HandSheet } from '@/views/by-hand';
+import classes from './ByHand.module.css';
+
+interface HandSheetScreenProps {
+  sheet: HandSheet;
+  done: (input: { address: string }) => Promise<Result<null, Record<string, string>>>;
+  failed: (word: string) => Promise<Result<null, Record<string, string>>>;
+}
+
+/** A sheet to type from: each field as the place calls it, in its order, with a key to copy it; then that it is done. */
+export function HandSheetScreen({ sheet, done, failed }: HandSheetScreenProps) {
+  const { title, code, channelName, does, due, now, zone, where, fields, stop, changed, recordId } = sheet;
+  const changes = fields.some(({ lines }) => lines.some(({ before }) => before !== ''));
+  return (
+    <div className={classes.sheet}>
+      <p>
+        <Link href="/dispatch">Dispatch</Link>
+      </p>
+      <h1>
+        {channelName}: {does.toLowerCase()}
+      </h1>
+      <p>
+        <Link href={`/records/${recordId}`}>{title}</Link> <span className="code">{code}</span>
+        {due === null ? null : (
+          <>
+            {' · '}
+            <span className={due < now ? classes.late : undefined}>
+              {due < now ? 'was to be there by' : 'to be there by'} {momentWords(due, zone)}
+            </span>
+          </>
+        )}
+      </p>
+      {where === '' ? null : <p>{/^https?:\/\//.test(where) ? <a href={where}>{where}</a> : where}</p>}
+      {stop === null ? null : (
+        <p className="problem" role="alert">
+          {stop}
+        </p>
+      )}
+      {changed ? (
+        <p role="status">
+          The record says something else by now: type this, and what changed comes as a task of its own.
+        </p>
+      ) : null}
+      {fields.length === 0 ? <p>Nothing is to be typed: {does.toLowerCase()} is all there is to it.</p> : null}
+      {changes ? <p>Only what is another there: what stood there before is struck through.</p> : null}
+      <dl className={classes.lines}>
+        {fields.map((item) => (
+          <Field key={item.field} {...item} />
+        ))}
+      </dl>
+      <Ending sheet={sheet} done={done} failed={failed} />
+    </div>
+  );
+}
+
+/** One field: what the place calls it, and what is typed there. */
+function Field({ label, limit, lines }: HandSheet['fields'][number]) {
+  const [copied, setCopied] = useState(false);
+  const all = lines.map(({ text }) => text).join('\n');
+  const copy = () =>
+    void navigator.clipboard.writeText(all).then(
+      () => setCopied(true),
+      () => setCopied(false),
+    );
+  return (
+    <div>
+      <dt>
+        {label}
+        {limit === null ? null : (
+          <small>
+            {countGraphemes(all)} of {limit}
+          </small>
+        )}
+      </dt>
+      <dd>
+        <div className={classes.text}>
+          {lines.map(({ text, before }, i) => (
+            <p key={i}>
+              {before === '' ? null : (
+                <>
+                  <del>{before}</del>{' '}
+                </>
+              )}
+              {text === '' ? 'nothing: leave it empty' : text}
+            </p>
+          ))}
+        </div>
+        {all === '' ? null : (
+          <button type="button" className="quietButton" aria-label={`Copy ${label}`} onClick={copy}>
+            {copied ? 'Copied' : 'Copy'}
+          </button>
+        )}
+      </dd>
+    </div>
+  );
+}
+
+/** What became of it: done, with the address of its page, or not to be done, with a word. */
+function Ending({ sheet, done, failed }: HandSheetScreenProps) {
+  const router = useRouter();
+  const [address, setAddress] = useState(sheet.address);
+  const [word, setWord] = useState('');
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [busy, start] = useTransition();
+  if (!useMay('send')) return null;
+  const run = (work: () => Promise<Result<null, Record<string, string>>>) =>
+    start(async () => {
+      const none = { ok: false as const, error: { task: 'The house did not answer. Try once more.' } };
+      const answer = await work().catch(() => none);
+      setErrors(answer.ok ? {} : answer.error);
+      if (answer.ok) router.push('/dispatch');
+    });
+  return (
+    <div className={classes.ending}>
+      {errors.task ? (
+        <p className="problem" role="alert">
+          {errors.task}
+        </p>
+      ) : null}
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          run(() => done({ address }));
+        }}
+      >
+        <TextInput
+          label="Address of its page there, where it has one"
+          placeholder="https://"
+          value={address}
+          error={errors.address}
+          onChange={(e) => setAddress(e.currentTarget.value)}
+        />
+        <button type="submit" className="sendButton" disabled={busy}>
+          {sheet.stop === null ? 'Done' : 'It was done already'}
+        </button>
+      </form>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          run(() => failed(word));
+        }}
+      >
+        <Textarea
+          label="It could not be done: why"
+          autosize
+          minRows={1}
+          maxLength={200}
+          value={word}
+          error={errors.word}
+          onChange={(e) => setWord(e.currentTarget.value)}
+        />
+        <button type="submit" className="quietButton" disabled={busy}>
+          It could not be done
+        </button>
+      </form>
+    </div>
+  );
+}
