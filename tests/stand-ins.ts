@@ -5,6 +5,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { isOutsideError } from '@/channels/kit/http';
 import { feedShelf, feedText, readEntry } from '@/channels/kit/feed';
+import { handMark } from '@/channels/kit/hand';
 import { makeMail } from '@/channels/kit/smtp';
 import { makeHttp } from '@/channels/kit/reach';
 import { doors } from '@/channels/kinds-doors';
@@ -51,15 +52,16 @@ const connectionOf = (kind: string) => channelById(kind).kind.connectsAs ?? kind
 /** What stands in the feed that one of them reads, and where. */
 const inFeed = new Map<string, string>();
 let feeds: Server;
-beforeAll(async () => {
-  feeds = createServer((_, response) => {
-    const entries = [...inFeed].flatMap(([key, value]) => {
-      const [sort = '', id = ''] = key.split('|');
-      const entry = sort === feedShelf ? readEntry(value) : null;
-      return entry === null || entry.wire.status === 'ABSENT' ? [] : [{ ...entry, id }];
-    });
-    response.end(feedText('The season', entries));
+const feedNow = () => {
+  const entries = [...inFeed].flatMap(([key, value]) => {
+    const [sort = '', id = ''] = key.split('|');
+    const entry = sort === feedShelf ? readEntry(value) : null;
+    return entry === null || entry.wire.status === 'ABSENT' ? [] : [{ ...entry, id }];
   });
+  return feedText('The season', entries);
+};
+beforeAll(async () => {
+  feeds = createServer((_, response) => void response.end(feedNow()));
   await new Promise<void>((resolve) => feeds.listen(0, '127.0.0.1', resolve));
 });
 afterAll(() => feeds.close());
@@ -93,16 +95,18 @@ async function patiently<T>(call: () => Promise<T>): Promise<T> {
 export const clientOf = (kind: string, credentials?: Record<string, string>): ChannelClient => {
   const at = connectionOf(kind);
   const pulled = channelById(kind).rules.answers === 'pulled';
+  // What lies at the house itself is kept by it.
+  const keeps = pulled || channelById(kind).kind.ours === true;
   const connection = {
     address: `${outside.base}/${at}`,
     credentials: credentials ?? accounts[at] ?? {},
-    ...(pulled ? { feed: feedAt() } : {}),
+    ...(pulled ? { feed: feedAt(), served: feedNow } : {}),
   };
   const { budget } = channelById(kind).rules;
   const client = (doors[kind] ?? fault(kind))(
     connection,
     door.http(at, budget),
-    pulled ? remembering : forgetful,
+    keeps ? remembering : forgetful,
     door.mail(at, budget),
     () => Date.now(),
   );
@@ -160,6 +164,9 @@ export const answered = async (kind: string, work: Promise<Remote>): Promise<Rem
   const remote = await work;
   await untilShown(kind);
   if (remote.lodged === undefined) return remote;
+  // A person does it.
+  if (channelById(kind).kind.ours === true)
+    remembering.put(handMark, remote.lodged, JSON.stringify({ by: 'Maren', at: asOf, address: null, word: null }));
   return (await clientOf(kind).collect?.(remote.lodged)) ?? fault(`${kind}: no answer to what was handed over`);
 };
 /** The key under which a kind shows the start of the one performance. */

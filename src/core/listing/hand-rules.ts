@@ -57,4 +57,3 @@ export const handRulesSchema = z.object({
   /** Where its form is, or to whom one writes: for whoever does it. */
   where: line(400).default(''),
 });
-export type HandRules = z.infer<typeof handRulesSchema>;
