@@ -201,6 +201,22 @@ test.each<[string, Partial<Parameters<typeof performance>[2]>, string, string[]]
   expect(changedFacts(before.facts, after.facts).map(({ label }) => label)).toEqual(labels);
 });
 
+test('what a turn says of tickets stands in the reason, without what was known of refunds before', () => {
+  const tickets = (refunds: string) => ({ ...content.tickets, refunds });
+  const off = { performances: [performance('p1', '2027-03-14', { turn: 'cancelled' as const })] };
+  const base = { ...content, tickets: tickets('Up to a week before.') };
+  const reason = (part: Partial<RecordContent>) => {
+    const { before, after } = change(part, 0, undefined, base);
+    return draftedReason(before.facts, after.facts);
+  };
+  const cancelled = 'Odalys Quarry on Sun 14 Mar 2027 is cancelled.';
+  expect(reason(off)).toBe(cancelled);
+  expect(reason({ ...off, tickets: tickets('Up to a week before. Tickets are paid back.') })).toBe(
+    `${cancelled} Tickets are paid back.`,
+  );
+  expect(reason({ ...off, tickets: tickets('Ask at the door.') })).toBe(`${cancelled} Ask at the door.`);
+});
+
 test('what quotes the old fact beyond the channels is named: a file taken out, a document, ticked lines', () => {
   const fileId = 'a'.repeat(64);
   const paper = {

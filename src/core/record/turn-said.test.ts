@@ -93,5 +93,21 @@ test('it is put into the record: the date, what is said of tickets, and a post o
   expect(put({ words: 'Ours ' }, post).notices.at(-1)?.words).toBe('Ours');
   expect([put({ words: ' ' }, post).notices, put({}, null).notices]).toEqual([draft.notices, draft.notices]);
   // What is sold out says nothing of refunds.
-  expect(put({}, null, 'soldOut').tickets).toBe(draft.tickets);
+  expect(put({}, null, 'soldOut').tickets).toEqual(draft.tickets);
+});
+
+test('what the house says of refunds stays before what a turn says, which the next one replaces', () => {
+  const after = (doing: Doing, refunds: string) =>
+    withTurn(
+      doing,
+      chosen(),
+      said(doing),
+      { draft: { ...draft, tickets: { ...draft.tickets, refunds } }, ids: new Set(['p1']), venues },
+      { post: null, fresh: 'new' },
+    ).tickets.refunds;
+  const house = 'Up to a week before, at the box office.';
+  const off = `${house} Tickets are paid back, where they were bought.`;
+  expect(after('cancel', house)).toBe(off);
+  expect(after('postpone', off)).toBe(`${house} Tickets stay valid for the new date.`);
+  expect([after('back', off), after('soldOut', off), after('back', '')]).toEqual([house, off, '']);
 });

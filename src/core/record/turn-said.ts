@@ -118,10 +118,24 @@ export function withTurn(
   const follows = doing === 'postpone' && chosen.date === null;
   return {
     performances: turned(draft.performances, doing, chosen, ids, { venues, fresh }),
-    tickets: asksTickets(doing, draft.tickets)
-      ? { ...draft.tickets, refunds: ticketWords(said, follows) }
-      : draft.tickets,
+    tickets: { ...draft.tickets, refunds: refundsAfter(doing, draft.tickets, ticketWords(said, follows)) },
     notices:
       post === null || words === '' ? draft.notices : [...draft.notices, newNotice(post.id, post.channel, { words })],
   };
+}
+
+/** What an earlier turn said of tickets: it stands last. */
+const saidBefore = /\s*Tickets (?:are paid back|stay valid)[^\n]*$/;
+
+/**
+ * What stands under refunds after a turn: what the house says of them stays, and what this turn says stands behind it,
+ * in place of what one before it said. Where an event takes place after all, that is taken out again.
+ */
+function refundsAfter(
+  doing: Doing,
+  { mode, refunds }: Pick<RecordDraft['tickets'], 'mode' | 'refunds'>,
+  sentence: string,
+): string {
+  if (doing === 'back') return refunds.replace(saidBefore, '');
+  return asksTickets(doing, { mode }) ? `${refunds.replace(saidBefore, '')} ${sentence}`.trim() : refunds;
 }

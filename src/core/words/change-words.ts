@@ -100,14 +100,17 @@ function shift(ms: number): string {
 /** Words for the public on what changes of the first performance that does: drafted, to be worded by a person. */
 export function draftedReason(before: Facts, after: Facts): string {
   const was = new Map(before.performances.map((performance) => [performance.id, performance]));
-  const saysTickets = after.refunds !== before.refunds && after.refunds !== '';
-  const valid = saysTickets ? after.refunds : 'Tickets stay valid.';
+  // What was said of refunds before is known already.
+  const refunds = after.refunds.startsWith(before.refunds)
+    ? after.refunds.slice(before.refunds.length).trim()
+    : after.refunds;
+  const valid = refunds === '' ? 'Tickets stay valid.' : refunds;
   for (const is of after.performances) {
     const old = was.get(is.id);
     if (!old || changedOf(old, is).length === 0) continue;
     const day = toLocal(old.start ?? old.at, old.zone).date;
     if (is.turn !== old.turn && is.turn === 'cancelled')
-      return `${after.title} on ${shortDate(day, true)} is cancelled.${saysTickets ? ` ${after.refunds}` : ''}`;
+      return `${after.title} on ${shortDate(day, true)} is cancelled.${refunds === '' ? '' : ` ${refunds}`}`;
     if (is.turn !== old.turn && is.turn === 'postponed')
       return `${after.title} on ${shortDate(day, true)} is postponed. A new date follows. ${valid}`;
     const said: string[] = [];
