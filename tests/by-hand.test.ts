@@ -3,6 +3,7 @@ import type { RecordId } from '@/core/base/ids';
 import { performance } from '@/core/testing/samples';
 import { connectChannel } from '@/desk/channels/connect-channel';
 import { handSheet, handTasks, sayHandDone, sayHandFailed, setHandRules } from '@/desk/dispatch/by-hand';
+import { allChannels } from '@/store/channels';
 import { errandsWhere } from '@/store/errands';
 import { makeRig, type Rig } from './rig';
 
@@ -48,6 +49,10 @@ const done = async (id: RecordId, address = '') => {
   await rig.settle();
   return answer;
 };
+
+test('what the clock alone changes makes nobody type anew, unless that is wanted', () => {
+  expect(allChannels(rig.house.db).find(({ id }) => id === place)?.standingLeave).toBe(false);
+});
 
 test('what is sent is a task, in the place’s own order; done with a name and an address it stands there', async () => {
   const id = await sent('On the Board');

@@ -151,7 +151,9 @@ function keep(
 ): ChannelId {
   const id = before?.id ?? freshChannelId(tx, kind.id);
   const audience = before?.audience ?? { who: 'everyone' };
-  const standingLeave = before?.standingLeave ?? true;
+  // What a person types is not typed anew whenever a ticket is sold, unless somebody says so.
+  const typed = kind.ours === true && kind.rules({}).answers === 'later';
+  const standingLeave = before?.standingLeave ?? !typed;
   const own = { through: null, connected: true, audience, standingLeave };
   putChannel(tx, { id, kind: kind.id, ...names, ...own }, connection, actor);
   // Which hosts it may name was said by a person; what stands in our own feed is ours.
