@@ -31,7 +31,9 @@ export default async function TourPage({ params }: TourPageProps) {
     <HaveZones zones={zonesOf(view)}>
       <RefreshOnPulse />
       <HaveFeeds feeds={calendarFeeds(theHouse(), doer)} make={mayDo(doer, 'keep') ? makeFeedAction : null}>
-        <Subscribe holds={`tour:${id}`} name="this tour" />
+        <div className="toldAbove">
+          <Subscribe holds={`tour:${id}`} name="this tour" />
+        </div>
       </HaveFeeds>
       <TourScreen
         {...view}
