@@ -20,7 +20,7 @@ import { startRunner } from '@/runner/runner';
 import { errandsWhere } from '@/store/errands';
 import { noPicks, sumOfPicks } from '@/ui/record/change/change-picks';
 import type { ChangeView, LockedChange, PlainForeseen } from '@/views/change';
-import { moveClock } from '../tests/move-clock';
+import { followed, moveClock } from '../tests/move-clock';
 import { chance } from './chance';
 import { freePort } from './free-port';
 
@@ -73,7 +73,7 @@ await new Promise((resolve, reject) => {
   seed.on('exit', (code) => (code === 0 ? resolve(null) : reject(new Error('the demo could not be read in'))));
 });
 const house = openHouse(folder, `${base}/clock`, { machine: () => house.clock.now() });
-await house.follow();
+await followed(house);
 const feeds = createServer((request, response) => {
   const text = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
   response.statusCode = text === null ? 404 : 200;
@@ -92,7 +92,7 @@ async function settle(mostMs: number) {
     if (passed >= mostMs || runner.idle(20_000)) break;
     await moveClock(base, 1_000);
     passed += 1_000;
-    await house.follow();
+    await followed(house);
   }
   await runner.stop();
 }
@@ -256,7 +256,7 @@ async function watch(held: Held[]) {
   for (const moment of [...new Set(moments)].sort((a, b) => a - b)) {
     const now = house.clock.now();
     if (moment > now) await moveClock(base, moment - now);
-    await house.follow();
+    await followed(house);
     for (const record of new Set(held.map((item) => item.record))) readNow(house, keeper, record);
     await settle(3_000);
     for (const item of held) if (item.seenAt === null && isSeen(item)) item.seenAt = moment;

@@ -20,3 +20,8 @@ export function moveClock(base: string, ms: number): Promise<void> {
     asked.end(new URLSearchParams({ ms: String(ms) }).toString());
   });
 }
+
+/** Follows the clock of the stand-ins: on a busy machine it may take more than one question to be answered in time. */
+export async function followed(house: { follow(): Promise<boolean> }): Promise<void> {
+  for (let tries = 0; !(await house.follow()); tries += 1) if (tries > 30) throw new Error('the clock does not answer');
+}

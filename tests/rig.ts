@@ -24,7 +24,7 @@ import { startRunner } from '@/runner/runner';
 import { newPicture } from '@/core/record/new-record';
 import { performance, sample, tallowYard } from '@/core/testing/samples';
 import { startOutside } from '../outside/server';
-import { moveClock } from './move-clock';
+import { followed, moveClock } from './move-clock';
 
 /**
  * A house of its own with the real outside services beside it, over real HTTP and on real files: on the channels asked
@@ -38,7 +38,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
   const house = openHouse(folder, `${base}/clock`, { machine: () => house.clock.now() });
   // No test cuts the power: a process that ends leaves whole files without it.
   house.db.run('PRAGMA synchronous = OFF');
-  await house.follow();
+  await followed(house);
   // What reads our calendar feed reads it where the application would show it.
   const calls: { url: string; signature: string; body: string; status: number }[] = [];
   const feeds = createServer(async (request, response) => {
@@ -116,7 +116,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
     /** Moves the simulated clock on. */
     async pass(ms: number) {
       await moveClock(base, ms);
-      await house.follow();
+      await followed(house);
     },
     venueId: venue.value.venue.id,
     content,
