@@ -94,10 +94,27 @@ test('the channel’s own step tells them, once it is done; refused, nothing was
   expect([untold(), decisionOf(id)]).toEqual([[], 'step']);
 });
 
-test('another place goes by a plain change, which tells nobody: it says so once it stands there', async () => {
-  const other = makeVenue(rig.house, by('Maren'), { ...tallowYard, name: 'Quay Hall' });
+/** Another venue, with its room. */
+function elsewhere(name: string) {
+  const other = makeVenue(rig.house, by('Maren'), { ...tallowYard, name });
   if (!other.ok) throw new Error(JSON.stringify(other));
-  const place = { venueId: other.value.venue.id, roomId: other.value.roomId };
+  return { venueId: other.value.venue.id, roomId: other.value.roomId };
+}
+
+test('where the post of the same dispatch went first, they know when the change is done', async () => {
+  const place = elsewhere('Mill Hall');
+  const id = await changed('Post first', ({ performances }) => ({
+    performances: performances.map((item) => ({ ...item, ...place })),
+    notices: [newNotice('n1', 'murmurline', { words: 'It is in Mill Hall' })],
+  }));
+  await rig.weather('gatefold', { slowCalls: { 'PATCH /listings/:id': 3_000 } });
+  rig.send([listing(id, 'gatefold').id, listing(id, 'murmurline').id]);
+  await rig.settle();
+  expect([untold(), decisionOf(id), listing(id, 'gatefold').standing]).toEqual([[], undefined, 'instep']);
+});
+
+test('another place goes by a plain change, which tells nobody: it says so once it stands there', async () => {
+  const place = elsewhere('Quay Hall');
   const id = await changed('Moved', ({ performances }) => ({
     performances: performances.map((item) => ({ ...item, ...place })),
   }));
