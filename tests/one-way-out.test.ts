@@ -33,12 +33,25 @@ const primitives: [string, RegExp, string[]][] = [
   [
     'what is kept of an account',
     /\bkeepAt\(/,
-    ['desk/channels/connect-channel.ts', 'house/clients.ts', 'house/feeds.ts', 'house/hooks.ts', 'store/channels.ts'],
+    [
+      'desk/channels/connect-channel.ts',
+      'desk/dispatch/by-hand.ts',
+      'house/clients.ts',
+      'house/feeds.ts',
+      'house/hooks.ts',
+      'store/channels.ts',
+    ],
   ],
   [
     'a shelf is filled',
     /\bshelve\(/,
-    ['channels/kit/feed-shelf.ts', 'channels/kit/kept.ts', 'house/clients.ts', 'house/outside-door.ts'],
+    [
+      'channels/by-hand/door.ts',
+      'channels/kit/feed-shelf.ts',
+      'channels/kit/kept.ts',
+      'house/clients.ts',
+      'house/outside-door.ts',
+    ],
   ],
   // On whose behalf something leaves: an errand, a reading (which can tell nothing), or a person who tries a purchase.
   ['on whose behalf', /\bgoingOut\(/, ['house/way-out.ts', 'runner/errand/run-errand.ts', 'runner/readings.ts']],
