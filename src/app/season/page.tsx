@@ -35,9 +35,11 @@ export default async function SeasonPage() {
       <div className="toldAbove">
         <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
         {mayDo(doer, 'correct') ? <TonightList rows={rows} today={today} /> : null}
-        <HaveFeeds feeds={calendarFeeds(house, doer)} make={mayDo(doer, 'keep') ? makeFeedAction : null}>
-          <Subscribe holds="house" name="the house" />
-        </HaveFeeds>
+        {mayDo(doer, 'browse') ? (
+          <HaveFeeds feeds={calendarFeeds(house, doer)} make={mayDo(doer, 'keep') ? makeFeedAction : null}>
+            <Subscribe holds="house" name="the house" />
+          </HaveFeeds>
+        ) : null}
       </div>
       <SeasonList
         packed={packRows(whole ? rows : rows.filter((row) => inView(row, 'upcoming')).slice(0, withPage))}
