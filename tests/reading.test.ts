@@ -1,6 +1,6 @@
 import { by, keeper } from '@/core/testing/doers';
 import { unsavedRecord, type RecordId } from '@/core/base/ids';
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import type { FilePart } from '@/core/formats/import-row';
@@ -35,6 +35,10 @@ const calendar = (...events: string[][]) =>
     'END:VCALENDAR',
     '',
   ].join('\r\n');
+const childrenOf = (pid: number) =>
+  readdirSync(`/proc/${pid}/task`).flatMap((task) =>
+    readFileSync(`/proc/${pid}/task/${task}/children`, 'utf8').split(' ').filter(Boolean).map(Number),
+  );
 const house = () => openHouse(mkdtempSync(path.join(folder, 'house-')), null);
 const rows = (count: number, town = 'Chicago,USA') =>
   `ref,title,date,start,venue,town,country\n${Array.from({ length: count }, (_, i) => `R-${i},Night ${i},2027-04-${String(1 + (i % 28)).padStart(2, '0')},19:30,Hall ${i % 7},${town}`).join('\n')}\n`;
@@ -95,6 +99,21 @@ describe('a file is read in a process of its own', () => {
     expect(ended.at(-1)).toMatchObject({ kind: 'note', note: { code: 'out-of-time' } });
   });
 
+  test('that the machine is busy with others costs no event', async () => {
+    let held = false;
+    const read = [];
+    for await (const part of readBeside(written('held.csv', rows(4_000)), undefined, { stepMs: 2_000 })) {
+      read.push(part);
+      if (part.kind !== 'event' || held) continue;
+      held = true;
+      for (const id of childrenOf(process.pid)) {
+        process.kill(id, 'SIGSTOP');
+        setTimeout(() => process.kill(id, 'SIGCONT'), 4_000);
+      }
+    }
+    expect([held, titles(read).length, read.filter((part) => part.kind === 'broken')]).toEqual([true, 4_000, []]);
+  });
+
   test('stopped, it ends at once', async () => {
     const stop = new AbortController();
     const seen: string[] = [];
@@ -146,7 +165,7 @@ describe('a file that is taken in', () => {
     });
   };
   const ended = async (id: string) => {
-    for (let i = 0; i < 400; i += 1) {
+    for (let i = 0; i < 4_000; i += 1) {
       const job = fileJob(keeper, id);
       if (job && job.state !== 'waiting' && job.state !== 'reading') return job;
       await new Promise((resolve) => setTimeout(resolve, 50));
