@@ -6,6 +6,7 @@ import type { RecordContent } from '@/core/record/record';
 import { postToHolders, sayHolders, untoldHolders } from '@/desk/dispatch/holders';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { toSend } from '@/desk/dispatch/to-send';
+import { savePerson } from '@/desk/directory/save-directory';
 import { makeVenue } from '@/desk/directory/make-venue';
 import { readNow } from '@/desk/drift/read-now';
 import type { PickedWay } from '@/house/write-errands';
@@ -64,7 +65,7 @@ const decisionOf = (id: RecordId) =>
     .where(eq(untoldRows.listingId, listing(id, 'gatefold').id))
     .get()?.decision;
 const untold = () =>
-  untoldHolders(rig.house, keeper).map(({ title, sold, what, by: who }) => [title, sold > 0, what, who]);
+  untoldHolders(rig.house, keeper).holders.map(({ title, sold, what, by: who }) => [title, sold > 0, what, who]);
 const left = { way: 'leave', reason: 'They are told at the door', until: '2027-03-20' };
 
 test('what stays as it is there, those who bought were not told: it says so until somebody decides', async () => {
@@ -105,7 +106,7 @@ test('where the post of the same dispatch went first, they know when the change 
   const place = elsewhere('Mill Hall');
   const id = await changed('Post first', ({ performances }) => ({
     performances: performances.map((item) => ({ ...item, ...place })),
-    notices: [newNotice('n1', 'murmurline', { words: 'It is in Mill Hall' })],
+    notices: [newNotice('n1', 'murmurline', { words: 'It is in Mill Hall', holders: true })],
   }));
   await rig.weather('gatefold', { slowCalls: { 'PATCH /listings/:id': 3_000 } });
   rig.send([listing(id, 'gatefold').id, listing(id, 'murmurline').id]);
@@ -136,7 +137,7 @@ test('cancelled and left as it is there, they have to know that', async () => {
 test('a post that goes along, or later, tells them; it is drafted in words that follow the record', async () => {
   const along = await changed('Told along', (content) => ({
     ...later(content),
-    notices: [newNotice('n1', 'murmurline', { words: 'It starts later' })],
+    notices: [newNotice('n1', 'murmurline', { words: 'It starts later', holders: true })],
   }));
   const post = rig.listings(along).find(({ channel }) => channel === 'murmurline');
   expect(decide(along, left, [post?.id ?? '']).ok).toBe(true);
@@ -148,9 +149,14 @@ test('a post that goes along, or later, tells them; it is drafted in words that 
   const id = await changed('Told later', later);
   expect(decide(id, left).ok).toBe(true);
   expect(untold()).toHaveLength(1);
-  expect(postToHolders(rig.house, keeper, listing(id, 'gatefold').id)).toEqual({ ok: true, value: id });
-  const drafted = rig.record(id)?.notices.map(({ words }) => words);
-  expect(drafted).toEqual(['{{ title }}, {{ date }}. It starts at {{ start }}. Tickets stay valid.']);
+  const draft = (account: string, wording: string | null = null) =>
+    postToHolders(rig.house, keeper, listing(id, 'gatefold').id, { account, wording });
+  expect([draft('lectern').ok, draft('nowhere').ok, draft('murmurline', 'gone').ok]).toEqual([false, false, false]);
+  expect(draft('murmurline')).toEqual({ ok: true, value: id });
+  const drafted = rig.record(id)?.notices.map(({ words, holders, channel }) => [words, holders, channel]);
+  expect(drafted).toEqual([
+    ['{{ title }}, {{ date }}. It starts at {{ start }}. Tickets stay valid.', true, 'murmurline'],
+  ]);
   // Drafted is not sent.
   expect(untold()).toHaveLength(1);
   await rig.settle();
@@ -164,7 +170,7 @@ test('a post that goes along, or later, tells them; it is drafted in words that 
 test('a post that goes along and is refused has told nobody: it says so, until it goes after all', async () => {
   const id = await changed('Post refused', (content) => ({
     ...later(content),
-    notices: [newNotice('n1', 'murmurline', { words: 'It starts later' })],
+    notices: [newNotice('n1', 'murmurline', { words: 'It starts later', holders: true })],
   }));
   await rig.weather('murmurline', { answerCalls: { 'POST /notes': { status: 422 } } });
   expect(decide(id, left, [listing(id, 'murmurline').id]).ok).toBe(true);
@@ -176,4 +182,22 @@ test('a post that goes along and is refused has told nobody: it says so, until i
   expect(untold()).toEqual([]);
   await rig.settle();
   expect([untold(), decisionOf(id)]).toEqual([[], 'post']);
+});
+
+test('a post about something else tells those who bought nothing; a wording of the house can, and on a chosen account', async () => {
+  const id = await changed('Another post', (content) => ({
+    ...later(content),
+    notices: [newNotice('n1', 'murmurline', { words: 'Two days to go' })],
+  }));
+  expect(decide(id, left, [listing(id, 'murmurline').id]).ok).toBe(true);
+  await rig.settle();
+  expect(untold()).toEqual([['Another post', true, ['the start'], 'Maren']]);
+  const words = { id: 'w1', name: 'For those who bought', text: 'Dear guests: {{ start }}, not earlier.' };
+  expect(savePerson(rig.house, keeper, 'wording', words)).toMatchObject({ ok: true });
+  const { accounts, wordings } = untoldHolders(rig.house, keeper);
+  expect(accounts).toEqual([{ id: 'murmurline', name: expect.any(String), letter: false }]);
+  const draft = { account: 'murmurline', wording: wordings[0]?.id ?? '' };
+  expect(postToHolders(rig.house, keeper, listing(id, 'gatefold').id, draft).ok).toBe(true);
+  expect(rig.record(id)?.notices.at(-1)).toMatchObject({ words: words.text, holders: true });
+  expect(sayHolders(rig.house, keeper, listing(id, 'gatefold').id, 'nobody').ok).toBe(true);
 });

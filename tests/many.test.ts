@@ -172,7 +172,7 @@ test('what is locked is decided by one word for all of it, and what cannot be ta
     readNow(rig.house, keeper, id);
   }
   await rig.settle();
-  const edit: ManyEdit = { what: 'cancel', place: null };
+  const edit: ManyEdit = { what: 'cancel', place: null, why: '', tickets: 'returned', until: null, by: '', post: null };
   const view = await lookedAt(edit);
   const before = revisions();
   const locked = view.sum.locked.filter(({ channel }) => channel === 'gatefold');

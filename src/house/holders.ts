@@ -2,8 +2,7 @@ import type { DispatchId, RecordId } from '@/core/base/ids';
 import type { Operation } from '@/core/listing/operations';
 import type { ShownValue } from '@/core/listing/shown';
 import type { SurveyedListing } from '@/core/errands/surveyed';
-import { tellsBuyers, untoldOf } from '@/core/errands/untold';
-import { channelOf } from '@/channels/channels';
+import { tellsBuyers, tellsHolders, untoldOf } from '@/core/errands/untold';
 import type { Tx } from '@/store/database';
 import { errandsWhere, openStates } from '@/store/errands';
 import { decideUntold, noteUntold } from '@/store/untold';
@@ -12,7 +11,7 @@ import type { SurveyedRecord } from './survey';
 
 /** What was done at a listing, or stays as it is there: `op` is `null` where it stays. */
 interface Happened {
-  record: Pick<SurveyedRecord, 'record' | 'channels'>;
+  record: Pick<SurveyedRecord, 'record' | 'channels' | 'survey'>;
   listing: SurveyedListing;
   op: Operation | null;
   changes: readonly { key: string; after: ShownValue | null }[];
@@ -23,15 +22,17 @@ interface Happened {
 
 /**
  * Notes who bought by a listing and was told by nobody of what was written there, or of what stays as it is: it is open
- * until somebody decides. The channel's own step tells them, and so does a post or letter about the event: one that went
- * in the same dispatch, one that is under way in it when it is done, and any later one. Give it inside the transaction
- * that notes what was written.
+ * until somebody decides. The channel's own step tells them, and so does a post or letter of which a person said that it
+ * does: one that went in the same dispatch, one that is under way in it when it is done, and any later one. Give it
+ * inside the transaction that notes what was written.
  */
 export function noteHolders(house: House, tx: Tx, happened: Happened): void {
   const { record, listing, op, changes, dispatch, actor } = happened;
   const at = house.clock.now();
   if (op !== null && listing.rules.notice !== null) {
-    if (op === 'place' || op === 'correct') decideUntold(tx, { record: record.record.id }, 'post', actor, at);
+    const tells = tellsHolders(record.record.content.notices, listing.part);
+    if (tells && (op === 'place' || op === 'correct'))
+      decideUntold(tx, { record: record.record.id }, 'post', actor, at);
     return;
   }
   if (tellsBuyers(listing.rules, op)) decideUntold(tx, { listing: listing.id }, 'step', actor, at);
@@ -44,19 +45,21 @@ export function noteHolders(house: House, tx: Tx, happened: Happened): void {
   noteUntold(tx, { ...of, tellsBy: tells });
 }
 
-/** The post or letter about a record in a dispatch: done, the errand under way, or `null`, none that tells anybody. */
+/** The post or letter in a dispatch that tells a record's holders: done, the errand under way, or `null`, none that tells anybody. */
 function postIn(
   house: House,
   tx: Tx,
   dispatchId: DispatchId,
-  { record, channels }: Happened['record'],
+  { record, survey }: Happened['record'],
 ): number | 'done' | null {
-  const posts = new Set<string>(
-    channels.filter((row) => channelOf(row, house.kinds).rules.notice !== null).map(({ id }) => id),
+  const telling = new Set<string>(
+    survey.listings
+      .filter(({ rules, part }) => rules.notice !== null && tellsHolders(record.content.notices, part))
+      .map(({ id }) => id),
   );
   const recordId: RecordId = record.id;
   const errands = errandsWhere(tx, { dispatchId, recordId }).filter(
-    ({ channel, op }) => posts.has(channel) && (op === 'place' || op === 'correct'),
+    ({ listingId, op }) => telling.has(listingId) && (op === 'place' || op === 'correct'),
   );
   if (errands.some(({ state }) => state === 'done')) return 'done';
   return errands.find(({ state }) => openStates.includes(state))?.id ?? null;

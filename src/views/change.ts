@@ -49,6 +49,7 @@ export interface ChangeView {
   sentences: { where: string; text: string; says: string; token: string | null }[];
   arises: Finding[];
   holders: Consequences['holders'];
+  telling: Consequences['telling'];
   wrong: Consequences['wrong'];
   /** Clashes that arise, in words. */
   clashes: string[];

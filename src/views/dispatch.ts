@@ -19,8 +19,15 @@ export interface UntoldHolders {
   what: readonly string[];
   at: number;
   by: string;
-  /** The account on which a post could be drafted; `null`: there is none, or it is not for this person. */
-  post: string | null;
+}
+
+/** What is open of that, and what it can be told with: empty where there is nothing, or it is not for this person. */
+export interface ToldNobody {
+  holders: UntoldHolders[];
+  /** Accounts on which a post or a letter can be drafted. */
+  accounts: { id: ChannelId; name: string; letter: boolean }[];
+  /** The house's wordings that it can be drafted from. */
+  wordings: { id: string; name: string }[];
 }
 
 /** One errand that could go, for the eye. */

@@ -8,7 +8,7 @@ import { z } from 'zod';
 import { listingIdSchema, type RecordId } from '@/core/base/ids';
 import { keepDraft } from '@/desk/records/keep-draft';
 import { decideErrand } from '@/desk/dispatch/decide-errand';
-import { postToHolders, sayHolders } from '@/desk/dispatch/holders';
+import { holdersDraftSchema, postToHolders, sayHolders } from '@/desk/dispatch/holders';
 import { makeDispatch } from '@/desk/dispatch/make-dispatch';
 import { theHouse } from '@/desk/house/the-house';
 
@@ -50,11 +50,11 @@ export async function sayHoldersAction(listing: unknown, how: unknown): Promise<
   return answer;
 }
 
-/** Drafts a post for those who bought. */
-export async function postToHoldersAction(listing: unknown): Promise<Result<null, string>> {
+/** Drafts a post or letter for those who bought. */
+export async function postToHoldersAction(listing: unknown, draft: unknown): Promise<Result<null, string>> {
   const doer = await theDoer();
-  const id = listingIdSchema.parse(listing);
-  const answer = orRefused(() => postToHolders(theHouse(), doer, id), fail);
+  const [id, wish] = z.tuple([listingIdSchema, holdersDraftSchema]).parse([listing, draft]);
+  const answer = orRefused(() => postToHolders(theHouse(), doer, id, wish), fail);
   revalidatePath('/dispatch', 'layout');
   return answer.ok ? { ok: true, value: null } : answer;
 }

@@ -54,7 +54,7 @@ export default async function DispatchPage({ searchParams }: { searchParams: Pro
           <LeaveTold first={leaveToTell(house, doer)} read={leaveReadAction} />
           <HandTasks tasks={handTasks(house, doer)} zone={zone} now={house.clock.now()} />
           <UntoldHolders
-            holders={untoldHolders(house, doer)}
+            told={untoldHolders(house, doer)}
             zone={zone}
             say={sayHoldersAction}
             post={postToHoldersAction}

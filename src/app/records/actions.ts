@@ -64,15 +64,16 @@ const saveAndSendSchema = saveSchema.extend({
   listings: z.array(z.string().max(200)).max(5_000),
   ways: z.record(z.string(), waySchema),
   seen: z.array(z.string().max(200)).max(10_000),
+  /** What quotes the old fact and is seen to by hand. */
+  mended: z.array(z.string().max(100)).max(200),
 });
 
 /** Saves a change and sends what was chosen of it, as one. */
 export async function saveAndSendAction(input: unknown): Promise<SentAnswer> {
   const doer = await theDoer();
-  const { id, base, content, reason, listings, ways, seen } = saveAndSendSchema.parse(input);
+  const { id, base, content, reason, listings, ...along } = saveAndSendSchema.parse(input);
   const sent = orRefused<SentAnswer>(
-    () =>
-      saveAndSend(theHouse(), doer, { id, base, content, reason: reason.trim() }, new Set(listings), { ways, seen }),
+    () => saveAndSend(theHouse(), doer, { id, base, content, reason: reason.trim() }, new Set(listings), along),
     (words) => ({ kind: 'stopped', messages: [words] }),
   );
   if (sent.kind === 'sent') revalidatePath('/dispatch', 'layout');

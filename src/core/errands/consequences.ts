@@ -13,6 +13,7 @@ import { foresee, foreseeMirrors, type ForeseeingGround, type Foreseen } from '.
 import { byWay, plan, type HeldListing, type LockedListing, type PlannedErrand } from './plan';
 import type { ChangeGround } from './change-ground';
 import { quotesOf, type Quote } from './quotes';
+import { tellsHolders } from './untold';
 import type { Way } from './steps';
 import type { SurveyedListing } from './surveyed';
 
@@ -93,6 +94,8 @@ export interface Consequences {
   /** What is noticed now and was not before: allocations that no longer fit, what is missing. */
   arises: Finding[];
   holders: Holders[];
+  /** Posts and letters that tell those who bought, where they go. */
+  telling: ListingId[];
   wrong: WrongSpan[];
 }
 
@@ -148,6 +151,9 @@ export function consequences(input: ConsequencesInput): Consequences {
     sentences: turnedWrong(input),
     arises: arising(before.listings, after.listings),
     holders: touchesHolders(before.facts, after.facts) ? holdersOf(after.listings) : [],
+    telling: after.listings
+      .filter(({ rules, part }) => rules.notice !== null && tellsHolders(after.content.notices, part))
+      .map(({ id }) => id),
     wrong: wrongUntil([...listed, ...mirrored], byId),
   };
 }

@@ -3,6 +3,9 @@ import type { RecordContent } from '../record/record';
 import { edited, manyEditSchema, type ManyEdit } from './many-edit';
 import { editWords } from './many-words';
 
+/** A turn of which nothing is said. */
+const unsaid = { why: '', tickets: 'valid', until: null, by: '', post: null } as const;
+
 const ground = { today: '2027-02-02', venues, fresh: 'fresh' };
 const nights = (part: Partial<RecordContent> = {}) =>
   sample({
@@ -59,7 +62,7 @@ test.each<[ManyEdit, RegExp]>([
   [{ what: 'start', to: '+300' }, /another day/],
   [{ what: 'doors', to: '-999' }, /another day/],
   [{ what: 'start', to: 'later' }, /no time/],
-  [{ what: 'move', place: null }, /where it moves/],
+  [{ what: 'move', place: null, ...unsaid }, /where it moves/],
 ])('what cannot be is said: %j', (edit, words) => {
   const answer = edited(nights(), edit, ground);
   expect(answer.ok ? '' : answer.error).toMatch(words);
@@ -73,7 +76,11 @@ test('an hour that lies in the day as a whole is kept', () => {
 
 test('no turn is put on what has no date left', () =>
   expect(
-    edited(nights({ performances: [performance('p1', '2027-01-14')] }), { what: 'cancel', place: null }, ground),
+    edited(
+      nights({ performances: [performance('p1', '2027-01-14')] }),
+      { what: 'cancel', place: null, ...unsaid },
+      ground,
+    ),
   ).toEqual({
     ok: false,
     error: 'No date is left for that.',
@@ -135,7 +142,7 @@ test('publicity, announce, opening of the sale, notes, turns and posts', () => {
     'relaxed',
   ]);
   expect(made({ what: 'eventType', to: 'talk' }).eventType).toBe('talk');
-  expect(made({ what: 'soldOut', place: null }).performances.map(({ soldOut }) => soldOut)).toEqual([
+  expect(made({ what: 'soldOut', place: null, ...unsaid }).performances.map(({ soldOut }) => soldOut)).toEqual([
     true,
     false,
     false,
@@ -143,9 +150,26 @@ test('publicity, announce, opening of the sale, notes, turns and posts', () => {
     true,
     true,
   ]);
-  expect(made({ what: 'move', place: 'v1|wick' }).performances[0]).toMatchObject({ roomId: 'wick', turn: 'moved' });
+  expect(made({ what: 'move', place: 'v1|wick', ...unsaid }).performances[0]).toMatchObject({
+    roomId: 'wick',
+    turn: 'moved',
+  });
   expect(made({ what: 'post', channel: 'murmurline', text: 'Tonight' }).notices.at(-1)).toMatchObject({
     ...{ id: 'fresh', channel: 'murmurline', words: 'Tonight', offSince: null },
+  });
+});
+
+test('a turn says why, what becomes of tickets, and has a post drafted, for each of them', () => {
+  const off = made({
+    ...{ what: 'cancel', place: null, why: 'the singer is ill', tickets: 'returned', until: '2027-04-01', by: '' },
+    post: 'murmurline',
+  });
+  expect(off.performances.filter(({ turn }) => turn === 'cancelled').length).toBeGreaterThan(0);
+  const paidBack = 'Tickets are paid back until Thu 1 Apr 2027, where they were bought.';
+  expect(off.tickets.refunds.endsWith(paidBack)).toBe(true);
+  expect(off.notices.at(-1)).toMatchObject({
+    ...{ id: 'fresh', channel: 'murmurline', turn: 'cancelled', holders: true },
+    words: expect.stringMatching(/is cancelled: the singer is ill\. .*until Thu 1 Apr 2027/),
   });
 });
 
@@ -160,7 +184,7 @@ test.each<[unknown, string]>([
   [{ what: 'publicity', to: 'public' }, 'made public'],
   [{ what: 'channel', channel: 'x', on: false }, 'taken off The X'],
   [{ what: 'post', channel: 'x', text: '' }, 'a post on The X'],
-  [{ what: 'cancel', place: null }, 'cancelled'],
+  [{ what: 'cancel', place: null, ...unsaid }, 'cancelled'],
 ])('in a few words: %j', (edit, expected) =>
   expect(editWords(manyEditSchema.parse(edit), () => 'The X')).toBe(expected),
 );

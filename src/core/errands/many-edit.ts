@@ -8,7 +8,8 @@ import { isInDay, minutesOf, movedBy, timeAt } from '../record/hours';
 import { newNotice } from '../record/new-record';
 import type { Performance, RecordContent } from '../record/record';
 import { withOpening } from '../record/tour';
-import { lacks, nothingChosen, turnable, turned } from '../record/turned';
+import { withTurn } from '../record/turn-said';
+import { lacks, nothingChosen, turnable } from '../record/turned';
 import { plainToHtml } from '../words/markup';
 import { manyHours, type manyTexts, type manyTurns } from './many-names';
 
@@ -35,6 +36,14 @@ export const manyEditSchema = z.discriminatedUnion('what', [
     what: z.enum(['postpone', 'move', 'cancel', 'soldOut']),
     /** Of a move: `venue|room`. */
     place: z.string().max(140).nullable(),
+    /** Why, in public words; empty: nothing is said of it. */
+    why: line(160),
+    /** What becomes of tickets that were bought, until when they are paid back, and where or by whom. */
+    tickets: z.enum(['valid', 'returned']),
+    until: isoDate.nullable(),
+    by: line(80),
+    /** The account that says so, with a post drafted for each; `null`: none. */
+    post: z.string().min(1).max(40).nullable(),
   }),
   z.object({ what: z.literal('post'), channel: z.string().min(1).max(40), text: prose(4000) }),
 ]);
@@ -98,7 +107,7 @@ export function edited(content: RecordContent, edit: ManyEdit, ground: EditGroun
     case 'move':
     case 'cancel':
     case 'soldOut':
-      return withTurn(content, edit, ground);
+      return befallen(content, edit, ground);
   }
 }
 
@@ -182,14 +191,16 @@ function withChannel(content: RecordContent, { channel, on }: Extract<ManyEdit, 
   return { ...content, leftOff };
 }
 
-function withTurn(
+function befallen(
   content: RecordContent,
-  { what, place }: Extract<ManyEdit, { what: keyof typeof manyTurns }>,
+  { what, place, post, ...said }: Extract<ManyEdit, { what: keyof typeof manyTurns }>,
   { today, venues, fresh }: EditGround,
 ): Result<RecordContent, string> {
   const chosen = { ...nothingChosen('all'), place };
   if (lacks(what, chosen, venues)) return fail('Choose where it moves to.');
   const ids = new Set(turnable(content.performances, what, today).map(({ id }) => id));
   if (ids.size === 0) return fail('No date is left for that.');
-  return ok({ ...content, performances: turned(content.performances, what, chosen, ids, { venues, fresh }) });
+  const carried = post === null ? null : { channel: post, id: fresh };
+  const ground = { draft: content, ids, venues };
+  return ok({ ...content, ...withTurn(what, chosen, { ...said, words: null }, ground, { post: carried, fresh }) });
 }

@@ -1,3 +1,4 @@
+import { listWords } from '../base/list-words';
 import type { Instant } from '../base/zones';
 import { changedFacts } from '../words/change-words';
 import type { ChangeGround } from './change-ground';
@@ -33,4 +34,28 @@ function openLines({ listings }: ChangeGround): number {
     findings.map((found) => (found.code === 'sheet-open' ? found.open : 0)),
   );
   return Math.max(0, ...open);
+}
+
+/** What tells one quote of a change from another. */
+export function quoteKey(quote: Quote): string {
+  return quote.kind === 'document' ? `document ${quote.id}` : quote.kind;
+}
+
+/** What a quote is, in words: `the file taken out`, `the document House rules`. */
+function quoteWords(quote: Quote): string {
+  if (quote.kind === 'file') return 'the file that was taken out';
+  if (quote.kind === 'document') return `the document ${quote.name}`;
+  return `${quote.lines} ${quote.lines === 1 ? 'line' : 'lines'} of the sheet`;
+}
+
+/** What was said of what quotes the old fact, as a sentence for the logbook; `null`: there was nothing of that. */
+export function saidOfQuotes(quotes: readonly Quote[], mended: ReadonlySet<string>): string | null {
+  if (quotes.length === 0) return null;
+  const [by, left] = [true, false].map((is) =>
+    quotes.filter((quote) => mended.has(quoteKey(quote)) === is).map(quoteWords),
+  );
+  return [
+    ...(by && by.length > 0 ? [`sees to what quotes the old fact: ${listWords(by)}`] : []),
+    ...(left && left.length > 0 ? [`left what quotes the old fact as it is: ${listWords(left)}`] : []),
+  ].join('; ');
 }

@@ -1,5 +1,7 @@
 import type { Operation } from '../listing/operations';
 import { listedField, splitKey, type ShownValue } from '../listing/shown';
+import { noticePart } from '../listing/parts';
+import type { Notice } from '../record/record';
 import type { SurveyedListing } from './surveyed';
 
 /** What whoever holds a ticket has to know, by the field that says it: in words, and as a post says it. */
@@ -52,4 +54,9 @@ export function tellsBuyers(
   op: Operation | null,
 ): boolean {
   return operations.some((row) => row.op === op && row.tells === 'buyers');
+}
+
+/** True where a part of a record's listings is a notice that tells those who bought. */
+export function tellsHolders(notices: readonly Notice[], part: number): boolean {
+  return notices.some(({ id, holders }) => holders && noticePart(id) === part);
 }

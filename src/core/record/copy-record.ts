@@ -253,6 +253,7 @@ export function copyRecord(content: RecordContent, code: string, ids: () => stri
       id: idOf(performance.id),
       pencilled: false,
       turn: 'none',
+      was: null,
       soldOut: false,
       repeat: performance.repeat,
     })),

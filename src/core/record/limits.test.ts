@@ -75,6 +75,8 @@ const limits = {
     performances.*.venueId: 1–64 characters
     performances.*.roomId: 1–64 characters
     performances.*.setUpId: 1–64 characters
+    performances.*.was.venueId: 1–64 characters
+    performances.*.was.roomId: 1–64 characters
     performances.*.note: 0–120 characters
     performances.*.lineUpOut: 60 items
     performances.*.lineUpOut.*: 1–64 characters

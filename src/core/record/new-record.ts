@@ -27,6 +27,7 @@ export function newPerformance(id: string, date: string, zone: string, part: Par
     setUpId: null,
     pencilled: false,
     turn: 'none',
+    was: null,
     soldOut: false,
     note: '',
     lineUpOut: [],
@@ -94,6 +95,8 @@ export function newNotice(id: string, channel: string, part: Partial<Notice> = {
     subject: '',
     segment: '',
     offSince: null,
+    holders: false,
+    turn: null,
     ...part,
   };
 }

@@ -33,6 +33,11 @@ export const performanceSchema = z.object({
   /** A date that is only held: told to nobody, though the others are. */
   pencilled: z.boolean().default(false),
   turn: z.enum(turns).default('none'),
+  /** When and where it was to be before its turn; `null`: as it is, or not known. */
+  was: z
+    .object({ date: isoDate, start: timeOfDay.nullable(), venueId: id.nullable(), roomId: id.nullable() })
+    .nullable()
+    .default(null),
   soldOut: z.boolean().default(false),
   /** What sets it apart, e.g. `relaxed performance`. */
   note: line(120).default(''),
@@ -120,6 +125,10 @@ const noticeSchema = z.object({
    * back.
    */
   offSince: z.enum(['cancelled', 'postponed']).nullable().default(null),
+  /** It tells those who bought what they have to know. */
+  holders: z.boolean().default(false),
+  /** It was drafted when the event turned so: where it takes place after all, it is taken out again. */
+  turn: z.enum(['cancelled', 'postponed', 'rescheduled', 'moved']).nullable().default(null),
 });
 
 /**

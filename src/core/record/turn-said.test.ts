@@ -111,3 +111,40 @@ test('what the house says of refunds stays before what a turn says, which the ne
   expect(after('postpone', off)).toBe(`${house} Tickets stay valid for the new date.`);
   expect([after('back', off), after('soldOut', off), after('back', '')]).toEqual([house, off, '']);
 });
+
+test('a post that a turn drafted tells those who bought, and is taken out once nothing is so any more', () => {
+  const put = (of: RecordDraft, doing: Doing, ids: string[], id = 'n9', part: Partial<TurnChosen> = {}) => ({
+    ...of,
+    ...withTurn(
+      doing,
+      { ...chosen(), ...part },
+      said(doing),
+      { draft: of, ids: new Set(ids), venues },
+      { post: { channel: 'murmurline', id }, fresh: 'new' },
+    ),
+  });
+  const drafted = ({ notices }: RecordDraft) => notices.slice(draft.notices.length).map(({ id }) => id);
+  const marks = (of: RecordDraft) => of.notices.slice(-1).map(({ turn, holders }) => [turn, holders])[0];
+  const off = put(draft, 'cancel', ['p1', 'p2']);
+  expect(marks(off)).toEqual(['cancelled', true]);
+  // One of them is still cancelled: what says so of it stays.
+  const half = put(off, 'back', ['p1'], 'n10');
+  expect(drafted(half)).toEqual(['n9', 'n10']);
+  expect([drafted(put(half, 'back', ['p2'], 'n11')), marks(half)]).toEqual([
+    ['n10', 'n11'],
+    [null, true],
+  ]);
+  const moved = (part: Partial<TurnChosen>, doing: Doing = 'postpone') => marks(put(draft, doing, ['p1'], 'n9', part));
+  expect([moved({}), moved({ date: '2027-06-01' }), moved({ place: 'v1|wick' }, 'move')]).toEqual([
+    ['postponed', true],
+    ['rescheduled', true],
+    ['moved', true],
+  ]);
+  // A date more, or a full house, is news to others; where nothing is sold nobody bought.
+  expect([moved({ date: '2027-06-01' }, 'extra'), moved({}, 'soldOut')]).toEqual([
+    [null, false],
+    [null, false],
+  ]);
+  const free: RecordDraft = { ...draft, tickets: { ...draft.tickets, mode: 'free entry' } };
+  expect(marks(put(free, 'cancel', ['p1']))).toEqual(['cancelled', false]);
+});

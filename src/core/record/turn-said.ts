@@ -1,9 +1,10 @@
 import { shortDate } from '../dates/date-words';
 import type { Venue } from './directory';
-import type { PerformanceDraft, RecordDraft } from './draft';
+import type { RecordDraft } from './draft';
 import { newNotice } from './new-record';
 import { placesOf } from './places';
-import { turned, type Doing, type TurnChosen } from './turned';
+import type { LineUpEntry, Notice } from './record';
+import { turned, type Doing, type Turnable, type TurnChosen } from './turned';
 
 /** What is said of a turn to the public, and to those who bought. */
 export interface TurnSaid {
@@ -38,9 +39,18 @@ function ticketWords({ tickets, until, by }: TurnSaid, follows: boolean): string
   return until === null && by.trim() === '' ? `${valid}.` : `${valid}; who cannot come is paid back${when}, ${where}.`;
 }
 
+/** A record, as it is saved or as it stands in the form, as far as a turn concerns it. */
+interface Turning<P extends Turnable, T> {
+  performances: readonly P[];
+  tickets: T;
+  notices: Notice[];
+  lineUp: readonly LineUpEntry[];
+}
+type Refunding = Pick<RecordDraft['tickets'], 'mode' | 'refunds'>;
+
 /** What a turn is worded with. */
-export interface TurnGround {
-  draft: Pick<RecordDraft, 'performances' | 'tickets' | 'notices' | 'lineUp'>;
+export interface TurnGround<P extends Turnable = Turnable, T extends Refunding = Refunding> {
+  draft: Turning<P, T>;
   /** The performances that it befalls. */
   ids: ReadonlySet<string>;
   venues: ReadonlyMap<string, Venue>;
@@ -63,11 +73,20 @@ export function draftedTurn(
   return sentences.join(' ');
 }
 
+/** What a turn makes of a performance, as long as it is not taken back. */
+const turnOfDoing: Partial<Record<Doing, NonNullable<Notice['turn']>>> = { cancel: 'cancelled', move: 'moved' };
+
+/** The notices after a turn: those that were drafted of a turn that no performance has any more are taken out. */
+function noticesAfter(notices: Notice[], performances: readonly Turnable[]): Notice[] {
+  const stands = new Set<string>(performances.map(({ turn }) => turn));
+  return notices.filter(({ turn }) => turn === null || stands.has(turn));
+}
+
 /** What happened to a performance; `null`: to several. Gives a function that puts the reason in its place. */
 function happened(
   doing: Doing,
   chosen: TurnChosen,
-  item: PerformanceDraft | null,
+  item: Turnable | null,
   { draft, venues }: Pick<TurnGround, 'draft' | 'venues'>,
 ): (why: string) => string {
   const day = (date: string) => shortDate(date, true);
@@ -106,21 +125,28 @@ function happened(
  * What a turn puts into a record: its performances, what is said of tickets, and a post with what is said to the public.
  * `post`: the channel that carries it and the id that it gets; `null`: none. `fresh`: the id of an extra date.
  */
-export function withTurn(
+export function withTurn<P extends Turnable, T extends Refunding>(
   doing: Doing,
   chosen: TurnChosen,
   said: TurnSaid,
-  ground: TurnGround,
+  ground: TurnGround<P, T>,
   { post, fresh }: { post: { channel: string; id: string } | null; fresh: string },
-): Pick<RecordDraft, 'performances' | 'tickets' | 'notices'> {
+): { performances: P[]; tickets: T; notices: Notice[] } {
   const { draft, ids, venues } = ground;
   const words = (said.words ?? draftedTurn(doing, chosen, said, ground)).trim();
   const follows = doing === 'postpone' && chosen.date === null;
+  const performances = turned(draft.performances, doing, chosen, ids, { venues, fresh });
+  const notices = noticesAfter(draft.notices, performances);
+  const turn = doing === 'postpone' ? (follows ? 'postponed' : 'rescheduled') : (turnOfDoing[doing] ?? null);
+  // Whoever bought has to know what takes place when, where and with whom; a date more or a full house is news to others.
+  const holders = draft.tickets.mode === 'ticketed' && doing !== 'extra' && doing !== 'soldOut';
   return {
-    performances: turned(draft.performances, doing, chosen, ids, { venues, fresh }),
+    performances,
     tickets: { ...draft.tickets, refunds: refundsAfter(doing, draft.tickets, ticketWords(said, follows)) },
     notices:
-      post === null || words === '' ? draft.notices : [...draft.notices, newNotice(post.id, post.channel, { words })],
+      post === null || words === ''
+        ? notices
+        : [...notices, newNotice(post.id, post.channel, { words, turn, holders })],
   };
 }
 

@@ -62,12 +62,42 @@ test('what was taken is given back, and no more than that', () => {
     'back',
     chosen(),
     new Set(['p1']),
-    {
-      venues,
-      fresh: 'new',
-    },
+    { venues, fresh: 'new' },
   );
+  // Where it was to be before is not known of it.
   expect(moved[0]).toMatchObject({ turn: 'moved', soldOut: false });
+});
+
+test('whatever befell it one after another, it goes back to when and where it was to be at first', () => {
+  const first = nights.slice(0, 1).map((item) => ({ ...item, doors: '19:00', end: '23:30', endsNextDay: false }));
+  const turn = (items: typeof first, doing: Doing, part: Partial<TurnChosen> = {}) =>
+    turned(items, doing, chosen(part), new Set(['p1']), { venues, fresh: 'new' });
+  const later = turn(first, 'postpone', { date: '2027-05-14', start: '21:00' });
+  // Doors and end move along with the start.
+  expect(later[0]).toMatchObject({
+    date: '2027-05-14',
+    doors: '20:30',
+    start: '21:00',
+    end: '01:00',
+    endsNextDay: true,
+  });
+  const elsewhere = turn(turn(later, 'postpone'), 'move', { place: 'v1|wick' });
+  const { date, start, venueId, roomId } = nights[0] ?? {};
+  expect(elsewhere[0]).toMatchObject({ roomId: 'wick', was: { date, start, venueId, roomId } });
+  expect(turnable(elsewhere, 'back', '2027-02-02')).toHaveLength(1);
+  expect(turn(elsewhere, 'back')).toEqual(first);
+  expect(turnable(first, 'back', '2027-02-02')).toHaveLength(0);
+  // A start that was not known, or is half typed, is not kept as one; it stays as it is then.
+  const open = turn(
+    turn(
+      first.map((item) => ({ ...item, start: '7' })),
+      'cancel',
+    ),
+    'postpone',
+    { date: '2027-06-01' },
+  );
+  expect(open[0]).toMatchObject({ start: '7', was: { start: null } });
+  expect(turn(open, 'back')[0]).toMatchObject({ start: '7', doors: '19:00', date });
 });
 
 test('an extra date is a performance of its own, like the one it was made from, and not sold out', () => {

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
 import type { ListingId, RecordId } from '@/core/base/ids';
 import { newNotice } from '@/core/record/new-record';
 import { holdersPost } from '@/core/errands/untold';
@@ -9,17 +10,18 @@ import { nameOf } from '@/channels/channels';
 import { channelsOf, type House } from '@/house/house';
 import { transaction } from '@/store/database';
 import { noteDoing } from '@/store/persons';
+import { allWordings } from '@/store/people';
 import { allRecords, recordAt } from '@/store/records';
 import { decideUntold, openUntold, type ToldHow } from '@/store/untold';
-import type { UntoldHolders } from '@/views/dispatch';
+import type { ToldNobody } from '@/views/dispatch';
 import { asks } from '../people/rights-of-verbs';
 import { saveRecord } from '../records/save-record';
 
 /** Who bought and was told by nobody of what changed, the oldest first: a person decides. */
-export function untoldHolders(house: House, doer: Doer): UntoldHolders[] {
+export function untoldHolders(house: House, doer: Doer): ToldNobody {
   asks(doer, 'untoldHolders');
   const rows = openUntold(house.db);
-  if (rows.length === 0) return [];
+  if (rows.length === 0) return { holders: [], accounts: [], wordings: [] };
   const records = new Map(
     allRecords(
       house.db,
@@ -28,40 +30,53 @@ export function untoldHolders(house: House, doer: Doer): UntoldHolders[] {
   );
   const channels = channelsOf(house, house.db);
   const writes = mayDo(doer, 'write');
-  return rows.flatMap(({ listingId, recordId, channel, sold, what, at, actor }) => {
+  const holders = rows.flatMap(({ listingId, recordId, channel, sold, what, at, actor }) => {
     const record = records.get(recordId);
     if (!record || record.awayAt !== null) return [];
-    const account = writes ? channels.find(({ row, rules }) => row.connected && isPost(rules)) : undefined;
-    return [
-      {
-        ...{ listingId, recordId, title: record.content.title, sold, what, at, by: actor },
-        channel: nameOf(channels, channel),
-        post: account?.row.name ?? null,
-      },
-    ];
+    const { title } = record.content;
+    return [{ listingId, recordId, title, sold, what, at, by: actor, channel: nameOf(channels, channel) }];
   });
+  const carriers = channels.filter(({ row, rules }) => row.connected && rules.notice !== null);
+  return {
+    holders,
+    accounts: writes ? carriers.map(({ row, rules }) => ({ id: row.id, name: row.name, letter: !isPost(rules) })) : [],
+    wordings: writes ? [...allWordings(house.db).values()].map(({ id, name }) => ({ id, name })) : [],
+  };
 }
 
+/** What a post or letter for those who bought is drafted with. */
+export const holdersDraftSchema = z.object({
+  account: z.string().min(1).max(40),
+  /** A wording of the house; `null`: from what is so now. */
+  wording: z.string().max(64).nullable(),
+});
+
 /**
- * Drafts a post for those who bought, in words that follow the record, on the first account that posts. It waits for a
- * yes like any other. Gives a word where that cannot be.
+ * Drafts a post or letter for those who bought, in words that follow the record or in a wording of the house. It waits
+ * for a yes like any other. Gives a word where that cannot be.
  */
-export function postToHolders(house: House, doer: Doer, listingId: ListingId): Result<RecordId, string> {
+export function postToHolders(
+  house: House,
+  doer: Doer,
+  listingId: ListingId,
+  { account: to, wording }: z.output<typeof holdersDraftSchema>,
+): Result<RecordId, string> {
   asks(doer, 'postToHolders');
   return transaction(house.db, (tx): Result<RecordId, string> => {
     const inside = { ...house, db: tx as House['db'] };
     const open = openUntold(tx).find((row) => row.listingId === listingId);
     const record = open && recordAt(tx, open.recordId);
-    const account = channelsOf(house, tx).find(({ row, rules }) => row.connected && isPost(rules));
+    const account = channelsOf(house, tx).find(({ row, rules }) => row.id === to && rules.notice !== null);
     if (!open || !record) return fail('Somebody decided that meanwhile.');
-    if (!account) return fail('No account that posts is connected.');
-    const post = newNotice(`n${randomUUID().slice(0, 8)}`, account.rules.id, { words: holdersPost(open.what) });
+    if (account?.row.connected !== true) return fail('That account is not connected any more: choose another.');
+    const own = wording === null ? null : allWordings(tx).get(wording);
+    if (own === undefined) return fail('That wording is not there any more: choose another.');
+    const words = own?.text ?? holdersPost(open.what);
+    const post = newNotice(`n${randomUUID().slice(0, 8)}`, account.rules.id, { words, holders: true });
     const content = { ...record.content, notices: [...record.content.notices, post] };
-    const reason = 'a post for those who bought';
+    const reason = `a ${isPost(account.rules) ? 'post' : 'letter'} for those who bought`;
     const saved = saveRecord(inside, doer, { id: record.id, base: record.revision, content, reason });
-    return saved.kind === 'saved'
-      ? ok(record.id)
-      : fail('The record could not be saved. Open it, and write the post there.');
+    return saved.kind === 'saved' ? ok(record.id) : fail('The record could not be saved. Open it, and write it there.');
   });
 }
 

@@ -65,7 +65,15 @@ function Asked(props: EditFieldsProps) {
     case 'onSale':
       return <MomentFields {...props} />;
     case 'move':
-      return <PlaceField {...props} />;
+      return (
+        <>
+          <PlaceField {...props} />
+          <TurnFields {...props} />
+        </>
+      );
+    case 'postpone':
+    case 'cancel':
+      return <TurnFields {...props} />;
     case 'post':
       return (
         <>
@@ -181,10 +189,48 @@ function PlaceField({ typed, onTyped, choices }: EditFieldsProps) {
   );
 }
 
-function PostField({ typed, onTyped, choices }: EditFieldsProps) {
+/** What is said of a turn: why, what becomes of tickets, and on which account a post is drafted for each. */
+function TurnFields(props: EditFieldsProps) {
+  const { typed, onTyped } = props;
+  return (
+    <>
+      <LineField {...props} label="Why, in public words" placeholder="nothing said of it" />
+      <Select
+        label="Tickets that were bought"
+        w={170}
+        allowDeselect={false}
+        data={[
+          { value: 'valid', label: 'stay valid' },
+          { value: 'returned', label: 'are paid back' },
+        ]}
+        value={typed.tickets}
+        onChange={(value) => onTyped({ tickets: value === 'returned' ? 'returned' : 'valid' })}
+      />
+      <DateField
+        label="Paid back until"
+        placeholder="nothing said"
+        value={typed.date}
+        onDate={(date) => onTyped({ date })}
+        onClear={() => onTyped({ date: null })}
+      />
+      <TextInput
+        label="Where, or by whom"
+        placeholder="where they were bought"
+        maxLength={80}
+        value={typed.by}
+        onChange={(e) => onTyped({ by: e.currentTarget.value })}
+      />
+      <PostField {...props} label="A post drafted for each, on" />
+    </>
+  );
+}
+
+function PostField({ typed, onTyped, choices, label = 'Where' }: EditFieldsProps & { label?: string }) {
   return (
     <Select
-      label="Where"
+      label={label}
+      placeholder={label === 'Where' ? '' : 'none'}
+      clearable={label !== 'Where'}
       w={210}
       data={choices.posts}
       value={typed.channel === '' ? null : typed.channel}

@@ -25,25 +25,33 @@ export interface Typed {
   channel: string;
   on: boolean;
   place: string | null;
+  /** Of a turn: what becomes of tickets that were bought, and where or by whom they are paid back. */
+  tickets: 'valid' | 'returned';
+  by: string;
 }
 
 /** Nothing typed yet. */
 export function blank(what: What, part: Partial<Typed> = {}): Typed {
   const how = what === 'tags' ? 'add' : 'behind';
-  return { ...{ what, text: '', how, date: null, time: '10:00', channel: '', on: true, place: null }, ...part };
+  const tickets = what === 'cancel' ? 'returned' : 'valid';
+  const said = { text: '', date: null, channel: '', tickets, by: '' } as const;
+  return { ...said, ...{ what, how, time: '10:00', on: true, place: null }, ...part };
 }
 
 const isOf = <K extends string>(table: Record<K, string>, what: string): what is K => what in table;
 
 /** The edit that was typed; `null`: something of it is missing. `zone`: the house's. */
 export function editOf(typed: Typed, zone: string): unknown {
-  const { what, text, how, date, time, channel, on, place } = typed;
+  const { what, text, how, date, time, channel, on, place, tickets, by } = typed;
   const filled = text.trim() !== '';
   if (isOf(manyHours, what)) return filled ? { what, to: text } : null;
   // A line can be emptied, but not by opening the form: that is what a blank stands for.
   if (isOf(manyLines, what)) return filled ? { what, to: text } : null;
   if (isOf(manyTexts, what)) return filled ? { what, text, how } : null;
-  if (isOf(manyTurns, what)) return what === 'move' && place === null ? null : { what, place };
+  if (isOf(manyTurns, what)) {
+    if (what === 'move' && place === null) return null;
+    return { what, place, why: text, tickets, until: date, by, post: channel === '' ? null : channel };
+  }
   switch (what) {
     case 'tags':
       return filled ? { what, text, how } : null;

@@ -83,8 +83,14 @@ test.each<[Parameters<typeof blank>, unknown]>([
   ],
   [['onSale', { date: '2027-02-04' }], { what: 'onSale', at: { date: '2027-02-04', time: '10:00' } }],
   [['move'], null],
-  [['move', { place: 'v|r' }], { what: 'move', place: 'v|r' }],
-  [['cancel'], { what: 'cancel', place: null }],
+  [
+    ['move', { place: 'v|r' }],
+    { what: 'move', place: 'v|r', why: '', tickets: 'valid', until: null, by: '', post: null },
+  ],
+  [
+    ['cancel', { text: 'ill', channel: 'y', date: '2027-04-01', by: 'us' }],
+    { what: 'cancel', place: null, why: 'ill', tickets: 'returned', until: '2027-04-01', by: 'us', post: 'y' },
+  ],
   [['publicity', { text: 'public' }], { what: 'publicity', to: 'public' }],
   [['channel', { channel: 'x', on: false }], { what: 'channel', channel: 'x', on: false }],
   [['post', { text: 'x' }], null],

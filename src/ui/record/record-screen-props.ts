@@ -53,6 +53,7 @@ export interface RecordScreenProps {
       listings: string[];
       ways: Record<string, Picked>;
       seen: string[];
+      mended: string[];
     }) => Promise<SentAnswer>;
     copy: () => Promise<string | null>;
     /** Deletes the record; gives a word where it cannot be. */

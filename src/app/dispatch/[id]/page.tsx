@@ -37,7 +37,7 @@ export default async function DispatchWatchPage({ params }: { params: Promise<{ 
             <Link href="/read-back">Read-back</Link> <Link href="/dispatch">What else is to send</Link>
           </p>
           <UntoldHolders
-            holders={untoldHolders(house, doer)}
+            told={untoldHolders(house, doer)}
             zone={zone}
             say={sayHoldersAction}
             post={postToHoldersAction}

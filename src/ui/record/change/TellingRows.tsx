@@ -1,5 +1,6 @@
 import { groupBy } from '@/core/base/group-by';
 import { momentWords } from '@/core/dates/date-words';
+import { quoteKey } from '@/core/errands/quotes';
 import { findingWords } from '@/core/findings/finding-words';
 import { listWords } from '@/core/base/list-words';
 import { standingWords } from '@/core/listing/standing';
@@ -49,7 +50,18 @@ function whyHeld({ reasons, waitsFor }: ChangeView['held'][number]): string {
 }
 
 /** Where what is no channel's quotes the old fact, and what mends it. */
-function QuoteLine({ quote, zone }: { quote: ChangeView['quotes'][number]; zone: string }) {
+function QuoteLine({
+  quote,
+  zone,
+  on,
+  onFlip,
+}: {
+  quote: ChangeView['quotes'][number];
+  zone: string;
+  /** A person sees to it. */
+  on: boolean;
+  onFlip: () => void;
+}) {
   const [what, mending] =
     quote.kind === 'file'
       ? [`Taken out as a file, ${momentWords(quote.at, zone)}`, 'whoever has it goes by it: take it out again']
@@ -66,6 +78,9 @@ function QuoteLine({ quote, zone }: { quote: ChangeView['quotes'][number]; zone:
         <b>{what}</b>
         <span>{mending}</span>
       </span>
+      <label className={classes.by}>
+        <input type="checkbox" checked={on} onChange={onFlip} /> I see to it
+      </label>
     </div>
   );
 }
@@ -107,7 +122,13 @@ export function SaidRow({ view, picks, put }: RowProps) {
         );
       })}
       {view.quotes.map((quote) => (
-        <QuoteLine key={`${quote.kind} ${'id' in quote ? quote.id : ''}`} quote={quote} zone={view.zone} />
+        <QuoteLine
+          key={quoteKey(quote)}
+          quote={quote}
+          zone={view.zone}
+          on={picks.mended.has(quoteKey(quote))}
+          onFlip={() => put({ mended: flipped(picks.mended, quoteKey(quote)) })}
+        />
       ))}
     </Row>
   );
@@ -174,6 +195,12 @@ export function MovesRow({ view }: { view: ChangeView }) {
   );
 }
 
+/** True where a post or letter goes along: one that is asked for, or the edit of one that stands. */
+function goesAlong({ said }: ChangeView, picks: RowProps['picks'], listing: string): boolean {
+  const edited = said.some((item) => item.listing === listing && item.mending === 'edit');
+  return picks.asked.has(listing) || (edited && !picks.out.has(listing));
+}
+
 /** Who holds a ticket, and who tells them. */
 export function HoldersRow({ view, picks }: RowProps) {
   const channels = useChannels();
@@ -186,7 +213,7 @@ export function HoldersRow({ view, picks }: RowProps) {
     if (told === 'step' || way?.tells === 'buyers') return 'told by the channel’s own step';
     return told === 'way' && way === undefined
       ? 'told by the channel, if you pick its step; else by nobody'
-      : view.apart.some(({ listing: other }) => picks.asked.has(other))
+      : view.telling.some((other) => goesAlong(view, picks, other))
         ? 'told by the post or letter that goes along'
         : 'told by nobody: Dispatch asks until somebody decides';
   };

@@ -10,9 +10,11 @@ export interface Picks {
   asked: ReadonlySet<string>;
   ways: Readonly<Record<string, Picked>>;
   seen: boolean;
+  /** What quotes the old fact beyond the channels and is seen to by a person, by `quoteKey`. */
+  mended: ReadonlySet<string>;
 }
 
-export const noPicks: Picks = { out: new Set(), asked: new Set(), ways: {}, seen: false };
+export const noPicks: Picks = { out: new Set(), asked: new Set(), ways: {}, seen: false, mended: new Set() };
 
 /** What the picks of a change come to: what is sent, and what keeps it from being sent. */
 export function sumOfPicks(view: ChangeView, { out, asked, ways }: Picks) {

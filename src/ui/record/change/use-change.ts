@@ -13,7 +13,7 @@ import type { Saving } from '../use-save-record';
 import type { Picks } from './change-picks';
 
 const nothing: ReadonlySet<string> = new Set();
-const noPicks: Picks = { out: nothing, asked: nothing, ways: {}, seen: false };
+const noPicks: Picks = { out: nothing, asked: nothing, ways: {}, seen: false, mended: nothing };
 
 /** Looking at what a change does before it is saved, and saving and sending it from there. */
 export function useChange(
@@ -57,7 +57,10 @@ export function useChange(
     if (open.length > 0) return setProblem('Pick a way for what is locked, and fill in what it asks for.');
     const seen = picks.seen ? view.unseen.map(({ key }) => key) : [];
     setBusy(true);
-    const wish = { base: state.base.revision, content: asked.current, reason: saving.reason, listings, ways, seen };
+    const wish = {
+      ...{ base: state.base.revision, content: asked.current, reason: saving.reason, listings, ways, seen },
+      mended: [...picks.mended],
+    };
     const answer = await saved.saveAndSend(wish).catch(() => ({ kind: 'stopped' as const, messages: [noAnswer] }));
     if (answer.kind === 'sent') {
       state.kept.forget();

@@ -41,13 +41,16 @@ interface SaidFieldsProps {
   doing: Doing;
   typed: Typed;
   ground: TurnGround;
-  /** The account that a post is drafted for; `null`: none is connected. */
+  /** Accounts that a post or letter can be drafted for. */
+  accounts: readonly { value: string; label: string }[];
+  /** The one that is chosen; `null`: none. */
   account: string | null;
+  onAccount: (account: string) => void;
   onChange: (part: Partial<Typed>) => void;
 }
 
 /** What is said of a turn: why, what becomes of tickets, and the words of a post, drafted from both. */
-export function SaidFields({ doing, typed, ground, account, onChange }: SaidFieldsProps) {
+export function SaidFields({ doing, typed, ground, accounts, account, onAccount, onChange }: SaidFieldsProps) {
   const why = doing !== 'soldOut' && doing !== 'extra' && doing !== 'back';
   return (
     <>
@@ -88,9 +91,18 @@ export function SaidFields({ doing, typed, ground, account, onChange }: SaidFiel
           />
         </div>
       ) : null}
+      {accounts.length < 2 ? null : (
+        <Select
+          label="Said by"
+          data={[...accounts]}
+          value={account}
+          allowDeselect={false}
+          onChange={(value) => value !== null && onAccount(value)}
+        />
+      )}
       {account === null ? null : (
         <Textarea
-          label={`A post by ${account}, drafted: it goes only if it is ticked on the next page`}
+          label={`Said by ${accounts.find(({ value }) => value === account)?.label ?? account}, drafted: it goes only if it is ticked on the next page`}
           autosize
           minRows={2}
           maxRows={6}

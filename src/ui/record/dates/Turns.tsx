@@ -87,7 +87,7 @@ function Turn({
   onDone,
 }: Omit<TurnsProps, 'onLook'> & { doing: Doing; onDone: (words: string, why: string | null) => void }) {
   const ahead = turnable(draft.performances, doing, today);
-  const account = useChannels().all.find(({ row, rules }) => row.connected && isPost(rules));
+  const { accounts, account, setAccount } = useCarrier();
   const blank = { ...nothingChosen(whichFirst(doing, ahead)), ...nothingSaid(doing) };
   const kept = useTyped<TurnChosen & TurnSaid>(`${doing}-${recordId}`, blank);
   const { typed } = kept;
@@ -102,7 +102,7 @@ function Turn({
   const ids = new Set(chosen.map((item) => item.id));
   const put = () => {
     const fresh = freshPartId();
-    const post = account ? { channel: account.rules.id, id: freshPartId() } : null;
+    const post = account === null ? null : { channel: account, id: freshPartId() };
     onChange((now) => withTurn(doing, typed, typed, { draft: now, ids, venues }, { post, fresh }));
     kept.forget();
     const what = chosen.length === 1 && chosen[0] ? shortDate(chosen[0].date) : `${chosen.length} dates`;
@@ -140,7 +140,9 @@ function Turn({
         doing={doing}
         typed={typed}
         ground={{ draft, ids, venues }}
-        account={account?.row.name ?? null}
+        accounts={accounts}
+        account={account}
+        onAccount={setAccount}
         onChange={set}
       />
       <button type="button" className="quietButton" disabled={lacks(doing, typed, venues)} onClick={put}>
@@ -152,6 +154,19 @@ function Turn({
       </button>
     </div>
   );
+}
+
+/** On which account it is said: a post as a rule, or a letter. */
+function useCarrier() {
+  const carriers = useChannels().all.filter(({ row, rules }) => row.connected && rules.notice !== null);
+  const usual = carriers.find(({ rules }) => isPost(rules)) ?? carriers[0];
+  const [chosen, setAccount] = useState<string | null>(null);
+  const accounts = carriers.map(({ row, rules }) => ({
+    value: rules.id as string,
+    label: `${row.name} (${isPost(rules) ? 'post' : 'letter'})`,
+  }));
+  const account = accounts.find(({ value }) => value === chosen)?.value ?? usual?.rules.id ?? null;
+  return { accounts, account, setAccount };
 }
 
 /** The performances that can be chosen; `one`: of all of them at once it cannot be said. */
@@ -175,7 +190,7 @@ const aboutDoing: Record<Doing, string> = {
   soldOut: 'It says so wherever it stands; what is still sold elsewhere is to be closed there.',
   extra: 'One performance more, like the one there is, on sale at its own moment.',
   lineUp: 'Who cannot be there, and who plays in their place.',
-  back: 'It is as it was, wherever that can still be said: what was cancelled for good somewhere stays so there.',
+  back: 'It is as it was, when and where it was to be, wherever that can still be said: what was cancelled for good somewhere stays so there. The post that was drafted of it is taken out.',
 };
 
 /** What is chosen and not put in yet holds the save: it would be lost behind a word that all is saved. */

@@ -206,6 +206,13 @@ function NoticeChoices({
           onChange={(e) => onChange({ ...notice, hashtags: e.currentTarget.checked })}
         />
       ) : null}
+      {facts.ticketed ? (
+        <Checkbox
+          label="tells those who bought"
+          checked={notice.holders}
+          onChange={(e) => onChange({ ...notice, holders: e.currentTarget.checked })}
+        />
+      ) : null}
       <PutInWording
         label={`Put in a wording, ${rules?.name ?? notice.channel}`}
         wordings={wordings}
