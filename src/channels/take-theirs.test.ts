@@ -119,6 +119,7 @@ describe('not taken, and nothing changed', () => {
   test.each<[string, Partial<RecordContent>, string, string, ShownValue | undefined, string]>([
     ['a performance that is not ours', {}, 'lectern', 'start@gone', at('2027-03-15T20:00:00Z'), 'no-such-part'],
     ['a link', {}, 'lectern', 'link', { kind: 'url', href: 'https://x.example' }, 'not-a-fact-of-the-record'],
+    ['a field that there is not', {}, 'lectern', 'mood', text('Glad'), 'not-a-fact-of-the-record'],
     ['what is not shown', {}, 'lectern', 'title', undefined, 'gone-there'],
     ['an end five days later', {}, 'lectern', 'end@p1', at('2027-03-19T01:00:00Z'), 'made-from-others'],
     ['doors on another day', {}, 'lectern', 'doors@p1', at('2027-03-13T19:00:00Z'), 'made-from-others'],

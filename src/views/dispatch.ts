@@ -9,7 +9,7 @@ import type { Standing } from '@/core/listing/standing';
 import type { ReadBackListing } from './drift';
 
 /** Who bought and was told by nobody of what changed. */
-export interface UntoldHolders {
+interface UntoldHolders {
   listingId: ListingId;
   recordId: RecordId;
   title: string;

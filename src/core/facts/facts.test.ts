@@ -221,6 +221,19 @@ test.each<[string, string | undefined, string]>([
   expect([noteIn(zone), noteIn('Asia/Tokyo'), noteIn()]).toEqual(['', expect.stringMatching(/ time$/), '']);
 });
 
+test.each<[string, Parameters<typeof performance>[2], string]>([
+  ['as they are', {}, 'Tuesdays 19:30 from 16 March until 30 March'],
+  ['one in another zone', { zone: 'Asia/Tokyo' }, ''],
+  ['one of several days', { lastDate: '2027-03-24' }, ''],
+  ['one without an hour', { precision: 'day', start: null }, ''],
+])('a series is one line only where all of them are alike: %s', (_, odd, line) => {
+  const dates = ['2027-03-16', '2027-03-23', '2027-03-30'];
+  const performances = dates.map((date, i) =>
+    performance(`s${i}`, date, { doors: null, end: null, ...(i === 1 ? odd : {}) }),
+  );
+  expect(made({ performances }).series).toBe(line);
+});
+
 test('every token says what the record says, and nothing where it says nothing', () => {
   const full = made({ words: newWords({ age: '18 and over' }), hashtags: ['Harp'] });
   expect(tokenValues(full, full.performances[0])).toMatchObject({

@@ -23,6 +23,11 @@ const first = (doing: Doing, part: Partial<TurnChosen> = {}) => after(doing, par
 test('what is over or cancelled cannot be turned; what is sold out cannot sell out', () => {
   const ids = (doing: Doing) => turnable(nights, doing, '2027-02-02').map(({ id }) => id);
   expect([ids('cancel'), ids('soldOut')]).toEqual([['p1', 'p4'], ['p1']]);
+  // They are offered by day and hour, however they stand in the record.
+  const order = (items: typeof nights) => turnable(items, 'cancel', '2027-02-02').map(({ id }) => id);
+  expect(order(nights.toReversed())).toEqual(['p1', 'p4']);
+  const same = nights.flatMap((item) => (item.id === 'p1' ? [{ ...item, id: 'late', start: '22:00' }, item] : []));
+  expect(order(same)).toEqual(['p1', 'late']);
   // What was cancelled or sold out can be as it was; what is over can not.
   expect(ids('back')).toEqual(['p2', 'p4']);
 });

@@ -132,3 +132,14 @@ describe('words that follow the record', () => {
     );
   });
 });
+
+test.each([
+  ['{{start}}{{start}}', '19:30'.repeat(2)],
+  ['{{}}x', '{{}}x'],
+  ['{{}}{{start}}', '{{}}19:30'],
+  ['{{ }}{{start}}', '{{ }}19:30'],
+  ['{{{{start}}', '{{{{start}}'],
+  ['{{start', '{{start'],
+])('what is no token stays as it was written, and what follows it is read: %s', (text, expected) => {
+  expect(filled(text, { date: '2027-03-14', zone: 'Europe/Dublin', quarter: 8, price: 22 })).toBe(expected);
+});
