@@ -302,7 +302,7 @@ test('a cancelled night says why, and that tickets are paid back; then it takes 
   await turn.getByRole('combobox', { name: 'Which dates' }).click();
   await page.getByRole('option', { name: /14 Feb/ }).click();
   await turn.getByLabel('Why, in public words').fill('the teller is ill');
-  await expect(turn.getByRole('textbox', { name: /^A post by/ })).toHaveValue(
+  await expect(turn.getByRole('textbox', { name: /^Its words, drafted/ })).toHaveValue(
     /is cancelled: the teller is ill\. Tickets are paid back/,
   );
   await turn.getByRole('button', { name: /see what it does$/ }).click();
@@ -317,4 +317,7 @@ test('a cancelled night says why, and that tickets are paid back; then it takes 
   await expect(page.getByRole('heading', { name: 'What this change does' })).toBeVisible();
   await page.getByRole('button', { name: 'Save only' }).click();
   await saved();
+  // The post that said so went with it, and one says that it takes place.
+  await expect(page.getByRole('textbox', { name: 'Words' }).filter({ hasText: 'is cancelled' })).toHaveCount(0);
+  await expect(page.getByRole('checkbox', { name: 'tells those who bought' }).last()).toBeChecked();
 });

@@ -85,7 +85,7 @@ function DraftFor({
   const what = account.letter ? 'letter' : 'post';
   const done = `A ${what} on ${account.name} is drafted: tick it below${account.letter ? ', and say in the record to whom it goes' : ''}.`;
   return (
-    <div className="told-draft">
+    <div className="toldDraft">
       <NativeSelect
         size="xs"
         aria-label="On which account"

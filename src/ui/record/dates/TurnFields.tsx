@@ -91,7 +91,7 @@ export function SaidFields({ doing, typed, ground, accounts, account, onAccount,
           />
         </div>
       ) : null}
-      {accounts.length < 2 ? null : (
+      {accounts.length === 0 ? null : (
         <Select
           label="Said by"
           data={[...accounts]}
@@ -102,7 +102,7 @@ export function SaidFields({ doing, typed, ground, accounts, account, onAccount,
       )}
       {account === null ? null : (
         <Textarea
-          label={`Said by ${accounts.find(({ value }) => value === account)?.label ?? account}, drafted: it goes only if it is ticked on the next page`}
+          label="Its words, drafted: they go only if they are ticked on the next page"
           autosize
           minRows={2}
           maxRows={6}
