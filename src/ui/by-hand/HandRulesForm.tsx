@@ -3,6 +3,7 @@ import { useState, useTransition } from 'react';
 import type { Result } from '@/core/base/result';
 import { handFields, handMoments, handRulesSchema, type HandField, type HandFieldRow } from '@/core/listing/hand-rules';
 import { noAnswer } from '@/ui/no-answer';
+import { LeftNote, useTyped } from '@/ui/typed';
 import classes from './ByHand.module.css';
 
 interface HandRulesFormProps {
@@ -19,9 +20,14 @@ const asTyped = (row: HandFieldRow): RowDraft => ({ ...row, limit: row.limit ===
 /** What a place that is filled in by hand asks for: its fields in its own order, with its names and limits. */
 export function HandRulesForm({ id, name, settings, keep }: HandRulesFormProps) {
   const known = handRulesSchema.parse(settings);
-  const [rows, setRows] = useState(known.fields.map(asTyped));
-  const [leadDays, setLeadDays] = useState(String(known.leadDays));
-  const [where, setWhere] = useState(known.where);
+  const kept = useTyped(`by-hand-${id}`, {
+    rows: known.fields.map(asTyped),
+    leadDays: String(known.leadDays),
+    where: known.where,
+  });
+  const { rows, leadDays, where } = kept.typed;
+  const set = (part: Partial<typeof kept.typed>) => kept.setTyped((now) => ({ ...now, ...part }));
+  const setRows = (next: RowDraft[]) => set({ rows: next });
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [said, setSaid] = useState('');
   const [busy, start] = useTransition();
@@ -41,10 +47,12 @@ export function HandRulesForm({ id, name, settings, keep }: HandRulesFormProps) 
         error: { fields: noAnswer },
       }));
       setErrors(answer.ok ? {} : answer.error);
+      if (answer.ok) kept.settle({ rows, leadDays, where });
       setSaid(answer.ok ? 'Kept.' : '');
     });
   return (
     <div className={classes.rules} role="group" aria-label={`What ${name} asks for`}>
+      <LeftNote form={kept} name="What it asks for" />
       <h3>What it asks for, in its own order</h3>
       {rows.map((row, at) => (
         <RuleRow
@@ -58,29 +66,19 @@ export function HandRulesForm({ id, name, settings, keep }: HandRulesFormProps) 
           onRemove={() => setRows(rows.filter((_, i) => i !== at))}
         />
       ))}
-      {left.length === 0 ? null : (
-        <NativeSelect
-          aria-label="Add a field"
-          value=""
-          data={[{ value: '', label: 'Add a field …' }, ...left.map((value) => ({ value, label: handFields[value] }))]}
-          onChange={(e) => {
-            const field = left.find((candidate) => candidate === e.currentTarget.value);
-            if (field) setRows([...rows, { field, label: handFields[field], limit: '' }]);
-          }}
-        />
-      )}
+      <AddField left={left} onAdd={(field) => setRows([...rows, { field, label: handFields[field], limit: '' }])} />
       <TextInput
         label="Days before the event that it wants to have it"
         inputMode="numeric"
         value={leadDays}
         error={errors.leadDays}
-        onChange={(e) => setLeadDays(e.currentTarget.value)}
+        onChange={(e) => set({ leadDays: e.currentTarget.value })}
       />
       <TextInput
         label="Where its form is, or to whom one writes"
         value={where}
         error={errors.where}
-        onChange={(e) => setWhere(e.currentTarget.value)}
+        onChange={(e) => set({ where: e.currentTarget.value })}
       />
       {errors.fields ? (
         <p className="problem" role="alert">
@@ -94,6 +92,22 @@ export function HandRulesForm({ id, name, settings, keep }: HandRulesFormProps) 
         <span role="status">{said}</span>
       </p>
     </div>
+  );
+}
+
+/** Puts one more field of the record behind what it asks for. */
+function AddField({ left, onAdd }: { left: readonly HandField[]; onAdd: (field: HandField) => void }) {
+  if (left.length === 0) return null;
+  return (
+    <NativeSelect
+      aria-label="Add a field"
+      value=""
+      data={[{ value: '', label: 'Add a field …' }, ...left.map((value) => ({ value, label: handFields[value] }))]}
+      onChange={(e) => {
+        const field = left.find((candidate) => candidate === e.currentTarget.value);
+        if (field) onAdd(field);
+      }}
+    />
   );
 }
 

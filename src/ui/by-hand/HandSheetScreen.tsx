@@ -8,6 +8,7 @@ import { countGraphemes } from '@/core/base/graphemes';
 import type { Result } from '@/core/base/result';
 import { momentWords } from '@/core/dates/date-words';
 import { useMay } from '@/ui/may/May';
+import { LeftNote, useTyped } from '@/ui/typed';
 import type { HandSheet } from '@/views/by-hand';
 import classes from './ByHand.module.css';
 
@@ -108,8 +109,8 @@ function Field({ label, limit, lines }: HandSheet['fields'][number]) {
 /** What became of it: done, with the address of its page, or not to be done, with a word. */
 function Ending({ sheet, done, failed }: HandSheetScreenProps) {
   const router = useRouter();
-  const [address, setAddress] = useState(sheet.address);
-  const [word, setWord] = useState('');
+  const kept = useTyped(`by-hand-task-${sheet.errand}`, { address: sheet.address, word: '' });
+  const { address, word } = kept.typed;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [busy, start] = useTransition();
   if (!useMay('send')) return null;
@@ -118,10 +119,13 @@ function Ending({ sheet, done, failed }: HandSheetScreenProps) {
       const none = { ok: false as const, error: { task: 'The house did not answer. Try once more.' } };
       const answer = await work().catch(() => none);
       setErrors(answer.ok ? {} : answer.error);
-      if (answer.ok) router.push('/dispatch');
+      if (!answer.ok) return;
+      kept.settle(kept.typed);
+      router.push('/dispatch');
     });
   return (
     <div className={classes.ending}>
+      <LeftNote form={kept} name="What is said of it" />
       {errors.task ? (
         <p className="problem" role="alert">
           {errors.task}
@@ -138,7 +142,7 @@ function Ending({ sheet, done, failed }: HandSheetScreenProps) {
           placeholder="https://"
           value={address}
           error={errors.address}
-          onChange={(e) => setAddress(e.currentTarget.value)}
+          onChange={(e) => kept.setTyped({ address: e.currentTarget.value, word })}
         />
         <button type="submit" className="sendButton" disabled={busy}>
           {sheet.stop === null ? 'Done' : 'It was done already'}
@@ -157,7 +161,7 @@ function Ending({ sheet, done, failed }: HandSheetScreenProps) {
           maxLength={200}
           value={word}
           error={errors.word}
-          onChange={(e) => setWord(e.currentTarget.value)}
+          onChange={(e) => kept.setTyped({ address, word: e.currentTarget.value })}
         />
         <button type="submit" className="quietButton" disabled={busy}>
           It could not be done
