@@ -59,9 +59,10 @@ export function postToHolders(
   house: House,
   doer: Doer,
   listingId: ListingId,
-  { account: to, wording }: z.output<typeof holdersDraftSchema>,
+  draft: z.output<typeof holdersDraftSchema>,
 ): Result<RecordId, string> {
   asks(doer, 'postToHolders');
+  const { account: to, wording } = draft;
   return transaction(house.db, (tx): Result<RecordId, string> => {
     const inside = { ...house, db: tx as House['db'] };
     const open = openUntold(tx).find((row) => row.listingId === listingId);
