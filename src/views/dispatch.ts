@@ -39,6 +39,8 @@ export interface ErrandToSend {
   op: Operation;
   changes: PlainChange[];
   waitsFor: string[];
+  /** Listings that give what it waits for: they go along. */
+  needs: readonly string[];
   notBefore: number | null;
   requests: number;
   undo: Undo;

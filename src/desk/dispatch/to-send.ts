@@ -146,6 +146,7 @@ function errandToSend(ground: Ground, errand: PlannedErrand): ErrandToSend {
     op,
     changes: errand.changes.map(plainChange),
     waitsFor: errand.awaits === null ? [] : [nameOf(ground.channels, errand.awaits)],
+    needs: errand.needs,
     notBefore,
     requests: errand.requests,
     undo: step?.undo ?? { how: 'wholly' },

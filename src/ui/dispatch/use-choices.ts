@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Way } from '@/core/errands/steps';
 import type { EventToSend, HeldToSend } from '@/views/dispatch';
-import { flippedBy, keepMarks, keptMarks, marksFrom, tellsEverybody, tickedFirst } from './kept-ticks';
+import { flippedBy, keepMarks, keptMarks, marksFrom, tellsEverybody, tickedFirst, withNeeded } from './kept-ticks';
 import { isWhole, type Picked } from './picked';
 
 /** What a person ticked, picked and acknowledged, by listing or by the key of a warning. */
@@ -31,22 +31,33 @@ export function useChoices(events: readonly EventToSend[]) {
     setChosen((before) => ({ ...before, ...part }));
   };
   const sum = sumOf(events, chosen);
+  const errands = events.flatMap((event) => event.errands);
+  const outWith = (listings: Iterable<string>, on: boolean, asked: string | null) => {
+    const out = new Set(chosen.out);
+    for (const listing of listings) {
+      if (on && sum.alone.has(listing) && listing !== asked) continue;
+      if (sum.first.has(listing) === on) out.delete(listing);
+      else out.add(listing);
+    }
+    return out;
+  };
   return {
     ...chosen,
     ...sum,
     isTicked: (listing: string) => sum.tickedIds.has(listing),
-    flip: (listing: string) => put({ out: flipped(chosen.out, listing) }),
+    /** Ticks or unticks one, with what it goes with. What is no errand yet, or one under way, goes with nothing. */
+    flip(listing: string) {
+      const on = !sum.tickedIds.has(listing);
+      const isErrand = errands.some((errand) => errand.listing === listing);
+      put({
+        out: isErrand ? outWith(withNeeded(errands, [listing], on), on, listing) : flipped(chosen.out, listing),
+      });
+    },
     /** Those that are ticked with others; what tells everybody is ticked one by one. */
     together: (listings: readonly string[]) => listings.filter((listing) => !sum.alone.has(listing)),
     /** Ticks all of these, or none of them. What tells everybody can be unticked with others, and not ticked. */
     choose(listings: readonly string[], on: boolean) {
-      const out = new Set(chosen.out);
-      for (const listing of listings) {
-        if (on && sum.alone.has(listing)) continue;
-        if (sum.first.has(listing) === on) out.delete(listing);
-        else out.add(listing);
-      }
-      put({ out });
+      put({ out: outWith(withNeeded(errands, listings, on), on, null) });
     },
     see: (key: string) => put({ seen: flipped(chosen.seen, key) }),
     beside: (key: string) => put({ besides: flipped(chosen.besides, key) }),
@@ -77,7 +88,14 @@ function sumOf(events: readonly EventToSend[], { out, ways, seen, besides }: Cho
   const locked = events.flatMap((event) => event.locked);
   const held = events.flatMap((event) => event.held).filter((item) => item.freedBy.length > 0);
   const behind = events.flatMap((event) => event.busy).filter((item) => item.more);
-  const ticked = errands.filter((errand) => tickedFirst(errand) !== out.has(errand.listing));
+  const byHand = errands.filter((errand) => tickedFirst(errand) !== out.has(errand.listing));
+  // What gives a link that one of them waits for goes along, and is seen to.
+  const along = withNeeded(
+    errands,
+    byHand.map(({ listing }) => listing),
+    true,
+  );
+  const ticked = errands.filter(({ listing }) => along.has(listing));
   const offered = new Map<string, readonly Way[]>([
     ...locked.map((item): [string, readonly Way[]] => [item.listing, item.ways]),
     ...ticked.flatMap((errand): [string, readonly Way[]][] =>
