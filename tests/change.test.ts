@@ -5,6 +5,7 @@ import type { RecordId } from '@/core/base/ids';
 import { newNotice, newOutlet, newTickets, newLevel } from '@/core/record/new-record';
 import { readNow } from '@/desk/drift/read-now';
 import { dispatchView } from '@/desk/dispatch/dispatch-view';
+import { exportEvents } from '@/desk/files/export-events';
 import { changeView } from '@/desk/records/change-view';
 import { saveAndSend } from '@/desk/records/save-and-send';
 import type { ChangeView } from '@/views/change';
@@ -12,6 +13,7 @@ import { feedAddress } from '@/house/feeds';
 import { accountOf, allChannels } from '@/store/channels';
 import { foretoldOf } from '@/store/foretold';
 import { listingById } from '@/store/listings';
+import { doingsOf } from '@/store/persons';
 import { makeRig, type Rig } from './rig';
 
 /*
@@ -190,4 +192,26 @@ test('what is changed while a person there has not looked at it yet keeps all th
   expect(mine).toContain('DTSTART:20270314T201500Z');
   expect(mine).toContain('DTEND:20270314T220000Z');
   expect(mine).toContain('SEQUENCE:1');
+});
+
+test('what quotes the old fact beyond the channels stands in the logbook: what is seen to, and what is left', async () => {
+  const other = rig.make({ title: 'Handed on', categories: ['concert'] });
+  rig.send();
+  await rig.settle();
+  const save = (start: string, mended: string[]) => {
+    const at = rig.record(other) ?? rig.content();
+    const content = { ...at, performances: at.performances.map((item) => ({ ...item, start })) };
+    const wish = { id: other, base: rig.revision(other), content, reason: '' };
+    const goes = new Set(rig.listings(other).map((item): string => item.id));
+    expect(saveAndSend(rig.house, by('Maren'), wish, goes, { seen: 'all', mended })).toMatchObject({ kind: 'sent' });
+    return doingsOf(rig.house.db, 20, other).flatMap(({ sort, words }) => (sort === 'decision' ? [words] : []));
+  };
+  expect(save('20:15', ['file'])).toEqual([]);
+  await rig.settle();
+  exportEvents(rig.house, keeper, [other], 'json');
+  const seenTo = 'sees to what quotes the old fact: the file that was taken out';
+  expect(save('20:30', ['file', 'document gone'])).toEqual([seenTo]);
+  await rig.settle();
+  expect(save('20:45', [])[0]).toBe('left what quotes the old fact as it is: the file that was taken out');
+  await rig.settle();
 });

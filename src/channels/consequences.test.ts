@@ -1,3 +1,4 @@
+import { quoteKey, saidOfQuotes, type Quote } from '@/core/errands/quotes';
 import type { ChangeGround } from '@/core/errands/change-ground';
 import { consequences, doesNothing } from '@/core/errands/consequences';
 import { newLevel, newNotice, newOutlet, newTickets } from '@/core/record/new-record';
@@ -245,4 +246,20 @@ test('what quotes the old fact beyond the channels is named: a file taken out, a
   ]);
   // What says nothing else than before contradicts nothing; nor does what was taken off.
   expect([quotes({}, 5), quotes({ ...later, documents: [] }, null)]).toEqual([[], []]);
+});
+
+test('what is said of what quotes the old fact names each as seen to, or as left', () => {
+  const quotes: Quote[] = [
+    { kind: 'file', at: 5 },
+    { kind: 'document', id: 'd1', name: 'The plan' },
+    { kind: 'sheet', lines: 1 },
+  ];
+  const said = (...mended: string[]) => saidOfQuotes(quotes, new Set(mended));
+  expect(saidOfQuotes([], new Set(['file']))).toBeNull();
+  expect(said(...quotes.map(quoteKey))).toBe(
+    'sees to what quotes the old fact: the file that was taken out, the document The plan and 1 line of the sheet',
+  );
+  expect(said('document d1')).toBe(
+    'sees to what quotes the old fact: the document The plan; left what quotes the old fact as it is: the file that was taken out and 1 line of the sheet',
+  );
 });
