@@ -190,6 +190,8 @@ test('a post about something else tells those who bought nothing; a wording of t
     notices: [newNotice('n1', 'murmurline', { words: 'Two days to go' })],
   }));
   expect(decide(id, left, [listing(id, 'murmurline').id]).ok).toBe(true);
+  // Nobody waits for what would tell them nothing.
+  expect(untold()).toHaveLength(1);
   await rig.settle();
   expect(untold()).toEqual([['Another post', true, ['the start'], 'Maren']]);
   const words = { id: 'w1', name: 'For those who bought', text: 'Dear guests: {{ start }}, not earlier.' };

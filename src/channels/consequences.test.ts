@@ -263,3 +263,10 @@ test('what is said of what quotes the old fact names each as seen to, or as left
     'sees to what quotes the old fact: the document The plan; left what quotes the old fact as it is: the file that was taken out and 1 line of the sheet',
   );
 });
+
+test('of the posts and letters, those tell who bought that say that they do', () => {
+  const marked = notices.map((notice) => ({ ...notice, holders: notice.channel === 'postbag' }));
+  const { made } = change({ ...later, notices: marked }, 212);
+  const telling = standing(content, 0).filter(({ id }) => made.telling.includes(id));
+  expect(telling.map(({ channel }) => channel)).toEqual(['postbag']);
+});

@@ -271,7 +271,10 @@ export function copyRecord(content: RecordContent, code: string, ids: () => stri
     },
     publicity: { visibility: 'private', announce: null },
     rule: null,
-    notices: whole.notices.map((notice) => ({ ...notice, id: ids(), notBefore: null })),
+    // What befell the old one is told of that one alone, and so is what those who bought had to know of it.
+    notices: whole.notices.flatMap((notice) =>
+      notice.turn === null && !notice.holders ? [{ ...notice, id: ids(), notBefore: null, offSince: null }] : [],
+    ),
     linkChoices: whole.linkChoices.filter((choice) => choice.noticeId === null),
     documents: whole.documents.map((document) => ({ ...document, from: null })),
     after: {

@@ -299,10 +299,11 @@ describe('clashes', () => {
 
 describe('a copy', () => {
   let n = 0;
+  const elsewhere = { date: '2027-03-13', start: '19:30', venueId: null, roomId: null };
   const copied = copyRecord(
     sample({
       tags: ['harp'],
-      performances: [performance('p1', '2027-03-14', { soldOut: true })],
+      performances: [performance('p1', '2027-03-14', { soldOut: true, turn: 'moved', was: elsewhere })],
       tickets: newTickets({
         levels: [
           newLevel('s', 'Standard', 2200, { quantity: 90, covers: { kind: 'chosen', ids: ['p1', 'p1'] } }),
@@ -330,7 +331,11 @@ describe('a copy', () => {
         pictures: {},
         setList: { text: 'All', shown: true },
       }),
-      notices: [newNotice('n', 'hearthside-posts', { words: 'Come' })],
+      notices: [
+        newNotice('n', 'hearthside-posts', { words: 'Come', offSince: 'postponed' }),
+        newNotice('n2', 'hearthside-posts', { words: 'It moves', turn: 'moved' }),
+        newNotice('n3', 'murmurline', { words: 'Tickets stay valid', holders: true }),
+      ],
     }),
     'OQ-0001',
     () => `n${(n += 1)}`,
@@ -368,6 +373,9 @@ describe('a copy', () => {
     ]);
     const [first] = copied.performances;
     expect(first?.id).not.toBe('p1');
+    // Nothing befell the new one yet.
+    expect([first?.turn, first?.was]).toEqual(['none', null]);
+    expect(copied.notices.map(({ words, offSince }) => [words, offSince])).toEqual([['Come', null]]);
     // What names a date names the new one; what came after the show stays behind.
     expect([copied.programme[0]?.performanceId, copied.tickets.levels[0]?.covers, copied.after.recording]).toEqual([
       first?.id,
