@@ -366,6 +366,12 @@ const elsewhereFelt: Record<string, string> = {
   'radius.km': 'told as a clash',
   'radius.days': 'told as a clash',
   copiedFrom: 'for ourselves',
+  'notices.*.holders': 'decides whether those who bought count as told once it is out',
+  'notices.*.turn': 'decides what is taken out when the event takes place after all',
+  'performances.*.was.date': 'where a turn is taken back to',
+  'performances.*.was.start': 'where a turn is taken back to',
+  'performances.*.was.venueId': 'where a turn is taken back to',
+  'performances.*.was.roomId': 'where a turn is taken back to',
 };
 
 test('every field of a record reaches a channel, a finding or a file', () => {
