@@ -52,6 +52,10 @@ describe('JSON', () => {
               ...content,
               organiserId: 'o1',
               tourId: 't1',
+              performances: content.performances.map((item) => ({
+                ...item,
+                was: { date: '2027-03-13', start: '19:30', venueId: 'v1', roomId: 'vat' },
+              })),
               notices: [newNotice('n1', 'hearthside-posts', { words: 'Come', pin: true })],
               lineUp: [...content.lineUp, newEntry('zz', 'Who', 'special guest', { setTime: '21:00' })],
             }
@@ -80,6 +84,7 @@ describe('JSON', () => {
             venueId: null,
             roomId: null,
             setUpId: null,
+            was: performance.was && { ...performance.was, venueId: null, roomId: null },
           })),
         };
         expect(event?.content).toEqual(expected);

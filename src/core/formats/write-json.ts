@@ -81,6 +81,8 @@ function eventOf(
     lineUp: lineUp.map(({ artistId: _, ...entry }) => entry),
     performances: performances.map(({ venueId: _v, roomId: _r, setUpId: _s, ...performance }, i) => ({
       ...performance,
+      // Ids of a house say nothing in another: when it was to be goes along, where it was to be stays here.
+      was: performance.was === null ? null : { ...performance.was, venueId: null, roomId: null },
       ...placeOf(performances[i], venues),
     })),
   };

@@ -92,6 +92,12 @@ test('whatever befell it one after another, it goes back to when and where it wa
   expect(turnable(elsewhere, 'back', '2027-02-02')).toHaveLength(1);
   expect(turn(elsewhere, 'back')).toEqual(first);
   expect(turnable(first, 'back', '2027-02-02')).toHaveLength(0);
+  // Where it was to be is not known of a performance that came from another house, or from no venue: it stays.
+  const foreign = elsewhere.map((item) => ({
+    ...item,
+    was: { date: '2027-03-14', start: null, venueId: null, roomId: null },
+  }));
+  expect(turn(foreign, 'back')[0]).toMatchObject({ date: '2027-03-14', venueId: 'v1', roomId: 'wick', turn: 'none' });
   // A start that was not known, or is half typed, is not kept as one; it stays as it is then.
   const open = turn(
     turn(

@@ -114,7 +114,8 @@ function asItWas<T extends Turnable>(item: T): T {
   const { turn, was } = item;
   if (turn === 'none') return item;
   if (was === null) return turn === 'cancelled' || turn === 'postponed' ? { ...item, turn: 'none' } : item;
-  const { date, start, venueId, roomId } = was;
+  const { date, start } = was;
+  const { venueId, roomId } = was.venueId === null ? item : was;
   return { ...atHour(item, start ?? item.start), date, venueId, roomId, repeat: null, turn: 'none', was: null };
 }
 
