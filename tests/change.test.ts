@@ -4,6 +4,8 @@ import type { Doer } from '@/core/people/doer';
 import type { RecordId } from '@/core/base/ids';
 import { newNotice, newOutlet, newTickets, newLevel } from '@/core/record/new-record';
 import { readNow } from '@/desk/drift/read-now';
+import { makeDispatch, type Along } from '@/desk/dispatch/make-dispatch';
+import { toSend } from '@/desk/dispatch/to-send';
 import { dispatchView } from '@/desk/dispatch/dispatch-view';
 import { exportEvents } from '@/desk/files/export-events';
 import { changeView } from '@/desk/records/change-view';
@@ -11,6 +13,7 @@ import { saveAndSend } from '@/desk/records/save-and-send';
 import type { ChangeView } from '@/views/change';
 import { feedAddress } from '@/house/feeds';
 import { accountOf, allChannels } from '@/store/channels';
+import { errandsWhere } from '@/store/errands';
 import { foretoldOf } from '@/store/foretold';
 import { listingById } from '@/store/listings';
 import { doingsOf } from '@/store/persons';
@@ -214,4 +217,23 @@ test('what quotes the old fact beyond the channels stands in the logbook: what i
   await rig.settle();
   expect(save('20:45', [])[0]).toBe('left what quotes the old fact as it is: the file that was taken out');
   await rig.settle();
+});
+
+test('what waits for a link that is not chosen does not take it along unseen: it says which, and nothing goes', () => {
+  const outlets = [newOutlet('o1', 'Gatefold', { channel: 'gatefold', allocation: 60 })];
+  const levels = [newLevel('s', 'Standard', 2200)];
+  const performances = rig.content().performances.map((item) => ({ ...item, date: '2027-06-01' }));
+  const fresh = rig.make({ title: 'Chosen in part', performances, tickets: newTickets({ levels, outlets }) });
+  const of = (channel: string) => rig.listings(fresh).find((item) => item.channel === channel)?.id ?? '';
+  const go = (channels: string[], along: Along) => {
+    const made = makeDispatch(rig.house, by('Maren'), new Set(channels.map(of)), along);
+    return made.ok ? made.value.errands : made.error;
+  };
+  const seen = toSend(rig.house, keeper, [fresh]).flatMap(({ errands }) => errands.flatMap(({ unseen }) => unseen));
+  expect(go(['lectern'], { seen })).toMatch(
+    /waits for the ticket link of Gatefold, which is not chosen\. Tick that too/,
+  );
+  expect(go(['lectern'], {})).toMatch(/Gatefold/);
+  expect(errandsWhere(rig.house.db, { recordId: fresh })).toEqual([]);
+  expect(go(['lectern', 'gatefold'], { seen })).toBe(2);
 });

@@ -11,7 +11,7 @@ import type { SurveyedRecord } from './survey';
 
 /** What was done at a listing, or stays as it is there: `op` is `null` where it stays. */
 interface Happened {
-  record: Pick<SurveyedRecord, 'record' | 'channels' | 'survey'>;
+  record: Pick<SurveyedRecord, 'record' | 'survey'>;
   listing: SurveyedListing;
   op: Operation | null;
   changes: readonly { key: string; after: ShownValue | null }[];
@@ -38,7 +38,7 @@ export function noteHolders(house: House, tx: Tx, happened: Happened): void {
   if (tellsBuyers(listing.rules, op)) decideUntold(tx, { listing: listing.id }, 'step', actor, at);
   const what = untoldOf(listing, op, changes);
   if (what.length === 0) return;
-  const tells = dispatch === null ? null : postIn(house, tx, dispatch, record);
+  const tells = dispatch === null ? null : postIn(tx, dispatch, record);
   if (tells === 'done') return;
   const { id: listingId, channel, lock } = listing;
   const of = { listingId, recordId: record.record.id, channel, sold: lock.sold, what, at, actor };
@@ -46,12 +46,7 @@ export function noteHolders(house: House, tx: Tx, happened: Happened): void {
 }
 
 /** The post or letter in a dispatch that tells a record's holders: done, the errand under way, or `null`, none that tells anybody. */
-function postIn(
-  house: House,
-  tx: Tx,
-  dispatchId: DispatchId,
-  { record, survey }: Happened['record'],
-): number | 'done' | null {
+function postIn(tx: Tx, dispatchId: DispatchId, { record, survey }: Happened['record']): number | 'done' | null {
   const telling = new Set<string>(
     survey.listings
       .filter(({ rules, part }) => rules.notice !== null && tellsHolders(record.content.notices, part))

@@ -51,6 +51,7 @@ export interface ChangeView {
   holders: Consequences['holders'];
   telling: Consequences['telling'];
   wrong: Consequences['wrong'];
+  needs: Consequences['needs'];
   /** Clashes that arise, in words. */
   clashes: string[];
   /** What is to be acknowledged before it goes: by its key, on which channel, what it is. */

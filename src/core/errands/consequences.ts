@@ -10,6 +10,7 @@ import { noEarlier, type Mention } from '../words/mention';
 import { earlierFrom, findMentions } from '../words/mentions';
 import { markupOf, writePlain } from '../words/markup';
 import { foresee, foreseeMirrors, type ForeseeingGround, type Foreseen } from './foreseen';
+import type { Needing } from './needed';
 import { byWay, plan, type HeldListing, type LockedListing, type PlannedErrand } from './plan';
 import type { ChangeGround } from './change-ground';
 import { quotesOf, type Quote } from './quotes';
@@ -97,6 +98,8 @@ export interface Consequences {
   /** Posts and letters that tell those who bought, where they go. */
   telling: ListingId[];
   wrong: WrongSpan[];
+  /** Of what goes, whatever waits for the link of another, with that other: it goes along. */
+  needs: Needing[];
 }
 
 /**
@@ -155,6 +158,7 @@ export function consequences(input: ConsequencesInput): Consequences {
       .filter(({ rules, part }) => rules.notice !== null && tellsHolders(after.content.notices, part))
       .map(({ id }) => id),
     wrong: wrongUntil([...listed, ...mirrored], byId),
+    needs: errands.flatMap(({ listing, needs }) => (needs.length === 0 ? [] : [{ listing, needs }])),
   };
 }
 

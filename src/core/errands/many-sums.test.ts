@@ -6,7 +6,7 @@ import { sumOfMany } from './many-sums';
 const by = (asRule: number, atLatest = asRule) => ({ earliest: 0, asRule, atLatest });
 const nothing: Consequences = {
   ...{ atOnce: [], locked: [], later: [], asks: [], held: [], busy: [], said: [], quotes: [], apart: [], moments: [] },
-  ...{ sentences: [], arises: [], holders: [], telling: [], wrong: [] },
+  ...{ sentences: [], arises: [], holders: [], telling: [], wrong: [], needs: [] },
 };
 let n = 0;
 const item = (channel: string, part: object = {}) =>

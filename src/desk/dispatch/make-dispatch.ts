@@ -4,11 +4,13 @@ import type { DispatchId, RecordId } from '@/core/base/ids';
 import { byWay, deletion, plan, type LockedListing, type PlannedErrand } from '@/core/errands/plan';
 import { addDays, instantOf } from '@/core/base/zones';
 import { equalOrAbsent } from '@/core/listing/compare';
+import { listWords } from '@/core/base/list-words';
 import { fail, ok, type Result } from '@/core/base/result';
 import { clashWords } from '@/core/clashes/clash-words';
 import type { Clash } from '@/core/clashes/clashes';
 import { operationWords, operations, tellsNothingNew, type Operation } from '@/core/listing/operations';
-import type { House } from '@/house/house';
+import { nameOf, type Channel } from '@/channels/channels';
+import { channelsOf, type House } from '@/house/house';
 import { noteHolders } from '@/house/holders';
 import { inOrder, planFor, surveyAll, type SurveyedRecord } from '@/house/survey';
 import { transaction } from '@/store/database';
@@ -84,6 +86,8 @@ export function makeDispatch(
     const decided = new Set(Object.keys(along.ways ?? {}));
     const { errands, busy, locked } = decided.size === 0 ? planFor(surveyed) : plan(inOrder(surveyed), decided);
     const planned = errands.filter((errand) => !decided.has(errand.listing));
+    const unasked = only === null || along.seen === 'all' ? [] : notAsked(planned, only);
+    if (unasked.length > 0) return fail(givesWords(unasked, channelsOf(house, tx)));
     const asked = busy.filter((listing) => only === null || only.has(listing.listing));
     const chosen = [
       ...(only === null ? planned.filter((errand) => errand.notBefore === null) : withGivers(planned, only)),
@@ -218,7 +222,17 @@ function lastOf(day: string, { survey }: SurveyedRecord): number | null {
   return instantOf({ date: addDays(day, 1), time: '00:00' }, zone) ?? Date.parse(day) + 86_400_000;
 }
 
-/** An errand that awaits another's link takes it along, chosen or not. */
+/** Errands that give what a chosen one awaits, and were not chosen: a person is to see what goes. */
+function notAsked(planned: readonly PlannedErrand[], only: ReadonlySet<string>): PlannedErrand[] {
+  return withGivers(planned, only).filter((errand) => !only.has(errand.listing));
+}
+
+function givesWords(givers: readonly PlannedErrand[], channels: readonly Channel[]): string {
+  const names = listWords([...new Set(givers.map(({ channel }) => nameOf(channels, channel)))]);
+  return `What is chosen waits for the ticket link of ${names}, which is not chosen. Tick that too, or take out what waits for it.`;
+}
+
+/** An errand that awaits another's link takes it along. */
 function withGivers(planned: readonly PlannedErrand[], only: ReadonlySet<string>): PlannedErrand[] {
   const wanted = new Set(only);
   for (const errand of planned) if (wanted.has(errand.listing)) errand.needs.forEach((need) => wanted.add(need));

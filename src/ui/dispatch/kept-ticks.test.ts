@@ -1,5 +1,5 @@
 import type { EventToSend } from '@/views/dispatch';
-import { flippedBy, marksFrom, withNeeded } from './kept-ticks';
+import { flippedBy, marksFrom } from './kept-ticks';
 
 const errand = (listing: string, part: object = {}) => ({
   listing,
@@ -30,21 +30,4 @@ test('what is not on the page keeps its marks; what went has none any more', () 
   expect(marksFrom(before, page, new Set(['a']))).toEqual({ elsewhere: false, a: false });
   expect(marksFrom(before, page, new Set(['a', 'post']), ['post'])).toEqual({ elsewhere: false, a: false });
   expect([...flippedBy({ elsewhere: false }, page)]).toEqual([]);
-});
-
-test.each<[string, string[], boolean, string[]]>([
-  ['what gives the link is ticked with what waits for it', ['page'], true, ['page', 'market']],
-  ['and what waits for it is unticked with it', ['market'], false, ['market', 'page', 'post']],
-  ['along a chain', ['post'], true, ['post', 'page', 'market']],
-  ['what waits is not ticked with what gives', ['market'], true, ['market']],
-  ['what gives is not unticked with what waits', ['post'], false, ['post']],
-  ['what goes with nothing goes alone', ['diary'], false, ['diary']],
-])('%s', (_, listings, on, expected) => {
-  const errands = [
-    { listing: 'post', needs: ['page'] },
-    { listing: 'page', needs: ['market'] },
-    { listing: 'market', needs: [] },
-    { listing: 'diary', needs: [] },
-  ];
-  expect([...withNeeded(errands, listings, on)].sort()).toEqual(expected.sort());
 });

@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
+import { withNeeded } from '@/core/errands/needed';
 import type { Way } from '@/core/errands/steps';
 import type { EventToSend, HeldToSend } from '@/views/dispatch';
-import { flippedBy, keepMarks, keptMarks, marksFrom, tellsEverybody, tickedFirst, withNeeded } from './kept-ticks';
+import { flippedBy, keepMarks, keptMarks, marksFrom, tellsEverybody, tickedFirst } from './kept-ticks';
 import { isWhole, type Picked } from './picked';
 
 /** What a person ticked, picked and acknowledged, by listing or by the key of a warning. */

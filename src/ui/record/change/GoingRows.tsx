@@ -11,6 +11,7 @@ import type { ChangeView, LockedChange, PlainForeseen } from '@/views/change';
 import classes from './Change.module.css';
 import type { Picks } from './change-picks';
 import { WayFields } from './WayFields';
+import { flippedWith } from './change-picks';
 import { whenWords } from './when-words';
 
 export interface RowProps {
@@ -66,7 +67,7 @@ export function AtOnceRow({ view, picks, put }: RowProps) {
                 key={item.listing}
                 name={channels.name(item.channel)}
                 on={!picks.out.has(item.listing)}
-                onFlip={() => put({ out: flipped(picks.out, item.listing) })}
+                onFlip={() => put(flippedWith(view, picks, item.listing, false))}
               />
             ))}
             <span className={classes.quiet}>{items[0] ? fieldsWords(channels, items[0]) : ''}</span>
@@ -114,7 +115,7 @@ export function LaterRow({ view, picks, put }: RowProps) {
               <Ticked
                 name={channels.name(item.channel)}
                 on={!picks.out.has(item.listing)}
-                onFlip={() => put({ out: flipped(picks.out, item.listing) })}
+                onFlip={() => put(flippedWith(view, picks, item.listing, false))}
               />
             )}
             <span>{habitWords(channels, item)}</span>

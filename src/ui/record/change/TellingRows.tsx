@@ -8,6 +8,7 @@ import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
 import type { ChangeView } from '@/views/change';
 import classes from './Change.module.css';
+import { flippedWith } from './change-picks';
 import { flipped, Row, type RowProps } from './GoingRows';
 import { whenWords } from './when-words';
 
@@ -93,10 +94,7 @@ export function SaidRow({ view, picks, put }: RowProps) {
     <Row name="Said already" says="quotes the old fact">
       {view.said.map(({ listing, channel, sentAt, mending }) => {
         const on = mending === 'edit' ? !picks.out.has(listing) : picks.asked.has(listing);
-        const flip = () =>
-          mending === 'edit'
-            ? put({ out: flipped(picks.out, listing) })
-            : put({ asked: flipped(picks.asked, listing) });
+        const flip = () => put(flippedWith(view, picks, listing, mending !== 'edit'));
         const words = {
           edit: 'follows: it can be edited where it stands',
           anew: 'cannot be changed there: a correction is drafted',
@@ -146,7 +144,7 @@ export function ApartRow({ view, picks, put }: RowProps) {
             <input
               type="checkbox"
               checked={picks.asked.has(item.listing)}
-              onChange={() => put({ asked: flipped(picks.asked, item.listing) })}
+              onChange={() => put(flippedWith(view, picks, item.listing, true))}
             />
             <Pennant standing={item.notBefore === null ? 'unplaced' : 'embargoed'} silent size={18} />
             <b>{channels.name(item.channel)}</b>

@@ -1,6 +1,6 @@
 import type { ChangeView } from '@/views/change';
 import { leftUntil } from '@/core/errands/goes';
-import { noPicks, picksOfTonight, sumOfPicks } from './change-picks';
+import { flippedWith, noPicks, picksOfTonight, sumOfPicks, type Picks } from './change-picks';
 import { whenWords } from './when-words';
 
 const now = Date.parse('2027-02-02T10:20Z');
@@ -96,4 +96,30 @@ test('on the night, what can only stay is left with a word; what has a way is as
   const picks = picksOfTonight(night);
   expect(Object.keys(picks.ways)).toEqual(['page']);
   expect(sumOfPicks(night, picks).open.map(({ listing }) => listing)).toEqual(['market']);
+});
+
+test('what gives a link and what waits for it are ticked and unticked together; what tells people is never ticked so', () => {
+  const shown = view({
+    ...{ atOnce: [item('market'), item('site')], later: [item('batch')], apart: [item('post')] },
+    needs: [
+      { listing: 'site', needs: ['market'] },
+      { listing: 'post', needs: ['market'] },
+    ],
+  });
+  const flip = (picks: Picks, listing: string, asked = false) => ({
+    ...picks,
+    ...flippedWith(shown, picks, listing, asked),
+  });
+  const said = ({ out, asked }: Picks) => [[...out].sort(), [...asked]];
+  const posted = flip(noPicks, 'post', true);
+  expect(said(posted)).toEqual([[], ['post']]);
+  // Without the market nothing goes that waits for it.
+  const none = flip(posted, 'market');
+  expect(said(none)).toEqual([['market', 'site'], []]);
+  expect(sumOfPicks(shown, none).listings).toEqual(['batch']);
+  expect(said(flip(none, 'site'))).toEqual([[], []]);
+  expect(said(flip(none, 'market'))).toEqual([['site'], []]);
+  expect(said(flip(none, 'post', true))).toEqual([['site'], ['post']]);
+  expect(said(flip(posted, 'post', true))).toEqual([[], []]);
+  expect(said(flip(noPicks, 'batch'))).toEqual([['batch'], []]);
 });

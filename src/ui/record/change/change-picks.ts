@@ -1,3 +1,4 @@
+import { withNeeded } from '@/core/errands/needed';
 import { goesOf, leftUntil, saidWays } from '@/core/errands/goes';
 import type { ChangeView } from '@/views/change';
 import { isWhole, type Picked } from '@/ui/dispatch/picked';
@@ -45,4 +46,23 @@ export function picksOfTonight(view: ChangeView): Picks {
   const left = { way: 'leave', reason: 'It was changed on the night, when it was locked there.', code: '', until };
   const only = view.locked.filter(({ ways }) => ways.length === 1 && ways[0]?.id === 'leave');
   return { ...noPicks, ways: Object.fromEntries(only.map(({ listing }) => [listing, left])) };
+}
+
+/**
+ * The picks once a listing is ticked or unticked: what gives the link that it waits for is ticked with it, and what
+ * waits for its own is unticked with it. `asked`: it goes only where it is asked for.
+ */
+export function flippedWith(view: ChangeView, picks: Picks, listing: string, asked: boolean): Partial<Picks> {
+  const on = asked ? !picks.asked.has(listing) : picks.out.has(listing);
+  const along = withNeeded(view.needs, [listing], on);
+  const goesAsked = new Set<string>([...view.apart, ...view.said].map((item) => item.listing));
+  if (on)
+    return {
+      out: new Set([...picks.out].filter((id) => !along.has(id))),
+      asked: asked ? new Set([...picks.asked, listing]) : picks.asked,
+    };
+  return {
+    out: new Set([...picks.out, ...[...along].filter((id) => (id === listing ? !asked : !goesAsked.has(id)))]),
+    asked: new Set([...picks.asked].filter((id) => !along.has(id))),
+  };
 }
