@@ -130,7 +130,7 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
       return saved.id;
     },
     send(only: string[] | null = null) {
-      return makeDispatch(house, by('Maren'), only && new Set(only), { seen: 'all' });
+      return makeDispatch(house, by('Maren'), only && new Set(only), { seen: 'all', givers: 'along' });
     },
     /** A person says that an errand that was refused is to be tried again. */
     again: (errand: number) => decideErrand(house, keeper, errand, 'again'),

@@ -41,6 +41,8 @@ export interface Along {
   effects?: Readonly<Record<string, readonly string[]>>;
   /** Clashes that the person says to have seen, by `clashKey`; `all`: whoever asks is no person at a screen. */
   seen?: readonly string[] | 'all';
+  /** What gives a link that is awaited goes along, chosen or not: whoever asks is no person at a screen. */
+  givers?: 'along';
 }
 
 /** What tells one clash from another, as long as it is the same. */
@@ -86,7 +88,7 @@ export function makeDispatch(
     const decided = new Set(Object.keys(along.ways ?? {}));
     const { errands, busy, locked } = decided.size === 0 ? planFor(surveyed) : plan(inOrder(surveyed), decided);
     const planned = errands.filter((errand) => !decided.has(errand.listing));
-    const unasked = only === null || along.seen === 'all' ? [] : notAsked(planned, only);
+    const unasked = only === null || along.givers === 'along' ? [] : notAsked(planned, only);
     if (unasked.length > 0) return fail(givesWords(unasked, channelsOf(house, tx)));
     const asked = busy.filter((listing) => only === null || only.has(listing.listing));
     const chosen = [
@@ -229,7 +231,7 @@ function notAsked(planned: readonly PlannedErrand[], only: ReadonlySet<string>):
 
 function givesWords(givers: readonly PlannedErrand[], channels: readonly Channel[]): string {
   const names = listWords([...new Set(givers.map(({ channel }) => nameOf(channels, channel)))]);
-  return `What is chosen waits for the ticket link of ${names}, which is not chosen. Tick that too, or take out what waits for it.`;
+  return `What is chosen waits for the ticket link of ${names}, which is not chosen. Tick that too, in Dispatch, or take out what waits for it.`;
 }
 
 /** An errand that awaits another's link takes it along. */

@@ -161,7 +161,7 @@ const verbs: Record<string, Verb> = {
                 .filter((record) => ids.has(record.record.id))
                 .flatMap((record) => plan(record.survey.listings).errands.map((errand) => errand.listing)),
             );
-      const made = makeDispatch(house, doer, only, { seen: 'all' });
+      const made = makeDispatch(house, doer, only, { seen: 'all', givers: 'along' });
       return made.ok ? ok([made.value]) : made;
     },
   },
