@@ -218,6 +218,22 @@ test('what a turn says of tickets stands in the reason, without what was known o
   expect(reason({ ...off, tickets: tickets('Ask at the door.') })).toBe(`${cancelled} Ask at the door.`);
 });
 
+test('the reason names each date that a turn befell, and no other', () => {
+  const reason = (count: number, off: number) => {
+    const nights = (turn: 'none' | 'cancelled') =>
+      Array.from({ length: count }, (_, i) => {
+        const day = `2027-03-${14 + i}`;
+        return performance(`p${i}`, day, i < off ? { turn } : {});
+      });
+    const base = { ...content, performances: nights('none') };
+    const { before, after } = change({ performances: nights('cancelled') }, 0, undefined, base);
+    return draftedReason(before.facts, after.facts);
+  };
+  expect(reason(3, 1)).toBe('Odalys Quarry on Sun 14 Mar 2027 is cancelled.');
+  expect(reason(3, 2)).toBe('Odalys Quarry on Sun 14 Mar 2027 and Mon 15 Mar 2027 is cancelled.');
+  expect(reason(6, 5)).toBe('Odalys Quarry on 5 dates from Sun 14 Mar 2027 until Thu 18 Mar 2027 is cancelled.');
+});
+
 test('what quotes the old fact beyond the channels is named: a file taken out, a document, ticked lines', () => {
   const fileId = 'a'.repeat(64);
   const paper = {

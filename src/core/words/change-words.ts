@@ -1,3 +1,4 @@
+import { listWords } from '../base/list-words';
 import { moneyWords } from '../base/money';
 import { toLocal, type Instant } from '../base/zones';
 import { shortDate } from '../dates/date-words';
@@ -97,6 +98,24 @@ function shift(ms: number): string {
   return `${span} ${ms > 0 ? 'later' : 'earlier'}`;
 }
 
+/** Most dates that are said one by one. */
+const mostDays = 4;
+
+/** The dates that a turn befell, as a sentence says them: `on Sun 7 Feb 2027 and Sun 14 Feb 2027`. */
+function onDays(
+  was: ReadonlyMap<string, PerformanceFacts>,
+  performances: readonly PerformanceFacts[],
+  turn: PerformanceFacts['turn'],
+): string {
+  const days = performances.flatMap((is) => {
+    const old = was.get(is.id);
+    return old && is.turn === turn && old.turn !== turn ? [toLocal(old.start ?? old.at, old.zone).date] : [];
+  });
+  const words = [...new Set(days)].sort().map((day) => shortDate(day, true));
+  if (words.length <= mostDays) return `on ${listWords(words)}`;
+  return `on ${words.length} dates from ${words[0]} until ${words.at(-1)}`;
+}
+
 /** Words for the public on what changes of the first performance that does: drafted, to be worded by a person. */
 export function draftedReason(before: Facts, after: Facts): string {
   const was = new Map(before.performances.map((performance) => [performance.id, performance]));
@@ -110,9 +129,9 @@ export function draftedReason(before: Facts, after: Facts): string {
     if (!old || changedOf(old, is).length === 0) continue;
     const day = toLocal(old.start ?? old.at, old.zone).date;
     if (is.turn !== old.turn && is.turn === 'cancelled')
-      return `${after.title} on ${shortDate(day, true)} is cancelled.${refunds === '' ? '' : ` ${refunds}`}`;
+      return `${after.title} ${onDays(was, after.performances, is.turn)} is cancelled.${refunds === '' ? '' : ` ${refunds}`}`;
     if (is.turn !== old.turn && is.turn === 'postponed')
-      return `${after.title} on ${shortDate(day, true)} is postponed. A new date follows. ${valid}`;
+      return `${after.title} ${onDays(was, after.performances, is.turn)} is postponed. A new date follows. ${valid}`;
     const said: string[] = [];
     if (is.start !== null && old.start !== null && is.start !== old.start) {
       const at = toLocal(is.start, is.zone);
