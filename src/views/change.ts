@@ -54,8 +54,8 @@ export interface ChangeView {
   needs: Consequences['needs'];
   /** Clashes that arise, in words. */
   clashes: string[];
-  /** What is to be acknowledged before it goes: by its key, on which channel, what it is. */
-  unseen: { key: string; channel: ChannelId | null; words: string }[];
+  /** What is to be acknowledged before it goes: by its key, on which channel, of which listing, what it is. */
+  unseen: { key: string; channel: ChannelId | null; listing: ListingId | null; words: string }[];
 }
 
 /** What came of asking what a change does. */

@@ -107,21 +107,26 @@ function plainly(made: Consequences, channels: readonly Channel[]) {
   };
 }
 
-/** Warnings of what goes that nobody has said to have seen. `seen`: what somebody has. */
+/**
+ * Warnings of what goes, or would if it is asked for, that nobody has said to have seen: each with its listing. `seen`:
+ * what somebody has.
+ */
 export function warningsUnseen(
   seen: ReadonlySet<string>,
   after: SurveyedRecord,
-  { atOnce, later }: Pick<Consequences, 'atOnce' | 'later'>,
+  { atOnce, later, apart, said }: Pick<Consequences, 'atOnce' | 'later' | 'apart' | 'said'>,
 ): ChangeView['unseen'] {
-  const going = new Map([...atOnce, ...later].map((item) => [item.listing, item.op]));
+  const edited = new Set<string>(said.flatMap(({ listing, mending }) => (mending === 'edit' ? [listing] : [])));
+  const going = new Map([...atOnce, ...later, ...apart].map((item) => [item.listing, item.op]));
   return after.survey.listings.flatMap((listing) => {
-    const op = going.get(listing.id);
+    const op = going.get(listing.id) ?? (edited.has(listing.id) ? listing.steps.op : null);
     if (!op) return [];
     const open = new Set(toAcknowledge(listing, op, seen));
     return warningsOf(listing)
       .map((warning) => ({
         key: warningKey(listing, warning),
         channel: listing.channel,
+        listing: listing.id,
         words: findingWords(warning),
       }))
       .filter(({ key }) => open.has(key));
@@ -139,6 +144,11 @@ function unseenOf(
   const warnings = warningsUnseen(seen, after, made);
   const twice = doubleBookings(clashes, after.record.id)
     .filter((clash) => !seen.has(clashKey(clash)))
-    .map((clash) => ({ key: clashKey(clash), channel: null, words: bookingWords(clash, after.record.id) }));
+    .map((clash) => ({
+      key: clashKey(clash),
+      channel: null,
+      listing: null,
+      words: bookingWords(clash, after.record.id),
+    }));
   return [...warnings, ...twice];
 }

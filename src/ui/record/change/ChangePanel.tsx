@@ -6,7 +6,7 @@ import { DateBlock } from '@/ui/date-block';
 import type { ChangeView } from '@/views/change';
 import type { Saving } from '../use-save-record';
 import classes from './Change.module.css';
-import { sumOfPicks } from './change-picks';
+import { sumOfPicks, unseenOf } from './change-picks';
 import { AtOnceRow, LaterRow, LockedRow } from './GoingRows';
 import { ApartRow, AsksRow, HoldersRow, MovesRow, SaidRow, WrongRow } from './TellingRows';
 import type { Changing } from './use-change';
@@ -46,7 +46,7 @@ export function ChangePanel({ view, changing, saving }: ChangePanelProps) {
         <AtOnceRow {...rows} />
         <LockedRow {...rows} />
         <LaterRow {...rows} />
-        <AsksRow view={view} />
+        <AsksRow {...rows} />
         <SaidRow {...rows} />
         <ApartRow {...rows} />
         <MovesRow view={view} />
@@ -80,7 +80,8 @@ function Foot({ view, changing, saving }: ChangePanelProps) {
   const { errands, open } = sumOfPicks(view, picks);
   const letters = view.holders.filter(({ listing, told }) => told === 'step' || toldByWay(view, picks.ways, listing));
   const buyers = letters.reduce((sum, { sold }) => sum + sold, 0);
-  const waits = view.unseen.length > 0 && !picks.seen;
+  const unseen = unseenOf(view, picks);
+  const waits = unseen.length > 0 && !picks.seen;
   const why = open.length > 0 ? openWords(open, picks.ways) : waits ? 'Say first that you have seen the warnings.' : '';
   return (
     <div className={classes.bar} role="region" aria-label="Save and send">
@@ -96,10 +97,10 @@ function Foot({ view, changing, saving }: ChangePanelProps) {
           </span>
         )}
       </p>
-      {view.unseen.length > 0 ? (
+      {unseen.length > 0 ? (
         <label className={classes.acknowledge}>
           <input type="checkbox" checked={picks.seen} onChange={() => put({ seen: !picks.seen })} />
-          <span>I have seen the {view.unseen.length === 1 ? 'warning' : `${view.unseen.length} warnings`} above</span>
+          <span>I have seen the {unseen.length === 1 ? 'warning' : `${unseen.length} warnings`} above</span>
         </label>
       ) : null}
       <button type="button" className="quietButton" onClick={back}>

@@ -8,14 +8,15 @@ import { Pennant } from '@/ui/pennant';
 import { useChannels } from '@/ui/use-channels';
 import type { ChangeView } from '@/views/change';
 import classes from './Change.module.css';
-import { flippedWith } from './change-picks';
+import { flippedWith, unseenOf } from './change-picks';
 import { flipped, Row, type RowProps } from './GoingRows';
 import { whenWords } from './when-words';
 
 /** What drifted, was refused or cannot go: it is in the list, and never left out without a word. */
-export function AsksRow({ view }: { view: ChangeView }) {
+export function AsksRow({ view, picks }: Pick<RowProps, 'view' | 'picks'>) {
   const channels = useChannels();
-  const { asks, held, unseen } = view;
+  const { asks, held } = view;
+  const unseen = unseenOf(view, picks);
   if (asks.length + held.length + unseen.length === 0) return null;
   return (
     <Row name="Waits for a decision" says="it does not go by itself">

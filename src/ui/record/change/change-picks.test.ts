@@ -1,6 +1,6 @@
 import type { ChangeView } from '@/views/change';
 import { leftUntil } from '@/core/errands/goes';
-import { flippedWith, noPicks, picksOfTonight, sumOfPicks, type Picks } from './change-picks';
+import { flippedWith, noPicks, picksOfTonight, sumOfPicks, unseenOf, type Picks } from './change-picks';
 import { whenWords } from './when-words';
 
 const now = Date.parse('2027-02-02T10:20Z');
@@ -101,6 +101,7 @@ test('on the night, what can only stay is left with a word; what has a way is as
 test('what gives a link and what waits for it are ticked and unticked together; what tells people is never ticked so', () => {
   const shown = view({
     ...{ atOnce: [item('market'), item('site')], later: [item('batch')], apart: [item('post')] },
+    unseen: [],
     needs: [
       { listing: 'site', needs: ['market'] },
       { listing: 'post', needs: ['market'] },
@@ -122,4 +123,20 @@ test('what gives a link and what waits for it are ticked and unticked together; 
   expect(said(flip(none, 'post', true))).toEqual([['site'], ['post']]);
   expect(said(flip(posted, 'post', true))).toEqual([[], []]);
   expect(said(flip(noPicks, 'batch'))).toEqual([['batch'], []]);
+});
+
+test('what warns of a post counts once the post is asked for', () => {
+  const warned = (listing: string | null) => ({ key: `k ${listing}`, channel: null, listing, words: '' });
+  const shown = view({ apart: [item('post')], needs: [], unseen: ['post', 'site', null].map(warned) });
+  const keys = (asked: string[]) => unseenOf(shown, { asked: new Set(asked) }).map(({ key }) => key);
+  expect([keys([]), keys(['post'])]).toEqual([
+    ['k site', 'k null'],
+    ['k post', 'k site', 'k null'],
+  ]);
+  // What was acknowledged before it was asked for did not cover it.
+  const seen = { ...noPicks, seen: true };
+  expect([flippedWith(shown, seen, 'post', true).seen, flippedWith(shown, seen, 'site', false).seen]).toEqual([
+    false,
+    undefined,
+  ]);
 });

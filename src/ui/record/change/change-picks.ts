@@ -56,13 +56,21 @@ export function flippedWith(view: ChangeView, picks: Picks, listing: string, ask
   const on = asked ? !picks.asked.has(listing) : picks.out.has(listing);
   const along = withNeeded(view.needs, [listing], on);
   const goesAsked = new Set<string>([...view.apart, ...view.said].map((item) => item.listing));
-  if (on)
-    return {
-      out: new Set([...picks.out].filter((id) => !along.has(id))),
-      asked: asked ? new Set([...picks.asked, listing]) : picks.asked,
-    };
-  return {
-    out: new Set([...picks.out, ...[...along].filter((id) => (id === listing ? !asked : !goesAsked.has(id)))]),
-    asked: new Set([...picks.asked].filter((id) => !along.has(id))),
-  };
+  const next = on
+    ? {
+        out: new Set([...picks.out].filter((id) => !along.has(id))),
+        asked: asked ? new Set([...picks.asked, listing]) : picks.asked,
+      }
+    : {
+        out: new Set([...picks.out, ...[...along].filter((id) => (id === listing ? !asked : !goesAsked.has(id)))]),
+        asked: new Set([...picks.asked].filter((id) => !along.has(id))),
+      };
+  // What warns of more than was seen is to be seen anew.
+  return unseenOf(view, next).length > unseenOf(view, picks).length ? { ...next, seen: false } : next;
+}
+
+/** What is to be acknowledged of what goes: what is only sent where it is asked for counts once it is. */
+export function unseenOf({ unseen, apart }: ChangeView, { asked }: Pick<Picks, 'asked'>): ChangeView['unseen'] {
+  const waits = new Set<string>(apart.map(({ listing }) => listing).filter((listing) => !asked.has(listing)));
+  return unseen.filter(({ listing }) => listing === null || !waits.has(listing));
 }

@@ -52,10 +52,10 @@ export function useChange(
   const send = async () => {
     if (!saved || !view || busy) return;
     // It came with the list itself.
-    const { sumOfPicks } = await import('./change-picks');
+    const { sumOfPicks, unseenOf } = await import('./change-picks');
     const { listings, ways, open } = sumOfPicks(view, picks);
     if (open.length > 0) return setProblem('Pick a way for what is locked, and fill in what it asks for.');
-    const seen = picks.seen ? view.unseen.map(({ key }) => key) : [];
+    const seen = picks.seen ? unseenOf(view, picks).map(({ key }) => key) : [];
     setBusy(true);
     const wish = {
       ...{ base: state.base.revision, content: asked.current, reason: saving.reason, listings, ways, seen },
