@@ -1,7 +1,10 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { performance } from '@/core/testing/samples';
 import { connectChannel } from '@/desk/channels/connect-channel';
+import { readNow } from '@/desk/drift/read-now';
 import { handSheet, handTasks, sayHandDone, sayHandFailed, setHandRules } from '@/desk/dispatch/by-hand';
 import { allChannels } from '@/store/channels';
 import { errandsWhere } from '@/store/errands';
@@ -9,12 +12,23 @@ import { makeRig, type Rig } from './rig';
 
 /*
  * A place that a person fills in: what is sent becomes a task with a sheet in the place's own order; who does it says so,
- * and only then it counts as standing there.
+ * and only then it counts as standing there. What has a page is read back on it.
  */
 
 let rig: Rig;
 const place = 'by-hand';
+/** Pages of the place, by path: a status, or what stands there. */
+const pages = new Map<string, number | string>();
+const site = createServer((request, response) => {
+  const page = pages.get(request.url ?? '') ?? 404;
+  response.statusCode = typeof page === 'number' ? page : 200;
+  response.setHeader('content-type', 'text/html; charset=utf-8');
+  response.end(typeof page === 'number' ? 'no' : page);
+});
+/** Address of a page of the place. */
+const pageAt = (path: string) => `http://127.0.0.1:${(site.address() as AddressInfo).port}${path}`;
 beforeAll(async () => {
+  await new Promise<void>((resolve) => site.listen(0, '127.0.0.1', resolve));
   rig = await makeRig([]);
   const made = await connectChannel(
     rig.house,
@@ -26,7 +40,10 @@ beforeAll(async () => {
   );
   if (!made.ok) throw new Error(JSON.stringify(made.error));
 });
-afterAll(() => rig.end());
+afterAll(async () => {
+  await rig.end();
+  await new Promise((resolve) => site.close(resolve));
+});
 
 const doer = by('Maren');
 const listing = (id: RecordId) => rig.listings(id).find(({ channel }) => channel === place);
@@ -68,12 +85,9 @@ test('what is sent is a task, in the place’s own order; done with a name and a
     error: { address: expect.any(String) as string },
   });
   expect(taskOf(id)).toBeDefined();
-  expect((await done(id, 'https://board.example/7')).ok).toBe(true);
-  expect([taskOf(id), listing(id)?.standing, listing(id)?.publicUrl]).toEqual([
-    undefined,
-    'instep',
-    'https://board.example/7',
-  ]);
+  pages.set('/7', '<h1>On the Board</h1> Sunday 14 March 2027, 19:30');
+  expect((await done(id, pageAt('/7'))).ok).toBe(true);
+  expect([taskOf(id), listing(id)?.standing, listing(id)?.publicUrl]).toEqual([undefined, 'instep', pageAt('/7')]);
   // It is done once.
   expect(sayHandDone(rig.house, doer, sheet?.errand ?? 0, { address: '' }).ok).toBe(false);
 });
@@ -99,6 +113,75 @@ test('a change is a task of what is another alone; called off is a task of its o
   expect(sheetOf(id)).toMatchObject({ does: 'Cancel', stop: null });
   await done(id);
   expect(listing(id)?.state.sent?.listed).toEqual({ kind: 'state', is: 'cancelled' });
+});
+
+describe('what has a page there is read back on it', () => {
+  const note = (id: RecordId) =>
+    listing(id)?.findings.flatMap((found) => (found.code === 'channel-says' ? [found.note] : [])) ?? [];
+  const read = async (id: RecordId) => {
+    readNow(rig.house, doer, id);
+    await rig.settle();
+    return listing(id)?.standing;
+  };
+  const start = (id: RecordId) =>
+    Object.entries(listing(id)?.state.observed ?? {}).flatMap(([key, value]) =>
+      key.startsWith('start@') && value.kind === 'instant' ? [new Date(value.at).toISOString().slice(11, 16)] : [],
+    );
+  let id: RecordId;
+  const evening = (words: string) => `<title>The Noticeboard</title><p>Read Back: Sunday 14 March, ${words}`;
+  beforeAll(async () => {
+    pages.set('/8', evening('7.30pm'));
+    id = await sent('Read Back');
+    await done(id, pageAt('/8'));
+  });
+
+  test('as it was typed; changed there by somebody; gone', async () => {
+    expect([await read(id), start(id)]).toEqual(['instep', ['19:30']]);
+    expect(note(id)).toEqual([expect.stringContaining('Its page was read by its text. Not to be found on it: ')]);
+    pages.set('/8', evening('9pm'));
+    expect([await read(id), start(id)]).toEqual(['drifted', ['21:00']]);
+    pages.set('/8', 410);
+    expect(await read(id)).toBe('drifted');
+    expect(note(id)).toEqual(['Its page is not there any more.']);
+    pages.set('/8', evening('7.30pm'));
+    expect(await read(id)).toBe('instep');
+  });
+
+  test('a page that lets no program read it, leads on, or speaks of other things is no word against whoever typed it', async () => {
+    for (const [page, words] of [
+      [403, /cannot be read \(it answers 403/],
+      [401, /it answers 401/],
+      ['<h1>Something Else</h1>', /does not speak of it: whether/],
+    ] as const) {
+      pages.set('/8', page);
+      expect([await read(id), note(id)]).toEqual(['instep', [expect.stringMatching(words)]]);
+    }
+    pages.set('/8', 500);
+    expect(await read(id)).toBe('instep');
+    pages.set('/8', evening('7.30pm'));
+  });
+
+  test('a change that was said to be typed and stands there as it was is overdue after a day; what is taken off must be gone', async () => {
+    await changed(id, {
+      performances: (rig.record(id)?.performances ?? []).map((item) => ({ ...item, start: '20:15' })),
+    });
+    await done(id);
+    expect([listing(id)?.standing, start(id)]).toEqual(['unread', ['19:30']]);
+    await rig.pass(25 * 3_600_000);
+    expect(await read(id)).toBe('late');
+    pages.set('/8', evening('8.15pm'));
+    expect([await read(id), start(id)]).toEqual(['instep', ['20:15']]);
+    const content = rig.record(id) ?? rig.content();
+    rig.save(id, rig.revision(id), { ...content, publicity: { visibility: 'private', announce: null } });
+    rig.send();
+    await rig.settle();
+    await done(id);
+    await rig.pass(25 * 3_600_000);
+    // Said to be taken off, and everybody can read it still.
+    expect([await read(id), listing(id)?.state.observed?.listed]).toEqual(['late', { kind: 'state', is: 'public' }]);
+    pages.set('/8', 404);
+    expect(await read(id)).toBe('withdrawn');
+  });
 });
 
 test('made private while the task is open: it is not to be done, and what was done all the same is taken off again', async () => {

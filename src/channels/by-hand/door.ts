@@ -1,10 +1,14 @@
 import type { Wire } from '@/core/listing/channel-rules';
 import { handMark, handStands, handTask, readMark, readStands, readTask } from '../kit/hand';
 import { OutsideError } from '../kit/http';
+import { seenOnPage } from '../kit/page/seen-on-page';
 import type { ChannelClient, Door, Remote, Sending } from '../kit/kind';
 
-/** Nothing goes over a wire: each step is a task for a person, who says when it is done. */
-export const door: Door = (_, __, kept) => {
+/**
+ * Nothing goes over a wire: each step is a task for a person, who says when it is done. What has a page there is read
+ * back on it.
+ */
+export const door: Door = (_, http, kept) => {
   const standing = (reference: string) => readStands(kept.get(handStands, reference));
   const remoteOf = (id: string, part: Partial<Remote> = {}): Remote => ({
     ...{ id, publicUrl: standing(id)?.address ?? null, etag: null, link: null, lapsesAt: null },
@@ -31,12 +35,16 @@ export const door: Door = (_, __, kept) => {
         return Promise.reject(new OutsideError('invalid', `${mark.by} could not do it: ${mark.word}`));
       const before = standing(reference);
       const address = mark.address ?? before?.address ?? null;
-      kept.put(handStands, reference, JSON.stringify({ wire: { ...before?.wire, ...wire }, address }));
+      const stands = { wire: { ...before?.wire, ...wire }, before: before?.wire ?? null, address };
+      kept.put(handStands, reference, JSON.stringify(stands));
       return Promise.resolve(remoteOf(reference));
     },
-    fetch: (remote) => {
+    async fetch(remote, { page }) {
       const there = standing(remote.id);
-      return Promise.resolve(there && { wire: there.wire, page: null, remote: remoteOf(remote.id) });
+      if (there === null) return null;
+      const seen = page && there.address !== null ? await seenOnPage(http, there.address, there) : null;
+      const note = seen === null ? {} : { note: seen.note };
+      return { wire: seen?.wire ?? there.wire, page: null, remote: remoteOf(remote.id, note) };
     },
     find: (reference) => Promise.resolve(standing(reference) === null ? [] : [remoteOf(reference)]),
   };

@@ -65,7 +65,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     // Whoever does it has a working day for it.
     delayMs: dayMs,
     shows: { when: 'after', fromMs: 0, toMs: Math.max(1, leadDays) * dayMs },
-    observe: 'api',
+    observe: 'both',
     answers: 'later',
     states: ['public', 'closed', 'cancelled'],
     stateFor: stateInFeed,
@@ -81,6 +81,7 @@ export const rules = (settings: Record<string, unknown>): KindRules => {
     habits: [
       'A place without an interface: what is sent becomes a task, with a sheet to type from in its own order.',
       'Done is said by whoever did it, with a name and, where there is one, the address of its page.',
+      'Where it has a page, that is read: what stands there in another way, or still as it was, is seen; what it does not mention is not.',
       'A change makes a task of what is another alone.',
       `It wants to have it ${leadDays === 1 ? 'a day' : `${leadDays} days`} before the event.`,
     ],

@@ -18,7 +18,12 @@ const markSchema = z.object({
   word: z.string().nullable(),
 });
 export type HandMark = z.infer<typeof markSchema>;
-const standsSchema = z.object({ wire: wireSchema, address: z.string().nullable() });
+/** `before`: what stood there by the word before; a page that was not changed yet says that still. */
+const standsSchema = z.object({
+  wire: wireSchema,
+  before: wireSchema.nullable().default(null),
+  address: z.string().nullable(),
+});
 
 function reads<T>(schema: z.ZodType<T>): (kept: string | null) => T | null {
   return (kept) => {

@@ -1,79 +1,21 @@
-import { parseDocument, DomUtils } from 'htmlparser2';
 import type { ChannelRules, PageRow } from '@/core/listing/channel-rules';
 import { listedField, shownKey, splitKey, type Shown } from '@/core/listing/shown';
-
-type Element = { children: Parameters<typeof DomUtils.findAll>[1]; attribs: Record<string, string> };
-
-/** What a page says of one thing of schema.org: a property's texts, moments and addresses, in the page's order. */
-interface Item {
-  texts(property: string): string[];
-  moments(property: string): string[];
-  addresses(property: string): string[];
-}
+import { isOfType, markedThings, pageTree, saidThings, textsAt, type Thing } from './page/things';
 
 /**
- * The things of a schema.org type on a page: by microdata (HTML Living Standard, section 5), else by JSON-LD. `null`
- * where there are none.
+ * The things of a schema.org type on a page: by microdata, else by JSON-LD. Several of one type are the dates of one
+ * event. `null` where there are none.
  */
 function itemOn(html: string, type: string): Item | null {
-  const { children } = parseDocument(html);
-  const wanted = `https://schema.org/${type}`;
-  const marked = DomUtils.findOne((el) => el.attribs.itemtype === wanted, children, true);
-  if (marked) return markedItem(marked);
-  const said = DomUtils.findAll((el) => el.name === 'script' && el.attribs.type === 'application/ld+json', children)
-    .flatMap((el) => things(DomUtils.textContent(el)))
-    .filter((thing) => thing['@type'] === type);
-  return said.length === 0 ? null : saidItem(said);
+  const tree = pageTree(html);
+  const is = (thing: Thing) => isOfType(thing, (its) => its === type);
+  const [marked] = markedThings(tree).filter(is);
+  const things = marked ? [marked] : saidThings(tree).filter(is);
+  return things.length === 0 ? null : (property) => textsAt(things, property);
 }
 
-/** Elements of a property of an item; `offers/url`: those of `url` within `offers`. */
-function markedItem(item: Element): Item {
-  const elements = (property: string) => {
-    let found = [item];
-    for (const name of property.split('/'))
-      found = found.flatMap((element) => DomUtils.findAll((el) => el.attribs.itemprop === name, element.children));
-    return found;
-  };
-  const attribute = (name: string) => (property: string) => elements(property).map((el) => el.attribs[name] ?? '');
-  return {
-    texts: (property) => elements(property).map((el) => DomUtils.textContent(el as never)),
-    moments: attribute('datetime'),
-    addresses: attribute('href'),
-  };
-}
-
-type Thing = Record<string, unknown>;
-
-/** The things that a script of JSON-LD holds: one, a list, or a graph. What is no JSON holds none. */
-function things(text: string): Thing[] {
-  try {
-    const data: unknown = JSON.parse(text);
-    const all: unknown[] = Array.isArray(data) ? data : [data];
-    return all
-      .flatMap((item) => (isThing(item) && Array.isArray(item['@graph']) ? (item['@graph'] as unknown[]) : [item]))
-      .filter(isThing);
-  } catch {
-    return [];
-  }
-}
-
-function isThing(item: unknown): item is Thing {
-  return item !== null && typeof item === 'object' && !Array.isArray(item);
-}
-
-/** Several things of one type are the dates of one event: each property is that of all of them. */
-function saidItem(all: readonly Thing[]): Item {
-  const values = (property: string): string[] => {
-    let found: unknown[] = [...all];
-    for (const name of property.split('/'))
-      found = found
-        .flatMap((item) => (isThing(item) ? item[name] : undefined))
-        .flat()
-        .filter((candidate) => candidate !== undefined);
-    return found.filter((candidate) => typeof candidate === 'string');
-  };
-  return { texts: values, moments: values, addresses: values };
-}
+/** What a page says of one thing: a property's texts, moments or addresses, in the page's order. */
+type Item = (property: string) => string[];
 
 /**
  * How a page says that the listing stands, where it can tell: `cancelled` where everything on it is (schema.org,
@@ -83,7 +25,7 @@ function saidItem(all: readonly Thing[]): Item {
 export function standsAs({ page: table, states }: ChannelRules, page: string | null): 'public' | 'cancelled' | null {
   const item = table === null || page === null ? null : itemOn(page, table.type);
   if (item === null) return null;
-  const statuses = [...item.texts('eventStatus'), ...item.addresses('eventStatus')].filter((text) => text !== '');
+  const statuses = item('eventStatus').filter((text) => text.trim() !== '');
   if (
     states.includes('cancelled') &&
     statuses.length > 0 &&
@@ -110,8 +52,7 @@ export function overlayPage({ page: table }: ChannelRules, shown: Shown, page: s
 
 function overlayRow(out: Shown, { field, property, as, hides }: PageRow, item: Item): void {
   if (as === 'moments') {
-    const moments = item
-      .moments(property)
+    const moments = item(property)
       .map((text) => Date.parse(text))
       .filter((at) => !Number.isNaN(at));
     const keys = Object.keys(out).filter((key) => key === field || key.startsWith(`${shownKey(field)}@`));
@@ -121,7 +62,7 @@ function overlayRow(out: Shown, { field, property, as, hides }: PageRow, item: I
     });
     return;
   }
-  const [first] = as === 'text' ? item.texts(property) : item.addresses(property);
+  const [first] = item(property);
   if (first === undefined) {
     if (hides) for (const key of Object.keys(out)) if (splitKey(key).field === field) delete out[key];
     return;
