@@ -247,3 +247,56 @@ test('what it asks for is set on screen: order, names, limits, days; what is odd
   expect([sheet?.due, sheet?.where]).toEqual([Date.parse('2027-03-17T19:30:00Z'), 'https://board.example/form']);
   expect(setHandRules(rig.house, keeper, 'nowhere', { fields, leadDays: 3, where: '' }).ok).toBe(false);
 });
+
+test('a page that somebody keeps gets a block to paste; the block of before is seen, and taken off it is gone', async () => {
+  const made = await connectChannel(
+    rig.house,
+    keeper,
+    { kind: 'site-snippet' },
+    { address: '', credentials: {}, name: 'Partner’s page', shortName: 'Partner', settings: { where: 'Ask Idony' } },
+  );
+  if (!made.ok) throw new Error(JSON.stringify(made.error));
+  const { id: channel } = made.value;
+  const id = await sent('A Block');
+  await done(id);
+  const mine = () => rig.listings(id).find((item) => item.channel === channel);
+  const task = () => handTasks(rig.house, doer).find((item) => item.recordId === id && item.channel === channel);
+  const sheet = () => handSheet(rig.house, doer, task()?.errand ?? 0);
+  const say = async () => {
+    const answer = sayHandDone(rig.house, doer, task()?.errand ?? 0, { address: pageAt('/partner') });
+    await rig.settle();
+    return answer.ok;
+  };
+  const first = sheet();
+  expect(first).toMatchObject({ where: 'Ask Idony', due: null, fields: [], stop: null });
+  expect(first?.block).toContain('<h2>A Block</h2>');
+  pages.set('/partner', `<body><h1>Our friends</h1>${first?.block}`);
+  expect([await say(), mine()?.standing, mine()?.publicUrl]).toEqual([true, 'instep', pageAt('/partner')]);
+  await changed(id, {
+    performances: (rig.record(id)?.performances ?? []).map((item) => ({ ...item, start: '20:45' })),
+  });
+  // What it changes is shown; the block is whole all the same.
+  expect(sheet()?.fields.map(({ label }) => label)).toEqual(['start']);
+  const second = sheet()?.block ?? '';
+  expect([second.includes('<h2>A Block</h2>'), second.includes('T20:45:00+00:00')]).toEqual([true, true]);
+  expect([await say(), mine()?.standing]).toEqual([true, 'unread']);
+  pages.set('/partner', `<body><h1>Our friends</h1>${second}`);
+  readNow(rig.house, doer, id);
+  await rig.settle();
+  expect(mine()?.standing).toBe('instep');
+  rig.save(id, rig.revision(id), { ...(rig.record(id) ?? rig.content()), leftOff: [channel] });
+  rig.send();
+  await rig.settle();
+  expect([sheet()?.does, sheet()?.block]).toEqual(['Take down', null]);
+  pages.set('/partner', '<body><h1>Our friends</h1>');
+  expect([await say(), mine()?.standing]).toEqual([true, 'withdrawn']);
+  // Its fields are not set on screen.
+  expect(
+    setHandRules(rig.house, keeper, channel, {
+      ...{ fields: [{ field: 'title', label: 'Title', limit: null }], leadDays: 0, where: '' },
+    }),
+  ).toMatchObject({
+    ok: false,
+    error: { fields: expect.stringContaining('no such place') as string },
+  });
+});

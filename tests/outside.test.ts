@@ -1,3 +1,4 @@
+import { readAny } from '@/channels/kit/read';
 import { connect } from 'node:net';
 import fc from 'fast-check';
 import { record } from '@/core/testing/any-record';
@@ -82,7 +83,7 @@ describe.each(listing.map(({ rules }) => rules.id))('%s', (id) => {
       const placed = await answered(id, client.place(writeListing(rules, shown), { ...sending(), pictures: [] }));
       const answer = await client.fetch(placed, { page: false });
       const items = new Set(Object.keys(shown).map((key) => splitKey(key).item ?? ''));
-      const read: Shown = answer ? channelById(id).read(answer, { items }) : {};
+      const read: Shown = answer ? readAny(channelById(id).rules, answer, { items }) : {};
       const keys = [...new Set([...Object.keys(shown), ...Object.keys(read)])].filter((key) => key !== listedField);
       const other = keys.filter((key) => {
         const [was, is] = [shown[key], read[key]];

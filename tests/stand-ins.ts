@@ -3,6 +3,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
+import { readAny } from '@/channels/kit/read';
 import { isOutsideError } from '@/channels/kit/http';
 import { feedShelf, feedText, readEntry } from '@/channels/kit/feed';
 import { handMark } from '@/channels/kit/hand';
@@ -120,7 +121,7 @@ export const clientOf = (kind: string, credentials?: Record<string, string>): Ch
   return Object.fromEntries(free) as ChannelClient;
 };
 const ours = { items: new Set(['p1', 's', 'standard']) };
-export const shownBy = (kind: string) => (answer: Answer) => channelById(kind).read(answer, ours);
+export const shownBy = (kind: string) => (answer: Answer) => readAny(channelById(kind).rules, answer, ours);
 export const greet = (client: ChannelClient) => client.greet?.() ?? Promise.reject(new Error('no account'));
 export const wireOf = (channel: string, title: string) => {
   const { rules } = channelById(channel);

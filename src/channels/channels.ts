@@ -1,9 +1,7 @@
 import { channelIdSchema } from '@/core/base/ids';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import type { ChannelRules } from '@/core/listing/channel-rules';
-import type { Shown } from '@/core/listing/shown';
-import { readAny } from './kit/read';
-import type { Answer, Held, Kind } from './kit/kind';
+import type { Kind } from './kit/kind';
 import { kinds as everyKind } from './kinds-rules';
 
 /** A channel: one connected place of a kind, with its rules under its own names. */
@@ -11,8 +9,6 @@ export interface Channel {
   row: ChannelRow;
   kind: Kind;
   rules: ChannelRules;
-  /** Reads an answer into shown fields (pure). */
-  read(answer: Pick<Answer, 'wire' | 'page'>, held: Held): Shown;
 }
 
 const made = new WeakMap<ChannelRow, { kinds: readonly Kind[]; channel: Channel }>();
@@ -25,12 +21,7 @@ export function channelOf(row: ChannelRow, kinds: readonly Kind[] = everyKind): 
   if (!kind) throw new Error(`no kind ${row.kind}`);
   const { id, name, shortName } = row;
   const rules: ChannelRules = { ...kind.rules(row.settings), id, kind: kind.id, name, shortName };
-  const channel: Channel = {
-    row,
-    kind,
-    rules,
-    read: (answer, held) => (kind.read ? kind.read(rules, answer, held) : readAny(rules, answer, held)),
-  };
+  const channel: Channel = { row, kind, rules };
   made.set(row, { kinds, channel });
   return channel;
 }

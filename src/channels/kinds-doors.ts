@@ -13,6 +13,7 @@ import { door as ostinato } from './ostinato/door';
 import { door as ostinatoHighlights } from './ostinato-highlights/door';
 import { door as pennyseat } from './pennyseat/door';
 import { door as postbag } from './postbag/door';
+import { door as siteSnippet } from './site-snippet/door';
 import { door as vestibule } from './vestibule/door';
 
 /** The doors of all kinds: what goes over the wire. */
@@ -32,4 +33,5 @@ export const doors: Readonly<Record<string, Door>> = {
   'marrowby-diary': marrowbyDiary,
   postbag,
   'by-hand': byHand,
+  'site-snippet': siteSnippet,
 };

@@ -13,6 +13,7 @@ import { ostinato } from './ostinato';
 import { ostinatoHighlights } from './ostinato-highlights';
 import { pennyseat } from './pennyseat';
 import { postbag } from './postbag';
+import { siteSnippet } from './site-snippet';
 import { vestibule } from './vestibule';
 
 /** Every kind there is, in the order in which they are offered: the pure half. */
@@ -32,4 +33,5 @@ export const kinds: readonly Kind[] = [
   marrowbyDiary,
   postbag,
   byHand,
+  siteSnippet,
 ];

@@ -5,6 +5,7 @@ import { isOff, listedField, takenDown, type Shown } from '@/core/listing/shown'
 import { droppedBy, looksAgain, settledBy } from '@/channels/survey';
 import type { Channel } from '@/channels/channels';
 import type { Answer, ChannelClient, Remote } from '@/channels/kit/kind';
+import { readAny } from '@/channels/kit/read';
 import { channelById, type House } from '@/house/house';
 import { listingNow, surveyById } from '@/house/survey';
 import { noteDelay } from '@/store/delays';
@@ -83,7 +84,7 @@ export async function readAndNote(house: House, listing: Listing, client: Channe
   const before = record?.survey.listings.find((surveyedListing) => surveyedListing.id === listing.id) ?? null;
   const wanted = before?.wanted ?? takenDown;
   const ours = itemsOf(listing, wanted);
-  const shown = answer === null ? takenDown : channel.read(answer, { items: ours });
+  const shown = answer === null ? takenDown : readAny(channel.rules, answer, { items: ours });
   transaction(house.db, (tx) => {
     const now = listingById(tx, listing.id);
     // Something was written while the answer was on its way: it is read again.
@@ -190,7 +191,7 @@ async function seenOf(channel: Channel, others: readonly Remote[], client: Chann
   const seen: Remote[] = [];
   for (const remote of others.slice(0, mostTwins)) {
     const answer = await client.fetch(remote, { page: false });
-    const state = answer && channel.read(answer, { items: new Set() })[listedField];
+    const state = answer && readAny(channel.rules, answer, { items: new Set() })[listedField];
     if (answer && !isOff(state ?? undefined)) seen.push(remote);
   }
   return seen;
@@ -306,7 +307,7 @@ function noteFound(
   const items = new Set<string>();
   // Where it can stay a draft, how far it came is seen there; elsewhere what was sent comes to be seen in its own time.
   const steps = channel.rules.states.includes('draft');
-  const state = found.answer && steps ? channel.read(found.answer, { items })[listedField] : undefined;
+  const state = found.answer && steps ? readAny(channel.rules, found.answer, { items })[listedField] : undefined;
   if (pendingOutcome.op === 'place') {
     adoptFound(tx, fresh, pendingOutcome, found.places, state, now);
     if (first) giveOn(tx, channel.rules, fresh, first, isOff(state), now);
@@ -363,7 +364,7 @@ export async function askPendingOutcome(
   const came =
     pendingOutcome.op === 'place'
       ? found.places.length > 0
-      : found.answer !== null && cameAbout(channel.read(found.answer, { items }), pendingOutcome);
+      : found.answer !== null && cameAbout(readAny(channel.rules, found.answer, { items }), pendingOutcome);
   const at = house.clock.now();
   const now = house.monotonic();
   return transaction(house.db, (tx): 'settled' | number => {

@@ -28,6 +28,8 @@ export interface HandSheet extends HandTask {
    * several dates a line each.
    */
   fields: { field: string; label: string; limit: number | null; lines: { text: string; before: string }[] }[];
+  /** A block of HTML to paste, whole, in place of fields to type; `null`: there is none. */
+  block: string | null;
   /** Where it stands, as far as is known. */
   address: string;
   /** The record says something else by now: that comes as a task of its own. */

@@ -10,6 +10,7 @@ export const byHand: Kind = {
   name: 'By hand',
   shortName: 'By hand',
   ours: true,
+  byPerson: 'sheet',
   settings: handRulesSchema,
   rules,
   steps: [

@@ -1,7 +1,6 @@
 import type { z } from 'zod';
-import type { ChannelRules, Gift, KindRules, Wire } from '@/core/listing/channel-rules';
+import type { Gift, KindRules, Wire } from '@/core/listing/channel-rules';
 import type { KindId } from '@/core/listing/channel-row';
-import type { Shown } from '@/core/listing/shown';
 import type { Http } from './http';
 import type { Mail } from './mail';
 import type { Currency } from '@/core/base/money';
@@ -156,12 +155,12 @@ export interface Kind {
   settingFields?: readonly SettingField[];
   /** It lies at our own house, at an address of ours: there is none to be typed, and nobody to be asked. */
   ours?: boolean;
+  /** A person does what is sent there: from a sheet to type from, or with a block to paste. */
+  byPerson?: 'sheet' | 'block';
   /** How such a place is connected, step by step, in words. */
   steps?: readonly string[];
   /** Rules by settings. */
   rules(settings: Record<string, unknown>): KindRules;
-  /** Reads an answer into shown fields (pure). What the kit's own reader makes of it, where this is missing. */
-  read?(rules: ChannelRules, answer: Pick<Answer, 'wire' | 'page'>, held: Held): Shown;
   /** How many the channel says it has sold, by our references of performance and level (pure). */
   sales?(answer: Pick<Answer, 'wire'>): { performanceId: string; levelId: string; sold: number }[];
   /**

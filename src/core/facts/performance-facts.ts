@@ -32,6 +32,8 @@ export interface PerformanceFacts {
   /** Only held, and told to nobody. */
   pencilled: boolean;
   turn: Turn;
+  /** When it was to begin before it was moved to another day; missing: it was not, or nobody knows. */
+  previousStart?: Instant;
   soldOut: boolean;
   note: string;
   lineUp: string;
@@ -146,6 +148,7 @@ function makePerformanceFacts(
     place: venue ? placeFacts(venue, performance) : null,
     pencilled: performance.pencilled,
     turn: performance.turn,
+    ...previousStart(performance),
     soldOut: performance.soldOut,
     note: performance.note,
     ownLink: performance.link,
@@ -184,6 +187,13 @@ function timesOf(performance: Performance): Pick<PerformanceFacts, 'at' | 'start
         );
   const over = end ?? (performance.lastDate === null ? start + assumedLengthMs : last);
   return { at: start, start, doors, end: performance.endHidden ? null : end, over };
+}
+
+/** When a date that was moved to another day was to begin (schema.org, `previousStartDate`). */
+function previousStart({ turn, was, zone }: Performance): Pick<PerformanceFacts, 'previousStart'> {
+  if (turn !== 'rescheduled' || was?.start == null) return {};
+  const at = instantOf({ date: was.date, time: was.start }, zone);
+  return at === null ? {} : { previousStart: at };
 }
 
 const zoneNote = (zone: string, houseZone: string | undefined) =>

@@ -12,12 +12,12 @@ const sections: readonly (readonly [RegExp, FormSection])[] = [
     'essentials',
   ],
   [
-    /^(performances|start|end|doors|date|lastDate|zone|venue|room|note|venueId|roomId|setUpId|town|street|address|turn|befell|series|repeat)/,
+    /^(performances|start|end|doors|date|lastDate|zone|venue|room|note|venueId|roomId|setUpId|town|street|address|turn|befell|previous|series|repeat)/,
     'dates',
   ],
   [/^(line-?up|programme|set-times|artist|act)/i, 'line-up'],
   [
-    /^(tickets|price|level|link$|allocation|quantity|opens|closes|least|order|capacity|admits|covers|choose|code|hidden|extra|coupon|question|registration|asks|approval|waiting|answer|refunds|fee|service|tax|seats-left|letter|left|sheet|total|most)/,
+    /^(tickets|price|amount|level|link$|allocation|quantity|opens|closes|least|order|capacity|admits|covers|choose|code|hidden|extra|coupon|question|registration|asks|approval|waiting|answer|refunds|fee|service|tax|seats-left|letter|left|sheet|total|most)/,
     'tickets',
   ],
   [/^(words|teaser|line|short|full|about|access|age|good-to-know|preview|document|shot|toFollow)/, 'words'],

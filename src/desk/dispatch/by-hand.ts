@@ -7,11 +7,13 @@ import { operationWords } from '@/core/listing/operations';
 import { valueWords } from '@/core/listing/rich-words';
 import { isOff, listedField, splitKey, type ShownValue } from '@/core/listing/shown';
 import type { Channel } from '@/channels/channels';
-import { handMark, type HandMark } from '@/channels/kit/hand';
+import { handMark, handStands, handTask, readStands, readTask, type HandMark } from '@/channels/kit/hand';
+import { blockOf } from '@/channels/site-snippet/block';
+import { settingsSchema as snippetSettings } from '@/channels/site-snippet/rules';
 import { allowedHost } from '@/house/clients';
 import { channelsOf, type House } from '@/house/house';
 import { surveysOf, type SurveyedRecord } from '@/house/survey';
-import { accountOf, allKeptAt, keepAt, putSettings } from '@/store/channels';
+import { accountOf, allKeptAt, keepAt, keptAt, putSettings } from '@/store/channels';
 import { transaction, type Tx } from '@/store/database';
 import { askLater, dispatchById, errandById, errandsWhere, wakeErrands, type Errand } from '@/store/errands';
 import { noteDoing } from '@/store/persons';
@@ -20,13 +22,12 @@ import { asks } from '../people/rights-of-verbs';
 import { houseZone } from '../house/pulse';
 
 const dayMs = 86_400_000;
-const kindByHand = 'by-hand';
 
 /** Channels that a person fills in, by id. */
 function byHandOf(house: House): Map<string, Channel> {
   return new Map(
     channelsOf(house, house.db).flatMap((channel) =>
-      channel.kind.id === kindByHand ? [[channel.row.id, channel] as const] : [],
+      channel.kind.byPerson !== undefined ? [[channel.row.id, channel] as const] : [],
     ),
   );
 }
@@ -59,8 +60,9 @@ function whyNot(record: SurveyedRecord, errand: Errand): string | null {
   return listing.embargoUntil === null ? null : 'It may not be told of yet: leave it until then.';
 }
 
-/** Until when it is to be there: so many days before it begins. */
-function dueOf({ survey }: SurveyedRecord, { row }: Channel): number | null {
+/** Until when it is to be there: so many days before it begins; a block is pasted at once. */
+function dueOf({ survey }: SurveyedRecord, { row, kind }: Channel): number | null {
+  if (kind.byPerson !== 'sheet') return null;
   const { leadDays } = handRulesSchema.parse(row.settings);
   const first = survey.facts.performances.filter(({ turn }) => turn !== 'cancelled')[0];
   return first ? first.at - leadDays * dayMs : null;
@@ -112,7 +114,11 @@ export function handSheet(house: House, doer: Doer, errandId: number): HandSheet
   const [record] = item ? [...surveysOf(house, [item.errand.recordId])] : [];
   if (!item || !record) return null;
   const { errand, channel } = item;
-  const { where, fields } = handRulesSchema.parse(channel.row.settings);
+  const block = channel.kind.byPerson === 'block' ? blockToPaste(house, item) : null;
+  const { where, fields } =
+    channel.kind.byPerson === 'block'
+      ? { ...snippetSettings.parse(channel.row.settings), fields: [] }
+      : handRulesSchema.parse(channel.row.settings);
   const limits = new Map<string, number | null>(fields.map(({ field, limit }) => [field, limit]));
   const said = (errand.lodged?.changes ?? []).filter(({ key }) => splitKey(key).field !== listedField);
   const listing = listingOf(record, errand);
@@ -125,11 +131,23 @@ export function handSheet(house: House, doer: Doer, errandId: number): HandSheet
       const mine = said.filter(({ key }) => splitKey(key).field === field);
       const words = (value: ShownValue | null) => (value === null ? '' : valueWords(value));
       const lines = mine.map(({ before, after }) => ({ text: words(after), before: words(before) }));
-      return lines.length === 0 ? [] : [{ field, label, limit: limits.get(field) ?? null, lines }];
+      // A block is pasted whole: what it changes is shown, and nothing is typed.
+      const shows = block === null || lines.some(({ before }) => before !== '');
+      return lines.length === 0 || !shows ? [] : [{ field, label, limit: limits.get(field) ?? null, lines }];
     }),
+    block,
     address: listing?.publicUrl ?? '',
     changed: (listing?.steps.changes.length ?? 0) > 0 && errand.revision !== record.record.revision,
   };
+}
+
+/** The whole block as it is to stand there after a task; `null`: it is to be taken off. */
+function blockToPaste(house: House, { errand, channel }: ReturnType<typeof openOf>[number]): string | null {
+  const account = accountOf(channel.row);
+  const task = readTask(keptAt(house.db, account, handTask, errand.lodged?.ticket ?? ''));
+  if (task === null || task.op === 'unpublish') return null;
+  const stands = readStands(keptAt(house.db, account, handStands, task.reference));
+  return blockOf({ ...stands?.wire, ...task.wire });
 }
 
 const doneSchema = z.object({ address: z.string().trim().max(2_000) });
@@ -205,7 +223,7 @@ export function setHandRules(
     return fail(Object.fromEntries(rules.error.issues.map((issue) => [issue.path.join('.'), issue.message])));
   return transaction(house.db, (tx) => {
     const channel = byHandOf({ ...house, db: tx as House['db'] }).get(id);
-    if (!channel) return fail({ fields: 'There is no such place any more.' });
+    if (channel?.kind.byPerson !== 'sheet') return fail({ fields: 'There is no such place any more.' });
     putSettings(tx, channel.row.id, rules.data, doer.name);
     noteDoing(tx, doer, {
       at: house.clock.now(),

@@ -20,7 +20,7 @@ interface HandSheetScreenProps {
 
 /** A sheet to type from: each field as the place calls it, in its order, with a key to copy it; then that it is done. */
 export function HandSheetScreen({ sheet, done, failed }: HandSheetScreenProps) {
-  const { title, code, channelName, does, due, now, zone, where, fields, stop, changed, recordId } = sheet;
+  const { title, code, channelName, does, due, now, zone, where, fields, block, stop, changed, recordId } = sheet;
   const changes = fields.some(({ lines }) => lines.some(({ before }) => before !== ''));
   return (
     <div className={classes.sheet}>
@@ -52,11 +52,14 @@ export function HandSheetScreen({ sheet, done, failed }: HandSheetScreenProps) {
           The record says something else by now: type this, and what changed comes as a task of its own.
         </p>
       ) : null}
-      {fields.length === 0 ? <p>Nothing is to be typed: {does.toLowerCase()} is all there is to it.</p> : null}
-      {changes ? <p>Only what is another there: what stood there before is struck through.</p> : null}
+      {block === null ? null : <Block block={block} changes={changes} />}
+      {fields.length === 0 && block === null ? (
+        <p>Nothing is to be typed: {does.toLowerCase()} is all there is to it.</p>
+      ) : null}
+      {changes && block === null ? <p>Only what is another there: what stood there before is struck through.</p> : null}
       <dl className={classes.lines}>
         {fields.map((item) => (
-          <Field key={item.field} {...item} />
+          <Field key={item.field} {...item} copies={block === null} />
         ))}
       </dl>
       <Ending sheet={sheet} done={done} failed={failed} />
@@ -64,15 +67,41 @@ export function HandSheetScreen({ sheet, done, failed }: HandSheetScreenProps) {
   );
 }
 
-/** One field: what the place calls it, and what is typed there. */
-function Field({ label, limit, lines }: HandSheet['fields'][number]) {
+/** A block to paste, whole, with a key to copy it. */
+function Block({ block, changes }: { block: string; changes: boolean }) {
+  return (
+    <>
+      <p>
+        {changes
+          ? 'Paste this over the block that stands there. What it changes is listed below it.'
+          : 'Paste this into the page where the event is to stand: words for people, and the same for programs.'}{' '}
+        <CopyKey text={block} name="the block" />
+      </p>
+      <pre className={classes.block} tabIndex={0} aria-label="The block">
+        {block}
+      </pre>
+    </>
+  );
+}
+
+/** Copies a text. */
+function CopyKey({ text, name }: { text: string; name: string }) {
   const [copied, setCopied] = useState(false);
-  const all = lines.map(({ text }) => text).join('\n');
   const copy = () =>
-    void navigator.clipboard.writeText(all).then(
+    void navigator.clipboard.writeText(text).then(
       () => setCopied(true),
       () => setCopied(false),
     );
+  return (
+    <button type="button" className="quietButton" aria-label={`Copy ${name}`} onClick={copy}>
+      {copied ? 'Copied' : 'Copy'}
+    </button>
+  );
+}
+
+/** One field: what the place calls it, and what is typed there. */
+function Field({ label, limit, lines, copies }: HandSheet['fields'][number] & { copies: boolean }) {
+  const all = lines.map(({ text }) => text).join('\n');
   return (
     <div>
       <dt>
@@ -96,11 +125,7 @@ function Field({ label, limit, lines }: HandSheet['fields'][number]) {
             </p>
           ))}
         </div>
-        {all === '' ? null : (
-          <button type="button" className="quietButton" aria-label={`Copy ${label}`} onClick={copy}>
-            {copied ? 'Copied' : 'Copy'}
-          </button>
-        )}
+        {all === '' || !copies ? null : <CopyKey text={all} name={label} />}
       </dd>
     </div>
   );

@@ -41,8 +41,14 @@ export function datesSeen(
       if (answer.is === 'else') seen[field] = answer.value;
       if (answer.is === 'unsure') unsure.add(handFields[field].toLowerCase());
     }
-    return seen;
+    return { ...seen, ...standingSeen(mine?.event.status ?? null, ours) };
   });
+}
+
+/** What befell one date among others, where it is stated; what befell all of them is said of the whole. */
+function standingSeen(status: EventOnPage['status'], ours: readonly EventOnPage[]): Wire {
+  if (status === null || ours.every((event) => event.status === 'cancelled')) return {};
+  return { standing: status === 'cancelled' || status === 'postponed' ? status : undefined };
 }
 
 interface Moment {

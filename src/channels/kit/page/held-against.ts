@@ -163,25 +163,22 @@ function linkSeen(value: string, earlier: string | null, { page, ours }: Context
 const amountsIn = (text: string) =>
   (text.match(/\d+(?:[.,]\d{1,3})?/g) ?? []).map((figure) => Number(figure.replace(',', '.')));
 
+/** Amounts that stand beside their money: a bare figure on a page is anything. */
+const moneyIn = (text: string) =>
+  (
+    text.match(
+      /(?:\p{Sc}|\b[A-Z]{3}\s?|\bkr\.?\s?)\d+(?:[.,]\d{1,2})?|\d+(?:[.,]\d{1,2})?\s?(?:\p{Sc}|[A-Z]{3}\b)/gu,
+    ) ?? []
+  ).flatMap(amountsIn);
+
 function priceSeen(value: string, earlier: string | null, context: Context): Seen {
   const { page, ours } = context;
   const stated = ours.flatMap(({ prices }) => prices);
-  const numbers = new Set(stated.flatMap(({ amount }) => amountsIn(amount)));
-  const all = amountsIn(value);
-  if (stated.length === 0 || all.length === 0) {
-    // Amounts stand beside their money: a bare figure on a page is anything.
-    const money = new Set(
-      (
-        page.text.match(
-          /(?:\p{Sc}|\b[A-Z]{3}\s?|kr\.?\s?)\d+(?:[.,]\d{1,2})?|\d+(?:[.,]\d{1,2})?\s?(?:\p{Sc}|[A-Z]{3}\b)/gu,
-        ) ?? []
-      ).flatMap(amountsIn),
-    );
-    const has = (text: string) => amountsIn(text).length > 0 && amountsIn(text).every((amount) => money.has(amount));
-    if (has(value)) return asTyped;
-    return earlier !== null && has(earlier) ? { is: 'else', value: earlier } : inText(value, earlier, context);
-  }
-  if (all.every((amount) => numbers.has(amount))) return asTyped;
+  const numbers = new Set([...stated.flatMap(({ amount }) => amountsIn(amount)), ...moneyIn(page.text)]);
+  const has = (text: string) => amountsIn(text).length > 0 && amountsIn(text).every((amount) => numbers.has(amount));
+  if (has(value)) return asTyped;
+  if (earlier !== null && has(earlier)) return { is: 'else', value: earlier };
+  if (stated.length === 0 || amountsIn(value).length === 0) return inText(value, earlier, context);
   const words = [...new Set(stated.map(({ amount, currency }) => `${currency} ${amount}`.trim()))];
   return { is: 'else', value: words.join(', ') };
 }

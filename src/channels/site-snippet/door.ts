@@ -1,0 +1,1 @@
+export { handDoor as door } from '../kit/hand-door';
