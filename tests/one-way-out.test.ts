@@ -46,8 +46,8 @@ const primitives: [string, RegExp, string[]][] = [
     'a shelf is filled',
     /\bshelve\(/,
     [
-      'channels/by-hand/door.ts',
       'channels/kit/feed-shelf.ts',
+      'channels/kit/hand-door.ts',
       'channels/kit/kept.ts',
       'house/clients.ts',
       'house/outside-door.ts',
