@@ -280,7 +280,6 @@ test('any place on its first day: a calendar to subscribe to, and a noticeboard 
   await expect(page.getByRole('button', { name: 'Copy Title' })).toBeVisible();
   await page.getByRole('button', { name: 'It could not be done' }).click();
   await expect(page.getByText('Say in a few words why it could not be done.')).toBeVisible();
-  await field('Address of its page there, where it has one').fill('https://quay.example/ink');
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await page.waitForURL(/\/dispatch$/);
   await expect(tasks).toHaveCount(0);

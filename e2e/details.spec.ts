@@ -141,6 +141,25 @@ test('what is typed is kept through a reload, and thrown away when asked', async
   await expect(field('Subtitle')).toHaveValue('Sung until dawn, aloud');
   await page.getByRole('button', { name: 'Undo all' }).click();
   await expect(field('Subtitle')).toHaveValue('Sung');
+
+  // A page that is loaded anew before its save has answered: what was typed since stands on it all the same.
+  let arrived = false;
+  await page.route('**/records/*', async (route) => {
+    if (route.request().method() !== 'POST') return route.continue();
+    await route.fetch();
+    arrived = true;
+  });
+  await field('Subtitle').fill('Sung again');
+  await page.keyboard.press('Control+s');
+  await page.keyboard.type(', softly');
+  await expect.poll(() => arrived).toBe(true);
+  await page.reload();
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+  await expect(field('Subtitle')).toHaveValue('Sung again, softly');
+  await save();
+  await expect(page.getByText(/revision 4/i).first()).toBeVisible();
+  await page.reload();
+  await expect(field('Subtitle')).toHaveValue('Sung again, softly');
 });
 
 test('what is typed in the directory and left, by a link or another entry, is offered there again', async () => {

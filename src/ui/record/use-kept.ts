@@ -75,14 +75,15 @@ function isReload(): boolean {
 
 /**
  * Keeps the draft in the browser while it differs from what was saved: a moment after each change, and when one leaves.
- * A page that is loaded anew takes it up; a screen that is opened offers it. Gives what forgets the draft, with whatever
- * was about to be kept; and the drafts that are offered.
+ * A page that is loaded anew takes it up; a screen that is opened offers it. `take`: puts a draft on the screen, with the
+ * revision that it grew from. Gives what forgets the draft, with whatever was about to be kept; and the drafts that are
+ * offered.
  */
 export function useKept(
   id: string | null,
   now: Kept,
   saved: RecordDraft,
-  take: (draft: RecordDraft) => void,
+  take: (draft: RecordDraft, revision: number) => void,
   pauseMs: number,
 ): {
   forget: () => void;
@@ -115,9 +116,10 @@ export function useKept(
         () => undefined,
       );
     };
-    if (kept && kept.revision === revision && (again || kept.goesOn === true))
+    // A page may be loaded anew while its save is on its way: what was typed grew from the revision before, and stands.
+    if (kept && (again || (kept.goesOn === true && kept.revision === revision)))
       return show(() => {
-        take(kept.draft);
+        take(kept.draft, kept.revision);
         setLeft(leftDrafts(id));
       });
     if (kept) {
@@ -153,7 +155,7 @@ export function useKept(
   }, []);
   const goOn = useCallback(
     (item: LeftDraft) => {
-      take(item.draft);
+      take(item.draft, item.revision);
       drop(item);
     },
     [take, drop],

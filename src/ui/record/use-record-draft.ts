@@ -14,7 +14,7 @@ import { marksOfMove } from '@/core/record/other-town';
 import { sameData } from '@/core/base/same-data';
 import { soldSoFar } from '@/core/facts/sales';
 import type { House } from '@/core/facts/tickets/seats';
-import { useKept, type LeftDraft } from './use-kept';
+import { useKept } from './use-kept';
 import { useSurvey } from './use-survey';
 
 export interface DraftState {
@@ -82,11 +82,16 @@ export function useRecordDraft(context: RecordContext): DraftState {
   // meanwhile.
   const [keptAs, setKeptAs] = useState(context.id);
   const baseDraft = useMemo(() => draftOf(base.content, base.revision), [base]);
+  const takeUp = (next: RecordDraft, revision: number) => {
+    // What grew from an earlier revision meets what was saved since, when it is saved.
+    setBase((at) => ({ ...at, revision }));
+    setDraft(next);
+  };
   const kept = useKept(
     keptAs,
     { revision: base.revision, draft, goesOn: keptAs !== context.id },
     baseDraft,
-    setDraft,
+    takeUp,
     draft.performances.length > longRun ? 2_000 : 400,
   );
   const { forget } = kept;
@@ -126,11 +131,6 @@ export function useRecordDraft(context: RecordContext): DraftState {
     },
     [latest, forget, setDraft],
   );
-  const goOn = (item: LeftDraft) => {
-    // What grew from an earlier revision meets what was saved since, when it is saved.
-    setBase((at) => ({ ...at, revision: item.revision }));
-    kept.goOn(item);
-  };
   const changed = useMemo(
     () => context.id === null || !read.ok || !sameData(read.value, base.content),
     [context.id, read, base.content],
@@ -150,7 +150,7 @@ export function useRecordDraft(context: RecordContext): DraftState {
     trailing: surveyed.trailing,
     houseOn: surveyed.houseOn,
     changed,
-    kept: { ...kept, goOn },
+    kept,
     revert: () => setDraft(draftOf(base.content, base.revision)),
   };
 }
