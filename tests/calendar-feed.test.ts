@@ -1,3 +1,4 @@
+import { parseFeed } from 'htmlparser2';
 import { by, keeper } from '@/core/testing/doers';
 import type { RecordId } from '@/core/base/ids';
 import { performance } from '@/core/testing/samples';
@@ -26,13 +27,19 @@ const made = async (holds: string) => {
 const addressOf = (id: string) => calendarFeeds(rig.house, keeper).find((feed) => feed.id === id)?.address ?? '';
 /** The entries of a calendar, as its lines say them: read without any reader of the house. */
 const entries = (address: string) => {
-  const text = feedOf(rig.house, address.split('/').pop() ?? '') ?? '';
+  const text = feedOf(rig.house, address.split('/').pop() ?? '')?.text ?? '';
   return [...text.replace(/\r\n[ \t]/g, '').matchAll(/BEGIN:VEVENT\r\n([\s\S]*?)END:VEVENT/g)].map(([, lines = '']) => {
     const said = Object.fromEntries(
       lines.split('\r\n').map((line) => [line.split(/[:;]/, 1)[0] ?? '', line.slice(line.indexOf(':') + 1)]),
     );
     return said;
   });
+};
+/** The same as news: each entry's title, whether it was announced or changed, and its first moment of time. */
+const news = (address: string) => {
+  const feed = feedOf(rig.house, address.split('/').pop()?.replace('.ics', '.atom') ?? '');
+  const read = parseFeed(feed?.text ?? '', { xmlMode: true });
+  return (read?.items ?? []).map(({ id, title, description, pubDate }) => ({ id, title, description, pubDate }));
 };
 const titles = (id: string) => entries(addressOf(id)).map(({ SUMMARY }) => SUMMARY);
 const sent = async () => {
@@ -121,6 +128,15 @@ describe('one event', () => {
     ]);
     expect(listed()).toBe('instep');
     expect(mine().some((entry) => 'BEGIN' in entry)).toBe(false);
+    const said = news(addressOf(feed));
+    // What changed last comes first; what was announced with it and stands as it was, after.
+    expect(said[0]).toMatchObject({ title: 'Two Nights', description: expect.stringContaining('Changed: dates.') });
+    expect(said.map(({ title }) => title)).toEqual(
+      titles(feed)
+        .filter((title, i, all) => all.indexOf(title) === i)
+        .reverse(),
+    );
+    expect(said[0]?.description).toContain('<time datetime="2027-03-14T20:00:00+00:00">');
   });
 
   test('one night cancelled says so, and the other goes on; thirty days later it is left out', async () => {
@@ -164,5 +180,6 @@ describe('one event', () => {
     const content = rig.record(other) ?? rig.content();
     rig.save(other, 1, { ...content, publicity: { visibility: 'private', announce: null } });
     expect(titles(feed)).not.toContain('Seen');
+    expect(news(addressOf(feed)).map(({ title }) => title)).not.toContain('Seen');
   });
 });

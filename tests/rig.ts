@@ -52,9 +52,9 @@ export async function makeRig(names: readonly string[] = ['lectern', 'gatefold',
       response.statusCode = calls[calls.length - 1]?.status ?? 500;
       return void response.end();
     }
-    const text = feedOf(house, url.replace('/feeds/', ''));
-    response.statusCode = text === null ? 404 : 200;
-    response.end(text ?? '');
+    const feed = feedOf(house, url.replace('/feeds/', ''));
+    response.statusCode = feed === null ? 404 : 200;
+    response.end(feed?.text ?? '');
   });
   await new Promise<void>((resolve) => feeds.listen(0, '127.0.0.1', resolve));
   process.env.NUNTIAX_ORIGIN = `http://127.0.0.1:${(feeds.address() as AddressInfo).port}`;

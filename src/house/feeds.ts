@@ -4,6 +4,7 @@ import type { Instant } from '@/core/base/zones';
 import type { ChannelRow } from '@/core/listing/channel-row';
 import { recordIdSchema } from '@/core/base/ids';
 import { feedShelf, feedText, readEntry, type FeedEntry } from '@/channels/kit/feed';
+import { newsText } from '@/channels/kit/news';
 import type { SurveyedListing } from '@/core/errands/surveyed';
 import { isOff, listedField, listedState, splitKey } from '@/core/listing/shown';
 import { accountOf, allChannels, allKeptAt, keepAt, keptAt } from '@/store/channels';
@@ -20,24 +21,33 @@ export function ownOrigin(): string {
   return own ?? `http://127.0.0.1:${process.env.PORT ?? 4310}`;
 }
 
+/** In what form whoever comes for a feed gets it: as a calendar (RFC 5545), or as news (RFC 4287). */
+export type FeedForm = 'ics' | 'atom';
+
+const addressUnder = (key: string, form: FeedForm) => `${ownOrigin()}/feeds/${key}.${form}`;
+
 /** The address of the feed that an account reads; made at first use. */
-export function feedAddress(house: Pick<House, 'db'>, account: string): string {
+export function feedAddress(house: Pick<House, 'db'>, account: string, form: FeedForm = 'ics'): string {
   let key = keptAt(house.db, account, feedKey, 'key');
   if (key === null) {
     const made = randomBytes(18).toString('base64url');
     transaction(house.db, (tx) => keepAt(tx, account, feedKey, 'key', made), { quiet: true });
     key = made;
   }
-  return `${ownOrigin()}/feeds/${key}.ics`;
+  return addressUnder(key, form);
 }
 
 /**
- * The calendar feed under a key. `null`: there is none. The same gates are asked as at sending: what must not be seen
+ * The feed under a key, in a form. `null`: there is none. The same gates are asked as at sending: what must not be seen
  * by now is not in it, whatever was put there before; nor what was over long ago.
  */
-export function feedUnder(house: House, key: string): string | null {
+export function feedUnder(house: House, key: string, form: FeedForm = 'ics'): string | null {
   const row = allChannels(house.db).find((channel) => keptAt(house.db, accountOf(channel), feedKey, 'key') === key);
-  return row?.connected ? feedText(row.name, entriesOf(house, row, null, house.clock.now())) : null;
+  if (!row?.connected) return null;
+  const entries = entriesOf(house, row, null, house.clock.now());
+  return form === 'ics'
+    ? feedText(row.name, entries)
+    : newsText({ id: accountOf(row), name: row.name, address: addressUnder(key, form) }, entries);
 }
 
 /**

@@ -3,15 +3,21 @@ import { z } from 'zod';
 import type { Instant } from '@/core/base/zones';
 import type { Wire } from '@/core/listing/channel-rules';
 import { putOff } from '@/core/facts/facts';
+import { sameData } from '@/core/base/same-data';
 
 /** What is kept of an account: entries of the calendar feed that it reads. */
 export const feedShelf = 'feed';
 
-/** One entry of a feed: what it says, how often that has changed, and when last. */
+/**
+ * One entry of a feed: what it says, how often that has changed, and when last; when it was laid there first, and which
+ * of its parts the last change changed (none: it was laid there).
+ */
 const feedEntrySchema = z.object({
   sequence: z.number().int().min(0),
   at: z.number(),
   wire: z.record(z.string(), z.unknown()),
+  first: z.number().optional(),
+  changed: z.array(z.string()).optional(),
 });
 export type FeedEntry = z.infer<typeof feedEntrySchema>;
 
@@ -31,12 +37,21 @@ const wireSchema = z.looseObject({
  * that it changed.
  */
 export function changedEntry(before: FeedEntry | null, wire: Wire, at: Instant): FeedEntry {
+  // What was taken out is laid there anew.
+  const stood = before === null || before.wire.status === 'ABSENT' ? null : before;
+  const changed = stood === null ? [] : Object.keys(wire).filter((key) => !sameData(stood.wire[key], wire[key]));
+  const first = stood === null ? at : stood.first;
   return {
     sequence: before === null ? 0 : before.sequence + 1,
     at,
     wire: { ...before?.wire, ...wire },
+    ...(first === undefined ? {} : { first }),
+    changed: changed.length === 0 ? (stood?.changed ?? []) : changed,
   };
 }
+
+/** What an entry says, as far as a feed can say it. `null`: it is none that a feed can hold. */
+export const wireOfFeed = (wire: Wire) => wireSchema.safeParse(wire).data ?? null;
 
 /**
  * An entry that was taken out: nothing of what it said is kept, and its number goes on, so that it never comes back by
@@ -79,9 +94,9 @@ export function feedText(name: string, entries: readonly (FeedEntry & { id: stri
   calendar.addPropertyWithValue('name', name);
   calendar.addPropertyWithValue('x-wr-calname', name);
   for (const { id, sequence, at, wire } of entries) {
-    const read = wireSchema.safeParse(wire);
-    if (!read.success) continue;
-    const { dates, summary, description, location, categories, url, status } = read.data;
+    const said = wireOfFeed(wire);
+    if (said === null) continue;
+    const { dates, summary, description, location, categories, url, status } = said;
     for (const { tag, dtstart, dtend, standing } of dates) {
       if (!dtstart) continue;
       const event = new ICAL.Component('vevent');

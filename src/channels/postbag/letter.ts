@@ -1,6 +1,7 @@
 import { inline } from 'css-inline';
 import { z } from 'zod';
 import type { Wire } from '@/core/listing/channel-rules';
+import { escapeHtml } from '@/core/words/escape-html';
 
 const letterSchema = z.looseObject({
   subject: z.string(),
@@ -20,9 +21,6 @@ export interface Letter {
   text: string;
 }
 
-const escaped = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
-
 const style = `
   body { margin: 0; background: #f2f4f1; }
   .sheet { max-width: 600px; margin: 0 auto; padding: 24px; background: #ffffff; color: #1b2b27; font-family: Georgia, serif; font-size: 17px; line-height: 1.5; }
@@ -37,15 +35,15 @@ export function letterOf(wire: Wire, leave: string): Letter {
   const { subject, preview, words, link, picture, segment } = letterSchema.parse(wire);
   const paragraphs = words
     .split(/\n{2,}/)
-    .map((text) => `<p>${escaped(text).replaceAll('\n', '<br>')}</p>`)
+    .map((text) => `<p>${escapeHtml(text).replaceAll('\n', '<br>')}</p>`)
     .join('\n');
-  const html = `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${escaped(subject)}</title><style>${style}</style></head><body>
-<div class="preview">${escaped(preview ?? '')}</div>
+  const html = `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${escapeHtml(subject)}</title><style>${style}</style></head><body>
+<div class="preview">${escapeHtml(preview ?? '')}</div>
 <div class="sheet">
-${picture ? `<img src="cid:${escaped(picture.file)}" alt="${escaped(picture.alt)}">` : ''}
+${picture ? `<img src="cid:${escapeHtml(picture.file)}" alt="${escapeHtml(picture.alt)}">` : ''}
 ${paragraphs}
-${link ? `<p><a class="go" href="${escaped(link)}">${escaped(link)}</a></p>` : ''}
-<p class="foot">You have this letter because you asked for it. <a href="${escaped(leave)}">Leave the list</a></p>
+${link ? `<p><a class="go" href="${escapeHtml(link)}">${escapeHtml(link)}</a></p>` : ''}
+<p class="foot">You have this letter because you asked for it. <a href="${escapeHtml(leave)}">Leave the list</a></p>
 </div></body></html>`;
   // A line that ends a text in mail (RFC 3676, section 4.3) ends ours and no other.
   const text = `${words.replace(/^-- $/gm, '--')}\n${link ? `\n→ ${link}\n` : ''}\n-- \nYou have this letter because you asked for it. Leave the list: ${leave}\n`;

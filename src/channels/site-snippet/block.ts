@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { longDate } from '@/core/dates/date-words';
-import { offsetMinutes, toLocal } from '@/core/base/zones';
 import type { Wire } from '@/core/listing/channel-rules';
+import { escapeHtml } from '@/core/words/escape-html';
+import { localMoment } from '../kit/local-moment';
 
 const text = z
   .string()
@@ -38,15 +39,12 @@ export function blockOf(wire: Wire): string {
   return `${[htmlOf(block), scriptOf(block)].join('\n')}\n`;
 }
 
-const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const escaped = (words: string) => words.replace(/[&<>"]/g, (c) => escapes[c] ?? c);
-
 function htmlOf(block: Block): string {
   const { title, subtitle, line, place, street, price, link, age, body, shown, dates } = block;
-  const paragraph = (words: string) => (words.trim() === '' ? [] : [`  <p>${escaped(words.trim())}</p>`]);
+  const paragraph = (words: string) => (words.trim() === '' ? [] : [`  <p>${escapeHtml(words.trim())}</p>`]);
   return [
     '<article>',
-    `  <h2>${escaped(title)}</h2>`,
+    `  <h2>${escapeHtml(title)}</h2>`,
     ...(shown === 'cancelled' ? ['  <p><strong>Cancelled</strong></p>'] : []),
     ...paragraph(subtitle),
     ...(dates.length === 0 ? [] : ['  <ul>', ...dates.map(dateLine), '  </ul>']),
@@ -54,35 +52,15 @@ function htmlOf(block: Block): string {
     ...paragraph(block['line-up']),
     ...paragraph(line),
     ...paragraph(price),
-    ...(link === '' || shown === 'cancelled' ? [] : [`  <p><a href="${escaped(link)}">Tickets</a></p>`]),
+    ...(link === '' || shown === 'cancelled' ? [] : [`  <p><a href="${escapeHtml(link)}">Tickets</a></p>`]),
     ...body.split(/\n{2,}/).flatMap(paragraph),
     ...paragraph(age),
     '</article>',
   ].join('\n');
 }
 
-interface LocalMoment {
-  date: string;
-  time: string;
-  /** With its offset (ISO 8601). */
-  iso: string;
-}
-
-/** Of `2027-03-14T20:00:00Z[Europe/Dublin]`: as its clock reads. `null`: it is none. */
-function localOf(moment: string): LocalMoment | null {
-  const found = /^([\d:T.-]{16,30}Z)\[([\w/+-]{1,60})\]$/.exec(moment);
-  const at = found ? Date.parse(found[1] ?? '') : NaN;
-  if (!found || Number.isNaN(at)) return null;
-  const zone = found[2] ?? 'UTC';
-  const { date, time } = toLocal(at, zone);
-  const minutes = offsetMinutes(at, zone);
-  const pad = (n: number) => String(n).padStart(2, '0');
-  const offset = `${minutes < 0 ? '-' : '+'}${pad(Math.floor(Math.abs(minutes) / 60))}:${pad(Math.abs(minutes) % 60)}`;
-  return { date, time, iso: `${date}T${time}:00${offset}` };
-}
-
 function dateLine({ start, doors, end, previous, standing }: BlockDate): string {
-  const [begins, opens, ends, was] = [localOf(start), localOf(doors), localOf(end), localOf(previous)];
+  const [begins, opens, ends, was] = [localMoment(start), localMoment(doors), localMoment(end), localMoment(previous)];
   const words =
     begins === null ? '' : `${longDate(begins.date)}, ${begins.time}${ends === null ? '' : `–${ends.time}`}`;
   const tail = [
@@ -90,8 +68,8 @@ function dateLine({ start, doors, end, previous, standing }: BlockDate): string 
     ...(standing === '' ? [] : [standing]),
     ...(was === null ? [] : [`moved from ${longDate(was.date)}`]),
   ].join(', ');
-  const time = begins === null ? '' : `<time datetime="${begins.iso}">${escaped(words)}</time>`;
-  return `    <li>${time}${tail === '' ? '' : `, ${escaped(tail)}`}</li>`;
+  const time = begins === null ? '' : `<time datetime="${begins.iso}">${escapeHtml(words)}</time>`;
+  return `    <li>${time}${tail === '' ? '' : `, ${escapeHtml(tail)}`}</li>`;
 }
 
 /** What befell a date, in schema.org's words (EventStatusType). */
@@ -104,7 +82,7 @@ function statusOf({ shown }: Block, { standing, previous }: BlockDate): string {
 function eventOf(block: Block, date: BlockDate) {
   const { title, line, body, place, street, link, amount, currency, shown } = block;
   const said = (name: string, value: string) => (value === '' ? {} : { [name]: value });
-  const iso = (moment: string) => localOf(moment)?.iso ?? '';
+  const iso = (moment: string) => localMoment(moment)?.iso ?? '';
   const online = place === 'Online' && link !== '';
   return {
     '@context': 'https://schema.org',

@@ -1,5 +1,6 @@
 import { parseDocument } from 'htmlparser2';
 import { lately } from '../base/lately';
+import { escapeHtml } from './escape-html';
 import { isBullet, isListParagraph, isNumber, isUnseen, marksWithin } from './markup-style';
 
 type Node = ReturnType<typeof parseDocument>['children'][number];
@@ -261,9 +262,6 @@ const lineBreak: Run = { text: '\n' };
 function wordsOf(runs: readonly Run[]): string {
   return runs.map((run) => run.text).join('');
 }
-
-const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const escapeHtml = (text: string) => text.replace(/[&<>"]/g, (c) => escapes[c] ?? c);
 
 function runHtml(run: Run): string {
   let html = escapeHtml(run.text).replaceAll('\n', '<br>');

@@ -35,6 +35,9 @@ export function FeedAddress({ feed: { id, name, address, forAll } }: { feed: Cal
         In a calendar program: add a calendar by its address (“from URL”, “subscribe”), and paste this one.
         <br />
         On a telephone: in the settings of its calendar, add an account of the sort “subscribed calendar”.
+        <br />
+        As news (Atom), what was announced and changed, for a feed reader or a website:{' '}
+        <a href={address.replace(/\.ics$/, '.atom')}>{name} as news</a>
       </p>
     </div>
   );
