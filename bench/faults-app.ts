@@ -12,9 +12,9 @@ const house = openHouse(path.resolve(process.env.NUNTIAX_DATA ?? 'data'), proces
 await house.follow();
 const runner = startRunner(house);
 const feeds = createServer((request, response) => {
-  const text = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
-  response.statusCode = text === null ? 404 : 200;
-  response.end(text ?? '');
+  const feed = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
+  response.statusCode = feed === null ? 404 : 200;
+  response.end(feed?.text ?? '');
 });
 // Where another process still shows them, it is tried again.
 const listen = () =>

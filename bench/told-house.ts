@@ -47,9 +47,9 @@ export async function demoHouse(): Promise<DemoHouse> {
   const house = openHouse(folder, `${base}/clock`, { machine: () => house.clock.now() });
   await followed(house);
   const feeds = createServer((request, response) => {
-    const text = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
-    response.statusCode = text === null ? 404 : 200;
-    response.end(text ?? '');
+    const feed = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
+    response.statusCode = feed === null ? 404 : 200;
+    response.end(feed?.text ?? '');
   });
   await new Promise<void>((resolve) => feeds.listen(feedPort, '127.0.0.1', resolve));
   const outsideDb = new Database(path.join(folder, 'outside', 'outside.sqlite'), { readonly: true });

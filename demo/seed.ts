@@ -142,10 +142,10 @@ async function moveClock(minutes: number) {
 /** The town calendar reads our feed while the scenario is read in, as it does from the application later. */
 function showFeeds() {
   const server = createServer((request, response) => {
-    const text = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
-    response.statusCode = text === null ? 404 : 200;
-    response.setHeader('content-type', 'text/calendar; charset=utf-8');
-    response.end(text ?? '');
+    const feed = feedOf(house, (request.url ?? '').replace('/feeds/', ''));
+    response.statusCode = feed === null ? 404 : 200;
+    response.setHeader('content-type', feed?.type ?? 'text/plain');
+    response.end(feed?.text ?? '');
   });
   server.listen(Number(process.env.PORT ?? 4310), '127.0.0.1');
 }
