@@ -111,3 +111,31 @@ test('what the list shows is what is written: by view, by words, in its order', 
     shown('asking', ''),
   ]).toEqual([['Odalys Quarry', 'The Long Run'], ['Past it'], ['The Long Run'], [], []]);
 });
+
+test('what a saved page shows is here already where two of title, day and place agree; else it is made, once', () => {
+  const event = (name: string, day: string, place: string) => ({
+    ...{ '@type': 'MusicEvent', name, startDate: `${day}T19:30:00+00:00`, location: { name: place } },
+  });
+  const take = (...events: object[]) => {
+    const html = `<!doctype html><script type="application/ld+json">${JSON.stringify(events)}</script>`;
+    const report = importEvents(rig.house, by('Maren'), 'season.html', html, 'Europe/Dublin');
+    if (!report.ok) throw new Error(report.error);
+    const { made, known } = report.value;
+    return { made: made.map(({ title }) => title), known: known.map(({ id }) => id) };
+  };
+  // By hand on the 14th, at no place; the same title on another day and at a place is another event.
+  const [here] = [rig.make({ title: 'Read Off A Page' })];
+  expect(take(event('READ  off a page', '2027-03-14', 'The Salt Vat'))).toEqual({ made: [], known: [here] });
+  const twice = [
+    event('Read Off A Page', '2027-09-14', 'The Salt Vat'),
+    event('Unheard Of', '2027-09-15', 'The Salt Vat'),
+  ];
+  expect(take(...twice)).toEqual({ made: ['Read Off A Page', 'Unheard Of'], known: [] });
+  expect(take(...twice).made).toEqual([]);
+  // Changed here since, and read again as it was taken.
+  const [, made] = take(...twice).known;
+  const content = made === undefined ? undefined : rig.record(made);
+  if (!made || !content) throw new Error('it is not here');
+  rig.save(made, 1, { ...content, title: 'Heard Of' });
+  expect(take(...twice).made).toEqual([]);
+});

@@ -210,6 +210,15 @@ export function originsLike(db: Tx, origin: string): { id: RecordId; code: strin
     .all();
 }
 
+/** Every record's title now. One query. */
+export function titlesOf(db: Tx): { id: RecordId; code: string; title: string }[] {
+  return db
+    .select({ id: records.id, code: records.code, title: sql<string>`json_extract(${revisions.content}, '$.title')` })
+    .from(records)
+    .innerJoin(revisions, newest)
+    .all();
+}
+
 /** The record with this code, with its title now. */
 export function recordOfCode(db: Tx, code: string): { id: RecordId; code: string; title: string } | null {
   const row = db.select(columns).from(records).innerJoin(revisions, newest).where(eq(records.code, code)).get();

@@ -2,6 +2,7 @@ import { isUtf8 } from 'node:buffer';
 import { csvParts } from '@/core/formats/events-csv';
 import { icsParts } from '@/core/formats/events-ics';
 import { jsonParts } from '@/core/formats/events-json';
+import { pageParts } from './page-parts';
 import { fileLimits, type FilePart, type ReadContext } from '@/core/formats/import-row';
 
 /** Bytes of a table that are made text at a time. */
@@ -51,6 +52,8 @@ export function* fileParts(name: string, bytes: Uint8Array, context: ReadContext
     yield* withinDates(jsonParts([...pieces()].join(''), context, skip));
   else if (/\.(?:ics|ical|ifb)$/i.test(name) || /^BEGIN:VCALENDAR/i.test(head))
     yield* withinDates(icsParts([...pieces()].join(''), context, skip));
+  else if (/\.x?html?$/i.test(name) || /^<(?:!doctype\s+html|html|\?xml[^>]*\?>\s*<!doctype\s+html)/i.test(head))
+    yield* withinDates(pageParts([...pieces()].join(''), context, skip));
   else yield* withinDates(csvParts(pieces(), context, skip));
 }
 

@@ -24,7 +24,7 @@ function contextOf(house: House, zone: string | null, title?: string): ReadConte
 }
 
 /**
- * Takes the events of a text in (CSV, iCalendar or JSON), in one transaction. For texts that are known to be short;
+ * Takes the events of a text in (CSV, iCalendar, JSON or the source of a web page), in one transaction. For texts that are known to be short;
  * files of a user's are read by `importFile`. `zone` is taken where neither a row nor its place says one. The error is
  * for the user.
  */

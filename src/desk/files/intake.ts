@@ -1,6 +1,7 @@
 import { asksAgain } from '../people/rights-of-verbs';
 import type { Doer } from '@/core/people/doer';
 import { recordIdSchema, type RecordId } from '@/core/base/ids';
+import { groupBy } from '@/core/base/group-by';
 import { checkRecord } from '@/core/record/check-record';
 import { fieldOf } from '@/core/findings/finding';
 import { findingWords } from '@/core/findings/finding-words';
@@ -20,6 +21,7 @@ import {
   recordOfCode,
   recordOfOrigin,
   rememberOrigin,
+  titlesOf,
 } from '@/store/records';
 import { noteSlug } from '@/store/slugs';
 import { allTours, makeTour } from '@/store/tours';
@@ -48,6 +50,8 @@ export class Intake {
   readonly report = emptyReport();
   private readonly shelves: Shelves;
   private house: string | null = null;
+  /** Records by their folded title, where the file is a page: what stands on one may be here already. */
+  private titled: Map<string, { id: RecordId; code: string }[]> | null = null;
   private tours: FileDirectory['tours'] = [];
   private readonly touring: { tour: string; origin: string; id: RecordId }[] = [];
 
@@ -191,7 +195,7 @@ export class Intake {
       origin,
       content: { title },
     } = event;
-    const before = knownAs(tx, event, this.shelves, (this.house ??= houseId(tx)));
+    const before = knownAs(tx, event, this.shelves, (this.house ??= houseId(tx)), this.ofTitle(tx, event));
     if (before.known) {
       const { known } = before;
       this.named('known', { line, id: known.id, code: known.code, title, notes: [] });
@@ -231,6 +235,7 @@ export class Intake {
       rememberOrigin(tx, fromOrigin(event.writtenFrom), made.id);
     noteSlug(tx, slugOf(content), made.id, this.by.at, true);
     if (event.tour) this.touring.push({ tour: event.tour, origin, id: made.id });
+    this.titled?.set(folded(title), [...(this.titled.get(folded(title)) ?? []), { id: made.id, code: made.code }]);
     this.named('made', {
       line,
       id: made.id,
@@ -238,6 +243,13 @@ export class Intake {
       title,
       notes: [...event.notes.map((note) => note.text), ...missing],
     });
+  }
+
+  /** Records with the title of an event that was read from a page; of other files, their references say more. */
+  private ofTitle(tx: Tx, { origin, content: { title } }: ImportedEvent): { id: RecordId; code: string }[] {
+    if (!origin.startsWith('page:')) return [];
+    this.titled ??= groupBy(titlesOf(tx), (record) => folded(record.title));
+    return this.titled.get(folded(title)) ?? [];
   }
 
   /** The content without pictures and documents whose files are not in this house, and what is said of that. */
@@ -290,14 +302,15 @@ const fromOrigin = (writtenFrom: string) => `from:${writtenFrom}`;
 
 /**
  * The record that a row is already: the very one that this house wrote it from; one that was read from the same record
- * of another house, or by the same id of a calendar; or one of the same reference that agrees in two of title, day and
- * place. A reference and a title alone are never enough: another house counts its events alike.
+ * of another house, or by the same id of a calendar; or one of the same reference, or of what a page shows the same
+ * title (`titled`), that agrees in two of title, day and place. A reference and a title alone are never enough: another house counts its events alike.
  */
 function knownAs(
   tx: Tx,
   event: ImportedEvent,
   shelves: Shelves,
   own: string,
+  titled: readonly { id: RecordId; code: string }[],
 ): { known: { id: RecordId; code: string } | null; /** No record has come from this origin yet. */ free: boolean } {
   const { origin, writtenFrom } = event;
   const candidates = originsLike(tx, origin);
@@ -314,7 +327,7 @@ function knownAs(
   }
   const code = /^(?:json|csv):([A-Z]{2}-\d{4,})(?:[/ ]|$)/.exec(origin)?.[1];
   const written = code === undefined ? null : recordOfCode(tx, code);
-  const all = [...candidates, ...(written ? [written] : [])];
+  const all = [...candidates, ...(written ? [written] : []), ...titled];
   return as(
     all.find((candidate) =>
       [recordAt(tx, candidate.id, 1), recordAt(tx, candidate.id)].some(

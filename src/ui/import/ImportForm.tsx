@@ -39,10 +39,10 @@ export function ImportForm({ jobs, needed, others, mostBytes }: ImportFormProps)
     <>
       <div className={classes.form} inert={!ready}>
         <label className={classes.drop} data-busy={busy || undefined}>
-          {busy ? 'A file is being read …' : 'Choose a CSV, iCalendar or JSON file'}
+          {busy ? 'A file is being read …' : 'Choose a CSV, iCalendar or JSON file, or a saved web page'}
           <input
             type="file"
-            accept=".csv,.ics,.json,text/csv,text/calendar,application/json"
+            accept=".csv,.ics,.json,.html,.htm,text/csv,text/calendar,application/json,text/html"
             aria-label="File of events"
             disabled={busy}
             onChange={(e) => {
@@ -87,8 +87,9 @@ export function ImportForm({ jobs, needed, others, mostBytes }: ImportFormProps)
       ) : null}
       <p className={classes.help}>
         A CSV needs the columns {needed.join(', ')}. It may have {others.join(', ')}. A row whose zone is not said takes
-        that of its venue, its town or its country. Rows read before are not taken twice, so a corrected file can be
-        read again as it is. Up to {mostBytes / 1_000_000} MB.
+        that of its venue, its town or its country. Of a web page what it states for programs is read: save it as “web
+        page, HTML only”. Rows read before are not taken twice, so a corrected file can be read again as it is. Up to{' '}
+        {mostBytes / 1_000_000} MB.
       </p>
     </>
   );

@@ -202,7 +202,7 @@ function Empty({ all, find }: { all: number; find: string }) {
     return (
       <p className={classes.empty}>
         Nothing is on yet. <Link href="/records/new">Make the first record</Link>, or{' '}
-        <Link href="/import">read your events from a CSV, iCalendar or JSON file</Link>.
+        <Link href="/import">read your events from a CSV, iCalendar or JSON file, or a saved web page</Link>.
       </p>
     );
   }

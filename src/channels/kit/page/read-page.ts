@@ -23,11 +23,14 @@ export interface EventOnPage {
   doors: string;
   /** Names and addresses of where it is. */
   places: string[];
+  /** The same part by part, as far as it is said so; empty: not said. */
+  venue: { name: string; street: string; town: string; country: string };
   /** What befell it (schema.org EventStatusType); `null`: not said. */
   status: 'scheduled' | 'cancelled' | 'postponed' | 'rescheduled' | 'moved online' | null;
   /** Where tickets are to be had. */
   links: string[];
-  prices: { amount: string; currency: string }[];
+  /** `name`: what the offer is called; empty: not said. `isRange`: the least or the most of several. */
+  prices: { name: string; amount: string; currency: string; isRange: boolean }[];
   about: string;
   performers: string[];
   pictures: string[];
@@ -84,6 +87,7 @@ function eventOf(thing: Thing, address: string): EventOnPage {
     places: [...textsAt([thing], 'location'), ...textsAt([thing], 'location/name'), ...addressesOf(thing.location)]
       .map((text) => text.replace(/\s+/g, ' ').trim())
       .filter((text) => text !== ''),
+    venue: venueOf(thing.location),
     status: statusOf(status.trim()),
     links: textsAt([thing], 'offers/url').flatMap((to) => whole(to, address)),
     prices: [thing.offers].flat().flatMap((offer) => (isThing(offer) ? pricesOf(offer) : [])),
@@ -104,12 +108,27 @@ function addressesOf(location: unknown): string[] {
   });
 }
 
+/** The first place that has a name, by its parts (schema.org Place, PostalAddress); an online one is none. */
+function venueOf(location: unknown): EventOnPage['venue'] {
+  const places = [location].flat();
+  const place = places.find(
+    (at) => isThing(at) && firstOf(at.name) !== '' && !isOfType(at, (type) => /Virtual/.test(type)),
+  );
+  const name = isThing(place) ? firstOf(place.name) : (places.find((at) => typeof at === 'string') ?? '').trim();
+  const at = isThing(place) && isThing(place.address) ? place.address : {};
+  return {
+    name,
+    street: isThing(place) && typeof place.address === 'string' ? place.address.trim() : firstOf(at.streetAddress),
+    town: firstOf(at.addressLocality),
+    country: firstOf(at.addressCountry),
+  };
+}
+
 function pricesOf(offer: Thing): EventOnPage['prices'] {
   const currency = firstOf(offer.priceCurrency);
-  return [...textsOf(offer.price), ...textsOf(offer.lowPrice), ...textsOf(offer.highPrice)].map((amount) => ({
-    amount: amount.trim(),
-    currency,
-  }));
+  const priced = (value: unknown, isRange: boolean) =>
+    textsOf(value).map((amount) => ({ name: firstOf(offer.name), amount: amount.trim(), currency, isRange }));
+  return [...priced(offer.price, false), ...priced(offer.lowPrice, true), ...priced(offer.highPrice, true)];
 }
 
 function statusOf(text: string): EventOnPage['status'] {
