@@ -23,8 +23,8 @@ export default async function ImportPage() {
     <div className={classes.page}>
       <h1>Read a file</h1>
       <p className={classes.lead}>
-        Events from a spreadsheet (CSV), a calendar (iCalendar) or a file of ours (JSON) become records. Nothing is sent
-        by that.
+        Events from a spreadsheet (CSV), a calendar (iCalendar), a file of ours (JSON) or a saved web page become
+        records. Nothing is sent by that.
       </p>
       <HaveZones zones={{}} names={zoneNames()}>
         <ImportForm jobs={fileJobs(doer)} needed={neededColumns} others={otherColumns} mostBytes={fileLimits.bytes} />

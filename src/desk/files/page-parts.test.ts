@@ -73,7 +73,11 @@ test.each<[string, object, object]>([
   ['without an offset', { startDate: '2027-07-14T20:00' }, { date: '2027-07-14', start: '20:00' }],
   ['as a day', { startDate: '2027-07-14' }, { date: '2027-07-14', start: null, precision: 'day' }],
   ['past midnight', { endDate: '2027-07-15T02:00:00+01:00' }, { end: '02:00', endsNextDay: true, lastDate: null }],
-  ['of several days', { endDate: '2027-07-16T18:00:00+01:00' }, { end: '18:00', lastDate: '2027-07-16' }],
+  [
+    'of several days',
+    { endDate: '2027-07-16T18:00:00+01:00' },
+    { end: '18:00', endsNextDay: false, lastDate: '2027-07-16' },
+  ],
   ['of two days', { startDate: '2027-07-14', endDate: '2027-07-15' }, { lastDate: '2027-07-15' }],
   ['doors on another day are none', { doorTime: '2027-07-13T19:30:00+01:00' }, { doors: null }],
   ['cancelled', { eventStatus: 'https://schema.org/EventCancelled' }, { turn: 'cancelled' }],
@@ -122,6 +126,14 @@ test('of one name at one place it is one event with its dates; what a page state
   expect(new Set(read.map(({ origin }) => origin)).size).toBe(2);
 });
 
+test('its street goes with a place, unless it is longer than one', () => {
+  const at = (streetAddress: string) => only({ location: { ...yard, address: { ...yard.address, streetAddress } } });
+  const [taken, long] = [at('3 Rope Walk'), at('x'.repeat(201))];
+  expect([taken.venue?.address, long.venue?.address]).toEqual(['3 Rope Walk', '']);
+  const told = [taken, long].map(({ notes }) => notes.some(({ code }) => code === 'street-left'));
+  expect(told).toEqual([false, true]);
+});
+
 test('what is on no page is asked or refused, and what cannot be kept is told by its field', () => {
   const asked = parts(page(gig({ location: { name: 'Nowhere Hall' } }))).flatMap((part) =>
     part.kind === 'event' ? [part.event.ask] : [],
@@ -130,10 +142,14 @@ test('what is on no page is asked or refused, and what cannot be kept is told by
   const refused = (html: string) => parts(html).map((part) => (part.kind === 'refused' ? part.message : part.kind));
   expect(refused('<!doctype html><h1>Tonight 8 pm</h1>')).toEqual([expect.stringContaining('states no event')]);
   expect(refused(page(gig({ startDate: undefined })))).toEqual([expect.stringContaining('no name or no date')]);
-  const broken = parts(page(gig({ startDate: 'soon' }))).flatMap((part) =>
-    part.kind === 'broken' ? [part.row.field] : [],
-  );
-  expect(broken).toEqual(['performances.0.date']);
+  const broken = parts(page(gig(), gig({ startDate: 'soon' }), gig({ startDate: '2027-02-31', name: 'Leap' })));
+  expect(broken.flatMap((part) => (part.kind === 'broken' ? [[part.row.line, part.row.text]] : []))).toEqual([
+    [2, expect.stringMatching(/^“Odalys Quarry” begins at “soon”/)],
+    [3, expect.stringMatching(/^“Leap” begins at “2027-02-31”/)],
+  ]);
+  // A reading that goes on behind a line passes over what it told before.
+  const later = [...fileParts('x.html', Buffer.from(page(gig(), gig({ startDate: 'soon' }))), bareContext('UTC'), 2)];
+  expect(later.filter(({ kind }) => kind === 'broken' || kind === 'event')).toEqual([]);
 });
 
 test.each([

@@ -1,9 +1,11 @@
+import { newVenueSchema } from '@/core/record/directory';
+import { isoDate } from '@/core/base/scalars';
 import { groupBy } from '@/core/base/group-by';
 import { currencies, parsePrice } from '@/core/base/money';
 import { quoted } from '@/core/base/quoted';
 import { offsetMinutes, toLocal } from '@/core/base/zones';
 import { jsonParts } from '@/core/formats/events-json';
-import { placed, type FilePart, type ReadContext } from '@/core/formats/import-row';
+import { placed, type FilePart, type ImportedEvent, type ReadContext } from '@/core/formats/import-row';
 import type { FileNote } from '@/core/formats/file-note';
 import { readPage, type EventOnPage } from '@/channels/kit/page/read-page';
 
@@ -27,7 +29,8 @@ export function* pageParts(
           ? 'This page states no event for programs (schema.org, as JSON-LD or microdata). Save the page of the event itself, as “web page, HTML only”, or type it in.'
           : 'The events on this page have no name or no date. Save the page of one event, or type it in.',
     };
-  const groups = [...groupBy(distinct(own), placeKey).values()];
+  const dated = own.filter(({ start }) => localOf(start, null, []) !== null);
+  const groups = [...groupBy(distinct(dated), placeKey).values()];
   yield {
     kind: 'note',
     line: 0,
@@ -41,9 +44,21 @@ export function* pageParts(
   for (const part of jsonParts(JSON.stringify(file), context, skip)) {
     const of = part.kind === 'event' ? read[part.event.line - 1] : undefined;
     yield part.kind === 'event' && of
-      ? { kind: 'event', event: { ...part.event, origin: of.origin, notes: [...of.notes, ...part.event.notes] } }
+      ? { kind: 'event', event: { ...part.event, ...of.more(part.event), notes: [...of.notes, ...part.event.notes] } }
       : part;
   }
+  let line = groups.length;
+  for (const { name, start } of own.filter((event) => !dated.includes(event)))
+    if (!skip((line += 1)))
+      yield {
+        kind: 'broken',
+        row: {
+          line,
+          field: 'startDate',
+          code: 'page-date',
+          text: `${quoted(name)} begins at ${quoted(start)}, which is no date that can be read. Type this event in.`,
+        },
+      };
 }
 
 /** Addresses that a saved page leads to within itself lead nowhere any more. */
@@ -60,7 +75,8 @@ function distinct(events: readonly EventOnPage[]): EventOnPage[] {
 }
 
 interface ReadEvent {
-  origin: string;
+  /** What no file of events says of one: whence it is, and the street of its venue. */
+  more: (event: ImportedEvent) => Pick<ImportedEvent, 'origin' | 'venue'>;
   /** As a file of events in JSON has it: what it holds is held against the same limits. */
   event: Record<string, unknown>;
   /** How it was read. */
@@ -75,7 +91,6 @@ function eventOf(dates: readonly EventOnPage[], line: number, context: ReadConte
   const { zone } = placed('', { venue, town, country }, context, 'zone');
   const [link] = dates.flatMap(({ links }) => links).filter((to) => !to.startsWith(nowhere));
   const acts = new Set(dates.flatMap(({ performers }) => performers).filter((name) => name !== ''));
-  if (street !== '') notes.push({ code: 'street-left', text: `Its street, ${quoted(street)}, belongs to the venue.` });
   const event = {
     ref: String(line),
     title: first.name,
@@ -88,7 +103,17 @@ function eventOf(dates: readonly EventOnPage[], line: number, context: ReadConte
     },
     words: { full: first.about },
   };
-  return { origin: `page:${placeKey(first)}`, event, notes };
+  const address = newVenueSchema.shape.address.safeParse(street);
+  if (!address.success)
+    notes.push({ code: 'street-left', text: 'Its street was not taken: it is too long. Add it to the venue.' });
+  return {
+    more: ({ venue: read }) => ({
+      origin: `page:${placeKey(first)}`,
+      venue: read && { ...read, address: address.data ?? '' },
+    }),
+    event,
+    notes,
+  };
 }
 
 /** Prices of one currency, each a level; what cannot be taken is told. */
@@ -139,8 +164,8 @@ function localOf(moment: string, zone: string | null, notes: FileNote[]): { date
   const found = /^(\d{4}-\d\d-\d\d)(?:[T ](\d\d:\d\d)(?::\d\d(?:\.\d+)?)?\s*(Z|[+-]\d\d:?\d\d)?)?$/i.exec(
     moment.trim(),
   );
-  if (!found) return null;
-  const [, date = '', time, offset] = found;
+  const [, date = '', time, offset] = found ?? [];
+  if (!isoDate.safeParse(date).success) return null;
   if (time === undefined) return { date, time: null };
   if (offset === undefined || zone === null) return { date, time };
   const minutes = /^z$/i.test(offset)
