@@ -126,6 +126,14 @@ test('of one name at one place it is one event with its dates; what a page state
   expect(new Set(read.map(({ origin }) => origin)).size).toBe(2);
 });
 
+test('a link that leads nowhere, or is none of the web, is left out', () => {
+  const outlets = (...urls: string[]) => only({ offers: urls.map((url) => ({ url })) }).content.tickets.outlets;
+  expect(outlets('javascript:alert(1)', '/within', 'https://gate.example/oq')).toMatchObject([
+    { name: 'gate.example', link: 'https://gate.example/oq' },
+  ]);
+  expect(outlets('/within', 'mailto:a@x.example')).toEqual([]);
+});
+
 test('its street goes with a place, unless it is longer than one', () => {
   const at = (streetAddress: string) => only({ location: { ...yard, address: { ...yard.address, streetAddress } } });
   const [taken, long] = [at('3 Rope Walk'), at('x'.repeat(201))];

@@ -89,7 +89,7 @@ function eventOf(dates: readonly EventOnPage[], line: number, context: ReadConte
   if (!first) throw new RangeError('a group without an event');
   const { name: venue, street, town, country } = first.venue;
   const { zone } = placed('', { venue, town, country }, context, 'zone');
-  const [link] = dates.flatMap(({ links }) => links).filter((to) => !to.startsWith(nowhere));
+  const [link] = dates.flatMap(({ links }) => links).filter((to) => /^https?:/.test(to) && !to.startsWith(nowhere));
   const acts = new Set(dates.flatMap(({ performers }) => performers).filter((name) => name !== ''));
   const event = {
     ref: String(line),

@@ -182,8 +182,19 @@ describe('as a person reads it', () => {
   ])('%s', (_, shown, html, seen) => expect(held(html, { shown }).wire.shown).toBe(seen));
 });
 
+test('what comes behind elements that lie too deep is left out; what stands before them, or as deep beside each other, is read', () => {
+  const stated = ld(event());
+  const text = (html: string) => readPage(html, 'https://board.example/e/7').text;
+  const nest = (n: number, within: string) => `${'<b>'.repeat(n)}${within}${'</b>'.repeat(n)}`;
+  expect(readPage(`${stated}${'<div>'.repeat(300_000)}`, 'https://board.example/e/7').events).toHaveLength(1);
+  expect(readPage(`${'<div>'.repeat(300_000)}${stated}`, 'https://board.example/e/7').events).toEqual([]);
+  // The text of a page is read to a depth of its own; elements are counted out again where they end.
+  const often = `${nest(300, 'in')}<br>`.repeat(5);
+  expect(text(`${often}<p>out</p>`)).toMatch(/^(in\n){5}out$/);
+});
+
 test('monsters are read to their end', () => {
-  const deep = `${'<div>'.repeat(20_000)}Harbour Lights`;
+  const deep = `${'<div>'.repeat(300_000)}Harbour Lights`;
   let nested: object = event();
   for (let i = 0; i < 200; i += 1) nested = { '@graph': [nested] };
   const odd = [

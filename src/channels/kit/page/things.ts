@@ -1,4 +1,4 @@
-import { DomUtils, parseDocument } from 'htmlparser2';
+import { DomHandler, DomUtils, Parser, type parseDocument } from 'htmlparser2';
 
 /** A page as it is read: its elements. */
 export type PageTree = ReturnType<typeof parseDocument>['children'];
@@ -7,9 +7,32 @@ type Element = ReturnType<typeof DomUtils.findAll>[number];
 /** One thing of schema.org on a page: its properties by name, each a text, a thing or a list of such. */
 export type Thing = Record<string, unknown>;
 
-/** The elements of a page. What is no HTML is text. */
+/** How deep elements lie in each other that are read: the parser's cost grows with the square of that. */
+const deepestElement = 1_000;
+class TooDeep extends Error {}
+
+/** Builds the tree of a page as far as elements do not lie too deep in each other. */
+class ShallowHandler extends DomHandler {
+  private depth = 0;
+  override onopentag(name: string, attribs: Record<string, string>): void {
+    if ((this.depth += 1) > deepestElement) throw new TooDeep();
+    super.onopentag(name, attribs);
+  }
+  override onclosetag(): void {
+    this.depth -= 1;
+    super.onclosetag();
+  }
+}
+
+/** The elements of a page. What is no HTML is text; what comes behind elements that lie too deep is left out. */
 export function pageTree(html: string): PageTree {
-  return parseDocument(html).children;
+  const handler = new ShallowHandler();
+  try {
+    new Parser(handler).end(html);
+  } catch (error) {
+    if (!(error instanceof TooDeep)) throw error;
+  }
+  return handler.root.children;
 }
 
 export function isThing(item: unknown): item is Thing {
