@@ -126,6 +126,17 @@ test('of one name at one place it is one event with its dates; what a page state
   expect(new Set(read.map(({ origin }) => origin)).size).toBe(2);
 });
 
+test.each<[string | string[], string, boolean]>([
+  ['MusicEvent', 'concert', false],
+  ['https://schema.org/TheaterEvent', 'theatre', false],
+  [['Event', 'ScreeningEvent'], 'film', false],
+  ['Event', 'concert', true],
+  ['SportsEvent', 'concert', true],
+])('of type %s it is of kind %s', (type, eventType, told) => {
+  const { content, notes } = only({ '@type': type });
+  expect([content.eventType, notes.some(({ code }) => code === 'type-assumed')]).toEqual([eventType, told]);
+});
+
 test('a link that leads nowhere, or is none of the web, is left out', () => {
   const outlets = (...urls: string[]) => only({ offers: urls.map((url) => ({ url })) }).content.tickets.outlets;
   expect(outlets('javascript:alert(1)', '/within', 'https://gate.example/oq')).toMatchObject([

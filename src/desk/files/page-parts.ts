@@ -1,3 +1,4 @@
+import type { eventTypes } from '@/core/record/choices';
 import { newVenueSchema } from '@/core/record/directory';
 import { isoDate } from '@/core/base/scalars';
 import { groupBy } from '@/core/base/group-by';
@@ -94,6 +95,7 @@ function eventOf(dates: readonly EventOnPage[], line: number, context: ReadConte
   const event = {
     ref: String(line),
     title: first.name,
+    ...typeOf(first, notes),
     ...{ venue, town, country },
     performances: dates.map((date) => performanceOf(date, zone, notes)),
     lineUp: [...acts].map((name) => ({ name })),
@@ -114,6 +116,24 @@ function eventOf(dates: readonly EventOnPage[], line: number, context: ReadConte
     event,
     notes,
   };
+}
+
+/** Kinds of event by their types of schema.org. */
+const typeNames: Record<string, (typeof eventTypes)[number]> = {
+  ...{ MusicEvent: 'concert', TheaterEvent: 'theatre', ScreeningEvent: 'film', DanceEvent: 'dance' },
+  ...{ ComedyEvent: 'comedy', ExhibitionEvent: 'exhibition', VisualArtsEvent: 'exhibition', LiteraryEvent: 'reading' },
+  ...{ ChildrensEvent: 'family', EducationEvent: 'talk' },
+};
+
+/** Its kind, where its type says one; else it is one of a new record, which is told. */
+function typeOf({ types }: EventOnPage, notes: FileNote[]): { eventType?: string } {
+  const [eventType] = types.flatMap((type) => typeNames[type] ?? []);
+  if (eventType !== undefined) return { eventType };
+  notes.push({
+    code: 'type-assumed',
+    text: 'The page does not say what kind of event it is: it was taken for a concert.',
+  });
+  return {};
 }
 
 /** Prices of one currency, each a level; what cannot be taken is told. */

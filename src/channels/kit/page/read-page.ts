@@ -17,6 +17,8 @@ type PageMeans = 'JSON-LD' | 'microdata' | 'Open Graph' | 'its text';
 /** One dated event as a page states it for programs (schema.org Event). */
 export interface EventOnPage {
   name: string;
+  /** Its types of schema.org: `MusicEvent`. */
+  types: string[];
   /** Moments as they are written: ISO 8601, with an offset, without one, or a date alone. Empty: not said. */
   start: string;
   end: string;
@@ -81,6 +83,7 @@ function eventOf(thing: Thing, address: string): EventOnPage {
   const [status = ''] = textsAt([thing], 'eventStatus');
   return {
     name: (textsOf(thing.name)[0] ?? '').trim(),
+    types: textsOf(thing['@type']).map((type) => type.replace(/^https?:\/\/schema\.org\//, '')),
     start: firstOf(thing.startDate),
     end: firstOf(thing.endDate),
     doors: firstOf(thing.doorTime),
