@@ -72,7 +72,7 @@ export function readEntry(kept: string | null | undefined): FeedEntry | null {
 }
 
 /** What the entry of one date is called: one that is put off keeps its old day (RFC 5545 has no other), and says so. */
-function datedSummary(summary: string, standing: string | null): string {
+export function datedSummary(summary: string, standing: string | null): string {
   const bare = summary.startsWith(putOff) ? summary.slice(putOff.length) : summary;
   if (standing === 'CANCELLED') return bare;
   return standing === 'TENTATIVE' ? `${putOff}${bare}` : summary;

@@ -1,5 +1,6 @@
 import { parseDocument, parseFeed, DomUtils } from 'htmlparser2';
 import fc from 'fast-check';
+import { putOff } from '@/core/facts/facts';
 import { changedEntry, emptiedEntry, readEntry, type FeedEntry } from './feed';
 import { mostNews, newsText } from './news';
 
@@ -44,6 +45,11 @@ const cases: [string, FeedEntry, { title: string; words: RegExp; date: number }]
     'cancelled',
     changedEntry(first, { status: 'CANCELLED' }, at + 5_000),
     { title: 'Cancelled: One', words: /<strong>Cancelled\.<\/strong>.*, cancelled<\/li>/s, date: at + 5_000 },
+  ],
+  [
+    'cancelled after it was put off',
+    changedEntry(changedEntry(first, { summary: `${putOff}One` }, at), { status: 'CANCELLED' }, at + 5_000),
+    { title: 'Cancelled: One', words: /Cancelled\./, date: at + 5_000 },
   ],
   [
     'one of two postponed',

@@ -1,9 +1,8 @@
 import { createHash } from 'node:crypto';
 import type { Instant } from '@/core/base/zones';
 import { longDate } from '@/core/dates/date-words';
-import { putOff } from '@/core/facts/facts';
 import { escapeHtml } from '@/core/words/escape-html';
-import { wireOfFeed, type FeedEntry } from './feed';
+import { datedSummary, wireOfFeed, type FeedEntry } from './feed';
 import { localMoment } from './local-moment';
 
 /** So many entries are in a feed of news, those that changed last. */
@@ -62,7 +61,7 @@ function entryOf({ id, at, first, changed = [], sequence }: FeedEntry & { id: st
   return [
     '<entry>',
     element('id', urn(id)),
-    element('title', off && !title.startsWith(putOff) ? `Cancelled: ${title}` : title),
+    element('title', off ? `Cancelled: ${datedSummary(title, 'CANCELLED')}` : title),
     element('updated', stamp(at)),
     ...(first === undefined ? [] : [element('published', stamp(first))]),
     ...(said.url ? [empty('link', { rel: 'alternate', href: said.url })] : []),
